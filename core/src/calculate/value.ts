@@ -1,0 +1,96 @@
+/** Values of cells while formulas are evaluated: ECMA-376 part 1, 18.17.2. */
+
+export type ErrorName = "#NULL!" | "#DIV/0!" | "#VALUE!" | "#REF!" | "#NAME?" | "#NUM!" | "#N/A" | "#CIRC!";
+
+/** An error value: it travels through formulas as any other value. `#CIRC!` is ours and is written as `#REF!`. */
+export class CellError {
+  private constructor(readonly name: ErrorName) {}
+
+  private static readonly known = new Map<string, CellError>();
+
+  static of(name: ErrorName): CellError {
+    let error = CellError.known.get(name);
+    if (!error) {
+      error = new CellError(name);
+      CellError.known.set(name, error);
+    }
+    return error;
+  }
+}
+
+export type Scalar = number | string | boolean | null | CellError;
+
+/** Rows of cells; every row has the same length. */
+export type Matrix = readonly (readonly Scalar[])[];
+
+export type Operand = Scalar | Matrix;
+
+export function isMatrix(operand: Operand): operand is Matrix {
+  return Array.isArray(operand);
+}
+
+/** The single value of an operand; of a range its first cell. */
+export function scalarOf(operand: Operand): Scalar {
+  return isMatrix(operand) ? (operand[0]?.[0] ?? null) : operand;
+}
+
+export function numberOf(operand: Operand): number | CellError {
+  const value = scalarOf(operand);
+  if (value instanceof CellError || typeof value === "number") return value;
+  if (value === null) return 0;
+  if (typeof value === "boolean") return value ? 1 : 0;
+  const text = value.trim();
+  if (/^[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?%?$/.test(text)) return text.endsWith("%") ? Number(text.slice(0, -1)) / 100 : Number(text);
+  return CellError.of("#VALUE!");
+}
+
+export function textOf(operand: Operand): string | CellError {
+  const value = scalarOf(operand);
+  if (value instanceof CellError) return value;
+  if (value === null) return "";
+  if (typeof value === "boolean") return value ? "TRUE" : "FALSE";
+  return typeof value === "number" ? numberText(value) : value;
+}
+
+/** A number as a cell in the general format shows it: up to 15 digits. */
+export function numberText(value: number): string {
+  return Number.isInteger(value) && Math.abs(value) < 1e15 ? String(value) : String(Number(value.toPrecision(15))).toUpperCase();
+}
+
+export function truthOf(operand: Operand): boolean | CellError {
+  const value = scalarOf(operand);
+  if (value instanceof CellError || typeof value === "boolean") return value;
+  if (value === null) return false;
+  if (typeof value === "number") return value !== 0;
+  if (/^true$/i.test(value)) return true;
+  return /^false$/i.test(value) ? false : CellError.of("#VALUE!");
+}
+
+/** Numbers before texts before truth values; texts without regard to case. */
+export function compareScalars(a: Scalar, b: Scalar): number {
+  const [x, y] = [a ?? blankLike(b), b ?? blankLike(a)];
+  if (typeof x === "number" && typeof y === "number") return x - y;
+  if (typeof x === "string" && typeof y === "string") {
+    const [low, high] = [x.toLowerCase(), y.toLowerCase()];
+    return low < high ? -1 : low > high ? 1 : 0;
+  }
+  if (typeof x === "boolean" && typeof y === "boolean") return Number(x) - Number(y);
+  return rank(x) - rank(y);
+}
+
+function blankLike(other: Scalar): Scalar {
+  return typeof other === "string" ? "" : typeof other === "boolean" ? false : 0;
+}
+
+function rank(value: Scalar): number {
+  return typeof value === "number" ? 0 : typeof value === "string" ? 1 : 2;
+}
+
+/** All cells of operands in reading order. */
+export function* cellsOf(operands: readonly Operand[]): Generator<{ value: Scalar; direct: boolean }> {
+  for (const operand of operands) {
+    if (isMatrix(operand)) {
+      for (const row of operand) for (const value of row) yield { value, direct: false };
+    } else yield { value: operand, direct: true };
+  }
+}

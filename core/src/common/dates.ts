@@ -1,0 +1,50 @@
+/**
+ * Dates as serial numbers: days since 1899-12-30, the count of ECMA-376 part 1, 18.17.4.1 (1900 date base,
+ * right from 1900-03-01 on). The fraction is the time of day.
+ */
+
+export const MS_PER_DAY = 86_400_000;
+const EPOCH_MS = Date.UTC(1899, 11, 30);
+
+export interface DateParts {
+  readonly year: number;
+  /** 1 to 12 */
+  readonly month: number;
+  readonly day: number;
+}
+
+export function serialFromParts(year: number, month: number, day: number): number {
+  return Math.round((Date.UTC(year, month - 1, day) - EPOCH_MS) / MS_PER_DAY);
+}
+
+export function partsFromSerial(serial: number): DateParts {
+  const date = dateFromSerial(Math.floor(serial));
+  return { year: date.getUTCFullYear(), month: date.getUTCMonth() + 1, day: date.getUTCDate() };
+}
+
+/** A `Date` whose UTC fields are the serial's wall-clock fields. */
+export function dateFromSerial(serial: number): Date {
+  return new Date(EPOCH_MS + Math.round(serial * MS_PER_DAY));
+}
+
+/** `2026-10-05`, or with a time of day `2026-10-05T14:30:00`. */
+export function isoFromSerial(serial: number): string {
+  const iso = dateFromSerial(serial).toISOString();
+  return Number.isInteger(serial) ? iso.slice(0, 10) : iso.slice(0, 19);
+}
+
+const ISO = /^(\d{4})-(\d{2})-(\d{2})(?:[T ](\d{2}):(\d{2})(?::(\d{2}))?)?$/;
+
+/** The serial of an ISO 8601 date or local date-time, or `undefined` where the text is none. */
+export function maybeSerialFromIso(text: string): number | undefined {
+  const match = ISO.exec(text);
+  if (!match) return undefined;
+  const [year, month, day] = [Number(match[1]), Number(match[2]), Number(match[3])];
+  if (!isRealDay(year, month, day)) return undefined;
+  const seconds = Number(match[4] ?? 0) * 3600 + Number(match[5] ?? 0) * 60 + Number(match[6] ?? 0);
+  return serialFromParts(year, month, day) + seconds / 86_400;
+}
+
+export function isRealDay(year: number, month: number, day: number): boolean {
+  return month >= 1 && month <= 12 && day >= 1 && day <= new Date(Date.UTC(year, month, 0)).getUTCDate();
+}

@@ -1,0 +1,1 @@
+export { safeFolder, safeName, uniqueName } from "./file-name.js";

@@ -1,0 +1,134 @@
+/** An Open Packaging Conventions package (ECMA-376 part 2): parts, relationships, content types. */
+import { bytesFromText, CorbixError, textFromBytes } from "../common/index.js";
+import { parseXml, type XmlElement } from "./xml.js";
+import { deflateEntry, inflateEntry, readZip, writeZip, type ZipEntry } from "./zip.js";
+
+export interface Relationship {
+  readonly id: string;
+  /** The last word of the type's address: `worksheet`, `image`, `header`. */
+  readonly type: string;
+  /** Name of the part it leads to, without a leading slash; for outside targets the address itself. */
+  readonly target: string;
+  readonly external: boolean;
+}
+
+/**
+ * A package that is edited by making a new one: `with` shares all other entries with the old,
+ * compressed bytes included, so an untouched part stays byte for byte and costs nothing.
+ */
+export class OoxmlPackage {
+  private readonly inflated = new Map<string, Uint8Array>();
+  private readonly texts = new Map<string, string>();
+
+  private constructor(
+    private readonly entries: ReadonlyMap<string, ZipEntry>,
+    readonly where: string,
+  ) {}
+
+  /** Opens a package; `where` names it in errors. Throws `BROKEN_PACKAGE` or `LIMIT_EXCEEDED`. */
+  static open(bytes: Uint8Array, where = "file"): OoxmlPackage {
+    const entries = new Map<string, ZipEntry>();
+    for (const entry of readZip(bytes, where)) if (!entry.name.endsWith("/")) entries.set(entry.name, entry);
+    return new OoxmlPackage(entries, where);
+  }
+
+  get names(): string[] {
+    return [...this.entries.keys()];
+  }
+
+  has(name: string): boolean {
+    return this.entries.has(name);
+  }
+
+  /** A part's bytes. Throws where the part is missing. */
+  getBytes(name: string): Uint8Array {
+    const known = this.inflated.get(name);
+    if (known) return known;
+    const entry = this.entries.get(name);
+    if (!entry) {
+      throw new CorbixError("BROKEN_PACKAGE", `Cannot find the part \`${name}\` in the package.`, { where: this.where });
+    }
+    const bytes = inflateEntry(entry, this.where);
+    this.inflated.set(name, bytes);
+    return bytes;
+  }
+
+  getText(name: string): string {
+    const known = this.texts.get(name);
+    if (known !== undefined) return known;
+    const text = textFromBytes(this.getBytes(name));
+    this.texts.set(name, text);
+    return text;
+  }
+
+  getXml(name: string): XmlElement {
+    return parseXml(this.getText(name), `${this.where}, ${name}`).root;
+  }
+
+  maybeXml(name: string): XmlElement | undefined {
+    return this.has(name) ? this.getXml(name) : undefined;
+  }
+
+  /** The relationships of a part, or of the package itself for `""`. */
+  relationships(part: string): Relationship[] {
+    const xml = this.maybeXml(relationshipsName(part));
+    if (!xml) return [];
+    const folder = part.slice(0, part.lastIndexOf("/") + 1);
+    return xml.elements().map((element) => {
+      const target = element.attr("Target") ?? "";
+      const external = element.attr("TargetMode") === "External";
+      return {
+        id: element.attr("Id") ?? "",
+        type: (element.attr("Type") ?? "").split("/").pop() ?? "",
+        target: external ? target : resolveTarget(folder, target),
+        external,
+      };
+    });
+  }
+
+  /** The name of the main part (workbook, document), found by the package's own relationship. */
+  mainPart(): string | undefined {
+    return this.has("_rels/.rels") ? this.relationships("").find((relation) => relation.type === "officeDocument")?.target : undefined;
+  }
+
+  /** Content type of a part from `[Content_Types].xml`. */
+  contentType(name: string): string | undefined {
+    const types = this.maybeXml("[Content_Types].xml")?.elements() ?? [];
+    const own = types.find((element) => element.local === "Override" && element.attr("PartName") === `/${name}`);
+    if (own) return own.attr("ContentType");
+    const extension = name.slice(name.lastIndexOf(".") + 1).toLowerCase();
+    return types
+      .find((element) => element.local === "Default" && element.attr("Extension")?.toLowerCase() === extension)
+      ?.attr("ContentType");
+  }
+
+  /** A package with some parts replaced, added (at the end) or, where the value is `null`, left out. */
+  with(changes: ReadonlyMap<string, Uint8Array | string | null>, level = 6): OoxmlPackage {
+    const entries = new Map(this.entries);
+    for (const [name, value] of changes) {
+      if (value === null) entries.delete(name);
+      else entries.set(name, deflateEntry(name, typeof value === "string" ? bytesFromText(value) : value, level));
+    }
+    return new OoxmlPackage(entries, this.where);
+  }
+
+  toBytes(): Uint8Array {
+    return writeZip([...this.entries.values()]);
+  }
+}
+
+/** `xl/workbook.xml` has its relationships in `xl/_rels/workbook.xml.rels`. */
+export function relationshipsName(part: string): string {
+  const slash = part.lastIndexOf("/");
+  return `${part.slice(0, slash + 1)}_rels/${part.slice(slash + 1)}.rels`;
+}
+
+function resolveTarget(folder: string, target: string): string {
+  if (target.startsWith("/")) return target.slice(1);
+  const parts: string[] = [];
+  for (const piece of (folder + target).split("/")) {
+    if (piece === "..") parts.pop();
+    else if (piece !== "." && piece !== "") parts.push(piece);
+  }
+  return parts.join("/");
+}

@@ -1,0 +1,283 @@
+/**
+ * A lossless XML tree: every start tag keeps the exact text it had, so what is not edited is written back letter for letter.
+ * Nodes are not changed; an edit makes a new element that shares the rest.
+ */
+import { CorbixError } from "../common/index.js";
+
+export type XmlNode = XmlElement | XmlText;
+
+/** Character data, or anything else that is passed through as it stands: comments, instructions, CDATA. */
+export interface XmlText {
+  readonly kind: "text";
+  /** As in the file, with its entities. */
+  readonly raw: string;
+  /** What it says; empty for comments and instructions. */
+  readonly text: string;
+}
+
+export interface XmlDocument {
+  /** Declaration and whatever else stands before the root. */
+  readonly head: string;
+  readonly root: XmlElement;
+  readonly tail: string;
+}
+
+/** Deeper nesting is refused: no office format needs it, and a hostile file could use it to exhaust the stack. */
+const MAX_DEPTH = 256;
+
+export class XmlElement {
+  readonly kind = "element";
+  private parsed: Map<string, string> | undefined;
+
+  constructor(
+    /** Qualified name as written: `w:p`. */
+    readonly name: string,
+    /** The start tag as written, from `<` to `>` or `/>`. */
+    readonly open: string,
+    readonly children: readonly XmlNode[],
+  ) {}
+
+  /** Name without its prefix. */
+  get local(): string {
+    return this.name.slice(this.name.indexOf(":") + 1);
+  }
+
+  /** Value of an attribute by its qualified name as written. */
+  attr(name: string): string | undefined {
+    this.parsed ??= parseAttributes(this.open);
+    return this.parsed.get(name);
+  }
+
+  get attributes(): ReadonlyMap<string, string> {
+    this.parsed ??= parseAttributes(this.open);
+    return this.parsed;
+  }
+
+  /** The same element with an attribute set, or taken away by `undefined`. Other attributes keep their text and order. */
+  withAttr(name: string, value: string | undefined): XmlElement {
+    const pattern = new RegExp(`(\\s)${escapeRegExp(name)}\\s*=\\s*(?:"[^"]*"|'[^']*')`);
+    const written = value === undefined ? "" : `$1${name}="${escapeXml(value).replaceAll("$", "$$$$")}"`;
+    if (pattern.test(this.open)) return new XmlElement(this.name, this.open.replace(pattern, written), this.children);
+    if (value === undefined) return this;
+    const open = this.open.replace(/\s*(\/?>)$/, (_, close: string) => ` ${name}="${escapeXml(value)}"${close}`);
+    return new XmlElement(this.name, open, this.children);
+  }
+
+  withChildren(children: readonly XmlNode[]): XmlElement {
+    return new XmlElement(this.name, this.open, children);
+  }
+
+  /** Child elements, all or those of a local name. */
+  elements(local?: string): XmlElement[] {
+    return this.children.filter(
+      (child): child is XmlElement => child.kind === "element" && (local === undefined || child.local === local),
+    );
+  }
+
+  /** First child element of a local name. */
+  child(local: string): XmlElement | undefined {
+    for (const child of this.children) if (child.kind === "element" && child.local === local) return child;
+    return undefined;
+  }
+
+  /** First element along a path of local names. */
+  path(...locals: string[]): XmlElement | undefined {
+    let at: XmlElement | undefined = this;
+    for (const local of locals) at = at?.child(local);
+    return at;
+  }
+
+  /** All descendants of a local name, in document order. */
+  descendants(local: string): XmlElement[] {
+    const found: XmlElement[] = [];
+    const visit = (element: XmlElement): void => {
+      for (const child of element.children) {
+        if (child.kind !== "element") continue;
+        if (child.local === local) found.push(child);
+        visit(child);
+      }
+    };
+    visit(this);
+    return found;
+  }
+
+  /** All character data below this element. */
+  get text(): string {
+    let text = "";
+    for (const child of this.children) text += child.text;
+    return text;
+  }
+
+  toString(): string {
+    if (this.children.length === 0 && this.open.endsWith("/>")) return this.open;
+    const open = this.open.endsWith("/>") ? `${this.open.slice(0, -2).trimEnd()}>` : this.open;
+    let inner = "";
+    for (const child of this.children) inner += child.kind === "element" ? child.toString() : child.raw;
+    return `${open}${inner}</${this.name}>`;
+  }
+}
+
+/** A new element from its name, attributes and children. */
+export function xmlElement(name: string, attributes: Record<string, string> = {}, children: readonly XmlNode[] = []): XmlElement {
+  const written = Object.entries(attributes)
+    .map(([key, value]) => ` ${key}="${escapeXml(value)}"`)
+    .join("");
+  return new XmlElement(name, `<${name}${written}/>`, children);
+}
+
+export function xmlText(text: string): XmlText {
+  return { kind: "text", raw: escapeXml(text), text };
+}
+
+/** Parses a part. Throws `BROKEN_XML` with line and column. A document type declaration is refused: OOXML forbids it. */
+export function parseXml(source: string, where = "XML"): XmlDocument {
+  return new Parser(source, where).parse();
+}
+
+interface Open {
+  readonly name: string;
+  readonly tag: string;
+  readonly children: XmlNode[];
+}
+
+class Parser {
+  private at = 0;
+
+  constructor(
+    private readonly source: string,
+    private readonly where: string,
+  ) {}
+
+  parse(): XmlDocument {
+    const stack: Open[] = [];
+    let root: XmlElement | undefined;
+    let head = "";
+    let tail = "";
+    const add = (node: XmlNode, raw: string): void => {
+      if (stack.length > 0) stack[stack.length - 1].children.push(node);
+      else if (root) tail += raw;
+      else head += raw;
+    };
+    while (this.at < this.source.length) {
+      const start = this.at;
+      if (this.source[start] !== "<") {
+        const next = this.source.indexOf("<", start);
+        const raw = this.source.slice(start, next < 0 ? undefined : next);
+        this.at = start + raw.length;
+        if (stack.length === 0 && raw.trim() !== "" && raw.trim() !== "\ufeff") throw this.error("text stands outside of the root", start);
+        add({ kind: "text", raw, text: this.unescape(raw, start) }, raw);
+      } else if (this.source.startsWith("<!", start) || this.source.startsWith("<?", start)) {
+        const raw = this.passThrough(start);
+        const text = raw.startsWith("<![CDATA[") ? raw.slice(9, -3) : "";
+        add({ kind: "text", raw, text }, raw);
+      } else if (this.source[start + 1] === "/") {
+        const close = this.source.indexOf(">", start);
+        const open = stack.pop();
+        const name = this.source.slice(start + 2, close).trim();
+        if (!open || close < 0 || open.name !== name) throw this.error(`</${name}> closes nothing that is open`, start);
+        this.at = close + 1;
+        const element = new XmlElement(open.name, open.tag, open.children);
+        if (stack.length === 0) root = element;
+        else stack[stack.length - 1].children.push(element);
+      } else {
+        const tag = this.startTag(start);
+        if (root && stack.length === 0) throw this.error("there is a second root", start);
+        const name = /^<([^\s/>]+)/.exec(tag)?.[1];
+        if (!name) throw this.error("a tag has no name", start);
+        if (tag.endsWith("/>")) {
+          const element = new XmlElement(name, tag, []);
+          if (stack.length === 0) root = element;
+          else stack[stack.length - 1].children.push(element);
+        } else {
+          if (stack.length >= MAX_DEPTH) throw this.error(`it is nested deeper than ${MAX_DEPTH} levels`, start);
+          stack.push({ name, tag, children: [] });
+        }
+      }
+    }
+    if (stack.length > 0) throw this.error(`<${stack[stack.length - 1].name}> is not closed`, this.source.length);
+    if (!root) throw this.error("it is empty", 0);
+    return { head, root, tail };
+  }
+
+  private startTag(start: number): string {
+    let at = start + 1;
+    while (at < this.source.length) {
+      const char = this.source[at];
+      if (char === '"' || char === "'") {
+        at = this.source.indexOf(char, at + 1);
+        if (at < 0) break;
+      } else if (char === ">") {
+        this.at = at + 1;
+        return this.source.slice(start, at + 1);
+      } else if (char === "<") break;
+      at++;
+    }
+    throw this.error("a tag is not closed", start);
+  }
+
+  private passThrough(start: number): string {
+    const ends: readonly (readonly [string, string])[] = [
+      ["<!--", "-->"],
+      ["<![CDATA[", "]]>"],
+      ["<?", "?>"],
+    ];
+    for (const [opening, closing] of ends) {
+      if (!this.source.startsWith(opening, start)) continue;
+      const end = this.source.indexOf(closing, start + opening.length);
+      if (end < 0) throw this.error(`${opening} is not closed`, start);
+      this.at = end + closing.length;
+      return this.source.slice(start, this.at);
+    }
+    throw this.error("it has a document type declaration", start);
+  }
+
+  private unescape(raw: string, start: number): string {
+    return unescapeXml(raw, (entity) => this.error(`the entity ${entity} is unknown`, start));
+  }
+
+  private error(what: string, at: number): CorbixError {
+    const before = this.source.slice(0, at).split("\n");
+    return new CorbixError("BROKEN_XML", `Cannot read the XML: ${what}.`, {
+      where: `${this.where}, line ${before.length}, column ${before[before.length - 1].length + 1}`,
+    });
+  }
+}
+
+function parseAttributes(open: string): Map<string, string> {
+  const attributes = new Map<string, string>();
+  for (const match of open.matchAll(/\s([^\s=/>]+)\s*=\s*(?:"([^"]*)"|'([^']*)')/g)) {
+    attributes.set(match[1], unescapeXml(match[2] ?? match[3] ?? ""));
+  }
+  return attributes;
+}
+
+const ENTITIES: Readonly<Record<string, string>> = { amp: "&", lt: "<", gt: ">", quot: '"', apos: "'" };
+
+/** Character data as text. `fail` makes the error for an unknown entity; without it the entity stays as written. */
+export function unescapeXml(raw: string, fail?: (entity: string) => Error): string {
+  if (!raw.includes("&")) return raw;
+  return raw.replace(/&(#x[0-9a-fA-F]{1,6}|#\d{1,7}|\w+);/g, (entity, name: string) => {
+    if (name.startsWith("#")) {
+      const code = name[1] === "x" ? Number.parseInt(name.slice(2), 16) : Number(name.slice(1));
+      return code <= 0x10ffff ? String.fromCodePoint(code) : "\ufffd";
+    }
+    const char = ENTITIES[name];
+    if (char === undefined && fail) throw fail(entity);
+    return char ?? entity;
+  });
+}
+
+/** Text as it may stand in character data and attributes. Characters XML cannot hold are left out. */
+export function escapeXml(text: string): string {
+  if (!/[&<>"\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/.test(text)) return text;
+  return text
+    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, "")
+    .replaceAll("&", "&amp;")
+    .replaceAll("<", "&lt;")
+    .replaceAll(">", "&gt;")
+    .replaceAll('"', "&quot;");
+}
+
+function escapeRegExp(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
+}

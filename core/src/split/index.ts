@@ -1,0 +1,1 @@
+export { type Group, type Split, splitTable } from "./split.js";

@@ -1,0 +1,18 @@
+export {
+  type CellRange,
+  cellName,
+  columnIndex,
+  columnLetters,
+  MAX_COLUMNS,
+  MAX_ROWS,
+  maybeCell,
+  maybeRange,
+  quoteSheet,
+  rangeHolds,
+  rangeName,
+  splitSheet,
+} from "./reference.js";
+export { type ScannedCell, scanCells } from "./scan-cells.js";
+export { type BorderLine, type CellAlignment, type CellBorder, type CellFont, type CellFormat, isDateCode, isTrue, readFont, type Styles } from "./styles.js";
+export { readTheme, resolveColor, type Theme, tintColor } from "./theme.js";
+export { type DefinedName, openWorkbook, type SheetInfo, type Workbook, workbookFromPackage } from "./workbook.js";

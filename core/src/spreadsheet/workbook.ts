@@ -1,0 +1,138 @@
+import { CorbixError } from "../common/index.js";
+import { OoxmlPackage, type XmlElement } from "../ooxml/index.js";
+import { isTrue, readStyles, type Styles } from "./styles.js";
+import { readTheme, type Theme } from "./theme.js";
+
+export interface SheetInfo {
+  readonly name: string;
+  /** Name of the sheet's part in the package. */
+  readonly part: string;
+  readonly hidden: boolean;
+  /** `chartsheet` and others have no cells. */
+  readonly kind: "worksheet" | "other";
+}
+
+export interface DefinedName {
+  readonly name: string;
+  /** Index of the sheet it belongs to, or `undefined` for the whole workbook. */
+  readonly sheet: number | undefined;
+  readonly formula: string;
+}
+
+/** A workbook package with what all readers need; sheets are read when asked for. */
+export interface Workbook {
+  readonly package: OoxmlPackage;
+  readonly part: string;
+  readonly xml: XmlElement;
+  readonly sheets: readonly SheetInfo[];
+  readonly names: readonly DefinedName[];
+  readonly date1904: boolean;
+  readonly theme: Theme;
+  readonly styles: Styles;
+  readonly sharedStrings: readonly string[];
+}
+
+/** Opens a workbook. Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE` or `LIMIT_EXCEEDED`. */
+export function openWorkbook(bytes: Uint8Array, where = "workbook"): Workbook {
+  refuseOtherFiles(bytes, where);
+  return workbookFromPackage(OoxmlPackage.open(bytes, where));
+}
+
+export function workbookFromPackage(opened: OoxmlPackage): Workbook {
+  const part = opened.mainPart();
+  const xml = part && opened.has(part) ? opened.getXml(part) : undefined;
+  if (!part || !xml || xml.local !== "workbook") {
+    throw new CorbixError("NOT_A_WORKBOOK", "Cannot read the file as a workbook: the package holds none.", {
+      where: opened.where,
+      advice: "Give an .xlsx or .xlsm file.",
+    });
+  }
+  const relations = opened.relationships(part);
+  const partOf = (type: string): string | undefined => relations.find((relation) => relation.type === type)?.target;
+  const theme = cached(opened, partOf("theme"), "theme", readTheme) ?? readTheme(undefined);
+  const sheets = (xml.child("sheets")?.elements("sheet") ?? []).map((sheet): SheetInfo => {
+    const id = [...sheet.attributes].find(([name]) => name.endsWith(":id"))?.[1];
+    const relation = relations.find((candidate) => candidate.id === id);
+    const state = sheet.attr("state");
+    return {
+      name: sheet.attr("name") ?? "",
+      part: relation?.target ?? "",
+      hidden: state === "hidden" || state === "veryHidden",
+      kind: relation?.type === "worksheet" ? "worksheet" : "other",
+    };
+  });
+  return {
+    package: opened,
+    part,
+    xml,
+    sheets,
+    names: (xml.child("definedNames")?.elements("definedName") ?? []).map((name) => ({
+      name: name.attr("name") ?? "",
+      sheet: name.attr("localSheetId") === undefined ? undefined : Number(name.attr("localSheetId")),
+      formula: name.text,
+    })),
+    date1904: isTrue(xml.child("workbookPr")?.attr("date1904")),
+    theme,
+    styles: cached(opened, partOf("styles"), "styles", (root) => readStyles(root, theme)) ?? readStyles(undefined, theme),
+    sharedStrings: readSharedStrings(opened, partOf("sharedStrings")),
+  };
+}
+
+/**
+ * What was read from a part, kept while its bytes live: files filled from one template share these parts,
+ * so their styles are read once.
+ */
+const CACHE = new WeakMap<Uint8Array, Map<string, unknown>>();
+
+function cached<T>(opened: OoxmlPackage, part: string | undefined, kind: string, read: (xml: XmlElement) => T): T | undefined {
+  if (!part || !opened.has(part)) return undefined;
+  const bytes = opened.getBytes(part);
+  const known = CACHE.get(bytes) ?? new Map<string, unknown>();
+  CACHE.set(bytes, known);
+  if (!known.has(kind)) known.set(kind, read(opened.getXml(part)));
+  return known.get(kind) as T;
+}
+
+function refuseOtherFiles(bytes: Uint8Array, where: string): void {
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b) return;
+  const [what, advice] =
+    bytes.length === 0
+      ? ["it is empty", "Export it again."]
+      : bytes[0] === 0xd0 && bytes[1] === 0xcf
+        ? ["it is an encrypted workbook or one of the older binary kind", "Save it as .xlsx without a password."]
+        : ["it is no zip package", "Give an .xlsx file, or load it as CSV."];
+  throw new CorbixError("NOT_A_WORKBOOK", `Cannot read the file as a workbook: ${what}.`, { where, advice });
+}
+
+/** Strings by index; of rich text the words, without phonetic guides. */
+function readSharedStrings(opened: OoxmlPackage, part: string | undefined): readonly string[] {
+  if (!part || !opened.has(part)) return [];
+  const bytes = opened.getBytes(part);
+  const known = CACHE.get(bytes)?.get("strings");
+  if (known) return known as readonly string[];
+  const strings: string[] = [];
+
+  const source = opened.getText(part);
+  for (const match of source.matchAll(/<(?:\w+:)?si(?:\s[^>]*)?(?:\/>|>([\s\S]*?)<\/(?:\w+:)?si>)/g)) strings.push(stringItemText(match[1] ?? ""));
+  CACHE.set(bytes, (CACHE.get(bytes) ?? new Map()).set("strings", strings));
+  return strings;
+}
+
+function stringItemText(inner: string): string {
+  let text = "";
+  const plain = inner.replace(/<(?:\w+:)?rPh[\s>][\s\S]*?<\/(?:\w+:)?rPh>/g, "");
+  for (const match of plain.matchAll(/<(?:\w+:)?t(?:\s[^>]*)?>([^<]*)</g)) text += match[1];
+  return text.includes("&") || text.includes("_x") ? unescapeString(text) : text;
+}
+
+const NAMED: Readonly<Record<string, string>> = { amp: "&", lt: "<", gt: ">", quot: '"', apos: "'" };
+
+/** Entities of XML and the `_x000D_` escapes of 22.9.2.19. */
+function unescapeString(text: string): string {
+  return text
+    .replace(/&(?:#x([0-9a-fA-F]+)|#(\d+)|(\w+));/g, (whole, hex?: string, decimal?: string, name?: string) =>
+      hex ? String.fromCodePoint(Number.parseInt(hex, 16)) : decimal ? String.fromCodePoint(Number(decimal)) : (NAMED[name ?? ""] ?? whole),
+    )
+    .replace(/_x([0-9a-fA-F]{4})_/g, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)));
+}
+

@@ -1,0 +1,31 @@
+/** What a cell holds: text, a number, a truth value or nothing. Dates and times are serial numbers in a column that says so. */
+export type Cell = string | number | boolean | null;
+
+/** `date` holds whole serials, `datetime` serials with a fraction, `time` the fraction alone. */
+export type ColumnType = "text" | "number" | "date" | "datetime" | "time" | "boolean";
+
+export interface ColumnInfo {
+  /** As in the header, cleaned. */
+  readonly name: string;
+  readonly type: ColumnType;
+}
+
+export interface Column extends ColumnInfo {
+  readonly values: readonly Cell[];
+}
+
+/** Columns of equal length. Row `i` of the table stood in row `rowNumbers[i]` of its origin (1-based). */
+export interface Table {
+  readonly columns: readonly Column[];
+  readonly rowCount: number;
+  readonly rowNumbers: readonly number[];
+}
+
+/** The chosen rows of a table, in the order given. */
+export function takeRows(table: Table, rows: readonly number[]): Table {
+  return {
+    columns: table.columns.map((column) => ({ ...column, values: rows.map((row) => column.values[row]) })),
+    rowCount: rows.length,
+    rowNumbers: rows.map((row) => table.rowNumbers[row]),
+  };
+}

@@ -1,0 +1,1 @@
+export { bindField, type BoundText, cutMarks, gatherMarks, hasMarks, type MarkPiece, parseMark, parseTextTemplate, type TextTemplate, withPlace } from "./marks.js";

@@ -1,0 +1,123 @@
+import { CorbixError } from "../common/index.js";
+import { compileParsedField, type Env, type Field, isPerLine, parseField, type Scope, type TextField } from "../expression/index.js";
+
+/** A text cut at its marks: what stands between, and what stands in the braces. */
+export type MarkPiece = { readonly kind: "text"; readonly text: string } | { readonly kind: "mark"; readonly source: string; readonly at: number };
+
+const MARK = /\{\{([\s\S]*?)\}\}/g;
+
+/** Cuts a text at its marks `{{ … }}`. Throws `BAD_MARK` where one is not closed. */
+export function cutMarks(text: string, where: string): MarkPiece[] {
+  const pieces: MarkPiece[] = [];
+  let from = 0;
+  for (const match of text.matchAll(MARK)) {
+    if (match.index > from) pieces.push({ kind: "text", text: text.slice(from, match.index) });
+    pieces.push({ kind: "mark", source: match[1].trim(), at: match.index });
+    from = match.index + match[0].length;
+  }
+  const rest = text.slice(from);
+  if (rest.includes("{{")) {
+    throw new CorbixError("BAD_MARK", `Cannot read the mark \`${rest.slice(rest.indexOf("{{"), rest.indexOf("{{") + 40)}\`: it is not closed.`, { where, advice: "Close it with }}." });
+  }
+  if (rest !== "") pieces.push({ kind: "text", text: rest });
+  return pieces;
+}
+
+export function hasMarks(text: string): boolean {
+  return text.includes("{{");
+}
+
+/**
+ * The texts of adjoining runs with every mark gathered in the run of its first character: editors break marks over runs
+ * when spelling is checked or looks are changed in the middle.
+ * @example gatherMarks(["Dear {", "{ na", "me }}, hello"]) //=> ["Dear {{ name }}", "", ", hello"]
+ */
+export function gatherMarks(texts: readonly string[]): string[] {
+  const whole = texts.join("");
+  if (!whole.includes("{{")) return [...texts];
+  const gathered = texts.map(() => "");
+  const ends = texts.reduce<number[]>((all, text) => [...all, (all[all.length - 1] ?? 0) + text.length], []);
+  const runAt = (position: number): number => ends.findIndex((end) => position < end);
+  let from = 0;
+  const copy = (to: number): void => {
+    for (; from < to; from++) gathered[runAt(from)] += whole[from];
+  };
+  for (const match of whole.matchAll(MARK)) {
+    copy(match.index);
+    gathered[runAt(match.index)] += match[0];
+    from = match.index + match[0].length;
+  }
+  copy(whole.length);
+  return gathered;
+}
+
+/** Words that open a structure rather than a field. */
+const STRUCTURE = /^(repeat|when|otherwise|end|table)\b(?!\s*[.(])/;
+
+/** A field parsed with its place. Throws `BAD_MARK` for structures this template kind does not take. */
+export function parseMark(source: string, where: string): Field {
+  if (STRUCTURE.test(source)) {
+    throw new CorbixError("BAD_MARK", `Cannot use \`{{${source}}}\` here.`, { where, advice: "Use fields, and line. fields in a row that shall repeat." });
+  }
+  try {
+    return parseField(source);
+  } catch (error) {
+    throw atPlace(error, where);
+  }
+}
+
+/** A text with fields: a file name, a subject, a header. */
+export interface TextTemplate {
+  readonly source: string;
+  readonly perLine: boolean;
+  /** The fields in it, in order. */
+  readonly fields: readonly Field[];
+  /** Binds the names to a scope; unknown ones throw `BAD_EXPRESSION` with the place. */
+  readonly bind: (scope: Scope) => BoundText;
+}
+
+export interface BoundText {
+  readonly fill: (env: Env, escape?: (text: string) => string) => string;
+}
+
+export function parseTextTemplate(source: string, where: string): TextTemplate {
+  const pieces = cutMarks(source, where).map((piece) => (piece.kind === "text" ? piece.text : parseMark(piece.source, where)));
+  const fields = pieces.filter((piece): piece is Field => typeof piece !== "string");
+  return {
+    source,
+    fields,
+    perLine: fields.some((field) => isPerLine(field.ast)),
+    bind: (scope) => {
+      const bound = pieces.map((piece) => (typeof piece === "string" ? piece : bindField(piece, scope, where)));
+      return {
+        fill: (env, escape = (text) => text) => {
+          let filled = "";
+          for (const piece of bound) filled += typeof piece === "string" ? piece : escape(withPlace(where, () => piece.show(env)));
+          return filled;
+        },
+      };
+    },
+  };
+}
+
+export function bindField(field: Field, scope: Scope, where: string): TextField {
+  return withPlace(where, () => compileParsedField(field, scope));
+}
+
+/** Runs something and puts the place before that of an error it throws. */
+export function withPlace<T>(where: string, run: () => T): T {
+  try {
+    return run();
+  } catch (error) {
+    throw atPlace(error, where);
+  }
+}
+
+function atPlace(error: unknown, where: string): unknown {
+  if (!(error instanceof CorbixError)) return error;
+  return new CorbixError(error.code, error.message, {
+    where: error.where ? `${where}, ${error.where}` : where,
+    ...(error.advice === undefined ? {} : { advice: error.advice }),
+    cause: error,
+  });
+}

@@ -1,0 +1,413 @@
+import { calculate, CellError, compileFormula, type FormulaCell, numberText, type Place, type Scalar } from "../calculate/index.js";
+import { type Finding } from "../common/index.js";
+import { DateValue, type Env, Exact, type Scope, type TextField, type Value } from "../expression/index.js";
+import { escapeXml, type XmlElement, xmlText } from "../ooxml/index.js";
+import { cellName, columnLetters, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
+import { bindField, type BoundText, parseTextTemplate } from "../template/index.js";
+import { type FormulaText, moveRange, type Moves, parseFormulaText, writeFormula } from "./formula-text.js";
+import { moveRelatedParts, withHead } from "./related-parts.js";
+import { type Block, type Instance, RowMap } from "./row-map.js";
+import { prepareChild, type WriteChild } from "./sheet-surroundings.js";
+import { StyleEditor } from "./style-editor.js";
+import { type TemplateCell, type TemplateSheet } from "./template-sheet.js";
+import { type WorkbookTemplate } from "./template.js";
+
+export interface FilledWorkbook {
+  readonly bytes: Uint8Array;
+  readonly findings: readonly Finding[];
+}
+
+/** What a value is shown by where neither the mark nor the cell says it. */
+const DATE_CODES: Readonly<Record<DateValue["type"], string>> = { date: "d mmm yyyy", datetime: "d mmm yyyy hh:mm", time: "hh:mm" };
+
+type BoundContent =
+  | { readonly kind: "fixed"; readonly written: string; readonly value: Scalar; readonly what?: string }
+  | { readonly kind: "formula"; readonly text: FormulaText; readonly compiled: ReturnType<typeof compileFormula>; readonly stored: Scalar }
+  | { readonly kind: "value"; readonly field: TextField; readonly styles: Readonly<Record<DateValue["type"], number>>; readonly style: number }
+  | { readonly kind: "text"; readonly bound: BoundText }
+  | { readonly kind: "rich"; readonly runs: readonly { readonly properties: string; readonly bound: BoundText }[] };
+
+interface BoundCell {
+  readonly cell: TemplateCell;
+  readonly letters: string;
+  readonly content: BoundContent;
+}
+
+interface BoundSheet {
+  readonly sheet: TemplateSheet;
+  readonly rows: readonly { readonly row: number; readonly attributes: string; readonly cells: readonly BoundCell[] }[];
+  readonly before: readonly WriteChild[];
+  readonly after: readonly WriteChild[];
+  readonly name: BoundText;
+  /** Whether it has to be written anew for each group. */
+  readonly changes: boolean;
+}
+
+/** A cell of a filled sheet on its way to being written; formulas get their value when all are known. */
+interface OutputCell {
+  readonly at: string;
+  readonly bound: BoundCell;
+  readonly formula?: FormulaCell;
+  readonly value: Value;
+  readonly env: Env;
+  readonly instance?: Instance;
+}
+
+interface OutputRow {
+  readonly number: number;
+  readonly attributes: string;
+  readonly cells: readonly OutputCell[];
+}
+
+/** A template checked against a scope, ready to be filled many times. */
+export class BoundWorkbook {
+  private readonly sheets: readonly BoundSheet[];
+  private readonly styles: Uint8Array | string | undefined;
+  private readonly stylesPart: string | undefined;
+  private readonly texts: readonly { part: string; bound: BoundText }[];
+  private readonly names: readonly { readonly name: string; readonly sheet: number | undefined; readonly text: FormulaText; readonly formula: string }[];
+
+  constructor(
+    private readonly template: WorkbookTemplate,
+    scope: Scope,
+  ) {
+    const { workbook } = template;
+    this.stylesPart = workbook.package.relationships(workbook.part).find((relation) => relation.type === "styles")?.target;
+    const editor = this.stylesPart ? new StyleEditor(workbook.package.getXml(this.stylesPart)) : undefined;
+    this.sheets = template.sheets.map((sheet) => bindSheet(sheet, scope, template, editor));
+    const styled = editor?.finish();
+    this.styles = styled && this.stylesPart ? withHead(workbook.package, this.stylesPart, styled) : undefined;
+    this.texts = template.texts.map(({ part, template: text }) => ({ part, bound: text.bind(scope) }));
+    this.names = workbook.names.map((name) => ({ ...name, text: parseFormulaText(name.formula) }));
+  }
+
+  /** One group's workbook. The template is not touched. */
+  fill(env: Env): FilledWorkbook {
+    const filling = new Filling(this.template, this.sheets, this.names, env);
+    const parts = filling.parts();
+    if (this.styles !== undefined && this.stylesPart) parts.set(this.stylesPart, this.styles);
+    for (const { part, bound } of this.texts) parts.set(part, bound.fill(env, escapeXml));
+    return { bytes: this.template.workbook.package.with(parts).toBytes(), findings: [...this.template.findings, ...filling.findings] };
+  }
+}
+
+function bindSheet(sheet: TemplateSheet, scope: Scope, template: WorkbookTemplate, editor: StyleEditor | undefined): BoundSheet {
+  const where = `${template.workbook.package.where}, sheet ${sheet.info.name}`;
+  const { children } = sheet.document.root;
+  const split = children.findIndex((child) => child.kind === "element" && child.local === "sheetData");
+  const prepare = (nodes: typeof children): WriteChild[] => nodes.map((node) => (node.kind === "element" ? prepareChild(node, scope, where) : () => node.raw));
+  const rows = sheet.rows.map(({ row, attributes, cells }) => ({
+    row,
+    attributes,
+    cells: cells.map((cell): BoundCell => ({ cell, letters: columnLetters(cell.column), content: bindContent(cell, scope, `${where}, cell ${cellName(row, cell.column)}`, template, editor) })),
+  }));
+  const hasFormulas = rows.some((row) => row.cells.some((cell) => cell.content.kind === "formula"));
+  const headerMarks = sheet.document.root.child("headerFooter")?.text.includes("{{") ?? false;
+  return {
+    sheet,
+    rows,
+    before: prepare(children.slice(0, split)),
+    after: prepare(children.slice(split + 1)),
+    name: parseTextTemplate(sheet.info.name, `${where}, name of the sheet`).bind(scope),
+    changes: sheet.hasMarks || hasFormulas || headerMarks,
+  };
+}
+
+function bindContent(cell: TemplateCell, scope: Scope, where: string, template: WorkbookTemplate, editor: StyleEditor | undefined): BoundContent {
+  const { content } = cell;
+  switch (content.kind) {
+    case "raw":
+      return { kind: "fixed", written: content.inner, value: content.value };
+    case "kept-formula":
+      return { kind: "fixed", written: content.inner, value: content.value, what: content.what };
+    case "formula":
+      return content;
+    case "text":
+      return { kind: "text", bound: content.template.bind(scope) };
+    case "rich":
+      return { kind: "rich", runs: content.runs.map((run) => ({ properties: run.properties, bound: run.template.bind(scope) })) };
+    case "value": {
+      const field = bindField(content.field, scope, where);
+      const shown = template.workbook.styles.formats[cell.style];
+      const style = field.format !== undefined && editor ? editor.withCode(cell.style, field.format) : cell.style;
+      const dateStyle = (type: DateValue["type"]): number => (field.format !== undefined || shown?.isDate || !editor ? style : editor.withCode(cell.style, DATE_CODES[type]));
+      const mayBeDate = field.type === "any" || field.type === "date" || field.type === "datetime" || field.type === "time";
+      const styles = mayBeDate ? { date: dateStyle("date"), datetime: dateStyle("datetime"), time: dateStyle("time") } : { date: style, datetime: style, time: style };
+      return { kind: "value", field, styles, style };
+    }
+  }
+}
+
+/** One filling: places rows, evaluates, writes. */
+class Filling {
+  readonly findings: Finding[] = [];
+  private readonly maps = new Map<string, RowMap>();
+  private readonly renamed = new Map<string, string>();
+  private readonly indexes = new Map<string, number>();
+  private readonly values: Map<number, Map<number, Scalar>>[] = [];
+  private readonly formulas: FormulaCell[] = [];
+  private readonly results = new Map<FormulaCell, Scalar>();
+  private mustRecalculate = false;
+
+  constructor(
+    private readonly template: WorkbookTemplate,
+    private readonly sheets: readonly BoundSheet[],
+    private readonly names: readonly { readonly name: string; readonly sheet: number | undefined; readonly text: FormulaText; readonly formula: string }[],
+    private readonly env: Env,
+  ) {
+    template.workbook.sheets.forEach((info, index) => {
+      this.indexes.set(info.name.toLowerCase(), index);
+      this.values[index] = new Map();
+    });
+    for (const { sheet, name } of sheets) {
+      this.maps.set(sheet.info.name.toLowerCase(), new RowMap(sheet.blocks, env.lines.length));
+      if (sheet.info.name.includes("{{")) this.renamed.set(sheet.info.name.toLowerCase(), this.sheetName(name.fill(env)));
+    }
+  }
+
+  parts(): Map<string, Uint8Array | string | null> {
+    const rows = this.sheets.map((bound) => this.place(bound));
+    this.evaluate();
+    const parts = new Map<string, Uint8Array | string | null>();
+    this.sheets.forEach((bound, index) => {
+      const { info } = bound.sheet;
+      const map = this.mapOf(info.name) as RowMap;
+      if (bound.changes || map.moves) parts.set(info.part, this.writeSheet(bound, rows[index]));
+      if (map.moves) {
+        const moved = moveRelatedParts(this.template.workbook.package, info.part, map, this.movesOn(info.name));
+        for (const [part, text] of moved.parts) parts.set(part, text);
+        for (const what of moved.notFollowed) this.note("not-followed", `sheet ${info.name}`, `Rows moved, but ${what} did not follow.`);
+      }
+    });
+    const workbookPart = this.writeWorkbook();
+    if (workbookPart !== undefined) parts.set(this.template.workbook.part, workbookPart);
+    return parts;
+  }
+
+  private mapOf(sheet: string): RowMap | undefined {
+    return this.maps.get(sheet.toLowerCase());
+  }
+
+  private movesOn(sheet: string, instance?: Instance): Moves {
+    return { own: sheet, map: (name) => this.mapOf(name), renamed: this.renamed, ...(instance ? { instance } : {}) };
+  }
+
+  /** A sheet's name takes 31 characters and none of `[]:*?/\` (18.2.19). */
+  private sheetName(text: string): string {
+    const plain = text.replace(/[[\]:*?/\\]/g, " ").replace(/^'+|'+$/g, "").trim() || "Sheet";
+    return [...plain].slice(0, 31).join("");
+  }
+
+  private place(bound: BoundSheet): OutputRow[] {
+    const map = this.mapOf(bound.sheet.info.name) as RowMap;
+    const rows: OutputRow[] = [];
+    for (let index = 0; index < bound.rows.length; index++) {
+      const { row } = bound.rows[index];
+      const block = map.blockAt(row);
+      if (!block) {
+        rows.push(this.placeRow(bound, index, this.env, undefined));
+        continue;
+      }
+      const inBlock = bound.rows.filter((candidate) => candidate.row >= block.top && candidate.row <= block.bottom).length;
+      this.placeBlock(bound, { block, first: index, height: inBlock }, rows);
+      index += inBlock - 1;
+    }
+    return rows;
+  }
+
+  private placeBlock(bound: BoundSheet, at: { block: Block; first: number; height: number }, rows: OutputRow[]): void {
+    const { lines } = this.env;
+    for (let repetition = 0; repetition < Math.max(1, lines.length); repetition++) {
+      const env = lines.length === 0 ? this.env : { ...this.env, row: lines[repetition] };
+      for (let offset = 0; offset < at.height; offset++) rows.push(this.placeRow(bound, at.first + offset, env, { block: at.block, index: repetition }));
+    }
+  }
+
+  private placeRow(bound: BoundSheet, index: number, env: Env, instance: Instance | undefined): OutputRow {
+    const { row, attributes, cells } = bound.rows[index];
+    const map = this.mapOf(bound.sheet.info.name) as RowMap;
+    const number = map.at(row, instance?.index);
+    // Without any lines the row stays as an anchor for formulas, blank and hidden.
+    const isVoid = instance !== undefined && this.env.lines.length === 0;
+    const values = new Map<number, Scalar>();
+    this.values[bound.sheet.index].set(number, values);
+    const placed = cells.map((cell): OutputCell => {
+      const base = { at: cell.letters + (number + 1), bound: cell, env, ...(instance ? { instance } : {}) };
+      const { content } = cell;
+      if (isVoid) return { ...base, value: null };
+      switch (content.kind) {
+        case "fixed":
+          if (content.value !== null) values.set(cell.cell.column, content.value);
+          if (content.what) this.note("kept-formula", `sheet ${bound.sheet.info.name}, cell ${base.at}`, `The cell holds ${content.what}; its stored value was kept.`);
+          return { ...base, value: null };
+        case "formula": {
+          const formula = this.formulaCell(bound.sheet, number, cell, instance);
+          this.formulas.push(formula);
+          return { ...base, formula, value: null };
+        }
+        case "value": {
+          const value = content.field.evaluate(env);
+          values.set(cell.cell.column, scalarFromValue(value));
+          return { ...base, value };
+        }
+        default: {
+          const text = content.kind === "text" ? content.bound.fill(env) : content.runs.map((run) => run.bound.fill(env)).join("");
+          values.set(cell.cell.column, text);
+          return { ...base, value: text };
+        }
+      }
+    });
+    return { number, attributes: isVoid ? `${attributes.replace(/ hidden="[^"]*"/, "")} hidden="1"` : attributes, cells: placed };
+  }
+
+  private formulaCell(sheet: TemplateSheet, row: number, cell: BoundCell, instance: Instance | undefined): FormulaCell {
+    const content = cell.content as BoundContent & { kind: "formula" };
+    return {
+      sheet: sheet.index,
+      row,
+      column: cell.cell.column,
+      formula: content.compiled,
+      stored: content.stored,
+      locate: (reference) => this.locate(reference, sheet.info.name, instance),
+    };
+  }
+
+  private locate(reference: { sheet: string | undefined; range: Parameters<typeof moveRange>[0] }, own: string, instance: Instance | undefined): Place | undefined {
+    const name = reference.sheet ?? own;
+    const sheet = this.indexes.get(name.toLowerCase());
+    if (sheet === undefined) return undefined;
+    const map = this.mapOf(name);
+    const { range } = reference;
+    const single = range.top === range.bottom && range.left === range.right && range.top !== null;
+    const moved = map ? moveRange(range, single, map, name === own ? instance : undefined) : range;
+    return { sheet, top: moved.top ?? 0, left: moved.left ?? 0, bottom: moved.bottom ?? MAX_ROWS - 1, right: moved.right ?? MAX_COLUMNS - 1 };
+  }
+
+  private evaluate(): void {
+    if (this.formulas.length === 0) return;
+    const calculation = calculate({
+      values: this.values,
+      formulas: this.formulas,
+      name: (name, sheet) => this.definedName(name, sheet),
+      now: this.env.today,
+    });
+    for (const { cell, value } of calculation.results) this.results.set(cell, value);
+    for (const { cell, what } of calculation.unsupported) {
+      this.mustRecalculate = true;
+      this.note("not-calculated", this.cellPlace(cell), `The cell uses ${what}, which is not calculated here; the workbook will be recalculated when it is opened, and a PDF shows the template's value.`, "warn");
+    }
+    for (const cell of calculation.circular) this.note("circular", this.cellPlace(cell), "The formula leads back to itself.", "warn");
+  }
+
+  private definedName(name: string, sheet: number): { place: Place } | { value: Scalar } | undefined {
+    const candidates = this.names.filter((entry) => entry.name.toLowerCase() === name.toLowerCase());
+    const found = candidates.find((entry) => entry.sheet === sheet) ?? candidates.find((entry) => entry.sheet === undefined);
+    if (!found) return undefined;
+    const [piece] = found.text;
+    if (found.text.length === 1 && typeof piece !== "string" && piece.sheet !== undefined) {
+      const place = this.locate(piece, piece.sheet, undefined);
+      return place ? { place } : undefined;
+    }
+    const number = Number(found.formula);
+    if (found.formula.trim() !== "" && Number.isFinite(number)) return { value: number };
+    const text = /^"((?:[^"]|"")*)"$/.exec(found.formula);
+    return text ? { value: text[1].replaceAll('""', '"') } : undefined;
+  }
+
+  private cellPlace(cell: FormulaCell): string {
+    return `sheet ${this.template.workbook.sheets[cell.sheet].name}, cell ${cellName(cell.row, cell.column)}`;
+  }
+
+  private note(code: string, where: string, what: string, severity: Finding["severity"] = "note"): void {
+    const place = `${this.template.workbook.package.where}, ${where}`;
+    if (this.findings.some((finding) => finding.code === code && finding.where === place)) return;
+    this.findings.push({ code, severity, where: place, what, advice: severity === "note" ? "Look at it once in the filled file." : "Use another formula in the template." });
+  }
+
+  private writeSheet(bound: BoundSheet, rows: readonly OutputRow[]): string {
+    const { document, prefix, info } = bound.sheet;
+    const map = this.mapOf(info.name) as RowMap;
+    const around = { map, moves: this.movesOn(info.name), env: this.env };
+    let data = "";
+    for (const row of rows) {
+      data += `<${prefix}row r="${row.number + 1}"${row.attributes}>`;
+      for (const cell of row.cells) data += this.writeCell(cell, prefix, info.name);
+      data += `</${prefix}row>`;
+    }
+    const { root } = document;
+    const open = root.open.endsWith("/>") ? `${root.open.slice(0, -2)}>` : root.open;
+    const before = bound.before.map((write) => write(around)).join("");
+    const after = bound.after.map((write) => write(around)).join("");
+    return `${document.head}${open}${before}<${prefix}sheetData>${data}</${prefix}sheetData>${after}</${root.name}>${document.tail}`;
+  }
+
+  private writeCell(output: OutputCell, prefix: string, sheet: string): string {
+    const { bound, at, formula } = output;
+    const { cell, content } = bound;
+    const isVoid = output.instance !== undefined && this.env.lines.length === 0;
+    const open = (style: number, type?: string): string => `<${prefix}c r="${at}"${style > 0 ? ` s="${style}"` : ""}${type ? ` t="${type}"` : ""}${cell.attributes}`;
+    if (isVoid) return `${open(cell.style)}/>`;
+    if (formula && content.kind === "formula") {
+      const text = writeFormula(content.text, this.movesOn(sheet, output.instance));
+      const { type, value } = writeScalar(this.results.get(formula) ?? null);
+      return `${open(cell.style, type)}><${prefix}f>${escapeXml(text)}</${prefix}f>${value === "" ? "" : `<${prefix}v>${value}</${prefix}v>`}</${prefix}c>`;
+    }
+    if (content.kind === "fixed") {
+      const original = cell.content as { type: string };
+      return content.written === "" ? `${open(cell.style)}/>` : `${open(cell.style, original.type === "n" ? undefined : original.type)}>${content.written}</${prefix}c>`;
+    }
+    if (content.kind === "rich") {
+      const runs = content.runs.map((run) => `<${prefix}r>${run.properties}${textElement(prefix, run.bound.fill(output.env))}</${prefix}r>`).join("");
+      return `${open(cell.style, "inlineStr")}><${prefix}is>${runs}</${prefix}is></${prefix}c>`;
+    }
+    const { value } = output;
+    const style = content.kind === "value" ? (value instanceof DateValue ? content.styles[value.type] : content.style) : cell.style;
+    const scalar = scalarFromValue(value);
+    if (scalar === null || scalar === "") return `${open(style)}/>`;
+    if (typeof scalar === "string") return `${open(style, "inlineStr")}><${prefix}is>${textElement(prefix, scalar)}</${prefix}is></${prefix}c>`;
+    const written = writeScalar(scalar);
+    return `${open(style, written.type)}><${prefix}v>${written.value}</${prefix}v></${prefix}c>`;
+  }
+
+  /** The workbook part with names moved, sheets renamed, and the wish to be recalculated where something could not be. */
+  private writeWorkbook(): string | undefined {
+    const { workbook } = this.template;
+    const moves = [...this.maps.values()].some((map) => map.moves);
+    if (!moves && this.renamed.size === 0 && !this.mustRecalculate) return undefined;
+    const children = workbook.xml.children.map((child) => {
+      if (child.kind !== "element") return child;
+      if (child.local === "sheets") return child.withChildren(child.children.map((sheet) => (sheet.kind === "element" ? this.renameSheet(sheet) : sheet)));
+      if (child.local === "definedNames") return child.withChildren(child.children.map((name) => (name.kind === "element" ? this.moveName(name) : name)));
+      return child.local === "calcPr" && this.mustRecalculate ? child.withAttr("fullCalcOnLoad", "1") : child;
+    });
+    return withHead(workbook.package, workbook.part, workbook.xml.withChildren(children));
+  }
+
+  private renameSheet(sheet: XmlElement): XmlElement {
+    const name = this.renamed.get((sheet.attr("name") ?? "").toLowerCase());
+    return name === undefined ? sheet : sheet.withAttr("name", name);
+  }
+
+  private moveName(name: XmlElement): XmlElement {
+    return name.withChildren([xmlText(writeFormula(parseFormulaText(name.text), this.movesOn("")))]);
+  }
+}
+
+function textElement(prefix: string, text: string): string {
+  const space = /^\s|\s$|\n/.test(text) ? ' xml:space="preserve"' : "";
+  return `<${prefix}t${space}>${escapeXml(text)}</${prefix}t>`;
+}
+
+function scalarFromValue(value: Value): Scalar {
+  if (value instanceof DateValue) return value.serial;
+  return value instanceof Exact ? value.toNumber() : (value as Scalar);
+}
+
+function writeScalar(value: Scalar): { type: string | undefined; value: string } {
+  if (value === null) return { type: undefined, value: "" };
+  if (typeof value === "number") return { type: undefined, value: Number.isFinite(value) ? String(value) : numberText(0) };
+  if (typeof value === "boolean") return { type: "b", value: value ? "1" : "0" };
+  if (value instanceof CellError) return { type: "e", value: value.name === "#CIRC!" ? "#REF!" : value.name };
+  return { type: "str", value: escapeXml(value) };
+}
+

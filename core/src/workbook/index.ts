@@ -1,0 +1,2 @@
+export { BoundWorkbook, type FilledWorkbook } from "./fill.js";
+export { WorkbookTemplate } from "./template.js";

@@ -1,0 +1,181 @@
+import { type CompiledFormula, compileFormula, type Scalar, CellError } from "../calculate/index.js";
+import { type Field, isPerLine } from "../expression/index.js";
+import { parseXml, type XmlDocument, type XmlElement } from "../ooxml/index.js";
+import { cellName, maybeCell, type SheetInfo, type Workbook } from "../spreadsheet/index.js";
+import { cutMarks, gatherMarks, hasMarks, parseMark, parseTextTemplate, type TextTemplate } from "../template/index.js";
+import { type FormulaText, parseFormulaText, shiftFormula } from "./formula-text.js";
+import { type Block } from "./row-map.js";
+
+export type CellContent =
+  | { readonly kind: "raw"; readonly type: string; readonly inner: string; readonly value: Scalar }
+  | { readonly kind: "formula"; readonly text: FormulaText; readonly compiled: CompiledFormula; readonly stored: Scalar }
+  /** A formula of a kind that is passed through with its stored value: array formulas and data tables. */
+  | { readonly kind: "kept-formula"; readonly type: string; readonly inner: string; readonly value: Scalar; readonly what: string }
+  | { readonly kind: "value"; readonly field: Field }
+  | { readonly kind: "text"; readonly template: TextTemplate }
+  | { readonly kind: "rich"; readonly runs: readonly { readonly properties: string; readonly template: TextTemplate }[] };
+
+export interface TemplateCell {
+  readonly column: number;
+  readonly style: number;
+  /** Attributes other than `r`, `s` and `t`, as written with a blank before each. */
+  readonly attributes: string;
+  readonly content: CellContent;
+}
+
+export interface TemplateRow {
+  readonly row: number;
+  /** Attributes other than `r`, as written with a blank before each. */
+  readonly attributes: string;
+  readonly cells: readonly TemplateCell[];
+}
+
+export interface TemplateSheet {
+  readonly info: SheetInfo;
+  readonly index: number;
+  readonly document: XmlDocument;
+  /** Prefix of the sheet's own elements, `x:` or nothing. */
+  readonly prefix: string;
+  readonly rows: readonly TemplateRow[];
+  /** Rows that hold `line.` fields, adjoining ones together. */
+  readonly blocks: readonly Block[];
+  readonly hasMarks: boolean;
+}
+
+/** Reads a sheet for filling. Throws `BAD_MARK` with sheet and cell. */
+export function readTemplateSheet(workbook: Workbook, info: SheetInfo, index: number): TemplateSheet {
+  const where = `${workbook.package.where}, sheet ${info.name}`;
+  const document = parseXml(workbook.package.getText(info.part), where);
+  const { root } = document;
+  const prefix = root.name.slice(0, root.name.length - root.local.length);
+  const shared = new Map<string, { formula: string; row: number; column: number }>();
+  const strings = richStrings(workbook);
+  let last = -1;
+  const rows = (root.child("sheetData")?.elements("row") ?? []).map((row): TemplateRow => {
+    const number = row.attr("r") === undefined ? last + 1 : Number(row.attr("r")) - 1;
+    last = number;
+    let column = -1;
+    const cells = row.elements("c").map((cell): TemplateCell => {
+      const place = maybeCell(cell.attr("r") ?? "");
+      column = place?.column ?? column + 1;
+      return {
+        column,
+        style: Number(cell.attr("s") ?? 0),
+        attributes: otherAttributes(cell, ["r", "s", "t"]),
+        content: readContent(cell, { row: number, column, shared, strings, workbook, where }),
+      };
+    });
+    return { row: number, attributes: otherAttributes(row, ["r"]), cells };
+  });
+  const blocks = findBlocks(rows);
+  return { info, index, document, prefix, rows, blocks, hasMarks: rows.some((row) => row.cells.some((cell) => isMarked(cell.content))) };
+}
+
+function isMarked(content: CellContent): boolean {
+  return content.kind === "value" || content.kind === "text" || content.kind === "rich";
+}
+
+/** The fields of a cell. */
+export function fieldsOf(content: CellContent): readonly Field[] {
+  if (content.kind === "value") return [content.field];
+  if (content.kind === "text") return content.template.fields;
+  return content.kind === "rich" ? content.runs.flatMap((run) => run.template.fields) : [];
+}
+
+function findBlocks(rows: readonly TemplateRow[]): Block[] {
+  const blocks: Block[] = [];
+  for (const { row, cells } of rows) {
+    if (!cells.some((cell) => fieldsOf(cell.content).some((field) => isPerLine(field.ast)))) continue;
+    const previous = blocks[blocks.length - 1];
+    if (previous && previous.bottom === row - 1) blocks[blocks.length - 1] = { top: previous.top, bottom: row };
+    else blocks.push({ top: row, bottom: row });
+  }
+  return blocks;
+}
+
+function otherAttributes(element: XmlElement, without: readonly string[]): string {
+  let written = "";
+  for (const match of element.open.matchAll(/\s([^\s=/>]+)\s*=\s*("[^"]*"|'[^']*')/g)) if (!without.includes(match[1])) written += ` ${match[1]}=${match[2]}`;
+  return written;
+}
+
+interface Reading {
+  readonly row: number;
+  readonly column: number;
+  readonly shared: Map<string, { formula: string; row: number; column: number }>;
+  readonly strings: readonly XmlElement[];
+  readonly workbook: Workbook;
+  readonly where: string;
+}
+
+function readContent(cell: XmlElement, reading: Reading): CellContent {
+  const type = cell.attr("t") ?? "n";
+  const stored = storedValue(cell, type, reading.workbook);
+  const formula = cell.child("f");
+  if (formula) return readFormula(cell, formula, type, stored, reading);
+  const item = type === "s" ? reading.strings[Number(cell.child("v")?.text)] : type === "inlineStr" ? cell.child("is") : undefined;
+  const text = typeof stored === "string" ? stored : "";
+  if (hasMarks(text)) return readMarks(item, text, `${reading.where}, cell ${cellName(reading.row, reading.column)}`);
+  const inner = cell.children.map((child) => (child.kind === "element" ? child.toString() : child.raw)).join("");
+  return { kind: "raw", type, inner, value: stored };
+}
+
+function readFormula(cell: XmlElement, formula: XmlElement, type: string, stored: Scalar, reading: Reading): CellContent {
+  const kind = formula.attr("t") ?? "normal";
+  if (kind === "array" || kind === "dataTable") {
+    const inner = cell.children.map((child) => (child.kind === "element" ? child.toString() : child.raw)).join("");
+    return { kind: "kept-formula", type, inner, value: stored, what: kind === "array" ? "an array formula" : "a data table" };
+  }
+  let source = formula.text;
+  const id = formula.attr("si");
+  if (kind === "shared" && id !== undefined) {
+    const master = reading.shared.get(id);
+    if (source !== "") reading.shared.set(id, { formula: source, row: reading.row, column: reading.column });
+    else if (master) source = shiftFormula(master.formula, reading.row - master.row, reading.column - master.column);
+  }
+  return { kind: "formula", text: parseFormulaText(source), compiled: compileFormula(source), stored };
+}
+
+function storedValue(cell: XmlElement, type: string, workbook: Workbook): Scalar {
+  if (type === "inlineStr") return itemText(cell.child("is"));
+  const value = cell.child("v")?.text;
+  if (value === undefined) return null;
+  switch (type) {
+    case "s":
+      return workbook.sharedStrings[Number(value)] ?? "";
+    case "str":
+    case "d":
+      return value;
+    case "b":
+      return value === "1" || value === "true";
+    case "e":
+      return CellError.of(value as Parameters<typeof CellError.of>[0]);
+    default:
+      return value === "" ? null : Number(value);
+  }
+}
+
+function itemText(item: XmlElement | undefined): string {
+  if (!item) return "";
+  return item
+    .elements()
+    .map((child) => (child.local === "t" ? child.text : child.local === "r" ? (child.child("t")?.text ?? "") : ""))
+    .join("");
+}
+
+function readMarks(item: XmlElement | undefined, text: string, where: string): CellContent {
+  const pieces = cutMarks(text, where);
+  if (pieces.length === 1 && pieces[0].kind === "mark") return { kind: "value", field: parseMark(pieces[0].source, where) };
+  const runs = item?.elements("r") ?? [];
+  if (runs.length < 2) return { kind: "text", template: parseTextTemplate(text, where) };
+  const texts = gatherMarks(runs.map((run) => run.child("t")?.text ?? ""));
+  const filled = runs.map((run, index) => ({ properties: run.child("rPr")?.toString() ?? "", template: parseTextTemplate(texts[index], where) }));
+  return { kind: "rich", runs: filled.filter((run) => run.template.source !== "") };
+}
+
+function richStrings(workbook: Workbook): readonly XmlElement[] {
+  const part = workbook.package.relationships(workbook.part).find((relation) => relation.type === "sharedStrings")?.target;
+  if (!part || !workbook.package.has(part)) return [];
+  return workbook.package.getXml(part).elements("si");
+}
+

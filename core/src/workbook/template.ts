@@ -1,0 +1,75 @@
+import { type Finding } from "../common/index.js";
+import { type Field, type Scope } from "../expression/index.js";
+import { OoxmlPackage, relationshipsName, unescapeXml } from "../ooxml/index.js";
+import { openWorkbook, type Workbook, workbookFromPackage } from "../spreadsheet/index.js";
+import { hasMarks, parseTextTemplate, type TextTemplate } from "../template/index.js";
+import { BoundWorkbook } from "./fill.js";
+import { fieldsOf, readTemplateSheet, type TemplateSheet } from "./template-sheet.js";
+
+/** A workbook read for filling: once for all groups and runs. */
+export class WorkbookTemplate {
+  private constructor(
+    readonly workbook: Workbook,
+    readonly sheets: readonly TemplateSheet[],
+    /** Parts beside the sheets that hold marks, as text templates over their XML. */
+    readonly texts: readonly { readonly part: string; readonly template: TextTemplate }[],
+    readonly findings: readonly Finding[],
+  ) {}
+
+  /** Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with sheet and cell. */
+  static read(bytes: Uint8Array, where: string): WorkbookTemplate {
+    const opened = openWorkbook(bytes, where);
+    const workbook = workbookFromPackage(withoutCalculationChain(opened.package, opened.part));
+    const sheets = workbook.sheets.flatMap((info, index) => (info.kind === "worksheet" && workbook.package.has(info.part) ? [readTemplateSheet(workbook, info, index)] : []));
+    const findings: Finding[] = [];
+    const own = new Set([...workbook.sheets.map((sheet) => sheet.part), ...sharedStringParts(workbook), workbook.part]);
+    const texts = workbook.package.names
+      .filter((name) => /\.(xml|vml)$/.test(name) && !own.has(name) && hasMarks(workbook.package.getText(name)))
+      .flatMap((part) => readTextPart(workbook.package, part, findings));
+    return new WorkbookTemplate(workbook, sheets, texts, findings);
+  }
+
+  /** Every field, with its place. */
+  get fields(): readonly Field[] {
+    const inCells = this.sheets.flatMap((sheet) => sheet.rows.flatMap((row) => row.cells.flatMap((cell) => fieldsOf(cell.content))));
+    return [...inCells, ...this.texts.flatMap((text) => text.template.fields)];
+  }
+
+  /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with sheet and cell. */
+  bind(scope: Scope): BoundWorkbook {
+    return new BoundWorkbook(this, scope);
+  }
+}
+
+function sharedStringParts(workbook: Workbook): string[] {
+  return workbook.package
+    .relationships(workbook.part)
+    .filter((relation) => relation.type === "sharedStrings")
+    .map((relation) => relation.target);
+}
+
+/** Marks in other parts have to stand in one piece of text; a mark broken by tags is told, and left. */
+function readTextPart(opened: OoxmlPackage, part: string, findings: Finding[]): { part: string; template: TextTemplate }[] {
+  const source = opened.getText(part);
+  const where = `${opened.where}, ${part}`;
+  if (/\{\{[^}]*<[^}]*\}\}/.test(source) || (source.match(/\{\{/g)?.length ?? 0) !== (source.match(/\}\}/g)?.length ?? 0)) {
+    findings.push({ code: "mark-not-filled", severity: "warn", where, what: "A mark in this part is broken by formatting and stays as it is.", advice: "Type the mark again in one go, without changing its looks in the middle." });
+    return [];
+  }
+  const plain = source.replace(/\{\{([\s\S]*?)\}\}/g, (_, inner: string) => `{{${unescapeXml(inner)}}}`);
+  return [{ part, template: parseTextTemplate(plain, where) }];
+}
+
+/** The calculation chain lists formula cells in order; rows move, so it goes, and programs make it anew (18.6). */
+function withoutCalculationChain(opened: OoxmlPackage, workbookPart: string): OoxmlPackage {
+  const chain = opened.relationships(workbookPart).find((relation) => relation.type === "calcChain");
+  if (!chain) return opened;
+  const relations = relationshipsName(workbookPart);
+  return opened.with(
+    new Map([
+      [chain.target, null],
+      [relations, opened.getText(relations).replace(/<Relationship\b[^>]*\/calcChain"[^>]*\/>/, "")],
+      ["[Content_Types].xml", opened.getText("[Content_Types].xml").replace(new RegExp(`<Override\\b[^>]*PartName="/${chain.target.replace(/[.]/g, "\\.")}"[^>]*/>`), "")],
+    ]),
+  );
+}

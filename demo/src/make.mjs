@@ -1,0 +1,16 @@
+/** Makes the demo's files anew: `npm run make -w demo`. They are committed, so nobody has to. */
+import { mkdir, writeFile } from "node:fs/promises";
+import { fileURLToPath } from "node:url";
+import { logoPng } from "./logo.mjs";
+import { recipientsCsv, writeMaster } from "./make-master.mjs";
+import { writeNotice } from "./make-notice.mjs";
+import { writeStatement } from "./make-statement.mjs";
+
+const files = fileURLToPath(new URL("../files/", import.meta.url));
+await mkdir(`${files}templates`, { recursive: true });
+const logo = logoPng();
+const count = await writeMaster(`${files}visits-2026.xlsx`);
+await writeFile(`${files}recipients.csv`, recipientsCsv());
+await writeStatement(`${files}templates/statement.xlsx`, logo);
+await writeNotice(`${files}templates/notice.docx`, logo);
+console.log(`${count} visits, recipients, statement and notice are in ${files}`);
