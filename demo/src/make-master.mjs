@@ -18,8 +18,9 @@ export async function writeMaster(path) {
   header.fill = { type: "pattern", pattern: "solid", fgColor: { argb: "FFD9E5E5" } };
   const rows = visits();
   const october = rows.findIndex((row) => row.date.getUTCMonth() === 9);
+  const misspelt = rows.findLastIndex((row) => row.site === "Sjöstad Quay");
   for (const [index, row] of rows.entries()) {
-    const site = blemish(row.site, index, rows.length, october);
+    const site = blemish(row.site, index, october, misspelt);
     const date = index === october + 40 ? `${row.date.getUTCDate()}.10.2026` : row.date;
     const added = sheet.addRow([row.number, date, site, row.street, row.town, row.unit, row.kind, row.inspector, row.hours, row.rate, row.parts, row.result, row.next, row.remarks || null]);
     added.getCell(2).numFmt = "dd/mm/yyyy";
@@ -38,11 +39,11 @@ export async function writeMaster(path) {
 }
 
 /** A trailing blank here, another spelling there, one visit without a site. */
-function blemish(site, index, count, october) {
+function blemish(site, index, october, misspelt) {
   if (index === october + 17) return null;
   if (site === "Harbour House" && index % 7 === 0) return "Harbour House ";
   if (site === "Granary Tower" && index % 11 === 0) return "GRANARY TOWER";
-  if (site === "Sjöstad Quay" && index === count - 25) return "Sjostad Quay";
+  if (index === misspelt) return "Sjostad Quay";
   return site;
 }
 

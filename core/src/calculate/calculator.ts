@@ -151,7 +151,7 @@ class Calculator {
       now: this.input.now,
       read: (reference) => {
         const place = cell.locate(reference);
-        return place ? this.read(place, isSingle(reference)) : CellError.of("#REF!");
+        return place ? this.read(place, reference.single) : CellError.of("#REF!");
       },
       locate: (reference) => cell.locate(reference) ?? { top: 0, left: 0, bottom: 0, right: 0 },
       name: (name) => {
@@ -184,9 +184,3 @@ class Calculator {
     return this.input.values[sheet]?.get(row)?.get(column) ?? null;
   }
 }
-
-function isSingle(reference: FormulaReference): boolean {
-  const { top, left, bottom, right } = reference.range;
-  return top !== null && left !== null && top === bottom && left === right;
-}
-

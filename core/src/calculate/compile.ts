@@ -8,6 +8,8 @@ import { CellError, compareScalars, type ErrorName, isMatrix, numberOf, type Ope
 export interface FormulaReference {
   readonly sheet: string | undefined;
   readonly range: RangeA1;
+  /** Written as one cell: `A1`, while `A1:A1` is a range that can grow. */
+  readonly single: boolean;
 }
 
 /** What a formula asks of the workbook it stands in. */
@@ -126,7 +128,7 @@ function maybeReference(node: AstExpression | null): FormulaReference | undefine
 export function referenceOf(text: string): FormulaReference | undefined {
   const parsed = parseA1Ref(text) as { workbookName?: string; sheetName?: string; range?: RangeA1 } | undefined;
   if (!parsed?.range || parsed.workbookName) return undefined;
-  return { sheet: parsed.sheetName || undefined, range: parsed.range };
+  return { sheet: parsed.sheetName || undefined, range: parsed.range, single: !text.includes(":") };
 }
 
 type BinaryOperation = (a: Scalar, b: Scalar) => Scalar;

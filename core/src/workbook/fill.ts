@@ -1,4 +1,4 @@
-import { calculate, CellError, compileFormula, type FormulaCell, numberText, type Place, type Scalar } from "../calculate/index.js";
+import { calculate, CellError, compileFormula, type FormulaCell, type FormulaReference, numberText, type Place, type Scalar } from "../calculate/index.js";
 import { type Finding } from "../common/index.js";
 import { DateValue, type Env, Exact, type Scope, type TextField, type Value } from "../expression/index.js";
 import { escapeXml, type XmlElement, xmlText } from "../ooxml/index.js";
@@ -272,13 +272,12 @@ class Filling {
     };
   }
 
-  private locate(reference: { sheet: string | undefined; range: Parameters<typeof moveRange>[0] }, own: string, instance: Instance | undefined): Place | undefined {
+  private locate(reference: FormulaReference, own: string, instance: Instance | undefined): Place | undefined {
     const name = reference.sheet ?? own;
     const sheet = this.indexes.get(name.toLowerCase());
     if (sheet === undefined) return undefined;
     const map = this.mapOf(name);
-    const { range } = reference;
-    const single = range.top === range.bottom && range.left === range.right && range.top !== null;
+    const { range, single } = reference;
     const moved = map ? moveRange(range, single, map, name === own ? instance : undefined) : range;
     return { sheet, top: moved.top ?? 0, left: moved.left ?? 0, bottom: moved.bottom ?? MAX_ROWS - 1, right: moved.right ?? MAX_COLUMNS - 1 };
   }

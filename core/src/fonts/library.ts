@@ -1,0 +1,138 @@
+import { CorbixError } from "../common/index.js";
+import { FontFile, type ShapedRun } from "./font-file.js";
+
+/** One style of a family; its characters may be spread over several files. */
+export interface FontSource {
+  readonly family: string;
+  readonly bold: boolean;
+  readonly italic: boolean;
+  readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[];
+}
+
+export interface ShapedText {
+  readonly runs: readonly ShapedRun[];
+  /** Width in em. */
+  readonly width: number;
+}
+
+/** Open families whose letters are as wide as those of the usual office fonts. */
+const STAND_INS: Readonly<Record<string, string>> = {
+  calibri: "Carlito",
+  "calibri light": "Carlito",
+  cambria: "Caladea",
+  arial: "Arimo",
+  helvetica: "Arimo",
+  "times new roman": "Tinos",
+  times: "Tinos",
+  "courier new": "Cousine",
+  courier: "Cousine",
+};
+const SERIF = /serif|roman|georgia|garamond|book|palatino|century|minion|caslon/i;
+const MONO = /mono|courier|consol|code/i;
+const FALLBACK = "Carlito";
+
+/** Words kept shaped per face. */
+const CACHE_SIZE = 20_000;
+
+/** A family in one style, as asked for and as it is drawn. */
+export class Face {
+  private readonly words = new Map<string, ShapedText>();
+
+  constructor(
+    readonly family: string,
+    readonly bold: boolean,
+    readonly italic: boolean,
+    private readonly files: readonly FontFile[],
+    /** Files of other families, looked through for characters this one lacks. */
+    private readonly others: () => readonly FontFile[],
+    /** The family has no such style: it is drawn slanted or thickened by nobody, and that is a finding. */
+    readonly styleMissing: boolean,
+  ) {}
+
+  /** Characters no font has. */
+  readonly missing = new Set<string>();
+
+  /** Height above and below the baseline and the gap between lines, in em. */
+  get metrics(): { ascent: number; descent: number; lineGap: number; underlinePosition: number; underlineThickness: number } {
+    const { font } = this.files[0];
+    const em = font.unitsPerEm;
+    return {
+      ascent: font.ascent / em,
+      descent: -font.descent / em,
+      lineGap: font.lineGap / em,
+      underlinePosition: -font.underlinePosition / em,
+      underlineThickness: font.underlineThickness / em,
+    };
+  }
+
+  /** Shapes a text; each character is taken from the first file that has it. */
+  shape(text: string): ShapedText {
+    const known = this.words.get(text);
+    if (known) return known;
+    const runs = this.segments(text).map(({ font, text: part }) => font.shape(part));
+    const width = runs.reduce((sum, run) => sum + run.advances.reduce((total, advance) => total + advance, 0), 0);
+    const shaped = { runs, width };
+    if (this.words.size >= CACHE_SIZE) this.words.clear();
+    this.words.set(text, shaped);
+    return shaped;
+  }
+
+  private segments(text: string): { font: FontFile; text: string }[] {
+    const segments: { font: FontFile; text: string }[] = [];
+    for (const char of text.replace(/[\u0000-\u001f\u007f]/g, "")) {
+      const font = this.fontFor(char);
+      const last = segments[segments.length - 1];
+      if (last?.font === font) last.text += char;
+      else segments.push({ font, text: char });
+    }
+    return segments;
+  }
+
+  private fontFor(char: string): FontFile {
+    const codePoint = char.codePointAt(0) as number;
+    const found = this.files.find((file) => file.has(codePoint)) ?? this.others().find((file) => file.has(codePoint));
+    if (found) return found;
+    if (!/\p{C}|\p{M}/u.test(char)) this.missing.add(char);
+    return this.files[0];
+  }
+}
+
+/** All fonts there are. Faces are made once and kept, with their shaped words. */
+export class FontLibrary {
+  private readonly faces = new Map<string, Face>();
+  private readonly files = new Map<FontSource, readonly FontFile[]>();
+
+  /** Throws `UNKNOWN_FONT` where there are none at all. */
+  constructor(private readonly sources: readonly FontSource[]) {
+    if (sources.length === 0) throw new CorbixError("UNKNOWN_FONT", "Cannot lay out text: there are no fonts.", { advice: "Install the project's packages." });
+    for (const source of sources) this.files.set(source, source.files.map((file) => new FontFile(file.name, file.bytes)));
+  }
+
+  get families(): string[] {
+    return [...new Set(this.sources.map((source) => source.family))];
+  }
+
+  /** The family that stands in for another, itself where it is there. `exact` tells whether widths are the same. */
+  standIn(family: string): { family: string; exact: boolean } {
+    const own = this.families.find((name) => name.toLowerCase() === family.trim().toLowerCase());
+    if (own) return { family: own, exact: true };
+    const twin = STAND_INS[family.trim().toLowerCase()];
+    if (twin && this.families.includes(twin)) return { family: twin, exact: true };
+    const like = MONO.test(family) ? "Cousine" : SERIF.test(family) && !/sans/i.test(family) ? "Tinos" : FALLBACK;
+    return { family: this.families.includes(like) ? like : this.families[0], exact: false };
+  }
+
+  face(family: string, bold: boolean, italic: boolean): Face {
+    const key = `${family.toLowerCase()}|${bold}|${italic}`;
+    const known = this.faces.get(key);
+    if (known) return known;
+    const drawn = this.standIn(family).family;
+    const ofFamily = this.sources.filter((source) => source.family === drawn);
+    const score = (source: FontSource): number => (source.bold === bold ? 2 : 0) + (source.italic === italic ? 1 : 0);
+    const best = ofFamily.reduce((a, b) => (score(b) > score(a) ? b : a));
+    const others = (): FontFile[] => this.sources.filter((source) => source.family !== drawn && source.bold === bold && source.italic === italic).flatMap((source) => this.files.get(source) ?? []);
+    const face = new Face(drawn, bold, italic, this.files.get(best) ?? [], others, score(best) < 3);
+    this.faces.set(key, face);
+    return face;
+  }
+}

@@ -1,0 +1,203 @@
+import { type FontLibrary } from "../../fonts/index.js";
+import { type BorderLine, type CellFont, type CellFormat, type CellRange, type Workbook } from "../../spreadsheet/index.js";
+import { type Box, type PageItem } from "../page.js";
+import { shapeWords, widthOf, wrapText } from "../text-lines.js";
+import { BorderSet } from "./borders.js";
+import { showCell } from "./cell-text.js";
+import { CELL_PADDING, type Grid, lineHeight } from "./grid.js";
+import { type PrintCell, type PrintSheet } from "./read-sheet.js";
+
+export interface CellPage {
+  readonly workbook: Workbook;
+  readonly sheet: PrintSheet;
+  readonly grid: Grid;
+  readonly fonts: FontLibrary;
+  /** Rows and columns on the page, in order, titles first. */
+  readonly rows: readonly number[];
+  readonly columns: readonly number[];
+  readonly origin: { readonly x: number; readonly y: number };
+  readonly scale: number;
+}
+
+/** Draws fills, then borders, then text. */
+export function drawCells(page: CellPage): PageItem[] {
+  return new CellDrawer(page).draw();
+}
+
+class CellDrawer {
+  private readonly fills: PageItem[] = [];
+  private readonly texts: PageItem[] = [];
+  private readonly borders: BorderSet;
+  private readonly xs = new Map<number, number>();
+  private readonly ys = new Map<number, number>();
+
+  constructor(private readonly page: CellPage) {
+    this.borders = new BorderSet(page.scale);
+    let x = page.origin.x;
+    for (const column of page.columns) {
+      this.xs.set(column, x);
+      x += page.grid.width(column) * page.scale;
+    }
+    let y = page.origin.y;
+    for (const row of page.rows) {
+      this.ys.set(row, y);
+      y += page.grid.height(row) * page.scale;
+    }
+  }
+
+  draw(): PageItem[] {
+    const merged = this.page.sheet.merged;
+    for (const row of this.page.rows) {
+      if (this.page.grid.height(row) === 0) continue;
+      const inRow = merged.filter((range) => row >= range.top && row <= range.bottom);
+      for (const column of this.page.columns) {
+        if (this.page.grid.width(column) === 0) continue;
+        const range = inRow.find((candidate) => column >= candidate.left && column <= candidate.right);
+        const cell = this.page.sheet.cells.get(row)?.get(column);
+        if (range) this.merged(range, row, column, cell);
+        else if (cell) this.plain(cell);
+        else if (this.page.sheet.setup.gridLines) this.gridLines(this.box(row, column, row, column));
+      }
+    }
+    this.links();
+    return [...this.fills, ...this.borders.items(), ...this.texts];
+  }
+
+  private format(cell: PrintCell): CellFormat {
+    const { formats } = this.page.workbook.styles;
+    return formats[cell.style] ?? formats[0];
+  }
+
+  private box(top: number, left: number, bottom: number, right: number): Box {
+    const { scale, grid } = this.page;
+    const x = this.xs.get(left) ?? this.page.origin.x;
+    const y = this.ys.get(top) ?? this.page.origin.y;
+    let width = 0;
+    for (let column = left; column <= right; column++) if (this.xs.has(column)) width += grid.width(column);
+    let height = 0;
+    for (let row = top; row <= bottom; row++) if (this.ys.has(row)) height += grid.height(row);
+    return { x, y, width: width * scale, height: height * scale };
+  }
+
+  private plain(cell: PrintCell): void {
+    const box = this.box(cell.row, cell.column, cell.row, cell.column);
+    const format = this.format(cell);
+    this.ground(format, box);
+    this.text(cell, format, box, cell.row, cell.column);
+  }
+
+  /** A merged cell: looks and text of its first cell over the whole, borders of each cell at its own place. */
+  private merged(range: CellRange, row: number, column: number, cell: PrintCell | undefined): void {
+    const first = this.page.sheet.cells.get(range.top)?.get(range.left);
+    const isFirstShown = row === Math.max(range.top, this.page.rows.find((shown) => shown >= range.top) ?? row) && column === Math.max(range.left, this.page.columns.find((shown) => shown >= range.left) ?? column);
+    if (first && isFirstShown) {
+      const format = this.format(first);
+      const box = this.box(row, column, range.bottom, range.right);
+      if (format.fill) this.fills.push({ kind: "fill", ...box, color: format.fill });
+      this.text(first, { ...format, alignment: { ...format.alignment } }, box, row, column, range);
+    }
+    if (!cell) return;
+    const { border } = this.format(cell);
+    const own = this.box(row, column, row, column);
+    if (row === range.top) this.borders.horizontal(own.x, own.x + own.width, own.y, border.top);
+    if (row === range.bottom) this.borders.horizontal(own.x, own.x + own.width, own.y + own.height, border.bottom);
+    if (column === range.left) this.borders.vertical(own.x, own.y, own.y + own.height, border.left);
+    if (column === range.right) this.borders.vertical(own.x + own.width, own.y, own.y + own.height, border.right);
+  }
+
+  private ground(format: CellFormat, box: Box): void {
+    if (format.fill) this.fills.push({ kind: "fill", ...box, color: format.fill });
+    const { left, right, top, bottom } = format.border;
+    this.borders.vertical(box.x, box.y, box.y + box.height, left);
+    this.borders.vertical(box.x + box.width, box.y, box.y + box.height, right);
+    this.borders.horizontal(box.x, box.x + box.width, box.y, top);
+    this.borders.horizontal(box.x, box.x + box.width, box.y + box.height, bottom);
+    if (this.page.sheet.setup.gridLines) this.gridLines(box);
+  }
+
+  private gridLines(box: Box): void {
+    const hair: BorderLine = { style: "hair", color: "C0C0C0" };
+    this.borders.horizontal(box.x, box.x + box.width, box.y + box.height, hair);
+    this.borders.vertical(box.x + box.width, box.y, box.y + box.height, hair);
+  }
+
+  private text(cell: PrintCell, format: CellFormat, box: Box, row: number, column: number, range?: CellRange): void {
+    if (cell.value === "") return;
+    const { scale } = this.page;
+    const shown = showCell(cell, format);
+    const face = this.page.fonts.face(format.font.name, format.font.bold, format.font.italic);
+    const { alignment } = format;
+    const horizontal = alignment.horizontal === "general" ? (shown.isNumber ? "right" : typeof cell.value === "boolean" || cell.isError ? "center" : "left") : alignment.horizontal;
+    const padding = CELL_PADDING * scale;
+    const indent = alignment.indent * 6.75 * scale;
+    const room = Math.max(1, box.width - 2 * padding - indent);
+    let size = format.font.size * scale;
+    const wraps = alignment.wrap || alignment.vertical === "justify" || horizontal === "justify" || shown.text.includes("\n");
+    if (alignment.shrink && !wraps) size = Math.min(size, (size * room) / Math.max(1, widthOf(shown.text, face, size)));
+    let lines = wraps ? wrapText(shown.text, face, size, room) : [shown.text];
+    let frame = box;
+    if (!wraps && !range) {
+      const width = widthOf(shown.text, face, size);
+      if (width > room + 0.5) {
+        if (shown.isNumber) lines = ["#".repeat(Math.max(1, Math.floor(room / widthOf("#", face, size))))];
+        else frame = this.overflow(box, width + 2 * padding + indent, horizontal, row, column);
+      }
+    }
+    const line = lineHeight(face, size);
+    const height = lines.length * line;
+    const top = alignment.vertical === "top" || alignment.vertical === "justify" ? box.y : alignment.vertical === "center" || alignment.vertical === "distributed" ? box.y + (box.height - height) / 2 : box.y + box.height - height;
+    const clip = height > box.height + 0.5 || lines.some((one) => widthOf(one, face, size) > frame.width) ? { ...frame, height: Math.max(frame.height, 0) } : undefined;
+    lines.forEach((text, index) => {
+      const width = widthOf(text, face, size);
+      const x = horizontal === "right" ? box.x + box.width - padding - indent - width : horizontal === "center" || horizontal === "centerContinuous" ? box.x + (box.width - width) / 2 : box.x + padding + indent;
+      const y = top + index * line + face.metrics.ascent * size;
+      const runs = cell.runs && lines.length === 1 ? cell.runs : [{ text, font: undefined }];
+      this.runs(runs, format, { x, y, size, color: shown.color, ...(clip ? { clip } : {}) });
+    });
+  }
+
+  private runs(runs: readonly { readonly text: string; readonly font: CellFont | undefined }[], format: CellFormat, at: { x: number; y: number; size: number; color: string | undefined; clip?: Box }): void {
+    let { x } = at;
+    for (const run of runs) {
+      const font = run.font ?? format.font;
+      const face = this.page.fonts.face(font.name, font.bold, font.italic);
+      const full = run.font ? font.size * this.page.scale : at.size;
+      const size = font.raised ? full * 0.65 : full;
+      const y = at.y - (font.raised === "superscript" ? full * 0.35 : font.raised === "subscript" ? -full * 0.1 : 0);
+      const shaped = shapeWords(run.text, face);
+      const color = at.color ?? font.color;
+      const end = x + shaped.width * size;
+      this.texts.push({ kind: "text", x, y, size, color, shaped, ...(at.clip ? { clip: at.clip } : {}) });
+      const { underlinePosition, underlineThickness } = face.metrics;
+      if (font.underline) this.texts.push({ kind: "line", x1: x, x2: end, y1: y + underlinePosition * size, y2: y + underlinePosition * size, width: underlineThickness * size, color });
+      if (font.strike) this.texts.push({ kind: "line", x1: x, x2: end, y1: y - size * 0.28, y2: y - size * 0.28, width: underlineThickness * size, color });
+      x = end;
+    }
+  }
+
+  /** Text that is wider than its cell runs on over blank neighbours, on the side it is not aligned to. */
+  private overflow(box: Box, needed: number, horizontal: string, row: number, column: number): Box {
+    let { x, width } = box;
+    const isBlank = (at: number): boolean => (this.page.sheet.cells.get(row)?.get(at)?.value ?? "") === "" && !this.page.sheet.merged.some((range) => row >= range.top && row <= range.bottom && at >= range.left && at <= range.right);
+    const step = (direction: 1 | -1, wanted: number): void => {
+      for (let at = column + direction; width < wanted && at >= 0 && this.xs.has(at) && isBlank(at); at += direction) {
+        const more = this.page.grid.width(at) * this.page.scale;
+        width += more;
+        if (direction < 0) x -= more;
+      }
+    };
+    if (horizontal === "right") step(-1, needed);
+    else if (horizontal === "center") {
+      step(1, (needed + box.width) / 2);
+      step(-1, needed);
+    } else step(1, needed);
+    return { ...box, x, width };
+  }
+
+  private links(): void {
+    for (const { range, target } of this.page.sheet.links) {
+      if (!this.ys.has(range.top) || !this.xs.has(range.left)) continue;
+      this.texts.push({ kind: "link", target, ...this.box(range.top, range.left, range.bottom, range.right) });
+    }
+  }
+}

@@ -1,0 +1,90 @@
+/** Widths of columns and heights of rows, in points. */
+import { type Face, type FontLibrary } from "../../fonts/index.js";
+import { type CellRange, type Workbook } from "../../spreadsheet/index.js";
+import { wrapText } from "../text-lines.js";
+import { showCell } from "./cell-text.js";
+import { type PrintSheet } from "./read-sheet.js";
+
+/** A pixel of the 96-per-inch grid that the format's widths are rounded to. */
+const PT_PER_PX = 0.75;
+/** Blank at the left and right of a cell's text, in points. */
+export const CELL_PADDING = 2;
+
+export class Grid {
+  private readonly widths: number[] = [];
+  private readonly heights = new Map<number, number>();
+  private readonly digit: number;
+
+  constructor(
+    private readonly workbook: Workbook,
+    private readonly sheet: PrintSheet,
+    private readonly fonts: FontLibrary,
+  ) {
+    const { defaultFont } = workbook.styles;
+    const face = fonts.face(defaultFont.name, defaultFont.bold, defaultFont.italic);
+    // The widest digit of the default font, rounded to whole pixels (18.3.1.13).
+    this.digit = Math.max(1, Math.round(((Math.max(...[..."0123456789"].map((digit) => face.shape(digit).width)) * defaultFont.size) / PT_PER_PX) * 1));
+  }
+
+  width(column: number): number {
+    const known = this.widths[column];
+    if (known !== undefined) return known;
+    const own = this.sheet.columns.find((candidate) => column >= candidate.from && column <= candidate.to);
+    const chars = own?.width ?? this.sheet.defaultColumn;
+    // Eight digits, five pixels of padding, rounded up to a multiple of eight (18.3.1.81).
+    const standard = Math.ceil((8 * this.digit + 5) / 8) * 8;
+    const pixels = chars === undefined ? standard : Math.trunc(((256 * chars + Math.trunc(128 / this.digit)) / 256) * this.digit);
+    const width = own?.hidden ? 0 : pixels * PT_PER_PX;
+    this.widths[column] = width;
+    return width;
+  }
+
+  height(row: number): number {
+    const known = this.heights.get(row);
+    if (known !== undefined) return known;
+    const own = this.sheet.rows.get(row);
+    const height = own?.hidden ? 0 : own?.custom && own.heightPt !== undefined ? own.heightPt : this.textHeight(row, own?.heightPt);
+    this.heights.set(row, height);
+    return height;
+  }
+
+  widthOf(range: { readonly left: number; readonly right: number }): number {
+    let width = 0;
+    for (let column = range.left; column <= range.right; column++) width += this.width(column);
+    return width;
+  }
+
+  heightOf(range: { readonly top: number; readonly bottom: number }): number {
+    let height = 0;
+    for (let row = range.top; row <= range.bottom; row++) height += this.height(row);
+    return height;
+  }
+
+  /** The height the row's text needs; a stored height that was not set by hand is what another program measured. */
+  private textHeight(row: number, stored: number | undefined): number {
+    let needed = stored ?? this.sheet.defaultRowPt;
+    for (const cell of this.sheet.cells.get(row)?.values() ?? []) {
+      const format = this.workbook.styles.formats[cell.style] ?? this.workbook.styles.formats[0];
+      const face = this.fonts.face(format.font.name, format.font.bold, format.font.italic);
+      const line = lineHeight(face, format.font.size);
+      if (cell.value === "" || this.mergedAt(row, cell.column)) {
+        if (cell.value !== "") needed = Math.max(needed, line);
+        continue;
+      }
+      const text = showCell(cell, format).text;
+      const lines = format.alignment.wrap ? wrapText(text, face, format.font.size, this.width(cell.column) - 2 * CELL_PADDING).length : 1;
+      needed = Math.max(needed, lines * line);
+    }
+    return needed;
+  }
+
+  private mergedAt(row: number, column: number): CellRange | undefined {
+    return this.sheet.merged.find((range) => row >= range.top && row <= range.bottom && column >= range.left && column <= range.right);
+  }
+}
+
+/** Distance of baselines: the font's own ascent, descent and gap. */
+export function lineHeight(face: Face, size: number): number {
+  const { ascent, descent, lineGap } = face.metrics;
+  return (ascent + descent + lineGap) * size;
+}

@@ -1,0 +1,68 @@
+/** Breaking text into lines by the Unicode line breaking rules (UAX #14). */
+import LineBreaker from "linebreak";
+import { type Face, type ShapedText } from "../fonts/index.js";
+
+/** A stretch of text in one face and size. */
+export interface Span {
+  readonly text: string;
+  readonly face: Face;
+  readonly size: number;
+}
+
+/** Where a text may be broken: the pieces between, each with its blanks behind; `must` after a line end. */
+export function breakOpportunities(text: string): { readonly text: string; readonly must: boolean }[] {
+  const breaker = new LineBreaker(text);
+  const pieces: { text: string; must: boolean }[] = [];
+  let from = 0;
+  for (let found = breaker.nextBreak(); found; found = breaker.nextBreak()) {
+    const must = found.required === true && /[\n\r\u000b\u000c\u0085\u2028\u2029]$/.test(text.slice(from, found.position));
+    pieces.push({ text: text.slice(from, found.position), must });
+    from = found.position;
+  }
+  return pieces;
+}
+
+/** Wraps one plain text into lines no wider than `width` points; a word that is wider is broken anywhere. */
+export function wrapText(text: string, face: Face, size: number, width: number): string[] {
+  const lines: string[] = [];
+  let line = "";
+  const flush = (): void => {
+    lines.push(line.trimEnd());
+    line = "";
+  };
+  for (const piece of breakOpportunities(text)) {
+    const word = piece.text.replace(/[\r\n]+$/, "");
+    if (line !== "" && widthOf((line + word).trimEnd(), face, size) > width + 0.01) flush();
+    if (widthOf(word.trimEnd(), face, size) > width) {
+      for (const char of word) {
+        if (line !== "" && widthOf(line + char, face, size) > width) flush();
+        line += char;
+      }
+    } else line += word;
+    if (piece.must) flush();
+  }
+  if (line !== "" || lines.length === 0) flush();
+  return lines;
+}
+
+export function widthOf(text: string, face: Face, size: number): number {
+  return shapeWords(text, face).width * size;
+}
+
+/** Shapes word by word, so that the face's cache serves; blanks are words of their own. */
+export function shapeWords(text: string, face: Face): ShapedText {
+  const words = text.match(/ +|[^ ]+/g) ?? [];
+  if (words.length === 1) return face.shape(text);
+  const runs: ShapedText["runs"][number][] = [];
+  let width = 0;
+  for (const word of words) {
+    const shaped = face.shape(word);
+    width += shaped.width;
+    for (const run of shaped.runs) {
+      const last = runs[runs.length - 1];
+      if (last && last.font === run.font) runs[runs.length - 1] = { font: run.font, glyphs: [...last.glyphs, ...run.glyphs], advances: [...last.advances, ...run.advances], texts: [...last.texts, ...run.texts] };
+      else runs.push(run);
+    }
+  }
+  return { runs, width };
+}

@@ -1,0 +1,64 @@
+/** Pictures as image XObjects: ISO 32000-1, 8.9.5. */
+import { deflateSync } from "node:zlib";
+import { PNG } from "pngjs";
+import { type RasterImage } from "../layout/page.js";
+import { type PdfFile, type Ref } from "./objects.js";
+
+interface Samples {
+  readonly width: number;
+  readonly height: number;
+  readonly color: Uint8Array;
+  readonly alpha: Uint8Array | undefined;
+}
+
+/** Decoded and packed once per picture: the logo of a template stands in all its files. */
+const CACHE = new Map<string, Samples>();
+const CACHE_SIZE = 50;
+
+export function writeImage(pdf: PdfFile, image: RasterImage): Ref {
+  if (image.format === "jpeg") {
+    const { width, height, components } = jpegSize(image.bytes);
+    const space = components === 1 ? "/DeviceGray" : components === 4 ? "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]" : "/DeviceRGB";
+    return pdf.rawStream(image.bytes, `/Type /XObject /Subtype /Image /Width ${width} /Height ${height} /ColorSpace ${space} /BitsPerComponent 8 /Filter /DCTDecode`);
+  }
+  const samples = decodePng(image);
+  const size = `/Type /XObject /Subtype /Image /Width ${samples.width} /Height ${samples.height} /BitsPerComponent 8`;
+  const mask = samples.alpha ? pdf.stream(samples.alpha, `${size} /ColorSpace /DeviceGray`, true) : undefined;
+  return pdf.stream(samples.color, `${size} /ColorSpace /DeviceRGB${mask ? ` /SMask ${mask}` : ""}`, true);
+}
+
+function decodePng(image: RasterImage): Samples {
+  const known = CACHE.get(image.digest);
+  if (known) return known;
+  const png = PNG.sync.read(Buffer.from(image.bytes));
+  const count = png.width * png.height;
+  const color = new Uint8Array(count * 3);
+  const alpha = new Uint8Array(count);
+  let opaque = true;
+  for (let index = 0; index < count; index++) {
+    color.set(png.data.subarray(index * 4, index * 4 + 3), index * 3);
+    alpha[index] = png.data[index * 4 + 3];
+    if (alpha[index] !== 255) opaque = false;
+  }
+  const samples = { width: png.width, height: png.height, color: deflateSync(color), alpha: opaque ? undefined : deflateSync(alpha) };
+  if (CACHE.size >= CACHE_SIZE) CACHE.clear();
+  CACHE.set(image.digest, samples);
+  return samples;
+}
+
+/** Size from the frame header of a JPEG (ITU-T T.81, B.2.2). */
+function jpegSize(bytes: Uint8Array): { width: number; height: number; components: number } {
+  let at = 2;
+  while (at + 9 < bytes.length) {
+    if (bytes[at] !== 0xff) {
+      at++;
+      continue;
+    }
+    const marker = bytes[at + 1];
+    if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)) {
+      return { height: (bytes[at + 5] << 8) | bytes[at + 6], width: (bytes[at + 7] << 8) | bytes[at + 8], components: bytes[at + 9] };
+    }
+    at += 2 + ((bytes[at + 2] << 8) | bytes[at + 3]);
+  }
+  return { width: 1, height: 1, components: 3 };
+}

@@ -1,0 +1,1 @@
+export { type PdfProperties, writePdf } from "./write.js";

@@ -1,0 +1,91 @@
+/** Objects and file structure of ISO 32000-1, clause 7. */
+import { deflateSync } from "node:zlib";
+import { sha256 } from "../common/index.js";
+
+/** A reference to an object of the file. */
+export class Ref {
+  constructor(readonly number: number) {}
+
+  toString(): string {
+    return `${this.number} 0 R`;
+  }
+}
+
+/** Collects objects and writes the file. The same objects give the same bytes. */
+export class PdfFile {
+  private readonly objects: (string | { dictionary: string; data: Uint8Array })[] = [];
+
+  /** Reserves a number for an object that is set later. */
+  reserve(): Ref {
+    this.objects.push("null");
+    return new Ref(this.objects.length);
+  }
+
+  set(ref: Ref, content: string): void {
+    this.objects[ref.number - 1] = content;
+  }
+
+  add(content: string): Ref {
+    const ref = this.reserve();
+    this.set(ref, content);
+    return ref;
+  }
+
+  /** Adds a stream; `entries` are further dictionary entries. Data that is deflated already comes with its filter in `entries`. */
+  stream(data: Uint8Array | string, entries = "", isDeflated = false): Ref {
+    const bytes = typeof data === "string" ? Buffer.from(data, "latin1") : data;
+    const packed = isDeflated ? bytes : deflateSync(bytes);
+    const ref = this.reserve();
+    this.objects[ref.number - 1] = { dictionary: `<< ${entries} /Filter /FlateDecode /Length ${packed.length} >>`, data: packed };
+    return ref;
+  }
+
+  /** A stream whose bytes are kept as they are, such as a JPEG. */
+  rawStream(data: Uint8Array, entries: string): Ref {
+    const ref = this.reserve();
+    this.objects[ref.number - 1] = { dictionary: `<< ${entries} /Length ${data.length} >>`, data };
+    return ref;
+  }
+
+  toBytes(root: Ref, info: Ref): Uint8Array {
+    const parts: Buffer[] = [Buffer.from("%PDF-1.7\n%\xe2\xe3\xcf\xd3\n", "latin1")];
+    let length = parts[0].length;
+    const push = (part: Buffer): void => {
+      parts.push(part);
+      length += part.length;
+    };
+    const offsets = this.objects.map((object, index) => {
+      const offset = length;
+      if (typeof object === "string") push(Buffer.from(`${index + 1} 0 obj\n${object}\nendobj\n`, "latin1"));
+      else {
+        push(Buffer.from(`${index + 1} 0 obj\n${object.dictionary}\nstream\n`, "latin1"));
+        push(Buffer.from(object.data.buffer, object.data.byteOffset, object.data.byteLength));
+        push(Buffer.from("\nendstream\nendobj\n", "latin1"));
+      }
+      return offset;
+    });
+    const start = length;
+    const id = sha256(Buffer.concat(parts)).slice(0, 32);
+    const table = offsets.map((offset) => `${String(offset).padStart(10, "0")} 00000 n \n`).join("");
+    push(Buffer.from(`xref\n0 ${offsets.length + 1}\n0000000000 65535 f \n${table}`, "latin1"));
+    push(Buffer.from(`trailer\n<< /Size ${offsets.length + 1} /Root ${root} /Info ${info} /ID [<${id}> <${id}>] >>\nstartxref\n${start}\n%%EOF\n`, "latin1"));
+    return Buffer.concat(parts);
+  }
+}
+
+/** A text string (7.9.2.2): as UTF-16 with a byte-order mark. */
+export function pdfText(text: string): string {
+  const swapped = Buffer.from(`\ufeff${text}`, "utf16le").swap16();
+  return `<${swapped.toString("hex").toUpperCase()}>`;
+}
+
+/** A number as short as it can be at a thousandth of a point. */
+export function pdfNumber(value: number): string {
+  const rounded = Math.round(value * 1000) / 1000;
+  return Object.is(rounded, -0) ? "0" : String(rounded);
+}
+
+/** A name object; characters that a name cannot hold are written by number (7.3.5). */
+export function pdfName(text: string): string {
+  return `/${text.replace(/[^A-Za-z0-9_.+-]/g, (char) => `#${char.charCodeAt(0).toString(16).padStart(2, "0")}`)}`;
+}
