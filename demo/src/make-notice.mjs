@@ -100,7 +100,7 @@ function table() {
       margins: { top: 40, bottom: 40, left: 80, right: 80 },
       ...(head ? { shading: { type: ShadingType.CLEAR, fill: TEAL, color: "auto" } } : {}),
       borders: { top: none, left: none, right: none, bottom: border("9DB5B5") },
-      children: [new Paragraph({ spacing: { after: 0, line: 240 }, children: [new TextRun({ text, size: 19, ...(head ? { bold: true, color: "FFFFFF" } : {}) })] })],
+      children: [new Paragraph({ run: { size: 19 }, spacing: { after: 0, line: 240 }, children: [new TextRun({ text, size: 19, ...(head ? { bold: true, color: "FFFFFF" } : {}) })] })],
     });
   return new Table({
     width: { size: 9306, type: WidthType.DXA },

@@ -12,14 +12,21 @@ export interface Relationship {
   readonly external: boolean;
 }
 
+interface ReadPart {
+  readonly entry: ZipEntry;
+  bytes?: Uint8Array;
+  text?: string;
+  xml?: XmlElement;
+}
+
+/** What was read of an entry, for as long as it lives: packages filled from one template share their untouched entries. */
+const READ = new WeakMap<ZipEntry, ReadPart>();
+
 /**
  * A package that is edited by making a new one: `with` shares all other entries with the old,
  * compressed bytes included, so an untouched part stays byte for byte and costs nothing.
  */
 export class OoxmlPackage {
-  private readonly inflated = new Map<string, Uint8Array>();
-  private readonly texts = new Map<string, string>();
-
   private constructor(
     private readonly entries: ReadonlyMap<string, ZipEntry>,
     readonly where: string,
@@ -42,27 +49,34 @@ export class OoxmlPackage {
 
   /** A part's bytes. Throws where the part is missing. */
   getBytes(name: string): Uint8Array {
-    const known = this.inflated.get(name);
-    if (known) return known;
+    const read = this.read(name);
+    read.bytes ??= inflateEntry(read.entry, this.where);
+    return read.bytes;
+  }
+
+  getText(name: string): string {
+    const read = this.read(name);
+    read.text ??= textFromBytes(this.getBytes(name));
+    return read.text;
+  }
+
+  getXml(name: string): XmlElement {
+    const read = this.read(name);
+    read.xml ??= parseXml(this.getText(name), `${this.where}, ${name}`).root;
+    return read.xml;
+  }
+
+  private read(name: string): ReadPart {
     const entry = this.entries.get(name);
     if (!entry) {
       throw new CorbixError("BROKEN_PACKAGE", `Cannot find the part \`${name}\` in the package.`, { where: this.where });
     }
-    const bytes = inflateEntry(entry, this.where);
-    this.inflated.set(name, bytes);
-    return bytes;
-  }
-
-  getText(name: string): string {
-    const known = this.texts.get(name);
-    if (known !== undefined) return known;
-    const text = textFromBytes(this.getBytes(name));
-    this.texts.set(name, text);
-    return text;
-  }
-
-  getXml(name: string): XmlElement {
-    return parseXml(this.getText(name), `${this.where}, ${name}`).root;
+    let read = READ.get(entry);
+    if (!read) {
+      read = { entry };
+      READ.set(entry, read);
+    }
+    return read;
   }
 
   maybeXml(name: string): XmlElement | undefined {
@@ -107,7 +121,12 @@ export class OoxmlPackage {
     const entries = new Map(this.entries);
     for (const [name, value] of changes) {
       if (value === null) entries.delete(name);
-      else entries.set(name, deflateEntry(name, typeof value === "string" ? bytesFromText(value) : value, level));
+      else {
+        const bytes = typeof value === "string" ? bytesFromText(value) : value;
+        const entry = deflateEntry(name, bytes, level);
+        READ.set(entry, { entry, bytes, ...(typeof value === "string" ? { text: value } : {}) });
+        entries.set(name, entry);
+      }
     }
     return new OoxmlPackage(entries, this.where);
   }

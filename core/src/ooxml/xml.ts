@@ -27,6 +27,8 @@ const MAX_DEPTH = 256;
 
 export class XmlElement {
   readonly kind = "element";
+  /** Name without its prefix. */
+  readonly local: string;
   private parsed: Map<string, string> | undefined;
 
   constructor(
@@ -35,16 +37,22 @@ export class XmlElement {
     /** The start tag as written, from `<` to `>` or `/>`. */
     readonly open: string,
     readonly children: readonly XmlNode[],
-  ) {}
-
-  /** Name without its prefix. */
-  get local(): string {
-    return this.name.slice(this.name.indexOf(":") + 1);
+  ) {
+    const colon = name.indexOf(":");
+    this.local = colon < 0 ? name : name.slice(colon + 1);
   }
 
   /** Value of an attribute by its qualified name as written. */
   attr(name: string): string | undefined {
-    this.parsed ??= parseAttributes(this.open);
+    const { open } = this;
+    // Nearly all writers put one blank before and double quotes around: then no value can look like an attribute.
+    const at = open.indexOf(` ${name}="`);
+    if (at >= 0 && !open.includes("'")) {
+      const start = at + name.length + 3;
+      return unescapeXml(open.slice(start, open.indexOf('"', start)));
+    }
+    if (at < 0 && !/['\t\r\n]|\s=|=\s/.test(open)) return undefined;
+    this.parsed ??= parseAttributes(open);
     return this.parsed.get(name);
   }
 
@@ -182,8 +190,8 @@ class Parser {
       } else {
         const tag = this.startTag(start);
         if (root && stack.length === 0) throw this.error("there is a second root", start);
-        const name = /^<([^\s/>]+)/.exec(tag)?.[1];
-        if (!name) throw this.error("a tag has no name", start);
+        const name = tagName(tag);
+        if (name === "") throw this.error("a tag has no name", start);
         if (tag.endsWith("/>")) {
           const element = new XmlElement(name, tag, []);
           if (stack.length === 0) root = element;
@@ -200,17 +208,16 @@ class Parser {
   }
 
   private startTag(start: number): string {
-    let at = start + 1;
-    while (at < this.source.length) {
-      const char = this.source[at];
-      if (char === '"' || char === "'") {
-        at = this.source.indexOf(char, at + 1);
+    const { source } = this;
+    for (let at = start + 1; at < source.length; at++) {
+      const code = source.charCodeAt(at);
+      if (code === QUOTE || code === APOSTROPHE) {
+        at = source.indexOf(code === QUOTE ? '"' : "'", at + 1);
         if (at < 0) break;
-      } else if (char === ">") {
+      } else if (code === GREATER) {
         this.at = at + 1;
-        return this.source.slice(start, at + 1);
-      } else if (char === "<") break;
-      at++;
+        return source.slice(start, at + 1);
+      } else if (code === LESS) break;
     }
     throw this.error("a tag is not closed", start);
   }
@@ -241,6 +248,21 @@ class Parser {
       where: `${this.where}, line ${before.length}, column ${before[before.length - 1].length + 1}`,
     });
   }
+}
+
+const QUOTE = 34;
+const APOSTROPHE = 39;
+const SLASH = 47;
+const LESS = 60;
+const GREATER = 62;
+
+function tagName(tag: string): string {
+  let end = 1;
+  for (; end < tag.length; end++) {
+    const code = tag.charCodeAt(end);
+    if (code <= 32 || code === SLASH || code === GREATER) break;
+  }
+  return tag.slice(1, end);
 }
 
 function parseAttributes(open: string): Map<string, string> {

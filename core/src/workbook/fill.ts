@@ -1,7 +1,7 @@
 import { calculate, CellError, compileFormula, type FormulaCell, type FormulaReference, numberText, type Place, type Scalar } from "../calculate/index.js";
 import { type Finding } from "../common/index.js";
 import { DateValue, type Env, Exact, type Scope, type TextField, type Value } from "../expression/index.js";
-import { escapeXml, type XmlElement, xmlText } from "../ooxml/index.js";
+import { escapeXml, type OoxmlPackage, type XmlElement, xmlText } from "../ooxml/index.js";
 import { cellName, columnLetters, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
 import { bindField, type BoundText, parseTextTemplate } from "../template/index.js";
 import { type FormulaText, moveRange, type Moves, parseFormulaText, writeFormula } from "./formula-text.js";
@@ -13,7 +13,8 @@ import { type TemplateCell, type TemplateSheet } from "./template-sheet.js";
 import { type WorkbookTemplate } from "./template.js";
 
 export interface FilledWorkbook {
-  readonly bytes: Uint8Array;
+  /** The filled package; `toBytes()` gives the file. */
+  readonly package: OoxmlPackage;
   readonly findings: readonly Finding[];
 }
 
@@ -87,7 +88,7 @@ export class BoundWorkbook {
     const parts = filling.parts();
     if (this.styles !== undefined && this.stylesPart) parts.set(this.stylesPart, this.styles);
     for (const { part, bound } of this.texts) parts.set(part, bound.fill(env, escapeXml));
-    return { bytes: this.template.workbook.package.with(parts).toBytes(), findings: [...this.template.findings, ...filling.findings] };
+    return { package: this.template.workbook.package.with(parts), findings: [...this.template.findings, ...filling.findings] };
   }
 }
 

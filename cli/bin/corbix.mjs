@@ -1,0 +1,10 @@
+#!/usr/bin/env node
+import { existsSync } from "node:fs";
+
+const built = new URL("../dist/main.js", import.meta.url);
+if (!existsSync(built)) {
+  process.stderr.write("corbix is not built yet. Run `npm start` or `npm run build` in its folder first.\n");
+  process.exit(1);
+}
+const { main } = await import(built.href);
+process.exitCode = await main(process.argv);

@@ -1,0 +1,45 @@
+import { basename } from "node:path";
+import { isoFromSerial, textFromBytes } from "@corbix/core/common";
+import { DocumentTemplate } from "@corbix/core/document";
+import { layDocument, layWorkbook } from "@corbix/core/layout";
+import { writePdf } from "@corbix/core/pdf";
+import { parseYaml } from "@corbix/core/report";
+import { readRecord } from "@corbix/core/run";
+import { workbookFromPackage } from "@corbix/core/spreadsheet";
+import { WorkbookTemplate } from "@corbix/core/workbook";
+import { openFonts } from "@corbix/fonts";
+import { readInput, writeOutput } from "../files.js";
+import { findingLines, type Output } from "../output.js";
+import { today } from "../today.js";
+
+export interface FillOptions {
+  readonly record: string;
+  readonly out: string;
+  readonly pdf?: boolean;
+  readonly locale: string;
+}
+
+/** Fills one template from one record, as a file and, if asked for, as a PDF beside it. */
+export async function fill(templatePath: string, options: FillOptions, output: Output): Promise<number> {
+  const name = basename(templatePath);
+  const bytes = await readInput(templatePath);
+  const record = parseYaml(textFromBytes(await readInput(options.record)), basename(options.record), "BAD_RECORD");
+  const { scope, env } = readRecord(record, { today: today(), locale: options.locale }, basename(options.record));
+  const isDocument = /\.docx$/i.test(name);
+  const filled = (isDocument ? DocumentTemplate.read(bytes, name) : WorkbookTemplate.read(bytes, name)).bind(scope).fill(env);
+  const findings = [...filled.findings];
+  const written = [options.out];
+  if (options.pdf) {
+    const facts = { file: name, date: isoFromSerial(env.today), time: "" };
+    const laid = isDocument ? layDocument(filled.package, openFonts()) : layWorkbook(workbookFromPackage(filled.package), openFonts(), facts);
+    findings.push(...laid.findings);
+    const pdf = options.out.replace(/\.[^./\\]*$/, "") + ".pdf";
+    await writeOutput(pdf, writePdf(laid.pages, { title: name, language: options.locale, outline: laid.outline }));
+    written.push(pdf);
+  }
+  await writeOutput(options.out, filled.package.toBytes());
+  output.line(`Filled ${name} with ${env.lines.length} lines: ${written.join(", ")}`);
+  for (const line of findingLines(findings)) output.line(line);
+  output.value({ files: written, lines: env.lines.length, findings });
+  return 0;
+}

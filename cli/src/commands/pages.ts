@@ -1,0 +1,25 @@
+import { basename } from "node:path";
+import { CorbixError } from "@corbix/core/common";
+import { openDocument } from "@corbix/core/document";
+import { layDocument, layWorkbook } from "@corbix/core/layout";
+import { writePdf } from "@corbix/core/pdf";
+import { openWorkbook } from "@corbix/core/spreadsheet";
+import { openFonts } from "@corbix/fonts";
+import { readInput, writeOutput } from "../files.js";
+import { findingLines, type Output } from "../output.js";
+
+/** Renders a document or workbook as it is. */
+export async function pages(path: string, options: { readonly out: string }, output: Output): Promise<number> {
+  const name = basename(path);
+  const bytes = await readInput(path);
+  const laid = /\.docx$/i.test(name)
+    ? layDocument(openDocument(bytes, name), openFonts())
+    : layWorkbook(openWorkbook(bytes, name), openFonts(), { file: name, date: "", time: "" });
+  if (laid.pages.length === 0) throw new CorbixError("NOT_A_WORKBOOK", "Cannot render the file: it shows nothing.", { where: name, advice: "Give a file with content on a visible sheet." });
+  const pdf = writePdf(laid.pages, { title: name, outline: laid.outline });
+  await writeOutput(options.out, pdf);
+  output.line(`${laid.pages.length} ${laid.pages.length === 1 ? "page" : "pages"} of ${name} in ${options.out}`);
+  for (const line of findingLines(laid.findings)) output.line(line);
+  output.value({ file: options.out, pages: laid.pages.length, findings: laid.findings });
+  return 0;
+}

@@ -1,0 +1,66 @@
+import { access, mkdir, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
+import { basename, dirname, join, resolve } from "node:path";
+import { CorbixError } from "@corbix/core/common";
+
+/** A file's bytes. Throws `NOT_FOUND` with the path. */
+export async function readInput(path: string): Promise<Uint8Array> {
+  try {
+    return await readFile(path);
+  } catch (cause) {
+    const code = (cause as NodeJS.ErrnoException).code;
+    const why = code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "it is a folder" : (cause as Error).message;
+    throw new CorbixError("NOT_FOUND", `Cannot read the file: ${why}.`, { where: path, cause });
+  }
+}
+
+/** Writes a file whole: beside its place first, then moved there. */
+export async function writeOutput(path: string, bytes: Uint8Array): Promise<void> {
+  await mkdir(dirname(resolve(path)), { recursive: true });
+  const beside = `${path}.partial`;
+  await writeFile(beside, bytes);
+  await rename(beside, path);
+}
+
+/**
+ * Writes a folder whole or not at all: everything goes into a folder beside, which takes the place at the end.
+ * Throws `CONFLICT` where the folder holds files already.
+ */
+export async function writeFolder(path: string, write: (add: (name: string, bytes: Uint8Array) => Promise<void>) => Promise<void>): Promise<void> {
+  const target = resolve(path);
+  const existing = await readdir(target).catch(() => undefined);
+  if (existing && existing.length > 0) {
+    throw new CorbixError("CONFLICT", "Cannot write into the folder: it is not empty.", { where: path, advice: "Name a new folder, or empty this one." });
+  }
+  const beside = `${target}.partial`;
+  await rm(beside, { recursive: true, force: true });
+  try {
+    await mkdir(beside, { recursive: true });
+    await write(async (name, bytes) => {
+      const file = join(beside, name);
+      await mkdir(dirname(file), { recursive: true });
+      await writeFile(file, bytes);
+    });
+    await rm(target, { recursive: true, force: true });
+    await rename(beside, target);
+  } catch (error) {
+    await rm(beside, { recursive: true, force: true });
+    throw error;
+  }
+}
+
+/** All files of a folder by their names; a missing folder is empty. */
+export async function readFolder(path: string): Promise<Map<string, Uint8Array>> {
+  const found = new Map<string, Uint8Array>();
+  for (const name of await readdir(path).catch(() => [])) {
+    const file = join(path, name);
+    if ((await stat(file)).isFile()) found.set(basename(file), await readFile(file));
+  }
+  return found;
+}
+
+export async function exists(path: string): Promise<boolean> {
+  return access(path).then(
+    () => true,
+    () => false,
+  );
+}

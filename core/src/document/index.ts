@@ -1,0 +1,1 @@
+export { BoundDocument, DocumentTemplate, type FilledDocument, openDocument } from "./template.js";

@@ -1,0 +1,120 @@
+import { convert } from "html-to-text";
+import { CorbixError } from "../common/index.js";
+import { type Env, type Scope } from "../expression/index.js";
+import { cutMarks, parseTextTemplate, type TextTemplate, withPlace } from "../template/index.js";
+import { type LineTable, parseLineTable } from "./line-table.js";
+
+/** A message's text without its addresses and attachments. */
+export interface ComposedMessage {
+  readonly subject: string;
+  readonly html: string;
+  readonly text: string;
+}
+
+export interface MessageSource {
+  readonly subject: string;
+  /** HTML, or plain text that is turned into HTML. */
+  readonly body: { readonly html: string } | { readonly text: string };
+}
+
+type Piece = { readonly kind: "text"; readonly template: TextTemplate } | { readonly kind: "table"; readonly table: LineTable };
+
+/** A message read for filling. */
+export class MessageTemplate {
+  private constructor(
+    private readonly subject: TextTemplate,
+    private readonly pieces: readonly Piece[],
+    private readonly isHtml: boolean,
+  ) {}
+
+  /** Throws `BAD_MARK` or `BAD_EXPRESSION` with the place. */
+  static read(source: MessageSource, where: string): MessageTemplate {
+    const isHtml = "html" in source.body;
+    const body = "html" in source.body ? source.body.html : source.body.text;
+    if (isHtml && /<script\b|\son\w+\s*=|javascript:/i.test(body)) {
+      throw new CorbixError("BAD_MARK", "Cannot use a message body with scripts: mail programs refuse them.", { where, advice: "Take the script out." });
+    }
+    const pieces: Piece[] = [];
+    let text = "";
+    const flush = (): void => {
+      if (text !== "") pieces.push({ kind: "text", template: parseTextTemplate(text, where) });
+      text = "";
+    };
+    for (const piece of cutMarks(body, where)) {
+      if (piece.kind === "mark" && /^table\s+line\b/.test(piece.source)) {
+        flush();
+        pieces.push({ kind: "table", table: parseLineTable(piece.source, where) });
+      } else text += piece.kind === "text" ? piece.text : `{{${piece.source}}}`;
+    }
+    flush();
+    return new MessageTemplate(parseTextTemplate(source.subject, `${where}, subject`), pieces, isHtml);
+  }
+
+  bind(scope: Scope): BoundMessage {
+    const subject = this.subject.bind(scope);
+    const pieces = this.pieces.map((piece) => (piece.kind === "text" ? piece.template.bind(scope) : piece.table.bind(scope)));
+    return new BoundMessage((env) => subject.fill(env), pieces, this.isHtml);
+  }
+}
+
+interface Filler {
+  readonly fill: (env: Env, escape?: (text: string) => string) => string;
+}
+
+/** A message checked against a scope. */
+export class BoundMessage {
+  constructor(
+    private readonly subject: (env: Env) => string,
+    private readonly pieces: readonly Filler[],
+    private readonly isHtml: boolean,
+  ) {}
+
+  compose(env: Env): ComposedMessage {
+    const html = this.isHtml ? this.pieces.map((piece) => piece.fill(env, escapeHtml)).join("") : textToHtml(this.pieces.map((piece) => piece.fill(env, escapeHtml)));
+    return { subject: oneLine(withPlace("subject", () => this.subject(env))), html: wholePage(html), text: plainText(html) };
+  }
+}
+
+/** A subject is one line whatever stands in the data: a line end would start another header. */
+export function oneLine(text: string): string {
+  return text.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, " ").trim();
+}
+
+export function escapeHtml(text: string): string {
+  return text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;").replaceAll("'", "&#39;");
+}
+
+/** Pieces of plain text, escaped already; tables among them stay as they are. */
+function textToHtml(pieces: readonly string[]): string {
+  return pieces
+    .map((piece) =>
+      piece.startsWith("<table")
+        ? piece
+        : piece
+            .split(/\n{2,}/)
+            .map((paragraph) => (paragraph.trim() === "" ? "" : `<p>${paragraph.trim().replaceAll("\n", "<br>")}</p>`))
+            .join(""),
+    )
+    .join("");
+}
+
+const PAGE_STYLE = "font-family:Calibri,Carlito,Arial,sans-serif;font-size:11pt;line-height:1.4;color:#1c2526";
+
+function wholePage(html: string): string {
+  if (/<html\b/i.test(html)) return html;
+  return `<!DOCTYPE html><html><head><meta charset="utf-8"></head><body style="${PAGE_STYLE}">${html}</body></html>`;
+}
+
+/** The text alternative, made from the HTML: tables with aligned columns, links with their addresses. */
+export function plainText(html: string): string {
+  return convert(html, {
+    wordwrap: 100,
+    selectors: [
+      { selector: "table", format: "dataTable", options: { uppercaseHeaderCells: false, colSpacing: 2 } },
+      { selector: "h1", options: { uppercase: false } },
+      { selector: "h2", options: { uppercase: false } },
+      { selector: "h3", options: { uppercase: false } },
+      { selector: "img", format: "skip" },
+    ],
+  });
+}

@@ -1,0 +1,47 @@
+import { sha256 } from "../common/index.js";
+import { type Address, type Recipient } from "../recipients/index.js";
+import { oneLine } from "./compose.js";
+
+/** What identifies one delivery: the same delivery has the same Message-ID, whoever sends it and however often. */
+export interface DeliveryKey {
+  readonly report: string;
+  readonly period: string;
+  readonly group: string;
+  /** 1 for the first; an explicit "send again" counts on. */
+  readonly attempt: number;
+}
+
+/** The Message-ID (RFC 5322, 3.6.4) of a delivery. */
+export function messageId(key: DeliveryKey, domain: string): string {
+  const digest = sha256(JSON.stringify([key.report, key.period, key.group, key.attempt])).slice(0, 40);
+  return `<${digest}@${domain}>`;
+}
+
+export interface Envelope {
+  readonly to: readonly Address[];
+  readonly cc: readonly Address[];
+  readonly bcc: readonly Address[];
+}
+
+/** All addresses of a group's recipients, each once, in the strongest role it has. */
+export function envelopeOf(recipients: readonly Recipient[]): Envelope {
+  const seen = new Set<string>();
+  const take = (addresses: readonly Address[]): Address[] =>
+    addresses.filter(({ address }) => {
+      const key = address.toLowerCase();
+      if (seen.has(key)) return false;
+      seen.add(key);
+      return true;
+    });
+  return {
+    to: take(recipients.flatMap((recipient) => recipient.to.map((address, index) => (index === 0 && !address.name ? { ...address, name: oneLine(recipient.name) } : address)))),
+    cc: take(recipients.flatMap((recipient) => recipient.copies)),
+    bcc: take(recipients.flatMap((recipient) => recipient.blindCopies)),
+  };
+}
+
+export const CONTENT_TYPES = {
+  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+  docx: "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
+  pdf: "application/pdf",
+} as const;

@@ -1,0 +1,102 @@
+/** The table of lines inside a mail: `{{table line: visit_date as "dd/mm/yyyy", unit, fee as "#,##0.00" total}}`. */
+import { CorbixError, foldName } from "../common/index.js";
+import { cellFromValue, compileExpression, DateValue, type Env, Exact, type Scope, showValue, type Value } from "../expression/index.js";
+import { withPlace } from "../template/index.js";
+import { escapeHtml } from "./compose.js";
+
+interface TableColumn {
+  readonly source: string;
+  readonly heading: string | undefined;
+  readonly format: string | undefined;
+  readonly total: boolean;
+}
+
+export interface LineTable {
+  readonly bind: (scope: Scope) => { readonly fill: (env: Env) => string };
+}
+
+const CELL = "border:1px solid #9db5b5;padding:4px 8px;vertical-align:top";
+const HEAD = "border:1px solid #0f5c5c;padding:4px 8px;background:#0f5c5c;color:#ffffff;text-align:left;font-weight:bold";
+
+/** Parses the mark. Columns: a name or expression, `headed "…"`, `as "…"` for the format, `total` for a sum below. Throws `BAD_MARK`. */
+export function parseLineTable(source: string, where: string): LineTable {
+  const columns = splitColumns(source.replace(/^table\s+line\s*:?/, "")).map((part) => parseColumn(part, where));
+  if (columns.length === 0) throw new CorbixError("BAD_MARK", "Cannot make a table without columns.", { where, advice: 'Name them: {{table line: visit_date, unit, fee as "#,##0.00" total}}.' });
+  return { bind: (scope) => bindTable(columns, scope, where) };
+}
+
+/** Commas outside of quotes and brackets. */
+function splitColumns(text: string): string[] {
+  const parts: string[] = [];
+  let part = "";
+  let depth = 0;
+  for (const piece of text.match(/"[^"]*"|`[^`]*`|[\s\S]/g) ?? []) {
+    if (piece === "(") depth++;
+    if (piece === ")") depth--;
+    if (piece === "," && depth === 0) {
+      parts.push(part);
+      part = "";
+    } else part += piece;
+  }
+  return [...parts, part].map((one) => one.trim()).filter((one) => one !== "");
+}
+
+const ADDITION = /\s+(?:(as|headed)\s+"([^"]*)"|(total))$/;
+
+function parseColumn(text: string, where: string): TableColumn {
+  let source = text;
+  const found: { as?: string; headed?: string; total?: boolean } = {};
+  for (let match = ADDITION.exec(source); match; match = ADDITION.exec(source)) {
+    if (match[3]) found.total = true;
+    else if (match[1] === "as") found.as = match[2];
+    else found.headed = match[2];
+    source = source.slice(0, match.index);
+  }
+  if (source.trim() === "") throw new CorbixError("BAD_MARK", `Cannot read \`${text}\` as a column.`, { where });
+  return { source: source.trim(), heading: found.headed, format: found.as, total: found.total ?? false };
+}
+
+function bindTable(columns: readonly TableColumn[], scope: Scope, where: string): { fill: (env: Env) => string } {
+  const bound = columns.map((column) => {
+    const plain = scope.columns.find((candidate) => foldName(candidate.name) === foldName(column.source.replace(/^line\.|`/g, "")));
+    const expression = withPlace(where, () => compileExpression(plain ? `line.\`${plain.name}\`` : column.source, scope));
+    return { ...column, expression, heading: column.heading ?? capitalise(plain?.name ?? column.source) };
+  });
+  const isRight = (column: (typeof bound)[number]): boolean => column.expression.type === "number";
+  return {
+    fill: (env) => {
+      const head = bound.map((column) => `<th style="${HEAD}${isRight(column) ? ";text-align:right" : ""}">${escapeHtml(column.heading)}</th>`).join("");
+      const sums = bound.map(() => new Exact(0));
+      const rows = env.lines.map((row) => {
+        const cells = bound.map((column, index) => {
+          const value = column.expression.evaluate({ ...env, row });
+          if (column.total && value instanceof Exact) sums[index] = sums[index].plus(value);
+          return cell(showValue(value, column.format ?? defaultFormat(value), env.locale), isRight(column));
+        });
+        return `<tr>${cells.join("")}</tr>`;
+      });
+      const totals = bound.some((column) => column.total)
+        ? `<tr>${bound.map((column, index) => totalCell(column, sums[index], index, env)).join("")}</tr>`
+        : "";
+      return `<table style="border-collapse:collapse;border:1px solid #9db5b5;font-size:10pt" cellspacing="0" cellpadding="0"><thead><tr>${head}</tr></thead><tbody>${rows.join("")}${totals}</tbody></table>`;
+    },
+  };
+}
+
+function totalCell(column: TableColumn, sum: Value, index: number, env: Env): string {
+  const text = column.total ? showValue(sum, column.format, env.locale) : index === 0 ? "Total" : "";
+  return `<td style="${CELL};font-weight:bold;background:#e6efef${column.total ? ";text-align:right" : ""}">${escapeHtml(text)}</td>`;
+}
+
+function cell(text: string, right: boolean): string {
+  return `<td style="${CELL}${right ? ";text-align:right;white-space:nowrap" : ""}">${escapeHtml(text)}</td>`;
+}
+
+function defaultFormat(value: Value): string | undefined {
+  return value instanceof DateValue && Number.isInteger(cellFromValue(value)) ? "d mmm yyyy" : undefined;
+}
+
+function capitalise(name: string): string {
+  const words = name.replaceAll("_", " ");
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}

@@ -1,0 +1,56 @@
+import { LineCounter, parseDocument } from "yaml";
+import type { ZodError } from "zod";
+import { CorbixError, suggestName } from "../common/index.js";
+import { type Report, reportSchema } from "./schema.js";
+
+/** Reads a definition from YAML or JSON text. Throws `BAD_DEFINITION` with line or field. */
+export function parseReport(source: string, where: string): Report {
+  return checkReport(parseYaml(source, where, "BAD_DEFINITION"), where);
+}
+
+/** Checks a definition that is an object already. Throws `BAD_DEFINITION` with the field. */
+export function checkReport(value: unknown, where: string): Report {
+  const result = reportSchema.safeParse(value);
+  if (!result.success) throw new CorbixError("BAD_DEFINITION", `Cannot read the report: ${describeProblems(result.error)}.`, { where, advice: "The fields are told in docs/definition.md." });
+  const report = result.data;
+  for (const name of report.message?.attach ?? []) checkAttachment(report, name, where);
+  return Object.freeze(report);
+}
+
+/** A YAML or JSON text as a value, with the line of what is wrong. */
+export function parseYaml(source: string, where: string, code: "BAD_DEFINITION" | "BAD_RECORD"): unknown {
+  const lines = new LineCounter();
+  const document = parseDocument(source, { lineCounter: lines, prettyErrors: false });
+  const [problem] = document.errors;
+  if (problem) {
+    const { line, col } = lines.linePos(problem.pos[0]);
+    throw new CorbixError(code, `Cannot read the text as YAML: ${problem.message}.`, { where: `${where}, line ${line}, column ${col}` });
+  }
+  try {
+    return document.toJS({ maxAliasCount: 50 });
+  } catch (cause) {
+    throw new CorbixError(code, `Cannot read the text as YAML: ${(cause as Error).message}.`, { where, cause });
+  }
+}
+
+/** Zod's issues as a sentence, each with its field. */
+export function describeProblems(error: ZodError): string {
+  return error.issues
+    .slice(0, 5)
+    .map((issue) => {
+      const field = issue.path.join(".");
+      return field === "" ? issue.message : `${field}: ${issue.message.charAt(0).toLowerCase()}${issue.message.slice(1)}`;
+    })
+    .join("; ");
+}
+
+function checkAttachment(report: Report, name: string, where: string): void {
+  const [file, ending] = name.split(/\.(?=pdf$)/);
+  const spec = Object.hasOwn(report.files, file) ? report.files[file] : undefined;
+  if (!spec) {
+    throw new CorbixError("BAD_DEFINITION", `Cannot attach \`${name}\`: the report makes no such file.`, { where: `${where}, message.attach`, advice: suggestName(file, Object.keys(report.files), "files") });
+  }
+  if (ending && spec.pdf === "no") {
+    throw new CorbixError("BAD_DEFINITION", `Cannot attach \`${name}\`: no PDF is made of \`${file}\`.`, { where: `${where}, message.attach`, advice: "Set its pdf to too or only." });
+  }
+}

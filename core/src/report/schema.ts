@@ -1,0 +1,66 @@
+import { z } from "zod";
+
+/** A name in definitions, addresses and commands: small letters, digits, hyphens. */
+export const nameSchema = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9-]{0,62}$/, "expected small letters, digits and hyphens, such as site-statement");
+
+const expression = z.string().min(1).max(10_000);
+const text = z.string().min(1).max(2_000);
+
+const fileSchema = z.strictObject({
+  template: text.describe("File name of a workbook (.xlsx) or document (.docx) template."),
+  name: text.describe("Name of the made file without its ending; marks are filled."),
+  folder: text.optional().describe("Folder it is put in; marks are filled."),
+  pdf: z.enum(["no", "too", "only"]).default("no").describe("Whether a PDF is made too, or only the PDF is kept."),
+  when: expression.optional().describe("Condition over the group; the file is made only where it is true."),
+});
+
+const messageSchema = z.strictObject({
+  subject: text,
+  body: z.union([z.strictObject({ template: text }), z.strictObject({ html: text }), z.strictObject({ text })]).describe("An HTML template by file name, or HTML or plain text written here."),
+  attach: z.array(z.string()).default([]).describe("Files of the report by name; `name.pdf` for the PDF of a file that is also kept as it is."),
+});
+
+const deliverySchema = z.strictObject({
+  to: z.literal("recipients").default("recipients"),
+  from: text.default("office").describe("Name of a sending identity."),
+  replyTo: z.email().optional(),
+  importance: z.enum(["low", "normal", "high"]).default("normal"),
+  hold: z.boolean().default(true).describe("Whether the run waits for somebody's release."),
+});
+
+const scheduleSchema = z.strictObject({
+  rule: text.describe("Recurrence rule of iCalendar (RFC 5545)."),
+  at: z.string().describe("Wall-clock time, such as 07:15."),
+  zone: z.string().describe("Time zone of the IANA list, such as Europe/Zurich."),
+  from: z.string().describe("First day, such as 2026-01-01."),
+  until: z.string().optional().describe("Last day."),
+});
+
+/** What a report says, as written. The JSON Schema of this is served by the service and told in docs/definition.md. */
+export const reportSchema = z
+  .strictObject({
+    report: nameSchema,
+    title: text,
+    data: nameSchema.describe("Dataset; its newest edition is used unless a run names another."),
+    period: z.strictObject({ column: text, every: z.enum(["day", "week", "month", "quarter", "year"]) }).optional(),
+    locale: z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/).default("en-GB").describe("Language tag for the names of months and the signs in numbers."),
+    keep: expression.optional(),
+    bring: z.array(z.strictObject({ from: nameSchema, match: z.record(z.string(), z.string()), columns: z.array(text).min(1) })).default([]),
+    add: z.record(z.string(), expression).default({}),
+    sort: z.array(text).default([]),
+    split: z.union([text, z.array(text).min(1)]),
+    totals: z.record(z.string(), expression).default({}),
+    files: z.record(nameSchema, fileSchema).default({}),
+    message: messageSchema.optional(),
+    delivery: deliverySchema.default({ to: "recipients", from: "office", importance: "normal", hold: true }),
+    schedule: scheduleSchema.optional(),
+  })
+  .readonly();
+
+/** What the user wrote. */
+export type ReportSpec = z.input<typeof reportSchema>;
+/** The complete thing, with its defaults. */
+export type Report = z.output<typeof reportSchema>;
+export type FileSpec = z.output<typeof fileSchema>;

@@ -1,0 +1,218 @@
+import { type Period } from "../calendar/index.js";
+import { CorbixError, type Finding, sortFindings, suggestName } from "../common/index.js";
+import { type Env, Exact } from "../expression/index.js";
+import { safeFolder, safeName, uniqueName } from "../naming/index.js";
+import { findColumn, type LeftOutRows, LISTED_ROWS, preparedColumns, type PrepareContext, prepareTable } from "../prepare/index.js";
+import { matchRecipients, type Recipient } from "../recipients/index.js";
+import { type Report } from "../report/index.js";
+import { type Group, splitTable } from "../split/index.js";
+import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
+import { type FileKind, ReportMaker, rowsDigest } from "./report-maker.js";
+import { groupEnv, type RunFacts } from "./scope.js";
+
+export interface PlannedFile {
+  /** Name of the file in the report. */
+  readonly file: string;
+  readonly kind: FileKind;
+  /** Folder and name under which it is given out. */
+  readonly path: string;
+}
+
+/** What one group gets. */
+export interface PlannedParcel {
+  readonly number: number;
+  readonly group: Group;
+  readonly recipients: readonly Recipient[];
+  readonly files: readonly PlannedFile[];
+  /** Files that go with the message, as paths. */
+  readonly attachments: readonly string[];
+  /** Control totals by name, as exact decimal text. */
+  readonly totals: Readonly<Record<string, string>>;
+  readonly rowsDigest: string;
+}
+
+export interface ControlTotal {
+  readonly name: string;
+  /** Over all rows that were kept. */
+  readonly master: string;
+  /** Sum of the groups, where the total is a sum or count. */
+  readonly parcels: string | undefined;
+  /** Of kept rows that are in no group. */
+  readonly leftOut: string;
+  readonly agrees: boolean;
+}
+
+export interface Plan {
+  readonly table: Table;
+  readonly parcels: readonly PlannedParcel[];
+  readonly rows: { readonly master: number; readonly inGroups: number; readonly leftOut: readonly LeftOutRows[] };
+  readonly totals: readonly ControlTotal[];
+  readonly findings: readonly Finding[];
+}
+
+export interface PlanInput {
+  readonly report: Report;
+  readonly table: Table;
+  readonly others: ReadonlyMap<string, Table>;
+  readonly recipients: readonly Recipient[];
+  readonly templates: ReadonlyMap<string, Uint8Array>;
+  readonly facts: RunFacts;
+  /** Only these groups, by cleaned key; the rest counts as left out. */
+  readonly only?: readonly string[];
+}
+
+export interface Planned {
+  readonly plan: Plan;
+  readonly maker: ReportMaker;
+}
+
+/** Checks a report against the columns it will meet. Throws what is wrong, with the place. */
+export function checkAgainst(report: Report, columns: readonly ColumnInfo[], others: ReadonlyMap<string, readonly ColumnInfo[]>, templates: ReadonlyMap<string, Uint8Array>): ReportMaker {
+  const prepared = preparedColumns(columns, report, others);
+  if (report.period) findColumn(columns, report.period.column, "period, column");
+  for (const name of splitColumns(report)) findColumn(prepared, name, "split");
+  return new ReportMaker(report, prepared, templates);
+}
+
+/** Everything that can be known before a file is made. Throws where the definition cannot work at all. */
+export function planRun(input: PlanInput): Planned {
+  const { report, facts } = input;
+  const others = new Map([...input.others].map(([name, table]) => [name, table.columns]));
+  const maker = checkAgainst(report, input.table.columns, others, input.templates);
+  const context: PrepareContext = { others: input.others, today: facts.date, locale: report.locale };
+  const inPeriod = rowsInPeriod(input.table, report, facts.period);
+  const prepared = prepareTable(inPeriod.table, report, context);
+  const split = splitTable(prepared.table, splitColumns(report));
+  const chosen = input.only === undefined ? split.groups : chooseGroups(split.groups, input.only);
+  const notChosen = split.groups.filter((group) => !chosen.includes(group));
+  const matching = matchRecipients(chosen, input.recipients);
+  const findings: Finding[] = [...prepared.findings, ...split.findings, ...matching.findings];
+  const place = (group: Group): { number: number; count: number } => ({ number: split.groups.indexOf(group) + 1, count: split.groups.length });
+  const taken = new Map<string, Set<string>>();
+  const parcels = chosen.map((group): PlannedParcel => {
+    const recipients = matching.byGroup.get(group.key) ?? [];
+    const env = groupEnv(prepared.table, group, place(group), recipients, facts);
+    const files = planFiles(maker, env, taken);
+    return {
+      number: place(group).number,
+      group,
+      recipients,
+      files,
+      attachments: attachmentPaths(report, files),
+      totals: totalsOf(maker, env),
+      rowsDigest: rowsDigest(group.rows, prepared.table.rowNumbers, (row) => prepared.table.columns.map((column) => column.values[row])),
+    };
+  });
+  const leftOut = [...inPeriod.leftOut, ...prepared.leftOut, ...blankKeys(prepared.table, split.blankRows, report), ...unchosen(prepared.table, notChosen)];
+  const outside = [...split.blankRows, ...notChosen.flatMap((group) => group.rows)];
+  const totals = controlTotals(maker, prepared.table, parcels, outside, facts);
+  const inGroups = parcels.reduce((sum, parcel) => sum + parcel.group.rows.length, 0);
+  const rows = { master: input.table.rowCount, inGroups, leftOut };
+  findings.push(...accountFindings(rows, totals, parcels));
+  return { plan: { table: prepared.table, parcels, rows, totals, findings: sortFindings(findings) }, maker };
+}
+
+export function splitColumns(report: Report): readonly string[] {
+  return typeof report.split === "string" ? [report.split] : report.split;
+}
+
+function rowsInPeriod(table: Table, report: Report, period: Period | undefined): { table: Table; leftOut: LeftOutRows[] } {
+  if (!report.period || !period) return { table, leftOut: [] };
+  const column = table.columns[findColumn(table.columns, report.period.column, "period, column")];
+  if (column.type !== "date" && column.type !== "datetime") {
+    throw new CorbixError("BAD_DEFINITION", `Cannot take the period from \`${column.name}\`: the column holds ${column.type}, expected dates.`, { where: "period, column", advice: "Name the column with the date that decides." });
+  }
+  const inside: number[] = [];
+  const blank: number[] = [];
+  const outside: number[] = [];
+  column.values.forEach((value, row) => {
+    if (typeof value !== "number") blank.push(row);
+    else if (Math.floor(value) >= period.from && Math.floor(value) <= period.to) inside.push(row);
+    else outside.push(row);
+  });
+  const leftOut = [
+    ...leftOutOf(table, outside, `${column.name} not in ${period.key}`),
+    ...leftOutOf(table, blank, `without ${column.name}`),
+  ];
+  return { table: takeRows(table, inside), leftOut };
+}
+
+function leftOutOf(table: Table, rows: readonly number[], reason: string): LeftOutRows[] {
+  return rows.length === 0 ? [] : [{ reason, count: rows.length, rowNumbers: rows.slice(0, LISTED_ROWS).map((row) => table.rowNumbers[row]) }];
+}
+
+function blankKeys(table: Table, rows: readonly number[], report: Report): LeftOutRows[] {
+  return leftOutOf(table, rows, `without ${splitColumns(report).join(" or ")}`);
+}
+
+function unchosen(table: Table, groups: readonly Group[]): LeftOutRows[] {
+  return leftOutOf(table, groups.flatMap((group) => group.rows), "in groups that were not chosen");
+}
+
+function chooseGroups(groups: readonly Group[], only: readonly string[]): Group[] {
+  for (const key of only) {
+    if (groups.some((group) => group.key === key)) continue;
+    throw new CorbixError("BAD_REQUEST", `Cannot find the group \`${key}\`.`, { where: "groups", advice: suggestName(key, groups.map((group) => group.label), "groups") });
+  }
+  return groups.filter((group) => only.includes(group.key));
+}
+
+function planFiles(maker: ReportMaker, env: Env, taken: Map<string, Set<string>>): PlannedFile[] {
+  return maker.files.flatMap((file) => {
+    if (file.when && file.when.evaluate(env) !== true) return [];
+    const folder = file.folder ? safeFolder(file.folder.fill(env)) : "";
+    const inFolder = taken.get(folder.toLowerCase()) ?? new Set<string>();
+    taken.set(folder.toLowerCase(), inFolder);
+    const name = safeName(file.fileName.fill(env));
+    return maker.outputs(file.name).map((kind): PlannedFile => {
+      const unique = uniqueName(name, `.${kind}`, inFolder);
+      return { file: file.name, kind, path: folder === "" ? unique : `${folder}/${unique}` };
+    });
+  });
+}
+
+/** `statement` is the file as it is kept, `statement.pdf` its PDF; a file with a condition may be missing. */
+function attachmentPaths(report: Report, files: readonly PlannedFile[]): string[] {
+  return (report.message?.attach ?? []).flatMap((wanted) => {
+    const isPdf = wanted.endsWith(".pdf");
+    const name = isPdf ? wanted.slice(0, -4) : wanted;
+    const found = files.find((file) => file.file === name && (!isPdf || file.kind === "pdf"));
+    return found ? [found.path] : [];
+  });
+}
+
+function totalsOf(maker: ReportMaker, env: Env): Record<string, string> {
+  return Object.fromEntries(maker.totals.map(({ name, expression }) => [name, String(expression.evaluate(env) ?? 0)]));
+}
+
+function controlTotals(maker: ReportMaker, table: Table, parcels: readonly PlannedParcel[], outside: readonly number[], facts: RunFacts): ControlTotal[] {
+  const over = (rows: readonly number[]): Record<string, string> => {
+    const group: Group = { key: "", label: "", spellings: [], rows };
+    return totalsOf(maker, groupEnv(table, group, { number: 0, count: parcels.length }, [], facts));
+  };
+  const all = over(Array.from({ length: table.rowCount }, (_, row) => row));
+  const rest = over(outside);
+  return maker.totals.map(({ name, isSum }): ControlTotal => {
+    if (!isSum) return { name, master: all[name], parcels: undefined, leftOut: rest[name], agrees: true };
+    const sum = parcels.reduce((total, parcel) => total.plus(parcel.totals[name]), new Exact(0));
+    return { name, master: all[name], parcels: sum.toString(), leftOut: rest[name], agrees: sum.plus(rest[name]).equals(all[name]) };
+  });
+}
+
+/** The accounts have to come out; if ever they do not, nothing is sent. */
+function accountFindings(rows: Plan["rows"], totals: readonly ControlTotal[], parcels: readonly PlannedParcel[]): Finding[] {
+  const findings: Finding[] = [];
+  const leftOut = rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
+  if (rows.inGroups + leftOut !== rows.master) {
+    findings.push({ code: "rows-do-not-add-up", severity: "stop", where: "rows", what: `${rows.master} rows came in, but ${rows.inGroups} are in groups and ${leftOut} left out.`, advice: "Do not send. Tell whoever looks after the service." });
+  }
+  for (const total of totals) {
+    if (total.agrees) continue;
+    findings.push({ code: "total-does-not-add-up", severity: "stop", where: `total ${total.name}`, what: `${total.name} is ${total.master} in the master, but ${total.parcels} in the parcels and ${total.leftOut} left out.`, advice: "Do not send. Tell whoever looks after the service." });
+  }
+  if (parcels.length === 0) {
+    findings.push({ code: "no-groups", severity: "stop", where: "rows", what: "No rows are left, so there is nothing to make.", advice: "Look at the period and at the rows left out." });
+  }
+  return findings;
+}
+

@@ -1,0 +1,83 @@
+import { type Finding, formatValue, hasStop, sortFindings } from "../common/index.js";
+import { type ControlTotal, type Plan } from "./plan.js";
+
+/** What was made of one planned parcel. */
+export interface MadeParcel {
+  readonly key: string;
+  readonly label: string;
+  readonly files: readonly { readonly path: string; readonly size: number; readonly plannedRowsDigest: string; readonly rowsDigest: string }[];
+  readonly plannedFiles: number;
+  readonly people: number;
+  readonly hasMessage: boolean;
+}
+
+/** The run's check sheet. */
+export interface Proof {
+  readonly rows: Plan["rows"];
+  readonly groups: number;
+  readonly totals: readonly ControlTotal[];
+  readonly files: { readonly planned: number; readonly made: number; readonly bytes: number };
+  readonly messages: number;
+  readonly people: number;
+  readonly findings: readonly Finding[];
+  readonly mayBeReleased: boolean;
+  /** The proof in sentences with numbers that add up. */
+  readonly sentences: readonly string[];
+}
+
+/** Puts plan and parcels against each other. A `stop` finding keeps the run from being released. */
+export function proveRun(plan: Omit<Plan, "table" | "parcels">, parcels: readonly MadeParcel[]): Proof {
+  const findings: Finding[] = [...plan.findings];
+  for (const parcel of parcels) {
+    const where = `group ${parcel.label}`;
+    if (parcel.files.length !== parcel.plannedFiles) {
+      findings.push({ code: "file-missing", severity: "stop", where, what: `${parcel.files.length} of ${parcel.plannedFiles} files were made.`, advice: "Make the run again." });
+    }
+    for (const file of parcel.files) {
+      if (file.size === 0) findings.push({ code: "file-empty", severity: "stop", where, what: `"${file.path}" is empty.`, advice: "Make the run again." });
+      if (file.rowsDigest !== file.plannedRowsDigest) findings.push({ code: "wrong-rows", severity: "stop", where, what: `"${file.path}" was not made of this group's rows.`, advice: "Do not send. Make the run again." });
+    }
+  }
+  const made = parcels.reduce((sum, parcel) => sum + parcel.files.length, 0);
+  const facts = {
+    rows: plan.rows,
+    groups: parcels.length,
+    totals: plan.totals,
+    files: {
+      planned: parcels.reduce((sum, parcel) => sum + parcel.plannedFiles, 0),
+      made,
+      bytes: parcels.reduce((sum, parcel) => sum + parcel.files.reduce((total, file) => total + file.size, 0), 0),
+    },
+    messages: parcels.filter((parcel) => parcel.hasMessage).length,
+    people: parcels.reduce((sum, parcel) => sum + (parcel.hasMessage ? parcel.people : 0), 0),
+  };
+  return { ...facts, findings: sortFindings(findings), mayBeReleased: !hasStop(findings), sentences: [...planSentences(plan, parcels.length), ...madeSentences(facts)] };
+}
+
+/** What is known before anything is made. */
+export function planSentences(plan: Omit<Plan, "table" | "parcels">, groups: number): string[] {
+  const leftOut = plan.rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
+  const reasons = plan.rows.leftOut.map((entry) => `${number(entry.count)} ${entry.reason}`).join(", ");
+  const sentences = [`${number(plan.rows.master)} rows = ${number(plan.rows.inGroups)} in ${plural(groups, "group")} + ${number(leftOut)} left out${reasons === "" ? "" : ` (${reasons})`}.`];
+  for (const total of plan.totals) sentences.push(totalSentence(total));
+  return sentences;
+}
+
+function totalSentence(total: ControlTotal): string {
+  const shown = (text: string): string => number(Number(text));
+  if (total.parcels === undefined) return `${total.name} is ${shown(total.master)} over all rows kept.`;
+  const rest = Number(total.leftOut) === 0 ? "" : ` + ${shown(total.leftOut)} in rows of no group`;
+  return `${total.name}: ${shown(total.master)} in the master ${total.agrees ? "=" : "≠"} ${shown(total.parcels)} in the parcels${rest}.`;
+}
+
+function madeSentences(facts: Pick<Proof, "files" | "messages" | "people">): string[] {
+  return [`${number(facts.files.made)} of ${number(facts.files.planned)} files made, none empty.`.replace(", none empty", facts.files.made === facts.files.planned ? ", none empty" : ""), `${plural(facts.messages, "message")} to ${plural(facts.people, "person", "people")}.`];
+}
+
+function number(value: number): string {
+  return Number.isInteger(value) ? formatValue(value, "#,##0") : formatValue(value, "#,##0.00");
+}
+
+function plural(count: number, one: string, many = `${one}s`): string {
+  return `${number(count)} ${count === 1 ? one : many}`;
+}

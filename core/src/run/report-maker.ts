@@ -1,0 +1,156 @@
+import { type Cell, type ColumnInfo } from "../table/index.js";
+import { CorbixError, type Finding, isoFromSerial, sha256, suggestName, textFromBytes } from "../common/index.js";
+import { DocumentTemplate, type BoundDocument } from "../document/index.js";
+import { compileExpression, type Env, type Expression, type Scope } from "../expression/index.js";
+import { type FontLibrary } from "../fonts/index.js";
+import { layDocument, layWorkbook, type LaidPages } from "../layout/index.js";
+import { type BoundMessage, MessageTemplate } from "../message/index.js";
+import { writePdf } from "../pdf/index.js";
+import { type FileSpec, type Report } from "../report/index.js";
+import { workbookFromPackage } from "../spreadsheet/index.js";
+import { type BoundText, parseTextTemplate, withPlace } from "../template/index.js";
+import { type BoundWorkbook, WorkbookTemplate } from "../workbook/index.js";
+import { groupScope, type RunFacts } from "./scope.js";
+
+export type FileKind = "xlsx" | "docx" | "pdf";
+
+/** One output of a file of the report. */
+export interface MadeFile {
+  /** Name of the file in the report. */
+  readonly file: string;
+  readonly kind: FileKind;
+  readonly bytes: Uint8Array;
+  readonly pages?: number;
+}
+
+export interface MadeFiles {
+  readonly files: readonly MadeFile[];
+  readonly findings: readonly Finding[];
+}
+
+interface BoundFile {
+  readonly name: string;
+  readonly spec: FileSpec;
+  readonly fileName: BoundText;
+  readonly folder: BoundText | undefined;
+  readonly when: Expression | undefined;
+  readonly template: { readonly kind: "xlsx"; readonly bound: BoundWorkbook } | { readonly kind: "docx"; readonly bound: BoundDocument };
+}
+
+/** A report with its templates read and every name in it checked: made once, then used for all its groups. */
+export class ReportMaker {
+  readonly files: readonly BoundFile[];
+  readonly totals: readonly { readonly name: string; readonly expression: Expression; readonly isSum: boolean }[];
+  readonly message: BoundMessage | undefined;
+  private readonly scope: Scope;
+
+  /** Throws `BAD_DEFINITION`, `BAD_EXPRESSION`, `BAD_MARK` or what is wrong with a template, with the place. */
+  constructor(
+    readonly report: Report,
+    columns: readonly ColumnInfo[],
+    templates: ReadonlyMap<string, Uint8Array>,
+  ) {
+    this.scope = groupScope(columns);
+    this.totals = Object.entries(report.totals).map(([name, source]) => ({
+      name,
+      expression: withPlace(`totals, ${name}`, () => compileExpression(source, this.scope)),
+      isSum: /^\s*(sum|count)\s*\(/i.test(source),
+    }));
+    this.files = Object.entries(report.files).map(([name, spec]) => this.bindFile(name, spec, templates));
+    this.message = report.message && this.bindMessage(templates);
+  }
+
+  /** The outputs a file has, the one that is kept as it is first. */
+  outputs(name: string): FileKind[] {
+    const file = this.files.find((candidate) => candidate.name === name);
+    if (!file) return [];
+    if (file.spec.pdf === "only") return ["pdf"];
+    return file.spec.pdf === "too" ? [file.template.kind, "pdf"] : [file.template.kind];
+  }
+
+  /** Makes the chosen files of one group. */
+  make(env: Env, names: readonly string[], fonts: FontLibrary, facts: RunFacts): MadeFiles {
+    const files: MadeFile[] = [];
+    const findings: Finding[] = [];
+    for (const file of this.files) {
+      if (!names.includes(file.name)) continue;
+      const title = file.fileName.fill(env);
+      const made = withPlace(`file ${file.name}`, () => makeOne(file, env, { fonts, facts, title, locale: this.report.locale }));
+      files.push(...made.files);
+      findings.push(...made.findings);
+    }
+    return { files, findings };
+  }
+
+  private bindFile(name: string, spec: FileSpec, templates: ReadonlyMap<string, Uint8Array>): BoundFile {
+    const where = `files, ${name}`;
+    const bytes = getTemplate(spec.template, templates, where);
+    const ending = spec.template.slice(spec.template.lastIndexOf(".") + 1).toLowerCase();
+    if (ending !== "xlsx" && ending !== "xlsm" && ending !== "docx") {
+      throw new CorbixError("BAD_DEFINITION", `Cannot fill \`${spec.template}\`, expected a template ending in .xlsx or .docx.`, { where });
+    }
+    return {
+      name,
+      spec,
+      fileName: this.bindName(spec.name, `${where}, name`),
+      folder: spec.folder === undefined ? undefined : this.bindName(spec.folder, `${where}, folder`),
+      when: spec.when === undefined ? undefined : withPlace(`${where}, when`, () => compileExpression(spec.when as string, this.scope)),
+      template:
+        ending === "docx"
+          ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, spec.template).bind(this.scope) }
+          : { kind: "xlsx", bound: readTemplate(WorkbookTemplate, bytes, spec.template).bind(this.scope) },
+    };
+  }
+
+  private bindName(source: string, where: string): BoundText {
+    const template = parseTextTemplate(source, where);
+    if (template.perLine) throw new CorbixError("BAD_MARK", "Cannot use a `line.` field in a name: a group has many lines.", { where, advice: "Use a value the group shares, or first(…)." });
+    return template.bind(this.scope);
+  }
+
+  private bindMessage(templates: ReadonlyMap<string, Uint8Array>): BoundMessage | undefined {
+    const message = this.report.message;
+    if (!message) return undefined;
+    const body = "template" in message.body ? { html: textFromBytes(getTemplate(message.body.template, templates, "message, body")) } : message.body;
+    return MessageTemplate.read({ subject: message.subject, body }, "template" in message.body ? message.body.template : "message").bind(this.scope);
+  }
+}
+
+interface TemplateReader<T> {
+  read(bytes: Uint8Array, where: string): T;
+}
+
+const READ = new WeakMap<Uint8Array, WorkbookTemplate | DocumentTemplate>();
+
+/** A template read once per process for as long as its bytes are held. */
+function readTemplate<T extends WorkbookTemplate | DocumentTemplate>(kind: TemplateReader<T>, bytes: Uint8Array, where: string): T {
+  const known = READ.get(bytes);
+  if (known) return known as T;
+  const template = kind.read(bytes, where);
+  READ.set(bytes, template);
+  return template;
+}
+
+function getTemplate(name: string, templates: ReadonlyMap<string, Uint8Array>, where: string): Uint8Array {
+  const bytes = templates.get(name);
+  if (bytes) return bytes;
+  throw new CorbixError("BAD_DEFINITION", `Cannot find the template \`${name}\`.`, { where, advice: suggestName(name, [...templates.keys()], "templates") });
+}
+
+function makeOne(file: BoundFile, env: Env, about: { readonly fonts: FontLibrary; readonly facts: RunFacts; readonly title: string; readonly locale: string }): MadeFiles {
+  const { pdf } = file.spec;
+  const { bound, kind } = file.template;
+  const filled = bound.fill(env);
+  const files: MadeFile[] = pdf === "only" ? [] : [{ file: file.name, kind, bytes: filled.package.toBytes() }];
+  if (pdf === "no") return { files, findings: filled.findings };
+  const printed = isoFromSerial(about.facts.date);
+  const laid: LaidPages = kind === "docx" ? layDocument(filled.package, about.fonts) : layWorkbook(workbookFromPackage(filled.package), about.fonts, { file: about.title, date: printed, time: "" });
+  const bytes = writePdf(laid.pages, { title: about.title, language: about.locale, outline: laid.outline });
+  files.push({ file: file.name, kind: "pdf", bytes, pages: laid.pages.length });
+  return { files, findings: [...filled.findings, ...laid.findings] };
+}
+
+/** A digest of the rows a group was made of: their numbers and their values. */
+export function rowsDigest(rows: readonly number[], rowNumbers: readonly number[], values: (row: number) => readonly Cell[]): string {
+  return sha256(rows.map((row) => `${rowNumbers[row]}\u001f${values(row).join("\u001f")}`).join("\u001e"));
+}

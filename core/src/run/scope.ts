@@ -1,0 +1,84 @@
+import { type Period, periodLabel } from "../calendar/index.js";
+import { foldName } from "../common/index.js";
+import { DateValue, type Env, Exact, type Scope, type Value } from "../expression/index.js";
+import { type Recipient, showAddress } from "../recipients/index.js";
+import { type Group } from "../split/index.js";
+import { type ColumnInfo, type Table } from "../table/index.js";
+
+/** What a run knows of itself; names in templates reach it as `run.` and `period.`. */
+export interface RunFacts {
+  readonly id: string;
+  /** The run's own day as a serial: what `today()` gives. */
+  readonly date: number;
+  readonly period?: Period;
+  /** Address the messages come from. */
+  readonly sender: string;
+  readonly locale: string;
+}
+
+/** Names that templates, file names and messages of a report may use. */
+export function groupScope(columns: readonly ColumnInfo[], recipientFields: readonly string[] | "any" = "any"): Scope {
+  return {
+    mode: "group",
+    columns,
+    spaces: {
+      recipient: recipientFields,
+      period: ["key", "label", "from", "to"],
+      run: ["id", "date", "sender"],
+      group: ["key", "label", "number", "rows"],
+      groups: ["count"],
+    },
+  };
+}
+
+/** What a template sees of one group. `number` counts groups from 1. */
+export function groupEnv(table: Table, group: Group, place: { readonly number: number; readonly count: number }, recipients: readonly Recipient[], facts: RunFacts): Env {
+  return {
+    table,
+    lines: group.rows,
+    row: -1,
+    locale: facts.locale,
+    today: facts.date,
+    spaces: {
+      recipient: recipientNames(recipients),
+      period: periodNames(facts),
+      run: new Map<string, Value>([
+        ["id", facts.id],
+        ["date", new DateValue(facts.date, "date")],
+        ["sender", facts.sender],
+      ]),
+      group: new Map<string, Value>([
+        ["key", group.key],
+        ["label", group.label],
+        ["number", new Exact(place.number)],
+        ["rows", new Exact(group.rows.length)],
+      ]),
+      groups: new Map<string, Value>([["count", new Exact(place.count)]]),
+    },
+  };
+}
+
+/** Several recipients of one group share its message: their names are joined, other fields are the first's. */
+function recipientNames(recipients: readonly Recipient[]): Map<string, Value> {
+  const [first] = recipients;
+  if (!first) return new Map();
+  const names = new Map<string, Value>(Object.entries(first.fields).map(([name, value]) => [foldName(name), value]));
+  names.set("name", joinNames(recipients.map((recipient) => recipient.name)));
+  names.set("address", first.to.map(showAddress).join("; "));
+  names.set("group", first.group);
+  return names;
+}
+
+function joinNames(names: readonly string[]): string {
+  return names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
+}
+
+function periodNames({ period, locale }: RunFacts): Map<string, Value> {
+  if (!period) return new Map();
+  return new Map<string, Value>([
+    ["key", period.key],
+    ["label", periodLabel(period, locale)],
+    ["from", new DateValue(period.from, "date")],
+    ["to", new DateValue(period.to, "date")],
+  ]);
+}
