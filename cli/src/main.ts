@@ -1,7 +1,10 @@
 import { Command, CommanderError } from "commander";
+import { type Client, makeClient } from "./client.js";
 import { fill, type FillOptions } from "./commands/fill.js";
+import { datasets, load, recipients, reports, templates, times } from "./commands/library.js";
 import { make, type MakeOptions } from "./commands/make.js";
 import { pages } from "./commands/pages.js";
+import { fetchFiles, listRuns, releaseRun, type RunOptions, showRun, startRun, stopRun, watchRun } from "./commands/runs.js";
 import { makeOutput, type Output, reportError } from "./output.js";
 
 /** Runs the command and gives its exit code. */
@@ -10,6 +13,9 @@ export async function main(argv: readonly string[]): Promise<number> {
   const program = new Command("corbix")
     .description("Each their own part of one table: splits, fills, renders, sends, and proves that it adds up.")
     .option("--json", "print one JSON value instead of sentences")
+    .option("--url <address>", "address of the service; CORBIX_URL, or this machine's, if not given")
+    .option("--token <token>", "token of the service; CORBIX_TOKEN, or the one in its data folder, if not given")
+    .addHelpText("after", EXIT_CODES)
     .showHelpAfterError("Add --help for the options and examples.")
     .exitOverride();
   const run = (work: (output: Output) => Promise<number>): Promise<void> => {
@@ -23,6 +29,8 @@ export async function main(argv: readonly string[]): Promise<number> {
       },
     );
   };
+  const client = (): Client => makeClient(program.opts<{ url?: string; token?: string }>());
+  addServiceCommands(program, run, client);
   addLocalCommands(program, run);
   try {
     await program.parseAsync([...argv]);
@@ -34,6 +42,12 @@ export async function main(argv: readonly string[]): Promise<number> {
 }
 
 export type Run = (work: (output: Output) => Promise<number>) => Promise<void>;
+
+/** Exit codes as docs/operating.md tells them. */
+const EXIT_CODES = `
+Exit codes: 0 done, 1 something unforeseen, 2 wrong use of the command, 3 a file that cannot be read,
+4 a definition, template or value that cannot work, 5 not signed in, 6 not found, 7 not possible in this state,
+8 stopped by a finding, 9 service or database unreachable, 10 wrong setting or port taken.`;
 
 const collect = (value: string, all: readonly string[]): string[] => [...all, value];
 
@@ -67,4 +81,72 @@ function addLocalCommands(program: Command, run: Run): void {
     .requiredOption("--out <file>", "the PDF")
     .addHelpText("after", "\nExample:\n  corbix pages statement.xlsx --out statement.pdf\n")
     .action((file: string, options: { out: string }) => run((output) => pages(file, options, output)));
+}
+
+function addServiceCommands(program: Command, run: Run, client: () => Client): void {
+  const example = (text: string): string => `\nExample:\n  ${text}\n`;
+  program
+    .command("load")
+    .summary("load a file as the next edition of a dataset")
+    .argument("<dataset>", "name of the dataset; it is made if it is new")
+    .argument("<file>", "a workbook (.xlsx) or text file (.csv)")
+    .option("--sheet <name>", "sheet to read; the first visible one if not given")
+    .addHelpText("after", example("corbix load visits visits-2026.xlsx"))
+    .action((dataset: string, file: string, options: { sheet?: string }) => run((output) => load(client(), dataset, file, options, output)));
+  program.command("datasets").summary("list the datasets").action(() => run((output) => datasets(client(), output)));
+  program
+    .command("recipients")
+    .summary("show the shared recipient list, or replace it by a file")
+    .argument("[file]", "a CSV or XLSX file with group, name, addresses, copies")
+    .addHelpText("after", example("corbix recipients recipients.csv"))
+    .action((file: string | undefined) => run((output) => recipients(client(), file, output)));
+  program
+    .command("templates")
+    .summary("list the templates, or add a version of one")
+    .argument("[file]", "a .xlsx, .docx or .html file")
+    .addHelpText("after", example("corbix templates statement.xlsx"))
+    .action((file: string | undefined) => run((output) => templates(client(), file, output)));
+  program
+    .command("reports")
+    .summary("list the reports, or save one")
+    .argument("[file]", "a definition, YAML or JSON")
+    .addHelpText("after", example("corbix reports site-statement.yaml"))
+    .action((file: string | undefined) => run((output) => reports(client(), file, output)));
+  program
+    .command("times")
+    .summary("show the next five times a report runs by itself")
+    .argument("<report>")
+    .addHelpText("after", example("corbix times site-statement"))
+    .action((report: string) => run((output) => times(client(), report, output)));
+  program
+    .command("run")
+    .summary("make a report's files and messages, prove them, and hold them for release")
+    .argument("<report>")
+    .option("--for <period>", "the period, such as 2026-10; the last one that is over if not given")
+    .option("--edition <number>", "edition of the dataset; the newest if not given")
+    .option("--rehearse <address>", "send everything to this address only, marked with who would have got it")
+    .option("--group <name>", "only this group; may be given several times", collect, [])
+    .option("--again <reason>", "deliver again to groups that were delivered already, and why")
+    .option("--no-wait", "do not wait until it holds")
+    .addHelpText("after", example("corbix run site-statement --for 2026-10\n  corbix run site-statement --for 2026-10 --rehearse me@lifts.example"))
+    .action((report: string, options: RunOptions) => run((output) => startRun(client(), report, options, output)));
+  program.command("runs").summary("list the runs").action(() => run((output) => listRuns(client(), output)));
+  program.command("watch").summary("follow a run until it holds or ends").argument("<run>").action((id: string) => run((output) => watchRun(client(), id, output)));
+  program.command("show").summary("show a run's proof and parcels").argument("<run>").action((id: string) => run((output) => showRun(client(), id, output)));
+  program
+    .command("release")
+    .summary("let a held run's messages go")
+    .argument("<run>")
+    .option("--group <name>", "only this group; may be given several times", collect, [])
+    .option("--no-wait", "do not wait until all are sent")
+    .addHelpText("after", example("corbix release 7f3a90c1"))
+    .action((id: string, options: { group: string[]; wait: boolean }) => run((output) => releaseRun(client(), id, options, output)));
+  program.command("stop").summary("stop a run where it stands").argument("<run>").action((id: string) => run((output) => stopRun(client(), id, output)));
+  program
+    .command("fetch")
+    .summary("put all files of a run into a folder")
+    .argument("<run>")
+    .requiredOption("--out <folder>", "a new folder")
+    .addHelpText("after", example("corbix fetch 7f3a90c1 --out october"))
+    .action((id: string, options: { out: string }) => run((output) => fetchFiles(client(), id, options, output)));
 }

@@ -80,7 +80,7 @@ export function visits() {
         const kind = KINDS[(unitNumber + site.length) % KINDS.length];
         const [inspector, rate] = pick(INSPECTORS);
         const chance = random();
-        const result = chance < 0.78 ? "pass" : chance < 0.92 ? "pass with remarks" : chance < 0.965 ? "fail" : "cancelled";
+        const result = site === "Drapers Hall" ? "pass" : chance < 0.78 ? "pass" : chance < 0.92 ? "pass with remarks" : chance < 0.965 ? "fail" : "cancelled";
         const date = day(2026, month, 1 + Math.floor(random() * (month === 2 ? 28 : 30)));
         const hours = result === "cancelled" ? 0 : Math.round((0.5 + random() * 2.5) * 4) / 4;
         const parts = result === "pass" || result === "cancelled" ? 0 : Math.round(random() * 18_000) / 100;

@@ -1,0 +1,155 @@
+import { CorbixError } from "@corbix/core/common";
+import { safeFolder } from "@corbix/core/naming";
+import { type Client } from "../client.js";
+import { writeFolder } from "../files.js";
+import { findingLines, type Output, tableText } from "../output.js";
+import { type ParcelAnswer, type RunAnswer } from "../shapes.js";
+
+/** A run is looked at this often when no event comes. */
+const LOOK_MS = 1_000;
+const MOVING = new Set(["planning", "making", "proving", "delivering"]);
+
+export interface RunOptions {
+  readonly for?: string;
+  readonly edition?: string;
+  readonly rehearse?: string;
+  readonly group?: readonly string[];
+  readonly again?: string;
+  readonly wait: boolean;
+}
+
+export async function startRun(client: Client, report: string, options: RunOptions, output: Output): Promise<number> {
+  const run = await client.send<RunAnswer>("POST", "/api/runs", {
+    report,
+    ...(options.for ? { period: options.for } : {}),
+    ...(options.edition ? { edition: Number(options.edition) } : {}),
+    ...(options.rehearse ? { rehearsalTo: options.rehearse } : {}),
+    ...(options.group && options.group.length > 0 ? { groups: options.group } : {}),
+    ...(options.again ? { again: options.again } : {}),
+  });
+  output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
+  if (!options.wait) {
+    output.line(`run ${run.id} started.  Watch: corbix watch ${run.id}`);
+    output.value(run);
+    return 0;
+  }
+  return watchRun(client, run.id, output);
+}
+
+/** Follows a run until it holds or ends, with a bar for files and one for messages. */
+export async function watchRun(client: Client, id: string, output: Output): Promise<number> {
+  let run = await client.get<RunAnswer>(`/api/runs/${id}`);
+  const stop = new AbortController();
+  let wake = (): void => {};
+  client.events((event) => event.kind === "run" && event.subject === id && wake(), stop.signal).catch(() => {});
+  const make = output.progress("make", Math.max(2, run.parcelCount));
+  while (MOVING.has(run.state)) {
+    await new Promise<void>((resolve) => {
+      wake = resolve;
+      setTimeout(resolve, LOOK_MS);
+    });
+    run = await client.get<RunAnswer>(`/api/runs/${id}`);
+    const { parcels, messages } = run.progress;
+    make.step(run.state === "delivering" ? (messages.sent ?? 0) : (parcels.made ?? 0));
+  }
+  make.stop();
+  stop.abort();
+  printRun(run, output);
+  output.value(run);
+  return run.state === "failed" || run.error ? 8 : run.proof && !run.proof.mayBeReleased ? 8 : 0;
+}
+
+export async function showRun(client: Client, id: string, output: Output): Promise<number> {
+  const run = await client.get<RunAnswer>(`/api/runs/${id}`);
+  const parcels = await client.get<readonly ParcelAnswer[]>(`/api/runs/${id}/parcels`);
+  output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
+  printRun(run, output);
+  const totals = Object.keys(parcels[0]?.totals ?? {});
+  const rows = parcels.map((parcel) => [parcel.number, parcel.label, parcel.rowCount, ...totals.map((name) => money(parcel.totals[name])), parcel.files.length, people(parcel), parcel.message?.state ?? "no recipient"]);
+  if (rows.length > 0) output.line(`\n${tableText(["No", "Group", "Rows", ...totals, "Files", "People", "Message"], rows)}`);
+  output.value({ ...run, parcels });
+  return 0;
+}
+
+function money(text: string): string {
+  const value = Number(text);
+  return value.toLocaleString("en", Number.isInteger(value) ? {} : { minimumFractionDigits: 2, maximumFractionDigits: 2 }).padStart(10);
+}
+
+function people(parcel: ParcelAnswer): number {
+  const envelope = parcel.message?.envelope;
+  return envelope ? envelope.to.length + envelope.cc.length + envelope.bcc.length : 0;
+}
+
+export async function listRuns(client: Client, output: Output): Promise<number> {
+  const runs = await client.get<readonly RunAnswer[]>("/api/runs");
+  output.line(runs.length === 0 ? "No runs yet. Start one: corbix run REPORT --for 2026-10" : tableText(["Run", "Report", "Period", "State", "Started", ""], runs.map((run) => [run.id, run.report, run.period, run.state, run.createdAt.slice(0, 16).replace("T", " "), run.rehearsalTo ? `rehearsal to ${run.rehearsalTo}` : ""])));
+  output.value(runs);
+  return 0;
+}
+
+export async function releaseRun(client: Client, id: string, options: { readonly group?: readonly string[]; readonly wait: boolean }, output: Output): Promise<number> {
+  const run = await client.send<RunAnswer>("POST", `/api/runs/${id}/release`, options.group && options.group.length > 0 ? { groups: options.group } : {});
+  output.line(`released ${run.id}: ${run.proof?.messages ?? 0} messages are on their way`);
+  if (options.wait) return watchRun(client, id, output);
+  output.value(run);
+  return 0;
+}
+
+export async function stopRun(client: Client, id: string, output: Output): Promise<number> {
+  const run = await client.send<RunAnswer>("POST", `/api/runs/${id}/stop`);
+  output.line(`stopped ${run.id}; what had not gone out will not go`);
+  output.value(run);
+  return 0;
+}
+
+/** Puts all files of a run into a folder, under the names they go out with. */
+export async function fetchFiles(client: Client, id: string, options: { readonly out: string }, output: Output): Promise<number> {
+  const parcels = await client.get<readonly ParcelAnswer[]>(`/api/runs/${id}/parcels`);
+  const files = parcels.flatMap((parcel) => parcel.files);
+  if (files.length === 0) throw new CorbixError("NOT_FOUND", `Cannot fetch files of run \`${id}\`: it has made none.`, { where: "runs", advice: `See corbix show ${id}.` });
+  const bar = output.progress("fetch", files.length);
+  let done = 0;
+  await writeFolder(options.out, async (add) => {
+    for (const file of files) {
+      const slash = file.path.lastIndexOf("/");
+      const folder = safeFolder(file.path.slice(0, Math.max(0, slash)));
+      await add(`${folder}/${file.path.slice(slash + 1)}`, await client.download(`/api/files/${file.id}`));
+      bar.step(++done);
+    }
+  });
+  bar.stop();
+  output.line(`${files.length} files of ${parcels.length} groups are in ${options.out}`);
+  output.value({ folder: options.out, files: files.map((file) => file.path) });
+  return 0;
+}
+
+function printRun(run: RunAnswer, output: Output): void {
+  const [rows, ...rest] = run.sentences;
+  if (rows) output.line(`plan    ${rows}`);
+  if (run.proof) output.line(`make    ${run.proof.files.made} of ${run.proof.files.planned} files`);
+  for (const sentence of rest.filter((one) => !/files made|messages? to/.test(one))) output.line(`prove   ${sentence}`);
+  if (run.findings.length > 0) output.line();
+  for (const line of findingLines(run.findings)) output.line(line);
+  if (run.findings.length > 0) output.line();
+  output.line(closing(run));
+}
+
+/** Where the run stands, and the next sensible command. */
+function closing(run: RunAnswer): string {
+  const sent = run.progress.messages.sent ?? 0;
+  const troubled = (run.progress.messages.refused ?? 0) + (run.progress.messages.unsure ?? 0);
+  const skipped = run.progress.messages.skipped ?? 0;
+  switch (run.state) {
+    case "held":
+      if (run.proof && !run.proof.mayBeReleased) return `held    It cannot be released: a finding stops it.  Look: corbix show ${run.id}`;
+      return `held    ${run.proof?.messages ?? 0} messages to ${run.proof?.people ?? 0} people wait.  Look: corbix show ${run.id}   Send: corbix release ${run.id}`;
+    case "done":
+      return `done    ${sent} messages sent${run.rehearsalTo ? ` to ${run.rehearsalTo}, as a rehearsal` : ""}${skipped > 0 ? `, ${skipped} skipped` : ""}${troubled > 0 ? `, ${troubled} refused or unsure: see the outbox` : ""}.  Files: corbix fetch ${run.id} --out FOLDER`;
+    case "failed":
+    case "stopped":
+      return `${run.state.padEnd(8)}${run.error ? `${run.error.where ? `${run.error.where}: ` : ""}${run.error.message} ${run.error.advice ?? ""}` : "Nothing more will go out."}`;
+    default:
+      return `${run.state} …  Watch: corbix watch ${run.id}`;
+  }
+}

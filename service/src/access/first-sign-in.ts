@@ -1,0 +1,33 @@
+import { randomBytes } from "node:crypto";
+import { mkdir, readFile, writeFile } from "node:fs/promises";
+import { join } from "node:path";
+import { type Database } from "../records/index.js";
+import { addToken, addUser } from "./access.js";
+
+export interface FirstSignIn {
+  readonly name: string;
+  readonly password: string;
+  readonly token: string;
+}
+
+const NAME = "office";
+
+/**
+ * The sign-in that is there from the first start: made by chance, kept in the data folder readable by its owner only,
+ * and printed at each start.
+ */
+export async function firstSignIn(database: Database, data: string): Promise<FirstSignIn> {
+  const path = join(data, "sign-in.json");
+  const users = await database.select("SELECT 1 FROM users LIMIT 1");
+  const known = await readFile(path, "utf8").then(
+    (text) => JSON.parse(text) as FirstSignIn,
+    () => undefined,
+  );
+  if (users.length > 0 && known) return known;
+  const password = randomBytes(9).toString("base64url");
+  const id = await addUser(database, NAME, password);
+  const made = { name: NAME, password, token: await addToken(database, id, "client") };
+  await mkdir(data, { recursive: true });
+  await writeFile(path, `${JSON.stringify(made, null, 2)}\n`, { mode: 0o600 });
+  return made;
+}

@@ -1,0 +1,21 @@
+import { type FontLibrary } from "@corbix/core/fonts";
+import { type Logger } from "pino";
+import { type Mailer } from "./mail/mailer.js";
+import { type Queue } from "./queue/queue.js";
+import { type Database } from "./records/index.js";
+import { type Settings } from "./settings.js";
+import { type FileStore } from "./store/file-store.js";
+
+/** What every part of the service works with; clock and ids are among it, so that tests can set them. */
+export interface Context {
+  readonly settings: Settings;
+  readonly database: Database;
+  readonly store: FileStore;
+  readonly queue: Queue;
+  readonly mailer: Mailer;
+  readonly fonts: () => FontLibrary;
+  readonly log: Logger;
+  readonly now: () => Date;
+  /** Id of this process among the workers. */
+  readonly process: string;
+}

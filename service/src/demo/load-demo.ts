@@ -1,0 +1,25 @@
+import { readdir, readFile } from "node:fs/promises";
+import { join } from "node:path";
+import { sha256 } from "@corbix/core/common";
+import { readRecipients } from "@corbix/core/recipients";
+import { loadTable } from "@corbix/core/table";
+import { noteAction } from "../actions.js";
+import { type Context } from "../context.js";
+import { addReport, addTemplate, setRecipients } from "../library.js";
+import { addEdition } from "../records/index.js";
+
+/** Loads the made-up inspection office into an empty database; tells whether it did. */
+export async function loadDemo(context: Context, folder: string): Promise<boolean> {
+  const there = await context.database.select("SELECT 1 FROM datasets UNION ALL SELECT 1 FROM report_versions LIMIT 1");
+  if (there.length > 0) return false;
+  const by = "demo";
+  const master = "visits-2026.xlsx";
+  const bytes = await readFile(join(folder, master));
+  await addEdition(context.database, { dataset: "visits", origin: master, bytes, loaded: loadTable(bytes, master), by });
+  const list = await readFile(join(folder, "recipients.csv"));
+  await setRecipients(context, "recipients.csv", sha256(list), readRecipients(loadTable(list, "recipients.csv").table, "recipients.csv"), by);
+  for (const name of (await readdir(join(folder, "templates"))).sort()) await addTemplate(context, name, await readFile(join(folder, "templates", name)), by);
+  await addReport(context, await readFile(join(folder, "site-statement.yaml"), "utf8"), by);
+  await noteAction(context.database, by, "demo loaded", master);
+  return true;
+}

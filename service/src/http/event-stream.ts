@@ -1,0 +1,34 @@
+import { type Request, type Response } from "express";
+import { type Context } from "../context.js";
+import { CHANNEL } from "../events.js";
+
+/** A comment is sent so often, so that proxies keep the line open. */
+const KEEP_ALIVE_MS = 15_000;
+
+const VIEWERS = new WeakMap<Context, Set<Response>>();
+
+/** Passes what is announced on the database to all open event streams. */
+export async function openEventStreams(context: Context): Promise<() => Promise<void>> {
+  const viewers = new Set<Response>();
+  VIEWERS.set(context, viewers);
+  const unlisten = await context.database.listen(CHANNEL, (payload) => {
+    for (const viewer of viewers) viewer.write(`data: ${payload}\n\n`);
+  });
+  return async () => {
+    for (const viewer of viewers) viewer.end();
+    await unlisten();
+  };
+}
+
+/** Server-sent events (HTML living standard, 9.2): one `data` line of JSON per event. */
+export function eventStream(context: Context, request: Request, response: Response): void {
+  response.writeHead(200, { "Content-Type": "text/event-stream", "Cache-Control": "no-store", Connection: "keep-alive" });
+  response.write("retry: 1000\n\n");
+  const viewers = VIEWERS.get(context);
+  viewers?.add(response);
+  const timer = setInterval(() => response.write(": still here\n\n"), KEEP_ALIVE_MS);
+  request.on("close", () => {
+    clearInterval(timer);
+    viewers?.delete(response);
+  });
+}

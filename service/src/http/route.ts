@@ -1,0 +1,55 @@
+import { type Request, type Response } from "express";
+import { type z } from "zod";
+import { type User } from "../access/access.js";
+import { type Context } from "../context.js";
+
+/** What a handler gets: everything checked, nothing raw. */
+export interface Call<Params, Query, Body> {
+  readonly context: Context;
+  readonly params: Params;
+  readonly query: Query;
+  readonly body: Body;
+  readonly user: User;
+  readonly request: Request;
+  readonly response: Response;
+}
+
+export type Method = "get" | "post" | "put" | "delete";
+
+/** One entry of the API: what Express serves and what the OpenAPI document tells come from the same place. */
+export interface Route {
+  readonly method: Method;
+  /** Path in the way of OpenAPI: `/api/runs/{id}`. */
+  readonly path: string;
+  readonly summary: string;
+  readonly tag: string;
+  readonly params: z.ZodObject | undefined;
+  readonly query: z.ZodObject | undefined;
+  /** JSON body, or `bytes` for a file sent as it is. */
+  readonly body: z.ZodType | "bytes" | "text" | undefined;
+  /** Shape of the JSON answer, or the media type of another. */
+  readonly answer: z.ZodType | string;
+  readonly isOpen: boolean;
+  readonly handle: (call: Call<never, never, never>) => Promise<unknown>;
+}
+
+type Shape<T> = T extends z.ZodType ? z.output<T> : undefined;
+type BodyOf<T> = T extends "bytes" ? Buffer : T extends "text" ? string : Shape<T>;
+
+/** Declares a route with the types of its parts following from their schemas. A handler that gives `undefined` has answered itself. */
+export function route<P extends z.ZodObject | undefined = undefined, Q extends z.ZodObject | undefined = undefined, B extends z.ZodType | "bytes" | "text" | undefined = undefined>(
+  method: Method,
+  path: string,
+  spec: {
+    readonly summary: string;
+    readonly tag: string;
+    readonly params?: P;
+    readonly query?: Q;
+    readonly body?: B;
+    readonly answer: z.ZodType | string;
+    readonly isOpen?: boolean;
+    readonly handle: (call: Call<Shape<P>, Shape<Q>, BodyOf<B>>) => Promise<unknown>;
+  },
+): Route {
+  return { method, path, params: spec.params, query: spec.query, body: spec.body, answer: spec.answer, summary: spec.summary, tag: spec.tag, isOpen: spec.isOpen ?? false, handle: spec.handle as Route["handle"] };
+}

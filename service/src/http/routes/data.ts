@@ -1,0 +1,107 @@
+import { sha256 } from "@corbix/core/common";
+import { readRecipients } from "@corbix/core/recipients";
+import { loadTable, type Table } from "@corbix/core/table";
+import { z } from "zod";
+import { noteAction } from "../../actions.js";
+import { announce } from "../../events.js";
+import { newestRecipients, setRecipients } from "../../library.js";
+import { addEdition, type DatasetRow, type EditionRow, getDataset, getEdition, readEdition } from "../../records/index.js";
+import { type Route, route } from "../route.js";
+import { anything, edition as editionShape, finding, named, rows } from "../shapes.js";
+
+const MAX_PAGE_ROWS = 2_000;
+const origin = z.object({ file: z.string().min(1).max(255).describe("Name of the file, shown as the edition's origin."), sheet: z.string().optional() });
+
+export function dataRoutes(): Route[] {
+  return [
+    route("get", "/api/datasets", {
+      summary: "All datasets with their newest edition",
+      tag: "Data",
+      answer: z.array(z.object({ name: z.string(), editions: z.number(), newest: editionShape.nullable() })),
+      handle: async ({ context }) => {
+        const { Dataset, Edition } = context.database.models;
+        const datasets = (await Dataset.findAll({ order: [["name", "ASC"]], raw: true })) as unknown as DatasetRow[];
+        return Promise.all(
+          datasets.map(async (dataset) => {
+            const all = (await Edition.findAll({ where: { datasetId: dataset.id }, order: [["number", "DESC"]], raw: true })) as unknown as EditionRow[];
+            return { name: dataset.name, editions: all.length, newest: all[0] ? showEdition(dataset.name, all[0]) : null };
+          }),
+        );
+      },
+    }),
+    route("get", "/api/datasets/{name}", {
+      summary: "A dataset with all its editions, newest first",
+      tag: "Data",
+      params: named,
+      answer: z.object({ name: z.string(), editions: z.array(editionShape) }),
+      handle: async ({ context, params }) => {
+        const dataset = await getDataset(context.database, params.name);
+        const all = (await context.database.models.Edition.findAll({ where: { datasetId: dataset.id }, order: [["number", "DESC"]], raw: true })) as unknown as EditionRow[];
+        return { name: dataset.name, editions: all.map((one) => showEdition(dataset.name, one)) };
+      },
+    }),
+    route("post", "/api/datasets/{name}/editions", {
+      summary: "Load a workbook or text file as the dataset's next edition; the body is the file",
+      tag: "Data",
+      params: named,
+      query: origin,
+      body: "bytes",
+      answer: editionShape,
+      handle: async ({ context, params, query, body, user }) => {
+        const bytes = Buffer.isBuffer(body) ? body : Buffer.alloc(0);
+        const loaded = loadTable(bytes, query.file, query.sheet === undefined ? {} : { sheet: query.sheet });
+        const added = await addEdition(context.database, { dataset: params.name, origin: query.file, bytes, loaded, by: user.name });
+        await noteAction(context.database, user.name, "edition loaded", params.name, { edition: added.number, rows: added.rowCount });
+        await announce(context.database, { kind: "dataset", subject: params.name });
+        return showEdition(params.name, added);
+      },
+    }),
+    route("get", "/api/datasets/{name}/editions/{number}/rows", {
+      summary: "Rows of an edition",
+      tag: "Data",
+      params: named.extend({ number: z.coerce.number().int().min(1) }),
+      query: z.object({ first: z.coerce.number().int().min(0).default(0), count: z.coerce.number().int().min(1).max(MAX_PAGE_ROWS).default(100) }),
+      answer: rows,
+      handle: async ({ context, params, query }) => {
+        const edition = await getEdition(context.database, params.name, params.number);
+        return showRows(await readEdition(context.database, edition, query.first, query.count), edition.rowCount);
+      },
+    }),
+    route("get", "/api/recipients", {
+      summary: "The shared recipient list",
+      tag: "Recipients",
+      answer: z.object({ origin: z.string(), createdAt: z.string(), createdBy: z.string(), recipients: z.array(anything), findings: z.array(finding) }).nullable(),
+      handle: async ({ context }) => {
+        const list = await newestRecipients(context);
+        return list ? { origin: list.origin, createdAt: list.createdAt, createdBy: list.createdBy, recipients: list.recipients, findings: list.findings } : null;
+      },
+    }),
+    route("put", "/api/recipients", {
+      summary: "Replace the shared recipient list; the body is a CSV or XLSX file",
+      tag: "Recipients",
+      query: origin,
+      body: "bytes",
+      answer: z.object({ count: z.number(), findings: z.array(finding) }),
+      handle: async ({ context, query, body, user }) => {
+        const bytes = Buffer.isBuffer(body) ? body : Buffer.alloc(0);
+        const list = readRecipients(loadTable(bytes, query.file, query.sheet === undefined ? {} : { sheet: query.sheet }).table, query.file);
+        const kept = await setRecipients(context, query.file, sha256(bytes), list, user.name);
+        return { count: kept.recipients.length, findings: kept.findings };
+      },
+    }),
+  ];
+}
+
+export function showEdition(dataset: string, { id: _id, datasetId: _datasetId, ...edition }: EditionRow): object {
+  return { dataset, ...edition };
+}
+
+/** A table row by row, as the console's grids show it. */
+export function showRows(table: Table, total: number): object {
+  return {
+    columns: table.columns.map(({ name, type }) => ({ name, type })),
+    rowNumbers: table.rowNumbers,
+    rows: table.rowNumbers.map((_, row) => table.columns.map((column) => column.values[row])),
+    total,
+  };
+}

@@ -1,0 +1,164 @@
+import { periodLabel, parsePeriod } from "@corbix/core/calendar";
+import { CONTENT_TYPES } from "@corbix/core/message";
+import { planSentences } from "@corbix/core/run";
+import { CorbixError } from "@corbix/core/common";
+import { z } from "zod";
+import { type Context } from "../../context.js";
+import { getReportVersion } from "../../library.js";
+import { type FileRow, type MessageRow, type ParcelRow, type RunRow, unpackTable } from "../../records/index.js";
+import { releaseRun, stopRun } from "../../run/release.js";
+import { getRun, parcelsOf } from "../../run/run-records.js";
+import { startRun } from "../../run/start-run.js";
+import { type Route, route } from "../route.js";
+import { anything, byId, rows } from "../shapes.js";
+import { showRows } from "./data.js";
+
+const run = z.looseObject({ id: z.string(), report: z.string(), title: z.string(), period: z.string(), periodLabel: z.string(), state: z.string(), sentences: z.array(z.string()), progress: anything });
+const inRun = byId.extend({ number: z.coerce.number().int().min(1) });
+/** Runs shown in a list at once. */
+const LISTED_RUNS = 200;
+
+export function runRoutes(): Route[] {
+  return [
+    route("get", "/api/runs", {
+      summary: "Runs, newest first",
+      tag: "Runs",
+      answer: z.array(run),
+      handle: async ({ context }) => {
+        const all = (await context.database.models.Run.findAll({ order: [["createdAt", "DESC"]], limit: LISTED_RUNS, raw: true })) as unknown as RunRow[];
+        return Promise.all(all.map((one) => showRun(context, one)));
+      },
+    }),
+    route("post", "/api/runs", {
+      summary: "Start a run, or a rehearsal",
+      tag: "Runs",
+      body: z.strictObject({
+        report: z.string(),
+        period: z.string().optional().describe("Such as 2026-10; without it the last period that is over."),
+        edition: z.number().int().min(1).optional(),
+        rehearsalTo: z.email().optional().describe("All messages go to this address only."),
+        groups: z.array(z.string()).min(1).optional(),
+        again: z.string().min(3).max(500).optional().describe("Why groups that were delivered already get theirs again."),
+      }),
+      answer: run,
+      handle: async ({ context, body, user }) => showRun(context, await startRun(context, body, user.name)),
+    }),
+    route("get", "/api/runs/{id}", { summary: "A run with its proof and progress", tag: "Runs", params: byId, answer: run, handle: async ({ context, params }) => showRun(context, await getRun(context, params.id)) }),
+    route("post", "/api/runs/{id}/release", {
+      summary: "Let a held run's messages go",
+      tag: "Runs",
+      params: byId,
+      body: z.strictObject({ groups: z.array(z.string()).min(1).optional().describe("Only these groups.") }),
+      answer: run,
+      handle: async ({ context, params, body, user }) => {
+        await releaseRun(context, params.id, user.name, body.groups);
+        return showRun(context, await getRun(context, params.id));
+      },
+    }),
+    route("post", "/api/runs/{id}/stop", {
+      summary: "Stop a run where it stands",
+      tag: "Runs",
+      params: byId,
+      answer: run,
+      handle: async ({ context, params, user }) => {
+        await stopRun(context, params.id, user.name);
+        return showRun(context, await getRun(context, params.id));
+      },
+    }),
+    route("get", "/api/runs/{id}/parcels", {
+      summary: "What each group gets in a run",
+      tag: "Runs",
+      params: byId,
+      answer: z.array(anything),
+      handle: async ({ context, params }) => {
+        await getRun(context, params.id);
+        const parcels = await parcelsOf(context, params.id);
+        const files = (await context.database.models.File.findAll({ where: { runId: params.id }, order: [["id", "ASC"]], raw: true })) as unknown as FileRow[];
+        const messages = await messagesOf(context, params.id);
+        return parcels.map((parcel) => showParcel(parcel, files, messages));
+      },
+    }),
+    route("get", "/api/runs/{id}/parcels/{number}", {
+      summary: "One parcel with its message as it is sent and its trail",
+      tag: "Runs",
+      params: inRun,
+      answer: anything,
+      handle: async ({ context, params }) => {
+        const parcel = await getParcel(context, params.id, params.number);
+        const files = (await context.database.models.File.findAll({ where: { parcelId: parcel.id }, order: [["id", "ASC"]], raw: true })) as unknown as FileRow[];
+        const message = (await context.database.models.Message.findOne({ where: { parcelId: parcel.id }, raw: true })) as unknown as MessageRow | null;
+        const attempts = message ? await context.database.select('SELECT number, worker, started_at AS "startedAt", finished_at AS "finishedAt", outcome, response FROM attempts WHERE message_id = $1 ORDER BY id', [message.id]) : [];
+        return { ...showParcel(parcel, files, message ? [message] : []), html: message?.html ?? null, text: message?.text ?? null, attempts };
+      },
+    }),
+    route("get", "/api/runs/{id}/parcels/{number}/rows", {
+      summary: "The rows a parcel was made of",
+      tag: "Runs",
+      params: inRun,
+      answer: rows,
+      handle: async ({ context, params }) => {
+        const { columns } = await getRun(context, params.id);
+        const { lines } = await getParcel(context, params.id, params.number);
+        const table = unpackTable(columns ?? [], [lines]);
+        return showRows(table, table.rowCount);
+      },
+    }),
+    route("get", "/api/files/{id}", {
+      summary: "A made file",
+      tag: "Runs",
+      params: z.object({ id: z.string().regex(/^\d{1,18}$/) }),
+      query: z.object({ show: z.stringbool().default(false).describe("Shown in the page rather than saved.") }),
+      answer: "application/octet-stream",
+      handle: async ({ context, params, query, response }) => {
+        const file = (await context.database.models.File.findByPk(params.id, { raw: true })) as unknown as FileRow | null;
+        if (!file) throw new CorbixError("NOT_FOUND", `Cannot find the file \`${params.id}\`.`, { where: "files" });
+        const bytes = Buffer.from(await context.store.get(file.sha256));
+        if (!query.show) response.attachment(file.path.split("/").pop() ?? file.path);
+        response.type(CONTENT_TYPES[file.kind]).send(bytes);
+      },
+    }),
+  ];
+}
+
+async function getParcel(context: Context, runId: string, number: number): Promise<ParcelRow> {
+  const found = await context.database.models.Parcel.findOne({ where: { runId, number }, raw: true });
+  if (found) return found as unknown as ParcelRow;
+  throw new CorbixError("NOT_FOUND", `Cannot find parcel ${number} of run \`${runId}\`.`, { where: "runs" });
+}
+
+async function messagesOf(context: Context, runId: string): Promise<MessageRow[]> {
+  return (await context.database.models.Message.findAll({ where: { runId }, attributes: { exclude: ["html", "text"] }, raw: true })) as unknown as MessageRow[];
+}
+
+/** A run as it is shown: with its sentences as far as they are known, and how far it is. */
+export async function showRun(context: Context, one: RunRow): Promise<object> {
+  const report = (await getReportVersion(context, one.report, one.reportVersion)).definition;
+  const counts = await context.database.select<{ kind: string; state: string; count: number }>(
+    "SELECT 'parcel' AS kind, state, count(*)::int AS count FROM parcels WHERE run_id = $1 GROUP BY state UNION ALL SELECT 'message', state, count(*)::int FROM messages WHERE run_id = $1 GROUP BY state",
+    [one.id],
+  );
+  const of = (kind: string): Record<string, number> => Object.fromEntries(counts.filter((count) => count.kind === kind).map((count) => [count.state, count.count]));
+  const { columns: _columns, templates: _templates, ...shown } = one;
+  return {
+    ...shown,
+    title: report.title,
+    data: report.data,
+    edition: one.editions[report.data],
+    periodLabel: report.period ? periodLabel(parsePeriod(one.period, report.period.every), report.locale) : one.period,
+    sentences: one.proof?.sentences ?? (one.plan ? planSentences(one.plan, one.parcelCount) : []),
+    findings: one.proof?.findings ?? one.plan?.findings ?? [],
+    progress: { parcels: of("parcel"), messages: of("message") },
+  };
+}
+
+function showParcel(parcel: Omit<ParcelRow, "lines"> & { lines?: Buffer }, files: readonly FileRow[], messages: readonly MessageRow[]) {
+  const { lines: _lines, ...shown } = parcel;
+  const message = messages.find((candidate) => candidate.parcelId === parcel.id);
+  return {
+    ...shown,
+    files: files.filter((file) => file.parcelId === parcel.id).map(({ id, path, kind, size, pages, sha256, provenance }) => ({ id, path, kind, size, pages, sha256, provenance, attached: parcel.attachments.includes(path) })),
+    message: message
+      ? { id: message.id, subject: message.subject, envelope: message.envelope, messageId: message.messageId, state: message.state, attempts: message.attempts, response: message.response, sentAt: message.sentAt }
+      : null,
+  };
+}

@@ -1,0 +1,47 @@
+import { z } from "zod";
+import { addToken, removeToken, SignIn } from "../../access/access.js";
+import { type Context } from "../../context.js";
+import { SESSION_COOKIE, sessionToken } from "../app.js";
+import { type Route, route } from "../route.js";
+
+const COOKIE = { httpOnly: true, sameSite: "strict", path: "/" } as const;
+
+export function sessionRoutes(context: Context): Route[] {
+  const signIn = new SignIn(context.database, context.now);
+  return [
+    route("get", "/api/health", {
+      summary: "Whether the service and its database are well",
+      tag: "Service",
+      answer: z.object({ ok: z.boolean() }),
+      isOpen: true,
+      handle: async ({ context: { database } }) => {
+        await database.select("SELECT 1");
+        return { ok: true };
+      },
+    }),
+    route("post", "/api/session", {
+      summary: "Sign in; the answer sets the console's cookie",
+      tag: "Access",
+      body: z.object({ name: z.string().max(200), password: z.string().max(200) }),
+      answer: z.object({ name: z.string() }),
+      isOpen: true,
+      handle: async ({ body, request, response }) => {
+        const user = await signIn.check(body.name, body.password, request.ip ?? "");
+        response.cookie(SESSION_COOKIE, await addToken(context.database, user.id, "session"), COOKIE);
+        return { name: user.name };
+      },
+    }),
+    route("get", "/api/session", { summary: "Who is signed in", tag: "Access", answer: z.object({ name: z.string() }), handle: async ({ user }) => ({ name: user.name }) }),
+    route("delete", "/api/session", {
+      summary: "Sign out",
+      tag: "Access",
+      answer: z.object({ ok: z.boolean() }),
+      handle: async ({ request, response }) => {
+        const token = sessionToken(request);
+        if (token) await removeToken(context.database, token);
+        response.clearCookie(SESSION_COOKIE, COOKIE);
+        return { ok: true };
+      },
+    }),
+  ];
+}

@@ -1,0 +1,65 @@
+import PgBoss from "pg-boss";
+import { type Database } from "../records/index.js";
+
+/** Kinds of background work, the most urgent first. */
+export const QUEUES = ["deliver", "prove", "plan", "make"] as const;
+export type QueueName = (typeof QUEUES)[number];
+
+export interface Job {
+  readonly run: string;
+  /** Parcels of a `make`, messages of a `deliver`. */
+  readonly ids?: readonly string[];
+}
+
+export interface FoundJob {
+  readonly name: QueueName;
+  readonly id: string;
+  readonly job: Job;
+  /** Whether this is the last try. */
+  readonly isLast: boolean;
+}
+
+export interface Queue {
+  readonly send: (name: QueueName, job: Job, options?: { readonly afterSeconds?: number; readonly once?: string }) => Promise<void>;
+  /** The next job of any kind, most urgent first; `undefined` where there is none. */
+  readonly next: () => Promise<FoundJob | undefined>;
+  readonly complete: (name: QueueName, id: string) => Promise<void>;
+  readonly fail: (name: QueueName, id: string, error: unknown) => Promise<void>;
+  readonly close: () => Promise<void>;
+}
+
+/** A job is tried again so often, with growing pauses, before it counts as failed. */
+const RETRIES = 3;
+/** A job whose worker is silent for so long is given to another. Every job can run twice without doing anything twice. */
+const EXPIRE_SECONDS = 300;
+
+/** The queue on PostgreSQL, its statements run through the service's own pool. `supervise` is for one process only. */
+export async function openQueue(database: Database, options: { readonly supervise: boolean }): Promise<Queue> {
+  const boss = new PgBoss({
+    db: { executeSql: (sql: string, values: unknown[]) => database.executeRaw(sql, values) },
+    schema: "queue",
+    supervise: options.supervise,
+    schedule: false,
+    migrate: options.supervise,
+  });
+  boss.on("error", () => {});
+  await boss.start();
+  if (options.supervise) {
+    for (const name of QUEUES) await boss.createQueue(name, { name, policy: "standard", retryLimit: RETRIES, retryDelay: 1, retryBackoff: true, expireInSeconds: EXPIRE_SECONDS });
+  }
+  return {
+    send: async (name, job, { afterSeconds, once } = {}) => {
+      await boss.send(name, job, { ...(afterSeconds ? { startAfter: afterSeconds } : {}), ...(once ? { singletonKey: once, singletonSeconds: 5 } : {}) });
+    },
+    next: async () => {
+      for (const name of QUEUES) {
+        const [found] = await boss.fetch<Job>(name, { includeMetadata: true });
+        if (found) return { name, id: found.id, job: found.data, isLast: found.retryCount >= found.retryLimit };
+      }
+      return undefined;
+    },
+    complete: (name, id) => boss.complete(name, id),
+    fail: (name, id, error) => boss.fail(name, id, { message: error instanceof Error ? error.message : String(error) }),
+    close: () => boss.stop({ graceful: false, close: false }),
+  };
+}

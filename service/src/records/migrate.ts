@@ -1,0 +1,24 @@
+import { type Sequelize } from "sequelize";
+import { SequelizeStorage, Umzug } from "umzug";
+import { MIGRATIONS } from "./migrations/index.js";
+
+/** A lock so that several processes that start together migrate one after the other. */
+const LOCK = 8_320_001;
+
+/** Brings the database to the newest structure. Migrations are numbered and only added to. */
+export async function migrate(sequelize: Sequelize): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    await sequelize.query(`SELECT pg_advisory_xact_lock(${LOCK})`, { transaction });
+    const umzug = new Umzug({
+      migrations: MIGRATIONS.map(({ name, up }) => ({
+        name,
+        up: async () => {
+          await sequelize.query(up);
+        },
+      })),
+      storage: new SequelizeStorage({ sequelize, tableName: "migrations" }),
+      logger: undefined,
+    });
+    await umzug.up();
+  });
+}

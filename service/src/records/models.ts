@@ -1,0 +1,220 @@
+import { type Finding } from "@corbix/core/common";
+import { type Envelope } from "@corbix/core/message";
+import { type Recipient } from "@corbix/core/recipients";
+import { type Report } from "@corbix/core/report";
+import { type ControlTotal, type FileKind, type PlannedFile, type Proof } from "@corbix/core/run";
+import { type ColumnInfo } from "@corbix/core/table";
+import { DataTypes, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from "sequelize";
+
+export interface DatasetRow {
+  id: number;
+  name: string;
+  createdAt: Date;
+}
+
+export interface EditionRow {
+  id: number;
+  datasetId: number;
+  number: number;
+  origin: string;
+  sha256: string;
+  rowCount: number;
+  columns: readonly ColumnInfo[];
+  reading: Readonly<Record<string, string>>;
+  headerRow: number;
+  leftOut: readonly { readonly row: number; readonly reason: string; readonly text: string }[];
+  findings: readonly Finding[];
+  createdBy: string;
+  createdAt: Date;
+}
+
+export interface EditionChunkRow {
+  editionId: number;
+  number: number;
+  firstRow: number;
+  rowCount: number;
+  /** For each column lowest and highest value, number of distinct values and of blanks. */
+  stats: readonly { readonly min: unknown; readonly max: unknown; readonly distinct: number; readonly blanks: number }[];
+  /** Deflated JSON: `{ rowNumbers, columns }`. */
+  data: Buffer;
+}
+
+export interface RecipientListRow {
+  id: number;
+  origin: string;
+  sha256: string;
+  recipients: readonly Recipient[];
+  findings: readonly Finding[];
+  createdBy: string;
+  createdAt: Date;
+}
+
+export interface TemplateVersionRow {
+  id: number;
+  name: string;
+  number: number;
+  sha256: string;
+  size: number;
+  createdBy: string;
+  createdAt: Date;
+}
+
+export interface ReportVersionRow {
+  id: number;
+  name: string;
+  number: number;
+  source: string;
+  definition: Report;
+  createdBy: string;
+  createdAt: Date;
+}
+
+export type RunState = "planning" | "making" | "proving" | "held" | "delivering" | "done" | "stopped" | "failed";
+
+export interface RunPlan {
+  readonly rows: Proof["rows"];
+  readonly totals: readonly ControlTotal[];
+  readonly findings: readonly Finding[];
+}
+
+export interface RunRow {
+  id: string;
+  report: string;
+  reportVersion: number;
+  period: string;
+  state: RunState;
+  editionId: number;
+  /** Datasets with the edition that is used of each. */
+  editions: Readonly<Record<string, number>>;
+  recipientListId: number | null;
+  /** Templates with the SHA-256 of the version that is used. */
+  templates: Readonly<Record<string, string>>;
+  runDate: number;
+  rehearsalTo: string | null;
+  onlyGroups: readonly string[] | null;
+  againReason: string | null;
+  columns: readonly ColumnInfo[] | null;
+  plan: RunPlan | null;
+  proof: Proof | null;
+  error: { readonly code: string; readonly message: string; readonly where?: string; readonly advice?: string } | null;
+  parcelCount: number;
+  startedBy: string;
+  releasedBy: string | null;
+  createdAt: Date;
+  touchedAt: Date;
+  releasedAt: Date | null;
+  finishedAt: Date | null;
+}
+
+export interface ParcelRow {
+  id: string;
+  runId: string;
+  number: number;
+  groupKey: string;
+  label: string;
+  rowCount: number;
+  rowsDigest: string;
+  recipients: readonly Recipient[];
+  planned: readonly PlannedFile[];
+  attachments: readonly string[];
+  totals: Readonly<Record<string, string>>;
+  /** Deflated JSON: `{ rowNumbers, columns }` of the group's prepared rows. */
+  lines: Buffer;
+  state: "planned" | "made" | "failed";
+  error: RunRow["error"];
+  findings: readonly Finding[];
+}
+
+export interface FileRow {
+  id: string;
+  runId: string;
+  parcelId: string;
+  file: string;
+  kind: FileKind;
+  path: string;
+  sha256: string;
+  size: number;
+  pages: number | null;
+  groupKey: string;
+  rowsDigest: string;
+  provenance: Readonly<Record<string, unknown>>;
+  createdAt: Date;
+}
+
+export type MessageState = "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped";
+
+export interface MessageRow {
+  id: string;
+  runId: string;
+  parcelId: string;
+  groupKey: string;
+  subject: string;
+  html: string;
+  text: string;
+  envelope: Envelope;
+  messageId: string;
+  state: MessageState;
+  attempts: number;
+  response: string | null;
+  notBefore: Date | null;
+  worker: string | null;
+  sentAt: Date | null;
+  touchedAt: Date;
+}
+
+export interface LetterRow {
+  id: string;
+  receivedAt: Date;
+  mailFrom: string;
+  rcptTo: readonly string[];
+  subject: string;
+  messageId: string;
+  size: number;
+  attachments: number;
+  raw: Buffer;
+}
+
+/** A model whose new rows may leave out what the database fills in. */
+export type Table<Row extends object> = ModelStatic<Model<Row, Partial<Row>>>;
+
+export interface Models {
+  readonly Dataset: Table<DatasetRow>;
+  readonly Edition: Table<EditionRow>;
+  readonly EditionChunk: Table<EditionChunkRow>;
+  readonly RecipientList: Table<RecipientListRow>;
+  readonly TemplateVersion: Table<TemplateVersionRow>;
+  readonly ReportVersion: Table<ReportVersionRow>;
+  readonly Run: Table<RunRow>;
+  readonly Parcel: Table<ParcelRow>;
+  readonly File: Table<FileRow>;
+  readonly Message: Table<MessageRow>;
+  readonly Letter: Table<LetterRow>;
+}
+
+// Made anew for each column: Sequelize writes the column's own name into the object it is given.
+const id = (): object => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true });
+const bigId = (): object => ({ type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true });
+const text = DataTypes.TEXT;
+const int = DataTypes.INTEGER;
+const json = DataTypes.JSONB;
+const time = DataTypes.DATE;
+const now = (): object => ({ type: DataTypes.DATE, defaultValue: DataTypes.NOW });
+
+/** The shape of each table; migrations make them, these only name their columns. */
+export function defineModels(sequelize: Sequelize): Models {
+  const table = <Row extends object>(tableName: string, attributes: Record<keyof Row & string, unknown>): Table<Row> =>
+    sequelize.define(tableName, attributes as ModelAttributes<Model<Row, Partial<Row>>>, { tableName, timestamps: false, underscored: true }) as Table<Row>;
+  return {
+    Dataset: table<DatasetRow>("datasets", { id: id(), name: text, createdAt: now() }),
+    Edition: table<EditionRow>("editions", { id: id(), datasetId: int, number: int, origin: text, sha256: text, rowCount: int, columns: json, reading: json, headerRow: int, leftOut: json, findings: json, createdBy: text, createdAt: now() }),
+    EditionChunk: table<EditionChunkRow>("edition_chunks", { editionId: { type: int, primaryKey: true }, number: { type: int, primaryKey: true }, firstRow: int, rowCount: int, stats: json, data: DataTypes.BLOB }),
+    RecipientList: table<RecipientListRow>("recipient_lists", { id: id(), origin: text, sha256: text, recipients: json, findings: json, createdBy: text, createdAt: now() }),
+    TemplateVersion: table<TemplateVersionRow>("template_versions", { id: id(), name: text, number: int, sha256: text, size: int, createdBy: text, createdAt: now() }),
+    ReportVersion: table<ReportVersionRow>("report_versions", { id: id(), name: text, number: int, source: text, definition: json, createdBy: text, createdAt: now() }),
+    Run: table<RunRow>("runs", { id: { type: text, primaryKey: true }, report: text, reportVersion: int, period: text, state: text, editionId: int, editions: json, recipientListId: int, templates: json, runDate: int, rehearsalTo: text, onlyGroups: json, againReason: text, columns: json, plan: json, proof: json, error: json, parcelCount: int, startedBy: text, releasedBy: text, createdAt: now(), touchedAt: now(), releasedAt: time, finishedAt: time }),
+    Parcel: table<ParcelRow>("parcels", { id: bigId(), runId: text, number: int, groupKey: text, label: text, rowCount: int, rowsDigest: text, recipients: json, planned: json, attachments: json, totals: json, lines: DataTypes.BLOB, state: text, error: json, findings: json }),
+    File: table<FileRow>("files", { id: bigId(), runId: text, parcelId: DataTypes.BIGINT, file: text, kind: text, path: text, sha256: text, size: int, pages: int, groupKey: text, rowsDigest: text, provenance: json, createdAt: now() }),
+    Message: table<MessageRow>("messages", { id: bigId(), runId: text, parcelId: DataTypes.BIGINT, groupKey: text, subject: text, html: text, text, envelope: json, messageId: text, state: text, attempts: int, response: text, notBefore: time, worker: text, sentAt: time, touchedAt: now() }),
+    Letter: table<LetterRow>("letters", { id: bigId(), receivedAt: now(), mailFrom: text, rcptTo: json, subject: text, messageId: text, size: int, attachments: int, raw: DataTypes.BLOB }),
+  };
+}

@@ -1,0 +1,27 @@
+import { deflateSync, inflateSync } from "node:zlib";
+import { type Cell, type ColumnInfo, type Table } from "@corbix/core/table";
+
+/** Rows a chunk of an edition holds: a group's rows are found by reading few of them, and each is packed well. */
+export const CHUNK_ROWS = 4096;
+
+interface Packed {
+  readonly rowNumbers: readonly number[];
+  readonly columns: readonly (readonly Cell[])[];
+}
+
+/** A table's cells as deflated JSON, column by column. */
+export function packTable(table: Table): Buffer {
+  const packed: Packed = { rowNumbers: table.rowNumbers, columns: table.columns.map((column) => column.values) };
+  return deflateSync(JSON.stringify(packed), { level: 1 });
+}
+
+/** A table from its columns' names and one or several packed pieces, in order. */
+export function unpackTable(columns: readonly ColumnInfo[], pieces: readonly Buffer[]): Table {
+  const read = pieces.map((piece) => JSON.parse(inflateSync(piece).toString("utf8")) as Packed);
+  const rowNumbers = read.flatMap((piece) => piece.rowNumbers);
+  return {
+    columns: columns.map((column, index) => ({ ...column, values: read.flatMap((piece) => piece.columns[index]) })),
+    rowCount: rowNumbers.length,
+    rowNumbers,
+  };
+}

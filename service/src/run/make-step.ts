@@ -1,0 +1,87 @@
+import { CorbixError } from "@corbix/core/common";
+import { type ComposedMessage, envelopeOf, messageId } from "@corbix/core/message";
+import { type Report } from "@corbix/core/report";
+import { groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest } from "@corbix/core/run";
+import { type Context } from "../context.js";
+import { type ParcelRow, type RunRow, unpackTable } from "../records/index.js";
+import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun, touchRun } from "./run-records.js";
+
+/** Step two: makes the files and messages of a batch of parcels. A parcel that is made already is passed over. */
+export async function makeStep(context: Context, runId: string, ids: readonly string[]): Promise<void> {
+  const run = await getRun(context, runId);
+  if (run.state !== "making") return;
+  const report = await reportOfRun(context, run);
+  const maker = await makerOfRun(context, run, report);
+  const facts = factsOfRun(context, run, report);
+  for (const id of ids) {
+    const parcel = (await context.database.models.Parcel.findByPk(id, { raw: true })) as unknown as ParcelRow | null;
+    if (parcel?.state !== "planned") continue;
+    try {
+      await makeParcel(context, { run, report, maker, facts, parcel });
+    } catch (error) {
+      if (!(error instanceof CorbixError) || error.code === "FILE_MISSING") throw error;
+      await context.database.models.Parcel.update({ state: "failed", error: errorFacts(error) }, { where: { id, state: "planned" } });
+    }
+  }
+  await touchRun(context, runId);
+  const [{ left }] = await context.database.select<{ left: number }>("SELECT count(*)::int AS left FROM parcels WHERE run_id = $1 AND state = 'planned'", [runId]);
+  if (left === 0) await context.queue.send("prove", { run: runId }, { once: runId });
+}
+
+interface Making {
+  readonly run: RunRow;
+  readonly report: Report;
+  readonly maker: ReportMaker;
+  readonly facts: RunFacts;
+  readonly parcel: ParcelRow;
+}
+
+async function makeParcel(context: Context, making: Making): Promise<void> {
+  const { run, maker, facts, parcel } = making;
+  const table = unpackTable(run.columns ?? [], [parcel.lines]);
+  const rows = table.rowNumbers.map((_, row) => row);
+  const digest = rowsDigest(rows, table.rowNumbers, (row) => table.columns.map((column) => column.values[row]));
+  const group = { key: parcel.groupKey, label: parcel.label, spellings: [parcel.label], rows };
+  const env = groupEnv(table, group, { number: parcel.number, count: run.parcelCount }, parcel.recipients, facts);
+  const made = maker.make(env, [...new Set(parcel.planned.map((file) => file.file))], context.fonts(), facts);
+  const message = maker.message && parcel.recipients.length > 0 ? maker.message.compose(env) : undefined;
+  const stored = await Promise.all(made.files.map(async (file) => ({ file, sha256: await context.store.put(file.bytes) })));
+  await context.database.transaction(async (transaction) => {
+    const [count] = await context.database.models.Parcel.update({ state: "made", findings: made.findings }, { where: { id: parcel.id, state: "planned" }, transaction });
+    if (count === 0) return;
+    await context.database.models.File.bulkCreate(
+      stored.map(({ file, sha256 }) => ({ ...fileRow(making, file), sha256, rowsDigest: digest })),
+      { transaction },
+    );
+    if (message) await context.database.models.Message.create(messageRow(context, making, message), { transaction });
+  });
+}
+
+function fileRow({ run, report, parcel }: Making, file: MadeFile) {
+  const planned = parcel.planned.find((candidate) => candidate.file === file.file && candidate.kind === file.kind);
+  const template = report.files[file.file].template;
+  return {
+    runId: run.id,
+    parcelId: parcel.id,
+    file: file.file,
+    kind: file.kind,
+    path: planned?.path ?? `${file.file}.${file.kind}`,
+    size: file.bytes.length,
+    pages: file.pages ?? null,
+    groupKey: parcel.groupKey,
+    provenance: { run: run.id, report: run.report, reportVersion: run.reportVersion, period: run.period, group: parcel.groupKey, editions: run.editions, template, templateSha256: run.templates[template], rowsDigest: parcel.rowsDigest },
+  };
+}
+
+function messageRow(context: Context, { run, parcel }: Making, message: ComposedMessage) {
+  return {
+    runId: run.id,
+    parcelId: parcel.id,
+    groupKey: parcel.groupKey,
+    ...message,
+    envelope: envelopeOf(parcel.recipients),
+    // A rehearsal's message is another one than the delivery's, so it has an identity of its own.
+    messageId: messageId({ report: run.rehearsalTo ? `rehearsal ${run.id}` : run.report, period: run.period, group: parcel.groupKey, attempt: 1 }, context.settings.mailDomain),
+    state: "held" as const,
+  };
+}

@@ -1,0 +1,53 @@
+import { type Finding } from "@corbix/core/common";
+import { type MadeParcel, proveRun } from "@corbix/core/run";
+import { type Context } from "../context.js";
+import { type FileRow, type MessageRow, type ParcelRow } from "../records/index.js";
+import { releaseRun } from "./release.js";
+import { getRun, moveRun, parcelsOf, reportOfRun } from "./run-records.js";
+
+/** Step three: made against planned, per group and in sum. Then the run is held, or goes on if the report says so. */
+export async function proveStep(context: Context, runId: string): Promise<void> {
+  const run = await getRun(context, runId);
+  if (run.state !== "making" && run.state !== "proving") return;
+  const parcels = await parcelsOf(context, runId);
+  if (parcels.some((parcel) => parcel.state === "planned")) return;
+  const files = (await context.database.models.File.findAll({ where: { runId }, raw: true })) as unknown as FileRow[];
+  const messages = (await context.database.models.Message.findAll({ where: { runId }, attributes: ["parcelId", "envelope"], raw: true })) as unknown as MessageRow[];
+  const plan = run.plan ?? { rows: { master: 0, inGroups: 0, leftOut: [] }, totals: [], findings: [] };
+  const made: MadeParcel[] = [];
+  for (const parcel of parcels) made.push(await madeParcel(context, parcel, files.filter((file) => file.parcelId === parcel.id), messages.find((message) => message.parcelId === parcel.id)));
+  const proof = proveRun({ ...plan, findings: [...plan.findings, ...makingFindings(parcels)] }, made);
+  const moved = await moveRun(context, runId, ["making", "proving"], "held", { proof });
+  if (!moved) return;
+  const report = await reportOfRun(context, run);
+  const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
+  if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, "the report itself");
+}
+
+async function madeParcel(context: Context, parcel: Omit<ParcelRow, "lines">, files: readonly FileRow[], message: MessageRow | undefined): Promise<MadeParcel> {
+  const stored: MadeParcel["files"][number][] = [];
+  for (const file of files) {
+    // Read again and digested: what is counted here is what will be sent.
+    const size = (await context.store.get(file.sha256)).length;
+    stored.push({ path: file.path, size, plannedRowsDigest: parcel.rowsDigest, rowsDigest: file.rowsDigest });
+  }
+  const people = message ? message.envelope.to.length + message.envelope.cc.length + message.envelope.bcc.length : 0;
+  return { key: parcel.groupKey, label: parcel.label, files: stored, plannedFiles: parcel.planned.length, people, hasMessage: message !== undefined };
+}
+
+/** What came up while files were made: failures by group, other findings once with their count. */
+function makingFindings(parcels: readonly Omit<ParcelRow, "lines">[]): Finding[] {
+  const failed = parcels.filter((parcel) => parcel.state === "failed").map((parcel): Finding => ({
+    code: "parcel-failed",
+    severity: "stop",
+    where: `group ${parcel.label}${parcel.error?.where ? `, ${parcel.error.where}` : ""}`,
+    what: parcel.error?.message ?? "Its files could not be made.",
+    advice: parcel.error?.advice ?? "Correct the template or the data, and run again.",
+  }));
+  const counted = new Map<string, Finding>();
+  for (const finding of parcels.flatMap((parcel) => parcel.findings)) {
+    const key = `${finding.code}|${finding.where}|${finding.what}`;
+    counted.set(key, { ...finding, count: (counted.get(key)?.count ?? 0) + 1 });
+  }
+  return [...failed, ...counted.values()];
+}

@@ -1,0 +1,65 @@
+import { parsePeriod } from "@corbix/core/calendar";
+import { CorbixError } from "@corbix/core/common";
+import { type Report } from "@corbix/core/report";
+import { ReportMaker, type RunFacts } from "@corbix/core/run";
+import { type Context } from "../context.js";
+import { announce } from "../events.js";
+import { getReportVersion, templateBytes } from "../library.js";
+import { type ParcelRow, type RunRow, type RunState } from "../records/index.js";
+
+export async function getRun(context: Context, id: string): Promise<RunRow> {
+  const found = await context.database.models.Run.findByPk(id, { raw: true });
+  if (found) return found as unknown as RunRow;
+  throw new CorbixError("NOT_FOUND", `Cannot find the run \`${id}\`.`, { where: "runs", advice: "See the list of runs." });
+}
+
+/** Moves a run from one of the given states to the next; tells whether it was this call that did. */
+export async function moveRun(context: Context, id: string, from: readonly RunState[], to: RunState, also: Partial<RunRow> = {}): Promise<boolean> {
+  const [count] = await context.database.models.Run.update({ ...also, state: to, touchedAt: context.now() }, { where: { id, state: [...from] } });
+  if (count > 0) await announce(context.database, { kind: "run", subject: id });
+  return count > 0;
+}
+
+/** Marks a run as still moving and tells the viewers. */
+export async function touchRun(context: Context, id: string): Promise<void> {
+  await context.database.models.Run.update({ touchedAt: context.now() }, { where: { id } });
+  await announce(context.database, { kind: "run", subject: id });
+}
+
+/** A run's error as it is kept and shown. */
+export function errorFacts(error: unknown): NonNullable<RunRow["error"]> {
+  if (error instanceof CorbixError) return { code: error.code, message: error.message, ...(error.where ? { where: error.where } : {}), ...(error.advice ? { advice: error.advice } : {}) };
+  return { code: "FAILED", message: error instanceof Error ? error.message : String(error) };
+}
+
+export async function reportOfRun(context: Context, run: RunRow): Promise<Report> {
+  return (await getReportVersion(context, run.report, run.reportVersion)).definition;
+}
+
+export function factsOfRun(context: Context, run: RunRow, report: Report): RunFacts {
+  return {
+    id: run.id,
+    date: run.runDate,
+    sender: /<([^>]+)>/.exec(context.settings.mailFrom)?.[1] ?? context.settings.mailFrom,
+    locale: report.locale,
+    ...(report.period ? { period: parsePeriod(run.period, report.period.every) } : {}),
+  };
+}
+
+/** Reports with their templates read, kept in this process: all parcels of a run, and later runs, share them. */
+const MAKERS = new Map<string, ReportMaker>();
+const MAKER_COUNT = 20;
+
+export async function makerOfRun(context: Context, run: RunRow, report: Report): Promise<ReportMaker> {
+  const key = JSON.stringify([run.report, run.reportVersion, run.templates, run.columns]);
+  const known = MAKERS.get(key);
+  if (known) return known;
+  const maker = new ReportMaker(report, run.columns ?? [], await templateBytes(context, run.templates));
+  if (MAKERS.size >= MAKER_COUNT) MAKERS.clear();
+  MAKERS.set(key, maker);
+  return maker;
+}
+
+export async function parcelsOf(context: Context, runId: string): Promise<Omit<ParcelRow, "lines">[]> {
+  return (await context.database.models.Parcel.findAll({ where: { runId }, attributes: { exclude: ["lines"] }, order: [["number", "ASC"]], raw: true })) as unknown as ParcelRow[];
+}

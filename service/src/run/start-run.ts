@@ -1,0 +1,70 @@
+import { randomBytes } from "node:crypto";
+import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
+import { cleanKey, CorbixError, maybeSerialFromIso } from "@corbix/core/common";
+import { type Report } from "@corbix/core/report";
+import { noteAction } from "../actions.js";
+import { type Context } from "../context.js";
+import { announce } from "../events.js";
+import { getReport, newestRecipients, newestTemplates } from "../library.js";
+import { getEdition, type RunRow } from "../records/index.js";
+
+export interface RunRequest {
+  readonly report: string;
+  /** Key of the period, such as 2026-10; without it the last one that is over. */
+  readonly period?: string;
+  /** Number of the edition; without it the newest. */
+  readonly edition?: number;
+  /** Address that gets all messages, each marked with who would have got it. */
+  readonly rehearsalTo?: string;
+  /** Groups as written; all if not given. */
+  readonly groups?: readonly string[];
+  /** Why groups that were delivered already get theirs again. */
+  readonly again?: string;
+}
+
+/** Fixes everything a run depends on and queues its plan. Throws what is missing. */
+export async function startRun(context: Context, request: RunRequest, by: string): Promise<RunRow> {
+  const version = await getReport(context, request.report);
+  const report = version.definition;
+  const edition = await getEdition(context.database, report.data, request.edition);
+  const editions: Record<string, number> = { [report.data]: edition.number };
+  for (const step of report.bring) editions[step.from] = (await getEdition(context.database, step.from)).number;
+  const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
+  const runDate = maybeSerialFromIso(day) as number;
+  const recipients = await newestRecipients(context);
+  const templates = Object.fromEntries((await newestTemplates(context)).map((template) => [template.name, template.sha256]));
+  const created = await context.database.models.Run.create({
+    id: randomBytes(4).toString("hex"),
+    report: report.report,
+    reportVersion: version.number,
+    period: periodKey(report, request.period, runDate),
+    state: "planning",
+    editionId: edition.id,
+    editions,
+    recipientListId: recipients?.id ?? null,
+    templates,
+    runDate,
+    rehearsalTo: request.rehearsalTo ?? null,
+    onlyGroups: request.groups?.map(cleanKey) ?? null,
+    againReason: request.again ?? null,
+    startedBy: by,
+  });
+  const run = created.get({ plain: true });
+  await context.queue.send("plan", { run: run.id });
+  await noteAction(context.database, by, request.rehearsalTo ? "rehearsal started" : "run started", run.id, { report: report.report, period: run.period });
+  await announce(context.database, { kind: "run", subject: run.id });
+  return run;
+}
+
+function periodKey(report: Report, wanted: string | undefined, runDate: number): string {
+  if (!report.period) {
+    if (wanted === undefined) return isoDay(runDate);
+    throw new CorbixError("BAD_REQUEST", `Cannot run \`${report.report}\` for \`${wanted}\`: the report has no period.`, { where: "period", advice: "Leave the period out, or add one to the report." });
+  }
+  return wanted === undefined ? previousPeriod(runDate, report.period.every).key : parsePeriod(wanted, report.period.every).key;
+}
+
+/** A report without a period counts as one for its day. */
+function isoDay(serial: number): string {
+  return parsePeriod(new Date((serial - 25_569) * 86_400_000).toISOString().slice(0, 10), "day").key;
+}

@@ -1,0 +1,154 @@
+import { type ChildProcess, fork } from "node:child_process";
+import { randomUUID } from "node:crypto";
+import { once } from "node:events";
+import { createServer, type Server } from "node:http";
+import { type AddressInfo } from "node:net";
+import { fileURLToPath } from "node:url";
+import { CorbixError } from "@corbix/core/common";
+import { type FirstSignIn, firstSignIn } from "./access/first-sign-in.js";
+import { type Context } from "./context.js";
+import { loadDemo } from "./demo/load-demo.js";
+import { makeApp } from "./http/app.js";
+import { openEventStreams } from "./http/event-stream.js";
+import { type Letterbox, openLetterbox } from "./letterbox/letterbox.js";
+import { closeContext, openContext } from "./open-context.js";
+import { sweep, workerEnded } from "./run/sweep.js";
+import { tick } from "./schedule/tick.js";
+import { environmentName, type Settings, settingsSchema } from "./settings.js";
+
+export interface Service {
+  readonly context: Context;
+  readonly url: string;
+  readonly signIn: FirstSignIn;
+  readonly demoLoaded: boolean;
+  readonly workers: readonly ChildProcess[];
+  readonly close: () => Promise<void>;
+}
+
+export interface ServiceOptions {
+  readonly settings: Settings;
+  readonly databaseUrl: string;
+  /** Folder of the console's built files. */
+  readonly consoleFolder: string;
+  /** Folder of the demo's files. */
+  readonly demoFolder: string;
+  /** The worker's program; in tests the built one too. */
+  readonly workerProgram?: string;
+  readonly now?: () => Date;
+}
+
+/** Schedules are looked at so often, and so is what dead workers left. */
+const TICK_MS = 5_000;
+/** A worker that ends is started again after this pause. */
+const RESTART_MS = 500;
+/** Workers may finish the job they have; then they are ended. */
+const STOP_MS = 8_000;
+
+/** Starts HTTP, letterbox, schedules and workers. Throws `PORT_TAKEN` or `DATABASE_UNREACHABLE`, with nothing left running. */
+export async function startService(options: ServiceOptions): Promise<Service> {
+  const { settings } = options;
+  const context = await openContext(settings, options.databaseUrl, { supervise: true, ...(options.now ? { now: options.now } : {}) });
+  const closing: (() => Promise<unknown>)[] = [() => closeContext(context)];
+  const close = async (): Promise<void> => {
+    while (closing.length > 0) await closing.pop()?.().catch((error: Error) => context.log.warn({ error: error.message }, "closing"));
+  };
+  try {
+    const signIn = await firstSignIn(context.database, settings.data);
+    const demoLoaded = settings.demo ? await loadDemo(context, options.demoFolder) : false;
+    const letterbox = settings.mailUrl && settings.letterboxPort === 0 ? undefined : await openLetterbox(context, settings.letterboxPort);
+    if (letterbox) closing.push(() => letterbox.close());
+    closing.push(await openEventStreams(context));
+    const server = createServer(makeApp(context, options.consoleFolder));
+    const url = await listen(server, settings);
+    closing.push(async () => {
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+    });
+    closing.push(repeat(context, TICK_MS, async () => {
+      await sweep(context);
+      await tick(context);
+    }));
+    const workers = new Workers(context, options, letterbox);
+    closing.push(() => workers.stop());
+    return { context, url, signIn, demoLoaded, workers: workers.children, close };
+  } catch (error) {
+    await close();
+    throw error;
+  }
+}
+
+async function listen(server: Server, settings: Settings): Promise<string> {
+  server.listen(settings.port, settings.host);
+  await once(server, "listening").catch((cause: NodeJS.ErrnoException) => {
+    const why = cause.code === "EADDRINUSE" ? "another program uses it" : cause.message;
+    throw new CorbixError("PORT_TAKEN", `Cannot listen on ${settings.host}:${settings.port}: ${why}.`, { where: "CORBIX_PORT", advice: "End the other program, or set another port.", cause });
+  });
+  const { port } = server.address() as AddressInfo;
+  return `http://${settings.host === "0.0.0.0" ? "127.0.0.1" : settings.host}:${port}`;
+}
+
+/** Runs work again and again, never twice at a time; gives the function that ends it. */
+function repeat(context: Context, everyMs: number, work: () => Promise<void>): () => Promise<void> {
+  let running: Promise<void> = Promise.resolve();
+  let busy = false;
+  const timer = setInterval(() => {
+    if (busy) return;
+    busy = true;
+    running = work()
+      .catch((error: Error) => context.log.error({ error: error.message }, "housekeeping"))
+      .finally(() => {
+        busy = false;
+      });
+  }, everyMs);
+  return async () => {
+    clearInterval(timer);
+    await running;
+  };
+}
+
+/** The worker processes: one that dies is replaced, and what it left is taken up. */
+class Workers {
+  readonly children: ChildProcess[] = [];
+  private isStopping = false;
+
+  constructor(
+    private readonly context: Context,
+    private readonly options: ServiceOptions,
+    private readonly letterbox: Letterbox | undefined,
+  ) {
+    for (let index = 0; index < options.settings.workers; index++) this.start(index);
+  }
+
+  async stop(): Promise<void> {
+    this.isStopping = true;
+    await Promise.all(
+      this.children.map(async (child) => {
+        if (child.exitCode !== null || child.signalCode !== null) return;
+        const timer = setTimeout(() => child.kill("SIGKILL"), STOP_MS);
+        child.kill("SIGTERM");
+        await once(child, "exit");
+        clearTimeout(timer);
+      }),
+    );
+  }
+
+  private start(index: number): void {
+    const id = randomUUID();
+    const child = fork(this.options.workerProgram ?? fileURLToPath(new URL("./worker.js", import.meta.url)), [], { env: { ...process.env, ...this.environment(), CORBIX_WORKER: id } });
+    this.children[index] = child;
+    child.on("exit", (code, signal) => {
+      if (this.isStopping) return;
+      this.context.log.warn({ worker: id, code, signal }, "worker ended");
+      workerEnded(this.context, id).catch((error: Error) => this.context.log.error({ error: error.message }, "housekeeping"));
+      setTimeout(() => {
+        if (!this.isStopping) this.start(index);
+      }, RESTART_MS);
+    });
+  }
+
+  /** The settings this process has, whatever they came from. */
+  private environment(): Record<string, string> {
+    const settings: Record<string, unknown> = { ...this.options.settings, databaseUrl: this.options.databaseUrl, letterboxPort: this.letterbox?.port ?? 0, workers: 0 };
+    return Object.fromEntries(Object.keys(settingsSchema.shape).flatMap((key) => (settings[key] === undefined ? [] : [[environmentName(key), String(settings[key])]])));
+  }
+}
