@@ -11,6 +11,8 @@ export interface RunAnswer {
   readonly periodLabel: string;
   readonly state: string;
   readonly rehearsalTo: string | null;
+  /** It is released by itself when no finding stops it. */
+  readonly goesOn: boolean;
   readonly parcelCount: number;
   readonly sentences: readonly string[];
   readonly findings: readonly Finding[];

@@ -17,7 +17,8 @@ export async function installPackages(root) {
   const wanted = createHash("sha256").update(readFileSync(join(root, "package-lock.json"))).digest("hex");
   if (existsSync(mark) && readFileSync(mark, "utf8") === wanted) return;
   say("Installing packages …");
-  await run("npm", ["ci", "--ignore-scripts", "--no-audit", "--no-fund"], { cwd: root, what: "npm ci" });
+  // Not `npm ci`: it refuses a lock file made where builds for other platforms could not be had.
+  await run("npm", ["install", "--no-save", "--ignore-scripts", "--no-audit", "--no-fund"], { cwd: root, what: "npm install" });
   writeFileSync(mark, wanted);
 }
 

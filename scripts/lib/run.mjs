@@ -15,7 +15,7 @@ export function run(program, args, { cwd, env, loud = false, what = program } = 
     child.on("error", (error) => reject(new Advice(`Cannot run ${what}: ${error.message}`)));
     child.on("exit", (code) => {
       if (code === 0) resolve(output);
-      else reject(new Advice(`${output.split("\n").slice(-40).join("\n")}\n${what} failed with exit code ${code}.`));
+      else reject(new Advice(`${excerpt(output)}\n${what} failed with exit code ${code}.`));
     });
   });
 }
@@ -27,3 +27,9 @@ export function maybeOutput(program, args) {
 }
 
 export const isRoot = process.getuid?.() === 0;
+
+/** The beginning and the end of a long output: the cause stands at one of them. */
+function excerpt(output) {
+  const lines = output.trimEnd().split("\n");
+  return lines.length <= 60 ? lines.join("\n") : [...lines.slice(0, 30), "…", ...lines.slice(-30)].join("\n");
+}

@@ -43,7 +43,7 @@ export async function watchRun(client: Client, id: string, output: Output): Prom
   let wake = (): void => {};
   client.events((event) => event.kind === "run" && event.subject === id && wake(), stop.signal).catch(() => {});
   const make = output.progress("make", Math.max(2, run.parcelCount));
-  while (MOVING.has(run.state)) {
+  while (isMoving(run)) {
     await new Promise<void>((resolve) => {
       wake = resolve;
       setTimeout(resolve, LOOK_MS);
@@ -59,21 +59,30 @@ export async function watchRun(client: Client, id: string, output: Output): Prom
   return run.state === "failed" || run.error ? 8 : run.proof && !run.proof.mayBeReleased ? 8 : 0;
 }
 
+function isMoving(run: RunAnswer): boolean {
+  return MOVING.has(run.state) || (run.state === "held" && run.goesOn && run.proof?.mayBeReleased === true);
+}
+
 export async function showRun(client: Client, id: string, output: Output): Promise<number> {
   const run = await client.get<RunAnswer>(`/api/runs/${id}`);
   const parcels = await client.get<readonly ParcelAnswer[]>(`/api/runs/${id}/parcels`);
   output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
   printRun(run, output);
   const totals = Object.keys(parcels[0]?.totals ?? {});
-  const rows = parcels.map((parcel) => [parcel.number, parcel.label, parcel.rowCount, ...totals.map((name) => money(parcel.totals[name])), parcel.files.length, people(parcel), parcel.message?.state ?? "no recipient"]);
+  const places = new Map(totals.map((name) => [name, parcels.some((parcel) => !Number.isInteger(Number(parcel.totals[name]))) ? 2 : 0]));
+  const rows = parcels.map((parcel) => [parcel.number, short(parcel.label), parcel.rowCount, ...totals.map((name) => amount(parcel.totals[name], places.get(name) ?? 0)), parcel.files.length, people(parcel), parcel.message?.state ?? "no recipient"]);
   if (rows.length > 0) output.line(`\n${tableText(["No", "Group", "Rows", ...totals, "Files", "People", "Message"], rows)}`);
   output.value({ ...run, parcels });
   return 0;
 }
 
-function money(text: string): string {
-  const value = Number(text);
-  return value.toLocaleString("en", Number.isInteger(value) ? {} : { minimumFractionDigits: 2, maximumFractionDigits: 2 }).padStart(10);
+function amount(text: string, places: number): string {
+  return Number(text).toLocaleString("en", { minimumFractionDigits: places, maximumFractionDigits: places }).padStart(10);
+}
+
+/** A long label would push the numbers out of the window; --json has it whole. */
+function short(label: string): string {
+  return label.length > 40 ? `${label.slice(0, 39)}…` : label;
 }
 
 function people(parcel: ParcelAnswer): number {

@@ -196,7 +196,7 @@ const id = (): object => ({ type: DataTypes.INTEGER, primaryKey: true, autoIncre
 const bigId = (): object => ({ type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true });
 const text = DataTypes.TEXT;
 const int = DataTypes.INTEGER;
-const json = DataTypes.JSONB;
+const json = DataTypes.JSON;
 const time = DataTypes.DATE;
 const now = (): object => ({ type: DataTypes.DATE, defaultValue: DataTypes.NOW });
 

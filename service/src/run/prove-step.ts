@@ -49,5 +49,5 @@ function makingFindings(parcels: readonly Omit<ParcelRow, "lines">[]): Finding[]
     const key = `${finding.code}|${finding.where}|${finding.what}`;
     counted.set(key, { ...finding, count: (counted.get(key)?.count ?? 0) + 1 });
   }
-  return [...failed, ...counted.values()];
+  return [...failed, ...[...counted.values()].map((finding) => (finding.count === 1 ? finding : { ...finding, what: `${finding.what} (in ${finding.count} parcels)` }))];
 }

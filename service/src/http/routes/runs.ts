@@ -147,6 +147,7 @@ export async function showRun(context: Context, one: RunRow): Promise<object> {
     periodLabel: report.period ? periodLabel(parsePeriod(one.period, report.period.every), report.locale) : one.period,
     sentences: one.proof?.sentences ?? (one.plan ? planSentences(one.plan, one.parcelCount) : []),
     findings: one.proof?.findings ?? one.plan?.findings ?? [],
+    goesOn: one.rehearsalTo !== null || !report.delivery.hold,
     progress: { parcels: of("parcel"), messages: of("message") },
   };
 }

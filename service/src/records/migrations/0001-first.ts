@@ -1,3 +1,4 @@
+/** JSON, not its binary kind: the order of files, columns and totals in a definition means something and has to be kept. */
 export const up = `
 CREATE TABLE users (
   id serial PRIMARY KEY, name text NOT NULL UNIQUE, password text NOT NULL, created_at timestamptz NOT NULL DEFAULT now()
@@ -7,20 +8,20 @@ CREATE TABLE tokens (
   expires_at timestamptz, created_at timestamptz NOT NULL DEFAULT now()
 );
 CREATE TABLE actions (
-  id bigserial PRIMARY KEY, at timestamptz NOT NULL DEFAULT now(), who text NOT NULL, what text NOT NULL, subject text NOT NULL, facts jsonb NOT NULL DEFAULT '{}'
+  id bigserial PRIMARY KEY, at timestamptz NOT NULL DEFAULT now(), who text NOT NULL, what text NOT NULL, subject text NOT NULL, facts json NOT NULL DEFAULT '{}'
 );
 CREATE TABLE datasets (id serial PRIMARY KEY, name text NOT NULL UNIQUE, created_at timestamptz NOT NULL DEFAULT now());
 CREATE TABLE editions (
   id serial PRIMARY KEY, dataset_id int NOT NULL REFERENCES datasets, number int NOT NULL, origin text NOT NULL, sha256 text NOT NULL,
-  row_count int NOT NULL, columns jsonb NOT NULL, reading jsonb NOT NULL, header_row int NOT NULL, left_out jsonb NOT NULL, findings jsonb NOT NULL,
+  row_count int NOT NULL, columns json NOT NULL, reading json NOT NULL, header_row int NOT NULL, left_out json NOT NULL, findings json NOT NULL,
   created_by text NOT NULL, created_at timestamptz NOT NULL DEFAULT now(), UNIQUE (dataset_id, number)
 );
 CREATE TABLE edition_chunks (
   edition_id int NOT NULL REFERENCES editions ON DELETE CASCADE, number int NOT NULL, first_row int NOT NULL, row_count int NOT NULL,
-  stats jsonb NOT NULL, data bytea NOT NULL, PRIMARY KEY (edition_id, number)
+  stats json NOT NULL, data bytea NOT NULL, PRIMARY KEY (edition_id, number)
 );
 CREATE TABLE recipient_lists (
-  id serial PRIMARY KEY, origin text NOT NULL, sha256 text NOT NULL, recipients jsonb NOT NULL, findings jsonb NOT NULL,
+  id serial PRIMARY KEY, origin text NOT NULL, sha256 text NOT NULL, recipients json NOT NULL, findings json NOT NULL,
   created_by text NOT NULL, created_at timestamptz NOT NULL DEFAULT now()
 );
 CREATE TABLE template_versions (
@@ -28,7 +29,7 @@ CREATE TABLE template_versions (
   created_by text NOT NULL, created_at timestamptz NOT NULL DEFAULT now(), UNIQUE (name, number)
 );
 CREATE TABLE report_versions (
-  id serial PRIMARY KEY, name text NOT NULL, number int NOT NULL, source text NOT NULL, definition jsonb NOT NULL,
+  id serial PRIMARY KEY, name text NOT NULL, number int NOT NULL, source text NOT NULL, definition json NOT NULL,
   created_by text NOT NULL, created_at timestamptz NOT NULL DEFAULT now(), UNIQUE (name, number)
 );
 CREATE TABLE schedules (
@@ -36,26 +37,26 @@ CREATE TABLE schedules (
 );
 CREATE TABLE runs (
   id text PRIMARY KEY, report text NOT NULL, report_version int NOT NULL, period text NOT NULL, state text NOT NULL,
-  edition_id int NOT NULL REFERENCES editions, editions jsonb NOT NULL, recipient_list_id int REFERENCES recipient_lists, templates jsonb NOT NULL,
-  run_date int NOT NULL, rehearsal_to text, only_groups jsonb, again_reason text, columns jsonb, plan jsonb, proof jsonb, error jsonb,
+  edition_id int NOT NULL REFERENCES editions, editions json NOT NULL, recipient_list_id int REFERENCES recipient_lists, templates json NOT NULL,
+  run_date int NOT NULL, rehearsal_to text, only_groups json, again_reason text, columns json, plan json, proof json, error json,
   parcel_count int NOT NULL DEFAULT 0, started_by text NOT NULL, released_by text,
   created_at timestamptz NOT NULL DEFAULT now(), touched_at timestamptz NOT NULL DEFAULT now(), released_at timestamptz, finished_at timestamptz
 );
 CREATE INDEX runs_created ON runs (created_at DESC);
 CREATE TABLE parcels (
   id bigserial PRIMARY KEY, run_id text NOT NULL REFERENCES runs ON DELETE CASCADE, number int NOT NULL, group_key text NOT NULL, label text NOT NULL,
-  row_count int NOT NULL, rows_digest text NOT NULL, recipients jsonb NOT NULL, planned jsonb NOT NULL, attachments jsonb NOT NULL, totals jsonb NOT NULL,
-  lines bytea NOT NULL, state text NOT NULL, error jsonb, findings jsonb NOT NULL DEFAULT '[]', UNIQUE (run_id, number), UNIQUE (run_id, group_key)
+  row_count int NOT NULL, rows_digest text NOT NULL, recipients json NOT NULL, planned json NOT NULL, attachments json NOT NULL, totals json NOT NULL,
+  lines bytea NOT NULL, state text NOT NULL, error json, findings json NOT NULL DEFAULT '[]', UNIQUE (run_id, number), UNIQUE (run_id, group_key)
 );
 CREATE TABLE files (
   id bigserial PRIMARY KEY, run_id text NOT NULL REFERENCES runs ON DELETE CASCADE, parcel_id bigint NOT NULL REFERENCES parcels ON DELETE CASCADE,
   file text NOT NULL, kind text NOT NULL, path text NOT NULL, sha256 text NOT NULL, size int NOT NULL, pages int,
-  group_key text NOT NULL, rows_digest text NOT NULL, provenance jsonb NOT NULL, created_at timestamptz NOT NULL DEFAULT now(), UNIQUE (parcel_id, path)
+  group_key text NOT NULL, rows_digest text NOT NULL, provenance json NOT NULL, created_at timestamptz NOT NULL DEFAULT now(), UNIQUE (parcel_id, path)
 );
 CREATE INDEX files_run ON files (run_id);
 CREATE TABLE messages (
   id bigserial PRIMARY KEY, run_id text NOT NULL REFERENCES runs ON DELETE CASCADE, parcel_id bigint NOT NULL REFERENCES parcels ON DELETE CASCADE UNIQUE,
-  group_key text NOT NULL, subject text NOT NULL, html text NOT NULL, text text NOT NULL, envelope jsonb NOT NULL, message_id text NOT NULL,
+  group_key text NOT NULL, subject text NOT NULL, html text NOT NULL, text text NOT NULL, envelope json NOT NULL, message_id text NOT NULL,
   state text NOT NULL, attempts int NOT NULL DEFAULT 0, response text, not_before timestamptz, worker text, sent_at timestamptz, touched_at timestamptz NOT NULL DEFAULT now()
 );
 CREATE INDEX messages_run ON messages (run_id, state);
@@ -76,7 +77,7 @@ CREATE TABLE workers (
   id text PRIMARY KEY, started_at timestamptz NOT NULL DEFAULT now(), seen_at timestamptz NOT NULL DEFAULT now(), ended_at timestamptz
 );
 CREATE TABLE letters (
-  id bigserial PRIMARY KEY, received_at timestamptz NOT NULL DEFAULT now(), mail_from text NOT NULL, rcpt_to jsonb NOT NULL, subject text NOT NULL,
+  id bigserial PRIMARY KEY, received_at timestamptz NOT NULL DEFAULT now(), mail_from text NOT NULL, rcpt_to json NOT NULL, subject text NOT NULL,
   message_id text NOT NULL, size int NOT NULL, attachments int NOT NULL, raw bytea NOT NULL
 );
 CREATE INDEX letters_received ON letters (received_at DESC);

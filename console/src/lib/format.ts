@@ -1,0 +1,41 @@
+import type { Cell, Column, Person } from "./api";
+
+const language = "en-GB";
+const number = new Intl.NumberFormat(language);
+const timeFormat = new Intl.DateTimeFormat(language, { day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" });
+const dayFormat = new Intl.DateTimeFormat(language, { day: "2-digit", month: "2-digit", year: "numeric", timeZone: "UTC" });
+const wholeFormat = new Intl.DateTimeFormat(language, { weekday: "short", day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit", timeZoneName: "short" });
+
+export const count = (value: number): string => number.format(value);
+
+/** A time in the viewer's zone. */
+export const time = (iso: string | null): string => (iso ? timeFormat.format(new Date(iso)) : "");
+export const wholeTime = (iso: string): string => wholeFormat.format(new Date(iso));
+
+export function plural(value: number, one: string, many = `${one}s`): string {
+  return `${count(value)} ${value === 1 ? one : many}`;
+}
+
+export function bytes(size: number): string {
+  return size < 1024 ? `${size} B` : size < 1048576 ? `${(size / 1024).toFixed(0)} kB` : `${(size / 1048576).toFixed(1)} MB`;
+}
+
+/** A money-like total as text: two places unless it is whole everywhere. */
+export function amount(text: string, places: number): string {
+  return Number(text).toLocaleString(language, { minimumFractionDigits: places, maximumFractionDigits: places });
+}
+
+const EPOCH = Date.UTC(1899, 11, 30);
+
+/** A cell as people read it: a date without a time behind it. */
+export function cell(value: Cell, column: Column): string {
+  if (value === null) return "";
+  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (typeof value === "string") return value;
+  if (column.type === "date") return dayFormat.format(new Date(EPOCH + value * 86_400_000));
+  if (column.type === "datetime") return `${dayFormat.format(new Date(EPOCH + value * 86_400_000))} ${new Date(EPOCH + value * 86_400_000).toISOString().slice(11, 16)}`;
+  if (column.type === "time") return new Date(EPOCH + value * 86_400_000).toISOString().slice(11, 16);
+  return String(value);
+}
+
+export const people = (list: Person[]): string => list.map((one) => (one.name ? `${one.name} <${one.address}>` : one.address)).join(", ");

@@ -1,0 +1,66 @@
+<script lang="ts">
+  import { Button, Link } from "carbon-components-svelte";
+  import { get, type Letter, type LetterSummary, Problem } from "../lib/api";
+  import { bytes, plural, time } from "../lib/format";
+  import { whenever } from "../lib/live";
+  import { link } from "../lib/router.svelte";
+  import Empty from "../parts/Empty.svelte";
+  import MailView from "../parts/MailView.svelte";
+  import Trouble from "../parts/Trouble.svelte";
+
+  let { id }: { id: string | undefined } = $props();
+  let letters = $state<LetterSummary[]>();
+  let letter = $state<Letter>();
+  let problem = $state<Problem>();
+
+  $effect(() => whenever((event) => event.kind === "letter", async () => { letters = await get("/api/letters"); }));
+  $effect(() => {
+    problem = undefined;
+    if (id) get<Letter>(`/api/letters/${id}`).then((found) => { letter = found; }, (error: Problem) => { problem = error; });
+    else letter = undefined;
+  });
+</script>
+
+<h1>Letterbox</h1>
+<p class="soft">The simulated mail server: it keeps what it gets and delivers nothing. {letters ? plural(letters.length, "letter") : ""}</p>
+<Trouble {problem} />
+{#if letters && letters.length === 0}
+  <Empty title="The letterbox is empty">Release a run, or rehearse one to yourself; what would reach its readers arrives here.</Empty>
+{:else if letters}
+  <div class="columns">
+    <ul class="letters">
+      {#each letters as one}
+        <li class:chosen={one.id === id}>
+          <a href={link("letterbox", one.id)}>
+            <strong>{one.subject}</strong>
+            <span class="soft">{one.rcptTo.join(", ")}</span>
+            <span class="soft">{time(one.receivedAt)}, {bytes(one.size)}, {plural(one.attachments, "attachment")}</span>
+          </a>
+        </li>
+      {/each}
+    </ul>
+    {#if letter}
+      <section class="panel" aria-label="Letter">
+        <h2>{letter.subject}</h2>
+        <p class="soft">From {letter.mailFrom} to {letter.rcptTo.join(", ")}, {time(letter.receivedAt)}</p>
+        <ul class="attachments">{#each letter.attachments as attachment}<li><Link href={`/api/letters/${letter.id}/attachments/${attachment.index}`}>{attachment.filename}</Link> <span class="soft">{bytes(attachment.size)}</span></li>{/each}</ul>
+        <MailView html={letter.html} text={letter.text} />
+        <details><summary>Headers</summary><pre>{letter.headers.join("\n")}</pre></details>
+        <Button size="small" kind="ghost" href={`/api/letters/${letter.id}/raw`}>Save as .eml</Button>
+      </section>
+    {:else}
+      <Empty title="No letter is open">Choose one on the left to read it as its receiver does.</Empty>
+    {/if}
+  </div>
+{/if}
+
+<style>
+  .columns { display: grid; grid-template-columns: minmax(18rem, 0.8fr) minmax(0, 1.6fr); gap: 1.25rem; margin-top: 0.75rem; align-items: start; }
+  .letters { background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); max-height: 76vh; overflow: auto; }
+  .letters li + li { border-top: 1px solid var(--cds-ui-03); }
+  .letters a { display: grid; padding: 0.5rem 0.8rem; text-decoration: none; color: inherit; font-size: 0.875rem; overflow-wrap: anywhere; }
+  .letters .chosen { background: var(--cds-highlight); }
+  h2 { margin-top: 0; }
+  .attachments { margin: 0.5rem 0 0.75rem; font-size: 0.875rem; display: grid; gap: 0.2rem; }
+  details { margin: 0.75rem 0; font-size: 0.875rem; }
+</style>

@@ -1,0 +1,99 @@
+<script lang="ts">
+  import { Button, DataTable, InlineNotification, Link, Modal, TextArea, TextInput } from "carbon-components-svelte";
+  import { get, Problem, type Report, type Run, send, upload } from "../lib/api";
+  import { time, wholeTime } from "../lib/format";
+  import { whenever } from "../lib/live";
+  import { go, link } from "../lib/router.svelte";
+  import Empty from "../parts/Empty.svelte";
+  import Trouble from "../parts/Trouble.svelte";
+
+  let { name }: { name: string | undefined } = $props();
+  let reports = $state<Report[]>();
+  let source = $state("");
+  let saved = $state("");
+  let problem = $state<Problem>();
+  let isStarting = $state(false);
+  let period = $state("");
+  let rehearsal = $state("");
+
+  $effect(() => whenever((event) => event.kind === "report", async () => { reports = await get("/api/reports"); }));
+
+  const report = $derived(reports?.find((one) => one.name === name));
+  $effect(() => {
+    if (report) source = report.source;
+  });
+
+  async function save(): Promise<void> {
+    problem = undefined;
+    saved = "";
+    try {
+      const kept = await upload<Report>("PUT", `/api/reports/${name}`, source);
+      saved = `Version ${kept.number} is saved. Every name in it was checked against data and templates.`;
+    } catch (error) {
+      problem = error as Problem;
+    }
+  }
+
+  async function start(): Promise<void> {
+    problem = undefined;
+    try {
+      const run = await send<Run>("POST", "/api/runs", { report: name, ...(period ? { period } : {}), ...(rehearsal ? { rehearsalTo: rehearsal } : {}) });
+      isStarting = false;
+      go("runs", run.id);
+    } catch (error) {
+      isStarting = false;
+      problem = error as Problem;
+    }
+  }
+
+  const rows = $derived((reports ?? []).map((one) => ({ id: one.name, name: one.name, title: one.definition.title, data: one.definition.data, number: one.number, next: one.nextTimes[0] ? time(one.nextTimes[0]) : "by hand" })));
+</script>
+
+<div class="split">
+  <h1>{#if name}<a href={link("reports")}>Reports</a> / {report?.definition.title ?? name}{:else}Reports{/if}</h1>
+  {#if report}<Button size="field" on:click={() => { isStarting = true; }}>Run</Button>{/if}
+</div>
+{#if name && report}
+  <p class="soft">{report.name}, version {report.number}, saved {time(report.createdAt)} by {report.createdBy}.</p>
+  <Trouble {problem} />
+  {#if saved}<InlineNotification lowContrast kind="success" title="Saved." subtitle={saved} />{/if}
+  <div class="columns">
+    <section>
+      <TextArea labelText="Definition" rows={30} bind:value={source} spellcheck="false" />
+      <div class="row" style="margin-top: 0.75rem"><Button size="field" kind="tertiary" disabled={source === report.source} on:click={save}>Check and save</Button></div>
+    </section>
+    <section>
+      <h2>Runs by itself</h2>
+      {#if report.definition.schedule}
+        <div class="panel">
+          <p class="soft"><code>{report.definition.schedule.rule}</code><br />at {report.definition.schedule.at} in {report.definition.schedule.zone}. The next five times, in your time zone:</p>
+          <ol>{#each report.nextTimes as at}<li>{wholeTime(at)}</li>{/each}</ol>
+        </div>
+      {:else}
+        <Empty title="No schedule">It runs when somebody presses Run.</Empty>
+      {/if}
+    </section>
+  </div>
+{:else if !name && reports}
+  {#if rows.length === 0}
+    <Empty title="No reports yet">Save a definition: <code>npx corbix reports my-report.yaml</code>. The fields are told in docs/definition.md.</Empty>
+  {:else}
+    <DataTable size="short" headers={[{ key: "title", value: "Report" }, { key: "name", value: "Name" }, { key: "data", value: "Data" }, { key: "number", value: "Version" }, { key: "next", value: "Next run" }]} {rows}>
+      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "title"}<Link href={link("reports", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+    </DataTable>
+  {/if}
+{/if}
+
+<Modal bind:open={isStarting} modalHeading="Run this report" primaryButtonText={rehearsal ? "Rehearse" : "Run"} secondaryButtonText="Cancel" on:click:button--secondary={() => { isStarting = false; }} on:submit={start}>
+  <div class="fields">
+    <TextInput labelText="Period" placeholder="2026-10" helperText="Blank: the last one that is over." bind:value={period} />
+    <TextInput labelText="Rehearse to" placeholder="me@lifts.example" helperText="Blank: a run that is held until somebody releases it. With an address: everything is sent for real, but only there." bind:value={rehearsal} />
+  </div>
+</Modal>
+
+<style>
+  .columns { display: grid; grid-template-columns: minmax(0, 2fr) minmax(16rem, 1fr); gap: 1.5rem; }
+  .columns :global(textarea) { font-family: "IBM Plex Mono", ui-monospace, monospace; font-size: 0.8125rem; line-height: 1.25rem; }
+  ol { margin: 0.5rem 0 0 1.2rem; list-style: decimal; font-size: 0.875rem; line-height: 1.5rem; }
+  .fields { display: grid; gap: 1rem; }
+</style>

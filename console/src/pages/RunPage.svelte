@@ -1,0 +1,129 @@
+<script lang="ts">
+  import { Button, Modal, ProgressBar, TextInput } from "carbon-components-svelte";
+  import { get, type Parcel, Problem, type Run, send } from "../lib/api";
+  import { amount, count, plural, time } from "../lib/format";
+  import { whenever } from "../lib/live";
+  import { go, link } from "../lib/router.svelte";
+  import Findings from "../parts/Findings.svelte";
+  import ParcelView from "../parts/ParcelView.svelte";
+  import StateTag from "../parts/StateTag.svelte";
+  import Trouble from "../parts/Trouble.svelte";
+
+  let { id, parcel }: { id: string; parcel: number | undefined } = $props();
+  let run = $state<Run>();
+  let parcels = $state<Parcel[]>([]);
+  let problem = $state<Problem>();
+  let isReleasing = $state(false);
+  let isRehearsing = $state(false);
+  let rehearsal = $state("");
+
+  $effect(() => {
+    const wanted = id;
+    return whenever((event) => event.kind === "run" && event.subject === wanted, async () => {
+      try {
+        [run, parcels] = await Promise.all([get<Run>(`/api/runs/${wanted}`), get<Parcel[]>(`/api/runs/${wanted}/parcels`)]);
+      } catch (error) {
+        problem = error as Problem;
+      }
+    });
+  });
+
+  const allTotals = $derived(Object.keys(parcels[0]?.totals ?? {}));
+  // Beside an open parcel there is room for the first only.
+  const totals = $derived(parcel === undefined ? allTotals : allTotals.slice(0, 1));
+  const places = $derived(Object.fromEntries(allTotals.map((name) => [name, parcels.some((one) => !Number.isInteger(Number(one.totals[name]))) ? 2 : 0])));
+  const made = $derived(run?.progress.parcels.made ?? 0);
+  const sent = $derived(run?.progress.messages.sent ?? 0);
+  const isMoving = $derived(run !== undefined && ["planning", "making", "proving", "delivering"].includes(run.state));
+  const canRelease = $derived(run?.state === "held" && run.proof?.mayBeReleased === true);
+
+  async function act(work: () => Promise<Run>): Promise<void> {
+    problem = undefined;
+    isReleasing = false;
+    isRehearsing = false;
+    try {
+      const changed = await work();
+      if (changed.id === id) run = changed;
+      else go("runs", changed.id);
+    } catch (error) {
+      problem = error as Problem;
+    }
+  }
+</script>
+
+{#if run}
+  <div class="split">
+    <div>
+      <h1><a href={link("runs")}>Runs</a> / {run.title}, {run.periodLabel} <StateTag state={run.state} /></h1>
+      <p class="soft">Run {run.id} from {run.data} edition {run.edition}, started {time(run.createdAt)} by {run.startedBy}{run.releasedAt ? `, released ${time(run.releasedAt)} by ${run.releasedBy}` : ""}{run.rehearsalTo ? `. A rehearsal: everything goes to ${run.rehearsalTo}` : ""}.</p>
+    </div>
+    <div class="row">
+      {#if canRelease}<Button size="field" on:click={() => { isReleasing = true; }}>Release</Button>{/if}
+      {#if run.state === "held"}<Button size="field" kind="tertiary" on:click={() => { isRehearsing = true; }}>Rehearse</Button>{/if}
+      {#if isMoving || run.state === "held"}<Button size="field" kind="ghost" on:click={() => act(() => send("POST", `/api/runs/${id}/stop`))}>Stop</Button>{/if}
+    </div>
+  </div>
+  <Trouble {problem} />
+  {#if run.error}<Trouble problem={new Problem(run.error.message, 0, run.error.where, run.error.advice)} />{/if}
+  {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, "group")}`} />{/if}
+  {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, "message")}`} />{/if}
+
+  <ul class="proof" aria-label="Proof">{#each run.sentences as sentence}<li>{sentence}</li>{/each}</ul>
+  {#if run.findings.length > 0}
+    <details open={parcel === undefined}>
+      <summary>{plural(run.findings.length, "finding")}</summary>
+      <Findings findings={run.findings} />
+    </details>
+  {/if}
+
+  {#if parcels.length > 0}
+    <h2>Parcels</h2>
+    <div class="columns" class:open={parcel !== undefined}>
+      <div class="list">
+        <table>
+          <thead><tr><th>Group</th><th class="right">Rows</th>{#each totals as name}<th class="right">{name}</th>{/each}{#if parcel === undefined}<th class="right">Files</th><th class="right">People</th>{/if}<th>State</th></tr></thead>
+          <tbody>
+            {#each parcels as one}
+              <tr class:chosen={one.number === parcel}>
+                <td class="label" title={one.label}><a href={link("runs", id, one.number)} aria-current={one.number === parcel ? "true" : undefined}>{one.label}</a></td>
+                <td class="right">{count(one.rowCount)}</td>
+                {#each totals as name}<td class="right">{amount(one.totals[name], places[name])}</td>{/each}
+                {#if parcel === undefined}
+                  <td class="right">{one.files.length}</td>
+                  <td class="right">{one.message ? one.message.envelope.to.length + one.message.envelope.cc.length + one.message.envelope.bcc.length : 0}</td>
+                {/if}
+                <td><StateTag state={one.message?.state ?? (one.state === "made" ? "no recipient" : one.state)} /></td>
+              </tr>
+            {/each}
+          </tbody>
+        </table>
+      </div>
+      {#if parcel !== undefined}{#key parcel}<ParcelView {id} number={parcel} onclose={() => go("runs", id)} />{/key}{/if}
+    </div>
+  {/if}
+
+  <Modal bind:open={isReleasing} modalHeading="Release this run?" primaryButtonText={`Send ${plural(run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => send("POST", `/api/runs/${id}/release`))}>
+    <p>{plural(run.proof?.messages ?? 0, "message")} to {plural(run.proof?.people ?? 0, "person", "people")} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. Groups that were delivered for {run.periodLabel} already are skipped.</p>
+  </Modal>
+  <Modal bind:open={isRehearsing} modalHeading="Rehearse" primaryButtonText="Rehearse" primaryButtonDisabled={!rehearsal.includes("@")} secondaryButtonText="Cancel" on:click:button--secondary={() => { isRehearsing = false; }} on:submit={() => act(() => send("POST", "/api/runs", { report: run?.report, period: run?.period, rehearsalTo: rehearsal }))}>
+    <p style="margin-bottom: 1rem">Everything is made and sent for real, but only to this address; each message says who would have got it.</p>
+    <TextInput labelText="Address" placeholder="me@lifts.example" bind:value={rehearsal} />
+  </Modal>
+{:else if problem}
+  <Trouble {problem} />
+  <a href={link("runs")}>Back to the runs</a>
+{/if}
+
+<style>
+  .proof { margin: 0.9rem 0; padding: 0.7rem 1rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--cds-interactive-01); display: grid; gap: 0.15rem; font-variant-numeric: tabular-nums; }
+  .columns { display: grid; grid-template-columns: minmax(0, 1fr); gap: 1.25rem; align-items: start; }
+  .columns.open { grid-template-columns: minmax(22rem, 0.85fr) minmax(0, 1.15fr); }
+  .list { overflow-x: auto; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); }
+  table { width: 100%; border-collapse: collapse; font-size: 0.8125rem; font-variant-numeric: tabular-nums; }
+  th { background: var(--cds-ui-01); text-align: left; font-weight: 600; padding: 0.35rem 0.6rem; }
+  td { border-top: 1px solid var(--cds-ui-03); padding: 0.05rem 0.6rem; white-space: nowrap; }
+  .label { max-width: 16rem; overflow: hidden; text-overflow: ellipsis; }
+  .chosen td { background: var(--cds-highlight); }
+  th.right, td.right { text-align: right; }
+  @media (max-width: 1100px) { .columns.open { grid-template-columns: 1fr; } }
+</style>

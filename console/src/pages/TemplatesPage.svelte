@@ -1,0 +1,72 @@
+<script lang="ts">
+  import { DataTable, FileUploaderButton, Link } from "carbon-components-svelte";
+  import { get, Problem, type Template, upload } from "../lib/api";
+  import { bytes, time } from "../lib/format";
+  import { whenever } from "../lib/live";
+  import { link } from "../lib/router.svelte";
+  import Empty from "../parts/Empty.svelte";
+  import PdfPages from "../parts/PdfPages.svelte";
+  import Trouble from "../parts/Trouble.svelte";
+
+  let { name }: { name: string | undefined } = $props();
+  let templates = $state<Template[]>();
+  let one = $state<Template>();
+  let files = $state<File[]>([]);
+  let problem = $state<Problem>();
+
+  $effect(() => {
+    const wanted = name;
+    return whenever((event) => event.kind === "template", async () => {
+      if (wanted) one = await get(`/api/templates/${encodeURIComponent(wanted)}`);
+      else templates = await get("/api/templates");
+    });
+  });
+  $effect(() => {
+    const [file] = files;
+    if (file) add(file);
+  });
+
+  async function add(file: File): Promise<void> {
+    files = [];
+    problem = undefined;
+    try {
+      await upload("PUT", `/api/templates/${encodeURIComponent(file.name)}`, file);
+    } catch (error) {
+      problem = error as Problem;
+    }
+  }
+
+  const rows = $derived((templates ?? []).map((template) => ({ id: template.name, name: template.name, number: template.number, size: bytes(template.size), added: time(template.createdAt), by: template.createdBy })));
+</script>
+
+<div class="split">
+  <h1>{#if name}<a href={link("templates")}>Templates</a> / {name}{:else}Templates{/if}</h1>
+  <FileUploaderButton size="field" kind="primary" labelText="Add a template" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".html"]} bind:files />
+</div>
+<Trouble {problem} />
+{#if name && one}
+  <p class="soft">Version {one.number}, {bytes(one.size)}, added {time(one.createdAt)} by {one.createdBy}. <Link href={`/api/templates/${encodeURIComponent(one.name)}/content`}>Save the file</Link></p>
+  <div class="columns">
+    <section>
+      <h2>As it prints</h2>
+      {#if one.name.endsWith(".html")}<p class="soft">The body of a mail; see it filled in a run.</p>{:else}<PdfPages source={`/api/templates/${encodeURIComponent(one.name)}/pages.pdf`} label={one.name} />{/if}
+    </section>
+    <section>
+      <h2>Its marks</h2>
+      <ul class="panel marks">{#each one.marks ?? [] as mark}<li><code>{`{{ ${mark} }}`}</code></li>{/each}</ul>
+    </section>
+  </div>
+{:else if !name && templates}
+  {#if rows.length === 0}
+    <Empty title="No templates yet">Add a workbook or a document with marks such as <code>{"{{ site }}"}</code>, or the HTML body of a mail.</Empty>
+  {:else}
+    <DataTable size="short" headers={[{ key: "name", value: "Template" }, { key: "number", value: "Version" }, { key: "size", value: "Size" }, { key: "added", value: "Added" }, { key: "by", value: "By" }]} {rows}>
+      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "name"}<Link href={link("templates", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+    </DataTable>
+  {/if}
+{/if}
+
+<style>
+  .columns { display: grid; grid-template-columns: minmax(0, 1.6fr) minmax(16rem, 1fr); gap: 1.5rem; }
+  .marks { display: grid; gap: 0.35rem; overflow-wrap: anywhere; }
+</style>
