@@ -5,7 +5,8 @@ import { defineConfig, type Plugin } from "vite";
 const ownFonts: Plugin = {
   name: "own-fonts",
   enforce: "pre",
-  transform: (code, id) => (id.includes("carbon-components-svelte/css/") ? code.replace(/@font-face\s*\{[^}]*\}/g, "") : undefined),
+  transform: (code, id) =>
+    id.includes("carbon-components-svelte/css/") ? code.replace(/@font-face\s*\{[^}]*\}/g, "") : undefined,
 };
 
 export default defineConfig({

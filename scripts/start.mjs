@@ -35,11 +35,17 @@ async function start() {
   await build(root);
   const { readSettings } = await import(new URL("../service/dist/settings.js", import.meta.url).href);
   const settings = readSettings(process.env, root);
-  const cluster = settings.databaseUrl ? undefined : await startCluster({ data: settings.data, port: settings.databasePort });
+  const cluster = settings.databaseUrl
+    ? undefined
+    : await startCluster({ data: settings.data, port: settings.databasePort });
   try {
     if (stopped) return 0;
     // In a process group of its own: Ctrl-C is passed on by this process, once.
-    child = fork(new URL("../service/dist/main.js", import.meta.url), [], { cwd: root, detached: true, env: { ...process.env, CORBIX_ROOT: root, CORBIX_DATABASE_URL: settings.databaseUrl ?? cluster.url } });
+    child = fork(new URL("../service/dist/main.js", import.meta.url), [], {
+      cwd: root,
+      detached: true,
+      env: { ...process.env, CORBIX_ROOT: root, CORBIX_DATABASE_URL: settings.databaseUrl ?? cluster.url },
+    });
     const [code] = await once(child, "exit");
     if (stopped) say("Everything has ended.");
     return stopped ? 0 : (code ?? 1);

@@ -8,7 +8,8 @@ export async function readInput(path: string): Promise<Uint8Array> {
     return await readFile(path);
   } catch (cause) {
     const code = (cause as NodeJS.ErrnoException).code;
-    const why = code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "it is a folder" : (cause as Error).message;
+    const why =
+      code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "it is a folder" : (cause as Error).message;
     throw new CorbixError("NOT_FOUND", `Cannot read the file: ${why}.`, { where: path, cause });
   }
 }
@@ -25,11 +26,17 @@ export async function writeOutput(path: string, bytes: Uint8Array): Promise<void
  * Writes a folder whole or not at all: everything goes into a folder beside, which takes the place at the end.
  * Throws `CONFLICT` where the folder holds files already.
  */
-export async function writeFolder(path: string, write: (add: (name: string, bytes: Uint8Array) => Promise<void>) => Promise<void>): Promise<void> {
+export async function writeFolder(
+  path: string,
+  write: (add: (name: string, bytes: Uint8Array) => Promise<void>) => Promise<void>,
+): Promise<void> {
   const target = resolve(path);
   const existing = await readdir(target).catch(() => undefined);
   if (existing && existing.length > 0) {
-    throw new CorbixError("CONFLICT", "Cannot write into the folder: it is not empty.", { where: path, advice: "Name a new folder, or empty this one." });
+    throw new CorbixError("CONFLICT", "Cannot write into the folder: it is not empty.", {
+      where: path,
+      advice: "Name a new folder, or empty this one.",
+    });
   }
   const beside = `${target}.partial`;
   await rm(beside, { recursive: true, force: true });

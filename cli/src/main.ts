@@ -1,10 +1,19 @@
 import { Command, CommanderError } from "commander";
 import { type Client, makeClient } from "./client.js";
-import { fill, type FillOptions } from "./commands/fill.js";
+import { type FillOptions, fill } from "./commands/fill.js";
 import { datasets, load, recipients, reports, templates, times } from "./commands/library.js";
-import { make, type MakeOptions } from "./commands/make.js";
+import { type MakeOptions, make } from "./commands/make.js";
 import { pages } from "./commands/pages.js";
-import { fetchFiles, listRuns, releaseRun, type RunOptions, showRun, startRun, stopRun, watchRun } from "./commands/runs.js";
+import {
+  fetchFiles,
+  listRuns,
+  type RunOptions,
+  releaseRun,
+  showRun,
+  startRun,
+  stopRun,
+  watchRun,
+} from "./commands/runs.js";
 import { makeOutput, type Output, reportError } from "./output.js";
 
 /** Runs the command and gives its exit code. */
@@ -62,7 +71,10 @@ function addLocalCommands(program: Command, run: Run): void {
     .option("--date <date>", "the day of the run, such as 2026-11-02; today if not given")
     .option("--templates <folder>", "folder of the templates")
     .requiredOption("--out <folder>", "a new folder for everything")
-    .addHelpText("after", "\nExample:\n  corbix make demo/files/site-statement.yaml --data visits=demo/files/visits-2026.xlsx \\\n    --recipients demo/files/recipients.csv --for 2026-10 --out october\n")
+    .addHelpText(
+      "after",
+      "\nExample:\n  corbix make demo/files/site-statement.yaml --data visits=demo/files/visits-2026.xlsx \\\n    --recipients demo/files/recipients.csv --for 2026-10 --out october\n",
+    )
     .action((report: string, options: MakeOptions) => run((output) => make(report, options, output)));
   program
     .command("fill")
@@ -72,7 +84,10 @@ function addLocalCommands(program: Command, run: Run): void {
     .requiredOption("--out <file>", "the filled file")
     .option("--pdf", "make a PDF beside it")
     .option("--locale <tag>", "language of months and numbers", "en-GB")
-    .addHelpText("after", "\nExample:\n  corbix fill letter.docx --record harbour-house.yaml --out harbour-house.docx --pdf\n")
+    .addHelpText(
+      "after",
+      "\nExample:\n  corbix fill letter.docx --record harbour-house.yaml --out harbour-house.docx --pdf\n",
+    )
     .action((template: string, options: FillOptions) => run((output) => fill(template, options, output)));
   program
     .command("pages")
@@ -92,8 +107,13 @@ function addServiceCommands(program: Command, run: Run, client: () => Client): v
     .argument("<file>", "a workbook (.xlsx) or text file (.csv)")
     .option("--sheet <name>", "sheet to read; the first visible one if not given")
     .addHelpText("after", example("corbix load visits visits-2026.xlsx"))
-    .action((dataset: string, file: string, options: { sheet?: string }) => run((output) => load(client(), dataset, file, options, output)));
-  program.command("datasets").summary("list the datasets").action(() => run((output) => datasets(client(), output)));
+    .action((dataset: string, file: string, options: { sheet?: string }) =>
+      run((output) => load(client(), dataset, file, options, output)),
+    );
+  program
+    .command("datasets")
+    .summary("list the datasets")
+    .action(() => run((output) => datasets(client(), output)));
   program
     .command("recipients")
     .summary("show the shared recipient list, or replace it by a file")
@@ -128,11 +148,27 @@ function addServiceCommands(program: Command, run: Run, client: () => Client): v
     .option("--group <name>", "only this group; may be given several times", collect, [])
     .option("--again <reason>", "deliver again to groups that were delivered already, and why")
     .option("--no-wait", "do not wait until it holds")
-    .addHelpText("after", example("corbix run site-statement --for 2026-10\n  corbix run site-statement --for 2026-10 --rehearse me@lifts.example"))
+    .addHelpText(
+      "after",
+      example(
+        "corbix run site-statement --for 2026-10\n  corbix run site-statement --for 2026-10 --rehearse me@lifts.example",
+      ),
+    )
     .action((report: string, options: RunOptions) => run((output) => startRun(client(), report, options, output)));
-  program.command("runs").summary("list the runs").action(() => run((output) => listRuns(client(), output)));
-  program.command("watch").summary("follow a run until it holds or ends").argument("<run>").action((id: string) => run((output) => watchRun(client(), id, output)));
-  program.command("show").summary("show a run's proof and parcels").argument("<run>").action((id: string) => run((output) => showRun(client(), id, output)));
+  program
+    .command("runs")
+    .summary("list the runs")
+    .action(() => run((output) => listRuns(client(), output)));
+  program
+    .command("watch")
+    .summary("follow a run until it holds or ends")
+    .argument("<run>")
+    .action((id: string) => run((output) => watchRun(client(), id, output)));
+  program
+    .command("show")
+    .summary("show a run's proof and parcels")
+    .argument("<run>")
+    .action((id: string) => run((output) => showRun(client(), id, output)));
   program
     .command("release")
     .summary("let a held run's messages go")
@@ -140,8 +176,14 @@ function addServiceCommands(program: Command, run: Run, client: () => Client): v
     .option("--group <name>", "only this group; may be given several times", collect, [])
     .option("--no-wait", "do not wait until all are sent")
     .addHelpText("after", example("corbix release 7f3a90c1"))
-    .action((id: string, options: { group: string[]; wait: boolean }) => run((output) => releaseRun(client(), id, options, output)));
-  program.command("stop").summary("stop a run where it stands").argument("<run>").action((id: string) => run((output) => stopRun(client(), id, output)));
+    .action((id: string, options: { group: string[]; wait: boolean }) =>
+      run((output) => releaseRun(client(), id, options, output)),
+    );
+  program
+    .command("stop")
+    .summary("stop a run where it stands")
+    .argument("<run>")
+    .action((id: string) => run((output) => stopRun(client(), id, output)));
   program
     .command("fetch")
     .summary("put all files of a run into a folder")

@@ -8,7 +8,10 @@ export interface Output {
   readonly line: (text?: string) => void;
   /** The one value of `--json`. */
   readonly value: (value: unknown) => void;
-  readonly progress: (label: string, total: number) => { readonly step: (done: number) => void; readonly stop: () => void };
+  readonly progress: (
+    label: string,
+    total: number,
+  ) => { readonly step: (done: number) => void; readonly stop: () => void };
 }
 
 export function makeOutput(json: boolean): Output {
@@ -22,7 +25,12 @@ export function makeOutput(json: boolean): Output {
     },
     progress: (label, total) => {
       if (json || !process.stderr.isTTY || total < 2) return { step: () => {}, stop: () => {} };
-      const bar = new SingleBar({ format: `${label.padEnd(8)}{bar} {value} of {total}`, hideCursor: true, clearOnComplete: true, barsize: 30 });
+      const bar = new SingleBar({
+        format: `${label.padEnd(8)}{bar} {value} of {total}`,
+        hideCursor: true,
+        clearOnComplete: true,
+        barsize: 30,
+      });
       bar.start(total, 0);
       return { step: (done) => bar.update(done), stop: () => bar.stop() };
     },
@@ -32,8 +40,29 @@ export function makeOutput(json: boolean): Output {
 /** Rows under headings, numbers to the right. */
 export function tableText(headings: readonly string[], rows: readonly (readonly (string | number)[])[]): string {
   const right = headings.map((_, column) => rows.length > 0 && rows.every((row) => typeof row[column] === "number"));
-  const blank = { top: "", "top-mid": "", "top-left": "", "top-right": "", bottom: "", "bottom-mid": "", "bottom-left": "", "bottom-right": "", left: "", "left-mid": "", mid: "", "mid-mid": "", right: "", "right-mid": "", middle: "  " };
-  const table = new Table({ head: [...headings], chars: blank, colAligns: right.map((isRight) => (isRight ? "right" : "left")), style: { head: process.stdout.isTTY ? ["bold"] : [], border: [], "padding-left": 0, "padding-right": 0 } });
+  const blank = {
+    top: "",
+    "top-mid": "",
+    "top-left": "",
+    "top-right": "",
+    bottom: "",
+    "bottom-mid": "",
+    "bottom-left": "",
+    "bottom-right": "",
+    left: "",
+    "left-mid": "",
+    mid: "",
+    "mid-mid": "",
+    right: "",
+    "right-mid": "",
+    middle: "  ",
+  };
+  const table = new Table({
+    head: [...headings],
+    chars: blank,
+    colAligns: right.map((isRight) => (isRight ? "right" : "left")),
+    style: { head: process.stdout.isTTY ? ["bold"] : [], border: [], "padding-left": 0, "padding-right": 0 },
+  });
   for (const row of rows) table.push(row.map((cell) => (typeof cell === "number" ? cell.toLocaleString("en") : cell)));
   return table
     .toString()
@@ -44,15 +73,24 @@ export function tableText(headings: readonly string[], rows: readonly (readonly 
 
 /** Findings one below the other, what stops first. */
 export function findingLines(findings: readonly Finding[]): string[] {
-  return findings.flatMap((finding) => [`${finding.severity.padEnd(5)} ${finding.where}`, `      ${finding.what}`, ...(finding.advice === "Nothing to do." ? [] : [`      ${finding.advice}`])]);
+  return findings.flatMap((finding) => [
+    `${finding.severity.padEnd(5)} ${finding.where}`,
+    `      ${finding.what}`,
+    ...(finding.advice === "Nothing to do." ? [] : [`      ${finding.advice}`]),
+  ]);
 }
 
 /** Writes what went wrong and gives the exit code. */
 export function reportError(error: unknown, json: boolean): number {
   const known = error instanceof CorbixError ? error : undefined;
-  if (json) process.stderr.write(`${JSON.stringify({ error: { code: known?.code ?? "FAILED", message: (error as Error).message, where: known?.where, advice: known?.advice } })}\n`);
+  if (json)
+    process.stderr.write(
+      `${JSON.stringify({ error: { code: known?.code ?? "FAILED", message: (error as Error).message, where: known?.where, advice: known?.advice } })}\n`,
+    );
   else if (known) {
-    process.stderr.write(`${known.where ? `${known.where}:\n  ` : ""}${known.message}\n${known.advice ? `  ${known.advice}\n` : ""}`);
+    process.stderr.write(
+      `${known.where ? `${known.where}:\n  ` : ""}${known.message}\n${known.advice ? `  ${known.advice}\n` : ""}`,
+    );
   } else process.stderr.write(`${(error as Error).message ?? String(error)}\n`);
   return known?.exitCode ?? 1;
 }

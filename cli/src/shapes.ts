@@ -16,9 +16,22 @@ export interface RunAnswer {
   readonly parcelCount: number;
   readonly sentences: readonly string[];
   readonly findings: readonly Finding[];
-  readonly progress: { readonly parcels: Readonly<Record<string, number>>; readonly messages: Readonly<Record<string, number>> };
-  readonly proof: { readonly mayBeReleased: boolean; readonly files: { readonly planned: number; readonly made: number }; readonly messages: number; readonly people: number } | null;
-  readonly error: { readonly code: string; readonly message: string; readonly where?: string; readonly advice?: string } | null;
+  readonly progress: {
+    readonly parcels: Readonly<Record<string, number>>;
+    readonly messages: Readonly<Record<string, number>>;
+  };
+  readonly proof: {
+    readonly mayBeReleased: boolean;
+    readonly files: { readonly planned: number; readonly made: number };
+    readonly messages: number;
+    readonly people: number;
+  } | null;
+  readonly error: {
+    readonly code: string;
+    readonly message: string;
+    readonly where?: string;
+    readonly advice?: string;
+  } | null;
   readonly createdAt: string;
 }
 
@@ -28,8 +41,21 @@ export interface ParcelAnswer {
   readonly rowCount: number;
   readonly totals: Readonly<Record<string, string>>;
   readonly state: string;
-  readonly files: readonly { readonly id: string; readonly path: string; readonly kind: string; readonly size: number }[];
-  readonly message: { readonly state: string; readonly response: string | null; readonly envelope: { readonly to: readonly Person[]; readonly cc: readonly Person[]; readonly bcc: readonly Person[] } } | null;
+  readonly files: readonly {
+    readonly id: string;
+    readonly path: string;
+    readonly kind: string;
+    readonly size: number;
+  }[];
+  readonly message: {
+    readonly state: string;
+    readonly response: string | null;
+    readonly envelope: {
+      readonly to: readonly Person[];
+      readonly cc: readonly Person[];
+      readonly bcc: readonly Person[];
+    };
+  } | null;
 }
 
 export interface Person {
@@ -53,6 +79,10 @@ export interface ReportAnswer {
   readonly name: string;
   readonly number: number;
   readonly source: string;
-  readonly definition: { readonly title: string; readonly data: string; readonly schedule?: { readonly rule: string; readonly at: string; readonly zone: string } };
+  readonly definition: {
+    readonly title: string;
+    readonly data: string;
+    readonly schedule?: { readonly rule: string; readonly at: string; readonly zone: string };
+  };
   readonly nextTimes: readonly string[];
 }

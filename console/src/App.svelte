@@ -1,67 +1,79 @@
 <script lang="ts">
-  import { Content, Header, HeaderGlobalAction, HeaderUtilities, SideNav, SideNavItems, SideNavLink, SkipToContent } from "carbon-components-svelte";
-  import { Asleep, Light, Logout } from "carbon-icons-svelte";
-  import { onMount } from "svelte";
-  import { get, Problem, send } from "./lib/api";
-  import { closeLive } from "./lib/live";
-  import { link, place } from "./lib/router.svelte";
-  import ApiPage from "./pages/ApiPage.svelte";
-  import DataPage from "./pages/DataPage.svelte";
-  import LetterboxPage from "./pages/LetterboxPage.svelte";
-  import OutboxPage from "./pages/OutboxPage.svelte";
-  import OverviewPage from "./pages/OverviewPage.svelte";
-  import RecipientsPage from "./pages/RecipientsPage.svelte";
-  import ReportsPage from "./pages/ReportsPage.svelte";
-  import RunPage from "./pages/RunPage.svelte";
-  import RunsPage from "./pages/RunsPage.svelte";
-  import SignInPage from "./pages/SignInPage.svelte";
-  import TemplatesPage from "./pages/TemplatesPage.svelte";
+import {
+  Content,
+  Header,
+  HeaderGlobalAction,
+  HeaderUtilities,
+  SideNav,
+  SideNavItems,
+  SideNavLink,
+  SkipToContent,
+} from "carbon-components-svelte";
+import { Asleep, Light, Logout } from "carbon-icons-svelte";
+import { onMount } from "svelte";
+import { get, Problem, send } from "./lib/api";
+import { closeLive } from "./lib/live";
+import { link, place } from "./lib/router.svelte";
+import ApiPage from "./pages/ApiPage.svelte";
+import DataPage from "./pages/DataPage.svelte";
+import LetterboxPage from "./pages/LetterboxPage.svelte";
+import OutboxPage from "./pages/OutboxPage.svelte";
+import OverviewPage from "./pages/OverviewPage.svelte";
+import RecipientsPage from "./pages/RecipientsPage.svelte";
+import ReportsPage from "./pages/ReportsPage.svelte";
+import RunPage from "./pages/RunPage.svelte";
+import RunsPage from "./pages/RunsPage.svelte";
+import SignInPage from "./pages/SignInPage.svelte";
+import TemplatesPage from "./pages/TemplatesPage.svelte";
 
-  const rooms = [
-    ["", "Overview"],
-    ["data", "Data"],
-    ["recipients", "Recipients"],
-    ["templates", "Templates"],
-    ["reports", "Reports"],
-    ["runs", "Runs"],
-    ["outbox", "Outbox"],
-    ["letterbox", "Letterbox"],
-    ["api", "HTTP API"],
-  ];
+const rooms = [
+  ["", "Overview"],
+  ["data", "Data"],
+  ["recipients", "Recipients"],
+  ["templates", "Templates"],
+  ["reports", "Reports"],
+  ["runs", "Runs"],
+  ["outbox", "Outbox"],
+  ["letterbox", "Letterbox"],
+  ["api", "HTTP API"],
+];
 
-  let user = $state<string | null>();
-  let dark = $state(localStorage.getItem("corbix-theme") === "dark" || (localStorage.getItem("corbix-theme") === null && matchMedia("(prefers-color-scheme: dark)").matches));
-  let isNavOpen = $state(false);
+let user = $state<string | null>();
+let dark = $state(
+  localStorage.getItem("corbix-theme") === "dark" ||
+    (localStorage.getItem("corbix-theme") === null && matchMedia("(prefers-color-scheme: dark)").matches),
+);
+let isNavOpen = $state(false);
 
-  $effect(() => {
-    document.documentElement.setAttribute("theme", dark ? "g100" : "white");
-    document.documentElement.style.colorScheme = dark ? "dark" : "light";
-  });
+$effect(() => {
+  document.documentElement.setAttribute("theme", dark ? "g100" : "white");
+  document.documentElement.style.colorScheme = dark ? "dark" : "light";
+});
 
-  onMount(() => {
-    get<{ name: string }>("/api/session").then(
-      (session) => {
-        user = session.name;
-      },
-      (problem: Problem) => {
-        user = problem.status === 401 ? null : undefined;
-        if (problem.status !== 401) setTimeout(() => location.reload(), 2000);
-      },
-    );
-  });
+onMount(() => {
+  get<{ name: string }>("/api/session").then(
+    (session) => {
+      user = session.name;
+    },
+    (problem: Problem) => {
+      user = problem.status === 401 ? null : undefined;
+      if (problem.status !== 401) setTimeout(() => location.reload(), 2000);
+    },
+  );
+});
 
-  function turnTheme(): void {
-    dark = !dark;
-    localStorage.setItem("corbix-theme", dark ? "dark" : "light");
-  }
+function turnTheme(): void {
+  dark = !dark;
+  localStorage.setItem("corbix-theme", dark ? "dark" : "light");
+}
 
-  async function signOut(): Promise<void> {
-    await send("DELETE", "/api/session");
-    closeLive();
-    user = null;
-  }
+async function signOut(): Promise<void> {
+  await send("DELETE", "/api/session");
+  closeLive();
+  user = null;
+}
 
-  const room = $derived(place.parts[0] ?? "");
+const room = $derived(place.parts[0] ?? "");
 </script>
 
 <Header href="#/" bind:isSideNavOpen={isNavOpen} persistentHamburgerMenu={false}>

@@ -15,7 +15,8 @@ export function logoPng() {
         }
       }
       const at = (y * width + x) * 4;
-      for (let channel = 0; channel < 3; channel++) png.data[at + channel] = sum[3] === 0 ? 0 : Math.round(sum[channel] / sum[3]);
+      for (let channel = 0; channel < 3; channel++)
+        png.data[at + channel] = sum[3] === 0 ? 0 : Math.round(sum[channel] / sum[3]);
       png.data[at + 3] = Math.round((sum[3] / scale ** 2) * 255);
     }
   }

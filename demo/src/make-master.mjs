@@ -1,7 +1,22 @@
 import ExcelJS from "exceljs";
 import { OFFICE, SITES, visits } from "./scenario.mjs";
 
-const HEADER = ["Visit no", "Visit date", "Site", "Street", "Town", "Unit", "Kind", "Inspector", "Hours", "Rate", "Parts", "Result", "Next due", "Remarks"];
+const HEADER = [
+  "Visit no",
+  "Visit date",
+  "Site",
+  "Street",
+  "Town",
+  "Unit",
+  "Kind",
+  "Inspector",
+  "Hours",
+  "Rate",
+  "Parts",
+  "Result",
+  "Next due",
+  "Remarks",
+];
 
 /** The system's export with the warts real exports have. */
 export async function writeMaster(path) {
@@ -22,7 +37,22 @@ export async function writeMaster(path) {
   for (const [index, row] of rows.entries()) {
     const site = blemish(row.site, index, october, misspelt);
     const date = index === october + 40 ? `${row.date.getUTCDate()}.10.2026` : row.date;
-    const added = sheet.addRow([row.number, date, site, row.street, row.town, row.unit, row.kind, row.inspector, row.hours, row.rate, row.parts, row.result, row.next, row.remarks || null]);
+    const added = sheet.addRow([
+      row.number,
+      date,
+      site,
+      row.street,
+      row.town,
+      row.unit,
+      row.kind,
+      row.inspector,
+      row.hours,
+      row.rate,
+      row.parts,
+      row.result,
+      row.next,
+      row.remarks || null,
+    ]);
     added.getCell(2).numFmt = "dd/mm/yyyy";
     added.getCell(13).numFmt = "dd/mm/yyyy";
     for (const column of [9, 10, 11]) added.getCell(column).numFmt = "#,##0.00";
@@ -30,7 +60,10 @@ export async function writeMaster(path) {
   const last = sheet.rowCount;
   const total = sheet.addRow(["Total"]);
   for (const column of ["I", "K"]) {
-    total.getCell(column).value = { formula: `SUM(${column}5:${column}${last})`, result: Math.round(rows.reduce((sum, row) => sum + (column === "I" ? row.hours : row.parts), 0) * 100) / 100 };
+    total.getCell(column).value = {
+      formula: `SUM(${column}5:${column}${last})`,
+      result: Math.round(rows.reduce((sum, row) => sum + (column === "I" ? row.hours : row.parts), 0) * 100) / 100,
+    };
     total.getCell(column).numFmt = "#,##0.00";
   }
   total.font = { bold: true };

@@ -1,6 +1,22 @@
 import { writeFile } from "node:fs/promises";
 import {
-  AlignmentType, BorderStyle, Document, Footer, Header, ImageRun, Packer, PageNumber, Paragraph, ShadingType, Table, TableCell, TableRow, TabStopType, TextRun, VerticalAlign, WidthType,
+  AlignmentType,
+  BorderStyle,
+  Document,
+  Footer,
+  Header,
+  ImageRun,
+  Packer,
+  PageNumber,
+  Paragraph,
+  ShadingType,
+  Table,
+  TableCell,
+  TableRow,
+  TabStopType,
+  TextRun,
+  VerticalAlign,
+  WidthType,
 } from "docx";
 import { OFFICE } from "./scenario.mjs";
 
@@ -14,11 +30,25 @@ export async function writeNotice(path, logo) {
     title: "Notice of inspections",
     styles: {
       default: { document: { run: { font: "Calibri", size: 22 }, paragraph: { spacing: { after: 120, line: 264 } } } },
-      paragraphStyles: [{ id: "Subject", name: "Subject", basedOn: "Normal", next: "Normal", run: { bold: true, size: 26, color: TEAL }, paragraph: { spacing: { before: 360, after: 200 }, keepNext: true } }],
+      paragraphStyles: [
+        {
+          id: "Subject",
+          name: "Subject",
+          basedOn: "Normal",
+          next: "Normal",
+          run: { bold: true, size: 26, color: TEAL },
+          paragraph: { spacing: { before: 360, after: 200 }, keepNext: true },
+        },
+      ],
     },
     sections: [
       {
-        properties: { page: { size: { width: 11906, height: 16838 }, margin: { top: 2200, bottom: 1500, left: 1300, right: 1300, header: 600, footer: 600 } } },
+        properties: {
+          page: {
+            size: { width: 11906, height: 16838 },
+            margin: { top: 2200, bottom: 1500, left: 1300, right: 1300, header: 600, footer: 600 },
+          },
+        },
         headers: { default: letterhead(logo) },
         footers: { default: footer() },
         children: [...address(), ...opening(), table(), ...closing()],
@@ -36,12 +66,27 @@ function letterhead(logo) {
         spacing: { after: 0 },
         border: { bottom: { style: BorderStyle.SINGLE, size: 8, color: TEAL, space: 6 } },
         children: [
-          new ImageRun({ type: "png", data: logo, transformation: { width: 48, height: 48 }, altText: { name: "logo", title: "Logo", description: `Logo of ${OFFICE.name}` } }),
+          new ImageRun({
+            type: "png",
+            data: logo,
+            transformation: { width: 48, height: 48 },
+            altText: { name: "logo", title: "Logo", description: `Logo of ${OFFICE.name}` },
+          }),
           new TextRun({ text: "\t" }),
           new TextRun({ text: OFFICE.name, bold: true, size: 28, color: TEAL }),
         ],
       }),
-      new Paragraph({ alignment: AlignmentType.RIGHT, spacing: { after: 0 }, children: [new TextRun({ text: `${OFFICE.street}, ${OFFICE.town} · ${OFFICE.phone} · ${OFFICE.mail}`, size: 16, color: GREY })] }),
+      new Paragraph({
+        alignment: AlignmentType.RIGHT,
+        spacing: { after: 0 },
+        children: [
+          new TextRun({
+            text: `${OFFICE.street}, ${OFFICE.town} · ${OFFICE.phone} · ${OFFICE.mail}`,
+            size: 16,
+            color: GREY,
+          }),
+        ],
+      }),
     ],
   });
 }
@@ -51,7 +96,12 @@ function footer() {
     children: [
       new Paragraph({
         tabStops: [{ type: TabStopType.RIGHT, position: 9306 }],
-        children: [new TextRun({ text: "{{ site }}, {{ period.label }}\tPage ", size: 16, color: GREY }), new TextRun({ children: [PageNumber.CURRENT], size: 16, color: GREY }), new TextRun({ text: " of ", size: 16, color: GREY }), new TextRun({ children: [PageNumber.TOTAL_PAGES], size: 16, color: GREY })],
+        children: [
+          new TextRun({ text: "{{ site }}, {{ period.label }}\tPage ", size: 16, color: GREY }),
+          new TextRun({ children: [PageNumber.CURRENT], size: 16, color: GREY }),
+          new TextRun({ text: " of ", size: 16, color: GREY }),
+          new TextRun({ children: [PageNumber.TOTAL_PAGES], size: 16, color: GREY }),
+        ],
       }),
     ],
   });
@@ -61,12 +111,21 @@ const plain = (text, options = {}) => new Paragraph({ ...options, children: [new
 
 function address() {
   const line = (text) => plain(text, { spacing: { after: 0 } });
-  return [line("{{ recipient.name }}"), line("{{ site }}"), line("{{ street }}"), line("{{ town }}"), plain("Aldmoor, {{ run.date }}", { alignment: AlignmentType.RIGHT, spacing: { before: 240 } })];
+  return [
+    line("{{ recipient.name }}"),
+    line("{{ site }}"),
+    line("{{ street }}"),
+    line("{{ town }}"),
+    plain("Aldmoor, {{ run.date }}", { alignment: AlignmentType.RIGHT, spacing: { before: 240 } }),
+  ];
 }
 
 function opening() {
   return [
-    new Paragraph({ style: "Subject", children: [new TextRun("Inspections that need your attention, {{ period.label }}")] }),
+    new Paragraph({
+      style: "Subject",
+      children: [new TextRun("Inspections that need your attention, {{ period.label }}")],
+    }),
     plain("Dear {{ recipient.name }}"),
     new Paragraph({
       alignment: AlignmentType.JUSTIFIED,
@@ -75,7 +134,9 @@ function opening() {
         // Broken over runs, as editors do after a change of looks in the middle of a mark.
         new TextRun({ text: "{{ count(", bold: true }),
         new TextRun({ text: "line) }} visits", bold: true }),
-        new TextRun(' to your lifts and escalators. {{ count(line where line.result = "fail") }} of them ended with units that did not pass and must stay out of service until they are repaired and inspected again. The table below lists all visits of the month with what was found.'),
+        new TextRun(
+          ' to your lifts and escalators. {{ count(line where line.result = "fail") }} of them ended with units that did not pass and must stay out of service until they are repaired and inspected again. The table below lists all visits of the month with what was found.',
+        ),
       ],
     }),
   ];
@@ -100,13 +161,23 @@ function table() {
       margins: { top: 40, bottom: 40, left: 80, right: 80 },
       ...(head ? { shading: { type: ShadingType.CLEAR, fill: TEAL, color: "auto" } } : {}),
       borders: { top: none, left: none, right: none, bottom: border("9DB5B5") },
-      children: [new Paragraph({ run: { size: 19 }, spacing: { after: 0, line: 240 }, children: [new TextRun({ text, size: 19, ...(head ? { bold: true, color: "FFFFFF" } : {}) })] })],
+      children: [
+        new Paragraph({
+          run: { size: 19 },
+          spacing: { after: 0, line: 240 },
+          children: [new TextRun({ text, size: 19, ...(head ? { bold: true, color: "FFFFFF" } : {}) })],
+        }),
+      ],
     });
   return new Table({
     width: { size: 9306, type: WidthType.DXA },
     columnWidths: COLUMNS.map(([, , width]) => width),
     rows: [
-      new TableRow({ tableHeader: true, cantSplit: true, children: COLUMNS.map(([title, , width]) => cell(title, width, true)) }),
+      new TableRow({
+        tableHeader: true,
+        cantSplit: true,
+        children: COLUMNS.map(([title, , width]) => cell(title, width, true)),
+      }),
       new TableRow({ cantSplit: true, children: COLUMNS.map(([, mark, width]) => cell(mark, width, false)) }),
     ],
   });
@@ -114,7 +185,10 @@ function table() {
 
 function closing() {
   return [
-    plain('Please have the repairs done by {{ run.date + 14 as "d mmmm yyyy" }} and tell us, so that we can come again. If you have questions, write to {{ run.sender }} or call us.', { spacing: { before: 240 } }),
+    plain(
+      'Please have the repairs done by {{ run.date + 14 as "d mmmm yyyy" }} and tell us, so that we can come again. If you have questions, write to {{ run.sender }} or call us.',
+      { spacing: { before: 240 } },
+    ),
     plain("Yours sincerely", { spacing: { before: 240, after: 720 }, keepNext: true }),
     plain(OFFICE.name, { spacing: { after: 0 } }),
   ];

@@ -26,10 +26,24 @@ function readFamily(family: string, name: string): FontSource[] {
   const folder = join(dirname(createRequire(import.meta.url).resolve(`@fontsource/${name}/package.json`)), "files");
   const files = readdirSync(folder);
   const sources: FontSource[] = [];
-  for (const [weight, bold] of [[400, false], [700, true]] as const) {
-    for (const [style, italic] of [["normal", false], ["italic", true]] as const) {
-      const found = SCRIPTS.map((script) => `${name}-${script}-${weight}-${style}.woff`).filter((file) => files.includes(file));
-      if (found.length > 0) sources.push({ family, bold, italic, files: found.map((file) => ({ name: file, bytes: readFileSync(join(folder, file)) })) });
+  for (const [weight, bold] of [
+    [400, false],
+    [700, true],
+  ] as const) {
+    for (const [style, italic] of [
+      ["normal", false],
+      ["italic", true],
+    ] as const) {
+      const found = SCRIPTS.map((script) => `${name}-${script}-${weight}-${style}.woff`).filter((file) =>
+        files.includes(file),
+      );
+      if (found.length > 0)
+        sources.push({
+          family,
+          bold,
+          italic,
+          files: found.map((file) => ({ name: file, bytes: readFileSync(join(folder, file)) })),
+        });
     }
   }
   return sources;

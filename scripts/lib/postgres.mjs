@@ -20,16 +20,23 @@ export async function postgresBinaries() {
     // Debian's package would start a cluster of its own; ours is private.
     await installDebian(["postgresql-common"], "PostgreSQL");
     const settings = "/etc/postgresql-common/createcluster.conf";
-    if (existsSync(settings)) writeFileSync(settings, readFileSync(settings, "utf8").replace(/^#?\s*create_main_cluster\s*=.*/m, "create_main_cluster = false"));
+    if (existsSync(settings))
+      writeFileSync(
+        settings,
+        readFileSync(settings, "utf8").replace(/^#?\s*create_main_cluster\s*=.*/m, "create_main_cluster = false"),
+      );
   }
   await installDebian(["postgresql"], "PostgreSQL");
   const installed = findBinaries();
-  if (!installed) throw new Advice("PostgreSQL was installed, but its programs cannot be found in /usr/lib/postgresql.");
+  if (!installed)
+    throw new Advice("PostgreSQL was installed, but its programs cannot be found in /usr/lib/postgresql.");
   return installed;
 }
 
 function findBinaries() {
-  const versions = existsSync(DEBIAN_BINARIES) ? readdirSync(DEBIAN_BINARIES).sort((a, b) => Number(b) - Number(a)) : [];
+  const versions = existsSync(DEBIAN_BINARIES)
+    ? readdirSync(DEBIAN_BINARIES).sort((a, b) => Number(b) - Number(a))
+    : [];
   for (const version of versions) {
     const folder = join(DEBIAN_BINARIES, version, "bin");
     if (existsSync(join(folder, "initdb")) && existsSync(join(folder, "postgres"))) return folder;
@@ -43,7 +50,8 @@ function serverAccount() {
   if (!isRoot) return undefined;
   const uid = maybeOutput("id", ["-u", "postgres"]);
   const gid = maybeOutput("id", ["-g", "postgres"]);
-  if (uid === undefined || gid === undefined) throw new Advice("There is no user postgres to run the database under. Start Corbix as an ordinary user.");
+  if (uid === undefined || gid === undefined)
+    throw new Advice("There is no user postgres to run the database under. Start Corbix as an ordinary user.");
   return { uid: Number(uid), gid: Number(gid) };
 }
 
@@ -51,7 +59,11 @@ function serverAccount() {
 function clusterFolder(data) {
   const wanted = join(data, "postgres");
   mkdirSync(wanted, { recursive: true });
-  if (!isRoot || maybeOutput("runuser", ["-u", "postgres", "--", "sh", "-c", `cd "$1" && pwd`, "sh", wanted]) !== undefined) return wanted;
+  if (
+    !isRoot ||
+    maybeOutput("runuser", ["-u", "postgres", "--", "sh", "-c", `cd "$1" && pwd`, "sh", wanted]) !== undefined
+  )
+    return wanted;
   const elsewhere = join("/var/lib/corbix", createHash("sha256").update(data).digest("hex").slice(0, 12));
   mkdirSync(elsewhere, { recursive: true, mode: 0o755 });
   writeFileSync(join(data, "postgres-is-in"), `${elsewhere}\n`);
@@ -73,7 +85,29 @@ export async function startCluster({ data, port, fast = false }) {
   await stopLeftover({ binaries, account, folder });
   const speed = fast ? ["-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off"] : [];
   // In a process group of its own, so that Ctrl-C reaches the service first and the database last.
-  const server = spawn(join(binaries, "postgres"), ["-D", folder, "-p", String(port), "-k", folder, "-c", "listen_addresses=127.0.0.1", "-c", "max_connections=200", ...speed], { ...account, cwd: folder, detached: true, stdio: ["ignore", "ignore", "pipe"], env: { PATH: process.env.PATH, LC_ALL: "C" } });
+  const server = spawn(
+    join(binaries, "postgres"),
+    [
+      "-D",
+      folder,
+      "-p",
+      String(port),
+      "-k",
+      folder,
+      "-c",
+      "listen_addresses=127.0.0.1",
+      "-c",
+      "max_connections=200",
+      ...speed,
+    ],
+    {
+      ...account,
+      cwd: folder,
+      detached: true,
+      stdio: ["ignore", "ignore", "pipe"],
+      env: { PATH: process.env.PATH, LC_ALL: "C" },
+    },
+  );
   let log = "";
   server.stderr.on("data", (chunk) => {
     log = (log + chunk).slice(-4000);
@@ -110,7 +144,20 @@ async function makeCluster({ binaries, account, folder, secret }) {
     chownSync(forServer, account.uid, account.gid);
   }
   try {
-    await run(...asServer(account, join(binaries, "initdb"), ["-D", folder, "-U", USER, "-A", "scram-sha-256", `--pwfile=${forServer}`, "--encoding=UTF8", "--locale=C"]), { cwd: "/", what: "initdb" });
+    await run(
+      ...asServer(account, join(binaries, "initdb"), [
+        "-D",
+        folder,
+        "-U",
+        USER,
+        "-A",
+        "scram-sha-256",
+        `--pwfile=${forServer}`,
+        "--encoding=UTF8",
+        "--locale=C",
+      ]),
+      { cwd: "/", what: "initdb" },
+    );
   } finally {
     rmSync(forServer, { force: true });
   }
@@ -124,7 +171,9 @@ function asServer(account, program, args) {
 async function stopLeftover({ binaries, account, folder }) {
   const file = join(folder, "postmaster.pid");
   if (!existsSync(file)) return;
-  await run(...asServer(account, join(binaries, "pg_ctl"), ["stop", "-D", folder, "-m", "fast", "-w"]), { cwd: "/" }).catch(() => rmSync(file, { force: true }));
+  await run(...asServer(account, join(binaries, "pg_ctl"), ["stop", "-D", folder, "-m", "fast", "-w"]), {
+    cwd: "/",
+  }).catch(() => rmSync(file, { force: true }));
 }
 
 async function waitForServer(url, server, log) {
@@ -137,7 +186,11 @@ async function waitForServer(url, server, log) {
     if (!error) return;
     if (server.exitCode !== null || Date.now() > end) {
       const taken = /Address already in use/.test(log());
-      throw new Advice(taken ? "The database's port is taken by another program. Set CORBIX_DATABASE_PORT to a free one." : `PostgreSQL did not start: ${error.message}\n${log()}`);
+      throw new Advice(
+        taken
+          ? "The database's port is taken by another program. Set CORBIX_DATABASE_PORT to a free one."
+          : `PostgreSQL did not start: ${error.message}\n${log()}`,
+      );
     }
     await new Promise((resolve) => setTimeout(resolve, 100));
   }

@@ -4,7 +4,11 @@ import { Advice } from "./say.mjs";
 /** Runs a program to its end; its output is shown only when it fails, or as it comes with `loud`. */
 export function run(program, args, { cwd, env, loud = false, what = program } = {}) {
   return new Promise((resolve, reject) => {
-    const child = spawn(program, args, { cwd, env: { ...process.env, ...env }, stdio: loud ? "inherit" : ["ignore", "pipe", "pipe"] });
+    const child = spawn(program, args, {
+      cwd,
+      env: { ...process.env, ...env },
+      stdio: loud ? "inherit" : ["ignore", "pipe", "pipe"],
+    });
     let output = "";
     child.stdout?.on("data", (chunk) => {
       output += chunk;

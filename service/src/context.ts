@@ -1,10 +1,10 @@
-import { type FontLibrary } from "@corbix/core/fonts";
-import { type Logger } from "pino";
-import { type Mailer } from "./mail/mailer.js";
-import { type Queue } from "./queue/queue.js";
-import { type Database } from "./records/index.js";
-import { type Settings } from "./settings.js";
-import { type FileStore } from "./store/file-store.js";
+import type { FontLibrary } from "@corbix/core/fonts";
+import type { Logger } from "pino";
+import type { Mailer } from "./mail/mailer.js";
+import type { Queue } from "./queue/queue.js";
+import type { Database } from "./records/index.js";
+import type { Settings } from "./settings.js";
+import type { FileStore } from "./store/file-store.js";
 
 /** What every part of the service works with; clock and ids are among it, so that tests can set them. */
 export interface Context {

@@ -1,4 +1,4 @@
-import { type Database } from "./records/index.js";
+import type { Database } from "./records/index.js";
 
 /** Something that viewers may want to know at once; they fetch what changed themselves. */
 export interface ServiceEvent {

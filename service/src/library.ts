@@ -2,20 +2,35 @@
 import { checkSchedule, nextTimes } from "@corbix/core/calendar";
 import { CorbixError, type Finding, suggestName } from "@corbix/core/common";
 import { DocumentTemplate } from "@corbix/core/document";
-import { type RecipientList } from "@corbix/core/recipients";
+import type { RecipientList } from "@corbix/core/recipients";
 import { parseReport, type Report } from "@corbix/core/report";
 import { checkAgainst } from "@corbix/core/run";
-import { type ColumnInfo } from "@corbix/core/table";
+import type { ColumnInfo } from "@corbix/core/table";
 import { WorkbookTemplate } from "@corbix/core/workbook";
 import { noteAction } from "./actions.js";
-import { type Context } from "./context.js";
+import type { Context } from "./context.js";
 import { announce } from "./events.js";
-import { type DatasetRow, type EditionRow, type RecipientListRow, type ReportVersionRow, type TemplateVersionRow } from "./records/index.js";
+import type {
+  DatasetRow,
+  EditionRow,
+  RecipientListRow,
+  ReportVersionRow,
+  TemplateVersionRow,
+} from "./records/index.js";
 
 /** Keeps a template as its next version; one that cannot be read is refused. The same bytes make no new version. */
-export async function addTemplate(context: Context, name: string, bytes: Uint8Array, by: string): Promise<TemplateVersionRow> {
+export async function addTemplate(
+  context: Context,
+  name: string,
+  bytes: Uint8Array,
+  by: string,
+): Promise<TemplateVersionRow> {
   if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|html)$/u.test(name)) {
-    throw new CorbixError("BAD_REQUEST", `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx or .html.`, { where: "templates" });
+    throw new CorbixError(
+      "BAD_REQUEST",
+      `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx or .html.`,
+      { where: "templates" },
+    );
   }
   if (/\.xls[xm]$/.test(name)) WorkbookTemplate.read(bytes, name);
   else if (name.endsWith(".docx")) DocumentTemplate.read(bytes, name);
@@ -23,20 +38,36 @@ export async function addTemplate(context: Context, name: string, bytes: Uint8Ar
   const { TemplateVersion } = context.database.models;
   const newest = await maybeTemplate(context, name);
   if (newest?.sha256 === sha256) return newest;
-  const created = await TemplateVersion.create({ name, number: (newest?.number ?? 0) + 1, sha256, size: bytes.length, createdBy: by });
+  const created = await TemplateVersion.create({
+    name,
+    number: (newest?.number ?? 0) + 1,
+    sha256,
+    size: bytes.length,
+    createdBy: by,
+  });
   await noteAction(context.database, by, "template added", name, { version: (newest?.number ?? 0) + 1 });
   await announce(context.database, { kind: "template", subject: name });
   return created.get({ plain: true });
 }
 
 async function maybeTemplate(context: Context, name: string): Promise<TemplateVersionRow | undefined> {
-  const found = await context.database.models.TemplateVersion.findOne({ where: { name }, order: [["number", "DESC"]], raw: true });
+  const found = await context.database.models.TemplateVersion.findOne({
+    where: { name },
+    order: [["number", "DESC"]],
+    raw: true,
+  });
   return (found ?? undefined) as unknown as TemplateVersionRow | undefined;
 }
 
 /** The newest version of each template, by name. */
 export async function newestTemplates(context: Context): Promise<TemplateVersionRow[]> {
-  const all = (await context.database.models.TemplateVersion.findAll({ order: [["name", "ASC"], ["number", "DESC"]], raw: true })) as unknown as TemplateVersionRow[];
+  const all = (await context.database.models.TemplateVersion.findAll({
+    order: [
+      ["name", "ASC"],
+      ["number", "DESC"],
+    ],
+    raw: true,
+  })) as unknown as TemplateVersionRow[];
   return all.filter((version, index) => index === 0 || all[index - 1].name !== version.name);
 }
 
@@ -44,19 +75,37 @@ export async function getTemplate(context: Context, name: string): Promise<Templ
   const found = await maybeTemplate(context, name);
   if (found) return found;
   const names = (await newestTemplates(context)).map((template) => template.name);
-  throw new CorbixError("NOT_FOUND", `Cannot find the template \`${name}\`.`, { where: "templates", advice: suggestName(name, names, "templates") });
+  throw new CorbixError("NOT_FOUND", `Cannot find the template \`${name}\`.`, {
+    where: "templates",
+    advice: suggestName(name, names, "templates"),
+  });
 }
 
 /** Keeps a definition as the report's next version, after checking it against the newest data and templates there are. */
-export async function addReport(context: Context, source: string, by: string, expectedName?: string): Promise<ReportVersionRow> {
+export async function addReport(
+  context: Context,
+  source: string,
+  by: string,
+  expectedName?: string,
+): Promise<ReportVersionRow> {
   const definition = parseReport(source, expectedName ?? "report");
   if (expectedName !== undefined && definition.report !== expectedName) {
-    throw new CorbixError("BAD_DEFINITION", `Cannot keep the report: its name is \`${definition.report}\`, but the address says \`${expectedName}\`.`, { where: "report" });
+    throw new CorbixError(
+      "BAD_DEFINITION",
+      `Cannot keep the report: its name is \`${definition.report}\`, but the address says \`${expectedName}\`.`,
+      { where: "report" },
+    );
   }
   if (definition.schedule) checkSchedule(definition.schedule);
   await checkReportAgainstStore(context, definition);
   const newest = await maybeReport(context, definition.report);
-  const created = await context.database.models.ReportVersion.create({ name: definition.report, number: (newest?.number ?? 0) + 1, source, definition, createdBy: by });
+  const created = await context.database.models.ReportVersion.create({
+    name: definition.report,
+    number: (newest?.number ?? 0) + 1,
+    source,
+    definition,
+    createdBy: by,
+  });
   await planNextRun(context, definition, context.now());
   await noteAction(context.database, by, "report saved", definition.report, { version: (newest?.number ?? 0) + 1 });
   await announce(context.database, { kind: "report", subject: definition.report });
@@ -67,7 +116,11 @@ export async function addReport(context: Context, source: string, by: string, ex
 async function checkReportAgainstStore(context: Context, report: Report): Promise<void> {
   const columns = await datasetColumns(context);
   const own = columns.get(report.data);
-  if (!own) throw new CorbixError("BAD_DEFINITION", `Cannot find the dataset \`${report.data}\`.`, { where: "data", advice: `Load a file into it first, or correct the name. ${suggestName(report.data, [...columns.keys()], "datasets")}` });
+  if (!own)
+    throw new CorbixError("BAD_DEFINITION", `Cannot find the dataset \`${report.data}\`.`, {
+      where: "data",
+      advice: `Load a file into it first, or correct the name. ${suggestName(report.data, [...columns.keys()], "datasets")}`,
+    });
   checkAgainst(report, own, columns, await templateBytes(context));
 }
 
@@ -75,15 +128,23 @@ async function datasetColumns(context: Context): Promise<Map<string, readonly Co
   const { Dataset, Edition } = context.database.models;
   const columns = new Map<string, readonly ColumnInfo[]>();
   for (const dataset of (await Dataset.findAll({ raw: true })) as unknown as DatasetRow[]) {
-    const edition = (await Edition.findOne({ where: { datasetId: dataset.id }, order: [["number", "DESC"]], raw: true })) as unknown as EditionRow | null;
+    const edition = (await Edition.findOne({
+      where: { datasetId: dataset.id },
+      order: [["number", "DESC"]],
+      raw: true,
+    })) as unknown as EditionRow | null;
     if (edition) columns.set(dataset.name, edition.columns);
   }
   return columns;
 }
 
 /** Bytes of templates by name: the newest, or the given versions. */
-export async function templateBytes(context: Context, digests?: Readonly<Record<string, string>>): Promise<Map<string, Uint8Array>> {
-  const chosen = digests ?? Object.fromEntries((await newestTemplates(context)).map((template) => [template.name, template.sha256]));
+export async function templateBytes(
+  context: Context,
+  digests?: Readonly<Record<string, string>>,
+): Promise<Map<string, Uint8Array>> {
+  const chosen =
+    digests ?? Object.fromEntries((await newestTemplates(context)).map((template) => [template.name, template.sha256]));
   const bytes = new Map<string, Uint8Array>();
   for (const [name, digest] of Object.entries(chosen)) bytes.set(name, await heldBytes(context, digest));
   return bytes;
@@ -103,13 +164,23 @@ async function heldBytes(context: Context, digest: string): Promise<Uint8Array> 
 }
 
 async function maybeReport(context: Context, name: string): Promise<ReportVersionRow | undefined> {
-  const found = await context.database.models.ReportVersion.findOne({ where: { name }, order: [["number", "DESC"]], raw: true });
+  const found = await context.database.models.ReportVersion.findOne({
+    where: { name },
+    order: [["number", "DESC"]],
+    raw: true,
+  });
   return (found ?? undefined) as unknown as ReportVersionRow | undefined;
 }
 
 /** The newest version of each report, by name. */
 export async function newestReports(context: Context): Promise<ReportVersionRow[]> {
-  const all = (await context.database.models.ReportVersion.findAll({ order: [["name", "ASC"], ["number", "DESC"]], raw: true })) as unknown as ReportVersionRow[];
+  const all = (await context.database.models.ReportVersion.findAll({
+    order: [
+      ["name", "ASC"],
+      ["number", "DESC"],
+    ],
+    raw: true,
+  })) as unknown as ReportVersionRow[];
   return all.filter((version, index) => index === 0 || all[index - 1].name !== version.name);
 }
 
@@ -117,11 +188,18 @@ export async function getReport(context: Context, name: string): Promise<ReportV
   const found = await maybeReport(context, name);
   if (found) return found;
   const names = (await newestReports(context)).map((report) => report.name);
-  throw new CorbixError("NOT_FOUND", `Cannot find the report \`${name}\`.`, { where: "reports", advice: suggestName(name, names, "reports") });
+  throw new CorbixError("NOT_FOUND", `Cannot find the report \`${name}\`.`, {
+    where: "reports",
+    advice: suggestName(name, names, "reports"),
+  });
 }
 
 export async function getReportVersion(context: Context, name: string, number: number): Promise<ReportVersionRow> {
-  return (await context.database.models.ReportVersion.findOne({ where: { name, number }, raw: true, rejectOnEmpty: true })) as unknown as ReportVersionRow;
+  return (await context.database.models.ReportVersion.findOne({
+    where: { name, number },
+    raw: true,
+    rejectOnEmpty: true,
+  })) as unknown as ReportVersionRow;
 }
 
 /** Writes down when a report runs by itself next; none where it has no schedule. */
@@ -134,10 +212,26 @@ export async function planNextRun(context: Context, report: Report, after: Date)
 }
 
 /** Keeps a recipient list; from then on it is the shared one. A list nobody could be found in is refused. */
-export async function setRecipients(context: Context, origin: string, sha256: string, list: RecipientList, by: string): Promise<RecipientListRow> {
+export async function setRecipients(
+  context: Context,
+  origin: string,
+  sha256: string,
+  list: RecipientList,
+  by: string,
+): Promise<RecipientListRow> {
   const stop = list.findings.find((finding: Finding) => finding.severity === "stop");
-  if (stop) throw new CorbixError("BAD_TABLE_FILE", `Cannot use the recipient list: ${stop.what}`, { where: stop.where, advice: stop.advice });
-  const created = await context.database.models.RecipientList.create({ origin, sha256, recipients: list.recipients, findings: list.findings, createdBy: by });
+  if (stop)
+    throw new CorbixError("BAD_TABLE_FILE", `Cannot use the recipient list: ${stop.what}`, {
+      where: stop.where,
+      advice: stop.advice,
+    });
+  const created = await context.database.models.RecipientList.create({
+    origin,
+    sha256,
+    recipients: list.recipients,
+    findings: list.findings,
+    createdBy: by,
+  });
   await noteAction(context.database, by, "recipients imported", origin, { count: list.recipients.length });
   await announce(context.database, { kind: "recipients", subject: origin });
   return created.get({ plain: true });

@@ -8,8 +8,17 @@ const write = (text: string): void => void process.stdout.write(`${text}\n`);
 
 try {
   const settings = readSettings(process.env, root);
-  if (!settings.databaseUrl) throw new CorbixError("BAD_SETTING", "Cannot start without a database.", { where: "CORBIX_DATABASE_URL", advice: "Use npm start, which brings its own, or set the address of one." });
-  const service = await startService({ settings, databaseUrl: settings.databaseUrl, consoleFolder: `${root}/console/dist`, demoFolder: `${root}/demo/files` });
+  if (!settings.databaseUrl)
+    throw new CorbixError("BAD_SETTING", "Cannot start without a database.", {
+      where: "CORBIX_DATABASE_URL",
+      advice: "Use npm start, which brings its own, or set the address of one.",
+    });
+  const service = await startService({
+    settings,
+    databaseUrl: settings.databaseUrl,
+    consoleFolder: `${root}/console/dist`,
+    demoFolder: `${root}/demo/files`,
+  });
   write(banner(service.url, service.signIn.name, service.signIn.password, service.demoLoaded));
   let isClosing = false;
   const close = (): void => {

@@ -3,11 +3,11 @@ import { mkdir } from "node:fs/promises";
 import { join } from "node:path";
 import { openFonts } from "@corbix/fonts";
 import { pino } from "pino";
-import { type Context } from "./context.js";
+import type { Context } from "./context.js";
 import { type Mailer, smtpMailer } from "./mail/mailer.js";
 import { openQueue } from "./queue/queue.js";
 import { openDatabase } from "./records/index.js";
-import { type Settings } from "./settings.js";
+import type { Settings } from "./settings.js";
 import { folderStore } from "./store/file-store.js";
 
 export interface ContextOptions {

@@ -2,11 +2,11 @@ import { type ChildProcess, fork } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { once } from "node:events";
 import { createServer, type Server } from "node:http";
-import { type AddressInfo } from "node:net";
+import type { AddressInfo } from "node:net";
 import { fileURLToPath } from "node:url";
 import { CorbixError } from "@corbix/core/common";
 import { type FirstSignIn, firstSignIn } from "./access/first-sign-in.js";
-import { type Context } from "./context.js";
+import type { Context } from "./context.js";
 import { loadDemo } from "./demo/load-demo.js";
 import { makeApp } from "./http/app.js";
 import { openEventStreams } from "./http/event-stream.js";
@@ -47,15 +47,24 @@ const STOP_MS = 8_000;
 /** Starts HTTP, letterbox, schedules and workers. Throws `PORT_TAKEN` or `DATABASE_UNREACHABLE`, with nothing left running. */
 export async function startService(options: ServiceOptions): Promise<Service> {
   const { settings } = options;
-  const context = await openContext(settings, options.databaseUrl, { supervise: true, ...(options.now ? { now: options.now } : {}) });
+  const context = await openContext(settings, options.databaseUrl, {
+    supervise: true,
+    ...(options.now ? { now: options.now } : {}),
+  });
   const closing: (() => Promise<unknown>)[] = [() => closeContext(context)];
   const close = async (): Promise<void> => {
-    while (closing.length > 0) await closing.pop()?.().catch((error: Error) => context.log.warn({ error: error.message }, "closing"));
+    while (closing.length > 0)
+      await closing
+        .pop()?.()
+        .catch((error: Error) => context.log.warn({ error: error.message }, "closing"));
   };
   try {
     const signIn = await firstSignIn(context.database, settings.data);
     const demoLoaded = settings.demo ? await loadDemo(context, options.demoFolder) : false;
-    const letterbox = settings.mailUrl && settings.letterboxPort === 0 ? undefined : await openLetterbox(context, settings.letterboxPort);
+    const letterbox =
+      settings.mailUrl && settings.letterboxPort === 0
+        ? undefined
+        : await openLetterbox(context, settings.letterboxPort);
     if (letterbox) closing.push(() => letterbox.close());
     closing.push(await openEventStreams(context));
     const server = createServer(makeApp(context, options.consoleFolder));
@@ -64,10 +73,12 @@ export async function startService(options: ServiceOptions): Promise<Service> {
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
     });
-    closing.push(repeat(context, TICK_MS, async () => {
-      await sweep(context);
-      await tick(context);
-    }));
+    closing.push(
+      repeat(context, TICK_MS, async () => {
+        await sweep(context);
+        await tick(context);
+      }),
+    );
     const workers = new Workers(context, options, letterbox);
     closing.push(() => workers.stop());
     return { context, url, signIn, demoLoaded, workers: workers.children, close };
@@ -81,7 +92,11 @@ async function listen(server: Server, settings: Settings): Promise<string> {
   server.listen(settings.port, settings.host);
   await once(server, "listening").catch((cause: NodeJS.ErrnoException) => {
     const why = cause.code === "EADDRINUSE" ? "another program uses it" : cause.message;
-    throw new CorbixError("PORT_TAKEN", `Cannot listen on ${settings.host}:${settings.port}: ${why}.`, { where: "CORBIX_PORT", advice: "End the other program, or set another port.", cause });
+    throw new CorbixError("PORT_TAKEN", `Cannot listen on ${settings.host}:${settings.port}: ${why}.`, {
+      where: "CORBIX_PORT",
+      advice: "End the other program, or set another port.",
+      cause,
+    });
   });
   const { port } = server.address() as AddressInfo;
   return `http://${settings.host === "0.0.0.0" ? "127.0.0.1" : settings.host}:${port}`;
@@ -134,12 +149,16 @@ class Workers {
 
   private start(index: number): void {
     const id = randomUUID();
-    const child = fork(this.options.workerProgram ?? fileURLToPath(new URL("./worker.js", import.meta.url)), [], { env: { ...process.env, ...this.environment(), CORBIX_WORKER: id } });
+    const child = fork(this.options.workerProgram ?? fileURLToPath(new URL("./worker.js", import.meta.url)), [], {
+      env: { ...process.env, ...this.environment(), CORBIX_WORKER: id },
+    });
     this.children[index] = child;
     child.on("exit", (code, signal) => {
       if (this.isStopping) return;
       this.context.log.warn({ worker: id, code, signal }, "worker ended");
-      workerEnded(this.context, id).catch((error: Error) => this.context.log.error({ error: error.message }, "housekeeping"));
+      workerEnded(this.context, id).catch((error: Error) =>
+        this.context.log.error({ error: error.message }, "housekeeping"),
+      );
       setTimeout(() => {
         if (!this.isStopping) this.start(index);
       }, RESTART_MS);
@@ -148,7 +167,16 @@ class Workers {
 
   /** The settings this process has, whatever they came from. */
   private environment(): Record<string, string> {
-    const settings: Record<string, unknown> = { ...this.options.settings, databaseUrl: this.options.databaseUrl, letterboxPort: this.letterbox?.port ?? 0, workers: 0 };
-    return Object.fromEntries(Object.keys(settingsSchema.shape).flatMap((key) => (settings[key] === undefined ? [] : [[environmentName(key), String(settings[key])]])));
+    const settings: Record<string, unknown> = {
+      ...this.options.settings,
+      databaseUrl: this.options.databaseUrl,
+      letterboxPort: this.letterbox?.port ?? 0,
+      workers: 0,
+    };
+    return Object.fromEntries(
+      Object.keys(settingsSchema.shape).flatMap((key) =>
+        settings[key] === undefined ? [] : [[environmentName(key), String(settings[key])]],
+      ),
+    );
   }
 }

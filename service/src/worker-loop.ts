@@ -1,5 +1,5 @@
-import { type Context } from "./context.js";
-import { type FoundJob, type Job, type QueueName } from "./queue/queue.js";
+import type { Context } from "./context.js";
+import type { FoundJob, Job, QueueName } from "./queue/queue.js";
 import { deliverStep } from "./run/deliver-step.js";
 import { makeStep } from "./run/make-step.js";
 import { planStep } from "./run/plan-step.js";
@@ -21,7 +21,11 @@ const STEPS: Readonly<Record<QueueName, (context: Context, job: Job) => Promise<
 /** Works until it is told to stop; then finishes the job it has. */
 export async function workUntil(context: Context, stopped: AbortSignal): Promise<void> {
   const beat = (): Promise<unknown> =>
-    context.database.execute("INSERT INTO workers (id, seen_at) VALUES ($1, now()) ON CONFLICT (id) DO UPDATE SET seen_at = now()", [context.process]).catch((error: Error) => context.log.warn({ error: error.message }, "heartbeat"));
+    context.database
+      .execute("INSERT INTO workers (id, seen_at) VALUES ($1, now()) ON CONFLICT (id) DO UPDATE SET seen_at = now()", [
+        context.process,
+      ])
+      .catch((error: Error) => context.log.warn({ error: error.message }, "heartbeat"));
   await beat();
   const timer = setInterval(beat, HEARTBEAT_MS);
   try {
@@ -35,7 +39,9 @@ export async function workUntil(context: Context, stopped: AbortSignal): Promise
     }
   } finally {
     clearInterval(timer);
-    await context.database.execute("UPDATE workers SET ended_at = now() WHERE id = $1", [context.process]).catch(() => {});
+    await context.database
+      .execute("UPDATE workers SET ended_at = now() WHERE id = $1", [context.process])
+      .catch(() => {});
   }
 }
 
@@ -44,10 +50,24 @@ async function work(context: Context, { name, id, job, isLast }: FoundJob): Prom
   try {
     await STEPS[name](context, job);
     await context.queue.complete(name, id);
-    context.log.debug({ run: job.run, step: name, count: job.ids?.length, ms: Math.round(performance.now() - started) }, "step");
+    context.log.debug(
+      { run: job.run, step: name, count: job.ids?.length, ms: Math.round(performance.now() - started) },
+      "step",
+    );
   } catch (error) {
-    context.log.error({ run: job.run, step: name, error: error instanceof Error ? error.stack : String(error) }, "step failed");
-    if (isLast && name !== "deliver") await moveRun(context, job.run, ["planning", "making", "proving"], "failed", { error: errorFacts(error), finishedAt: context.now() }).catch(() => {});
+    context.log.error(
+      {
+        run: job.run,
+        step: name,
+        error: error instanceof Error ? `${error.message}\n${error.stack ?? ""}` : String(error),
+      },
+      "step failed",
+    );
+    if (isLast && name !== "deliver")
+      await moveRun(context, job.run, ["planning", "making", "proving"], "failed", {
+        error: errorFacts(error),
+        finishedAt: context.now(),
+      }).catch(() => {});
     await context.queue.fail(name, id, error).catch(() => {});
   }
 }

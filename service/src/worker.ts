@@ -6,7 +6,10 @@ import { workUntil } from "./worker-loop.js";
 const settings = readSettings(process.env, process.env.CORBIX_ROOT ?? process.cwd());
 const stop = new AbortController();
 for (const signal of ["SIGTERM", "SIGINT", "disconnect"] as const) process.on(signal, () => stop.abort());
-const context = await openContext(settings, settings.databaseUrl ?? "", { supervise: false, ...(process.env.CORBIX_WORKER ? { process: process.env.CORBIX_WORKER } : {}) });
+const context = await openContext(settings, settings.databaseUrl ?? "", {
+  supervise: false,
+  ...(process.env.CORBIX_WORKER ? { process: process.env.CORBIX_WORKER } : {}),
+});
 await workUntil(context, stop.signal);
 await closeContext(context);
 process.exit(0);

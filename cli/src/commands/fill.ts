@@ -26,14 +26,18 @@ export async function fill(templatePath: string, options: FillOptions, output: O
   const record = parseYaml(textFromBytes(await readInput(options.record)), basename(options.record), "BAD_RECORD");
   const { scope, env } = readRecord(record, { today: today(), locale: options.locale }, basename(options.record));
   const isDocument = /\.docx$/i.test(name);
-  const filled = (isDocument ? DocumentTemplate.read(bytes, name) : WorkbookTemplate.read(bytes, name)).bind(scope).fill(env);
+  const filled = (isDocument ? DocumentTemplate.read(bytes, name) : WorkbookTemplate.read(bytes, name))
+    .bind(scope)
+    .fill(env);
   const findings = [...filled.findings];
   const written = [options.out];
   if (options.pdf) {
     const facts = { file: name, date: isoFromSerial(env.today), time: "" };
-    const laid = isDocument ? layDocument(filled.package, openFonts()) : layWorkbook(workbookFromPackage(filled.package), openFonts(), facts);
+    const laid = isDocument
+      ? layDocument(filled.package, openFonts())
+      : layWorkbook(workbookFromPackage(filled.package), openFonts(), facts);
     findings.push(...laid.findings);
-    const pdf = options.out.replace(/\.[^./\\]*$/, "") + ".pdf";
+    const pdf = `${options.out.replace(/\.[^./\\]*$/, "")}.pdf`;
     await writeOutput(pdf, writePdf(laid.pages, { title: name, language: options.locale, outline: laid.outline }));
     written.push(pdf);
   }

@@ -2,11 +2,19 @@ import { basename, dirname, join } from "node:path";
 import { parsePeriod } from "@corbix/core/calendar";
 import { bytesFromText, CorbixError, maybeSerialFromIso, textFromBytes } from "@corbix/core/common";
 import { CONTENT_TYPES, envelopeOf, messageId } from "@corbix/core/message";
+import { safeName } from "@corbix/core/naming";
 import { type Recipient, readRecipients } from "@corbix/core/recipients";
 import { parseReport } from "@corbix/core/report";
-import { groupEnv, type MadeParcel, planRun, type PlannedParcel, type Planned, proveRun, type RunFacts } from "@corbix/core/run";
+import {
+  groupEnv,
+  type MadeParcel,
+  type Planned,
+  type PlannedParcel,
+  planRun,
+  proveRun,
+  type RunFacts,
+} from "@corbix/core/run";
 import { loadTable, type Table } from "@corbix/core/table";
-import { safeName } from "@corbix/core/naming";
 import { openFonts } from "@corbix/fonts";
 import MailComposer from "nodemailer/lib/mail-composer/index.js";
 import { readFolder, readInput, writeFolder } from "../files.js";
@@ -29,7 +37,11 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
   const report = parseReport(textFromBytes(await readInput(reportPath)), basename(reportPath));
   const tables = await loadTables(options.data);
   const table = tables.get(report.data);
-  if (!table) throw new CorbixError("BAD_REQUEST", `Cannot make \`${report.report}\` without its dataset \`${report.data}\`.`, { where: "--data", advice: `Give --data ${report.data}=FILE.` });
+  if (!table)
+    throw new CorbixError("BAD_REQUEST", `Cannot make \`${report.report}\` without its dataset \`${report.data}\`.`, {
+      where: "--data",
+      advice: `Give --data ${report.data}=FILE.`,
+    });
   const recipients = options.recipients ? await loadRecipients(options.recipients, output) : [];
   const templates = await readFolder(options.templates ?? join(dirname(reportPath), "templates"));
   const facts: RunFacts = {
@@ -37,7 +49,9 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
     date: dateOf(options.date),
     sender: SENDER,
     locale: report.locale,
-    ...(report.period ? { period: parsePeriod(requirePeriod(options.for, report.period.every), report.period.every) } : {}),
+    ...(report.period
+      ? { period: parsePeriod(requirePeriod(options.for, report.period.every), report.period.every) }
+      : {}),
   };
   const planned = planRun({ report, table, others: tables, recipients, templates, facts });
   const proof = await writeAll(planned, facts, options.out, output);
@@ -58,24 +72,51 @@ async function writeAll({ plan, maker }: Planned, facts: RunFacts, out: string, 
   await writeFolder(out, async (add) => {
     const findings = [...plan.findings];
     for (const parcel of plan.parcels) {
-      const env = groupEnv(plan.table, parcel.group, { number: parcel.number, count: plan.parcels.length }, parcel.recipients, facts);
+      const env = groupEnv(
+        plan.table,
+        parcel.group,
+        { number: parcel.number, count: plan.parcels.length },
+        parcel.recipients,
+        facts,
+      );
       const names = [...new Set(parcel.files.map((file) => file.file))];
       const result = maker.make(env, names, fonts, facts);
       const files = parcel.files.flatMap((planned) => {
-        const file = result.files.find((candidate) => candidate.file === planned.file && candidate.kind === planned.kind);
+        const file = result.files.find(
+          (candidate) => candidate.file === planned.file && candidate.kind === planned.kind,
+        );
         return file ? [{ ...planned, bytes: file.bytes }] : [];
       });
-      for (const finding of result.findings) if (!findings.some((known) => known.code === finding.code && known.where === finding.where && known.what === finding.what)) findings.push(finding);
+      for (const finding of result.findings)
+        if (
+          !findings.some(
+            (known) => known.code === finding.code && known.where === finding.where && known.what === finding.what,
+          )
+        )
+          findings.push(finding);
       for (const file of files) await add(file.path, file.bytes);
       const hasMessage = maker.message !== undefined && parcel.recipients.length > 0;
-      if (maker.message && hasMessage) await add(join("messages", `${safeName(parcel.group.label)}.eml`), await compose(parcel, maker.message.compose(env), files, { report: maker.report.report, replyTo: maker.report.delivery.replyTo, facts }));
+      if (maker.message && hasMessage)
+        await add(
+          join("messages", `${safeName(parcel.group.label)}.eml`),
+          await compose(parcel, maker.message.compose(env), files, {
+            report: maker.report.report,
+            replyTo: maker.report.delivery.replyTo,
+            facts,
+          }),
+        );
       made.push({
         key: parcel.group.key,
         label: parcel.group.label,
         plannedFiles: parcel.files.length,
         people: envelopePeople(parcel.recipients),
         hasMessage,
-        files: files.map((file) => ({ path: file.path, size: file.bytes.length, plannedRowsDigest: parcel.rowsDigest, rowsDigest: parcel.rowsDigest })),
+        files: files.map((file) => ({
+          path: file.path,
+          size: file.bytes.length,
+          plannedRowsDigest: parcel.rowsDigest,
+          rowsDigest: parcel.rowsDigest,
+        })),
       });
       bar.step(made.length);
     }
@@ -105,13 +146,25 @@ async function compose(
     cc: cc.map(toMailbox),
     ...(about.replyTo ? { replyTo: about.replyTo } : {}),
     ...message,
-    messageId: messageId({ report: about.report, period: about.facts.period?.key ?? "", group: parcel.group.key, attempt: 1 }, "corbix.example"),
-    attachments: files.filter((file) => parcel.attachments.includes(file.path)).map((file) => ({ filename: basename(file.path), content: Buffer.from(file.bytes), contentType: CONTENT_TYPES[file.kind] })),
+    messageId: messageId(
+      { report: about.report, period: about.facts.period?.key ?? "", group: parcel.group.key, attempt: 1 },
+      "corbix.example",
+    ),
+    attachments: files
+      .filter((file) => parcel.attachments.includes(file.path))
+      .map((file) => ({
+        filename: basename(file.path),
+        content: Buffer.from(file.bytes),
+        contentType: CONTENT_TYPES[file.kind],
+      })),
   });
   return mail.compile().build();
 }
 
-function toMailbox({ address, name }: { readonly address: string; readonly name?: string }): { address: string; name: string } {
+function toMailbox({ address, name }: { readonly address: string; readonly name?: string }): {
+  address: string;
+  name: string;
+} {
   return { address, name: name ?? "" };
 }
 
@@ -120,27 +173,38 @@ async function loadTables(specs: readonly string[]): Promise<Map<string, Table>>
   for (const spec of specs) {
     const [name, ...rest] = spec.split("=");
     const path = rest.join("=");
-    if (!name || !path) throw new CorbixError("BAD_REQUEST", `Cannot read \`${spec}\` for --data, expected NAME=FILE.`, { where: "--data" });
+    if (!name || !path)
+      throw new CorbixError("BAD_REQUEST", `Cannot read \`${spec}\` for --data, expected NAME=FILE.`, {
+        where: "--data",
+      });
     tables.set(name, loadTable(await readInput(path), basename(path)).table);
   }
   return tables;
 }
 
 async function loadRecipients(path: string, output: Output): Promise<readonly Recipient[]> {
-  const { recipients, findings } = readRecipients(loadTable(await readInput(path), basename(path)).table, basename(path));
+  const { recipients, findings } = readRecipients(
+    loadTable(await readInput(path), basename(path)).table,
+    basename(path),
+  );
   for (const line of findingLines(findings)) output.line(line);
   return recipients;
 }
 
 function requirePeriod(period: string | undefined, kind: string): string {
   if (period) return period;
-  throw new CorbixError("BAD_PERIOD", `Cannot make the report without its ${kind}.`, { where: "--for", advice: "Give --for, such as --for 2026-10." });
+  throw new CorbixError("BAD_PERIOD", `Cannot make the report without its ${kind}.`, {
+    where: "--for",
+    advice: "Give --for, such as --for 2026-10.",
+  });
 }
 
 function dateOf(text: string | undefined): number {
   if (text === undefined) return today();
   const serial = maybeSerialFromIso(text);
-  if (serial === undefined) throw new CorbixError("BAD_REQUEST", `Cannot read \`${text}\` for --date, expected a date such as 2026-11-02.`, { where: "--date" });
+  if (serial === undefined)
+    throw new CorbixError("BAD_REQUEST", `Cannot read \`${text}\` for --date, expected a date such as 2026-11-02.`, {
+      where: "--date",
+    });
   return Math.floor(serial);
 }
-

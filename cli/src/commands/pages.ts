@@ -15,7 +15,11 @@ export async function pages(path: string, options: { readonly out: string }, out
   const laid = /\.docx$/i.test(name)
     ? layDocument(openDocument(bytes, name), openFonts())
     : layWorkbook(openWorkbook(bytes, name), openFonts(), { file: name, date: "", time: "" });
-  if (laid.pages.length === 0) throw new CorbixError("NOT_A_WORKBOOK", "Cannot render the file: it shows nothing.", { where: name, advice: "Give a file with content on a visible sheet." });
+  if (laid.pages.length === 0)
+    throw new CorbixError("NOT_A_WORKBOOK", "Cannot render the file: it shows nothing.", {
+      where: name,
+      advice: "Give a file with content on a visible sheet.",
+    });
   const pdf = writePdf(laid.pages, { title: name, outline: laid.outline });
   await writeOutput(options.out, pdf);
   output.line(`${laid.pages.length} ${laid.pages.length === 1 ? "page" : "pages"} of ${name} in ${options.out}`);

@@ -1,9 +1,9 @@
 import { CorbixError } from "@corbix/core/common";
 import { safeFolder } from "@corbix/core/naming";
-import { type Client } from "../client.js";
+import type { Client } from "../client.js";
 import { writeFolder } from "../files.js";
 import { findingLines, type Output, tableText } from "../output.js";
-import { type ParcelAnswer, type RunAnswer } from "../shapes.js";
+import type { ParcelAnswer, RunAnswer } from "../shapes.js";
 
 /** A run is looked at this often when no event comes. */
 const LOOK_MS = 1_000;
@@ -69,15 +69,28 @@ export async function showRun(client: Client, id: string, output: Output): Promi
   output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
   printRun(run, output);
   const totals = Object.keys(parcels[0]?.totals ?? {});
-  const places = new Map(totals.map((name) => [name, parcels.some((parcel) => !Number.isInteger(Number(parcel.totals[name]))) ? 2 : 0]));
-  const rows = parcels.map((parcel) => [parcel.number, short(parcel.label), parcel.rowCount, ...totals.map((name) => amount(parcel.totals[name], places.get(name) ?? 0)), parcel.files.length, people(parcel), parcel.message?.state ?? "no recipient"]);
-  if (rows.length > 0) output.line(`\n${tableText(["No", "Group", "Rows", ...totals, "Files", "People", "Message"], rows)}`);
+  const places = new Map(
+    totals.map((name) => [name, parcels.some((parcel) => !Number.isInteger(Number(parcel.totals[name]))) ? 2 : 0]),
+  );
+  const rows = parcels.map((parcel) => [
+    parcel.number,
+    short(parcel.label),
+    parcel.rowCount,
+    ...totals.map((name) => amount(parcel.totals[name], places.get(name) ?? 0)),
+    parcel.files.length,
+    people(parcel),
+    parcel.message?.state ?? "no recipient",
+  ]);
+  if (rows.length > 0)
+    output.line(`\n${tableText(["No", "Group", "Rows", ...totals, "Files", "People", "Message"], rows)}`);
   output.value({ ...run, parcels });
   return 0;
 }
 
 function amount(text: string, places: number): string {
-  return Number(text).toLocaleString("en", { minimumFractionDigits: places, maximumFractionDigits: places }).padStart(10);
+  return Number(text)
+    .toLocaleString("en", { minimumFractionDigits: places, maximumFractionDigits: places })
+    .padStart(10);
 }
 
 /** A long label would push the numbers out of the window; --json has it whole. */
@@ -92,13 +105,36 @@ function people(parcel: ParcelAnswer): number {
 
 export async function listRuns(client: Client, output: Output): Promise<number> {
   const runs = await client.get<readonly RunAnswer[]>("/api/runs");
-  output.line(runs.length === 0 ? "No runs yet. Start one: corbix run REPORT --for 2026-10" : tableText(["Run", "Report", "Period", "State", "Started", ""], runs.map((run) => [run.id, run.report, run.period, run.state, run.createdAt.slice(0, 16).replace("T", " "), run.rehearsalTo ? `rehearsal to ${run.rehearsalTo}` : ""])));
+  output.line(
+    runs.length === 0
+      ? "No runs yet. Start one: corbix run REPORT --for 2026-10"
+      : tableText(
+          ["Run", "Report", "Period", "State", "Started", ""],
+          runs.map((run) => [
+            run.id,
+            run.report,
+            run.period,
+            run.state,
+            run.createdAt.slice(0, 16).replace("T", " "),
+            run.rehearsalTo ? `rehearsal to ${run.rehearsalTo}` : "",
+          ]),
+        ),
+  );
   output.value(runs);
   return 0;
 }
 
-export async function releaseRun(client: Client, id: string, options: { readonly group?: readonly string[]; readonly wait: boolean }, output: Output): Promise<number> {
-  const run = await client.send<RunAnswer>("POST", `/api/runs/${id}/release`, options.group && options.group.length > 0 ? { groups: options.group } : {});
+export async function releaseRun(
+  client: Client,
+  id: string,
+  options: { readonly group?: readonly string[]; readonly wait: boolean },
+  output: Output,
+): Promise<number> {
+  const run = await client.send<RunAnswer>(
+    "POST",
+    `/api/runs/${id}/release`,
+    options.group && options.group.length > 0 ? { groups: options.group } : {},
+  );
   output.line(`released ${run.id}: ${run.proof?.messages ?? 0} messages are on their way`);
   if (options.wait) return watchRun(client, id, output);
   output.value(run);
@@ -113,10 +149,19 @@ export async function stopRun(client: Client, id: string, output: Output): Promi
 }
 
 /** Puts all files of a run into a folder, under the names they go out with. */
-export async function fetchFiles(client: Client, id: string, options: { readonly out: string }, output: Output): Promise<number> {
+export async function fetchFiles(
+  client: Client,
+  id: string,
+  options: { readonly out: string },
+  output: Output,
+): Promise<number> {
   const parcels = await client.get<readonly ParcelAnswer[]>(`/api/runs/${id}/parcels`);
   const files = parcels.flatMap((parcel) => parcel.files);
-  if (files.length === 0) throw new CorbixError("NOT_FOUND", `Cannot fetch files of run \`${id}\`: it has made none.`, { where: "runs", advice: `See corbix show ${id}.` });
+  if (files.length === 0)
+    throw new CorbixError("NOT_FOUND", `Cannot fetch files of run \`${id}\`: it has made none.`, {
+      where: "runs",
+      advice: `See corbix show ${id}.`,
+    });
   const bar = output.progress("fetch", files.length);
   let done = 0;
   await writeFolder(options.out, async (add) => {
@@ -151,7 +196,8 @@ function closing(run: RunAnswer): string {
   const skipped = run.progress.messages.skipped ?? 0;
   switch (run.state) {
     case "held":
-      if (run.proof && !run.proof.mayBeReleased) return `held    It cannot be released: a finding stops it.  Look: corbix show ${run.id}`;
+      if (run.proof && !run.proof.mayBeReleased)
+        return `held    It cannot be released: a finding stops it.  Look: corbix show ${run.id}`;
       return `held    ${run.proof?.messages ?? 0} messages to ${run.proof?.people ?? 0} people wait.  Look: corbix show ${run.id}   Send: corbix release ${run.id}`;
     case "done":
       return `done    ${sent} messages sent${run.rehearsalTo ? ` to ${run.rehearsalTo}, as a rehearsal` : ""}${skipped > 0 ? `, ${skipped} skipped` : ""}${troubled > 0 ? `, ${troubled} refused or unsure: see the outbox` : ""}.  Files: corbix fetch ${run.id} --out FOLDER`;

@@ -1,44 +1,225 @@
 /** Calls of the service's HTTP API; /openapi.json tells their shapes whole. */
 
-export interface Finding { code: string; severity: "stop" | "warn" | "note"; where: string; what: string; advice: string; count?: number }
-export interface Column { name: string; type: "text" | "number" | "date" | "datetime" | "time" | "boolean" }
-export type Cell = string | number | boolean | null;
-export interface Rows { columns: Column[]; rowNumbers: number[]; rows: Cell[][]; total: number }
-export interface Edition { dataset: string; number: number; origin: string; rowCount: number; columns: Column[]; reading: Record<string, string>; headerRow: number; findings: Finding[]; createdBy: string; createdAt: string }
-export interface DatasetSummary { name: string; editions: number; newest: Edition | null }
-export interface Person { address: string; name?: string }
-export interface Recipient { group: string; name: string; to: Person[]; copies: Person[]; blindCopies: Person[] }
-export interface RecipientList { origin: string; createdAt: string; createdBy: string; recipients: Recipient[]; findings: Finding[] }
-export interface Template { name: string; number: number; size: number; createdBy: string; createdAt: string; marks?: string[] }
-export interface Report { name: string; number: number; source: string; definition: { title: string; data: string; period?: { every: string }; schedule?: { rule: string; at: string; zone: string } }; nextTimes: string[]; createdBy: string; createdAt: string }
-export interface Run {
-  id: string; report: string; title: string; data: string; edition: number; period: string; periodLabel: string; state: string; rehearsalTo: string | null; goesOn: boolean; parcelCount: number;
-  sentences: string[]; findings: Finding[]; progress: { parcels: Record<string, number>; messages: Record<string, number> };
-  proof: { mayBeReleased: boolean; messages: number; people: number; files: { planned: number; made: number; bytes: number } } | null;
-  error: { message: string; where?: string; advice?: string } | null; startedBy: string; releasedBy: string | null; createdAt: string; releasedAt: string | null; finishedAt: string | null;
+export interface Finding {
+  code: string;
+  severity: "stop" | "warn" | "note";
+  where: string;
+  what: string;
+  advice: string;
+  count?: number;
 }
-export interface MadeFile { id: string; path: string; kind: "xlsx" | "docx" | "pdf"; size: number; pages: number | null; sha256: string; attached: boolean }
-export interface Message { id: string; subject: string; envelope: { to: Person[]; cc: Person[]; bcc: Person[] }; messageId: string; state: string; attempts: number; response: string | null; sentAt: string | null }
-export interface Parcel { number: number; label: string; groupKey: string; rowCount: number; totals: Record<string, string>; state: string; error: { message: string; where?: string } | null; files: MadeFile[]; message: Message | null; html?: string | null; text?: string | null; attempts?: { number: number; startedAt: string; finishedAt: string | null; outcome: string | null; response: string | null }[] }
-export interface OutboxEntry { id: string; runId: string; parcel: number; report: string; period: string; label: string; subject: string; rehearsalTo: string | null; envelope: { to: Person[]; cc: Person[]; bcc: Person[] }; state: string; attempts: number; response: string | null; sentAt: string | null; touchedAt: string }
-export interface LetterSummary { id: string; receivedAt: string; mailFrom: string; rcptTo: string[]; subject: string; size: number; attachments: number }
-export interface Letter { id: string; receivedAt: string; mailFrom: string; rcptTo: string[]; subject: string; html: string | null; text: string; headers: string[]; attachments: { index: number; filename: string; contentType: string; size: number }[] }
-export interface Overview { datasets: number; templates: number; reports: number; runs: number; held: number; onTheWay: number; sent: number; troubled: number; letters: number }
+export interface Column {
+  name: string;
+  type: "text" | "number" | "date" | "datetime" | "time" | "boolean";
+}
+export type Cell = string | number | boolean | null;
+export interface Rows {
+  columns: Column[];
+  rowNumbers: number[];
+  rows: Cell[][];
+  total: number;
+}
+export interface Edition {
+  dataset: string;
+  number: number;
+  origin: string;
+  rowCount: number;
+  columns: Column[];
+  reading: Record<string, string>;
+  headerRow: number;
+  findings: Finding[];
+  createdBy: string;
+  createdAt: string;
+}
+export interface DatasetSummary {
+  name: string;
+  editions: number;
+  newest: Edition | null;
+}
+export interface Person {
+  address: string;
+  name?: string;
+}
+export interface Recipient {
+  group: string;
+  name: string;
+  to: Person[];
+  copies: Person[];
+  blindCopies: Person[];
+}
+export interface RecipientList {
+  origin: string;
+  createdAt: string;
+  createdBy: string;
+  recipients: Recipient[];
+  findings: Finding[];
+}
+export interface Template {
+  name: string;
+  number: number;
+  size: number;
+  createdBy: string;
+  createdAt: string;
+  marks?: string[];
+}
+export interface Report {
+  name: string;
+  number: number;
+  source: string;
+  definition: {
+    title: string;
+    data: string;
+    period?: { every: string };
+    schedule?: { rule: string; at: string; zone: string };
+  };
+  nextTimes: string[];
+  createdBy: string;
+  createdAt: string;
+}
+export interface Run {
+  id: string;
+  report: string;
+  title: string;
+  data: string;
+  edition: number;
+  period: string;
+  periodLabel: string;
+  state: string;
+  rehearsalTo: string | null;
+  goesOn: boolean;
+  parcelCount: number;
+  sentences: string[];
+  findings: Finding[];
+  progress: { parcels: Record<string, number>; messages: Record<string, number> };
+  proof: {
+    mayBeReleased: boolean;
+    messages: number;
+    people: number;
+    files: { planned: number; made: number; bytes: number };
+  } | null;
+  error: { message: string; where?: string; advice?: string } | null;
+  startedBy: string;
+  releasedBy: string | null;
+  createdAt: string;
+  releasedAt: string | null;
+  finishedAt: string | null;
+}
+export interface MadeFile {
+  id: string;
+  path: string;
+  kind: "xlsx" | "docx" | "pdf";
+  size: number;
+  pages: number | null;
+  sha256: string;
+  attached: boolean;
+}
+export interface Message {
+  id: string;
+  subject: string;
+  envelope: { to: Person[]; cc: Person[]; bcc: Person[] };
+  messageId: string;
+  state: string;
+  attempts: number;
+  response: string | null;
+  sentAt: string | null;
+}
+export interface Parcel {
+  number: number;
+  label: string;
+  groupKey: string;
+  rowCount: number;
+  totals: Record<string, string>;
+  state: string;
+  error: { message: string; where?: string } | null;
+  files: MadeFile[];
+  message: Message | null;
+  html?: string | null;
+  text?: string | null;
+  attempts?: {
+    number: number;
+    startedAt: string;
+    finishedAt: string | null;
+    outcome: string | null;
+    response: string | null;
+  }[];
+}
+export interface OutboxEntry {
+  id: string;
+  runId: string;
+  parcel: number;
+  report: string;
+  period: string;
+  label: string;
+  subject: string;
+  rehearsalTo: string | null;
+  envelope: { to: Person[]; cc: Person[]; bcc: Person[] };
+  state: string;
+  attempts: number;
+  response: string | null;
+  sentAt: string | null;
+  touchedAt: string;
+}
+export interface LetterSummary {
+  id: string;
+  receivedAt: string;
+  mailFrom: string;
+  rcptTo: string[];
+  subject: string;
+  size: number;
+  attachments: number;
+}
+export interface Letter {
+  id: string;
+  receivedAt: string;
+  mailFrom: string;
+  rcptTo: string[];
+  subject: string;
+  html: string | null;
+  text: string;
+  headers: string[];
+  attachments: { index: number; filename: string; contentType: string; size: number }[];
+}
+export interface Overview {
+  datasets: number;
+  templates: number;
+  reports: number;
+  runs: number;
+  held: number;
+  onTheWay: number;
+  sent: number;
+  troubled: number;
+  letters: number;
+}
 
 /** What the service says went wrong, where, and what to do (RFC 9457). */
 export class Problem extends Error {
-  constructor(message: string, readonly status: number, readonly where?: string, readonly advice?: string) {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly where?: string,
+    readonly advice?: string,
+  ) {
     super(message);
   }
 }
 
 async function call(path: string, init?: RequestInit): Promise<Response> {
   const response = await fetch(path, init).catch(() => {
-    throw new Problem("The service cannot be reached.", 0, undefined, "See that it runs; this page tries again by itself.");
+    throw new Problem(
+      "The service cannot be reached.",
+      0,
+      undefined,
+      "See that it runs; this page tries again by itself.",
+    );
   });
   if (response.ok) return response;
   const problem = await response.json().catch(() => ({}));
-  throw new Problem(problem.title ?? `The service answered ${response.status}.`, response.status, problem.where, problem.advice);
+  throw new Problem(
+    problem.title ?? `The service answered ${response.status}.`,
+    response.status,
+    problem.where,
+    problem.advice,
+  );
 }
 
 export async function get<T>(path: string): Promise<T> {
@@ -50,10 +231,18 @@ export async function getBytes(path: string): Promise<ArrayBuffer> {
 }
 
 export async function send<T>(method: string, path: string, body: unknown = {}): Promise<T> {
-  return (await call(path, { method, headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) })).json();
+  return (
+    await call(path, { method, headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) })
+  ).json();
 }
 
 /** Sends a file, or a text, as it is. */
 export async function upload<T>(method: string, path: string, body: Blob | string): Promise<T> {
-  return (await call(path, { method, headers: { "Content-Type": typeof body === "string" ? "text/plain" : "application/octet-stream" }, body })).json();
+  return (
+    await call(path, {
+      method,
+      headers: { "Content-Type": typeof body === "string" ? "text/plain" : "application/octet-stream" },
+      body,
+    })
+  ).json();
 }

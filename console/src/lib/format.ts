@@ -2,9 +2,28 @@ import type { Cell, Column, Person } from "./api";
 
 const language = "en-GB";
 const number = new Intl.NumberFormat(language);
-const timeFormat = new Intl.DateTimeFormat(language, { day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" });
-const dayFormat = new Intl.DateTimeFormat(language, { day: "2-digit", month: "2-digit", year: "numeric", timeZone: "UTC" });
-const wholeFormat = new Intl.DateTimeFormat(language, { weekday: "short", day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit", timeZoneName: "short" });
+const timeFormat = new Intl.DateTimeFormat(language, {
+  day: "numeric",
+  month: "short",
+  year: "numeric",
+  hour: "2-digit",
+  minute: "2-digit",
+});
+const dayFormat = new Intl.DateTimeFormat(language, {
+  day: "2-digit",
+  month: "2-digit",
+  year: "numeric",
+  timeZone: "UTC",
+});
+const wholeFormat = new Intl.DateTimeFormat(language, {
+  weekday: "short",
+  day: "numeric",
+  month: "short",
+  year: "numeric",
+  hour: "2-digit",
+  minute: "2-digit",
+  timeZoneName: "short",
+});
 
 export const count = (value: number): string => number.format(value);
 
@@ -17,7 +36,11 @@ export function plural(value: number, one: string, many = `${one}s`): string {
 }
 
 export function bytes(size: number): string {
-  return size < 1024 ? `${size} B` : size < 1048576 ? `${(size / 1024).toFixed(0)} kB` : `${(size / 1048576).toFixed(1)} MB`;
+  return size < 1024
+    ? `${size} B`
+    : size < 1048576
+      ? `${(size / 1024).toFixed(0)} kB`
+      : `${(size / 1048576).toFixed(1)} MB`;
 }
 
 /** A money-like total as text: two places unless it is whole everywhere. */
@@ -33,9 +56,11 @@ export function cell(value: Cell, column: Column): string {
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value === "string") return value;
   if (column.type === "date") return dayFormat.format(new Date(EPOCH + value * 86_400_000));
-  if (column.type === "datetime") return `${dayFormat.format(new Date(EPOCH + value * 86_400_000))} ${new Date(EPOCH + value * 86_400_000).toISOString().slice(11, 16)}`;
+  if (column.type === "datetime")
+    return `${dayFormat.format(new Date(EPOCH + value * 86_400_000))} ${new Date(EPOCH + value * 86_400_000).toISOString().slice(11, 16)}`;
   if (column.type === "time") return new Date(EPOCH + value * 86_400_000).toISOString().slice(11, 16);
   return String(value);
 }
 
-export const people = (list: Person[]): string => list.map((one) => (one.name ? `${one.name} <${one.address}>` : one.address)).join(", ");
+export const people = (list: Person[]): string =>
+  list.map((one) => (one.name ? `${one.name} <${one.address}>` : one.address)).join(", ");

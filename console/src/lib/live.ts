@@ -1,5 +1,8 @@
 /** What the service announces while something happens: one stream for the whole console. */
-export interface LiveEvent { kind: string; subject: string }
+export interface LiveEvent {
+  kind: string;
+  subject: string;
+}
 
 const listeners = new Set<(event: LiveEvent) => void>();
 let stream: EventSource | undefined;

@@ -1,13 +1,30 @@
 <script lang="ts">
-  import { Accordion, AccordionItem, Link, Tag } from "carbon-components-svelte";
-  import { get } from "../lib/api";
+import { Accordion, AccordionItem, Link, Tag } from "carbon-components-svelte";
+import { get } from "../lib/api";
 
-  interface Operation { summary: string; tags: string[]; parameters?: { name: string; in: string; required: boolean; schema: { description?: string; type?: string } }[]; requestBody?: { content: Record<string, { schema?: object }> }; responses: Record<string, { content?: Record<string, { schema?: object }> }> }
-  let paths = $state<Record<string, Record<string, Operation>>>();
-  get<{ paths: Record<string, Record<string, Operation>> }>("/openapi.json").then((document) => { paths = document.paths; });
-  const all = $derived(Object.entries(paths ?? {}).flatMap(([path, methods]) => Object.entries(methods).map(([method, operation]) => ({ path, method, operation }))));
-  const tags = $derived([...new Set(all.map((one) => one.operation.tags[0]))]);
-  const kinds: Record<string, "teal" | "green" | "purple" | "red"> = { get: "teal", post: "green", put: "purple", delete: "red" };
+interface Operation {
+  summary: string;
+  tags: string[];
+  parameters?: { name: string; in: string; required: boolean; schema: { description?: string; type?: string } }[];
+  requestBody?: { content: Record<string, { schema?: object }> };
+  responses: Record<string, { content?: Record<string, { schema?: object }> }>;
+}
+let paths = $state<Record<string, Record<string, Operation>>>();
+get<{ paths: Record<string, Record<string, Operation>> }>("/openapi.json").then((document) => {
+  paths = document.paths;
+});
+const all = $derived(
+  Object.entries(paths ?? {}).flatMap(([path, methods]) =>
+    Object.entries(methods).map(([method, operation]) => ({ path, method, operation })),
+  ),
+);
+const tags = $derived([...new Set(all.map((one) => one.operation.tags[0]))]);
+const kinds: Record<string, "teal" | "green" | "purple" | "red"> = {
+  get: "teal",
+  post: "green",
+  put: "purple",
+  delete: "red",
+};
 </script>
 
 <h1>HTTP API</h1>

@@ -1,66 +1,93 @@
 <script lang="ts">
-  import { Button, DataTable, FileUploaderButton, Link, Modal, Tab, TabContent, Tabs, TextInput } from "carbon-components-svelte";
-  import { type DatasetSummary, type Edition, get, Problem, type Rows, upload } from "../lib/api";
-  import { count, plural, time } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import { go, link } from "../lib/router.svelte";
-  import Empty from "../parts/Empty.svelte";
-  import Findings from "../parts/Findings.svelte";
-  import RowGrid from "../parts/RowGrid.svelte";
-  import Trouble from "../parts/Trouble.svelte";
+import {
+  Button,
+  DataTable,
+  FileUploaderButton,
+  Link,
+  Modal,
+  Tab,
+  TabContent,
+  Tabs,
+  TextInput,
+} from "carbon-components-svelte";
+import { type DatasetSummary, type Edition, get, Problem, type Rows, upload } from "../lib/api";
+import { count, plural, time } from "../lib/format";
+import { whenever } from "../lib/live";
+import { go, link } from "../lib/router.svelte";
+import Empty from "../parts/Empty.svelte";
+import Findings from "../parts/Findings.svelte";
+import RowGrid from "../parts/RowGrid.svelte";
+import Trouble from "../parts/Trouble.svelte";
 
-  let { name }: { name: string | undefined } = $props();
-  let datasets = $state<DatasetSummary[]>();
-  let editions = $state<Edition[]>([]);
-  let shown = $state<number>();
-  let isLoading = $state(false);
-  let target = $state("");
-  let files = $state<File[]>([]);
-  let problem = $state<Problem>();
+let { name }: { name: string | undefined } = $props();
+let datasets = $state<DatasetSummary[]>();
+let editions = $state<Edition[]>([]);
+let shown = $state<number>();
+let isLoading = $state(false);
+let target = $state("");
+let files = $state<File[]>([]);
+let problem = $state<Problem>();
 
-  $effect(() => {
-    const wanted = name;
-    return whenever((event) => event.kind === "dataset", async () => {
+$effect(() => {
+  const wanted = name;
+  return whenever(
+    (event) => event.kind === "dataset",
+    async () => {
       if (wanted) {
         const dataset = await get<{ editions: Edition[] }>(`/api/datasets/${wanted}`);
         editions = dataset.editions;
         shown = editions[0]?.number;
       } else datasets = await get("/api/datasets");
-    });
-  });
+    },
+  );
+});
 
-  const edition = $derived(editions.find((one) => one.number === shown));
-  const rows = $derived((datasets ?? []).map((one) => ({ id: one.name, name: one.name, rows: count(one.newest?.rowCount ?? 0), columns: one.newest?.columns.length ?? 0, editions: one.editions, from: one.newest?.origin ?? "", loaded: time(one.newest?.createdAt ?? null) })));
-  const headers = [
-    { key: "name", value: "Dataset" },
-    { key: "rows", value: "Rows" },
-    { key: "columns", value: "Columns" },
-    { key: "editions", value: "Editions" },
-    { key: "from", value: "From" },
-    { key: "loaded", value: "Loaded" },
-  ] as const;
+const edition = $derived(editions.find((one) => one.number === shown));
+const rows = $derived(
+  (datasets ?? []).map((one) => ({
+    id: one.name,
+    name: one.name,
+    rows: count(one.newest?.rowCount ?? 0),
+    columns: one.newest?.columns.length ?? 0,
+    editions: one.editions,
+    from: one.newest?.origin ?? "",
+    loaded: time(one.newest?.createdAt ?? null),
+  })),
+);
+const headers = [
+  { key: "name", value: "Dataset" },
+  { key: "rows", value: "Rows" },
+  { key: "columns", value: "Columns" },
+  { key: "editions", value: "Editions" },
+  { key: "from", value: "From" },
+  { key: "loaded", value: "Loaded" },
+] as const;
 
-  function open(): void {
-    target = name ?? "";
-    files = [];
-    problem = undefined;
-    isLoading = true;
+function open(): void {
+  target = name ?? "";
+  files = [];
+  problem = undefined;
+  isLoading = true;
+}
+
+async function load(): Promise<void> {
+  problem = undefined;
+  try {
+    const added = await upload<Edition>(
+      "POST",
+      `/api/datasets/${target}/editions?${new URLSearchParams({ file: files[0].name })}`,
+      files[0],
+    );
+    isLoading = false;
+    go("data", added.dataset);
+  } catch (error) {
+    problem = error as Problem;
   }
+}
 
-  async function load(): Promise<void> {
-    problem = undefined;
-    try {
-      const added = await upload<Edition>("POST", `/api/datasets/${target}/editions?${new URLSearchParams({ file: files[0].name })}`, files[0]);
-      isLoading = false;
-      go("data", added.dataset);
-    } catch (error) {
-      problem = error as Problem;
-    }
-  }
-
-  function loadRows(first: number, rowCount: number): Promise<Rows> {
-    return get(`/api/datasets/${name}/editions/${shown}/rows?first=${first}&count=${rowCount}`);
-  }
+function loadRows(first: number, rowCount: number): Promise<Rows> {
+  return get(`/api/datasets/${name}/editions/${shown}/rows?first=${first}&count=${rowCount}`);
+}
 </script>
 
 <div class="split">

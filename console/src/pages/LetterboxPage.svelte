@@ -1,24 +1,39 @@
 <script lang="ts">
-  import { Button, Link } from "carbon-components-svelte";
-  import { get, type Letter, type LetterSummary, Problem } from "../lib/api";
-  import { bytes, plural, time } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import { link } from "../lib/router.svelte";
-  import Empty from "../parts/Empty.svelte";
-  import MailView from "../parts/MailView.svelte";
-  import Trouble from "../parts/Trouble.svelte";
+import { Button, Link } from "carbon-components-svelte";
+import { get, type Letter, type LetterSummary, Problem } from "../lib/api";
+import { bytes, plural, time } from "../lib/format";
+import { whenever } from "../lib/live";
+import { link } from "../lib/router.svelte";
+import Empty from "../parts/Empty.svelte";
+import MailView from "../parts/MailView.svelte";
+import Trouble from "../parts/Trouble.svelte";
 
-  let { id }: { id: string | undefined } = $props();
-  let letters = $state<LetterSummary[]>();
-  let letter = $state<Letter>();
-  let problem = $state<Problem>();
+let { id }: { id: string | undefined } = $props();
+let letters = $state<LetterSummary[]>();
+let letter = $state<Letter>();
+let problem = $state<Problem>();
 
-  $effect(() => whenever((event) => event.kind === "letter", async () => { letters = await get("/api/letters"); }));
-  $effect(() => {
-    problem = undefined;
-    if (id) get<Letter>(`/api/letters/${id}`).then((found) => { letter = found; }, (error: Problem) => { problem = error; });
-    else letter = undefined;
-  });
+$effect(() =>
+  whenever(
+    (event) => event.kind === "letter",
+    async () => {
+      letters = await get("/api/letters");
+    },
+  ),
+);
+$effect(() => {
+  problem = undefined;
+  if (id)
+    get<Letter>(`/api/letters/${id}`).then(
+      (found) => {
+        letter = found;
+      },
+      (error: Problem) => {
+        problem = error;
+      },
+    );
+  else letter = undefined;
+});
 </script>
 
 <h1>Letterbox</h1>

@@ -1,29 +1,38 @@
 <script lang="ts">
-  import { Button, DataTable, Link } from "carbon-components-svelte";
-  import { get, type OutboxEntry, Problem, send } from "../lib/api";
-  import { people, time } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import { link } from "../lib/router.svelte";
-  import Empty from "../parts/Empty.svelte";
-  import StateTag from "../parts/StateTag.svelte";
-  import Trouble from "../parts/Trouble.svelte";
+import { Button, DataTable, Link } from "carbon-components-svelte";
+import { get, type OutboxEntry, Problem, send } from "../lib/api";
+import { people, time } from "../lib/format";
+import { whenever } from "../lib/live";
+import { link } from "../lib/router.svelte";
+import Empty from "../parts/Empty.svelte";
+import StateTag from "../parts/StateTag.svelte";
+import Trouble from "../parts/Trouble.svelte";
 
-  let entries = $state<OutboxEntry[]>();
-  let problem = $state<Problem>();
-  const load = async (): Promise<void> => { entries = await get("/api/outbox"); };
-  $effect(() => whenever((event) => event.kind === "run", load));
+let entries = $state<OutboxEntry[]>();
+let problem = $state<Problem>();
+const load = async (): Promise<void> => {
+  entries = await get("/api/outbox");
+};
+$effect(() => whenever((event) => event.kind === "run", load));
 
-  async function decide(id: string, as: "arrived" | "again"): Promise<void> {
-    problem = undefined;
-    try {
-      await send("POST", `/api/messages/${id}/decide`, { as });
-      await load();
-    } catch (error) {
-      problem = error as Problem;
-    }
+async function decide(id: string, as: "arrived" | "again"): Promise<void> {
+  problem = undefined;
+  try {
+    await send("POST", `/api/messages/${id}/decide`, { as });
+    await load();
+  } catch (error) {
+    problem = error as Problem;
   }
+}
 
-  const rows = $derived((entries ?? []).map((one) => ({ ...one, to: one.rehearsalTo ?? people(one.envelope.to), at: time(one.sentAt ?? one.touchedAt), decide: "" })));
+const rows = $derived(
+  (entries ?? []).map((one) => ({
+    ...one,
+    to: one.rehearsalTo ?? people(one.envelope.to),
+    at: time(one.sentAt ?? one.touchedAt),
+    decide: "",
+  })),
+);
 </script>
 
 <h1>Outbox</h1>

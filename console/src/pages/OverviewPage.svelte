@@ -1,32 +1,52 @@
 <script lang="ts">
-  import { DataTable, Link } from "carbon-components-svelte";
-  import { get, type Overview, type Report, type Run } from "../lib/api";
-  import { count, plural, time, wholeTime } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import { link } from "../lib/router.svelte";
-  import Empty from "../parts/Empty.svelte";
-  import StateTag from "../parts/StateTag.svelte";
+import { DataTable, Link } from "carbon-components-svelte";
+import { get, type Overview, type Report, type Run } from "../lib/api";
+import { count, plural, time, wholeTime } from "../lib/format";
+import { whenever } from "../lib/live";
+import { link } from "../lib/router.svelte";
+import Empty from "../parts/Empty.svelte";
+import StateTag from "../parts/StateTag.svelte";
 
-  let overview = $state<Overview>();
-  let runs = $state<Run[]>([]);
-  let reports = $state<Report[]>([]);
+let overview = $state<Overview>();
+let runs = $state<Run[]>([]);
+let reports = $state<Report[]>([]);
 
-  $effect(() =>
-    whenever(() => true, async () => {
-      [overview, runs, reports] = await Promise.all([get<Overview>("/api/overview"), get<Run[]>("/api/runs"), get<Report[]>("/api/reports")]);
-    }),
-  );
+$effect(() =>
+  whenever(
+    () => true,
+    async () => {
+      [overview, runs, reports] = await Promise.all([
+        get<Overview>("/api/overview"),
+        get<Run[]>("/api/runs"),
+        get<Report[]>("/api/reports"),
+      ]);
+    },
+  ),
+);
 
-  const held = $derived(runs.filter((run) => run.state === "held"));
-  const coming = $derived(reports.flatMap((report) => (report.nextTimes[0] ? [{ report, at: report.nextTimes[0] }] : [])).sort((a, b) => a.at.localeCompare(b.at)));
-  const headers = [
-    { key: "report", value: "Report" },
-    { key: "period", value: "Period" },
-    { key: "state", value: "State" },
-    { key: "messages", value: "Messages" },
-    { key: "started", value: "Started" },
-  ] as const;
-  const rows = $derived(runs.slice(0, 8).map((run) => ({ id: run.id, report: run.title, period: run.periodLabel, state: run.state, messages: run.proof ? count(run.proof.messages) : "", started: time(run.createdAt) })));
+const held = $derived(runs.filter((run) => run.state === "held"));
+const coming = $derived(
+  reports
+    .flatMap((report) => (report.nextTimes[0] ? [{ report, at: report.nextTimes[0] }] : []))
+    .sort((a, b) => a.at.localeCompare(b.at)),
+);
+const headers = [
+  { key: "report", value: "Report" },
+  { key: "period", value: "Period" },
+  { key: "state", value: "State" },
+  { key: "messages", value: "Messages" },
+  { key: "started", value: "Started" },
+] as const;
+const rows = $derived(
+  runs.slice(0, 8).map((run) => ({
+    id: run.id,
+    report: run.title,
+    period: run.periodLabel,
+    state: run.state,
+    messages: run.proof ? count(run.proof.messages) : "",
+    started: time(run.createdAt),
+  })),
+);
 </script>
 
 <h1>Overview</h1>

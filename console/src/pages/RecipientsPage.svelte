@@ -1,33 +1,48 @@
 <script lang="ts">
-  import { DataTable, FileUploaderButton, Toolbar, ToolbarContent, ToolbarSearch } from "carbon-components-svelte";
-  import { get, Problem, type RecipientList, upload } from "../lib/api";
-  import { people, plural, time } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import Empty from "../parts/Empty.svelte";
-  import Findings from "../parts/Findings.svelte";
-  import Trouble from "../parts/Trouble.svelte";
+import { DataTable, FileUploaderButton, Toolbar, ToolbarContent, ToolbarSearch } from "carbon-components-svelte";
+import { get, Problem, type RecipientList, upload } from "../lib/api";
+import { people, plural, time } from "../lib/format";
+import { whenever } from "../lib/live";
+import Empty from "../parts/Empty.svelte";
+import Findings from "../parts/Findings.svelte";
+import Trouble from "../parts/Trouble.svelte";
 
-  let list = $state<RecipientList | null>();
-  let files = $state<File[]>([]);
-  let problem = $state<Problem>();
+let list = $state<RecipientList | null>();
+let files = $state<File[]>([]);
+let problem = $state<Problem>();
 
-  $effect(() => whenever((event) => event.kind === "recipients", async () => { list = await get("/api/recipients"); }));
-  $effect(() => {
-    const [file] = files;
-    if (file) load(file);
-  });
+$effect(() =>
+  whenever(
+    (event) => event.kind === "recipients",
+    async () => {
+      list = await get("/api/recipients");
+    },
+  ),
+);
+$effect(() => {
+  const [file] = files;
+  if (file) load(file);
+});
 
-  async function load(file: File): Promise<void> {
-    files = [];
-    problem = undefined;
-    try {
-      await upload("PUT", `/api/recipients?${new URLSearchParams({ file: file.name })}`, file);
-    } catch (error) {
-      problem = error as Problem;
-    }
+async function load(file: File): Promise<void> {
+  files = [];
+  problem = undefined;
+  try {
+    await upload("PUT", `/api/recipients?${new URLSearchParams({ file: file.name })}`, file);
+  } catch (error) {
+    problem = error as Problem;
   }
+}
 
-  const rows = $derived((list?.recipients ?? []).map((one, index) => ({ id: index, group: one.group, name: one.name, to: people(one.to), copies: people(one.copies) })));
+const rows = $derived(
+  (list?.recipients ?? []).map((one, index) => ({
+    id: index,
+    group: one.group,
+    name: one.name,
+    to: people(one.to),
+    copies: people(one.copies),
+  })),
+);
 </script>
 
 <div class="split">

@@ -1,52 +1,72 @@
 <script lang="ts">
-  import { Button, DataTable, InlineNotification, Link, Modal, TextArea, TextInput } from "carbon-components-svelte";
-  import { get, Problem, type Report, type Run, send, upload } from "../lib/api";
-  import { time, wholeTime } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import { go, link } from "../lib/router.svelte";
-  import Empty from "../parts/Empty.svelte";
-  import Trouble from "../parts/Trouble.svelte";
+import { Button, DataTable, InlineNotification, Link, Modal, TextArea, TextInput } from "carbon-components-svelte";
+import { get, Problem, type Report, type Run, send, upload } from "../lib/api";
+import { time, wholeTime } from "../lib/format";
+import { whenever } from "../lib/live";
+import { go, link } from "../lib/router.svelte";
+import Empty from "../parts/Empty.svelte";
+import Trouble from "../parts/Trouble.svelte";
 
-  let { name }: { name: string | undefined } = $props();
-  let reports = $state<Report[]>();
-  let source = $state("");
-  let saved = $state("");
-  let problem = $state<Problem>();
-  let isStarting = $state(false);
-  let period = $state("");
-  let rehearsal = $state("");
+let { name }: { name: string | undefined } = $props();
+let reports = $state<Report[]>();
+let source = $state("");
+let saved = $state("");
+let problem = $state<Problem>();
+let isStarting = $state(false);
+let period = $state("");
+let rehearsal = $state("");
 
-  $effect(() => whenever((event) => event.kind === "report", async () => { reports = await get("/api/reports"); }));
+$effect(() =>
+  whenever(
+    (event) => event.kind === "report",
+    async () => {
+      reports = await get("/api/reports");
+    },
+  ),
+);
 
-  const report = $derived(reports?.find((one) => one.name === name));
-  $effect(() => {
-    if (report) source = report.source;
-  });
+const report = $derived(reports?.find((one) => one.name === name));
+$effect(() => {
+  if (report) source = report.source;
+});
 
-  async function save(): Promise<void> {
-    problem = undefined;
-    saved = "";
-    try {
-      const kept = await upload<Report>("PUT", `/api/reports/${name}`, source);
-      saved = `Version ${kept.number} is saved. Every name in it was checked against data and templates.`;
-    } catch (error) {
-      problem = error as Problem;
-    }
+async function save(): Promise<void> {
+  problem = undefined;
+  saved = "";
+  try {
+    const kept = await upload<Report>("PUT", `/api/reports/${name}`, source);
+    saved = `Version ${kept.number} is saved. Every name in it was checked against data and templates.`;
+  } catch (error) {
+    problem = error as Problem;
   }
+}
 
-  async function start(): Promise<void> {
-    problem = undefined;
-    try {
-      const run = await send<Run>("POST", "/api/runs", { report: name, ...(period ? { period } : {}), ...(rehearsal ? { rehearsalTo: rehearsal } : {}) });
-      isStarting = false;
-      go("runs", run.id);
-    } catch (error) {
-      isStarting = false;
-      problem = error as Problem;
-    }
+async function start(): Promise<void> {
+  problem = undefined;
+  try {
+    const run = await send<Run>("POST", "/api/runs", {
+      report: name,
+      ...(period ? { period } : {}),
+      ...(rehearsal ? { rehearsalTo: rehearsal } : {}),
+    });
+    isStarting = false;
+    go("runs", run.id);
+  } catch (error) {
+    isStarting = false;
+    problem = error as Problem;
   }
+}
 
-  const rows = $derived((reports ?? []).map((one) => ({ id: one.name, name: one.name, title: one.definition.title, data: one.definition.data, number: one.number, next: one.nextTimes[0] ? time(one.nextTimes[0]) : "by hand" })));
+const rows = $derived(
+  (reports ?? []).map((one) => ({
+    id: one.name,
+    name: one.name,
+    title: one.definition.title,
+    data: one.definition.data,
+    number: one.number,
+    next: one.nextTimes[0] ? time(one.nextTimes[0]) : "by hand",
+  })),
+);
 </script>
 
 <div class="split">

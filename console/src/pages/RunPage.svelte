@@ -1,54 +1,64 @@
 <script lang="ts">
-  import { Button, Modal, ProgressBar, TextInput } from "carbon-components-svelte";
-  import { get, type Parcel, Problem, type Run, send } from "../lib/api";
-  import { amount, count, plural, time } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import { go, link } from "../lib/router.svelte";
-  import Findings from "../parts/Findings.svelte";
-  import ParcelView from "../parts/ParcelView.svelte";
-  import StateTag from "../parts/StateTag.svelte";
-  import Trouble from "../parts/Trouble.svelte";
+import { Button, Modal, ProgressBar, TextInput } from "carbon-components-svelte";
+import { get, type Parcel, Problem, type Run, send } from "../lib/api";
+import { amount, count, plural, time } from "../lib/format";
+import { whenever } from "../lib/live";
+import { go, link } from "../lib/router.svelte";
+import Findings from "../parts/Findings.svelte";
+import ParcelView from "../parts/ParcelView.svelte";
+import StateTag from "../parts/StateTag.svelte";
+import Trouble from "../parts/Trouble.svelte";
 
-  let { id, parcel }: { id: string; parcel: number | undefined } = $props();
-  let run = $state<Run>();
-  let parcels = $state<Parcel[]>([]);
-  let problem = $state<Problem>();
-  let isReleasing = $state(false);
-  let isRehearsing = $state(false);
-  let rehearsal = $state("");
+let { id, parcel }: { id: string; parcel: number | undefined } = $props();
+let run = $state<Run>();
+let parcels = $state<Parcel[]>([]);
+let problem = $state<Problem>();
+let isReleasing = $state(false);
+let isRehearsing = $state(false);
+let rehearsal = $state("");
 
-  $effect(() => {
-    const wanted = id;
-    return whenever((event) => event.kind === "run" && event.subject === wanted, async () => {
+$effect(() => {
+  const wanted = id;
+  return whenever(
+    (event) => event.kind === "run" && event.subject === wanted,
+    async () => {
       try {
-        [run, parcels] = await Promise.all([get<Run>(`/api/runs/${wanted}`), get<Parcel[]>(`/api/runs/${wanted}/parcels`)]);
+        [run, parcels] = await Promise.all([
+          get<Run>(`/api/runs/${wanted}`),
+          get<Parcel[]>(`/api/runs/${wanted}/parcels`),
+        ]);
       } catch (error) {
         problem = error as Problem;
       }
-    });
-  });
+    },
+  );
+});
 
-  const allTotals = $derived(Object.keys(parcels[0]?.totals ?? {}));
-  // Beside an open parcel there is room for the first only.
-  const totals = $derived(parcel === undefined ? allTotals : allTotals.slice(0, 1));
-  const places = $derived(Object.fromEntries(allTotals.map((name) => [name, parcels.some((one) => !Number.isInteger(Number(one.totals[name]))) ? 2 : 0])));
-  const made = $derived(run?.progress.parcels.made ?? 0);
-  const sent = $derived(run?.progress.messages.sent ?? 0);
-  const isMoving = $derived(run !== undefined && ["planning", "making", "proving", "delivering"].includes(run.state));
-  const canRelease = $derived(run?.state === "held" && run.proof?.mayBeReleased === true);
+const allTotals = $derived(Object.keys(parcels[0]?.totals ?? {}));
+// Beside an open parcel there is room for the first only.
+const totals = $derived(parcel === undefined ? allTotals : allTotals.slice(0, 1));
+const places = $derived(
+  Object.fromEntries(
+    allTotals.map((name) => [name, parcels.some((one) => !Number.isInteger(Number(one.totals[name]))) ? 2 : 0]),
+  ),
+);
+const made = $derived(run?.progress.parcels.made ?? 0);
+const sent = $derived(run?.progress.messages.sent ?? 0);
+const isMoving = $derived(run !== undefined && ["planning", "making", "proving", "delivering"].includes(run.state));
+const canRelease = $derived(run?.state === "held" && run.proof?.mayBeReleased === true);
 
-  async function act(work: () => Promise<Run>): Promise<void> {
-    problem = undefined;
-    isReleasing = false;
-    isRehearsing = false;
-    try {
-      const changed = await work();
-      if (changed.id === id) run = changed;
-      else go("runs", changed.id);
-    } catch (error) {
-      problem = error as Problem;
-    }
+async function act(work: () => Promise<Run>): Promise<void> {
+  problem = undefined;
+  isReleasing = false;
+  isRehearsing = false;
+  try {
+    const changed = await work();
+    if (changed.id === id) run = changed;
+    else go("runs", changed.id);
+  } catch (error) {
+    problem = error as Problem;
   }
+}
 </script>
 
 {#if run}
@@ -123,6 +133,7 @@
   th { background: var(--cds-ui-01); text-align: left; font-weight: 600; padding: 0.35rem 0.6rem; }
   td { border-top: 1px solid var(--cds-ui-03); padding: 0.05rem 0.6rem; white-space: nowrap; }
   .label { max-width: 16rem; overflow: hidden; text-overflow: ellipsis; }
+  .open .label { max-width: 11rem; }
   .chosen td { background: var(--cds-highlight); }
   th.right, td.right { text-align: right; }
   @media (max-width: 1100px) { .columns.open { grid-template-columns: 1fr; } }

@@ -1,26 +1,46 @@
 <script lang="ts">
-  import { DataTable, Link } from "carbon-components-svelte";
-  import { get, type Run } from "../lib/api";
-  import { count, time } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import { link } from "../lib/router.svelte";
-  import Empty from "../parts/Empty.svelte";
-  import StateTag from "../parts/StateTag.svelte";
+import { DataTable, Link } from "carbon-components-svelte";
+import { get, type Run } from "../lib/api";
+import { count, time } from "../lib/format";
+import { whenever } from "../lib/live";
+import { link } from "../lib/router.svelte";
+import Empty from "../parts/Empty.svelte";
+import StateTag from "../parts/StateTag.svelte";
 
-  let runs = $state<Run[]>();
-  $effect(() => whenever((event) => event.kind === "run", async () => { runs = await get("/api/runs"); }));
-  const headers = [
-    { key: "run", value: "Run" },
-    { key: "report", value: "Report" },
-    { key: "period", value: "Period" },
-    { key: "state", value: "State" },
-    { key: "groups", value: "Groups" },
-    { key: "sent", value: "Sent" },
-    { key: "kind", value: "" },
-    { key: "started", value: "Started" },
-    { key: "by", value: "By" },
-  ] as const;
-  const rows = $derived((runs ?? []).map((run) => ({ id: run.id, run: run.id, report: run.title, period: run.periodLabel, state: run.state, groups: count(run.parcelCount), sent: count(run.progress.messages.sent ?? 0), kind: run.rehearsalTo ? `rehearsal to ${run.rehearsalTo}` : "", started: time(run.createdAt), by: run.startedBy })));
+let runs = $state<Run[]>();
+$effect(() =>
+  whenever(
+    (event) => event.kind === "run",
+    async () => {
+      runs = await get("/api/runs");
+    },
+  ),
+);
+const headers = [
+  { key: "run", value: "Run" },
+  { key: "report", value: "Report" },
+  { key: "period", value: "Period" },
+  { key: "state", value: "State" },
+  { key: "groups", value: "Groups" },
+  { key: "sent", value: "Sent" },
+  { key: "kind", value: "" },
+  { key: "started", value: "Started" },
+  { key: "by", value: "By" },
+] as const;
+const rows = $derived(
+  (runs ?? []).map((run) => ({
+    id: run.id,
+    run: run.id,
+    report: run.title,
+    period: run.periodLabel,
+    state: run.state,
+    groups: count(run.parcelCount),
+    sent: count(run.progress.messages.sent ?? 0),
+    kind: run.rehearsalTo ? `rehearsal to ${run.rehearsalTo}` : "",
+    started: time(run.createdAt),
+    by: run.startedBy,
+  })),
+);
 </script>
 
 <h1>Runs</h1>

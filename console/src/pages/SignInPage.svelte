@@ -1,22 +1,22 @@
 <script lang="ts">
-  import { Button, Form, PasswordInput, TextInput } from "carbon-components-svelte";
-  import { Problem, send } from "../lib/api";
-  import Trouble from "../parts/Trouble.svelte";
+import { Button, Form, PasswordInput, TextInput } from "carbon-components-svelte";
+import { Problem, send } from "../lib/api";
+import Trouble from "../parts/Trouble.svelte";
 
-  let { onsignedin }: { onsignedin: (name: string) => void } = $props();
-  let name = $state("");
-  let password = $state("");
-  let problem = $state<Problem>();
+let { onsignedin }: { onsignedin: (name: string) => void } = $props();
+let name = $state("");
+let password = $state("");
+let problem = $state<Problem>();
 
-  async function signIn(event: Event): Promise<void> {
-    event.preventDefault();
-    problem = undefined;
-    try {
-      onsignedin((await send<{ name: string }>("POST", "/api/session", { name, password })).name);
-    } catch (error) {
-      problem = error as Problem;
-    }
+async function signIn(event: Event): Promise<void> {
+  event.preventDefault();
+  problem = undefined;
+  try {
+    onsignedin((await send<{ name: string }>("POST", "/api/session", { name, password })).name);
+  } catch (error) {
+    problem = error as Problem;
   }
+}
 </script>
 
 <main>

@@ -1,42 +1,54 @@
 <script lang="ts">
-  import { DataTable, FileUploaderButton, Link } from "carbon-components-svelte";
-  import { get, Problem, type Template, upload } from "../lib/api";
-  import { bytes, time } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import { link } from "../lib/router.svelte";
-  import Empty from "../parts/Empty.svelte";
-  import PdfPages from "../parts/PdfPages.svelte";
-  import Trouble from "../parts/Trouble.svelte";
+import { DataTable, FileUploaderButton, Link } from "carbon-components-svelte";
+import { get, Problem, type Template, upload } from "../lib/api";
+import { bytes, time } from "../lib/format";
+import { whenever } from "../lib/live";
+import { link } from "../lib/router.svelte";
+import Empty from "../parts/Empty.svelte";
+import PdfPages from "../parts/PdfPages.svelte";
+import Trouble from "../parts/Trouble.svelte";
 
-  let { name }: { name: string | undefined } = $props();
-  let templates = $state<Template[]>();
-  let one = $state<Template>();
-  let files = $state<File[]>([]);
-  let problem = $state<Problem>();
+let { name }: { name: string | undefined } = $props();
+let templates = $state<Template[]>();
+let one = $state<Template>();
+let files = $state<File[]>([]);
+let problem = $state<Problem>();
 
-  $effect(() => {
-    const wanted = name;
-    return whenever((event) => event.kind === "template", async () => {
+$effect(() => {
+  const wanted = name;
+  return whenever(
+    (event) => event.kind === "template",
+    async () => {
       if (wanted) one = await get(`/api/templates/${encodeURIComponent(wanted)}`);
       else templates = await get("/api/templates");
-    });
-  });
-  $effect(() => {
-    const [file] = files;
-    if (file) add(file);
-  });
+    },
+  );
+});
+$effect(() => {
+  const [file] = files;
+  if (file) add(file);
+});
 
-  async function add(file: File): Promise<void> {
-    files = [];
-    problem = undefined;
-    try {
-      await upload("PUT", `/api/templates/${encodeURIComponent(file.name)}`, file);
-    } catch (error) {
-      problem = error as Problem;
-    }
+async function add(file: File): Promise<void> {
+  files = [];
+  problem = undefined;
+  try {
+    await upload("PUT", `/api/templates/${encodeURIComponent(file.name)}`, file);
+  } catch (error) {
+    problem = error as Problem;
   }
+}
 
-  const rows = $derived((templates ?? []).map((template) => ({ id: template.name, name: template.name, number: template.number, size: bytes(template.size), added: time(template.createdAt), by: template.createdBy })));
+const rows = $derived(
+  (templates ?? []).map((template) => ({
+    id: template.name,
+    name: template.name,
+    number: template.number,
+    size: bytes(template.size),
+    added: time(template.createdAt),
+    by: template.createdBy,
+  })),
+);
 </script>
 
 <div class="split">

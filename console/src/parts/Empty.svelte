@@ -1,7 +1,7 @@
 <script lang="ts">
-  import type { Snippet } from "svelte";
+import type { Snippet } from "svelte";
 
-  let { title, children }: { title: string; children: Snippet } = $props();
+let { title, children }: { title: string; children: Snippet } = $props();
 </script>
 
 <div class="empty">

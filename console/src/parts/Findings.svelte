@@ -1,8 +1,8 @@
 <script lang="ts">
-  import type { Finding } from "../lib/api";
+import type { Finding } from "../lib/api";
 
-  let { findings }: { findings: Finding[] } = $props();
-  const words = { stop: "Stops", warn: "Look", note: "Note" } as const;
+let { findings }: { findings: Finding[] } = $props();
+const words = { stop: "Stops", warn: "Look", note: "Note" } as const;
 </script>
 
 {#if findings.length > 0}

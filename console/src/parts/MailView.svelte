@@ -1,9 +1,9 @@
 <script lang="ts">
-  import { ContentSwitcher, Switch } from "carbon-components-svelte";
+import { ContentSwitcher, Switch } from "carbon-components-svelte";
 
-  /** A mail's body as its receiver sees it, without any power over this page. */
-  let { html, text }: { html: string | null; text: string } = $props();
-  let chosen = $state(0);
+/** A mail's body as its receiver sees it, without any power over this page. */
+let { html, text }: { html: string | null; text: string } = $props();
+let chosen = $state(0);
 </script>
 
 <ContentSwitcher size="sm" bind:selectedIndex={chosen}>

@@ -1,33 +1,36 @@
 <script lang="ts">
-  import { Button, Link, Select, SelectItem, Tab, TabContent, Tabs } from "carbon-components-svelte";
-  import { get, type Parcel, Problem, type Rows } from "../lib/api";
-  import { bytes, people, plural, time } from "../lib/format";
-  import { whenever } from "../lib/live";
-  import MailView from "./MailView.svelte";
-  import PdfPages from "./PdfPages.svelte";
-  import RowGrid from "./RowGrid.svelte";
-  import StateTag from "./StateTag.svelte";
-  import Trouble from "./Trouble.svelte";
+import { Button, Link, Select, SelectItem, Tab, TabContent, Tabs } from "carbon-components-svelte";
+import { get, type Parcel, Problem, type Rows } from "../lib/api";
+import { bytes, people, plural, time } from "../lib/format";
+import { whenever } from "../lib/live";
+import MailView from "./MailView.svelte";
+import PdfPages from "./PdfPages.svelte";
+import RowGrid from "./RowGrid.svelte";
+import StateTag from "./StateTag.svelte";
+import Trouble from "./Trouble.svelte";
 
-  let { id, number, onclose }: { id: string; number: number; onclose: () => void } = $props();
-  let parcel = $state<Parcel>();
-  let problem = $state<Problem>();
-  let chosen = $state("");
+let { id, number, onclose }: { id: string; number: number; onclose: () => void } = $props();
+let parcel = $state<Parcel>();
+let problem = $state<Problem>();
+let chosen = $state("");
 
-  $effect(() =>
-    whenever((event) => event.kind === "run" && event.subject === id, async () => {
+$effect(() =>
+  whenever(
+    (event) => event.kind === "run" && event.subject === id,
+    async () => {
       try {
         parcel = await get(`/api/runs/${id}/parcels/${number}`);
         if (chosen === "") chosen = parcel?.files.find((file) => file.kind === "pdf")?.id ?? "";
       } catch (error) {
         problem = error as Problem;
       }
-    }),
-  );
+    },
+  ),
+);
 
-  const drawn = $derived(parcel?.files.filter((file) => file.kind === "pdf") ?? []);
-  const name = (path: string): string => path.split("/").pop() ?? path;
-  const loadRows = (): Promise<Rows> => get(`/api/runs/${id}/parcels/${number}/rows`);
+const drawn = $derived(parcel?.files.filter((file) => file.kind === "pdf") ?? []);
+const name = (path: string): string => path.split("/").pop() ?? path;
+const loadRows = (): Promise<Rows> => get(`/api/runs/${id}/parcels/${number}/rows`);
 </script>
 
 <section class="panel" aria-label="Parcel">

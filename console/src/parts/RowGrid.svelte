@@ -1,18 +1,22 @@
 <script lang="ts">
-  import { Pagination } from "carbon-components-svelte";
-  import type { Rows } from "../lib/api";
-  import { cell, count } from "../lib/format";
+import { Pagination } from "carbon-components-svelte";
+import type { Rows } from "../lib/api";
+import { cell, count } from "../lib/format";
 
-  /** Rows are fetched a page at a time; `load` gives those from `first` on. */
-  let { load, label, pageSize = 100 }: { load: (first: number, count: number) => Promise<Rows>; label: string; pageSize?: number } = $props();
-  let page = $state(1);
-  let rows = $state<Rows>();
+/** Rows are fetched a page at a time; `load` gives those from `first` on. */
+let {
+  load,
+  label,
+  pageSize = 100,
+}: { load: (first: number, count: number) => Promise<Rows>; label: string; pageSize?: number } = $props();
+let page = $state(1);
+let rows = $state<Rows>();
 
-  $effect(() => {
-    load((page - 1) * pageSize, pageSize).then((found) => {
-      rows = found;
-    });
+$effect(() => {
+  load((page - 1) * pageSize, pageSize).then((found) => {
+    rows = found;
   });
+});
 </script>
 
 {#if rows}

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { InlineNotification } from "carbon-components-svelte";
-  import type { Problem } from "../lib/api";
+import { InlineNotification } from "carbon-components-svelte";
+import type { Problem } from "../lib/api";
 
-  let { problem }: { problem: Problem | undefined } = $props();
+let { problem }: { problem: Problem | undefined } = $props();
 </script>
 
 {#if problem}

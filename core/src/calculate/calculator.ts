@@ -1,4 +1,4 @@
-import { type CompiledFormula, type FormulaReference, type Site } from "./compile.js";
+import type { CompiledFormula, FormulaReference, Site } from "./compile.js";
 import { CellError, isMatrix, type Operand, type Scalar, scalarOf } from "./value.js";
 
 /** A rectangle of cells on a sheet, 0-based, corners included. */
@@ -136,7 +136,8 @@ class Calculator {
     this.depth--;
     state.status = "done";
     // A formula that gives a blank cell shows a nought, as stored files do.
-    state.value = result === null ? 0 : typeof result === "number" && !Number.isFinite(result) ? CellError.of("#NUM!") : result;
+    state.value =
+      result === null ? 0 : typeof result === "number" && !Number.isFinite(result) ? CellError.of("#NUM!") : result;
     return state.value;
   }
 

@@ -1,8 +1,18 @@
 /** A formula is parsed once and turned into a function; where its references lie is asked anew at each evaluation. */
-import { parse, parseA1Ref, type RangeA1, tokenize } from "@borgar/fx/xlsx";
+
 import type { AstExpression } from "@borgar/fx/xlsx";
+import { parse, parseA1Ref, type RangeA1, tokenize } from "@borgar/fx/xlsx";
 import { FUNCTIONS } from "./functions.js";
-import { CellError, compareScalars, type ErrorName, isMatrix, numberOf, type Operand, type Scalar, textOf } from "./value.js";
+import {
+  CellError,
+  compareScalars,
+  type ErrorName,
+  isMatrix,
+  numberOf,
+  type Operand,
+  type Scalar,
+  textOf,
+} from "./value.js";
 
 /** A reference in a formula, as written: `sheet` is undefined for the formula's own. */
 export interface FormulaReference {
@@ -98,7 +108,12 @@ function build(node: AstExpression, unsupported: string[]): Evaluate {
         return () => CellError.of("#NAME?");
       }
       const references = node.arguments.map((arg) => maybeReference(arg as AstExpression | null));
-      return (site) => spec(args.map((arg) => () => arg(site)), site, references);
+      return (site) =>
+        spec(
+          args.map((arg) => () => arg(site)),
+          site,
+          references,
+        );
     }
     case "ArrayExpression": {
       const rows = node.elements.map((row) => row.map((cell) => build(cell as AstExpression, unsupported)));
@@ -156,7 +171,10 @@ const BINARY: Readonly<Record<string, BinaryOperation>> = {
   "+": arithmetic((a, b) => nearZero(a + b, a, b)),
   "-": arithmetic((a, b) => nearZero(a - b, a, b)),
   "*": arithmetic((a, b) => a * b),
-  "/": (a, b) => (numberOf(b) === 0 && !(numberOf(a) instanceof CellError) ? CellError.of("#DIV/0!") : arithmetic((x, y) => x / y)(a, b)),
+  "/": (a, b) =>
+    numberOf(b) === 0 && !(numberOf(a) instanceof CellError)
+      ? CellError.of("#DIV/0!")
+      : arithmetic((x, y) => x / y)(a, b),
   "^": arithmetic((a, b) => a ** b),
   "&": (a, b) => {
     const [x, y] = [textOf(a), textOf(b)];
@@ -188,5 +206,7 @@ function pairwise(left: Operand, right: Operand, operation: BinaryOperation): Op
     const line = operand[operand.length === 1 ? 0 : row];
     return line?.[line.length === 1 ? 0 : column] ?? null;
   };
-  return Array.from({ length: rows }, (_, row) => Array.from({ length: columns }, (_, column) => operation(at(left, row, column), at(right, row, column))));
+  return Array.from({ length: rows }, (_, row) =>
+    Array.from({ length: columns }, (_, column) => operation(at(left, row, column), at(right, row, column))),
+  );
 }

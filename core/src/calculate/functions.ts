@@ -1,10 +1,33 @@
-import { dateFromSerial, formatValue, isRealDay, maybeSerialFromIso, partsFromSerial, serialFromParts } from "../common/index.js";
+import {
+  dateFromSerial,
+  formatValue,
+  isRealDay,
+  maybeSerialFromIso,
+  partsFromSerial,
+  serialFromParts,
+} from "../common/index.js";
 import type { FormulaReference, Site } from "./compile.js";
 import { criterion, wildcard } from "./criteria.js";
-import { cellsOf, CellError, compareScalars, isMatrix, type Matrix, numberOf, type Operand, type Scalar, scalarOf, textOf, truthOf } from "./value.js";
+import {
+  CellError,
+  cellsOf,
+  compareScalars,
+  isMatrix,
+  type Matrix,
+  numberOf,
+  type Operand,
+  type Scalar,
+  scalarOf,
+  textOf,
+  truthOf,
+} from "./value.js";
 
 /** Arguments come as functions, so that IF and IFERROR look only at what they need. */
-export type FormulaFunction = (args: readonly (() => Operand)[], site: Site, references: readonly (FormulaReference | undefined)[]) => Operand;
+export type FormulaFunction = (
+  args: readonly (() => Operand)[],
+  site: Site,
+  references: readonly (FormulaReference | undefined)[],
+) => Operand;
 
 const VALUE = CellError.of("#VALUE!");
 const NA = CellError.of("#N/A");
@@ -80,7 +103,8 @@ function roundDecimal(value: number, places: number, mode: "near" | "up" | "down
   return Math.sign(value) * Number(`${digits}e${Number(power) - places}`);
 }
 
-const rounding = (mode: "near" | "up" | "down"): FormulaFunction => ofNumbers((value, places = 0) => roundDecimal(value, Math.trunc(places), mode));
+const rounding = (mode: "near" | "up" | "down"): FormulaFunction =>
+  ofNumbers((value, places = 0) => roundDecimal(value, Math.trunc(places), mode));
 
 const dateOf = (operand: Operand): number | CellError => {
   const value = scalarOf(operand);
@@ -123,13 +147,18 @@ function matching(pairs: readonly (() => Operand)[]): number[] | CellError {
   return found;
 }
 
-function conditional(values: Operand, positions: number[] | CellError, calculate: (numbers: number[]) => Scalar): Scalar {
+function conditional(
+  values: Operand,
+  positions: number[] | CellError,
+  calculate: (numbers: number[]) => Scalar,
+): Scalar {
   if (positions instanceof CellError) return positions;
   const cells = asMatrix(values).flat();
   return calculate(positions.map((at) => cells[at]).filter((value): value is number => typeof value === "number"));
 }
 
-const average = (values: readonly number[]): Scalar => (values.length === 0 ? CellError.of("#DIV/0!") : exactSum(values) / values.length);
+const average = (values: readonly number[]): Scalar =>
+  values.length === 0 ? CellError.of("#DIV/0!") : exactSum(values) / values.length;
 
 /** Position of a value in a list: exact (with wildcards), or the last that is not larger (`order` 1) or smaller (-1). */
 function position(wanted: Scalar, cells: readonly Scalar[], order: number): number {
@@ -138,7 +167,13 @@ function position(wanted: Scalar, cells: readonly Scalar[], order: number): numb
       const pattern = wildcard(wanted);
       return cells.findIndex((cell) => typeof cell === "string" && pattern.test(cell));
     }
-    return cells.findIndex((cell) => cell !== null && !(cell instanceof CellError) && typeof cell === typeof wanted && compareScalars(cell, wanted) === 0);
+    return cells.findIndex(
+      (cell) =>
+        cell !== null &&
+        !(cell instanceof CellError) &&
+        typeof cell === typeof wanted &&
+        compareScalars(cell, wanted) === 0,
+    );
   }
   let found = -1;
   for (let at = 0; at < cells.length; at++) {
@@ -166,24 +201,31 @@ function lookUp(vertical: boolean): FormulaFunction {
   };
 }
 
-const and = (start: boolean, stop: boolean): FormulaFunction => (args) => {
-  let result = start;
-  for (const { value } of cellsOf(args.map((arg) => arg()))) {
-    if (value instanceof CellError) return value;
-    if (value === null || typeof value === "string") continue;
-    if (Boolean(value) === stop) result = stop;
-  }
-  return result;
-};
+const and =
+  (start: boolean, stop: boolean): FormulaFunction =>
+  (args) => {
+    let result = start;
+    for (const { value } of cellsOf(args.map((arg) => arg()))) {
+      if (value instanceof CellError) return value;
+      if (value === null || typeof value === "string") continue;
+      if (Boolean(value) === stop) result = stop;
+    }
+    return result;
+  };
 
-const tests = (test: (value: Scalar) => boolean): FormulaFunction => ([arg]) => test(scalarOf(arg()));
+const tests =
+  (test: (value: Scalar) => boolean): FormulaFunction =>
+  ([arg]) =>
+    test(scalarOf(arg()));
 
-const located = (measure: (place: { top: number; left: number; bottom: number; right: number }) => number): FormulaFunction => (args, site, references) => {
-  if (references[0]) return measure(site.locate(references[0]));
-  if (args.length === 0) return measure({ top: site.row, bottom: site.row, left: site.column, right: site.column });
-  const matrix = asMatrix(args[0]());
-  return measure({ top: 0, left: 0, bottom: matrix.length - 1, right: matrix[0].length - 1 });
-};
+const located =
+  (measure: (place: { top: number; left: number; bottom: number; right: number }) => number): FormulaFunction =>
+  (args, site, references) => {
+    if (references[0]) return measure(site.locate(references[0]));
+    if (args.length === 0) return measure({ top: site.row, bottom: site.row, left: site.column, right: site.column });
+    const matrix = asMatrix(args[0]());
+    return measure({ top: 0, left: 0, bottom: matrix.length - 1, right: matrix[0].length - 1 });
+  };
 
 function weekday(serial: number, kind: number): number | CellError {
   const monday = (dateFromSerial(Math.floor(serial)).getUTCDay() + 6) % 7;
@@ -209,13 +251,15 @@ function variance(values: readonly number[], less: 0 | 1): Scalar {
 const root = (value: Scalar): Scalar => (typeof value === "number" ? Math.sqrt(value) : value);
 
 /** The k-th of the sorted numbers. */
-const nth = (sign: 1 | -1): FormulaFunction => ([listArg, kArg]) => {
-  const values = numbers([listArg]);
-  const k = numberOf(kArg());
-  if (values instanceof CellError) return values;
-  if (k instanceof CellError) return k;
-  return values.sort((a, b) => sign * (a - b))[Math.ceil(k) - 1] ?? NUM;
-};
+const nth =
+  (sign: 1 | -1): FormulaFunction =>
+  ([listArg, kArg]) => {
+    const values = numbers([listArg]);
+    const k = numberOf(kArg());
+    if (values instanceof CellError) return values;
+    if (k instanceof CellError) return k;
+    return values.sort((a, b) => sign * (a - b))[Math.ceil(k) - 1] ?? NUM;
+  };
 
 /** Every function that can be evaluated, by its name in the file format without its future-function prefix. */
 export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
@@ -235,10 +279,16 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   SMALL: nth(1),
   COUNT: (args) => [...cellsOf(args.map((arg) => arg()))].filter(({ value }) => typeof value === "number").length,
   COUNTA: (args) => [...cellsOf(args.map((arg) => arg()))].filter(({ value }) => value !== null).length,
-  COUNTBLANK: (args) => [...cellsOf(args.map((arg) => arg()))].filter(({ value }) => value === null || value === "").length,
+  COUNTBLANK: (args) =>
+    [...cellsOf(args.map((arg) => arg()))].filter(({ value }) => value === null || value === "").length,
   SUBTOTAL: ([kindArg, ...rest], site, references) => {
     const kind = numberOf(kindArg());
-    const name = kind instanceof CellError ? undefined : ["AVERAGE", "COUNT", "COUNTA", "MAX", "MIN", "PRODUCT", "STDEV", "STDEV.P", "SUM", "VAR", "VAR.P"][(kind % 100) - 1];
+    const name =
+      kind instanceof CellError
+        ? undefined
+        : ["AVERAGE", "COUNT", "COUNTA", "MAX", "MIN", "PRODUCT", "STDEV", "STDEV.P", "SUM", "VAR", "VAR.P"][
+            (kind % 100) - 1
+          ];
     return name ? FUNCTIONS[name](rest, site, references.slice(1)) : VALUE;
   },
   SUMIF: ([range, condition, values = range]) => conditional(values(), matching([range, condition]), exactSum),
@@ -253,14 +303,20 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     return found instanceof CellError ? found : found.length;
   },
   AVERAGEIFS: ([values, ...pairs]) => conditional(values(), matching(pairs), average),
-  MINIFS: ([values, ...pairs]) => conditional(values(), matching(pairs), (found) => (found.length === 0 ? 0 : Math.min(...found))),
-  MAXIFS: ([values, ...pairs]) => conditional(values(), matching(pairs), (found) => (found.length === 0 ? 0 : Math.max(...found))),
+  MINIFS: ([values, ...pairs]) =>
+    conditional(values(), matching(pairs), (found) => (found.length === 0 ? 0 : Math.min(...found))),
+  MAXIFS: ([values, ...pairs]) =>
+    conditional(values(), matching(pairs), (found) => (found.length === 0 ? 0 : Math.max(...found))),
   SUMPRODUCT: (args) => {
     const lists = args.map((arg) => asMatrix(arg()).flat());
     if (lists.some((list) => list.length !== lists[0].length)) return VALUE;
     const failed = lists.flat().find((value) => value instanceof CellError);
     if (failed !== undefined) return failed;
-    return exactSum(lists[0].map((_, at) => lists.reduce((product, list) => product * (typeof list[at] === "number" ? (list[at] as number) : 0), 1)));
+    return exactSum(
+      lists[0].map((_, at) =>
+        lists.reduce((product, list) => product * (typeof list[at] === "number" ? (list[at] as number) : 0), 1),
+      ),
+    );
   },
   IF: ([test, yes, no]) => {
     const truth = truthOf(test());
@@ -277,7 +333,8 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   },
   SWITCH: ([subject, ...rest]) => {
     const value = scalarOf(subject());
-    for (let index = 0; index + 1 < rest.length; index += 2) if (compareScalars(value, scalarOf(rest[index]())) === 0) return rest[index + 1]();
+    for (let index = 0; index + 1 < rest.length; index += 2)
+      if (compareScalars(value, scalarOf(rest[index]())) === 0) return rest[index + 1]();
     return rest.length % 2 === 1 ? rest[rest.length - 1]() : NA;
   },
   IFERROR: ([value, other]) => {
@@ -312,7 +369,9 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   PI: () => Math.PI,
   MOD: ofNumbers((value, by) => (by === 0 ? CellError.of("#DIV/0!") : value - by * Math.floor(value / by))),
   CEILING: ofNumbers((value, step = 1) => (step === 0 ? 0 : roundDecimal(value / step, 0, "up") * step)),
-  FLOOR: ofNumbers((value, step = 1) => (step === 0 ? CellError.of("#DIV/0!") : roundDecimal(value / step, 0, "down") * step)),
+  FLOOR: ofNumbers((value, step = 1) =>
+    step === 0 ? CellError.of("#DIV/0!") : roundDecimal(value / step, 0, "down") * step,
+  ),
   MROUND: ofNumbers((value, step) => (step === 0 ? 0 : roundDecimal(value / step, 0, "near") * step)),
   CONCATENATE: ofTexts((...texts) => texts.join("")),
   CONCAT: (args) => joinTexts("", args),
@@ -331,7 +390,11 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   LEN: ofTexts((text) => text.length),
   UPPER: ofTexts((text) => text.toUpperCase()),
   LOWER: ofTexts((text) => text.toLowerCase()),
-  PROPER: ofTexts((text) => text.toLowerCase().replace(/(^|[^\p{L}])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toUpperCase())),
+  PROPER: ofTexts((text) =>
+    text
+      .toLowerCase()
+      .replace(/(^|[^\p{L}])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toUpperCase()),
+  ),
   TRIM: ofTexts((text) => text.replace(/ +/g, " ").replace(/^ | $/g, "")),
   SUBSTITUTE: ofTexts((text, old, by, which) => {
     if (old === "") return text;
@@ -340,9 +403,13 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const n = Number(which);
     return parts.length <= n ? text : `${parts.slice(0, n).join(old)}${by}${parts.slice(n).join(old)}`;
   }),
-  REPT: ofTexts((text, count) => (text.length * Number(count) > 32_767 ? VALUE : text.repeat(Math.max(0, Math.trunc(Number(count)))))),
+  REPT: ofTexts((text, count) =>
+    text.length * Number(count) > 32_767 ? VALUE : text.repeat(Math.max(0, Math.trunc(Number(count)))),
+  ),
   FIND: ofTexts((part, text, from = "1") => positionIn(text.indexOf(part, Number(from) - 1))),
-  SEARCH: ofTexts((part, text, from = "1") => positionIn(text.toLowerCase().indexOf(part.toLowerCase(), Number(from) - 1))),
+  SEARCH: ofTexts((part, text, from = "1") =>
+    positionIn(text.toLowerCase().indexOf(part.toLowerCase(), Number(from) - 1)),
+  ),
   EXACT: ofTexts((a, b) => a === b),
   TEXT: ([valueArg, formatArg]) => {
     const value = scalarOf(valueArg());
@@ -397,7 +464,13 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const at = position(wanted ?? 0, keys.flat(), 0);
     if (at < 0) return otherwise ? otherwise() : NA;
     const results = asMatrix(resultArg());
-    return keys.length > 1 ? (results[at]?.length === 1 ? results[at][0] : [results[at]]) : results.length === 1 ? results[0][at] : results.map((row) => [row[at]]);
+    return keys.length > 1
+      ? results[at]?.length === 1
+        ? results[at][0]
+        : [results[at]]
+      : results.length === 1
+        ? results[0][at]
+        : results.map((row) => [row[at]]);
   },
   ROW: located((place) => place.top + 1),
   COLUMN: located((place) => place.left + 1),
@@ -428,7 +501,11 @@ function joinTexts(separator: string, args: readonly (() => Operand)[], skipBlan
   return texts.join(separator);
 }
 
-function slice(textArg: () => Operand, countArg: (() => Operand) | undefined, cut: (chars: readonly string[], count: number) => readonly string[]): Scalar {
+function slice(
+  textArg: () => Operand,
+  countArg: (() => Operand) | undefined,
+  cut: (chars: readonly string[], count: number) => readonly string[],
+): Scalar {
   const text = textOf(textArg());
   const count = countArg ? numberOf(countArg()) : 1;
   if (text instanceof CellError) return text;

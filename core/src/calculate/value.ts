@@ -40,7 +40,8 @@ export function numberOf(operand: Operand): number | CellError {
   if (value === null) return 0;
   if (typeof value === "boolean") return value ? 1 : 0;
   const text = value.trim();
-  if (/^[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?%?$/.test(text)) return text.endsWith("%") ? Number(text.slice(0, -1)) / 100 : Number(text);
+  if (/^[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?%?$/.test(text))
+    return text.endsWith("%") ? Number(text.slice(0, -1)) / 100 : Number(text);
   return CellError.of("#VALUE!");
 }
 
@@ -54,7 +55,9 @@ export function textOf(operand: Operand): string | CellError {
 
 /** A number as a cell in the general format shows it: up to 15 digits. */
 export function numberText(value: number): string {
-  return Number.isInteger(value) && Math.abs(value) < 1e15 ? String(value) : String(Number(value.toPrecision(15))).toUpperCase();
+  return Number.isInteger(value) && Math.abs(value) < 1e15
+    ? String(value)
+    : String(Number(value.toPrecision(15))).toUpperCase();
 }
 
 export function truthOf(operand: Operand): boolean | CellError {

@@ -16,7 +16,11 @@ export function parsePeriod(key: string, kind: PeriodKind): Period {
   const match = PATTERNS[kind].exec(key.trim());
   const start = match ? STARTS[kind](match.slice(1).map(Number)) : undefined;
   if (start === undefined) {
-    throw new CorbixError("BAD_PERIOD", `Cannot read \`${key}\` as a ${kind}, expected something like ${EXAMPLES[kind]}.`, { where: "period" });
+    throw new CorbixError(
+      "BAD_PERIOD",
+      `Cannot read \`${key}\` as a ${kind}, expected something like ${EXAMPLES[kind]}.`,
+      { where: "period" },
+    );
   }
   return periodOf(start, kind);
 }
@@ -34,7 +38,12 @@ export function periodOf(serial: number, kind: PeriodKind): Period {
       return { kind, key: `${week.year}-W${pad(week.number)}`, from: monday, to: monday + 6 };
     }
     case "month":
-      return { kind, key: `${year}-${pad(month)}`, from: serialFromParts(year, month, 1), to: serialFromParts(year, month + 1, 1) - 1 };
+      return {
+        kind,
+        key: `${year}-${pad(month)}`,
+        from: serialFromParts(year, month, 1),
+        to: serialFromParts(year, month + 1, 1) - 1,
+      };
     case "quarter": {
       const quarter = Math.floor((month - 1) / 3);
       const from = serialFromParts(year, quarter * 3 + 1, 1);
@@ -77,7 +86,13 @@ const PATTERNS: Record<PeriodKind, RegExp> = {
   year: /^(\d{4})$/,
 };
 
-const EXAMPLES: Record<PeriodKind, string> = { day: "2026-10-05", week: "2026-W41", month: "2026-10", quarter: "2026-Q4", year: "2026" };
+const EXAMPLES: Record<PeriodKind, string> = {
+  day: "2026-10-05",
+  week: "2026-W41",
+  month: "2026-10",
+  quarter: "2026-Q4",
+  year: "2026",
+};
 
 /** First day of the period, or `undefined` where the numbers make none. */
 const STARTS: Record<PeriodKind, (numbers: readonly number[]) => number | undefined> = {

@@ -43,17 +43,33 @@ export function nextTimes(schedule: Schedule, after: Date, count: number): Date[
 }
 
 function parseRule(schedule: Schedule): InstanceType<typeof RRule> {
-  const bad = (what: string, advice: string): CorbixError => new CorbixError("BAD_RULE", what, { where: "schedule", advice });
-  if (!/^([01]\d|2[0-3]):[0-5]\d$/.test(schedule.at)) throw bad(`Cannot read \`${schedule.at}\` for \`at\`, expected a time.`, "Write it as 07:15.");
-  if (!DateTime.local().setZone(schedule.zone).isValid) throw bad(`Cannot find the time zone \`${schedule.zone}\`.`, "Write a name of the IANA list, such as Europe/Zurich.");
+  const bad = (what: string, advice: string): CorbixError =>
+    new CorbixError("BAD_RULE", what, { where: "schedule", advice });
+  if (!/^([01]\d|2[0-3]):[0-5]\d$/.test(schedule.at))
+    throw bad(`Cannot read \`${schedule.at}\` for \`at\`, expected a time.`, "Write it as 07:15.");
+  if (!DateTime.local().setZone(schedule.zone).isValid)
+    throw bad(
+      `Cannot find the time zone \`${schedule.zone}\`.`,
+      "Write a name of the IANA list, such as Europe/Zurich.",
+    );
   const start = DateTime.fromISO(`${schedule.from}T${schedule.at}:00Z`, { zone: "utc" });
-  if (!start.isValid) throw bad(`Cannot read \`${schedule.from}\` for \`from\`, expected a date.`, "Write it as 2026-01-31.");
+  if (!start.isValid)
+    throw bad(`Cannot read \`${schedule.from}\` for \`from\`, expected a date.`, "Write it as 2026-01-31.");
   try {
     if (!/(^|;)FREQ=/i.test(schedule.rule)) throw new Error("FREQ is missing");
     if (/FREQ=(SECONDLY|MINUTELY|HOURLY)/i.test(schedule.rule)) throw new Error("the smallest step is DAILY");
-    return new RRule({ ...RRule.parseString(schedule.rule.replace(/^RRULE:/i, "")), dtstart: start.toJSDate(), byhour: null, byminute: null, bysecond: null });
+    return new RRule({
+      ...RRule.parseString(schedule.rule.replace(/^RRULE:/i, "")),
+      dtstart: start.toJSDate(),
+      byhour: null,
+      byminute: null,
+      bysecond: null,
+    });
   } catch (cause) {
-    throw bad(`Cannot read the recurrence rule \`${schedule.rule}\`: ${(cause as Error).message}.`, "Write it as in iCalendar (RFC 5545), such as FREQ=WEEKLY;BYDAY=TH.");
+    throw bad(
+      `Cannot read the recurrence rule \`${schedule.rule}\`: ${(cause as Error).message}.`,
+      "Write it as in iCalendar (RFC 5545), such as FREQ=WEEKLY;BYDAY=TH.",
+    );
   }
 }
 

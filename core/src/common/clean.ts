@@ -13,14 +13,14 @@ export function cleanText(text: string): string {
   return text
     .replace(/[^\S\n]+/g, " ")
     .replace(/ ?\n ?/g, "\n")
-    .replace(/[\u200b\u200c\u200d\ufeff\u00ad]/g, "")
+    .replace(/(?:\u200b|\u200c|\u200d|\ufeff|\u00ad)/g, "")
     .trim();
 }
 
 function foldLookAlikes(text: string): string {
   return text
     .normalize("NFKC")
-    .replace(/[\u200b\u200c\u200d\ufeff\u00ad]/g, "")
+    .replace(/(?:\u200b|\u200c|\u200d|\ufeff|\u00ad)/g, "")
     .replace(/[\u2010-\u2015\u2212]/g, "-")
     .replace(/[\u2018\u2019\u02bc\u00b4`]/g, "'")
     .replace(/[\u201c\u201d\u201e]/g, '"')
@@ -68,8 +68,7 @@ export function nearestName(given: string, names: readonly string[]): string | u
   let best: { name: string; distance: number } | undefined;
   for (const name of names) {
     const folded = foldName(name);
-    const distance =
-      folded.includes(wanted) || wanted.includes(folded) ? 1.5 : editDistance(wanted, folded, 3);
+    const distance = folded.includes(wanted) || wanted.includes(folded) ? 1.5 : editDistance(wanted, folded, 3);
     if (distance <= Math.max(1.5, Math.min(3, wanted.length / 3)) && (!best || distance < best.distance)) {
       best = { name, distance };
     }

@@ -1,15 +1,15 @@
-export { CorbixError, ERRORS, type ErrorCode } from "./errors.js";
-export { type Finding, hasStop, type Severity, sortFindings } from "./finding.js";
+export { bytesFromText, sha256, textFromBytes } from "./bytes.js";
 export { bareKey, cleanKey, cleanText, editDistance, foldName, nearestName, suggestName } from "./clean.js";
 export {
   type DateParts,
   dateFromSerial,
   isoFromSerial,
   isRealDay,
-  maybeSerialFromIso,
   MS_PER_DAY,
+  maybeSerialFromIso,
   partsFromSerial,
   serialFromParts,
 } from "./dates.js";
-export { bytesFromText, sha256, textFromBytes } from "./bytes.js";
+export { CorbixError, ERRORS, type ErrorCode } from "./errors.js";
+export { type Finding, hasStop, type Severity, sortFindings } from "./finding.js";
 export { formatValue } from "./format.js";

@@ -76,7 +76,8 @@ class Cutter {
       waiting = [];
     };
     for (const child of table.children) {
-      if (child.kind === "element" && child.local === "tr" && !this.inLine && hasLineFields(child, this.where)) waiting.push(child);
+      if (child.kind === "element" && child.local === "tr" && !this.inLine && hasLineFields(child, this.where))
+        waiting.push(child);
       else {
         if (child.kind === "element") flush();
         this.node(child);
@@ -93,7 +94,12 @@ class Cutter {
     }
     for (const piece of cutMarks(open, this.where)) {
       if (piece.kind === "text") this.raw(piece.text);
-      else this.pieces.push({ kind: "attribute", field: parseMark(unescapeXml(piece.source), this.where), where: this.where });
+      else
+        this.pieces.push({
+          kind: "attribute",
+          field: parseMark(unescapeXml(piece.source), this.where),
+          where: this.where,
+        });
     }
   }
 
@@ -105,7 +111,10 @@ class Cutter {
         const where = `${this.where}, mark {{ ${piece.source} }}`;
         const field = parseMark(piece.source, where);
         if (isPerLine(field.ast) && !this.inLine) {
-          throw new CorbixError("BAD_MARK", "Cannot fill a `line.` field here: it stands in no table row.", { where, advice: "Put it into a row of a table, or use sum(…), count(…) or list(…) over the lines." });
+          throw new CorbixError("BAD_MARK", "Cannot fill a `line.` field here: it stands in no table row.", {
+            where,
+            advice: "Put it into a row of a table, or use sum(…), count(…) or list(…) over the lines.",
+          });
         }
         this.pieces.push({ kind: "field", field, where, prefix });
       }
@@ -119,7 +128,10 @@ class Cutter {
     const changed = new Map(texts.map((text, index) => [text, gathered[index]]));
     const rebuild = (element: XmlElement): XmlElement => {
       const text = changed.get(element);
-      if (text !== undefined) return new XmlElement(element.name, `<${element.name} xml:space="preserve">`, [{ kind: "text", raw: escapeXml(text), text }]);
+      if (text !== undefined)
+        return new XmlElement(element.name, `<${element.name} xml:space="preserve">`, [
+          { kind: "text", raw: escapeXml(text), text },
+        ]);
       return element.withChildren(element.children.map((child) => (child.kind === "element" ? rebuild(child) : child)));
     };
     return rebuild(paragraph);
@@ -149,12 +161,17 @@ function hasLineFields(row: XmlElement, where: string): boolean {
       const text = ownTexts(child)
         .map((run) => run.text)
         .join("");
-      return hasMarks(text) && cutMarks(text, where).some((piece) => piece.kind === "mark" && isPerLine(parseMark(piece.source, where).ast));
+      return (
+        hasMarks(text) &&
+        cutMarks(text, where).some((piece) => piece.kind === "mark" && isPerLine(parseMark(piece.source, where).ast))
+      );
     });
   return visit(row);
 }
 
 /** Every field in pieces, those of repeated rows included. */
 export function fieldsIn(pieces: readonly Piece[]): Field[] {
-  return pieces.flatMap((piece) => (piece.kind === "raw" ? [] : piece.kind === "lines" ? fieldsIn(piece.pieces) : [piece.field]));
+  return pieces.flatMap((piece) =>
+    piece.kind === "raw" ? [] : piece.kind === "lines" ? fieldsIn(piece.pieces) : [piece.field],
+  );
 }

@@ -1,5 +1,5 @@
 import { CorbixError, type Finding } from "../common/index.js";
-import { type Env, type Field, type Scope, type TextField } from "../expression/index.js";
+import type { Env, Field, Scope, TextField } from "../expression/index.js";
 import { escapeXml, OoxmlPackage, parseXml } from "../ooxml/index.js";
 import { bindField, hasMarks, withPlace } from "../template/index.js";
 import { cutPart, fieldsIn, type Piece } from "./pieces.js";
@@ -31,7 +31,12 @@ export class DocumentTemplate {
       .filter((name) => /\.(xml|rels)$/.test(name) && mayHoldMarks(opened.getText(name)))
       .map((name): TemplatePart => {
         const document = parseXml(opened.getText(name), `${where}, ${name}`);
-        return { name, head: document.head, tail: document.tail, pieces: cutPart(document.root, `${where}, ${partTitle(name)}`) };
+        return {
+          name,
+          head: document.head,
+          tail: document.tail,
+          pieces: cutPart(document.root, `${where}, ${partTitle(name)}`),
+        };
       });
     return new DocumentTemplate(opened, parts);
   }
@@ -66,7 +71,10 @@ export function openDocument(bytes: Uint8Array, where: string): OoxmlPackage {
   const part = opened?.mainPart();
   if (opened && part && opened.has(part) && opened.getXml(part).local === "document") return opened;
   const what = bytes.length === 0 ? "it is empty" : isPackage ? "the package holds none" : "it is no zip package";
-  throw new CorbixError("NOT_A_DOCUMENT", `Cannot read the file as a document: ${what}.`, { where, advice: "Give a .docx file." });
+  throw new CorbixError("NOT_A_DOCUMENT", `Cannot read the file as a document: ${what}.`, {
+    where,
+    advice: "Give a .docx file.",
+  });
 }
 
 type BoundPiece =
@@ -78,7 +86,12 @@ function bindPieces(pieces: readonly Piece[], scope: Scope): BoundPiece[] {
   return pieces.map((piece): BoundPiece => {
     if (piece.kind === "raw") return piece;
     if (piece.kind === "lines") return { kind: "lines", pieces: bindPieces(piece.pieces, scope) };
-    return { kind: piece.kind, where: piece.where, field: bindField(piece.field, scope, piece.where), prefix: piece.kind === "field" ? piece.prefix : "" };
+    return {
+      kind: piece.kind,
+      where: piece.where,
+      field: bindField(piece.field, scope, piece.where),
+      prefix: piece.kind === "field" ? piece.prefix : "",
+    };
   });
 }
 
@@ -91,7 +104,9 @@ export class BoundDocument {
 
   /** One group's document. The template is not touched. */
   fill(env: Env): FilledDocument {
-    const changes = new Map(this.parts.map((part) => [part.name, part.head + fillPieces(part.pieces, env) + part.tail]));
+    const changes = new Map(
+      this.parts.map((part) => [part.name, part.head + fillPieces(part.pieces, env) + part.tail]),
+    );
     return { package: this.opened.with(changes), findings: [] };
   }
 }

@@ -1,4 +1,4 @@
-import { type Decimal } from "decimal.js";
+import type { Decimal } from "decimal.js";
 import { areEqual, asNumber, compareValues } from "./operators.js";
 import { Exact, isEmpty, type Value, type ValueType } from "./value.js";
 
@@ -18,12 +18,16 @@ function distinct(values: readonly Value[]): Value[] {
   return found;
 }
 
-const sum = (values: readonly Value[]): Decimal => filled(values).reduce<Decimal>((total, value) => total.plus(asNumber(value)), new Exact(0));
+const sum = (values: readonly Value[]): Decimal =>
+  filled(values).reduce<Decimal>((total, value) => total.plus(asNumber(value)), new Exact(0));
 
 const extreme =
   (sign: 1 | -1) =>
   (values: readonly Value[]): Value =>
-    filled(values).reduce<Value>((best, value) => (best === null || sign * compareValues(value, best) < 0 ? value : best), null);
+    filled(values).reduce<Value>(
+      (best, value) => (best === null || sign * compareValues(value, best) < 0 ? value : best),
+      null,
+    );
 
 /** Functions over all lines of a group. Blanks are passed over. */
 export const AGGREGATES: Readonly<Record<string, AggregateSpec>> = {

@@ -1,12 +1,23 @@
 /** Places are offsets into the text of the expression, 0-based. */
 export type Ast =
-  | { readonly kind: "literal"; readonly value: number | string | boolean | null; readonly text: string; readonly at: number }
+  | {
+      readonly kind: "literal";
+      readonly value: number | string | boolean | null;
+      readonly text: string;
+      readonly at: number;
+    }
   /** `fee`, `line.fee`, `recipient.name`; parts as written, without back quotes. */
   | { readonly kind: "name"; readonly parts: readonly string[]; readonly at: number }
   | { readonly kind: "unary"; readonly op: "-" | "%" | "not"; readonly arg: Ast; readonly at: number }
   | { readonly kind: "binary"; readonly op: BinaryOp; readonly left: Ast; readonly right: Ast; readonly at: number }
   | { readonly kind: "in"; readonly arg: Ast; readonly list: readonly Ast[]; readonly at: number }
-  | { readonly kind: "call"; readonly name: string; readonly args: readonly Ast[]; readonly where?: Ast; readonly at: number };
+  | {
+      readonly kind: "call";
+      readonly name: string;
+      readonly args: readonly Ast[];
+      readonly where?: Ast;
+      readonly at: number;
+    };
 
 export type BinaryOp = "or" | "and" | "=" | "<>" | "<" | "<=" | ">" | ">=" | "&" | "+" | "-" | "*" | "/" | "^";
 

@@ -1,10 +1,10 @@
 /** An expression is checked against a scope and turned into a function once, then evaluated for many rows and groups. */
-import { cleanKey, CorbixError, foldName, suggestName } from "../common/index.js";
-import { type ColumnInfo, type Table } from "../table/table.js";
+import { type CorbixError, cleanKey, foldName, suggestName } from "../common/index.js";
+import type { ColumnInfo, Table } from "../table/index.js";
 import { AGGREGATES } from "./aggregates.js";
-import { type Ast } from "./ast.js";
+import type { Ast } from "./ast.js";
 import { type CallContext, FUNCTIONS } from "./functions.js";
-import { areEqual, asNumber, asTruth, OperandError, OPERATORS } from "./operators.js";
+import { areEqual, asNumber, asTruth, OPERATORS, OperandError } from "./operators.js";
 import { expressionError, type Field, parseExpression, parseField } from "./parse.js";
 import { showValue } from "./show.js";
 import { Exact, typeOfValue, type Value, type ValueType, valueFromCell } from "./value.js";
@@ -102,7 +102,9 @@ export function isPerLine(ast: Ast): boolean {
 
 function isAggregateCall(ast: Ast & { kind: "call" }): boolean {
   if (!(ast.name in AGGREGATES) || ast.args.length === 0) return false;
-  return !(ast.name in FUNCTIONS) || ast.args.length === 1 || ast.where !== undefined ? touchesLines(ast.args[0]) : false;
+  return !(ast.name in FUNCTIONS) || ast.args.length === 1 || ast.where !== undefined
+    ? touchesLines(ast.args[0])
+    : false;
 }
 
 function touchesLines(ast: Ast): boolean {
@@ -155,10 +157,18 @@ class Compiler {
     const right = this.compile(ast.right);
     const perLine = left.perLine || right.perLine;
     if (ast.op === "and") {
-      return { evaluate: this.guard(ast, (env) => asTruth(left.evaluate(env)) && asTruth(right.evaluate(env))), type: "boolean", perLine };
+      return {
+        evaluate: this.guard(ast, (env) => asTruth(left.evaluate(env)) && asTruth(right.evaluate(env))),
+        type: "boolean",
+        perLine,
+      };
     }
     if (ast.op === "or") {
-      return { evaluate: this.guard(ast, (env) => asTruth(left.evaluate(env)) || asTruth(right.evaluate(env))), type: "boolean", perLine };
+      return {
+        evaluate: this.guard(ast, (env) => asTruth(left.evaluate(env)) || asTruth(right.evaluate(env))),
+        type: "boolean",
+        perLine,
+      };
     }
     if ("+-*/^".includes(ast.op)) {
       this.refuseText(left, ast.left.at);
@@ -189,20 +199,31 @@ class Compiler {
     const spec = Object.hasOwn(FUNCTIONS, ast.name) ? FUNCTIONS[ast.name] : undefined;
     if (!spec) {
       if (Object.hasOwn(AGGREGATES, ast.name)) {
-        throw this.error(ast.at, `Cannot use \`${ast.name}\` here: it needs \`line.\` and a column, as in ${ast.name}(line.${this.scope.columns[0]?.name ?? "fee"}).`);
+        throw this.error(
+          ast.at,
+          `Cannot use \`${ast.name}\` here: it needs \`line.\` and a column, as in ${ast.name}(line.${this.scope.columns[0]?.name ?? "fee"}).`,
+        );
       }
       const known = [...new Set([...Object.keys(FUNCTIONS), ...Object.keys(AGGREGATES)])];
       throw this.error(ast.at, `Cannot find a function \`${ast.name}\`.`, suggestName(ast.name, known, "functions"));
     }
     if (ast.where) throw this.error(ast.at, `Cannot use \`where\` in \`${ast.name}\`, expected a function over lines.`);
     if (ast.args.length < spec.min || ast.args.length > spec.max) {
-      const wanted = spec.min === spec.max ? `${spec.min}` : `${spec.min} to ${spec.max === Number.POSITIVE_INFINITY ? "any number" : spec.max}`;
+      const wanted =
+        spec.min === spec.max
+          ? `${spec.min}`
+          : `${spec.min} to ${spec.max === Number.POSITIVE_INFINITY ? "any number" : spec.max}`;
       throw this.error(ast.at, `Cannot call \`${ast.name}\` with ${ast.args.length} values, expected ${wanted}.`);
     }
     const args = ast.args.map((arg) => this.compile(arg));
     const perLine = args.some((arg) => arg.perLine);
     if (ast.name === "if") return { evaluate: this.conditional(ast, args), type: args[1].type, perLine };
-    const evaluate = this.guard(ast, (env) => spec.call(args.map((arg) => arg.evaluate(env)), callContext(env)));
+    const evaluate = this.guard(ast, (env) =>
+      spec.call(
+        args.map((arg) => arg.evaluate(env)),
+        callContext(env),
+      ),
+    );
     return { evaluate, type: spec.type, perLine };
   }
 
@@ -213,8 +234,13 @@ class Compiler {
 
   private aggregate(ast: Ast & { kind: "call" }): Part {
     const spec = AGGREGATES[ast.name];
-    if (this.scope.mode === "row") throw this.error(ast.at, `Cannot use \`${ast.name}\` over lines while rows are being prepared.`);
-    if (ast.args.length > 1 + spec.rest) throw this.error(ast.at, `Cannot call \`${ast.name}\` with ${ast.args.length} values, expected at most ${1 + spec.rest}.`);
+    if (this.scope.mode === "row")
+      throw this.error(ast.at, `Cannot use \`${ast.name}\` over lines while rows are being prepared.`);
+    if (ast.args.length > 1 + spec.rest)
+      throw this.error(
+        ast.at,
+        `Cannot call \`${ast.name}\` with ${ast.args.length} values, expected at most ${1 + spec.rest}.`,
+      );
     const first = ast.args[0];
     const wholeLine = first.kind === "name" && first.parts.length === 1;
     const value: Part = wholeLine ? { evaluate: () => true, type: "boolean", perLine: true } : this.compile(first);
@@ -226,7 +252,11 @@ class Compiler {
         const at = { ...env, row };
         if (!where || asTruth(where.evaluate(at))) values.push(value.evaluate(at));
       }
-      return spec.call(values, rest.map((arg) => arg.evaluate(env)), (shown) => showValue(shown, undefined, env.locale));
+      return spec.call(
+        values,
+        rest.map((arg) => arg.evaluate(env)),
+        (shown) => showValue(shown, undefined, env.locale),
+      );
     });
     const type = spec.type === "any" ? value.type : spec.type;
     return { evaluate, type, perLine: false };
@@ -236,10 +266,15 @@ class Compiler {
     const [first, ...rest] = ast.parts;
     const space = foldName(first);
     if (rest.length > 0 && space === "line") return this.lineColumn(rest.join("."), ast.at);
-    if (rest.length > 0 && Object.hasOwn(this.scope.spaces, space)) return this.spaceName(space, rest.join("."), ast.at);
+    if (rest.length > 0 && Object.hasOwn(this.scope.spaces, space))
+      return this.spaceName(space, rest.join("."), ast.at);
     if (rest.length > 0) {
       const known = ["line", ...Object.keys(this.scope.spaces)];
-      throw this.error(ast.at, `Cannot find \`${ast.parts.join(".")}\`.`, `Before the dot may stand: ${known.join(", ")}.`);
+      throw this.error(
+        ast.at,
+        `Cannot find \`${ast.parts.join(".")}\`.`,
+        `Before the dot may stand: ${known.join(", ")}.`,
+      );
     }
     const extra = this.scope.names?.find((name) => foldName(name) === space);
     if (extra !== undefined) return { evaluate: (env) => env.names?.get(space) ?? null, type: "any", perLine: false };
@@ -252,7 +287,12 @@ class Compiler {
   private lineColumn(name: string, at: number): Part {
     const index = this.columnIndex(name, at);
     const evaluate: Eval = (env) => {
-      if (env.row < 0) throw this.error(at, `Cannot take \`line.${name}\` here: there is no current line.`, "Use sum(…), count(…) or list(…) over the lines.");
+      if (env.row < 0)
+        throw this.error(
+          at,
+          `Cannot take \`line.${name}\` here: there is no current line.`,
+          "Use sum(…), count(…) or list(…) over the lines.",
+        );
       return cellAt(env, index);
     };
     return { evaluate, type: this.scope.columns[index].type, perLine: true };
@@ -292,7 +332,11 @@ class Compiler {
     }
     if (distinct.size > 1) {
       const advice = `Use line.${name} in a line that repeats, or first(line.${name}), list(line.${name}), count(…), sum(…).`;
-      throw this.error(at, `Cannot take one value of \`${name}\` for the group: its lines hold ${distinct.size} different ones.`, advice);
+      throw this.error(
+        at,
+        `Cannot take one value of \`${name}\` for the group: its lines hold ${distinct.size} different ones.`,
+        advice,
+      );
     }
     let best: { count: number; value: Value } = { count: 0, value: null };
     for (const spelling of spellings.values()) if (spelling.count > best.count) best = spelling;
@@ -300,7 +344,8 @@ class Compiler {
   }
 
   private refuseText(part: Part, at: number): void {
-    if (part.type === "text") throw this.error(at, "Cannot calculate with text.", "Turn it into a number with number(…), or join text with &.");
+    if (part.type === "text")
+      throw this.error(at, "Cannot calculate with text.", "Turn it into a number with number(…), or join text with &.");
   }
 
   /** Gives errors of operators the place they lack. */
@@ -309,7 +354,8 @@ class Compiler {
       try {
         return evaluate(env);
       } catch (error) {
-        if (error instanceof OperandError) throw this.error(ast.at, `Cannot calculate: ${error.message}${placeOf(env)}.`);
+        if (error instanceof OperandError)
+          throw this.error(ast.at, `Cannot calculate: ${error.message}${placeOf(env)}.`);
         throw error;
       }
     };

@@ -62,7 +62,9 @@ const extreme = (sign: 1 | -1): FunctionSpec => ({
   max: Number.POSITIVE_INFINITY,
   type: "any",
   call: (args) =>
-    args.filter((value) => !isEmpty(value)).reduce<Value>((best, value) => (best === null || sign * compareValues(value, best) < 0 ? value : best), null),
+    args
+      .filter((value) => !isEmpty(value))
+      .reduce<Value>((best, value) => (best === null || sign * compareValues(value, best) < 0 ? value : best), null),
 });
 
 const textFunction = (change: (text: string) => string): FunctionSpec => ({
@@ -101,41 +103,63 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
   max: extreme(-1),
   upper: textFunction((value) => value.toLocaleUpperCase("en")),
   lower: textFunction((value) => value.toLocaleLowerCase("en")),
-  proper: textFunction((value) => value.toLocaleLowerCase("en").replace(/(^|[^\p{L}\p{M}'])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toLocaleUpperCase("en"))),
+  proper: textFunction((value) =>
+    value
+      .toLocaleLowerCase("en")
+      .replace(
+        /(^|[^\p{L}\p{M}'])(\p{L})/gu,
+        (_, before: string, letter: string) => before + letter.toLocaleUpperCase("en"),
+      ),
+  ),
   trim: textFunction((value) => value.replace(/\s+/g, " ").trim()),
   len: { min: 1, max: 1, type: "number", call: ([value], context) => new Exact([...text(value, context)].length) },
-  left: { min: 1, max: 2, type: "text", call: ([value, n = new Exact(1)], context) => [...text(value, context)].slice(0, count(n)).join("") },
+  left: {
+    min: 1,
+    max: 2,
+    type: "text",
+    call: ([value, n = new Exact(1)], context) => [...text(value, context)].slice(0, count(n)).join(""),
+  },
   right: {
     min: 1,
     max: 2,
     type: "text",
-    call: ([value, n = new Exact(1)], context) => (count(n) === 0 ? "" : [...text(value, context)].slice(-count(n)).join("")),
+    call: ([value, n = new Exact(1)], context) =>
+      count(n) === 0 ? "" : [...text(value, context)].slice(-count(n)).join(""),
   },
   mid: {
     min: 3,
     max: 3,
     type: "text",
-    call: ([value, start, n], context) => [...text(value, context)].slice(count(start) - 1, count(start) - 1 + count(n)).join(""),
+    call: ([value, start, n], context) =>
+      [...text(value, context)].slice(count(start) - 1, count(start) - 1 + count(n)).join(""),
   },
   substitute: {
     min: 3,
     max: 3,
     type: "text",
-    call: ([value, old, by], context) => (isEmpty(old) ? text(value, context) : text(value, context).replaceAll(text(old, context), text(by, context))),
+    call: ([value, old, by], context) =>
+      isEmpty(old) ? text(value, context) : text(value, context).replaceAll(text(old, context), text(by, context)),
   },
   contains: {
     min: 2,
     max: 2,
     type: "boolean",
-    call: ([value, part], context) => text(value, context).toLocaleLowerCase("en").includes(text(part, context).toLocaleLowerCase("en")),
+    call: ([value, part], context) =>
+      text(value, context).toLocaleLowerCase("en").includes(text(part, context).toLocaleLowerCase("en")),
   },
   startswith: {
     min: 2,
     max: 2,
     type: "boolean",
-    call: ([value, part], context) => text(value, context).toLocaleLowerCase("en").startsWith(text(part, context).toLocaleLowerCase("en")),
+    call: ([value, part], context) =>
+      text(value, context).toLocaleLowerCase("en").startsWith(text(part, context).toLocaleLowerCase("en")),
   },
-  text: { min: 2, max: 2, type: "text", call: ([value, format], context) => context.show(value, text(format, context)) },
+  text: {
+    min: 2,
+    max: 2,
+    type: "text",
+    call: ([value, format], context) => context.show(value, text(format, context)),
+  },
   number: {
     min: 1,
     max: 1,
@@ -148,18 +172,34 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
     },
   },
   isblank: { min: 1, max: 1, type: "boolean", call: ([value]) => isEmpty(value) },
-  coalesce: { min: 1, max: Number.POSITIVE_INFINITY, type: "any", call: (args) => args.find((value) => !isEmpty(value)) ?? null },
+  coalesce: {
+    min: 1,
+    max: Number.POSITIVE_INFINITY,
+    type: "any",
+    call: (args) => args.find((value) => !isEmpty(value)) ?? null,
+  },
   choose: {
     min: 3,
     max: Number.POSITIVE_INFINITY,
     type: "any",
     call: ([value, ...pairs]) => {
-      for (let index = 0; index + 1 < pairs.length; index += 2) if (areEqual(value, pairs[index])) return pairs[index + 1];
+      for (let index = 0; index + 1 < pairs.length; index += 2)
+        if (areEqual(value, pairs[index])) return pairs[index + 1];
       return pairs.length % 2 === 1 ? pairs[pairs.length - 1] : null;
     },
   },
   today: { min: 0, max: 0, type: "date", call: (_, context) => new DateValue(context.today, "date") },
-  date: { min: 1, max: 3, type: "date", call: (args) => (args.length === 3 ? makeDate(count(args[0]), count(args[1]), count(args[2])) : isEmpty(args[0]) ? null : new DateValue(Math.floor(dateOf(args[0])), "date")) },
+  date: {
+    min: 1,
+    max: 3,
+    type: "date",
+    call: (args) =>
+      args.length === 3
+        ? makeDate(count(args[0]), count(args[1]), count(args[2]))
+        : isEmpty(args[0])
+          ? null
+          : new DateValue(Math.floor(dateOf(args[0])), "date"),
+  },
   year: datePart((serial) => partsFromSerial(serial).year),
   month: datePart((serial) => partsFromSerial(serial).month),
   day: datePart((serial) => partsFromSerial(serial).day),

@@ -1,6 +1,6 @@
 import { Decimal } from "decimal.js";
 import { cleanKey } from "../common/index.js";
-import { type BinaryOp } from "./ast.js";
+import type { BinaryOp } from "./ast.js";
 import { DateValue, Exact, isEmpty, type Value } from "./value.js";
 
 /** What an operator could not do; the compiler adds the place. */
@@ -11,7 +11,9 @@ export function asNumber(value: Value): Decimal {
   if (value instanceof Decimal) return value;
   if (isEmpty(value)) return new Exact(0);
   if (value instanceof DateValue) return new Exact(value.serial);
-  throw new OperandError(typeof value === "boolean" ? "a truth value is no number" : `the text "${String(value)}" is no number`);
+  throw new OperandError(
+    typeof value === "boolean" ? "a truth value is no number" : `the text "${String(value)}" is no number`,
+  );
 }
 
 export function asTruth(value: Value): boolean {
@@ -48,7 +50,8 @@ function rank(value: Value): number {
 }
 
 function compareOrdered(a: Value, b: Value): number {
-  if (!isEmpty(a) && !isEmpty(b) && rank(a) !== rank(b)) throw new OperandError("values of different kinds cannot be put in order");
+  if (!isEmpty(a) && !isEmpty(b) && rank(a) !== rank(b))
+    throw new OperandError("values of different kinds cannot be put in order");
   return compareValues(a, b);
 }
 
@@ -61,7 +64,9 @@ function add(a: Value, b: Value): Value {
 
 function subtract(a: Value, b: Value): Value {
   const difference = asNumber(a).minus(asNumber(b));
-  return a instanceof DateValue && !(b instanceof DateValue) ? new DateValue(difference.toNumber(), a.type) : difference;
+  return a instanceof DateValue && !(b instanceof DateValue)
+    ? new DateValue(difference.toNumber(), a.type)
+    : difference;
 }
 
 function divide(a: Value, b: Value): Value {

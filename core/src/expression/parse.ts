@@ -1,6 +1,6 @@
 /** The grammar is written down in docs/expressions.md; this is its recursive descent, one function a level. */
 import { CorbixError } from "../common/index.js";
-import { type Ast, type BinaryOp } from "./ast.js";
+import type { Ast, BinaryOp } from "./ast.js";
 
 interface Token {
   readonly kind: "number" | "text" | "name" | "quoted" | "sign" | "end";
@@ -67,7 +67,8 @@ class Parser {
   maybeFormat(): string | undefined {
     if (!this.takeWord("as")) return undefined;
     const token = this.take();
-    if (token.kind !== "text") throw this.error('behind `as` stands a number format in double quotes, as "#,##0.00"', token);
+    if (token.kind !== "text")
+      throw this.error('behind `as` stands a number format in double quotes, as "#,##0.00"', token);
     return token.text;
   }
 
@@ -150,7 +151,8 @@ class Parser {
     if (token.kind === "quoted") return this.name(token);
     if (token.kind === "name") {
       const word = token.text.toLowerCase();
-      if (word === "true" || word === "false") return { kind: "literal", value: word === "true", text: word, at: token.at };
+      if (word === "true" || word === "false")
+        return { kind: "literal", value: word === "true", text: word, at: token.at };
       if (this.takeSign("(")) return this.call(token);
       return this.name(token);
     }
@@ -161,7 +163,8 @@ class Parser {
     const parts = [first.text];
     while (this.takeSign(".")) {
       const token = this.take();
-      if (token.kind !== "name" && token.kind !== "quoted") throw this.error("a name has to stand behind the dot", token);
+      if (token.kind !== "name" && token.kind !== "quoted")
+        throw this.error("a name has to stand behind the dot", token);
       parts.push(token.text);
     }
     return { kind: "name", parts, at: first.at };
@@ -193,7 +196,9 @@ class Parser {
     for (;;) {
       const token = this.peek();
       const op = ops.find((candidate) =>
-        token.kind === "sign" ? token.text === candidate : token.kind === "name" && token.text.toLowerCase() === candidate,
+        token.kind === "sign"
+          ? token.text === candidate
+          : token.kind === "name" && token.text.toLowerCase() === candidate,
       );
       if (!op) return left;
       this.take();
@@ -243,7 +248,10 @@ const TOKEN =
 
 function tokenize(source: string): Token[] {
   // Word processors turn straight quotes into curly ones while the author types; they mean the same.
-  const text = source.replace(/[\u201c\u201d\u201e]/g, '"').replace(/[\u2018\u2019]/g, "`").replace(/\u00a0/g, " ");
+  const text = source
+    .replace(/[\u201c\u201d\u201e]/g, '"')
+    .replace(/[\u2018\u2019]/g, "`")
+    .replace(/\u00a0/g, " ");
   const tokens: Token[] = [];
   TOKEN.lastIndex = 0;
   while (TOKEN.lastIndex < text.length) {

@@ -1,5 +1,5 @@
 import { Decimal } from "decimal.js";
-import { type Cell, type ColumnType } from "../table/table.js";
+import type { Cell, ColumnType } from "../table/index.js";
 
 /** 40 significant digits: sums of money over millions of rows stay exact. */
 export const Exact = Decimal.clone({ precision: 40, rounding: Decimal.ROUND_HALF_UP, toExpNeg: -30, toExpPos: 40 });

@@ -16,7 +16,10 @@ interface ParsedFont {
   hasGlyphForCodePoint(codePoint: number): boolean;
   glyphForCodePoint(codePoint: number): { id: number };
   readonly hmtx: { readonly metrics: { readonly length: number; get(index: number): { advance: number } } };
-  layout(text: string): { glyphs: readonly { id: number; codePoints: readonly number[] }[]; positions: readonly { xAdvance: number; xOffset: number; yOffset: number }[] };
+  layout(text: string): {
+    glyphs: readonly { id: number; codePoints: readonly number[] }[];
+    positions: readonly { xAdvance: number; xOffset: number; yOffset: number }[];
+  };
   createSubset(): { includeGlyph(id: number): number; encode(): Uint8Array };
 }
 
@@ -31,7 +34,8 @@ export interface ShapedRun {
 }
 
 /** Scripts whose letters stand side by side as they are: no shaping is needed, and office programs do none by default. */
-const SIMPLE = /^[\u0020-\u02ff\u0370-\u0482\u048a-\u052f\u1e00-\u1fff\u2000-\u200a\u2010-\u2027\u202f-\u205e\u2070-\u2bff\ufb00-\ufb06\u00a0]*$/;
+const SIMPLE =
+  /^[\u0020-\u02ff\u0370-\u0482\u048a-\u052f\u1e00-\u1fff\u2000-\u200a\u2010-\u2027\u202f-\u205e\u2070-\u2bff\ufb00-\ufb06\u00a0]*$/;
 
 /** One font file: its glyphs and measures. Parsed when first used. */
 export class FontFile {

@@ -53,7 +53,13 @@ export class Face {
   readonly missing = new Set<string>();
 
   /** Height above and below the baseline and the gap between lines, in em. */
-  get metrics(): { ascent: number; descent: number; lineGap: number; underlinePosition: number; underlineThickness: number } {
+  get metrics(): {
+    ascent: number;
+    descent: number;
+    lineGap: number;
+    underlinePosition: number;
+    underlineThickness: number;
+  } {
     const { font } = this.files[0];
     const em = font.unitsPerEm;
     return {
@@ -104,8 +110,15 @@ export class FontLibrary {
 
   /** Throws `UNKNOWN_FONT` where there are none at all. */
   constructor(private readonly sources: readonly FontSource[]) {
-    if (sources.length === 0) throw new CorbixError("UNKNOWN_FONT", "Cannot lay out text: there are no fonts.", { advice: "Install the project's packages." });
-    for (const source of sources) this.files.set(source, source.files.map((file) => new FontFile(file.name, file.bytes)));
+    if (sources.length === 0)
+      throw new CorbixError("UNKNOWN_FONT", "Cannot lay out text: there are no fonts.", {
+        advice: "Install the project's packages.",
+      });
+    for (const source of sources)
+      this.files.set(
+        source,
+        source.files.map((file) => new FontFile(file.name, file.bytes)),
+      );
   }
 
   get families(): string[] {
@@ -130,7 +143,10 @@ export class FontLibrary {
     const ofFamily = this.sources.filter((source) => source.family === drawn);
     const score = (source: FontSource): number => (source.bold === bold ? 2 : 0) + (source.italic === italic ? 1 : 0);
     const best = ofFamily.reduce((a, b) => (score(b) > score(a) ? b : a));
-    const others = (): FontFile[] => this.sources.filter((source) => source.family !== drawn && source.bold === bold && source.italic === italic).flatMap((source) => this.files.get(source) ?? []);
+    const others = (): FontFile[] =>
+      this.sources
+        .filter((source) => source.family !== drawn && source.bold === bold && source.italic === italic)
+        .flatMap((source) => this.files.get(source) ?? []);
     const face = new Face(drawn, bold, italic, this.files.get(best) ?? [], others, score(best) < 3);
     this.faces.set(key, face);
     return face;

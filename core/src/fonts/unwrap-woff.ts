@@ -14,7 +14,11 @@ export function unwrapWoff(bytes: Uint8Array): Buffer {
     const offset = source.readUInt32BE(at + 4);
     const packed = source.subarray(offset, offset + source.readUInt32BE(at + 8));
     const length = source.readUInt32BE(at + 12);
-    return { tag: source.subarray(at, at + 4), checksum: source.readUInt32BE(at + 16), data: packed.length < length ? inflateSync(packed) : packed };
+    return {
+      tag: source.subarray(at, at + 4),
+      checksum: source.readUInt32BE(at + 16),
+      data: packed.length < length ? inflateSync(packed) : packed,
+    };
   });
   const start = 12 + 16 * count;
   const out = Buffer.alloc(start + tables.reduce((sum, table) => sum + padded(table.data.length), 0));

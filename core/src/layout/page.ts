@@ -1,4 +1,4 @@
-import { type ShapedText } from "../fonts/index.js";
+import type { ShapedText } from "../fonts/index.js";
 
 /** Lengths are points, measured from the page's upper left corner downwards. Colours are `RRGGBB`. */
 export interface Page {

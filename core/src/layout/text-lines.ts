@@ -1,6 +1,6 @@
 /** Breaking text into lines by the Unicode line breaking rules (UAX #14). */
 import LineBreaker from "linebreak";
-import { type Face, type ShapedText } from "../fonts/index.js";
+import type { Face, ShapedText } from "../fonts/index.js";
 
 /** A stretch of text in one face and size. */
 export interface Span {
@@ -15,7 +15,8 @@ export function breakOpportunities(text: string): { readonly text: string; reado
   const pieces: { text: string; must: boolean }[] = [];
   let from = 0;
   for (let found = breaker.nextBreak(); found; found = breaker.nextBreak()) {
-    const must = found.required === true && /[\n\r\u000b\u000c\u0085\u2028\u2029]$/.test(text.slice(from, found.position));
+    const must =
+      found.required === true && /[\n\r\u000b\u000c\u0085\u2028\u2029]$/.test(text.slice(from, found.position));
     pieces.push({ text: text.slice(from, found.position), must });
     from = found.position;
   }
@@ -60,7 +61,13 @@ export function shapeWords(text: string, face: Face): ShapedText {
     width += shaped.width;
     for (const run of shaped.runs) {
       const last = runs[runs.length - 1];
-      if (last && last.font === run.font) runs[runs.length - 1] = { font: run.font, glyphs: [...last.glyphs, ...run.glyphs], advances: [...last.advances, ...run.advances], texts: [...last.texts, ...run.texts] };
+      if (last && last.font === run.font)
+        runs[runs.length - 1] = {
+          font: run.font,
+          glyphs: [...last.glyphs, ...run.glyphs],
+          advances: [...last.advances, ...run.advances],
+          texts: [...last.texts, ...run.texts],
+        };
       else runs.push(run);
     }
   }

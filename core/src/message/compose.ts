@@ -1,6 +1,6 @@
 import { convert } from "html-to-text";
 import { CorbixError } from "../common/index.js";
-import { type Env, type Scope } from "../expression/index.js";
+import type { Env, Scope } from "../expression/index.js";
 import { cutMarks, parseTextTemplate, type TextTemplate, withPlace } from "../template/index.js";
 import { type LineTable, parseLineTable } from "./line-table.js";
 
@@ -17,7 +17,9 @@ export interface MessageSource {
   readonly body: { readonly html: string } | { readonly text: string };
 }
 
-type Piece = { readonly kind: "text"; readonly template: TextTemplate } | { readonly kind: "table"; readonly table: LineTable };
+type Piece =
+  | { readonly kind: "text"; readonly template: TextTemplate }
+  | { readonly kind: "table"; readonly table: LineTable };
 
 /** A message read for filling. */
 export class MessageTemplate {
@@ -32,7 +34,10 @@ export class MessageTemplate {
     const isHtml = "html" in source.body;
     const body = "html" in source.body ? source.body.html : source.body.text;
     if (isHtml && /<script\b|\son\w+\s*=|javascript:/i.test(body)) {
-      throw new CorbixError("BAD_MARK", "Cannot use a message body with scripts: mail programs refuse them.", { where, advice: "Take the script out." });
+      throw new CorbixError("BAD_MARK", "Cannot use a message body with scripts: mail programs refuse them.", {
+        where,
+        advice: "Take the script out.",
+      });
     }
     const pieces: Piece[] = [];
     let text = "";
@@ -52,7 +57,9 @@ export class MessageTemplate {
 
   bind(scope: Scope): BoundMessage {
     const subject = this.subject.bind(scope);
-    const pieces = this.pieces.map((piece) => (piece.kind === "text" ? piece.template.bind(scope) : piece.table.bind(scope)));
+    const pieces = this.pieces.map((piece) =>
+      piece.kind === "text" ? piece.template.bind(scope) : piece.table.bind(scope),
+    );
     return new BoundMessage((env) => subject.fill(env), pieces, this.isHtml);
   }
 }
@@ -70,8 +77,14 @@ export class BoundMessage {
   ) {}
 
   compose(env: Env): ComposedMessage {
-    const html = this.isHtml ? this.pieces.map((piece) => piece.fill(env, escapeHtml)).join("") : textToHtml(this.pieces.map((piece) => piece.fill(env, escapeHtml)));
-    return { subject: oneLine(withPlace("subject", () => this.subject(env))), html: wholePage(html), text: plainText(html) };
+    const html = this.isHtml
+      ? this.pieces.map((piece) => piece.fill(env, escapeHtml)).join("")
+      : textToHtml(this.pieces.map((piece) => piece.fill(env, escapeHtml)));
+    return {
+      subject: oneLine(withPlace("subject", () => this.subject(env))),
+      html: wholePage(html),
+      text: plainText(html),
+    };
   }
 }
 
@@ -81,7 +94,12 @@ export function oneLine(text: string): string {
 }
 
 export function escapeHtml(text: string): string {
-  return text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;").replaceAll('"', "&quot;").replaceAll("'", "&#39;");
+  return text
+    .replaceAll("&", "&amp;")
+    .replaceAll("<", "&lt;")
+    .replaceAll(">", "&gt;")
+    .replaceAll('"', "&quot;")
+    .replaceAll("'", "&#39;");
 }
 
 /** Pieces of plain text, escaped already; tables among them stay as they are. */

@@ -1,5 +1,5 @@
 import { sha256 } from "../common/index.js";
-import { type Address, type Recipient } from "../recipients/index.js";
+import type { Address, Recipient } from "../recipients/index.js";
 import { oneLine } from "./compose.js";
 
 /** What identifies one delivery: the same delivery has the same Message-ID, whoever sends it and however often. */
@@ -34,7 +34,13 @@ export function envelopeOf(recipients: readonly Recipient[]): Envelope {
       return true;
     });
   return {
-    to: take(recipients.flatMap((recipient) => recipient.to.map((address, index) => (index === 0 && !address.name ? { ...address, name: oneLine(recipient.name) } : address)))),
+    to: take(
+      recipients.flatMap((recipient) =>
+        recipient.to.map((address, index) =>
+          index === 0 && !address.name ? { ...address, name: oneLine(recipient.name) } : address,
+        ),
+      ),
+    ),
     cc: take(recipients.flatMap((recipient) => recipient.copies)),
     bcc: take(recipients.flatMap((recipient) => recipient.blindCopies)),
   };

@@ -1,2 +1,2 @@
-export { CONTENT_TYPES, type DeliveryKey, type Envelope, envelopeOf, messageId } from "./envelope.js";
 export { BoundMessage, type ComposedMessage, escapeHtml, MessageTemplate, oneLine, plainText } from "./compose.js";
+export { CONTENT_TYPES, type DeliveryKey, type Envelope, envelopeOf, messageId } from "./envelope.js";

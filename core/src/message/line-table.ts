@@ -1,6 +1,15 @@
 /** The table of lines inside a mail: `{{table line: visit_date as "dd/mm/yyyy", unit, fee as "#,##0.00" total}}`. */
 import { CorbixError, foldName } from "../common/index.js";
-import { cellFromValue, compileExpression, DateValue, type Env, Exact, type Scope, showValue, type Value } from "../expression/index.js";
+import {
+  cellFromValue,
+  compileExpression,
+  DateValue,
+  type Env,
+  Exact,
+  type Scope,
+  showValue,
+  type Value,
+} from "../expression/index.js";
 import { withPlace } from "../template/index.js";
 import { escapeHtml } from "./compose.js";
 
@@ -16,12 +25,17 @@ export interface LineTable {
 }
 
 const CELL = "border:1px solid #9db5b5;padding:4px 8px;vertical-align:top";
-const HEAD = "border:1px solid #0f5c5c;padding:4px 8px;background:#0f5c5c;color:#ffffff;text-align:left;font-weight:bold";
+const HEAD =
+  "border:1px solid #0f5c5c;padding:4px 8px;background:#0f5c5c;color:#ffffff;text-align:left;font-weight:bold";
 
 /** Parses the mark. Columns: a name or expression, `headed "…"`, `as "…"` for the format, `total` for a sum below. Throws `BAD_MARK`. */
 export function parseLineTable(source: string, where: string): LineTable {
   const columns = splitColumns(source.replace(/^table\s+line\s*:?/, "")).map((part) => parseColumn(part, where));
-  if (columns.length === 0) throw new CorbixError("BAD_MARK", "Cannot make a table without columns.", { where, advice: 'Name them: {{table line: visit_date, unit, fee as "#,##0.00" total}}.' });
+  if (columns.length === 0)
+    throw new CorbixError("BAD_MARK", "Cannot make a table without columns.", {
+      where,
+      advice: 'Name them: {{table line: visit_date, unit, fee as "#,##0.00" total}}.',
+    });
   return { bind: (scope) => bindTable(columns, scope, where) };
 }
 
@@ -58,14 +72,23 @@ function parseColumn(text: string, where: string): TableColumn {
 
 function bindTable(columns: readonly TableColumn[], scope: Scope, where: string): { fill: (env: Env) => string } {
   const bound = columns.map((column) => {
-    const plain = scope.columns.find((candidate) => foldName(candidate.name) === foldName(column.source.replace(/^line\.|`/g, "")));
-    const expression = withPlace(where, () => compileExpression(plain ? `line.\`${plain.name}\`` : column.source, scope));
+    const plain = scope.columns.find(
+      (candidate) => foldName(candidate.name) === foldName(column.source.replace(/^line\.|`/g, "")),
+    );
+    const expression = withPlace(where, () =>
+      compileExpression(plain ? `line.\`${plain.name}\`` : column.source, scope),
+    );
     return { ...column, expression, heading: column.heading ?? capitalise(plain?.name ?? column.source) };
   });
   const isRight = (column: (typeof bound)[number]): boolean => column.expression.type === "number";
   return {
     fill: (env) => {
-      const head = bound.map((column) => `<th style="${HEAD}${isRight(column) ? ";text-align:right" : ""}">${escapeHtml(column.heading)}</th>`).join("");
+      const head = bound
+        .map(
+          (column) =>
+            `<th style="${HEAD}${isRight(column) ? ";text-align:right" : ""}">${escapeHtml(column.heading)}</th>`,
+        )
+        .join("");
       const sums = bound.map(() => new Exact(0));
       const rows = env.lines.map((row) => {
         const cells = bound.map((column, index) => {

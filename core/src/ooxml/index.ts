@@ -1,3 +1,13 @@
 export { OoxmlPackage, type Relationship, relationshipsName } from "./package.js";
-export { escapeXml, parseXml, unescapeXml, type XmlDocument, XmlElement, type XmlNode, type XmlText, xmlElement, xmlText } from "./xml.js";
+export {
+  escapeXml,
+  parseXml,
+  unescapeXml,
+  type XmlDocument,
+  XmlElement,
+  type XmlNode,
+  type XmlText,
+  xmlElement,
+  xmlText,
+} from "./xml.js";
 export { deflateEntry, inflateEntry, readZip, writeZip, type ZipEntry } from "./zip.js";

@@ -69,7 +69,9 @@ export class OoxmlPackage {
   private read(name: string): ReadPart {
     const entry = this.entries.get(name);
     if (!entry) {
-      throw new CorbixError("BROKEN_PACKAGE", `Cannot find the part \`${name}\` in the package.`, { where: this.where });
+      throw new CorbixError("BROKEN_PACKAGE", `Cannot find the part \`${name}\` in the package.`, {
+        where: this.where,
+      });
     }
     let read = READ.get(entry);
     if (!read) {
@@ -102,7 +104,9 @@ export class OoxmlPackage {
 
   /** The name of the main part (workbook, document), found by the package's own relationship. */
   mainPart(): string | undefined {
-    return this.has("_rels/.rels") ? this.relationships("").find((relation) => relation.type === "officeDocument")?.target : undefined;
+    return this.has("_rels/.rels")
+      ? this.relationships("").find((relation) => relation.type === "officeDocument")?.target
+      : undefined;
   }
 
   /** Content type of a part from `[Content_Types].xml`. */

@@ -126,7 +126,11 @@ export class XmlElement {
 }
 
 /** A new element from its name, attributes and children. */
-export function xmlElement(name: string, attributes: Record<string, string> = {}, children: readonly XmlNode[] = []): XmlElement {
+export function xmlElement(
+  name: string,
+  attributes: Record<string, string> = {},
+  children: readonly XmlNode[] = [],
+): XmlElement {
   const written = Object.entries(attributes)
     .map(([key, value]) => ` ${key}="${escapeXml(value)}"`)
     .join("");
@@ -172,7 +176,8 @@ class Parser {
         const next = this.source.indexOf("<", start);
         const raw = this.source.slice(start, next < 0 ? undefined : next);
         this.at = start + raw.length;
-        if (stack.length === 0 && raw.trim() !== "" && raw.trim() !== "\ufeff") throw this.error("text stands outside of the root", start);
+        if (stack.length === 0 && raw.trim() !== "" && raw.trim() !== "\ufeff")
+          throw this.error("text stands outside of the root", start);
         add({ kind: "text", raw, text: this.unescape(raw, start) }, raw);
       } else if (this.source.startsWith("<!", start) || this.source.startsWith("<?", start)) {
         const raw = this.passThrough(start);

@@ -37,12 +37,14 @@ export function readZip(bytes: Uint8Array, where = "file"): ZipEntry[] {
   const entries: ZipEntry[] = [];
   let total = 0;
   for (let index = 0; index < count; index++) {
-    if (offset + 46 > bytes.length || view.getUint32(offset, true) !== CENTRAL) throw broken(where, "its directory is damaged");
+    if (offset + 46 > bytes.length || view.getUint32(offset, true) !== CENTRAL)
+      throw broken(where, "its directory is damaged");
     const entry = readEntry(bytes, view, offset, where);
     total += entry.size;
     if (total > MAX_TOTAL_BYTES) throw tooLarge(where, "its inflated size", `${MAX_TOTAL_BYTES} bytes`);
     entries.push(entry);
-    offset += 46 + view.getUint16(offset + 28, true) + view.getUint16(offset + 30, true) + view.getUint16(offset + 32, true);
+    offset +=
+      46 + view.getUint16(offset + 28, true) + view.getUint16(offset + 30, true) + view.getUint16(offset + 32, true);
   }
   return entries;
 }
@@ -57,11 +59,17 @@ function readEntry(bytes: Uint8Array, view: DataView, at: number, where: string)
   const name = new TextDecoder().decode(bytes.subarray(at + 46, at + 46 + nameLength)).replaceAll("\\", "/");
   if (flags & 1) throw broken(where, `its entry \`${name}\` is encrypted`);
   if (method !== 0 && method !== 8) throw broken(where, `its entry \`${name}\` uses compression method ${method}`);
-  if (/(^|\/)\.\.(\/|$)|^\/|^[a-z]:/i.test(name)) throw broken(where, `its entry \`${name}\` points outside the package`);
+  if (/(^|\/)\.\.(\/|$)|^\/|^[a-z]:/i.test(name))
+    throw broken(where, `its entry \`${name}\` points outside the package`);
   if (size > MAX_ENTRY_BYTES || size > packedSize * MAX_RATIO + 1024) {
-    throw tooLarge(where, `the inflated size of \`${name}\``, `${MAX_ENTRY_BYTES} bytes or ${MAX_RATIO} times its packed size`);
+    throw tooLarge(
+      where,
+      `the inflated size of \`${name}\``,
+      `${MAX_ENTRY_BYTES} bytes or ${MAX_RATIO} times its packed size`,
+    );
   }
-  if (local + 30 > bytes.length || view.getUint32(local, true) !== LOCAL) throw broken(where, `its entry \`${name}\` is missing`);
+  if (local + 30 > bytes.length || view.getUint32(local, true) !== LOCAL)
+    throw broken(where, `its entry \`${name}\` is missing`);
   const start = local + 30 + view.getUint16(local + 26, true) + view.getUint16(local + 28, true);
   if (start + packedSize > bytes.length) throw broken(where, `its entry \`${name}\` is cut off`);
   const packed = bytes.subarray(start, start + packedSize);
@@ -72,11 +80,13 @@ function readEntry(bytes: Uint8Array, view: DataView, at: number, where: string)
 export function inflateEntry(entry: ZipEntry, where = "file"): Uint8Array {
   let bytes: Uint8Array;
   try {
-    bytes = entry.method === 0 ? entry.packed : inflateRawSync(entry.packed, { maxOutputLength: Math.max(entry.size, 1) });
+    bytes =
+      entry.method === 0 ? entry.packed : inflateRawSync(entry.packed, { maxOutputLength: Math.max(entry.size, 1) });
   } catch (cause) {
     throw broken(where, `its entry \`${entry.name}\` cannot be inflated`, cause);
   }
-  if (bytes.length !== entry.size || crc32(bytes) !== entry.crc) throw broken(where, `the checksum of \`${entry.name}\` is wrong`);
+  if (bytes.length !== entry.size || crc32(bytes) !== entry.crc)
+    throw broken(where, `the checksum of \`${entry.name}\` is wrong`);
   return bytes;
 }
 
@@ -158,5 +168,7 @@ function broken(where: string, what: string, cause?: unknown): CorbixError {
 }
 
 function tooLarge(where: string, what: string, limit: string): CorbixError {
-  return new CorbixError("LIMIT_EXCEEDED", `Cannot open the package: ${what} is over the limit of ${limit}.`, { where });
+  return new CorbixError("LIMIT_EXCEEDED", `Cannot open the package: ${what} is over the limit of ${limit}.`, {
+    where,
+  });
 }

@@ -1,6 +1,6 @@
 /** Fonts embedded as subsets: ISO 32000-1, 9.7 (composite fonts) and 9.10.3 (ToUnicode). */
 import { deflateSync } from "node:zlib";
-import { type FontFile } from "../fonts/index.js";
+import type { FontFile } from "../fonts/index.js";
 import { type PdfFile, pdfName, pdfNumber, type Ref } from "./objects.js";
 
 /** A subset ready to be written: made once for a set of glyphs and shared by all files that need no others. */
@@ -15,7 +15,19 @@ interface Subset {
 }
 
 /** Characters every subset holds, so that most files of a template share one: printable ASCII and Latin-1, dashes and quotes. */
-const COMMON = [...Array.from({ length: 95 }, (_, index) => 0x20 + index), ...Array.from({ length: 96 }, (_, index) => 0xa0 + index), 0x2013, 0x2014, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2026, 0x20ac];
+const COMMON = [
+  ...Array.from({ length: 95 }, (_, index) => 0x20 + index),
+  ...Array.from({ length: 96 }, (_, index) => 0xa0 + index),
+  0x2013,
+  0x2014,
+  0x2018,
+  0x2019,
+  0x201c,
+  0x201d,
+  0x2022,
+  0x2026,
+  0x20ac,
+];
 const CACHE = new WeakMap<FontFile, Map<string, Subset>>();
 /** Subsets kept per font file. */
 const CACHE_SIZE = 50;
@@ -64,7 +76,10 @@ export class PdfFont {
       `<< /Type /Font /Subtype /CIDFontType2 /BaseFont ${pdfName(subset.name)} /CIDSystemInfo << /Registry (Adobe) /Ordering (Identity) /Supplement 0 >> /FontDescriptor ${descriptor} /CIDToGIDMap /Identity /W [0 [${subset.widths}]] >>`,
     );
     const toUnicode = pdf.stream(subset.toUnicode, "", true);
-    pdf.set(this.ref, `<< /Type /Font /Subtype /Type0 /BaseFont ${pdfName(subset.name)} /Encoding /Identity-H /DescendantFonts [${descendant}] /ToUnicode ${toUnicode} >>`);
+    pdf.set(
+      this.ref,
+      `<< /Type /Font /Subtype /Type0 /BaseFont ${pdfName(subset.name)} /Encoding /Identity-H /DescendantFonts [${descendant}] /ToUnicode ${toUnicode} >>`,
+    );
   }
 }
 
@@ -121,7 +136,9 @@ function subsetTag(glyphs: readonly number[]): string {
 
 function toUnicodeMap(texts: ReadonlyMap<number, string>): string {
   const hex = (value: number): string => value.toString(16).padStart(4, "0");
-  const entries = [...texts].map(([glyph, text]) => `<${hex(glyph)}> <${Buffer.from(text, "utf16le").swap16().toString("hex")}>`);
+  const entries = [...texts].map(
+    ([glyph, text]) => `<${hex(glyph)}> <${Buffer.from(text, "utf16le").swap16().toString("hex")}>`,
+  );
   const blocks: string[] = [];
   for (let at = 0; at < entries.length; at += 100) {
     const block = entries.slice(at, at + 100);

@@ -1,8 +1,8 @@
 /** Pictures as image XObjects: ISO 32000-1, 8.9.5. */
 import { deflateSync } from "node:zlib";
 import { PNG } from "pngjs";
-import { type RasterImage } from "../layout/page.js";
-import { type PdfFile, type Ref } from "./objects.js";
+import type { RasterImage } from "../layout/index.js";
+import type { PdfFile, Ref } from "./objects.js";
 
 interface Samples {
   readonly width: number;
@@ -18,8 +18,12 @@ const CACHE_SIZE = 50;
 export function writeImage(pdf: PdfFile, image: RasterImage): Ref {
   if (image.format === "jpeg") {
     const { width, height, components } = jpegSize(image.bytes);
-    const space = components === 1 ? "/DeviceGray" : components === 4 ? "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]" : "/DeviceRGB";
-    return pdf.rawStream(image.bytes, `/Type /XObject /Subtype /Image /Width ${width} /Height ${height} /ColorSpace ${space} /BitsPerComponent 8 /Filter /DCTDecode`);
+    const space =
+      components === 1 ? "/DeviceGray" : components === 4 ? "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]" : "/DeviceRGB";
+    return pdf.rawStream(
+      image.bytes,
+      `/Type /XObject /Subtype /Image /Width ${width} /Height ${height} /ColorSpace ${space} /BitsPerComponent 8 /Filter /DCTDecode`,
+    );
   }
   const samples = decodePng(image);
   const size = `/Type /XObject /Subtype /Image /Width ${samples.width} /Height ${samples.height} /BitsPerComponent 8`;
@@ -40,7 +44,12 @@ function decodePng(image: RasterImage): Samples {
     alpha[index] = png.data[index * 4 + 3];
     if (alpha[index] !== 255) opaque = false;
   }
-  const samples = { width: png.width, height: png.height, color: deflateSync(color), alpha: opaque ? undefined : deflateSync(alpha) };
+  const samples = {
+    width: png.width,
+    height: png.height,
+    color: deflateSync(color),
+    alpha: opaque ? undefined : deflateSync(alpha),
+  };
   if (CACHE.size >= CACHE_SIZE) CACHE.clear();
   CACHE.set(image.digest, samples);
   return samples;
@@ -56,7 +65,11 @@ function jpegSize(bytes: Uint8Array): { width: number; height: number; component
     }
     const marker = bytes[at + 1];
     if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)) {
-      return { height: (bytes[at + 5] << 8) | bytes[at + 6], width: (bytes[at + 7] << 8) | bytes[at + 8], components: bytes[at + 9] };
+      return {
+        height: (bytes[at + 5] << 8) | bytes[at + 6],
+        width: (bytes[at + 7] << 8) | bytes[at + 8],
+        components: bytes[at + 9],
+      };
     }
     at += 2 + ((bytes[at + 2] << 8) | bytes[at + 3]);
   }

@@ -36,7 +36,10 @@ export class PdfFile {
     const bytes = typeof data === "string" ? Buffer.from(data, "latin1") : data;
     const packed = isDeflated ? bytes : deflateSync(bytes);
     const ref = this.reserve();
-    this.objects[ref.number - 1] = { dictionary: `<< ${entries} /Filter /FlateDecode /Length ${packed.length} >>`, data: packed };
+    this.objects[ref.number - 1] = {
+      dictionary: `<< ${entries} /Filter /FlateDecode /Length ${packed.length} >>`,
+      data: packed,
+    };
     return ref;
   }
 
@@ -68,7 +71,12 @@ export class PdfFile {
     const id = sha256(Buffer.concat(parts)).slice(0, 32);
     const table = offsets.map((offset) => `${String(offset).padStart(10, "0")} 00000 n \n`).join("");
     push(Buffer.from(`xref\n0 ${offsets.length + 1}\n0000000000 65535 f \n${table}`, "latin1"));
-    push(Buffer.from(`trailer\n<< /Size ${offsets.length + 1} /Root ${root} /Info ${info} /ID [<${id}> <${id}>] >>\nstartxref\n${start}\n%%EOF\n`, "latin1"));
+    push(
+      Buffer.from(
+        `trailer\n<< /Size ${offsets.length + 1} /Root ${root} /Info ${info} /ID [<${id}> <${id}>] >>\nstartxref\n${start}\n%%EOF\n`,
+        "latin1",
+      ),
+    );
     return Buffer.concat(parts);
   }
 }

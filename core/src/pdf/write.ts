@@ -1,5 +1,5 @@
-import { type FontFile } from "../fonts/index.js";
-import { type ImageItem, type LineItem, type LinkItem, type Page, type PageItem, type TextItem } from "../layout/page.js";
+import type { FontFile } from "../fonts/index.js";
+import type { ImageItem, LineItem, LinkItem, Page, PageItem, TextItem } from "../layout/index.js";
 import { PdfFont } from "./fonts.js";
 import { writeImage } from "./images.js";
 import { PdfFile, pdfNumber, pdfText, type Ref } from "./objects.js";
@@ -41,7 +41,10 @@ class Writer {
     pdf.set(resources, `<< /Font << ${fontEntries} >> /XObject << ${imageEntries} >> >>`);
     pdf.set(tree, `<< /Type /Pages /Count ${refs.length} /Kids [${refs.join(" ")}] >>`);
     const outline = this.outline(refs);
-    pdf.set(catalog, `<< /Type /Catalog /Pages ${tree} /Lang ${pdfText(this.properties.language ?? "en")} /ViewerPreferences << /DisplayDocTitle true >>${outline ? ` /Outlines ${outline}` : ""} >>`);
+    pdf.set(
+      catalog,
+      `<< /Type /Catalog /Pages ${tree} /Lang ${pdfText(this.properties.language ?? "en")} /ViewerPreferences << /DisplayDocTitle true >>${outline ? ` /Outlines ${outline}` : ""} >>`,
+    );
     const author = this.properties.author ? ` /Author ${pdfText(this.properties.author)}` : "";
     const info = pdf.add(`<< /Title ${pdfText(this.properties.title)}${author} /Producer ${pdfText("Corbix")} >>`);
     return pdf.toBytes(catalog, info);
@@ -59,7 +62,10 @@ class Writer {
             });
           }
         } else if (item.kind === "image" && !this.images.has(item.image.digest)) {
-          this.images.set(item.image.digest, { resource: `I${this.images.size + 1}`, ref: writeImage(this.pdf, item.image) });
+          this.images.set(item.image.digest, {
+            resource: `I${this.images.size + 1}`,
+            ref: writeImage(this.pdf, item.image),
+          });
         }
       }
     }
@@ -78,9 +84,13 @@ class Writer {
     let content = "";
     for (const item of page.items) content += this.item(item, page.heightPt);
     const stream = this.pdf.stream(content);
-    const links = page.items.filter((item): item is LinkItem => item.kind === "link").map((item) => this.link(item, page.heightPt));
+    const links = page.items
+      .filter((item): item is LinkItem => item.kind === "link")
+      .map((item) => this.link(item, page.heightPt));
     const annotations = links.length > 0 ? ` /Annots [${links.join(" ")}]` : "";
-    return this.pdf.add(`<< /Type /Page /Parent ${tree} /MediaBox [0 0 ${pdfNumber(page.widthPt)} ${pdfNumber(page.heightPt)}] /Resources ${resources} /Contents ${stream}${annotations} >>`);
+    return this.pdf.add(
+      `<< /Type /Page /Parent ${tree} /MediaBox [0 0 ${pdfNumber(page.widthPt)} ${pdfNumber(page.heightPt)}] /Resources ${resources} /Contents ${stream}${annotations} >>`,
+    );
   }
 
   private item(item: PageItem, height: number): string {
@@ -137,7 +147,9 @@ class Writer {
   private link(item: LinkItem, height: number): Ref {
     const rect = [item.x, height - item.y - item.height, item.x + item.width, height - item.y].map(pdfNumber).join(" ");
     const uri = Buffer.from(encodeURI(item.target), "latin1").toString("hex");
-    return this.pdf.add(`<< /Type /Annot /Subtype /Link /Rect [${rect}] /Border [0 0 0] /A << /S /URI /URI <${uri}> >> >>`);
+    return this.pdf.add(
+      `<< /Type /Annot /Subtype /Link /Rect [${rect}] /Border [0 0 0] /A << /S /URI /URI <${uri}> >> >>`,
+    );
   }
 
   private outline(pages: readonly Ref[]): Ref | undefined {
@@ -148,7 +160,10 @@ class Writer {
     entries.forEach((entry, index) => {
       const previous = index > 0 ? ` /Prev ${refs[index - 1]}` : "";
       const next = index + 1 < refs.length ? ` /Next ${refs[index + 1]}` : "";
-      this.pdf.set(refs[index], `<< /Title ${pdfText(entry.title)} /Parent ${root}${previous}${next} /Dest [${pages[entry.page]} /Fit] >>`);
+      this.pdf.set(
+        refs[index],
+        `<< /Title ${pdfText(entry.title)} /Parent ${root}${previous}${next} /Dest [${pages[entry.page]} /Fit] >>`,
+      );
     });
     this.pdf.set(root, `<< /Type /Outlines /First ${refs[0]} /Last ${refs[refs.length - 1]} /Count ${refs.length} >>`);
     return root;

@@ -1,1 +1,11 @@
-export { type BringStep, findColumn, LISTED_ROWS, type LeftOutRows, type Prepared, type PrepareContext, preparedColumns, type PrepareSpec, prepareTable } from "./prepare.js";
+export {
+  type BringStep,
+  findColumn,
+  type LeftOutRows,
+  LISTED_ROWS,
+  type PrepareContext,
+  type Prepared,
+  type PrepareSpec,
+  preparedColumns,
+  prepareTable,
+} from "./prepare.js";

@@ -1,6 +1,17 @@
-import { cellFromValue, compareValues, compileExpression, type Env, type Expression, isEmpty, parseExpression, type Scope, type Value, valueFromCell } from "../expression/index.js";
-import { type Ast } from "../expression/index.js";
-import { cleanKey, CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
+import { CorbixError, cleanKey, type Finding, foldName, suggestName } from "../common/index.js";
+import {
+  type Ast,
+  cellFromValue,
+  compareValues,
+  compileExpression,
+  type Env,
+  type Expression,
+  isEmpty,
+  parseExpression,
+  type Scope,
+  type Value,
+  valueFromCell,
+} from "../expression/index.js";
 import { type Cell, type Column, type ColumnInfo, type ColumnType, type Table, takeRows } from "../table/index.js";
 
 /** Columns of another dataset, found by key. */
@@ -57,7 +68,11 @@ export function prepareTable(source: Table, spec: PrepareSpec, context: PrepareC
 }
 
 /** The columns a preparation gives, for checking a report before there is a run. */
-export function preparedColumns(columns: readonly ColumnInfo[], spec: PrepareSpec, others: ReadonlyMap<string, readonly ColumnInfo[]>): ColumnInfo[] {
+export function preparedColumns(
+  columns: readonly ColumnInfo[],
+  spec: PrepareSpec,
+  others: ReadonlyMap<string, readonly ColumnInfo[]>,
+): ColumnInfo[] {
   const all = [...columns];
   if (spec.keep !== undefined) compileExpression(spec.keep, rowScope(all));
   for (const step of spec.bring ?? []) {
@@ -86,7 +101,10 @@ function rowEnv(table: Table, row: number, context: PrepareContext): Env {
 }
 
 function keepRows(table: Table, keep: string, context: PrepareContext): { table: Table; leftOut: LeftOutRows[] } {
-  const tests = conjuncts(parseExpression(keep)).map((ast) => ({ ast, test: compileExpression(sourceOf(keep, ast), rowScope(table.columns)) }));
+  const tests = conjuncts(parseExpression(keep)).map((ast) => ({
+    ast,
+    test: compileExpression(sourceOf(keep, ast), rowScope(table.columns)),
+  }));
   const kept: number[] = [];
   const reasons = new Map<string, { count: number; rowNumbers: number[] }>();
   for (let row = 0; row < table.rowCount; row++) {
@@ -151,27 +169,48 @@ function bringColumns(table: Table, step: BringStep, context: PrepareContext, fi
     there: other.columns[findColumn(other.columns, there, "match")],
   }));
   const brought = step.columns.map((name) => other.columns[findColumn(other.columns, name, "columns")]);
-  const keyOf = (columns: readonly Column[], row: number): string => columns.map((column) => cleanKey(String(column.values[row] ?? ""))).join("\u001f");
+  const keyOf = (columns: readonly Column[], row: number): string =>
+    columns.map((column) => cleanKey(String(column.values[row] ?? ""))).join("\u001f");
   const partners = new Map<string, number>();
   const doubles = new Set<string>();
   for (let row = 0; row < other.rowCount; row++) {
-    const key = keyOf(pairs.map((pair) => pair.there), row);
+    const key = keyOf(
+      pairs.map((pair) => pair.there),
+      row,
+    );
     if (partners.has(key)) doubles.add(key);
     else partners.set(key, row);
   }
   const missing = new Map<string, number>();
   const rows = Array.from({ length: table.rowCount }, (_, row) => {
-    const key = keyOf(pairs.map((pair) => pair.here), row);
+    const key = keyOf(
+      pairs.map((pair) => pair.here),
+      row,
+    );
     const partner = partners.get(key);
     if (partner === undefined) missing.set(key, (missing.get(key) ?? 0) + 1);
     return partner;
   });
   const where = `bring from ${step.from}`;
   if (missing.size > 0) {
-    findings.push({ code: "no-partner", severity: "warn", where, what: `${missing.size} keys have no partner in ${step.from}: ${listed([...missing.keys()])}. Their brought columns stay blank.`, advice: `Add them to ${step.from}, or correct the key.`, count: missing.size });
+    findings.push({
+      code: "no-partner",
+      severity: "warn",
+      where,
+      what: `${missing.size} keys have no partner in ${step.from}: ${listed([...missing.keys()])}. Their brought columns stay blank.`,
+      advice: `Add them to ${step.from}, or correct the key.`,
+      count: missing.size,
+    });
   }
   if (doubles.size > 0) {
-    findings.push({ code: "double-partner", severity: "warn", where, what: `${doubles.size} keys stand more than once in ${step.from}: ${listed([...doubles])}. The first was taken.`, advice: `Make the key unique in ${step.from}.`, count: doubles.size });
+    findings.push({
+      code: "double-partner",
+      severity: "warn",
+      where,
+      what: `${doubles.size} keys stand more than once in ${step.from}: ${listed([...doubles])}. The first was taken.`,
+      advice: `Make the key unique in ${step.from}.`,
+      count: doubles.size,
+    });
   }
   const added = brought.map((column, index) => ({
     name: step.columns[index],
@@ -188,7 +227,10 @@ function listed(keys: readonly string[]): string {
 
 function addColumn(table: Table, name: string, source: string, context: PrepareContext): Table {
   if (table.columns.some((column) => foldName(column.name) === foldName(name))) {
-    throw new CorbixError("BAD_DEFINITION", `Cannot add the column \`${name}\`: there is one of this name already.`, { where: `add, ${name}`, advice: "Choose another name." });
+    throw new CorbixError("BAD_DEFINITION", `Cannot add the column \`${name}\`: there is one of this name already.`, {
+      where: `add, ${name}`,
+      advice: "Choose another name.",
+    });
   }
   const expression = compileExpression(source, rowScope(table.columns));
   const found: Value[] = [];
@@ -206,7 +248,10 @@ function sortRows(table: Table, sort: readonly string[]): Table {
     for (const { column, sign } of keys) {
       const [x, y]: [Cell, Cell] = [column.values[a], column.values[b]];
       if (x === y) continue;
-      const order = typeof x === "number" && typeof y === "number" ? x - y : compareValues(valueFromCell(x, column.type), valueFromCell(y, column.type));
+      const order =
+        typeof x === "number" && typeof y === "number"
+          ? x - y
+          : compareValues(valueFromCell(x, column.type), valueFromCell(y, column.type));
       // Blanks stay last in both directions.
       if (order !== 0) return x === null || x === "" || y === null || y === "" ? order : sign * order;
     }
@@ -221,10 +266,15 @@ export function findColumn(columns: readonly ColumnInfo[], name: string, where: 
   const index = columns.findIndex((column) => foldName(column.name) === folded);
   if (index >= 0) return index;
   const names = columns.map((column) => column.name);
-  throw new CorbixError("BAD_DEFINITION", `Cannot find the column \`${name}\`.`, { where, advice: suggestName(name, names, "columns") });
+  throw new CorbixError("BAD_DEFINITION", `Cannot find the column \`${name}\`.`, {
+    where,
+    advice: suggestName(name, names, "columns"),
+  });
 }
 
 function unknownDataset(step: BringStep, known: readonly string[]): CorbixError {
-  return new CorbixError("BAD_DEFINITION", `Cannot find the dataset \`${step.from}\`.`, { where: "bring", advice: suggestName(step.from, known, "datasets") });
+  return new CorbixError("BAD_DEFINITION", `Cannot find the dataset \`${step.from}\`.`, {
+    where: "bring",
+    advice: suggestName(step.from, known, "datasets"),
+  });
 }
-

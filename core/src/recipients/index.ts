@@ -1,1 +1,9 @@
-export { type Address, type Matching, matchRecipients, readRecipients, type Recipient, type RecipientList, showAddress } from "./recipients.js";
+export {
+  type Address,
+  type Matching,
+  matchRecipients,
+  type Recipient,
+  type RecipientList,
+  readRecipients,
+  showAddress,
+} from "./recipients.js";

@@ -1,6 +1,6 @@
 import { cleanKey, cleanText, type Finding, foldName } from "../common/index.js";
-import { type Group } from "../split/index.js";
-import { type Table } from "../table/index.js";
+import type { Group } from "../split/index.js";
+import type { Table } from "../table/index.js";
 
 export interface Address {
   readonly address: string;
@@ -47,28 +47,55 @@ export function readRecipients(table: Table, where: string): RecipientList {
     }
     return -1;
   };
-  const at = { group: columnOf("group"), name: columnOf("name"), to: columnOf("to"), copies: columnOf("copies"), blindCopies: columnOf("blindCopies") };
+  const at = {
+    group: columnOf("group"),
+    name: columnOf("name"),
+    to: columnOf("to"),
+    copies: columnOf("copies"),
+    blindCopies: columnOf("blindCopies"),
+  };
   for (const kind of ["group", "to"] as const) {
     if (at[kind] >= 0) continue;
-    findings.push({ code: "column-missing", severity: "stop", where, what: `The list has no column for the ${kind === "group" ? "group" : "addresses"}.`, advice: `Call it ${COLUMNS[kind].slice(0, 4).join(", ")} or the like.` });
+    findings.push({
+      code: "column-missing",
+      severity: "stop",
+      where,
+      what: `The list has no column for the ${kind === "group" ? "group" : "addresses"}.`,
+      advice: `Call it ${COLUMNS[kind].slice(0, 4).join(", ")} or the like.`,
+    });
   }
   if (findings.length > 0) return { recipients: [], findings };
   const used = new Set<number>(Object.values(at));
   const recipients: Recipient[] = [];
   for (let row = 0; row < table.rowCount; row++) {
-    const cell = (index: number): string => (index < 0 ? "" : cleanText(String(table.columns[index].values[row] ?? "")));
+    const cell = (index: number): string =>
+      index < 0 ? "" : cleanText(String(table.columns[index].values[row] ?? ""));
     const place = `${where}, row ${table.rowNumbers[row]}`;
     const group = cell(at.group);
     if (group === "") {
-      findings.push({ code: "recipient-without-group", severity: "warn", where: place, what: `"${cell(at.name) || cell(at.to)}" stands for no group.`, advice: "Fill in the group." });
+      findings.push({
+        code: "recipient-without-group",
+        severity: "warn",
+        where: place,
+        what: `"${cell(at.name) || cell(at.to)}" stands for no group.`,
+        advice: "Fill in the group.",
+      });
       continue;
     }
     const to = readAddresses(cell(at.to), place, findings);
     if (to.length === 0) {
-      findings.push({ code: "recipient-without-address", severity: "warn", where: place, what: `"${cell(at.name) || group}" has no address that can be used.`, advice: "Fill in an address." });
+      findings.push({
+        code: "recipient-without-address",
+        severity: "warn",
+        where: place,
+        what: `"${cell(at.name) || group}" has no address that can be used.`,
+        advice: "Fill in an address.",
+      });
       continue;
     }
-    const extra = table.columns.flatMap((column, index) => (used.has(index) ? [] : [[column.name, cell(index)] as const]));
+    const extra = table.columns.flatMap((column, index) =>
+      used.has(index) ? [] : [[column.name, cell(index)] as const],
+    );
     recipients.push({
       group,
       key: cleanKey(group),
@@ -84,7 +111,8 @@ export function readRecipients(table: Table, where: string): RecipientList {
 }
 
 /** One address of RFC 5321 as far as a list can be judged: no blanks, one sign, a domain with a dot or localhost. */
-const ADDRESS = /^[^\s@<>()[\]\\,;:"]{1,64}@(?:[\p{L}\p{N}](?:[\p{L}\p{N}-]{0,61}[\p{L}\p{N}])?\.)+[\p{L}\p{N}-]{2,63}$/u;
+const ADDRESS =
+  /^[^\s@<>()[\]\\,;:"]{1,64}@(?:[\p{L}\p{N}](?:[\p{L}\p{N}-]{0,61}[\p{L}\p{N}])?\.)+[\p{L}\p{N}-]{2,63}$/u;
 
 /** Several addresses in one cell, separated by semicolon, comma or line end, with display names or without. */
 function readAddresses(cell: string, where: string, findings: Finding[]): Address[] {
@@ -96,7 +124,13 @@ function readAddresses(cell: string, where: string, findings: Finding[]): Addres
     const address = (named ? named[3] : text).trim();
     const name = (named?.[1] ?? named?.[2] ?? "").trim();
     if (!ADDRESS.test(address)) {
-      findings.push({ code: "bad-address", severity: "warn", where, what: `"${text}" is no mail address.`, advice: "Correct it; write several with a semicolon between them." });
+      findings.push({
+        code: "bad-address",
+        severity: "warn",
+        where,
+        what: `"${text}" is no mail address.`,
+        advice: "Correct it; write several with a semicolon between them.",
+      });
       continue;
     }
     if (addresses.some((known) => known.address.toLowerCase() === address.toLowerCase())) continue;
@@ -118,14 +152,26 @@ export function matchRecipients(groups: readonly Group[], recipients: readonly R
   const findings: Finding[] = [];
   for (const recipient of recipients) {
     if (!keys.has(recipient.key)) {
-      findings.push({ code: "recipient-without-rows", severity: "note", where: `recipient list, row ${recipient.row}`, what: `"${recipient.name}" receives for "${recipient.group}", which has no rows this time.`, advice: "Nothing is sent. If there should be rows, look at the spelling." });
+      findings.push({
+        code: "recipient-without-rows",
+        severity: "note",
+        where: `recipient list, row ${recipient.row}`,
+        what: `"${recipient.name}" receives for "${recipient.group}", which has no rows this time.`,
+        advice: "Nothing is sent. If there should be rows, look at the spelling.",
+      });
       continue;
     }
     byGroup.set(recipient.key, [...(byGroup.get(recipient.key) ?? []), recipient]);
   }
   for (const group of groups) {
     if (byGroup.has(group.key)) continue;
-    findings.push({ code: "group-without-recipient", severity: "warn", where: `group ${group.label}`, what: `Nobody receives for "${group.label}" (${group.rows.length} rows): its files are made, but nothing is sent.`, advice: "Add a recipient for it to the list, then plan again." });
+    findings.push({
+      code: "group-without-recipient",
+      severity: "warn",
+      where: `group ${group.label}`,
+      what: `Nobody receives for "${group.label}" (${group.rows.length} rows): its files are made, but nothing is sent.`,
+      advice: "Add a recipient for it to the list, then plan again.",
+    });
   }
   return { byGroup, findings };
 }

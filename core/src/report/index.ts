@@ -1,2 +1,2 @@
 export { checkReport, describeProblems, parseReport, parseYaml } from "./parse.js";
-export { type FileSpec, nameSchema, type Report, reportSchema, type ReportSpec } from "./schema.js";
+export { type FileSpec, nameSchema, type Report, type ReportSpec, reportSchema } from "./schema.js";

@@ -11,7 +11,11 @@ export function parseReport(source: string, where: string): Report {
 /** Checks a definition that is an object already. Throws `BAD_DEFINITION` with the field. */
 export function checkReport(value: unknown, where: string): Report {
   const result = reportSchema.safeParse(value);
-  if (!result.success) throw new CorbixError("BAD_DEFINITION", `Cannot read the report: ${describeProblems(result.error)}.`, { where, advice: "The fields are told in docs/definition.md." });
+  if (!result.success)
+    throw new CorbixError("BAD_DEFINITION", `Cannot read the report: ${describeProblems(result.error)}.`, {
+      where,
+      advice: "The fields are told in docs/definition.md.",
+    });
   const report = result.data;
   for (const name of report.message?.attach ?? []) checkAttachment(report, name, where);
   return Object.freeze(report);
@@ -24,7 +28,9 @@ export function parseYaml(source: string, where: string, code: "BAD_DEFINITION" 
   const [problem] = document.errors;
   if (problem) {
     const { line, col } = lines.linePos(problem.pos[0]);
-    throw new CorbixError(code, `Cannot read the text as YAML: ${problem.message}.`, { where: `${where}, line ${line}, column ${col}` });
+    throw new CorbixError(code, `Cannot read the text as YAML: ${problem.message}.`, {
+      where: `${where}, line ${line}, column ${col}`,
+    });
   }
   try {
     return document.toJS({ maxAliasCount: 50 });
@@ -39,7 +45,9 @@ export function describeProblems(error: ZodError): string {
     .slice(0, 5)
     .map((issue) => {
       const field = issue.path.join(".");
-      return field === "" ? issue.message : `${field}: ${issue.message.charAt(0).toLowerCase()}${issue.message.slice(1)}`;
+      return field === ""
+        ? issue.message
+        : `${field}: ${issue.message.charAt(0).toLowerCase()}${issue.message.slice(1)}`;
     })
     .join("; ");
 }
@@ -48,9 +56,15 @@ function checkAttachment(report: Report, name: string, where: string): void {
   const [file, ending] = name.split(/\.(?=pdf$)/);
   const spec = Object.hasOwn(report.files, file) ? report.files[file] : undefined;
   if (!spec) {
-    throw new CorbixError("BAD_DEFINITION", `Cannot attach \`${name}\`: the report makes no such file.`, { where: `${where}, message.attach`, advice: suggestName(file, Object.keys(report.files), "files") });
+    throw new CorbixError("BAD_DEFINITION", `Cannot attach \`${name}\`: the report makes no such file.`, {
+      where: `${where}, message.attach`,
+      advice: suggestName(file, Object.keys(report.files), "files"),
+    });
   }
   if (ending && spec.pdf === "no") {
-    throw new CorbixError("BAD_DEFINITION", `Cannot attach \`${name}\`: no PDF is made of \`${file}\`.`, { where: `${where}, message.attach`, advice: "Set its pdf to too or only." });
+    throw new CorbixError("BAD_DEFINITION", `Cannot attach \`${name}\`: no PDF is made of \`${file}\`.`, {
+      where: `${where}, message.attach`,
+      advice: "Set its pdf to too or only.",
+    });
   }
 }

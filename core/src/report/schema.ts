@@ -18,8 +18,13 @@ const fileSchema = z.strictObject({
 
 const messageSchema = z.strictObject({
   subject: text,
-  body: z.union([z.strictObject({ template: text }), z.strictObject({ html: text }), z.strictObject({ text })]).describe("An HTML template by file name, or HTML or plain text written here."),
-  attach: z.array(z.string()).default([]).describe("Files of the report by name; `name.pdf` for the PDF of a file that is also kept as it is."),
+  body: z
+    .union([z.strictObject({ template: text }), z.strictObject({ html: text }), z.strictObject({ text })])
+    .describe("An HTML template by file name, or HTML or plain text written here."),
+  attach: z
+    .array(z.string())
+    .default([])
+    .describe("Files of the report by name; `name.pdf` for the PDF of a file that is also kept as it is."),
 });
 
 const deliverySchema = z.strictObject({
@@ -45,9 +50,17 @@ export const reportSchema = z
     title: text,
     data: nameSchema.describe("Dataset; its newest edition is used unless a run names another."),
     period: z.strictObject({ column: text, every: z.enum(["day", "week", "month", "quarter", "year"]) }).optional(),
-    locale: z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/).default("en-GB").describe("Language tag for the names of months and the signs in numbers."),
+    locale: z
+      .string()
+      .regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/)
+      .default("en-GB")
+      .describe("Language tag for the names of months and the signs in numbers."),
     keep: expression.optional(),
-    bring: z.array(z.strictObject({ from: nameSchema, match: z.record(z.string(), z.string()), columns: z.array(text).min(1) })).default([]),
+    bring: z
+      .array(
+        z.strictObject({ from: nameSchema, match: z.record(z.string(), z.string()), columns: z.array(text).min(1) }),
+      )
+      .default([]),
     add: z.record(z.string(), expression).default({}),
     sort: z.array(text).default([]),
     split: z.union([text, z.array(text).min(1)]),

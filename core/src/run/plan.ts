@@ -1,10 +1,17 @@
-import { type Period } from "../calendar/index.js";
+import type { Period } from "../calendar/index.js";
 import { CorbixError, type Finding, sortFindings, suggestName } from "../common/index.js";
 import { type Env, Exact } from "../expression/index.js";
 import { safeFolder, safeName, uniqueName } from "../naming/index.js";
-import { findColumn, type LeftOutRows, LISTED_ROWS, preparedColumns, type PrepareContext, prepareTable } from "../prepare/index.js";
+import {
+  findColumn,
+  type LeftOutRows,
+  LISTED_ROWS,
+  type PrepareContext,
+  preparedColumns,
+  prepareTable,
+} from "../prepare/index.js";
 import { matchRecipients, type Recipient } from "../recipients/index.js";
-import { type Report } from "../report/index.js";
+import type { Report } from "../report/index.js";
 import { type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
 import { type FileKind, ReportMaker, rowsDigest } from "./report-maker.js";
@@ -67,7 +74,12 @@ export interface Planned {
 }
 
 /** Checks a report against the columns it will meet. Throws what is wrong, with the place. */
-export function checkAgainst(report: Report, columns: readonly ColumnInfo[], others: ReadonlyMap<string, readonly ColumnInfo[]>, templates: ReadonlyMap<string, Uint8Array>): ReportMaker {
+export function checkAgainst(
+  report: Report,
+  columns: readonly ColumnInfo[],
+  others: ReadonlyMap<string, readonly ColumnInfo[]>,
+  templates: ReadonlyMap<string, Uint8Array>,
+): ReportMaker {
   const prepared = preparedColumns(columns, report, others);
   if (report.period) findColumn(columns, report.period.column, "period, column");
   for (const name of splitColumns(report)) findColumn(prepared, name, "split");
@@ -87,7 +99,10 @@ export function planRun(input: PlanInput): Planned {
   const notChosen = split.groups.filter((group) => !chosen.includes(group));
   const matching = matchRecipients(chosen, input.recipients);
   const findings: Finding[] = [...prepared.findings, ...split.findings, ...matching.findings];
-  const place = (group: Group): { number: number; count: number } => ({ number: split.groups.indexOf(group) + 1, count: split.groups.length });
+  const place = (group: Group): { number: number; count: number } => ({
+    number: split.groups.indexOf(group) + 1,
+    count: split.groups.length,
+  });
   const taken = new Map<string, Set<string>>();
   const parcels = chosen.map((group): PlannedParcel => {
     const recipients = matching.byGroup.get(group.key) ?? [];
@@ -100,10 +115,17 @@ export function planRun(input: PlanInput): Planned {
       files,
       attachments: attachmentPaths(report, files),
       totals: totalsOf(maker, env),
-      rowsDigest: rowsDigest(group.rows, prepared.table.rowNumbers, (row) => prepared.table.columns.map((column) => column.values[row])),
+      rowsDigest: rowsDigest(group.rows, prepared.table.rowNumbers, (row) =>
+        prepared.table.columns.map((column) => column.values[row]),
+      ),
     };
   });
-  const leftOut = [...inPeriod.leftOut, ...prepared.leftOut, ...blankKeys(prepared.table, split.blankRows, report), ...unchosen(prepared.table, notChosen)];
+  const leftOut = [
+    ...inPeriod.leftOut,
+    ...prepared.leftOut,
+    ...blankKeys(prepared.table, split.blankRows, report),
+    ...unchosen(prepared.table, notChosen),
+  ];
   const outside = [...split.blankRows, ...notChosen.flatMap((group) => group.rows)];
   const totals = controlTotals(maker, prepared.table, parcels, outside, facts);
   const inGroups = parcels.reduce((sum, parcel) => sum + parcel.group.rows.length, 0);
@@ -116,11 +138,19 @@ export function splitColumns(report: Report): readonly string[] {
   return typeof report.split === "string" ? [report.split] : report.split;
 }
 
-function rowsInPeriod(table: Table, report: Report, period: Period | undefined): { table: Table; leftOut: LeftOutRows[] } {
+function rowsInPeriod(
+  table: Table,
+  report: Report,
+  period: Period | undefined,
+): { table: Table; leftOut: LeftOutRows[] } {
   if (!report.period || !period) return { table, leftOut: [] };
   const column = table.columns[findColumn(table.columns, report.period.column, "period, column")];
   if (column.type !== "date" && column.type !== "datetime") {
-    throw new CorbixError("BAD_DEFINITION", `Cannot take the period from \`${column.name}\`: the column holds ${column.type}, expected dates.`, { where: "period, column", advice: "Name the column with the date that decides." });
+    throw new CorbixError(
+      "BAD_DEFINITION",
+      `Cannot take the period from \`${column.name}\`: the column holds ${column.type}, expected dates.`,
+      { where: "period, column", advice: "Name the column with the date that decides." },
+    );
   }
   const inside: number[] = [];
   const blank: number[] = [];
@@ -138,7 +168,9 @@ function rowsInPeriod(table: Table, report: Report, period: Period | undefined):
 }
 
 function leftOutOf(table: Table, rows: readonly number[], reason: string): LeftOutRows[] {
-  return rows.length === 0 ? [] : [{ reason, count: rows.length, rowNumbers: rows.slice(0, LISTED_ROWS).map((row) => table.rowNumbers[row]) }];
+  return rows.length === 0
+    ? []
+    : [{ reason, count: rows.length, rowNumbers: rows.slice(0, LISTED_ROWS).map((row) => table.rowNumbers[row]) }];
 }
 
 function blankKeys(table: Table, rows: readonly number[], report: Report): LeftOutRows[] {
@@ -146,13 +178,24 @@ function blankKeys(table: Table, rows: readonly number[], report: Report): LeftO
 }
 
 function unchosen(table: Table, groups: readonly Group[]): LeftOutRows[] {
-  return leftOutOf(table, groups.flatMap((group) => group.rows), "in groups that were not chosen");
+  return leftOutOf(
+    table,
+    groups.flatMap((group) => group.rows),
+    "in groups that were not chosen",
+  );
 }
 
 function chooseGroups(groups: readonly Group[], only: readonly string[]): Group[] {
   for (const key of only) {
     if (groups.some((group) => group.key === key)) continue;
-    throw new CorbixError("BAD_REQUEST", `Cannot find the group \`${key}\`.`, { where: "groups", advice: suggestName(key, groups.map((group) => group.label), "groups") });
+    throw new CorbixError("BAD_REQUEST", `Cannot find the group \`${key}\`.`, {
+      where: "groups",
+      advice: suggestName(
+        key,
+        groups.map((group) => group.label),
+        "groups",
+      ),
+    });
   }
   return groups.filter((group) => only.includes(group.key));
 }
@@ -185,7 +228,13 @@ function totalsOf(maker: ReportMaker, env: Env): Record<string, string> {
   return Object.fromEntries(maker.totals.map(({ name, expression }) => [name, String(expression.evaluate(env) ?? 0)]));
 }
 
-function controlTotals(maker: ReportMaker, table: Table, parcels: readonly PlannedParcel[], outside: readonly number[], facts: RunFacts): ControlTotal[] {
+function controlTotals(
+  maker: ReportMaker,
+  table: Table,
+  parcels: readonly PlannedParcel[],
+  outside: readonly number[],
+  facts: RunFacts,
+): ControlTotal[] {
   const over = (rows: readonly number[]): Record<string, string> => {
     const group: Group = { key: "", label: "", spellings: [], rows };
     return totalsOf(maker, groupEnv(table, group, { number: 0, count: parcels.length }, [], facts));
@@ -195,24 +244,51 @@ function controlTotals(maker: ReportMaker, table: Table, parcels: readonly Plann
   return maker.totals.map(({ name, isSum }): ControlTotal => {
     if (!isSum) return { name, master: all[name], parcels: undefined, leftOut: rest[name], agrees: true };
     const sum = parcels.reduce((total, parcel) => total.plus(parcel.totals[name]), new Exact(0));
-    return { name, master: all[name], parcels: sum.toString(), leftOut: rest[name], agrees: sum.plus(rest[name]).equals(all[name]) };
+    return {
+      name,
+      master: all[name],
+      parcels: sum.toString(),
+      leftOut: rest[name],
+      agrees: sum.plus(rest[name]).equals(all[name]),
+    };
   });
 }
 
 /** The accounts have to come out; if ever they do not, nothing is sent. */
-function accountFindings(rows: Plan["rows"], totals: readonly ControlTotal[], parcels: readonly PlannedParcel[]): Finding[] {
+function accountFindings(
+  rows: Plan["rows"],
+  totals: readonly ControlTotal[],
+  parcels: readonly PlannedParcel[],
+): Finding[] {
   const findings: Finding[] = [];
   const leftOut = rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
   if (rows.inGroups + leftOut !== rows.master) {
-    findings.push({ code: "rows-do-not-add-up", severity: "stop", where: "rows", what: `${rows.master} rows came in, but ${rows.inGroups} are in groups and ${leftOut} left out.`, advice: "Do not send. Tell whoever looks after the service." });
+    findings.push({
+      code: "rows-do-not-add-up",
+      severity: "stop",
+      where: "rows",
+      what: `${rows.master} rows came in, but ${rows.inGroups} are in groups and ${leftOut} left out.`,
+      advice: "Do not send. Tell whoever looks after the service.",
+    });
   }
   for (const total of totals) {
     if (total.agrees) continue;
-    findings.push({ code: "total-does-not-add-up", severity: "stop", where: `total ${total.name}`, what: `${total.name} is ${total.master} in the master, but ${total.parcels} in the parcels and ${total.leftOut} left out.`, advice: "Do not send. Tell whoever looks after the service." });
+    findings.push({
+      code: "total-does-not-add-up",
+      severity: "stop",
+      where: `total ${total.name}`,
+      what: `${total.name} is ${total.master} in the master, but ${total.parcels} in the parcels and ${total.leftOut} left out.`,
+      advice: "Do not send. Tell whoever looks after the service.",
+    });
   }
   if (parcels.length === 0) {
-    findings.push({ code: "no-groups", severity: "stop", where: "rows", what: "No rows are left, so there is nothing to make.", advice: "Look at the period and at the rows left out." });
+    findings.push({
+      code: "no-groups",
+      severity: "stop",
+      where: "rows",
+      what: "No rows are left, so there is nothing to make.",
+      advice: "Look at the period and at the rows left out.",
+    });
   }
   return findings;
 }
-

@@ -1,11 +1,16 @@
 import { type Finding, formatValue, hasStop, sortFindings } from "../common/index.js";
-import { type ControlTotal, type Plan } from "./plan.js";
+import type { ControlTotal, Plan } from "./plan.js";
 
 /** What was made of one planned parcel. */
 export interface MadeParcel {
   readonly key: string;
   readonly label: string;
-  readonly files: readonly { readonly path: string; readonly size: number; readonly plannedRowsDigest: string; readonly rowsDigest: string }[];
+  readonly files: readonly {
+    readonly path: string;
+    readonly size: number;
+    readonly plannedRowsDigest: string;
+    readonly rowsDigest: string;
+  }[];
   readonly plannedFiles: number;
   readonly people: number;
   readonly hasMessage: boolean;
@@ -31,11 +36,31 @@ export function proveRun(plan: Omit<Plan, "table" | "parcels">, parcels: readonl
   for (const parcel of parcels) {
     const where = `group ${parcel.label}`;
     if (parcel.files.length !== parcel.plannedFiles) {
-      findings.push({ code: "file-missing", severity: "stop", where, what: `${parcel.files.length} of ${parcel.plannedFiles} files were made.`, advice: "Make the run again." });
+      findings.push({
+        code: "file-missing",
+        severity: "stop",
+        where,
+        what: `${parcel.files.length} of ${parcel.plannedFiles} files were made.`,
+        advice: "Make the run again.",
+      });
     }
     for (const file of parcel.files) {
-      if (file.size === 0) findings.push({ code: "file-empty", severity: "stop", where, what: `"${file.path}" is empty.`, advice: "Make the run again." });
-      if (file.rowsDigest !== file.plannedRowsDigest) findings.push({ code: "wrong-rows", severity: "stop", where, what: `"${file.path}" was not made of this group's rows.`, advice: "Do not send. Make the run again." });
+      if (file.size === 0)
+        findings.push({
+          code: "file-empty",
+          severity: "stop",
+          where,
+          what: `"${file.path}" is empty.`,
+          advice: "Make the run again.",
+        });
+      if (file.rowsDigest !== file.plannedRowsDigest)
+        findings.push({
+          code: "wrong-rows",
+          severity: "stop",
+          where,
+          what: `"${file.path}" was not made of this group's rows.`,
+          advice: "Do not send. Make the run again.",
+        });
     }
   }
   const made = parcels.reduce((sum, parcel) => sum + parcel.files.length, 0);
@@ -51,14 +76,21 @@ export function proveRun(plan: Omit<Plan, "table" | "parcels">, parcels: readonl
     messages: parcels.filter((parcel) => parcel.hasMessage).length,
     people: parcels.reduce((sum, parcel) => sum + (parcel.hasMessage ? parcel.people : 0), 0),
   };
-  return { ...facts, findings: sortFindings(findings), mayBeReleased: !hasStop(findings), sentences: [...planSentences(plan, parcels.length), ...madeSentences(facts)] };
+  return {
+    ...facts,
+    findings: sortFindings(findings),
+    mayBeReleased: !hasStop(findings),
+    sentences: [...planSentences(plan, parcels.length), ...madeSentences(facts)],
+  };
 }
 
 /** What is known before anything is made. */
 export function planSentences(plan: Omit<Plan, "table" | "parcels">, groups: number): string[] {
   const leftOut = plan.rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
   const reasons = plan.rows.leftOut.map((entry) => `${number(entry.count)} ${entry.reason}`).join(", ");
-  const sentences = [`${number(plan.rows.master)} rows = ${number(plan.rows.inGroups)} in ${plural(groups, "group")} + ${number(leftOut)} left out${reasons === "" ? "" : ` (${reasons})`}.`];
+  const sentences = [
+    `${number(plan.rows.master)} rows = ${number(plan.rows.inGroups)} in ${plural(groups, "group")} + ${number(leftOut)} left out${reasons === "" ? "" : ` (${reasons})`}.`,
+  ];
   for (const total of plan.totals) sentences.push(totalSentence(total));
   return sentences;
 }
@@ -71,7 +103,13 @@ function totalSentence(total: ControlTotal): string {
 }
 
 function madeSentences(facts: Pick<Proof, "files" | "messages" | "people">): string[] {
-  return [`${number(facts.files.made)} of ${number(facts.files.planned)} files made, none empty.`.replace(", none empty", facts.files.made === facts.files.planned ? ", none empty" : ""), `${plural(facts.messages, "message")} to ${plural(facts.people, "person", "people")}.`];
+  return [
+    `${number(facts.files.made)} of ${number(facts.files.planned)} files made, none empty.`.replace(
+      ", none empty",
+      facts.files.made === facts.files.planned ? ", none empty" : "",
+    ),
+    `${plural(facts.messages, "message")} to ${plural(facts.people, "person", "people")}.`,
+  ];
 }
 
 function number(value: number): string {

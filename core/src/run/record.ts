@@ -1,6 +1,6 @@
 import { CorbixError, foldName, maybeSerialFromIso } from "../common/index.js";
 import { DateValue, type Env, Exact, type Scope, type Value } from "../expression/index.js";
-import { type Column, type ColumnType, type Table } from "../table/index.js";
+import type { Column, ColumnType, Table } from "../table/index.js";
 
 /** One record as scope and values: its fields are bare names, `lines` are the lines, nested objects are namespaces. */
 export interface RecordEnv {
@@ -12,16 +12,27 @@ export interface RecordEnv {
  * Makes a template fillable from a single record.
  * @example readRecord({ site: "Harbour House", lines: [{ unit: "L1" }] }, { today: 46300, locale: "en-GB" }, "record.json")
  */
-export function readRecord(value: unknown, about: { readonly today: number; readonly locale: string }, where: string): RecordEnv {
-  if (!isObject(value)) throw new CorbixError("BAD_RECORD", "Cannot use the record, expected one object with named fields.", { where });
+export function readRecord(
+  value: unknown,
+  about: { readonly today: number; readonly locale: string },
+  where: string,
+): RecordEnv {
+  if (!isObject(value))
+    throw new CorbixError("BAD_RECORD", "Cannot use the record, expected one object with named fields.", { where });
   const lines = value.lines ?? [];
-  if (!Array.isArray(lines) || !lines.every(isObject)) throw new CorbixError("BAD_RECORD", "Cannot use `lines`, expected a list of objects with named fields.", { where: `${where}, lines` });
+  if (!Array.isArray(lines) || !lines.every(isObject))
+    throw new CorbixError("BAD_RECORD", "Cannot use `lines`, expected a list of objects with named fields.", {
+      where: `${where}, lines`,
+    });
   const table = tableOf(lines, where);
   const names = new Map<string, Value>();
   const spaces: Record<string, ReadonlyMap<string, Value>> = {};
   for (const [name, field] of Object.entries(value)) {
     if (name === "lines") continue;
-    if (isObject(field)) spaces[foldName(name)] = new Map(Object.entries(field).map(([key, inner]) => [foldName(key), valueOf(inner, `${where}, ${name}.${key}`)]));
+    if (isObject(field))
+      spaces[foldName(name)] = new Map(
+        Object.entries(field).map(([key, inner]) => [foldName(key), valueOf(inner, `${where}, ${name}.${key}`)]),
+      );
     else names.set(foldName(name), valueOf(field, `${where}, ${name}`));
   }
   const listed = Object.fromEntries(Object.entries(spaces).map(([name, space]) => [name, [...space.keys()]]));
@@ -44,7 +55,9 @@ function valueOf(value: unknown, where: string): Value {
     const serial = maybeSerialFromIso(value);
     return serial === undefined ? value : new DateValue(serial);
   }
-  throw new CorbixError("BAD_RECORD", "Cannot use this field, expected a text, number, date or truth value.", { where });
+  throw new CorbixError("BAD_RECORD", "Cannot use this field, expected a text, number, date or truth value.", {
+    where,
+  });
 }
 
 function tableOf(lines: readonly Record<string, unknown>[], where: string): Table {
@@ -55,9 +68,23 @@ function tableOf(lines: readonly Record<string, unknown>[], where: string): Tabl
     const type: ColumnType = filled.every((value) => value instanceof Exact)
       ? "number"
       : filled.every((value) => value instanceof DateValue)
-        ? filled.some((value) => value instanceof DateValue && value.type === "datetime") ? "datetime" : "date"
-        : filled.every((value) => typeof value === "boolean") ? "boolean" : "text";
-    const cells = values.map((value, index) => (value === null ? null : type === "text" ? String(lines[index][name]) : value instanceof DateValue ? value.serial : value instanceof Exact ? value.toNumber() : (value as boolean)));
+        ? filled.some((value) => value instanceof DateValue && value.type === "datetime")
+          ? "datetime"
+          : "date"
+        : filled.every((value) => typeof value === "boolean")
+          ? "boolean"
+          : "text";
+    const cells = values.map((value, index) =>
+      value === null
+        ? null
+        : type === "text"
+          ? String(lines[index][name])
+          : value instanceof DateValue
+            ? value.serial
+            : value instanceof Exact
+              ? value.toNumber()
+              : (value as boolean),
+    );
     return { name, type: filled.length === 0 ? "text" : type, values: cells };
   });
   return { columns, rowCount: lines.length, rowNumbers: lines.map((_, index) => index + 1) };

@@ -1,13 +1,13 @@
-import { type Cell, type ColumnInfo } from "../table/index.js";
 import { CorbixError, type Finding, isoFromSerial, sha256, suggestName, textFromBytes } from "../common/index.js";
-import { DocumentTemplate, type BoundDocument } from "../document/index.js";
+import { type BoundDocument, DocumentTemplate } from "../document/index.js";
 import { compileExpression, type Env, type Expression, type Scope } from "../expression/index.js";
-import { type FontLibrary } from "../fonts/index.js";
-import { layDocument, layWorkbook, type LaidPages } from "../layout/index.js";
+import type { FontLibrary } from "../fonts/index.js";
+import { type LaidPages, layDocument, layWorkbook } from "../layout/index.js";
 import { type BoundMessage, MessageTemplate } from "../message/index.js";
 import { writePdf } from "../pdf/index.js";
-import { type FileSpec, type Report } from "../report/index.js";
+import type { FileSpec, Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
+import type { Cell, ColumnInfo } from "../table/index.js";
 import { type BoundText, parseTextTemplate, withPlace } from "../template/index.js";
 import { type BoundWorkbook, WorkbookTemplate } from "../workbook/index.js";
 import { groupScope, type RunFacts } from "./scope.js";
@@ -34,7 +34,9 @@ interface BoundFile {
   readonly fileName: BoundText;
   readonly folder: BoundText | undefined;
   readonly when: Expression | undefined;
-  readonly template: { readonly kind: "xlsx"; readonly bound: BoundWorkbook } | { readonly kind: "docx"; readonly bound: BoundDocument };
+  readonly template:
+    | { readonly kind: "xlsx"; readonly bound: BoundWorkbook }
+    | { readonly kind: "docx"; readonly bound: BoundDocument };
 }
 
 /** A report with its templates read and every name in it checked: made once, then used for all its groups. */
@@ -75,7 +77,9 @@ export class ReportMaker {
     for (const file of this.files) {
       if (!names.includes(file.name)) continue;
       const title = file.fileName.fill(env);
-      const made = withPlace(`file ${file.name}`, () => makeOne(file, env, { fonts, facts, title, locale: this.report.locale }));
+      const made = withPlace(`file ${file.name}`, () =>
+        makeOne(file, env, { fonts, facts, title, locale: this.report.locale }),
+      );
       files.push(...made.files);
       findings.push(...made.findings);
     }
@@ -87,14 +91,21 @@ export class ReportMaker {
     const bytes = getTemplate(spec.template, templates, where);
     const ending = spec.template.slice(spec.template.lastIndexOf(".") + 1).toLowerCase();
     if (ending !== "xlsx" && ending !== "xlsm" && ending !== "docx") {
-      throw new CorbixError("BAD_DEFINITION", `Cannot fill \`${spec.template}\`, expected a template ending in .xlsx or .docx.`, { where });
+      throw new CorbixError(
+        "BAD_DEFINITION",
+        `Cannot fill \`${spec.template}\`, expected a template ending in .xlsx or .docx.`,
+        { where },
+      );
     }
     return {
       name,
       spec,
       fileName: this.bindName(spec.name, `${where}, name`),
       folder: spec.folder === undefined ? undefined : this.bindName(spec.folder, `${where}, folder`),
-      when: spec.when === undefined ? undefined : withPlace(`${where}, when`, () => compileExpression(spec.when as string, this.scope)),
+      when:
+        spec.when === undefined
+          ? undefined
+          : withPlace(`${where}, when`, () => compileExpression(spec.when as string, this.scope)),
       template:
         ending === "docx"
           ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, spec.template).bind(this.scope) }
@@ -104,15 +115,25 @@ export class ReportMaker {
 
   private bindName(source: string, where: string): BoundText {
     const template = parseTextTemplate(source, where);
-    if (template.perLine) throw new CorbixError("BAD_MARK", "Cannot use a `line.` field in a name: a group has many lines.", { where, advice: "Use a value the group shares, or first(…)." });
+    if (template.perLine)
+      throw new CorbixError("BAD_MARK", "Cannot use a `line.` field in a name: a group has many lines.", {
+        where,
+        advice: "Use a value the group shares, or first(…).",
+      });
     return template.bind(this.scope);
   }
 
   private bindMessage(templates: ReadonlyMap<string, Uint8Array>): BoundMessage | undefined {
     const message = this.report.message;
     if (!message) return undefined;
-    const body = "template" in message.body ? { html: textFromBytes(getTemplate(message.body.template, templates, "message, body")) } : message.body;
-    return MessageTemplate.read({ subject: message.subject, body }, "template" in message.body ? message.body.template : "message").bind(this.scope);
+    const body =
+      "template" in message.body
+        ? { html: textFromBytes(getTemplate(message.body.template, templates, "message, body")) }
+        : message.body;
+    return MessageTemplate.read(
+      { subject: message.subject, body },
+      "template" in message.body ? message.body.template : "message",
+    ).bind(this.scope);
   }
 }
 
@@ -123,7 +144,11 @@ interface TemplateReader<T> {
 const READ = new WeakMap<Uint8Array, WorkbookTemplate | DocumentTemplate>();
 
 /** A template read once per process for as long as its bytes are held. */
-function readTemplate<T extends WorkbookTemplate | DocumentTemplate>(kind: TemplateReader<T>, bytes: Uint8Array, where: string): T {
+function readTemplate<T extends WorkbookTemplate | DocumentTemplate>(
+  kind: TemplateReader<T>,
+  bytes: Uint8Array,
+  where: string,
+): T {
   const known = READ.get(bytes);
   if (known) return known as T;
   const template = kind.read(bytes, where);
@@ -134,23 +159,37 @@ function readTemplate<T extends WorkbookTemplate | DocumentTemplate>(kind: Templ
 function getTemplate(name: string, templates: ReadonlyMap<string, Uint8Array>, where: string): Uint8Array {
   const bytes = templates.get(name);
   if (bytes) return bytes;
-  throw new CorbixError("BAD_DEFINITION", `Cannot find the template \`${name}\`.`, { where, advice: suggestName(name, [...templates.keys()], "templates") });
+  throw new CorbixError("BAD_DEFINITION", `Cannot find the template \`${name}\`.`, {
+    where,
+    advice: suggestName(name, [...templates.keys()], "templates"),
+  });
 }
 
-function makeOne(file: BoundFile, env: Env, about: { readonly fonts: FontLibrary; readonly facts: RunFacts; readonly title: string; readonly locale: string }): MadeFiles {
+function makeOne(
+  file: BoundFile,
+  env: Env,
+  about: { readonly fonts: FontLibrary; readonly facts: RunFacts; readonly title: string; readonly locale: string },
+): MadeFiles {
   const { pdf } = file.spec;
   const { bound, kind } = file.template;
   const filled = bound.fill(env);
   const files: MadeFile[] = pdf === "only" ? [] : [{ file: file.name, kind, bytes: filled.package.toBytes() }];
   if (pdf === "no") return { files, findings: filled.findings };
   const printed = isoFromSerial(about.facts.date);
-  const laid: LaidPages = kind === "docx" ? layDocument(filled.package, about.fonts) : layWorkbook(workbookFromPackage(filled.package), about.fonts, { file: about.title, date: printed, time: "" });
+  const laid: LaidPages =
+    kind === "docx"
+      ? layDocument(filled.package, about.fonts)
+      : layWorkbook(workbookFromPackage(filled.package), about.fonts, { file: about.title, date: printed, time: "" });
   const bytes = writePdf(laid.pages, { title: about.title, language: about.locale, outline: laid.outline });
   files.push({ file: file.name, kind: "pdf", bytes, pages: laid.pages.length });
   return { files, findings: [...filled.findings, ...laid.findings] };
 }
 
 /** A digest of the rows a group was made of: their numbers and their values. */
-export function rowsDigest(rows: readonly number[], rowNumbers: readonly number[], values: (row: number) => readonly Cell[]): string {
+export function rowsDigest(
+  rows: readonly number[],
+  rowNumbers: readonly number[],
+  values: (row: number) => readonly Cell[],
+): string {
   return sha256(rows.map((row) => `${rowNumbers[row]}\u001f${values(row).join("\u001f")}`).join("\u001e"));
 }

@@ -2,8 +2,8 @@ import { type Period, periodLabel } from "../calendar/index.js";
 import { foldName } from "../common/index.js";
 import { DateValue, type Env, Exact, type Scope, type Value } from "../expression/index.js";
 import { type Recipient, showAddress } from "../recipients/index.js";
-import { type Group } from "../split/index.js";
-import { type ColumnInfo, type Table } from "../table/index.js";
+import type { Group } from "../split/index.js";
+import type { ColumnInfo, Table } from "../table/index.js";
 
 /** What a run knows of itself; names in templates reach it as `run.` and `period.`. */
 export interface RunFacts {
@@ -32,7 +32,13 @@ export function groupScope(columns: readonly ColumnInfo[], recipientFields: read
 }
 
 /** What a template sees of one group. `number` counts groups from 1. */
-export function groupEnv(table: Table, group: Group, place: { readonly number: number; readonly count: number }, recipients: readonly Recipient[], facts: RunFacts): Env {
+export function groupEnv(
+  table: Table,
+  group: Group,
+  place: { readonly number: number; readonly count: number },
+  recipients: readonly Recipient[],
+  facts: RunFacts,
+): Env {
   return {
     table,
     lines: group.rows,

@@ -1,6 +1,6 @@
 import { bareKey, cleanKey, editDistance, type Finding } from "../common/index.js";
 import { findColumn } from "../prepare/index.js";
-import { type Table } from "../table/index.js";
+import type { Table } from "../table/index.js";
 
 /** The rows that share the cleaned value of the split columns. */
 export interface Group {
@@ -62,7 +62,10 @@ function spellingFindings(groups: readonly Group[], by: readonly string[]): Find
       code: "several-spellings",
       severity: "note",
       where: `split by ${by.join(", ")}`,
-      what: `"${group.label}" is also written ${group.spellings.slice(1).map((spelling) => `"${spelling}"`).join(", ")}; the rows were put together.`,
+      what: `"${group.label}" is also written ${group.spellings
+        .slice(1)
+        .map((spelling) => `"${spelling}"`)
+        .join(", ")}; the rows were put together.`,
       advice: "Nothing to do.",
       count: group.spellings.length,
     }));
@@ -84,7 +87,8 @@ function nearDoubles(groups: readonly Group[], by: readonly string[]): Finding[]
   const findings: Finding[] = [];
   for (const bucket of buckets.values()) {
     for (let i = 0; i < bucket.length; i++) {
-      for (let j = i + 1; j < bucket.length; j++) if (isNear(bucket[i].bare, bucket[j].bare)) findings.push(nearFinding(bucket[i].group, bucket[j].group, by));
+      for (let j = i + 1; j < bucket.length; j++)
+        if (isNear(bucket[i].bare, bucket[j].bare)) findings.push(nearFinding(bucket[i].group, bucket[j].group, by));
     }
   }
   return findings;

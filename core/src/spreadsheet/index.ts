@@ -13,6 +13,16 @@ export {
   splitSheet,
 } from "./reference.js";
 export { type ScannedCell, scanCells } from "./scan-cells.js";
-export { type BorderLine, type CellAlignment, type CellBorder, type CellFont, type CellFormat, isDateCode, isTrue, readFont, type Styles } from "./styles.js";
+export {
+  type BorderLine,
+  type CellAlignment,
+  type CellBorder,
+  type CellFont,
+  type CellFormat,
+  isDateCode,
+  isTrue,
+  readFont,
+  type Styles,
+} from "./styles.js";
 export { readTheme, resolveColor, type Theme, tintColor } from "./theme.js";
 export { type DefinedName, openWorkbook, type SheetInfo, type Workbook, workbookFromPackage } from "./workbook.js";

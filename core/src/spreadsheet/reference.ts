@@ -18,7 +18,8 @@ export function columnLetters(column: number): string {
   const known = LETTERS[column];
   if (known !== undefined) return known;
   let letters = "";
-  for (let rest = column + 1; rest > 0; rest = Math.floor((rest - 1) / 26)) letters = String.fromCharCode(65 + ((rest - 1) % 26)) + letters;
+  for (let rest = column + 1; rest > 0; rest = Math.floor((rest - 1) / 26))
+    letters = String.fromCharCode(65 + ((rest - 1) % 26)) + letters;
   LETTERS[column] = letters;
   return letters;
 }
@@ -63,7 +64,9 @@ export function maybeRange(text: string): CellRange | undefined {
 
 export function rangeName(range: CellRange): string {
   const first = cellName(range.top, range.left);
-  return range.top === range.bottom && range.left === range.right ? first : `${first}:${cellName(range.bottom, range.right)}`;
+  return range.top === range.bottom && range.left === range.right
+    ? first
+    : `${first}:${cellName(range.bottom, range.right)}`;
 }
 
 export function rangeHolds(range: CellRange, row: number, column: number): boolean {
@@ -78,5 +81,7 @@ export function splitSheet(reference: string): { sheet?: string; rest: string } 
 
 /** A sheet's name as it has to stand in a reference. */
 export function quoteSheet(name: string): string {
-  return /^[\p{L}_][\p{L}\p{N}_.]*$/u.test(name) && !/^[A-Za-z]{1,3}\d+$|^r\d*c?\d*$/i.test(name) ? name : `'${name.replaceAll("'", "''")}'`;
+  return /^[\p{L}_][\p{L}\p{N}_.]*$/u.test(name) && !/^[A-Za-z]{1,3}\d+$|^r\d*c?\d*$/i.test(name)
+    ? name
+    : `'${name.replaceAll("'", "''")}'`;
 }

@@ -24,7 +24,12 @@ const SLASH = 47;
  * Calls `onCell` for each cell with content, in file order; the object is reused between calls.
  * `onRow` gets each row's number (0-based) and its start tag, before its cells.
  */
-export function scanCells(bytes: Uint8Array, onCell: (cell: ScannedCell) => void, onRow?: (row: number, tag: string) => void, where = "sheet"): void {
+export function scanCells(
+  bytes: Uint8Array,
+  onCell: (cell: ScannedCell) => void,
+  onRow?: (row: number, tag: string) => void,
+  where = "sheet",
+): void {
   const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const data = buffer.indexOf("sheetData");
   if (data < 0) return;
@@ -46,12 +51,20 @@ export function scanCells(bytes: Uint8Array, onCell: (cell: ScannedCell) => void
       const number = /\sr="(\d+)"/.exec(tag);
       row = number ? Number(number[1]) - 1 : row + 1;
       column = -1;
-      if (row >= MAX_ROWS) throw new CorbixError("LIMIT_EXCEEDED", `Cannot read row ${row + 1}, expected at most ${MAX_ROWS} rows.`, { where });
+      if (row >= MAX_ROWS)
+        throw new CorbixError("LIMIT_EXCEEDED", `Cannot read row ${row + 1}, expected at most ${MAX_ROWS} rows.`, {
+          where,
+        });
       onRow?.(row, tag);
     } else if (name === "c") {
       readCellTag(buffer.toString("latin1", at, end + 1), cell, row, column);
       column = cell.column;
-      if (column >= MAX_COLUMNS) throw new CorbixError("LIMIT_EXCEEDED", `Cannot read column ${column + 1}, expected at most ${MAX_COLUMNS} columns.`, { where });
+      if (column >= MAX_COLUMNS)
+        throw new CorbixError(
+          "LIMIT_EXCEEDED",
+          `Cannot read column ${column + 1}, expected at most ${MAX_COLUMNS} columns.`,
+          { where },
+        );
       if (buffer[end - 1] !== SLASH) {
         at = readContent(buffer, end + 1, stop, cell, where);
       }
@@ -159,7 +172,8 @@ function localName(buffer: Buffer, from: number, end: number): string {
     else if (byte <= 32 || byte === SLASH || byte === 62) break;
   }
   // The names that matter most come without a new string.
-  if (at - start === 1) return buffer[start] === 99 ? "c" : buffer[start] === 118 ? "v" : String.fromCharCode(buffer[start]);
+  if (at - start === 1)
+    return buffer[start] === 99 ? "c" : buffer[start] === 118 ? "v" : String.fromCharCode(buffer[start]);
   return buffer.toString("latin1", start, at);
 }
 

@@ -1,6 +1,6 @@
 /** Cell formats of a workbook: ECMA-376 part 1, 18.8. */
 import { getFormatFromId } from "numfmt";
-import { type XmlElement } from "../ooxml/index.js";
+import type { XmlElement } from "../ooxml/index.js";
 import { resolveColor, type Theme } from "./theme.js";
 
 export interface CellFont {
@@ -85,10 +85,26 @@ export function readStyles(xml: XmlElement | undefined, theme: Theme): Styles {
   return { formats, defaultFont };
 }
 
-const FALLBACK_FONT: CellFont = { name: "Calibri", size: 11, bold: false, italic: false, underline: false, strike: false, color: "000000" };
+const FALLBACK_FONT: CellFont = {
+  name: "Calibri",
+  size: 11,
+  bold: false,
+  italic: false,
+  underline: false,
+  strike: false,
+  color: "000000",
+};
 
 function plainFormat(font: CellFont): CellFormat {
-  return { font, fill: undefined, pattern: undefined, border: {}, alignment: readAlignment(undefined), code: "General", isDate: false };
+  return {
+    font,
+    fill: undefined,
+    pattern: undefined,
+    border: {},
+    alignment: readAlignment(undefined),
+    code: "General",
+    isDate: false,
+  };
 }
 
 function formatCode(id: number, codes: ReadonlyMap<number, string>): string {
@@ -142,9 +158,16 @@ function readBorder(border: XmlElement, theme: Theme): CellBorder {
   const side = (name: string, other: string): BorderLine | undefined => {
     const line = border.child(name) ?? border.child(other);
     const style = line?.attr("style");
-    return line && style && style !== "none" ? { style, color: resolveColor(line.child("color"), theme) ?? "000000" } : undefined;
+    return line && style && style !== "none"
+      ? { style, color: resolveColor(line.child("color"), theme) ?? "000000" }
+      : undefined;
   };
-  return { left: side("left", "start"), right: side("right", "end"), top: side("top", "top"), bottom: side("bottom", "bottom") };
+  return {
+    left: side("left", "start"),
+    right: side("right", "end"),
+    top: side("top", "top"),
+    bottom: side("bottom", "bottom"),
+  };
 }
 
 function readAlignment(alignment: XmlElement | undefined): CellAlignment {

@@ -1,5 +1,5 @@
 /** Theme colours and the ways a workbook names a colour: ECMA-376 part 1, 18.8.3 and 20.1.6. */
-import { type XmlElement } from "../ooxml/index.js";
+import type { XmlElement } from "../ooxml/index.js";
 
 export interface Theme {
   /** `RRGGBB` by the theme index of SpreadsheetML: light 1, dark 1, light 2, dark 2, accents 1 to 6, links. */
@@ -8,9 +8,35 @@ export interface Theme {
   readonly minorFont: string;
 }
 
-const DEFAULT_COLORS = ["FFFFFF", "000000", "E7E6E6", "44546A", "4472C4", "ED7D31", "A5A5A5", "FFC000", "5B9BD5", "70AD47", "0563C1", "954F72"];
+const DEFAULT_COLORS = [
+  "FFFFFF",
+  "000000",
+  "E7E6E6",
+  "44546A",
+  "4472C4",
+  "ED7D31",
+  "A5A5A5",
+  "FFC000",
+  "5B9BD5",
+  "70AD47",
+  "0563C1",
+  "954F72",
+];
 /** The scheme lists dark before light, the index of a cell's colour light before dark (18.8.3). */
-const ORDER = ["lt1", "dk1", "lt2", "dk2", "accent1", "accent2", "accent3", "accent4", "accent5", "accent6", "hlink", "folHlink"];
+const ORDER = [
+  "lt1",
+  "dk1",
+  "lt2",
+  "dk2",
+  "accent1",
+  "accent2",
+  "accent3",
+  "accent4",
+  "accent5",
+  "accent6",
+  "hlink",
+  "folHlink",
+];
 
 /** The 56 colours of 18.8.27 that old workbooks name by number; 64 and 65 are the system's text and ground. */
 const INDEXED =
@@ -38,7 +64,8 @@ export function resolveColor(color: XmlElement | undefined, theme: Theme): strin
   let base: string | undefined;
   if (rgb) base = rgb.slice(-6).toUpperCase();
   else if (themed !== undefined) base = theme.colors[Number(themed)];
-  else if (indexed !== undefined) base = INDEXED.slice(Number(indexed) * 6, Number(indexed) * 6 + 6) || (indexed === "65" ? "FFFFFF" : "000000");
+  else if (indexed !== undefined)
+    base = INDEXED.slice(Number(indexed) * 6, Number(indexed) * 6 + 6) || (indexed === "65" ? "FFFFFF" : "000000");
   if (!base) return undefined;
   return tintColor(base, Number(color.attr("tint") ?? 0));
 }

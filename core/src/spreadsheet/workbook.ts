@@ -73,7 +73,8 @@ export function workbookFromPackage(opened: OoxmlPackage): Workbook {
     })),
     date1904: isTrue(xml.child("workbookPr")?.attr("date1904")),
     theme,
-    styles: cached(opened, partOf("styles"), "styles", (root) => readStyles(root, theme)) ?? readStyles(undefined, theme),
+    styles:
+      cached(opened, partOf("styles"), "styles", (root) => readStyles(root, theme)) ?? readStyles(undefined, theme),
     sharedStrings: readSharedStrings(opened, partOf("sharedStrings")),
   };
 }
@@ -84,7 +85,12 @@ export function workbookFromPackage(opened: OoxmlPackage): Workbook {
  */
 const CACHE = new WeakMap<Uint8Array, Map<string, unknown>>();
 
-function cached<T>(opened: OoxmlPackage, part: string | undefined, kind: string, read: (xml: XmlElement) => T): T | undefined {
+function cached<T>(
+  opened: OoxmlPackage,
+  part: string | undefined,
+  kind: string,
+  read: (xml: XmlElement) => T,
+): T | undefined {
   if (!part || !opened.has(part)) return undefined;
   const bytes = opened.getBytes(part);
   const known = CACHE.get(bytes) ?? new Map<string, unknown>();
@@ -113,7 +119,8 @@ function readSharedStrings(opened: OoxmlPackage, part: string | undefined): read
   const strings: string[] = [];
 
   const source = opened.getText(part);
-  for (const match of source.matchAll(/<(?:\w+:)?si(?:\s[^>]*)?(?:\/>|>([\s\S]*?)<\/(?:\w+:)?si>)/g)) strings.push(stringItemText(match[1] ?? ""));
+  for (const match of source.matchAll(/<(?:\w+:)?si(?:\s[^>]*)?(?:\/>|>([\s\S]*?)<\/(?:\w+:)?si>)/g))
+    strings.push(stringItemText(match[1] ?? ""));
   CACHE.set(bytes, (CACHE.get(bytes) ?? new Map()).set("strings", strings));
   return strings;
 }
@@ -131,8 +138,11 @@ const NAMED: Readonly<Record<string, string>> = { amp: "&", lt: "<", gt: ">", qu
 function unescapeString(text: string): string {
   return text
     .replace(/&(?:#x([0-9a-fA-F]+)|#(\d+)|(\w+));/g, (whole, hex?: string, decimal?: string, name?: string) =>
-      hex ? String.fromCodePoint(Number.parseInt(hex, 16)) : decimal ? String.fromCodePoint(Number(decimal)) : (NAMED[name ?? ""] ?? whole),
+      hex
+        ? String.fromCodePoint(Number.parseInt(hex, 16))
+        : decimal
+          ? String.fromCodePoint(Number(decimal))
+          : (NAMED[name ?? ""] ?? whole),
     )
     .replace(/_x([0-9a-fA-F]{4})_/g, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)));
 }
-

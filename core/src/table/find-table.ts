@@ -1,5 +1,5 @@
-import { cleanKey, cleanText, CorbixError, type Finding, foldName } from "../common/index.js";
-import { type RawCell, type RawRow, type RawSheet } from "./raw-rows.js";
+import { CorbixError, cleanKey, cleanText, type Finding, foldName } from "../common/index.js";
+import type { RawCell, RawRow, RawSheet } from "./raw-rows.js";
 
 /** Where the table lies in a sheet. */
 export interface FoundTable {
@@ -48,12 +48,20 @@ function findHeader(sheet: RawSheet): number {
   let best = { index: -1, score: 0 };
   candidates.forEach((row, index) => {
     const filled = row.cells.filter((cell): cell is RawCell => cell !== undefined && cell.value !== "");
-    const texts = filled.filter((cell) => typeof cell.value === "string" && cell.value.trim() !== "" && !looksLikeData(cell.value));
+    const texts = filled.filter(
+      (cell) => typeof cell.value === "string" && cell.value.trim() !== "" && !looksLikeData(cell.value),
+    );
     const distinct = new Set(texts.map((cell) => cleanKey(String(cell.value)))).size;
     if (texts.length === 0 || texts.length < filled.length * 0.6) return;
     const below = sheet.rows.slice(index + 1, index + 6);
-    const width = below.length === 0 ? 0 : below.reduce((sum, next) => sum + next.cells.filter(Boolean).length, 0) / below.length;
-    const score = distinct * 2 - (filled.length - distinct) * 2 + Math.min(width, filled.length) - index * 0.01 - (Math.abs(width - filled.length) > filled.length / 2 ? filled.length : 0);
+    const width =
+      below.length === 0 ? 0 : below.reduce((sum, next) => sum + next.cells.filter(Boolean).length, 0) / below.length;
+    const score =
+      distinct * 2 -
+      (filled.length - distinct) * 2 +
+      Math.min(width, filled.length) -
+      index * 0.01 -
+      (Math.abs(width - filled.length) > filled.length / 2 ? filled.length : 0);
     if (score > best.score) best = { index, score };
   });
   if (best.index < 0) {
@@ -69,7 +77,12 @@ function looksLikeData(text: string): boolean {
   return /^[-+]?[\d.,'\s]+%?$/.test(text.trim()) || /^\d{1,4}[-./]\d{1,2}[-./]\d{1,4}/.test(text.trim());
 }
 
-function nameColumns(header: RawRow, body: readonly RawRow[], where: string, findings: Finding[]): { index: number; name: string }[] {
+function nameColumns(
+  header: RawRow,
+  body: readonly RawRow[],
+  where: string,
+  findings: Finding[],
+): { index: number; name: string }[] {
   const width = body.reduce((most, row) => Math.max(most, row.cells.length), header.cells.length);
   const seen = new Map<string, number>();
   const columns: { index: number; name: string }[] = [];
@@ -80,12 +93,25 @@ function nameColumns(header: RawRow, body: readonly RawRow[], where: string, fin
       const used = body.filter((row) => row.cells[index] !== undefined).length;
       if (used === 0) continue;
       name = `Column ${index + 1}`;
-      findings.push({ code: "column-without-name", severity: "warn", where: `${where}, row ${header.number}`, what: `Column ${index + 1} has ${used} values but no name; it is called "${name}".`, advice: "Give it a heading in the source.", count: used });
+      findings.push({
+        code: "column-without-name",
+        severity: "warn",
+        where: `${where}, row ${header.number}`,
+        what: `Column ${index + 1} has ${used} values but no name; it is called "${name}".`,
+        advice: "Give it a heading in the source.",
+        count: used,
+      });
     }
     const times = (seen.get(foldName(name)) ?? 0) + 1;
     seen.set(foldName(name), times);
     if (times > 1) {
-      findings.push({ code: "column-named-twice", severity: "warn", where: `${where}, row ${header.number}`, what: `Two columns are called "${name}"; the later one is called "${name} ${times}".`, advice: "Give each column its own heading in the source." });
+      findings.push({
+        code: "column-named-twice",
+        severity: "warn",
+        where: `${where}, row ${header.number}`,
+        what: `Two columns are called "${name}"; the later one is called "${name} ${times}".`,
+        advice: "Give each column its own heading in the source.",
+      });
       name = `${name} ${times}`;
     }
     columns.push({ index, name });
@@ -96,15 +122,23 @@ function nameColumns(header: RawRow, body: readonly RawRow[], where: string, fin
 function whyNoRow(row: RawRow, columns: FoundTable["columns"], header: RawRow): LeftOutReason | undefined {
   const filled = columns.filter(({ index }) => !isBlank(row.cells[index]));
   if (filled.length === 0) return "blank";
-  const same = columns.filter(({ index }) => cleanKey(String(row.cells[index]?.value ?? "")) === cleanKey(String(header.cells[index]?.value ?? ""))).length;
+  const same = columns.filter(
+    ({ index }) =>
+      cleanKey(String(row.cells[index]?.value ?? "")) === cleanKey(String(header.cells[index]?.value ?? "")),
+  ).length;
   if (same === columns.length && columns.length > 1) return "repeated header";
   const first = row.cells[filled[0].index]?.value;
-  if (typeof first === "string" && TOTAL_WORD.test(first.trim()) && filled.length < columns.length * 0.7) return "total";
+  if (typeof first === "string" && TOTAL_WORD.test(first.trim()) && filled.length < columns.length * 0.7)
+    return "total";
   return undefined;
 }
 
 /** Lines at the end with a single text and nothing else are notes below the table. */
-function cutNotes(rows: RawRow[], columns: FoundTable["columns"], leftOut: { row: number; reason: LeftOutReason; text: string }[]): void {
+function cutNotes(
+  rows: RawRow[],
+  columns: FoundTable["columns"],
+  leftOut: { row: number; reason: LeftOutReason; text: string }[],
+): void {
   if (columns.length < 3) return;
   while (rows.length > 0) {
     const last = rows[rows.length - 1];
@@ -127,7 +161,11 @@ function rowText(row: RawRow): string {
     .slice(0, 120);
 }
 
-function leftOutFinding(where: string, reason: LeftOutReason, found: readonly { row: number; text: string }[]): Finding {
+function leftOutFinding(
+  where: string,
+  reason: LeftOutReason,
+  found: readonly { row: number; text: string }[],
+): Finding {
   const what: Record<LeftOutReason, string> = {
     title: "above the header are titles, not data",
     total: "is a total line and was left out, so nothing is counted twice",
@@ -136,7 +174,8 @@ function leftOutFinding(where: string, reason: LeftOutReason, found: readonly { 
     blank: "is blank",
   };
   const rows = found.map((entry) => entry.row);
-  const place = rows.length === 1 ? `Row ${rows[0]}` : `Rows ${rows.slice(0, 5).join(", ")}${rows.length > 5 ? ", …" : ""}`;
+  const place =
+    rows.length === 1 ? `Row ${rows[0]}` : `Rows ${rows.slice(0, 5).join(", ")}${rows.length > 5 ? ", …" : ""}`;
   return {
     code: `${reason.replace(" ", "-")}-left-out`,
     severity: "note",

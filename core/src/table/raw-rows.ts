@@ -1,4 +1,4 @@
-import { type Cell, type ColumnType } from "./table.js";
+import type { Cell, ColumnType } from "./table.js";
 
 /** A cell before anything is decided about its column: its value and, where the file says so, that it is a date. */
 export interface RawCell {

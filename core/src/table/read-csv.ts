@@ -2,10 +2,15 @@ import chardet from "chardet";
 import { parse } from "csv-parse/sync";
 import iconv from "iconv-lite";
 import { CorbixError } from "../common/index.js";
-import { type RawRow, type RawSheet } from "./raw-rows.js";
+import type { RawRow, RawSheet } from "./raw-rows.js";
 
 const DELIMITERS = [",", ";", "\t", "|"] as const;
-const DELIMITER_NAMES: Readonly<Record<string, string>> = { ",": "comma", ";": "semicolon", "\t": "tabulator", "|": "bar" };
+const DELIMITER_NAMES: Readonly<Record<string, string>> = {
+  ",": "comma",
+  ";": "semicolon",
+  "\t": "tabulator",
+  "|": "bar",
+};
 /** So many bytes are looked at to tell encoding and delimiter. */
 const SAMPLE_BYTES = 200_000;
 
@@ -21,7 +26,13 @@ export function readCsv(bytes: Uint8Array, where: string): RawSheet {
   const delimiter = findDelimiter(text);
   let records: string[][];
   try {
-    records = parse(text, { delimiter, bom: true, relaxColumnCount: true, relaxQuotes: true, skipEmptyLines: false }) as string[][];
+    records = parse(text, {
+      delimiter,
+      bom: true,
+      relaxColumnCount: true,
+      relaxQuotes: true,
+      skipEmptyLines: false,
+    }) as string[][];
   } catch (cause) {
     const line = (cause as { lines?: number }).lines;
     throw new CorbixError("BAD_TABLE_FILE", `Cannot read the file as a table: ${(cause as Error).message}.`, {
@@ -30,8 +41,17 @@ export function readCsv(bytes: Uint8Array, where: string): RawSheet {
       cause,
     });
   }
-  const rows = records.map((cells, index): RawRow => ({ number: index + 1, cells: cells.map((value) => (value === "" ? undefined : { value })) }));
-  return { where, rows: rows.filter((row) => row.cells.some(Boolean)), reading: { kind: "text", encoding, delimiter: DELIMITER_NAMES[delimiter] } };
+  const rows = records.map(
+    (cells, index): RawRow => ({
+      number: index + 1,
+      cells: cells.map((value) => (value === "" ? undefined : { value })),
+    }),
+  );
+  return {
+    where,
+    rows: rows.filter((row) => row.cells.some(Boolean)),
+    reading: { kind: "text", encoding, delimiter: DELIMITER_NAMES[delimiter] },
+  };
 }
 
 function decodeText(bytes: Uint8Array): { text: string; encoding: string } {
@@ -43,7 +63,8 @@ function decodeText(bytes: Uint8Array): { text: string; encoding: string } {
   } catch {
     const guess = chardet.detect(buffer.subarray(0, SAMPLE_BYTES)) ?? "windows-1252";
     // Latin-1 and its Windows relative differ only where Windows has letters and quotes.
-    const encoding = /8859-1$/.test(guess) || !iconv.encodingExists(guess) || guess === "UTF-8" ? "windows-1252" : guess;
+    const encoding =
+      /8859-1$/.test(guess) || !iconv.encodingExists(guess) || guess === "UTF-8" ? "windows-1252" : guess;
     return { text: iconv.decode(buffer, encoding), encoding };
   }
 }

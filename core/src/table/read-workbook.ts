@@ -1,7 +1,7 @@
 import { CorbixError, suggestName } from "../common/index.js";
-import { openWorkbook, scanCells, type ScannedCell, type SheetInfo, type Workbook } from "../spreadsheet/index.js";
-import { type RawCell, type RawRow, type RawSheet } from "./raw-rows.js";
-import { type ColumnType } from "./table.js";
+import { openWorkbook, type ScannedCell, type SheetInfo, scanCells, type Workbook } from "../spreadsheet/index.js";
+import type { RawCell, RawRow, RawSheet } from "./raw-rows.js";
+import type { ColumnType } from "./table.js";
 
 /** Days between the two date systems of ECMA-376 part 1, 18.17.4.1. */
 const DAYS_1904 = 1462;
@@ -14,7 +14,11 @@ export function readWorkbookSheet(bytes: Uint8Array, where: string, sheetName?: 
   return {
     where: `${where}, sheet ${sheet.name}`,
     rows,
-    reading: { kind: "workbook", sheet: sheet.name, dates: workbook.date1904 ? "counted from 1904" : "counted from 1900" },
+    reading: {
+      kind: "workbook",
+      sheet: sheet.name,
+      dates: workbook.date1904 ? "counted from 1904" : "counted from 1900",
+    },
   };
 }
 
@@ -24,7 +28,10 @@ function chooseSheet(workbook: Workbook, where: string, name: string | undefined
     const found = sheets.find((sheet) => sheet.name.toLowerCase() === name.toLowerCase());
     if (found) return found;
     const names = sheets.map((sheet) => sheet.name);
-    throw new CorbixError("NO_TABLE", `Cannot find the sheet \`${name}\`.`, { where, advice: suggestName(name, names, "sheets") });
+    throw new CorbixError("NO_TABLE", `Cannot find the sheet \`${name}\`.`, {
+      where,
+      advice: suggestName(name, names, "sheets"),
+    });
   }
   const visible = sheets.filter((sheet) => !sheet.hidden);
   const first = visible.find((sheet) => hasCells(workbook.package.getBytes(sheet.part))) ?? visible[0];
@@ -68,7 +75,11 @@ function dateTypes(workbook: Workbook): (ColumnType | undefined)[] {
   });
 }
 
-function rawCell(cell: ScannedCell, workbook: Workbook, dates: readonly (ColumnType | undefined)[]): RawCell | undefined {
+function rawCell(
+  cell: ScannedCell,
+  workbook: Workbook,
+  dates: readonly (ColumnType | undefined)[],
+): RawCell | undefined {
   const { value } = cell;
   if (value === undefined || (value === "" && cell.type !== "str" && cell.type !== "inlineStr")) return undefined;
   switch (cell.type) {

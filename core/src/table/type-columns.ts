@@ -1,6 +1,6 @@
 import { cleanText, type Finding, isRealDay, maybeSerialFromIso, serialFromParts } from "../common/index.js";
-import { type RawCell, type RawRow } from "./raw-rows.js";
-import { type Cell, type Column, type ColumnType } from "./table.js";
+import type { RawCell, RawRow } from "./raw-rows.js";
+import type { Cell, Column, ColumnType } from "./table.js";
 
 /** A column keeps a type when at least so many of its filled cells have it; the rest is read or listed as a finding. */
 const MAJORITY = 0.9;
@@ -13,7 +13,13 @@ interface Reading {
 }
 
 /** Decides the type of one column and reads its cells; what was changed or could not be read is a finding. */
-export function typeColumn(name: string, index: number, rows: readonly RawRow[], where: string, findings: Finding[]): Column {
+export function typeColumn(
+  name: string,
+  index: number,
+  rows: readonly RawRow[],
+  where: string,
+  findings: Finding[],
+): Column {
   const cells = rows.map((row) => row.cells[index]);
   const type = chooseType(cells);
   const order = type === "date" || type === "datetime" ? dayMonthOrder(cells) : undefined;
@@ -84,7 +90,14 @@ function readAs(cell: RawCell, type: ColumnType, order: DayMonthOrder | undefine
   }
   if (typeof value === "string") {
     const text = cleanText(value);
-    const read = type === "number" ? readNumber(text) : type === "boolean" ? readBoolean(text) : type === "time" ? undefined : readDate(text, order ?? "ambiguous");
+    const read =
+      type === "number"
+        ? readNumber(text)
+        : type === "boolean"
+          ? readBoolean(text)
+          : type === "time"
+            ? undefined
+            : readDate(text, order ?? "ambiguous");
     return read === undefined ? undefined : { value: read, type, converted: true };
   }
   if (typeof value === "number") {
@@ -92,7 +105,11 @@ function readAs(cell: RawCell, type: ColumnType, order: DayMonthOrder | undefine
     if (type === "boolean") return undefined;
     // A bare number in a column of dates is a serial whose format was lost, as long as it lies in our times.
     if (cell.type === undefined && (value < 20_000 || value > 80_000)) return undefined;
-    return { value: type === "date" ? Math.floor(value) : value, type, ...(cell.type === undefined ? { converted: true } : {}) };
+    return {
+      value: type === "date" ? Math.floor(value) : value,
+      type,
+      ...(cell.type === undefined ? { converted: true } : {}),
+    };
   }
   return typeof value === "boolean" && type === "boolean" ? { value, type } : undefined;
 }
@@ -100,7 +117,11 @@ function readAs(cell: RawCell, type: ColumnType, order: DayMonthOrder | undefine
 function showRaw(cell: RawCell): string {
   if (typeof cell.value === "number" && cell.type) {
     const date = new Date(Date.UTC(1899, 11, 30) + Math.round(cell.value * 86_400_000)).toISOString();
-    return cell.type === "date" ? date.slice(0, 10) : cell.type === "time" ? date.slice(11, 16) : date.slice(0, 16).replace("T", " ");
+    return cell.type === "date"
+      ? date.slice(0, 10)
+      : cell.type === "time"
+        ? date.slice(11, 16)
+        : date.slice(0, 16).replace("T", " ");
   }
   return String(cell.value ?? "");
 }
@@ -133,7 +154,9 @@ function readDate(text: string, order: DayMonthOrder): number | undefined {
   const named = /^(\d{1,2})[ .-]+([a-z]{3})[a-z]*\.?[ ,-]+(\d{4})$/i.exec(text);
   if (named) {
     const month = MONTHS.indexOf(named[2].toLowerCase()) + 1;
-    return month > 0 && isRealDay(Number(named[3]), month, Number(named[1])) ? serialFromParts(Number(named[3]), month, Number(named[1])) : undefined;
+    return month > 0 && isRealDay(Number(named[3]), month, Number(named[1]))
+      ? serialFromParts(Number(named[3]), month, Number(named[1]))
+      : undefined;
   }
   const parts = numericDate(text);
   if (!parts) return undefined;
@@ -181,20 +204,56 @@ interface Noticed {
 function report(findings: Finding[], where: string, name: string, type: ColumnType, noticed: Noticed): void {
   const at = `${where}, column ${name}`;
   if (noticed.trimmed.length > 0) {
-    findings.push({ code: "blanks-folded", severity: "note", where: at, what: `${count(noticed.trimmed, "cell has", "cells have")} blanks at the ends or doubled inside; they were folded (${rowList(noticed.trimmed)}).`, advice: "Nothing to do.", count: noticed.trimmed.length });
+    findings.push({
+      code: "blanks-folded",
+      severity: "note",
+      where: at,
+      what: `${count(noticed.trimmed, "cell has", "cells have")} blanks at the ends or doubled inside; they were folded (${rowList(noticed.trimmed)}).`,
+      advice: "Nothing to do.",
+      count: noticed.trimmed.length,
+    });
   }
   if (noticed.converted.length > 0) {
-    findings.push({ code: "read-as-type", severity: "note", where: at, what: `${count(noticed.converted, "cell was", "cells were")} not stored as ${article(type)} and read as one (${rowList(noticed.converted)}).`, advice: noticed.ambiguous ? "Day and month cannot be told apart for sure here: look at these rows." : "Nothing to do.", count: noticed.converted.length });
+    findings.push({
+      code: "read-as-type",
+      severity: "note",
+      where: at,
+      what: `${count(noticed.converted, "cell was", "cells were")} not stored as ${article(type)} and read as one (${rowList(noticed.converted)}).`,
+      advice: noticed.ambiguous
+        ? "Day and month cannot be told apart for sure here: look at these rows."
+        : "Nothing to do.",
+      count: noticed.converted.length,
+    });
   }
   if (noticed.ambiguous) {
-    findings.push({ code: "ambiguous-dates", severity: "warn", where: at, what: "Some dates are texts in which day and month could be swapped; they were read day first.", advice: "Let the source write dates as dates, or as 2026-10-31." });
+    findings.push({
+      code: "ambiguous-dates",
+      severity: "warn",
+      where: at,
+      what: "Some dates are texts in which day and month could be swapped; they were read day first.",
+      advice: "Let the source write dates as dates, or as 2026-10-31.",
+    });
   }
   if (noticed.unreadable.length > 0) {
     const rows = noticed.unreadable.map((entry) => entry.row);
-    findings.push({ code: "unreadable-cell", severity: "warn", where: at, what: `${count(rows, "cell", "cells")} cannot be read as ${article(type)}, such as "${noticed.unreadable[0].text}", and ${rows.length === 1 ? "is" : "are"} taken as blank (${rowList(rows)}).`, advice: "Correct it in the source and load again.", count: rows.length });
+    findings.push({
+      code: "unreadable-cell",
+      severity: "warn",
+      where: at,
+      what: `${count(rows, "cell", "cells")} cannot be read as ${article(type)}, such as "${noticed.unreadable[0].text}", and ${rows.length === 1 ? "is" : "are"} taken as blank (${rowList(rows)}).`,
+      advice: "Correct it in the source and load again.",
+      count: rows.length,
+    });
   }
   if (noticed.errors.length > 0) {
-    findings.push({ code: "error-value", severity: "warn", where: at, what: `${count(noticed.errors, "cell holds", "cells hold")} an error value and ${noticed.errors.length === 1 ? "is" : "are"} taken as blank (${rowList(noticed.errors)}).`, advice: "Correct the formula in the source and load again.", count: noticed.errors.length });
+    findings.push({
+      code: "error-value",
+      severity: "warn",
+      where: at,
+      what: `${count(noticed.errors, "cell holds", "cells hold")} an error value and ${noticed.errors.length === 1 ? "is" : "are"} taken as blank (${rowList(noticed.errors)}).`,
+      advice: "Correct the formula in the source and load again.",
+      count: noticed.errors.length,
+    });
   }
 }
 

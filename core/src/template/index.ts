@@ -1,1 +1,12 @@
-export { bindField, type BoundText, cutMarks, gatherMarks, hasMarks, type MarkPiece, parseMark, parseTextTemplate, type TextTemplate, withPlace } from "./marks.js";
+export {
+  type BoundText,
+  bindField,
+  cutMarks,
+  gatherMarks,
+  hasMarks,
+  type MarkPiece,
+  parseMark,
+  parseTextTemplate,
+  type TextTemplate,
+  withPlace,
+} from "./marks.js";

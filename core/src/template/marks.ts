@@ -1,8 +1,18 @@
 import { CorbixError } from "../common/index.js";
-import { compileParsedField, type Env, type Field, isPerLine, parseField, type Scope, type TextField } from "../expression/index.js";
+import {
+  compileParsedField,
+  type Env,
+  type Field,
+  isPerLine,
+  parseField,
+  type Scope,
+  type TextField,
+} from "../expression/index.js";
 
 /** A text cut at its marks: what stands between, and what stands in the braces. */
-export type MarkPiece = { readonly kind: "text"; readonly text: string } | { readonly kind: "mark"; readonly source: string; readonly at: number };
+export type MarkPiece =
+  | { readonly kind: "text"; readonly text: string }
+  | { readonly kind: "mark"; readonly source: string; readonly at: number };
 
 const MARK = /\{\{([\s\S]*?)\}\}/g;
 
@@ -17,7 +27,11 @@ export function cutMarks(text: string, where: string): MarkPiece[] {
   }
   const rest = text.slice(from);
   if (rest.includes("{{")) {
-    throw new CorbixError("BAD_MARK", `Cannot read the mark \`${rest.slice(rest.indexOf("{{"), rest.indexOf("{{") + 40)}\`: it is not closed.`, { where, advice: "Close it with }}." });
+    throw new CorbixError(
+      "BAD_MARK",
+      `Cannot read the mark \`${rest.slice(rest.indexOf("{{"), rest.indexOf("{{") + 40)}\`: it is not closed.`,
+      { where, advice: "Close it with }}." },
+    );
   }
   if (rest !== "") pieces.push({ kind: "text", text: rest });
   return pieces;
@@ -36,7 +50,8 @@ export function gatherMarks(texts: readonly string[]): string[] {
   const whole = texts.join("");
   if (!whole.includes("{{")) return [...texts];
   const gathered = texts.map(() => "");
-  const ends = texts.reduce<number[]>((all, text) => [...all, (all[all.length - 1] ?? 0) + text.length], []);
+  const ends: number[] = [];
+  for (const text of texts) ends.push((ends[ends.length - 1] ?? 0) + text.length);
   const runAt = (position: number): number => ends.findIndex((end) => position < end);
   let from = 0;
   const copy = (to: number): void => {
@@ -57,7 +72,10 @@ const STRUCTURE = /^(repeat|when|otherwise|end|table)\b(?!\s*[.(])/;
 /** A field parsed with its place. Throws `BAD_MARK` for structures this template kind does not take. */
 export function parseMark(source: string, where: string): Field {
   if (STRUCTURE.test(source)) {
-    throw new CorbixError("BAD_MARK", `Cannot use \`{{${source}}}\` here.`, { where, advice: "Use fields, and line. fields in a row that shall repeat." });
+    throw new CorbixError("BAD_MARK", `Cannot use \`{{${source}}}\` here.`, {
+      where,
+      advice: "Use fields, and line. fields in a row that shall repeat.",
+    });
   }
   try {
     return parseField(source);
@@ -81,7 +99,9 @@ export interface BoundText {
 }
 
 export function parseTextTemplate(source: string, where: string): TextTemplate {
-  const pieces = cutMarks(source, where).map((piece) => (piece.kind === "text" ? piece.text : parseMark(piece.source, where)));
+  const pieces = cutMarks(source, where).map((piece) =>
+    piece.kind === "text" ? piece.text : parseMark(piece.source, where),
+  );
   const fields = pieces.filter((piece): piece is Field => typeof piece !== "string");
   return {
     source,
@@ -92,7 +112,8 @@ export function parseTextTemplate(source: string, where: string): TextTemplate {
       return {
         fill: (env, escape = (text) => text) => {
           let filled = "";
-          for (const piece of bound) filled += typeof piece === "string" ? piece : escape(withPlace(where, () => piece.show(env)));
+          for (const piece of bound)
+            filled += typeof piece === "string" ? piece : escape(withPlace(where, () => piece.show(env)));
           return filled;
         },
       };

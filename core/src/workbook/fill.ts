@@ -1,16 +1,25 @@
-import { calculate, CellError, compileFormula, type FormulaCell, type FormulaReference, numberText, type Place, type Scalar } from "../calculate/index.js";
-import { type Finding } from "../common/index.js";
+import {
+  CellError,
+  calculate,
+  type compileFormula,
+  type FormulaCell,
+  type FormulaReference,
+  numberText,
+  type Place,
+  type Scalar,
+} from "../calculate/index.js";
+import type { Finding } from "../common/index.js";
 import { DateValue, type Env, Exact, type Scope, type TextField, type Value } from "../expression/index.js";
 import { escapeXml, type OoxmlPackage, type XmlElement, xmlText } from "../ooxml/index.js";
 import { cellName, columnLetters, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
-import { bindField, type BoundText, parseTextTemplate } from "../template/index.js";
-import { type FormulaText, moveRange, type Moves, parseFormulaText, writeFormula } from "./formula-text.js";
+import { type BoundText, bindField, parseTextTemplate } from "../template/index.js";
+import { type FormulaText, type Moves, moveRange, parseFormulaText, writeFormula } from "./formula-text.js";
 import { moveRelatedParts, withHead } from "./related-parts.js";
 import { type Block, type Instance, RowMap } from "./row-map.js";
 import { prepareChild, type WriteChild } from "./sheet-surroundings.js";
 import { StyleEditor } from "./style-editor.js";
-import { type TemplateCell, type TemplateSheet } from "./template-sheet.js";
-import { type WorkbookTemplate } from "./template.js";
+import type { WorkbookTemplate } from "./template.js";
+import type { TemplateCell, TemplateSheet } from "./template-sheet.js";
 
 export interface FilledWorkbook {
   /** The filled package; `toBytes()` gives the file. */
@@ -19,12 +28,26 @@ export interface FilledWorkbook {
 }
 
 /** What a value is shown by where neither the mark nor the cell says it. */
-const DATE_CODES: Readonly<Record<DateValue["type"], string>> = { date: "d mmm yyyy", datetime: "d mmm yyyy hh:mm", time: "hh:mm" };
+const DATE_CODES: Readonly<Record<DateValue["type"], string>> = {
+  date: "d mmm yyyy",
+  datetime: "d mmm yyyy hh:mm",
+  time: "hh:mm",
+};
 
 type BoundContent =
   | { readonly kind: "fixed"; readonly written: string; readonly value: Scalar; readonly what?: string }
-  | { readonly kind: "formula"; readonly text: FormulaText; readonly compiled: ReturnType<typeof compileFormula>; readonly stored: Scalar }
-  | { readonly kind: "value"; readonly field: TextField; readonly styles: Readonly<Record<DateValue["type"], number>>; readonly style: number }
+  | {
+      readonly kind: "formula";
+      readonly text: FormulaText;
+      readonly compiled: ReturnType<typeof compileFormula>;
+      readonly stored: Scalar;
+    }
+  | {
+      readonly kind: "value";
+      readonly field: TextField;
+      readonly styles: Readonly<Record<DateValue["type"], number>>;
+      readonly style: number;
+    }
   | { readonly kind: "text"; readonly bound: BoundText }
   | { readonly kind: "rich"; readonly runs: readonly { readonly properties: string; readonly bound: BoundText }[] };
 
@@ -66,14 +89,21 @@ export class BoundWorkbook {
   private readonly styles: Uint8Array | string | undefined;
   private readonly stylesPart: string | undefined;
   private readonly texts: readonly { part: string; bound: BoundText }[];
-  private readonly names: readonly { readonly name: string; readonly sheet: number | undefined; readonly text: FormulaText; readonly formula: string }[];
+  private readonly names: readonly {
+    readonly name: string;
+    readonly sheet: number | undefined;
+    readonly text: FormulaText;
+    readonly formula: string;
+  }[];
 
   constructor(
     private readonly template: WorkbookTemplate,
     scope: Scope,
   ) {
     const { workbook } = template;
-    this.stylesPart = workbook.package.relationships(workbook.part).find((relation) => relation.type === "styles")?.target;
+    this.stylesPart = workbook.package
+      .relationships(workbook.part)
+      .find((relation) => relation.type === "styles")?.target;
     const editor = this.stylesPart ? new StyleEditor(workbook.package.getXml(this.stylesPart)) : undefined;
     this.sheets = template.sheets.map((sheet) => bindSheet(sheet, scope, template, editor));
     const styled = editor?.finish();
@@ -88,19 +118,34 @@ export class BoundWorkbook {
     const parts = filling.parts();
     if (this.styles !== undefined && this.stylesPart) parts.set(this.stylesPart, this.styles);
     for (const { part, bound } of this.texts) parts.set(part, bound.fill(env, escapeXml));
-    return { package: this.template.workbook.package.with(parts), findings: [...this.template.findings, ...filling.findings] };
+    return {
+      package: this.template.workbook.package.with(parts),
+      findings: [...this.template.findings, ...filling.findings],
+    };
   }
 }
 
-function bindSheet(sheet: TemplateSheet, scope: Scope, template: WorkbookTemplate, editor: StyleEditor | undefined): BoundSheet {
+function bindSheet(
+  sheet: TemplateSheet,
+  scope: Scope,
+  template: WorkbookTemplate,
+  editor: StyleEditor | undefined,
+): BoundSheet {
   const where = `${template.workbook.package.where}, sheet ${sheet.info.name}`;
   const { children } = sheet.document.root;
   const split = children.findIndex((child) => child.kind === "element" && child.local === "sheetData");
-  const prepare = (nodes: typeof children): WriteChild[] => nodes.map((node) => (node.kind === "element" ? prepareChild(node, scope, where) : () => node.raw));
+  const prepare = (nodes: typeof children): WriteChild[] =>
+    nodes.map((node) => (node.kind === "element" ? prepareChild(node, scope, where) : () => node.raw));
   const rows = sheet.rows.map(({ row, attributes, cells }) => ({
     row,
     attributes,
-    cells: cells.map((cell): BoundCell => ({ cell, letters: columnLetters(cell.column), content: bindContent(cell, scope, `${where}, cell ${cellName(row, cell.column)}`, template, editor) })),
+    cells: cells.map(
+      (cell): BoundCell => ({
+        cell,
+        letters: columnLetters(cell.column),
+        content: bindContent(cell, scope, `${where}, cell ${cellName(row, cell.column)}`, template, editor),
+      }),
+    ),
   }));
   const hasFormulas = rows.some((row) => row.cells.some((cell) => cell.content.kind === "formula"));
   const headerMarks = sheet.document.root.child("headerFooter")?.text.includes("{{") ?? false;
@@ -114,7 +159,13 @@ function bindSheet(sheet: TemplateSheet, scope: Scope, template: WorkbookTemplat
   };
 }
 
-function bindContent(cell: TemplateCell, scope: Scope, where: string, template: WorkbookTemplate, editor: StyleEditor | undefined): BoundContent {
+function bindContent(
+  cell: TemplateCell,
+  scope: Scope,
+  where: string,
+  template: WorkbookTemplate,
+  editor: StyleEditor | undefined,
+): BoundContent {
   const { content } = cell;
   switch (content.kind) {
     case "raw":
@@ -126,14 +177,21 @@ function bindContent(cell: TemplateCell, scope: Scope, where: string, template: 
     case "text":
       return { kind: "text", bound: content.template.bind(scope) };
     case "rich":
-      return { kind: "rich", runs: content.runs.map((run) => ({ properties: run.properties, bound: run.template.bind(scope) })) };
+      return {
+        kind: "rich",
+        runs: content.runs.map((run) => ({ properties: run.properties, bound: run.template.bind(scope) })),
+      };
     case "value": {
       const field = bindField(content.field, scope, where);
       const shown = template.workbook.styles.formats[cell.style];
       const style = field.format !== undefined && editor ? editor.withCode(cell.style, field.format) : cell.style;
-      const dateStyle = (type: DateValue["type"]): number => (field.format !== undefined || shown?.isDate || !editor ? style : editor.withCode(cell.style, DATE_CODES[type]));
-      const mayBeDate = field.type === "any" || field.type === "date" || field.type === "datetime" || field.type === "time";
-      const styles = mayBeDate ? { date: dateStyle("date"), datetime: dateStyle("datetime"), time: dateStyle("time") } : { date: style, datetime: style, time: style };
+      const dateStyle = (type: DateValue["type"]): number =>
+        field.format !== undefined || shown?.isDate || !editor ? style : editor.withCode(cell.style, DATE_CODES[type]);
+      const mayBeDate =
+        field.type === "any" || field.type === "date" || field.type === "datetime" || field.type === "time";
+      const styles = mayBeDate
+        ? { date: dateStyle("date"), datetime: dateStyle("datetime"), time: dateStyle("time") }
+        : { date: style, datetime: style, time: style };
       return { kind: "value", field, styles, style };
     }
   }
@@ -153,7 +211,12 @@ class Filling {
   constructor(
     private readonly template: WorkbookTemplate,
     private readonly sheets: readonly BoundSheet[],
-    private readonly names: readonly { readonly name: string; readonly sheet: number | undefined; readonly text: FormulaText; readonly formula: string }[],
+    private readonly names: readonly {
+      readonly name: string;
+      readonly sheet: number | undefined;
+      readonly text: FormulaText;
+      readonly formula: string;
+    }[],
     private readonly env: Env,
   ) {
     template.workbook.sheets.forEach((info, index) => {
@@ -162,7 +225,8 @@ class Filling {
     });
     for (const { sheet, name } of sheets) {
       this.maps.set(sheet.info.name.toLowerCase(), new RowMap(sheet.blocks, env.lines.length));
-      if (sheet.info.name.includes("{{")) this.renamed.set(sheet.info.name.toLowerCase(), this.sheetName(name.fill(env)));
+      if (sheet.info.name.includes("{{"))
+        this.renamed.set(sheet.info.name.toLowerCase(), this.sheetName(name.fill(env)));
     }
   }
 
@@ -177,7 +241,8 @@ class Filling {
       if (map.moves) {
         const moved = moveRelatedParts(this.template.workbook.package, info.part, map, this.movesOn(info.name));
         for (const [part, text] of moved.parts) parts.set(part, text);
-        for (const what of moved.notFollowed) this.note("not-followed", `sheet ${info.name}`, `Rows moved, but ${what} did not follow.`);
+        for (const what of moved.notFollowed)
+          this.note("not-followed", `sheet ${info.name}`, `Rows moved, but ${what} did not follow.`);
       }
     });
     const workbookPart = this.writeWorkbook();
@@ -195,7 +260,11 @@ class Filling {
 
   /** A sheet's name takes 31 characters and none of `[]:*?/\` (18.2.19). */
   private sheetName(text: string): string {
-    const plain = text.replace(/[[\]:*?/\\]/g, " ").replace(/^'+|'+$/g, "").trim() || "Sheet";
+    const plain =
+      text
+        .replace(/[[\]:*?/\\]/g, " ")
+        .replace(/^'+|'+$/g, "")
+        .trim() || "Sheet";
     return [...plain].slice(0, 31).join("");
   }
 
@@ -209,7 +278,9 @@ class Filling {
         rows.push(this.placeRow(bound, index, this.env, undefined));
         continue;
       }
-      const inBlock = bound.rows.filter((candidate) => candidate.row >= block.top && candidate.row <= block.bottom).length;
+      const inBlock = bound.rows.filter(
+        (candidate) => candidate.row >= block.top && candidate.row <= block.bottom,
+      ).length;
       this.placeBlock(bound, { block, first: index, height: inBlock }, rows);
       index += inBlock - 1;
     }
@@ -220,7 +291,8 @@ class Filling {
     const { lines } = this.env;
     for (let repetition = 0; repetition < Math.max(1, lines.length); repetition++) {
       const env = lines.length === 0 ? this.env : { ...this.env, row: lines[repetition] };
-      for (let offset = 0; offset < at.height; offset++) rows.push(this.placeRow(bound, at.first + offset, env, { block: at.block, index: repetition }));
+      for (let offset = 0; offset < at.height; offset++)
+        rows.push(this.placeRow(bound, at.first + offset, env, { block: at.block, index: repetition }));
     }
   }
 
@@ -239,7 +311,12 @@ class Filling {
       switch (content.kind) {
         case "fixed":
           if (content.value !== null) values.set(cell.cell.column, content.value);
-          if (content.what) this.note("kept-formula", `sheet ${bound.sheet.info.name}, cell ${base.at}`, `The cell holds ${content.what}; its stored value was kept.`);
+          if (content.what)
+            this.note(
+              "kept-formula",
+              `sheet ${bound.sheet.info.name}, cell ${base.at}`,
+              `The cell holds ${content.what}; its stored value was kept.`,
+            );
           return { ...base, value: null };
         case "formula": {
           const formula = this.formulaCell(bound.sheet, number, cell, instance);
@@ -252,13 +329,18 @@ class Filling {
           return { ...base, value };
         }
         default: {
-          const text = content.kind === "text" ? content.bound.fill(env) : content.runs.map((run) => run.bound.fill(env)).join("");
+          const text =
+            content.kind === "text" ? content.bound.fill(env) : content.runs.map((run) => run.bound.fill(env)).join("");
           values.set(cell.cell.column, text);
           return { ...base, value: text };
         }
       }
     });
-    return { number, attributes: isVoid ? `${attributes.replace(/ hidden="[^"]*"/, "")} hidden="1"` : attributes, cells: placed };
+    return {
+      number,
+      attributes: isVoid ? `${attributes.replace(/ hidden="[^"]*"/, "")} hidden="1"` : attributes,
+      cells: placed,
+    };
   }
 
   private formulaCell(sheet: TemplateSheet, row: number, cell: BoundCell, instance: Instance | undefined): FormulaCell {
@@ -280,7 +362,13 @@ class Filling {
     const map = this.mapOf(name);
     const { range, single } = reference;
     const moved = map ? moveRange(range, single, map, name === own ? instance : undefined) : range;
-    return { sheet, top: moved.top ?? 0, left: moved.left ?? 0, bottom: moved.bottom ?? MAX_ROWS - 1, right: moved.right ?? MAX_COLUMNS - 1 };
+    return {
+      sheet,
+      top: moved.top ?? 0,
+      left: moved.left ?? 0,
+      bottom: moved.bottom ?? MAX_ROWS - 1,
+      right: moved.right ?? MAX_COLUMNS - 1,
+    };
   }
 
   private evaluate(): void {
@@ -294,14 +382,21 @@ class Filling {
     for (const { cell, value } of calculation.results) this.results.set(cell, value);
     for (const { cell, what } of calculation.unsupported) {
       this.mustRecalculate = true;
-      this.note("not-calculated", this.cellPlace(cell), `The cell uses ${what}, which is not calculated here; the workbook will be recalculated when it is opened, and a PDF shows the template's value.`, "warn");
+      this.note(
+        "not-calculated",
+        this.cellPlace(cell),
+        `The cell uses ${what}, which is not calculated here; the workbook will be recalculated when it is opened, and a PDF shows the template's value.`,
+        "warn",
+      );
     }
-    for (const cell of calculation.circular) this.note("circular", this.cellPlace(cell), "The formula leads back to itself.", "warn");
+    for (const cell of calculation.circular)
+      this.note("circular", this.cellPlace(cell), "The formula leads back to itself.", "warn");
   }
 
   private definedName(name: string, sheet: number): { place: Place } | { value: Scalar } | undefined {
     const candidates = this.names.filter((entry) => entry.name.toLowerCase() === name.toLowerCase());
-    const found = candidates.find((entry) => entry.sheet === sheet) ?? candidates.find((entry) => entry.sheet === undefined);
+    const found =
+      candidates.find((entry) => entry.sheet === sheet) ?? candidates.find((entry) => entry.sheet === undefined);
     if (!found) return undefined;
     const [piece] = found.text;
     if (found.text.length === 1 && typeof piece !== "string" && piece.sheet !== undefined) {
@@ -321,7 +416,13 @@ class Filling {
   private note(code: string, where: string, what: string, severity: Finding["severity"] = "note"): void {
     const place = `${this.template.workbook.package.where}, ${where}`;
     if (this.findings.some((finding) => finding.code === code && finding.where === place)) return;
-    this.findings.push({ code, severity, where: place, what, advice: severity === "note" ? "Look at it once in the filled file." : "Use another formula in the template." });
+    this.findings.push({
+      code,
+      severity,
+      where: place,
+      what,
+      advice: severity === "note" ? "Look at it once in the filled file." : "Use another formula in the template.",
+    });
   }
 
   private writeSheet(bound: BoundSheet, rows: readonly OutputRow[]): string {
@@ -345,7 +446,8 @@ class Filling {
     const { bound, at, formula } = output;
     const { cell, content } = bound;
     const isVoid = output.instance !== undefined && this.env.lines.length === 0;
-    const open = (style: number, type?: string): string => `<${prefix}c r="${at}"${style > 0 ? ` s="${style}"` : ""}${type ? ` t="${type}"` : ""}${cell.attributes}`;
+    const open = (style: number, type?: string): string =>
+      `<${prefix}c r="${at}"${style > 0 ? ` s="${style}"` : ""}${type ? ` t="${type}"` : ""}${cell.attributes}`;
     if (isVoid) return `${open(cell.style)}/>`;
     if (formula && content.kind === "formula") {
       const text = writeFormula(content.text, this.movesOn(sheet, output.instance));
@@ -354,17 +456,23 @@ class Filling {
     }
     if (content.kind === "fixed") {
       const original = cell.content as { type: string };
-      return content.written === "" ? `${open(cell.style)}/>` : `${open(cell.style, original.type === "n" ? undefined : original.type)}>${content.written}</${prefix}c>`;
+      return content.written === ""
+        ? `${open(cell.style)}/>`
+        : `${open(cell.style, original.type === "n" ? undefined : original.type)}>${content.written}</${prefix}c>`;
     }
     if (content.kind === "rich") {
-      const runs = content.runs.map((run) => `<${prefix}r>${run.properties}${textElement(prefix, run.bound.fill(output.env))}</${prefix}r>`).join("");
+      const runs = content.runs
+        .map((run) => `<${prefix}r>${run.properties}${textElement(prefix, run.bound.fill(output.env))}</${prefix}r>`)
+        .join("");
       return `${open(cell.style, "inlineStr")}><${prefix}is>${runs}</${prefix}is></${prefix}c>`;
     }
     const { value } = output;
-    const style = content.kind === "value" ? (value instanceof DateValue ? content.styles[value.type] : content.style) : cell.style;
+    const style =
+      content.kind === "value" ? (value instanceof DateValue ? content.styles[value.type] : content.style) : cell.style;
     const scalar = scalarFromValue(value);
     if (scalar === null || scalar === "") return `${open(style)}/>`;
-    if (typeof scalar === "string") return `${open(style, "inlineStr")}><${prefix}is>${textElement(prefix, scalar)}</${prefix}is></${prefix}c>`;
+    if (typeof scalar === "string")
+      return `${open(style, "inlineStr")}><${prefix}is>${textElement(prefix, scalar)}</${prefix}is></${prefix}c>`;
     const written = writeScalar(scalar);
     return `${open(style, written.type)}><${prefix}v>${written.value}</${prefix}v></${prefix}c>`;
   }
@@ -376,8 +484,12 @@ class Filling {
     if (!moves && this.renamed.size === 0 && !this.mustRecalculate) return undefined;
     const children = workbook.xml.children.map((child) => {
       if (child.kind !== "element") return child;
-      if (child.local === "sheets") return child.withChildren(child.children.map((sheet) => (sheet.kind === "element" ? this.renameSheet(sheet) : sheet)));
-      if (child.local === "definedNames") return child.withChildren(child.children.map((name) => (name.kind === "element" ? this.moveName(name) : name)));
+      if (child.local === "sheets")
+        return child.withChildren(
+          child.children.map((sheet) => (sheet.kind === "element" ? this.renameSheet(sheet) : sheet)),
+        );
+      if (child.local === "definedNames")
+        return child.withChildren(child.children.map((name) => (name.kind === "element" ? this.moveName(name) : name)));
       return child.local === "calcPr" && this.mustRecalculate ? child.withAttr("fullCalcOnLoad", "1") : child;
     });
     return withHead(workbook.package, workbook.part, workbook.xml.withChildren(children));
@@ -405,9 +517,9 @@ function scalarFromValue(value: Value): Scalar {
 
 function writeScalar(value: Scalar): { type: string | undefined; value: string } {
   if (value === null) return { type: undefined, value: "" };
-  if (typeof value === "number") return { type: undefined, value: Number.isFinite(value) ? String(value) : numberText(0) };
+  if (typeof value === "number")
+    return { type: undefined, value: Number.isFinite(value) ? String(value) : numberText(0) };
   if (typeof value === "boolean") return { type: "b", value: value ? "1" : "0" };
   if (value instanceof CellError) return { type: "e", value: value.name === "#CIRC!" ? "#REF!" : value.name };
   return { type: "str", value: escapeXml(value) };
 }
-

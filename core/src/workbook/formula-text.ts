@@ -1,6 +1,6 @@
 /** Formulas as text with their references apart, so that a moved formula is written without being parsed again. */
 import { parseA1Ref, type RangeA1, stringifyA1Ref, tokenize } from "@borgar/fx/xlsx";
-import { type Instance, type RowMap } from "./row-map.js";
+import type { Instance, RowMap } from "./row-map.js";
 
 interface ReferencePiece {
   readonly sheet: string | undefined;
@@ -17,9 +17,16 @@ export function parseFormulaText(formula: string): FormulaText {
   try {
     return tokenize(formula, { mergeRefs: true }).map((token) => {
       if (token.type !== "range" && token.type !== "range_beam") return token.value;
-      const parsed = parseA1Ref(token.value) as { workbookName?: string; sheetName?: string; range?: RangeA1 } | undefined;
+      const parsed = parseA1Ref(token.value) as
+        | { workbookName?: string; sheetName?: string; range?: RangeA1 }
+        | undefined;
       if (!parsed?.range || parsed.workbookName) return token.value;
-      return { sheet: parsed.sheetName || undefined, range: parsed.range, written: token.value, single: !token.value.includes(":") };
+      return {
+        sheet: parsed.sheetName || undefined,
+        range: parsed.range,
+        written: token.value,
+        single: !token.value.includes(":"),
+      };
     });
   } catch {
     return [formula];
@@ -46,8 +53,14 @@ function writeReference(piece: ReferencePiece, moves: Moves): string {
   const newName = piece.sheet === undefined ? undefined : moves.renamed.get(piece.sheet.toLowerCase());
   const map = moves.map(sheet);
   if (newName === undefined && !map) return piece.written;
-  const range = map ? moveRange(piece.range, piece.single, map, sheet === moves.own ? moves.instance : undefined) : piece.range;
-  return stringifyA1Ref({ sheetName: newName ?? piece.sheet ?? "", range } as Parameters<typeof stringifyA1Ref>[0]);
+  const range = map
+    ? moveRange(piece.range, piece.single, map, sheet === moves.own ? moves.instance : undefined)
+    : piece.range;
+  const written = stringifyA1Ref({ sheetName: newName ?? piece.sheet ?? "", range } as Parameters<
+    typeof stringifyA1Ref
+  >[0]);
+  // A range of one cell stays a range: written as one cell it would not grow when the file is filled or edited again.
+  return piece.single || written.includes(":") ? written : `${written}:${written.slice(written.lastIndexOf("!") + 1)}`;
 }
 
 /**
@@ -57,7 +70,8 @@ function writeReference(piece: ReferencePiece, moves: Moves): string {
 export function moveRange(range: RangeA1, single: boolean, map: RowMap, instance: Instance | undefined): RangeA1 {
   const { top, bottom } = range;
   if (top === null || bottom === null || top === undefined || bottom === undefined) return range;
-  const inOwn = (row: number, absolute: boolean | null | undefined): boolean => !absolute && instance !== undefined && map.blockAt(row)?.top === instance.block.top;
+  const inOwn = (row: number, absolute: boolean | null | undefined): boolean =>
+    !absolute && instance !== undefined && map.blockAt(row)?.top === instance.block.top;
   const newTop = inOwn(top, range.$top) ? map.at(top, instance?.index) : map.at(top);
   if (single) return { ...range, top: newTop, bottom: newTop };
   const newBottom = inOwn(bottom, range.$bottom) ? map.at(bottom, instance?.index) : map.last(bottom);
@@ -70,8 +84,11 @@ export function shiftFormula(formula: string, rows: number, columns: number): st
     .map((piece) => {
       if (typeof piece === "string") return piece;
       const { range } = piece;
-      const move = (value: number | null | undefined, by: number, absolute: boolean | null | undefined): number | null | undefined =>
-        value === null || value === undefined || absolute ? value : value + by;
+      const move = (
+        value: number | null | undefined,
+        by: number,
+        absolute: boolean | null | undefined,
+      ): number | null | undefined => (value === null || value === undefined || absolute ? value : value + by);
       const moved = {
         ...range,
         top: move(range.top, rows, range.$top),

@@ -1,8 +1,8 @@
 /** Parts beside a sheet that name its rows: drawings, charts, tables, comments. */
 import { type OoxmlPackage, type XmlElement, xmlText } from "../ooxml/index.js";
-import { maybeCell, cellName } from "../spreadsheet/index.js";
-import { moveRanges, type Moves, parseFormulaText, writeFormula } from "./formula-text.js";
-import { type RowMap } from "./row-map.js";
+import { cellName, maybeCell } from "../spreadsheet/index.js";
+import { type Moves, moveRanges, parseFormulaText, writeFormula } from "./formula-text.js";
+import type { RowMap } from "./row-map.js";
 
 export interface MovedParts {
   readonly parts: ReadonlyMap<string, string>;
@@ -43,7 +43,9 @@ export function withHead(opened: OoxmlPackage, part: string, root: XmlElement): 
 function mapElements(element: XmlElement, change: (element: XmlElement) => XmlElement | undefined): XmlElement {
   const changed = change(element);
   if (changed) return changed;
-  return element.withChildren(element.children.map((child) => (child.kind === "element" ? mapElements(child, change) : child)));
+  return element.withChildren(
+    element.children.map((child) => (child.kind === "element" ? mapElements(child, change) : child)),
+  );
 }
 
 function moveAnchors(root: XmlElement, map: RowMap): XmlElement {
@@ -60,7 +62,11 @@ function moveAnchors(root: XmlElement, map: RowMap): XmlElement {
 }
 
 function moveChart(root: XmlElement, moves: Moves): XmlElement {
-  return mapElements(root, (element) => (element.local === "f" ? element.withChildren([xmlText(writeFormula(parseFormulaText(element.text), moves))]) : undefined));
+  return mapElements(root, (element) =>
+    element.local === "f"
+      ? element.withChildren([xmlText(writeFormula(parseFormulaText(element.text), moves))])
+      : undefined,
+  );
 }
 
 function moveTable(root: XmlElement, map: RowMap): XmlElement {
@@ -68,7 +74,9 @@ function moveTable(root: XmlElement, map: RowMap): XmlElement {
     const ref = element.attr("ref");
     return ref === undefined ? element : element.withAttr("ref", moveRanges(ref, map));
   };
-  return move(root).withChildren(root.children.map((child) => (child.kind === "element" && child.local === "autoFilter" ? move(child) : child)));
+  return move(root).withChildren(
+    root.children.map((child) => (child.kind === "element" && child.local === "autoFilter" ? move(child) : child)),
+  );
 }
 
 function moveComments(root: XmlElement, map: RowMap): XmlElement {

@@ -1,10 +1,10 @@
 /** What stands around the cells of a sheet and names rows: it moves with them. */
-import { type Env, type Scope } from "../expression/index.js";
+import type { Env, Scope } from "../expression/index.js";
 import { escapeXml, type XmlElement, xmlText } from "../ooxml/index.js";
 import { maybeRange, rangeName } from "../spreadsheet/index.js";
 import { hasMarks, parseTextTemplate } from "../template/index.js";
-import { moveRanges, type Moves, parseFormulaText, writeFormula } from "./formula-text.js";
-import { type RowMap } from "./row-map.js";
+import { type Moves, moveRanges, parseFormulaText, writeFormula } from "./formula-text.js";
+import type { RowMap } from "./row-map.js";
 
 export interface Surroundings {
   readonly map: RowMap;
@@ -31,7 +31,8 @@ function ranged(attribute: string, deep: boolean): Handler {
     const range = element.attr(attribute);
     const children = element.children.map((child) => {
       if (child.kind !== "element") return child;
-      if (FORMULA_ELEMENTS.has(child.local)) return child.withChildren([xmlText(writeFormula(parseFormulaText(child.text), filled.moves))]);
+      if (FORMULA_ELEMENTS.has(child.local))
+        return child.withChildren([xmlText(writeFormula(parseFormulaText(child.text), filled.moves))]);
       return deep || child.local === "cfRule" ? move(child, filled) : child;
     });
     const moved = range === undefined ? element : element.withAttr(attribute, moveRanges(range, filled.map));
@@ -53,7 +54,8 @@ function mergeCells(element: XmlElement): WriteChild {
       const range = maybeRange(ref);
       const block = range ? map.blockAt(range.top) : undefined;
       if (range && block && range.bottom <= block.bottom) {
-        for (let index = 0; index < map.repeats(block); index++) written.push(rangeName({ ...range, top: map.at(range.top, index), bottom: map.at(range.bottom, index) }));
+        for (let index = 0; index < map.repeats(block); index++)
+          written.push(rangeName({ ...range, top: map.at(range.top, index), bottom: map.at(range.bottom, index) }));
       } else written.push(moveRanges(ref, map));
     }
     const cells = written.map((ref) => `<${element.name.replace("mergeCells", "mergeCell")} ref="${ref}"/>`).join("");
@@ -77,10 +79,18 @@ function rowBreaks(element: XmlElement): WriteChild {
 /** Headers and footers are texts with codes behind `&`, so a value's own `&` is doubled (18.3.1.46). */
 const headerFooter: Handler = (element, scope, where) => {
   if (!hasMarks(element.text)) return () => element.toString();
-  const parts = element.elements().map((part) => ({ part, bound: parseTextTemplate(part.text, `${where}, ${part.local}`).bind(scope) }));
+  const parts = element
+    .elements()
+    .map((part) => ({ part, bound: parseTextTemplate(part.text, `${where}, ${part.local}`).bind(scope) }));
   return ({ env }) =>
     element
-      .withChildren(parts.map(({ part, bound }) => part.withChildren([{ kind: "text", raw: escapeXml(bound.fill(env, (value) => value.replaceAll("&", "&&"))), text: "" }])))
+      .withChildren(
+        parts.map(({ part, bound }) =>
+          part.withChildren([
+            { kind: "text", raw: escapeXml(bound.fill(env, (value) => value.replaceAll("&", "&&"))), text: "" },
+          ]),
+        ),
+      )
       .toString();
 };
 

@@ -25,16 +25,25 @@ export class StyleEditor {
     const known = root.child("numFmts")?.elements("numFmt") ?? [];
     const firstId = Math.max(163, ...known.map((format) => Number(format.attr("numFmtId")))) + 1;
     const codes = [...new Set(this.added.map((entry) => entry.code))];
-    const newCodes = codes.map((code, index) => xmlElement(`${prefix}numFmt`, { numFmtId: String(firstId + index), formatCode: code }));
+    const newCodes = codes.map((code, index) =>
+      xmlElement(`${prefix}numFmt`, { numFmtId: String(firstId + index), formatCode: code }),
+    );
     const xfs = root.child("cellXfs");
     const bases = xfs?.elements("xf") ?? [];
     const newFormats = this.added.map(({ base, code }) =>
-      (bases[base] ?? xmlElement(`${prefix}xf`)).withAttr("numFmtId", String(firstId + codes.indexOf(code))).withAttr("applyNumberFormat", "1"),
+      (bases[base] ?? xmlElement(`${prefix}xf`))
+        .withAttr("numFmtId", String(firstId + codes.indexOf(code)))
+        .withAttr("applyNumberFormat", "1"),
     );
-    const numFmts = (root.child("numFmts") ?? xmlElement(`${prefix}numFmts`)).withAttr("count", String(known.length + newCodes.length));
+    const numFmts = (root.child("numFmts") ?? xmlElement(`${prefix}numFmts`)).withAttr(
+      "count",
+      String(known.length + newCodes.length),
+    );
     const children = root.children.filter((child) => !(child.kind === "element" && child.local === "numFmts"));
     const replaced = children.map((child) =>
-      child === xfs ? xfs.withAttr("count", String(bases.length + newFormats.length)).withChildren([...xfs.children, ...newFormats]) : child,
+      child === xfs
+        ? xfs.withAttr("count", String(bases.length + newFormats.length)).withChildren([...xfs.children, ...newFormats])
+        : child,
     );
     // numFmts is the first child of styleSheet (18.8.39).
     return root.withChildren([numFmts.withChildren([...numFmts.children, ...newCodes]), ...replaced]);

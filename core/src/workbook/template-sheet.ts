@@ -1,19 +1,33 @@
-import { type CompiledFormula, compileFormula, type Scalar, CellError } from "../calculate/index.js";
+import { CellError, type CompiledFormula, compileFormula, type Scalar } from "../calculate/index.js";
 import { type Field, isPerLine } from "../expression/index.js";
 import { parseXml, type XmlDocument, type XmlElement } from "../ooxml/index.js";
 import { cellName, maybeCell, type SheetInfo, type Workbook } from "../spreadsheet/index.js";
 import { cutMarks, gatherMarks, hasMarks, parseMark, parseTextTemplate, type TextTemplate } from "../template/index.js";
 import { type FormulaText, parseFormulaText, shiftFormula } from "./formula-text.js";
-import { type Block } from "./row-map.js";
+import type { Block } from "./row-map.js";
 
 export type CellContent =
   | { readonly kind: "raw"; readonly type: string; readonly inner: string; readonly value: Scalar }
-  | { readonly kind: "formula"; readonly text: FormulaText; readonly compiled: CompiledFormula; readonly stored: Scalar }
+  | {
+      readonly kind: "formula";
+      readonly text: FormulaText;
+      readonly compiled: CompiledFormula;
+      readonly stored: Scalar;
+    }
   /** A formula of a kind that is passed through with its stored value: array formulas and data tables. */
-  | { readonly kind: "kept-formula"; readonly type: string; readonly inner: string; readonly value: Scalar; readonly what: string }
+  | {
+      readonly kind: "kept-formula";
+      readonly type: string;
+      readonly inner: string;
+      readonly value: Scalar;
+      readonly what: string;
+    }
   | { readonly kind: "value"; readonly field: Field }
   | { readonly kind: "text"; readonly template: TextTemplate }
-  | { readonly kind: "rich"; readonly runs: readonly { readonly properties: string; readonly template: TextTemplate }[] };
+  | {
+      readonly kind: "rich";
+      readonly runs: readonly { readonly properties: string; readonly template: TextTemplate }[];
+    };
 
 export interface TemplateCell {
   readonly column: number;
@@ -68,7 +82,15 @@ export function readTemplateSheet(workbook: Workbook, info: SheetInfo, index: nu
     return { row: number, attributes: otherAttributes(row, ["r"]), cells };
   });
   const blocks = findBlocks(rows);
-  return { info, index, document, prefix, rows, blocks, hasMarks: rows.some((row) => row.cells.some((cell) => isMarked(cell.content))) };
+  return {
+    info,
+    index,
+    document,
+    prefix,
+    rows,
+    blocks,
+    hasMarks: rows.some((row) => row.cells.some((cell) => isMarked(cell.content))),
+  };
 }
 
 function isMarked(content: CellContent): boolean {
@@ -95,7 +117,8 @@ function findBlocks(rows: readonly TemplateRow[]): Block[] {
 
 function otherAttributes(element: XmlElement, without: readonly string[]): string {
   let written = "";
-  for (const match of element.open.matchAll(/\s([^\s=/>]+)\s*=\s*("[^"]*"|'[^']*')/g)) if (!without.includes(match[1])) written += ` ${match[1]}=${match[2]}`;
+  for (const match of element.open.matchAll(/\s([^\s=/>]+)\s*=\s*("[^"]*"|'[^']*')/g))
+    if (!without.includes(match[1])) written += ` ${match[1]}=${match[2]}`;
   return written;
 }
 
@@ -113,18 +136,31 @@ function readContent(cell: XmlElement, reading: Reading): CellContent {
   const stored = storedValue(cell, type, reading.workbook);
   const formula = cell.child("f");
   if (formula) return readFormula(cell, formula, type, stored, reading);
-  const item = type === "s" ? reading.strings[Number(cell.child("v")?.text)] : type === "inlineStr" ? cell.child("is") : undefined;
+  const item =
+    type === "s" ? reading.strings[Number(cell.child("v")?.text)] : type === "inlineStr" ? cell.child("is") : undefined;
   const text = typeof stored === "string" ? stored : "";
   if (hasMarks(text)) return readMarks(item, text, `${reading.where}, cell ${cellName(reading.row, reading.column)}`);
   const inner = cell.children.map((child) => (child.kind === "element" ? child.toString() : child.raw)).join("");
   return { kind: "raw", type, inner, value: stored };
 }
 
-function readFormula(cell: XmlElement, formula: XmlElement, type: string, stored: Scalar, reading: Reading): CellContent {
+function readFormula(
+  cell: XmlElement,
+  formula: XmlElement,
+  type: string,
+  stored: Scalar,
+  reading: Reading,
+): CellContent {
   const kind = formula.attr("t") ?? "normal";
   if (kind === "array" || kind === "dataTable") {
     const inner = cell.children.map((child) => (child.kind === "element" ? child.toString() : child.raw)).join("");
-    return { kind: "kept-formula", type, inner, value: stored, what: kind === "array" ? "an array formula" : "a data table" };
+    return {
+      kind: "kept-formula",
+      type,
+      inner,
+      value: stored,
+      what: kind === "array" ? "an array formula" : "a data table",
+    };
   }
   let source = formula.text;
   const id = formula.attr("si");
@@ -165,17 +201,22 @@ function itemText(item: XmlElement | undefined): string {
 
 function readMarks(item: XmlElement | undefined, text: string, where: string): CellContent {
   const pieces = cutMarks(text, where);
-  if (pieces.length === 1 && pieces[0].kind === "mark") return { kind: "value", field: parseMark(pieces[0].source, where) };
+  if (pieces.length === 1 && pieces[0].kind === "mark")
+    return { kind: "value", field: parseMark(pieces[0].source, where) };
   const runs = item?.elements("r") ?? [];
   if (runs.length < 2) return { kind: "text", template: parseTextTemplate(text, where) };
   const texts = gatherMarks(runs.map((run) => run.child("t")?.text ?? ""));
-  const filled = runs.map((run, index) => ({ properties: run.child("rPr")?.toString() ?? "", template: parseTextTemplate(texts[index], where) }));
+  const filled = runs.map((run, index) => ({
+    properties: run.child("rPr")?.toString() ?? "",
+    template: parseTextTemplate(texts[index], where),
+  }));
   return { kind: "rich", runs: filled.filter((run) => run.template.source !== "") };
 }
 
 function richStrings(workbook: Workbook): readonly XmlElement[] {
-  const part = workbook.package.relationships(workbook.part).find((relation) => relation.type === "sharedStrings")?.target;
+  const part = workbook.package
+    .relationships(workbook.part)
+    .find((relation) => relation.type === "sharedStrings")?.target;
   if (!part || !workbook.package.has(part)) return [];
   return workbook.package.getXml(part).elements("si");
 }
-

@@ -1,6 +1,6 @@
-import { type Finding } from "../common/index.js";
-import { type Field, type Scope } from "../expression/index.js";
-import { OoxmlPackage, relationshipsName, unescapeXml } from "../ooxml/index.js";
+import type { Finding } from "../common/index.js";
+import type { Field, Scope } from "../expression/index.js";
+import { type OoxmlPackage, relationshipsName, unescapeXml } from "../ooxml/index.js";
 import { openWorkbook, type Workbook, workbookFromPackage } from "../spreadsheet/index.js";
 import { hasMarks, parseTextTemplate, type TextTemplate } from "../template/index.js";
 import { BoundWorkbook } from "./fill.js";
@@ -20,7 +20,9 @@ export class WorkbookTemplate {
   static read(bytes: Uint8Array, where: string): WorkbookTemplate {
     const opened = openWorkbook(bytes, where);
     const workbook = workbookFromPackage(withoutCalculationChain(opened.package, opened.part));
-    const sheets = workbook.sheets.flatMap((info, index) => (info.kind === "worksheet" && workbook.package.has(info.part) ? [readTemplateSheet(workbook, info, index)] : []));
+    const sheets = workbook.sheets.flatMap((info, index) =>
+      info.kind === "worksheet" && workbook.package.has(info.part) ? [readTemplateSheet(workbook, info, index)] : [],
+    );
     const findings: Finding[] = [];
     const own = new Set([...workbook.sheets.map((sheet) => sheet.part), ...sharedStringParts(workbook), workbook.part]);
     const texts = workbook.package.names
@@ -31,7 +33,9 @@ export class WorkbookTemplate {
 
   /** Every field, with its place. */
   get fields(): readonly Field[] {
-    const inCells = this.sheets.flatMap((sheet) => sheet.rows.flatMap((row) => row.cells.flatMap((cell) => fieldsOf(cell.content))));
+    const inCells = this.sheets.flatMap((sheet) =>
+      sheet.rows.flatMap((row) => row.cells.flatMap((cell) => fieldsOf(cell.content))),
+    );
     return [...inCells, ...this.texts.flatMap((text) => text.template.fields)];
   }
 
@@ -49,11 +53,24 @@ function sharedStringParts(workbook: Workbook): string[] {
 }
 
 /** Marks in other parts have to stand in one piece of text; a mark broken by tags is told, and left. */
-function readTextPart(opened: OoxmlPackage, part: string, findings: Finding[]): { part: string; template: TextTemplate }[] {
+function readTextPart(
+  opened: OoxmlPackage,
+  part: string,
+  findings: Finding[],
+): { part: string; template: TextTemplate }[] {
   const source = opened.getText(part);
   const where = `${opened.where}, ${part}`;
-  if (/\{\{[^}]*<[^}]*\}\}/.test(source) || (source.match(/\{\{/g)?.length ?? 0) !== (source.match(/\}\}/g)?.length ?? 0)) {
-    findings.push({ code: "mark-not-filled", severity: "warn", where, what: "A mark in this part is broken by formatting and stays as it is.", advice: "Type the mark again in one go, without changing its looks in the middle." });
+  if (
+    /\{\{[^}]*<[^}]*\}\}/.test(source) ||
+    (source.match(/\{\{/g)?.length ?? 0) !== (source.match(/\}\}/g)?.length ?? 0)
+  ) {
+    findings.push({
+      code: "mark-not-filled",
+      severity: "warn",
+      where,
+      what: "A mark in this part is broken by formatting and stays as it is.",
+      advice: "Type the mark again in one go, without changing its looks in the middle.",
+    });
     return [];
   }
   const plain = source.replace(/\{\{([\s\S]*?)\}\}/g, (_, inner: string) => `{{${unescapeXml(inner)}}}`);
@@ -69,7 +86,12 @@ function withoutCalculationChain(opened: OoxmlPackage, workbookPart: string): Oo
     new Map([
       [chain.target, null],
       [relations, opened.getText(relations).replace(/<Relationship\b[^>]*\/calcChain"[^>]*\/>/, "")],
-      ["[Content_Types].xml", opened.getText("[Content_Types].xml").replace(new RegExp(`<Override\\b[^>]*PartName="/${chain.target.replace(/[.]/g, "\\.")}"[^>]*/>`), "")],
+      [
+        "[Content_Types].xml",
+        opened
+          .getText("[Content_Types].xml")
+          .replace(new RegExp(`<Override\\b[^>]*PartName="/${chain.target.replace(/[.]/g, "\\.")}"[^>]*/>`), ""),
+      ],
     ]),
   );
 }

@@ -1,7 +1,7 @@
 import { createHash, randomBytes, scrypt, timingSafeEqual } from "node:crypto";
 import { promisify } from "node:util";
 import { CorbixError } from "@corbix/core/common";
-import { type Database } from "../records/index.js";
+import type { Database } from "../records/index.js";
 
 const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number) => Promise<Buffer>;
 
@@ -31,14 +31,20 @@ function digest(token: string): string {
 }
 
 export async function addUser(database: Database, name: string, password: string): Promise<number> {
-  const [user] = await database.select<{ id: number }>("INSERT INTO users (name, password) VALUES ($1, $2) ON CONFLICT (name) DO UPDATE SET password = excluded.password RETURNING id", [name, await hashPassword(password)]);
+  const [user] = await database.select<{ id: number }>(
+    "INSERT INTO users (name, password) VALUES ($1, $2) ON CONFLICT (name) DO UPDATE SET password = excluded.password RETURNING id",
+    [name, await hashPassword(password)],
+  );
   return user.id;
 }
 
 /** A new token of a user; sessions end by themselves, those of clients do not. */
 export async function addToken(database: Database, userId: number, kind: "session" | "client"): Promise<string> {
   const token = randomBytes(24).toString("base64url");
-  await database.execute("INSERT INTO tokens (user_id, digest, kind, expires_at) VALUES ($1, $2, $3, CASE WHEN $3 = 'session' THEN now() + $4 * interval '1 day' END)", [userId, digest(token), kind, SESSION_DAYS]);
+  await database.execute(
+    "INSERT INTO tokens (user_id, digest, kind, expires_at) VALUES ($1, $2, $3, CASE WHEN $3 = 'session' THEN now() + $4 * interval '1 day' END)",
+    [userId, digest(token), kind, SESSION_DAYS],
+  );
   return token;
 }
 
@@ -48,7 +54,10 @@ export async function removeToken(database: Database, token: string): Promise<vo
 
 /** Whose token it is. */
 export async function maybeUser(database: Database, token: string): Promise<User | undefined> {
-  const [user] = await database.select<User>("SELECT users.id, users.name FROM tokens JOIN users ON users.id = tokens.user_id WHERE digest = $1 AND (expires_at IS NULL OR expires_at > now())", [digest(token)]);
+  const [user] = await database.select<User>(
+    "SELECT users.id, users.name FROM tokens JOIN users ON users.id = tokens.user_id WHERE digest = $1 AND (expires_at IS NULL OR expires_at > now())",
+    [digest(token)],
+  );
   return user;
 }
 
@@ -66,8 +75,12 @@ export class SignIn {
     const time = this.now().getTime();
     const failed = this.failures.get(address);
     const recent = failed && time - failed.since < 60_000 ? failed : { count: 0, since: time };
-    if (recent.count >= MAX_FAILURES) throw new CorbixError("NOT_SIGNED_IN", "Cannot sign in: too many attempts.", { advice: "Wait a minute." });
-    const [user] = await this.database.select<User & { password: string }>("SELECT id, name, password FROM users WHERE name = $1", [name]);
+    if (recent.count >= MAX_FAILURES)
+      throw new CorbixError("NOT_SIGNED_IN", "Cannot sign in: too many attempts.", { advice: "Wait a minute." });
+    const [user] = await this.database.select<User & { password: string }>(
+      "SELECT id, name, password FROM users WHERE name = $1",
+      [name],
+    );
     // The same work is done for an unknown name, so that time does not tell which names there are.
     const matches = await isPassword(password, user?.password ?? NOBODY);
     if (user && matches) {
@@ -75,7 +88,9 @@ export class SignIn {
       return { id: user.id, name: user.name };
     }
     this.failures.set(address, { ...recent, count: recent.count + 1 });
-    throw new CorbixError("NOT_SIGNED_IN", "Cannot sign in: name or password is wrong.", { advice: "The first sign-in is printed by npm start." });
+    throw new CorbixError("NOT_SIGNED_IN", "Cannot sign in: name or password is wrong.", {
+      advice: "The first sign-in is printed by npm start.",
+    });
   }
 }
 

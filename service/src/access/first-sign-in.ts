@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
-import { type Database } from "../records/index.js";
+import type { Database } from "../records/index.js";
 import { addToken, addUser } from "./access.js";
 
 export interface FirstSignIn {

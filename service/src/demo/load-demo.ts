@@ -4,7 +4,7 @@ import { sha256 } from "@corbix/core/common";
 import { readRecipients } from "@corbix/core/recipients";
 import { loadTable } from "@corbix/core/table";
 import { noteAction } from "../actions.js";
-import { type Context } from "../context.js";
+import type { Context } from "../context.js";
 import { addReport, addTemplate, setRecipients } from "../library.js";
 import { addEdition } from "../records/index.js";
 
@@ -15,10 +15,23 @@ export async function loadDemo(context: Context, folder: string): Promise<boolea
   const by = "demo";
   const master = "visits-2026.xlsx";
   const bytes = await readFile(join(folder, master));
-  await addEdition(context.database, { dataset: "visits", origin: master, bytes, loaded: loadTable(bytes, master), by });
+  await addEdition(context.database, {
+    dataset: "visits",
+    origin: master,
+    bytes,
+    loaded: loadTable(bytes, master),
+    by,
+  });
   const list = await readFile(join(folder, "recipients.csv"));
-  await setRecipients(context, "recipients.csv", sha256(list), readRecipients(loadTable(list, "recipients.csv").table, "recipients.csv"), by);
-  for (const name of (await readdir(join(folder, "templates"))).sort()) await addTemplate(context, name, await readFile(join(folder, "templates", name)), by);
+  await setRecipients(
+    context,
+    "recipients.csv",
+    sha256(list),
+    readRecipients(loadTable(list, "recipients.csv").table, "recipients.csv"),
+    by,
+  );
+  for (const name of (await readdir(join(folder, "templates"))).sort())
+    await addTemplate(context, name, await readFile(join(folder, "templates", name)), by);
   await addReport(context, await readFile(join(folder, "site-statement.yaml"), "utf8"), by);
   await noteAction(context.database, by, "demo loaded", master);
   return true;

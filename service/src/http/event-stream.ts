@@ -1,5 +1,5 @@
-import { type Request, type Response } from "express";
-import { type Context } from "../context.js";
+import type { Request, Response } from "express";
+import type { Context } from "../context.js";
 import { CHANNEL } from "../events.js";
 
 /** A comment is sent so often, so that proxies keep the line open. */
@@ -22,7 +22,11 @@ export async function openEventStreams(context: Context): Promise<() => Promise<
 
 /** Server-sent events (HTML living standard, 9.2): one `data` line of JSON per event. */
 export function eventStream(context: Context, request: Request, response: Response): void {
-  response.writeHead(200, { "Content-Type": "text/event-stream", "Cache-Control": "no-store", Connection: "keep-alive" });
+  response.writeHead(200, {
+    "Content-Type": "text/event-stream",
+    "Cache-Control": "no-store",
+    Connection: "keep-alive",
+  });
   response.write("retry: 1000\n\n");
   const viewers = VIEWERS.get(context);
   viewers?.add(response);

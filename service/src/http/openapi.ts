@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { type Route } from "./route.js";
+import type { Route } from "./route.js";
 
 /** The OpenAPI 3.1 document of the routes, made from the same schemas that check the calls. */
 export function openApiDocument(routes: readonly Route[]): object {
@@ -10,7 +10,11 @@ export function openApiDocument(routes: readonly Route[]): object {
   }
   return {
     openapi: "3.1.0",
-    info: { title: "Corbix", version: "0.1.0", description: "Each their own part of one table: split, fill, render, send, prove." },
+    info: {
+      title: "Corbix",
+      version: "0.1.0",
+      description: "Each their own part of one table: split, fill, render, send, prove.",
+    },
     servers: [{ url: "/" }],
     components: {
       securitySchemes: { token: { type: "http", scheme: "bearer" } },
@@ -42,8 +46,17 @@ function operation(route: Route): object {
     ...(parameters.length > 0 ? { parameters } : {}),
     ...(route.body ? { requestBody: { required: true, content: bodyContent(route.body) } } : {}),
     responses: {
-      200: { description: "Done", content: typeof route.answer === "string" ? { [route.answer]: {} } : { "application/json": { schema: jsonSchema(route.answer) } } },
-      default: { description: "What went wrong, where, and what to do", content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } } },
+      200: {
+        description: "Done",
+        content:
+          typeof route.answer === "string"
+            ? { [route.answer]: {} }
+            : { "application/json": { schema: jsonSchema(route.answer) } },
+      },
+      default: {
+        description: "What went wrong, where, and what to do",
+        content: { "application/problem+json": { schema: { $ref: "#/components/schemas/Problem" } } },
+      },
     },
   };
 }
@@ -63,6 +76,9 @@ function parameterList(schema: z.ZodObject | undefined, place: "path" | "query")
 }
 
 function jsonSchema(schema: z.ZodType): object {
-  const { $schema: _, ...rest } = z.toJSONSchema(schema, { io: "input", unrepresentable: "any" }) as Record<string, unknown>;
+  const { $schema: _, ...rest } = z.toJSONSchema(schema, { io: "input", unrepresentable: "any" }) as Record<
+    string,
+    unknown
+  >;
   return rest;
 }

@@ -1,7 +1,7 @@
-import { type Request, type Response } from "express";
-import { type z } from "zod";
-import { type User } from "../access/access.js";
-import { type Context } from "../context.js";
+import type { Request, Response } from "express";
+import type { z } from "zod";
+import type { User } from "../access/access.js";
+import type { Context } from "../context.js";
 
 /** What a handler gets: everything checked, nothing raw. */
 export interface Call<Params, Query, Body> {
@@ -37,7 +37,11 @@ type Shape<T> = T extends z.ZodType ? z.output<T> : undefined;
 type BodyOf<T> = T extends "bytes" ? Buffer : T extends "text" ? string : Shape<T>;
 
 /** Declares a route with the types of its parts following from their schemas. A handler that gives `undefined` has answered itself. */
-export function route<P extends z.ZodObject | undefined = undefined, Q extends z.ZodObject | undefined = undefined, B extends z.ZodType | "bytes" | "text" | undefined = undefined>(
+export function route<
+  P extends z.ZodObject | undefined = undefined,
+  Q extends z.ZodObject | undefined = undefined,
+  B extends z.ZodType | "bytes" | "text" | undefined = undefined,
+>(
   method: Method,
   path: string,
   spec: {
@@ -51,5 +55,16 @@ export function route<P extends z.ZodObject | undefined = undefined, Q extends z
     readonly handle: (call: Call<Shape<P>, Shape<Q>, BodyOf<B>>) => Promise<unknown>;
   },
 ): Route {
-  return { method, path, params: spec.params, query: spec.query, body: spec.body, answer: spec.answer, summary: spec.summary, tag: spec.tag, isOpen: spec.isOpen ?? false, handle: spec.handle as Route["handle"] };
+  return {
+    method,
+    path,
+    params: spec.params,
+    query: spec.query,
+    body: spec.body,
+    answer: spec.answer,
+    summary: spec.summary,
+    tag: spec.tag,
+    isOpen: spec.isOpen ?? false,
+    handle: spec.handle as Route["handle"],
+  };
 }

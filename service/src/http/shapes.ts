@@ -14,7 +14,10 @@ export const finding = z.object({
   count: z.number().optional(),
 });
 
-export const column = z.object({ name: z.string(), type: z.enum(["text", "number", "date", "datetime", "time", "boolean"]) });
+export const column = z.object({
+  name: z.string(),
+  type: z.enum(["text", "number", "date", "datetime", "time", "boolean"]),
+});
 export const cell = z.union([z.string(), z.number(), z.boolean(), z.null()]);
 
 export const edition = z.object({

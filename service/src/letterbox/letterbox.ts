@@ -2,7 +2,7 @@ import { once } from "node:events";
 import { CorbixError } from "@corbix/core/common";
 import { simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
-import { type Context } from "../context.js";
+import type { Context } from "../context.js";
 import { announce } from "../events.js";
 
 export interface Letterbox {
@@ -29,7 +29,8 @@ export async function openLetterbox(context: Pick<Context, "database" | "log">, 
         const to = session.envelope.rcptTo.map((recipient) => recipient.address);
         keep(context, Buffer.concat(chunks), from, to).then(
           (id) => done(null, `kept as letter ${id}`),
-          (error: Error) => done(Object.assign(new Error(`451 cannot keep the message: ${error.message}`), { responseCode: 451 })),
+          (error: Error) =>
+            done(Object.assign(new Error(`451 cannot keep the message: ${error.message}`), { responseCode: 451 })),
         );
       });
     },
@@ -37,7 +38,11 @@ export async function openLetterbox(context: Pick<Context, "database" | "log">, 
   server.on("error", (error) => context.log.warn({ error: error.message }, "letterbox"));
   const listening = server.listen(port, "127.0.0.1");
   await once(listening, "listening").catch((cause: NodeJS.ErrnoException) => {
-    throw new CorbixError("PORT_TAKEN", `Cannot open the letterbox on port ${port}: ${cause.code === "EADDRINUSE" ? "another program uses it" : cause.message}.`, { where: "CORBIX_LETTERBOX_PORT", advice: "Set another port.", cause });
+    throw new CorbixError(
+      "PORT_TAKEN",
+      `Cannot open the letterbox on port ${port}: ${cause.code === "EADDRINUSE" ? "another program uses it" : cause.message}.`,
+      { where: "CORBIX_LETTERBOX_PORT", advice: "Set another port.", cause },
+    );
   });
   const address = listening.address();
   return {
@@ -46,7 +51,12 @@ export async function openLetterbox(context: Pick<Context, "database" | "log">, 
   };
 }
 
-async function keep(context: Pick<Context, "database">, raw: Buffer, mailFrom: string, rcptTo: readonly string[]): Promise<string> {
+async function keep(
+  context: Pick<Context, "database">,
+  raw: Buffer,
+  mailFrom: string,
+  rcptTo: readonly string[],
+): Promise<string> {
   const mail = await simpleParser(raw, { skipHtmlToText: true, skipTextToHtml: true });
   const letter = await context.database.models.Letter.create({
     mailFrom,

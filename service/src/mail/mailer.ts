@@ -1,5 +1,5 @@
 import { createTransport } from "nodemailer";
-import { type Settings } from "../settings.js";
+import type { Settings } from "../settings.js";
 
 export interface OutgoingMail {
   readonly from: string;
@@ -13,7 +13,11 @@ export interface OutgoingMail {
   readonly messageId: string;
   readonly importance: "low" | "normal" | "high";
   readonly headers: Readonly<Record<string, string>>;
-  readonly attachments: readonly { readonly filename: string; readonly content: Uint8Array; readonly contentType: string }[];
+  readonly attachments: readonly {
+    readonly filename: string;
+    readonly content: Uint8Array;
+    readonly contentType: string;
+  }[];
 }
 
 export interface Mailbox {
@@ -42,9 +46,16 @@ const SILENCE_MS = 60_000;
 /** The mail server of the settings, or the letterbox. */
 export function smtpMailer(settings: Settings): Mailer {
   const url = settings.mailUrl ?? `smtp://127.0.0.1:${settings.letterboxPort}`;
-  const transport = createTransport(
-    { url, pool: true, maxConnections: MAX_CONNECTIONS, maxMessages: Number.POSITIVE_INFINITY, socketTimeout: SILENCE_MS, connectionTimeout: 10_000, disableFileAccess: true, disableUrlAccess: true } as Parameters<typeof createTransport>[0],
-  );
+  const transport = createTransport({
+    url,
+    pool: true,
+    maxConnections: MAX_CONNECTIONS,
+    maxMessages: Number.POSITIVE_INFINITY,
+    socketTimeout: SILENCE_MS,
+    connectionTimeout: 10_000,
+    disableFileAccess: true,
+    disableUrlAccess: true,
+  } as Parameters<typeof createTransport>[0]);
   return {
     close: () => transport.close(),
     send: async (mail) => {
@@ -61,9 +72,16 @@ export function smtpMailer(settings: Settings): Mailer {
           messageId: mail.messageId,
           priority: mail.importance,
           headers: { ...mail.headers },
-          attachments: mail.attachments.map((attachment) => ({ ...attachment, content: Buffer.from(attachment.content) })),
+          attachments: mail.attachments.map((attachment) => ({
+            ...attachment,
+            content: Buffer.from(attachment.content),
+          })),
         })) as { response?: string; rejected?: readonly (string | { address: string })[] };
-        return { kind: "sent", response: info.response ?? "", rejected: (info.rejected ?? []).map((one) => (typeof one === "string" ? one : one.address)) };
+        return {
+          kind: "sent",
+          response: info.response ?? "",
+          rejected: (info.rejected ?? []).map((one) => (typeof one === "string" ? one : one.address)),
+        };
       } catch (error) {
         return judge(error as SmtpError);
       }
@@ -90,6 +108,12 @@ function judge(error: SmtpError): Outcome {
     return { kind: error.responseCode >= 500 ? "refused" : "later", response };
   }
   if (error.code === "EENVELOPE" || error.code === "EMESSAGE") return { kind: "refused", response };
-  const beforeData = error.code === "EDNS" || error.code === "EAUTH" || error.code === "ETLS" || error.command === "CONN" || error.command === "API" || /ECONNREFUSED/.test(error.message);
+  const beforeData =
+    error.code === "EDNS" ||
+    error.code === "EAUTH" ||
+    error.code === "ETLS" ||
+    error.command === "CONN" ||
+    error.command === "API" ||
+    /ECONNREFUSED/.test(error.message);
   return { kind: beforeData ? "later" : "unsure", response };
 }

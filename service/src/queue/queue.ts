@@ -1,5 +1,5 @@
 import PgBoss from "pg-boss";
-import { type Database } from "../records/index.js";
+import type { Database } from "../records/index.js";
 
 /** Kinds of background work, the most urgent first. */
 export const QUEUES = ["deliver", "prove", "plan", "make"] as const;
@@ -20,7 +20,11 @@ export interface FoundJob {
 }
 
 export interface Queue {
-  readonly send: (name: QueueName, job: Job, options?: { readonly afterSeconds?: number; readonly once?: string }) => Promise<void>;
+  readonly send: (
+    name: QueueName,
+    job: Job,
+    options?: { readonly afterSeconds?: number; readonly once?: string },
+  ) => Promise<void>;
   /** The next job of any kind, most urgent first; `undefined` where there is none. */
   readonly next: () => Promise<FoundJob | undefined>;
   readonly complete: (name: QueueName, id: string) => Promise<void>;
@@ -45,11 +49,22 @@ export async function openQueue(database: Database, options: { readonly supervis
   boss.on("error", () => {});
   await boss.start();
   if (options.supervise) {
-    for (const name of QUEUES) await boss.createQueue(name, { name, policy: "standard", retryLimit: RETRIES, retryDelay: 1, retryBackoff: true, expireInSeconds: EXPIRE_SECONDS });
+    for (const name of QUEUES)
+      await boss.createQueue(name, {
+        name,
+        policy: "standard",
+        retryLimit: RETRIES,
+        retryDelay: 1,
+        retryBackoff: true,
+        expireInSeconds: EXPIRE_SECONDS,
+      });
   }
   return {
     send: async (name, job, { afterSeconds, once } = {}) => {
-      await boss.send(name, job, { ...(afterSeconds ? { startAfter: afterSeconds } : {}), ...(once ? { singletonKey: once, singletonSeconds: 5 } : {}) });
+      await boss.send(name, job, {
+        ...(afterSeconds ? { startAfter: afterSeconds } : {}),
+        ...(once ? { singletonKey: once, singletonSeconds: 5 } : {}),
+      });
     },
     next: async () => {
       for (const name of QUEUES) {

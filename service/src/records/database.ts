@@ -1,14 +1,18 @@
 import { CorbixError } from "@corbix/core/common";
 import { type QueryOptionsWithType, QueryTypes, Sequelize, type Transaction } from "sequelize";
-import { type Models, defineModels } from "./models.js";
 import { migrate } from "./migrate.js";
+import { defineModels, type Models } from "./models.js";
 
 /** The database with its models: the only way the service reaches PostgreSQL. */
 export interface Database {
   readonly sequelize: Sequelize;
   readonly models: Models;
   /** Rows of a query; `bind` are the values of $1, $2, … */
-  readonly select: <T extends object>(sql: string, bind?: readonly unknown[], transaction?: Transaction) => Promise<T[]>;
+  readonly select: <T extends object>(
+    sql: string,
+    bind?: readonly unknown[],
+    transaction?: Transaction,
+  ) => Promise<T[]>;
   readonly execute: (sql: string, bind?: readonly unknown[], transaction?: Transaction) => Promise<number>;
   readonly transaction: <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>;
   /** A raw client of the pool, for the queue, whose statements come ready made. */
@@ -29,13 +33,24 @@ interface Pool {
 }
 
 /** Connects and, if asked, migrates. Throws `DATABASE_UNREACHABLE`. */
-export async function openDatabase(url: string, options: { readonly migrate: boolean; readonly pool?: number }): Promise<Database> {
-  const sequelize = new Sequelize(url, { dialect: "postgres", logging: false, pool: { max: options.pool ?? 10, idle: 60_000, acquire: 30_000 } });
+export async function openDatabase(
+  url: string,
+  options: { readonly migrate: boolean; readonly pool?: number },
+): Promise<Database> {
+  const sequelize = new Sequelize(url, {
+    dialect: "postgres",
+    logging: false,
+    pool: { max: options.pool ?? 10, idle: 60_000, acquire: 30_000 },
+  });
   try {
     await sequelize.authenticate();
   } catch (cause) {
     await sequelize.close().catch(() => {});
-    throw new CorbixError("DATABASE_UNREACHABLE", `Cannot reach the database: ${(cause as Error).message}.`, { where: hideSecret(url), advice: "See that PostgreSQL runs there and that name and password are right.", cause });
+    throw new CorbixError("DATABASE_UNREACHABLE", `Cannot reach the database: ${(cause as Error).message}.`, {
+      where: hideSecret(url),
+      advice: "See that PostgreSQL runs there and that name and password are right.",
+      cause,
+    });
   }
   if (options.migrate) await migrate(sequelize);
   const pool = (sequelize as unknown as { connectionManager: Pool }).connectionManager;
@@ -44,9 +59,17 @@ export async function openDatabase(url: string, options: { readonly migrate: boo
     sequelize,
     models: defineModels(sequelize),
     select: <T extends object>(sql: string, bind: readonly unknown[] = query.bind, transaction?: Transaction) =>
-      sequelize.query<T>(sql, { bind: [...bind], type: QueryTypes.SELECT, ...(transaction ? { transaction } : {}) } as QueryOptionsWithType<QueryTypes.SELECT>),
+      sequelize.query<T>(sql, {
+        bind: [...bind],
+        type: QueryTypes.SELECT,
+        ...(transaction ? { transaction } : {}),
+      } as QueryOptionsWithType<QueryTypes.SELECT>),
     execute: async (sql, bind = query.bind, transaction) => {
-      const [, count] = await sequelize.query(sql, { bind: [...bind], type: QueryTypes.UPDATE, ...(transaction ? { transaction } : {}) });
+      const [, count] = await sequelize.query(sql, {
+        bind: [...bind],
+        type: QueryTypes.UPDATE,
+        ...(transaction ? { transaction } : {}),
+      });
       return count as number;
     },
     transaction: (work) => sequelize.transaction(work),

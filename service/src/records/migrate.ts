@@ -1,4 +1,4 @@
-import { type Sequelize } from "sequelize";
+import type { Sequelize } from "sequelize";
 import { SequelizeStorage, Umzug } from "umzug";
 import { MIGRATIONS } from "./migrations/index.js";
 

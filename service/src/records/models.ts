@@ -1,9 +1,9 @@
-import { type Finding } from "@corbix/core/common";
-import { type Envelope } from "@corbix/core/message";
-import { type Recipient } from "@corbix/core/recipients";
-import { type Report } from "@corbix/core/report";
-import { type ControlTotal, type FileKind, type PlannedFile, type Proof } from "@corbix/core/run";
-import { type ColumnInfo } from "@corbix/core/table";
+import type { Finding } from "@corbix/core/common";
+import type { Envelope } from "@corbix/core/message";
+import type { Recipient } from "@corbix/core/recipients";
+import type { Report } from "@corbix/core/report";
+import type { ControlTotal, FileKind, PlannedFile, Proof } from "@corbix/core/run";
+import type { ColumnInfo } from "@corbix/core/table";
 import { DataTypes, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from "sequelize";
 
 export interface DatasetRow {
@@ -34,7 +34,12 @@ export interface EditionChunkRow {
   firstRow: number;
   rowCount: number;
   /** For each column lowest and highest value, number of distinct values and of blanks. */
-  stats: readonly { readonly min: unknown; readonly max: unknown; readonly distinct: number; readonly blanks: number }[];
+  stats: readonly {
+    readonly min: unknown;
+    readonly max: unknown;
+    readonly distinct: number;
+    readonly blanks: number;
+  }[];
   /** Deflated JSON: `{ rowNumbers, columns }`. */
   data: Buffer;
 }
@@ -203,18 +208,149 @@ const now = (): object => ({ type: DataTypes.DATE, defaultValue: DataTypes.NOW }
 /** The shape of each table; migrations make them, these only name their columns. */
 export function defineModels(sequelize: Sequelize): Models {
   const table = <Row extends object>(tableName: string, attributes: Record<keyof Row & string, unknown>): Table<Row> =>
-    sequelize.define(tableName, attributes as ModelAttributes<Model<Row, Partial<Row>>>, { tableName, timestamps: false, underscored: true }) as Table<Row>;
+    sequelize.define(tableName, attributes as ModelAttributes<Model<Row, Partial<Row>>>, {
+      tableName,
+      timestamps: false,
+      underscored: true,
+    }) as Table<Row>;
   return {
     Dataset: table<DatasetRow>("datasets", { id: id(), name: text, createdAt: now() }),
-    Edition: table<EditionRow>("editions", { id: id(), datasetId: int, number: int, origin: text, sha256: text, rowCount: int, columns: json, reading: json, headerRow: int, leftOut: json, findings: json, createdBy: text, createdAt: now() }),
-    EditionChunk: table<EditionChunkRow>("edition_chunks", { editionId: { type: int, primaryKey: true }, number: { type: int, primaryKey: true }, firstRow: int, rowCount: int, stats: json, data: DataTypes.BLOB }),
-    RecipientList: table<RecipientListRow>("recipient_lists", { id: id(), origin: text, sha256: text, recipients: json, findings: json, createdBy: text, createdAt: now() }),
-    TemplateVersion: table<TemplateVersionRow>("template_versions", { id: id(), name: text, number: int, sha256: text, size: int, createdBy: text, createdAt: now() }),
-    ReportVersion: table<ReportVersionRow>("report_versions", { id: id(), name: text, number: int, source: text, definition: json, createdBy: text, createdAt: now() }),
-    Run: table<RunRow>("runs", { id: { type: text, primaryKey: true }, report: text, reportVersion: int, period: text, state: text, editionId: int, editions: json, recipientListId: int, templates: json, runDate: int, rehearsalTo: text, onlyGroups: json, againReason: text, columns: json, plan: json, proof: json, error: json, parcelCount: int, startedBy: text, releasedBy: text, createdAt: now(), touchedAt: now(), releasedAt: time, finishedAt: time }),
-    Parcel: table<ParcelRow>("parcels", { id: bigId(), runId: text, number: int, groupKey: text, label: text, rowCount: int, rowsDigest: text, recipients: json, planned: json, attachments: json, totals: json, lines: DataTypes.BLOB, state: text, error: json, findings: json }),
-    File: table<FileRow>("files", { id: bigId(), runId: text, parcelId: DataTypes.BIGINT, file: text, kind: text, path: text, sha256: text, size: int, pages: int, groupKey: text, rowsDigest: text, provenance: json, createdAt: now() }),
-    Message: table<MessageRow>("messages", { id: bigId(), runId: text, parcelId: DataTypes.BIGINT, groupKey: text, subject: text, html: text, text, envelope: json, messageId: text, state: text, attempts: int, response: text, notBefore: time, worker: text, sentAt: time, touchedAt: now() }),
-    Letter: table<LetterRow>("letters", { id: bigId(), receivedAt: now(), mailFrom: text, rcptTo: json, subject: text, messageId: text, size: int, attachments: int, raw: DataTypes.BLOB }),
+    Edition: table<EditionRow>("editions", {
+      id: id(),
+      datasetId: int,
+      number: int,
+      origin: text,
+      sha256: text,
+      rowCount: int,
+      columns: json,
+      reading: json,
+      headerRow: int,
+      leftOut: json,
+      findings: json,
+      createdBy: text,
+      createdAt: now(),
+    }),
+    EditionChunk: table<EditionChunkRow>("edition_chunks", {
+      editionId: { type: int, primaryKey: true },
+      number: { type: int, primaryKey: true },
+      firstRow: int,
+      rowCount: int,
+      stats: json,
+      data: DataTypes.BLOB,
+    }),
+    RecipientList: table<RecipientListRow>("recipient_lists", {
+      id: id(),
+      origin: text,
+      sha256: text,
+      recipients: json,
+      findings: json,
+      createdBy: text,
+      createdAt: now(),
+    }),
+    TemplateVersion: table<TemplateVersionRow>("template_versions", {
+      id: id(),
+      name: text,
+      number: int,
+      sha256: text,
+      size: int,
+      createdBy: text,
+      createdAt: now(),
+    }),
+    ReportVersion: table<ReportVersionRow>("report_versions", {
+      id: id(),
+      name: text,
+      number: int,
+      source: text,
+      definition: json,
+      createdBy: text,
+      createdAt: now(),
+    }),
+    Run: table<RunRow>("runs", {
+      id: { type: text, primaryKey: true },
+      report: text,
+      reportVersion: int,
+      period: text,
+      state: text,
+      editionId: int,
+      editions: json,
+      recipientListId: int,
+      templates: json,
+      runDate: int,
+      rehearsalTo: text,
+      onlyGroups: json,
+      againReason: text,
+      columns: json,
+      plan: json,
+      proof: json,
+      error: json,
+      parcelCount: int,
+      startedBy: text,
+      releasedBy: text,
+      createdAt: now(),
+      touchedAt: now(),
+      releasedAt: time,
+      finishedAt: time,
+    }),
+    Parcel: table<ParcelRow>("parcels", {
+      id: bigId(),
+      runId: text,
+      number: int,
+      groupKey: text,
+      label: text,
+      rowCount: int,
+      rowsDigest: text,
+      recipients: json,
+      planned: json,
+      attachments: json,
+      totals: json,
+      lines: DataTypes.BLOB,
+      state: text,
+      error: json,
+      findings: json,
+    }),
+    File: table<FileRow>("files", {
+      id: bigId(),
+      runId: text,
+      parcelId: DataTypes.BIGINT,
+      file: text,
+      kind: text,
+      path: text,
+      sha256: text,
+      size: int,
+      pages: int,
+      groupKey: text,
+      rowsDigest: text,
+      provenance: json,
+      createdAt: now(),
+    }),
+    Message: table<MessageRow>("messages", {
+      id: bigId(),
+      runId: text,
+      parcelId: DataTypes.BIGINT,
+      groupKey: text,
+      subject: text,
+      html: text,
+      text,
+      envelope: json,
+      messageId: text,
+      state: text,
+      attempts: int,
+      response: text,
+      notBefore: time,
+      worker: text,
+      sentAt: time,
+      touchedAt: now(),
+    }),
+    Letter: table<LetterRow>("letters", {
+      id: bigId(),
+      receivedAt: now(),
+      mailFrom: text,
+      rcptTo: json,
+      subject: text,
+      messageId: text,
+      size: int,
+      attachments: int,
+      raw: DataTypes.BLOB,
+    }),
   };
 }

@@ -1,5 +1,5 @@
 import { deflateSync, inflateSync } from "node:zlib";
-import { type Cell, type ColumnInfo, type Table } from "@corbix/core/table";
+import type { Cell, ColumnInfo, Table } from "@corbix/core/table";
 
 /** Rows a chunk of an edition holds: a group's rows are found by reading few of them, and each is packed well. */
 export const CHUNK_ROWS = 4096;

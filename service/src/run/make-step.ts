@@ -1,8 +1,8 @@
 import { CorbixError } from "@corbix/core/common";
 import { type ComposedMessage, envelopeOf, messageId } from "@corbix/core/message";
-import { type Report } from "@corbix/core/report";
+import type { Report } from "@corbix/core/report";
 import { groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest } from "@corbix/core/run";
-import { type Context } from "../context.js";
+import type { Context } from "../context.js";
 import { type ParcelRow, type RunRow, unpackTable } from "../records/index.js";
 import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun, touchRun } from "./run-records.js";
 
@@ -20,11 +20,17 @@ export async function makeStep(context: Context, runId: string, ids: readonly st
       await makeParcel(context, { run, report, maker, facts, parcel });
     } catch (error) {
       if (!(error instanceof CorbixError) || error.code === "FILE_MISSING") throw error;
-      await context.database.models.Parcel.update({ state: "failed", error: errorFacts(error) }, { where: { id, state: "planned" } });
+      await context.database.models.Parcel.update(
+        { state: "failed", error: errorFacts(error) },
+        { where: { id, state: "planned" } },
+      );
     }
   }
   await touchRun(context, runId);
-  const [{ left }] = await context.database.select<{ left: number }>("SELECT count(*)::int AS left FROM parcels WHERE run_id = $1 AND state = 'planned'", [runId]);
+  const [{ left }] = await context.database.select<{ left: number }>(
+    "SELECT count(*)::int AS left FROM parcels WHERE run_id = $1 AND state = 'planned'",
+    [runId],
+  );
   if (left === 0) await context.queue.send("prove", { run: runId }, { once: runId });
 }
 
@@ -45,9 +51,14 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const env = groupEnv(table, group, { number: parcel.number, count: run.parcelCount }, parcel.recipients, facts);
   const made = maker.make(env, [...new Set(parcel.planned.map((file) => file.file))], context.fonts(), facts);
   const message = maker.message && parcel.recipients.length > 0 ? maker.message.compose(env) : undefined;
-  const stored = await Promise.all(made.files.map(async (file) => ({ file, sha256: await context.store.put(file.bytes) })));
+  const stored = await Promise.all(
+    made.files.map(async (file) => ({ file, sha256: await context.store.put(file.bytes) })),
+  );
   await context.database.transaction(async (transaction) => {
-    const [count] = await context.database.models.Parcel.update({ state: "made", findings: made.findings }, { where: { id: parcel.id, state: "planned" }, transaction });
+    const [count] = await context.database.models.Parcel.update(
+      { state: "made", findings: made.findings },
+      { where: { id: parcel.id, state: "planned" }, transaction },
+    );
     if (count === 0) return;
     await context.database.models.File.bulkCreate(
       stored.map(({ file, sha256 }) => ({ ...fileRow(making, file), sha256, rowsDigest: digest })),
@@ -69,7 +80,17 @@ function fileRow({ run, report, parcel }: Making, file: MadeFile) {
     size: file.bytes.length,
     pages: file.pages ?? null,
     groupKey: parcel.groupKey,
-    provenance: { run: run.id, report: run.report, reportVersion: run.reportVersion, period: run.period, group: parcel.groupKey, editions: run.editions, template, templateSha256: run.templates[template], rowsDigest: parcel.rowsDigest },
+    provenance: {
+      run: run.id,
+      report: run.report,
+      reportVersion: run.reportVersion,
+      period: run.period,
+      group: parcel.groupKey,
+      editions: run.editions,
+      template,
+      templateSha256: run.templates[template],
+      rowsDigest: parcel.rowsDigest,
+    },
   };
 }
 
@@ -81,7 +102,15 @@ function messageRow(context: Context, { run, parcel }: Making, message: Composed
     ...message,
     envelope: envelopeOf(parcel.recipients),
     // A rehearsal's message is another one than the delivery's, so it has an identity of its own.
-    messageId: messageId({ report: run.rehearsalTo ? `rehearsal ${run.id}` : run.report, period: run.period, group: parcel.groupKey, attempt: 1 }, context.settings.mailDomain),
+    messageId: messageId(
+      {
+        report: run.rehearsalTo ? `rehearsal ${run.id}` : run.report,
+        period: run.period,
+        group: parcel.groupKey,
+        attempt: 1,
+      },
+      context.settings.mailDomain,
+    ),
     state: "held" as const,
   };
 }

@@ -1,9 +1,9 @@
 import { CorbixError } from "@corbix/core/common";
 import { planRun } from "@corbix/core/run";
-import { takeRows, type Table } from "@corbix/core/table";
-import { type Context } from "../context.js";
+import { type Table, takeRows } from "@corbix/core/table";
+import type { Context } from "../context.js";
 import { templateBytes } from "../library.js";
-import { getEdition, packTable, readEdition, type RecipientListRow, type RunRow } from "../records/index.js";
+import { getEdition, packTable, type RecipientListRow, type RunRow, readEdition } from "../records/index.js";
 import { errorFacts, factsOfRun, getRun, moveRun, reportOfRun } from "./run-records.js";
 
 /** Parcels that one job makes: enough to share what is read, few enough to spread over the workers. */
@@ -25,8 +25,14 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
   const { database } = context;
   const report = await reportOfRun(context, run);
   const tables = new Map<string, Table>();
-  for (const [name, number] of Object.entries(run.editions)) tables.set(name, await readEdition(database, await getEdition(database, name, number)));
-  const list = run.recipientListId === null ? undefined : ((await database.models.RecipientList.findByPk(run.recipientListId, { raw: true })) as unknown as RecipientListRow);
+  for (const [name, number] of Object.entries(run.editions))
+    tables.set(name, await readEdition(database, await getEdition(database, name, number)));
+  const list =
+    run.recipientListId === null
+      ? undefined
+      : ((await database.models.RecipientList.findByPk(run.recipientListId, {
+          raw: true,
+        })) as unknown as RecipientListRow);
   const { plan } = planRun({
     report,
     table: tables.get(report.data) as Table,
@@ -57,11 +63,18 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
     );
     const columns = plan.table.columns.map(({ name, type }) => ({ name, type }));
     await database.models.Run.update(
-      { state: created.length > 0 ? "making" : "proving", columns, plan: { rows: plan.rows, totals: plan.totals, findings: plan.findings }, parcelCount: created.length, touchedAt: context.now() },
+      {
+        state: created.length > 0 ? "making" : "proving",
+        columns,
+        plan: { rows: plan.rows, totals: plan.totals, findings: plan.findings },
+        parcelCount: created.length,
+        touchedAt: context.now(),
+      },
       { where: { id: run.id, state: "planning" }, transaction },
     );
     return created.map((parcel) => String(parcel.get("id")));
   });
   if (ids.length === 0) await context.queue.send("prove", { run: run.id });
-  for (let at = 0; at < ids.length; at += BATCH) await context.queue.send("make", { run: run.id, ids: ids.slice(at, at + BATCH) });
+  for (let at = 0; at < ids.length; at += BATCH)
+    await context.queue.send("make", { run: run.id, ids: ids.slice(at, at + BATCH) });
 }

@@ -1,7 +1,7 @@
-import { type Finding } from "@corbix/core/common";
+import type { Finding } from "@corbix/core/common";
 import { type MadeParcel, proveRun } from "@corbix/core/run";
-import { type Context } from "../context.js";
-import { type FileRow, type MessageRow, type ParcelRow } from "../records/index.js";
+import type { Context } from "../context.js";
+import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
 import { releaseRun } from "./release.js";
 import { getRun, moveRun, parcelsOf, reportOfRun } from "./run-records.js";
 
@@ -12,10 +12,22 @@ export async function proveStep(context: Context, runId: string): Promise<void> 
   const parcels = await parcelsOf(context, runId);
   if (parcels.some((parcel) => parcel.state === "planned")) return;
   const files = (await context.database.models.File.findAll({ where: { runId }, raw: true })) as unknown as FileRow[];
-  const messages = (await context.database.models.Message.findAll({ where: { runId }, attributes: ["parcelId", "envelope"], raw: true })) as unknown as MessageRow[];
+  const messages = (await context.database.models.Message.findAll({
+    where: { runId },
+    attributes: ["parcelId", "envelope"],
+    raw: true,
+  })) as unknown as MessageRow[];
   const plan = run.plan ?? { rows: { master: 0, inGroups: 0, leftOut: [] }, totals: [], findings: [] };
   const made: MadeParcel[] = [];
-  for (const parcel of parcels) made.push(await madeParcel(context, parcel, files.filter((file) => file.parcelId === parcel.id), messages.find((message) => message.parcelId === parcel.id)));
+  for (const parcel of parcels)
+    made.push(
+      await madeParcel(
+        context,
+        parcel,
+        files.filter((file) => file.parcelId === parcel.id),
+        messages.find((message) => message.parcelId === parcel.id),
+      ),
+    );
   const proof = proveRun({ ...plan, findings: [...plan.findings, ...makingFindings(parcels)] }, made);
   const moved = await moveRun(context, runId, ["making", "proving"], "held", { proof });
   if (!moved) return;
@@ -24,7 +36,12 @@ export async function proveStep(context: Context, runId: string): Promise<void> 
   if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, "the report itself");
 }
 
-async function madeParcel(context: Context, parcel: Omit<ParcelRow, "lines">, files: readonly FileRow[], message: MessageRow | undefined): Promise<MadeParcel> {
+async function madeParcel(
+  context: Context,
+  parcel: Omit<ParcelRow, "lines">,
+  files: readonly FileRow[],
+  message: MessageRow | undefined,
+): Promise<MadeParcel> {
   const stored: MadeParcel["files"][number][] = [];
   for (const file of files) {
     // Read again and digested: what is counted here is what will be sent.
@@ -32,22 +49,38 @@ async function madeParcel(context: Context, parcel: Omit<ParcelRow, "lines">, fi
     stored.push({ path: file.path, size, plannedRowsDigest: parcel.rowsDigest, rowsDigest: file.rowsDigest });
   }
   const people = message ? message.envelope.to.length + message.envelope.cc.length + message.envelope.bcc.length : 0;
-  return { key: parcel.groupKey, label: parcel.label, files: stored, plannedFiles: parcel.planned.length, people, hasMessage: message !== undefined };
+  return {
+    key: parcel.groupKey,
+    label: parcel.label,
+    files: stored,
+    plannedFiles: parcel.planned.length,
+    people,
+    hasMessage: message !== undefined,
+  };
 }
 
 /** What came up while files were made: failures by group, other findings once with their count. */
 function makingFindings(parcels: readonly Omit<ParcelRow, "lines">[]): Finding[] {
-  const failed = parcels.filter((parcel) => parcel.state === "failed").map((parcel): Finding => ({
-    code: "parcel-failed",
-    severity: "stop",
-    where: `group ${parcel.label}${parcel.error?.where ? `, ${parcel.error.where}` : ""}`,
-    what: parcel.error?.message ?? "Its files could not be made.",
-    advice: parcel.error?.advice ?? "Correct the template or the data, and run again.",
-  }));
+  const failed = parcels
+    .filter((parcel) => parcel.state === "failed")
+    .map(
+      (parcel): Finding => ({
+        code: "parcel-failed",
+        severity: "stop",
+        where: `group ${parcel.label}${parcel.error?.where ? `, ${parcel.error.where}` : ""}`,
+        what: parcel.error?.message ?? "Its files could not be made.",
+        advice: parcel.error?.advice ?? "Correct the template or the data, and run again.",
+      }),
+    );
   const counted = new Map<string, Finding>();
   for (const finding of parcels.flatMap((parcel) => parcel.findings)) {
     const key = `${finding.code}|${finding.where}|${finding.what}`;
     counted.set(key, { ...finding, count: (counted.get(key)?.count ?? 0) + 1 });
   }
-  return [...failed, ...[...counted.values()].map((finding) => (finding.count === 1 ? finding : { ...finding, what: `${finding.what} (in ${finding.count} parcels)` }))];
+  return [
+    ...failed,
+    ...[...counted.values()].map((finding) =>
+      finding.count === 1 ? finding : { ...finding, what: `${finding.what} (in ${finding.count} parcels)` },
+    ),
+  ];
 }

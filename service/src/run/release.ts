@@ -1,6 +1,6 @@
 import { CorbixError, cleanKey } from "@corbix/core/common";
 import { noteAction } from "../actions.js";
-import { type Context } from "../context.js";
+import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { getRun, moveRun } from "./run-records.js";
 
@@ -8,37 +8,76 @@ import { getRun, moveRun } from "./run-records.js";
 const DELIVER_BATCH = 10;
 
 /** Lets a held run's messages go. Throws `CONFLICT` or `STOPPED_BY_FINDING`. */
-export async function releaseRun(context: Context, runId: string, by: string, groups?: readonly string[]): Promise<void> {
+export async function releaseRun(
+  context: Context,
+  runId: string,
+  by: string,
+  groups?: readonly string[],
+): Promise<void> {
   const run = await getRun(context, runId);
-  if (run.state !== "held") throw new CorbixError("CONFLICT", `Cannot release the run: it is ${run.state}, expected held.`, { where: `run ${runId}`, advice: run.state === "done" || run.state === "delivering" ? "It was released already." : "Wait until it is held, or start another." });
+  if (run.state !== "held")
+    throw new CorbixError("CONFLICT", `Cannot release the run: it is ${run.state}, expected held.`, {
+      where: `run ${runId}`,
+      advice:
+        run.state === "done" || run.state === "delivering"
+          ? "It was released already."
+          : "Wait until it is held, or start another.",
+    });
   const stop = run.proof?.findings.find((finding) => finding.severity === "stop");
-  if (stop || !run.proof?.mayBeReleased) throw new CorbixError("STOPPED_BY_FINDING", `Cannot release the run: ${stop?.what ?? "it is not proved."}`, { where: stop?.where ?? `run ${runId}`, ...(stop ? { advice: stop.advice } : {}) });
+  if (stop || !run.proof?.mayBeReleased)
+    throw new CorbixError("STOPPED_BY_FINDING", `Cannot release the run: ${stop?.what ?? "it is not proved."}`, {
+      where: stop?.where ?? `run ${runId}`,
+      ...(stop ? { advice: stop.advice } : {}),
+    });
   const chosen = groups?.map(cleanKey);
   const ids = await context.database.transaction(async (transaction) => {
-    const moved = await context.database.execute("UPDATE runs SET state = 'delivering', released_by = $2, released_at = $3, touched_at = $3 WHERE id = $1 AND state = 'held'", [runId, by, context.now()], transaction);
+    const moved = await context.database.execute(
+      "UPDATE runs SET state = 'delivering', released_by = $2, released_at = $3, touched_at = $3 WHERE id = $1 AND state = 'held'",
+      [runId, by, context.now()],
+      transaction,
+    );
     if (moved === 0) return [];
-    if (chosen) await context.database.execute("UPDATE messages SET state = 'skipped', response = 'not chosen when the run was released' WHERE run_id = $1 AND NOT (group_key = ANY($2))", [runId, chosen], transaction);
-    const queued = await context.database.select<{ id: string }>("UPDATE messages SET state = 'queued', touched_at = $2 WHERE run_id = $1 AND state = 'held' RETURNING id", [runId, context.now()], transaction);
+    if (chosen)
+      await context.database.execute(
+        "UPDATE messages SET state = 'skipped', response = 'not chosen when the run was released' WHERE run_id = $1 AND NOT (group_key = ANY($2))",
+        [runId, chosen],
+        transaction,
+      );
+    const queued = await context.database.select<{ id: string }>(
+      "UPDATE messages SET state = 'queued', touched_at = $2 WHERE run_id = $1 AND state = 'held' RETURNING id",
+      [runId, context.now()],
+      transaction,
+    );
     return queued.map((message) => String(message.id));
   });
   await noteAction(context.database, by, "run released", runId, chosen ? { groups: chosen } : {});
   await announce(context.database, { kind: "run", subject: runId });
-  for (let at = 0; at < ids.length; at += DELIVER_BATCH) await context.queue.send("deliver", { run: runId, ids: ids.slice(at, at + DELIVER_BATCH) });
+  for (let at = 0; at < ids.length; at += DELIVER_BATCH)
+    await context.queue.send("deliver", { run: runId, ids: ids.slice(at, at + DELIVER_BATCH) });
   if (ids.length === 0) await finishRun(context, runId);
 }
 
 /** Stops a run where it stands: what is not on its way yet will not go. */
 export async function stopRun(context: Context, runId: string, by: string): Promise<void> {
   const run = await getRun(context, runId);
-  const moved = await moveRun(context, runId, ["planning", "making", "proving", "held", "delivering"], "stopped", { finishedAt: context.now() });
-  if (!moved) throw new CorbixError("CONFLICT", `Cannot stop the run: it is ${run.state} already.`, { where: `run ${runId}` });
-  await context.database.execute("UPDATE messages SET state = 'skipped', response = 'the run was stopped' WHERE run_id = $1 AND state IN ('held', 'queued')", [runId]);
+  const moved = await moveRun(context, runId, ["planning", "making", "proving", "held", "delivering"], "stopped", {
+    finishedAt: context.now(),
+  });
+  if (!moved)
+    throw new CorbixError("CONFLICT", `Cannot stop the run: it is ${run.state} already.`, { where: `run ${runId}` });
+  await context.database.execute(
+    "UPDATE messages SET state = 'skipped', response = 'the run was stopped' WHERE run_id = $1 AND state IN ('held', 'queued')",
+    [runId],
+  );
   await noteAction(context.database, by, "run stopped", runId);
 }
 
 /** A run is done when no message of it is on its way. */
 export async function finishRun(context: Context, runId: string): Promise<void> {
-  const [{ left }] = await context.database.select<{ left: number }>("SELECT count(*)::int AS left FROM messages WHERE run_id = $1 AND state IN ('queued', 'sending')", [runId]);
+  const [{ left }] = await context.database.select<{ left: number }>(
+    "SELECT count(*)::int AS left FROM messages WHERE run_id = $1 AND state IN ('queued', 'sending')",
+    [runId],
+  );
   if (left > 0) return;
   await moveRun(context, runId, ["delivering"], "done", { finishedAt: context.now() });
 }

@@ -1,21 +1,33 @@
 import { parsePeriod } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
-import { type Report } from "@corbix/core/report";
+import type { Report } from "@corbix/core/report";
 import { ReportMaker, type RunFacts } from "@corbix/core/run";
-import { type Context } from "../context.js";
+import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { getReportVersion, templateBytes } from "../library.js";
-import { type ParcelRow, type RunRow, type RunState } from "../records/index.js";
+import type { ParcelRow, RunRow, RunState } from "../records/index.js";
 
 export async function getRun(context: Context, id: string): Promise<RunRow> {
   const found = await context.database.models.Run.findByPk(id, { raw: true });
   if (found) return found as unknown as RunRow;
-  throw new CorbixError("NOT_FOUND", `Cannot find the run \`${id}\`.`, { where: "runs", advice: "See the list of runs." });
+  throw new CorbixError("NOT_FOUND", `Cannot find the run \`${id}\`.`, {
+    where: "runs",
+    advice: "See the list of runs.",
+  });
 }
 
 /** Moves a run from one of the given states to the next; tells whether it was this call that did. */
-export async function moveRun(context: Context, id: string, from: readonly RunState[], to: RunState, also: Partial<RunRow> = {}): Promise<boolean> {
-  const [count] = await context.database.models.Run.update({ ...also, state: to, touchedAt: context.now() }, { where: { id, state: [...from] } });
+export async function moveRun(
+  context: Context,
+  id: string,
+  from: readonly RunState[],
+  to: RunState,
+  also: Partial<RunRow> = {},
+): Promise<boolean> {
+  const [count] = await context.database.models.Run.update(
+    { ...also, state: to, touchedAt: context.now() },
+    { where: { id, state: [...from] } },
+  );
   if (count > 0) await announce(context.database, { kind: "run", subject: id });
   return count > 0;
 }
@@ -28,7 +40,13 @@ export async function touchRun(context: Context, id: string): Promise<void> {
 
 /** A run's error as it is kept and shown. */
 export function errorFacts(error: unknown): NonNullable<RunRow["error"]> {
-  if (error instanceof CorbixError) return { code: error.code, message: error.message, ...(error.where ? { where: error.where } : {}), ...(error.advice ? { advice: error.advice } : {}) };
+  if (error instanceof CorbixError)
+    return {
+      code: error.code,
+      message: error.message,
+      ...(error.where ? { where: error.where } : {}),
+      ...(error.advice ? { advice: error.advice } : {}),
+    };
   return { code: "FAILED", message: error instanceof Error ? error.message : String(error) };
 }
 
@@ -61,5 +79,10 @@ export async function makerOfRun(context: Context, run: RunRow, report: Report):
 }
 
 export async function parcelsOf(context: Context, runId: string): Promise<Omit<ParcelRow, "lines">[]> {
-  return (await context.database.models.Parcel.findAll({ where: { runId }, attributes: { exclude: ["lines"] }, order: [["number", "ASC"]], raw: true })) as unknown as ParcelRow[];
+  return (await context.database.models.Parcel.findAll({
+    where: { runId },
+    attributes: { exclude: ["lines"] },
+    order: [["number", "ASC"]],
+    raw: true,
+  })) as unknown as ParcelRow[];
 }

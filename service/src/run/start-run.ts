@@ -1,9 +1,9 @@
 import { randomBytes } from "node:crypto";
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
-import { cleanKey, CorbixError, maybeSerialFromIso } from "@corbix/core/common";
-import { type Report } from "@corbix/core/report";
+import { CorbixError, cleanKey, maybeSerialFromIso } from "@corbix/core/common";
+import type { Report } from "@corbix/core/report";
 import { noteAction } from "../actions.js";
-import { type Context } from "../context.js";
+import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { getReport, newestRecipients, newestTemplates } from "../library.js";
 import { getEdition, type RunRow } from "../records/index.js";
@@ -32,7 +32,9 @@ export async function startRun(context: Context, request: RunRequest, by: string
   const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
   const runDate = maybeSerialFromIso(day) as number;
   const recipients = await newestRecipients(context);
-  const templates = Object.fromEntries((await newestTemplates(context)).map((template) => [template.name, template.sha256]));
+  const templates = Object.fromEntries(
+    (await newestTemplates(context)).map((template) => [template.name, template.sha256]),
+  );
   const created = await context.database.models.Run.create({
     id: randomBytes(4).toString("hex"),
     report: report.report,
@@ -51,7 +53,10 @@ export async function startRun(context: Context, request: RunRequest, by: string
   });
   const run = created.get({ plain: true });
   await context.queue.send("plan", { run: run.id });
-  await noteAction(context.database, by, request.rehearsalTo ? "rehearsal started" : "run started", run.id, { report: report.report, period: run.period });
+  await noteAction(context.database, by, request.rehearsalTo ? "rehearsal started" : "run started", run.id, {
+    report: report.report,
+    period: run.period,
+  });
   await announce(context.database, { kind: "run", subject: run.id });
   return run;
 }
@@ -59,9 +64,15 @@ export async function startRun(context: Context, request: RunRequest, by: string
 function periodKey(report: Report, wanted: string | undefined, runDate: number): string {
   if (!report.period) {
     if (wanted === undefined) return isoDay(runDate);
-    throw new CorbixError("BAD_REQUEST", `Cannot run \`${report.report}\` for \`${wanted}\`: the report has no period.`, { where: "period", advice: "Leave the period out, or add one to the report." });
+    throw new CorbixError(
+      "BAD_REQUEST",
+      `Cannot run \`${report.report}\` for \`${wanted}\`: the report has no period.`,
+      { where: "period", advice: "Leave the period out, or add one to the report." },
+    );
   }
-  return wanted === undefined ? previousPeriod(runDate, report.period.every).key : parsePeriod(wanted, report.period.every).key;
+  return wanted === undefined
+    ? previousPeriod(runDate, report.period.every).key
+    : parsePeriod(wanted, report.period.every).key;
 }
 
 /** A report without a period counts as one for its day. */

@@ -1,4 +1,4 @@
-import { type Context } from "../context.js";
+import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { HEARTBEAT_MS } from "../worker-loop.js";
 import { BATCH } from "./plan-step.js";
@@ -11,7 +11,7 @@ const QUIET_SECONDS = 20;
  * Takes up what a worker that died has left: its unfinished messages become `unsure`, since nobody can know whether they went out,
  * and steps that nobody works on any more are queued again. Every step can run twice without doing anything twice.
  */
-export async function sweep(context: Context): Promise<void> {
+export async function sweep(context: Context, quietSeconds = QUIET_SECONDS): Promise<void> {
   const gone = (10 * HEARTBEAT_MS) / 1000;
   const unsure = await context.database.select<{ run_id: string }>(
     `UPDATE messages SET state = 'unsure', response = 'the worker ended while the message was on its way', touched_at = now()
@@ -23,14 +23,17 @@ export async function sweep(context: Context): Promise<void> {
     await announce(context.database, { kind: "run", subject: run });
     await finishRun(context, run);
   }
-  const quiet = await context.database.select<{ id: string; state: string }>("SELECT id, state FROM runs WHERE state IN ('planning', 'making', 'proving', 'delivering') AND touched_at < now() - $1 * interval '1 second'", [QUIET_SECONDS]);
+  const quiet = await context.database.select<{ id: string; state: string }>(
+    "SELECT id, state FROM runs WHERE state IN ('planning', 'making', 'proving', 'delivering') AND touched_at < now() - $1 * interval '1 second'",
+    [quietSeconds],
+  );
   for (const run of quiet) await takeUp(context, run.id, run.state);
 }
 
 /** Marks a worker that is known to have ended, and takes up its work at once. */
 export async function workerEnded(context: Context, worker: string): Promise<void> {
   await context.database.execute("UPDATE workers SET ended_at = now() WHERE id = $1", [worker]);
-  await sweep(context);
+  await sweep(context, 0);
 }
 
 async function takeUp(context: Context, run: string, state: string): Promise<void> {
@@ -38,11 +41,17 @@ async function takeUp(context: Context, run: string, state: string): Promise<voi
   await database.execute("UPDATE runs SET touched_at = now() WHERE id = $1", [run]);
   if (state === "planning") await queue.send("plan", { run });
   else if (state === "delivering") {
-    const waiting = await database.select<{ id: string }>("SELECT id FROM messages WHERE run_id = $1 AND state = 'queued' ORDER BY id", [run]);
+    const waiting = await database.select<{ id: string }>(
+      "SELECT id FROM messages WHERE run_id = $1 AND state = 'queued' ORDER BY id",
+      [run],
+    );
     for (const ids of batches(waiting)) await queue.send("deliver", { run, ids });
     if (waiting.length === 0) await finishRun(context, run);
   } else {
-    const left = await database.select<{ id: string }>("SELECT id FROM parcels WHERE run_id = $1 AND state = 'planned' ORDER BY number", [run]);
+    const left = await database.select<{ id: string }>(
+      "SELECT id FROM parcels WHERE run_id = $1 AND state = 'planned' ORDER BY number",
+      [run],
+    );
     for (const ids of batches(left)) await queue.send("make", { run, ids });
     if (left.length === 0) await queue.send("prove", { run });
   }
@@ -50,5 +59,7 @@ async function takeUp(context: Context, run: string, state: string): Promise<voi
 
 function batches(rows: readonly { readonly id: string }[]): string[][] {
   const ids = rows.map((row) => String(row.id));
-  return Array.from({ length: Math.ceil(ids.length / BATCH) }, (_, index) => ids.slice(index * BATCH, (index + 1) * BATCH));
+  return Array.from({ length: Math.ceil(ids.length / BATCH) }, (_, index) =>
+    ids.slice(index * BATCH, (index + 1) * BATCH),
+  );
 }

@@ -15,7 +15,8 @@ export interface FileStore {
 /** A store in a folder: `ab/abcdef…`. Files are written beside, flushed, and linked to their name, so none is ever half there. */
 export function folderStore(root: string): FileStore {
   const pathOf = (digest: string): string => {
-    if (!/^[0-9a-f]{64}$/.test(digest)) throw new CorbixError("NOT_FOUND", "Cannot read a file by this digest.", { where: "file store" });
+    if (!/^[0-9a-f]{64}$/.test(digest))
+      throw new CorbixError("NOT_FOUND", "Cannot read a file by this digest.", { where: "file store" });
     return join(root, digest.slice(0, 2), digest);
   };
   const has = (digest: string): Promise<boolean> =>
@@ -25,9 +26,18 @@ export function folderStore(root: string): FileStore {
     );
   const get = async (digest: string): Promise<Uint8Array> => {
     const bytes = await readFile(pathOf(digest)).catch((cause: Error) => {
-      throw new CorbixError("FILE_MISSING", `Cannot read the stored file ${digest.slice(0, 12)}…: ${cause.message}.`, { where: "file store", advice: "See that the data folder is there and whole.", cause });
+      throw new CorbixError("FILE_MISSING", `Cannot read the stored file ${digest.slice(0, 12)}…: ${cause.message}.`, {
+        where: "file store",
+        advice: "See that the data folder is there and whole.",
+        cause,
+      });
     });
-    if (sha256(bytes) !== digest) throw new CorbixError("FILE_MISSING", `Cannot use the stored file ${digest.slice(0, 12)}…: its bytes were changed.`, { where: "file store", advice: "Restore the data folder from a backup." });
+    if (sha256(bytes) !== digest)
+      throw new CorbixError(
+        "FILE_MISSING",
+        `Cannot use the stored file ${digest.slice(0, 12)}…: its bytes were changed.`,
+        { where: "file store", advice: "Restore the data folder from a backup." },
+      );
     return bytes;
   };
   return {

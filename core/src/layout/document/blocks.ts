@@ -1,6 +1,7 @@
 /** The body of a document as blocks to be laid out. */
-import { type ParagraphLine, type ParagraphProps, type RunProps } from "./props.js";
-import { type RasterImage } from "../page.js";
+
+import type { RasterImage } from "../page.js";
+import type { ParagraphLine, ParagraphProps, RunProps } from "./props.js";
 
 export type Inline =
   | { readonly kind: "text"; readonly text: string; readonly props: RunProps; readonly link?: string }
@@ -8,7 +9,14 @@ export type Inline =
   | { readonly kind: "break"; readonly what: "line" | "page" | "column"; readonly props: RunProps }
   /** A field whose text depends on the page. */
   | { readonly kind: "field"; readonly what: "page" | "pages"; readonly format: string; readonly props: RunProps }
-  | { readonly kind: "image"; readonly image: RasterImage; readonly width: number; readonly height: number; readonly description: string; readonly props: RunProps };
+  | {
+      readonly kind: "image";
+      readonly image: RasterImage;
+      readonly width: number;
+      readonly height: number;
+      readonly description: string;
+      readonly props: RunProps;
+    };
 
 export interface ParagraphBlock {
   readonly kind: "paragraph";

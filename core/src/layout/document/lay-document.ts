@@ -1,13 +1,13 @@
-import { type Finding } from "../../common/index.js";
-import { type FontLibrary } from "../../fonts/index.js";
-import { type OoxmlPackage } from "../../ooxml/index.js";
-import { type Page, type PageItem } from "../page.js";
-import { type LaidPages } from "../sheet/lay-sheet.js";
-import { type Block, type Section } from "./blocks.js";
+import type { Finding } from "../../common/index.js";
+import type { FontLibrary } from "../../fonts/index.js";
+import type { OoxmlPackage } from "../../ooxml/index.js";
+import type { Page, PageItem } from "../page.js";
+import type { LaidPages } from "../sheet/lay-sheet.js";
+import type { Block, Section } from "./blocks.js";
 import { Numbering } from "./numbering.js";
-import { type PageNumbers } from "./paragraph-lines.js";
+import type { PageNumbers } from "./paragraph-lines.js";
 import { BlockReader } from "./read-blocks.js";
-import { drawStack, layBlocks, moveItems, stackHeight, type Strip } from "./strips.js";
+import { drawStack, layBlocks, moveItems, type Strip, stackHeight } from "./strips.js";
 import { DocumentStyles } from "./styles.js";
 
 /** More pages are refused: no letter has them, and a page that can hold nothing would go on for ever. */
@@ -50,7 +50,11 @@ class DocumentLayer {
     for (const { section, blocks } of this.sections()) this.flow(section, blocks);
     this.reportLength();
     const total = this.pages.length;
-    return { pages: this.pages.map((page) => this.finish(page, total)), findings: this.findings, outline: this.outline };
+    return {
+      pages: this.pages.map((page) => this.finish(page, total)),
+      findings: this.findings,
+      outline: this.outline,
+    };
   }
 
   /** The body cut at its section ends; the last section's properties stand at the end of the body. */
@@ -66,7 +70,10 @@ class DocumentLayer {
       sections.push({ section: inherit(block.section, sections[sections.length - 1]?.section), blocks });
       blocks = [];
     }
-    sections.push({ section: inherit(reader.section(body.child("sectPr")), sections[sections.length - 1]?.section), blocks });
+    sections.push({
+      section: inherit(reader.section(body.child("sectPr")), sections[sections.length - 1]?.section),
+      blocks,
+    });
     return sections;
   }
 
@@ -114,14 +121,16 @@ class DocumentLayer {
     const page = this.pages[this.pages.length - 1];
     this.y += before;
     page.placed.push({ strip, y: this.y });
-    if (strip.outline && strip.outline.level === 0) this.outline.push({ title: strip.outline.title, page: this.pages.length - 1 });
+    if (strip.outline && strip.outline.level === 0)
+      this.outline.push({ title: strip.outline.title, page: this.pages.length - 1 });
     this.y += strip.height + strip.after;
   }
 
   private newPage(section: Section, isFirstOfSection: boolean): void {
     if (this.pages.length >= MAX_PAGES) return;
     const previous = this.pages[this.pages.length - 1];
-    const number = isFirstOfSection && section.firstPage !== undefined ? section.firstPage : (previous?.number ?? 0) + 1;
+    const number =
+      isFirstOfSection && section.firstPage !== undefined ? section.firstPage : (previous?.number ?? 0) + 1;
     this.pages.push({ section, number, isFirstOfSection, placed: [] });
     this.y = this.top(section);
   }
@@ -139,8 +148,17 @@ class DocumentLayer {
     return section.height - Math.max(section.bottom, strips.length > 0 ? section.footer + stackHeight(strips) : 0);
   }
 
-  private stack(section: Section, parts: Readonly<Record<string, string>>, page: OpenPage | undefined): readonly Strip[] {
-    const kind = page?.isFirstOfSection && section.titlePage ? "first" : this.styles.evenAndOddHeaders && page && page.number % 2 === 0 ? "even" : "default";
+  private stack(
+    section: Section,
+    parts: Readonly<Record<string, string>>,
+    page: OpenPage | undefined,
+  ): readonly Strip[] {
+    const kind =
+      page?.isFirstOfSection && section.titlePage
+        ? "first"
+        : this.styles.evenAndOddHeaders && page && page.number % 2 === 0
+          ? "even"
+          : "default";
     const part = parts[kind];
     if (!part || !this.opened.has(part)) return [];
     const width = section.width - section.left - section.right;
@@ -166,11 +184,23 @@ class DocumentLayer {
 
   private reportLength(): void {
     if (this.pages.length < MAX_PAGES) return;
-    this.findings.push({ code: "too-many-pages", severity: "stop", where: this.opened.where, what: `The document would take more than ${MAX_PAGES} pages.`, advice: "Split it." });
+    this.findings.push({
+      code: "too-many-pages",
+      severity: "stop",
+      where: this.opened.where,
+      what: `The document would take more than ${MAX_PAGES} pages.`,
+      advice: "Split it.",
+    });
   }
 }
 
 /** A section without headers of its own shows those of the section before (17.10.5). */
 function inherit(section: Section, previous: Section | undefined): Section {
-  return previous ? { ...section, headers: { ...previous.headers, ...section.headers }, footers: { ...previous.footers, ...section.footers } } : section;
+  return previous
+    ? {
+        ...section,
+        headers: { ...previous.headers, ...section.headers },
+        footers: { ...previous.footers, ...section.footers },
+      }
+    : section;
 }

@@ -1,7 +1,7 @@
 /** List numbers: ECMA-376 part 1, 17.9. */
-import { type XmlElement } from "../../ooxml/index.js";
-import { type Theme } from "../../spreadsheet/index.js";
-import { type ParagraphProps, readParagraphProps, readRunProps, type RunProps } from "./props.js";
+import type { XmlElement } from "../../ooxml/index.js";
+import type { Theme } from "../../spreadsheet/index.js";
+import { type ParagraphProps, type RunProps, readParagraphProps, readRunProps } from "./props.js";
 
 interface Level {
   readonly start: number;
@@ -21,17 +21,29 @@ export interface ListLabel {
 }
 
 /** Bullets of symbol fonts sit in the private area; these are the letters that look the same. */
-const SYMBOLS: Readonly<Record<string, string>> = { "\uf0b7": "•", "\uf0a7": "▪", "\uf0d8": "➢", "\uf0fc": "✓", o: "○" };
+const SYMBOLS: Readonly<Record<string, string>> = {
+  "\uf0b7": "•",
+  "\uf0a7": "▪",
+  "\uf0d8": "➢",
+  "\uf0fc": "✓",
+  o: "○",
+};
 
 /** Counts the items of all lists of a document, in order. */
 export class Numbering {
-  private readonly lists = new Map<number, { abstract: number; levels: Map<number, Level>; overrides: Map<number, number> }>();
+  private readonly lists = new Map<
+    number,
+    { abstract: number; levels: Map<number, Level>; overrides: Map<number, number> }
+  >();
   private readonly counters = new Map<number, number[]>();
 
   constructor(xml: XmlElement | undefined, theme: Theme) {
     const abstracts = new Map<number, Map<number, Level>>();
     for (const abstract of xml?.elements("abstractNum") ?? []) {
-      abstracts.set(Number(abstract.attr("w:abstractNumId")), new Map(abstract.elements("lvl").map((level) => [Number(level.attr("w:ilvl")), readLevel(level, theme)])));
+      abstracts.set(
+        Number(abstract.attr("w:abstractNumId")),
+        new Map(abstract.elements("lvl").map((level) => [Number(level.attr("w:ilvl")), readLevel(level, theme)])),
+      );
     }
     for (const num of xml?.elements("num") ?? []) {
       const abstract = Number(num.child("abstractNumId")?.attr("w:val"));
@@ -40,7 +52,11 @@ export class Numbering {
         const start = override.child("startOverride")?.attr("w:val");
         if (start !== undefined) overrides.set(Number(override.attr("w:ilvl")), Number(start));
       }
-      this.lists.set(Number(num.attr("w:numId")), { abstract, levels: abstracts.get(abstract) ?? new Map(), overrides });
+      this.lists.set(Number(num.attr("w:numId")), {
+        abstract,
+        levels: abstracts.get(abstract) ?? new Map(),
+        overrides,
+      });
     }
   }
 
@@ -65,7 +81,12 @@ export class Numbering {
       const format = list.levels.get(at)?.format ?? "decimal";
       return formatNumber(counters[at] ?? list.levels.get(at)?.start ?? 1, format);
     });
-    return { text: own.format === "bullet" ? (SYMBOLS[text] ?? text) : text, suffix: own.suffix, paragraph: own.paragraph, run: own.run };
+    return {
+      text: own.format === "bullet" ? (SYMBOLS[text] ?? text) : text,
+      suffix: own.suffix,
+      paragraph: own.paragraph,
+      run: own.run,
+    };
   }
 }
 
@@ -79,7 +100,8 @@ function readLevel(level: XmlElement, theme: Theme): Level {
     text: value("lvlText") ?? "",
     suffix: value("suff") ?? "tab",
     paragraph: readParagraphProps(level.child("pPr"), theme),
-    run: format === "bullet" && run.font && /symbol|wingdings|courier/i.test(run.font) ? { ...run, font: "Arial" } : run,
+    run:
+      format === "bullet" && run.font && /symbol|wingdings|courier/i.test(run.font) ? { ...run, font: "Arial" } : run,
     style: value("pStyle"),
   };
 }
@@ -110,7 +132,21 @@ function letters(number: number): string {
 }
 
 function roman(number: number): string {
-  const values: readonly (readonly [number, string])[] = [[1000, "M"], [900, "CM"], [500, "D"], [400, "CD"], [100, "C"], [90, "XC"], [50, "L"], [40, "XL"], [10, "X"], [9, "IX"], [5, "V"], [4, "IV"], [1, "I"]];
+  const values: readonly (readonly [number, string])[] = [
+    [1000, "M"],
+    [900, "CM"],
+    [500, "D"],
+    [400, "CD"],
+    [100, "C"],
+    [90, "XC"],
+    [50, "L"],
+    [40, "XL"],
+    [10, "X"],
+    [9, "IX"],
+    [5, "V"],
+    [4, "IV"],
+    [1, "I"],
+  ];
   let text = "";
   let rest = number;
   for (const [value, sign] of values) {

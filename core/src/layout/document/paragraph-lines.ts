@@ -1,10 +1,10 @@
 /** A paragraph broken into lines. Positions on a line are relative to its upper left corner at the text margin. */
-import { type Face, type FontLibrary, type ShapedText } from "../../fonts/index.js";
-import { type PageItem } from "../page.js";
+import type { Face, FontLibrary, ShapedText } from "../../fonts/index.js";
+import type { PageItem } from "../page.js";
 import { breakOpportunities, shapeWords } from "../text-lines.js";
-import { type Inline, type ParagraphBlock } from "./blocks.js";
+import type { Inline, ParagraphBlock } from "./blocks.js";
 import { formatNumber } from "./numbering.js";
-import { type ParagraphProps, type RunProps, type TabStop } from "./props.js";
+import type { ParagraphProps, RunProps, TabStop } from "./props.js";
 
 export interface PageNumbers {
   readonly page: number;
@@ -108,7 +108,11 @@ class ParagraphBreaker {
   private put(part: WordPart, width: number): void {
     const previous = this.fragments[this.fragments.length - 1];
     if (previous && previous.kind === "text" && part.kind === "text" && previous.inline === part.inline) {
-      this.fragments[this.fragments.length - 1] = { ...previous, text: previous.text + part.text, width: previous.width + width };
+      this.fragments[this.fragments.length - 1] = {
+        ...previous,
+        text: previous.text + part.text,
+        width: previous.width + width,
+      };
     } else this.fragments.push({ kind: part.kind, text: part.text, inline: part.inline, x: this.x, width });
     this.x += width;
   }
@@ -146,7 +150,14 @@ class ParagraphBreaker {
       .map((fragment) => fragment.text)
       .join("");
     const point = /[.,](?=\d*\D*$)/.exec(text)?.index;
-    const before = tab.stop.kind === "right" ? width : tab.stop.kind === "center" ? width / 2 : point === undefined ? width : (width * point) / Math.max(1, text.length);
+    const before =
+      tab.stop.kind === "right"
+        ? width
+        : tab.stop.kind === "center"
+          ? width / 2
+          : point === undefined
+            ? width
+            : (width * point) / Math.max(1, text.length);
     const shift = Math.max(0, tab.stop.at - tab.from - before);
     for (const fragment of this.fragments.slice(tab.first)) fragment.x += shift;
     const leader = this.leaders[this.leaders.length - 1];
@@ -162,7 +173,12 @@ class ParagraphBreaker {
     const metrics = this.measure(fragments);
     const start = this.start;
     const room = this.right - start;
-    const drawer = new LineDrawer(fragments, leaders, this.fonts, props.align ?? "left", { start, room, isLast: isLast || breaksPage, ascent: metrics.ascent });
+    const drawer = new LineDrawer(fragments, leaders, this.fonts, props.align ?? "left", {
+      start,
+      room,
+      isLast: isLast || breaksPage,
+      ascent: metrics.ascent,
+    });
     this.done.push({ height: lineDistance(metrics, props), breaksPage, draw: (numbers) => drawer.draw(numbers) });
     this.fragments = [];
     this.leaders = [];
@@ -183,14 +199,21 @@ class ParagraphBreaker {
     }
     if (fragments.length === 0) {
       const { face, size } = looks(this.block.mark, this.fonts);
-      return { ascent: face.metrics.ascent * size, height: (face.metrics.ascent + face.metrics.descent + face.metrics.lineGap) * size };
+      return {
+        ascent: face.metrics.ascent * size,
+        height: (face.metrics.ascent + face.metrics.descent + face.metrics.lineGap) * size,
+      };
     }
     return { ascent, height: ascent + below };
   }
 
   private widthOf(part: WordPart): number {
     if (part.kind === "image") return part.inline.kind === "image" ? part.inline.width : 0;
-    return shapeRun(part.kind === "field" ? fieldText(part.inline, GUESS) : part.text, part.inline.props, this.fonts).reduce((sum, piece) => sum + piece.shaped.width * piece.size, 0);
+    return shapeRun(
+      part.kind === "field" ? fieldText(part.inline, GUESS) : part.text,
+      part.inline.props,
+      this.fonts,
+    ).reduce((sum, piece) => sum + piece.shaped.width * piece.size, 0);
   }
 }
 
@@ -211,7 +234,12 @@ interface LineFrame {
 class LineDrawer {
   constructor(
     private readonly fragments: readonly Fragment[],
-    private readonly leaders: readonly { readonly from: number; readonly to: number; readonly leader: string; readonly props: RunProps }[],
+    private readonly leaders: readonly {
+      readonly from: number;
+      readonly to: number;
+      readonly leader: string;
+      readonly props: RunProps;
+    }[],
     private readonly fonts: FontLibrary,
     private readonly align: string,
     private readonly frame: LineFrame,
@@ -239,14 +267,21 @@ class LineDrawer {
   private placement(): { offset: number; wordSpacing: number } {
     const last = this.fragments[this.fragments.length - 1];
     const trailing = last?.kind === "text" ? (/ *$/.exec(last.text)?.[0] ?? "") : "";
-    const trailingWidth = last && trailing !== "" ? shapeRun(trailing, last.inline.props, this.fonts).reduce((sum, piece) => sum + piece.shaped.width * piece.size, 0) : 0;
+    const trailingWidth =
+      last && trailing !== ""
+        ? shapeRun(trailing, last.inline.props, this.fonts).reduce(
+            (sum, piece) => sum + piece.shaped.width * piece.size,
+            0,
+          )
+        : 0;
     const end = last ? last.x + last.width - trailingWidth : this.frame.start;
     const free = this.frame.start + this.frame.room - end;
     if (this.align === "right" || this.align === "end") return { offset: Math.max(0, free), wordSpacing: 0 };
     if (this.align === "center") return { offset: Math.max(0, free / 2), wordSpacing: 0 };
     const hasTab = this.fragments.some((fragment) => fragment.inline.kind === "tab");
     if (this.align === "both" && !this.frame.isLast && !hasTab && free > 0) {
-      const blanks = this.fragments.reduce((sum, fragment) => sum + (fragment.text.match(/ /g)?.length ?? 0), 0) - trailing.length;
+      const blanks =
+        this.fragments.reduce((sum, fragment) => sum + (fragment.text.match(/ /g)?.length ?? 0), 0) - trailing.length;
       if (blanks > 0) return { offset: 0, wordSpacing: free / blanks };
     }
     return { offset: 0, wordSpacing: 0 };
@@ -257,37 +292,99 @@ class LineDrawer {
     const pieces = shapeRun(text, props, this.fonts);
     const full = looks(props, this.fonts);
     const color = props.color ?? "000000";
-    const baseline = this.frame.ascent - (props.position ?? 0) - (props.raised === "superscript" ? full.size * 0.5 : props.raised === "subscript" ? -full.size * 0.15 : 0);
+    const baseline =
+      this.frame.ascent -
+      (props.position ?? 0) -
+      (props.raised === "superscript" ? full.size * 0.5 : props.raised === "subscript" ? -full.size * 0.15 : 0);
     const spread = wordSpacing * (text.match(/ /g)?.length ?? 0);
     const width = pieces.reduce((sum, piece) => sum + piece.shaped.width * piece.size, 0) + spread;
     const ground = props.highlight ?? props.shading;
     const { metrics } = full.face;
-    if (ground) items.push({ kind: "fill", x, y: this.frame.ascent - metrics.ascent * full.size, width, height: (metrics.ascent + metrics.descent) * full.size, color: ground });
+    if (ground)
+      items.push({
+        kind: "fill",
+        x,
+        y: this.frame.ascent - metrics.ascent * full.size,
+        width,
+        height: (metrics.ascent + metrics.descent) * full.size,
+        color: ground,
+      });
     let at = x;
     for (const piece of pieces) {
-      items.push({ kind: "text", x: at, y: baseline, size: piece.size, color, shaped: piece.shaped, ...(wordSpacing > 0 ? { wordSpacing } : {}) });
+      items.push({
+        kind: "text",
+        x: at,
+        y: baseline,
+        size: piece.size,
+        color,
+        shaped: piece.shaped,
+        ...(wordSpacing > 0 ? { wordSpacing } : {}),
+      });
       at += piece.shaped.width * piece.size + wordSpacing * (piece.text.match(/ /g)?.length ?? 0);
     }
     const thickness = metrics.underlineThickness * full.size;
-    if (props.underline) items.push({ kind: "line", x1: x, x2: x + width, y1: baseline + metrics.underlinePosition * full.size, y2: baseline + metrics.underlinePosition * full.size, width: thickness, color });
-    if (props.strike) items.push({ kind: "line", x1: x, x2: x + width, y1: baseline - full.size * 0.28, y2: baseline - full.size * 0.28, width: thickness, color });
-    if (fragment.inline.kind === "text" && fragment.inline.link) items.push({ kind: "link", x, y: this.frame.ascent - metrics.ascent * full.size, width, height: (metrics.ascent + metrics.descent) * full.size, target: fragment.inline.link });
+    if (props.underline)
+      items.push({
+        kind: "line",
+        x1: x,
+        x2: x + width,
+        y1: baseline + metrics.underlinePosition * full.size,
+        y2: baseline + metrics.underlinePosition * full.size,
+        width: thickness,
+        color,
+      });
+    if (props.strike)
+      items.push({
+        kind: "line",
+        x1: x,
+        x2: x + width,
+        y1: baseline - full.size * 0.28,
+        y2: baseline - full.size * 0.28,
+        width: thickness,
+        color,
+      });
+    if (fragment.inline.kind === "text" && fragment.inline.link)
+      items.push({
+        kind: "link",
+        x,
+        y: this.frame.ascent - metrics.ascent * full.size,
+        width,
+        height: (metrics.ascent + metrics.descent) * full.size,
+        target: fragment.inline.link,
+      });
   }
 
-  private leader(leader: { readonly from: number; readonly to: number; readonly leader: string; readonly props: RunProps }, offset: number, items: PageItem[]): void {
-    const sign = leader.leader === "dot" || leader.leader === "middleDot" ? "." : leader.leader === "hyphen" ? "-" : "_";
+  private leader(
+    leader: { readonly from: number; readonly to: number; readonly leader: string; readonly props: RunProps },
+    offset: number,
+    items: PageItem[],
+  ): void {
+    const sign =
+      leader.leader === "dot" || leader.leader === "middleDot" ? "." : leader.leader === "hyphen" ? "-" : "_";
     const { face, size } = looks(leader.props, this.fonts);
     const step = face.shape(sign).width * size;
     const count = Math.floor((leader.to - leader.from - 2) / step);
     if (count < 1) return;
     const x = leader.to - count * step + offset;
-    items.push({ kind: "text", x, y: this.frame.ascent, size, color: leader.props.color ?? "000000", shaped: shapeWords(sign.repeat(count), face) });
+    items.push({
+      kind: "text",
+      x,
+      y: this.frame.ascent,
+      size,
+      color: leader.props.color ?? "000000",
+      shaped: shapeWords(sign.repeat(count), face),
+    });
   }
 }
 
 function fieldText(inline: Inline, numbers: PageNumbers): string {
   if (inline.kind !== "field") return "";
-  const named: Readonly<Record<string, string>> = { roman: "lowerRoman", ROMAN: "upperRoman", alphabetic: "lowerLetter", ALPHABETIC: "upperLetter" };
+  const named: Readonly<Record<string, string>> = {
+    roman: "lowerRoman",
+    ROMAN: "upperRoman",
+    alphabetic: "lowerLetter",
+    ALPHABETIC: "upperLetter",
+  };
   const format = named[inline.format] ?? (inline.what === "page" ? numbers.format : "decimal");
   return formatNumber(inline.what === "page" ? numbers.page : numbers.pages, format);
 }
@@ -297,7 +394,10 @@ const RAISED = 0.65;
 const SMALL_CAPS = 0.8;
 
 function looks(props: RunProps, fonts: FontLibrary): { face: Face; size: number } {
-  return { face: fonts.face(props.font ?? "Calibri", props.bold ?? false, props.italic ?? false), size: props.size ?? 10 };
+  return {
+    face: fonts.face(props.font ?? "Calibri", props.bold ?? false, props.italic ?? false),
+    size: props.size ?? 10,
+  };
 }
 
 interface ShapedPiece {
@@ -310,16 +410,25 @@ interface ShapedPiece {
 function shapeRun(text: string, props: RunProps, fonts: FontLibrary): ShapedPiece[] {
   const { face, size: full } = looks(props, fonts);
   const size = props.raised ? full * RAISED : full;
-  const shape = (part: string, at: number): ShapedPiece => ({ text: part, shaped: spaced(shapeWords(part, face), (props.spacing ?? 0) / at), size: at });
+  const shape = (part: string, at: number): ShapedPiece => ({
+    text: part,
+    shaped: spaced(shapeWords(part, face), (props.spacing ?? 0) / at),
+    size: at,
+  });
   if (props.caps) return [shape(text.toLocaleUpperCase("en"), size)];
   if (!props.smallCaps) return [shape(text, size)];
-  return (text.match(/\p{Ll}+|\P{Ll}+/gu) ?? []).map((part) => (/^\p{Ll}/u.test(part) ? shape(part.toLocaleUpperCase("en"), size * SMALL_CAPS) : shape(part, size)));
+  return (text.match(/\p{Ll}+|\P{Ll}+/gu) ?? []).map((part) =>
+    /^\p{Ll}/u.test(part) ? shape(part.toLocaleUpperCase("en"), size * SMALL_CAPS) : shape(part, size),
+  );
 }
 
 function spaced(shaped: ShapedText, em: number): ShapedText {
   if (em === 0) return shaped;
   const runs = shaped.runs.map((run) => ({ ...run, advances: run.advances.map((advance) => advance + em) }));
-  return { runs, width: runs.reduce((sum, run) => sum + run.advances.reduce((total, advance) => total + advance, 0), 0) };
+  return {
+    runs,
+    width: runs.reduce((sum, run) => sum + run.advances.reduce((total, advance) => total + advance, 0), 0),
+  };
 }
 
 interface WordPart {
@@ -328,7 +437,10 @@ interface WordPart {
   readonly inline: Inline;
 }
 
-type Token = { readonly kind: "word"; readonly parts: readonly WordPart[] } | { readonly kind: "tab"; readonly props: RunProps } | { readonly kind: "break"; readonly what: "line" | "page" | "column" };
+type Token =
+  | { readonly kind: "word"; readonly parts: readonly WordPart[] }
+  | { readonly kind: "tab"; readonly props: RunProps }
+  | { readonly kind: "break"; readonly what: "line" | "page" | "column" };
 
 /** A sign that stands for a picture while breaks are looked for (UAX #14 treats it as breakable on both sides). */
 const OBJECT = "\ufffc";
@@ -339,14 +451,23 @@ function tokens(inlines: readonly Inline[]): Token[] {
   let from = 0;
   inlines.forEach((inline, index) => {
     if (inline.kind !== "tab" && inline.kind !== "break") return;
-    found.push(...words(inlines.slice(from, index)), inline.kind === "tab" ? { kind: "tab", props: inline.props } : { kind: "break", what: inline.what });
+    found.push(
+      ...words(inlines.slice(from, index)),
+      inline.kind === "tab" ? { kind: "tab", props: inline.props } : { kind: "break", what: inline.what },
+    );
     from = index + 1;
   });
   return [...found, ...words(inlines.slice(from))];
 }
 
 function words(inlines: readonly Inline[]): Token[] {
-  const texts = inlines.map((inline) => (inline.kind === "text" ? inline.text.replace(/[\r\n]/g, " ") : inline.kind === "field" ? fieldText(inline, GUESS) : OBJECT));
+  const texts = inlines.map((inline) =>
+    inline.kind === "text"
+      ? inline.text.replace(/[\r\n]/g, " ")
+      : inline.kind === "field"
+        ? fieldText(inline, GUESS)
+        : OBJECT,
+  );
   const whole = texts.join("");
   if (whole === "") return [];
   const found: Token[] = [];

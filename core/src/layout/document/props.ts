@@ -1,6 +1,6 @@
 /** Run and paragraph properties: ECMA-376 part 1, 17.3. Lengths in points. */
-import { type XmlElement } from "../../ooxml/index.js";
-import { type Theme } from "../../spreadsheet/index.js";
+import type { XmlElement } from "../../ooxml/index.js";
+import type { Theme } from "../../spreadsheet/index.js";
 
 export interface RunProps {
   readonly font?: string;
@@ -77,17 +77,50 @@ export function toggle(parent: XmlElement, name: string): boolean | undefined {
 }
 
 const HIGHLIGHTS: Readonly<Record<string, string>> = {
-  black: "000000", blue: "0000FF", cyan: "00FFFF", green: "00FF00", magenta: "FF00FF", red: "FF0000", yellow: "FFFF00", white: "FFFFFF",
-  darkBlue: "00008B", darkCyan: "008B8B", darkGreen: "006400", darkMagenta: "800080", darkRed: "8B0000", darkYellow: "808000", darkGray: "A9A9A9", lightGray: "D3D3D3",
+  black: "000000",
+  blue: "0000FF",
+  cyan: "00FFFF",
+  green: "00FF00",
+  magenta: "FF00FF",
+  red: "FF0000",
+  yellow: "FFFF00",
+  white: "FFFFFF",
+  darkBlue: "00008B",
+  darkCyan: "008B8B",
+  darkGreen: "006400",
+  darkMagenta: "800080",
+  darkRed: "8B0000",
+  darkYellow: "808000",
+  darkGray: "A9A9A9",
+  lightGray: "D3D3D3",
 };
 
 const THEME_SLOTS: Readonly<Record<string, number>> = {
-  background1: 0, light1: 0, text1: 1, dark1: 1, background2: 2, light2: 2, text2: 3, dark2: 3,
-  accent1: 4, accent2: 5, accent3: 6, accent4: 7, accent5: 8, accent6: 9, hyperlink: 10, followedHyperlink: 11,
+  background1: 0,
+  light1: 0,
+  text1: 1,
+  dark1: 1,
+  background2: 2,
+  light2: 2,
+  text2: 3,
+  dark2: 3,
+  accent1: 4,
+  accent2: 5,
+  accent3: 6,
+  accent4: 7,
+  accent5: 8,
+  accent6: 9,
+  hyperlink: 10,
+  followedHyperlink: 11,
 };
 
 /** `RRGGBB` of an attribute, `undefined` for `auto`. */
-function color(element: XmlElement | undefined, attribute: string, themeAttribute: string, theme: Theme): string | undefined {
+function color(
+  element: XmlElement | undefined,
+  attribute: string,
+  themeAttribute: string,
+  theme: Theme,
+): string | undefined {
   const value = element?.attr(attribute);
   if (value && value !== "auto") return value.toUpperCase();
   const slot = THEME_SLOTS[element?.attr(themeAttribute) ?? ""];
@@ -98,7 +131,11 @@ export function readRunProps(rPr: XmlElement | undefined, theme: Theme): RunProp
   if (!rPr) return {};
   const fonts = rPr.child("rFonts");
   const themed = fonts?.attr("w:asciiTheme") ?? fonts?.attr("w:hAnsiTheme");
-  const font = themed ? (themed.startsWith("major") ? theme.majorFont : theme.minorFont) : (fonts?.attr("w:ascii") ?? fonts?.attr("w:hAnsi"));
+  const font = themed
+    ? themed.startsWith("major")
+      ? theme.majorFont
+      : theme.minorFont
+    : (fonts?.attr("w:ascii") ?? fonts?.attr("w:hAnsi"));
   const size = val(rPr.child("sz"));
   const underline = rPr.child("u");
   const raised = val(rPr.child("vertAlign"));
@@ -139,19 +176,35 @@ export function readParagraphProps(pPr: XmlElement | undefined, theme: Theme): P
     align: val(pPr.child("jc")),
     before: twips(spacing?.attr("w:before")),
     after: twips(spacing?.attr("w:after")),
-    line: lineValue === undefined ? undefined : rule === "auto" ? ({ rule: "auto", value: Number(lineValue) / 240 } as const) : ({ rule: rule as "exact" | "atLeast", value: Number(lineValue) / TWIPS_PER_PT } as const),
+    line:
+      lineValue === undefined
+        ? undefined
+        : rule === "auto"
+          ? ({ rule: "auto", value: Number(lineValue) / 240 } as const)
+          : ({ rule: rule as "exact" | "atLeast", value: Number(lineValue) / TWIPS_PER_PT } as const),
     contextual: toggle(pPr, "contextualSpacing"),
     left: twips(indent?.attr("w:left") ?? indent?.attr("w:start")),
     right: twips(indent?.attr("w:right") ?? indent?.attr("w:end")),
     first: hanging === undefined ? twips(indent?.attr("w:firstLine")) : -hanging,
-    tabs: pPr.child("tabs")?.elements("tab").map((tab): TabStop => ({ at: twips(tab.attr("w:pos")) ?? 0, kind: tabKind(val(tab)), leader: tab.attr("w:leader") ?? "none" })),
+    tabs: pPr
+      .child("tabs")
+      ?.elements("tab")
+      .map(
+        (tab): TabStop => ({
+          at: twips(tab.attr("w:pos")) ?? 0,
+          kind: tabKind(val(tab)),
+          leader: tab.attr("w:leader") ?? "none",
+        }),
+      ),
     keepNext: toggle(pPr, "keepNext"),
     keepLines: toggle(pPr, "keepLines"),
     pageBreakBefore: toggle(pPr, "pageBreakBefore"),
     widowControl: toggle(pPr, "widowControl"),
     borders: pPr.child("pBdr") ? readBorders(pPr.child("pBdr") as XmlElement, theme) : undefined,
     shading: color(pPr.child("shd"), "w:fill", "w:themeFill", theme),
-    numbering: numbering ? { id: Number(val(numbering.child("numId")) ?? 0), level: Number(val(numbering.child("ilvl")) ?? 0) } : undefined,
+    numbering: numbering
+      ? { id: Number(val(numbering.child("numId")) ?? 0), level: Number(val(numbering.child("ilvl")) ?? 0) }
+      : undefined,
     outlineLevel: outline === undefined ? undefined : Number(outline),
   });
 }
@@ -187,7 +240,12 @@ export function shadingOf(parent: XmlElement | undefined, theme: Theme): string 
 
 /** The later properties over the earlier; tab stops add up, and `clear` takes one away. */
 export function mergeParagraph(base: ParagraphProps, over: ParagraphProps): ParagraphProps {
-  const tabs = over.tabs ? [...(base.tabs ?? []).filter((tab) => !over.tabs?.some((own) => Math.abs(own.at - tab.at) < 0.5)), ...over.tabs.filter((tab) => tab.kind !== "clear")] : base.tabs;
+  const tabs = over.tabs
+    ? [
+        ...(base.tabs ?? []).filter((tab) => !over.tabs?.some((own) => Math.abs(own.at - tab.at) < 0.5)),
+        ...over.tabs.filter((tab) => tab.kind !== "clear"),
+      ]
+    : base.tabs;
   return { ...base, ...over, ...(tabs ? { tabs: [...tabs].sort((a, b) => a.at - b.at) } : {}) };
 }
 

@@ -1,10 +1,19 @@
-import { type Finding } from "../../common/index.js";
-import { type OoxmlPackage, type Relationship, type XmlElement } from "../../ooxml/index.js";
+import type { Finding } from "../../common/index.js";
+import type { OoxmlPackage, Relationship, XmlElement } from "../../ooxml/index.js";
 import { readImage } from "../image.js";
 import { EMU_PER_PT } from "../sheet/read-images.js";
-import { type Block, type Inline, type ParagraphBlock, type Section, type TableBlock, type TableCellBlock, type TableRowBlock } from "./blocks.js";
-import { type Numbering } from "./numbering.js";
-import { mergeParagraph, readBorders, readParagraphProps, readRunProps, type RunProps, shadingOf, toggle, twips } from "./props.js";
+import type { Block, Inline, ParagraphBlock, Section, TableBlock, TableCellBlock, TableRowBlock } from "./blocks.js";
+import type { Numbering } from "./numbering.js";
+import {
+  mergeParagraph,
+  type RunProps,
+  readBorders,
+  readParagraphProps,
+  readRunProps,
+  shadingOf,
+  toggle,
+  twips,
+} from "./props.js";
 import { type DocumentStyles, readMargins, readTableStyle } from "./styles.js";
 
 /** Reads body, header or footer of a part into blocks; what cannot be drawn is a finding, once per kind. */
@@ -55,7 +64,10 @@ export class BlockReader {
       const label = this.numbering.next(props.numbering.id, props.numbering.level);
       if (label) {
         props = mergeParagraph(mergeParagraph(props, label.paragraph), own);
-        const looks = { ...this.styles.run(readRunProps(pPr?.child("rPr"), this.styles.theme), own.style, table), ...label.run };
+        const looks = {
+          ...this.styles.run(readRunProps(pPr?.child("rPr"), this.styles.theme), own.style, table),
+          ...label.run,
+        };
         inlines.push({ kind: "text", text: label.text, props: looks });
         if (label.suffix === "tab") inlines.push({ kind: "tab", props: looks });
         else if (label.suffix === "space") inlines.push({ kind: "text", text: " ", props: looks });
@@ -85,7 +97,8 @@ export class BlockReader {
       kind: "table",
       columns: this.columns(element, rows),
       // Up to mode 14 the text of the first column stands at the margin, from 15 on the table's edge (17.15.3.4).
-      indent: (twips(tblPr?.child("tblInd")?.attr("w:w")) ?? 0) - (this.styles.compatibilityMode < 15 ? margins.left : 0),
+      indent:
+        (twips(tblPr?.child("tblInd")?.attr("w:w")) ?? 0) - (this.styles.compatibilityMode < 15 ? margins.left : 0),
       align: tblPr?.child("jc")?.attr("w:val") ?? "left",
       borders: { ...style.borders, ...own.borders },
       margins,
@@ -97,8 +110,16 @@ export class BlockReader {
     const grid = (table.child("tblGrid")?.elements("gridCol") ?? []).map((column) => twips(column.attr("w:w")) ?? 0);
     const needed = Math.max(0, ...rows.map((row) => row.before + row.cells.reduce((sum, cell) => sum + cell.span, 0)));
     // Where cells say their own width in full, it counts more than the grid, as word processors do.
-    const widths = rowsOf(table).map((row) => row.elements("tc").map((cell) => ({ width: cell.path("tcPr", "tcW"), span: Number(cell.path("tcPr", "gridSpan")?.attr("w:val") ?? 1) })));
-    const full = widths.find((cells) => cells.length === needed && cells.every(({ width, span }) => span === 1 && width?.attr("w:type") === "dxa"));
+    const widths = rowsOf(table).map((row) =>
+      row.elements("tc").map((cell) => ({
+        width: cell.path("tcPr", "tcW"),
+        span: Number(cell.path("tcPr", "gridSpan")?.attr("w:val") ?? 1),
+      })),
+    );
+    const full = widths.find(
+      (cells) =>
+        cells.length === needed && cells.every(({ width, span }) => span === 1 && width?.attr("w:type") === "dxa"),
+    );
     if (full) return full.map(({ width }) => twips(width?.attr("w:w")) ?? 0);
     while (grid.length < needed) grid.push(72);
     return grid;
@@ -110,7 +131,10 @@ export class BlockReader {
     const rule = height?.attr("w:hRule");
     return {
       before: Number(trPr?.child("gridBefore")?.attr("w:val") ?? 0),
-      height: { rule: rule === "exact" ? "exact" : height ? "atLeast" : "auto", value: twips(height?.attr("w:val")) ?? 0 },
+      height: {
+        rule: rule === "exact" ? "exact" : height ? "atLeast" : "auto",
+        value: twips(height?.attr("w:val")) ?? 0,
+      },
       isHeader: trPr ? (toggle(trPr, "tblHeader") ?? false) : false,
       cantSplit: trPr ? (toggle(trPr, "cantSplit") ?? false) : false,
       cells: cellsOf(row).map((cell) => this.cell(cell, table, margins)),
@@ -137,7 +161,12 @@ export class BlockReader {
     const size = element?.child("pgSz");
     const margins = element?.child("pgMar");
     const references = (kind: string): Record<string, string> =>
-      Object.fromEntries((element?.elements(kind) ?? []).map((reference) => [reference.attr("w:type") ?? "default", this.relations.get(reference.attr("r:id") ?? "")?.target ?? ""]));
+      Object.fromEntries(
+        (element?.elements(kind) ?? []).map((reference) => [
+          reference.attr("w:type") ?? "default",
+          this.relations.get(reference.attr("r:id") ?? "")?.target ?? "",
+        ]),
+      );
     const margin = (name: string, standard: number): number => Math.abs(twips(margins?.attr(`w:${name}`)) ?? standard);
     const columns = Number(element?.child("cols")?.attr("w:num") ?? 1);
     if (columns > 1) this.notDrawn(`${columns} columns of text; they stand as one`);
@@ -175,7 +204,13 @@ export class BlockReader {
     const image = target && this.opened.has(target) ? readImage(this.opened.getBytes(target)) : undefined;
     const extent = holder?.child("extent");
     if (!image || !extent) {
-      this.notDrawn(holder?.descendants("chart").length ? "a chart" : holder?.descendants("txbxContent").length ? "a text box" : "a drawing of a kind that cannot be drawn");
+      this.notDrawn(
+        holder?.descendants("chart").length
+          ? "a chart"
+          : holder?.descendants("txbxContent").length
+            ? "a text box"
+            : "a drawing of a kind that cannot be drawn",
+      );
       return undefined;
     }
     if (!inline) this.notDrawn("a picture at its anchored place; it stands in line");
@@ -195,7 +230,13 @@ export class BlockReader {
   notDrawn(what: string): void {
     if (this.noticed.has(what)) return;
     this.noticed.add(what);
-    this.findings.push({ code: "not-drawn", severity: "warn", where: `${this.opened.where}, ${this.part}`, what: `The PDF does not show ${what}.`, advice: "Look at the page; the document itself has it." });
+    this.findings.push({
+      code: "not-drawn",
+      severity: "warn",
+      where: `${this.opened.where}, ${this.part}`,
+      what: `The PDF does not show ${what}.`,
+      advice: "Look at the page; the document itself has it.",
+    });
   }
 }
 
@@ -209,11 +250,50 @@ function cellsOf(row: XmlElement): XmlElement[] {
 }
 
 function unwrap(parent: XmlElement, wanted: string): XmlElement[] {
-  return parent.elements().flatMap((child) => (child.local === wanted ? [child] : ["sdt", "sdtContent", "ins", "customXml"].includes(child.local) ? unwrap(child, wanted) : []));
+  return parent
+    .elements()
+    .flatMap((child) =>
+      child.local === wanted
+        ? [child]
+        : ["sdt", "sdtContent", "ins", "customXml"].includes(child.local)
+          ? unwrap(child, wanted)
+          : [],
+    );
 }
 
 /** Elements of a run that show nothing. */
-const SILENT = new Set(["rPr", "pPr", "proofErr", "bookmarkStart", "bookmarkEnd", "lastRenderedPageBreak", "del", "moveFrom", "delText", "instrText", "fldChar", "commentRangeStart", "commentRangeEnd", "commentReference", "annotationRef", "permStart", "permEnd", "softHyphen", "sdtPr", "sdtEndPr", "moveFromRangeStart", "moveFromRangeEnd", "moveToRangeStart", "moveToRangeEnd", "smartTagPr", "footnoteRef", "endnoteRef", "separator", "continuationSeparator", "subDoc"]);
+const SILENT = new Set([
+  "rPr",
+  "pPr",
+  "proofErr",
+  "bookmarkStart",
+  "bookmarkEnd",
+  "lastRenderedPageBreak",
+  "del",
+  "moveFrom",
+  "delText",
+  "instrText",
+  "fldChar",
+  "commentRangeStart",
+  "commentRangeEnd",
+  "commentReference",
+  "annotationRef",
+  "permStart",
+  "permEnd",
+  "softHyphen",
+  "sdtPr",
+  "sdtEndPr",
+  "moveFromRangeStart",
+  "moveFromRangeEnd",
+  "moveToRangeStart",
+  "moveToRangeEnd",
+  "smartTagPr",
+  "footnoteRef",
+  "endnoteRef",
+  "separator",
+  "continuationSeparator",
+  "subDoc",
+]);
 
 /** Reads the runs of a paragraph; complex fields are followed over several runs (17.16.18). */
 class InlineReader {
@@ -235,7 +315,13 @@ class InlineReader {
           this.read(element, this.reader.linkTarget(element.attr("r:id")) ?? link);
           break;
         case "fldSimple":
-          if (!this.pageField(element.attr("w:instr") ?? "", this.resolve(readRunProps(element.child("r")?.child("rPr"), this.reader.theme)))) this.read(element, link);
+          if (
+            !this.pageField(
+              element.attr("w:instr") ?? "",
+              this.resolve(readRunProps(element.child("r")?.child("rPr"), this.reader.theme)),
+            )
+          )
+            this.read(element, link);
           break;
         case "ins":
         case "moveTo":
@@ -317,13 +403,21 @@ class InlineReader {
         break;
       case "br":
       case "cr":
-        this.inlines.push({ kind: "break", what: child.attr("w:type") === "page" ? "page" : child.attr("w:type") === "column" ? "column" : "line", props });
+        this.inlines.push({
+          kind: "break",
+          what: child.attr("w:type") === "page" ? "page" : child.attr("w:type") === "column" ? "column" : "line",
+          props,
+        });
         break;
       case "noBreakHyphen":
         this.inlines.push({ kind: "text", text: "\u2011", props });
         break;
       case "sym":
-        this.inlines.push({ kind: "text", text: String.fromCodePoint(Number.parseInt(child.attr("w:char") ?? "2022", 16)), props });
+        this.inlines.push({
+          kind: "text",
+          text: String.fromCodePoint(Number.parseInt(child.attr("w:char") ?? "2022", 16)),
+          props,
+        });
         break;
       case "drawing": {
         const image = this.reader.image(child);

@@ -1,8 +1,8 @@
 /** Blocks cut into strips: what cannot be split over pages any further. */
-import { type FontLibrary } from "../../fonts/index.js";
-import { type PageItem } from "../page.js";
-import { type Block, type ParagraphBlock } from "./blocks.js";
-import { layParagraph, type Line, type PageNumbers } from "./paragraph-lines.js";
+import type { FontLibrary } from "../../fonts/index.js";
+import type { PageItem } from "../page.js";
+import type { Block, ParagraphBlock } from "./blocks.js";
+import { type Line, layParagraph, type PageNumbers } from "./paragraph-lines.js";
 import { isDrawn, type ParagraphLine } from "./props.js";
 import { layTable } from "./table-strips.js";
 
@@ -28,7 +28,10 @@ export function layBlocks(blocks: readonly Block[], width: number, fonts: FontLi
     if (block.kind === "table") return layTable(block, width, fonts);
     const previous = blocks[index - 1];
     const next = blocks[index + 1];
-    return paragraphStrips(block, width, fonts, { previous: previous?.kind === "paragraph" ? previous : undefined, next: next?.kind === "paragraph" ? next : undefined });
+    return paragraphStrips(block, width, fonts, {
+      previous: previous?.kind === "paragraph" ? previous : undefined,
+      next: next?.kind === "paragraph" ? next : undefined,
+    });
   });
 }
 
@@ -40,7 +43,8 @@ interface Neighbours {
 function paragraphStrips(block: ParagraphBlock, width: number, fonts: FontLibrary, neighbours: Neighbours): Strip[] {
   const { props } = block;
   const lines = layParagraph(block, width, fonts);
-  const sameStyle = (other: ParagraphBlock | undefined): boolean => other !== undefined && props.contextual === true && other.props.style === props.style;
+  const sameStyle = (other: ParagraphBlock | undefined): boolean =>
+    other !== undefined && props.contextual === true && other.props.style === props.style;
   const before = sameStyle(neighbours.previous) ? 0 : (props.before ?? 0);
   const after = sameStyle(neighbours.next) ? 0 : (props.after ?? 0);
   const controlled = props.widowControl !== false;
@@ -60,7 +64,9 @@ function paragraphStrips(block: ParagraphBlock, width: number, fonts: FontLibrar
       keepNext: last ? props.keepNext === true : props.keepLines === true || lonely,
       breakBefore: first && props.pageBreakBefore === true,
       breakAfter: line.breaksPage,
-      ...(first && props.outlineLevel !== undefined && title.trim() !== "" ? { outline: { title: title.trim(), level: props.outlineLevel } } : {}),
+      ...(first && props.outlineLevel !== undefined && title.trim() !== ""
+        ? { outline: { title: title.trim(), level: props.outlineLevel } }
+        : {}),
       draw: (numbers) => moveItems([...paragraphGround(block, line, width, frame), ...line.draw(numbers)], 0, above),
     };
   });
@@ -77,7 +83,12 @@ function joins(a: ParagraphBlock | undefined, b: ParagraphBlock | undefined): bo
   return JSON.stringify(a.props.borders) === JSON.stringify(b.props.borders) && a.props.left === b.props.left;
 }
 
-function paragraphGround(block: ParagraphBlock, line: Line, width: number, ends: { readonly first: boolean; readonly last: boolean }): PageItem[] {
+function paragraphGround(
+  block: ParagraphBlock,
+  line: Line,
+  width: number,
+  ends: { readonly first: boolean; readonly last: boolean },
+): PageItem[] {
   const { borders, shading } = block.props;
   if (!borders && !shading) return [];
   const items: PageItem[] = [];
@@ -96,14 +107,26 @@ function paragraphGround(block: ParagraphBlock, line: Line, width: number, ends:
   return items;
 }
 
-const DASHES: Readonly<Record<string, readonly number[]>> = { dotted: [1, 1], dashed: [3, 2], dashSmallGap: [3, 1], dotDash: [4, 2, 1, 2], dotDotDash: [4, 2, 1, 2, 1, 2] };
+const DASHES: Readonly<Record<string, readonly number[]>> = {
+  dotted: [1, 1],
+  dashed: [3, 2],
+  dashSmallGap: [3, 1],
+  dotDash: [4, 2, 1, 2],
+  dotDotDash: [4, 2, 1, 2, 1, 2],
+};
 
 /** A border line; a double one is two thin lines with a gap as wide. */
 export function borderLine(border: ParagraphLine, x1: number, y1: number, x2: number, y2: number): PageItem[] {
   const base = { kind: "line", x1, y1, x2, y2, width: border.width, color: border.color } as const;
   if (border.style === "double") {
     const [dx, dy] = y1 === y2 ? [0, border.width] : [border.width, 0];
-    return [1, -1].map((side) => ({ ...base, x1: x1 + side * dx, x2: x2 + side * dx, y1: y1 + side * dy, y2: y2 + side * dy }));
+    return [1, -1].map((side) => ({
+      ...base,
+      x1: x1 + side * dx,
+      x2: x2 + side * dx,
+      y1: y1 + side * dy,
+      y2: y2 + side * dy,
+    }));
   }
   const dash = DASHES[border.style];
   return [{ ...base, ...(dash ? { dash: dash.map((length) => length * border.width) } : {}) }];
@@ -112,8 +135,15 @@ export function borderLine(border: ParagraphLine, x1: number, y1: number, x2: nu
 /** Moves items by an offset. */
 export function moveItems(items: readonly PageItem[], dx: number, dy: number): PageItem[] {
   return items.map((item): PageItem => {
-    if (item.kind === "line") return { ...item, x1: item.x1 + dx, x2: item.x2 + dx, y1: item.y1 + dy, y2: item.y2 + dy };
-    if (item.kind === "text" && item.clip) return { ...item, x: item.x + dx, y: item.y + dy, clip: { ...item.clip, x: item.clip.x + dx, y: item.clip.y + dy } };
+    if (item.kind === "line")
+      return { ...item, x1: item.x1 + dx, x2: item.x2 + dx, y1: item.y1 + dy, y2: item.y2 + dy };
+    if (item.kind === "text" && item.clip)
+      return {
+        ...item,
+        x: item.x + dx,
+        y: item.y + dy,
+        clip: { ...item.clip, x: item.clip.x + dx, y: item.clip.y + dy },
+      };
     return { ...item, x: item.x + dx, y: item.y + dy };
   });
 }

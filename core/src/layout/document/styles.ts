@@ -1,6 +1,16 @@
-import { type OoxmlPackage, type XmlElement } from "../../ooxml/index.js";
+import type { OoxmlPackage, XmlElement } from "../../ooxml/index.js";
 import { readTheme, type Theme } from "../../spreadsheet/index.js";
-import { mergeParagraph, type ParagraphLine, type ParagraphProps, readBorders, readParagraphProps, readRunProps, type RunProps, toggle, twips } from "./props.js";
+import {
+  mergeParagraph,
+  type ParagraphLine,
+  type ParagraphProps,
+  type RunProps,
+  readBorders,
+  readParagraphProps,
+  readRunProps,
+  toggle,
+  twips,
+} from "./props.js";
 
 interface Style {
   readonly basedOn: string | undefined;
@@ -40,12 +50,16 @@ export class DocumentStyles {
 
   private constructor(opened: OoxmlPackage, documentPart: string) {
     const relations = opened.relationships(documentPart);
-    const part = (type: string): XmlElement | undefined => opened.maybeXml(relations.find((relation) => relation.type === type)?.target ?? "");
+    const part = (type: string): XmlElement | undefined =>
+      opened.maybeXml(relations.find((relation) => relation.type === type)?.target ?? "");
     this.theme = readTheme(part("theme"));
     const xml = part("styles");
     const settings = part("settings");
     this.evenAndOddHeaders = settings ? (toggle(settings, "evenAndOddHeaders") ?? false) : false;
-    const mode = settings?.child("compat")?.elements("compatSetting").find((setting) => setting.attr("w:name") === "compatibilityMode");
+    const mode = settings
+      ?.child("compat")
+      ?.elements("compatSetting")
+      .find((setting) => setting.attr("w:name") === "compatibilityMode");
     this.compatibilityMode = Number(mode?.attr("w:val") ?? 12);
     const defaults = xml?.child("docDefaults");
     this.defaults = {
@@ -73,13 +87,18 @@ export class DocumentStyles {
 
   /** A run's properties: defaults, table style, paragraph style, character style, its own. */
   run(own: RunProps, paragraphStyle: string | undefined, table?: string): RunProps {
-    return { ...this.defaults.run, ...this.style(table).run, ...this.style(paragraphStyle ?? this.defaultIds.get("paragraph")).run, ...this.style(own.style).run, ...own };
+    return {
+      ...this.defaults.run,
+      ...this.style(table).run,
+      ...this.style(paragraphStyle ?? this.defaultIds.get("paragraph")).run,
+      ...this.style(own.style).run,
+      ...own,
+    };
   }
 
   table(id: string | undefined): TableStyle {
     return this.style(id ?? this.defaultIds.get("table")).table;
   }
-
 
   private style(id: string | undefined): Style {
     const empty: Style = { basedOn: undefined, paragraph: {}, run: {}, table: { borders: {}, margins: {} } };
@@ -95,7 +114,10 @@ export class DocumentStyles {
       basedOn: own.basedOn,
       paragraph: mergeParagraph(base.paragraph, own.paragraph),
       run: { ...base.run, ...own.run },
-      table: { borders: { ...base.table.borders, ...own.table.borders }, margins: { ...base.table.margins, ...own.table.margins } },
+      table: {
+        borders: { ...base.table.borders, ...own.table.borders },
+        margins: { ...base.table.margins, ...own.table.margins },
+      },
     };
     this.resolved.set(id, style);
     return style;

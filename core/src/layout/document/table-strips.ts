@@ -1,9 +1,9 @@
-import { type FontLibrary } from "../../fonts/index.js";
-import { type PageItem } from "../page.js";
-import { type TableBlock, type TableCellBlock, type TableRowBlock } from "./blocks.js";
-import { type PageNumbers } from "./paragraph-lines.js";
+import type { FontLibrary } from "../../fonts/index.js";
+import type { PageItem } from "../page.js";
+import type { TableBlock, TableCellBlock, TableRowBlock } from "./blocks.js";
+import type { PageNumbers } from "./paragraph-lines.js";
 import { isDrawn, type ParagraphLine } from "./props.js";
-import { borderLine, drawStack, layBlocks, stackHeight, type Strip } from "./strips.js";
+import { borderLine, drawStack, layBlocks, type Strip, stackHeight } from "./strips.js";
 
 interface PlacedCell {
   readonly cell: TableCellBlock;
@@ -36,13 +36,24 @@ export function layTable(table: TableBlock, width: number, fonts: FontLibrary): 
 /** Left edges of the grid columns and the right edge of the last, from the text margin. */
 function columnEdges(table: TableBlock, width: number): number[] {
   const total = table.columns.reduce((sum, column) => sum + column, 0);
-  const start = table.align === "center" ? (width - total) / 2 : table.align === "right" || table.align === "end" ? width - total : table.indent;
+  const start =
+    table.align === "center"
+      ? (width - total) / 2
+      : table.align === "right" || table.align === "end"
+        ? width - total
+        : table.indent;
   const edges = [start];
   for (const column of table.columns) edges.push(edges[edges.length - 1] + column);
   return edges;
 }
 
-function placeRow(table: TableBlock, row: TableRowBlock, index: number, xs: readonly number[], fonts: FontLibrary): PlacedRow {
+function placeRow(
+  table: TableBlock,
+  row: TableRowBlock,
+  index: number,
+  xs: readonly number[],
+  fonts: FontLibrary,
+): PlacedRow {
   let column = row.before;
   const cells = row.cells.map((cell): PlacedCell => {
     const first = column;
@@ -51,7 +62,14 @@ function placeRow(table: TableBlock, row: TableRowBlock, index: number, xs: read
     const width = xs[Math.min(column, xs.length - 1)] - x;
     const inner = Math.max(1, width - (cell.margins.left ?? 0) - (cell.margins.right ?? 0));
     const strips = cell.merge === "continue" ? [] : layBlocks(cell.blocks, inner, fonts);
-    return { cell, column: first, x, width, strips, rows: cell.merge === "start" ? mergedRows(table, index, first) : 1 };
+    return {
+      cell,
+      column: first,
+      x,
+      width,
+      strips,
+      rows: cell.merge === "start" ? mergedRows(table, index, first) : 1,
+    };
   });
   return { row, cells };
 }
@@ -78,7 +96,10 @@ function cellHeight({ cell, strips }: PlacedCell): number {
 function rowHeights(rows: readonly PlacedRow[]): number[] {
   const heights = rows.map(({ row, cells }) => {
     if (row.height.rule === "exact") return row.height.value;
-    const needed = Math.max(0, ...cells.filter((cell) => cell.rows === 1 && cell.cell.merge !== "continue").map(cellHeight));
+    const needed = Math.max(
+      0,
+      ...cells.filter((cell) => cell.rows === 1 && cell.cell.merge !== "continue").map(cellHeight),
+    );
     return Math.max(needed, row.height.rule === "atLeast" ? row.height.value : 0);
   });
   // What a cell over several rows still lacks is given to its last row.
@@ -93,10 +114,29 @@ function rowHeights(rows: readonly PlacedRow[]): number[] {
   return heights;
 }
 
-function rowStrip(table: TableBlock, rows: readonly PlacedRow[], heights: readonly number[], index: number, placed: PlacedRow): Strip {
+function rowStrip(
+  table: TableBlock,
+  rows: readonly PlacedRow[],
+  heights: readonly number[],
+  index: number,
+  placed: PlacedRow,
+): Strip {
   const height = heights[index];
-  const reachesOn = placed.cells.some((cell) => cell.rows > 1) || placed.cells.some((cell) => cell.cell.merge === "continue" && index + 1 < rows.length && rows[index + 1].cells.some((below) => below.column === cell.column && below.cell.merge === "continue"));
-  const keeps = placed.cells.length > 0 && placed.cells.every(({ cell }) => cell.blocks.length > 0 && cell.blocks.every((block) => block.kind === "paragraph" && block.props.keepNext === true));
+  const reachesOn =
+    placed.cells.some((cell) => cell.rows > 1) ||
+    placed.cells.some(
+      (cell) =>
+        cell.cell.merge === "continue" &&
+        index + 1 < rows.length &&
+        rows[index + 1].cells.some((below) => below.column === cell.column && below.cell.merge === "continue"),
+    );
+  const keeps =
+    placed.cells.length > 0 &&
+    placed.cells.every(
+      ({ cell }) =>
+        cell.blocks.length > 0 &&
+        cell.blocks.every((block) => block.kind === "paragraph" && block.props.keepNext === true),
+    );
   return {
     height,
     before: 0,
@@ -108,36 +148,54 @@ function rowStrip(table: TableBlock, rows: readonly PlacedRow[], heights: readon
   };
 }
 
-function drawRow(table: TableBlock, rows: readonly PlacedRow[], heights: readonly number[], index: number, numbers: PageNumbers): PageItem[] {
+function drawRow(
+  table: TableBlock,
+  rows: readonly PlacedRow[],
+  heights: readonly number[],
+  index: number,
+  numbers: PageNumbers,
+): PageItem[] {
   const fills: PageItem[] = [];
   const lines: PageItem[] = [];
   const texts: PageItem[] = [];
   for (const placed of rows[index].cells) {
     const { cell, x, width, strips } = placed;
     const height = heights.slice(index, index + placed.rows).reduce((sum, one) => sum + one, 0);
-    if (cell.shading && cell.merge !== "continue") fills.push({ kind: "fill", x, y: 0, width, height, color: cell.shading });
+    if (cell.shading && cell.merge !== "continue")
+      fills.push({ kind: "fill", x, y: 0, width, height, color: cell.shading });
     lines.push(...cellBorders(table, rows, index, placed, heights[index]));
     const free = Math.max(0, height - cellHeight(placed));
-    const top = (cell.margins.top ?? 0) + (cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : 0);
+    const top =
+      (cell.margins.top ?? 0) + (cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : 0);
     texts.push(...drawStack(strips, x + (cell.margins.left ?? 0), top, numbers));
   }
   return [...fills, ...lines, ...texts];
 }
 
-function cellBorders(table: TableBlock, rows: readonly PlacedRow[], index: number, placed: PlacedCell, height: number): PageItem[] {
+function cellBorders(
+  table: TableBlock,
+  rows: readonly PlacedRow[],
+  index: number,
+  placed: PlacedCell,
+  height: number,
+): PageItem[] {
   const { x, width, cell } = placed;
   const right = x + width;
   const isTop = index === 0;
   const isBottom = index === rows.length - 1;
-  const continues = !isBottom && rows[index + 1].cells.some((below) => below.column === placed.column && below.cell.merge === "continue");
+  const continues =
+    !isBottom &&
+    rows[index + 1].cells.some((below) => below.column === placed.column && below.cell.merge === "continue");
   const isLeft = placed.column === 0;
   const isRight = placed.column + cell.span >= table.columns.length;
-  const side = (name: string, outer: boolean, inside: string): ParagraphLine | undefined => cell.borders[name] ?? (outer ? table.borders[name] : table.borders[inside]);
+  const side = (name: string, outer: boolean, inside: string): ParagraphLine | undefined =>
+    cell.borders[name] ?? (outer ? table.borders[name] : table.borders[inside]);
   const items: PageItem[] = [];
   const add = (line: ParagraphLine | undefined, x1: number, y1: number, x2: number, y2: number): void => {
     if (isDrawn(line)) items.push(...borderLine(line, x1, y1, x2, y2));
   };
-  if (cell.merge !== "continue") add(heavier(side("top", isTop, "insideH"), above(rows, index, placed)), x, 0, right, 0);
+  if (cell.merge !== "continue")
+    add(heavier(side("top", isTop, "insideH"), above(rows, index, placed)), x, 0, right, 0);
   if (!continues) add(side("bottom", isBottom, "insideH"), x, height, right, height);
   add(side("left", isLeft, "insideV"), x, 0, x, height);
   add(side("right", isRight, "insideV"), right, 0, right, height);
@@ -146,7 +204,9 @@ function cellBorders(table: TableBlock, rows: readonly PlacedRow[], index: numbe
 
 /** The lower border that the cell above sets for itself. */
 function above(rows: readonly PlacedRow[], index: number, placed: PlacedCell): ParagraphLine | undefined {
-  return index === 0 ? undefined : rows[index - 1].cells.find((cell) => cell.column === placed.column)?.cell.borders.bottom;
+  return index === 0
+    ? undefined
+    : rows[index - 1].cells.find((cell) => cell.column === placed.column)?.cell.borders.bottom;
 }
 
 /** Where two cells disagree about a shared edge, the heavier line is drawn (17.4.66). */

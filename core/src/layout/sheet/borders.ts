@@ -1,5 +1,5 @@
-import { type BorderLine } from "../../spreadsheet/index.js";
-import { type LineItem } from "../page.js";
+import type { BorderLine } from "../../spreadsheet/index.js";
+import type { LineItem } from "../page.js";
 
 /** Widths in points and strokes of the border styles of ECMA-376 part 1, 18.18.3. */
 const STYLES: Readonly<Record<string, { readonly width: number; readonly dash?: readonly number[] }>> = {
@@ -20,7 +20,10 @@ const STYLES: Readonly<Record<string, { readonly width: number; readonly dash?: 
 
 /** Lines on cell edges; where two cells share an edge the heavier line is drawn, once. */
 export class BorderSet {
-  private readonly lines = new Map<string, { readonly line: BorderLine; readonly ends: readonly [number, number, number, number] }>();
+  private readonly lines = new Map<
+    string,
+    { readonly line: BorderLine; readonly ends: readonly [number, number, number, number] }
+  >();
 
   constructor(private readonly scale: number) {}
 
@@ -49,7 +52,14 @@ export class BorderSet {
     if (line.style === "double") {
       const apart = width / 3;
       const [dx, dy] = y1 === y2 ? [0, apart] : [apart, 0];
-      return [1, -1].map((side) => ({ ...base, width: apart, x1: x1 + side * dx, x2: x2 + side * dx, y1: y1 + side * dy, y2: y2 + side * dy }));
+      return [1, -1].map((side) => ({
+        ...base,
+        width: apart,
+        x1: x1 + side * dx,
+        x2: x2 + side * dx,
+        y1: y1 + side * dy,
+        y2: y2 + side * dy,
+      }));
     }
     return [{ ...base, width, ...(style.dash ? { dash: style.dash.map((length) => length * this.scale) } : {}) }];
   }

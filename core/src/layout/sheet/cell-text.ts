@@ -1,8 +1,8 @@
 import { formatColor } from "numfmt";
-import { formatValue } from "../../common/index.js";
 import { numberText } from "../../calculate/index.js";
-import { type CellFormat } from "../../spreadsheet/index.js";
-import { type PrintCell } from "./read-sheet.js";
+import { formatValue } from "../../common/index.js";
+import type { CellFormat } from "../../spreadsheet/index.js";
+import type { PrintCell } from "./read-sheet.js";
 
 export interface ShownCell {
   readonly text: string;
@@ -11,14 +11,28 @@ export interface ShownCell {
   readonly isNumber: boolean;
 }
 
-const COLOR_NAMES: Readonly<Record<string, string>> = { black: "000000", blue: "0000FF", cyan: "00FFFF", green: "00FF00", magenta: "FF00FF", red: "FF0000", white: "FFFFFF", yellow: "FFFF00" };
+const COLOR_NAMES: Readonly<Record<string, string>> = {
+  black: "000000",
+  blue: "0000FF",
+  cyan: "00FFFF",
+  green: "00FF00",
+  magenta: "FF00FF",
+  red: "FF0000",
+  white: "FFFFFF",
+  yellow: "FFFF00",
+};
 
 /** A cell's value as its number format shows it. */
 export function showCell(cell: PrintCell, format: CellFormat): ShownCell {
   const { value } = cell;
   if (cell.isError) return { text: String(value), color: undefined, isNumber: false };
   if (typeof value === "boolean") return { text: value ? "TRUE" : "FALSE", color: undefined, isNumber: false };
-  if (typeof value === "string") return { text: format.code === "General" || format.code === "@" ? value : formatValue(value, format.code), color: undefined, isNumber: false };
+  if (typeof value === "string")
+    return {
+      text: format.code === "General" || format.code === "@" ? value : formatValue(value, format.code),
+      color: undefined,
+      isNumber: false,
+    };
   const text = format.code === "General" ? generalNumber(value) : formatValue(value, format.code);
   return { text, color: /\[[a-z]+\d*\]/i.test(format.code) ? colorOf(value, format.code) : undefined, isNumber: true };
 }

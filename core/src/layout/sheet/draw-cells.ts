@@ -1,11 +1,11 @@
-import { type FontLibrary } from "../../fonts/index.js";
-import { type BorderLine, type CellFont, type CellFormat, type CellRange, type Workbook } from "../../spreadsheet/index.js";
-import { type Box, type PageItem } from "../page.js";
+import type { FontLibrary } from "../../fonts/index.js";
+import type { BorderLine, CellFont, CellFormat, CellRange, Workbook } from "../../spreadsheet/index.js";
+import type { Box, PageItem } from "../page.js";
 import { shapeWords, widthOf, wrapText } from "../text-lines.js";
 import { BorderSet } from "./borders.js";
 import { showCell } from "./cell-text.js";
 import { CELL_PADDING, type Grid, lineHeight } from "./grid.js";
-import { type PrintCell, type PrintSheet } from "./read-sheet.js";
+import type { PrintCell, PrintSheet } from "./read-sheet.js";
 
 export interface CellPage {
   readonly workbook: Workbook;
@@ -89,7 +89,9 @@ class CellDrawer {
   /** A merged cell: looks and text of its first cell over the whole, borders of each cell at its own place. */
   private merged(range: CellRange, row: number, column: number, cell: PrintCell | undefined): void {
     const first = this.page.sheet.cells.get(range.top)?.get(range.left);
-    const isFirstShown = row === Math.max(range.top, this.page.rows.find((shown) => shown >= range.top) ?? row) && column === Math.max(range.left, this.page.columns.find((shown) => shown >= range.left) ?? column);
+    const isFirstShown =
+      row === Math.max(range.top, this.page.rows.find((shown) => shown >= range.top) ?? row) &&
+      column === Math.max(range.left, this.page.columns.find((shown) => shown >= range.left) ?? column);
     if (first && isFirstShown) {
       const format = this.format(first);
       const box = this.box(row, column, range.bottom, range.right);
@@ -127,12 +129,20 @@ class CellDrawer {
     const shown = showCell(cell, format);
     const face = this.page.fonts.face(format.font.name, format.font.bold, format.font.italic);
     const { alignment } = format;
-    const horizontal = alignment.horizontal === "general" ? (shown.isNumber ? "right" : typeof cell.value === "boolean" || cell.isError ? "center" : "left") : alignment.horizontal;
+    const horizontal =
+      alignment.horizontal === "general"
+        ? shown.isNumber
+          ? "right"
+          : typeof cell.value === "boolean" || cell.isError
+            ? "center"
+            : "left"
+        : alignment.horizontal;
     const padding = CELL_PADDING * scale;
     const indent = alignment.indent * 6.75 * scale;
     const room = Math.max(1, box.width - 2 * padding - indent);
     let size = format.font.size * scale;
-    const wraps = alignment.wrap || alignment.vertical === "justify" || horizontal === "justify" || shown.text.includes("\n");
+    const wraps =
+      alignment.wrap || alignment.vertical === "justify" || horizontal === "justify" || shown.text.includes("\n");
     if (alignment.shrink && !wraps) size = Math.min(size, (size * room) / Math.max(1, widthOf(shown.text, face, size)));
     let lines = wraps ? wrapText(shown.text, face, size, room) : [shown.text];
     let frame = box;
@@ -145,18 +155,35 @@ class CellDrawer {
     }
     const line = lineHeight(face, size);
     const height = lines.length * line;
-    const top = alignment.vertical === "top" || alignment.vertical === "justify" ? box.y : alignment.vertical === "center" || alignment.vertical === "distributed" ? box.y + (box.height - height) / 2 : box.y + box.height - height;
-    const clip = height > box.height + 0.5 || lines.some((one) => widthOf(one, face, size) > frame.width) ? { ...frame, height: Math.max(frame.height, 0) } : undefined;
+    const top =
+      alignment.vertical === "top" || alignment.vertical === "justify"
+        ? box.y
+        : alignment.vertical === "center" || alignment.vertical === "distributed"
+          ? box.y + (box.height - height) / 2
+          : box.y + box.height - height;
+    const clip =
+      height > box.height + 0.5 || lines.some((one) => widthOf(one, face, size) > frame.width)
+        ? { ...frame, height: Math.max(frame.height, 0) }
+        : undefined;
     lines.forEach((text, index) => {
       const width = widthOf(text, face, size);
-      const x = horizontal === "right" ? box.x + box.width - padding - indent - width : horizontal === "center" || horizontal === "centerContinuous" ? box.x + (box.width - width) / 2 : box.x + padding + indent;
+      const x =
+        horizontal === "right"
+          ? box.x + box.width - padding - indent - width
+          : horizontal === "center" || horizontal === "centerContinuous"
+            ? box.x + (box.width - width) / 2
+            : box.x + padding + indent;
       const y = top + index * line + face.metrics.ascent * size;
       const runs = cell.runs && lines.length === 1 ? cell.runs : [{ text, font: undefined }];
       this.runs(runs, format, { x, y, size, color: shown.color, ...(clip ? { clip } : {}) });
     });
   }
 
-  private runs(runs: readonly { readonly text: string; readonly font: CellFont | undefined }[], format: CellFormat, at: { x: number; y: number; size: number; color: string | undefined; clip?: Box }): void {
+  private runs(
+    runs: readonly { readonly text: string; readonly font: CellFont | undefined }[],
+    format: CellFormat,
+    at: { x: number; y: number; size: number; color: string | undefined; clip?: Box },
+  ): void {
     let { x } = at;
     for (const run of runs) {
       const font = run.font ?? format.font;
@@ -169,8 +196,26 @@ class CellDrawer {
       const end = x + shaped.width * size;
       this.texts.push({ kind: "text", x, y, size, color, shaped, ...(at.clip ? { clip: at.clip } : {}) });
       const { underlinePosition, underlineThickness } = face.metrics;
-      if (font.underline) this.texts.push({ kind: "line", x1: x, x2: end, y1: y + underlinePosition * size, y2: y + underlinePosition * size, width: underlineThickness * size, color });
-      if (font.strike) this.texts.push({ kind: "line", x1: x, x2: end, y1: y - size * 0.28, y2: y - size * 0.28, width: underlineThickness * size, color });
+      if (font.underline)
+        this.texts.push({
+          kind: "line",
+          x1: x,
+          x2: end,
+          y1: y + underlinePosition * size,
+          y2: y + underlinePosition * size,
+          width: underlineThickness * size,
+          color,
+        });
+      if (font.strike)
+        this.texts.push({
+          kind: "line",
+          x1: x,
+          x2: end,
+          y1: y - size * 0.28,
+          y2: y - size * 0.28,
+          width: underlineThickness * size,
+          color,
+        });
       x = end;
     }
   }
@@ -178,7 +223,11 @@ class CellDrawer {
   /** Text that is wider than its cell runs on over blank neighbours, on the side it is not aligned to. */
   private overflow(box: Box, needed: number, horizontal: string, row: number, column: number): Box {
     let { x, width } = box;
-    const isBlank = (at: number): boolean => (this.page.sheet.cells.get(row)?.get(at)?.value ?? "") === "" && !this.page.sheet.merged.some((range) => row >= range.top && row <= range.bottom && at >= range.left && at <= range.right);
+    const isBlank = (at: number): boolean =>
+      (this.page.sheet.cells.get(row)?.get(at)?.value ?? "") === "" &&
+      !this.page.sheet.merged.some(
+        (range) => row >= range.top && row <= range.bottom && at >= range.left && at <= range.right,
+      );
     const step = (direction: 1 | -1, wanted: number): void => {
       for (let at = column + direction; width < wanted && at >= 0 && this.xs.has(at) && isBlank(at); at += direction) {
         const more = this.page.grid.width(at) * this.page.scale;

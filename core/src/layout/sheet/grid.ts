@@ -1,9 +1,9 @@
 /** Widths of columns and heights of rows, in points. */
-import { type Face, type FontLibrary } from "../../fonts/index.js";
-import { type CellRange, type Workbook } from "../../spreadsheet/index.js";
+import type { Face, FontLibrary } from "../../fonts/index.js";
+import type { CellRange, Workbook } from "../../spreadsheet/index.js";
 import { wrapText } from "../text-lines.js";
 import { showCell } from "./cell-text.js";
-import { type PrintSheet } from "./read-sheet.js";
+import type { PrintSheet } from "./read-sheet.js";
 
 /** A pixel of the 96-per-inch grid that the format's widths are rounded to. */
 const PT_PER_PX = 0.75;
@@ -23,7 +23,12 @@ export class Grid {
     const { defaultFont } = workbook.styles;
     const face = fonts.face(defaultFont.name, defaultFont.bold, defaultFont.italic);
     // The widest digit of the default font, rounded to whole pixels (18.3.1.13).
-    this.digit = Math.max(1, Math.round(((Math.max(...[..."0123456789"].map((digit) => face.shape(digit).width)) * defaultFont.size) / PT_PER_PX) * 1));
+    this.digit = Math.max(
+      1,
+      Math.round(
+        ((Math.max(...[..."0123456789"].map((digit) => face.shape(digit).width)) * defaultFont.size) / PT_PER_PX) * 1,
+      ),
+    );
   }
 
   width(column: number): number {
@@ -33,7 +38,8 @@ export class Grid {
     const chars = own?.width ?? this.sheet.defaultColumn;
     // Eight digits, five pixels of padding, rounded up to a multiple of eight (18.3.1.81).
     const standard = Math.ceil((8 * this.digit + 5) / 8) * 8;
-    const pixels = chars === undefined ? standard : Math.trunc(((256 * chars + Math.trunc(128 / this.digit)) / 256) * this.digit);
+    const pixels =
+      chars === undefined ? standard : Math.trunc(((256 * chars + Math.trunc(128 / this.digit)) / 256) * this.digit);
     const width = own?.hidden ? 0 : pixels * PT_PER_PX;
     this.widths[column] = width;
     return width;
@@ -43,7 +49,11 @@ export class Grid {
     const known = this.heights.get(row);
     if (known !== undefined) return known;
     const own = this.sheet.rows.get(row);
-    const height = own?.hidden ? 0 : own?.custom && own.heightPt !== undefined ? own.heightPt : this.textHeight(row, own?.heightPt);
+    const height = own?.hidden
+      ? 0
+      : own?.custom && own.heightPt !== undefined
+        ? own.heightPt
+        : this.textHeight(row, own?.heightPt);
     this.heights.set(row, height);
     return height;
   }
@@ -72,14 +82,18 @@ export class Grid {
         continue;
       }
       const text = showCell(cell, format).text;
-      const lines = format.alignment.wrap ? wrapText(text, face, format.font.size, this.width(cell.column) - 2 * CELL_PADDING).length : 1;
+      const lines = format.alignment.wrap
+        ? wrapText(text, face, format.font.size, this.width(cell.column) - 2 * CELL_PADDING).length
+        : 1;
       needed = Math.max(needed, lines * line);
     }
     return needed;
   }
 
   private mergedAt(row: number, column: number): CellRange | undefined {
-    return this.sheet.merged.find((range) => row >= range.top && row <= range.bottom && column >= range.left && column <= range.right);
+    return this.sheet.merged.find(
+      (range) => row >= range.top && row <= range.bottom && column >= range.left && column <= range.right,
+    );
   }
 }
 

@@ -1,6 +1,6 @@
 /** Header and footer texts with their codes: ECMA-376 part 1, 18.3.1.46. */
-import { type FontLibrary } from "../../fonts/index.js";
-import { type PageItem } from "../page.js";
+import type { FontLibrary } from "../../fonts/index.js";
+import type { PageItem } from "../page.js";
 import { shapeWords } from "../text-lines.js";
 import { lineHeight } from "./grid.js";
 
@@ -28,10 +28,17 @@ interface Piece {
 type Section = "left" | "center" | "right";
 
 /** Lays a header or footer out; `edge` is the distance of its outer side from the paper's edge. */
-export function layHeader(code: string, facts: HeaderFacts, frame: { readonly left: number; readonly right: number; readonly y: number; readonly above: boolean }, fonts: FontLibrary): PageItem[] {
+export function layHeader(
+  code: string,
+  facts: HeaderFacts,
+  frame: { readonly left: number; readonly right: number; readonly y: number; readonly above: boolean },
+  fonts: FontLibrary,
+): PageItem[] {
   const items: PageItem[] = [];
   for (const [section, lines] of parseCode(code, facts)) {
-    const heights = lines.map((pieces) => Math.max(...pieces.map((piece) => lineHeight(fonts.face(piece.font, piece.bold, piece.italic), piece.size)), 0));
+    const heights = lines.map((pieces) =>
+      Math.max(...pieces.map((piece) => lineHeight(fonts.face(piece.font, piece.bold, piece.italic), piece.size)), 0),
+    );
     const total = heights.reduce((sum, height) => sum + height, 0);
     let y = frame.above ? frame.y : frame.y - total;
     lines.forEach((pieces, index) => {
@@ -42,15 +49,39 @@ export function layHeader(code: string, facts: HeaderFacts, frame: { readonly le
   return items;
 }
 
-function layLine(pieces: readonly Piece[], section: Section, frame: { readonly left: number; readonly right: number; readonly y: number }, fonts: FontLibrary, items: PageItem[]): void {
-  const shaped = pieces.map((piece) => ({ piece, face: fonts.face(piece.font, piece.bold, piece.italic), text: shapeWords(piece.text, fonts.face(piece.font, piece.bold, piece.italic)) }));
+function layLine(
+  pieces: readonly Piece[],
+  section: Section,
+  frame: { readonly left: number; readonly right: number; readonly y: number },
+  fonts: FontLibrary,
+  items: PageItem[],
+): void {
+  const shaped = pieces.map((piece) => ({
+    piece,
+    face: fonts.face(piece.font, piece.bold, piece.italic),
+    text: shapeWords(piece.text, fonts.face(piece.font, piece.bold, piece.italic)),
+  }));
   const width = shaped.reduce((sum, { piece, text }) => sum + text.width * piece.size, 0);
   const ascent = Math.max(...shaped.map(({ piece, face }) => face.metrics.ascent * piece.size), 0);
-  let x = section === "left" ? frame.left : section === "right" ? frame.right - width : (frame.left + frame.right - width) / 2;
+  let x =
+    section === "left"
+      ? frame.left
+      : section === "right"
+        ? frame.right - width
+        : (frame.left + frame.right - width) / 2;
   for (const { piece, text } of shaped) {
     items.push({ kind: "text", x, y: frame.y + ascent, size: piece.size, color: piece.color, shaped: text });
     const end = x + text.width * piece.size;
-    if (piece.underline) items.push({ kind: "line", x1: x, x2: end, y1: frame.y + ascent + 1, y2: frame.y + ascent + 1, width: 0.5, color: piece.color });
+    if (piece.underline)
+      items.push({
+        kind: "line",
+        x1: x,
+        x2: end,
+        y1: frame.y + ascent + 1,
+        y2: frame.y + ascent + 1,
+        width: 0.5,
+        color: piece.color,
+      });
     x = end;
   }
 }
@@ -70,13 +101,26 @@ function parseCode(code: string, facts: HeaderFacts): Map<Section, Piece[][]> {
       if (line !== "") lines[lines.length - 1].push({ ...looks, text: line });
     });
   };
-  const words: Readonly<Record<string, string>> = { P: String(facts.page), N: String(facts.pages), D: facts.date, T: facts.time, A: facts.sheet, F: facts.file, Z: "" };
+  const words: Readonly<Record<string, string>> = {
+    P: String(facts.page),
+    N: String(facts.pages),
+    D: facts.date,
+    T: facts.time,
+    A: facts.sheet,
+    F: facts.file,
+    Z: "",
+  };
   for (const [whole, font, color, size, letter, text] of code.matchAll(CODE)) {
     if (text !== undefined) add(text);
     else if (whole === "&&") add("&");
     else if (font !== undefined) {
       const [family, style = ""] = font.split(",");
-      looks = { ...looks, font: family === "-" ? looks.font : family, bold: /bold/i.test(style), italic: /italic/i.test(style) };
+      looks = {
+        ...looks,
+        font: family === "-" ? looks.font : family,
+        bold: /bold/i.test(style),
+        italic: /italic/i.test(style),
+      };
     } else if (color !== undefined) looks = { ...looks, color: color.toUpperCase() };
     else if (size !== undefined) looks = { ...looks, size: Number(size) };
     else if (letter === "L" || letter === "C" || letter === "R") {

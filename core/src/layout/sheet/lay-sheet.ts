@@ -1,12 +1,12 @@
-import { type Finding } from "../../common/index.js";
-import { type FontLibrary } from "../../fonts/index.js";
-import { type CellRange, type SheetInfo, type Workbook } from "../../spreadsheet/index.js";
-import { type Page, type PageItem } from "../page.js";
+import type { Finding } from "../../common/index.js";
+import type { FontLibrary } from "../../fonts/index.js";
+import type { CellRange, SheetInfo, Workbook } from "../../spreadsheet/index.js";
+import type { Page, PageItem } from "../page.js";
 import { drawCells } from "./draw-cells.js";
 import { Grid } from "./grid.js";
 import { layHeader } from "./header-footer.js";
 import { paperSize } from "./paper.js";
-import { type AnchorPoint } from "./read-images.js";
+import type { AnchorPoint } from "./read-images.js";
 import { type PrintSheet, readPrintSheet } from "./read-sheet.js";
 
 export interface LaidPages {
@@ -34,7 +34,13 @@ export function layWorkbook(workbook: Workbook, fonts: FontLibrary, facts: Print
   workbook.sheets.forEach((info, index) => {
     if (info.hidden || !workbook.package.has(info.part)) return;
     if (info.kind !== "worksheet") {
-      findings.push({ code: "not-drawn", severity: "warn", where: `${workbook.package.where}, sheet ${info.name}`, what: "The PDF does not show this sheet, which is no worksheet.", advice: "Look at the workbook itself." });
+      findings.push({
+        code: "not-drawn",
+        severity: "warn",
+        where: `${workbook.package.where}, sheet ${info.name}`,
+        what: "The PDF does not show this sheet, which is no worksheet.",
+        advice: "Look at the workbook itself.",
+      });
       return;
     }
     const sheet = readPrintSheet(workbook, info, index);
@@ -64,7 +70,12 @@ interface PagePart {
 class SheetLayer {
   private readonly grid: Grid;
   private readonly paper: { readonly width: number; readonly height: number };
-  private readonly frame: { readonly left: number; readonly top: number; readonly width: number; readonly height: number };
+  private readonly frame: {
+    readonly left: number;
+    readonly top: number;
+    readonly width: number;
+    readonly height: number;
+  };
 
   constructor(
     private readonly workbook: Workbook,
@@ -99,13 +110,31 @@ class SheetLayer {
       x: this.frame.left + (setup.centerHorizontally ? Math.max(0, (this.frame.width - width) / 2) : 0),
       y: this.frame.top + (setup.centerVertically ? Math.max(0, (this.frame.height - height) / 2) : 0),
     };
-    const items = drawCells({ workbook: this.workbook, sheet: this.sheet, grid: this.grid, fonts: this.fonts, rows, columns, origin, scale: part.scale });
+    const items = drawCells({
+      workbook: this.workbook,
+      sheet: this.sheet,
+      grid: this.grid,
+      fonts: this.fonts,
+      rows,
+      columns,
+      origin,
+      scale: part.scale,
+    });
     items.push(...this.pictures(part, rows, columns, origin));
     const font = this.workbook.styles.defaultFont.name;
     const sides = { left: this.frame.left, right: this.frame.left + this.frame.width };
     const about = { ...facts, sheet: this.sheet.info.name, font };
-    items.push(...layHeader(setup.header, about, { ...sides, y: setup.margins.header * PT_PER_INCH, above: true }, this.fonts));
-    items.push(...layHeader(setup.footer, about, { ...sides, y: this.paper.height - setup.margins.footer * PT_PER_INCH, above: false }, this.fonts));
+    items.push(
+      ...layHeader(setup.header, about, { ...sides, y: setup.margins.header * PT_PER_INCH, above: true }, this.fonts),
+    );
+    items.push(
+      ...layHeader(
+        setup.footer,
+        about,
+        { ...sides, y: this.paper.height - setup.margins.footer * PT_PER_INCH, above: false },
+        this.fonts,
+      ),
+    );
     return { widthPt: this.paper.width, heightPt: this.paper.height, items };
   }
 
@@ -116,7 +145,8 @@ class SheetLayer {
     for (const [row, cells] of this.sheet.cells) {
       for (const [column, cell] of cells) {
         const format = this.workbook.styles.formats[cell.style];
-        const shows = cell.value !== "" || format?.fill !== undefined || Object.values(format?.border ?? {}).some(Boolean);
+        const shows =
+          cell.value !== "" || format?.fill !== undefined || Object.values(format?.border ?? {}).some(Boolean);
         if (!shows) continue;
         bottom = Math.max(bottom, row);
         right = Math.max(right, column);
@@ -139,15 +169,41 @@ class SheetLayer {
     const columnRoom = this.frame.width / scale;
     const titleHeight = titleRows ? this.grid.heightOf({ top: titleRows.from, bottom: titleRows.to }) : 0;
     const titleWidth = titleColumns ? this.grid.widthOf({ left: titleColumns.from, right: titleColumns.to }) : 0;
-    const rowParts = cutPages({ from: area.top, to: area.bottom }, (row) => this.grid.height(row), rowRoom, titleHeight, titleRows, sheet.rowBreaks);
-    const columnParts = cutPages({ from: area.left, to: area.right }, (column) => this.grid.width(column), columnRoom, titleWidth, titleColumns, sheet.columnBreaks);
+    const rowParts = cutPages(
+      { from: area.top, to: area.bottom },
+      (row) => this.grid.height(row),
+      rowRoom,
+      titleHeight,
+      titleRows,
+      sheet.rowBreaks,
+    );
+    const columnParts = cutPages(
+      { from: area.left, to: area.right },
+      (column) => this.grid.width(column),
+      columnRoom,
+      titleWidth,
+      titleColumns,
+      sheet.columnBreaks,
+    );
     if (rowParts.length * columnParts.length > MAX_PAGES) {
-      this.findings.push({ code: "too-many-pages", severity: "stop", where: `${this.workbook.package.where}, sheet ${sheet.info.name}`, what: `The sheet would take ${rowParts.length * columnParts.length} pages.`, advice: "Set a print area." });
+      this.findings.push({
+        code: "too-many-pages",
+        severity: "stop",
+        where: `${this.workbook.package.where}, sheet ${sheet.info.name}`,
+        what: `The sheet would take ${rowParts.length * columnParts.length} pages.`,
+        advice: "Set a print area.",
+      });
       return [];
     }
     const parts: PagePart[] = [];
     const add = (rows: { from: number; to: number }, columns: { from: number; to: number }): void => {
-      parts.push({ rows, columns, scale, titleRows: titleRows && rows.from > titleRows.to ? titleRows : undefined, titleColumns: titleColumns && columns.from > titleColumns.to ? titleColumns : undefined });
+      parts.push({
+        rows,
+        columns,
+        scale,
+        titleRows: titleRows && rows.from > titleRows.to ? titleRows : undefined,
+        titleColumns: titleColumns && columns.from > titleColumns.to ? titleColumns : undefined,
+      });
     };
     if (sheet.setup.acrossFirst) for (const rows of rowParts) for (const columns of columnParts) add(rows, columns);
     else for (const columns of columnParts) for (const rows of rowParts) add(rows, columns);
@@ -164,7 +220,12 @@ class SheetLayer {
     return Math.max(0.1, Math.floor(Math.min(1, byWidth, byHeight) * 100) / 100);
   }
 
-  private pictures(part: PagePart, rows: readonly number[], columns: readonly number[], origin: { x: number; y: number }): PageItem[] {
+  private pictures(
+    part: PagePart,
+    rows: readonly number[],
+    columns: readonly number[],
+    origin: { x: number; y: number },
+  ): PageItem[] {
     const items: PageItem[] = [];
     const offset = (lines: readonly number[], line: number, size: (line: number) => number): number | undefined => {
       const at = lines.indexOf(line);
@@ -178,7 +239,8 @@ class SheetLayer {
     for (const picture of this.sheet.images) {
       const from = corner(picture.from);
       if (!from) continue;
-      const to = "row" in picture.to ? corner(picture.to) : { x: from.x + picture.to.width, y: from.y + picture.to.height };
+      const to =
+        "row" in picture.to ? corner(picture.to) : { x: from.x + picture.to.width, y: from.y + picture.to.height };
       if (!to) continue;
       items.push({
         kind: "image",

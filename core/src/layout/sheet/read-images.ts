@@ -1,9 +1,9 @@
 /** Pictures anchored on a sheet: ECMA-376 part 1, 20.5. */
-import { type Finding } from "../../common/index.js";
-import { type OoxmlPackage, type XmlElement } from "../../ooxml/index.js";
-import { type SheetInfo } from "../../spreadsheet/index.js";
+import type { Finding } from "../../common/index.js";
+import type { OoxmlPackage, XmlElement } from "../../ooxml/index.js";
+import type { SheetInfo } from "../../spreadsheet/index.js";
 import { readImage } from "../image.js";
-import { type RasterImage } from "../page.js";
+import type { RasterImage } from "../page.js";
 
 /** A corner: cell and offset into it in points. */
 export interface AnchorPoint {
@@ -24,7 +24,11 @@ export interface SheetImage {
 /** English metric units in a point. */
 export const EMU_PER_PT = 12_700;
 
-export function readSheetImages(opened: OoxmlPackage, info: SheetInfo, where: string): { images: SheetImage[]; findings: Finding[] } {
+export function readSheetImages(
+  opened: OoxmlPackage,
+  info: SheetInfo,
+  where: string,
+): { images: SheetImage[]; findings: Finding[] } {
   const images: SheetImage[] = [];
   const findings: Finding[] = [];
   for (const relation of opened.relationships(info.part)) {
@@ -37,7 +41,13 @@ export function readSheetImages(opened: OoxmlPackage, info: SheetInfo, where: st
       const image = target && opened.has(target) ? readImage(opened.getBytes(target)) : undefined;
       const name = anchor.descendants("cNvPr")[0]?.attr("name") ?? "a drawing";
       if (!image) {
-        findings.push({ code: "not-drawn", severity: "warn", where, what: `The PDF does not show "${name}" (${kindOf(anchor)}).`, advice: "Use a PNG or JPEG picture, or look at the workbook itself." });
+        findings.push({
+          code: "not-drawn",
+          severity: "warn",
+          where,
+          what: `The PDF does not show "${name}" (${kindOf(anchor)}).`,
+          advice: "Use a PNG or JPEG picture, or look at the workbook itself.",
+        });
         continue;
       }
       images.push({ ...place(anchor), image, description: anchor.descendants("cNvPr")[0]?.attr("descr") ?? "" });
@@ -65,7 +75,18 @@ function place(anchor: XmlElement): Pick<SheetImage, "from" | "to"> {
   });
   if (anchor.local === "absoluteAnchor") {
     const pos = anchor.child("pos");
-    return { from: { row: 0, column: 0, dx: Number(pos?.attr("x") ?? 0) / EMU_PER_PT, dy: Number(pos?.attr("y") ?? 0) / EMU_PER_PT }, to: size(anchor.child("ext")) };
+    return {
+      from: {
+        row: 0,
+        column: 0,
+        dx: Number(pos?.attr("x") ?? 0) / EMU_PER_PT,
+        dy: Number(pos?.attr("y") ?? 0) / EMU_PER_PT,
+      },
+      to: size(anchor.child("ext")),
+    };
   }
-  return { from: point(anchor.child("from")), to: anchor.local === "oneCellAnchor" ? size(anchor.child("ext")) : point(anchor.child("to")) };
+  return {
+    from: point(anchor.child("from")),
+    to: anchor.local === "oneCellAnchor" ? size(anchor.child("ext")) : point(anchor.child("to")),
+  };
 }

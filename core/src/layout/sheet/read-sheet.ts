@@ -1,7 +1,17 @@
 /** A sheet as far as printing it goes: ECMA-376 part 1, 18.3. */
-import { type Finding } from "../../common/index.js";
+import type { Finding } from "../../common/index.js";
 import { parseXml, type XmlElement } from "../../ooxml/index.js";
-import { type CellFont, type CellRange, isTrue, maybeRange, readFont, scanCells, type SheetInfo, splitSheet, type Workbook } from "../../spreadsheet/index.js";
+import {
+  type CellFont,
+  type CellRange,
+  isTrue,
+  maybeRange,
+  readFont,
+  type SheetInfo,
+  scanCells,
+  splitSheet,
+  type Workbook,
+} from "../../spreadsheet/index.js";
 import { readSheetImages, type SheetImage } from "./read-images.js";
 
 export interface PrintCell {
@@ -30,7 +40,14 @@ export interface PageSetup {
   readonly scale: number;
   readonly fit: { readonly width: number; readonly height: number } | undefined;
   /** In inches. */
-  readonly margins: { readonly left: number; readonly right: number; readonly top: number; readonly bottom: number; readonly header: number; readonly footer: number };
+  readonly margins: {
+    readonly left: number;
+    readonly right: number;
+    readonly top: number;
+    readonly bottom: number;
+    readonly header: number;
+    readonly footer: number;
+  };
   readonly centerHorizontally: boolean;
   readonly centerVertically: boolean;
   readonly gridLines: boolean;
@@ -43,7 +60,13 @@ export interface PrintSheet {
   readonly info: SheetInfo;
   readonly cells: ReadonlyMap<number, ReadonlyMap<number, PrintCell>>;
   readonly rows: ReadonlyMap<number, PrintRow>;
-  readonly columns: readonly { readonly from: number; readonly to: number; readonly width: number; readonly hidden: boolean; readonly style: number | undefined }[];
+  readonly columns: readonly {
+    readonly from: number;
+    readonly to: number;
+    readonly width: number;
+    readonly hidden: boolean;
+    readonly style: number | undefined;
+  }[];
   readonly defaultRowPt: number;
   readonly defaultColumn: number | undefined;
   readonly merged: readonly CellRange[];
@@ -84,7 +107,9 @@ export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: numbe
     })),
     defaultRowPt: Number(format?.attr("defaultRowHeight") ?? 15),
     defaultColumn: format?.attr("defaultColWidth") === undefined ? undefined : Number(format.attr("defaultColWidth")),
-    merged: (root.child("mergeCells")?.elements("mergeCell") ?? []).flatMap((cell) => maybeRange(cell.attr("ref") ?? "") ?? []),
+    merged: (root.child("mergeCells")?.elements("mergeCell") ?? []).flatMap(
+      (cell) => maybeRange(cell.attr("ref") ?? "") ?? [],
+    ),
     rowBreaks: breaks(root.child("rowBreaks")),
     columnBreaks: breaks(root.child("colBreaks")),
     setup: readSetup(root),
@@ -96,7 +121,11 @@ export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: numbe
   };
 }
 
-function readCells(workbook: Workbook, info: SheetInfo, where: string): { cells: Map<number, Map<number, PrintCell>>; rows: Map<number, PrintRow> } {
+function readCells(
+  workbook: Workbook,
+  info: SheetInfo,
+  where: string,
+): { cells: Map<number, Map<number, PrintCell>>; rows: Map<number, PrintRow> } {
   const cells = new Map<number, Map<number, PrintCell>>();
   const rows = new Map<number, PrintRow>();
   const rich = richCells(workbook, info);
@@ -107,8 +136,20 @@ function readCells(workbook: Workbook, info: SheetInfo, where: string): { cells:
       if (value === undefined) return;
       const row = cells.get(cell.row) ?? new Map<number, PrintCell>();
       cells.set(cell.row, row);
-      const runs = cell.type === "s" ? rich.shared(Number(cell.value)) : cell.type === "inlineStr" ? rich.inline(cell.row, cell.column) : undefined;
-      row.set(cell.column, { row: cell.row, column: cell.column, style: cell.style, value, ...(cell.type === "e" ? { isError: true } : {}), ...(runs ? { runs } : {}) });
+      const runs =
+        cell.type === "s"
+          ? rich.shared(Number(cell.value))
+          : cell.type === "inlineStr"
+            ? rich.inline(cell.row, cell.column)
+            : undefined;
+      row.set(cell.column, {
+        row: cell.row,
+        column: cell.column,
+        style: cell.style,
+        value,
+        ...(cell.type === "e" ? { isError: true } : {}),
+        ...(runs ? { runs } : {}),
+      });
     },
     (row, tag) => {
       const attribute = (name: string): string | undefined => new RegExp(`\\s${name}="([^"]*)"`).exec(tag)?.[1];
@@ -137,7 +178,8 @@ function addBlankStyled(workbook: Workbook, info: SheetInfo, cells: Map<number, 
     if (!range) continue;
     const row = cells.get(range.top) ?? new Map<number, PrintCell>();
     cells.set(range.top, row);
-    if (!row.has(range.left)) row.set(range.left, { row: range.top, column: range.left, style: Number(style[1]), value: "" });
+    if (!row.has(range.left))
+      row.set(range.left, { row: range.top, column: range.left, style: Number(style[1]), value: "" });
   }
 }
 
@@ -161,14 +203,19 @@ function readValue(workbook: Workbook, type: string, value: string | undefined):
 type Runs = NonNullable<PrintCell["runs"]>;
 
 /** Rich text of shared and inline strings, read only where a string has runs. */
-function richCells(workbook: Workbook, info: SheetInfo): { shared: (index: number) => Runs | undefined; inline: (row: number, column: number) => Runs | undefined } {
+function richCells(
+  workbook: Workbook,
+  info: SheetInfo,
+): { shared: (index: number) => Runs | undefined; inline: (row: number, column: number) => Runs | undefined } {
   const opened = workbook.package;
   const part = opened.relationships(workbook.part).find((relation) => relation.type === "sharedStrings")?.target;
   const hasShared = part !== undefined && opened.has(part) && /<(?:\w+:)?r>/.test(opened.getText(part));
   const items = hasShared ? opened.getXml(part).elements("si") : [];
   const inline = new Map<string, Runs>();
   const source = opened.getText(info.part);
-  for (const match of source.matchAll(/<(?:\w+:)?c\s[^>]*?r="([A-Z]+\d+)"[^>]*>\s*(<(?:\w+:)?is>\s*<(?:\w+:)?r>[\s\S]*?<\/(?:\w+:)?is>)/g)) {
+  for (const match of source.matchAll(
+    /<(?:\w+:)?c\s[^>]*?r="([A-Z]+\d+)"[^>]*>\s*(<(?:\w+:)?is>\s*<(?:\w+:)?r>[\s\S]*?<\/(?:\w+:)?is>)/g,
+  )) {
     const root = parseXml(match[2], info.name).root;
     const runs = readRuns(root, workbook);
     if (runs) inline.set(match[1], runs);
@@ -181,7 +228,8 @@ function richCells(workbook: Workbook, info: SheetInfo): { shared: (index: numbe
 
 function lettersOf(column: number): string {
   let letters = "";
-  for (let rest = column + 1; rest > 0; rest = Math.floor((rest - 1) / 26)) letters = String.fromCharCode(65 + ((rest - 1) % 26)) + letters;
+  for (let rest = column + 1; rest > 0; rest = Math.floor((rest - 1) / 26))
+    letters = String.fromCharCode(65 + ((rest - 1) % 26)) + letters;
   return letters;
 }
 
@@ -205,8 +253,17 @@ function readSetup(root: XmlElement): PageSetup {
     paper: Number(setup?.attr("paperSize") ?? 9),
     landscape: setup?.attr("orientation") === "landscape",
     scale: Number(setup?.attr("scale") ?? 100),
-    fit: fits ? { width: Number(setup?.attr("fitToWidth") ?? 1), height: Number(setup?.attr("fitToHeight") ?? 1) } : undefined,
-    margins: { left: margin("left", 0.7), right: margin("right", 0.7), top: margin("top", 0.75), bottom: margin("bottom", 0.75), header: margin("header", 0.3), footer: margin("footer", 0.3) },
+    fit: fits
+      ? { width: Number(setup?.attr("fitToWidth") ?? 1), height: Number(setup?.attr("fitToHeight") ?? 1) }
+      : undefined,
+    margins: {
+      left: margin("left", 0.7),
+      right: margin("right", 0.7),
+      top: margin("top", 0.75),
+      bottom: margin("bottom", 0.75),
+      header: margin("header", 0.3),
+      footer: margin("footer", 0.3),
+    },
     centerHorizontally: isTrue(options?.attr("horizontalCentered")),
     centerVertically: isTrue(options?.attr("verticalCentered")),
     gridLines: isTrue(options?.attr("gridLines")),
@@ -230,7 +287,9 @@ function printAreas(workbook: Workbook, index: number): CellRange[] {
 }
 
 function printTitles(workbook: Workbook, index: number): Pick<PrintSheet, "titleRows" | "titleColumns"> {
-  const parts = splitList(ownName(workbook, index, "_xlnm.Print_Titles") ?? "").map((part) => splitSheet(part).rest.replaceAll("$", ""));
+  const parts = splitList(ownName(workbook, index, "_xlnm.Print_Titles") ?? "").map((part) =>
+    splitSheet(part).rest.replaceAll("$", ""),
+  );
   const rows = parts.map((part) => /^(\d+):(\d+)$/.exec(part)).find((match) => match !== null);
   const columns = parts.filter((part) => /^[A-Z]+:[A-Z]+$/.test(part)).flatMap((part) => maybeRange(part) ?? [])[0];
   return {
@@ -258,14 +317,21 @@ function readLinks(workbook: Workbook, info: SheetInfo, root: XmlElement): Print
 function notDrawn(root: XmlElement, where: string): Finding[] {
   const findings: Finding[] = [];
   const add = (what: string): void => {
-    findings.push({ code: "not-drawn", severity: "warn", where, what: `The PDF does not show ${what}.`, advice: "Look at the page; the workbook itself has it." });
+    findings.push({
+      code: "not-drawn",
+      severity: "warn",
+      where,
+      what: `The PDF does not show ${what}.`,
+      advice: "Look at the page; the workbook itself has it.",
+    });
   };
   const conditional = root.elements("conditionalFormatting").length;
   if (conditional > 0) add(`${conditional} conditional formats`);
   if (root.child("extLst")?.descendants("sparklineGroup").length) add("sparklines");
   const headerFooter = root.child("headerFooter");
   if (/&G/.test(`${headerFooter?.text ?? ""}`)) add("the picture in header or footer");
-  if (isTrue(headerFooter?.attr("differentFirst")) || isTrue(headerFooter?.attr("differentOddEven"))) add("headers and footers of their own for first or even pages");
+  if (isTrue(headerFooter?.attr("differentFirst")) || isTrue(headerFooter?.attr("differentOddEven")))
+    add("headers and footers of their own for first or even pages");
   if (isTrue(root.child("printOptions")?.attr("headings"))) add("row numbers and column letters");
   return findings;
 }

@@ -5,12 +5,22 @@ import { z } from "zod";
 import { noteAction } from "../../actions.js";
 import { announce } from "../../events.js";
 import { newestRecipients, setRecipients } from "../../library.js";
-import { addEdition, type DatasetRow, type EditionRow, getDataset, getEdition, readEdition } from "../../records/index.js";
+import {
+  addEdition,
+  type DatasetRow,
+  type EditionRow,
+  getDataset,
+  getEdition,
+  readEdition,
+} from "../../records/index.js";
 import { type Route, route } from "../route.js";
 import { anything, edition as editionShape, finding, named, rows } from "../shapes.js";
 
 const MAX_PAGE_ROWS = 2_000;
-const origin = z.object({ file: z.string().min(1).max(255).describe("Name of the file, shown as the edition's origin."), sheet: z.string().optional() });
+const origin = z.object({
+  file: z.string().min(1).max(255).describe("Name of the file, shown as the edition's origin."),
+  sheet: z.string().optional(),
+});
 
 export function dataRoutes(): Route[] {
   return [
@@ -23,8 +33,16 @@ export function dataRoutes(): Route[] {
         const datasets = (await Dataset.findAll({ order: [["name", "ASC"]], raw: true })) as unknown as DatasetRow[];
         return Promise.all(
           datasets.map(async (dataset) => {
-            const all = (await Edition.findAll({ where: { datasetId: dataset.id }, order: [["number", "DESC"]], raw: true })) as unknown as EditionRow[];
-            return { name: dataset.name, editions: all.length, newest: all[0] ? showEdition(dataset.name, all[0]) : null };
+            const all = (await Edition.findAll({
+              where: { datasetId: dataset.id },
+              order: [["number", "DESC"]],
+              raw: true,
+            })) as unknown as EditionRow[];
+            return {
+              name: dataset.name,
+              editions: all.length,
+              newest: all[0] ? showEdition(dataset.name, all[0]) : null,
+            };
           }),
         );
       },
@@ -36,7 +54,11 @@ export function dataRoutes(): Route[] {
       answer: z.object({ name: z.string(), editions: z.array(editionShape) }),
       handle: async ({ context, params }) => {
         const dataset = await getDataset(context.database, params.name);
-        const all = (await context.database.models.Edition.findAll({ where: { datasetId: dataset.id }, order: [["number", "DESC"]], raw: true })) as unknown as EditionRow[];
+        const all = (await context.database.models.Edition.findAll({
+          where: { datasetId: dataset.id },
+          order: [["number", "DESC"]],
+          raw: true,
+        })) as unknown as EditionRow[];
         return { name: dataset.name, editions: all.map((one) => showEdition(dataset.name, one)) };
       },
     }),
@@ -50,8 +72,17 @@ export function dataRoutes(): Route[] {
       handle: async ({ context, params, query, body, user }) => {
         const bytes = Buffer.isBuffer(body) ? body : Buffer.alloc(0);
         const loaded = loadTable(bytes, query.file, query.sheet === undefined ? {} : { sheet: query.sheet });
-        const added = await addEdition(context.database, { dataset: params.name, origin: query.file, bytes, loaded, by: user.name });
-        await noteAction(context.database, user.name, "edition loaded", params.name, { edition: added.number, rows: added.rowCount });
+        const added = await addEdition(context.database, {
+          dataset: params.name,
+          origin: query.file,
+          bytes,
+          loaded,
+          by: user.name,
+        });
+        await noteAction(context.database, user.name, "edition loaded", params.name, {
+          edition: added.number,
+          rows: added.rowCount,
+        });
         await announce(context.database, { kind: "dataset", subject: params.name });
         return showEdition(params.name, added);
       },
@@ -60,7 +91,10 @@ export function dataRoutes(): Route[] {
       summary: "Rows of an edition",
       tag: "Data",
       params: named.extend({ number: z.coerce.number().int().min(1) }),
-      query: z.object({ first: z.coerce.number().int().min(0).default(0), count: z.coerce.number().int().min(1).max(MAX_PAGE_ROWS).default(100) }),
+      query: z.object({
+        first: z.coerce.number().int().min(0).default(0),
+        count: z.coerce.number().int().min(1).max(MAX_PAGE_ROWS).default(100),
+      }),
       answer: rows,
       handle: async ({ context, params, query }) => {
         const edition = await getEdition(context.database, params.name, params.number);
@@ -70,10 +104,26 @@ export function dataRoutes(): Route[] {
     route("get", "/api/recipients", {
       summary: "The shared recipient list",
       tag: "Recipients",
-      answer: z.object({ origin: z.string(), createdAt: z.string(), createdBy: z.string(), recipients: z.array(anything), findings: z.array(finding) }).nullable(),
+      answer: z
+        .object({
+          origin: z.string(),
+          createdAt: z.string(),
+          createdBy: z.string(),
+          recipients: z.array(anything),
+          findings: z.array(finding),
+        })
+        .nullable(),
       handle: async ({ context }) => {
         const list = await newestRecipients(context);
-        return list ? { origin: list.origin, createdAt: list.createdAt, createdBy: list.createdBy, recipients: list.recipients, findings: list.findings } : null;
+        return list
+          ? {
+              origin: list.origin,
+              createdAt: list.createdAt,
+              createdBy: list.createdBy,
+              recipients: list.recipients,
+              findings: list.findings,
+            }
+          : null;
       },
     }),
     route("put", "/api/recipients", {
@@ -84,7 +134,10 @@ export function dataRoutes(): Route[] {
       answer: z.object({ count: z.number(), findings: z.array(finding) }),
       handle: async ({ context, query, body, user }) => {
         const bytes = Buffer.isBuffer(body) ? body : Buffer.alloc(0);
-        const list = readRecipients(loadTable(bytes, query.file, query.sheet === undefined ? {} : { sheet: query.sheet }).table, query.file);
+        const list = readRecipients(
+          loadTable(bytes, query.file, query.sheet === undefined ? {} : { sheet: query.sheet }).table,
+          query.file,
+        );
         const kept = await setRecipients(context, query.file, sha256(bytes), list, user.name);
         return { count: kept.recipients.length, findings: kept.findings };
       },

@@ -1,5 +1,5 @@
-import { type Context } from "../../context.js";
-import { type Route } from "../route.js";
+import type { Context } from "../../context.js";
+import type { Route } from "../route.js";
 import { dataRoutes } from "./data.js";
 import { libraryRoutes } from "./library.js";
 import { mailRoutes } from "./mail.js";

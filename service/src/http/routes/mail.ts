@@ -2,9 +2,9 @@ import { CorbixError } from "@corbix/core/common";
 import { simpleParser } from "mailparser";
 import { z } from "zod";
 import { noteAction } from "../../actions.js";
-import { type Context } from "../../context.js";
+import type { Context } from "../../context.js";
 import { announce } from "../../events.js";
-import { type LetterRow } from "../../records/index.js";
+import type { LetterRow } from "../../records/index.js";
 import { finishRun } from "../../run/release.js";
 import { type Route, route } from "../route.js";
 import { anything } from "../shapes.js";
@@ -34,9 +34,9 @@ export function mailRoutes(): Route[] {
       answer: z.array(anything),
       handle: ({ context }) =>
         context.database.select(
-          `SELECT messages.id, run_id AS "runId", runs.report, runs.period, runs.rehearsal_to AS "rehearsalTo", parcels.label, parcels.number AS parcel, subject, envelope, messages.state, messages.attempts, response,
+          `SELECT messages.id, messages.run_id AS "runId", runs.report, runs.period, runs.rehearsal_to AS "rehearsalTo", parcels.label, parcels.number AS parcel, subject, envelope, messages.state, messages.attempts, response,
              sent_at AS "sentAt", messages.touched_at AS "touchedAt"
-           FROM messages JOIN runs ON runs.id = run_id JOIN parcels ON parcels.id = parcel_id WHERE messages.state NOT IN ('held')
+           FROM messages JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id WHERE messages.state NOT IN ('held')
            ORDER BY (messages.state IN ('unsure', 'refused')) DESC, (messages.state IN ('queued', 'sending')) DESC, messages.touched_at DESC LIMIT $1`,
           [LISTED],
         ),
@@ -47,14 +47,19 @@ export function mailRoutes(): Route[] {
       params: numbered,
       body: z.strictObject({ as: z.enum(["arrived", "again"]) }),
       answer: z.object({ state: z.string() }),
-      handle: async ({ context, params, body, user }) => ({ state: await decide(context, params.id, body.as, user.name) }),
+      handle: async ({ context, params, body, user }) => ({
+        state: await decide(context, params.id, body.as, user.name),
+      }),
     }),
     route("get", "/api/letters", {
       summary: "What the letterbox got, newest first",
       tag: "Letterbox",
       answer: z.array(anything),
       handle: ({ context }) =>
-        context.database.select('SELECT id, received_at AS "receivedAt", mail_from AS "mailFrom", rcpt_to AS "rcptTo", subject, message_id AS "messageId", size, attachments FROM letters ORDER BY id DESC LIMIT $1', [LISTED]),
+        context.database.select(
+          'SELECT id, received_at AS "receivedAt", mail_from AS "mailFrom", rcpt_to AS "rcptTo", subject, message_id AS "messageId", size, attachments FROM letters ORDER BY id DESC LIMIT $1',
+          [LISTED],
+        ),
     }),
     route("get", "/api/letters/{id}", {
       summary: "A letter as HTML and text, with its headers and attachments",
@@ -73,7 +78,12 @@ export function mailRoutes(): Route[] {
           html: mail.html || null,
           text: mail.text ?? "",
           headers: mail.headerLines.map((header) => header.line),
-          attachments: mail.attachments.map((attachment, index) => ({ index, filename: attachment.filename ?? `attachment ${index + 1}`, contentType: attachment.contentType, size: attachment.size })),
+          attachments: mail.attachments.map((attachment, index) => ({
+            index,
+            filename: attachment.filename ?? `attachment ${index + 1}`,
+            contentType: attachment.contentType,
+            size: attachment.size,
+          })),
         };
       },
     }),
@@ -95,8 +105,14 @@ export function mailRoutes(): Route[] {
       handle: async ({ context, params, response }) => {
         const letter = await getLetter(context, params.id);
         const attachment = (await simpleParser(letter.raw)).attachments[params.index];
-        if (!attachment) throw new CorbixError("NOT_FOUND", `Cannot find attachment ${params.index} of letter ${params.id}.`, { where: "letterbox" });
-        response.attachment(attachment.filename ?? `attachment-${params.index}`).type(attachment.contentType).send(attachment.content);
+        if (!attachment)
+          throw new CorbixError("NOT_FOUND", `Cannot find attachment ${params.index} of letter ${params.id}.`, {
+            where: "letterbox",
+          });
+        response
+          .attachment(attachment.filename ?? `attachment-${params.index}`)
+          .type(attachment.contentType)
+          .send(attachment.content);
       },
     }),
   ];
@@ -112,11 +128,20 @@ async function getLetter(context: Context, id: string): Promise<LetterRow> {
 async function decide(context: Context, id: string, as: "arrived" | "again", by: string): Promise<string> {
   const state = as === "arrived" ? "sent" : "queued";
   const from = as === "arrived" ? ["unsure"] : ["unsure", "refused"];
-  const [changed] = await context.database.select<{ run_id: string }>("UPDATE messages SET state = $2, touched_at = now(), response = $4 WHERE id = $1 AND state = ANY($3) RETURNING run_id", [id, state, from, `decided by ${by}: ${as}`]);
-  if (!changed) throw new CorbixError("CONFLICT", "Cannot decide this message: it is neither unsure nor refused.", { where: `message ${id}` });
+  const [changed] = await context.database.select<{ run_id: string }>(
+    "UPDATE messages SET state = $2, touched_at = now(), response = $4 WHERE id = $1 AND state = ANY($3) RETURNING run_id",
+    [id, state, from, `decided by ${by}: ${as}`],
+  );
+  if (!changed)
+    throw new CorbixError("CONFLICT", "Cannot decide this message: it is neither unsure nor refused.", {
+      where: `message ${id}`,
+    });
   await noteAction(context.database, by, `message decided: ${as}`, id);
   if (as === "again") {
-    await context.database.execute("UPDATE runs SET state = 'delivering', finished_at = NULL, touched_at = now() WHERE id = $1 AND state = 'done'", [changed.run_id]);
+    await context.database.execute(
+      "UPDATE runs SET state = 'delivering', finished_at = NULL, touched_at = now() WHERE id = $1 AND state = 'done'",
+      [changed.run_id],
+    );
     await context.queue.send("deliver", { run: changed.run_id, ids: [id] });
   } else await finishRun(context, changed.run_id);
   await announce(context.database, { kind: "run", subject: changed.run_id });

@@ -1,9 +1,9 @@
-import { periodLabel, parsePeriod } from "@corbix/core/calendar";
+import { parsePeriod, periodLabel } from "@corbix/core/calendar";
+import { CorbixError } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import { planSentences } from "@corbix/core/run";
-import { CorbixError } from "@corbix/core/common";
 import { z } from "zod";
-import { type Context } from "../../context.js";
+import type { Context } from "../../context.js";
 import { getReportVersion } from "../../library.js";
 import { type FileRow, type MessageRow, type ParcelRow, type RunRow, unpackTable } from "../../records/index.js";
 import { releaseRun, stopRun } from "../../run/release.js";
@@ -13,7 +13,16 @@ import { type Route, route } from "../route.js";
 import { anything, byId, rows } from "../shapes.js";
 import { showRows } from "./data.js";
 
-const run = z.looseObject({ id: z.string(), report: z.string(), title: z.string(), period: z.string(), periodLabel: z.string(), state: z.string(), sentences: z.array(z.string()), progress: anything });
+const run = z.looseObject({
+  id: z.string(),
+  report: z.string(),
+  title: z.string(),
+  period: z.string(),
+  periodLabel: z.string(),
+  state: z.string(),
+  sentences: z.array(z.string()),
+  progress: anything,
+});
 const inRun = byId.extend({ number: z.coerce.number().int().min(1) });
 /** Runs shown in a list at once. */
 const LISTED_RUNS = 200;
@@ -25,7 +34,11 @@ export function runRoutes(): Route[] {
       tag: "Runs",
       answer: z.array(run),
       handle: async ({ context }) => {
-        const all = (await context.database.models.Run.findAll({ order: [["createdAt", "DESC"]], limit: LISTED_RUNS, raw: true })) as unknown as RunRow[];
+        const all = (await context.database.models.Run.findAll({
+          order: [["createdAt", "DESC"]],
+          limit: LISTED_RUNS,
+          raw: true,
+        })) as unknown as RunRow[];
         return Promise.all(all.map((one) => showRun(context, one)));
       },
     }),
@@ -38,12 +51,23 @@ export function runRoutes(): Route[] {
         edition: z.number().int().min(1).optional(),
         rehearsalTo: z.email().optional().describe("All messages go to this address only."),
         groups: z.array(z.string()).min(1).optional(),
-        again: z.string().min(3).max(500).optional().describe("Why groups that were delivered already get theirs again."),
+        again: z
+          .string()
+          .min(3)
+          .max(500)
+          .optional()
+          .describe("Why groups that were delivered already get theirs again."),
       }),
       answer: run,
       handle: async ({ context, body, user }) => showRun(context, await startRun(context, body, user.name)),
     }),
-    route("get", "/api/runs/{id}", { summary: "A run with its proof and progress", tag: "Runs", params: byId, answer: run, handle: async ({ context, params }) => showRun(context, await getRun(context, params.id)) }),
+    route("get", "/api/runs/{id}", {
+      summary: "A run with its proof and progress",
+      tag: "Runs",
+      params: byId,
+      answer: run,
+      handle: async ({ context, params }) => showRun(context, await getRun(context, params.id)),
+    }),
     route("post", "/api/runs/{id}/release", {
       summary: "Let a held run's messages go",
       tag: "Runs",
@@ -73,7 +97,11 @@ export function runRoutes(): Route[] {
       handle: async ({ context, params }) => {
         await getRun(context, params.id);
         const parcels = await parcelsOf(context, params.id);
-        const files = (await context.database.models.File.findAll({ where: { runId: params.id }, order: [["id", "ASC"]], raw: true })) as unknown as FileRow[];
+        const files = (await context.database.models.File.findAll({
+          where: { runId: params.id },
+          order: [["id", "ASC"]],
+          raw: true,
+        })) as unknown as FileRow[];
         const messages = await messagesOf(context, params.id);
         return parcels.map((parcel) => showParcel(parcel, files, messages));
       },
@@ -85,10 +113,27 @@ export function runRoutes(): Route[] {
       answer: anything,
       handle: async ({ context, params }) => {
         const parcel = await getParcel(context, params.id, params.number);
-        const files = (await context.database.models.File.findAll({ where: { parcelId: parcel.id }, order: [["id", "ASC"]], raw: true })) as unknown as FileRow[];
-        const message = (await context.database.models.Message.findOne({ where: { parcelId: parcel.id }, raw: true })) as unknown as MessageRow | null;
-        const attempts = message ? await context.database.select('SELECT number, worker, started_at AS "startedAt", finished_at AS "finishedAt", outcome, response FROM attempts WHERE message_id = $1 ORDER BY id', [message.id]) : [];
-        return { ...showParcel(parcel, files, message ? [message] : []), html: message?.html ?? null, text: message?.text ?? null, attempts };
+        const files = (await context.database.models.File.findAll({
+          where: { parcelId: parcel.id },
+          order: [["id", "ASC"]],
+          raw: true,
+        })) as unknown as FileRow[];
+        const message = (await context.database.models.Message.findOne({
+          where: { parcelId: parcel.id },
+          raw: true,
+        })) as unknown as MessageRow | null;
+        const attempts = message
+          ? await context.database.select(
+              'SELECT number, worker, started_at AS "startedAt", finished_at AS "finishedAt", outcome, response FROM attempts WHERE message_id = $1 ORDER BY id',
+              [message.id],
+            )
+          : [];
+        return {
+          ...showParcel(parcel, files, message ? [message] : []),
+          html: message?.html ?? null,
+          text: message?.text ?? null,
+          attempts,
+        };
       },
     }),
     route("get", "/api/runs/{id}/parcels/{number}/rows", {
@@ -110,7 +155,9 @@ export function runRoutes(): Route[] {
       query: z.object({ show: z.stringbool().default(false).describe("Shown in the page rather than saved.") }),
       answer: "application/octet-stream",
       handle: async ({ context, params, query, response }) => {
-        const file = (await context.database.models.File.findByPk(params.id, { raw: true })) as unknown as FileRow | null;
+        const file = (await context.database.models.File.findByPk(params.id, {
+          raw: true,
+        })) as unknown as FileRow | null;
         if (!file) throw new CorbixError("NOT_FOUND", `Cannot find the file \`${params.id}\`.`, { where: "files" });
         const bytes = Buffer.from(await context.store.get(file.sha256));
         if (!query.show) response.attachment(file.path.split("/").pop() ?? file.path);
@@ -127,7 +174,11 @@ async function getParcel(context: Context, runId: string, number: number): Promi
 }
 
 async function messagesOf(context: Context, runId: string): Promise<MessageRow[]> {
-  return (await context.database.models.Message.findAll({ where: { runId }, attributes: { exclude: ["html", "text"] }, raw: true })) as unknown as MessageRow[];
+  return (await context.database.models.Message.findAll({
+    where: { runId },
+    attributes: { exclude: ["html", "text"] },
+    raw: true,
+  })) as unknown as MessageRow[];
 }
 
 /** A run as it is shown: with its sentences as far as they are known, and how far it is. */
@@ -137,7 +188,8 @@ export async function showRun(context: Context, one: RunRow): Promise<object> {
     "SELECT 'parcel' AS kind, state, count(*)::int AS count FROM parcels WHERE run_id = $1 GROUP BY state UNION ALL SELECT 'message', state, count(*)::int FROM messages WHERE run_id = $1 GROUP BY state",
     [one.id],
   );
-  const of = (kind: string): Record<string, number> => Object.fromEntries(counts.filter((count) => count.kind === kind).map((count) => [count.state, count.count]));
+  const of = (kind: string): Record<string, number> =>
+    Object.fromEntries(counts.filter((count) => count.kind === kind).map((count) => [count.state, count.count]));
   const { columns: _columns, templates: _templates, ...shown } = one;
   return {
     ...shown,
@@ -152,14 +204,38 @@ export async function showRun(context: Context, one: RunRow): Promise<object> {
   };
 }
 
-function showParcel(parcel: Omit<ParcelRow, "lines"> & { lines?: Buffer }, files: readonly FileRow[], messages: readonly MessageRow[]) {
+function showParcel(
+  parcel: Omit<ParcelRow, "lines"> & { lines?: Buffer },
+  files: readonly FileRow[],
+  messages: readonly MessageRow[],
+) {
   const { lines: _lines, ...shown } = parcel;
   const message = messages.find((candidate) => candidate.parcelId === parcel.id);
   return {
     ...shown,
-    files: files.filter((file) => file.parcelId === parcel.id).map(({ id, path, kind, size, pages, sha256, provenance }) => ({ id, path, kind, size, pages, sha256, provenance, attached: parcel.attachments.includes(path) })),
+    files: files
+      .filter((file) => file.parcelId === parcel.id)
+      .map(({ id, path, kind, size, pages, sha256, provenance }) => ({
+        id,
+        path,
+        kind,
+        size,
+        pages,
+        sha256,
+        provenance,
+        attached: parcel.attachments.includes(path),
+      })),
     message: message
-      ? { id: message.id, subject: message.subject, envelope: message.envelope, messageId: message.messageId, state: message.state, attempts: message.attempts, response: message.response, sentAt: message.sentAt }
+      ? {
+          id: message.id,
+          subject: message.subject,
+          envelope: message.envelope,
+          messageId: message.messageId,
+          state: message.state,
+          attempts: message.attempts,
+          response: message.response,
+          sentAt: message.sentAt,
+        }
       : null,
   };
 }

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { addToken, removeToken, SignIn } from "../../access/access.js";
-import { type Context } from "../../context.js";
+import type { Context } from "../../context.js";
 import { SESSION_COOKIE, sessionToken } from "../app.js";
 import { type Route, route } from "../route.js";
 
@@ -31,7 +31,12 @@ export function sessionRoutes(context: Context): Route[] {
         return { name: user.name };
       },
     }),
-    route("get", "/api/session", { summary: "Who is signed in", tag: "Access", answer: z.object({ name: z.string() }), handle: async ({ user }) => ({ name: user.name }) }),
+    route("get", "/api/session", {
+      summary: "Who is signed in",
+      tag: "Access",
+      answer: z.object({ name: z.string() }),
+      handle: async ({ user }) => ({ name: user.name }),
+    }),
     route("delete", "/api/session", {
       summary: "Sign out",
       tag: "Access",

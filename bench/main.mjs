@@ -1,0 +1,220 @@
+import { execFileSync } from "node:child_process";
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { DocumentTemplate } from "@corbix/core/document";
+import { layWorkbook } from "@corbix/core/layout";
+import { writePdf } from "@corbix/core/pdf";
+import { readRecord } from "@corbix/core/run";
+import { splitTable } from "@corbix/core/split";
+import { openWorkbook, workbookFromPackage } from "@corbix/core/spreadsheet";
+import { loadTable } from "@corbix/core/table";
+import { WorkbookTemplate } from "@corbix/core/workbook";
+import { openFonts } from "@corbix/fonts";
+import ExcelJS from "exceljs";
+import { chromium } from "playwright-core";
+
+const templates = fileURLToPath(new URL("../demo/files/templates/", import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), "corbix-bench-"));
+const ROWS = 100_000;
+const GROUPS = 500;
+
+try {
+  await prepare();
+  const fill = fillWorkbook();
+  const rows = [
+    ["split 100,000 x 10 in 500 workbooks", ownSplit(), yardstick("split", 1), 25, "python3-pandas"],
+    ["fill a 40-line workbook", fill.seconds, yardstick("workbook", 8), 30, "python3-openpyxl"],
+    ["fill a 40-line letter", fillLetter(), yardstick("letter", 8), 50, "python3-docx"],
+    ["one printed page", fill.pageSeconds, await chromiumPage(), 10, "warm headless Chromium"],
+  ];
+  process.stdout.write("\njob                                       Corbix     yardstick     ratio    target\n");
+  for (const [job, own, other, target, name] of rows) {
+    process.stdout.write(
+      `${job.padEnd(38)}${time(own)}   ${time(other)}   ${(other / own).toFixed(1).padStart(6)}x   ${String(target).padStart(4)}x   ${name}\n`,
+    );
+  }
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}
+
+function time(seconds) {
+  return (seconds >= 1 ? `${seconds.toFixed(2)} s ` : `${(seconds * 1000).toFixed(2)} ms`).padStart(11);
+}
+
+/** Median seconds of one call, after a warm-up. */
+function measure(work, count) {
+  for (let round = 0; round < Math.ceil(count / 4); round++) work();
+  const taken = [];
+  for (let round = 0; round < count; round++) {
+    const started = performance.now();
+    work();
+    taken.push((performance.now() - started) / 1000);
+  }
+  return taken.sort((a, b) => a - b)[Math.floor(count / 2)];
+}
+
+function yardstick(job, count) {
+  process.stderr.write(`yardstick: ${job} …\n`);
+  return Number(
+    execFileSync(
+      "/usr/bin/python3",
+      [fileURLToPath(new URL("yardsticks.py", import.meta.url)), job, folder, String(count)],
+      { encoding: "utf8", stdio: ["ignore", "pipe", "ignore"] },
+    ).trim(),
+  );
+}
+
+function record() {
+  const lines = Array.from({ length: 40 }, (_, index) => ({
+    visit_date: `2026-10-${String(1 + (index % 28)).padStart(2, "0")}`,
+    unit: `L${index}`,
+    kind: "passenger lift",
+    inspector: "A. Brandt",
+    result: "pass",
+    hours: 1.5,
+    rate: 92,
+    parts: index,
+    next_due: "2027-04-01",
+    remarks: "car lighting cleaned",
+  }));
+  return {
+    site: "Harbour House",
+    street: "Quayside 12",
+    town: "AM8 2HH Aldmoor",
+    recipient: { name: "Silas Montague" },
+    period: { key: "2026-10", label: "October 2026" },
+    group: { number: 11 },
+    run: { date: "2026-11-02", sender: "office@lifts.example" },
+    lines,
+  };
+}
+
+async function prepare() {
+  process.stderr.write("making a master workbook of 100,000 rows …\n");
+  const book = new ExcelJS.stream.xlsx.WorkbookWriter({
+    filename: join(folder, "master.xlsx"),
+    useSharedStrings: true,
+  });
+  const sheet = book.addWorksheet("Visits");
+  sheet.addRow(["Number", "Site", "Unit", "Kind", "Inspector", "Hours", "Rate", "Parts", "Result", "Remarks"]).commit();
+  for (let row = 0; row < ROWS; row++)
+    sheet
+      .addRow([
+        row,
+        `Site ${row % GROUPS}`,
+        `L${row % 30}`,
+        "passenger lift",
+        `Inspector ${row % 9}`,
+        (row % 12) / 4,
+        92,
+        (row % 997) / 100,
+        row % 7 ? "pass" : "fail",
+        `remark ${row % 41}`,
+      ])
+      .commit();
+  await book.commit();
+  const plain = new ExcelJS.Workbook();
+  await plain.xlsx.readFile(`${templates}statement.xlsx`);
+  await plain.xlsx.writeFile(join(folder, "plain.xlsx"));
+  writeFileSync(join(folder, "notice.docx"), readFileSync(`${templates}notice.docx`));
+  writeFileSync(join(folder, "record.json"), JSON.stringify(record()));
+  // The groups' workbooks are filled from a template with one row that repeats.
+  const group = new ExcelJS.Workbook();
+  const target = group.addWorksheet("Rows");
+  target.addRow(["Number", "Site", "Unit", "Kind", "Inspector", "Hours", "Rate", "Parts", "Result", "Remarks"]).font = {
+    bold: true,
+  };
+  target.addRow(
+    ["number", "site", "unit", "kind", "inspector", "hours", "rate", "parts", "result", "remarks"].map(
+      (name) => `{{ line.${name} }}`,
+    ),
+  );
+  await group.xlsx.writeFile(join(folder, "group.xlsx"));
+}
+
+function ownSplit() {
+  process.stderr.write("Corbix: split …\n");
+  const started = performance.now();
+  const { table } = loadTable(readFileSync(join(folder, "master.xlsx")), "master.xlsx");
+  const { groups } = splitTable(table, ["Site"]);
+  const bound = WorkbookTemplate.read(readFileSync(join(folder, "group.xlsx")), "group.xlsx").bind({
+    mode: "group",
+    columns: table.columns,
+    spaces: {},
+  });
+  mkdirSync(join(folder, "own"));
+  for (const group of groups)
+    writeFileSync(
+      join(folder, "own", `${group.label}.xlsx`),
+      bound.fill({ table, lines: group.rows, row: -1, spaces: {}, locale: "en-GB", today: 46_000 }).package.toBytes(),
+    );
+  if (groups.length !== GROUPS) throw new Error("the split is wrong");
+  return (performance.now() - started) / 1000;
+}
+
+function fillWorkbook() {
+  const { scope, env } = readRecord(record(), { today: 46_328, locale: "en-GB" }, "record");
+  const bound = WorkbookTemplate.read(readFileSync(`${templates}statement.xlsx`), "statement.xlsx").bind(scope);
+  const seconds = measure(() => bound.fill(env).package.toBytes(), 200);
+  const filled = bound.fill(env).package;
+  const bytes = filled.toBytes();
+  const pages = layWorkbook(openWorkbook(bytes, "x"), openFonts(), { file: "", date: "", time: "" }).pages.length;
+  const all = measure(
+    () =>
+      writePdf(
+        layWorkbook(workbookFromPackage(bound.fill(env).package), openFonts(), { file: "", date: "", time: "" }).pages,
+        { title: "x" },
+      ),
+    100,
+  );
+  return { seconds, pageSeconds: Math.max(1e-6, all) / pages };
+}
+
+function fillLetter() {
+  const { scope, env } = readRecord(record(), { today: 46_328, locale: "en-GB" }, "record");
+  const bound = DocumentTemplate.read(readFileSync(`${templates}notice.docx`), "notice.docx").bind(scope);
+  return measure(() => bound.fill(env).package.toBytes(), 200);
+}
+
+/** The same page as HTML, printed by a browser that is warm already. */
+async function chromiumPage() {
+  process.stderr.write("yardstick: Chromium …\n");
+  const browser = await chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  });
+  try {
+    const page = await browser.newPage();
+    const { site, lines } = record();
+    const rows = lines
+      .map(
+        (line) =>
+          `<tr>${Object.values(line)
+            .slice(0, 8)
+            .map((value) => `<td>${value}</td>`)
+            .join("")}</tr>`,
+      )
+      .join("");
+    const html = `<h1>${site}</h1><table border="1">${rows}</table>`;
+    const taken = [];
+    for (let round = 0; round < 25; round++) {
+      const started = performance.now();
+      await page.setContent(html);
+      await page.pdf({ format: "A4" });
+      if (round >= 5) taken.push((performance.now() - started) / 1000);
+    }
+    return taken.sort((a, b) => a - b)[10];
+  } finally {
+    await browser.close();
+  }
+}

@@ -1,0 +1,70 @@
+"""The yardsticks: the same jobs with Debian's python3-pandas, python3-openpyxl and python3-docx. Prints seconds."""
+import copy
+import io
+import json
+import os
+import sys
+import time
+
+job, folder = sys.argv[1], sys.argv[2]
+
+
+def split():
+    import pandas
+
+    table = pandas.read_excel(os.path.join(folder, "master.xlsx"))
+    os.makedirs(os.path.join(folder, "yardstick"), exist_ok=True)
+    for key, rows in table.groupby("Site"):
+        rows.to_excel(os.path.join(folder, "yardstick", f"{key}.xlsx"), index=False)
+
+
+def fill_workbook(count):
+    import openpyxl
+
+    with open(os.path.join(folder, "record.json")) as file:
+        record = json.load(file)
+    path = os.path.join(folder, "plain.xlsx")
+    for _ in range(count):
+        book = openpyxl.load_workbook(path)
+        sheet = book.active
+        sheet["A6"], sheet["A7"], sheet["A8"] = record["site"], record["street"], record["town"]
+        for index, line in enumerate(record["lines"]):
+            for column, name in enumerate(["visit_date", "unit", "kind", "inspector", "result", "hours", "rate", "parts"]):
+                cell = sheet.cell(row=15 + index, column=column + 1)
+                cell.value = line[name]
+                cell._style = copy.copy(sheet.cell(row=15, column=column + 1)._style)
+        book.save(io.BytesIO())
+
+
+def fill_letter(count):
+    import docx
+
+    with open(os.path.join(folder, "record.json")) as file:
+        record = json.load(file)
+    for _ in range(count):
+        letter = docx.Document(os.path.join(folder, "notice.docx"))
+        for paragraph in letter.paragraphs:
+            for run in paragraph.runs:
+                run.text = run.text.replace("{{ site }}", record["site"])
+        table = letter.tables[0]
+        template = table.rows[1]._tr
+        for line in record["lines"]:
+            row = copy.deepcopy(template)
+            template.addprevious(row)
+            cells = docx.table._Row(row, table).cells
+            for cell, name in zip(cells, ["visit_date", "unit", "kind", "result", "next_due", "remarks"]):
+                cell.paragraphs[0].runs[0].text = str(line[name])
+        template.getparent().remove(template)
+        letter.save(io.BytesIO())
+
+
+count = int(sys.argv[3]) if len(sys.argv) > 3 else 1
+if job == "workbook":
+    import openpyxl
+elif job == "letter":
+    import docx
+else:
+    import pandas
+started = time.perf_counter()
+{"split": split, "workbook": lambda: fill_workbook(count), "letter": lambda: fill_letter(count)}[job]()
+print((time.perf_counter() - started) / count)

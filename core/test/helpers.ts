@@ -1,0 +1,55 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { readRecord } from "@corbix/core/run";
+import ExcelJS from "exceljs";
+
+export const demo = (name: string): Uint8Array => readFileSync(new URL(`../../demo/files/${name}`, import.meta.url));
+
+/** Scope and values of a record, as `corbix fill` uses them. */
+export const record = (value: Record<string, unknown>) =>
+  readRecord(value, { today: 46_328, locale: "en-GB" }, "record.json");
+
+export async function makeWorkbook(
+  fill: (book: ExcelJS.Workbook, sheet: ExcelJS.Worksheet) => void,
+): Promise<Uint8Array> {
+  const book = new ExcelJS.Workbook();
+  const sheet = book.addWorksheet("Sheet one");
+  fill(book, sheet);
+  return new Uint8Array(await book.xlsx.writeBuffer());
+}
+
+/** The workbook as another program reads it. */
+export async function openElsewhere(bytes: Uint8Array): Promise<ExcelJS.Workbook> {
+  const book = new ExcelJS.Workbook();
+  await book.xlsx.load(Buffer.from(bytes) as unknown as ArrayBuffer);
+  return book;
+}
+
+/** What a cell shows: a formula's stored result, or the value. */
+export function shown(sheet: ExcelJS.Worksheet, name: string): unknown {
+  const { value } = sheet.getCell(name);
+  if (typeof value === "object" && value !== null && "formula" in value) return value.result;
+  if (typeof value === "object" && value !== null && "richText" in value)
+    return value.richText.map((run) => run.text).join("");
+  return value;
+}
+
+export function formula(sheet: ExcelJS.Worksheet, name: string): string | undefined {
+  const { value } = sheet.getCell(name);
+  return typeof value === "object" && value !== null && "formula" in value ? value.formula : undefined;
+}
+
+/** Runs a PDF reader over bytes and gives what it prints. */
+export function readPdf(bytes: Uint8Array, program: "pdftotext" | "pdffonts" | "pdfinfo" | "qpdf"): string {
+  const folder = mkdtempSync(join(tmpdir(), "corbix-pdf-"));
+  try {
+    const file = join(folder, "file.pdf");
+    writeFileSync(file, bytes);
+    const args = program === "pdftotext" ? ["-layout", file, "-"] : program === "qpdf" ? ["--check", file] : [file];
+    return execFileSync(program, args, { encoding: "utf8" });
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}

@@ -1,0 +1,34 @@
+/** `npm test`: installs what is missing, then lint, formats, types, builds and tests. */
+import { existsSync } from "node:fs";
+import { fileURLToPath } from "node:url";
+import { build } from "./lib/build.mjs";
+import { checkNode, installDebian, installPackages } from "./lib/packages.mjs";
+import { postgresBinaries } from "./lib/postgres.mjs";
+import { maybeOutput, run } from "./lib/run.mjs";
+import { Advice, say } from "./lib/say.mjs";
+
+const root = fileURLToPath(new URL("..", import.meta.url)).replace(/\/$/, "");
+const cwd = root;
+
+try {
+  checkNode();
+  await installPackages(root);
+  await postgresBinaries();
+  if (!existsSync("/usr/bin/chromium")) await installDebian(["chromium"], "Chromium, for the console's tests,");
+  const readers = ["pdftotext", "qpdf"].filter(
+    (program) => maybeOutput("sh", ["-c", `command -v ${program}`]) === undefined,
+  );
+  if (readers.length > 0) await installDebian(["poppler-utils", "qpdf"], "A PDF reader, for the tests of PDF files,");
+  say("Lint and formats …");
+  await run("npx", ["biome", "ci", "."], { cwd, what: "lint" });
+  say("Types and builds …");
+  await build(root);
+  await run("npx", ["tsc", "-p", "tsconfig.test.json"], { cwd, what: "the type check of the tests" });
+  await run("npm", ["run", "check", "-w", "console"], { cwd, what: "the console's type check" });
+  say("Tests …");
+  await run("npx", ["vitest", "run", ...process.argv.slice(2)], { cwd, loud: true, what: "the tests" });
+} catch (error) {
+  if (!(error instanceof Advice)) throw error;
+  process.stderr.write(`${error.message}\n`);
+  process.exitCode = 1;
+}

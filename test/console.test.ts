@@ -1,0 +1,149 @@
+import { existsSync } from "node:fs";
+import { type Browser, chromium, type Page } from "playwright-core";
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { type TestService, testService } from "./setup/service.js";
+
+let service: TestService;
+let browser: Browser;
+let page: Page;
+const troubles: string[] = [];
+
+beforeAll(async () => {
+  expect(existsSync("/usr/bin/chromium")).toBe(true);
+  service = await testService(inject("databaseUrl"));
+  browser = await chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    args: [
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  });
+  page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  page.on("pageerror", (error) => troubles.push(error.message));
+  page.on("console", (message) => {
+    if (message.type() === "error" && !message.text().includes("401")) troubles.push(message.text());
+  });
+});
+afterAll(async () => {
+  await browser?.close();
+  await service?.close();
+});
+
+const open = async (address: string): Promise<void> => {
+  await page.goto(`${service.url}/#/${address}`);
+};
+const text = async (): Promise<string> => (await page.locator("main").innerText()).replaceAll("\u00a0", " ");
+
+describe("the console", () => {
+  it("asks for a sign-in, refuses a wrong one in words, and takes the right one by keyboard alone", async () => {
+    await page.goto(service.url);
+    await page.getByLabel("Name").fill("office");
+    await page.getByLabel("Password", { exact: true }).fill("wrong");
+    await page.keyboard.press("Enter");
+    await page.getByText("name or password is wrong").waitFor();
+    await page.getByLabel("Password", { exact: true }).fill(service.signIn.password);
+    await page.keyboard.press("Enter");
+    await page.getByRole("heading", { name: "Overview" }).waitFor();
+    await page.getByText("Nothing has run yet").waitFor();
+  });
+
+  it("has something to say in every empty room", async () => {
+    for (const [room, words] of [
+      ["runs", "No runs yet"],
+      ["outbox", "Nothing has gone out yet"],
+      ["letterbox", "The letterbox is empty"],
+    ]) {
+      await open(room);
+      await page.getByText(words).waitFor();
+    }
+  });
+
+  it("shows a dataset's rows as a grid, and its findings", async () => {
+    await open("data/visits");
+    await page.getByRole("region", { name: "Rows of visits" }).waitFor();
+    expect(await text()).toContain("2,460 rows, 14 columns from visits-2026.xlsx, header in row 4");
+    expect(await page.getByRole("region").locator("tbody tr").count()).toBe(100);
+    await page.getByRole("button", { name: "Next page" }).click();
+    await page.getByRole("cell", { name: "61100", exact: true }).waitFor();
+    await page.getByRole("tab", { name: /Findings/ }).click();
+    await page.getByText("is a total line and was left out").waitFor();
+  });
+
+  it("draws a template's pages and lists its marks", async () => {
+    await open("templates/statement.xlsx");
+    await page.getByRole("img", { name: "statement.xlsx, page 1 of 1" }).waitFor();
+    await page.getByText("{{ line.visit_date }}", { exact: true }).waitFor();
+  });
+
+  it("says what is wrong in a definition, with its place", async () => {
+    await open("reports/site-statement");
+    const area = page.getByLabel("Definition");
+    await area.waitFor();
+    const source = await area.inputValue();
+    await area.fill(source.replace("split: site", "split: sight"));
+    await page.getByRole("button", { name: "Check and save" }).click();
+    await page.getByText("Cannot find the column `sight`").waitFor();
+    await area.fill(source);
+    expect(await text()).toMatch(/next five times, in your time zone/);
+  });
+
+  it("runs a report live, shows the proof, opens a parcel beside its rows, and releases it", async () => {
+    await page.getByRole("button", { name: "Run", exact: true }).click();
+    await page.getByLabel("Period").fill("2026-10");
+    await page.getByRole("dialog").getByRole("button", { name: "Run" }).click();
+    await page.getByRole("button", { name: "Release", exact: true }).waitFor({ timeout: 40_000 });
+    expect(await text()).toContain("2,460 rows = 239 in 26 groups + 2,221 left out");
+    expect(await text()).toContain("fees: 43,839.51 in the master = 43,839.51 in the parcels.");
+    await page.getByRole("link", { name: "Sjöstad Quay" }).click();
+    await page.getByRole("img", { name: "Sjöstad Quay, page 1 of 1" }).waitFor();
+    await page.getByRole("tab", { name: "Rows (9)" }).click();
+    expect(await page.getByRole("region", { name: "Rows of Sjöstad Quay" }).locator("tbody tr").count()).toBe(9);
+    await page.getByRole("tab", { name: "Message" }).click();
+    await page.getByText("Lift inspections at Sjöstad Quay, October 2026").waitFor();
+    const address = page.url();
+    await page.getByRole("button", { name: "Release", exact: true }).click();
+    await page.getByRole("button", { name: "Send 24 messages" }).click();
+    await page.locator("h1").getByText("done").waitFor({ timeout: 40_000 });
+    await page.goto("about:blank");
+    await page.goto(address);
+    await page
+      .getByText("Åsa Nyström <asa.nystrom@sjostad.example>")
+      .or(page.getByRole("tab", { name: "Message" }))
+      .first()
+      .waitFor();
+  });
+
+  it("reads in the letterbox what arrived, with scripts and remote parts powerless", async () => {
+    await open("letterbox");
+    await page.getByRole("link", { name: /Lift inspections at Brücken Arcade/ }).click();
+    await page.getByText("Brücken Arcade – statement – October 2026.xlsx").waitFor();
+    const frame = page.locator("iframe");
+    expect(await frame.getAttribute("sandbox")).toBe("");
+    await page.frameLocator("iframe").getByText("Dear Jürgen Weiß").waitFor();
+    await page.getByRole("tab", { name: "As text" }).click();
+    await page.getByText("14 visits to").waitFor();
+  });
+
+  it("is told apart by its own colours, light and dark", async () => {
+    const colour = () =>
+      page.evaluate(() => getComputedStyle(document.documentElement).getPropertyValue("--cds-interactive-01").trim());
+    const light = await colour();
+    await page.getByRole("button", { name: "Dark" }).click();
+    expect([light, await page.locator("html").getAttribute("theme")]).toEqual(["#2f6b57", "g100"]);
+    await page.getByRole("button", { name: "Light" }).click();
+  });
+
+  it("tells the API's calls on a page", async () => {
+    await open("api");
+    await page.getByText("/api/runs/{id}/release").waitFor();
+  });
+
+  it("had no errors on the way", () => {
+    expect(troubles.filter((trouble) => !/422/.test(trouble))).toEqual([]);
+  });
+});
