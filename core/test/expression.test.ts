@@ -123,10 +123,10 @@ describe("the expression language", () => {
   });
 
   it("stops at nesting that could exhaust it", () => {
-    expect(failure(() => compileExpression("(".repeat(4000) + "1" + ")".repeat(4000), group)).message).toContain(
+    expect(failure(() => compileExpression(`${"(".repeat(4000)}1${")".repeat(4000)}`, group)).message).toContain(
       "nested deeper",
     );
-    expect(failure(() => compileExpression("-".repeat(5000) + "1", group)).message).toContain("nested deeper");
+    expect(failure(() => compileExpression(`${"-".repeat(5000)}1`, group)).message).toContain("nested deeper");
     expect(failure(() => compileExpression("1+".repeat(6000), group)).message).toContain("longer than");
   });
 
