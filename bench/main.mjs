@@ -61,7 +61,7 @@ function yardstick(job, count) {
     execFileSync(
       "/usr/bin/python3",
       [fileURLToPath(new URL("yardsticks.py", import.meta.url)), job, folder, String(count)],
-      { encoding: "utf8", stdio: ["ignore", "pipe", "ignore"] },
+      { encoding: "utf8", stdio: ["ignore", "pipe", "inherit"] },
     ).trim(),
   );
 }

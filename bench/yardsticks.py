@@ -5,7 +5,9 @@ import json
 import os
 import sys
 import time
+import warnings
 
+warnings.simplefilter("ignore")
 job, folder = sys.argv[1], sys.argv[2]
 
 
@@ -28,6 +30,8 @@ def fill_workbook(count):
         book = openpyxl.load_workbook(path)
         sheet = book.active
         sheet["A6"], sheet["A7"], sheet["A8"] = record["site"], record["street"], record["town"]
+        for merged in [one for one in sheet.merged_cells.ranges if one.min_row > 15]:
+            sheet.unmerge_cells(str(merged))
         for index, line in enumerate(record["lines"]):
             for column, name in enumerate(["visit_date", "unit", "kind", "inspector", "result", "hours", "rate", "parts"]):
                 cell = sheet.cell(row=15 + index, column=column + 1)

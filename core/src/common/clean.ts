@@ -1,3 +1,6 @@
+/** Text without anything to clean: printable ASCII with single blanks inside. Nearly all cells are like that. */
+const PLAIN = /^[!-_a-~]+(?: [!-_a-~]+)*$/;
+
 /**
  * The cleaned form of a key: what two spellings share when a reader would call them the same.
  * Trimmed, inner blanks folded to one, compatibility forms and look-alike dashes, quotes and blanks folded, case folded.
@@ -5,11 +8,13 @@
  * @example cleanKey(" Harbour\u00a0 House ") //=> "harbour house"
  */
 export function cleanKey(text: string): string {
+  if (PLAIN.test(text)) return text.toLowerCase();
   return foldLookAlikes(text).toLocaleLowerCase("en").replace(/ß/g, "ss");
 }
 
 /** Text as it should be shown: trimmed, blanks of every kind folded to one space. Line ends are kept. */
 export function cleanText(text: string): string {
+  if (PLAIN.test(text)) return text;
   return text
     .replace(/[^\S\n]+/g, " ")
     .replace(/ ?\n ?/g, "\n")

@@ -42,6 +42,8 @@ export interface Expression {
   readonly type: ValueType;
   /** Whether it needs a current line: it holds `line.` outside of an aggregate. */
   readonly perLine: boolean;
+  /** Index of the column, where the whole expression is one column of the current line. */
+  readonly lineColumn?: number;
   /** Throws `BAD_EXPRESSION` where the values do not fit, with the place. */
   readonly evaluate: (env: Env) => Value;
 }
@@ -58,6 +60,7 @@ interface Part {
   readonly evaluate: Eval;
   readonly type: ValueType;
   readonly perLine: boolean;
+  readonly lineColumn?: number;
 }
 
 /** Compiles an expression. Throws `BAD_EXPRESSION` for an unknown name or function, with the place and a near name. */
@@ -295,7 +298,7 @@ class Compiler {
         );
       return cellAt(env, index);
     };
-    return { evaluate, type: this.scope.columns[index].type, perLine: true };
+    return { evaluate, type: this.scope.columns[index].type, perLine: true, lineColumn: index };
   }
 
   private spaceName(space: string, name: string, at: number): Part {

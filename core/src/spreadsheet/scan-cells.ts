@@ -1,7 +1,7 @@
 /** A single pass over the bytes of a sheet part that finds cells and values without building a tree. */
 import { CorbixError } from "../common/index.js";
 import { unescapeXml } from "../ooxml/index.js";
-import { columnIndex, MAX_COLUMNS, MAX_ROWS } from "./reference.js";
+import { MAX_COLUMNS, MAX_ROWS } from "./reference.js";
 
 /** A cell as stored. */
 export interface ScannedCell {
@@ -17,8 +17,18 @@ export interface ScannedCell {
   formula: string | undefined;
 }
 
-const LT = 60;
+const BLANK = 32;
+const QUOTE = 34;
+const AMPERSAND = 38;
+const APOSTROPHE = 39;
 const SLASH = 47;
+const COLON = 58;
+const LESS = 60;
+const EQUALS = 61;
+const GREATER = 62;
+const LETTER_A = 65;
+const LETTER_Z = 90;
+const SMALL_C = 99;
 
 /**
  * Calls `onCell` for each cell with content, in file order; the object is reused between calls.
@@ -30,153 +40,204 @@ export function scanCells(
   onRow?: (row: number, tag: string) => void,
   where = "sheet",
 ): void {
-  const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const data = buffer.indexOf("sheetData");
-  if (data < 0) return;
-  const stop = findEndOfData(buffer, data);
-  const cell: ScannedCell = { row: 0, column: 0, style: 0, type: "n", value: undefined, formula: undefined };
-  let row = -1;
-  let column = -1;
-  let at = buffer.indexOf(LT, data);
-  while (at >= 0 && at < stop) {
-    if (buffer[at + 1] === SLASH) {
-      at = buffer.indexOf(LT, at + 2);
-      continue;
+  new Scanner(bytes, onCell, onRow, where).scan();
+}
+
+class Scanner {
+  private readonly buffer: Buffer;
+  private readonly cell: ScannedCell = { row: 0, column: 0, style: 0, type: "n", value: undefined, formula: undefined };
+  private at = 0;
+  private stop = 0;
+  private row = -1;
+  private column = -1;
+
+  constructor(
+    bytes: Uint8Array,
+    private readonly onCell: (cell: ScannedCell) => void,
+    private readonly onRow: ((row: number, tag: string) => void) | undefined,
+    private readonly where: string,
+  ) {
+    this.buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  }
+
+  scan(): void {
+    const { buffer } = this;
+    const data = buffer.indexOf("sheetData");
+    if (data < 0) return;
+    this.at = this.skipTag(data);
+    if (buffer[this.at - 2] === SLASH) return;
+    const end = buffer.indexOf("/sheetData>", this.at);
+    const prefixed = end < 0 ? buffer.indexOf(":sheetData>", this.at) : end;
+    this.stop = prefixed < 0 ? buffer.length : prefixed;
+    while (this.at < this.stop) {
+      if (buffer[this.at] !== LESS) this.at++;
+      else this.tag();
     }
-    const end = tagEnd(buffer, at);
-    if (end < 0) throw cutOff(where);
-    const name = localName(buffer, at + 1, end);
-    if (name === "row") {
-      const tag = buffer.toString("latin1", at, end + 1);
-      const number = /\sr="(\d+)"/.exec(tag);
-      row = number ? Number(number[1]) - 1 : row + 1;
-      column = -1;
-      if (row >= MAX_ROWS)
-        throw new CorbixError("LIMIT_EXCEEDED", `Cannot read row ${row + 1}, expected at most ${MAX_ROWS} rows.`, {
-          where,
-        });
-      onRow?.(row, tag);
-    } else if (name === "c") {
-      readCellTag(buffer.toString("latin1", at, end + 1), cell, row, column);
-      column = cell.column;
-      if (column >= MAX_COLUMNS)
-        throw new CorbixError(
-          "LIMIT_EXCEEDED",
-          `Cannot read column ${column + 1}, expected at most ${MAX_COLUMNS} columns.`,
-          { where },
-        );
-      if (buffer[end - 1] !== SLASH) {
-        at = readContent(buffer, end + 1, stop, cell, where);
+  }
+
+  /** At a `<`: reads a row's or cell's tag, or passes over any other. */
+  private tag(): void {
+    const start = this.at;
+    const name = this.nameStart(start + 1);
+    const { buffer } = this;
+    if (buffer[name] === SMALL_C && isNameEnd(buffer[name + 1])) this.cellTag(name + 1);
+    else {
+      this.at = this.skipTag(start);
+      if (buffer[name] === 114 && buffer[name + 1] === 111 && buffer[name + 2] === 119 && isNameEnd(buffer[name + 3])) {
+        this.rowTag(buffer.toString("latin1", start, this.at));
       }
-      if (cell.value !== undefined || cell.formula !== undefined) onCell(cell);
     }
-    at = buffer.indexOf(LT, Math.max(end, at));
+  }
+
+  private rowTag(tag: string): void {
+    const number = /\sr="(\d+)"/.exec(tag);
+    this.row = number ? Number(number[1]) - 1 : this.row + 1;
+    this.column = -1;
+    if (this.row >= MAX_ROWS) {
+      throw new CorbixError("LIMIT_EXCEEDED", `Cannot read row ${this.row + 1}, expected at most ${MAX_ROWS} rows.`, {
+        where: this.where,
+      });
+    }
+    this.onRow?.(this.row, tag);
+  }
+
+  private cellTag(from: number): void {
+    const { cell } = this;
+    cell.row = Math.max(this.row, 0);
+    cell.column = this.column + 1;
+    cell.style = 0;
+    cell.type = "n";
+    cell.value = undefined;
+    cell.formula = undefined;
+    const isEmpty = this.attributes(from);
+    this.column = cell.column;
+    if (cell.column >= MAX_COLUMNS || cell.column < 0) {
+      throw new CorbixError(
+        "LIMIT_EXCEEDED",
+        `Cannot read column ${cell.column + 1}, expected at most ${MAX_COLUMNS} columns.`,
+        { where: this.where },
+      );
+    }
+    if (!isEmpty) this.content();
+    if (cell.value !== undefined || cell.formula !== undefined) this.onCell(cell);
+  }
+
+  /** Reads `r`, `s` and `t`; afterwards `at` stands behind the tag. Tells whether the tag closes itself. */
+  private attributes(from: number): boolean {
+    const { buffer, cell } = this;
+    let at = from;
+    for (;;) {
+      while (buffer[at] <= BLANK) at++;
+      if (at >= this.stop) throw this.cutOff();
+      if (buffer[at] === GREATER || buffer[at] === SLASH) break;
+      const name = at;
+      while (buffer[at] !== EQUALS && buffer[at] > BLANK && buffer[at] !== GREATER) at++;
+      const isShort = at - name === 1;
+      while (at < this.stop && buffer[at] !== QUOTE && buffer[at] !== APOSTROPHE) at++;
+      const quote = buffer[at];
+      const value = at + 1;
+      at = value;
+      while (at < this.stop && buffer[at] !== quote) at++;
+      if (at >= this.stop) throw this.cutOff();
+      if (isShort && buffer[name] === 114) this.reference(value, at);
+      else if (isShort && buffer[name] === 115) cell.style = digits(buffer, value, at);
+      else if (isShort && buffer[name] === 116) cell.type = cellType(buffer, value, at);
+      at++;
+    }
+    const isEmpty = buffer[at] === SLASH;
+    this.at = this.skipTag(at);
+    return isEmpty;
+  }
+
+  private reference(from: number, to: number): void {
+    const { buffer, cell } = this;
+    let at = from;
+    let column = 0;
+    for (; at < to && buffer[at] >= LETTER_A && buffer[at] <= LETTER_Z; at++) column = column * 26 + buffer[at] - 64;
+    cell.column = column - 1;
+    cell.row = digits(buffer, at, to) - 1;
+  }
+
+  /** Reads `f`, `v` and `is` up to the cell's end tag. */
+  private content(): void {
+    const { buffer, cell } = this;
+    for (;;) {
+      while (this.at < this.stop && buffer[this.at] !== LESS) this.at++;
+      if (this.at >= this.stop) throw this.cutOff();
+      const start = this.at;
+      const isEnd = buffer[start + 1] === SLASH;
+      const name = this.nameStart(start + (isEnd ? 2 : 1));
+      const isShort = isNameEnd(buffer[name + 1]);
+      this.at = this.skipTag(start);
+      if (isEnd) {
+        if (isShort && buffer[name] === SMALL_C) return;
+        continue;
+      }
+      const isEmpty = buffer[this.at - 2] === SLASH;
+      if (isShort && buffer[name] === 118) cell.value = isEmpty ? "" : this.text();
+      else if (isShort && buffer[name] === 102) cell.formula = isEmpty ? "" : this.text();
+      else if (isShort && buffer[name] === 116) cell.value = (cell.value ?? "") + (isEmpty ? "" : this.text());
+      else if (!isEmpty && buffer[name] === 114 && buffer[name + 1] === 80 && buffer[name + 2] === 104) {
+        // Phonetic guides (rPh) are no part of the text.
+        const end = buffer.indexOf("rPh>", this.at);
+        this.at = end < 0 ? this.stop : end + 4;
+      }
+    }
+  }
+
+  private text(): string {
+    const { buffer } = this;
+    const from = this.at;
+    let isPlain = true;
+    let at = from;
+    for (; at < this.stop && buffer[at] !== LESS; at++)
+      if (buffer[at] > 127 || buffer[at] === AMPERSAND) isPlain = false;
+    this.at = at;
+    return isPlain ? buffer.toString("latin1", from, at) : unescapeXml(buffer.toString("utf8", from, at));
+  }
+
+  /** Offset behind the `>` that ends the tag; a quoted one does not count. */
+  private skipTag(from: number): number {
+    const { buffer } = this;
+    for (let at = from; at < buffer.length; at++) {
+      const byte = buffer[at];
+      if (byte === GREATER) return at + 1;
+      if (byte === QUOTE || byte === APOSTROPHE) {
+        at++;
+        while (at < buffer.length && buffer[at] !== byte) at++;
+      }
+    }
+    throw this.cutOff();
+  }
+
+  /** Offset of the local name in a tag: behind the prefix, if there is one. */
+  private nameStart(from: number): number {
+    const { buffer } = this;
+    for (let at = from; at < buffer.length && !isNameEnd(buffer[at]); at++) if (buffer[at] === COLON) return at + 1;
+    return from;
+  }
+
+  private cutOff(): CorbixError {
+    return new CorbixError("BROKEN_XML", "Cannot read the sheet: it ends in the middle of a cell.", {
+      where: this.where,
+    });
   }
 }
 
-function findEndOfData(buffer: Buffer, from: number): number {
-  const end = buffer.indexOf("/sheetData>", from);
-  const empty = buffer.indexOf(">", from);
-  if (empty >= 0 && buffer[empty - 1] === SLASH) return empty;
-  return end < 0 ? buffer.length : end;
+function isNameEnd(byte: number): boolean {
+  return byte <= BLANK || byte === SLASH || byte === GREATER;
 }
 
-/** Reads `f`, `v` and `is` up to the cell's end tag; gives the offset of that end tag. */
-function readContent(buffer: Buffer, from: number, stop: number, cell: ScannedCell, where: string): number {
-  let at = buffer.indexOf(LT, from);
-  while (at >= 0 && at < stop) {
-    if (buffer[at + 1] === SLASH) {
-      const end = buffer.indexOf(">", at);
-      if (localName(buffer, at + 2, end) === "c") return at;
-      at = buffer.indexOf(LT, end);
-      continue;
-    }
-    const end = tagEnd(buffer, at);
-    if (end < 0) throw cutOff(where);
-    const name = localName(buffer, at + 1, end);
-    const empty = buffer[end - 1] === SLASH;
-    if (name === "v" || name === "f" || name === "t") {
-      const next = empty ? end : buffer.indexOf(LT, end);
-      const text = empty ? "" : textBetween(buffer, end + 1, next);
-      if (name === "f") cell.formula = text;
-      else if (name === "v") cell.value = text;
-      else cell.value = (cell.value ?? "") + text;
-      at = buffer.indexOf(LT, next);
-    } else if (name === "rPh") {
-      // Phonetic guides are no part of the text.
-      at = empty ? buffer.indexOf(LT, end) : buffer.indexOf("rPh>", end);
-      at = buffer.indexOf(LT, at);
-    } else at = buffer.indexOf(LT, end);
-  }
-  throw cutOff(where);
-}
-
-function textBetween(buffer: Buffer, from: number, to: number): string {
+function digits(buffer: Buffer, from: number, to: number): number {
+  let number = 0;
   for (let at = from; at < to; at++) {
-    const byte = buffer[at];
-    if (byte > 127 || byte === 38) return unescapeXml(buffer.toString("utf8", from, to));
+    const digit = buffer[at] - 48;
+    if (digit >= 0 && digit <= 9) number = number * 10 + digit;
   }
-  return buffer.toString("latin1", from, to);
+  return number;
 }
 
-function readCellTag(tag: string, cell: ScannedCell, row: number, previous: number): void {
-  cell.row = Math.max(row, 0);
-  cell.column = previous + 1;
-  cell.style = 0;
-  cell.type = "n";
-  cell.value = undefined;
-  cell.formula = undefined;
-  for (let at = tag.indexOf('="'); at > 0; ) {
-    const close = tag.indexOf('"', at + 2);
-    const isShort = tag.charCodeAt(at - 2) <= 32;
-    if (isShort) {
-      const value = tag.slice(at + 2, close);
-      switch (tag[at - 1]) {
-        case "r": {
-          let digits = 0;
-          while (value.charCodeAt(digits) > 57) digits++;
-          cell.column = columnIndex(value.slice(0, digits));
-          cell.row = Number(value.slice(digits)) - 1;
-          break;
-        }
-        case "s":
-          cell.style = Number(value);
-          break;
-        case "t":
-          cell.type = value;
-          break;
-      }
-    }
-    at = tag.indexOf('="', close);
-  }
-}
-
-/** Offset of the `>` that ends the tag at `from`; quoted `>` do not count. */
-function tagEnd(buffer: Buffer, from: number): number {
-  let end = buffer.indexOf(62, from);
-  while (end >= 0) {
-    let quotes = 0;
-    for (let at = from; at < end; at++) if (buffer[at] === 34) quotes++;
-    if (quotes % 2 === 0) return end;
-    end = buffer.indexOf(62, end + 1);
-  }
-  return -1;
-}
-
-function localName(buffer: Buffer, from: number, end: number): string {
-  let start = from;
-  let at = from;
-  for (; at < end; at++) {
-    const byte = buffer[at];
-    if (byte === 58) start = at + 1;
-    else if (byte <= 32 || byte === SLASH || byte === 62) break;
-  }
-  // The names that matter most come without a new string.
-  if (at - start === 1)
-    return buffer[start] === 99 ? "c" : buffer[start] === 118 ? "v" : String.fromCharCode(buffer[start]);
-  return buffer.toString("latin1", start, at);
-}
-
-function cutOff(where: string): CorbixError {
-  return new CorbixError("BROKEN_XML", "Cannot read the sheet: it ends in the middle of a cell.", { where });
+function cellType(buffer: Buffer, from: number, to: number): string {
+  // The commonest type comes without a new string.
+  return to - from === 1 && buffer[from] === 115 ? "s" : buffer.toString("latin1", from, to);
 }

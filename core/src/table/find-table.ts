@@ -122,15 +122,16 @@ function nameColumns(
 function whyNoRow(row: RawRow, columns: FoundTable["columns"], header: RawRow): LeftOutReason | undefined {
   const filled = columns.filter(({ index }) => !isBlank(row.cells[index]));
   if (filled.length === 0) return "blank";
-  const same = columns.filter(
-    ({ index }) =>
-      cleanKey(String(row.cells[index]?.value ?? "")) === cleanKey(String(header.cells[index]?.value ?? "")),
-  ).length;
-  if (same === columns.length && columns.length > 1) return "repeated header";
+  const repeats = columns.length > 1 && columns.every(({ index }) => isSame(row.cells[index], header.cells[index]));
+  if (repeats) return "repeated header";
   const first = row.cells[filled[0].index]?.value;
   if (typeof first === "string" && TOTAL_WORD.test(first.trim()) && filled.length < columns.length * 0.7)
     return "total";
   return undefined;
+}
+
+function isSame(a: RawCell | undefined, b: RawCell | undefined): boolean {
+  return cleanKey(String(a?.value ?? "")) === cleanKey(String(b?.value ?? ""));
 }
 
 /** Lines at the end with a single text and nothing else are notes below the table. */

@@ -54,10 +54,15 @@ type DayMonthOrder = "day-first" | "month-first" | "ambiguous";
 function chooseType(cells: readonly (RawCell | undefined)[]): ColumnType {
   const counts: Record<ColumnType, number> = { text: 0, number: 0, date: 0, datetime: 0, time: 0, boolean: 0 };
   let filled = 0;
+  // The same texts come again and again: each is judged once.
+  const judged = new Map<string, ColumnType>();
   for (const cell of cells) {
     if (cell === undefined || cell.error || (typeof cell.value === "string" && cell.value.trim() === "")) continue;
     filled++;
-    counts[guessType(cell)]++;
+    const text = typeof cell.value === "string" ? cell.value : undefined;
+    const type = (text === undefined ? undefined : judged.get(text)) ?? guessType(cell);
+    if (text !== undefined) judged.set(text, type);
+    counts[type]++;
   }
   if (filled === 0) return "text";
   if (counts.date + counts.datetime >= filled * MAJORITY) return counts.datetime > 0 ? "datetime" : "date";

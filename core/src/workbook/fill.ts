@@ -9,7 +9,7 @@ import {
   type Scalar,
 } from "../calculate/index.js";
 import type { Finding } from "../common/index.js";
-import { DateValue, type Env, Exact, type Scope, type TextField, type Value } from "../expression/index.js";
+import { DateValue, type Env, Exact, type Scope, type TextField } from "../expression/index.js";
 import { escapeXml, type OoxmlPackage, type XmlElement, xmlText } from "../ooxml/index.js";
 import { cellName, columnLetters, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
 import { type BoundText, bindField, parseTextTemplate } from "../template/index.js";
@@ -65,22 +65,26 @@ interface BoundSheet {
   readonly name: BoundText;
   /** Whether it has to be written anew for each group. */
   readonly changes: boolean;
+  readonly hasFormulas: boolean;
 }
 
 /** A cell of a filled sheet on its way to being written; formulas get their value when all are known. */
 interface OutputCell {
-  readonly at: string;
   readonly bound: BoundCell;
+  readonly value: Scalar;
+  readonly style: number;
   readonly formula?: FormulaCell;
-  readonly value: Value;
-  readonly env: Env;
-  readonly instance?: Instance;
+  readonly instance?: Instance | undefined;
+  /** The filled runs of rich text. */
+  readonly runs?: readonly string[];
 }
 
 interface OutputRow {
   readonly number: number;
   readonly attributes: string;
   readonly cells: readonly OutputCell[];
+  /** A repeated row without any lines: blank and hidden. */
+  readonly isVoid: boolean;
 }
 
 /** A template checked against a scope, ready to be filled many times. */
@@ -156,6 +160,7 @@ function bindSheet(
     after: prepare(children.slice(split + 1)),
     name: parseTextTemplate(sheet.info.name, `${where}, name of the sheet`).bind(scope),
     changes: sheet.hasMarks || hasFormulas || headerMarks,
+    hasFormulas,
   };
 }
 
@@ -207,6 +212,7 @@ class Filling {
   private readonly formulas: FormulaCell[] = [];
   private readonly results = new Map<FormulaCell, Scalar>();
   private mustRecalculate = false;
+  private readonly hasFormulas: boolean;
 
   constructor(
     private readonly template: WorkbookTemplate,
@@ -223,6 +229,7 @@ class Filling {
       this.indexes.set(info.name.toLowerCase(), index);
       this.values[index] = new Map();
     });
+    this.hasFormulas = sheets.some((bound) => bound.hasFormulas);
     for (const { sheet, name } of sheets) {
       this.maps.set(sheet.info.name.toLowerCase(), new RowMap(sheet.blocks, env.lines.length));
       if (sheet.info.name.includes("{{"))
@@ -303,44 +310,51 @@ class Filling {
     // Without any lines the row stays as an anchor for formulas, blank and hidden.
     const isVoid = instance !== undefined && this.env.lines.length === 0;
     const values = new Map<number, Scalar>();
-    this.values[bound.sheet.index].set(number, values);
-    const placed = cells.map((cell): OutputCell => {
-      const base = { at: cell.letters + (number + 1), bound: cell, env, ...(instance ? { instance } : {}) };
-      const { content } = cell;
-      if (isVoid) return { ...base, value: null };
-      switch (content.kind) {
-        case "fixed":
-          if (content.value !== null) values.set(cell.cell.column, content.value);
-          if (content.what)
-            this.note(
-              "kept-formula",
-              `sheet ${bound.sheet.info.name}, cell ${base.at}`,
-              `The cell holds ${content.what}; its stored value was kept.`,
-            );
-          return { ...base, value: null };
-        case "formula": {
-          const formula = this.formulaCell(bound.sheet, number, cell, instance);
-          this.formulas.push(formula);
-          return { ...base, formula, value: null };
-        }
-        case "value": {
-          const value = content.field.evaluate(env);
-          values.set(cell.cell.column, scalarFromValue(value));
-          return { ...base, value };
-        }
-        default: {
-          const text =
-            content.kind === "text" ? content.bound.fill(env) : content.runs.map((run) => run.bound.fill(env)).join("");
-          values.set(cell.cell.column, text);
-          return { ...base, value: text };
-        }
-      }
+    if (this.hasFormulas) this.values[bound.sheet.index].set(number, values);
+    const placed = cells.map((cell) => {
+      if (isVoid) return { bound: cell, value: null, style: cell.cell.style };
+      const output = this.placeCell(bound.sheet, number, cell, env, instance);
+      if (this.hasFormulas && output.value !== null && !output.formula) values.set(cell.cell.column, output.value);
+      return output;
     });
     return {
       number,
       attributes: isVoid ? `${attributes.replace(/ hidden="[^"]*"/, "")} hidden="1"` : attributes,
       cells: placed,
+      isVoid,
     };
+  }
+
+  private placeCell(
+    sheet: TemplateSheet,
+    number: number,
+    cell: BoundCell,
+    env: Env,
+    instance: Instance | undefined,
+  ): OutputCell {
+    const { content } = cell;
+    const { style } = cell.cell;
+    switch (content.kind) {
+      case "fixed":
+        if (content.what) {
+          const place = `sheet ${sheet.info.name}, cell ${cell.letters}${number + 1}`;
+          this.note("kept-formula", place, `The cell holds ${content.what}; its stored value was kept.`);
+        }
+        return { bound: cell, value: content.value, style };
+      case "formula": {
+        const formula = this.formulaCell(sheet, number, cell, instance);
+        this.formulas.push(formula);
+        return { bound: cell, value: null, style, formula, instance };
+      }
+      case "value":
+        return placeValue(cell, content, env);
+      case "text":
+        return { bound: cell, value: content.bound.fill(env), style };
+      case "rich": {
+        const runs = content.runs.map((run) => run.bound.fill(env));
+        return { bound: cell, value: runs.join(""), style, runs };
+      }
+    }
   }
 
   private formulaCell(sheet: TemplateSheet, row: number, cell: BoundCell, instance: Instance | undefined): FormulaCell {
@@ -432,7 +446,7 @@ class Filling {
     let data = "";
     for (const row of rows) {
       data += `<${prefix}row r="${row.number + 1}"${row.attributes}>`;
-      for (const cell of row.cells) data += this.writeCell(cell, prefix, info.name);
+      for (const cell of row.cells) data += this.writeCell(cell, row, prefix, info.name);
       data += `</${prefix}row>`;
     }
     const { root } = document;
@@ -442,39 +456,37 @@ class Filling {
     return `${document.head}${open}${before}<${prefix}sheetData>${data}</${prefix}sheetData>${after}</${root.name}>${document.tail}`;
   }
 
-  private writeCell(output: OutputCell, prefix: string, sheet: string): string {
-    const { bound, at, formula } = output;
+  private writeCell(output: OutputCell, row: OutputRow, prefix: string, sheet: string): string {
+    const { bound, value, style, formula } = output;
     const { cell, content } = bound;
-    const isVoid = output.instance !== undefined && this.env.lines.length === 0;
-    const open = (style: number, type?: string): string =>
-      `<${prefix}c r="${at}"${style > 0 ? ` s="${style}"` : ""}${type ? ` t="${type}"` : ""}${cell.attributes}`;
-    if (isVoid) return `${open(cell.style)}/>`;
+    const at = `<${prefix}c r="${bound.letters}${row.number + 1}"${style > 0 ? ` s="${style}"` : ""}`;
+    if (row.isVoid) return `${at}${cell.attributes}/>`;
     if (formula && content.kind === "formula") {
       const text = writeFormula(content.text, this.movesOn(sheet, output.instance));
-      const { type, value } = writeScalar(this.results.get(formula) ?? null);
-      return `${open(cell.style, type)}><${prefix}f>${escapeXml(text)}</${prefix}f>${value === "" ? "" : `<${prefix}v>${value}</${prefix}v>`}</${prefix}c>`;
+      const result = writeScalar(this.results.get(formula) ?? null);
+      const stored = result.value === "" ? "" : `<${prefix}v>${result.value}</${prefix}v>`;
+      return `${at}${typeAttribute(result.type)}${cell.attributes}><${prefix}f>${escapeXml(text)}</${prefix}f>${stored}</${prefix}c>`;
     }
     if (content.kind === "fixed") {
-      const original = cell.content as { type: string };
-      return content.written === ""
-        ? `${open(cell.style)}/>`
-        : `${open(cell.style, original.type === "n" ? undefined : original.type)}>${content.written}</${prefix}c>`;
+      if (content.written === "") return `${at}${cell.attributes}/>`;
+      const { type } = cell.content as { type: string };
+      return `${at}${typeAttribute(type === "n" ? undefined : type)}${cell.attributes}>${content.written}</${prefix}c>`;
     }
-    if (content.kind === "rich") {
+    if (content.kind === "rich" && output.runs) {
       const runs = content.runs
-        .map((run) => `<${prefix}r>${run.properties}${textElement(prefix, run.bound.fill(output.env))}</${prefix}r>`)
+        .map(
+          (run, index) =>
+            `<${prefix}r>${run.properties}${textElement(prefix, output.runs?.[index] ?? "")}</${prefix}r>`,
+        )
         .join("");
-      return `${open(cell.style, "inlineStr")}><${prefix}is>${runs}</${prefix}is></${prefix}c>`;
+      return `${at} t="inlineStr"${cell.attributes}><${prefix}is>${runs}</${prefix}is></${prefix}c>`;
     }
-    const { value } = output;
-    const style =
-      content.kind === "value" ? (value instanceof DateValue ? content.styles[value.type] : content.style) : cell.style;
-    const scalar = scalarFromValue(value);
-    if (scalar === null || scalar === "") return `${open(style)}/>`;
-    if (typeof scalar === "string")
-      return `${open(style, "inlineStr")}><${prefix}is>${textElement(prefix, scalar)}</${prefix}is></${prefix}c>`;
-    const written = writeScalar(scalar);
-    return `${open(style, written.type)}><${prefix}v>${written.value}</${prefix}v></${prefix}c>`;
+    if (value === null || value === "") return `${at}${cell.attributes}/>`;
+    if (typeof value === "string") {
+      return `${at} t="inlineStr"${cell.attributes}><${prefix}is>${textElement(prefix, value)}</${prefix}is></${prefix}c>`;
+    }
+    const written = writeScalar(value);
+    return `${at}${typeAttribute(written.type)}${cell.attributes}><${prefix}v>${written.value}</${prefix}v></${prefix}c>`;
   }
 
   /** The workbook part with names moved, sheets renamed, and the wish to be recalculated where something could not be. */
@@ -505,14 +517,27 @@ class Filling {
   }
 }
 
+/** A field's value in a cell. A plain column of the lines is taken as it is stored, without a detour. */
+function placeValue(cell: BoundCell, content: BoundContent & { kind: "value" }, env: Env): OutputCell {
+  const { field } = content;
+  if (field.lineColumn !== undefined && env.row >= 0) {
+    const { type, values } = env.table.columns[field.lineColumn];
+    const value = values[env.row];
+    const isDate = typeof value === "number" && (type === "date" || type === "datetime" || type === "time");
+    return { bound: cell, value, style: isDate ? content.styles[type] : content.style };
+  }
+  const value = field.evaluate(env);
+  if (value instanceof DateValue) return { bound: cell, value: value.serial, style: content.styles[value.type] };
+  return { bound: cell, value: value instanceof Exact ? value.toNumber() : (value as Scalar), style: content.style };
+}
+
+function typeAttribute(type: string | undefined): string {
+  return type === undefined ? "" : ` t="${type}"`;
+}
+
 function textElement(prefix: string, text: string): string {
   const space = /^\s|\s$|\n/.test(text) ? ' xml:space="preserve"' : "";
   return `<${prefix}t${space}>${escapeXml(text)}</${prefix}t>`;
-}
-
-function scalarFromValue(value: Value): Scalar {
-  if (value instanceof DateValue) return value.serial;
-  return value instanceof Exact ? value.toNumber() : (value as Scalar);
 }
 
 function writeScalar(value: Scalar): { type: string | undefined; value: string } {
