@@ -21,6 +21,9 @@ import {
 import { OFFICE } from "./scenario.mjs";
 
 const TEAL = "0F5C5C";
+/** What the letter says depends on whether a visit ended without a pass. */
+const FAILED = 'count(line where line.result = "fail")';
+const NONE_FAILED = `if(${FAILED} = 0`;
 const GREY = "5A6B6B";
 
 /** The notice letter: letterhead, address block, paragraphs with fields, one table of lines, page numbers. */
@@ -135,7 +138,7 @@ function opening() {
         new TextRun({ text: "{{ count(", bold: true }),
         new TextRun({ text: "line) }} visits", bold: true }),
         new TextRun(
-          ' to your lifts and escalators. {{ count(line where line.result = "fail") }} of them ended with units that did not pass and must stay out of service until they are repaired and inspected again. The table below lists all visits of the month with what was found.',
+          ` to your lifts and escalators. {{ ${NONE_FAILED}, "All units may stay in service", ${FAILED} & " of them ended with units that did not pass; these must stay out of service until they are repaired and inspected again") }}. The table below lists all visits of the month with what was found.`,
         ),
       ],
     }),
@@ -186,7 +189,7 @@ function table() {
 function closing() {
   return [
     plain(
-      'Please have the repairs done by {{ run.date + 14 as "d mmmm yyyy" }} and tell us, so that we can come again. If you have questions, write to {{ run.sender }} or call us.',
+      `{{ ${NONE_FAILED}, "Nothing has to be repaired this month.", "Please have the repairs done by " & text(run.date + 14, "d mmmm yyyy") & " and tell us, so that we can come again.") }} If you have questions, write to {{ run.sender }} or call us.`,
       { spacing: { before: 240 } },
     ),
     plain("Yours sincerely", { spacing: { before: 240, after: 720 }, keepNext: true }),

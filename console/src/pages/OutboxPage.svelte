@@ -40,7 +40,7 @@ const rows = $derived(
 {#if rows.length === 0 && entries}
   <Empty title="Nothing has gone out yet">Messages appear here when a run is released.</Empty>
 {:else if entries}
-  <DataTable size="short" headers={[{ key: "label", value: "Group" }, { key: "subject", value: "Subject" }, { key: "to", value: "To" }, { key: "state", value: "State" }, { key: "response", value: "What the server said" }, { key: "at", value: "When" }, { key: "decide", value: "" }]} {rows}>
+  <DataTable size="short" headers={[{ key: "label", value: "Group" }, { key: "to", value: "To" }, { key: "state", value: "State" }, { key: "response", value: "What the server said" }, { key: "at", value: "When" }, { key: "decide", value: "" }]} {rows}>
     <svelte:fragment slot="cell" let:row let:cell>
       {#if cell.key === "label"}<Link href={link("runs", row.runId, row.parcel)}>{cell.value.length > 34 ? `${cell.value.slice(0, 33)}…` : cell.value}</Link>
       {:else if cell.key === "state"}<StateTag state={cell.value} />

@@ -114,6 +114,7 @@ const rows = $derived(
 <style>
   .columns { display: grid; grid-template-columns: minmax(0, 2fr) minmax(16rem, 1fr); gap: 1.5rem; }
   .columns :global(textarea) { font-family: "IBM Plex Mono", ui-monospace, monospace; font-size: 0.8125rem; line-height: 1.25rem; }
+  code { overflow-wrap: anywhere; }
   ol { margin: 0.5rem 0 0 1.2rem; list-style: decimal; font-size: 0.875rem; line-height: 1.5rem; }
   .fields { display: grid; gap: 1rem; }
 </style>

@@ -169,7 +169,7 @@ export function matchRecipients(groups: readonly Group[], recipients: readonly R
       code: "group-without-recipient",
       severity: "warn",
       where: `group ${group.label}`,
-      what: `Nobody receives for "${group.label}" (${group.rows.length} rows): its files are made, but nothing is sent.`,
+      what: `Nobody receives for "${group.label}" (${group.rows.length} ${group.rows.length === 1 ? "row" : "rows"}): its files are made, but nothing is sent.`,
       advice: "Add a recipient for it to the list, then plan again.",
     });
   }

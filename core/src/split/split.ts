@@ -107,8 +107,12 @@ function nearFinding(a: Group, b: Group, by: readonly string[]): Finding {
     code: "near-double",
     severity: "warn",
     where: `split by ${by.join(", ")}`,
-    what: `"${fewer.label}" (${fewer.rows.length} rows) and "${more.label}" (${more.rows.length} rows) are nearly the same; they are two groups.`,
+    what: `"${fewer.label}" (${rows(fewer)}) and "${more.label}" (${rows(more)}) are nearly the same; they are two groups.`,
     advice: "If they are one, correct the source and load again, before anything is sent.",
     count: 2,
   };
+}
+
+function rows(group: Group): string {
+  return group.rows.length === 1 ? "1 row" : `${group.rows.length} rows`;
 }

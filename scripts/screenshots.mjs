@@ -1,0 +1,96 @@
+/** Makes docs/screenshots anew from a freshly started demo: `npm start` in one terminal, `node scripts/screenshots.mjs` in another. */
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { chromium } from "playwright-core";
+
+const root = fileURLToPath(new URL("..", import.meta.url)).replace(/\/$/, "");
+const out = (name) => join(root, "docs/screenshots", `${name}.png`);
+const url = process.env.CORBIX_URL ?? "http://127.0.0.1:8320";
+const signIn = JSON.parse(readFileSync(join(process.env.CORBIX_DATA ?? join(root, "data"), "sign-in.json"), "utf8"));
+const folder = mkdtempSync(join(tmpdir(), "corbix-shots-"));
+const corbix = (...args) =>
+  execFileSync(process.execPath, [join(root, "cli/bin/corbix.mjs"), ...args], {
+    encoding: "utf8",
+    cwd: folder,
+    env: { ...process.env, CORBIX_URL: url, CORBIX_TOKEN: signIn.token, FORCE_COLOR: "0" },
+  });
+const size = { width: 1280, height: 800 };
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+  ],
+});
+
+try {
+  const held = corbix("run", "site-statement", "--for", "2026-10");
+  const run = /corbix release (\w+)/.exec(held)[1];
+  await terminal("command-run", "corbix run site-statement --for 2026-10", held);
+  await terminal("command-show", `corbix show ${run}`, corbix("show", run));
+  const page = await browser.newPage({ viewport: size, colorScheme: "light" });
+  await page.goto(url);
+  await page.getByLabel("Name").fill(signIn.name);
+  await page.getByLabel("Password", { exact: true }).fill(signIn.password);
+  await page.keyboard.press("Enter");
+  await page.getByRole("heading", { name: "Overview" }).waitFor();
+  const shoot = async (name, address, act = async () => {}) => {
+    await page.goto(`${url}/#/${address}`);
+    await page.waitForTimeout(1500);
+    await act();
+    await page.waitForTimeout(600);
+    await page.screenshot({ path: out(name) });
+  };
+  await shoot("console-overview", "");
+  await shoot("console-data", "data/visits");
+  await shoot("console-run", `runs/${run}`);
+  await shoot("console-parcel", `runs/${run}/25`, () => page.mouse.wheel(0, 420));
+  corbix("release", run);
+  await shoot("console-letterbox", "letterbox", () => page.getByRole("link", { name: /Sjöstad Quay/ }).click());
+  await shoot("console-outbox", "outbox");
+  await shoot("console-template", "templates/statement.xlsx");
+  await shoot("console-report", "reports/site-statement");
+  await shoot("console-recipients", "recipients");
+  await shoot("console-api", "api");
+  await shoot("console-dark", `runs/${run}`, () => page.getByRole("button", { name: "Dark" }).click());
+  corbix("fetch", run, "--out", "files");
+  pdfPage("page-statement", "files/2026-10/Pavilion Shopping – statement – October 2026.pdf");
+  pdfPage("page-notice", "files/2026-10/Sjöstad Quay – notice – October 2026.pdf");
+} finally {
+  await browser.close();
+  rmSync(folder, { recursive: true, force: true });
+}
+
+/** What a command printed, as a terminal shows it. */
+async function terminal(name, command, text) {
+  const page = await browser.newPage({ viewport: size });
+  const escape = (part) => part.replaceAll("&", "&amp;").replaceAll("<", "&lt;");
+  await page.setContent(
+    `<body style="margin:0;background:#16201c;color:#e8e6df;font:13px/1.45 'DejaVu Sans Mono',monospace;padding:18px 22px"><pre style="margin:0;white-space:pre-wrap"><b style="color:#8fbfae">$ ${escape(command)}</b>\n${escape(text)}</pre>`,
+  );
+  await page.screenshot({ path: out(name) });
+  await page.close();
+}
+
+function pdfPage(name, file) {
+  execFileSync("pdftoppm", [
+    "-r",
+    "80",
+    "-png",
+    "-f",
+    "1",
+    "-l",
+    "1",
+    "-singlefile",
+    join(folder, file),
+    out(name).replace(/\.png$/, ""),
+  ]);
+}
