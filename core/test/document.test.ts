@@ -235,3 +235,23 @@ describe("sheets as pages", () => {
     expect(findings[0].what).toContain("conditional format");
   });
 });
+
+describe("fonts that are not there", () => {
+  it("are named with what stands in for them, and so are characters no font has", async () => {
+    const bytes = await makeDocument([
+      new Paragraph({ children: [new TextRun({ text: "Odd letters", font: "Papyrus Regal" }), new TextRun("𓀀")] }),
+    ]);
+    const { findings } = layDocument(openDocument(bytes, "odd.docx"), openFonts());
+    expect(findings.map((finding) => finding.code).sort()).toEqual(["font-substituted", "glyph-missing"]);
+    expect(findings.find((finding) => finding.code === "font-substituted")?.what).toContain('"Papyrus Regal"');
+  });
+
+  it("do not matter for the usual office fonts, whose widths are kept", async () => {
+    const bytes = await makeDocument(
+      ["Calibri", "Cambria", "Arial", "Times New Roman", "Courier New"].map(
+        (font) => new Paragraph({ children: [new TextRun({ text: font, font })] }),
+      ),
+    );
+    expect(layDocument(openDocument(bytes, "usual.docx"), openFonts()).findings).toEqual([]);
+  });
+});

@@ -53,9 +53,11 @@ const rows = $derived(
 {#if list}
   <p class="soft">{plural(list.recipients.length, "recipient")} from {list.origin}, imported {time(list.createdAt)} by {list.createdBy}. All reports share this list; groups are found by key, whatever their blanks and capitals.</p>
   <Findings findings={list.findings} />
+  <div class="wrapping">
   <DataTable size="short" headers={[{ key: "group", value: "Group" }, { key: "name", value: "Name" }, { key: "to", value: "Addresses" }, { key: "copies", value: "Copies" }]} {rows}>
     <Toolbar size="sm"><ToolbarContent><ToolbarSearch persistent shouldFilterRows placeholder="Search" /></ToolbarContent></Toolbar>
   </DataTable>
+  </div>
 {:else if list === null}
   <Empty title="No recipients yet">Import a CSV or XLSX file with the columns Site (or Group), Name, Addresses, Copies. Several addresses in a cell are parted by semicolons.</Empty>
 {/if}

@@ -1,2 +1,3 @@
 export { FontFile, type ShapedRun } from "./font-file.js";
+export { type Fonts, FontWatch } from "./font-watch.js";
 export { Face, FontLibrary, type FontSource, type ShapedText } from "./library.js";

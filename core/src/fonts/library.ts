@@ -49,9 +49,6 @@ export class Face {
     readonly styleMissing: boolean,
   ) {}
 
-  /** Characters no font has. */
-  readonly missing = new Set<string>();
-
   /** Height above and below the baseline and the gap between lines, in em. */
   get metrics(): {
     ascent: number;
@@ -98,7 +95,6 @@ export class Face {
     const codePoint = char.codePointAt(0) as number;
     const found = this.files.find((file) => file.has(codePoint)) ?? this.others().find((file) => file.has(codePoint));
     if (found) return found;
-    if (!/\p{C}|\p{M}/u.test(char)) this.missing.add(char);
     return this.files[0];
   }
 }

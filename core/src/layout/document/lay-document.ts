@@ -1,5 +1,5 @@
 import type { Finding } from "../../common/index.js";
-import type { FontLibrary } from "../../fonts/index.js";
+import { type FontLibrary, FontWatch } from "../../fonts/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
 import type { Page, PageItem } from "../page.js";
 import type { LaidPages } from "../sheet/lay-sheet.js";
@@ -15,7 +15,7 @@ const MAX_PAGES = 20_000;
 
 /** A document as pages. */
 export function layDocument(opened: OoxmlPackage, fonts: FontLibrary): LaidPages {
-  return new DocumentLayer(opened, fonts).lay();
+  return new DocumentLayer(opened, new FontWatch(fonts)).lay();
 }
 
 /** A page whose items are drawn when the number of pages is known. */
@@ -38,7 +38,7 @@ class DocumentLayer {
 
   constructor(
     private readonly opened: OoxmlPackage,
-    private readonly fonts: FontLibrary,
+    private readonly fonts: FontWatch,
   ) {
     this.part = opened.mainPart() ?? "";
     this.styles = DocumentStyles.of(opened, this.part);
@@ -50,9 +50,10 @@ class DocumentLayer {
     for (const { section, blocks } of this.sections()) this.flow(section, blocks);
     this.reportLength();
     const total = this.pages.length;
+    const pages = this.pages.map((page) => this.finish(page, total));
     return {
-      pages: this.pages.map((page) => this.finish(page, total)),
-      findings: this.findings,
+      pages,
+      findings: [...this.findings, ...this.fonts.findings(pages, this.opened.where)],
       outline: this.outline,
     };
   }

@@ -1,5 +1,5 @@
 /** A paragraph broken into lines. Positions on a line are relative to its upper left corner at the text margin. */
-import type { Face, FontLibrary, ShapedText } from "../../fonts/index.js";
+import type { Face, Fonts, ShapedText } from "../../fonts/index.js";
 import type { PageItem } from "../page.js";
 import { breakOpportunities, shapeWords } from "../text-lines.js";
 import type { Inline, ParagraphBlock } from "./blocks.js";
@@ -37,7 +37,7 @@ interface TabRun {
   readonly first: number;
 }
 
-export function layParagraph(block: ParagraphBlock, width: number, fonts: FontLibrary): Line[] {
+export function layParagraph(block: ParagraphBlock, width: number, fonts: Fonts): Line[] {
   return new ParagraphBreaker(block, width, fonts).lines();
 }
 
@@ -54,7 +54,7 @@ class ParagraphBreaker {
   constructor(
     private readonly block: ParagraphBlock,
     width: number,
-    private readonly fonts: FontLibrary,
+    private readonly fonts: Fonts,
   ) {
     const { props } = block;
     this.left = props.left ?? 0;
@@ -240,7 +240,7 @@ class LineDrawer {
       readonly leader: string;
       readonly props: RunProps;
     }[],
-    private readonly fonts: FontLibrary,
+    private readonly fonts: Fonts,
     private readonly align: string,
     private readonly frame: LineFrame,
   ) {}
@@ -393,7 +393,7 @@ function fieldText(inline: Inline, numbers: PageNumbers): string {
 const RAISED = 0.65;
 const SMALL_CAPS = 0.8;
 
-function looks(props: RunProps, fonts: FontLibrary): { face: Face; size: number } {
+function looks(props: RunProps, fonts: Fonts): { face: Face; size: number } {
   return {
     face: fonts.face(props.font ?? "Calibri", props.bold ?? false, props.italic ?? false),
     size: props.size ?? 10,
@@ -407,7 +407,7 @@ interface ShapedPiece {
 }
 
 /** Shapes a run's text in its looks; small capitals come in two sizes. */
-function shapeRun(text: string, props: RunProps, fonts: FontLibrary): ShapedPiece[] {
+function shapeRun(text: string, props: RunProps, fonts: Fonts): ShapedPiece[] {
   const { face, size: full } = looks(props, fonts);
   const size = props.raised ? full * RAISED : full;
   const shape = (part: string, at: number): ShapedPiece => ({

@@ -1,5 +1,5 @@
 /** Blocks cut into strips: what cannot be split over pages any further. */
-import type { FontLibrary } from "../../fonts/index.js";
+import type { Fonts } from "../../fonts/index.js";
 import type { PageItem } from "../page.js";
 import type { Block, ParagraphBlock } from "./blocks.js";
 import { type Line, layParagraph, type PageNumbers } from "./paragraph-lines.js";
@@ -23,7 +23,7 @@ export interface Strip {
   readonly draw: (numbers: PageNumbers) => readonly PageItem[];
 }
 
-export function layBlocks(blocks: readonly Block[], width: number, fonts: FontLibrary): Strip[] {
+export function layBlocks(blocks: readonly Block[], width: number, fonts: Fonts): Strip[] {
   return blocks.flatMap((block, index) => {
     if (block.kind === "table") return layTable(block, width, fonts);
     const previous = blocks[index - 1];
@@ -40,7 +40,7 @@ interface Neighbours {
   readonly next: ParagraphBlock | undefined;
 }
 
-function paragraphStrips(block: ParagraphBlock, width: number, fonts: FontLibrary, neighbours: Neighbours): Strip[] {
+function paragraphStrips(block: ParagraphBlock, width: number, fonts: Fonts, neighbours: Neighbours): Strip[] {
   const { props } = block;
   const lines = layParagraph(block, width, fonts);
   const sameStyle = (other: ParagraphBlock | undefined): boolean =>

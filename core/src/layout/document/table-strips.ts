@@ -1,4 +1,4 @@
-import type { FontLibrary } from "../../fonts/index.js";
+import type { Fonts } from "../../fonts/index.js";
 import type { PageItem } from "../page.js";
 import type { TableBlock, TableCellBlock, TableRowBlock } from "./blocks.js";
 import type { PageNumbers } from "./paragraph-lines.js";
@@ -22,7 +22,7 @@ interface PlacedRow {
 }
 
 /** A table as strips, one a row; a row that no page could hold is cut between its lines. */
-export function layTable(table: TableBlock, width: number, fonts: FontLibrary): Strip[] {
+export function layTable(table: TableBlock, width: number, fonts: Fonts): Strip[] {
   const xs = columnEdges(table, width);
   const placed = table.rows.map((row, index) => placeRow(table, row, index, xs, fonts));
   const heights = rowHeights(placed);
@@ -52,7 +52,7 @@ function placeRow(
   row: TableRowBlock,
   index: number,
   xs: readonly number[],
-  fonts: FontLibrary,
+  fonts: Fonts,
 ): PlacedRow {
   let column = row.before;
   const cells = row.cells.map((cell): PlacedCell => {

@@ -1,4 +1,4 @@
-import type { FontLibrary } from "../../fonts/index.js";
+import type { Fonts } from "../../fonts/index.js";
 import type { BorderLine, CellFont, CellFormat, CellRange, Workbook } from "../../spreadsheet/index.js";
 import type { Box, PageItem } from "../page.js";
 import { shapeWords, widthOf, wrapText } from "../text-lines.js";
@@ -11,7 +11,7 @@ export interface CellPage {
   readonly workbook: Workbook;
   readonly sheet: PrintSheet;
   readonly grid: Grid;
-  readonly fonts: FontLibrary;
+  readonly fonts: Fonts;
   /** Rows and columns on the page, in order, titles first. */
   readonly rows: readonly number[];
   readonly columns: readonly number[];

@@ -1,5 +1,5 @@
 /** Widths of columns and heights of rows, in points. */
-import type { Face, FontLibrary } from "../../fonts/index.js";
+import type { Face, Fonts } from "../../fonts/index.js";
 import type { CellRange, Workbook } from "../../spreadsheet/index.js";
 import { wrapText } from "../text-lines.js";
 import { showCell } from "./cell-text.js";
@@ -18,7 +18,7 @@ export class Grid {
   constructor(
     private readonly workbook: Workbook,
     private readonly sheet: PrintSheet,
-    private readonly fonts: FontLibrary,
+    private readonly fonts: Fonts,
   ) {
     const { defaultFont } = workbook.styles;
     const face = fonts.face(defaultFont.name, defaultFont.bold, defaultFont.italic);

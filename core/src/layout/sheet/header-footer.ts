@@ -1,5 +1,5 @@
 /** Header and footer texts with their codes: ECMA-376 part 1, 18.3.1.46. */
-import type { FontLibrary } from "../../fonts/index.js";
+import type { Fonts } from "../../fonts/index.js";
 import type { PageItem } from "../page.js";
 import { shapeWords } from "../text-lines.js";
 import { lineHeight } from "./grid.js";
@@ -32,7 +32,7 @@ export function layHeader(
   code: string,
   facts: HeaderFacts,
   frame: { readonly left: number; readonly right: number; readonly y: number; readonly above: boolean },
-  fonts: FontLibrary,
+  fonts: Fonts,
 ): PageItem[] {
   const items: PageItem[] = [];
   for (const [section, lines] of parseCode(code, facts)) {
@@ -53,7 +53,7 @@ function layLine(
   pieces: readonly Piece[],
   section: Section,
   frame: { readonly left: number; readonly right: number; readonly y: number },
-  fonts: FontLibrary,
+  fonts: Fonts,
   items: PageItem[],
 ): void {
   const shaped = pieces.map((piece) => ({

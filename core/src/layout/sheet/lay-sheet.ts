@@ -1,5 +1,5 @@
 import type { Finding } from "../../common/index.js";
-import type { FontLibrary } from "../../fonts/index.js";
+import { type FontLibrary, type Fonts, FontWatch } from "../../fonts/index.js";
 import type { CellRange, SheetInfo, Workbook } from "../../spreadsheet/index.js";
 import type { Page, PageItem } from "../page.js";
 import { drawCells } from "./draw-cells.js";
@@ -28,7 +28,8 @@ const PT_PER_INCH = 72;
 const MAX_PAGES = 20_000;
 
 /** All visible sheets of a workbook as pages. */
-export function layWorkbook(workbook: Workbook, fonts: FontLibrary, facts: PrintFacts): LaidPages {
+export function layWorkbook(workbook: Workbook, library: FontLibrary, facts: PrintFacts): LaidPages {
+  const fonts = new FontWatch(library);
   const findings: Finding[] = [];
   const sheets: { info: SheetInfo; parts: PagePart[]; layer: SheetLayer }[] = [];
   workbook.sheets.forEach((info, index) => {
@@ -55,7 +56,7 @@ export function layWorkbook(workbook: Workbook, fonts: FontLibrary, facts: Print
     if (parts.length > 0) outline.push({ title: info.name, page: pages.length });
     for (const part of parts) pages.push(layer.page(part, { ...facts, page: pages.length + 1, pages: total }));
   }
-  return { pages, findings, outline };
+  return { pages, findings: [...findings, ...fonts.findings(pages, workbook.package.where)], outline };
 }
 
 /** The cells of one page: columns and rows, titles apart. */
@@ -80,7 +81,7 @@ class SheetLayer {
   constructor(
     private readonly workbook: Workbook,
     private readonly sheet: PrintSheet,
-    private readonly fonts: FontLibrary,
+    private readonly fonts: Fonts,
     private readonly findings: Finding[],
   ) {
     this.grid = new Grid(workbook, sheet, fonts);

@@ -91,7 +91,7 @@ export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: numbe
   const findings: Finding[] = [];
   const { cells, rows } = readCells(workbook, info, where);
   const { images, findings: drawn } = readSheetImages(opened, info, where);
-  findings.push(...drawn, ...notDrawn(root, where));
+  findings.push(...drawn, ...notDrawn(root, where), ...looksNotDrawn(workbook, cells, where));
   const titles = printTitles(workbook, index);
   const format = root.child("sheetFormatPr");
   return {
@@ -334,4 +334,37 @@ function notDrawn(root: XmlElement, where: string): Finding[] {
     add("headers and footers of their own for first or even pages");
   if (isTrue(root.child("printOptions")?.attr("headings"))) add("row numbers and column letters");
   return findings;
+}
+
+/** Looks of cells that are drawn in a plainer way. */
+function looksNotDrawn(
+  workbook: Workbook,
+  cells: ReadonlyMap<number, ReadonlyMap<number, PrintCell>>,
+  where: string,
+): Finding[] {
+  const counts = { turned: 0, patterned: 0 };
+  for (const row of cells.values()) {
+    for (const cell of row.values()) {
+      const format = workbook.styles.formats[cell.style];
+      if (format && format.alignment.rotation !== 0 && cell.value !== "") counts.turned++;
+      if (format?.pattern) counts.patterned++;
+    }
+  }
+  const finding = (count: number, what: string): Finding[] =>
+    count === 0
+      ? []
+      : [
+          {
+            code: "not-drawn",
+            severity: "warn",
+            where,
+            what: `The PDF shows ${what} in ${count} ${count === 1 ? "cell" : "cells"}.`,
+            advice: "Look at the page; the workbook itself has it.",
+            count,
+          },
+        ];
+  return [
+    ...finding(counts.turned, "turned text upright"),
+    ...finding(counts.patterned, "a plain ground for a pattern or gradient"),
+  ];
 }

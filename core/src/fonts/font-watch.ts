@@ -1,0 +1,59 @@
+import type { Finding } from "../common/index.js";
+import type { Face, FontLibrary } from "./library.js";
+
+/** Where faces come from while something is laid out. */
+export interface Fonts {
+  face(family: string, bold: boolean, italic: boolean): Face;
+}
+
+/** What of a page is needed to see which characters had no glyph. */
+interface ShownText {
+  readonly kind: string;
+  readonly shaped?: {
+    readonly runs: readonly { readonly glyphs: readonly number[]; readonly texts: readonly string[] }[];
+  };
+}
+
+/** Hands out a library's faces and remembers which families had to be stood in for by others of other widths. */
+export class FontWatch implements Fonts {
+  private readonly strangers = new Map<string, string>();
+
+  constructor(private readonly library: FontLibrary) {}
+
+  face(family: string, bold: boolean, italic: boolean): Face {
+    const { family: drawn, exact } = this.library.standIn(family);
+    if (!exact) this.strangers.set(family, drawn);
+    return this.library.face(family, bold, italic);
+  }
+
+  /** Families that were substituted, and characters on the pages that no font has. */
+  findings(pages: readonly { readonly items: readonly ShownText[] }[], where: string): Finding[] {
+    const findings: Finding[] = [...this.strangers].map(([family, drawn]) => ({
+      code: "font-substituted",
+      severity: "note",
+      where,
+      what: `The font "${family}" is not there; ${drawn} stands in for it in the PDF, and lines may break elsewhere.`,
+      advice:
+        "Use a font that is there, such as Calibri, Cambria, Arial, Times New Roman or Courier New, whose widths are kept.",
+    }));
+    const missing = new Set(pages.flatMap((page) => page.items.flatMap(missingCharacters)));
+    if (missing.size > 0) {
+      findings.push({
+        code: "glyph-missing",
+        severity: "warn",
+        where,
+        what: `No font has the characters ${[...missing].slice(0, 20).join(" ")}; the PDF shows boxes for them.`,
+        advice: "Look at the page; the file itself has them.",
+        count: missing.size,
+      });
+    }
+    return findings;
+  }
+}
+
+function missingCharacters(item: ShownText): string[] {
+  if (!item.shaped) return [];
+  return item.shaped.runs.flatMap((run) =>
+    run.glyphs.includes(0) ? run.texts.filter((_, index) => run.glyphs[index] === 0) : [],
+  );
+}
