@@ -141,6 +141,15 @@ describe("filling a workbook", () => {
     expect(xml).toContain("<f>SUM(C1:C1)</f><v>0</v>");
   });
 
+  it("fills headers and footers, also where they alone hold marks, with signs that mean something there doubled", async () => {
+    const bytes = await makeWorkbook((_, sheet) => {
+      sheet.addRow(["nothing"]);
+      sheet.headerFooter.oddFooter = "&L{{ site }}&RPage &P";
+    });
+    const { book } = await fill(bytes, { site: "Dock & Quay" });
+    expect(book.worksheets[0].headerFooter.oddFooter).toBe("&LDock && Quay&RPage &P");
+  });
+
   it("renames a sheet by a mark, within what names may be, and keeps what refers to it", async () => {
     const bytes = await makeWorkbook((book, sheet) => {
       sheet.addRow([5]);

@@ -64,6 +64,7 @@ function clusterFolder(data) {
     maybeOutput("runuser", ["-u", "postgres", "--", "sh", "-c", `cd "$1" && pwd`, "sh", wanted]) !== undefined
   )
     return wanted;
+  rmSync(wanted, { recursive: true });
   const elsewhere = join("/var/lib/corbix", createHash("sha256").update(data).digest("hex").slice(0, 12));
   mkdirSync(elsewhere, { recursive: true, mode: 0o755 });
   writeFileSync(join(data, "postgres-is-in"), `${elsewhere}\n`);

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from "node:fs";
+import { chmodSync, mkdtempSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -15,6 +15,8 @@ declare module "vitest" {
 /** One private PostgreSQL cluster for all test files; each makes databases of its own in it. */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const data = mkdtempSync(join(tmpdir(), "corbix-test-"));
+  // As root the server runs under another account, which has to reach its folder.
+  chmodSync(data, 0o755);
   const cluster = await startCluster({ data, port: await freePort(), fast: true });
   project.provide("databaseUrl", cluster.url);
   return async () => {

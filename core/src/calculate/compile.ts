@@ -2,7 +2,8 @@
 
 import type { AstExpression } from "@borgar/fx/xlsx";
 import { parse, parseA1Ref, type RangeA1, tokenize } from "@borgar/fx/xlsx";
-import { FUNCTIONS } from "./functions.js";
+import { type FormulaFunction, FUNCTIONS } from "./functions.js";
+import { MORE_FUNCTIONS } from "./more-functions.js";
 import {
   CellError,
   compareScalars,
@@ -101,7 +102,7 @@ function build(node: AstExpression, unsupported: string[]): Evaluate {
     case "CallExpression": {
       const callee = node.callee as { type: string; name?: string };
       const name = (callee.name ?? "").toUpperCase().replace(/^_XLFN\.(_XLWS\.)?/, "");
-      const spec = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
+      const spec = lookUpFunction(name);
       const args = node.arguments.map((arg) => (arg ? build(arg as AstExpression, unsupported) : () => null));
       if (!spec) {
         unsupported.push(`the function ${name || "without a name"}`);
@@ -209,4 +210,9 @@ function pairwise(left: Operand, right: Operand, operation: BinaryOperation): Op
   return Array.from({ length: rows }, (_, row) =>
     Array.from({ length: columns }, (_, column) => operation(at(left, row, column), at(right, row, column))),
   );
+}
+
+function lookUpFunction(name: string): FormulaFunction | undefined {
+  if (Object.hasOwn(FUNCTIONS, name)) return FUNCTIONS[name];
+  return Object.hasOwn(MORE_FUNCTIONS, name) ? MORE_FUNCTIONS[name] : undefined;
 }

@@ -18,7 +18,7 @@ import { moveRelatedParts, withHead } from "./related-parts.js";
 import { type Block, type Instance, RowMap } from "./row-map.js";
 import { prepareChild, type WriteChild } from "./sheet-surroundings.js";
 import { StyleEditor } from "./style-editor.js";
-import type { WorkbookTemplate } from "./template.js";
+import { dropCalculationChain, type WorkbookTemplate } from "./template.js";
 import type { TemplateCell, TemplateSheet } from "./template-sheet.js";
 
 export interface FilledWorkbook {
@@ -63,8 +63,8 @@ interface BoundSheet {
   readonly before: readonly WriteChild[];
   readonly after: readonly WriteChild[];
   readonly name: BoundText;
-  /** Whether it has to be written anew for each group. */
-  readonly changes: boolean;
+  /** Whether cells, header or footer hold marks. */
+  readonly hasMarks: boolean;
   readonly hasFormulas: boolean;
 }
 
@@ -90,6 +90,7 @@ interface OutputRow {
 /** A template checked against a scope, ready to be filled many times. */
 export class BoundWorkbook {
   private readonly sheets: readonly BoundSheet[];
+  private readonly isPlain: boolean;
   private readonly styles: Uint8Array | string | undefined;
   private readonly stylesPart: string | undefined;
   private readonly texts: readonly { part: string; bound: BoundText }[];
@@ -110,6 +111,8 @@ export class BoundWorkbook {
       .find((relation) => relation.type === "styles")?.target;
     const editor = this.stylesPart ? new StyleEditor(workbook.package.getXml(this.stylesPart)) : undefined;
     this.sheets = template.sheets.map((sheet) => bindSheet(sheet, scope, template, editor));
+    const isNamed = workbook.sheets.some((sheet) => sheet.name.includes("{{"));
+    this.isPlain = !isNamed && template.texts.length === 0 && this.sheets.every((sheet) => !sheet.hasMarks);
     const styled = editor?.finish();
     this.styles = styled && this.stylesPart ? withHead(workbook.package, this.stylesPart, styled) : undefined;
     this.texts = template.texts.map(({ part, template: text }) => ({ part, bound: text.bind(scope) }));
@@ -118,6 +121,8 @@ export class BoundWorkbook {
 
   /** One group's workbook. The template is not touched. */
   fill(env: Env): FilledWorkbook {
+    // Without a mark there is nothing to fill, and nothing of the file is touched.
+    if (this.isPlain) return { package: this.template.workbook.package, findings: this.template.findings };
     const filling = new Filling(this.template, this.sheets, this.names, env);
     const parts = filling.parts();
     if (this.styles !== undefined && this.stylesPart) parts.set(this.stylesPart, this.styles);
@@ -159,7 +164,7 @@ function bindSheet(
     before: prepare(children.slice(0, split)),
     after: prepare(children.slice(split + 1)),
     name: parseTextTemplate(sheet.info.name, `${where}, name of the sheet`).bind(scope),
-    changes: sheet.hasMarks || hasFormulas || headerMarks,
+    hasMarks: sheet.hasMarks || headerMarks,
     hasFormulas,
   };
 }
@@ -244,7 +249,7 @@ class Filling {
     this.sheets.forEach((bound, index) => {
       const { info } = bound.sheet;
       const map = this.mapOf(info.name) as RowMap;
-      if (bound.changes || map.moves) parts.set(info.part, this.writeSheet(bound, rows[index]));
+      if (this.mustWrite(bound, map)) parts.set(info.part, this.writeSheet(bound, rows[index]));
       if (map.moves) {
         const moved = moveRelatedParts(this.template.workbook.package, info.part, map, this.movesOn(info.name));
         for (const [part, text] of moved.parts) parts.set(part, text);
@@ -252,9 +257,22 @@ class Filling {
           this.note("not-followed", `sheet ${info.name}`, `Rows moved, but ${what} did not follow.`);
       }
     });
+    if (this.anyMoves) {
+      for (const [part, text] of dropCalculationChain(this.template.workbook)) parts.set(part, text);
+    }
     const workbookPart = this.writeWorkbook();
     if (workbookPart !== undefined) parts.set(this.template.workbook.part, workbookPart);
     return parts;
+  }
+
+  /** A sheet is written anew where it has marks, its rows move or sheets got new names, or a result is not what was stored. */
+  private mustWrite(bound: BoundSheet, map: RowMap): boolean {
+    if (bound.hasMarks || map.moves || (bound.hasFormulas && (this.renamed.size > 0 || this.anyMoves))) return true;
+    return this.formulas.some((cell) => cell.sheet === bound.sheet.index && !isStored(cell, this.results.get(cell)));
+  }
+
+  private get anyMoves(): boolean {
+    return [...this.maps.values()].some((map) => map.moves);
   }
 
   private mapOf(sheet: string): RowMap | undefined {
@@ -529,6 +547,13 @@ function placeValue(cell: BoundCell, content: BoundContent & { kind: "value" }, 
   const value = field.evaluate(env);
   if (value instanceof DateValue) return { bound: cell, value: value.serial, style: content.styles[value.type] };
   return { bound: cell, value: value instanceof Exact ? value.toNumber() : (value as Scalar), style: content.style };
+}
+
+/** Whether a formula's result is what the file holds already; numbers to the fifteen digits that programs show. */
+function isStored(cell: FormulaCell, result: Scalar | undefined): boolean {
+  const { stored } = cell;
+  if (typeof stored === "number" && typeof result === "number") return numberText(stored) === numberText(result);
+  return (stored ?? 0) === (result ?? 0) || (stored instanceof CellError && stored === result);
 }
 
 function typeAttribute(type: string | undefined): string {

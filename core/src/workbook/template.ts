@@ -1,7 +1,7 @@
 import type { Finding } from "../common/index.js";
 import type { Field, Scope } from "../expression/index.js";
 import { type OoxmlPackage, relationshipsName, unescapeXml } from "../ooxml/index.js";
-import { openWorkbook, type Workbook, workbookFromPackage } from "../spreadsheet/index.js";
+import { openWorkbook, type Workbook } from "../spreadsheet/index.js";
 import { hasMarks, parseTextTemplate, type TextTemplate } from "../template/index.js";
 import { BoundWorkbook } from "./fill.js";
 import { fieldsOf, readTemplateSheet, type TemplateSheet } from "./template-sheet.js";
@@ -18,8 +18,7 @@ export class WorkbookTemplate {
 
   /** Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with sheet and cell. */
   static read(bytes: Uint8Array, where: string): WorkbookTemplate {
-    const opened = openWorkbook(bytes, where);
-    const workbook = workbookFromPackage(withoutCalculationChain(opened.package, opened.part));
+    const workbook = openWorkbook(bytes, where);
     const sheets = workbook.sheets.flatMap((info, index) =>
       info.kind === "worksheet" && workbook.package.has(info.part) ? [readTemplateSheet(workbook, info, index)] : [],
     );
@@ -77,21 +76,19 @@ function readTextPart(
   return [{ part, template: parseTextTemplate(plain, where) }];
 }
 
-/** The calculation chain lists formula cells in order; rows move, so it goes, and programs make it anew (18.6). */
-function withoutCalculationChain(opened: OoxmlPackage, workbookPart: string): OoxmlPackage {
-  const chain = opened.relationships(workbookPart).find((relation) => relation.type === "calcChain");
-  if (!chain) return opened;
-  const relations = relationshipsName(workbookPart);
-  return opened.with(
-    new Map([
-      [chain.target, null],
-      [relations, opened.getText(relations).replace(/<Relationship\b[^>]*\/calcChain"[^>]*\/>/, "")],
-      [
-        "[Content_Types].xml",
-        opened
-          .getText("[Content_Types].xml")
-          .replace(new RegExp(`<Override\\b[^>]*PartName="/${chain.target.replace(/[.]/g, "\\.")}"[^>]*/>`), ""),
-      ],
-    ]),
-  );
+/**
+ * The calculation chain lists formula cells in order; where rows moved it goes, and programs make it anew (18.6).
+ * Gives the parts that change.
+ */
+export function dropCalculationChain(workbook: Workbook): Map<string, string | null> {
+  const opened = workbook.package;
+  const chain = opened.relationships(workbook.part).find((relation) => relation.type === "calcChain");
+  if (!chain) return new Map();
+  const relations = relationshipsName(workbook.part);
+  const override = new RegExp(`<Override\\b[^>]*PartName="/${chain.target.replace(/[.]/g, "\\.")}"[^>]*/>`);
+  return new Map([
+    [chain.target, null],
+    [relations, opened.getText(relations).replace(/<Relationship\b[^>]*\/calcChain"[^>]*\/>/, "")],
+    ["[Content_Types].xml", opened.getText("[Content_Types].xml").replace(override, "")],
+  ]);
 }

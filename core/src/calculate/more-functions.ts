@@ -1,0 +1,85 @@
+/** Functions of trigonometry, statistics and finance whose bodies come from a package; here they get our values and errors. */
+import * as formulas from "@formulajs/formulajs";
+import type { FormulaFunction } from "./functions.js";
+import { CellError, type ErrorName, isMatrix, type Operand, type Scalar } from "./value.js";
+
+const NAMES = [
+  ...[
+    "SIN",
+    "COS",
+    "TAN",
+    "ASIN",
+    "ACOS",
+    "ATAN",
+    "ATAN2",
+    "SINH",
+    "COSH",
+    "TANH",
+    "DEGREES",
+    "RADIANS",
+    "LOG",
+    "FACT",
+    "COMBIN",
+    "GCD",
+    "LCM",
+    "QUOTIENT",
+    "SUMSQ",
+    "EVEN",
+    "ODD",
+  ],
+  ...[
+    "KURT",
+    "SKEW",
+    "CORREL",
+    "PEARSON",
+    "RSQ",
+    "SLOPE",
+    "INTERCEPT",
+    "GEOMEAN",
+    "HARMEAN",
+    "AVEDEV",
+    "DEVSQ",
+    "TRIMMEAN",
+    "STDEVP",
+    "VARP",
+    "PERCENTILE",
+    "QUARTILE",
+    "STANDARDIZE",
+  ],
+  ...["PMT", "IPMT", "PPMT", "PV", "FV", "NPER", "RATE", "NPV", "IRR", "SLN", "SYD", "DB", "DDB", "EFFECT", "NOMINAL"],
+] as const;
+
+const ERRORS: readonly ErrorName[] = ["#NULL!", "#DIV/0!", "#VALUE!", "#REF!", "#NAME?", "#NUM!", "#N/A"];
+
+type Body = (...args: unknown[]) => unknown;
+
+/** By name; a name the package does not have is left out. */
+export const MORE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = Object.fromEntries(
+  NAMES.flatMap((name) => {
+    const body = (formulas as unknown as Record<string, Body | undefined>)[name];
+    return typeof body === "function" ? [[name, adapt(body)] as const] : [];
+  }),
+);
+
+function adapt(body: Body): FormulaFunction {
+  return (args) => {
+    const values = args.map((arg) => arg());
+    const failed = values
+      .flatMap((value) => (isMatrix(value) ? value.flat() : [value]))
+      .find((value) => value instanceof CellError);
+    if (failed !== undefined) return failed;
+    return resultOf(body(...values.map(plain)));
+  };
+}
+
+/** A single row or column as a list, as the package takes them; blanks of ranges are passed over. */
+function plain(operand: Operand): unknown {
+  return isMatrix(operand) ? operand.flat().filter((value) => value !== null) : operand;
+}
+
+function resultOf(result: unknown): Scalar {
+  if (typeof result === "number") return Number.isFinite(result) ? result : CellError.of("#NUM!");
+  if (typeof result === "string" || typeof result === "boolean") return result;
+  const name = ERRORS.find((error) => error === (result as Error | undefined)?.message);
+  return CellError.of(name ?? "#VALUE!");
+}
