@@ -1,0 +1,51 @@
+/** Cells as XML: ECMA-376 part 1, 18.3.1.4. */
+import { CellError, type FormulaCell, numberText, type Scalar } from "../calculate/index.js";
+import { DateValue, type Env, Exact } from "../expression/index.js";
+import { escapeXml } from "../ooxml/index.js";
+import type { BoundCell, BoundContent } from "./bind.js";
+
+/** A field's value in a cell. A plain column of the lines is taken as it is stored, without a detour. */
+export function placeValue(cell: BoundCell, content: BoundContent & { kind: "value" }, env: Env): PlacedValue {
+  const { field } = content;
+  if (field.lineColumn !== undefined && env.row >= 0) {
+    const { type, values } = env.table.columns[field.lineColumn];
+    const value = values[env.row];
+    const isDate = typeof value === "number" && (type === "date" || type === "datetime" || type === "time");
+    return { bound: cell, value, style: isDate ? content.styles[type] : content.style };
+  }
+  const value = field.evaluate(env);
+  if (value instanceof DateValue) return { bound: cell, value: value.serial, style: content.styles[value.type] };
+  return { bound: cell, value: value instanceof Exact ? value.toNumber() : (value as Scalar), style: content.style };
+}
+
+/** Whether a formula's result is what the file holds already; numbers to the fifteen digits that programs show. */
+export function isStored(cell: FormulaCell, result: Scalar | undefined): boolean {
+  const { stored } = cell;
+  if (typeof stored === "number" && typeof result === "number") return numberText(stored) === numberText(result);
+  return (stored ?? 0) === (result ?? 0) || (stored instanceof CellError && stored === result);
+}
+
+export function typeAttribute(type: string | undefined): string {
+  return type === undefined ? "" : ` t="${type}"`;
+}
+
+export function textElement(prefix: string, text: string): string {
+  const space = /^\s|\s$|\n/.test(text) ? ' xml:space="preserve"' : "";
+  return `<${prefix}t${space}>${escapeXml(text)}</${prefix}t>`;
+}
+
+export function writeScalar(value: Scalar): { type: string | undefined; value: string } {
+  if (value === null) return { type: undefined, value: "" };
+  if (typeof value === "number")
+    return { type: undefined, value: Number.isFinite(value) ? String(value) : numberText(0) };
+  if (typeof value === "boolean") return { type: "b", value: value ? "1" : "0" };
+  if (value instanceof CellError) return { type: "e", value: value.name === "#CIRC!" ? "#REF!" : value.name };
+  return { type: "str", value: escapeXml(value) };
+}
+
+/** A value with the format its cell gets. */
+export interface PlacedValue {
+  readonly bound: BoundCell;
+  readonly value: Scalar;
+  readonly style: number;
+}
