@@ -46,6 +46,7 @@ const SILENCE_MS = 60_000;
 /** The mail server of the settings, or the letterbox. */
 export function smtpMailer(settings: Settings): Mailer {
   const url = settings.mailUrl ?? `smtp://127.0.0.1:${settings.letterboxPort}`;
+  const stage = new Stage();
   const transport = createTransport({
     url,
     pool: true,
@@ -55,37 +56,76 @@ export function smtpMailer(settings: Settings): Mailer {
     connectionTimeout: 10_000,
     disableFileAccess: true,
     disableUrlAccess: true,
+    transactionLog: true,
+    logger: stage.logger,
   } as Parameters<typeof createTransport>[0]);
   return {
     close: () => transport.close(),
     send: async (mail) => {
+      stage.begin();
       try {
-        const info = (await transport.sendMail({
-          from: mail.from,
-          to: mail.to.map(mailbox),
-          cc: mail.cc.map(mailbox),
-          bcc: mail.bcc.map(mailbox),
-          ...(mail.replyTo ? { replyTo: mail.replyTo } : {}),
-          subject: mail.subject,
-          html: mail.html,
-          text: mail.text,
-          messageId: mail.messageId,
-          priority: mail.importance,
-          headers: { ...mail.headers },
-          attachments: mail.attachments.map((attachment) => ({
-            ...attachment,
-            content: Buffer.from(attachment.content),
-          })),
-        })) as { response?: string; rejected?: readonly (string | { address: string })[] };
-        return {
-          kind: "sent",
-          response: info.response ?? "",
-          rejected: (info.rejected ?? []).map((one) => (typeof one === "string" ? one : one.address)),
-        };
+        const info = (await transport.sendMail(messageOf(mail))) as SentInfo;
+        const rejected = (info.rejected ?? []).map((one) => (typeof one === "string" ? one : one.address));
+        return { kind: "sent", response: info.response ?? "", rejected };
       } catch (error) {
-        return judge(error as SmtpError);
+        return judge(error as SmtpError, stage.mayHaveReachedData);
+      } finally {
+        stage.end();
       }
     },
+  };
+}
+
+interface SentInfo {
+  readonly response?: string;
+  readonly rejected?: readonly (string | { readonly address: string })[];
+}
+
+/**
+ * Watches the conversation with the server for the word DATA: an error does not tell whether it came before or after it.
+ * With several messages on their way at once it cannot be told whose DATA it was, so all of them count as begun.
+ */
+class Stage {
+  private open = 0;
+  private began = false;
+
+  begin(): void {
+    if (this.open === 0) this.began = false;
+    this.open++;
+  }
+
+  end(): void {
+    this.open--;
+  }
+
+  get mayHaveReachedData(): boolean {
+    return this.began || this.open > 1;
+  }
+
+  readonly logger = Object.fromEntries(
+    ["trace", "debug", "info", "warn", "error", "fatal"].map((level) => [
+      level,
+      (entry: { readonly tnx?: string } | undefined, message?: unknown) => {
+        if (entry?.tnx === "client" && /^(DATA|BDAT)\b/i.test(String(message))) this.began = true;
+      },
+    ]),
+  );
+}
+
+function messageOf(mail: OutgoingMail): object {
+  return {
+    from: mail.from,
+    to: mail.to.map(mailbox),
+    cc: mail.cc.map(mailbox),
+    bcc: mail.bcc.map(mailbox),
+    ...(mail.replyTo ? { replyTo: mail.replyTo } : {}),
+    subject: mail.subject,
+    html: mail.html,
+    text: mail.text,
+    messageId: mail.messageId,
+    priority: mail.importance,
+    headers: { ...mail.headers },
+    attachments: mail.attachments.map((attachment) => ({ ...attachment, content: Buffer.from(attachment.content) })),
   };
 }
 
@@ -100,20 +140,13 @@ interface SmtpError extends Error {
   readonly command?: string;
 }
 
-/** Before DATA nothing was given away; a clear answer counts; silence or a break at the data leaves it open. */
-function judge(error: SmtpError): Outcome {
+/** Before DATA nothing was given away; a clear answer counts; silence or a break from then on leaves it open. */
+function judge(error: SmtpError, mayHaveReachedData: boolean): Outcome {
   const response = error.response ?? error.message;
   if (error.responseCode !== undefined) {
     // RFC 5321, 4.2.1: 4 is temporary, 5 is permanent.
     return { kind: error.responseCode >= 500 ? "refused" : "later", response };
   }
   if (error.code === "EENVELOPE" || error.code === "EMESSAGE") return { kind: "refused", response };
-  const beforeData =
-    error.code === "EDNS" ||
-    error.code === "EAUTH" ||
-    error.code === "ETLS" ||
-    error.command === "CONN" ||
-    error.command === "API" ||
-    /ECONNREFUSED/.test(error.message);
-  return { kind: beforeData ? "later" : "unsure", response };
+  return { kind: mayHaveReachedData ? "unsure" : "later", response };
 }
