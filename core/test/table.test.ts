@@ -90,6 +90,12 @@ describe("finding the table", () => {
     expect(codes(loaded)).toContain("total-left-out");
   });
 
+  it("leaves out a last line that says Total, also where the table is narrow and the line full", () => {
+    const loaded = csv("Site;Reading\nDock;1\nQuay;2\nTotal:;3\n");
+    expect(loaded.table.rowNumbers).toEqual([2, 3]);
+    expect(codes(loaded)).toContain("total-left-out");
+  });
+
   it("keeps a site that is called Total Fitness", () => {
     const loaded = csv("Site,Unit,Fee\nTotal Fitness,L1,3\nDock,L2,4\n");
     expect(loaded.table.rowCount).toBe(2);

@@ -35,6 +35,7 @@ export function findTable(sheet: RawSheet): FoundTable {
     else rows.push(row);
   }
   cutNotes(rows, columns, leftOut);
+  cutLastTotal(rows, columns, leftOut);
   for (const reason of ["title", "total", "note", "repeated header"] as const) {
     const found = leftOut.filter((entry) => entry.reason === reason);
     if (found.length > 0) findings.push(leftOutFinding(sheet.where, reason, found));
@@ -132,6 +133,21 @@ function whyNoRow(row: RawRow, columns: FoundTable["columns"], header: RawRow): 
 
 function isSame(a: RawCell | undefined, b: RawCell | undefined): boolean {
   return cleanKey(String(a?.value ?? "")) === cleanKey(String(b?.value ?? ""));
+}
+
+const TOTAL_ALONE = /^(grand |sub)?-?(totals?|sum|summe|gesamt(summe)?|totale|suma)\s*:?$/i;
+
+/** A last line that says nothing but "Total" is one, also where all its cells are filled. */
+function cutLastTotal(
+  rows: RawRow[],
+  columns: FoundTable["columns"],
+  leftOut: { row: number; reason: LeftOutReason; text: string }[],
+): void {
+  const last = rows[rows.length - 1];
+  const first = last && columns.map(({ index }) => last.cells[index]).find((cell) => !isBlank(cell))?.value;
+  if (rows.length < 2 || typeof first !== "string" || !TOTAL_ALONE.test(first.trim())) return;
+  leftOut.push({ row: last.number, reason: "total", text: rowText(last) });
+  rows.pop();
 }
 
 /** Lines at the end with a single text and nothing else are notes below the table. */

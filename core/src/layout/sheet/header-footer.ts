@@ -98,7 +98,11 @@ function parseCode(code: string, facts: HeaderFacts): Map<Section, Piece[][]> {
     sections.set(section, lines);
     text.split(/\r?\n/).forEach((line, index) => {
       if (index > 0) lines.push([]);
-      if (line !== "") lines[lines.length - 1].push({ ...looks, text: line });
+      if (line === "") return;
+      const current = lines[lines.length - 1];
+      const last = current[current.length - 1];
+      if (last && looksKey(last) === looksKey(looks)) current[current.length - 1] = { ...last, text: last.text + line };
+      else current.push({ ...looks, text: line });
     });
   };
   const words: Readonly<Record<string, string>> = {
@@ -132,4 +136,8 @@ function parseCode(code: string, facts: HeaderFacts): Map<Section, Piece[][]> {
     else if (letter !== undefined && words[letter] !== undefined) add(words[letter]);
   }
   return sections;
+}
+
+function looksKey(looks: Omit<Piece, "text">): string {
+  return [looks.font, looks.size, looks.bold, looks.italic, looks.underline, looks.color].join("|");
 }
