@@ -12,6 +12,9 @@ export interface Relationship {
   readonly external: boolean;
 }
 
+/** Deflating of filled parts: twice as fast as the usual 6, and two in a hundred larger. */
+const FILL_LEVEL = 4;
+
 interface ReadPart {
   readonly entry: ZipEntry;
   bytes?: Uint8Array;
@@ -121,7 +124,7 @@ export class OoxmlPackage {
   }
 
   /** A package with some parts replaced, added (at the end) or, where the value is `null`, left out. */
-  with(changes: ReadonlyMap<string, Uint8Array | string | null>, level = 6): OoxmlPackage {
+  with(changes: ReadonlyMap<string, Uint8Array | string | null>, level = FILL_LEVEL): OoxmlPackage {
     const entries = new Map(this.entries);
     for (const [name, value] of changes) {
       if (value === null) entries.delete(name);

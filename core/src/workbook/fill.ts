@@ -19,8 +19,8 @@ export interface FilledWorkbook {
 export class BoundWorkbook {
   private readonly sheets: readonly BoundSheet[];
   private readonly isPlain: boolean;
-  private readonly styles: Uint8Array | string | undefined;
-  private readonly stylesPart: string | undefined;
+  /** The template with the cell formats that its marks ask for: packed once, shared by all files filled from it. */
+  private readonly base: OoxmlPackage;
   private readonly texts: readonly { part: string; bound: BoundText }[];
   private readonly names: readonly {
     readonly name: string;
@@ -34,15 +34,18 @@ export class BoundWorkbook {
     scope: Scope,
   ) {
     const { workbook } = template;
-    this.stylesPart = workbook.package
+    const stylesPart = workbook.package
       .relationships(workbook.part)
       .find((relation) => relation.type === "styles")?.target;
-    const editor = this.stylesPart ? new StyleEditor(workbook.package.getXml(this.stylesPart)) : undefined;
+    const editor = stylesPart ? new StyleEditor(workbook.package.getXml(stylesPart)) : undefined;
     this.sheets = template.sheets.map((sheet) => bindSheet(sheet, scope, template, editor));
     const isNamed = workbook.sheets.some((sheet) => sheet.name.includes("{{"));
     this.isPlain = !isNamed && template.texts.length === 0 && this.sheets.every((sheet) => !sheet.hasMarks);
     const styled = editor?.finish();
-    this.styles = styled && this.stylesPart ? withHead(workbook.package, this.stylesPart, styled) : undefined;
+    this.base =
+      styled && stylesPart
+        ? workbook.package.with(new Map([[stylesPart, withHead(workbook.package, stylesPart, styled)]]))
+        : workbook.package;
     this.texts = template.texts.map(({ part, template: text }) => ({ part, bound: text.bind(scope) }));
     this.names = workbook.names.map((name) => ({ ...name, text: parseFormulaText(name.formula) }));
   }
@@ -53,10 +56,9 @@ export class BoundWorkbook {
     if (this.isPlain) return { package: this.template.workbook.package, findings: this.template.findings };
     const filling = new Filling(this.template, this.sheets, this.names, env);
     const parts = filling.parts();
-    if (this.styles !== undefined && this.stylesPart) parts.set(this.stylesPart, this.styles);
     for (const { part, bound } of this.texts) parts.set(part, bound.fill(env, escapeXml));
     return {
-      package: this.template.workbook.package.with(parts),
+      package: this.base.with(parts),
       findings: [...this.template.findings, ...filling.findings],
     };
   }

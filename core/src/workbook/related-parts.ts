@@ -30,6 +30,8 @@ export function moveRelatedParts(opened: OoxmlPackage, sheetPart: string, map: R
       parts.set(relation.target, withHead(opened, relation.target, moveComments(root(), map)));
     } else if (relation.type === "vmlDrawing") notFollowed.push(`the note shapes in ${relation.target}`);
   }
+  // A part in which nothing moved stays as it is packed.
+  for (const [part, text] of parts) if (text === opened.getText(part)) parts.delete(part);
   return { parts, notFollowed };
 }
 
