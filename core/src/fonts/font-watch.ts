@@ -17,12 +17,16 @@ interface ShownText {
 /** Hands out a library's faces and remembers which families had to be stood in for by others of other widths. */
 export class FontWatch implements Fonts {
   private readonly strangers = new Map<string, string>();
+  private readonly known = new Set<string>();
 
   constructor(private readonly library: FontLibrary) {}
 
   face(family: string, bold: boolean, italic: boolean): Face {
-    const { family: drawn, exact } = this.library.standIn(family);
-    if (!exact) this.strangers.set(family, drawn);
+    if (!this.known.has(family)) {
+      this.known.add(family);
+      const { family: drawn, exact } = this.library.standIn(family);
+      if (!exact) this.strangers.set(family, drawn);
+    }
     return this.library.face(family, bold, italic);
   }
 

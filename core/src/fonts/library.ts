@@ -34,9 +34,30 @@ const FALLBACK = "Carlito";
 /** Words kept shaped per face. */
 const CACHE_SIZE = 20_000;
 
+/** Lengths in em; downward ones positive below the baseline. */
+export interface FaceMetrics {
+  readonly ascent: number;
+  readonly descent: number;
+  readonly lineGap: number;
+  readonly underlinePosition: number;
+  readonly underlineThickness: number;
+}
+
+function measure({ font }: FontFile): FaceMetrics {
+  const em = font.unitsPerEm;
+  return {
+    ascent: font.ascent / em,
+    descent: -font.descent / em,
+    lineGap: font.lineGap / em,
+    underlinePosition: -font.underlinePosition / em,
+    underlineThickness: font.underlineThickness / em,
+  };
+}
+
 /** A family in one style, as asked for and as it is drawn. */
 export class Face {
   private readonly words = new Map<string, ShapedText>();
+  private measured: FaceMetrics | undefined;
 
   constructor(
     readonly family: string,
@@ -50,22 +71,9 @@ export class Face {
   ) {}
 
   /** Height above and below the baseline and the gap between lines, in em. */
-  get metrics(): {
-    ascent: number;
-    descent: number;
-    lineGap: number;
-    underlinePosition: number;
-    underlineThickness: number;
-  } {
-    const { font } = this.files[0];
-    const em = font.unitsPerEm;
-    return {
-      ascent: font.ascent / em,
-      descent: -font.descent / em,
-      lineGap: font.lineGap / em,
-      underlinePosition: -font.underlinePosition / em,
-      underlineThickness: font.underlineThickness / em,
-    };
+  get metrics(): FaceMetrics {
+    this.measured ??= measure(this.files[0]);
+    return this.measured;
   }
 
   /** Shapes a text; each character is taken from the first file that has it. */
@@ -110,6 +118,7 @@ export class FontLibrary {
       throw new CorbixError("UNKNOWN_FONT", "Cannot lay out text: there are no fonts.", {
         advice: "Install the project's packages.",
       });
+    this.families = [...new Set(sources.map((source) => source.family))];
     for (const source of sources)
       this.files.set(
         source,
@@ -117,9 +126,8 @@ export class FontLibrary {
       );
   }
 
-  get families(): string[] {
-    return [...new Set(this.sources.map((source) => source.family))];
-  }
+  /** Names of all families there are. */
+  readonly families: readonly string[];
 
   /** The family that stands in for another, itself where it is there. `exact` tells whether widths are the same. */
   standIn(family: string): { family: string; exact: boolean } {

@@ -35,6 +35,7 @@ const CACHE_SIZE = 50;
 /** A font of one file being written: collects the glyphs its pages use. */
 export class PdfFont {
   private readonly used = new Map<number, string>();
+  private made: Subset | undefined;
 
   constructor(
     readonly file: FontFile,
@@ -44,11 +45,18 @@ export class PdfFont {
   ) {}
 
   use(glyph: number, text: string): void {
-    if (!this.used.has(glyph)) this.used.set(glyph, text);
+    if (this.used.has(glyph)) return;
+    this.used.set(glyph, text);
+    this.made = undefined;
   }
 
   /** The subset that holds all glyphs used. */
   subset(): Subset {
+    this.made ??= this.findSubset();
+    return this.made;
+  }
+
+  private findSubset(): Subset {
     const common = commonGlyphs(this.file);
     const extra = [...this.used].filter(([glyph]) => !common.has(glyph)).sort((a, b) => a[0] - b[0]);
     const key = extra.map(([glyph, text]) => `${glyph}:${text}`).join(",");
