@@ -88,9 +88,7 @@ export async function showRun(client: Client, id: string, output: Output): Promi
 }
 
 function amount(text: string, places: number): string {
-  return Number(text)
-    .toLocaleString("en", { minimumFractionDigits: places, maximumFractionDigits: places })
-    .padStart(10);
+  return Number(text).toLocaleString("en", { minimumFractionDigits: places, maximumFractionDigits: places });
 }
 
 /** A long label would push the numbers out of the window; --json has it whole. */

@@ -40,9 +40,10 @@ const rows = $derived(
 {#if rows.length === 0 && entries}
   <Empty title="Nothing has gone out yet">Messages appear here when a run is released.</Empty>
 {:else if entries}
+  <div class="wrapping">
   <DataTable size="short" headers={[{ key: "label", value: "Group" }, { key: "to", value: "To" }, { key: "state", value: "State" }, { key: "response", value: "What the server said" }, { key: "at", value: "When" }, { key: "decide", value: "" }]} {rows}>
     <svelte:fragment slot="cell" let:row let:cell>
-      {#if cell.key === "label"}<Link href={link("runs", row.runId, row.parcel)}>{cell.value.length > 34 ? `${cell.value.slice(0, 33)}…` : cell.value}</Link>
+      {#if cell.key === "label"}<Link href={link("runs", row.runId, row.parcel)}>{cell.value}</Link>
       {:else if cell.key === "state"}<StateTag state={cell.value} />
       {:else if cell.key === "decide"}
         {#if row.state === "unsure"}<Button size="small" kind="ghost" on:click={() => decide(row.id, "arrived")}>It arrived</Button>{/if}
@@ -50,4 +51,5 @@ const rows = $derived(
       {:else}{cell.value ?? ""}{/if}
     </svelte:fragment>
   </DataTable>
+  </div>
 {/if}

@@ -17,17 +17,23 @@ interface ShownText {
 /** Hands out a library's faces and remembers which families had to be stood in for by others of other widths. */
 export class FontWatch implements Fonts {
   private readonly strangers = new Map<string, string>();
-  private readonly known = new Set<string>();
+  /** For each family its four styles as far as they were asked for. */
+  private readonly known = new Map<string, (Face | undefined)[]>();
 
   constructor(private readonly library: FontLibrary) {}
 
   face(family: string, bold: boolean, italic: boolean): Face {
-    if (!this.known.has(family)) {
-      this.known.add(family);
+    let styles = this.known.get(family);
+    if (!styles) {
+      styles = [];
+      this.known.set(family, styles);
       const { family: drawn, exact } = this.library.standIn(family);
       if (!exact) this.strangers.set(family, drawn);
     }
-    return this.library.face(family, bold, italic);
+    const style = (bold ? 2 : 0) + (italic ? 1 : 0);
+    const face = styles[style] ?? this.library.face(family, bold, italic);
+    styles[style] = face;
+    return face;
   }
 
   /** Families that were substituted, and characters on the pages that no font has. */
@@ -57,6 +63,7 @@ export class FontWatch implements Fonts {
 
 function missingCharacters(item: ShownText): string[] {
   if (!item.shaped) return [];
+  if (!item.shaped.runs.some((run) => run.glyphs.includes(0))) return [];
   return item.shaped.runs.flatMap((run) =>
     run.glyphs.includes(0) ? run.texts.filter((_, index) => run.glyphs[index] === 0) : [],
   );

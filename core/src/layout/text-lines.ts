@@ -52,6 +52,21 @@ export function widthOf(text: string, face: Face, size: number): number {
 
 /** Shapes word by word, so that the face's cache serves; blanks are words of their own. */
 export function shapeWords(text: string, face: Face): ShapedText {
+  const cache = LINES.get(face) ?? new Map<string, ShapedText>();
+  LINES.set(face, cache);
+  const known = cache.get(text);
+  if (known) return known;
+  const shaped = joinWords(text, face);
+  if (cache.size >= LINES_SIZE) cache.clear();
+  cache.set(text, shaped);
+  return shaped;
+}
+
+/** Texts kept shaped per face: the same ones are measured and drawn, and come again in other files. */
+const LINES = new WeakMap<Face, Map<string, ShapedText>>();
+const LINES_SIZE = 5_000;
+
+function joinWords(text: string, face: Face): ShapedText {
   const words = text.match(/ +|[^ ]+/g) ?? [];
   if (words.length === 1) return face.shape(text);
   const runs: ShapedText["runs"][number][] = [];

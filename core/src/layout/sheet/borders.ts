@@ -28,19 +28,18 @@ export class BorderSet {
   constructor(private readonly scale: number) {}
 
   horizontal(x1: number, x2: number, y: number, line: BorderLine | undefined): void {
-    this.add(`h${x1.toFixed(2)}|${x2.toFixed(2)}|${y.toFixed(2)}`, [x1, y, x2, y], line);
+    if (line) this.add(`h${place(x1)}|${place(x2)}|${place(y)}`, [x1, y, x2, y], line);
   }
 
   vertical(x: number, y1: number, y2: number, line: BorderLine | undefined): void {
-    this.add(`v${x.toFixed(2)}|${y1.toFixed(2)}|${y2.toFixed(2)}`, [x, y1, x, y2], line);
+    if (line) this.add(`v${place(x)}|${place(y1)}|${place(y2)}`, [x, y1, x, y2], line);
   }
 
   items(): LineItem[] {
     return [...this.lines.values()].flatMap(({ line, ends }) => this.draw(line, ends));
   }
 
-  private add(key: string, ends: readonly [number, number, number, number], line: BorderLine | undefined): void {
-    if (!line) return;
+  private add(key: string, ends: readonly [number, number, number, number], line: BorderLine): void {
     const known = this.lines.get(key);
     if (!known || weight(line) > weight(known.line)) this.lines.set(key, { line, ends });
   }
@@ -68,4 +67,9 @@ export class BorderSet {
 function weight(line: BorderLine): number {
   const style = STYLES[line.style] ?? STYLES.thin;
   return style.width * 10 - (style.dash ? 1 : 0) + (line.style === "double" ? 0.5 : 0);
+}
+
+/** Hundredths of a point: edges that lie closer are the same. */
+function place(length: number): number {
+  return Math.round(length * 100);
 }
