@@ -1,0 +1,187 @@
+import { readFileSync } from "node:fs";
+import { createTransport } from "nodemailer";
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { type TestService, testService } from "../../test/setup/service.js";
+import { addToken, addUser, maybeUser, removeToken, SignIn } from "../dist/access/access.js";
+import { openLetterbox } from "../dist/letterbox/letterbox.js";
+
+let service: TestService;
+beforeAll(async () => {
+  service = await testService(inject("databaseUrl"), { CORBIX_WORKERS: "0" });
+});
+afterAll(() => service?.close());
+
+const demo = (name: string): Uint8Array => readFileSync(new URL(`../../demo/files/${name}`, import.meta.url));
+
+describe("versions", () => {
+  it("keeps a template's versions apart, and makes none for the same bytes", async () => {
+    const put = async (bytes: Uint8Array) =>
+      (await service.call<{ number: number; sha256: string }>("PUT", "/api/templates/letter.docx", bytes)).body;
+    const first = await put(demo("templates/notice.docx"));
+    expect([first.number, (await put(demo("templates/notice.docx"))).number]).toEqual([1, 1]);
+    const other = Buffer.from(demo("templates/notice.docx"));
+    const changed = await put(Buffer.concat([other.subarray(0, other.length - 2), Buffer.from([1, 0, 120])]));
+    expect(changed.number).toBe(2);
+    expect(Buffer.compare(await service.context.store.get(first.sha256), demo("templates/notice.docx"))).toBe(0);
+  });
+
+  it("gives a template's marks, its file and its pages", async () => {
+    const { body } = await service.call<{ marks: string[] }>("GET", "/api/templates/notice.docx");
+    expect(body.marks).toEqual(
+      expect.arrayContaining(["recipient.name", "count(line)", 'line.visit_date as "dd/mm/yyyy"']),
+    );
+    const authorised = { headers: { Authorization: `Bearer ${service.signIn.token}` } };
+    const pages = await fetch(`${service.url}/api/templates/notice.docx/pages.pdf`, authorised);
+    expect(pages.headers.get("content-type")).toBe("application/pdf");
+    const content = await fetch(`${service.url}/api/templates/statement.xlsx/content`, authorised);
+    expect(Buffer.compare(Buffer.from(await content.arrayBuffer()), demo("templates/statement.xlsx"))).toBe(0);
+  });
+
+  it("keeps a report's versions and serves the JSON Schema of its definition", async () => {
+    const source = readFileSync(new URL("../../demo/files/site-statement.yaml", import.meta.url), "utf8");
+    const saved = await service.call<{ number: number; definition: { files: object; totals: object } }>(
+      "PUT",
+      "/api/reports/site-statement",
+      source.replace("importance: normal", "importance: high"),
+    );
+    expect(saved.body.number).toBe(2);
+    expect([Object.keys(saved.body.definition.files), Object.keys(saved.body.definition.totals)]).toEqual([
+      ["statement", "notice"],
+      ["fees", "hours", "visits"],
+    ]);
+    const { body } = await service.call<{ properties: Record<string, unknown> }>("GET", "/api/report-schema");
+    expect(Object.keys(body.properties)).toContain("split");
+  });
+
+  it("refuses a report under another's name, and one whose schedule cannot be", async () => {
+    const source = readFileSync(new URL("../../demo/files/site-statement.yaml", import.meta.url), "utf8");
+    expect((await service.call<{ title: string }>("PUT", "/api/reports/other", source)).body.title).toContain(
+      "the address says `other`",
+    );
+    const never = source.replace("FREQ=MONTHLY", "FREQ=SOMETIMES");
+    expect((await service.call<{ code: string }>("PUT", "/api/reports/site-statement", never)).body.code).toBe(
+      "BAD_RULE",
+    );
+    expect((await service.call<{ number: number }>("GET", "/api/reports/site-statement")).body.number).toBe(2);
+  });
+
+  it("refuses names of templates that would lead elsewhere", async () => {
+    for (const name of ["..%2F..%2Fx.docx", "x.exe", ".docx", "a%00b.docx"])
+      expect((await service.call("PUT", `/api/templates/${name}`, demo("templates/notice.docx"))).status).toBe(400);
+  });
+
+  it("replaces the recipient list whole, and keeps the old one where the new cannot be used", async () => {
+    const before = (await service.call<{ recipients: unknown[] }>("GET", "/api/recipients")).body.recipients.length;
+    expect((await service.call("PUT", "/api/recipients?file=bad.csv", "Name,Phone\nAnn,1\n")).status).toBe(422);
+    expect((await service.call<{ recipients: unknown[] }>("GET", "/api/recipients")).body.recipients).toHaveLength(
+      before,
+    );
+    const put = await service.call<{ count: number; findings: { code: string }[] }>(
+      "PUT",
+      "/api/recipients?file=new.csv",
+      "Group;Name;E-mail;CC\nDock;Ann;ann@dock.example;\nQuay;Ben;nobody;\n",
+    );
+    expect(put.body.count).toBe(1);
+    expect(put.body.findings.map((finding) => finding.code)).toEqual(["bad-address", "recipient-without-address"]);
+    expect(
+      (await service.call<{ recipients: { name: string }[] }>("GET", "/api/recipients")).body.recipients.map(
+        (one) => one.name,
+      ),
+    ).toEqual(["Ann"]);
+  });
+
+  it("writes down what was done by whom", async () => {
+    const actions = await service.context.database.select<{ who: string; what: string }>(
+      "SELECT who, what FROM actions ORDER BY id",
+    );
+    expect(actions.map((action) => `${action.who}: ${action.what}`)).toEqual(
+      expect.arrayContaining(["demo: demo loaded", "office: report saved", "office: recipients imported"]),
+    );
+  });
+});
+
+describe("access", () => {
+  it("keeps neither passwords nor tokens, only what they can be checked by", async () => {
+    const { database } = service.context;
+    const id = await addUser(database, "ann", "correct horse");
+    const token = await addToken(database, id, "client");
+    expect(await maybeUser(database, token)).toEqual({ id, name: "ann" });
+    const kept = JSON.stringify([
+      await database.select("SELECT * FROM users"),
+      await database.select("SELECT * FROM tokens"),
+    ]);
+    expect(kept).not.toContain("correct horse");
+    expect(kept).not.toContain(token);
+    await removeToken(database, token);
+    expect(await maybeUser(database, token)).toBeUndefined();
+  });
+
+  it("lets a session end by itself", async () => {
+    const { database } = service.context;
+    const id = await addUser(database, "ben", "secret secret");
+    const token = await addToken(database, id, "session");
+    await database.execute("UPDATE tokens SET expires_at = now() - interval '1 second' WHERE user_id = $1", [id]);
+    expect(await maybeUser(database, token)).toBeUndefined();
+  });
+
+  it("makes one who guesses wait, and only that one", async () => {
+    let now = new Date("2026-11-02T10:00:00Z");
+    const signIn = new SignIn(service.context.database, () => now);
+    await addUser(service.context.database, "cid", "right right");
+    for (let guess = 0; guess < 10; guess++)
+      await expect(signIn.check("cid", `wrong ${guess}`, "10.0.0.1")).rejects.toThrow("name or password is wrong");
+    await expect(signIn.check("cid", "right right", "10.0.0.1")).rejects.toThrow("too many attempts");
+    expect(await signIn.check("cid", "right right", "10.0.0.2")).toMatchObject({ name: "cid" });
+    now = new Date("2026-11-02T10:01:01Z");
+    expect(await signIn.check("cid", "right right", "10.0.0.1")).toMatchObject({ name: "cid" });
+    await expect(signIn.check("nobody", "x", "10.0.0.3")).rejects.toThrow("name or password is wrong");
+  });
+});
+
+describe("the letterbox", () => {
+  it("keeps what any mail program sends it, and shows it without its scripts having power", async () => {
+    const letterbox = await openLetterbox(service.context, 0);
+    const transport = createTransport({ host: "127.0.0.1", port: letterbox.port, secure: false });
+    await transport.sendMail({
+      from: "a@x.example",
+      to: ["b@y.example", "ü@z.example"],
+      subject: "Grüße",
+      html: "<p>Hi<script>alert(1)</script></p>",
+      text: "Hi",
+      attachments: [{ filename: "naïve 1.txt", content: "abc" }],
+    });
+    transport.close();
+    await letterbox.close();
+    const [letter] = (
+      await service.call<{ id: string; subject: string; rcptTo: string[]; attachments: number }[]>(
+        "GET",
+        "/api/letters",
+      )
+    ).body;
+    expect(letter).toMatchObject({ subject: "Grüße", attachments: 1 });
+    expect(letter.rcptTo).toHaveLength(2);
+    const { body } = await service.call<{
+      html: string;
+      text: string;
+      headers: string[];
+      attachments: { filename: string; size: number }[];
+    }>("GET", `/api/letters/${letter.id}`);
+    expect(body.attachments).toEqual([expect.objectContaining({ filename: "naïve 1.txt", size: 3 })]);
+    expect(body.headers.some((header) => /^Subject:/i.test(header))).toBe(true);
+    const attachment = await fetch(`${service.url}/api/letters/${letter.id}/attachments/0`, {
+      headers: { Authorization: `Bearer ${service.signIn.token}` },
+    });
+    expect(await attachment.text()).toBe("abc");
+    expect(attachment.headers.get("content-disposition")).toContain("attachment");
+    expect((await service.call("GET", `/api/letters/${letter.id}/attachments/7`)).status).toBe(404);
+  });
+
+  it("says when its port is taken", async () => {
+    const first = await openLetterbox(service.context, 0);
+    await expect(openLetterbox(service.context, first.port)).rejects.toMatchObject({
+      code: "PORT_TAKEN",
+      where: "CORBIX_LETTERBOX_PORT",
+    });
+    await first.close();
+  });
+});
