@@ -4,7 +4,8 @@ import { once } from "node:events";
 import { fileURLToPath } from "node:url";
 import { build } from "./lib/build.mjs";
 import { checkNode, installPackages } from "./lib/packages.mjs";
-import { postgresBinaries, startCluster } from "./lib/postgres.mjs";
+import { startCluster } from "./lib/postgres.mjs";
+import { claimFolder } from "./lib/running.mjs";
 import { Advice, say } from "./lib/say.mjs";
 
 const root = fileURLToPath(new URL("..", import.meta.url)).replace(/\/$/, "");
@@ -31,14 +32,13 @@ try {
 async function start() {
   checkNode();
   await installPackages(root);
-  if (!process.env.CORBIX_DATABASE_URL) await postgresBinaries();
   await build(root);
   const { readSettings } = await import(new URL("../service/dist/settings.js", import.meta.url).href);
   const settings = readSettings(process.env, root);
-  const cluster = settings.databaseUrl
-    ? undefined
-    : await startCluster({ data: settings.data, port: settings.databasePort });
+  const leave = claimFolder(settings.data);
+  let cluster;
   try {
+    if (!settings.databaseUrl) cluster = await startCluster({ data: settings.data, port: settings.databasePort });
     if (stopped) return 0;
     // In a process group of its own: Ctrl-C is passed on by this process, once.
     child = fork(new URL("../service/dist/main.js", import.meta.url), [], {
@@ -51,5 +51,6 @@ async function start() {
     return stopped ? 0 : (code ?? 1);
   } finally {
     await cluster?.stop();
+    leave();
   }
 }
