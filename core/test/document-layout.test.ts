@@ -13,6 +13,9 @@ import {
   PageNumber,
   Paragraph,
   SectionType,
+  Table,
+  TableCell,
+  TableRow,
   TextRun,
 } from "docx";
 import { describe, expect, it } from "vitest";
@@ -164,6 +167,16 @@ describe("looks", () => {
       },
     ]);
     expect(pages[0].items.find((item) => item.kind === "link")).toMatchObject({ target: "https://lifts.example/" });
+  });
+});
+
+describe("what no page can hold", () => {
+  it("is named, not cut off in silence", async () => {
+    const tall = new TableCell({ children: Array.from({ length: 120 }, (_, index) => new Paragraph(`line ${index}`)) });
+    const { findings } = await lay([
+      { children: [new Table({ rows: [new TableRow({ children: [tall] })] }), new Paragraph("after")] },
+    ]);
+    expect(findings.map((finding) => finding.code)).toEqual(["cut-off"]);
   });
 });
 

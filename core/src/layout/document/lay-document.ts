@@ -107,6 +107,19 @@ class DocumentLayer {
     });
   }
 
+  /** What no page can hold runs off its lower edge; that has to be said. */
+  private reportCut(section: Section, strip: Strip): void {
+    if (strip.height <= this.bottom(section) - this.top(section)) return;
+    if (this.findings.some((finding) => finding.code === "cut-off")) return;
+    this.findings.push({
+      code: "cut-off",
+      severity: "warn",
+      where: `${this.opened.where}, page ${this.pages.length}`,
+      what: "A table row or picture is taller than the page; the PDF shows only its beginning.",
+      advice: "Spread the row's text over several rows, or make the picture smaller.",
+    });
+  }
+
   private place(section: Section, strip: Strip, needed: number): void {
     const isFresh = this.y <= this.top(section) + 0.01;
     const before = isFresh ? 0 : strip.before;
@@ -120,6 +133,7 @@ class DocumentLayer {
 
   private put(strip: Strip, before: number): void {
     const page = this.pages[this.pages.length - 1];
+    this.reportCut(page.section, strip);
     this.y += before;
     page.placed.push({ strip, y: this.y });
     if (strip.outline && strip.outline.level === 0)

@@ -21,7 +21,7 @@ interface PlacedRow {
   readonly cells: readonly PlacedCell[];
 }
 
-/** A table as strips, one a row; a row that no page could hold is cut between its lines. */
+/** A table as strips, one a row. */
 export function layTable(table: TableBlock, width: number, fonts: Fonts): Strip[] {
   const xs = columnEdges(table, width);
   const placed = table.rows.map((row, index) => placeRow(table, row, index, xs, fonts));
