@@ -14,6 +14,7 @@ import { WorkbookTemplate } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import ExcelJS from "exceljs";
 import { chromium } from "playwright-core";
+import { CHROMIUM } from "../scripts/lib/chromium.mjs";
 
 const templates = fileURLToPath(new URL("../demo/files/templates/", import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), "corbix-bench-"));
@@ -181,18 +182,7 @@ function fillLetter() {
 /** The same page as HTML, printed by a browser that is warm already. */
 async function chromiumPage() {
   process.stderr.write("yardstick: Chromium …\n");
-  const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--disable-quic",
-      "--no-first-run",
-      "--disable-background-networking",
-      "--disable-component-update",
-      "--disable-sync",
-    ],
-  });
+  const browser = await chromium.launch(CHROMIUM);
   try {
     const page = await browser.newPage();
     const { site, lines } = record();

@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { chromium } from "playwright-core";
+import { CHROMIUM } from "./lib/chromium.mjs";
 
 const root = fileURLToPath(new URL("..", import.meta.url)).replace(/\/$/, "");
 const out = (name) => join(root, "docs/screenshots", `${name}.png`);
@@ -18,18 +19,7 @@ const corbix = (...args) =>
     env: { ...process.env, CORBIX_URL: url, CORBIX_TOKEN: signIn.token, FORCE_COLOR: "0" },
   });
 const size = { width: 1280, height: 800 };
-const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
-  args: [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-  ],
-});
+const browser = await chromium.launch(CHROMIUM);
 
 try {
   const held = corbix("run", "site-statement", "--for", "2026-10");

@@ -1,6 +1,7 @@
 import { existsSync } from "node:fs";
 import { type Browser, chromium, type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { CHROMIUM } from "../scripts/lib/chromium.mjs";
 import { type TestService, testService } from "./setup/service.js";
 
 let service: TestService;
@@ -11,18 +12,7 @@ const troubles: string[] = [];
 beforeAll(async () => {
   expect(existsSync("/usr/bin/chromium")).toBe(true);
   service = await testService(inject("databaseUrl"));
-  browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: [
-      "--no-sandbox",
-      "--disable-gpu",
-      "--disable-quic",
-      "--no-first-run",
-      "--disable-background-networking",
-      "--disable-component-update",
-      "--disable-sync",
-    ],
-  });
+  browser = await chromium.launch(CHROMIUM);
   page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   page.on("pageerror", (error) => troubles.push(error.message));
   page.on("console", (message) => {

@@ -203,6 +203,18 @@ describe("what stands around the repeated row", () => {
     expect(filled.getText("xl/worksheets/sheet1.xml")).toContain('<y:odd xmlns:y="urn:y" z="1"/>');
   });
 
+  it("fills marks in the addresses of links", async () => {
+    const bytes = await makeWorkbook((_, sheet) => {
+      sheet.getCell("A1").value = { text: "page", hyperlink: "https://lifts.example/SITE" };
+    });
+    const opened = OoxmlPackage.open(bytes);
+    const name = "xl/worksheets/_rels/sheet1.xml.rels";
+    const marked = opened.with(new Map([[name, opened.getText(name).replace("SITE", "{{ site }}")]]));
+    expect(fill(marked.toBytes(), { site: "a&b" }).package.getText(name)).toContain(
+      'Target="https://lifts.example/a&amp;b"',
+    );
+  });
+
   it("fills marks in properties and names one that formatting has broken", async () => {
     const bytes = await makeWorkbook((book, sheet) => {
       book.title = "Statement for {{ site }}";

@@ -1,7 +1,7 @@
 import {
+  addMonths,
   dateFromSerial,
   formatValue,
-  isRealDay,
   maybeSerialFromIso,
   partsFromSerial,
   serialFromParts,
@@ -118,16 +118,9 @@ function datePart(part: (serial: number) => number): FormulaFunction {
   };
 }
 
+/** Years before 1900 count from there. */
 function makeDate(year: number, month: number, day: number): number {
-  const first = new Date(Date.UTC(year < 1900 ? year + 1900 : year, month - 1, 1));
-  return serialFromParts(first.getUTCFullYear(), first.getUTCMonth() + 1, 1) + Math.trunc(day) - 1;
-}
-
-function addMonths(serial: number, months: number): number {
-  const { year, month, day } = partsFromSerial(serial);
-  const first = new Date(Date.UTC(year, month - 1 + Math.trunc(months), 1));
-  const [y, m] = [first.getUTCFullYear(), first.getUTCMonth() + 1];
-  return serialFromParts(y, m, isRealDay(y, m, day) ? day : new Date(Date.UTC(y, m, 0)).getUTCDate());
+  return serialFromParts(year < 1900 ? year + 1900 : year, month, Math.trunc(day));
 }
 
 /** Rows (or columns) that pass all pairs of range and condition, as flat positions in the ranges. */
@@ -386,7 +379,7 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   HOUR: datePart((serial) => dateFromSerial(serial).getUTCHours()),
   MINUTE: datePart((serial) => dateFromSerial(serial).getUTCMinutes()),
   WEEKDAY: ofNumbers((serial, kind = 1) => weekday(serial, kind)),
-  EDATE: ofNumbers(addMonths),
+  EDATE: ofNumbers((serial, months) => addMonths(serial, Math.trunc(months))),
   EOMONTH: ofNumbers((serial, months) => {
     const { year, month } = partsFromSerial(serial);
     return makeDate(year, month + Math.trunc(months) + 1, 0);

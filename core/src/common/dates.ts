@@ -13,8 +13,16 @@ export interface DateParts {
   readonly day: number;
 }
 
+/** Days and months beyond their range count on: day 0 is the last of the month before. */
 export function serialFromParts(year: number, month: number, day: number): number {
   return Math.round((Date.UTC(year, month - 1, day) - EPOCH_MS) / MS_PER_DAY);
+}
+
+/** The same day `months` later, or that month's last where it has no such day. */
+export function addMonths(serial: number, months: number): number {
+  const { year, month, day } = partsFromSerial(serial);
+  const last = serialFromParts(year, month + months + 1, 0);
+  return Math.min(serialFromParts(year, month + months, day), last);
 }
 
 export function partsFromSerial(serial: number): DateParts {

@@ -1,6 +1,7 @@
 export { bytesFromText, sha256, textFromBytes } from "./bytes.js";
 export { bareKey, cleanKey, cleanText, editDistance, foldName, nearestName, suggestName } from "./clean.js";
 export {
+  addMonths,
   type DateParts,
   dateFromSerial,
   isoFromSerial,

@@ -1,5 +1,5 @@
 import { Decimal } from "decimal.js";
-import { dateFromSerial, isRealDay, maybeSerialFromIso, partsFromSerial, serialFromParts } from "../common/index.js";
+import { addMonths, dateFromSerial, maybeSerialFromIso, partsFromSerial, serialFromParts } from "../common/index.js";
 import { areEqual, asNumber, asTruth, compareValues, OperandError } from "./operators.js";
 import { DateValue, Exact, isEmpty, type Value, type ValueType } from "./value.js";
 
@@ -28,20 +28,7 @@ function dateOf(value: Value): number {
   return serial;
 }
 
-function makeDate(year: number, month: number, day: number): DateValue {
-  const first = new Date(Date.UTC(year, month - 1, 1));
-  const serial = serialFromParts(first.getUTCFullYear(), first.getUTCMonth() + 1, 1) + day - 1;
-  return new DateValue(serial, "date");
-}
-
-/** The same day `months` later, or the month's last where that day is none. */
-function addMonths(serial: number, months: number): DateValue {
-  const { year, month, day } = partsFromSerial(serial);
-  const target = new Date(Date.UTC(year, month - 1 + months, 1));
-  const [toYear, toMonth] = [target.getUTCFullYear(), target.getUTCMonth() + 1];
-  const last = isRealDay(toYear, toMonth, day) ? day : new Date(Date.UTC(toYear, toMonth, 0)).getUTCDate();
-  return new DateValue(serialFromParts(toYear, toMonth, last), "date");
-}
+const dateValue = (serial: number): DateValue => new DateValue(serial, "date");
 
 function roundTo(mode: Decimal.Rounding): FunctionSpec {
   return {
@@ -195,7 +182,7 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
     type: "date",
     call: (args) =>
       args.length === 3
-        ? makeDate(count(args[0]), count(args[1]), count(args[2]))
+        ? dateValue(serialFromParts(count(args[0]), count(args[1]), count(args[2])))
         : isEmpty(args[0])
           ? null
           : new DateValue(Math.floor(dateOf(args[0])), "date"),
@@ -205,14 +192,19 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
   day: datePart((serial) => partsFromSerial(serial).day),
   /** 1 is Monday, as in ISO 8601. */
   weekday: datePart((serial) => ((dateFromSerial(Math.floor(serial)).getUTCDay() + 6) % 7) + 1),
-  edate: { min: 2, max: 2, type: "date", call: ([value, months]) => addMonths(dateOf(value), count(months)) },
+  edate: {
+    min: 2,
+    max: 2,
+    type: "date",
+    call: ([value, months]) => dateValue(addMonths(dateOf(value), count(months))),
+  },
   eomonth: {
     min: 2,
     max: 2,
     type: "date",
     call: ([value, months]) => {
       const { year, month } = partsFromSerial(dateOf(value));
-      return makeDate(year, month + count(months) + 1, 0);
+      return dateValue(serialFromParts(year, month + count(months) + 1, 0));
     },
   },
 };

@@ -103,7 +103,7 @@ function rowEnv(table: Table, row: number, context: PrepareContext): Env {
 function keepRows(table: Table, keep: string, context: PrepareContext): { table: Table; leftOut: LeftOutRows[] } {
   const tests = conjuncts(parseExpression(keep)).map((ast) => ({
     ast,
-    test: compileExpression(sourceOf(keep, ast), rowScope(table.columns)),
+    test: compileExpression(sourceOf(ast), rowScope(table.columns)),
   }));
   const kept: number[] = [];
   const reasons = new Map<string, { count: number; rowNumbers: number[] }>();
@@ -129,20 +129,20 @@ function conjuncts(ast: Ast): Ast[] {
 }
 
 /** The text of an expression written anew from its tree. */
-function sourceOf(whole: string, ast: Ast): string {
+function sourceOf(ast: Ast): string {
   switch (ast.kind) {
     case "literal":
       return typeof ast.value === "string" ? `"${ast.value.replaceAll('"', '""')}"` : ast.text;
     case "name":
       return ast.parts.map((part) => (/^[\p{L}_][\p{L}\p{M}\p{N}_]*$/u.test(part) ? part : `\`${part}\``)).join(".");
     case "unary":
-      return ast.op === "%" ? `(${sourceOf(whole, ast.arg)})%` : `${ast.op} (${sourceOf(whole, ast.arg)})`;
+      return ast.op === "%" ? `(${sourceOf(ast.arg)})%` : `${ast.op} (${sourceOf(ast.arg)})`;
     case "binary":
-      return `(${sourceOf(whole, ast.left)}) ${ast.op} (${sourceOf(whole, ast.right)})`;
+      return `(${sourceOf(ast.left)}) ${ast.op} (${sourceOf(ast.right)})`;
     case "in":
-      return `(${sourceOf(whole, ast.arg)}) in (${ast.list.map((item) => sourceOf(whole, item)).join(", ")})`;
+      return `(${sourceOf(ast.arg)}) in (${ast.list.map((item) => sourceOf(item)).join(", ")})`;
     case "call":
-      return `${ast.name}(${ast.args.map((arg) => sourceOf(whole, arg)).join(", ")})`;
+      return `${ast.name}(${ast.args.map((arg) => sourceOf(arg)).join(", ")})`;
   }
 }
 

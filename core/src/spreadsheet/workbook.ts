@@ -1,5 +1,5 @@
 import { CorbixError } from "../common/index.js";
-import { OoxmlPackage, type XmlElement } from "../ooxml/index.js";
+import { OoxmlPackage, unescapeXml, type XmlElement } from "../ooxml/index.js";
 import { isTrue, readStyles, type Styles } from "./styles.js";
 import { readTheme, type Theme } from "./theme.js";
 
@@ -132,17 +132,9 @@ function stringItemText(inner: string): string {
   return text.includes("&") || text.includes("_x") ? unescapeString(text) : text;
 }
 
-const NAMED: Readonly<Record<string, string>> = { amp: "&", lt: "<", gt: ">", quot: '"', apos: "'" };
-
 /** Entities of XML and the `_x000D_` escapes of 22.9.2.19. */
 function unescapeString(text: string): string {
-  return text
-    .replace(/&(?:#x([0-9a-fA-F]+)|#(\d+)|(\w+));/g, (whole, hex?: string, decimal?: string, name?: string) =>
-      hex
-        ? String.fromCodePoint(Number.parseInt(hex, 16))
-        : decimal
-          ? String.fromCodePoint(Number(decimal))
-          : (NAMED[name ?? ""] ?? whole),
-    )
-    .replace(/_x([0-9a-fA-F]{4})_/g, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)));
+  return unescapeXml(text).replace(/_x([0-9a-fA-F]{4})_/g, (_, hex: string) =>
+    String.fromCharCode(Number.parseInt(hex, 16)),
+  );
 }

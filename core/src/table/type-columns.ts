@@ -1,4 +1,12 @@
-import { cleanText, type Finding, isRealDay, maybeSerialFromIso, serialFromParts } from "../common/index.js";
+import {
+  cleanText,
+  dateFromSerial,
+  type Finding,
+  isoFromSerial,
+  isRealDay,
+  maybeSerialFromIso,
+  serialFromParts,
+} from "../common/index.js";
 import type { RawCell, RawRow } from "./raw-rows.js";
 import type { Cell, Column, ColumnType } from "./table.js";
 
@@ -120,15 +128,11 @@ function readAs(cell: RawCell, type: ColumnType, order: DayMonthOrder | undefine
 }
 
 function showRaw(cell: RawCell): string {
-  if (typeof cell.value === "number" && cell.type) {
-    const date = new Date(Date.UTC(1899, 11, 30) + Math.round(cell.value * 86_400_000)).toISOString();
-    return cell.type === "date"
-      ? date.slice(0, 10)
-      : cell.type === "time"
-        ? date.slice(11, 16)
-        : date.slice(0, 16).replace("T", " ");
-  }
-  return String(cell.value ?? "");
+  if (typeof cell.value !== "number" || !cell.type) return String(cell.value ?? "");
+  if (cell.type === "time") return dateFromSerial(cell.value).toISOString().slice(11, 16);
+  return cell.type === "date"
+    ? isoFromSerial(Math.floor(cell.value))
+    : isoFromSerial(cell.value).slice(0, 16).replace("T", " ");
 }
 
 /** Numbers as people write them: `1,234.50`, `1'234.50`, `1.234,50`, `-3`, `(3)`, `12.5%`, with a currency before or behind. */

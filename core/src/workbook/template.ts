@@ -25,7 +25,7 @@ export class WorkbookTemplate {
     const findings: Finding[] = [];
     const own = new Set([...workbook.sheets.map((sheet) => sheet.part), ...sharedStringParts(workbook), workbook.part]);
     const texts = workbook.package.names
-      .filter((name) => /\.(xml|vml)$/.test(name) && !own.has(name) && hasMarks(workbook.package.getText(name)))
+      .filter((name) => /\.(xml|vml|rels)$/.test(name) && !own.has(name) && hasMarks(workbook.package.getText(name)))
       .flatMap((part) => readTextPart(workbook.package, part, findings));
     return new WorkbookTemplate(workbook, sheets, texts, findings);
   }

@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
-import { CorbixError, cleanKey, maybeSerialFromIso } from "@corbix/core/common";
+import { CorbixError, cleanKey, isoFromSerial, maybeSerialFromIso } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
@@ -63,7 +63,8 @@ export async function startRun(context: Context, request: RunRequest, by: string
 
 function periodKey(report: Report, wanted: string | undefined, runDate: number): string {
   if (!report.period) {
-    if (wanted === undefined) return isoDay(runDate);
+    // Without a period a run counts as one for its day.
+    if (wanted === undefined) return isoFromSerial(runDate);
     throw new CorbixError(
       "BAD_REQUEST",
       `Cannot run \`${report.report}\` for \`${wanted}\`: the report has no period.`,
@@ -73,9 +74,4 @@ function periodKey(report: Report, wanted: string | undefined, runDate: number):
   return wanted === undefined
     ? previousPeriod(runDate, report.period.every).key
     : parsePeriod(wanted, report.period.every).key;
-}
-
-/** A report without a period counts as one for its day. */
-function isoDay(serial: number): string {
-  return parsePeriod(new Date((serial - 25_569) * 86_400_000).toISOString().slice(0, 10), "day").key;
 }

@@ -4,6 +4,7 @@ import { parseXml, type XmlElement } from "../../ooxml/index.js";
 import {
   type CellFont,
   type CellRange,
+  cellName,
   isTrue,
   maybeRange,
   readFont,
@@ -222,15 +223,8 @@ function richCells(
   }
   return {
     shared: (index) => (items[index] ? readRuns(items[index], workbook) : undefined),
-    inline: (row, column) => inline.get(`${lettersOf(column)}${row + 1}`),
+    inline: (row, column) => inline.get(cellName(row, column)),
   };
-}
-
-function lettersOf(column: number): string {
-  let letters = "";
-  for (let rest = column + 1; rest > 0; rest = Math.floor((rest - 1) / 26))
-    letters = String.fromCharCode(65 + ((rest - 1) % 26)) + letters;
-  return letters;
 }
 
 function readRuns(item: XmlElement, workbook: Workbook): Runs | undefined {
