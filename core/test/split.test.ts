@@ -1,5 +1,5 @@
-import { cleanKey } from "@corbix/core/common";
-import { Exact } from "@corbix/core/expression";
+import { cleanKey, Exact } from "@corbix/core/common";
+
 import { prepareTable } from "@corbix/core/prepare";
 import { matchRecipients, readRecipients } from "@corbix/core/recipients";
 import { parseReport } from "@corbix/core/report";
@@ -7,18 +7,10 @@ import { planRun, proveRun } from "@corbix/core/run";
 import { splitTable } from "@corbix/core/split";
 import { loadTable, type Table } from "@corbix/core/table";
 import { describe, expect, it } from "vitest";
+import { seeded } from "./seeded.js";
 
 const table = (text: string): Table => loadTable(Buffer.from(text), "t.csv").table;
 const context = { others: new Map<string, Table>(), today: 46_000, locale: "en-GB" };
-
-/** Numbers that look random and are the same each time. */
-function seeded(seed: number): (limit: number) => number {
-  let state = seed;
-  return (limit) => {
-    state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
-    return state % limit;
-  };
-}
 
 describe("preparing", () => {
   it("says for each dropped row which part of the filter dropped it", () => {

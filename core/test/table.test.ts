@@ -80,12 +80,12 @@ describe("finding the table", () => {
     );
     expect(loaded.headerRow).toBe(4);
     expect(loaded.table.rowNumbers).toEqual([5, 7]);
-    expect(loaded.leftOut.map((entry) => entry.reason).sort()).toEqual([
-      "note",
-      "repeated header",
-      "title",
-      "title",
-      "total",
+    expect(loaded.leftOut.map((entry) => [entry.reason, entry.count])).toEqual([
+      ["title", 2],
+      ["header", 1],
+      ["repeated header", 1],
+      ["total", 1],
+      ["note", 1],
     ]);
     expect(codes(loaded)).toContain("total-left-out");
   });
@@ -103,7 +103,7 @@ describe("finding the table", () => {
 
   it("counts a blank column name and a name used twice as findings", () => {
     const loaded = csv("Site,Fee,Fee,\nDock,1,2,x\nQuay,3,4,y\n");
-    expect(loaded.table.columns.map((one) => one.name)).toEqual(["Site", "Fee", "Fee 2", "Column 4"]);
+    expect(loaded.table.columns.map((one) => one.name)).toEqual(["Site", "Fee", "Fee 2", "Column D"]);
     expect(codes(loaded)).toEqual(expect.arrayContaining(["column-named-twice", "column-without-name"]));
   });
 
@@ -166,9 +166,7 @@ describe("files that cannot be read", () => {
     const good = await workbook((sheet) => sheet.addRow(["Site", "Fee"]));
     expect(failure(new Uint8Array()).message).toContain("it is empty");
     expect(failure(good.slice(0, 900)).message).toContain("no zip directory");
-    expect(failure(Buffer.from([0xd0, 0xcf, 0x11, 0xe0])).message).toContain(
-      "encrypted workbook or one of the older binary kind",
-    );
+    expect(failure(Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1])).code).toBe("BROKEN_PACKAGE");
     expect(failure(Buffer.from([1, 0, 2, 0, 3])).advice).toContain("text file");
     expect(failure(Buffer.from("1,2,3\n4,5,6\n"), "numbers.csv").code).toBe("NO_TABLE");
     expect(failure(Buffer.from('a,"b\nc'), "open.csv").code).toBe("BAD_TABLE_FILE");

@@ -5,6 +5,7 @@ export const ERRORS = {
   BROKEN_PACKAGE: { status: 422, exit: 3, retry: false },
   BROKEN_XML: { status: 422, exit: 3, retry: false },
   LIMIT_EXCEEDED: { status: 413, exit: 3, retry: false },
+  PASSWORD_NEEDED: { status: 422, exit: 3, retry: false },
   NO_TABLE: { status: 422, exit: 3, retry: false },
   BAD_TABLE_FILE: { status: 422, exit: 3, retry: false },
   BAD_EXPRESSION: { status: 422, exit: 4, retry: false },

@@ -12,5 +12,6 @@ export {
   serialFromParts,
 } from "./dates.js";
 export { CorbixError, ERRORS, type ErrorCode } from "./errors.js";
+export { Exact } from "./exact.js";
 export { type Finding, hasStop, type Severity, sortFindings } from "./finding.js";
 export { formatValue } from "./format.js";

@@ -1,6 +1,7 @@
 import type { Decimal } from "decimal.js";
+import { Exact } from "../common/index.js";
 import { areEqual, asNumber, compareValues } from "./operators.js";
-import { Exact, isEmpty, type Value, type ValueType } from "./value.js";
+import { isEmpty, type Value, type ValueType } from "./value.js";
 
 export interface AggregateSpec {
   /** `values` are the first argument for each line that passes `where`; `rest` the further arguments, evaluated once. */

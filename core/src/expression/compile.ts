@@ -1,5 +1,5 @@
 /** An expression is checked against a scope and turned into a function once, then evaluated for many rows and groups. */
-import { type CorbixError, cleanKey, foldName, suggestName } from "../common/index.js";
+import { type CorbixError, cleanKey, Exact, foldName, suggestName } from "../common/index.js";
 import type { ColumnInfo, Table } from "../table/index.js";
 import { AGGREGATES } from "./aggregates.js";
 import type { Ast } from "./ast.js";
@@ -7,7 +7,7 @@ import { type CallContext, FUNCTIONS } from "./functions.js";
 import { areEqual, asNumber, asTruth, OPERATORS, OperandError } from "./operators.js";
 import { expressionError, type Field, parseExpression, parseField } from "./parse.js";
 import { showValue } from "./show.js";
-import { Exact, typeOfValue, type Value, type ValueType, valueFromCell } from "./value.js";
+import { typeOfValue, type Value, type ValueType, valueFromCell } from "./value.js";
 
 /** What names an expression may use, known before there is data. */
 export interface Scope {

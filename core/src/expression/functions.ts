@@ -1,7 +1,14 @@
 import { Decimal } from "decimal.js";
-import { addMonths, dateFromSerial, maybeSerialFromIso, partsFromSerial, serialFromParts } from "../common/index.js";
+import {
+  addMonths,
+  dateFromSerial,
+  Exact,
+  maybeSerialFromIso,
+  partsFromSerial,
+  serialFromParts,
+} from "../common/index.js";
 import { areEqual, asNumber, asTruth, compareValues, OperandError } from "./operators.js";
-import { DateValue, Exact, isEmpty, type Value, type ValueType } from "./value.js";
+import { DateValue, isEmpty, type Value, type ValueType } from "./value.js";
 
 /** What a function may know beyond its arguments. */
 export interface CallContext {

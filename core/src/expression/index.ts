@@ -17,7 +17,6 @@ export { showValue } from "./show.js";
 export {
   cellFromValue,
   DateValue,
-  Exact,
   isEmpty,
   typeOfValue,
   type Value,

@@ -1,7 +1,7 @@
 import { Decimal } from "decimal.js";
-import { cleanKey } from "../common/index.js";
+import { cleanKey, Exact } from "../common/index.js";
 import type { BinaryOp } from "./ast.js";
-import { DateValue, Exact, isEmpty, type Value } from "./value.js";
+import { DateValue, isEmpty, type Value } from "./value.js";
 
 /** What an operator could not do; the compiler adds the place. */
 export class OperandError extends Error {}

@@ -1,8 +1,6 @@
 import { Decimal } from "decimal.js";
+import { Exact } from "../common/index.js";
 import type { Cell, ColumnType } from "../table/index.js";
-
-/** 40 significant digits: sums of money over millions of rows stay exact. */
-export const Exact = Decimal.clone({ precision: 40, rounding: Decimal.ROUND_HALF_UP, toExpNeg: -30, toExpPos: 40 });
 
 /** A calendar date, a date with a time, or a time of day; `serial` counts days since 1899-12-30. */
 export class DateValue {

@@ -1,11 +1,10 @@
 /** The table of lines inside a mail: `{{table line: visit_date as "dd/mm/yyyy", unit, fee as "#,##0.00" total}}`. */
-import { CorbixError, foldName } from "../common/index.js";
+import { CorbixError, Exact, foldName } from "../common/index.js";
 import {
   cellFromValue,
   compileExpression,
   DateValue,
   type Env,
-  Exact,
   type Scope,
   showValue,
   type Value,

@@ -1,3 +1,5 @@
+export { isCompoundFile, readCompoundFile } from "./compound-file.js";
+export { decryptPackage } from "./decrypt.js";
 export { OoxmlPackage, type Relationship, relationshipsName } from "./package.js";
 export {
   escapeXml,

@@ -57,6 +57,17 @@ export class OoxmlPackage {
     return read.bytes;
   }
 
+  /** A part's bytes, not kept here afterwards: for parts that are read once and large. */
+  takeBytes(name: string): Uint8Array {
+    const read = this.read(name);
+    return read.bytes ?? inflateEntry(read.entry, this.where);
+  }
+
+  /** The inflated size of a part in bytes. */
+  sizeOf(name: string): number {
+    return this.read(name).entry.size;
+  }
+
   getText(name: string): string {
     const read = this.read(name);
     read.text ??= textFromBytes(this.getBytes(name));

@@ -11,6 +11,8 @@ export const MAX_TOTAL_BYTES = 2_000_000_000;
 /** Deflate cannot honestly reach more than about 1032 : 1. */
 const MAX_RATIO = 1100;
 
+const MIN_CHUNK_BYTES = 64;
+
 const LOCAL = 0x04034b50;
 const CENTRAL = 0x02014b50;
 const END = 0x06054b50;
@@ -81,7 +83,13 @@ export function inflateEntry(entry: ZipEntry, where = "file"): Uint8Array {
   let bytes: Uint8Array;
   try {
     bytes =
-      entry.method === 0 ? entry.packed : inflateRawSync(entry.packed, { maxOutputLength: Math.max(entry.size, 1) });
+      entry.method === 0
+        ? entry.packed
+        : inflateRawSync(entry.packed, {
+            maxOutputLength: Math.max(entry.size, 1),
+            // One piece of the promised size: large parts are not held in pieces and as a whole at the same time.
+            chunkSize: Math.max(entry.size, MIN_CHUNK_BYTES),
+          });
   } catch (cause) {
     throw broken(where, `its entry \`${entry.name}\` cannot be inflated`, cause);
   }

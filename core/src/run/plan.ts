@@ -1,6 +1,6 @@
 import type { Period } from "../calendar/index.js";
-import { CorbixError, type Finding, sortFindings, suggestName } from "../common/index.js";
-import { type Env, Exact } from "../expression/index.js";
+import { CorbixError, Exact, type Finding, sortFindings, suggestName } from "../common/index.js";
+import type { Env } from "../expression/index.js";
 import { safeFolder, safeName, uniqueName } from "../naming/index.js";
 import {
   findColumn,

@@ -1,5 +1,5 @@
-import { CorbixError, foldName, maybeSerialFromIso } from "../common/index.js";
-import { DateValue, type Env, Exact, type Scope, type Value } from "../expression/index.js";
+import { CorbixError, Exact, foldName, maybeSerialFromIso } from "../common/index.js";
+import { DateValue, type Env, type Scope, type Value } from "../expression/index.js";
 import type { Column, ColumnType, Table } from "../table/index.js";
 
 /** One record as scope and values: its fields are bare names, `lines` are the lines, nested objects are namespaces. */

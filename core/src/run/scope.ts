@@ -1,6 +1,6 @@
 import { type Period, periodLabel } from "../calendar/index.js";
-import { foldName } from "../common/index.js";
-import { DateValue, type Env, Exact, type Scope, type Value } from "../expression/index.js";
+import { Exact, foldName } from "../common/index.js";
+import { DateValue, type Env, type Scope, type Value } from "../expression/index.js";
 import { type Recipient, showAddress } from "../recipients/index.js";
 import type { Group } from "../split/index.js";
 import type { ColumnInfo, Table } from "../table/index.js";

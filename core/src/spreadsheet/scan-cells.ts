@@ -3,20 +3,61 @@ import { CorbixError } from "../common/index.js";
 import { unescapeXml } from "../ooxml/index.js";
 import { MAX_COLUMNS, MAX_ROWS } from "./reference.js";
 
-/** A cell as stored. */
-export interface ScannedCell {
-  row: number;
-  column: number;
+/** A cell as stored; one object is used for all cells of a sheet, and holds only during the callback. */
+export class ScannedCell {
+  row = 0;
+  column = 0;
   /** Index into the workbook's cell formats. */
-  style: number;
+  style = 0;
   /** Value of the `t` attribute: `n`, `s`, `str`, `inlineStr`, `b`, `e`, `d`. */
-  type: string;
-  /** Text of `v`, or of the inline string. */
-  value: string | undefined;
+  type = "n";
   /** Text of `f`, empty for a cell that only shares another's. */
-  formula: string | undefined;
+  formula: string | undefined = undefined;
+  /** Text of an inline string, put together from its runs. */
+  inline: string | undefined = undefined;
+  /** Where the text of `v` lies in the bytes; -1 if there is none. */
+  from = -1;
+  to = -1;
+
+  constructor(private readonly buffer: Buffer) {}
+
+  /** Text of `v`, or of the inline string. */
+  get value(): string | undefined {
+    if (this.inline !== undefined) return this.inline;
+    return this.from < 0 ? undefined : decodeText(this.buffer, this.from, this.to);
+  }
+
+  /** The value as a number, read from the bytes where it is written plainly; `NaN` where it is none. */
+  get number(): number {
+    const { buffer, to } = this;
+    let at = this.from;
+    const isNegative = buffer[at] === MINUS;
+    if (isNegative) at++;
+    if (this.inline !== undefined || to - at > 16 || at >= to) return Number(this.value || Number.NaN);
+    let digits = 0;
+    let decimals = -1;
+    for (; at < to; at++) {
+      const digit = buffer[at] - 48;
+      if (digit >= 0 && digit <= 9) {
+        digits = digits * 10 + digit;
+        if (decimals >= 0) decimals++;
+      } else if (buffer[at] === POINT && decimals < 0) decimals = 0;
+      else return Number(this.value);
+    }
+    // Digits below 2^53 over a power of ten up to 10^22 are rounded once, so the result is the nearest number.
+    const number = decimals > 0 ? digits / POWERS[decimals] : digits;
+    return isNegative ? -number : number;
+  }
+
+  /** The value as an index, such as that of a shared string. */
+  get index(): number {
+    return digits(this.buffer, this.from, this.to);
+  }
 }
 
+const POWERS = Array.from({ length: 23 }, (_, power) => 10 ** power);
+const MINUS = 45;
+const POINT = 46;
 const BLANK = 32;
 const QUOTE = 34;
 const AMPERSAND = 38;
@@ -29,23 +70,24 @@ const GREATER = 62;
 const LETTER_A = 65;
 const LETTER_Z = 90;
 const SMALL_C = 99;
+const SMALL_V = 118;
 
 /**
  * Calls `onCell` for each cell with content, in file order; the object is reused between calls.
- * `onRow` gets each row's number (0-based) and its start tag, before its cells.
+ * `onRow` gets each row's number (0-based) and its start tag, before its cells. Gives the offset behind the cells.
  */
 export function scanCells(
   bytes: Uint8Array,
   onCell: (cell: ScannedCell) => void,
   onRow?: (row: number, tag: string) => void,
   where = "sheet",
-): void {
-  new Scanner(bytes, onCell, onRow, where).scan();
+): number {
+  return new Scanner(bytes, onCell, onRow, where).scan();
 }
 
 class Scanner {
   private readonly buffer: Buffer;
-  private readonly cell: ScannedCell = { row: 0, column: 0, style: 0, type: "n", value: undefined, formula: undefined };
+  private readonly cell: ScannedCell;
   private at = 0;
   private stop = 0;
   private row = -1;
@@ -58,28 +100,35 @@ class Scanner {
     private readonly where: string,
   ) {
     this.buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+    this.cell = new ScannedCell(this.buffer);
   }
 
-  scan(): void {
+  scan(): number {
     const { buffer } = this;
     const data = buffer.indexOf("sheetData");
-    if (data < 0) return;
+    if (data < 0) return 0;
     this.at = this.skipTag(data);
-    if (buffer[this.at - 2] === SLASH) return;
-    const end = buffer.indexOf("/sheetData>", this.at);
-    const prefixed = end < 0 ? buffer.indexOf(":sheetData>", this.at) : end;
-    this.stop = prefixed < 0 ? buffer.length : prefixed;
+    if (buffer[this.at - 2] === SLASH) return this.at;
+    // Looked for from the end, where it is near.
+    const end = buffer.lastIndexOf("</sheetData>");
+    const prefixed = end < this.at ? buffer.lastIndexOf(":sheetData>") : end;
+    this.stop = prefixed < this.at ? buffer.length : prefixed;
     while (this.at < this.stop) {
       if (buffer[this.at] !== LESS) this.at++;
       else this.tag();
     }
+    return this.stop;
   }
 
   /** At a `<`: reads a row's or cell's tag, or passes over any other. */
   private tag(): void {
     const start = this.at;
-    const name = this.nameStart(start + 1);
     const { buffer } = this;
+    if (buffer[start + 1] === SMALL_C && buffer[start + 2] === BLANK) {
+      this.cellTag(start + 2);
+      return;
+    }
+    const name = this.nameStart(start + 1);
     if (buffer[name] === SMALL_C && isNameEnd(buffer[name + 1])) this.cellTag(name + 1);
     else {
       this.at = this.skipTag(start);
@@ -107,7 +156,8 @@ class Scanner {
     cell.column = this.column + 1;
     cell.style = 0;
     cell.type = "n";
-    cell.value = undefined;
+    cell.inline = undefined;
+    cell.from = -1;
     cell.formula = undefined;
     const isEmpty = this.attributes(from);
     this.column = cell.column;
@@ -119,7 +169,7 @@ class Scanner {
       );
     }
     if (!isEmpty) this.content();
-    if (cell.value !== undefined || cell.formula !== undefined) this.onCell(cell);
+    if (cell.from >= 0 || cell.inline !== undefined || cell.formula !== undefined) this.onCell(cell);
   }
 
   /** Reads `r`, `s` and `t`; afterwards `at` stands behind the tag. Tells whether the tag closes itself. */
@@ -145,7 +195,7 @@ class Scanner {
       at++;
     }
     const isEmpty = buffer[at] === SLASH;
-    this.at = this.skipTag(at);
+    this.at = isEmpty ? this.skipTag(at) : at + 1;
     return isEmpty;
   }
 
@@ -161,6 +211,7 @@ class Scanner {
   /** Reads `f`, `v` and `is` up to the cell's end tag. */
   private content(): void {
     const { buffer, cell } = this;
+    if (this.plainValue()) return;
     for (;;) {
       while (this.at < this.stop && buffer[this.at] !== LESS) this.at++;
       if (this.at >= this.stop) throw this.cutOff();
@@ -174,9 +225,12 @@ class Scanner {
         continue;
       }
       const isEmpty = buffer[this.at - 2] === SLASH;
-      if (isShort && buffer[name] === 118) cell.value = isEmpty ? "" : this.text();
-      else if (isShort && buffer[name] === 102) cell.formula = isEmpty ? "" : this.text();
-      else if (isShort && buffer[name] === 116) cell.value = (cell.value ?? "") + (isEmpty ? "" : this.text());
+      if (isShort && buffer[name] === 118) {
+        cell.from = this.at;
+        if (!isEmpty) this.toTagStart();
+        cell.to = this.at;
+      } else if (isShort && buffer[name] === 102) cell.formula = isEmpty ? "" : this.text();
+      else if (isShort && buffer[name] === 116) cell.inline = (cell.inline ?? "") + (isEmpty ? "" : this.text());
       else if (!isEmpty && buffer[name] === 114 && buffer[name + 1] === 80 && buffer[name + 2] === 104) {
         // Phonetic guides (rPh) are no part of the text.
         const end = buffer.indexOf("rPh>", this.at);
@@ -185,15 +239,31 @@ class Scanner {
     }
   }
 
+  /** The commonest content is one value and the end of the cell, `<v>…</v></c>`. */
+  private plainValue(): boolean {
+    const { buffer, cell, at, stop } = this;
+    if (buffer[at] !== LESS || buffer[at + 1] !== SMALL_V || buffer[at + 2] !== GREATER) return false;
+    let to = at + 3;
+    while (to < stop && buffer[to] !== LESS) to++;
+    if (buffer[to + 2] !== SMALL_V || buffer[to + 4] !== LESS || buffer[to + 5] !== SLASH) return false;
+    if (buffer[to + 6] !== SMALL_C || buffer[to + 7] !== GREATER || to + 8 > stop) return false;
+    cell.from = at + 3;
+    cell.to = to;
+    this.at = to + 8;
+    return true;
+  }
+
   private text(): string {
-    const { buffer } = this;
     const from = this.at;
-    let isPlain = true;
-    let at = from;
-    for (; at < this.stop && buffer[at] !== LESS; at++)
-      if (buffer[at] > 127 || buffer[at] === AMPERSAND) isPlain = false;
+    this.toTagStart();
+    return decodeText(this.buffer, from, this.at);
+  }
+
+  private toTagStart(): void {
+    const { buffer, stop } = this;
+    let at = this.at;
+    while (at < stop && buffer[at] !== LESS) at++;
     this.at = at;
-    return isPlain ? buffer.toString("latin1", from, at) : unescapeXml(buffer.toString("utf8", from, at));
   }
 
   /** Offset behind the `>` that ends the tag; a quoted one does not count. */
@@ -222,6 +292,12 @@ class Scanner {
       where: this.where,
     });
   }
+}
+
+function decodeText(buffer: Buffer, from: number, to: number): string {
+  let isPlain = true;
+  for (let at = from; at < to; at++) if (buffer[at] > 127 || buffer[at] === AMPERSAND) isPlain = false;
+  return isPlain ? buffer.toString("latin1", from, to) : unescapeXml(buffer.toString("utf8", from, to));
 }
 
 function isNameEnd(byte: number): boolean {

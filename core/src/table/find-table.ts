@@ -1,204 +1,440 @@
-import { CorbixError, cleanKey, cleanText, type Finding, foldName } from "../common/index.js";
-import type { RawCell, RawRow, RawSheet } from "./raw-rows.js";
+import { CorbixError, cleanKey, type Finding, foldName } from "../common/index.js";
+import { type CellRange, columnIndex, columnLetters } from "../spreadsheet/index.js";
+import type { Decision } from "./decision.js";
+import { findHeader, type Header, joinHeader, looksLikeHeader } from "./find-header.js";
+import { Kind, type RawSheet } from "./raw-sheet.js";
+import type { IntakeRules } from "./rules.js";
 
 /** Where the table lies in a sheet. */
 export interface FoundTable {
-  /** Columns used, as indexes into a raw row, with their names. */
-  readonly columns: readonly { readonly index: number; readonly name: string }[];
+  /** Columns used, as indexes into the sheet, with their names. */
+  readonly columns: readonly FoundColumn[];
+  /** Row number of the header's first line in the origin. */
   readonly headerRow: number;
-  readonly rows: readonly RawRow[];
-  /** Rows that are no rows of the table, by reason. */
-  readonly leftOut: readonly { readonly row: number; readonly reason: LeftOutReason; readonly text: string }[];
+  /** Indexes of the sheet's rows that are rows of the table. */
+  readonly rows: Uint32Array;
+  /** Rows that are no rows of the table: how many, and the first of them, by reason. */
+  readonly leftOut: readonly LeftOutLines[];
+  /** Index of the last total line below the rows, with the numbers it says, by column index. */
+  readonly total: { readonly row: number; readonly numbers: ReadonlyMap<number, number> } | undefined;
+  readonly decisions: readonly Decision[];
   readonly findings: readonly Finding[];
 }
 
-export type LeftOutReason = "title" | "total" | "blank" | "note" | "repeated header";
-
-/** A header is looked for in so many rows from the top. */
-const HEADER_SEARCH_ROWS = 50;
-const TOTAL_WORD = /^(grand |sub)?-?(totals?|sum|summe|gesamt(summe)?|total g[eé]n[eé]ral|totale|suma)\b/i;
-
-/** Finds header and rows below title lines, and leaves out total lines, blank lines and notes. Throws `NO_TABLE`. */
-export function findTable(sheet: RawSheet): FoundTable {
-  const headerAt = findHeader(sheet);
-  const header = sheet.rows[headerAt];
-  const findings: Finding[] = [];
-  const body = sheet.rows.slice(headerAt + 1);
-  const columns = nameColumns(header, body, sheet.where, findings);
-  const leftOut: { row: number; reason: LeftOutReason; text: string }[] = sheet.rows
-    .slice(0, headerAt)
-    .map((row) => ({ row: row.number, reason: "title", text: rowText(row) }));
-  const rows: RawRow[] = [];
-  for (const row of body) {
-    const reason = whyNoRow(row, columns, header);
-    if (reason) leftOut.push({ row: row.number, reason, text: rowText(row) });
-    else rows.push(row);
-  }
-  cutNotes(rows, columns, leftOut);
-  cutLastTotal(rows, columns, leftOut);
-  for (const reason of ["title", "total", "note", "repeated header"] as const) {
-    const found = leftOut.filter((entry) => entry.reason === reason);
-    if (found.length > 0) findings.push(leftOutFinding(sheet.where, reason, found));
-  }
-  return { columns, headerRow: header.number, rows, leftOut, findings };
+export interface FoundColumn {
+  readonly index: number;
+  readonly name: string;
 }
 
-/** The row that looks most like a header: many filled texts, all different, with filled rows below. */
-function findHeader(sheet: RawSheet): number {
-  const candidates = sheet.rows.slice(0, HEADER_SEARCH_ROWS);
-  let best = { index: -1, score: 0 };
-  candidates.forEach((row, index) => {
-    const filled = row.cells.filter((cell): cell is RawCell => cell !== undefined && cell.value !== "");
-    const texts = filled.filter(
-      (cell) => typeof cell.value === "string" && cell.value.trim() !== "" && !looksLikeData(cell.value),
-    );
-    const distinct = new Set(texts.map((cell) => cleanKey(String(cell.value)))).size;
-    if (texts.length === 0 || texts.length < filled.length * 0.6) return;
-    const below = sheet.rows.slice(index + 1, index + 6);
-    const width =
-      below.length === 0 ? 0 : below.reduce((sum, next) => sum + next.cells.filter(Boolean).length, 0) / below.length;
-    const score =
-      distinct * 2 -
-      (filled.length - distinct) * 2 +
-      Math.min(width, filled.length) -
-      index * 0.01 -
-      (Math.abs(width - filled.length) > filled.length / 2 ? filled.length : 0);
-    if (score > best.score) best = { index, score };
-  });
-  if (best.index < 0) {
-    throw new CorbixError("NO_TABLE", `Cannot find a header row in the first ${HEADER_SEARCH_ROWS} rows.`, {
-      where: sheet.where,
-      advice: "The table needs one row with a name above each column.",
-    });
-  }
-  return best.index;
+export type LeftOutReason =
+  | "title"
+  | "header"
+  | "total"
+  | "blank"
+  | "note"
+  | "repeated header"
+  | "outside"
+  | "other table";
+
+/** Lines of the file with content that are no rows, by reason. */
+export interface LeftOutLines {
+  readonly reason: LeftOutReason;
+  readonly count: number;
+  /** The first of them. */
+  readonly lines: readonly { readonly row: number; readonly text: string }[];
 }
 
-function looksLikeData(text: string): boolean {
-  return /^[-+]?[\d.,'\s]+%?$/.test(text.trim()) || /^\d{1,4}[-./]\d{1,2}[-./]\d{1,4}/.test(text.trim());
-}
-
-function nameColumns(
-  header: RawRow,
-  body: readonly RawRow[],
-  where: string,
-  findings: Finding[],
-): { index: number; name: string }[] {
-  const width = body.reduce((most, row) => Math.max(most, row.cells.length), header.cells.length);
-  const seen = new Map<string, number>();
-  const columns: { index: number; name: string }[] = [];
-  for (let index = 0; index < width; index++) {
-    const title = header.cells[index]?.value;
-    let name = title === undefined || title === null ? "" : cleanText(String(title)).replace(/\n/g, " ");
-    if (name === "") {
-      const used = body.filter((row) => row.cells[index] !== undefined).length;
-      if (used === 0) continue;
-      name = `Column ${index + 1}`;
-      findings.push({
-        code: "column-without-name",
-        severity: "warn",
-        where: `${where}, row ${header.number}`,
-        what: `Column ${index + 1} has ${used} values but no name; it is called "${name}".`,
-        advice: "Give it a heading in the source.",
-        count: used,
-      });
-    }
-    const times = (seen.get(foldName(name)) ?? 0) + 1;
-    seen.set(foldName(name), times);
-    if (times > 1) {
-      findings.push({
-        code: "column-named-twice",
-        severity: "warn",
-        where: `${where}, row ${header.number}`,
-        what: `Two columns are called "${name}"; the later one is called "${name} ${times}".`,
-        advice: "Give each column its own heading in the source.",
-      });
-      name = `${name} ${times}`;
-    }
-    columns.push({ index, name });
-  }
-  return columns;
-}
-
-function whyNoRow(row: RawRow, columns: FoundTable["columns"], header: RawRow): LeftOutReason | undefined {
-  const filled = columns.filter(({ index }) => !isBlank(row.cells[index]));
-  if (filled.length === 0) return "blank";
-  const repeats = columns.length > 1 && columns.every(({ index }) => isSame(row.cells[index], header.cells[index]));
-  if (repeats) return "repeated header";
-  const first = row.cells[filled[0].index]?.value;
-  if (typeof first === "string" && TOTAL_WORD.test(first.trim()) && filled.length < columns.length * 0.7)
-    return "total";
-  return undefined;
-}
-
-function isSame(a: RawCell | undefined, b: RawCell | undefined): boolean {
-  return cleanKey(String(a?.value ?? "")) === cleanKey(String(b?.value ?? ""));
-}
-
+/** So many lines of each reason are listed; the count is of all. */
+const LISTED_LINES = 20;
+const TOTAL_START = /^(grand |sub)?-?(totals?|sum|summe|gesamt(summe)?|total g[eé]n[eé]ral|totale|suma)\b/i;
+const TOTAL_END = /\s(sub)?-?(totals?|summe)\s*:?$/i;
 const TOTAL_ALONE = /^(grand |sub)?-?(totals?|sum|summe|gesamt(summe)?|totale|suma)\s*:?$/i;
 
-/** A last line that says nothing but "Total" is one, also where all its cells are filled. */
-function cutLastTotal(
-  rows: RawRow[],
-  columns: FoundTable["columns"],
-  leftOut: { row: number; reason: LeftOutReason; text: string }[],
-): void {
-  const last = rows[rows.length - 1];
-  const first = last && columns.map(({ index }) => last.cells[index]).find((cell) => !isBlank(cell))?.value;
-  if (rows.length < 2 || typeof first !== "string" || !TOTAL_ALONE.test(first.trim())) return;
-  leftOut.push({ row: last.number, reason: "total", text: rowText(last) });
-  rows.pop();
+/** Finds header and rows below title lines, and leaves out total lines, blank lines and notes. Throws `NO_TABLE`. */
+export function findTable(sheet: RawSheet, rules: IntakeRules, range?: CellRange): FoundTable {
+  return new TableFinder(sheet, rules, range).find();
 }
 
-/** Lines at the end with a single text and nothing else are notes below the table. */
-function cutNotes(
-  rows: RawRow[],
-  columns: FoundTable["columns"],
-  leftOut: { row: number; reason: LeftOutReason; text: string }[],
-): void {
-  if (columns.length < 3) return;
-  while (rows.length > 0) {
+class TableFinder {
+  private readonly findings: Finding[] = [];
+  private readonly decisions: Decision[] = [];
+  private readonly left = new Map<LeftOutReason, { count: number; lines: { row: number; text: string }[] }>();
+  private readonly totals: number[] = [];
+  private readonly first: number;
+  private readonly last: number;
+
+  constructor(
+    private readonly sheet: RawSheet,
+    private readonly rules: IntakeRules,
+    private readonly range: CellRange | undefined,
+  ) {
+    this.first = range?.left ?? (rules.firstColumn === undefined ? 0 : columnIndex(rules.firstColumn));
+    this.last =
+      range?.right ?? (rules.lastColumn === undefined ? sheet.columns.length - 1 : columnIndex(rules.lastColumn));
+  }
+
+  find(): FoundTable {
+    const { sheet } = this;
+    const header = this.header();
+    const end = this.end(header);
+    let columns = this.nameColumns(header, end);
+    columns = this.withoutNeighbour(columns, header, end);
+    for (let row = 0; row < header.from; row++) this.leave(row, "title");
+    for (let row = header.from; row <= header.to; row++) this.leave(row, "header");
+    const rows = this.rows(columns, header, end);
+    this.cutNotes(rows, columns);
+    this.cutLastTotal(rows, columns);
+    for (let row = end.row; row < sheet.rowCount; row++) this.leave(row, end.reason);
+    this.nearlyEmpty(rows, columns);
+    for (const reason of ["title", "total", "note", "repeated header"] as const) this.tellLeftOut(reason);
+    return {
+      columns,
+      headerRow: sheet.rowNumbers[header.from],
+      rows: Uint32Array.from(rows),
+      leftOut: [...this.left].map(([reason, found]) => ({ reason, ...found })),
+      total: this.lastTotal(rows, columns),
+      decisions: this.decisions,
+      findings: this.findings,
+    };
+  }
+
+  private header(): Header {
+    const { sheet, rules, range } = this;
+    const asked = range ? range.top + 1 : rules.headerRow;
+    if (sheet.headerAt !== undefined) return { from: sheet.headerAt, to: sheet.headerAt, why: "" };
+    if (asked !== undefined) {
+      const at = sheet.rowNumbers.indexOf(asked);
+      if (at < 0)
+        throw new CorbixError("NO_TABLE", `Cannot use row ${asked} as the header: it is blank.`, {
+          where: sheet.where,
+          advice: "Correct the header row of the dataset.",
+        });
+      const to = Math.min(at + (rules.headerLines ?? 1) - 1, sheet.rowCount - 1);
+      const why = range ? "the first row of the table that was asked for" : "it was corrected";
+      this.decisions.push({ what: "header", chosen: this.rowsText(at, to), why, corrected: true });
+      return { from: at, to, why };
+    }
+    const found = findHeader(sheet, this.first, this.last);
+    const header =
+      rules.headerLines === undefined
+        ? joinHeader(sheet, found, this.first, this.last)
+        : { from: found, to: Math.min(found + rules.headerLines - 1, sheet.rowCount - 1), why: "as corrected" };
+    this.decisions.push({
+      what: "header",
+      chosen: this.rowsText(header.from, header.to),
+      why: header.why || "the row with the most different names above filled rows",
+      corrected: rules.headerLines !== undefined,
+    });
+    return header;
+  }
+
+  private rowsText(from: number, to: number): string {
+    const { rowNumbers } = this.sheet;
+    return from === to ? `row ${rowNumbers[from]}` : `rows ${rowNumbers[from]} to ${rowNumbers[to]}`;
+  }
+
+  /** Index of the first row behind the table, and why what follows is none of it. */
+  private end(header: Header): { row: number; reason: LeftOutReason } {
+    const { sheet, rules, range } = this;
+    const { rowNumbers } = sheet;
+    const behind = (number: number): number => {
+      const at = rowNumbers.findIndex((row) => row > number);
+      return at < 0 ? sheet.rowCount : at;
+    };
+    if (range) return { row: behind(range.bottom + 1), reason: "outside" };
+    const rule = rules.end ?? "found";
+    if (typeof rule === "object") {
+      this.decisions.push({ what: "end", chosen: `row ${rule.row}`, why: "it was corrected", corrected: true });
+      return { row: behind(rule.row), reason: "outside" };
+    }
+    if (rule === "last-row") return { row: sheet.rowCount, reason: "outside" };
+    for (let row = header.to + 2; row < sheet.rowCount; row++) {
+      if (rowNumbers[row] - rowNumbers[row - 1] < 2) continue;
+      if (rule === "blank-row") return { row, reason: "outside" };
+      const next = this.nextHeader(row, header);
+      if (next === undefined) continue;
+      this.decisions.push({
+        what: "end",
+        chosen: `row ${rowNumbers[row - 1]}`,
+        why: `row ${rowNumbers[next]} below a blank line is the header of another table`,
+        corrected: false,
+      });
+      this.findings.push({
+        code: "several-tables",
+        severity: "warn",
+        where: sheet.where,
+        what: `Another table begins in row ${rowNumbers[next]} (${this.names(next)}); only the first one was read.`,
+        advice: `If the other one is wanted, correct the header row to ${rowNumbers[next]}; if it is all one table, set the end to the last row.`,
+      });
+      return { row, reason: "other table" };
+    }
+    return { row: sheet.rowCount, reason: "outside" };
+  }
+
+  /** The header of another table at a row behind a blank line, or one line below a title there. */
+  private nextHeader(row: number, header: Header): number | undefined {
+    const { sheet } = this;
+    for (let at = row; at < Math.min(row + 3, sheet.rowCount - 1); at++) {
+      if (this.isRepeat(at, header)) return undefined;
+      if (looksLikeHeader(sheet, at, this.first, this.last)) return at;
+      if (sheet.filled(at).length > 1) return undefined;
+    }
+    return undefined;
+  }
+
+  private names(row: number): string {
+    const names = this.sheet.filled(row).map((column) => this.sheet.text(row, column));
+    return names.slice(0, 4).join(", ") + (names.length > 4 ? ", …" : "");
+  }
+
+  private nameColumns(header: Header, end: { row: number }): FoundColumn[] {
+    const { sheet, findings } = this;
+    const seen = new Map<string, number>();
+    const columns: FoundColumn[] = [];
+    const place = `${sheet.where}, ${this.rowsText(header.from, header.to)}`;
+    for (let index = this.first; index <= this.last; index++) {
+      if (sheet.columns[index] === undefined) continue;
+      let name = headerName(sheet, header, index);
+      if (name === "") {
+        const used = this.countFilled(index, header.to + 1, end.row);
+        if (used === 0) continue;
+        name = `Column ${columnLetters(index)}`;
+        findings.push({
+          code: "column-without-name",
+          severity: "warn",
+          where: place,
+          what: `Column ${columnLetters(index)} has ${used} values but no name; it is called "${name}".`,
+          advice: "Give it a heading in the source.",
+          count: used,
+        });
+      }
+      const folded = foldName(name);
+      const times = (seen.get(folded) ?? 0) + 1;
+      seen.set(folded, times);
+      if (times > 1) {
+        findings.push({
+          code: "column-named-twice",
+          severity: "warn",
+          where: place,
+          what: `Two columns are called "${name}"; the later one is called "${name} ${times}".`,
+          advice: "Give each column its own heading in the source.",
+        });
+        name = `${name} ${times}`;
+        seen.set(foldName(name), 1);
+      }
+      columns.push({ index, name });
+    }
+    return columns;
+  }
+
+  private countFilled(column: number, from: number, to: number): number {
+    let count = 0;
+    for (let row = from; row < to; row++) if (!this.sheet.isBlank(row, column)) count++;
+    return count;
+  }
+
+  /** A table beside the first, behind blank columns, that begins or ends in other rows, is another table. */
+  private withoutNeighbour(columns: readonly FoundColumn[], header: Header, end: { row: number }): FoundColumn[] {
+    const { sheet } = this;
+    const gap = columns.findIndex((column, at) => at > 0 && column.index - columns[at - 1].index > 1);
+    if (gap < 2 || columns.length - gap < 2 || sheet.rowCount > 100_000) return [...columns];
+    const [left, right] = [columns.slice(0, gap), columns.slice(gap)];
+    const lastRow = (part: readonly FoundColumn[]): number => {
+      for (let row = end.row - 1; row > header.to; row--)
+        if (part.some(({ index }) => !sheet.isBlank(row, index))) return row;
+      return header.to;
+    };
+    const [leftEnd, rightEnd] = [lastRow(left), lastRow(right)];
+    // Columns that run along all the way are the same table, with a blank column in between.
+    if (Math.abs(leftEnd - rightEnd) <= Math.max(2, (end.row - header.to) * 0.1)) return [...columns];
+    const [kept, other] = leftEnd >= rightEnd ? [left, right] : [right, left];
+    const span = `${columnLetters(other[0].index)} to ${columnLetters(other[other.length - 1].index)}`;
+    this.findings.push({
+      code: "several-tables",
+      severity: "warn",
+      where: sheet.where,
+      what: `Columns ${span} (${other
+        .slice(0, 4)
+        .map((column) => column.name)
+        .join(", ")}) are another table beside this one and were not read.`,
+      advice: `If they are wanted, correct the first and last column to ${span}.`,
+    });
+    this.decisions.push({
+      what: "columns",
+      chosen: `${columnLetters(kept[0].index)} to ${columnLetters(kept[kept.length - 1].index)}`,
+      why: `columns ${span} stand apart behind a blank column and end in another row`,
+      corrected: false,
+    });
+    return kept;
+  }
+
+  private rows(columns: readonly FoundColumn[], header: Header, end: { row: number }): number[] {
+    const { sheet } = this;
+    const rows: number[] = [];
+    // Whether a text looks like a total's is judged once for each different text.
+    const isTotal = new Map<number, boolean>();
+    const kept = columns.map(({ index }) => sheet.columns[index]);
+    for (let row = header.to + 1; row < end.row; row++) {
+      let filled = 0;
+      let first = -1;
+      for (let at = 0; at < kept.length; at++) {
+        if ((kept[at]?.kind(row) ?? Kind.blank) === Kind.blank) continue;
+        if (first < 0) first = at;
+        filled++;
+      }
+      if (filled === 0) {
+        this.leave(row, "blank");
+        continue;
+      }
+      if (kept[first]?.kind(row) === Kind.text) {
+        const index = kept[first]?.number(row) ?? 0;
+        let total = isTotal.get(index);
+        if (total === undefined) {
+          const text = sheet.strings[index].trim();
+          total = TOTAL_START.test(text) || TOTAL_END.test(text);
+          isTotal.set(index, total);
+        }
+        if (total && filled < columns.length * 0.7 && (rows.length > 0 || filled > 1)) {
+          this.totals.push(row);
+          this.leave(row, "total");
+          continue;
+        }
+        if (filled > 1 && this.isRepeat(row, header)) {
+          this.leave(row, "repeated header");
+          continue;
+        }
+      }
+      rows.push(row);
+    }
+    return rows;
+  }
+
+  /** Whether a row says again what the header's last line says. */
+  private isRepeat(row: number, header: Header): boolean {
+    const { sheet } = this;
+    let same = 0;
+    for (let column = this.first; column <= this.last; column++) {
+      const said = sheet.text(header.to, column);
+      const here = sheet.text(row, column);
+      if (said === "" && here === "") continue;
+      if (cleanKey(said) !== cleanKey(here)) return false;
+      same++;
+    }
+    return same > 1;
+  }
+
+  /** Lines at the end with a single text and nothing else are notes below the table. */
+  private cutNotes(rows: number[], columns: readonly FoundColumn[]): void {
+    if (columns.length < 3) return;
+    while (rows.length > 0) {
+      const last = rows[rows.length - 1];
+      const filled = columns.filter(({ index }) => !this.sheet.isBlank(last, index));
+      if (filled.length !== 1 || !this.sheet.isText(last, filled[0].index)) return;
+      this.leave(last, "note");
+      rows.pop();
+    }
+  }
+
+  /** A last line that says nothing but "Total" is one, also where all its cells are filled. */
+  private cutLastTotal(rows: number[], columns: readonly FoundColumn[]): void {
     const last = rows[rows.length - 1];
-    const filled = columns.filter(({ index }) => !isBlank(last.cells[index]));
-    if (filled.length !== 1 || typeof last.cells[filled[0].index]?.value !== "string") return;
-    leftOut.push({ row: last.number, reason: "note", text: rowText(last) });
+    const first = columns.find(({ index }) => last !== undefined && !this.sheet.isBlank(last, index));
+    if (rows.length < 2 || !first || !TOTAL_ALONE.test(this.sheet.text(last, first.index).trim())) return;
+    this.totals.push(last);
+    this.leave(last, "total");
     rows.pop();
+  }
+
+  /** Rows with a single value among many columns are often headings of a block; they stay rows, and are named. */
+  private nearlyEmpty(rows: readonly number[], columns: readonly FoundColumn[]): void {
+    if (columns.length < 4 || rows.length > 200_000) return;
+    const found = rows.filter((row) => {
+      let filled = 0;
+      for (const { index } of columns) if (!this.sheet.isBlank(row, index)) filled++;
+      return filled === 1;
+    });
+    if (found.length === 0) return;
+    this.findings.push({
+      code: "nearly-empty-rows",
+      severity: "warn",
+      where: this.sheet.where,
+      what: `${found.length === 1 ? "A row holds" : `${found.length} rows hold`} a single value (${rowList(found.map((row) => this.sheet.rowNumbers[row]))}), such as "${this.text(found[0])}"; they were kept as rows.`,
+      advice: "If they are headings of a block, leave them out in the report, or correct the source.",
+      count: found.length,
+    });
+  }
+
+  private lastTotal(rows: readonly number[], columns: readonly FoundColumn[]): FoundTable["total"] {
+    const row = this.totals[this.totals.length - 1];
+    // Where subtotals stand in between, the last line may be one of them.
+    if (row === undefined || this.totals.length > 1 || row < (rows[rows.length - 1] ?? 0)) return undefined;
+    const numbers = new Map<number, number>();
+    for (const { index } of columns) {
+      const kind = this.sheet.columns[index]?.kind(row) ?? Kind.blank;
+      const isNumber = kind === Kind.number || kind === Kind.money || kind >= Kind.plain;
+      if (isNumber) numbers.set(index, this.sheet.columns[index]?.number(row) ?? 0);
+    }
+    return { row, numbers };
+  }
+
+  private leave(row: number, reason: LeftOutReason): void {
+    let known = this.left.get(reason);
+    if (!known) {
+      known = { count: 0, lines: [] };
+      this.left.set(reason, known);
+    }
+    known.count++;
+    if (known.lines.length < LISTED_LINES) known.lines.push({ row: this.sheet.rowNumbers[row], text: this.text(row) });
+  }
+
+  private text(row: number): string {
+    return this.sheet
+      .filled(row)
+      .slice(0, 12)
+      .map((column) => this.sheet.text(row, column))
+      .join(" | ")
+      .slice(0, 120);
+  }
+
+  private tellLeftOut(reason: keyof typeof WHAT): void {
+    const found = this.left.get(reason);
+    if (!found) return;
+    const place =
+      found.count === 1
+        ? `Row ${found.lines[0].row}`
+        : `Rows ${found.lines
+            .slice(0, 5)
+            .map((line) => line.row)
+            .join(", ")}${found.count > 5 ? ", …" : ""}`;
+    this.findings.push({
+      code: `${reason.replace(" ", "-")}-left-out`,
+      severity: "note",
+      where: this.sheet.where,
+      what: `${place} ${WHAT[reason]}: "${found.lines[0].text}"${found.count > 1 ? ` and ${found.count - 1} more` : ""}.`,
+      advice: reason === "total" ? "If this line is data, give its key another name than a total's." : "Nothing to do.",
+      count: found.count,
+    });
   }
 }
 
-function isBlank(cell: RawCell | undefined): boolean {
-  return cell === undefined || cell.value === null || (typeof cell.value === "string" && cell.value.trim() === "");
+const WHAT = {
+  title: "above the header are titles, not data",
+  total: "is a total line and was left out, so nothing is counted twice",
+  note: "below the table is a note",
+  "repeated header": "repeats the header",
+} as const;
+
+/** The lines of a header as one name: `Hours` over `planned` is `Hours planned`. */
+function headerName(sheet: RawSheet, header: Header, column: number): string {
+  const parts: string[] = [];
+  for (let row = header.from; row <= header.to; row++) {
+    const part = header.spread?.get(row)?.[column] ?? sheet.text(row, column);
+    const clean = part.replace(/\s+/g, " ").trim();
+    if (clean !== "" && clean !== parts[parts.length - 1]) parts.push(clean);
+  }
+  return parts.join(" ");
 }
 
-function rowText(row: RawRow): string {
-  return row.cells
-    .filter((cell): cell is RawCell => !isBlank(cell))
-    .map((cell) => String(cell.value))
-    .join(" | ")
-    .slice(0, 120);
-}
-
-function leftOutFinding(
-  where: string,
-  reason: LeftOutReason,
-  found: readonly { row: number; text: string }[],
-): Finding {
-  const what: Record<LeftOutReason, string> = {
-    title: "above the header are titles, not data",
-    total: "is a total line and was left out, so nothing is counted twice",
-    note: "below the table is a note",
-    "repeated header": "repeats the header",
-    blank: "is blank",
-  };
-  const rows = found.map((entry) => entry.row);
-  const place =
-    rows.length === 1 ? `Row ${rows[0]}` : `Rows ${rows.slice(0, 5).join(", ")}${rows.length > 5 ? ", …" : ""}`;
-  return {
-    code: `${reason.replace(" ", "-")}-left-out`,
-    severity: "note",
-    where,
-    what: `${place} ${what[reason]}: "${found[0].text}"${found.length > 1 ? ` and ${found.length - 1} more` : ""}.`,
-    advice: reason === "total" ? "If this line is data, give its key another name than a total's." : "Nothing to do.",
-    count: found.length,
-  };
+export function rowList(rows: readonly number[]): string {
+  return `${rows.length === 1 ? "row" : "rows"} ${rows.slice(0, 5).join(", ")}${rows.length > 5 ? ", …" : ""}`;
 }

@@ -1,3 +1,25 @@
+export {
+  type CodedData,
+  type ColumnData,
+  cellAt,
+  cellsOf,
+  columnData,
+  joinColumn,
+  packColumn,
+  unpackColumn,
+} from "./column-data.js";
+export type { Decision } from "./decision.js";
+export type { LeftOutLines, LeftOutReason } from "./find-table.js";
 export { type LoadedTable, type LoadOptions, loadTable } from "./load.js";
-export { type Cell, type Column, type ColumnInfo, type ColumnType, type Table, takeRows } from "./table.js";
-export { readNumber } from "./type-columns.js";
+export { readNumber } from "./read-number.js";
+export { type ColumnRule, columnRuleSchema, type IntakeRules, intakeRulesSchema } from "./rules.js";
+export {
+  type Cell,
+  type Column,
+  type ColumnInfo,
+  type ColumnType,
+  columnInfo,
+  type Table,
+  takeRows,
+} from "./table.js";
+export type { ChangedCells } from "./type-columns.js";

@@ -1,10 +1,15 @@
-import { CorbixError, type Finding } from "../common/index.js";
-import { type FoundTable, findTable } from "./find-table.js";
-import type { RawSheet } from "./raw-rows.js";
-import { readCsv } from "./read-csv.js";
-import { readWorkbookSheet } from "./read-workbook.js";
-import type { Table } from "./table.js";
-import { typeColumn } from "./type-columns.js";
+import { CorbixError, Exact, type Finding } from "../common/index.js";
+import { decryptPackage, isCompoundFile, OoxmlPackage } from "../ooxml/index.js";
+import type { Decision } from "./decision.js";
+import { type FoundTable, findTable, type LeftOutLines } from "./find-table.js";
+import type { RawSheet } from "./raw-sheet.js";
+import { looksLikeJson, readJson } from "./read-json.js";
+import { ODS_TYPE, readOds } from "./read-ods.js";
+import { readTextFile } from "./read-text.js";
+import { type ChosenSheet, readWorkbookSheet } from "./read-workbook.js";
+import type { IntakeRules } from "./rules.js";
+import type { Column, Table } from "./table.js";
+import { type ChangedCells, ColumnTyper, type FileHabits, type Judged } from "./type-columns.js";
 
 /** A table as it was found in a file, with everything that was decided on the way. */
 export interface LoadedTable {
@@ -12,51 +17,192 @@ export interface LoadedTable {
   /** How the bytes were read: kind, sheet or encoding and delimiter. */
   readonly reading: Readonly<Record<string, string>>;
   readonly headerRow: number;
-  /** Rows of the sheet that hold anything, from the header's next on: rows of the table and those left out below it. */
-  readonly leftOut: FoundTable["leftOut"];
+  /** Lines with content that are no rows of the table. */
+  readonly leftOut: readonly LeftOutLines[];
+  readonly decisions: readonly Decision[];
+  /** Cells that stand here otherwise than in the file. */
+  readonly changes: readonly ChangedCells[];
   readonly findings: readonly Finding[];
 }
 
-export interface LoadOptions {
-  /** Name of the sheet; without it the first visible one with cells. */
-  readonly sheet?: string;
+export interface LoadOptions extends IntakeRules {
+  /** Of a workbook that asks for one. */
+  readonly password?: string;
 }
 
-/** Reads a master table from a workbook or text file, told by content. Throws `NOT_A_WORKBOOK`, `BAD_TABLE_FILE` or `NO_TABLE`. */
+/**
+ * Reads a master table from a workbook, OpenDocument spreadsheet, text or JSON file, told by content.
+ * Throws `NOT_A_WORKBOOK`, `BAD_TABLE_FILE`, `NO_TABLE` or `LIMIT_EXCEEDED`.
+ */
 export function loadTable(bytes: Uint8Array, where: string, options: LoadOptions = {}): LoadedTable {
-  const raw = readRaw(bytes, where, options);
-  if (raw.rows.length === 0)
-    throw new CorbixError("NO_TABLE", "Cannot find a table: there are no rows.", { where: raw.where });
-  const found = findTable(raw);
-  const findings: Finding[] = [...found.findings];
-  const columns = found.columns.map(({ index, name }) => typeColumn(name, index, found.rows, raw.where, findings));
-  const hidden = found.rows.filter((row) => row.hidden).length;
-  if (hidden > 0) {
-    findings.push({
-      code: "hidden-rows",
-      severity: "note",
-      where: raw.where,
-      what: `${hidden} rows are hidden or filtered away in the file; they are loaded all the same.`,
-      advice: "If they should not count, remove them in the source.",
-      count: hidden,
-    });
-  }
+  const chosen = readFile(bytes, where, options);
+  const { sheet } = chosen;
+  if (sheet.rowCount === 0)
+    throw new CorbixError("NO_TABLE", "Cannot find a table: there are no rows.", { where: sheet.where });
+  const found = findTable(sheet, options, chosen.range);
+  const typed = typeColumns(sheet, found, options);
+  const findings: Finding[] = [...found.findings, ...typed.findings, ...surroundings(chosen, found)];
+  findings.push(...totalFindings(sheet, found, typed.columns));
   return {
-    table: { columns, rowCount: found.rows.length, rowNumbers: found.rows.map((row) => row.number) },
-    reading: raw.reading,
+    table: {
+      columns: typed.columns,
+      rowCount: found.rows.length,
+      rowNumbers: Array.from(found.rows, (row) => sheet.rowNumbers[row]),
+    },
+    reading: sheet.reading,
     headerRow: found.headerRow,
     leftOut: found.leftOut,
+    decisions: [...chosen.decisions, ...found.decisions, ...typed.decisions],
+    changes: typed.changes,
     findings,
   };
 }
 
-function readRaw(bytes: Uint8Array, where: string, options: LoadOptions): RawSheet {
+function readFile(bytes: Uint8Array, where: string, options: LoadOptions): ChosenSheet {
   if (bytes.length === 0)
     throw new CorbixError("BAD_TABLE_FILE", "Cannot read the file: it is empty.", {
       where,
       advice: "Export it again.",
     });
-  const isPackage = bytes[0] === 0x50 && bytes[1] === 0x4b;
-  const isOld = bytes[0] === 0xd0 && bytes[1] === 0xcf;
-  return isPackage || isOld ? readWorkbookSheet(bytes, where, options.sheet) : readCsv(bytes, where);
+  if (isCompoundFile(bytes)) return readWorkbookSheet(decryptPackage(bytes, options.password, where), where, options);
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b) {
+    const opened = OoxmlPackage.open(bytes, where);
+    return opened.has("mimetype") && opened.getText("mimetype").trim().startsWith(ODS_TYPE)
+      ? readOds(opened, where, options)
+      : readWorkbookSheet(bytes, where, options);
+  }
+  if (options.table !== undefined) {
+    throw new CorbixError("NO_TABLE", `Cannot find the table \`${options.table}\`: the file is no workbook.`, {
+      where,
+    });
+  }
+  return looksLikeJson(bytes)
+    ? readJson(bytes, where)
+    : { sheet: readTextFile(bytes, where), decisions: [], others: [] };
+}
+
+interface TypedColumns {
+  readonly columns: readonly Column[];
+  readonly changes: readonly ChangedCells[];
+  readonly decisions: readonly Decision[];
+  readonly findings: readonly Finding[];
+}
+
+function typeColumns(sheet: RawSheet, found: FoundTable, rules: IntakeRules): TypedColumns {
+  const judged: (Judged | undefined)[] = [];
+  const typers = found.columns.map(({ index, name }) => {
+    const raw = sheet.columns[index];
+    if (raw === undefined) throw new Error(`column ${index} has no cells`);
+    return new ColumnTyper(name, raw, found.rows, sheet, judged, rules.types?.[name], sheet.currencies.get(index));
+  });
+  const habits = fileHabits(found, typers, sheet);
+  const typed = typers.map((typer, at) => {
+    const result = typer.type(habits);
+    // What was read is not needed any more: a large table is never held twice as a whole.
+    sheet.columns[found.columns[at].index] = undefined;
+    return result;
+  });
+  const unknown = Object.keys(rules.types ?? {}).filter(
+    (name) => !found.columns.some((column) => column.name === name),
+  );
+  return {
+    columns: typed.map((one) => one.column),
+    changes: typed.flatMap((one) => one.changes),
+    decisions: typed.map((one) => one.decision),
+    findings: [
+      ...typed.flatMap((one) => one.findings),
+      ...unknown.map(
+        (name): Finding => ({
+          code: "correction-without-column",
+          severity: "warn",
+          where: sheet.where,
+          what: `A correction names the column "${name}", which is not in the file.`,
+          advice: "Correct the dataset's corrections, if the column is called otherwise now.",
+        }),
+      ),
+    ],
+  };
+}
+
+/** Columns whose own texts do not tell the order of dates or the decimal sign follow those of the same file that do. */
+function fileHabits(found: FoundTable, typers: readonly ColumnTyper[], sheet: RawSheet): FileHabits {
+  const agree = <T>(values: readonly (T | undefined)[]): { value: T | undefined; from: string } => {
+    const kinds = new Set(values.filter((value) => value !== undefined));
+    const at = values.findIndex((value) => value !== undefined);
+    return kinds.size === 1
+      ? { value: values[at], from: `column ${found.columns[at].name}` }
+      : { value: undefined, from: "" };
+  };
+  const order = agree(typers.map((typer) => typer.ownOrder));
+  const decimal = agree(typers.map((typer) => typer.ownDecimal));
+  const semicolons = decimal.value === undefined && sheet.reading.delimiter === "semicolon";
+  return {
+    order: order.value,
+    orderFrom: order.from,
+    decimal: semicolons ? "comma" : decimal.value,
+    decimalFrom: semicolons ? "files with semicolons" : decimal.from,
+  };
+}
+
+function surroundings(chosen: ChosenSheet, found: FoundTable): Finding[] {
+  const findings: Finding[] = [];
+  const { sheet } = chosen;
+  let hidden = 0;
+  if (sheet.hidden.size > 0) for (const row of found.rows) if (sheet.hidden.has(row)) hidden++;
+  if (hidden > 0) {
+    findings.push({
+      code: "hidden-rows",
+      severity: "note",
+      where: sheet.where,
+      what: `${hidden} rows are hidden or filtered away in the file; they are loaded all the same.`,
+      advice: "If they should not count, remove them in the source.",
+      count: hidden,
+    });
+  }
+  if (chosen.others.length > 0) {
+    findings.push({
+      code: "other-sheets",
+      severity: "note",
+      where: sheet.where,
+      what: `Not read: ${chosen.others.slice(0, 5).join("; ")}${chosen.others.length > 5 ? "; …" : ""}.`,
+      advice: "If another one is the table, correct the sheet of the dataset.",
+      count: chosen.others.length,
+    });
+  }
+  return findings;
+}
+
+/** Whether the last total line says what the rows add up to: the file proves itself, or it does not. */
+function totalFindings(sheet: RawSheet, found: FoundTable, columns: readonly Column[]): Finding[] {
+  if (!found.total) return [];
+  const { row: line, numbers } = found.total;
+  const agrees: string[] = [];
+  const findings: Finding[] = [];
+  columns.forEach((column, at) => {
+    const said = numbers.get(found.columns[at].index);
+    if (said === undefined || column.type !== "number") return;
+    let sum = new Exact(0);
+    for (const value of column.values) if (typeof value === "number") sum = sum.plus(value);
+    if (sum.minus(said).abs().lessThan(0.005)) {
+      agrees.push(`${column.name} ${sum.toDecimalPlaces(2).toNumber().toLocaleString("en")}`);
+      return;
+    }
+    findings.push({
+      code: "total-differs",
+      severity: "warn",
+      where: `${sheet.where}, row ${sheet.rowNumbers[line]}, column ${column.name}`,
+      what: `The total line says ${said.toLocaleString("en")}, but the rows add up to ${sum.toNumber().toLocaleString("en")}.`,
+      advice: "Look whether rows are missing, or the total is of something else.",
+    });
+  });
+  if (agrees.length > 0) {
+    findings.push({
+      code: "total-agrees",
+      severity: "note",
+      where: `${sheet.where}, row ${sheet.rowNumbers[line]}`,
+      what: `The total line agrees with the rows: ${agrees.join(", ")}.`,
+      advice: "Nothing to do.",
+    });
+  }
+  return findings;
 }

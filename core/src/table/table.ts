@@ -8,6 +8,8 @@ export interface ColumnInfo {
   /** As in the header, cleaned. */
   readonly name: string;
   readonly type: ColumnType;
+  /** Of a number: `%`, or the one currency all its cells show, such as `CHF`. */
+  readonly unit?: string;
 }
 
 export interface Column extends ColumnInfo {
@@ -22,10 +24,20 @@ export interface Table {
 }
 
 /** The chosen rows of a table, in the order given. */
-export function takeRows(table: Table, rows: readonly number[]): Table {
-  return {
-    columns: table.columns.map((column) => ({ ...column, values: rows.map((row) => column.values[row]) })),
-    rowCount: rows.length,
-    rowNumbers: rows.map((row) => table.rowNumbers[row]),
+export function takeRows(table: Table, rows: readonly number[] | Uint32Array): Table {
+  const take = <T>(values: readonly T[]): T[] => {
+    const taken = new Array<T>(rows.length);
+    for (let at = 0; at < rows.length; at++) taken[at] = values[rows[at]];
+    return taken;
   };
+  return {
+    columns: table.columns.map((column) => ({ ...column, values: take(column.values) })),
+    rowCount: rows.length,
+    rowNumbers: take(table.rowNumbers),
+  };
+}
+
+/** Name, type and unit of a column, without its values. */
+export function columnInfo({ name, type, unit }: ColumnInfo): ColumnInfo {
+  return { name, type, ...(unit === undefined ? {} : { unit }) };
 }

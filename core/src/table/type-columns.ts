@@ -1,279 +1,518 @@
-import {
-  cleanText,
-  dateFromSerial,
-  type Finding,
-  isoFromSerial,
-  isRealDay,
-  maybeSerialFromIso,
-  serialFromParts,
-} from "../common/index.js";
-import type { RawCell, RawRow } from "./raw-rows.js";
+import { cleanText, type Finding } from "../common/index.js";
+import type { Decision } from "./decision.js";
+import { rowList } from "./find-table.js";
+import { Kind, type RawColumn, type RawSheet, showRaw } from "./raw-sheet.js";
+import { type DayMonthOrder, readWrittenDate, readWrittenTime, type WrittenDate } from "./read-date.js";
+import { readWrittenNumber, type WrittenNumber } from "./read-number.js";
+import type { ColumnRule } from "./rules.js";
 import type { Cell, Column, ColumnType } from "./table.js";
 
-/** A column keeps a type when at least so many of its filled cells have it; the rest is read or listed as a finding. */
+/** A column keeps a type when at least so many of its filled cells have it; the rest is listed. */
 const MAJORITY = 0.9;
 
-interface Reading {
-  readonly value: Cell;
-  readonly type: ColumnType;
-  /** The cell said something else than the column's type and was read all the same. */
-  readonly converted?: boolean;
+/** Cells of a column that stand in the edition otherwise than in the file. */
+export interface ChangedCells {
+  readonly column: string;
+  /** `blanks` folded, `read-as` the column's type, `unreadable`, `ambiguous` or an `error` value: the last three are blank now. */
+  readonly kind: "blanks" | "read-as" | "unreadable" | "ambiguous" | "error";
+  /** Row numbers in the origin. */
+  readonly rows: readonly number[];
+  /** The cells as they stood. */
+  readonly raw: readonly string[];
 }
 
-/** Decides the type of one column and reads its cells; what was changed or could not be read is a finding. */
-export function typeColumn(
-  name: string,
-  index: number,
-  rows: readonly RawRow[],
-  where: string,
-  findings: Finding[],
-): Column {
-  const cells = rows.map((row) => row.cells[index]);
-  const type = chooseType(cells);
-  const order = type === "date" || type === "datetime" ? dayMonthOrder(cells) : undefined;
-  const trimmed: number[] = [];
-  const converted: number[] = [];
-  const unreadable: { row: number; text: string }[] = [];
-  const errors: number[] = [];
-  const values = cells.map((cell, at): Cell => {
-    if (cell === undefined) return null;
-    const row = rows[at].number;
-    if (cell.error) {
-      errors.push(row);
-      return null;
+/** What the texts of a file agree on; decides for columns whose own texts do not tell. */
+export interface FileHabits {
+  readonly order: DayMonthOrder | undefined;
+  readonly orderFrom: string;
+  readonly decimal: "point" | "comma" | undefined;
+  readonly decimalFrom: string;
+}
+
+export interface TypedColumn {
+  readonly column: Column;
+  readonly changes: readonly ChangedCells[];
+  readonly decision: Decision;
+  readonly findings: readonly Finding[];
+}
+
+/** A text looked at once: what it could be. */
+export interface Judged {
+  readonly clean: string;
+  readonly isCode: boolean;
+  readonly number?: WrittenNumber;
+  readonly date?: WrittenDate;
+  readonly time?: number;
+  readonly truth?: boolean;
+}
+
+const TRUE = /^(true|wahr|vrai|vero|verdadero|yes|ja|oui|s[iì]|y|1|x|✓)$/i;
+const FALSE = /^(false|falsch|faux|falso|no|nein|non|n|0|-)$/i;
+
+/** One column of a sheet: what its cells could be is counted first, then its type decided, then each cell read. */
+export class ColumnTyper {
+  private readonly counts: Record<ColumnType, number> = {
+    text: 0,
+    number: 0,
+    date: 0,
+    datetime: 0,
+    time: 0,
+    boolean: 0,
+  };
+  private filled = 0;
+  private codes = 0;
+  private fractions = 0;
+  private percents = 0;
+  private readonly currencies = new Map<string, number>();
+  private orders = { dayFirst: 0, monthFirst: 0, either: 0 };
+  private signs = { point: 0, comma: 0, either: 0 };
+  private sample: string | undefined;
+
+  constructor(
+    private readonly name: string,
+    private readonly raw: RawColumn,
+    private readonly rows: Uint32Array,
+    private readonly sheet: RawSheet,
+    private readonly judged: (Judged | undefined)[],
+    private readonly rule: ColumnRule | undefined,
+    currencies: ReadonlyMap<string, number> | undefined,
+  ) {
+    for (const [currency, count] of currencies ?? []) this.currencies.set(currency, count);
+    this.look();
+  }
+
+  /** The order of day and month its own texts show for sure. */
+  get ownOrder(): DayMonthOrder | undefined {
+    const { dayFirst, monthFirst } = this.orders;
+    if (dayFirst > 0 && monthFirst === 0) return "day-first";
+    return monthFirst > 0 && dayFirst === 0 ? "month-first" : undefined;
+  }
+
+  get ownDecimal(): "point" | "comma" | undefined {
+    const { point, comma } = this.signs;
+    if (point > 0 && comma === 0) return "point";
+    return comma > 0 && point === 0 ? "comma" : undefined;
+  }
+
+  private look(): void {
+    const { raw, rows } = this;
+    for (let at = 0; at < rows.length; at++) {
+      const kind = raw.kind(rows[at]);
+      if (kind === Kind.blank || kind === Kind.error) continue;
+      this.filled++;
+      switch (kind) {
+        case Kind.text:
+          this.countText(this.judge(raw.number(rows[at])));
+          break;
+        case Kind.true:
+        case Kind.false:
+          this.counts.boolean++;
+          break;
+        case Kind.date:
+          this.counts.date++;
+          break;
+        case Kind.datetime:
+          this.counts[Number.isInteger(raw.number(rows[at])) ? "date" : "datetime"]++;
+          break;
+        case Kind.time:
+          this.counts.time++;
+          break;
+        default:
+          this.countNumber(kind, raw.number(rows[at]));
+      }
     }
-    if (typeof cell.value === "string" && cell.value !== cleanText(cell.value)) trimmed.push(row);
-    const reading = readAs(cell, type, order);
-    if (!reading) {
-      if (cleanText(String(cell.value ?? "")) === "") return null;
-      unreadable.push({ row, text: String(cell.value) });
-      return null;
+  }
+
+  private countNumber(kind: number, number: number): void {
+    this.counts.number++;
+    if (kind === Kind.percent) this.percents++;
+    if (!Number.isInteger(number)) this.fractions++;
+    if (kind <= Kind.plain) return;
+    // `1.234` in a text file may be one thousand two hundred and thirty-four.
+    if (kind === Kind.plain + 3 && Math.abs(number) < 1000 && Math.abs(number) >= 1) this.signs.either++;
+    else this.signs.point++;
+  }
+
+  private countText(text: Judged): void {
+    if (text.isCode) {
+      this.codes++;
+      this.counts.text++;
+    } else if (text.number) {
+      this.counts.number++;
+      this.signs[text.number.sign === "none" ? "point" : text.number.sign] += text.number.sign === "none" ? 0 : 1;
+      if (!Number.isInteger(text.number.point)) this.fractions++;
+      if (text.number.isPercent) this.percents++;
+      const { currency } = text.number;
+      if (currency !== undefined) this.currencies.set(currency, (this.currencies.get(currency) ?? 0) + 1);
+      if (text.number.sign !== "none") this.sample ??= text.clean;
+    } else if (text.date) {
+      this.counts[text.date.hasTime ? "datetime" : "date"]++;
+      if (text.date.order === "day-first") this.orders.dayFirst++;
+      else if (text.date.order === "month-first") this.orders.monthFirst++;
+      else if (text.date.order === "either") this.orders.either++;
+      if (text.date.order === "day-first" || text.date.order === "month-first") this.sample ??= text.clean;
+    } else if (text.time !== undefined) this.counts.time++;
+    else if (text.truth !== undefined && /^\p{L}{4,}$/u.test(text.clean) && !/^(nein|oui)$/i.test(text.clean))
+      this.counts.boolean++;
+    else this.counts.text++;
+  }
+
+  private judge(index: number): Judged {
+    let known = this.judged[index];
+    if (known === undefined) {
+      known = judgeText(this.sheet.strings[index]);
+      this.judged[index] = known;
     }
-    if (reading.converted) converted.push(row);
-    return reading.value;
-  });
-  report(findings, where, name, type, { trimmed, converted, unreadable, errors, ambiguous: order === "ambiguous" });
-  return { name, type, values };
-}
-
-/** Day before month or after it, as the column's own texts show; `ambiguous` where none of them tells. */
-type DayMonthOrder = "day-first" | "month-first" | "ambiguous";
-
-function chooseType(cells: readonly (RawCell | undefined)[]): ColumnType {
-  const counts: Record<ColumnType, number> = { text: 0, number: 0, date: 0, datetime: 0, time: 0, boolean: 0 };
-  let filled = 0;
-  // The same texts come again and again: each is judged once.
-  const judged = new Map<string, ColumnType>();
-  for (const cell of cells) {
-    if (cell === undefined || cell.error || (typeof cell.value === "string" && cell.value.trim() === "")) continue;
-    filled++;
-    const text = typeof cell.value === "string" ? cell.value : undefined;
-    const type = (text === undefined ? undefined : judged.get(text)) ?? guessType(cell);
-    if (text !== undefined) judged.set(text, type);
-    counts[type]++;
+    return known;
   }
-  if (filled === 0) return "text";
-  if (counts.date + counts.datetime >= filled * MAJORITY) return counts.datetime > 0 ? "datetime" : "date";
-  for (const type of ["number", "boolean", "time"] as const) if (counts[type] >= filled * MAJORITY) return type;
-  return "text";
-}
 
-function guessType(cell: RawCell): ColumnType {
-  if (cell.type) return cell.type === "datetime" && Number.isInteger(cell.value) ? "date" : cell.type;
-  if (typeof cell.value === "number") return "number";
-  if (typeof cell.value === "boolean") return "boolean";
-  const text = cleanText(String(cell.value));
-  if (isCode(text)) return "text";
-  if (readNumber(text) !== undefined) return "number";
-  const date = readDate(text, "ambiguous");
-  if (date !== undefined) return Number.isInteger(date) ? "date" : "datetime";
-  return /^(true|false)$/i.test(text) ? "boolean" : "text";
-}
-
-/** Codes that look like numbers: a leading zero, or more digits than a number keeps. */
-function isCode(text: string): boolean {
-  return /^0\d+$/.test(text) || /^\d{16,}$/.test(text);
-}
-
-function readAs(cell: RawCell, type: ColumnType, order: DayMonthOrder | undefined): Reading | undefined {
-  const { value } = cell;
-  if (type === "text") {
-    const text = typeof value === "string" ? cleanText(value) : showRaw(cell);
-    return text === "" ? { value: null, type } : { value: text, type };
-  }
-  if (typeof value === "string") {
-    const text = cleanText(value);
-    const read =
-      type === "number"
-        ? readNumber(text)
-        : type === "boolean"
-          ? readBoolean(text)
-          : type === "time"
-            ? undefined
-            : readDate(text, order ?? "ambiguous");
-    return read === undefined ? undefined : { value: read, type, converted: true };
-  }
-  if (typeof value === "number") {
-    if (type === "number") return cell.type === undefined ? { value, type } : { value, type, converted: true };
-    if (type === "boolean") return undefined;
-    // A bare number in a column of dates is a serial whose format was lost, as long as it lies in our times.
-    if (cell.type === undefined && (value < 20_000 || value > 80_000)) return undefined;
+  /** Decides and reads. `habits` are those of the whole file. */
+  type(habits: FileHabits): TypedColumn {
+    const decided = this.rule === undefined ? this.decide() : { type: this.rule.type, why: "it was corrected" };
+    const order = this.rule?.order ?? this.ownOrder ?? habits.order;
+    const decimal = this.rule?.decimal ?? this.decimalSign(habits);
+    let { type, why } = decided;
+    const isUndecided = (type === "date" || type === "datetime") && order === undefined && this.orders.either > 0;
+    const real = this.counts.date + this.counts.datetime - this.orders.either;
+    if (isUndecided && real < this.orders.either && this.rule === undefined) {
+      type = "text";
+      why = "dates in which day and month cannot be told apart; kept as text until it is corrected";
+    }
+    const reader = new CellReader(this.name, type, order, decimal, this.sheet, (index) => this.judge(index));
+    const values = this.read(reader, type);
+    const unit = type === "number" ? this.unit() : undefined;
+    const column: Column = { name: this.name, type, ...(unit === undefined ? {} : { unit }), values };
+    const details = [why, ...this.details(type, order, decimal, habits)].filter((text) => text !== "");
     return {
-      value: type === "date" ? Math.floor(value) : value,
-      type,
-      ...(cell.type === undefined ? { converted: true } : {}),
+      column,
+      changes: reader.changes(),
+      decision: {
+        what: `type of ${this.name}`,
+        chosen: unit === undefined ? type : `${type} (${unit})`,
+        why: details.join("; "),
+        corrected: this.rule !== undefined,
+      },
+      findings: this.report(type, reader, isUndecided),
     };
   }
-  return typeof value === "boolean" && type === "boolean" ? { value, type } : undefined;
-}
 
-function showRaw(cell: RawCell): string {
-  if (typeof cell.value !== "number" || !cell.type) return String(cell.value ?? "");
-  if (cell.type === "time") return dateFromSerial(cell.value).toISOString().slice(11, 16);
-  return cell.type === "date"
-    ? isoFromSerial(Math.floor(cell.value))
-    : isoFromSerial(cell.value).slice(0, 16).replace("T", " ");
-}
-
-/** Numbers as people write them: `1,234.50`, `1'234.50`, `1.234,50`, `-3`, `(3)`, `12.5%`, with a currency before or behind. */
-export function readNumber(text: string): number | undefined {
-  let plain = text.replace(/^(?:[€$£]|CHF|EUR|USD|GBP)\s*|\s*(?:[€$£]|CHF|EUR|USD|GBP)$/g, "");
-  const negative = /^\(.*\)$/.test(plain) || /^[-\u2212]/.test(plain);
-  plain = plain.replace(/^[-+\u2212(]|\)$/g, "").trim();
-  const percent = plain.endsWith("%");
-  if (percent) plain = plain.slice(0, -1).trim();
-  if (/^\d{1,3}([' \u2019]\d{3})+([.,]\d+)?$/.test(plain)) plain = plain.replace(/[' \u2019]/g, "").replace(",", ".");
-  else if (/^\d{1,3}(,\d{3})+(\.\d+)?$/.test(plain)) plain = plain.replaceAll(",", "");
-  else if (/^\d{1,3}(\.\d{3})+,\d+$/.test(plain)) plain = plain.replaceAll(".", "").replace(",", ".");
-  else if (/^\d+,\d+$/.test(plain)) plain = plain.replace(",", ".");
-  if (!/^\d+(\.\d+)?([eE][-+]?\d+)?$|^\.\d+$/.test(plain)) return undefined;
-  const number = (negative ? -1 : 1) * Number(plain);
-  return percent ? number / 100 : number;
-}
-
-function readBoolean(text: string): boolean | undefined {
-  return /^true$/i.test(text) ? true : /^false$/i.test(text) ? false : undefined;
-}
-
-const MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
-
-function readDate(text: string, order: DayMonthOrder): number | undefined {
-  const iso = maybeSerialFromIso(text);
-  if (iso !== undefined) return iso;
-  const named = /^(\d{1,2})[ .-]+([a-z]{3})[a-z]*\.?[ ,-]+(\d{4})$/i.exec(text);
-  if (named) {
-    const month = MONTHS.indexOf(named[2].toLowerCase()) + 1;
-    return month > 0 && isRealDay(Number(named[3]), month, Number(named[1]))
-      ? serialFromParts(Number(named[3]), month, Number(named[1]))
-      : undefined;
+  private decide(): { type: ColumnType; why: string } {
+    const { counts, filled } = this;
+    if (filled === 0) return { type: "text", why: "all its cells are blank" };
+    const share = (count: number): string =>
+      count === filled
+        ? "all its cells"
+        : `${((Math.floor((count / filled) * 1000) / 1000) * 100).toFixed(1)}% of its cells`;
+    const enough = filled * MAJORITY;
+    if (counts.date + counts.datetime >= enough) {
+      const type = counts.datetime > 0 ? "datetime" : "date";
+      return {
+        type,
+        why: `${share(counts.date + counts.datetime)} are dates${type === "datetime" ? ", some with a time" : ""}`,
+      };
+    }
+    // Numbers among which some begin with a zero are codes, as long as nothing has decimals.
+    if (this.codes > 0 && this.fractions === 0 && this.codes + counts.number >= enough)
+      return { type: "text", why: `codes: ${this.codes} begin with a zero or are longer than a number keeps` };
+    if (counts.number >= enough) return { type: "number", why: `${share(counts.number)} are numbers` };
+    if (counts.boolean >= enough) return { type: "boolean", why: `${share(counts.boolean)} are true or false` };
+    if (counts.time >= enough) return { type: "time", why: `${share(counts.time)} are times` };
+    const best = Math.max(counts.number, counts.date + counts.datetime, counts.time, counts.boolean);
+    return { type: "text", why: best > filled / 2 ? `only ${share(best)} could be read as anything else` : "" };
   }
-  const parts = numericDate(text);
-  if (!parts) return undefined;
-  const [first, second, year] = parts;
-  // Dots are day first wherever they are used; slashes and dashes are told by the column.
-  const monthFirst = order === "month-first" && !text.includes(".");
-  const [day, month] = monthFirst || (second > 12 && first <= 12) ? [second, first] : [first, second];
-  return isRealDay(year, month, day) ? serialFromParts(year, month, day) : undefined;
-}
 
-function numericDate(text: string): [number, number, number] | undefined {
-  const match = /^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})$/.exec(text);
-  if (!match) return undefined;
-  const year = Number(match[3]);
-  return [Number(match[1]), Number(match[2]), year < 100 ? year + (year < 70 ? 2000 : 1900) : year];
-}
+  private decimalSign(habits: FileHabits): "point" | "comma" {
+    if (this.ownDecimal !== undefined) return this.ownDecimal;
+    const { point, comma } = this.signs;
+    if (point + comma > 0) return point >= comma ? "point" : "comma";
+    return habits.decimal ?? "point";
+  }
 
-function dayMonthOrder(cells: readonly (RawCell | undefined)[]): DayMonthOrder | undefined {
-  let undecided = false;
-  let dayFirst = false;
-  let monthFirst = false;
-  for (const cell of cells) {
-    if (typeof cell?.value !== "string") continue;
-    const text = cleanText(cell.value);
-    const parts = numericDate(text);
-    if (!parts) continue;
-    if (text.includes(".") || parts[0] > 12) dayFirst = true;
-    else if (parts[1] > 12) monthFirst = true;
-    else if (parts[0] !== parts[1]) undecided = true;
+  private unit(): string | undefined {
+    if (this.percents > this.filled / 2) return "%";
+    return this.currencies.size === 1 ? [...this.currencies.keys()][0] : undefined;
   }
-  if (dayFirst && monthFirst) return "ambiguous";
-  if (dayFirst) return "day-first";
-  if (monthFirst) return "month-first";
-  return undecided ? "ambiguous" : undefined;
-}
 
-interface Noticed {
-  readonly trimmed: readonly number[];
-  readonly converted: readonly number[];
-  readonly unreadable: readonly { readonly row: number; readonly text: string }[];
-  readonly errors: readonly number[];
-  readonly ambiguous: boolean;
-}
+  private details(
+    type: ColumnType,
+    order: DayMonthOrder | undefined,
+    decimal: "point" | "comma",
+    habits: FileHabits,
+  ): string[] {
+    const found: string[] = [];
+    const asked = this.rule !== undefined;
+    const { dayFirst, monthFirst, either } = this.orders;
+    if ((type === "date" || type === "datetime") && dayFirst + monthFirst + either > 0 && order !== undefined) {
+      const reason =
+        this.ownOrder === undefined ? (asked ? "as corrected" : `as in ${habits.orderFrom}`) : `as in ${this.sample}`;
+      found.push(`${order.replace("-", " ")}, ${reason}`);
+    }
+    const { point, comma } = this.signs;
+    if (type === "number" && point + comma + this.signs.either > 0 && (comma > 0 || this.signs.either > 0)) {
+      const from =
+        this.ownDecimal === undefined ? (habits.decimal === undefined ? "" : `, as in ${habits.decimalFrom}`) : "";
+      found.push(`decimal ${decimal}${this.sample === undefined ? "" : `, as in ${this.sample}`}${from}`);
+    }
+    return found;
+  }
 
-function report(findings: Finding[], where: string, name: string, type: ColumnType, noticed: Noticed): void {
-  const at = `${where}, column ${name}`;
-  if (noticed.trimmed.length > 0) {
-    findings.push({
-      code: "blanks-folded",
-      severity: "note",
-      where: at,
-      what: `${count(noticed.trimmed, "cell has", "cells have")} blanks at the ends or doubled inside; they were folded (${rowList(noticed.trimmed)}).`,
-      advice: "Nothing to do.",
-      count: noticed.trimmed.length,
-    });
+  private read(reader: CellReader, type: ColumnType): Cell[] {
+    const { raw, rows, sheet } = this;
+    const values = new Array<Cell>(rows.length);
+    for (let at = 0; at < rows.length; at++) {
+      const row = rows[at];
+      const kind = raw.kind(row);
+      const number = raw.number(row);
+      // By far most cells of a column of numbers are numbers.
+      values[at] =
+        type === "number" && (kind === Kind.number || (kind >= Kind.plain && kind !== Kind.plain + 3))
+          ? number
+          : kind === Kind.blank
+            ? null
+            : reader.read(kind, number, sheet.rowNumbers[row]);
+    }
+    return values;
   }
-  if (noticed.converted.length > 0) {
-    findings.push({
-      code: "read-as-type",
-      severity: "note",
-      where: at,
-      what: `${count(noticed.converted, "cell was", "cells were")} not stored as ${article(type)} and read as one (${rowList(noticed.converted)}).`,
-      advice: noticed.ambiguous
-        ? "Day and month cannot be told apart for sure here: look at these rows."
-        : "Nothing to do.",
-      count: noticed.converted.length,
-    });
-  }
-  if (noticed.ambiguous) {
-    findings.push({
-      code: "ambiguous-dates",
-      severity: "warn",
-      where: at,
-      what: "Some dates are texts in which day and month could be swapped; they were read day first.",
-      advice: "Let the source write dates as dates, or as 2026-10-31.",
-    });
-  }
-  if (noticed.unreadable.length > 0) {
-    const rows = noticed.unreadable.map((entry) => entry.row);
-    findings.push({
-      code: "unreadable-cell",
-      severity: "warn",
-      where: at,
-      what: `${count(rows, "cell", "cells")} cannot be read as ${article(type)}, such as "${noticed.unreadable[0].text}", and ${rows.length === 1 ? "is" : "are"} taken as blank (${rowList(rows)}).`,
-      advice: "Correct it in the source and load again.",
-      count: rows.length,
-    });
-  }
-  if (noticed.errors.length > 0) {
-    findings.push({
-      code: "error-value",
-      severity: "warn",
-      where: at,
-      what: `${count(noticed.errors, "cell holds", "cells hold")} an error value and ${noticed.errors.length === 1 ? "is" : "are"} taken as blank (${rowList(noticed.errors)}).`,
-      advice: "Correct the formula in the source and load again.",
-      count: noticed.errors.length,
-    });
+
+  private report(type: ColumnType, reader: CellReader, isUndecided: boolean): Finding[] {
+    const where = `${this.sheet.where}, column ${this.name}`;
+    const findings = reader.findings(where);
+    const undecided = reader.count("ambiguous") || (isUndecided ? this.orders.either : 0);
+    if (undecided > 0) {
+      findings.push({
+        code: "ambiguous-dates",
+        severity: "warn",
+        where,
+        what: `${undecided.toLocaleString("en")} dates are written so that day and month could be swapped, and nothing in the file tells which comes first; ${type === "text" ? "the column is kept as text" : "they are taken as blank"}.`,
+        advice: "Say once for the dataset which comes first, or let the source write dates as 2026-10-31.",
+        count: undecided,
+      });
+    }
+    if (
+      type === "number" &&
+      this.signs.either > 0 &&
+      this.signs.point + this.signs.comma === 0 &&
+      !this.rule?.decimal
+    ) {
+      findings.push({
+        code: "ambiguous-numbers",
+        severity: "warn",
+        where,
+        what: `${this.signs.either.toLocaleString("en")} numbers are written with one sign before three digits, such as ${this.sample ?? "1.234"}, which could group thousands or be decimal.`,
+        advice: "Look at a few, and say once for the dataset which sign is decimal.",
+        count: this.signs.either,
+      });
+    }
+    if (type === "number" && this.currencies.size > 1) {
+      const all = [...this.currencies].map(([currency, count]) => `${count} in ${currency}`).join(", ");
+      findings.push({
+        code: "several-currencies",
+        severity: "warn",
+        where,
+        what: `The amounts are in several currencies: ${all}. A sum over them means nothing.`,
+        advice: "Split by currency, or keep one in the report.",
+      });
+    }
+    return findings;
   }
 }
 
-function count(items: readonly unknown[], one: string, many: string): string {
-  return `${items.length.toLocaleString("en")} ${items.length === 1 ? one : many}`;
+function judgeText(text: string): Judged {
+  const clean = cleanText(text);
+  // A text without a digit is a word; so is nearly every text that begins with a letter.
+  if (!/\d/.test(clean)) return { clean, isCode: false, ...truth(clean) };
+  if (/^0\d+$/.test(clean) || /^\d{16,}$/.test(clean)) return { clean, isCode: true };
+  if (clean.length > 60) return { clean, isCode: false };
+  const number = readWrittenNumber(clean);
+  if (number) return { clean, isCode: false, number, ...truth(clean) };
+  const date = readWrittenDate(clean);
+  if (date) return { clean, isCode: false, date };
+  const time = clean.includes(":") ? readWrittenTime(clean) : undefined;
+  return time === undefined ? { clean, isCode: false } : { clean, isCode: false, time };
+}
+
+function truth(text: string): { truth?: boolean } {
+  if (TRUE.test(text)) return { truth: true };
+  return FALSE.test(text) ? { truth: false } : {};
+}
+
+type ChangeKind = ChangedCells["kind"];
+
+/** Reads the cells of one column as its type, and remembers each that stood otherwise. */
+class CellReader {
+  private readonly found = new Map<ChangeKind, { rows: number[]; raw: string[] }>();
+  private zones = 0;
+
+  constructor(
+    private readonly name: string,
+    private readonly type: ColumnType,
+    private readonly order: DayMonthOrder | undefined,
+    private readonly decimal: "point" | "comma",
+    private readonly sheet: RawSheet,
+    private readonly judge: (index: number) => Judged,
+  ) {}
+
+  read(kind: number, number: number, row: number): Cell {
+    if (kind === Kind.error) return this.change("error", row, this.sheet.strings[number]);
+    if (kind === Kind.text) return this.readText(number, row);
+    return this.type === "text" ? showRaw(kind, number, this.sheet.strings) : this.readTyped(kind, number, row);
+  }
+
+  private readText(index: number, row: number): Cell {
+    const raw = this.sheet.strings[index];
+    const judged = this.judge(index);
+    if (this.type === "text") {
+      if (judged.clean !== raw) this.change("blanks", row, raw);
+      return judged.clean === "" ? null : judged.clean;
+    }
+    if (judged.clean === "") return null;
+    const value = this.valueOf(judged);
+    if (value === undefined) return this.change("unreadable", row, raw);
+    if (value === "ambiguous") return this.change("ambiguous", row, raw);
+    if (judged.date?.hasZone) this.zones++;
+    if (this.sheet.isTyped || judged.clean !== raw) this.change(this.sheet.isTyped ? "read-as" : "blanks", row, raw);
+    return value;
+  }
+
+  private valueOf(judged: Judged): Cell | "ambiguous" | undefined {
+    switch (this.type) {
+      case "number":
+        return judged.isCode
+          ? Number(judged.clean)
+          : judged.number && (this.decimal === "comma" ? judged.number.comma : judged.number.point);
+      case "boolean":
+        return judged.truth;
+      case "time":
+        return judged.time ?? (judged.date?.hasTime ? judged.date.dayFirst % 1 : undefined);
+      default: {
+        const { date } = judged;
+        if (!date) return undefined;
+        if (date.order === "either" && this.order === undefined) return "ambiguous";
+        const serial = this.order === "month-first" ? date.monthFirst : date.dayFirst;
+        return this.type === "date" ? Math.floor(serial) : serial;
+      }
+    }
+  }
+
+  private readTyped(kind: number, number: number, row: number): Cell {
+    const shown = (): string => showRaw(kind, number, this.sheet.strings);
+    const isNumber = kind === Kind.number || kind >= Kind.percent;
+    switch (this.type) {
+      case "number":
+        if (kind === Kind.plain + 3 && this.decimal === "comma" && Math.abs(number) >= 1)
+          return Math.round(number * 1000);
+        if (isNumber) return number;
+        if (kind === Kind.true || kind === Kind.false) return this.change("unreadable", row, shown());
+        this.change("read-as", row, shown());
+        return number;
+      case "boolean":
+        if (kind === Kind.true || kind === Kind.false) return kind === Kind.true;
+        if (isNumber && (number === 0 || number === 1)) {
+          this.change("read-as", row, shown());
+          return number === 1;
+        }
+        return this.change("unreadable", row, shown());
+      case "time":
+        if (kind === Kind.time) return number;
+        return kind === Kind.datetime ? number % 1 : this.change("unreadable", row, shown());
+      default:
+        return this.readSerial(kind, number, row, shown);
+    }
+  }
+
+  private readSerial(kind: number, number: number, row: number, shown: () => string): Cell {
+    if (kind === Kind.date || kind === Kind.datetime) return this.type === "date" ? Math.floor(number) : number;
+    // A bare number in a column of dates is a serial whose format was lost, as long as it lies in our times.
+    if (kind !== Kind.number || number < 20_000 || number > 80_000) return this.change("unreadable", row, shown());
+    this.change("read-as", row, shown());
+    return this.type === "date" ? Math.floor(number) : number;
+  }
+
+  private change(kind: ChangeKind, row: number, raw: string): null {
+    const known = this.found.get(kind);
+    if (known) {
+      known.rows.push(row);
+      known.raw.push(raw);
+    } else this.found.set(kind, { rows: [row], raw: [raw] });
+    return null;
+  }
+
+  count(kind: ChangeKind): number {
+    return this.found.get(kind)?.rows.length ?? 0;
+  }
+
+  changes(): ChangedCells[] {
+    return [...this.found].map(([kind, { rows, raw }]) => ({ column: this.name, kind, rows, raw }));
+  }
+
+  findings(where: string): Finding[] {
+    const found: Finding[] = [];
+    const add = (
+      kind: ChangeKind,
+      code: string,
+      severity: Finding["severity"],
+      what: (count: string, isOne: boolean, list: string, raw: string) => string,
+      advice: string,
+    ): void => {
+      const changed = this.found.get(kind);
+      if (!changed) return;
+      const { rows, raw } = changed;
+      const amount = `${rows.length.toLocaleString("en")} ${rows.length === 1 ? "cell" : "cells"}`;
+      found.push({
+        code,
+        severity,
+        where,
+        what: what(amount, rows.length === 1, rowList(rows), raw[0]),
+        advice,
+        count: rows.length,
+      });
+    };
+    add(
+      "blanks",
+      "blanks-folded",
+      "note",
+      (count, isOne, list) =>
+        `${count} ${isOne ? "has" : "have"} blanks at the ends or doubled inside; they were folded (${list}).`,
+      "Nothing to do.",
+    );
+    add(
+      "read-as",
+      "read-as-type",
+      "note",
+      (count, isOne, list, raw) =>
+        `${count} ${isOne ? "was" : "were"} not stored as ${article(this.type)}, such as "${raw}", and read as one (${list}).`,
+      "Nothing to do.",
+    );
+    add(
+      "unreadable",
+      "unreadable-cell",
+      "warn",
+      (count, isOne, list, raw) =>
+        `${count} cannot be read as ${article(this.type)}, such as "${raw}", and ${isOne ? "is" : "are"} taken as blank (${list}).`,
+      "Correct it in the source and load again.",
+    );
+    add(
+      "error",
+      "error-value",
+      "warn",
+      (count, isOne, list, raw) =>
+        `${count} ${isOne ? "holds" : "hold"} an error value, such as ${raw}, and ${isOne ? "is" : "are"} taken as blank (${list}).`,
+      "Correct the formula in the source and load again.",
+    );
+    if (this.zones > 0) {
+      found.push({
+        code: "zone-dropped",
+        severity: "note",
+        where,
+        what: `${this.zones.toLocaleString("en")} times name a zone or an offset; they were taken as written.`,
+        advice: "If they have to be local times, let the source write them so.",
+        count: this.zones,
+      });
+    }
+    return found;
+  }
 }
 
 function article(type: ColumnType): string {
   return type === "datetime" ? "a date with a time" : type === "boolean" ? "a truth value" : `a ${type}`;
-}
-
-function rowList(rows: readonly number[]): string {
-  return `${rows.length === 1 ? "row" : "rows"} ${rows.slice(0, 5).join(", ")}${rows.length > 5 ? ", …" : ""}`;
 }

@@ -1,6 +1,7 @@
 /** Cells as XML: ECMA-376 part 1, 18.3.1.4. */
 import { CellError, type FormulaCell, numberText, type Scalar } from "../calculate/index.js";
-import { DateValue, type Env, Exact } from "../expression/index.js";
+import { Exact } from "../common/index.js";
+import { DateValue, type Env } from "../expression/index.js";
 import { escapeXml } from "../ooxml/index.js";
 import type { BoundCell, BoundContent } from "./bind.js";
 

@@ -1,0 +1,93 @@
+/** Sorting of row indexes by keys, stable and without comparing: least significant digits first. */
+
+/** Rows by ascending key; `NaN` comes last either way. The rows given are put in a new order, equal keys keep theirs. */
+export function sortByNumbers(rows: Uint32Array, keys: Float64Array, isDescending: boolean): Uint32Array {
+  const bits = new Uint32Array(keys.buffer, keys.byteOffset, keys.length * 2);
+  const high = new Uint32Array(rows.length);
+  const low = new Uint32Array(rows.length);
+  for (let at = 0; at < rows.length; at++) {
+    const row = rows[at];
+    let top = bits[row * 2 + 1];
+    let bottom = bits[row * 2];
+    if (Number.isNaN(keys[row])) {
+      high[at] = low[at] = 0xffffffff;
+      continue;
+    }
+    // Bits of a number sort as it does once negative ones are turned over.
+    if (top >>> 31) {
+      top = ~top >>> 0;
+      bottom = ~bottom >>> 0;
+    } else top = (top | 0x80000000) >>> 0;
+    if (isDescending) {
+      top = ~top >>> 0;
+      bottom = ~bottom >>> 0;
+    }
+    high[at] = top;
+    low[at] = bottom;
+  }
+  let order = Uint32Array.from(rows.keys());
+  for (const [words, shift] of [
+    [low, 0],
+    [low, 16],
+    [high, 0],
+    [high, 16],
+  ] as const)
+    order = pass(order, words, shift);
+  return order.map((at) => rows[at]);
+}
+
+/** Rows by whole keys of up to 32 bits. */
+export function sortByRanks(rows: Uint32Array, ranks: Uint32Array, isDescending: boolean, last: number): Uint32Array {
+  const keys = new Uint32Array(rows.length);
+  for (let at = 0; at < rows.length; at++) {
+    const rank = ranks[rows[at]];
+    keys[at] = rank === last || !isDescending ? rank : last - 1 - rank;
+  }
+  let order = Uint32Array.from(rows.keys());
+  order = pass(order, keys, 0);
+  if (last > 0xffff) order = pass(order, keys, 16);
+  return order.map((at) => rows[at]);
+}
+
+function pass(order: Uint32Array, words: Uint32Array, shift: number): Uint32Array<ArrayBuffer> {
+  const counts = new Uint32Array(65_537);
+  for (let at = 0; at < words.length; at++) counts[((words[at] >>> shift) & 0xffff) + 1]++;
+  const sorted = new Uint32Array(order.length);
+  // All keys alike in these digits: nothing to do.
+  if (counts.includes(order.length)) return Uint32Array.from(order);
+  for (let digit = 1; digit < counts.length; digit++) counts[digit] += counts[digit - 1];
+  for (let at = 0; at < order.length; at++) {
+    const digit = (words[order[at]] >>> shift) & 0xffff;
+    sorted[counts[digit]++] = order[at];
+  }
+  return sorted;
+}
+
+const collator = new Intl.Collator("en", { numeric: true, sensitivity: "base" });
+
+/** Beyond so many different texts the collator, which is slow, is asked only where plain letters do not decide. */
+const COLLATED = 20_000;
+
+/** For each entry of a dictionary its place in order of the alphabet; entries that count as the same share one. */
+export function rankTexts(texts: readonly string[]): Uint32Array {
+  const order = Array.from(texts, (_, at) => at);
+  if (texts.length <= COLLATED) order.sort((a, b) => collator.compare(texts[a], texts[b]));
+  else {
+    const keys = texts.map(sortKey);
+    order.sort((a, b) => (keys[a] < keys[b] ? -1 : keys[a] > keys[b] ? 1 : 0));
+  }
+  const ranks = new Uint32Array(texts.length);
+  order.forEach((entry, place) => {
+    ranks[entry] = place;
+  });
+  return ranks;
+}
+
+/** A text whose plain order is nearly the collator's: capitals and accents folded, numbers by their length first. */
+function sortKey(text: string): string {
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: plain ASCII is told by its range.
+  const plain = /^[\u0000-\u007f]*$/.test(text) ? text : text.normalize("NFD").replace(/\p{M}/gu, "");
+  return plain
+    .toLowerCase()
+    .replace(/\d+/g, (digits) => `${String.fromCharCode(48 + Math.min(digits.length, 60))}${digits}`);
+}

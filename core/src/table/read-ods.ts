@@ -1,0 +1,316 @@
+/** Sheets of an OpenDocument spreadsheet (ODF 1.3 part 3, 9.1). */
+import { CorbixError, foldName, maybeSerialFromIso, suggestName } from "../common/index.js";
+import { type OoxmlPackage, unescapeXml } from "../ooxml/index.js";
+import { type CellRange, MAX_COLUMNS, MAX_ROWS, maybeRange } from "../spreadsheet/index.js";
+import { Kind, RawSheet } from "./raw-sheet.js";
+import type { ChosenSheet } from "./read-workbook.js";
+import type { IntakeRules } from "./rules.js";
+
+export const ODS_TYPE = "application/vnd.oasis.opendocument.spreadsheet";
+
+/** Cells that one repeated cell may stand for; more is no honest file. */
+const MAX_REPEATED = 5_000_000;
+
+/** One sheet of the file: the named one, or the visible one with most cells. Throws `NO_TABLE`, `BROKEN_XML` or `LIMIT_EXCEEDED`. */
+export function readOds(opened: OoxmlPackage, where: string, rules: IntakeRules): ChosenSheet {
+  refuseEncrypted(opened, where);
+  if (!opened.has("content.xml"))
+    throw new CorbixError("NOT_A_WORKBOOK", "Cannot read the file as a spreadsheet: it has no content.", { where });
+  const content = opened.getText("content.xml");
+  const named = rules.table === undefined ? undefined : namedRange(content, rules.table, where);
+  const hiddenStyles = readHiddenStyles(content);
+  const sheets = new SheetReader(content, where, hiddenStyles).read();
+  const wanted = named?.sheet ?? rules.sheet;
+  if (wanted !== undefined) {
+    const found = sheets.find((one) => foldName(one.name) === foldName(wanted));
+    if (!found) {
+      throw new CorbixError("NO_TABLE", `Cannot find the sheet \`${wanted}\`.`, {
+        where,
+        advice: suggestName(
+          wanted,
+          sheets.map((one) => one.name),
+          "sheets",
+        ),
+      });
+    }
+    const decision = named
+      ? { what: "named range", chosen: rules.table ?? "", why: `it was asked for; it lies in ${found.name}` }
+      : { what: "sheet", chosen: found.name, why: "it was asked for" };
+    return choose(found, sheets, { ...decision, corrected: true }, named?.range);
+  }
+  const visible = sheets.filter((one) => !one.hidden && one.sheet.rowCount > 0);
+  const largest = visible.reduce<ReadSheet | undefined>(
+    (best, one) => (best === undefined || one.cells > best.cells ? one : best),
+    undefined,
+  );
+  if (!largest) throw new CorbixError("NO_TABLE", "Cannot find a visible sheet with cells in the file.", { where });
+  const why =
+    visible.length === 1 ? "the only visible sheet with cells" : `the largest of ${visible.length} visible sheets`;
+  return choose(largest, sheets, { what: "sheet", chosen: largest.name, why, corrected: false }, undefined);
+}
+
+function choose(
+  chosen: ReadSheet,
+  sheets: readonly ReadSheet[],
+  decision: ChosenSheet["decisions"][number],
+  range: CellRange | undefined,
+): ChosenSheet {
+  return {
+    sheet: chosen.sheet,
+    decisions: [decision],
+    others: sheets
+      .filter((one) => one !== chosen && one.sheet.rowCount > 0)
+      .map((one) => `sheet "${one.name}"${one.hidden ? ", which is hidden" : ""}`),
+    ...(range ? { range } : {}),
+  };
+}
+
+function refuseEncrypted(opened: OoxmlPackage, where: string): void {
+  if (!opened.has("META-INF/manifest.xml")) return;
+  if (!opened.getText("META-INF/manifest.xml").includes("encryption-data")) return;
+  throw new CorbixError("NOT_A_WORKBOOK", "Cannot read the spreadsheet: it is protected by a password.", {
+    where,
+    advice: "Save it without a password, or as .xlsx with one.",
+  });
+}
+
+/** Names of table styles that are not displayed. */
+function readHiddenStyles(content: string): ReadonlySet<string> {
+  const found = new Set<string>();
+  for (const match of content.matchAll(/<style:style\s([^>]*style:family="table"[^>]*)>([\s\S]*?)<\/style:style>/g)) {
+    const name = /style:name="([^"]*)"/.exec(match[1])?.[1];
+    if (name !== undefined && /table:display="false"/.test(match[2])) found.add(name);
+  }
+  return found;
+}
+
+/** A named range or database range: `$Visits.$A$4:.$H$40`. */
+function namedRange(content: string, wanted: string, where: string): { sheet: string; range: CellRange } {
+  const names: string[] = [];
+  for (const match of content.matchAll(/<table:(?:named-range|database-range)\s([^>]*)>/g)) {
+    const name = unescapeXml(/table:name="([^"]*)"/.exec(match[1])?.[1] ?? "");
+    const address = unescapeXml(
+      /table:(?:cell-range-address|target-range-address)="([^"]*)"/.exec(match[1])?.[1] ?? "",
+    );
+    names.push(name);
+    if (foldName(name) !== foldName(wanted)) continue;
+    const parts = /^\$?'?(.*?)'?\.\$?([A-Z]+)\$?(\d+)(?::(?:[^.]*)\.\$?([A-Z]+)\$?(\d+))?$/.exec(address);
+    const range = parts && maybeRange(`${parts[2]}${parts[3]}:${parts[4] ?? parts[2]}${parts[5] ?? parts[3]}`);
+    if (range) return { sheet: parts[1], range };
+  }
+  throw new CorbixError("NO_TABLE", `Cannot find a named range \`${wanted}\`.`, {
+    where,
+    advice: suggestName(wanted, names, "ranges"),
+  });
+}
+
+interface ReadSheet {
+  readonly name: string;
+  readonly hidden: boolean;
+  readonly sheet: RawSheet;
+  cells: number;
+}
+
+interface OpenCell {
+  readonly attributes: string;
+  readonly repeated: number;
+  readonly covered: boolean;
+  text: string;
+  paragraphs: number;
+}
+
+const TAG = /<(\/?)([\w:.-]+)((?:[^>"']|"[^"]*"|'[^']*')*)>/g;
+
+/** Goes over the tags of `content.xml` once; nothing is kept but the cells. */
+class SheetReader {
+  private readonly sheets: ReadSheet[] = [];
+  private current: ReadSheet | undefined;
+  private merges: CellRange[] = [];
+  private row = 0;
+  private column = 0;
+  private rowRepeated = 1;
+  private rowHidden = false;
+  private rowStarted = false;
+  private cell: OpenCell | undefined;
+  /** Depth of annotations, whose text is none of the cell's. */
+  private notes = 0;
+
+  constructor(
+    private readonly content: string,
+    private readonly where: string,
+    private readonly hiddenStyles: ReadonlySet<string>,
+  ) {}
+
+  read(): ReadSheet[] {
+    TAG.lastIndex = 0;
+    const tags = new RegExp(TAG);
+    let last = 0;
+    for (let match = tags.exec(this.content); match; match = tags.exec(this.content)) {
+      if (this.cell && this.notes === 0 && match.index > last) this.characters(this.content.slice(last, match.index));
+      last = tags.lastIndex;
+      const closes = match[3].endsWith("/");
+      if (match[1] === "/") this.end(match[2]);
+      else {
+        this.start(match[2], match[3]);
+        if (closes) this.end(match[2]);
+      }
+    }
+    return this.sheets;
+  }
+
+  private start(name: string, attributes: string): void {
+    switch (name) {
+      case "table:table":
+        this.startTable(attributes);
+        break;
+      case "table:table-row":
+        this.rowRepeated = Number(attribute(attributes, "table:number-rows-repeated") ?? 1);
+        this.rowHidden = /table:visibility="(collapse|filter)"/.test(attributes);
+        this.rowStarted = false;
+        this.column = 0;
+        break;
+      case "table:table-cell":
+      case "table:covered-table-cell":
+        this.cell = {
+          attributes,
+          repeated: Number(attribute(attributes, "table:number-columns-repeated") ?? 1),
+          covered: name === "table:covered-table-cell",
+          text: "",
+          paragraphs: 0,
+        };
+        break;
+      case "office:annotation":
+        this.notes++;
+        break;
+      case "text:p":
+        if (this.cell && this.notes === 0 && this.cell.paragraphs++ > 0) this.cell.text += "\n";
+        break;
+      case "text:line-break":
+        if (this.cell && this.notes === 0) this.cell.text += "\n";
+        break;
+      case "text:s":
+        if (this.cell && this.notes === 0)
+          this.cell.text += " ".repeat(Math.min(1000, Number(attribute(attributes, "text:c") ?? 1)));
+        break;
+      case "text:tab":
+        if (this.cell && this.notes === 0) this.cell.text += "\t";
+        break;
+    }
+  }
+
+  private end(name: string): void {
+    if (name === "office:annotation") this.notes = Math.max(0, this.notes - 1);
+    else if (name === "table:table-cell" || name === "table:covered-table-cell") this.endCell();
+    else if (name === "table:table-row") this.row += this.rowRepeated;
+    else if (name === "table:table" && this.current) {
+      this.current.sheet.merges = this.merges;
+      this.current = undefined;
+    }
+  }
+
+  private startTable(attributes: string): void {
+    const name = unescapeXml(attribute(attributes, "table:name") ?? `Sheet ${this.sheets.length + 1}`);
+    this.current = {
+      name,
+      hidden: this.hiddenStyles.has(attribute(attributes, "table:style-name") ?? ""),
+      sheet: new RawSheet(`${this.where}, sheet ${name}`, { kind: "OpenDocument spreadsheet", sheet: name }, true),
+      cells: 0,
+    };
+    this.sheets.push(this.current);
+    this.merges = [];
+    this.row = 0;
+  }
+
+  private characters(text: string): void {
+    // Text between paragraphs is only layout of the file.
+    if (this.cell && this.cell.paragraphs > 0) this.cell.text += unescapeXml(text);
+  }
+
+  private endCell(): void {
+    const { cell, current } = this;
+    this.cell = undefined;
+    if (!cell || !current) return;
+    const columns = Number(attribute(cell.attributes, "table:number-columns-spanned") ?? 1);
+    const rows = Number(attribute(cell.attributes, "table:number-rows-spanned") ?? 1);
+    if (columns > 1 || rows > 1) {
+      const [row, column] = [this.row, this.column];
+      this.merges.push({ top: row, left: column, bottom: row + rows - 1, right: column + columns - 1 });
+    }
+    const isEmpty = cell.text.trim() === "" && !/office:value-type=/.test(cell.attributes);
+    if (!isEmpty && !cell.covered) this.putRepeated(cell, current);
+    this.column += cell.repeated;
+  }
+
+  private putRepeated(cell: OpenCell, current: ReadSheet): void {
+    if (
+      this.column + cell.repeated > MAX_COLUMNS ||
+      this.row + this.rowRepeated > MAX_ROWS ||
+      cell.repeated * this.rowRepeated > MAX_REPEATED
+    ) {
+      throw new CorbixError("LIMIT_EXCEEDED", "Cannot read a cell that is repeated beyond the sheet's limits.", {
+        where: current.sheet.where,
+        advice: `A sheet has at most ${MAX_ROWS} rows and ${MAX_COLUMNS} columns.`,
+      });
+    }
+    if (!this.rowStarted) {
+      // Repeated rows with content become rows of their own; their cells are put in one pass per row.
+      for (let again = 0; again < this.rowRepeated; again++)
+        current.sheet.startRow(this.row + again + 1, this.rowHidden);
+      this.rowStarted = true;
+    }
+    const first = current.sheet.rowCount - this.rowRepeated;
+    for (let again = 0; again < this.rowRepeated; again++) {
+      current.sheet.goTo(first + again);
+      for (let column = this.column; column < this.column + cell.repeated; column++)
+        putCell(current.sheet, column, cell);
+    }
+    current.cells += cell.repeated * this.rowRepeated;
+  }
+}
+
+function attribute(attributes: string, name: string): string | undefined {
+  const at = attributes.indexOf(`${name}="`);
+  if (at < 0) return undefined;
+  const from = at + name.length + 2;
+  return attributes.slice(from, attributes.indexOf('"', from));
+}
+
+function putCell(sheet: RawSheet, column: number, cell: OpenCell): void {
+  const { attributes } = cell;
+  const number = Number(attribute(attributes, "office:value") ?? Number.NaN);
+  switch (attribute(attributes, "office:value-type")) {
+    case "float":
+      if (cell.text.startsWith("#") || /^Err:\d+$/.test(cell.text)) sheet.putText(column, cell.text, Kind.error);
+      else sheet.put(column, Kind.number, number);
+      return;
+    case "percentage":
+      sheet.put(column, Kind.percent, number);
+      return;
+    case "currency":
+      sheet.countCurrency(column, attribute(attributes, "office:currency") ?? "");
+      sheet.put(column, Kind.money, number);
+      return;
+    case "boolean":
+      sheet.put(column, attribute(attributes, "office:boolean-value") === "true" ? Kind.true : Kind.false, 0);
+      return;
+    case "date": {
+      const text = (attribute(attributes, "office:date-value") ?? "").replace(/\.\d+|Z$/g, "");
+      const serial = maybeSerialFromIso(text);
+      if (serial === undefined) sheet.putText(column, cell.text);
+      else sheet.put(column, text.includes("T") ? Kind.datetime : Kind.date, serial);
+      return;
+    }
+    case "time": {
+      const time = /^PT(\d+)H(\d+)M(\d+)/.exec(attribute(attributes, "office:time-value") ?? "");
+      if (time)
+        sheet.put(column, Kind.time, (Number(time[1]) * 3600 + Number(time[2]) * 60 + Number(time[3])) / 86_400);
+      else sheet.putText(column, cell.text);
+      return;
+    }
+    default:
+      sheet.putText(
+        column,
+        cell.text === "" ? unescapeXml(attribute(attributes, "office:string-value") ?? "") : cell.text,
+      );
+  }
+}

@@ -1,0 +1,36 @@
+import { z } from "zod";
+
+const column = z.string().min(1).max(500);
+
+/** How the cells of one column are read, where that was corrected. */
+export const columnRuleSchema = z.strictObject({
+  type: z.enum(["text", "number", "date", "datetime", "time", "boolean"]),
+  order: z.enum(["day-first", "month-first"]).optional().describe("Order of day and month in dates written as text."),
+  decimal: z.enum(["point", "comma"]).optional().describe("The decimal sign in numbers written as text."),
+});
+
+/** What was corrected once about how a dataset's files are read; kept for later editions. Anything left out is found by itself. */
+export const intakeRulesSchema = z.strictObject({
+  sheet: column.optional().describe("Name of the sheet."),
+  table: column.optional().describe("A defined table or a named range of the workbook."),
+  headerRow: z.int().min(1).optional().describe("Row of the header; of one with several lines the first."),
+  headerLines: z.int().min(1).max(4).optional().describe("Lines the header has."),
+  firstColumn: z
+    .string()
+    .regex(/^[A-Za-z]{1,3}$/)
+    .optional()
+    .describe("Letters of the first column."),
+  lastColumn: z
+    .string()
+    .regex(/^[A-Za-z]{1,3}$/)
+    .optional()
+    .describe("Letters of the last column."),
+  end: z
+    .union([z.enum(["found", "blank-row", "last-row"]), z.strictObject({ row: z.int().min(1) })])
+    .optional()
+    .describe("Where the table ends: as found, at the first blank row, at the last row with content, or at a row."),
+  types: z.record(z.string(), columnRuleSchema).optional().describe("Types by column name."),
+});
+
+export type ColumnRule = z.output<typeof columnRuleSchema>;
+export type IntakeRules = z.output<typeof intakeRulesSchema>;
