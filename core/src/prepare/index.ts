@@ -1,11 +1,19 @@
+export { describeStep, type Prepared, preparedColumns, prepareTable, type StepAccount } from "./prepare.js";
 export {
-  type BringStep,
+  expressionSchema,
+  nameSchema,
+  otherDatasets,
+  type PrepareSpec,
+  type Step,
+  shortFormSchema,
+  stepSchema,
+  stepsOf,
+} from "./schema.js";
+export {
   findColumn,
+  findColumns,
   type LeftOutRows,
   LISTED_ROWS,
+  leftOutOf,
   type PrepareContext,
-  type Prepared,
-  type PrepareSpec,
-  preparedColumns,
-  prepareTable,
-} from "./prepare.js";
+} from "./step.js";

@@ -1,11 +1,6 @@
 import { z } from "zod";
+import { expressionSchema as expression, nameSchema, shortFormSchema } from "../prepare/index.js";
 
-/** A name in definitions, addresses and commands: small letters, digits, hyphens. */
-export const nameSchema = z
-  .string()
-  .regex(/^[a-z0-9][a-z0-9-]{0,62}$/, "expected small letters, digits and hyphens, such as site-statement");
-
-const expression = z.string().min(1).max(10_000);
 const text = z.string().min(1).max(2_000);
 
 const fileSchema = z.strictObject({
@@ -55,14 +50,7 @@ export const reportSchema = z
       .regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/)
       .default("en-GB")
       .describe("Language tag for the names of months and the signs in numbers."),
-    keep: expression.optional(),
-    bring: z
-      .array(
-        z.strictObject({ from: nameSchema, match: z.record(z.string(), z.string()), columns: z.array(text).min(1) }),
-      )
-      .default([]),
-    add: z.record(z.string(), expression).default({}),
-    sort: z.array(text).default([]),
+    ...shortFormSchema,
     split: z.union([text, z.array(text).min(1)]),
     totals: z.record(z.string(), expression).default({}),
     files: z.record(nameSchema, fileSchema).default({}),

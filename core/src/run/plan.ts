@@ -5,14 +5,15 @@ import { safeFolder, safeName, uniqueName } from "../naming/index.js";
 import {
   findColumn,
   type LeftOutRows,
-  LISTED_ROWS,
+  leftOutOf,
   type PrepareContext,
   preparedColumns,
   prepareTable,
+  type StepAccount,
 } from "../prepare/index.js";
 import { matchRecipients, type Recipient } from "../recipients/index.js";
 import type { Report } from "../report/index.js";
-import { type Group, splitTable } from "../split/index.js";
+import { type Alias, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
 import { type FileKind, ReportMaker, rowsDigest } from "./report-maker.js";
 import { groupEnv, type RunFacts } from "./scope.js";
@@ -49,10 +50,21 @@ export interface ControlTotal {
   readonly agrees: boolean;
 }
 
+/** Rows in, and where they went: `master + made = inGroups + leftOut`. */
+export interface RowAccount {
+  readonly master: number;
+  /** Rows made by stacking columns, beyond those that came in. */
+  readonly made?: number;
+  readonly inGroups: number;
+  readonly leftOut: readonly LeftOutRows[];
+}
+
 export interface Plan {
   readonly table: Table;
   readonly parcels: readonly PlannedParcel[];
-  readonly rows: { readonly master: number; readonly inGroups: number; readonly leftOut: readonly LeftOutRows[] };
+  readonly rows: RowAccount;
+  /** What each step of the preparation did. */
+  readonly steps: readonly StepAccount[];
   readonly totals: readonly ControlTotal[];
   readonly findings: readonly Finding[];
 }
@@ -64,6 +76,10 @@ export interface PlanInput {
   readonly recipients: readonly Recipient[];
   readonly templates: ReadonlyMap<string, Uint8Array>;
   readonly facts: RunFacts;
+  /** Spellings that count as one group. */
+  readonly aliases?: readonly Alias[];
+  /** Only these rows of the edition, by their number in the origin; the rest counts as left out. */
+  readonly onlyRows?: { readonly rowNumbers: ReadonlySet<number>; readonly why: string };
   /** Only these groups, by cleaned key; the rest counts as left out. */
   readonly only?: readonly string[];
 }
@@ -93,8 +109,9 @@ export function planRun(input: PlanInput): Planned {
   const maker = checkAgainst(report, input.table.columns, others, input.templates);
   const context: PrepareContext = { others: input.others, today: facts.date, locale: report.locale };
   const inPeriod = rowsInPeriod(input.table, report, facts.period);
-  const prepared = prepareTable(inPeriod.table, report, context);
-  const split = splitTable(prepared.table, splitColumns(report));
+  const found = rowsFound(inPeriod.table, input);
+  const prepared = prepareTable(found.table, report, context);
+  const split = splitTable(prepared.table, splitColumns(report), input.aliases);
   const chosen = input.only === undefined ? split.groups : chooseGroups(split.groups, input.only);
   const notChosen = split.groups.filter((group) => !chosen.includes(group));
   const matching = matchRecipients(chosen, input.recipients);
@@ -122,6 +139,7 @@ export function planRun(input: PlanInput): Planned {
   });
   const leftOut = [
     ...inPeriod.leftOut,
+    ...found.leftOut,
     ...prepared.leftOut,
     ...blankKeys(prepared.table, split.blankRows, report),
     ...unchosen(prepared.table, notChosen),
@@ -129,9 +147,17 @@ export function planRun(input: PlanInput): Planned {
   const outside = [...split.blankRows, ...notChosen.flatMap((group) => group.rows)];
   const totals = controlTotals(maker, prepared.table, parcels, outside, facts);
   const inGroups = parcels.reduce((sum, parcel) => sum + parcel.group.rows.length, 0);
-  const rows = { master: input.table.rowCount, inGroups, leftOut };
+  const rows: RowAccount = {
+    master: input.table.rowCount,
+    ...(prepared.made === 0 ? {} : { made: prepared.made }),
+    inGroups,
+    leftOut,
+  };
   findings.push(...accountFindings(rows, totals, parcels));
-  return { plan: { table: prepared.table, parcels, rows, totals, findings: sortFindings(findings) }, maker };
+  return {
+    plan: { table: prepared.table, parcels, rows, steps: prepared.steps, totals, findings: sortFindings(findings) },
+    maker,
+  };
 }
 
 export function splitColumns(report: Report): readonly string[] {
@@ -167,10 +193,14 @@ function rowsInPeriod(
   return { table: takeRows(table, inside), leftOut };
 }
 
-function leftOutOf(table: Table, rows: readonly number[], reason: string): LeftOutRows[] {
-  return rows.length === 0
-    ? []
-    : [{ reason, count: rows.length, rowNumbers: rows.slice(0, LISTED_ROWS).map((row) => table.rowNumbers[row]) }];
+/** The rows of a search that were sent on for a run of their own. */
+function rowsFound(table: Table, { onlyRows }: PlanInput): { table: Table; leftOut: LeftOutRows[] } {
+  if (!onlyRows) return { table, leftOut: [] };
+  const inside: number[] = [];
+  const outside: number[] = [];
+  for (let row = 0; row < table.rowCount; row++)
+    (onlyRows.rowNumbers.has(table.rowNumbers[row]) ? inside : outside).push(row);
+  return { table: takeRows(table, inside), leftOut: leftOutOf(table, outside, onlyRows.why) };
 }
 
 function blankKeys(table: Table, rows: readonly number[], report: Report): LeftOutRows[] {
@@ -262,12 +292,13 @@ function accountFindings(
 ): Finding[] {
   const findings: Finding[] = [];
   const leftOut = rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
-  if (rows.inGroups + leftOut !== rows.master) {
+  const made = rows.made ?? 0;
+  if (rows.inGroups + leftOut !== rows.master + made) {
     findings.push({
       code: "rows-do-not-add-up",
       severity: "stop",
       where: "rows",
-      what: `${rows.master} rows came in, but ${rows.inGroups} are in groups and ${leftOut} left out.`,
+      what: `${rows.master} rows came in${made === 0 ? "" : ` and ${made} were made`}, but ${rows.inGroups} are in groups and ${leftOut} left out.`,
       advice: "Do not send. Tell whoever looks after the service.",
     });
   }

@@ -1,6 +1,9 @@
 import { type Finding, formatValue, hasStop, sortFindings } from "../common/index.js";
 import type { ControlTotal, Plan } from "./plan.js";
 
+/** The part of a plan that is put against what was made. */
+export type PlanFacts = Pick<Plan, "rows" | "totals" | "findings">;
+
 /** What was made of one planned parcel. */
 export interface MadeParcel {
   readonly key: string;
@@ -31,7 +34,7 @@ export interface Proof {
 }
 
 /** Puts plan and parcels against each other. A `stop` finding keeps the run from being released. */
-export function proveRun(plan: Omit<Plan, "table" | "parcels">, parcels: readonly MadeParcel[]): Proof {
+export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof {
   const findings: Finding[] = [...plan.findings];
   for (const parcel of parcels) {
     const where = `group ${parcel.label}`;
@@ -85,11 +88,11 @@ export function proveRun(plan: Omit<Plan, "table" | "parcels">, parcels: readonl
 }
 
 /** What is known before anything is made. */
-export function planSentences(plan: Omit<Plan, "table" | "parcels">, groups: number): string[] {
+export function planSentences(plan: PlanFacts, groups: number): string[] {
   const leftOut = plan.rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
   const reasons = plan.rows.leftOut.map((entry) => `${number(entry.count)} ${entry.reason}`).join(", ");
   const sentences = [
-    `${number(plan.rows.master)} rows = ${number(plan.rows.inGroups)} in ${plural(groups, "group")} + ${number(leftOut)} left out${reasons === "" ? "" : ` (${reasons})`}.`,
+    `${number(plan.rows.master)} rows${plan.rows.made ? ` + ${number(plan.rows.made)} made by stacking` : ""} = ${number(plan.rows.inGroups)} in ${plural(groups, "group")} + ${number(leftOut)} left out${reasons === "" ? "" : ` (${reasons})`}.`,
   ];
   for (const total of plan.totals) sentences.push(totalSentence(total));
   return sentences;

@@ -1,6 +1,6 @@
-import { bareKey, cleanKey, editDistance, type Finding } from "../common/index.js";
+import { bareKey, cleanKey, editDistance, type Finding, foldName } from "../common/index.js";
 import { findColumn } from "../prepare/index.js";
-import type { Table } from "../table/index.js";
+import type { Cell, Column, Table } from "../table/index.js";
 
 /** The rows that share the cleaned value of the split columns. */
 export interface Group {
@@ -22,35 +22,78 @@ export interface Split {
   readonly findings: readonly Finding[];
 }
 
+/** Two spellings that are one group: rows that say `from` in this column count as `to`. */
+export interface Alias {
+  readonly column: string;
+  readonly from: string;
+  readonly to: string;
+}
+
 /** Splits a table by the cleaned value of one or several columns: each row is in one group or has a blank key. */
-export function splitTable(table: Table, by: readonly string[]): Split {
-  const columns = by.map((name) => table.columns[findColumn(table.columns, name, "split")]);
-  const found = new Map<string, { rows: number[]; spellings: Map<string, number> }>();
+export function splitTable(table: Table, by: readonly string[], aliases: readonly Alias[] = []): Split {
+  const readers = by.map((name) => keyReader(table.columns[findColumn(table.columns, name, "split")], aliases));
+  const found = new Map<string, { rows: number[]; spellings: Map<string, number>; label: string | undefined }>();
   const blankRows: number[] = [];
   for (let row = 0; row < table.rowCount; row++) {
-    const parts = columns.map((column) => String(column.values[row] ?? ""));
-    const keys = parts.map(cleanKey);
-    if (keys.some((key) => key === "")) {
+    const parts = readers.map((read) => read(row));
+    if (parts.some((part) => part.key === "")) {
       blankRows.push(row);
       continue;
     }
-    const key = keys.join(" / ");
+    const key = parts.length === 1 ? parts[0].key : parts.map((part) => part.key).join(" / ");
     let group = found.get(key);
     if (!group) {
-      group = { rows: [], spellings: new Map() };
+      const named = parts.some((part) => part.label !== undefined);
+      group = {
+        rows: [],
+        spellings: new Map(),
+        label: named ? parts.map((part) => part.label ?? part.spelling).join(" / ") : undefined,
+      };
       found.set(key, group);
     }
     group.rows.push(row);
-    const spelling = parts.join(" / ");
+    const spelling = parts.length === 1 ? parts[0].spelling : parts.map((part) => part.spelling).join(" / ");
     group.spellings.set(spelling, (group.spellings.get(spelling) ?? 0) + 1);
   }
   const groups = [...found]
-    .map(([key, { rows, spellings }]): Group => {
+    .map(([key, { rows, spellings, label }]): Group => {
       const ordered = [...spellings].sort((a, b) => b[1] - a[1]).map(([spelling]) => spelling);
-      return { key, label: ordered[0], spellings: ordered, rows };
+      return { key, label: label ?? ordered[0], spellings: ordered, rows };
     })
     .sort((a, b) => collator.compare(a.label, b.label));
-  return { groups, blankRows, findings: [...spellingFindings(groups, by), ...nearDoubles(groups, by)] };
+  return {
+    groups,
+    blankRows,
+    findings: [...spellingFindings(groups, by), ...nearDoubles(groups).map((pair) => nearFinding(pair, by))],
+  };
+}
+
+interface KeyPart {
+  readonly key: string;
+  readonly spelling: string;
+  /** The name of the group, where an alias says it. */
+  readonly label: string | undefined;
+}
+
+/** Reads the key of a row; each different value is cleaned once. */
+function keyReader(column: Column, aliases: readonly Alias[]): (row: number) => KeyPart {
+  const own = aliases.filter((alias) => foldName(alias.column) === foldName(column.name));
+  const targets = new Map(own.map((alias) => [cleanKey(alias.from), alias.to]));
+  const labels = new Map(own.map((alias) => [cleanKey(alias.to), alias.to]));
+  const known = new Map<Cell, KeyPart>();
+  return (row) => {
+    const cell = column.values[row];
+    let part = known.get(cell);
+    if (part === undefined) {
+      const spelling = String(cell ?? "");
+      const plain = cleanKey(spelling);
+      const target = targets.get(plain);
+      const key = target === undefined ? plain : cleanKey(target);
+      part = { key, spelling, label: labels.get(key) };
+      known.set(cell, part);
+    }
+    return part;
+  };
 }
 
 const collator = new Intl.Collator("en", { numeric: true });
@@ -74,8 +117,15 @@ function spellingFindings(groups: readonly Group[], by: readonly string[]): Find
 /** Comparing every pair is quadratic; beyond so many groups only keys with the same first letters are compared. */
 const ALL_PAIRS_LIMIT = 1500;
 
+/** Two groups that are probably one. */
+export interface NearDouble {
+  readonly fewer: Group;
+  readonly more: Group;
+  readonly why: string;
+}
+
 /** Groups whose keys differ only by accents and punctuation, or by one letter. */
-function nearDoubles(groups: readonly Group[], by: readonly string[]): Finding[] {
+export function nearDoubles(groups: readonly Group[]): NearDouble[] {
   const buckets = new Map<string, { group: Group; bare: string }[]>();
   for (const group of groups) {
     const bare = bareKey(group.key);
@@ -84,31 +134,34 @@ function nearDoubles(groups: readonly Group[], by: readonly string[]): Finding[]
     if (known) known.push({ group, bare });
     else buckets.set(bucket, [{ group, bare }]);
   }
-  const findings: Finding[] = [];
+  const found: NearDouble[] = [];
   for (const bucket of buckets.values()) {
     for (let i = 0; i < bucket.length; i++) {
-      for (let j = i + 1; j < bucket.length; j++)
-        if (isNear(bucket[i].bare, bucket[j].bare)) findings.push(nearFinding(bucket[i].group, bucket[j].group, by));
+      for (let j = i + 1; j < bucket.length; j++) {
+        const why = whyNear(bucket[i].bare, bucket[j].bare);
+        if (why === undefined) continue;
+        const [a, b] = [bucket[i].group, bucket[j].group];
+        found.push(a.rows.length >= b.rows.length ? { fewer: b, more: a, why } : { fewer: a, more: b, why });
+      }
     }
   }
-  return findings;
+  return found;
 }
 
-function isNear(a: string, b: string): boolean {
-  if (a === b) return true;
+function whyNear(a: string, b: string): string | undefined {
+  if (a === b) return "they differ only by accents or punctuation";
   // Numbered names (`Dock 1`, `Dock 2`) are meant to differ.
-  if (a.replace(/\d/g, "") === b.replace(/\d/g, "")) return false;
-  return Math.min(a.length, b.length) >= 5 && editDistance(a, b, 1) <= 1;
+  if (a.replace(/\d/g, "") === b.replace(/\d/g, "")) return undefined;
+  return Math.min(a.length, b.length) >= 5 && editDistance(a, b, 1) <= 1 ? "they differ by one letter" : undefined;
 }
 
-function nearFinding(a: Group, b: Group, by: readonly string[]): Finding {
-  const [more, fewer] = a.rows.length >= b.rows.length ? [a, b] : [b, a];
+function nearFinding({ fewer, more, why }: NearDouble, by: readonly string[]): Finding {
   return {
     code: "near-double",
     severity: "warn",
     where: `split by ${by.join(", ")}`,
-    what: `"${fewer.label}" (${rows(fewer)}) and "${more.label}" (${rows(more)}) are nearly the same; they are two groups.`,
-    advice: "If they are one, correct the source and load again, before anything is sent.",
+    what: `"${fewer.label}" (${rows(fewer)}) and "${more.label}" (${rows(more)}) are two groups, but nearly the same: ${why}.`,
+    advice: "If they are one, merge them in the dataset's groups, or correct the source, before anything is sent.",
     count: 2,
   };
 }

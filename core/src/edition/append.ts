@@ -1,0 +1,103 @@
+import { CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
+import type { Cell, Column, Table } from "../table/index.js";
+import { rowKey } from "./compare.js";
+
+export interface Appended {
+  readonly table: Table;
+  readonly added: number;
+  /** Rows of the edition before whose key came again: the new row took their place. */
+  readonly replaced: number;
+  readonly findings: readonly Finding[];
+}
+
+/**
+ * An edition that adds to the one before: rows with a known key take the place of the old row, others are put behind.
+ * Columns are those of the addition, then those only the old edition had. Throws `BAD_DEFINITION` for a key column that is missing.
+ */
+export function appendTable(base: Table, addition: Table, key: readonly string[], where: string): Appended {
+  const keyIn = (table: Table): Column[] =>
+    key.map((name) => {
+      const found = table.columns.find((column) => foldName(column.name) === foldName(name));
+      if (found) return found;
+      throw new CorbixError("BAD_DEFINITION", `Cannot find the key column \`${name}\`.`, {
+        where,
+        advice: suggestName(
+          name,
+          table.columns.map((column) => column.name),
+          "columns",
+        ),
+      });
+    });
+  const [oldKey, newKey] = [keyIn(base), keyIn(addition)];
+  const findings: Finding[] = [];
+  const newest = new Map<string, number>();
+  const doubles = new Set<string>();
+  for (let row = 0; row < addition.rowCount; row++) {
+    const text = rowKey(newKey, row);
+    if (newest.has(text)) doubles.add(text);
+    newest.set(text, row);
+  }
+  if (doubles.size > 0) {
+    findings.push({
+      code: "double-key",
+      severity: "warn",
+      where,
+      what: `${doubles.size} keys stand more than once in the file, such as "${[...doubles][0].replaceAll("\u001f", " / ")}"; the last row of each was taken.`,
+      advice: "Make the key unique in the source, or choose another one.",
+      count: doubles.size,
+    });
+  }
+  /** For each row of the result where it comes from: below 0 the addition, else the base. */
+  const rows: number[] = [];
+  let replaced = 0;
+  const taken = new Set<string>();
+  for (let row = 0; row < base.rowCount; row++) {
+    const text = rowKey(oldKey, row);
+    const now = newest.get(text);
+    if (now === undefined) rows.push(row);
+    else if (!taken.has(text)) {
+      taken.add(text);
+      replaced++;
+      rows.push(-1 - now);
+    }
+  }
+  let added = 0;
+  for (const [text, row] of newest) {
+    if (taken.has(text)) continue;
+    added++;
+    rows.push(-1 - row);
+  }
+  const names = [
+    ...addition.columns,
+    ...base.columns.filter((old) => !addition.columns.some((one) => foldName(one.name) === foldName(old.name))),
+  ];
+  const columns = names.map((info): Column => {
+    const old = base.columns.find((column) => foldName(column.name) === foldName(info.name));
+    const now = addition.columns.find((column) => foldName(column.name) === foldName(info.name));
+    const type = old && now && old.type !== now.type ? "text" : info.type;
+    const show = (column: Column | undefined, row: number): Cell => {
+      const value = column?.values[row] ?? null;
+      return type === "text" && value !== null ? String(value) : value;
+    };
+    return { ...info, type, values: rows.map((row) => (row < 0 ? show(now, -1 - row) : show(old, row))) };
+  });
+  return {
+    table: {
+      columns,
+      rowCount: rows.length,
+      rowNumbers: rows.map((row) => (row < 0 ? addition.rowNumbers[-1 - row] : base.rowNumbers[row])),
+    },
+    added,
+    replaced,
+    findings: [
+      ...findings,
+      {
+        code: "appended",
+        severity: "note",
+        where,
+        what: `${added.toLocaleString("en")} rows were added and ${replaced.toLocaleString("en")} replaced by key; ${(rows.length - added - replaced).toLocaleString("en")} of the edition before stay.`,
+        advice: "Nothing to do.",
+      },
+    ],
+  };
+}

@@ -1,0 +1,216 @@
+import { cleanKey, Exact, foldName } from "../common/index.js";
+import type { Cell, Column, Table } from "../table/index.js";
+
+/** What is different between two editions of a dataset. */
+export interface EditionDifference {
+  readonly rows: { readonly before: number; readonly after: number };
+  /** Rows that are only in the later or only in the earlier one, and, where there is a key, those that changed. */
+  readonly added: RowSample;
+  readonly gone: RowSample;
+  readonly changed: ChangedRows | null;
+  readonly same: number;
+  readonly columns: { readonly added: readonly string[]; readonly gone: readonly string[] };
+  readonly groups: readonly GroupDifference[];
+  /** Sums of the columns of numbers that both have. */
+  readonly totals: readonly {
+    readonly column: string;
+    readonly before: string;
+    readonly after: string;
+    readonly difference: string;
+  }[];
+}
+
+/** How many rows, and the numbers of the first of them in their origin. */
+export interface RowSample {
+  readonly count: number;
+  readonly rowNumbers: readonly number[];
+}
+
+export interface ChangedRows extends RowSample {
+  /** In which columns, with how many rows each. */
+  readonly columns: Readonly<Record<string, number>>;
+  readonly examples: readonly {
+    readonly key: string;
+    readonly column: string;
+    readonly before: Cell;
+    readonly after: Cell;
+  }[];
+}
+
+/** Groups by one column: which are new, which gone. */
+export interface GroupDifference {
+  readonly column: string;
+  readonly before: number;
+  readonly after: number;
+  readonly added: readonly string[];
+  readonly gone: readonly string[];
+}
+
+const LISTED = 100;
+const EXAMPLES = 50;
+
+/**
+ * Compares two editions. With `key` columns rows are the same by their key and may have changed; without, a row is the
+ * same where all cells of the columns both have are. `groupColumns` are those reports split by.
+ */
+export function compareEditions(
+  before: Table,
+  after: Table,
+  options: { readonly key?: readonly string[]; readonly groupColumns?: readonly string[] } = {},
+): EditionDifference {
+  const shared = after.columns.flatMap((column): [Column, Column][] => {
+    const was = findByName(before, column.name);
+    return was ? [[was, column]] : [];
+  });
+  const key = (options.key ?? []).flatMap((name) => shared.filter(([, now]) => foldName(now.name) === foldName(name)));
+  const hasKey = key.length > 0 && key.length === options.key?.length;
+  const compared = hasKey ? compareByKey(before, after, key, shared) : compareWhole(before, after, shared);
+  const names = (table: Table, other: Table): string[] =>
+    table.columns.filter((column) => !findByName(other, column.name)).map((column) => column.name);
+  return {
+    rows: { before: before.rowCount, after: after.rowCount },
+    ...compared,
+    columns: { added: names(after, before), gone: names(before, after) },
+    groups: (options.groupColumns ?? []).flatMap((name) => compareGroups(before, after, name)),
+    totals: shared
+      .filter(([was, now]) => was.type === "number" && now.type === "number")
+      .map(([was, now]) => {
+        const [old, current] = [sum(was), sum(now)];
+        return {
+          column: now.name,
+          before: old.toString(),
+          after: current.toString(),
+          difference: current.minus(old).toString(),
+        };
+      }),
+  };
+}
+
+function findByName(table: Table, name: string): Column | undefined {
+  const folded = foldName(name);
+  return table.columns.find((column) => foldName(column.name) === folded);
+}
+
+function sum(column: Column): InstanceType<typeof Exact> {
+  let total = new Exact(0);
+  for (const value of column.values) if (typeof value === "number") total = total.plus(value);
+  return total;
+}
+
+type RowsCompared = Pick<EditionDifference, "added" | "gone" | "changed" | "same">;
+
+/** Texts of rows: cells joined by a sign that no cell holds. */
+function rowText(columns: readonly Column[], row: number): string {
+  let text = "";
+  for (const column of columns) text += `${column.values[row] ?? ""}\u001f`;
+  return text;
+}
+
+export function rowKey(columns: readonly Column[], row: number): string {
+  return columns.map((column) => cleanKey(String(column.values[row] ?? ""))).join("\u001f");
+}
+
+function sampleOf(table: Table, rows: readonly number[]): RowSample {
+  return { count: rows.length, rowNumbers: rows.slice(0, LISTED).map((row) => table.rowNumbers[row]) };
+}
+
+function compareWhole(before: Table, after: Table, shared: readonly [Column, Column][]): RowsCompared {
+  const old = shared.map(([was]) => was);
+  const now = shared.map(([, is]) => is);
+  const waiting = new Map<string, number[]>();
+  for (let row = before.rowCount - 1; row >= 0; row--) {
+    const text = rowText(old, row);
+    const known = waiting.get(text);
+    if (known) known.push(row);
+    else waiting.set(text, [row]);
+  }
+  const added: number[] = [];
+  for (let row = 0; row < after.rowCount; row++) {
+    const known = waiting.get(rowText(now, row));
+    if (known && known.length > 0) known.pop();
+    else added.push(row);
+  }
+  const gone = [...waiting.values()].flat().sort((a, b) => a - b);
+  return {
+    added: sampleOf(after, added),
+    gone: sampleOf(before, gone),
+    changed: null,
+    same: after.rowCount - added.length,
+  };
+}
+
+function compareByKey(
+  before: Table,
+  after: Table,
+  key: readonly [Column, Column][],
+  shared: readonly [Column, Column][],
+): RowsCompared {
+  const known = new Map<string, number>();
+  const oldKey = key.map(([was]) => was);
+  const newKey = key.map(([, is]) => is);
+  for (let row = 0; row < before.rowCount; row++) known.set(rowKey(oldKey, row), row);
+  const added: number[] = [];
+  const changed: number[] = [];
+  const seen = new Set<number>();
+  const columns: Record<string, number> = {};
+  const examples: { key: string; column: string; before: Cell; after: Cell }[] = [];
+  for (let row = 0; row < after.rowCount; row++) {
+    const text = rowKey(newKey, row);
+    const was = known.get(text);
+    if (was === undefined) {
+      added.push(row);
+      continue;
+    }
+    seen.add(was);
+    const differing = shared.filter(([old, now]) => old.values[was] !== now.values[row]);
+    if (differing.length === 0) continue;
+    changed.push(row);
+    for (const [old, now] of differing) {
+      columns[now.name] = (columns[now.name] ?? 0) + 1;
+      if (examples.length < EXAMPLES)
+        examples.push({
+          key: text.replaceAll("\u001f", " / "),
+          column: now.name,
+          before: old.values[was],
+          after: now.values[row],
+        });
+    }
+  }
+  const gone = Array.from({ length: before.rowCount }, (_, row) => row).filter((row) => !seen.has(row));
+  return {
+    added: sampleOf(after, added),
+    gone: sampleOf(before, gone),
+    changed: { ...sampleOf(after, changed), columns, examples },
+    same: after.rowCount - added.length - changed.length,
+  };
+}
+
+function compareGroups(before: Table, after: Table, name: string): GroupDifference[] {
+  const [was, now] = [findByName(before, name), findByName(after, name)];
+  if (!was || !now) return [];
+  const [old, current] = [spellings(was), spellings(now)];
+  const only = (a: Map<string, string>, b: Map<string, string>): string[] =>
+    [...a].filter(([key]) => !b.has(key)).map(([, spelling]) => spelling);
+  return [
+    {
+      column: now.name,
+      before: old.size,
+      after: current.size,
+      added: only(current, old).sort(),
+      gone: only(old, current).sort(),
+    },
+  ];
+}
+
+/** Cleaned keys of a column with the first spelling of each. */
+function spellings(column: Column): Map<string, string> {
+  const seen = new Set<Cell>();
+  const found = new Map<string, string>();
+  for (const value of column.values) {
+    if (value === null || seen.has(value)) continue;
+    seen.add(value);
+    const key = cleanKey(String(value));
+    if (key !== "" && !found.has(key)) found.set(key, String(value));
+  }
+  return found;
+}

@@ -1,0 +1,122 @@
+import { cleanKey, editDistance, type Finding, foldName } from "../common/index.js";
+import type { Column, ColumnInfo, Table } from "../table/index.js";
+
+/** What became of the columns from one edition to the next. */
+export interface Drift {
+  readonly added: readonly string[];
+  readonly gone: readonly string[];
+  /** Guesses: a column that is gone and a new one that looks like it. */
+  readonly renamed: readonly { readonly from: string; readonly to: string; readonly why: string }[];
+  readonly retyped: readonly { readonly name: string; readonly from: string; readonly to: string }[];
+  readonly findings: readonly Finding[];
+}
+
+/** So many different values of a column are compared to guess that it was renamed. */
+const SAMPLED = 500;
+
+/** Compares the columns of an edition with those of the one before. `used` names the reports that use a column. */
+export function findDrift(
+  before: Table | { readonly columns: readonly ColumnInfo[] },
+  after: Table,
+  used: (column: string) => readonly string[],
+  where: string,
+): Drift {
+  const [old, now] = [byName(before.columns), byName(after.columns)];
+  const gone = before.columns.filter((column) => !now.has(foldName(column.name)));
+  const added = after.columns.filter((column) => !old.has(foldName(column.name)));
+  const renamed = guessRenamed(gone, added);
+  const retyped = after.columns.flatMap((column) => {
+    const was = old.get(foldName(column.name));
+    const isFilled = column.values.some((value) => value !== null);
+    return was && isFilled && was.type !== column.type ? [{ name: column.name, from: was.type, to: column.type }] : [];
+  });
+  const findings: Finding[] = [];
+  for (const column of gone) {
+    const guess = renamed.find((one) => one.from === column.name);
+    const reports = used(column.name);
+    findings.push({
+      code: guess ? "column-renamed" : "column-missing",
+      severity: reports.length > 0 ? "stop" : "warn",
+      where: `${where}, column ${column.name}`,
+      what: guess
+        ? `The column "${column.name}" is gone; "${guess.to}" is probably the same (${guess.why}).${usedBy(reports)}`
+        : `The column "${column.name}" of the edition before is missing.${usedBy(reports)}`,
+      advice: guess
+        ? "Give it its old name in the source, or change the reports to the new one."
+        : "Ask whether the export has changed; load it again with the column.",
+    });
+  }
+  for (const column of added) {
+    if (renamed.some((one) => one.to === column.name)) continue;
+    findings.push({
+      code: "column-new",
+      severity: "note",
+      where: `${where}, column ${column.name}`,
+      what: `The column "${column.name}" is new.`,
+      advice: "Nothing to do.",
+    });
+  }
+  for (const { name, from, to } of retyped) {
+    const reports = used(name);
+    findings.push({
+      code: "column-retyped",
+      severity: "warn",
+      where: `${where}, column ${name}`,
+      what: `The column "${name}" was ${from} and is ${to} now.${usedBy(reports)}`,
+      advice: "Look at its cells; if the type is wrong, correct it once for the dataset.",
+    });
+  }
+  return { added: added.map(({ name }) => name), gone: gone.map(({ name }) => name), renamed, retyped, findings };
+}
+
+function usedBy(reports: readonly string[]): string {
+  if (reports.length === 0) return "";
+  return ` ${reports.join(", ")} ${reports.length === 1 ? "uses" : "use"} it.`;
+}
+
+function byName(columns: readonly ColumnInfo[]): Map<string, ColumnInfo> {
+  return new Map(columns.map((column) => [foldName(column.name), column]));
+}
+
+function guessRenamed(gone: readonly ColumnInfo[], added: readonly Column[]): Drift["renamed"] {
+  const free = new Set(added);
+  return gone.flatMap((column) => {
+    let best: { column: Column; score: number; why: string } | undefined;
+    for (const candidate of free) {
+      const score = likeness(column, candidate);
+      if (score.score >= 0.5 && (!best || score.score > best.score)) best = { column: candidate, ...score };
+    }
+    if (!best) return [];
+    free.delete(best.column);
+    return [{ from: column.name, to: best.column.name, why: best.why }];
+  });
+}
+
+/** How much a new column looks like one that is gone: by its name, or by the values they share. */
+function likeness(gone: ColumnInfo, added: Column): { score: number; why: string } {
+  const [a, b] = [foldName(gone.name), foldName(added.name)];
+  const longest = Math.max(a.length, b.length);
+  const distance = editDistance(a, b, longest);
+  const byName = a.includes(b) || b.includes(a) ? 0.6 : 1 - distance / longest;
+  const sameType = gone.type === added.type ? 0.1 : -0.2;
+  const values = "values" in gone ? sharedValues(gone as Column, added) : 0;
+  if (values >= 0.5) return { score: values + sameType, why: "they hold the same values" };
+  return { score: byName >= 0.6 ? byName + sameType : 0, why: "the names are alike" };
+}
+
+function sharedValues(a: Column, b: Column): number {
+  const [left, right] = [sample(a), sample(b)];
+  if (left.size < 3 || right.size < 3) return 0;
+  let shared = 0;
+  for (const value of left) if (right.has(value)) shared++;
+  return shared / Math.min(left.size, right.size);
+}
+
+function sample(column: Column): Set<string> {
+  const found = new Set<string>();
+  for (const value of column.values) {
+    if (value !== null) found.add(cleanKey(String(value)));
+    if (found.size >= SAMPLED) break;
+  }
+  return found;
+}

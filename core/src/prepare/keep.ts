@@ -1,0 +1,83 @@
+import {
+  type Ast,
+  compileExpression,
+  type Expression,
+  isEmpty,
+  parseExpression,
+  valueFromCell,
+} from "../expression/index.js";
+import { type Table, takeRows } from "../table/index.js";
+import { findColumn, LISTED_ROWS, rowEnv, rowScope, type StepKind } from "./step.js";
+
+/** Rows that pass a condition; each of the others is left out for the part of it that failed. */
+export const keep: StepKind<string> = {
+  columns: (columns, source) => {
+    compileExpression(source, rowScope(columns));
+    return [...columns];
+  },
+  apply: (table, source, context) => {
+    const tests = conjuncts(parseExpression(source)).map((ast) => ({
+      ast,
+      test: compileExpression(sourceOf(ast), rowScope(table.columns)),
+    }));
+    const kept: number[] = [];
+    const reasons = new Map<string, { count: number; rowNumbers: number[] }>();
+    for (let row = 0; row < table.rowCount; row++) {
+      const env = rowEnv(table, row, context);
+      const failed = tests.find(({ test }) => test.evaluate(env) !== true);
+      if (!failed) {
+        kept.push(row);
+        continue;
+      }
+      const reason = whyDropped(failed.ast, failed.test, table, row);
+      const known = reasons.get(reason) ?? { count: 0, rowNumbers: [] };
+      known.count++;
+      if (known.rowNumbers.length < LISTED_ROWS) known.rowNumbers.push(table.rowNumbers[row]);
+      reasons.set(reason, known);
+    }
+    return {
+      table: kept.length === table.rowCount ? table : takeRows(table, kept),
+      leftOut: [...reasons].map(([reason, rest]) => ({ reason, ...rest })),
+      made: 0,
+      findings: [],
+    };
+  },
+};
+
+/** The parts of a filter that are joined by `and`: the first that fails is the reason. */
+function conjuncts(ast: Ast): Ast[] {
+  return ast.kind === "binary" && ast.op === "and" ? [...conjuncts(ast.left), ...conjuncts(ast.right)] : [ast];
+}
+
+/** The text of an expression written anew from its tree. */
+function sourceOf(ast: Ast): string {
+  switch (ast.kind) {
+    case "literal":
+      return typeof ast.value === "string" ? `"${ast.value.replaceAll('"', '""')}"` : ast.text;
+    case "name":
+      return ast.parts.map((part) => (/^[\p{L}_][\p{L}\p{M}\p{N}_]*$/u.test(part) ? part : `\`${part}\``)).join(".");
+    case "unary":
+      return ast.op === "%" ? `(${sourceOf(ast.arg)})%` : `${ast.op} (${sourceOf(ast.arg)})`;
+    case "binary":
+      return `(${sourceOf(ast.left)}) ${ast.op} (${sourceOf(ast.right)})`;
+    case "in":
+      return `(${sourceOf(ast.arg)}) in (${ast.list.map((item) => sourceOf(item)).join(", ")})`;
+    case "call":
+      return `${ast.name}(${ast.args.map((arg) => sourceOf(arg)).join(", ")})`;
+  }
+}
+
+/** A reason in the words of the rule: `status is "cancelled"`, `without a site`. */
+function whyDropped(ast: Ast, test: Expression, table: Table, row: number): string {
+  if (ast.kind === "binary" && ast.left.kind === "name" && ast.right.kind === "literal") {
+    const index = findColumn(table.columns, ast.left.parts.join("."), "keep");
+    const { name, values, type } = table.columns[index];
+    const value = valueFromCell(values[row], type);
+    if (ast.op === "<>" && ast.right.value === "") return `without ${name}`;
+    if (ast.op === "<>") return `${name} is "${ast.right.text}"`;
+    if (isEmpty(value)) return `without ${name}`;
+    if (ast.op === "=") return `${name} is not "${ast.right.text}"`;
+    return `${name} not ${ast.op} ${ast.right.text}`;
+  }
+  return `not ${test.source.replace(/^\((.*)\)$/, "$1")}`;
+}

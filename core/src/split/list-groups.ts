@@ -1,0 +1,118 @@
+import { cleanKey, type Finding } from "../common/index.js";
+import type { Table } from "../table/index.js";
+import { type Alias, nearDoubles, splitTable } from "./split.js";
+
+/** A group as it stands in a dataset, before any report is run. */
+export interface ListedGroup {
+  readonly key: string;
+  readonly label: string;
+  readonly count: number;
+  readonly spellings: readonly string[];
+  readonly isNew: boolean;
+  /** Whether the recipient list has somebody for it; `null` where there is no list. */
+  readonly hasRecipients: boolean | null;
+}
+
+export interface GroupList {
+  readonly by: readonly string[];
+  readonly groups: readonly ListedGroup[];
+  /** Rows with a blank key: how many, and the first of them. */
+  readonly blank: { readonly count: number; readonly rowNumbers: readonly number[] };
+  /** Groups of the edition before that have no rows any more. */
+  readonly gone: readonly string[];
+  readonly near: readonly { readonly from: string; readonly to: string; readonly why: string }[];
+  readonly findings: readonly Finding[];
+}
+
+export interface GroupSurroundings {
+  readonly aliases?: readonly Alias[];
+  /** The edition before. */
+  readonly before?: Table;
+  /** Cleaned group keys of the recipient list. */
+  readonly recipientKeys?: ReadonlySet<string>;
+}
+
+/** The distinct keys of one or several columns with counts, and everything about them that wants a look. */
+export function listGroups(table: Table, by: readonly string[], around: GroupSurroundings = {}): GroupList {
+  const split = splitTable(table, by, around.aliases);
+  const before = around.before ? splitTable(around.before, by, around.aliases).groups : undefined;
+  const known = before && new Set(before.map((group) => group.key));
+  const now = new Set(split.groups.map((group) => group.key));
+  const groups = split.groups.map(
+    (group): ListedGroup => ({
+      key: group.key,
+      label: group.label,
+      count: group.rows.length,
+      spellings: group.spellings,
+      isNew: known !== undefined && !known.has(group.key),
+      hasRecipients: around.recipientKeys ? around.recipientKeys.has(group.key) : null,
+    }),
+  );
+  const gone = (before ?? []).filter((group) => !now.has(group.key)).map((group) => group.label);
+  const blank = {
+    count: split.blankRows.length,
+    rowNumbers: split.blankRows.slice(0, 100).map((row) => table.rowNumbers[row]),
+  };
+  const where = `groups by ${by.join(", ")}`;
+  const findings: Finding[] = [...split.findings];
+  const add = (
+    code: string,
+    severity: Finding["severity"],
+    names: readonly string[],
+    what: string,
+    advice: string,
+  ): void => {
+    if (names.length > 0)
+      findings.push({ code, severity, where, what: `${what}: ${shown(names)}.`, advice, count: names.length });
+  };
+  if (blank.count > 0) {
+    findings.push({
+      code: "blank-keys",
+      severity: "warn",
+      where,
+      what: `${blank.count.toLocaleString("en")} rows have no ${by.join(" or ")} (row ${blank.rowNumbers.slice(0, 5).join(", ")}${blank.count > 5 ? ", …" : ""}); they belong to nobody.`,
+      advice: "Fill them in the source, or leave them out on purpose in the report.",
+      count: blank.count,
+    });
+  }
+  const named = (test: (group: ListedGroup) => boolean): string[] => groups.filter(test).map((group) => group.label);
+  const withoutPeople = named((group) => group.hasRecipients === false);
+  add(
+    "group-without-recipient",
+    "warn",
+    withoutPeople,
+    `${withoutPeople.length} groups have no recipient`,
+    "Add them to the recipient list, or leave them out on purpose.",
+  );
+  const fresh = named((group) => group.isNew);
+  add(
+    "group-new",
+    "note",
+    fresh,
+    `${fresh.length} groups are new since the edition before`,
+    "Look whether they are right; they join by themselves.",
+  );
+  add(
+    "group-gone",
+    "note",
+    gone,
+    `${gone.length} groups of the edition before have no rows any more`,
+    "Look whether that is right.",
+  );
+  const near = nearDoubles(split.groups).map(({ fewer, more, why }) => ({ from: fewer.label, to: more.label, why }));
+  return { by, groups, blank, gone, near, findings };
+}
+
+function shown(names: readonly string[]): string {
+  return (
+    names
+      .slice(0, 8)
+      .map((name) => `"${name}"`)
+      .join(", ") + (names.length > 8 ? ", …" : "")
+  );
+}
+
+/** Group keys as the recipient list writes them, cleaned. */
+export function recipientKeys(recipients: readonly { readonly group: string }[]): ReadonlySet<string> {
+  return new Set(recipients.map((recipient) => cleanKey(recipient.group)));
+}
