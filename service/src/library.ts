@@ -124,7 +124,8 @@ async function checkReportAgainstStore(context: Context, report: Report): Promis
   checkAgainst(report, own, columns, await templateBytes(context));
 }
 
-async function datasetColumns(context: Context): Promise<Map<string, readonly ColumnInfo[]>> {
+/** The columns of each dataset's newest edition. */
+export async function datasetColumns(context: Context): Promise<Map<string, readonly ColumnInfo[]>> {
   const { Dataset, Edition } = context.database.models;
   const columns = new Map<string, readonly ColumnInfo[]>();
   for (const dataset of (await Dataset.findAll({ raw: true })) as unknown as DatasetRow[]) {

@@ -3,7 +3,9 @@ import { mkdir } from "node:fs/promises";
 import { join } from "node:path";
 import { openFonts } from "@corbix/fonts";
 import { pino } from "pino";
+import { openSecrets } from "./access/secrets.js";
 import type { Context } from "./context.js";
+import { openDesk } from "./desk/desk.js";
 import { type Mailer, smtpMailer } from "./mail/mailer.js";
 import { openQueue } from "./queue/queue.js";
 import { openDatabase } from "./records/index.js";
@@ -27,6 +29,8 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
     database,
     store: folderStore(join(settings.data, "files")),
     queue: await openQueue(database, { supervise: options.supervise }),
+    desk: openDesk({ heapMiB: settings.intakeMemory, seconds: settings.intakeSeconds }),
+    secrets: await openSecrets(settings.data, settings.secretKey),
     mailer: options.mailer ?? smtpMailer(settings),
     fonts: openFonts,
     log: pino({ level: settings.logLevel, base: null, timestamp: pino.stdTimeFunctions.isoTime }),
@@ -37,6 +41,7 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
 
 export async function closeContext(context: Context): Promise<void> {
   context.mailer.close();
+  await context.desk.close();
   await context.queue.close();
   await context.database.close();
 }

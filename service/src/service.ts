@@ -10,9 +10,11 @@ import type { Context } from "./context.js";
 import { loadDemo } from "./demo/load-demo.js";
 import { makeApp } from "./http/app.js";
 import { openEventStreams } from "./http/event-stream.js";
+import { openIntakeMail } from "./intake/intake-mail.js";
+import { FolderWatch, LOOK_MS } from "./intake/watch-folder.js";
 import { type Letterbox, openLetterbox } from "./letterbox/letterbox.js";
 import { closeContext, openContext } from "./open-context.js";
-import { sweep, workerEnded } from "./run/sweep.js";
+import { sweep, sweepUploads, workerEnded } from "./run/sweep.js";
 import { tick } from "./schedule/tick.js";
 import { environmentName, type Settings, settingsSchema } from "./settings.js";
 
@@ -22,6 +24,8 @@ export interface Service {
   readonly signIn: FirstSignIn;
   readonly demoLoaded: boolean;
   readonly workers: readonly ChildProcess[];
+  /** Port on which files are taken by mail, if they are. */
+  readonly intakeMailPort: number | undefined;
   readonly close: () => Promise<void>;
 }
 
@@ -67,6 +71,12 @@ export async function startService(options: ServiceOptions): Promise<Service> {
         : await openLetterbox(context, settings.letterboxPort);
     if (letterbox) closing.push(() => letterbox.close());
     closing.push(await openEventStreams(context));
+    if (settings.inbox !== "none") {
+      const watch = new FolderWatch(context);
+      closing.push(repeat(context, LOOK_MS, () => watch.look()));
+    }
+    const intakeMail = settings.intakeMailPort > 0 ? await openIntakeMail(context, settings.intakeMailPort) : undefined;
+    if (intakeMail) closing.push(() => intakeMail.close());
     const server = createServer(makeApp(context, options.consoleFolder));
     const url = await listen(server, settings);
     closing.push(async () => {
@@ -76,12 +86,13 @@ export async function startService(options: ServiceOptions): Promise<Service> {
     closing.push(
       repeat(context, TICK_MS, async () => {
         await sweep(context);
+        await sweepUploads(context);
         await tick(context);
       }),
     );
     const workers = new Workers(context, options, letterbox);
     closing.push(() => workers.stop());
-    return { context, url, signIn, demoLoaded, workers: workers.children, close };
+    return { context, url, signIn, demoLoaded, workers: workers.children, intakeMailPort: intakeMail?.port, close };
   } catch (error) {
     await close();
     throw error;

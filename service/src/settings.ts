@@ -45,6 +45,32 @@ export const settingsSchema = z.strictObject({
     .min(1024)
     .default(536_870_912)
     .describe("Largest file that can be uploaded, in bytes."),
+  intakeMemory: z.coerce
+    .number()
+    .int()
+    .min(64)
+    .default(2048)
+    .describe("Memory in MiB that reading one file may take in its thread."),
+  intakeSeconds: z.coerce.number().int().min(1).default(300).describe("Seconds that reading one file may take."),
+  inbox: z
+    .string()
+    .default("inbox")
+    .describe(
+      "Watched folder, within the data folder unless it is absolute: a file put into its folder `visits` becomes an edition of visits; `none` for no such folder.",
+    ),
+  inboxSettle: z.coerce
+    .number()
+    .min(0.1)
+    .max(3600)
+    .default(3)
+    .describe("Seconds a file in the watched folder has to stay unchanged before it is taken."),
+  intakeMailPort: port.default(0).describe("Port on which files are taken by mail (SMTP); 0 for none."),
+  intakeMailDomain: z.string().default("corbix.localhost").describe("Domain of the addresses that take files by mail."),
+  secretKey: z
+    .string()
+    .min(16)
+    .optional()
+    .describe("Key that kept passwords are encrypted with; without it one is made in the data folder."),
   zone: z
     .string()
     .default(Intl.DateTimeFormat().resolvedOptions().timeZone)

@@ -85,7 +85,8 @@ export function appendTable(base: Table, addition: Table, key: readonly string[]
     table: {
       columns,
       rowCount: rows.length,
-      rowNumbers: rows.map((row) => (row < 0 ? addition.rowNumbers[-1 - row] : base.rowNumbers[row])),
+      // Rows of several files have no number in one origin: they are counted through.
+      rowNumbers: rows.map((_, at) => at + 1),
     },
     added,
     replaced,

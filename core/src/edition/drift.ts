@@ -8,19 +8,13 @@ export interface Drift {
   /** Guesses: a column that is gone and a new one that looks like it. */
   readonly renamed: readonly { readonly from: string; readonly to: string; readonly why: string }[];
   readonly retyped: readonly { readonly name: string; readonly from: string; readonly to: string }[];
-  readonly findings: readonly Finding[];
 }
 
 /** So many different values of a column are compared to guess that it was renamed. */
 const SAMPLED = 500;
 
-/** Compares the columns of an edition with those of the one before. `used` names the reports that use a column. */
-export function findDrift(
-  before: Table | { readonly columns: readonly ColumnInfo[] },
-  after: Table,
-  used: (column: string) => readonly string[],
-  where: string,
-): Drift {
+/** Compares the columns of an edition with those of the one before. */
+export function findDrift(before: { readonly columns: readonly ColumnInfo[] }, after: Table): Drift {
   const [old, now] = [byName(before.columns), byName(after.columns)];
   const gone = before.columns.filter((column) => !now.has(foldName(column.name)));
   const added = after.columns.filter((column) => !old.has(foldName(column.name)));
@@ -30,29 +24,35 @@ export function findDrift(
     const isFilled = column.values.some((value) => value !== null);
     return was && isFilled && was.type !== column.type ? [{ name: column.name, from: was.type, to: column.type }] : [];
   });
+  return { added: added.map(({ name }) => name), gone: gone.map(({ name }) => name), renamed, retyped };
+}
+
+/** What drift means: a column that reports use and that is gone stops, others want a look. `used` names the reports. */
+export function driftFindings(drift: Drift, used: (column: string) => readonly string[], where: string): Finding[] {
+  const { renamed, retyped } = drift;
   const findings: Finding[] = [];
-  for (const column of gone) {
-    const guess = renamed.find((one) => one.from === column.name);
-    const reports = used(column.name);
+  for (const name of drift.gone) {
+    const guess = renamed.find((one) => one.from === name);
+    const reports = used(name);
     findings.push({
       code: guess ? "column-renamed" : "column-missing",
       severity: reports.length > 0 ? "stop" : "warn",
-      where: `${where}, column ${column.name}`,
+      where: `${where}, column ${name}`,
       what: guess
-        ? `The column "${column.name}" is gone; "${guess.to}" is probably the same (${guess.why}).${usedBy(reports)}`
-        : `The column "${column.name}" of the edition before is missing.${usedBy(reports)}`,
+        ? `The column "${name}" is gone; "${guess.to}" is probably the same (${guess.why}).${usedBy(reports)}`
+        : `The column "${name}" of the edition before is missing.${usedBy(reports)}`,
       advice: guess
         ? "Give it its old name in the source, or change the reports to the new one."
         : "Ask whether the export has changed; load it again with the column.",
     });
   }
-  for (const column of added) {
-    if (renamed.some((one) => one.to === column.name)) continue;
+  for (const name of drift.added) {
+    if (renamed.some((one) => one.to === name)) continue;
     findings.push({
       code: "column-new",
       severity: "note",
-      where: `${where}, column ${column.name}`,
-      what: `The column "${column.name}" is new.`,
+      where: `${where}, column ${name}`,
+      what: `The column "${name}" is new.`,
       advice: "Nothing to do.",
     });
   }
@@ -66,7 +66,7 @@ export function findDrift(
       advice: "Look at its cells; if the type is wrong, correct it once for the dataset.",
     });
   }
-  return { added: added.map(({ name }) => name), gone: gone.map(({ name }) => name), renamed, retyped, findings };
+  return findings;
 }
 
 function usedBy(reports: readonly string[]): string {

@@ -1,3 +1,13 @@
 export { type Appended, appendTable } from "./append.js";
 export { compareEditions, type EditionDifference } from "./compare.js";
-export { type Drift, findDrift } from "./drift.js";
+export { type Drift, driftFindings, findDrift } from "./drift.js";
+export {
+  type PackedTable,
+  PIECE_ROWS,
+  type Piece,
+  type PieceFacts,
+  packTable,
+  ROW_NUMBERS,
+  unpackColumns,
+  unpackTable,
+} from "./pack.js";

@@ -77,8 +77,8 @@ export const shortFormSchema = {
   keep: expressionSchema.optional(),
   bring: z.array(bringSchema).default([]),
   add: z.record(z.string(), expressionSchema).default({}),
-  sort: z.array(text).default([]),
   prepare: z.array(stepSchema).max(100).default([]).describe("Steps in order; they come after keep, bring and add."),
+  sort: z.array(text).default([]),
 };
 
 export type Step = z.output<typeof stepSchema>;

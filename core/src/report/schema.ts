@@ -57,6 +57,10 @@ export const reportSchema = z
     message: messageSchema.optional(),
     delivery: deliverySchema.default({ to: "recipients", from: "office", importance: "normal", hold: true }),
     schedule: scheduleSchema.optional(),
+    startOnData: z
+      .boolean()
+      .default(false)
+      .describe("Whether a new edition of its dataset, if nothing about it stops, starts a run."),
   })
   .readonly();
 

@@ -1,6 +1,7 @@
 export {
   type ControlTotal,
   checkAgainst,
+  notReadReasons,
   type Plan,
   type PlanInput,
   type Planned,

@@ -5,6 +5,7 @@ import { safeFolder, safeName, uniqueName } from "../naming/index.js";
 import {
   findColumn,
   type LeftOutRows,
+  LISTED_ROWS,
   leftOutOf,
   type PrepareContext,
   preparedColumns,
@@ -13,7 +14,7 @@ import {
 } from "../prepare/index.js";
 import { matchRecipients, type Recipient } from "../recipients/index.js";
 import type { Report } from "../report/index.js";
-import { type Alias, type Group, splitTable } from "../split/index.js";
+import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
 import { type FileKind, ReportMaker, rowsDigest } from "./report-maker.js";
 import { groupEnv, type RunFacts } from "./scope.js";
@@ -76,6 +77,8 @@ export interface PlanInput {
   readonly recipients: readonly Recipient[];
   readonly templates: ReadonlyMap<string, Uint8Array>;
   readonly facts: RunFacts;
+  /** Rows of the edition that were not even read, since none of them lies in the period. */
+  readonly notRead?: readonly LeftOutRows[];
   /** Spellings that count as one group. */
   readonly aliases?: readonly Alias[];
   /** Only these rows of the edition, by their number in the origin; the rest counts as left out. */
@@ -108,10 +111,10 @@ export function planRun(input: PlanInput): Planned {
   const others = new Map([...input.others].map(([name, table]) => [name, table.columns]));
   const maker = checkAgainst(report, input.table.columns, others, input.templates);
   const context: PrepareContext = { others: input.others, today: facts.date, locale: report.locale };
-  const inPeriod = rowsInPeriod(input.table, report, facts.period);
+  const inPeriod = rowsInPeriod(applyAliases(input.table, input.aliases ?? []), report, facts.period);
   const found = rowsFound(inPeriod.table, input);
   const prepared = prepareTable(found.table, report, context);
-  const split = splitTable(prepared.table, splitColumns(report), input.aliases);
+  const split = splitTable(prepared.table, splitColumns(report));
   const chosen = input.only === undefined ? split.groups : chooseGroups(split.groups, input.only);
   const notChosen = split.groups.filter((group) => !chosen.includes(group));
   const matching = matchRecipients(chosen, input.recipients);
@@ -138,7 +141,7 @@ export function planRun(input: PlanInput): Planned {
     };
   });
   const leftOut = [
-    ...inPeriod.leftOut,
+    ...mergeReasons([...inPeriod.leftOut, ...(input.notRead ?? [])]),
     ...found.leftOut,
     ...prepared.leftOut,
     ...blankKeys(prepared.table, split.blankRows, report),
@@ -148,7 +151,7 @@ export function planRun(input: PlanInput): Planned {
   const totals = controlTotals(maker, prepared.table, parcels, outside, facts);
   const inGroups = parcels.reduce((sum, parcel) => sum + parcel.group.rows.length, 0);
   const rows: RowAccount = {
-    master: input.table.rowCount,
+    master: input.table.rowCount + (input.notRead ?? []).reduce((sum, entry) => sum + entry.count, 0),
     ...(prepared.made === 0 ? {} : { made: prepared.made }),
     inGroups,
     leftOut,
@@ -187,10 +190,46 @@ function rowsInPeriod(
     else outside.push(row);
   });
   const leftOut = [
-    ...leftOutOf(table, outside, `${column.name} not in ${period.key}`),
+    ...leftOutOf(table, outside, notInPeriod(column.name, period)),
     ...leftOutOf(table, blank, `without ${column.name}`),
   ];
   return { table: takeRows(table, inside), leftOut };
+}
+
+function notInPeriod(column: string, period: Period): string {
+  return `${column} not in ${period.key}`;
+}
+
+/** Rows known not to lie in a period without reading them, in the words of those that were read. */
+export function notReadReasons(
+  column: string,
+  period: Period,
+  counts: { readonly outside: number; readonly blank: number; readonly rowNumbers: readonly number[] },
+): LeftOutRows[] {
+  const { outside, blank, rowNumbers } = counts;
+  return [
+    // Where none of them is blank, the first row numbers are known to be of rows outside.
+    { reason: notInPeriod(column, period), count: outside, rowNumbers: blank === 0 ? rowNumbers : [] },
+    { reason: `without ${column}`, count: blank, rowNumbers: [] },
+  ].filter((entry) => entry.count > 0);
+}
+
+function mergeReasons(entries: readonly LeftOutRows[]): LeftOutRows[] {
+  const merged = new Map<string, LeftOutRows>();
+  for (const entry of entries) {
+    const known = merged.get(entry.reason);
+    merged.set(
+      entry.reason,
+      known
+        ? {
+            ...known,
+            count: known.count + entry.count,
+            rowNumbers: [...known.rowNumbers, ...entry.rowNumbers].slice(0, LISTED_ROWS),
+          }
+        : entry,
+    );
+  }
+  return [...merged.values()];
 }
 
 /** The rows of a search that were sent on for a run of their own. */

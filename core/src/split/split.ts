@@ -68,6 +68,23 @@ export function splitTable(table: Table, by: readonly string[], aliases: readonl
   };
 }
 
+/** A table in which the cells an alias names are written as it says, so that everything later sees one group. */
+export function applyAliases(table: Table, aliases: readonly Alias[]): Table {
+  if (aliases.length === 0) return table;
+  return {
+    ...table,
+    columns: table.columns.map((column) => {
+      const own = aliases.filter((alias) => foldName(alias.column) === foldName(column.name));
+      if (own.length === 0) return column;
+      const targets = new Map(own.map((alias) => [cleanKey(alias.from), alias.to]));
+      const values = column.values.map((cell) =>
+        typeof cell === "string" ? (targets.get(cleanKey(cell)) ?? cell) : cell,
+      );
+      return { ...column, values };
+    }),
+  };
+}
+
 interface KeyPart {
   readonly key: string;
   readonly spelling: string;

@@ -5,8 +5,8 @@ import { readRecipients } from "@corbix/core/recipients";
 import { loadTable } from "@corbix/core/table";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
+import { takeIn } from "../intake/take-in.js";
 import { addReport, addTemplate, setRecipients } from "../library.js";
-import { addEdition } from "../records/index.js";
 
 /** Loads the made-up inspection office into an empty database; tells whether it did. */
 export async function loadDemo(context: Context, folder: string): Promise<boolean> {
@@ -15,13 +15,7 @@ export async function loadDemo(context: Context, folder: string): Promise<boolea
   const by = "demo";
   const master = "visits-2026.xlsx";
   const bytes = await readFile(join(folder, master));
-  await addEdition(context.database, {
-    dataset: "visits",
-    origin: master,
-    bytes,
-    loaded: loadTable(bytes, master),
-    by,
-  });
+  await takeIn(context, { dataset: "visits", file: master, sha256: await context.store.put(bytes) }, by);
   const list = await readFile(join(folder, "recipients.csv"));
   await setRecipients(
     context,

@@ -69,9 +69,13 @@ function serve(app: Express, context: Context, route: Route): void {
       : route.body === "text"
         ? express.text({ type: () => true, limit: TEXT_LIMIT })
         : express.json({ limit: TEXT_LIMIT });
-  app[route.method](path, parse, (request: Request, response: Response, next: NextFunction) => {
-    answer(context, route, request, response).catch(next);
-  });
+  app[route.method](
+    path,
+    ...(route.body === "stream" ? [] : [parse]),
+    (request: Request, response: Response, next: NextFunction) => {
+      answer(context, route, request, response).catch(next);
+    },
+  );
 }
 
 async function answer(context: Context, route: Route, request: Request, response: Response): Promise<void> {
@@ -84,7 +88,9 @@ async function answer(context: Context, route: Route, request: Request, response
     params: check(route.params, request.params, "address"),
     query: check(route.query, request.query, "query"),
     body:
-      route.body === "bytes" || route.body === "text" ? request.body : check(route.body, request.body ?? {}, "body"),
+      route.body === "bytes" || route.body === "stream" || route.body === "text"
+        ? request.body
+        : check(route.body, request.body ?? {}, "body"),
   };
   const result = await route.handle(call as Parameters<Route["handle"]>[0]);
   if (result !== undefined && !response.headersSent) response.json(result);

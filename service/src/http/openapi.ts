@@ -62,7 +62,7 @@ function operation(route: Route): object {
 }
 
 function bodyContent(body: NonNullable<Route["body"]>): object {
-  if (body === "bytes") return { "application/octet-stream": {} };
+  if (body === "bytes" || body === "stream") return { "application/octet-stream": {} };
   return body === "text" ? { "text/plain": {} } : { "application/json": { schema: jsonSchema(body) } };
 }
 

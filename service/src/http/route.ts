@@ -25,8 +25,8 @@ export interface Route {
   readonly tag: string;
   readonly params: z.ZodObject | undefined;
   readonly query: z.ZodObject | undefined;
-  /** JSON body, or `bytes` for a file sent as it is. */
-  readonly body: z.ZodType | "bytes" | "text" | undefined;
+  /** JSON body, `bytes` for a small file sent as it is, `stream` for one the handler reads from the request itself. */
+  readonly body: z.ZodType | "bytes" | "stream" | "text" | undefined;
   /** Shape of the JSON answer, or the media type of another. */
   readonly answer: z.ZodType | string;
   readonly isOpen: boolean;
@@ -40,7 +40,7 @@ type BodyOf<T> = T extends "bytes" ? Buffer : T extends "text" ? string : Shape<
 export function route<
   P extends z.ZodObject | undefined = undefined,
   Q extends z.ZodObject | undefined = undefined,
-  B extends z.ZodType | "bytes" | "text" | undefined = undefined,
+  B extends z.ZodType | "bytes" | "stream" | "text" | undefined = undefined,
 >(
   method: Method,
   path: string,

@@ -1,21 +1,40 @@
-import { CorbixError, sha256, suggestName } from "@corbix/core/common";
-import type { Cell, LoadedTable, Table } from "@corbix/core/table";
+import { deflateSync, inflateSync } from "node:zlib";
+import { CorbixError, suggestName } from "@corbix/core/common";
+import { type PackedTable, PIECE_ROWS, type Piece, ROW_NUMBERS, unpackTable } from "@corbix/core/edition";
+import { type ChangedCells, type Table, unpackColumn } from "@corbix/core/table";
+import type { Transaction } from "sequelize";
 import type { Database } from "./database.js";
 import type { DatasetRow, EditionRow } from "./models.js";
-import { CHUNK_ROWS, packTable, unpackTable } from "./pack.js";
 
-export interface NewEdition {
+export interface NewEdition
+  extends Pick<
+    EditionRow,
+    | "origin"
+    | "sha256"
+    | "rowCount"
+    | "columns"
+    | "reading"
+    | "headerRow"
+    | "leftOut"
+    | "decisions"
+    | "rules"
+    | "appended"
+    | "findings"
+    | "createdBy"
+  > {
   readonly dataset: string;
-  readonly origin: string;
-  readonly bytes: Uint8Array;
-  readonly loaded: LoadedTable;
-  readonly by: string;
+  readonly pieces: readonly Piece[];
+  readonly changes: readonly ChangedCells[];
+  /** The edition it was compared with and adds to; if another came in between, it is refused. */
+  readonly basedOn: number | undefined;
 }
 
-/** Keeps a loaded table as the dataset's next edition; the dataset is made if it is new. All or nothing. */
+/**
+ * Keeps a loaded table as the dataset's next edition; the dataset is made if it is new. All or nothing.
+ * Throws `CONFLICT` where an appending edition's base is not the newest any more.
+ */
 export async function addEdition(database: Database, edition: NewEdition): Promise<EditionRow> {
   const { models } = database;
-  const { loaded } = edition;
   return database.transaction(async (transaction) => {
     const [dataset] = await models.Dataset.findOrCreate({
       where: { name: edition.dataset },
@@ -25,78 +44,90 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
     const { id } = dataset.get({ plain: true });
     await database.select("SELECT id FROM datasets WHERE id = $1 FOR UPDATE", [id], transaction);
     const last = (await models.Edition.max("number", { where: { datasetId: id }, transaction })) as number | null;
-    const digest = sha256(edition.bytes);
-    const same = await models.Edition.findOne({
-      where: { datasetId: id, sha256: digest },
+    if (edition.appended && (last ?? 0) !== (edition.basedOn ?? 0)) {
+      throw new CorbixError("CONFLICT", "Cannot add to the edition before: another one came in between.", {
+        where: edition.origin,
+        advice: "Load the file again.",
+      });
+    }
+    const same = (await models.Edition.findOne({
+      where: { datasetId: id, sha256: edition.sha256 },
       order: [["number", "DESC"]],
       transaction,
       raw: true,
-    });
-    const findings = same
-      ? [
-          ...loaded.findings,
-          {
-            code: "same-bytes",
-            severity: "note" as const,
-            where: edition.origin,
-            what: `This file is the same, byte for byte, as edition ${(same as unknown as EditionRow).number}.`,
-            advice: "If a new one was expected, export again.",
-          },
-        ]
-      : loaded.findings;
+    })) as unknown as EditionRow | null;
+    const sameBytes = {
+      code: "same-bytes",
+      severity: "note" as const,
+      where: edition.origin,
+      what: `This file is the same, byte for byte, as edition ${same?.number}.`,
+      advice: "If a new one was expected, export again.",
+    };
     const created = await models.Edition.create(
       {
         datasetId: id,
         number: (last ?? 0) + 1,
         origin: edition.origin,
-        sha256: digest,
-        rowCount: loaded.table.rowCount,
-        columns: loaded.table.columns.map(({ name, type }) => ({ name, type })),
-        reading: loaded.reading,
-        headerRow: loaded.headerRow,
-        leftOut: loaded.leftOut,
-        findings,
-        createdBy: edition.by,
+        sha256: edition.sha256,
+        rowCount: edition.rowCount,
+        columns: edition.columns,
+        reading: edition.reading,
+        headerRow: edition.headerRow,
+        leftOut: edition.leftOut,
+        decisions: edition.decisions,
+        changes: edition.changes.map(({ column, kind, rows }) => ({ column, kind, count: rows.length })),
+        rules: edition.rules,
+        appended: edition.appended,
+        findings: same ? [...edition.findings, sameBytes] : edition.findings,
+        createdBy: edition.createdBy,
       },
       { transaction },
     );
     const row = created.get({ plain: true });
-    for (let first = 0, number = 0; first < loaded.table.rowCount; first += CHUNK_ROWS, number++) {
-      const chunk = sliceTable(loaded.table, first, CHUNK_ROWS);
-      await models.EditionChunk.create(
-        {
-          editionId: row.id,
-          number,
-          firstRow: first,
-          rowCount: chunk.rowCount,
-          stats: chunk.columns.map((column) => columnStats(column.values)),
-          data: packTable(chunk),
-        },
-        { transaction },
+    await writePieces(database, row.id, edition.pieces, transaction);
+    for (const [number, { column, kind, rows, raw }] of edition.changes.entries()) {
+      const data = deflateSync(JSON.stringify({ rows, raw }), { level: 1 });
+      await database.execute(
+        "INSERT INTO edition_changes (edition_id, number, column_name, kind, count, data) VALUES ($1, $2, $3, $4, $5, $6)",
+        [row.id, number, column, kind, rows.length, data],
+        transaction,
       );
     }
     return row;
   });
 }
 
-function sliceTable(table: Table, first: number, count: number): Table {
-  const rowNumbers = table.rowNumbers.slice(first, first + count);
-  return {
-    columns: table.columns.map((column) => ({ ...column, values: column.values.slice(first, first + count) })),
-    rowCount: rowNumbers.length,
-    rowNumbers,
-  };
-}
+/** So many pieces go into one statement. */
+const PIECES_AT_ONCE = 50;
 
-function columnStats(values: readonly Cell[]): { min: Cell; max: Cell; distinct: number; blanks: number } {
-  const filled = values.filter((value) => value !== null);
-  const [first = null] = filled;
-  let [min, max]: [Cell, Cell] = [first, first];
-  for (const value of filled) {
-    if (min !== null && value < min) min = value;
-    if (max !== null && value > max) max = value;
+async function writePieces(
+  database: Database,
+  edition: number,
+  pieces: readonly Piece[],
+  transaction: Transaction,
+): Promise<void> {
+  for (let at = 0; at < pieces.length; at += PIECES_AT_ONCE) {
+    const some = pieces.slice(at, at + PIECES_AT_ONCE);
+    const values = some.map((_, index) => {
+      const first = index * 6 + 2;
+      return `($1, $${first}, $${first + 1}, $${first + 2}, $${first + 3}, $${first + 4}, $${first + 5})`;
+    });
+    await database.execute(
+      `INSERT INTO edition_pieces (edition_id, column_number, number, first_row, row_count, facts, data) VALUES ${values.join(", ")}`,
+      [
+        edition,
+        ...some.flatMap((piece) => [
+          piece.column,
+          piece.number,
+          piece.firstRow,
+          piece.rowCount,
+          JSON.stringify(piece.facts),
+          Buffer.from(piece.data),
+        ]),
+      ],
+      transaction,
+    );
   }
-  return { min, max, distinct: new Set(filled).size, blanks: values.length - filled.length };
 }
 
 /** A dataset by name. Throws `NOT_FOUND` with a near name. */
@@ -133,21 +164,138 @@ export async function getEditionById(database: Database, id: number): Promise<Ed
   return (await database.models.Edition.findByPk(id, { raw: true, rejectOnEmpty: true })) as unknown as EditionRow;
 }
 
-/** All rows of an edition, or those from `first` on. Only the chunks that hold them are read. */
+/** Pieces of an edition as they are kept; of some columns, and of some pieces' numbers, if named. */
+export async function packedEdition(
+  database: Database,
+  edition: EditionRow,
+  only: { readonly columns?: readonly string[]; readonly numbers?: readonly number[] } = {},
+): Promise<PackedTable> {
+  const indexes = edition.columns.flatMap((column, at) =>
+    !only.columns || only.columns.includes(column.name) ? [at] : [],
+  );
+  const pieces = await database.select<{ column_number: number; number: number; data: Buffer; row_count: number }>(
+    `SELECT column_number, number, data, row_count FROM edition_pieces
+     WHERE edition_id = $1 AND column_number = ANY($2) AND ($3::int[] IS NULL OR number = ANY($3)) ORDER BY number, column_number`,
+    [edition.id, [ROW_NUMBERS, ...indexes], only.numbers ?? null],
+  );
+  return {
+    columns: indexes.map((at) => edition.columns[at]),
+    rowCount: pieces
+      .filter((piece) => piece.column_number === ROW_NUMBERS)
+      .reduce((sum, piece) => sum + piece.row_count, 0),
+    pieces: pieces.map((piece) => ({
+      column: piece.column_number === ROW_NUMBERS ? ROW_NUMBERS : indexes.indexOf(piece.column_number),
+      number: piece.number,
+      data: piece.data,
+    })),
+  };
+}
+
+/** All rows of an edition, or those from `first` on, or some columns. Only the pieces that hold them are read. */
 export async function readEdition(
   database: Database,
   edition: EditionRow,
-  first = 0,
-  count = edition.rowCount,
+  only: { readonly first?: number; readonly count?: number; readonly columns?: readonly string[] } = {},
 ): Promise<Table> {
-  const chunks = await database.select<{ first_row: number; data: Buffer }>(
-    "SELECT first_row, data FROM edition_chunks WHERE edition_id = $1 AND first_row < $2 AND first_row + row_count > $3 ORDER BY number",
-    [edition.id, first + count, first],
-  );
+  const first = only.first ?? 0;
+  const to = Math.min(edition.rowCount, first + (only.count ?? edition.rowCount));
+  const from = Math.floor(first / PIECE_ROWS);
+  const last = Math.max(from, Math.ceil(to / PIECE_ROWS) - 1);
+  const numbers = Array.from({ length: last - from + 1 }, (_, index) => from + index);
   const table = unpackTable(
-    edition.columns,
-    chunks.map((chunk) => chunk.data),
+    await packedEdition(database, edition, { numbers, ...(only.columns ? { columns: only.columns } : {}) }),
   );
-  const offset = first - (chunks[0]?.first_row ?? 0);
-  return offset === 0 && table.rowCount <= count ? table : sliceTable(table, offset, count);
+  const offset = from * PIECE_ROWS;
+  if (first === offset && to - first === table.rowCount) return table;
+  return {
+    columns: table.columns.map((column) => ({ ...column, values: column.values.slice(first - offset, to - offset) })),
+    rowCount: Math.max(0, to - first),
+    rowNumbers: table.rowNumbers.slice(first - offset, to - offset),
+  };
+}
+
+/**
+ * Rows of an edition for a period of a column of dates: pieces that hold no date of it are not read.
+ * `outside` counts rows of those pieces, and `blank` those of them without a date.
+ */
+export async function readPeriod(
+  database: Database,
+  edition: EditionRow,
+  column: string,
+  period: { readonly from: number; readonly to: number },
+): Promise<{ table: Table; outside: number; blank: number; rowNumbers: number[] }> {
+  const index = edition.columns.findIndex((one) => one.name === column);
+  const known = await database.select<{
+    number: number;
+    row_count: number;
+    facts: { min: number | null; max: number | null; blanks: number };
+  }>(
+    "SELECT number, row_count, facts FROM edition_pieces WHERE edition_id = $1 AND column_number = $2 ORDER BY number",
+    [edition.id, index],
+  );
+  const holds = known.filter(
+    ({ facts }) => facts.min !== null && facts.max !== null && facts.max >= period.from && facts.min < period.to + 1,
+  );
+  const skipped = known.filter((piece) => !holds.includes(piece));
+  const blank = skipped.reduce((sum, { facts }) => sum + facts.blanks, 0);
+  const numbers = holds.map((piece) => piece.number);
+  return {
+    table: unpackTable(await packedEdition(database, edition, { numbers })),
+    outside: skipped.reduce((sum, piece) => sum + piece.row_count, 0) - blank,
+    blank,
+    rowNumbers: await firstRowNumbers(database, edition, skipped[0]?.number),
+  };
+}
+
+async function firstRowNumbers(database: Database, edition: EditionRow, piece: number | undefined): Promise<number[]> {
+  if (piece === undefined) return [];
+  const [found] = await database.select<{ data: Buffer }>(
+    "SELECT data FROM edition_pieces WHERE edition_id = $1 AND column_number = $2 AND number = $3",
+    [edition.id, ROW_NUMBERS, piece],
+  );
+  const data = unpackColumn(found.data);
+  return data.kind === "numbers" ? Array.from(data.numbers.subarray(0, 100)) : [];
+}
+
+export interface ChangedCell {
+  readonly column: string;
+  readonly kind: string;
+  readonly row: number;
+  /** As it stands in the file. */
+  readonly raw: string;
+}
+
+/** Cells of an edition that stand otherwise than in its file, from the `first` on. */
+export async function readChanges(
+  database: Database,
+  edition: EditionRow,
+  wanted: { readonly column?: string; readonly kind?: string; readonly first: number; readonly count: number },
+): Promise<{ total: number; cells: ChangedCell[] }> {
+  const all = await database.select<{ number: number; column_name: string; kind: string; count: number }>(
+    "SELECT number, column_name, kind, count FROM edition_changes WHERE edition_id = $1 ORDER BY number",
+    [edition.id],
+  );
+  const chosen = all.filter(
+    (one) =>
+      (wanted.column === undefined || one.column_name === wanted.column) &&
+      (wanted.kind === undefined || one.kind === wanted.kind),
+  );
+  const cells: ChangedCell[] = [];
+  let skip = wanted.first;
+  for (const { number, column_name: column, kind, count } of chosen) {
+    if (cells.length >= wanted.count) break;
+    if (skip >= count) {
+      skip -= count;
+      continue;
+    }
+    const [{ data }] = await database.select<{ data: Buffer }>(
+      "SELECT data FROM edition_changes WHERE edition_id = $1 AND number = $2",
+      [edition.id, number],
+    );
+    const { rows, raw } = JSON.parse(inflateSync(data).toString("utf8")) as Pick<ChangedCells, "rows" | "raw">;
+    const to = Math.min(count, skip + wanted.count - cells.length);
+    for (let at = skip; at < to; at++) cells.push({ column, kind, row: rows[at], raw: raw[at] });
+    skip = 0;
+  }
+  return { total: chosen.reduce((sum, one) => sum + one.count, 0), cells };
 }

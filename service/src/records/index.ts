@@ -1,4 +1,15 @@
 export { type Database, openDatabase } from "./database.js";
-export { addEdition, getDataset, getEdition, getEditionById, type NewEdition, readEdition } from "./editions.js";
+export {
+  addEdition,
+  type ChangedCell,
+  getDataset,
+  getEdition,
+  getEditionById,
+  type NewEdition,
+  packedEdition,
+  readChanges,
+  readEdition,
+  readPeriod,
+} from "./editions.js";
 export * from "./models.js";
-export { packTable, unpackTable } from "./pack.js";
+export { packLines, unpackLines } from "./pack.js";

@@ -13,7 +13,8 @@ export async function migrate(sequelize: Sequelize): Promise<void> {
       migrations: MIGRATIONS.map(({ name, up }) => ({
         name,
         up: async () => {
-          await sequelize.query(up);
+          if (typeof up === "string") await sequelize.query(up);
+          else await up(sequelize);
         },
       })),
       storage: new SequelizeStorage({ sequelize, tableName: "migrations" }),

@@ -1,14 +1,17 @@
 import type { Finding } from "@corbix/core/common";
 import type { Envelope } from "@corbix/core/message";
+import type { StepAccount } from "@corbix/core/prepare";
 import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { ControlTotal, FileKind, PlannedFile, Proof } from "@corbix/core/run";
-import type { ColumnInfo } from "@corbix/core/table";
+import type { Alias } from "@corbix/core/split";
+import type { ChangedCells, ColumnInfo, Decision, IntakeRules, LeftOutLines } from "@corbix/core/table";
 import { DataTypes, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from "sequelize";
 
 export interface DatasetRow {
   id: number;
   name: string;
+  settings: DatasetSettings;
   createdAt: Date;
 }
 
@@ -22,26 +25,36 @@ export interface EditionRow {
   columns: readonly ColumnInfo[];
   reading: Readonly<Record<string, string>>;
   headerRow: number;
-  leftOut: readonly { readonly row: number; readonly reason: string; readonly text: string }[];
+  leftOut: readonly LeftOutLines[];
+  decisions: readonly Decision[];
+  /** How many cells stand otherwise than in the file, by column and kind. */
+  changes: readonly ChangeCount[];
+  /** The corrections it was read with. */
+  rules: IntakeRules;
+  /** How many rows were added and replaced, where it adds to the edition before. */
+  appended: { readonly added: number; readonly replaced: number } | null;
   findings: readonly Finding[];
   createdBy: string;
   createdAt: Date;
 }
 
-export interface EditionChunkRow {
-  editionId: number;
-  number: number;
-  firstRow: number;
-  rowCount: number;
-  /** For each column lowest and highest value, number of distinct values and of blanks. */
-  stats: readonly {
-    readonly min: unknown;
-    readonly max: unknown;
-    readonly distinct: number;
-    readonly blanks: number;
-  }[];
-  /** Deflated JSON: `{ rowNumbers, columns }`. */
-  data: Buffer;
+export interface ChangeCount {
+  readonly column: string;
+  readonly kind: ChangedCells["kind"];
+  readonly count: number;
+}
+
+/** What is set once for a dataset and holds for its later editions. */
+export interface DatasetSettings {
+  readonly rules?: IntakeRules;
+  /** The workbook's password, sealed. */
+  readonly password?: string;
+  /** `append` adds to the edition before by `key`; otherwise a file replaces it. */
+  readonly mode?: "replace" | "append";
+  readonly key?: readonly string[];
+  readonly aliases?: readonly Alias[];
+  /** Name before the @ of the address that takes files for it by mail, and who may send them. */
+  readonly mailbox?: { readonly name: string; readonly senders: readonly string[] };
 }
 
 export interface RecipientListRow {
@@ -78,6 +91,8 @@ export type RunState = "planning" | "making" | "proving" | "held" | "delivering"
 
 export interface RunPlan {
   readonly rows: Proof["rows"];
+  /** What each step of the preparation did; runs from before steps were counted have none. */
+  readonly steps?: readonly StepAccount[];
   readonly totals: readonly ControlTotal[];
   readonly findings: readonly Finding[];
 }
@@ -98,6 +113,8 @@ export interface RunRow {
   rehearsalTo: string | null;
   onlyGroups: readonly string[] | null;
   againReason: string | null;
+  /** Rows of the edition that alone are used, with the words for the others. */
+  onlyRows: { readonly rowNumbers: readonly number[]; readonly why: string } | null;
   columns: readonly ColumnInfo[] | null;
   plan: RunPlan | null;
   proof: Proof | null;
@@ -185,7 +202,6 @@ export type Table<Row extends object> = ModelStatic<Model<Row, Partial<Row>>>;
 export interface Models {
   readonly Dataset: Table<DatasetRow>;
   readonly Edition: Table<EditionRow>;
-  readonly EditionChunk: Table<EditionChunkRow>;
   readonly RecipientList: Table<RecipientListRow>;
   readonly TemplateVersion: Table<TemplateVersionRow>;
   readonly ReportVersion: Table<ReportVersionRow>;
@@ -214,7 +230,7 @@ export function defineModels(sequelize: Sequelize): Models {
       underscored: true,
     }) as Table<Row>;
   return {
-    Dataset: table<DatasetRow>("datasets", { id: id(), name: text, createdAt: now() }),
+    Dataset: table<DatasetRow>("datasets", { id: id(), name: text, settings: json, createdAt: now() }),
     Edition: table<EditionRow>("editions", {
       id: id(),
       datasetId: int,
@@ -226,17 +242,13 @@ export function defineModels(sequelize: Sequelize): Models {
       reading: json,
       headerRow: int,
       leftOut: json,
+      decisions: json,
+      changes: json,
+      rules: json,
+      appended: json,
       findings: json,
       createdBy: text,
       createdAt: now(),
-    }),
-    EditionChunk: table<EditionChunkRow>("edition_chunks", {
-      editionId: { type: int, primaryKey: true },
-      number: { type: int, primaryKey: true },
-      firstRow: int,
-      rowCount: int,
-      stats: json,
-      data: DataTypes.BLOB,
     }),
     RecipientList: table<RecipientListRow>("recipient_lists", {
       id: id(),
@@ -279,6 +291,7 @@ export function defineModels(sequelize: Sequelize): Models {
       rehearsalTo: text,
       onlyGroups: json,
       againReason: text,
+      onlyRows: json,
       columns: json,
       plan: json,
       proof: json,

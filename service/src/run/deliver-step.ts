@@ -9,7 +9,7 @@ import { announce } from "../events.js";
 import type { Outcome, OutgoingMail } from "../mail/mailer.js";
 import type { FileRow, MessageRow, ParcelRow, RunRow } from "../records/index.js";
 import { finishRun } from "./release.js";
-import { getRun, moveRun, reportOfRun, touchRun } from "./run-records.js";
+import { getRun, ledgerPeriod, moveRun, reportOfRun, touchRun } from "./run-records.js";
 
 /** A temporary refusal is tried again so often, each time after twice the pause. */
 const MAX_ATTEMPTS = 6;
@@ -66,7 +66,7 @@ async function claim(context: Context, run: RunRow, id: string): Promise<Message
         return undefined;
       }
       const fixed = messageId(
-        { report: run.report, period: run.period, group: message.group_key, attempt },
+        { report: run.report, period: ledgerPeriod(run), group: message.group_key, attempt },
         context.settings.mailDomain,
       );
       await database.execute("UPDATE messages SET message_id = $2 WHERE id = $1", [id, fixed], transaction);
@@ -99,7 +99,7 @@ async function writeLedger(
     : "1";
   const written = await context.database.select<{ attempt: number }>(
     `INSERT INTO ledger (report, period, group_key, attempt, run_id, message_id) VALUES ($1, $2, $3, ${next}, $4, $5) ON CONFLICT DO NOTHING RETURNING attempt`,
-    [run.report, run.period, message.group_key, run.id, message.id],
+    [run.report, ledgerPeriod(run), message.group_key, run.id, message.id],
     transaction,
   );
   return written[0]?.attempt;

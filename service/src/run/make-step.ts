@@ -3,7 +3,7 @@ import { type ComposedMessage, envelopeOf, messageId } from "@corbix/core/messag
 import type { Report } from "@corbix/core/report";
 import { groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest } from "@corbix/core/run";
 import type { Context } from "../context.js";
-import { type ParcelRow, type RunRow, unpackTable } from "../records/index.js";
+import { type ParcelRow, type RunRow, unpackLines } from "../records/index.js";
 import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun, touchRun } from "./run-records.js";
 
 /** Step two: makes the files and messages of a batch of parcels. A parcel that is made already is passed over. */
@@ -44,7 +44,7 @@ interface Making {
 
 async function makeParcel(context: Context, making: Making): Promise<void> {
   const { run, maker, facts, parcel } = making;
-  const table = unpackTable(run.columns ?? [], [parcel.lines]);
+  const table = unpackLines(run.columns ?? [], [parcel.lines]);
   const rows = table.rowNumbers.map((_, row) => row);
   const digest = rowsDigest(rows, table.rowNumbers, (row) => table.columns.map((column) => column.values[row]));
   const group = { key: parcel.groupKey, label: parcel.label, spellings: [parcel.label], rows };

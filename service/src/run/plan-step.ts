@@ -1,9 +1,19 @@
-import { CorbixError } from "@corbix/core/common";
-import { planRun } from "@corbix/core/run";
+import { CorbixError, foldName } from "@corbix/core/common";
+import { type LeftOutRows, otherDatasets } from "@corbix/core/prepare";
+import type { Report } from "@corbix/core/report";
+import { notReadReasons, planRun, type RunFacts } from "@corbix/core/run";
 import { type Table, takeRows } from "@corbix/core/table";
 import type { Context } from "../context.js";
 import { templateBytes } from "../library.js";
-import { getEdition, packTable, type RecipientListRow, type RunRow, readEdition } from "../records/index.js";
+import {
+  getDataset,
+  getEdition,
+  packLines,
+  type RecipientListRow,
+  type RunRow,
+  readEdition,
+  readPeriod,
+} from "../records/index.js";
 import { errorFacts, factsOfRun, getRun, moveRun, reportOfRun } from "./run-records.js";
 
 /** Parcels that one job makes: enough to share what is read, few enough to spread over the workers. */
@@ -21,12 +31,32 @@ export async function planStep(context: Context, runId: string): Promise<void> {
   }
 }
 
+/** The edition's rows that the run can need: of a period, only pieces that hold its dates are read, and the others counted. */
+async function readMaster(
+  context: Context,
+  run: RunRow,
+  report: Report,
+  facts: RunFacts,
+): Promise<{ table: Table; notRead: LeftOutRows[] }> {
+  const { database } = context;
+  const edition = await getEdition(database, report.data, run.editions[report.data]);
+  const column =
+    report.period && edition.columns.find((one) => foldName(one.name) === foldName(report.period?.column ?? ""));
+  if (!facts.period || !column || (column.type !== "date" && column.type !== "datetime"))
+    return { table: await readEdition(database, edition), notRead: [] };
+  const { table, outside, blank, rowNumbers } = await readPeriod(database, edition, column.name, facts.period);
+  return { table, notRead: notReadReasons(column.name, facts.period, { outside, blank, rowNumbers }) };
+}
+
 async function planAndKeep(context: Context, run: RunRow): Promise<void> {
   const { database } = context;
   const report = await reportOfRun(context, run);
-  const tables = new Map<string, Table>();
-  for (const [name, number] of Object.entries(run.editions))
-    tables.set(name, await readEdition(database, await getEdition(database, name, number)));
+  const facts = factsOfRun(context, run, report);
+  const others = new Map<string, Table>();
+  for (const name of otherDatasets(report))
+    others.set(name, await readEdition(database, await getEdition(database, name, run.editions[name])));
+  const master = await readMaster(context, run, report, facts);
+  const { settings } = await getDataset(database, report.data);
   const list =
     run.recipientListId === null
       ? undefined
@@ -35,12 +65,15 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
         })) as unknown as RecipientListRow);
   const { plan } = planRun({
     report,
-    table: tables.get(report.data) as Table,
-    others: tables,
+    table: master.table,
+    notRead: master.notRead,
+    others,
+    aliases: settings.aliases ?? [],
     recipients: list?.recipients ?? [],
     templates: await templateBytes(context, run.templates),
-    facts: factsOfRun(context, run, report),
+    facts,
     ...(run.onlyGroups ? { only: run.onlyGroups } : {}),
+    ...(run.onlyRows ? { onlyRows: { ...run.onlyRows, rowNumbers: new Set(run.onlyRows.rowNumbers) } } : {}),
   });
   const ids = await database.transaction(async (transaction) => {
     await database.execute("DELETE FROM parcels WHERE run_id = $1", [run.id], transaction);
@@ -56,7 +89,7 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
         planned: parcel.files,
         attachments: parcel.attachments,
         totals: parcel.totals,
-        lines: packTable(takeRows(plan.table, parcel.group.rows)),
+        lines: packLines(takeRows(plan.table, parcel.group.rows)),
         state: "planned" as const,
       })),
       { transaction, returning: true },
@@ -66,7 +99,7 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
       {
         state: created.length > 0 ? "making" : "proving",
         columns,
-        plan: { rows: plan.rows, totals: plan.totals, findings: plan.findings },
+        plan: { rows: plan.rows, steps: plan.steps, totals: plan.totals, findings: plan.findings },
         parcelCount: created.length,
         touchedAt: context.now(),
       },

@@ -64,6 +64,11 @@ export function factsOfRun(context: Context, run: RunRow, report: Report): RunFa
   };
 }
 
+/** The period as the ledger knows it: a run over chosen rows is one of its own, and leaves the period's delivery to come. */
+export function ledgerPeriod(run: Pick<RunRow, "id" | "period" | "onlyRows">): string {
+  return run.onlyRows ? `${run.period}, rows of run ${run.id}` : run.period;
+}
+
 /** Reports with their templates read, kept in this process: all parcels of a run, and later runs, share them. */
 const MAKERS = new Map<string, ReportMaker>();
 const MAKER_COUNT = 20;

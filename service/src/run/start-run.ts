@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, cleanKey, isoFromSerial, maybeSerialFromIso } from "@corbix/core/common";
+import { otherDatasets } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
@@ -18,6 +19,8 @@ export interface RunRequest {
   readonly rehearsalTo?: string;
   /** Groups as written; all if not given. */
   readonly groups?: readonly string[];
+  /** Only these rows of the edition, by their number in the origin: the result of a search. */
+  readonly rows?: { readonly rowNumbers: readonly number[]; readonly why: string };
   /** Why groups that were delivered already get theirs again. */
   readonly again?: string;
 }
@@ -28,7 +31,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
   const report = version.definition;
   const edition = await getEdition(context.database, report.data, request.edition);
   const editions: Record<string, number> = { [report.data]: edition.number };
-  for (const step of report.bring) editions[step.from] = (await getEdition(context.database, step.from)).number;
+  for (const other of otherDatasets(report)) editions[other] = (await getEdition(context.database, other)).number;
   const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
   const runDate = maybeSerialFromIso(day) as number;
   const recipients = await newestRecipients(context);
@@ -49,6 +52,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
     rehearsalTo: request.rehearsalTo ?? null,
     onlyGroups: request.groups?.map(cleanKey) ?? null,
     againReason: request.again ?? null,
+    onlyRows: request.rows ?? null,
     startedBy: by,
   });
   const run = created.get({ plain: true });

@@ -30,6 +30,21 @@ export async function sweep(context: Context, quietSeconds = QUIET_SECONDS): Pro
   for (const run of quiet) await takeUp(context, run.id, run.state);
 }
 
+/** Uploads that were looked at but not loaded are kept so long. */
+const UPLOAD_HOURS = 24;
+
+/** Takes away files that were uploaded to be looked at and never became an edition. */
+export async function sweepUploads(context: Context): Promise<void> {
+  const old = await context.database.select<{ sha256: string; is_used: boolean }>(
+    `DELETE FROM uploads WHERE created_at < now() - $1 * interval '1 hour'
+     RETURNING sha256, (EXISTS (SELECT 1 FROM editions WHERE editions.sha256 = uploads.sha256)
+       OR EXISTS (SELECT 1 FROM template_versions WHERE template_versions.sha256 = uploads.sha256)
+       OR EXISTS (SELECT 1 FROM files WHERE files.sha256 = uploads.sha256)) AS is_used`,
+    [UPLOAD_HOURS],
+  );
+  for (const { sha256, is_used: isUsed } of old) if (!isUsed) await context.store.remove(sha256);
+}
+
 /** Marks a worker that is known to have ended, and takes up its work at once. */
 export async function workerEnded(context: Context, worker: string): Promise<void> {
   await context.database.execute("UPDATE workers SET ended_at = now() WHERE id = $1", [worker]);

@@ -1,4 +1,4 @@
-import { randomUUID } from "node:crypto";
+import { createHash, randomUUID } from "node:crypto";
 import { link, mkdir, open, readFile, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
 import { CorbixError, sha256 } from "@corbix/core/common";
@@ -10,6 +10,12 @@ export interface FileStore {
   /** Bytes whose digest has been checked. Throws `FILE_MISSING`. */
   readonly get: (digest: string) => Promise<Uint8Array>;
   readonly has: (digest: string) => Promise<boolean>;
+  /** Stores what comes in without holding it in memory. Throws `LIMIT_EXCEEDED` beyond so many bytes, and keeps nothing then. */
+  readonly putStream: (source: AsyncIterable<Uint8Array>, limit: number) => Promise<{ sha256: string; size: number }>;
+  /** Where a thread of this machine reads the stored bytes. */
+  readonly pathOf: (digest: string) => string;
+  /** Takes away what nothing refers to any more. */
+  readonly remove: (digest: string) => Promise<void>;
 }
 
 /** A store in a folder: `ab/abcdef…`. Files are written beside, flushed, and linked to their name, so none is ever half there. */
@@ -40,9 +46,46 @@ export function folderStore(root: string): FileStore {
       );
     return bytes;
   };
+  const settle = async (beside: string, digest: string): Promise<void> => {
+    await mkdir(join(root, digest.slice(0, 2)), { recursive: true });
+    await link(beside, pathOf(digest)).catch((error: NodeJS.ErrnoException) => {
+      if (error.code !== "EEXIST") throw error;
+    });
+    await rm(beside, { force: true });
+  };
   return {
     has,
     get,
+    pathOf,
+    remove: (digest) => rm(pathOf(digest), { force: true }),
+    putStream: async (source, limit) => {
+      const beside = join(root, `incoming.${randomUUID()}`);
+      const handle = await open(beside, "wx");
+      const hash = createHash("sha256");
+      let size = 0;
+      try {
+        for await (const chunk of source) {
+          size += chunk.length;
+          if (size > limit) {
+            throw new CorbixError("LIMIT_EXCEEDED", `Cannot take the file: it is over the limit of ${limit} bytes.`, {
+              where: "body",
+              advice: "Raise CORBIX_UPLOAD_LIMIT, or send a smaller file.",
+            });
+          }
+          hash.update(chunk);
+          await handle.write(chunk);
+        }
+        await handle.sync();
+      } catch (error) {
+        await handle.close();
+        await rm(beside, { force: true });
+        throw error;
+      }
+      await handle.close();
+      const digest = hash.digest("hex");
+      await settle(beside, digest);
+      return { sha256: digest, size };
+    },
     put: async (bytes) => {
       const digest = sha256(bytes);
       const path = pathOf(digest);
@@ -56,10 +99,7 @@ export function folderStore(root: string): FileStore {
         } finally {
           await handle.close();
         }
-        await link(beside, path).catch((error: NodeJS.ErrnoException) => {
-          if (error.code !== "EEXIST") throw error;
-        });
-        await rm(beside, { force: true });
+        await settle(beside, digest);
       }
       await get(digest);
       return digest;

@@ -1,20 +1,11 @@
 import { sha256 } from "@corbix/core/common";
 import { readRecipients } from "@corbix/core/recipients";
-import { loadTable, type Table } from "@corbix/core/table";
+import { columnInfo, loadTable, type Table } from "@corbix/core/table";
 import { z } from "zod";
-import { noteAction } from "../../actions.js";
-import { announce } from "../../events.js";
 import { newestRecipients, setRecipients } from "../../library.js";
-import {
-  addEdition,
-  type DatasetRow,
-  type EditionRow,
-  getDataset,
-  getEdition,
-  readEdition,
-} from "../../records/index.js";
+import { type DatasetRow, type EditionRow, getDataset, getEdition, readEdition } from "../../records/index.js";
 import { type Route, route } from "../route.js";
-import { anything, edition as editionShape, finding, named, rows } from "../shapes.js";
+import { anything, edition as editionShape, finding, named, numbered, rows } from "../shapes.js";
 
 const MAX_PAGE_ROWS = 2_000;
 const origin = z.object({
@@ -62,35 +53,10 @@ export function dataRoutes(): Route[] {
         return { name: dataset.name, editions: all.map((one) => showEdition(dataset.name, one)) };
       },
     }),
-    route("post", "/api/datasets/{name}/editions", {
-      summary: "Load a workbook or text file as the dataset's next edition; the body is the file",
-      tag: "Data",
-      params: named,
-      query: origin,
-      body: "bytes",
-      answer: editionShape,
-      handle: async ({ context, params, query, body, user }) => {
-        const bytes = Buffer.isBuffer(body) ? body : Buffer.alloc(0);
-        const loaded = loadTable(bytes, query.file, query.sheet === undefined ? {} : { sheet: query.sheet });
-        const added = await addEdition(context.database, {
-          dataset: params.name,
-          origin: query.file,
-          bytes,
-          loaded,
-          by: user.name,
-        });
-        await noteAction(context.database, user.name, "edition loaded", params.name, {
-          edition: added.number,
-          rows: added.rowCount,
-        });
-        await announce(context.database, { kind: "dataset", subject: params.name });
-        return showEdition(params.name, added);
-      },
-    }),
     route("get", "/api/datasets/{name}/editions/{number}/rows", {
       summary: "Rows of an edition",
       tag: "Data",
-      params: named.extend({ number: z.coerce.number().int().min(1) }),
+      params: numbered,
       query: z.object({
         first: z.coerce.number().int().min(0).default(0),
         count: z.coerce.number().int().min(1).max(MAX_PAGE_ROWS).default(100),
@@ -98,7 +64,10 @@ export function dataRoutes(): Route[] {
       answer: rows,
       handle: async ({ context, params, query }) => {
         const edition = await getEdition(context.database, params.name, params.number);
-        return showRows(await readEdition(context.database, edition, query.first, query.count), edition.rowCount);
+        return showRows(
+          await readEdition(context.database, edition, { first: query.first, count: query.count }),
+          edition.rowCount,
+        );
       },
     }),
     route("get", "/api/recipients", {
@@ -152,7 +121,7 @@ export function showEdition(dataset: string, { id: _id, datasetId: _datasetId, .
 /** A table row by row, as the console's grids show it. */
 export function showRows(table: Table, total: number): object {
   return {
-    columns: table.columns.map(({ name, type }) => ({ name, type })),
+    columns: table.columns.map(columnInfo),
     rowNumbers: table.rowNumbers,
     rows: table.rowNumbers.map((_, row) => table.columns.map((column) => column.values[row])),
     total,

@@ -1,11 +1,21 @@
 import type { Context } from "../../context.js";
 import type { Route } from "../route.js";
 import { dataRoutes } from "./data.js";
+import { intakeRoutes } from "./intake.js";
 import { libraryRoutes } from "./library.js";
+import { lookRoutes } from "./look.js";
 import { mailRoutes } from "./mail.js";
 import { runRoutes } from "./runs.js";
 import { sessionRoutes } from "./session.js";
 
 export function allRoutes(context: Context): Route[] {
-  return [...sessionRoutes(context), ...mailRoutes(), ...dataRoutes(), ...libraryRoutes(), ...runRoutes()];
+  return [
+    ...sessionRoutes(context),
+    ...mailRoutes(),
+    ...dataRoutes(),
+    ...intakeRoutes(),
+    ...lookRoutes(),
+    ...libraryRoutes(),
+    ...runRoutes(),
+  ];
 }

@@ -1,11 +1,13 @@
 import { parsePeriod, periodLabel } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
+import { gridQuerySchema } from "@corbix/core/grid";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import { planSentences } from "@corbix/core/run";
 import { z } from "zod";
 import type { Context } from "../../context.js";
+import { rowsFound } from "../../desk/look.js";
 import { getReportVersion } from "../../library.js";
-import { type FileRow, type MessageRow, type ParcelRow, type RunRow, unpackTable } from "../../records/index.js";
+import { type FileRow, type MessageRow, type ParcelRow, type RunRow, unpackLines } from "../../records/index.js";
 import { releaseRun, stopRun } from "../../run/release.js";
 import { getRun, parcelsOf } from "../../run/run-records.js";
 import { startRun } from "../../run/start-run.js";
@@ -51,6 +53,9 @@ export function runRoutes(): Route[] {
         edition: z.number().int().min(1).optional(),
         rehearsalTo: z.email().optional().describe("All messages go to this address only."),
         groups: z.array(z.string()).min(1).optional(),
+        rows: gridQuerySchema
+          .optional()
+          .describe("Only the rows of its edition that this search finds: a run of its own."),
         again: z
           .string()
           .min(3)
@@ -59,7 +64,11 @@ export function runRoutes(): Route[] {
           .describe("Why groups that were delivered already get theirs again."),
       }),
       answer: run,
-      handle: async ({ context, body, user }) => showRun(context, await startRun(context, body, user.name)),
+      handle: async ({ context, body, user }) => {
+        const { rows: query, ...request } = body;
+        const rows = query && (await rowsFound(context, request.report, request.edition, query));
+        return showRun(context, await startRun(context, { ...request, ...(rows ? { rows } : {}) }, user.name));
+      },
     }),
     route("get", "/api/runs/{id}", {
       summary: "A run with its proof and progress",
@@ -144,7 +153,7 @@ export function runRoutes(): Route[] {
       handle: async ({ context, params }) => {
         const { columns } = await getRun(context, params.id);
         const { lines } = await getParcel(context, params.id, params.number);
-        const table = unpackTable(columns ?? [], [lines]);
+        const table = unpackLines(columns ?? [], [lines]);
         return showRows(table, table.rowCount);
       },
     }),
@@ -190,12 +199,13 @@ export async function showRun(context: Context, one: RunRow): Promise<object> {
   );
   const of = (kind: string): Record<string, number> =>
     Object.fromEntries(counts.filter((count) => count.kind === kind).map((count) => [count.state, count.count]));
-  const { columns: _columns, templates: _templates, ...shown } = one;
+  const { columns: _columns, templates: _templates, onlyRows, ...shown } = one;
   return {
     ...shown,
     title: report.title,
     data: report.data,
     edition: one.editions[report.data],
+    rowsChosen: onlyRows?.rowNumbers.length ?? null,
     periodLabel: report.period ? periodLabel(parsePeriod(one.period, report.period.every), report.locale) : one.period,
     sentences: one.proof?.sentences ?? (one.plan ? planSentences(one.plan, one.parcelCount) : []),
     findings: one.proof?.findings ?? one.plan?.findings ?? [],

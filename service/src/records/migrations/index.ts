@@ -1,6 +1,12 @@
+import type { Sequelize } from "sequelize";
 import { up as first } from "./0001-first.js";
+import { up as intake } from "./0002-intake.js";
+
+/** SQL, or a function where rows have to be changed by more than SQL can. */
+export type Change = string | ((sequelize: Sequelize) => Promise<void>);
 
 /** In order; a migration that has been released is never changed. */
-export const MIGRATIONS: readonly { readonly name: string; readonly up: string }[] = [
+export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }[] = [
   { name: "0001-first", up: first },
+  { name: "0002-intake", up: intake },
 ];

@@ -1,0 +1,137 @@
+import { Worker } from "node:worker_threads";
+import { CorbixError } from "@corbix/core/common";
+import type { TaskInput, TaskName, TaskOutput, ThrownError } from "./tasks.js";
+
+/** Threads for what takes long or much memory: reading files, comparing editions, looking through a million rows. */
+export interface Desk {
+  /** In a thread of its own, which ends with the task; bounded in time and memory, so a hostile file ends the thread and nothing else. */
+  readonly alone: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
+  /** In the viewer's thread, which keeps the tables that are looked at. */
+  readonly viewer: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
+  readonly close: () => Promise<void>;
+}
+
+export interface DeskLimits {
+  /** Heap of a thread in MiB; sheets and pieces come on top and are bounded by their own limits. */
+  readonly heapMiB: number;
+  readonly seconds: number;
+}
+
+/** So many files are read at the same time; others wait. */
+const AT_ONCE = 2;
+
+interface Waiting {
+  readonly resolve: (value: never) => void;
+  readonly reject: (error: Error) => void;
+  readonly timer: NodeJS.Timeout;
+}
+
+export function openDesk(limits: DeskLimits): Desk {
+  const lane = makeLane(AT_ONCE);
+  let viewer: Thread | undefined;
+  const running = new Set<Thread>();
+  return {
+    alone: (task, input) =>
+      lane(async () => {
+        const thread = new Thread(limits);
+        running.add(thread);
+        try {
+          return await thread.run(task, input);
+        } finally {
+          running.delete(thread);
+          await thread.end();
+        }
+      }),
+    viewer: (task, input) => {
+      if (!viewer || viewer.isEnded) viewer = new Thread(limits);
+      return viewer.run(task, input);
+    },
+    close: async () => {
+      await Promise.all([...running, ...(viewer ? [viewer] : [])].map((thread) => thread.end()));
+    },
+  };
+}
+
+/** Lets so many pieces of work run at once, the others one after the other behind them. */
+function makeLane(width: number): <T>(work: () => Promise<T>) => Promise<T> {
+  let free = width;
+  const queue: (() => void)[] = [];
+  return async (work) => {
+    if (free > 0) free--;
+    else await new Promise<void>((resolve) => queue.push(resolve));
+    try {
+      return await work();
+    } finally {
+      const next = queue.shift();
+      if (next) next();
+      else free++;
+    }
+  };
+}
+
+class Thread {
+  isEnded = false;
+  private readonly worker: Worker;
+  private readonly waiting = new Map<number, Waiting>();
+  private last = 0;
+
+  constructor(private readonly limits: DeskLimits) {
+    this.worker = new Worker(new URL("./thread.js", import.meta.url), {
+      resourceLimits: { maxOldGenerationSizeMb: limits.heapMiB },
+    });
+    this.worker.unref();
+    this.worker.on("message", (answer: { id: number; output?: never; error?: ThrownError }) => {
+      const waiting = this.waiting.get(answer.id);
+      if (!waiting) return;
+      this.waiting.delete(answer.id);
+      clearTimeout(waiting.timer);
+      if (answer.error) waiting.reject(asError(answer.error));
+      else waiting.resolve(answer.output as never);
+    });
+    this.worker.on("error", (error: NodeJS.ErrnoException) => {
+      const isMemory = error.code === "ERR_WORKER_OUT_OF_MEMORY";
+      this.fail(isMemory ? tooMuch(`more than ${limits.heapMiB} MiB of memory`) : error);
+    });
+    this.worker.on("exit", () => this.fail(tooMuch("the thread ended")));
+  }
+
+  run<Name extends TaskName>(task: Name, input: TaskInput<Name>): Promise<TaskOutput<Name>> {
+    const id = ++this.last;
+    return new Promise((resolve, reject) => {
+      const timer = setTimeout(() => {
+        this.fail(tooMuch(`more than ${this.limits.seconds} seconds`));
+        void this.end();
+      }, this.limits.seconds * 1000);
+      this.waiting.set(id, { resolve: resolve as (value: never) => void, reject, timer });
+      this.worker.postMessage({ id, task, input });
+    });
+  }
+
+  async end(): Promise<void> {
+    this.isEnded = true;
+    await this.worker.terminate();
+  }
+
+  private fail(error: Error): void {
+    this.isEnded = true;
+    for (const waiting of this.waiting.values()) {
+      clearTimeout(waiting.timer);
+      waiting.reject(error);
+    }
+    this.waiting.clear();
+  }
+}
+
+function asError({ code, message, where, advice }: ThrownError): Error {
+  if (code === undefined) return new Error(message);
+  return new CorbixError(code, message, {
+    ...(where === undefined ? {} : { where }),
+    ...(advice === undefined ? {} : { advice }),
+  });
+}
+
+function tooMuch(what: string): CorbixError {
+  return new CorbixError("LIMIT_EXCEEDED", `Cannot finish reading the table: it takes ${what}.`, {
+    advice: "Load it in parts, or raise CORBIX_INTAKE_MEMORY or CORBIX_INTAKE_SECONDS.",
+  });
+}

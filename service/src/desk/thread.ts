@@ -1,0 +1,17 @@
+/** The program of a desk's thread: does one task after the other. */
+import { parentPort } from "node:worker_threads";
+import { TASKS, type TaskName, thrownError } from "./tasks.js";
+
+interface Order {
+  readonly id: number;
+  readonly task: TaskName;
+  readonly input: never;
+}
+
+parentPort?.on("message", ({ id, task, input }: Order) => {
+  try {
+    parentPort?.postMessage({ id, output: (TASKS[task] as (input: never) => unknown)(input) });
+  } catch (error) {
+    parentPort?.postMessage({ id, error: thrownError(error) });
+  }
+});

@@ -1,0 +1,154 @@
+import { once } from "node:events";
+import { Readable } from "node:stream";
+import { CorbixError } from "@corbix/core/common";
+import { type AddressObject, type ParsedMail, simpleParser } from "mailparser";
+import { SMTPServer, type SMTPServerSession } from "smtp-server";
+import type { Context } from "../context.js";
+import type { DatasetRow } from "../records/index.js";
+import { noteArrival, refusalText } from "./arrivals.js";
+import { takeIn } from "./take-in.js";
+
+export interface IntakeMail {
+  readonly port: number;
+  readonly close: () => Promise<void>;
+}
+
+/** Endings and media types of attachments that can be a table; logos and signatures are not. */
+const TABLE_NAME = /\.(xlsx|xlsm|ods|csv|tsv|txt|json|jsonl|ndjson)$/i;
+
+interface Box {
+  readonly dataset: string;
+  readonly senders: readonly string[];
+}
+
+/** An SMTP service that takes messages for datasets' addresses from allowed senders only; the attachment becomes the edition. Throws `PORT_TAKEN`. */
+export async function openIntakeMail(context: Context, port: number): Promise<IntakeMail> {
+  const server = new SMTPServer({
+    authOptional: true,
+    disabledCommands: ["AUTH", "STARTTLS"],
+    disableReverseLookup: true,
+    size: context.settings.uploadLimit,
+    banner: "Corbix intake",
+    maxClients: 20,
+    onRcptTo: (address, session, done) => {
+      checkAddress(context, address.address, session).then(
+        () => done(),
+        (error: Error) => done(refusal(550, error.message)),
+      );
+    },
+    onData: (stream, session, done) => {
+      receive(context, stream, session).then(
+        (text) => done(null, text),
+        (error: unknown) => {
+          const known = error instanceof CorbixError;
+          if (!known) context.log.error({ error: (error as Error).message }, "mail not taken");
+          done(refusal(known ? 554 : 451, refusalText(error)));
+        },
+      );
+    },
+  });
+  server.on("error", (error) => context.log.warn({ error: error.message }, "intake mail"));
+  const listening = server.listen(port, context.settings.host);
+  await once(listening, "listening").catch((cause: NodeJS.ErrnoException) => {
+    throw new CorbixError("PORT_TAKEN", `Cannot take mail on port ${port}: ${cause.message}.`, {
+      where: "CORBIX_INTAKE_MAIL_PORT",
+      advice: "Set another port.",
+      cause,
+    });
+  });
+  const address = listening.address();
+  return {
+    port: typeof address === "object" && address ? address.port : port,
+    close: () => new Promise((resolve) => server.close(() => resolve())),
+  };
+}
+
+/** One line: SMTP replies end where a line does. */
+function refusal(responseCode: number, text: string): Error {
+  return Object.assign(new Error(text.replace(/\s+/g, " ")), { responseCode });
+}
+
+async function findBox(context: Context, address: string): Promise<Box> {
+  const [name, domain] = address.toLowerCase().split("@");
+  const datasets = (await context.database.models.Dataset.findAll({ raw: true })) as unknown as DatasetRow[];
+  const found = datasets.find((dataset) => dataset.settings.mailbox?.name === name);
+  if (!found?.settings.mailbox || domain !== context.settings.intakeMailDomain.toLowerCase())
+    throw new CorbixError("NOT_FOUND", `No dataset takes files at ${address}.`, {});
+  return { dataset: found.name, senders: found.settings.mailbox.senders };
+}
+
+/** A sender is allowed by address, or by domain written as `@lifts.example`. */
+function isAllowed(senders: readonly string[], address: string): boolean {
+  const folded = address.toLowerCase();
+  return senders.some((sender) =>
+    sender.startsWith("@") ? folded.endsWith(sender.toLowerCase()) : folded === sender.toLowerCase(),
+  );
+}
+
+async function checkAddress(context: Context, address: string, session: SMTPServerSession): Promise<void> {
+  const { dataset, senders } = await findBox(context, address);
+  const from = session.envelope.mailFrom ? session.envelope.mailFrom.address : "";
+  if (isAllowed(senders, from)) return;
+  const message = `${from || "An unnamed sender"} is not allowed to send files for ${dataset}.`;
+  await noteArrival(context, {
+    way: "mail",
+    sender: from,
+    file: "",
+    dataset,
+    outcome: "refused",
+    edition: null,
+    message,
+  });
+  throw new CorbixError("NOT_ALLOWED", message, {});
+}
+
+async function receive(context: Context, stream: Readable, session: SMTPServerSession): Promise<string> {
+  const mail = await simpleParser(stream, { skipHtmlToText: true, skipTextToHtml: true });
+  const from = session.envelope.mailFrom ? session.envelope.mailFrom.address : "";
+  const outcomes: string[] = [];
+  for (const { address } of session.envelope.rcptTo) {
+    const box = await findBox(context, address);
+    const facts = { way: "mail" as const, sender: from, dataset: box.dataset };
+    let file = "";
+    try {
+      checkWriter(mail, box);
+      const attachment = oneTable(mail);
+      file = attachment.name;
+      const { sha256 } = await context.store.putStream(
+        Readable.from([attachment.content]),
+        context.settings.uploadLimit,
+      );
+      const edition = await takeIn(context, { dataset: box.dataset, file, sha256 }, from);
+      await noteArrival(context, { ...facts, file, outcome: "loaded", edition: edition.number, message: null });
+      outcomes.push(`${file} is edition ${edition.number} of ${box.dataset}, ${edition.rowCount} rows`);
+    } catch (error) {
+      await noteArrival(context, { ...facts, file, outcome: "refused", edition: null, message: refusalText(error) });
+      throw error;
+    }
+  }
+  return outcomes.join("; ");
+}
+
+/** The writer named in the message has to be allowed too: the envelope alone is easily borrowed. */
+function checkWriter(mail: ParsedMail, box: Box): void {
+  const from = mail.from as AddressObject | undefined;
+  const writers = (from?.value ?? []).map((one) => one.address ?? "");
+  if (writers.length > 0 && writers.every((writer) => isAllowed(box.senders, writer))) return;
+  throw new CorbixError(
+    "NOT_ALLOWED",
+    `${writers.join(", ") || "Nobody"} is not allowed to send files for ${box.dataset}.`,
+    {},
+  );
+}
+
+function oneTable(mail: ParsedMail): { name: string; content: Buffer } {
+  const tables = mail.attachments.filter((attachment) => TABLE_NAME.test(attachment.filename ?? ""));
+  if (tables.length === 1) return { name: tables[0].filename ?? "attachment", content: tables[0].content };
+  throw new CorbixError(
+    "BAD_TABLE_FILE",
+    tables.length === 0
+      ? "Cannot find a table among the attachments."
+      : `Cannot tell which attachment is the table: there are ${tables.map((one) => one.filename).join(", ")}.`,
+    { where: "message", advice: "Send one workbook, text or JSON file per message." },
+  );
+}

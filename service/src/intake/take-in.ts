@@ -1,0 +1,204 @@
+import { CorbixError, type Finding, hasStop, sortFindings } from "@corbix/core/common";
+import { driftFindings } from "@corbix/core/edition";
+import { otherDatasets } from "@corbix/core/prepare";
+import { checkAgainst, splitColumns } from "@corbix/core/run";
+import type { ColumnInfo, IntakeRules, LoadOptions } from "@corbix/core/table";
+import { noteAction } from "../actions.js";
+import type { Context } from "../context.js";
+import type { LoadResult } from "../desk/tasks.js";
+import { announce } from "../events.js";
+import { datasetColumns, newestReports, templateBytes } from "../library.js";
+import {
+  addEdition,
+  type DatasetRow,
+  type DatasetSettings,
+  type EditionRow,
+  packedEdition,
+  type ReportVersionRow,
+} from "../records/index.js";
+import { startRun } from "../run/start-run.js";
+
+/** A file that is in the store and is to become an edition. */
+export interface Incoming {
+  readonly dataset: string;
+  /** Name of the file as it came. */
+  readonly file: string;
+  readonly sha256: string;
+  /** Corrections for this file; together with those kept for the dataset. */
+  readonly rules?: IntakeRules;
+  readonly password?: string;
+  readonly mode?: "replace" | "append";
+  readonly key?: readonly string[];
+}
+
+export interface Reading extends Omit<LoadResult, "pieces" | "changes"> {
+  readonly rules: IntakeRules;
+  readonly mode: "replace" | "append";
+  readonly changes: readonly { readonly column: string; readonly kind: string; readonly count: number }[];
+}
+
+/** Rows of a file that are shown before it is loaded. */
+const PREVIEW_ROWS = 200;
+
+/** Reads a file as it would become an edition, and keeps nothing. */
+export async function previewFile(context: Context, incoming: Incoming): Promise<Reading> {
+  const { result, plan } = await readFile(context, incoming, PREVIEW_ROWS);
+  const { pieces: _, changes, ...rest } = result;
+  return {
+    ...rest,
+    rules: plan.rules,
+    mode: plan.mode,
+    changes: changes.map(({ column, kind, rows }) => ({ column, kind, count: rows.length })),
+  };
+}
+
+/** Makes a file the next edition of its dataset, and starts the reports that ask for it. */
+export async function takeIn(context: Context, incoming: Incoming, by: string): Promise<EditionRow> {
+  const { result, plan } = await readFile(context, incoming, 0);
+  const added = await addEdition(context.database, {
+    dataset: incoming.dataset,
+    origin: incoming.file,
+    sha256: incoming.sha256,
+    rowCount: result.rowCount,
+    columns: result.columns,
+    pieces: result.pieces,
+    reading: result.reading,
+    headerRow: result.headerRow,
+    leftOut: result.leftOut,
+    decisions: result.decisions,
+    changes: result.changes,
+    rules: plan.rules,
+    appended: result.appended,
+    findings: result.findings,
+    basedOn: plan.before?.number,
+    createdBy: by,
+  });
+  await noteAction(context.database, by, "edition loaded", incoming.dataset, {
+    edition: added.number,
+    rows: added.rowCount,
+  });
+  await announce(context.database, { kind: "dataset", subject: incoming.dataset });
+  await startReports(context, incoming.dataset, added);
+  return added;
+}
+
+interface ReadingPlan {
+  readonly rules: IntakeRules;
+  readonly mode: "replace" | "append";
+  readonly before: EditionRow | undefined;
+}
+
+async function readFile(
+  context: Context,
+  incoming: Incoming,
+  previewRows: number,
+): Promise<{ result: LoadResult; plan: ReadingPlan }> {
+  const { dataset, settings } = await maybeDataset(context, incoming.dataset);
+  const before = dataset && (await newestEdition(context, dataset.id));
+  const rules = mergeRules(settings.rules ?? {}, incoming.rules ?? {});
+  const key = incoming.key ?? settings.key ?? [];
+  const mode = incoming.mode ?? settings.mode ?? "replace";
+  if (mode === "append" && key.length === 0) {
+    throw new CorbixError("BAD_REQUEST", "Cannot add to the edition before: no key is set.", {
+      where: `dataset ${incoming.dataset}`,
+      advice: "Name the columns that tell rows apart.",
+    });
+  }
+  const password = incoming.password ?? (settings.password ? context.secrets.open(settings.password) : undefined);
+  const options: LoadOptions = { ...rules, ...(password === undefined ? {} : { password }) };
+  const reports = await newestReports(context);
+  const own = reports.filter((report) => report.definition.data === incoming.dataset);
+  const result = await context.desk.alone("load", {
+    path: context.store.pathOf(incoming.sha256),
+    where: incoming.file,
+    options,
+    groupColumns: [...new Set(own.flatMap((report) => splitColumns(report.definition)))],
+    previewRows,
+    ...(before ? { before: await packedEdition(context.database, before) } : {}),
+    ...(mode === "append" ? { appendBy: key } : {}),
+  });
+  const drift = result.drift
+    ? driftFindings(
+        result.drift,
+        await usesOf(context, incoming.dataset, before?.columns ?? [], reports),
+        incoming.file,
+      )
+    : [];
+  const findings: Finding[] = sortFindings([...drift, ...result.findings]);
+  return { result: { ...result, findings }, plan: { rules, mode, before } };
+}
+
+/** Corrections of one file go over those of the dataset; a sheet that is named now makes a table named before void. */
+function mergeRules(kept: IntakeRules, given: IntakeRules): IntakeRules {
+  const { table: _, ...withoutTable } = kept;
+  const base = given.sheet !== undefined && given.table === undefined ? withoutTable : kept;
+  const types = { ...kept.types, ...given.types };
+  return { ...base, ...given, ...(Object.keys(types).length > 0 ? { types } : {}) };
+}
+
+async function maybeDataset(
+  context: Context,
+  name: string,
+): Promise<{ dataset: DatasetRow | undefined; settings: DatasetSettings }> {
+  const found = (await context.database.models.Dataset.findOne({
+    where: { name },
+    raw: true,
+  })) as unknown as DatasetRow | null;
+  return { dataset: found ?? undefined, settings: found?.settings ?? {} };
+}
+
+async function newestEdition(context: Context, datasetId: number): Promise<EditionRow | undefined> {
+  const found = await context.database.models.Edition.findOne({
+    where: { datasetId },
+    order: [["number", "DESC"]],
+    raw: true,
+  });
+  return (found ?? undefined) as unknown as EditionRow | undefined;
+}
+
+/** Which reports cannot do without a column: each is checked against the columns without it. */
+async function usesOf(
+  context: Context,
+  dataset: string,
+  columns: readonly ColumnInfo[],
+  reports: readonly ReportVersionRow[],
+): Promise<(column: string) => readonly string[]> {
+  const concerned = reports
+    .map((report) => report.definition)
+    .filter((report) => report.data === dataset || otherDatasets(report).includes(dataset));
+  const all = await datasetColumns(context);
+  const templates = await templateBytes(context);
+  return (column) => {
+    const rest = columns.filter((one) => one.name !== column);
+    const without = new Map([...all, [dataset, rest]]);
+    return concerned
+      .filter((report) => {
+        const own = report.data === dataset ? rest : (all.get(report.data) ?? []);
+        try {
+          checkAgainst(report, own, without, templates);
+          return false;
+        } catch (error) {
+          return error instanceof CorbixError;
+        }
+      })
+      .map((report) => report.report);
+  };
+}
+
+async function startReports(context: Context, dataset: string, edition: EditionRow): Promise<void> {
+  const reports = (await newestReports(context)).filter(
+    ({ definition }) => definition.startOnData && definition.data === dataset,
+  );
+  for (const { name } of reports) {
+    if (hasStop(edition.findings)) {
+      await noteAction(context.database, "intake", "report not started: a finding stops", name, {
+        dataset,
+        edition: edition.number,
+      });
+      continue;
+    }
+    await startRun(context, { report: name, edition: edition.number }, "new data").catch((error: Error) =>
+      context.log.error({ report: name, error: error.message }, "run on new data not started"),
+    );
+  }
+}

@@ -1,0 +1,102 @@
+import { createReadStream } from "node:fs";
+import { mkdir, readdir, rename, stat, writeFile } from "node:fs/promises";
+import { isAbsolute, join } from "node:path";
+import { nameSchema } from "@corbix/core/report";
+import type { Context } from "../context.js";
+import { noteArrival, refusalText } from "./arrivals.js";
+import { takeIn } from "./take-in.js";
+
+/** Names that programs give to files they are still writing. */
+const UNFINISHED = /^[.~]|^~\$|\.(part|partial|tmp|temp|crdownload|filepart|download)$/i;
+const DONE = "done";
+const REFUSED = "refused";
+/** The folder is looked at so often. */
+export const LOOK_MS = 1_000;
+/** A file that seems damaged may still be on its way for so long. */
+const PATIENCE_MS = 30_000;
+
+interface Seen {
+  readonly size: number;
+  readonly changed: number;
+  readonly since: number;
+  readonly first: number;
+}
+
+/**
+ * Takes files from a folder: each subfolder is named as a dataset, and a file in it that has not changed for a while
+ * becomes its next edition. Done and refused files are moved away; a refused one has a note beside it.
+ */
+export class FolderWatch {
+  private readonly seen = new Map<string, Seen>();
+  readonly root: string;
+
+  constructor(private readonly context: Context) {
+    const { inbox, data } = context.settings;
+    this.root = isAbsolute(inbox) ? inbox : join(data, inbox);
+  }
+
+  async look(): Promise<void> {
+    await mkdir(this.root, { recursive: true });
+    const present = new Set<string>();
+    for (const folder of await readdir(this.root, { withFileTypes: true })) {
+      if (!folder.isDirectory() || !nameSchema.safeParse(folder.name).success) continue;
+      for (const entry of await readdir(join(this.root, folder.name), { withFileTypes: true })) {
+        if (!entry.isFile() || UNFINISHED.test(entry.name)) continue;
+        const path = join(this.root, folder.name, entry.name);
+        present.add(path);
+        if (await this.isFinished(path)) await this.take(folder.name, entry.name, path);
+      }
+    }
+    for (const path of [...this.seen.keys()]) if (!present.has(path)) this.seen.delete(path);
+  }
+
+  /** Whether size and time of change have stayed the same for the settling time. */
+  private async isFinished(path: string): Promise<boolean> {
+    const facts = await stat(path).catch(() => undefined);
+    if (!facts || facts.size === 0) return false;
+    const now = Date.now();
+    const known = this.seen.get(path);
+    if (!known || known.size !== facts.size || known.changed !== facts.mtimeMs) {
+      this.seen.set(path, { size: facts.size, changed: facts.mtimeMs, since: now, first: known?.first ?? now });
+      return false;
+    }
+    return now - known.since >= this.context.settings.inboxSettle * 1000;
+  }
+
+  private async take(dataset: string, file: string, path: string): Promise<void> {
+    const { context } = this;
+    const facts = { way: "folder" as const, sender: dataset, file, dataset };
+    try {
+      const { sha256 } = await context.store.putStream(createReadStream(path), context.settings.uploadLimit);
+      const edition = await takeIn(context, { dataset, file, sha256 }, "watched folder");
+      await this.moveAway(dataset, file, path, DONE);
+      await noteArrival(context, { ...facts, outcome: "loaded", edition: edition.number, message: null });
+    } catch (error) {
+      const known = this.seen.get(path);
+      if (known && Date.now() - known.first < PATIENCE_MS && isCutOff(error)) {
+        // Copied slowly, it may be whole the next time it is looked at.
+        this.seen.set(path, { ...known, since: Date.now() });
+        return;
+      }
+      const message = refusalText(error);
+      const moved = await this.moveAway(dataset, file, path, REFUSED);
+      await writeFile(`${moved}.txt`, `${file} was not loaded into ${dataset}.\n\n${message}\n`);
+      await noteArrival(context, { ...facts, outcome: "refused", edition: null, message });
+    }
+    this.seen.delete(path);
+  }
+
+  /** Moves a file aside under the time it was taken, so that none overwrites another. */
+  private async moveAway(dataset: string, file: string, path: string, to: string): Promise<string> {
+    const folder = join(this.root, dataset, to);
+    await mkdir(folder, { recursive: true });
+    const stamp = this.context.now().toISOString().slice(0, 23).replace(/[:.]/g, "-");
+    const target = join(folder, `${stamp} ${file}`);
+    await rename(path, target);
+    return target;
+  }
+}
+
+function isCutOff(error: unknown): boolean {
+  return ["BROKEN_PACKAGE", "BROKEN_XML"].includes((error as { code?: string }).code ?? "");
+}
