@@ -1,4 +1,4 @@
-import { readFileSync } from "node:fs";
+import { openAsBlob, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { CorbixError, ERRORS, type ErrorCode } from "@corbix/core/common";
@@ -10,6 +10,8 @@ export interface Client {
   readonly send: <T>(method: "POST" | "PUT" | "DELETE", path: string, body?: unknown) => Promise<T>;
   /** Sends a file, or a text, as it is. */
   readonly upload: <T>(method: "POST" | "PUT", path: string, body: Uint8Array | string) => Promise<T>;
+  /** Sends a file of this machine piece by piece. Throws `NOT_FOUND` with the path. */
+  readonly uploadFile: <T>(path: string, file: string, headers?: Readonly<Record<string, string>>) => Promise<T>;
   readonly download: (path: string) => Promise<Uint8Array>;
   /** Calls back for each event until the signal ends it. */
   readonly events: (
@@ -59,6 +61,17 @@ export function makeClient(options: ClientOptions): Client {
           body: body as string,
         })
       ).json() as Promise<T>,
+    uploadFile: async <T>(path: string, file: string, headers: Readonly<Record<string, string>> = {}) => {
+      const body = await openAsBlob(file).catch((cause: Error) => {
+        throw new CorbixError("NOT_FOUND", "Cannot read the file: there is none.", { where: file, cause });
+      });
+      const response = await call(path, {
+        method: "POST",
+        headers: { "Content-Type": "application/octet-stream", ...headers },
+        body,
+      });
+      return response.json() as Promise<T>;
+    },
     download: async (path) => new Uint8Array(await (await call(path)).arrayBuffer()),
     events: async (onEvent, signal) => {
       const response = await call("/api/events", { signal });

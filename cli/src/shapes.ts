@@ -1,5 +1,6 @@
 /** The parts of the service's answers that the command uses; /openapi.json tells them whole. */
 import type { Finding } from "@corbix/core/common";
+import type { Decision } from "@corbix/core/table";
 
 export interface RunAnswer {
   readonly id: string;
@@ -71,6 +72,9 @@ export interface EditionAnswer {
   readonly headerRow: number;
   readonly reading: Readonly<Record<string, string>>;
   readonly columns: readonly { readonly name: string; readonly type: string }[];
+  readonly leftOut: readonly { readonly reason: string; readonly count: number }[];
+  readonly decisions: readonly Decision[];
+  readonly appended: { readonly added: number; readonly replaced: number } | null;
   readonly findings: readonly Finding[];
   readonly createdAt: string;
 }

@@ -6,27 +6,6 @@ import { readInput } from "../files.js";
 import { findingLines, type Output, tableText } from "../output.js";
 import type { EditionAnswer, ReportAnswer } from "../shapes.js";
 
-export async function load(
-  client: Client,
-  dataset: string,
-  path: string,
-  options: { readonly sheet?: string },
-  output: Output,
-): Promise<number> {
-  const query = new URLSearchParams({ file: basename(path), ...(options.sheet ? { sheet: options.sheet } : {}) });
-  const edition = await client.upload<EditionAnswer>(
-    "POST",
-    `/api/datasets/${dataset}/editions?${query}`,
-    await readInput(path),
-  );
-  output.line(
-    `${edition.dataset} edition ${edition.number}: ${edition.rowCount.toLocaleString("en")} rows and ${edition.columns.length} columns from ${edition.origin}, header in row ${edition.headerRow}`,
-  );
-  for (const line of findingLines(edition.findings)) output.line(line);
-  output.value(edition);
-  return 0;
-}
-
 export async function datasets(client: Client, output: Output): Promise<number> {
   const all =
     await client.get<readonly { name: string; editions: number; newest: EditionAnswer | null }[]>("/api/datasets");

@@ -4,6 +4,7 @@ import type { Client } from "../client.js";
 import { writeFolder } from "../files.js";
 import { findingLines, type Output, tableText } from "../output.js";
 import type { ParcelAnswer, RunAnswer } from "../shapes.js";
+import { parseFilter } from "./data.js";
 
 /** A run is looked at this often when no event comes. */
 const LOOK_MS = 1_000;
@@ -15,6 +16,8 @@ export interface RunOptions {
   readonly rehearse?: string;
   readonly group?: readonly string[];
   readonly again?: string;
+  readonly where?: readonly string[];
+  readonly search?: string;
   readonly wait: boolean;
 }
 
@@ -26,6 +29,9 @@ export async function startRun(client: Client, report: string, options: RunOptio
     ...(options.rehearse ? { rehearsalTo: options.rehearse } : {}),
     ...(options.group && options.group.length > 0 ? { groups: options.group } : {}),
     ...(options.again ? { again: options.again } : {}),
+    ...((options.where ?? []).length > 0 || options.search !== undefined
+      ? { rows: { search: options.search ?? "", filters: (options.where ?? []).map(parseFilter), sort: [] } }
+      : {}),
   });
   output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
   if (!options.wait) {

@@ -7,10 +7,12 @@ export interface Finding {
   what: string;
   advice: string;
   count?: number;
+  cells?: { column?: string; rows: number[] };
 }
 export interface Column {
   name: string;
   type: "text" | "number" | "date" | "datetime" | "time" | "boolean";
+  unit?: string;
 }
 export type Cell = string | number | boolean | null;
 export interface Rows {
@@ -19,15 +21,23 @@ export interface Rows {
   rows: Cell[][];
   total: number;
 }
-export interface Edition {
-  dataset: string;
-  number: number;
-  origin: string;
+/** What was found in a file. */
+export interface Reading {
   rowCount: number;
   columns: Column[];
   reading: Record<string, string>;
   headerRow: number;
+  leftOut: LeftOutLines[];
+  decisions: Decision[];
+  changes: { column: string; kind: string; count: number }[];
+  rules: IntakeRules;
+  appended: { added: number; replaced: number } | null;
   findings: Finding[];
+}
+export interface Edition extends Reading {
+  dataset: string;
+  number: number;
+  origin: string;
   createdBy: string;
   createdAt: string;
 }
@@ -189,6 +199,147 @@ export interface Overview {
   sent: number;
   troubled: number;
   letters: number;
+}
+
+export interface Decision {
+  what: string;
+  chosen: string;
+  why: string;
+  corrected: boolean;
+}
+export interface ColumnRule {
+  type: Column["type"];
+  order?: "day-first" | "month-first";
+  decimal?: "point" | "comma";
+}
+/** Corrections of how a file is read; what is left out is found by itself. */
+export interface IntakeRules {
+  sheet?: string;
+  table?: string;
+  headerRow?: number;
+  headerLines?: number;
+  firstColumn?: string;
+  lastColumn?: string;
+  end?: "found" | "blank-row" | "last-row" | { row: number };
+  types?: Record<string, ColumnRule>;
+}
+export interface LeftOutLines {
+  reason: string;
+  count: number;
+  lines: { row: number; text: string }[];
+}
+export interface Difference {
+  before: number;
+  after: number;
+  rows: { before: number; after: number };
+  added: { count: number; rowNumbers: number[] };
+  gone: { count: number; rowNumbers: number[] };
+  changed: {
+    count: number;
+    columns: Record<string, number>;
+    examples: { key: string; column: string; before: Cell; after: Cell }[];
+  } | null;
+  same: number;
+  columns: { added: string[]; gone: string[] };
+  groups: { column: string; before: number; after: number; added: string[]; gone: string[] }[];
+  totals: { column: string; before: string; after: string; difference: string }[];
+}
+export interface Preview extends Reading {
+  difference: Difference | null;
+  preview: { rowNumbers: number[]; rows: Cell[][] };
+}
+export interface DatasetSettings {
+  rules: IntakeRules;
+  mode: "replace" | "append";
+  key: string[];
+  aliases: { column: string; from: string; to: string }[];
+  mailbox: { name: string; senders: string[] } | null;
+  address: string | null;
+  hasPassword: boolean;
+}
+export interface Arrival {
+  id: number;
+  at: string;
+  way: string;
+  sender: string;
+  file: string;
+  dataset: string | null;
+  outcome: string;
+  edition: number | null;
+  message: string | null;
+}
+export type Comparison =
+  | "equal"
+  | "not-equal"
+  | "containing"
+  | "beginning"
+  | "at-least"
+  | "at-most"
+  | "blank"
+  | "filled";
+export interface Filter {
+  column: string;
+  is: Comparison;
+  value: string;
+}
+export interface Query {
+  search: string;
+  filters: Filter[];
+  sort: string[];
+}
+export interface Look {
+  columns: Column[];
+  rowNumbers: number[];
+  rows: Cell[][];
+  first: number;
+  total: number;
+  of: number;
+}
+/** What a grid looks at: an edition, or what a report's preparation makes of it up to a step. */
+export interface Sight {
+  dataset: string;
+  edition: number;
+  report?: string;
+  step?: number;
+}
+export interface Profile {
+  name: string;
+  type: Column["type"];
+  unit?: string;
+  count: number;
+  blanks: number;
+  distinct: number;
+  min: Cell;
+  max: Cell;
+  sum: string | null;
+  histogram: { from: number; to: number; count: number }[];
+  frequent: { value: Cell; count: number }[];
+}
+export interface GroupList {
+  by: string[];
+  groups: {
+    key: string;
+    label: string;
+    count: number;
+    spellings: string[];
+    isNew: boolean;
+    hasRecipients: boolean | null;
+  }[];
+  blank: { count: number; rowNumbers: number[] };
+  gone: string[];
+  near: { from: string; to: string; why: string }[];
+  findings: Finding[];
+}
+export interface Step {
+  kind: string;
+  what: string;
+  rowsIn: number;
+  rowsOut: number;
+  leftOut: { reason: string; count: number; rowNumbers: number[] }[];
+  made: number;
+  columnsAdded: string[];
+  columnsDropped: string[];
+  findings: Finding[];
 }
 
 /** What the service says went wrong, where, and what to do (RFC 9457). */

@@ -59,7 +59,15 @@ export function cell(value: Cell, column: Column): string {
   if (column.type === "datetime")
     return `${dayFormat.format(new Date(EPOCH + value * 86_400_000))} ${new Date(EPOCH + value * 86_400_000).toISOString().slice(11, 16)}`;
   if (column.type === "time") return new Date(EPOCH + value * 86_400_000).toISOString().slice(11, 16);
-  return String(value);
+  return column.unit === "%" ? `${Number((value * 100).toPrecision(12))} %` : String(value);
+}
+
+/** An exact decimal text with thousands apart, no more places than it has. */
+export function exact(text: string): string {
+  const [whole, places] = text.split(".");
+  return places === undefined
+    ? count(Number(whole))
+    : `${Number(whole).toLocaleString(language)}.${places}`.replace(/^0\./, text.startsWith("-") ? "-0." : "0.");
 }
 
 export const people = (list: Person[]): string =>

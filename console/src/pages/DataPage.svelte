@@ -1,32 +1,47 @@
 <script lang="ts">
+import { Button, DataTable, Link, Modal, Select, SelectItem, Tab, Tabs, TextInput } from "carbon-components-svelte";
 import {
-  Button,
-  DataTable,
-  FileUploaderButton,
-  Link,
-  Modal,
-  Tab,
-  TabContent,
-  Tabs,
-  TextInput,
-} from "carbon-components-svelte";
-import { type DatasetSummary, type Edition, get, Problem, type Rows, upload } from "../lib/api";
+  type Arrival,
+  type DatasetSettings,
+  type DatasetSummary,
+  type Difference,
+  type Edition,
+  get,
+  type IntakeRules,
+  type Problem,
+  type Query,
+  type Report,
+  type Run,
+  send,
+} from "../lib/api";
 import { count, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
-import { go, link } from "../lib/router.svelte";
+import { go, link, place } from "../lib/router.svelte";
+import ChangedCells from "../parts/ChangedCells.svelte";
+import Corrections from "../parts/Corrections.svelte";
+import Decisions from "../parts/Decisions.svelte";
+import DifferenceView from "../parts/DifferenceView.svelte";
 import Empty from "../parts/Empty.svelte";
 import Findings from "../parts/Findings.svelte";
-import RowGrid from "../parts/RowGrid.svelte";
+import Grid from "../parts/Grid.svelte";
+import Groups from "../parts/Groups.svelte";
+import LoadFile from "../parts/LoadFile.svelte";
 import Trouble from "../parts/Trouble.svelte";
 
 let { name }: { name: string | undefined } = $props();
 let datasets = $state<DatasetSummary[]>();
+let arrivals = $state<Arrival[]>([]);
 let editions = $state<Edition[]>([]);
-let shown = $state<number>();
-let isLoading = $state(false);
-let target = $state("");
-let files = $state<File[]>([]);
+let reports = $state<Report[]>([]);
+let settings = $state<DatasetSettings>();
+let difference = $state<Difference>();
 let problem = $state<Problem>();
+let isLoading = $state(false);
+let isOver = $state(false);
+let dropped = $state<File>();
+let chosen = $state<{ query: Query; total: number }>();
+let report = $state("");
+let period = $state("");
 
 $effect(() => {
   const wanted = name;
@@ -34,15 +49,96 @@ $effect(() => {
     (event) => event.kind === "dataset",
     async () => {
       if (wanted) {
-        const dataset = await get<{ editions: Edition[] }>(`/api/datasets/${wanted}`);
-        editions = dataset.editions;
-        shown = editions[0]?.number;
-      } else datasets = await get("/api/datasets");
+        [{ editions }, settings, reports] = await Promise.all([
+          get<{ editions: Edition[] }>(`/api/datasets/${wanted}`),
+          get<DatasetSettings>(`/api/datasets/${wanted}/settings`),
+          get<Report[]>("/api/reports"),
+        ]);
+      } else
+        [datasets, arrivals] = await Promise.all([
+          get<DatasetSummary[]>("/api/datasets"),
+          get<Arrival[]>("/api/arrivals"),
+        ]);
     },
   );
 });
 
-const edition = $derived(editions.find((one) => one.number === shown));
+// The address says it all: #/data/visits/rows/2/2262/Site is row 2262 of edition 2, column Site marked.
+const TABS = ["rows", "findings", "reading", "changes", "groups", "difference", "editions"] as const;
+const tab = $derived(Math.max(0, TABS.indexOf((place.parts[2] ?? "rows") as (typeof TABS)[number])));
+const wantedEdition = $derived(place.parts[3] ? Number(place.parts[3]) : undefined);
+const edition = $derived(wantedEdition ? editions.find((one) => one.number === wantedEdition) : editions[0]);
+const row = $derived(place.parts[4] ? Number(place.parts[4]) : undefined);
+// Another address ends the loading of a file.
+$effect(() => {
+  void place.parts.join("/");
+  isLoading = false;
+});
+const ownReports = $derived(reports.filter((one) => one.definition.data === name));
+
+$effect(() => {
+  difference = undefined;
+  if (TABS[tab] !== "difference" || !edition || edition.number < 2) return;
+  get<Difference>(`/api/datasets/${name}/editions/${edition.number}/difference`).then(
+    (found) => {
+      difference = found;
+    },
+    (error) => {
+      problem = error;
+    },
+  );
+});
+
+function open(index: number): void {
+  if (name && TABS[index] !== undefined && index !== tab)
+    go("data", name, TABS[index], ...(wantedEdition ? [wantedEdition] : []));
+}
+
+function jump(to: number, column: string | undefined): void {
+  if (name && edition) go("data", name, "rows", edition.number, to, ...(column ? [column] : []));
+}
+
+function loaded(added: Edition): void {
+  isLoading = false;
+  dropped = undefined;
+  go("data", added.dataset, "findings");
+}
+
+function drop(event: DragEvent): void {
+  event.preventDefault();
+  isOver = false;
+  const [file] = event.dataTransfer?.files ?? [];
+  if (!file) return;
+  dropped = file;
+  isLoading = true;
+}
+
+async function keepRules(rules: IntakeRules): Promise<void> {
+  problem = undefined;
+  try {
+    settings = await send<DatasetSettings>("PUT", `/api/datasets/${name}/settings`, { rules });
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+
+async function runRows(): Promise<void> {
+  problem = undefined;
+  try {
+    const run = await send<Run>("POST", "/api/runs", {
+      report: report || ownReports[0]?.name,
+      edition: edition?.number,
+      rows: chosen?.query,
+      ...(period ? { period } : {}),
+    });
+    go("runs", run.id);
+  } catch (error) {
+    problem = error as Problem;
+  } finally {
+    chosen = undefined;
+  }
+}
+
 const rows = $derived(
   (datasets ?? []).map((one) => ({
     id: one.name,
@@ -50,6 +146,7 @@ const rows = $derived(
     rows: count(one.newest?.rowCount ?? 0),
     columns: one.newest?.columns.length ?? 0,
     editions: one.editions,
+    look: (one.newest?.findings ?? []).filter((finding) => finding.severity !== "note").length || "",
     from: one.newest?.origin ?? "",
     loaded: time(one.newest?.createdAt ?? null),
   })),
@@ -59,70 +156,77 @@ const headers = [
   { key: "rows", value: "Rows" },
   { key: "columns", value: "Columns" },
   { key: "editions", value: "Editions" },
+  { key: "look", value: "To look at" },
   { key: "from", value: "From" },
   { key: "loaded", value: "Loaded" },
 ] as const;
-
-function open(): void {
-  target = name ?? "";
-  files = [];
-  problem = undefined;
-  isLoading = true;
-}
-
-async function load(): Promise<void> {
-  problem = undefined;
-  try {
-    const added = await upload<Edition>(
-      "POST",
-      `/api/datasets/${target}/editions?${new URLSearchParams({ file: files[0].name })}`,
-      files[0],
-    );
-    isLoading = false;
-    go("data", added.dataset);
-  } catch (error) {
-    problem = error as Problem;
-  }
-}
-
-function loadRows(first: number, rowCount: number): Promise<Rows> {
-  return get(`/api/datasets/${name}/editions/${shown}/rows?first=${first}&count=${rowCount}`);
-}
 </script>
 
-<div class="split">
-  <h1>{#if name}<a href={link("data")}>Data</a> / {name}{:else}Data{/if}</h1>
-  <Button size="field" on:click={open}>Load a file</Button>
+<!-- svelte-ignore a11y_no_static_element_interactions -->
+<div class="page" class:over={isOver} ondragover={(event) => { event.preventDefault(); isOver = true; }} ondragleave={() => { isOver = false; }} ondrop={drop}>
+  <div class="split">
+    <h1>{#if name}<a href={link("data")}>Data</a> / {name}{:else}Data{/if}</h1>
+    {#if !isLoading}<Button size="field" on:click={() => { dropped = undefined; isLoading = true; }}>Load a file</Button>{/if}
+  </div>
+  <Trouble {problem} />
+
+  {#if isLoading}
+    <LoadFile dataset={name} {dropped} onloaded={loaded} oncancel={() => { isLoading = false; dropped = undefined; }} />
+  {:else if name && edition}
+    <p class="soft">Edition {edition.number} of {editions.length}: {plural(edition.rowCount, "row")}, {plural(edition.columns.length, "column")} from {edition.origin}, header in row {edition.headerRow}, loaded {time(edition.createdAt)} by {edition.createdBy}. {#if edition.number !== editions[0].number} <a href={link("data", name)}>To the newest</a>{/if}</p>
+    <Tabs selected={tab} on:change={(event) => open(event.detail)}>
+      <Tab label="Rows" /><Tab label="Findings ({edition.findings.length})" /><Tab label="How it was read" /><Tab label="Changed cells" /><Tab label="Groups" /><Tab label="Difference" /><Tab label="Editions ({editions.length})" />
+    </Tabs>
+    <div class="tab">
+      {#if TABS[tab] === "rows"}
+        {#key `${name}/${edition.number}/${row}`}<Grid sight={{ dataset: name, edition: edition.number }} label="Rows of {name}" {row} mark={place.parts[5]} onuse={ownReports.length > 0 ? (query, total) => { chosen = { query: JSON.parse(JSON.stringify(query)), total }; } : undefined} />{/key}
+      {:else if TABS[tab] === "findings"}
+        {#if edition.findings.length > 0}<Findings findings={edition.findings} onjump={jump} />{:else}<Empty title="No findings">Nothing about this edition wants a look.</Empty>{/if}
+      {:else if TABS[tab] === "reading"}
+        <Decisions reading={edition} />
+        <h2>Corrections for the next files</h2>
+        {#if settings}{#key `${name}/${JSON.stringify(settings.rules)}`}<Corrections rules={settings.rules} columns={edition.columns} action="Keep" onapply={keepRules} />{/key}{/if}
+      {:else if TABS[tab] === "changes"}
+        {#key edition.number}<ChangedCells {edition} onjump={jump} />{/key}
+      {:else if TABS[tab] === "groups"}
+        {#key edition.number}<Groups {edition} onjump={jump} />{/key}
+      {:else if TABS[tab] === "difference"}
+        {#if edition.number < 2}<Empty title="Nothing to compare yet">This is the first edition. The next file is compared with it by itself.</Empty>
+        {:else if difference}<p class="soft">Edition {difference.after} beside edition {difference.before}.</p><DifferenceView {difference} />{/if}
+      {:else}
+        <DataTable size="short" headers={[{ key: "number", value: "Edition" }, { key: "rowCount", value: "Rows" }, { key: "origin", value: "From" }, { key: "createdAt", value: "Loaded" }, { key: "createdBy", value: "By" }]} rows={editions.map((one) => ({ id: one.number, number: one.number, rowCount: count(one.rowCount), origin: one.origin, createdAt: time(one.createdAt), createdBy: one.createdBy }))}>
+          <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "number"}<Link href={link("data", name, "rows", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+        </DataTable>
+      {/if}
+    </div>
+  {:else if !name && datasets}
+    {#if datasets.length === 0}
+      <Empty title="No datasets yet">Load the master table, or drop it here: a workbook, spreadsheet, text or JSON file. Titles above the header and total lines below are found by themselves.</Empty>
+    {:else}
+      <DataTable size="short" {headers} {rows}>
+        <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "name"}<Link href={link("data", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+      </DataTable>
+    {/if}
+    <h2>Arrivals</h2>
+    {#if arrivals.length === 0}
+      <p class="soft">Nothing came by itself yet. A file put into the watched folder, under the dataset's name, or sent by mail to its address, is loaded and listed here.</p>
+    {:else}
+      <div class="wrapping"><DataTable size="short" headers={[{ key: "at", value: "When" }, { key: "way", value: "By" }, { key: "sender", value: "From" }, { key: "file", value: "File" }, { key: "outcome", value: "Outcome" }]} rows={arrivals.map((one) => ({ id: one.id, at: time(one.at), way: one.way, sender: one.sender, file: one.file, outcome: one.outcome === "loaded" ? `edition ${one.edition} of ${one.dataset}` : `refused: ${one.message}` }))} /></div>
+    {/if}
+  {/if}
 </div>
 
-{#if name && edition}
-  <p class="soft">Edition {edition.number} of {editions.length}: {plural(edition.rowCount, "row")}, {plural(edition.columns.length, "column")} from {edition.origin}, header in row {edition.headerRow}, loaded {time(edition.createdAt)} by {edition.createdBy}.</p>
-  <Tabs>
-    <Tab label="Rows" /><Tab label={`Findings (${edition.findings.length})`} /><Tab label="Columns" /><Tab label={`Editions (${editions.length})`} />
-    <svelte:fragment slot="content">
-      <TabContent>{#key `${name}/${shown}`}<RowGrid load={loadRows} label={`Rows of ${name}`} />{/key}</TabContent>
-      <TabContent>{#if edition.findings.length > 0}<Findings findings={edition.findings} />{:else}<Empty title="No findings">Nothing about this edition wants a look.</Empty>{/if}</TabContent>
-      <TabContent><DataTable size="short" headers={[{ key: "name", value: "Column" }, { key: "type", value: "Type" }]} rows={edition.columns.map((one) => ({ id: one.name, ...one }))} /></TabContent>
-      <TabContent>
-        <DataTable size="short" headers={[{ key: "number", value: "Edition" }, { key: "rowCount", value: "Rows" }, { key: "origin", value: "From" }, { key: "createdAt", value: "Loaded" }, { key: "createdBy", value: "By" }]} rows={editions.map((one) => ({ id: one.number, ...one, createdAt: time(one.createdAt) }))}>
-          <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "number"}<Button size="small" kind="ghost" on:click={() => { shown = row.id; }}>{cell.value}</Button>{:else}{cell.value}{/if}</svelte:fragment>
-        </DataTable>
-      </TabContent>
-    </svelte:fragment>
-  </Tabs>
-{:else if !name && datasets}
-  {#if datasets.length === 0}
-    <Empty title="No datasets yet">Load the master table: a workbook or a CSV file. Titles above the header and total lines below are found by themselves.</Empty>
-  {:else}
-    <DataTable size="short" {headers} {rows}>
-      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "name"}<Link href={link("data", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
-    </DataTable>
-  {/if}
-{/if}
-
-<Modal bind:open={isLoading} modalHeading="Load a file" primaryButtonText="Load" secondaryButtonText="Cancel" primaryButtonDisabled={files.length === 0 || target === ""} on:click:button--secondary={() => { isLoading = false; }} on:submit={load}>
-  <TextInput labelText="Dataset" helperText="Small letters, digits and hyphens. A new name makes a new dataset; a known one gets its next edition." bind:value={target} />
-  <p class="soft" style="margin: 1rem 0 0.5rem">A workbook (.xlsx) or a text file (.csv).</p>
-  <FileUploaderButton labelText={files[0]?.name ?? "Choose a file"} accept={[".xlsx", ".xlsm", ".csv", ".tsv", ".txt"]} bind:files />
-  <Trouble {problem} />
+<Modal open={chosen !== undefined} modalHeading="Use these rows for a run" primaryButtonText="Run" secondaryButtonText="Cancel" on:close={() => { chosen = undefined; }} on:click:button--secondary={() => { chosen = undefined; }} on:submit={runRows}>
+  <p class="soft">{plural(chosen?.total ?? 0, "row")} of edition {edition?.number}; all others are left out and counted. The run is one of its own: the period's delivery is still to come.</p>
+  <div class="fields">
+    <Select labelText="Report" bind:selected={report}>{#each ownReports as one}<SelectItem value={one.name} text={one.definition.title} />{/each}</Select>
+    <TextInput labelText="Period" placeholder="2026-10" helperText="Blank: the last one that is over." bind:value={period} />
+  </div>
 </Modal>
+
+<style>
+  .page { min-height: 70vh; }
+  .page.over { outline: 2px dashed var(--cds-interactive-04); outline-offset: 0.5rem; }
+  .tab { padding-top: 1rem; }
+  .fields { display: grid; gap: 1rem; margin-top: 1rem; }
+</style>

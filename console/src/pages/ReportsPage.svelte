@@ -5,6 +5,7 @@ import { time, wholeTime } from "../lib/format";
 import { whenever } from "../lib/live";
 import { go, link } from "../lib/router.svelte";
 import Empty from "../parts/Empty.svelte";
+import Preparation from "../parts/Preparation.svelte";
 import Trouble from "../parts/Trouble.svelte";
 
 let { name }: { name: string | undefined } = $props();
@@ -77,9 +78,12 @@ const rows = $derived(
   <p class="soft">{report.name}, version {report.number}, saved {time(report.createdAt)} by {report.createdBy}.</p>
   <Trouble {problem} />
   {#if saved}<InlineNotification lowContrast kind="success" title="Saved." subtitle={saved} />{/if}
+  <h2>Preparation</h2>
+  {#key report.number}<Preparation {report} />{/key}
+  <h2>Definition</h2>
   <div class="columns">
     <section>
-      <TextArea labelText="Definition" rows={30} bind:value={source} spellcheck="false" />
+      <TextArea labelText="Definition" hideLabel rows={30} bind:value={source} spellcheck="false" />
       <div class="row" style="margin-top: 0.75rem"><Button size="field" kind="tertiary" disabled={source === report.source} on:click={save}>Check and save</Button></div>
     </section>
     <section>

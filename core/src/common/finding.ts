@@ -13,6 +13,8 @@ export interface Finding {
   readonly advice: string;
   /** How many cells, rows or groups it concerns. */
   readonly count?: number;
+  /** Where to look in the table: a column, and the first of the rows by their number in the origin. */
+  readonly cells?: { readonly column?: string; readonly rows: readonly number[] };
 }
 
 const ORDER: Record<Severity, number> = { stop: 0, warn: 1, note: 2 };

@@ -1,4 +1,5 @@
 import { cleanKey, type Finding } from "../common/index.js";
+import { findColumns } from "../prepare/index.js";
 import type { Table } from "../table/index.js";
 import { type Alias, nearDoubles, splitTable } from "./split.js";
 
@@ -33,7 +34,8 @@ export interface GroupSurroundings {
 }
 
 /** The distinct keys of one or several columns with counts, and everything about them that wants a look. */
-export function listGroups(table: Table, by: readonly string[], around: GroupSurroundings = {}): GroupList {
+export function listGroups(table: Table, named: readonly string[], around: GroupSurroundings = {}): GroupList {
+  const by = findColumns(table.columns, named, "groups").map((column) => column.name);
   const split = splitTable(table, by, around.aliases);
   const before = around.before ? splitTable(around.before, by, around.aliases).groups : undefined;
   const known = before && new Set(before.map((group) => group.key));
@@ -70,37 +72,42 @@ export function listGroups(table: Table, by: readonly string[], around: GroupSur
       code: "blank-keys",
       severity: "warn",
       where,
-      what: `${blank.count.toLocaleString("en")} rows have no ${by.join(" or ")} (row ${blank.rowNumbers.slice(0, 5).join(", ")}${blank.count > 5 ? ", …" : ""}); they belong to nobody.`,
+      what: `${blank.count === 1 ? "1 row has" : `${blank.count.toLocaleString("en")} rows have`} no ${by.join(" or ")} (row ${blank.rowNumbers.slice(0, 5).join(", ")}${blank.count > 5 ? ", …" : ""}); ${blank.count === 1 ? "it belongs" : "they belong"} to nobody.`,
       advice: "Fill them in the source, or leave them out on purpose in the report.",
       count: blank.count,
+      cells: { column: by[0], rows: blank.rowNumbers.slice(0, 20) },
     });
   }
-  const named = (test: (group: ListedGroup) => boolean): string[] => groups.filter(test).map((group) => group.label);
-  const withoutPeople = named((group) => group.hasRecipients === false);
+  const labels = (test: (group: ListedGroup) => boolean): string[] => groups.filter(test).map((group) => group.label);
+  const withoutPeople = labels((group) => group.hasRecipients === false);
   add(
     "group-without-recipient",
     "warn",
     withoutPeople,
-    `${withoutPeople.length} groups have no recipient`,
+    `Nobody to receive for ${plural(withoutPeople.length, "group", "groups")}`,
     "Add them to the recipient list, or leave them out on purpose.",
   );
-  const fresh = named((group) => group.isNew);
+  const fresh = labels((group) => group.isNew);
   add(
     "group-new",
     "note",
     fresh,
-    `${fresh.length} groups are new since the edition before`,
+    `New since the edition before, ${plural(fresh.length, "group", "groups")}`,
     "Look whether they are right; they join by themselves.",
   );
   add(
     "group-gone",
     "note",
     gone,
-    `${gone.length} groups of the edition before have no rows any more`,
+    `No rows any more, ${plural(gone.length, "group", "groups")} of the edition before`,
     "Look whether that is right.",
   );
   const near = nearDoubles(split.groups).map(({ fewer, more, why }) => ({ from: fewer.label, to: more.label, why }));
   return { by, groups, blank, gone, near, findings };
+}
+
+function plural(count: number, one: string, many: string): string {
+  return `${count.toLocaleString("en")} ${count === 1 ? one : many}`;
 }
 
 function shown(names: readonly string[]): string {

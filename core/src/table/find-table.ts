@@ -361,6 +361,7 @@ class TableFinder {
       what: `${found.length === 1 ? "A row holds" : `${found.length} rows hold`} a single value (${rowList(found.map((row) => this.sheet.rowNumbers[row]))}), such as "${this.text(found[0])}"; they were kept as rows.`,
       advice: "If they are headings of a block, leave them out in the report, or correct the source.",
       count: found.length,
+      cells: { rows: found.slice(0, 20).map((row) => this.sheet.rowNumbers[row]) },
     });
   }
 

@@ -218,7 +218,7 @@ export class ColumnTyper {
     if (counts.boolean >= enough) return { type: "boolean", why: `${share(counts.boolean)} are true or false` };
     if (counts.time >= enough) return { type: "time", why: `${share(counts.time)} are times` };
     const best = Math.max(counts.number, counts.date + counts.datetime, counts.time, counts.boolean);
-    return { type: "text", why: best > filled / 2 ? `only ${share(best)} could be read as anything else` : "" };
+    return { type: "text", why: best > filled / 2 ? `only ${share(best)} could be read as anything else` : "words" };
   }
 
   private decimalSign(habits: FileHabits): "point" | "comma" {
@@ -286,6 +286,7 @@ export class ColumnTyper {
         what: `${undecided.toLocaleString("en")} dates are written so that day and month could be swapped, and nothing in the file tells which comes first; ${type === "text" ? "the column is kept as text" : "they are taken as blank"}.`,
         advice: "Say once for the dataset which comes first, or let the source write dates as 2026-10-31.",
         count: undecided,
+        cells: { column: this.name, rows: reader.rowsOf("ambiguous") },
       });
     }
     if (
@@ -441,6 +442,10 @@ class CellReader {
     return this.found.get(kind)?.rows.length ?? 0;
   }
 
+  rowsOf(kind: ChangeKind): readonly number[] {
+    return this.found.get(kind)?.rows.slice(0, 20) ?? [];
+  }
+
   changes(): ChangedCells[] {
     return [...this.found].map(([kind, { rows, raw }]) => ({ column: this.name, kind, rows, raw }));
   }
@@ -465,6 +470,7 @@ class CellReader {
         what: what(amount, rows.length === 1, rowList(rows), raw[0]),
         advice,
         count: rows.length,
+        cells: { column: this.name, rows: rows.slice(0, 20) },
       });
     };
     add(

@@ -14,6 +14,10 @@ export const finding = z.object({
   what: z.string(),
   advice: z.string(),
   count: z.number().optional(),
+  cells: z
+    .object({ column: z.string().optional(), rows: z.array(z.number()) })
+    .optional()
+    .describe("Where to look in the table: a column, and the first of the rows by their number in the origin."),
 });
 
 export const column = z.object({
