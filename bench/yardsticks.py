@@ -11,13 +11,28 @@ warnings.simplefilter("ignore")
 job, folder = sys.argv[1], sys.argv[2]
 
 
+def read(count):
+    import pandas
+
+    for _ in range(count):
+        pandas.read_excel(os.path.join(folder, "master.xlsx"))
+
+
+def read_csv(count):
+    import pandas
+
+    for _ in range(count):
+        pandas.read_csv(os.path.join(folder, "master.csv"))
+
+
 def split():
     import pandas
 
     table = pandas.read_excel(os.path.join(folder, "master.xlsx"))
-    os.makedirs(os.path.join(folder, "yardstick"), exist_ok=True)
+    output = sys.argv[4]
+    os.makedirs(os.path.join(output, "yardstick"), exist_ok=True)
     for key, rows in table.groupby("Site"):
-        rows.to_excel(os.path.join(folder, "yardstick", f"{key}.xlsx"), index=False)
+        rows.to_excel(os.path.join(output, "yardstick", f"{key}.xlsx"), index=False)
 
 
 def fill_workbook(count):
@@ -70,5 +85,5 @@ elif job == "letter":
 else:
     import pandas
 started = time.perf_counter()
-{"split": split, "workbook": lambda: fill_workbook(count), "letter": lambda: fill_letter(count)}[job]()
+{"split": split, "read": lambda: read(count), "csv": lambda: read_csv(count), "workbook": lambda: fill_workbook(count), "letter": lambda: fill_letter(count)}[job]()
 print((time.perf_counter() - started) / count)

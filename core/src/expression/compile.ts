@@ -220,7 +220,11 @@ class Compiler {
     }
     const args = ast.args.map((arg) => this.compile(arg));
     const perLine = args.some((arg) => arg.perLine);
-    if (ast.name === "if") return { evaluate: this.conditional(ast, args), type: args[1].type, perLine };
+    if (ast.name === "if") {
+      const [, yes, no] = args;
+      const type = no && no.type !== yes.type ? "any" : yes.type;
+      return { evaluate: this.conditional(ast, args), type, perLine };
+    }
     const evaluate = this.guard(ast, (env) =>
       spec.call(
         args.map((arg) => arg.evaluate(env)),

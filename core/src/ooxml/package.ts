@@ -12,18 +12,34 @@ export interface Relationship {
   readonly external: boolean;
 }
 
-/** Deflating of filled parts: twice as fast as the usual 6, and two in a hundred larger. */
-const FILL_LEVEL = 4;
+/** Deflating of filled parts: four times as fast as the usual 6, and one in ten larger. */
+const FILL_LEVEL = 2;
 
 interface ReadPart {
-  readonly entry: ZipEntry;
+  readonly entry: ZipEntry | NewPart;
   bytes?: Uint8Array;
   text?: string;
   xml?: XmlElement;
 }
 
 /** What was read of an entry, for as long as it lives: packages filled from one template share their untouched entries. */
-const READ = new WeakMap<ZipEntry, ReadPart>();
+const READ = new WeakMap<ZipEntry | NewPart, ReadPart>();
+
+/** A part that was put in: it is deflated when the package is written, and once. */
+class NewPart {
+  private entry: ZipEntry | undefined;
+
+  constructor(
+    readonly name: string,
+    readonly bytes: Uint8Array,
+    private readonly level: number,
+  ) {}
+
+  packed(): ZipEntry {
+    this.entry ??= deflateEntry(this.name, this.bytes, this.level);
+    return this.entry;
+  }
+}
 
 /**
  * A package that is edited by making a new one: `with` shares all other entries with the old,
@@ -31,7 +47,7 @@ const READ = new WeakMap<ZipEntry, ReadPart>();
  */
 export class OoxmlPackage {
   private constructor(
-    private readonly entries: ReadonlyMap<string, ZipEntry>,
+    private readonly entries: ReadonlyMap<string, ZipEntry | NewPart>,
     readonly where: string,
   ) {}
 
@@ -53,19 +69,21 @@ export class OoxmlPackage {
   /** A part's bytes. Throws where the part is missing. */
   getBytes(name: string): Uint8Array {
     const read = this.read(name);
-    read.bytes ??= inflateEntry(read.entry, this.where);
+    read.bytes ??= read.entry instanceof NewPart ? read.entry.bytes : inflateEntry(read.entry, this.where);
     return read.bytes;
   }
 
   /** A part's bytes, not kept here afterwards: for parts that are read once and large. */
   takeBytes(name: string): Uint8Array {
     const read = this.read(name);
+    if (read.entry instanceof NewPart) return read.entry.bytes;
     return read.bytes ?? inflateEntry(read.entry, this.where);
   }
 
   /** The inflated size of a part in bytes. */
   sizeOf(name: string): number {
-    return this.read(name).entry.size;
+    const { entry } = this.read(name);
+    return entry instanceof NewPart ? entry.bytes.length : entry.size;
   }
 
   getText(name: string): string {
@@ -141,7 +159,7 @@ export class OoxmlPackage {
       if (value === null) entries.delete(name);
       else {
         const bytes = typeof value === "string" ? bytesFromText(value) : value;
-        const entry = deflateEntry(name, bytes, level);
+        const entry = new NewPart(name, bytes, level);
         READ.set(entry, { entry, bytes, ...(typeof value === "string" ? { text: value } : {}) });
         entries.set(name, entry);
       }
@@ -150,7 +168,7 @@ export class OoxmlPackage {
   }
 
   toBytes(): Uint8Array {
-    return writeZip([...this.entries.values()]);
+    return writeZip([...this.entries.values()].map((entry) => (entry instanceof NewPart ? entry.packed() : entry)));
   }
 }
 

@@ -100,7 +100,10 @@ export function inflateEntry(entry: ZipEntry, where = "file"): Uint8Array {
 
 /** Packs bytes into an entry. `level` 1 is fastest, 9 smallest. */
 export function deflateEntry(name: string, bytes: Uint8Array, level = 6): ZipEntry {
-  const packed = deflateRawSync(bytes, { level });
+  return entryOf(name, bytes, deflateRawSync(bytes, { level }));
+}
+
+function entryOf(name: string, bytes: Uint8Array, packed: Uint8Array): ZipEntry {
   const crc = crc32(bytes);
   return packed.length < bytes.length
     ? { name, method: 8, crc, size: bytes.length, packed }

@@ -4,6 +4,7 @@ import type { DateValue, Scope, TextField } from "../expression/index.js";
 import { cellName, columnLetters } from "../spreadsheet/index.js";
 import { type BoundText, bindField, parseTextTemplate } from "../template/index.js";
 import type { FormulaText } from "./formula-text.js";
+import { type PlainRow, plainRow } from "./plain-rows.js";
 import { prepareChild, type WriteChild } from "./sheet-surroundings.js";
 import type { StyleEditor } from "./style-editor.js";
 import type { WorkbookTemplate } from "./template.js";
@@ -41,7 +42,13 @@ export interface BoundCell {
 
 export interface BoundSheet {
   readonly sheet: TemplateSheet;
-  readonly rows: readonly { readonly row: number; readonly attributes: string; readonly cells: readonly BoundCell[] }[];
+  readonly rows: readonly {
+    readonly row: number;
+    readonly attributes: string;
+    readonly cells: readonly BoundCell[];
+    /** Where the row holds nothing but columns of the lines. */
+    readonly plain: PlainRow | undefined;
+  }[];
   readonly before: readonly WriteChild[];
   readonly after: readonly WriteChild[];
   readonly name: BoundText;
@@ -61,17 +68,16 @@ export function bindSheet(
   const split = children.findIndex((child) => child.kind === "element" && child.local === "sheetData");
   const prepare = (nodes: typeof children): WriteChild[] =>
     nodes.map((node) => (node.kind === "element" ? prepareChild(node, scope, where) : () => node.raw));
-  const rows = sheet.rows.map(({ row, attributes, cells }) => ({
-    row,
-    attributes,
-    cells: cells.map(
+  const rows = sheet.rows.map(({ row, attributes, cells }) => {
+    const bound = cells.map(
       (cell): BoundCell => ({
         cell,
         letters: columnLetters(cell.column),
         content: bindContent(cell, scope, `${where}, cell ${cellName(row, cell.column)}`, template, editor),
       }),
-    ),
-  }));
+    );
+    return { row, attributes, cells: bound, plain: plainRow(bound, attributes, sheet.prefix) };
+  });
   const hasFormulas = rows.some((row) => row.cells.some((cell) => cell.content.kind === "formula"));
   const headerMarks = sheet.document.root.child("headerFooter")?.text.includes("{{") ?? false;
   return {

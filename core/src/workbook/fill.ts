@@ -6,6 +6,7 @@ import { type BoundSheet, bindSheet } from "./bind.js";
 import { Filling } from "./filling.js";
 import { type FormulaText, parseFormulaText } from "./formula-text.js";
 import { withHead } from "./related-parts.js";
+import { type SharedTable, sharedTable } from "./shared-texts.js";
 import { StyleEditor } from "./style-editor.js";
 import type { WorkbookTemplate } from "./template.js";
 
@@ -21,6 +22,7 @@ export class BoundWorkbook {
   private readonly isPlain: boolean;
   /** The template with the cell formats that its marks ask for: packed once, shared by all files filled from it. */
   private readonly base: OoxmlPackage;
+  private readonly shared: SharedTable | undefined;
   private readonly texts: readonly { part: string; bound: BoundText }[];
   private readonly names: readonly {
     readonly name: string;
@@ -47,6 +49,7 @@ export class BoundWorkbook {
         ? workbook.package.with(new Map([[stylesPart, withHead(workbook.package, stylesPart, styled)]]))
         : workbook.package;
     this.texts = template.texts.map(({ part, template: text }) => ({ part, bound: text.bind(scope) }));
+    this.shared = sharedTable(workbook);
     this.names = workbook.names.map((name) => ({ ...name, text: parseFormulaText(name.formula) }));
   }
 
@@ -54,7 +57,7 @@ export class BoundWorkbook {
   fill(env: Env): FilledWorkbook {
     // Without a mark there is nothing to fill, and nothing of the file is touched.
     if (this.isPlain) return { package: this.template.workbook.package, findings: this.template.findings };
-    const filling = new Filling(this.template, this.sheets, this.names, env);
+    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared);
     const parts = filling.parts();
     for (const { part, bound } of this.texts) parts.set(part, bound.fill(env, escapeXml));
     return {

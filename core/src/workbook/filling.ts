@@ -1,13 +1,15 @@
 import { calculate, type FormulaCell, type FormulaReference, type Place, type Scalar } from "../calculate/index.js";
-import type { Finding } from "../common/index.js";
+import { bytesFromText, type Finding } from "../common/index.js";
 import type { Env } from "../expression/index.js";
 import { escapeXml, type XmlElement, xmlText } from "../ooxml/index.js";
 import { cellName, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
 import type { BoundCell, BoundContent, BoundSheet } from "./bind.js";
 import { isStored, placeValue, textElement, typeAttribute, writeScalar } from "./cell-xml.js";
 import { type FormulaText, type Moves, moveRange, parseFormulaText, writeFormula } from "./formula-text.js";
+import { writePlainRows } from "./plain-rows.js";
 import { moveRelatedParts, withHead } from "./related-parts.js";
 import { type Block, type Instance, RowMap } from "./row-map.js";
+import { AddedTexts, type SharedTable } from "./shared-texts.js";
 import { dropCalculationChain, type WorkbookTemplate } from "./template.js";
 import type { TemplateSheet } from "./template-sheet.js";
 
@@ -28,6 +30,8 @@ interface OutputRow {
   readonly cells: readonly OutputCell[];
   /** A repeated row without any lines: blank and hidden. */
   readonly isVoid: boolean;
+  /** Many rows written already. */
+  readonly written?: Uint8Array;
 }
 
 /** One filling: places rows, evaluates, writes. */
@@ -41,6 +45,7 @@ export class Filling {
   private readonly results = new Map<FormulaCell, Scalar>();
   private mustRecalculate = false;
   private readonly hasFormulas: boolean;
+  private readonly texts: AddedTexts | undefined;
 
   constructor(
     private readonly template: WorkbookTemplate,
@@ -52,7 +57,9 @@ export class Filling {
       readonly formula: string;
     }[],
     private readonly env: Env,
+    shared: SharedTable | undefined,
   ) {
+    this.texts = shared && new AddedTexts(shared);
     template.workbook.sheets.forEach((info, index) => {
       this.indexes.set(info.name.toLowerCase(), index);
       this.values[index] = new Map();
@@ -83,6 +90,8 @@ export class Filling {
     if (this.anyMoves) {
       for (const [part, text] of dropCalculationChain(this.template.workbook)) parts.set(part, text);
     }
+    const added = this.texts?.part();
+    if (added) parts.set(added.name, added.text);
     const workbookPart = this.writeWorkbook();
     if (workbookPart !== undefined) parts.set(this.template.workbook.part, workbookPart);
     return parts;
@@ -137,6 +146,21 @@ export class Filling {
 
   private placeBlock(bound: BoundSheet, at: { block: Block; first: number; height: number }, rows: OutputRow[]): void {
     const { lines } = this.env;
+    const { plain, row } = bound.rows[at.first];
+    if (plain && at.height === 1 && at.block.top === at.block.bottom && lines.length > 0) {
+      const map = this.mapOf(bound.sheet.info.name) as RowMap;
+      const values = this.values[bound.sheet.index];
+      const see = (number: number, column: number, value: Scalar): void => {
+        const known = values.get(number);
+        if (known) known.set(column, value);
+        else values.set(number, new Map([[column, value]]));
+      };
+      const first = map.at(row, 0);
+      const { prefix } = bound.sheet;
+      const written = writePlainRows(plain, this.env, first, prefix, this.texts, this.hasFormulas ? see : undefined);
+      rows.push({ number: first, attributes: "", cells: [], isVoid: false, written });
+      return;
+    }
     for (let repetition = 0; repetition < Math.max(1, lines.length); repetition++) {
       const env = lines.length === 0 ? this.env : { ...this.env, row: lines[repetition] };
       for (let offset = 0; offset < at.height; offset++)
@@ -280,12 +304,18 @@ export class Filling {
     });
   }
 
-  private writeSheet(bound: BoundSheet, rows: readonly OutputRow[]): string {
+  private writeSheet(bound: BoundSheet, rows: readonly OutputRow[]): string | Uint8Array {
     const { document, prefix, info } = bound.sheet;
     const map = this.mapOf(info.name) as RowMap;
     const around = { map, moves: this.movesOn(info.name), env: this.env };
     let data = "";
+    const pieces: Uint8Array[] = [];
     for (const row of rows) {
+      if (row.written !== undefined) {
+        pieces.push(bytesFromText(data), row.written);
+        data = "";
+        continue;
+      }
       data += `<${prefix}row r="${row.number + 1}"${row.attributes}>`;
       for (const cell of row.cells) data += this.writeCell(cell, row, prefix, info.name);
       data += `</${prefix}row>`;
@@ -294,7 +324,9 @@ export class Filling {
     const open = root.open.endsWith("/>") ? `${root.open.slice(0, -2)}>` : root.open;
     const before = bound.before.map((write) => write(around)).join("");
     const after = bound.after.map((write) => write(around)).join("");
-    return `${document.head}${open}${before}<${prefix}sheetData>${data}</${prefix}sheetData>${after}</${root.name}>${document.tail}`;
+    const head = `${document.head}${open}${before}<${prefix}sheetData>`;
+    const tail = `${data}</${prefix}sheetData>${after}</${root.name}>${document.tail}`;
+    return pieces.length === 0 ? head + tail : Buffer.concat([bytesFromText(head), ...pieces, bytesFromText(tail)]);
   }
 
   private writeCell(output: OutputCell, row: OutputRow, prefix: string, sheet: string): string {
@@ -323,6 +355,8 @@ export class Filling {
       return `${at} t="inlineStr"${cell.attributes}><${prefix}is>${runs}</${prefix}is></${prefix}c>`;
     }
     if (value === null || value === "") return `${at}${cell.attributes}/>`;
+    if (typeof value === "string" && this.texts)
+      return `${at} t="s"${cell.attributes}><${prefix}v>${this.texts.index(value)}</${prefix}v></${prefix}c>`;
     if (typeof value === "string") {
       return `${at} t="inlineStr"${cell.attributes}><${prefix}is>${textElement(prefix, value)}</${prefix}is></${prefix}c>`;
     }
