@@ -39,13 +39,7 @@ try {
   const rows = [
     ["read 100,000 x 10 XLSX", readOwn("master.xlsx"), yardstick("read", 2), 15, "python3-pandas"],
     ["read 100,000 x 10 CSV", readOwn("master.csv"), yardstick("csv", 3), 0.5, "python3-pandas, default reader"],
-    [
-      "split 100,000 x 10 in 500 workbooks",
-      await ownSplit(),
-      yardstick("split", 1),
-      25,
-      "python3-pandas",
-    ],
+    ["split 100,000 x 10 in 500 workbooks", await ownSplit(), yardstick("split", 1), 25, "python3-pandas"],
     ["fill a 40-line workbook", fill.seconds, yardstick("workbook", 8), 30, "python3-openpyxl"],
     ["fill a 40-line letter", fillLetter(), yardstick("letter", 8), 50, "python3-docx"],
     ["one printed page", fill.pageSeconds, await chromiumPage(), 10, "warm headless Chromium"],

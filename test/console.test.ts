@@ -53,15 +53,80 @@ describe("the console", () => {
     }
   });
 
-  it("shows a dataset's rows as a grid, and its findings", async () => {
+  it("shows a dataset's rows as a grid that scrolls over all of them, and only draws those in sight", async () => {
     await open("data/visits");
-    await page.getByRole("region", { name: "Rows of visits" }).waitFor();
+    const grid = page.getByRole("region", { name: "Rows of visits" });
+    await page.getByRole("cell", { name: "61000", exact: true }).waitFor();
     expect(await text()).toContain("2,460 rows, 14 columns from visits-2026.xlsx, header in row 4");
-    expect(await page.getByRole("region").locator("tbody tr").count()).toBe(100);
-    await page.getByRole("button", { name: "Next page" }).click();
-    await page.getByRole("cell", { name: "61100", exact: true }).waitFor();
-    await page.getByRole("tab", { name: /Findings/ }).click();
+    expect(await grid.locator("tbody tr").count()).toBeLessThan(40);
+    await grid.evaluate((element) => element.scrollTo(0, element.scrollHeight));
+    await page.getByRole("cell", { name: "63459", exact: true }).waitFor();
+    await grid.evaluate((element) => element.scrollTo(0, element.scrollHeight / 2));
+    await page.getByRole("cell", { name: "62236", exact: true }).waitFor();
+  });
+
+  it("searches, filters, sorts, and tells a column in figures", async () => {
+    await page.getByPlaceholder("Search in all columns").fill("harbour house");
+    await page.keyboard.press("Enter");
+    await page.getByText("104 of 2,460 rows").waitFor();
+    await page.getByRole("button", { name: "Figures and filter of Result" }).click();
+    const panel = page.getByRole("complementary", { name: "Column Result" });
+    await panel.getByText("pass with remarks").first().waitFor();
+    await panel.getByRole("button", { name: /^fail/ }).click();
+    await page.getByText("3 of 2,460 rows").waitFor();
+    await page.getByRole("button", { name: "Figures and filter of Hours" }).click();
+    await page.getByRole("complementary", { name: "Column Hours" }).getByText("Sum").waitFor();
+    await page.getByRole("button", { name: "Parts", exact: true }).click();
+    await page
+      .getByRole("columnheader", { name: /^Parts/ })
+      .and(page.locator("[aria-sort=ascending]"))
+      .waitFor();
+    const parts = await page.locator("tbody tr td:nth-child(12)").allTextContents();
+    expect(parts.map(Number)).toEqual([...parts.map(Number)].sort((one, other) => one - other));
+    await page.getByRole("button", { name: "Remove this filter" }).click();
+    await page.getByText("104 of 2,460 rows").waitFor();
+  });
+
+  it("sends the rows of a search on for a run of their own", async () => {
+    await page.getByRole("button", { name: "Use these rows for a run" }).click();
+    const dialog = page.getByRole("dialog", { name: "Use these rows for a run" });
+    await dialog.getByLabel("Period").fill("2026-10");
+    await dialog.getByRole("button", { name: "Run", exact: true }).click();
+    await page.getByText("not among the rows found").first().waitFor({ timeout: 40_000 });
+    expect(await text()).toContain("in 1 group");
+  });
+
+  it("lists findings and leads to their cells; says how the file was read and which cells were changed", async () => {
+    await open("data/visits/findings");
     await page.getByText("is a total line and was left out").waitFor();
+    await page.getByRole("button", { name: "row 2262" }).click();
+    const jumped = page.locator("tr.jumped");
+    await jumped.waitFor();
+    expect(await jumped.locator("td.marked").innerText()).toBe("06/10/2026");
+    await page.getByRole("tab", { name: "How it was read" }).click();
+    await page.getByText("2,464 lines with content = 2,460 rows + 4 left out").waitFor();
+    await page.getByText("day first, as in 6.10.2026").waitFor();
+    await page.getByRole("tab", { name: "Changed cells" }).click();
+    await page.getByText('"6.10.2026"').waitFor();
+  });
+
+  it("merges near doubles among the groups for good, and undoes it", async () => {
+    await page.getByRole("tab", { name: "Groups" }).click();
+    await page.getByText("27 groups, 1 row without one").waitFor();
+    await page.getByRole("button", { name: "Merge into “Sjöstad Quay”" }).click();
+    await page.getByText("26 groups").waitFor();
+    await page.getByText("“Sjostad Quay” counts as “Sjöstad Quay” in Site.").waitFor();
+    await page.getByRole("button", { name: "Undo" }).click();
+    await page.getByText("27 groups").waitFor();
+  });
+
+  it("shows each step of a preparation with its rows", async () => {
+    await open("reports/site-statement");
+    await page.getByText('91 Result is "cancelled"').waitFor();
+    await page.getByRole("button", { name: "add", exact: true }).click();
+    await page.getByRole("region", { name: "Rows after step 2" }).waitFor();
+    await page.getByRole("columnheader", { name: /^fee/ }).waitFor();
+    await page.getByText("2,368 rows").waitFor();
   });
 
   it("draws a template's pages and lists its marks", async () => {
@@ -119,26 +184,27 @@ describe("the console", () => {
     await page.getByText("14 visits to").waitFor();
   });
 
-  it("loads a file, refuses one that is no table with its reason, and keeps what was typed", async () => {
+  it("shows a file before it is loaded, takes a correction, refuses one that is no table, and keeps what was typed", async () => {
     await open("data");
     await page.getByRole("button", { name: "Load a file" }).click();
-    const dialog = page.getByRole("dialog");
-    await dialog.getByLabel("Dataset").fill("meters");
-    await dialog
-      .locator("input[type=file]")
-      .setInputFiles({ name: "empty.csv", mimeType: "text/csv", buffer: Buffer.from("") });
-    await dialog.getByRole("button", { name: "Load", exact: true }).click();
+    const panel = page.getByRole("region", { name: "Load a file" });
+    await panel.getByLabel("Dataset").fill("meters");
+    const choose = (name: string, content: string) =>
+      panel.locator("input[type=file]").setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(content) });
+    await choose("empty.csv", "");
     await page.getByText("Cannot read the file: it is empty.").waitFor();
-    expect(await dialog.getByLabel("Dataset").inputValue()).toBe("meters");
-    await dialog.locator("input[type=file]").setInputFiles({
-      name: "meters.csv",
-      mimeType: "text/csv",
-      buffer: Buffer.from("Site;Reading\nDock;1'234.50\nQuay;2\nTotal;1236.5\n"),
-    });
-    await dialog.getByRole("button", { name: "Load", exact: true }).click();
-    await page.getByRole("region", { name: "Rows of meters" }).waitFor();
+    expect(await panel.getByLabel("Dataset").inputValue()).toBe("meters");
+    await choose("meters.csv", "Site;Reading;Due\nDock;1'234.50;02/10/2026\nQuay;2;03/04/2026\nTotal;1236.5;\n");
+    await page.getByText("nothing in the file tells which comes first").waitFor();
+    await panel.getByText("Types of columns").click();
+    await panel.getByLabel("Due").selectOption("date month-first");
+    await panel.getByRole("button", { name: "Read it again so" }).click();
+    await page.getByRole("cell", { name: "10/02/2026" }).waitFor();
+    await panel.getByRole("button", { name: "Load 2 rows" }).click();
+    await page.getByText("is a total line and was left out").waitFor();
+    await page.getByRole("tab", { name: "Rows" }).click();
     await page.getByRole("cell", { name: "1234.5" }).waitFor();
-    expect(await text()).toContain("2 rows, 2 columns from meters.csv");
+    expect(await text()).toContain("2 rows, 3 columns from meters.csv");
   });
 
   it("shows a second run of the same period as it is: nothing goes twice", async () => {

@@ -171,6 +171,42 @@ describe("with a service", () => {
     expect(JSON.parse((await client(["--json", "runs"])).out)[0].id).toBe(id);
   });
 
+  it("looks before it loads, corrects once, and tells rows, columns, groups, steps and differences", async () => {
+    writeFileSync(at("due.csv"), "Printed list\n\nSite,Due,Fee\nDock,02/10/2026,3\nQuay,03/04/2026,4.5\n");
+    const first = await client(["load", "due", at("due.csv"), "--look"]);
+    expect(first.out).toContain(
+      "due.csv would be 2 rows and 3 columns, 2 lines left out (title 1, header 1). Nothing was kept.",
+    );
+    expect(first.out).toMatch(/header\s+row 3/);
+    expect((await client(["look", "due"])).code).toBe(6);
+    await client(["load", "due", at("due.csv")]);
+    expect((await client(["correct", "due", "--type", "Due=date month-first", "--key", "Site"])).out).toContain(
+      "Corrections hold from the next load on.",
+    );
+    writeFileSync(at("due.csv"), "Printed list\n\nSite,Due,Fee\nDock,02/10/2026,3\nMill,03/04/2026,9\n");
+    const second = await client(["load", "due", at("due.csv")]);
+    expect(second.out).toContain('The column "Due" was text and is date now.');
+    expect((await client(["look", "due", "--where", "Due >= 2026-03-01"])).out).toMatch(
+      /1 of 2 rows[\s\S]*Mill\s+2026-03-04\s+9/,
+    );
+    const figures = JSON.parse((await client(["--json", "look", "due", "--columns"])).out);
+    expect(figures.find((one: { name: string }) => one.name === "Fee").sum).toBe("12");
+    expect((await client(["compare", "due"])).out).toMatch(/2 → 2: 1 added, 1 gone/);
+    expect((await client(["look", "visits", "--edition", "1", "--changes"])).out).toMatch(
+      /2262\s+Visit date\s+read-as\s+"6.10.2026"/,
+    );
+    const groups = await client(["groups", "visits"]);
+    expect(groups.out).toContain('Merge: corbix merge visits Site "Sjostad Quay" "Sjöstad Quay"');
+    await client(["merge", "visits", "Site", "Sjostad Quay", "Sjöstad Quay"]);
+    expect((await client(["groups", "visits"])).out).toContain("26 groups by Site");
+    await client(["merge", "visits", "Site", "Sjostad Quay", "--undo"]);
+    expect((await client(["steps", "site-statement"])).out).toMatch(/1\s+keep\s.*2,460\s+92\s+0\s+2,368/);
+    const wrong = await client(["look", "due", "--where", "Fee ~ 3"]);
+    expect([wrong.code, wrong.error]).toEqual([4, expect.stringContaining('Write "Fee >= 9"')]);
+    expect((await client(["arrivals"])).out).toContain("Nothing came");
+    expect((await client(["receive", "due"])).error).toContain("no sender is named");
+  });
+
   it("says what is wrong in the service's words, with its exit code", async () => {
     const missing = await client(["run", "site-statment", "--for", "2026-10"]);
     expect(missing).toMatchObject({ code: 6, error: expect.stringContaining('Did you mean "site-statement"?') });

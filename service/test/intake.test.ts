@@ -6,6 +6,7 @@ import nodemailer from "nodemailer";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { protect } from "../../core/test/protect.js";
 import { type TestService, testService } from "../../test/setup/service.js";
+import { getEdition, readPeriod } from "../dist/records/index.js";
 
 interface Finding {
   readonly code: string;
@@ -294,6 +295,29 @@ describe("looking at an edition", () => {
     });
     expect(seen.columns.at(-1)?.name).toBe("fee");
     expect(seen.total).toBe(body[0].rowsOut);
+  });
+});
+
+describe("a run over one period of a long edition", () => {
+  it("reads only the pieces that hold the period, and still accounts for every row", async () => {
+    const rows = Array.from(
+      { length: 50_000 },
+      (_, at) => `${at},Site ${at % 5},2026-${String(1 + Math.floor(at / 5000)).padStart(2, "0")}-15`,
+    );
+    await load("long", `No,Site,Day\n${rows.join("\n")}\n50000,Site 1,\n`);
+    const { database } = service.context;
+    const edition = await getEdition(database, "long");
+    const read = await readPeriod(database, edition, "Day", { from: 46_023, to: 46_053 });
+    expect(read.table.rowCount).toBeLessThan(20_000);
+    expect(read.table.rowCount + read.outside + read.blank).toBe(50_001);
+    const source =
+      "report: long\ntitle: Long\ndata: long\nperiod: { column: day, every: month }\nsplit: site\ntotals: { rows: count(line) }\n";
+    await service.call("PUT", "/api/reports/long", source);
+    const { body } = await service.call<{ id: string }>("POST", "/api/runs", { report: "long", period: "2026-01" });
+    const run = await service.waitFor(body.id, ["held", "done", "failed"]);
+    expect(run.sentences[0]).toBe(
+      "50,001 rows = 5,000 in 5 groups + 45,001 left out (45,000 Day not in 2026-01, 1 without Day).",
+    );
   });
 });
 

@@ -60,6 +60,8 @@ class TableFinder {
   private readonly decisions: Decision[] = [];
   private readonly left = new Map<LeftOutReason, { count: number; lines: { row: number; text: string }[] }>();
   private readonly totals: number[] = [];
+  /** Rows with a single value among many columns. */
+  private readonly single: number[] = [];
   private readonly first: number;
   private readonly last: number;
 
@@ -85,7 +87,7 @@ class TableFinder {
     this.cutNotes(rows, columns);
     this.cutLastTotal(rows, columns);
     for (let row = end.row; row < sheet.rowCount; row++) this.leave(row, end.reason);
-    this.nearlyEmpty(rows, columns);
+    this.nearlyEmpty(rows);
     for (const reason of ["title", "total", "note", "repeated header"] as const) this.tellLeftOut(reason);
     return {
       columns,
@@ -304,6 +306,7 @@ class TableFinder {
           continue;
         }
       }
+      if (filled === 1 && columns.length >= 4) this.single.push(row);
       rows.push(row);
     }
     return rows;
@@ -346,13 +349,10 @@ class TableFinder {
   }
 
   /** Rows with a single value among many columns are often headings of a block; they stay rows, and are named. */
-  private nearlyEmpty(rows: readonly number[], columns: readonly FoundColumn[]): void {
-    if (columns.length < 4 || rows.length > 200_000) return;
-    const found = rows.filter((row) => {
-      let filled = 0;
-      for (const { index } of columns) if (!this.sheet.isBlank(row, index)) filled++;
-      return filled === 1;
-    });
+  private nearlyEmpty(rows: readonly number[]): void {
+    const last = rows[rows.length - 1] ?? -1;
+    // Notes and totals at the end have been taken from the rows again.
+    const found = this.single.filter((row) => row <= last);
     if (found.length === 0) return;
     this.findings.push({
       code: "nearly-empty-rows",

@@ -1,4 +1,5 @@
 /** Reading of comma-separated and kindred text files (RFC 4180 and its relatives) in one pass over the bytes. */
+import { isUtf8 } from "node:buffer";
 import chardet from "chardet";
 import iconv from "iconv-lite";
 import { CorbixError } from "../common/index.js";
@@ -65,19 +66,6 @@ export function decodeBytes(bytes: Uint8Array): { buffer: Buffer; encoding: stri
   // Latin-1 and its Windows relative differ only where Windows has letters and quotes.
   const encoding = /^(ISO-8859-1|ASCII|UTF-8|UTF-16|UTF-32)/i.test(guess) ? "windows-1252" : guess;
   return { buffer: recode(iconv.encodingExists(encoding) ? encoding : "windows-1252"), encoding };
-}
-
-function isUtf8(buffer: Buffer): boolean {
-  try {
-    // A stream decoder keeps a letter that is cut by the end of a piece for the next one.
-    const decoder = new TextDecoder("utf-8", { fatal: true });
-    for (let at = 0; at < buffer.length; at += 1 << 22)
-      decoder.decode(buffer.subarray(at, at + (1 << 22)), { stream: true });
-    decoder.decode();
-    return true;
-  } catch {
-    return false;
-  }
 }
 
 /** UTF-16 without a mark shows as a zero in every other byte. */

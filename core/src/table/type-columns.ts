@@ -259,10 +259,25 @@ export class ColumnTyper {
   private read(reader: CellReader, type: ColumnType): Cell[] {
     const { raw, rows, sheet } = this;
     const values = new Array<Cell>(rows.length);
+    // Texts that stand as they are need no second look.
+    const asIs: (string | undefined)[] = [];
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at];
       const kind = raw.kind(row);
       const number = raw.number(row);
+      if (kind === Kind.text && type === "text") {
+        const known = asIs[number];
+        if (known !== undefined) {
+          values[at] = known;
+          continue;
+        }
+        const { clean } = this.judge(number);
+        if (clean === sheet.strings[number]) {
+          asIs[number] = clean;
+          values[at] = clean;
+          continue;
+        }
+      }
       // By far most cells of a column of numbers are numbers.
       values[at] =
         type === "number" && (kind === Kind.number || (kind >= Kind.plain && kind !== Kind.plain + 3))
