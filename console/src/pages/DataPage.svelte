@@ -27,6 +27,7 @@ import Grid from "../parts/Grid.svelte";
 import Groups from "../parts/Groups.svelte";
 import LoadFile from "../parts/LoadFile.svelte";
 import Trouble from "../parts/Trouble.svelte";
+import WaysIn from "../parts/WaysIn.svelte";
 
 let { name }: { name: string | undefined } = $props();
 let datasets = $state<DatasetSummary[]>();
@@ -184,6 +185,8 @@ const headers = [
         {#if edition.findings.length > 0}<Findings findings={edition.findings} onjump={jump} />{:else}<Empty title="No findings">Nothing about this edition wants a look.</Empty>{/if}
       {:else if TABS[tab] === "reading"}
         <Decisions reading={edition} />
+        <h2>The next files</h2>
+        {#if settings}{#key name}<WaysIn {name} {settings} onchange={(next) => { settings = next; }} />{/key}{/if}
         <h2>Corrections for the next files</h2>
         {#if settings}{#key `${name}/${JSON.stringify(settings.rules)}`}<Corrections rules={settings.rules} columns={edition.columns} action="Keep" onapply={keepRules} />{/key}{/if}
       {:else if TABS[tab] === "changes"}

@@ -73,8 +73,9 @@ export function rankTexts(texts: readonly string[]): Uint32Array {
   const order = Array.from(texts, (_, at) => at);
   if (texts.length <= COLLATED) order.sort((a, b) => collator.compare(texts[a], texts[b]));
   else {
-    const keys = texts.map(sortKey);
-    order.sort((a, b) => (keys[a] < keys[b] ? -1 : keys[a] > keys[b] ? 1 : 0));
+    // Numbers in texts of one length, such as ids, are in order as they stand.
+    const isEven = texts.every((text) => text.length === texts[0].length);
+    return rankKeys(texts.map((text) => (isEven ? foldLetters(text) : sortKey(text))));
   }
   const ranks = new Uint32Array(texts.length);
   order.forEach((entry, place) => {
@@ -83,10 +84,49 @@ export function rankTexts(texts: readonly string[]): Uint32Array {
   return ranks;
 }
 
+/** So many letters of a key fit into a number that keeps their order. */
+const LETTERS = 6;
+
+/** Ranks by the letters behind what all keys share, as one number each; only keys alike there are compared whole. */
+function rankKeys(keys: readonly string[]): Uint32Array {
+  const shared = sharedLetters(keys);
+  const numbers = Float64Array.from(keys, (key) => {
+    let number = 0;
+    for (let at = 0; at < LETTERS; at++) number = number * 256 + Math.min(255, key.charCodeAt(shared + at) + 1 || 0);
+    return number;
+  });
+  const order = sortByNumbers(Uint32Array.from(keys.keys()), numbers, false);
+  for (let from = 0; from < order.length; ) {
+    let to = from + 1;
+    while (to < order.length && numbers[order[to]] === numbers[order[from]]) to++;
+    if (to - from > 1)
+      order.subarray(from, to).sort((a, b) => (keys[a] < keys[b] ? -1 : keys[a] > keys[b] ? 1 : a - b));
+    from = to;
+  }
+  const ranks = new Uint32Array(keys.length);
+  for (let place = 0; place < order.length; place++) ranks[order[place]] = place;
+  return ranks;
+}
+
+function sharedLetters(keys: readonly string[]): number {
+  let shared = keys[0].length;
+  for (const key of keys) {
+    let at = 0;
+    while (at < shared && at < key.length && key.charCodeAt(at) === keys[0].charCodeAt(at)) at++;
+    shared = at;
+  }
+  return shared;
+}
+
 /** A text whose plain order is nearly the collator's: capitals and accents folded, numbers by their length first. */
 function sortKey(text: string): string {
-  const plain = /^[\u0000-\u007f]*$/.test(text) ? text : text.normalize("NFD").replace(/\p{M}/gu, "");
-  return plain
-    .toLowerCase()
-    .replace(/\d+/g, (digits) => `${String.fromCharCode(48 + Math.min(digits.length, 60))}${digits}`);
+  return foldLetters(text).replace(
+    /\d+/g,
+    (digits) => `${String.fromCharCode(48 + Math.min(digits.length, 60))}${digits}`,
+  );
+}
+
+function foldLetters(text: string): string {
+  const isPlain = /^[ -~]*$/.test(text);
+  return (isPlain ? text : text.normalize("NFD").replace(/\p{M}/gu, "")).toLowerCase();
 }

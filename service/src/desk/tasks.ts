@@ -15,6 +15,7 @@ import {
 } from "@corbix/core/edition";
 import { type ColumnProfile, Grid, type GridQuery } from "@corbix/core/grid";
 import { type PrepareSpec, prepareTable, type StepAccount } from "@corbix/core/prepare";
+import { type RecipientList, readRecipients } from "@corbix/core/recipients";
 import { type Alias, type GroupList, listGroups } from "@corbix/core/split";
 import {
   type Cell,
@@ -129,6 +130,17 @@ function differenceFindings(difference: EditionDifference, where: string): Findi
     });
   }
   return findings;
+}
+
+export interface ListTask {
+  readonly path: string;
+  readonly where: string;
+  readonly options: LoadOptions;
+}
+
+/** A recipient list, read as any table is. */
+function recipients(task: ListTask): RecipientList {
+  return readRecipients(loadTable(readFileSync(task.path), task.where, task.options).table, task.where);
 }
 
 export interface GroupsTask {
@@ -277,7 +289,7 @@ function placeOf(task: Omit<ProfileTask, "columns"> & { readonly rowNumber: numb
   return open?.found.findIndex((row) => open.grid.rowNumbers[row] === task.rowNumber);
 }
 
-export const TASKS = { load, groups, compare, openGrid, look, profile, foundRowNumbers, placeOf } as const;
+export const TASKS = { load, recipients, groups, compare, openGrid, look, profile, foundRowNumbers, placeOf } as const;
 
 export type TaskName = keyof typeof TASKS;
 export type TaskInput<Name extends TaskName> = Parameters<(typeof TASKS)[Name]>[0];

@@ -1,6 +1,4 @@
-import { sha256 } from "@corbix/core/common";
-import { readRecipients } from "@corbix/core/recipients";
-import { columnInfo, loadTable, type Table } from "@corbix/core/table";
+import { columnInfo, type Table } from "@corbix/core/table";
 import { z } from "zod";
 import { newestRecipients, setRecipients } from "../../library.js";
 import { type DatasetRow, type EditionRow, getDataset, getEdition, readEdition } from "../../records/index.js";
@@ -99,15 +97,16 @@ export function dataRoutes(): Route[] {
       summary: "Replace the shared recipient list; the body is a CSV or XLSX file",
       tag: "Recipients",
       query: origin,
-      body: "bytes",
+      body: "stream",
       answer: z.object({ count: z.number(), findings: z.array(finding) }),
-      handle: async ({ context, query, body, user }) => {
-        const bytes = Buffer.isBuffer(body) ? body : Buffer.alloc(0);
-        const list = readRecipients(
-          loadTable(bytes, query.file, query.sheet === undefined ? {} : { sheet: query.sheet }).table,
-          query.file,
-        );
-        const kept = await setRecipients(context, query.file, sha256(bytes), list, user.name);
+      handle: async ({ context, query, request, user }) => {
+        const { sha256 } = await context.store.putStream(request, context.settings.uploadLimit);
+        const list = await context.desk.alone("recipients", {
+          path: context.store.pathOf(sha256),
+          where: query.file,
+          options: query.sheet === undefined ? {} : { sheet: query.sheet },
+        });
+        const kept = await setRecipients(context, query.file, sha256, list, user.name);
         return { count: kept.recipients.length, findings: kept.findings };
       },
     }),
