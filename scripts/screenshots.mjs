@@ -26,6 +26,7 @@ try {
   const run = /corbix release (\w+)/.exec(held)[1];
   await terminal("command-run", "corbix run site-statement --for 2026-10", held);
   await terminal("command-show", `corbix show ${run}`, corbix("show", run));
+  await terminal("command-look", "corbix look visits --columns", corbix("look", "visits", "--columns"));
   const page = await browser.newPage({ viewport: size, colorScheme: "light" });
   await page.goto(url);
   await page.getByLabel("Name").fill(signIn.name);
@@ -40,14 +41,30 @@ try {
     await page.screenshot({ path: out(name) });
   };
   await shoot("console-overview", "");
-  await shoot("console-data", "data/visits");
+  await shoot("console-data", "data/visits", async () => {
+    await page.getByPlaceholder("Search in all columns").fill("harbour house");
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "Figures and filter of Hours" }).click();
+    await page.getByRole("region").evaluate((element) => element.scrollTo(0, 0));
+  });
+  await shoot("console-load", "data/visits", async () => {
+    await page.getByRole("button", { name: "Load a file" }).click();
+    await page.locator("input[type=file]").setInputFiles(join(root, "demo/files/visits-2026.xlsx"));
+    await page.getByText("First rows").waitFor();
+  });
+  await shoot("console-groups", "data/visits/groups");
+  await shoot("console-preparation", "reports/site-statement", async () => {
+    await page.getByRole("button", { name: "add", exact: true }).click();
+  });
   await shoot("console-run", `runs/${run}`);
   await shoot("console-parcel", `runs/${run}/25`, () => page.mouse.wheel(0, 420));
   corbix("release", run);
   await shoot("console-letterbox", "letterbox", () => page.getByRole("link", { name: /Sjöstad Quay/ }).click());
   await shoot("console-outbox", "outbox");
   await shoot("console-template", "templates/statement.xlsx");
-  await shoot("console-report", "reports/site-statement");
+  await shoot("console-report", "reports/site-statement", () =>
+    page.getByRole("heading", { name: "Definition" }).scrollIntoViewIfNeeded(),
+  );
   await shoot("console-recipients", "recipients");
   await shoot("console-api", "api");
   await shoot("console-dark", `runs/${run}`, () => page.getByRole("button", { name: "Dark" }).click());

@@ -102,7 +102,7 @@ describe("the console", () => {
     await page.getByRole("button", { name: "row 2262" }).click();
     const jumped = page.locator("tr.jumped");
     await jumped.waitFor();
-    expect(await jumped.locator("td.marked").innerText()).toBe("06/10/2026");
+    expect(await jumped.locator("td.marked").textContent()).toBe("06/10/2026");
     await page.getByRole("tab", { name: "How it was read" }).click();
     await page.getByText("2,464 lines with content = 2,460 rows + 4 left out").waitFor();
     await page.getByText("day first, as in 6.10.2026").waitFor();

@@ -1,21 +1,11 @@
 import { Command, CommanderError } from "commander";
 import { type Client, makeClient } from "./client.js";
-import {
-  arrivals,
-  type CorrectOptions,
-  compare,
-  correct,
-  groups,
-  type LoadFileOptions,
-  type LookOptions,
-  load,
-  look,
-  merge,
-  receive,
-  steps,
-} from "./commands/data.js";
+import { arrivals, compare, groups, merge, steps } from "./commands/compare.js";
+import { type CorrectOptions, correct, receive } from "./commands/dataset.js";
 import { type FillOptions, fill } from "./commands/fill.js";
 import { datasets, recipients, reports, templates, times } from "./commands/library.js";
+import { type LoadFileOptions, load } from "./commands/load.js";
+import { type LookOptions, look } from "./commands/look.js";
 import { type MakeOptions, make } from "./commands/make.js";
 import { pages } from "./commands/pages.js";
 import {

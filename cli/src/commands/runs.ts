@@ -4,7 +4,7 @@ import type { Client } from "../client.js";
 import { writeFolder } from "../files.js";
 import { findingLines, type Output, tableText } from "../output.js";
 import type { ParcelAnswer, RunAnswer } from "../shapes.js";
-import { parseFilter } from "./data.js";
+import { parseFilter } from "./look.js";
 
 /** A run is looked at this often when no event comes. */
 const LOOK_MS = 1_000;

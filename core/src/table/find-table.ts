@@ -2,6 +2,7 @@ import { CorbixError, cleanKey, type Finding, foldName } from "../common/index.j
 import { type CellRange, columnIndex, columnLetters } from "../spreadsheet/index.js";
 import type { Decision } from "./decision.js";
 import { findHeader, type Header, joinHeader, looksLikeHeader } from "./find-header.js";
+import { LeftOut, type LeftOutLines, type LeftOutReason, rowList } from "./left-out.js";
 import { Kind, type RawSheet } from "./raw-sheet.js";
 import type { IntakeRules } from "./rules.js";
 
@@ -26,26 +27,6 @@ export interface FoundColumn {
   readonly name: string;
 }
 
-export type LeftOutReason =
-  | "title"
-  | "header"
-  | "total"
-  | "blank"
-  | "note"
-  | "repeated header"
-  | "outside"
-  | "other table";
-
-/** Lines of the file with content that are no rows, by reason. */
-export interface LeftOutLines {
-  readonly reason: LeftOutReason;
-  readonly count: number;
-  /** The first of them. */
-  readonly lines: readonly { readonly row: number; readonly text: string }[];
-}
-
-/** So many lines of each reason are listed; the count is of all. */
-const LISTED_LINES = 20;
 const TOTAL_START = /^(grand |sub)?-?(totals?|sum|summe|gesamt(summe)?|total g[eé]n[eé]ral|totale|suma)\b/i;
 const TOTAL_END = /\s(sub)?-?(totals?|summe)\s*:?$/i;
 const TOTAL_ALONE = /^(grand |sub)?-?(totals?|sum|summe|gesamt(summe)?|totale|suma)\s*:?$/i;
@@ -58,7 +39,7 @@ export function findTable(sheet: RawSheet, rules: IntakeRules, range?: CellRange
 class TableFinder {
   private readonly findings: Finding[] = [];
   private readonly decisions: Decision[] = [];
-  private readonly left = new Map<LeftOutReason, { count: number; lines: { row: number; text: string }[] }>();
+  private readonly left: LeftOut;
   private readonly totals: number[] = [];
   /** Rows with a single value among many columns. */
   private readonly single: number[] = [];
@@ -70,6 +51,7 @@ class TableFinder {
     private readonly rules: IntakeRules,
     private readonly range: CellRange | undefined,
   ) {
+    this.left = new LeftOut(sheet);
     this.first = range?.left ?? (rules.firstColumn === undefined ? 0 : columnIndex(rules.firstColumn));
     this.last =
       range?.right ?? (rules.lastColumn === undefined ? sheet.columns.length - 1 : columnIndex(rules.lastColumn));
@@ -81,19 +63,19 @@ class TableFinder {
     const end = this.end(header);
     let columns = this.nameColumns(header, end);
     columns = this.withoutNeighbour(columns, header, end);
-    for (let row = 0; row < header.from; row++) this.leave(row, "title");
-    for (let row = header.from; row <= header.to; row++) this.leave(row, "header");
+    for (let row = 0; row < header.from; row++) this.left.add(row, "title");
+    for (let row = header.from; row <= header.to; row++) this.left.add(row, "header");
     const rows = this.rows(columns, header, end);
     this.cutNotes(rows, columns);
     this.cutLastTotal(rows, columns);
-    for (let row = end.row; row < sheet.rowCount; row++) this.leave(row, end.reason);
+    for (let row = end.row; row < sheet.rowCount; row++) this.left.add(row, end.reason);
     this.nearlyEmpty(rows);
-    for (const reason of ["title", "total", "note", "repeated header"] as const) this.tellLeftOut(reason);
+    this.findings.push(...this.left.findings());
     return {
       columns,
       headerRow: sheet.rowNumbers[header.from],
       rows: Uint32Array.from(rows),
-      leftOut: [...this.left].map(([reason, found]) => ({ reason, ...found })),
+      leftOut: this.left.lines(),
       total: this.lastTotal(rows, columns),
       decisions: this.decisions,
       findings: this.findings,
@@ -285,7 +267,7 @@ class TableFinder {
         filled++;
       }
       if (filled === 0) {
-        this.leave(row, "blank");
+        this.left.add(row, "blank");
         continue;
       }
       if (kept[first]?.kind(row) === Kind.text) {
@@ -298,11 +280,11 @@ class TableFinder {
         }
         if (total && filled < columns.length * 0.7 && (rows.length > 0 || filled > 1)) {
           this.totals.push(row);
-          this.leave(row, "total");
+          this.left.add(row, "total");
           continue;
         }
         if (filled > 1 && this.isRepeat(row, header)) {
-          this.leave(row, "repeated header");
+          this.left.add(row, "repeated header");
           continue;
         }
       }
@@ -333,7 +315,7 @@ class TableFinder {
       const last = rows[rows.length - 1];
       const filled = columns.filter(({ index }) => !this.sheet.isBlank(last, index));
       if (filled.length !== 1 || !this.sheet.isText(last, filled[0].index)) return;
-      this.leave(last, "note");
+      this.left.add(last, "note");
       rows.pop();
     }
   }
@@ -344,7 +326,7 @@ class TableFinder {
     const first = columns.find(({ index }) => last !== undefined && !this.sheet.isBlank(last, index));
     if (rows.length < 2 || !first || !TOTAL_ALONE.test(this.sheet.text(last, first.index).trim())) return;
     this.totals.push(last);
-    this.leave(last, "total");
+    this.left.add(last, "total");
     rows.pop();
   }
 
@@ -358,7 +340,7 @@ class TableFinder {
       code: "nearly-empty-rows",
       severity: "warn",
       where: this.sheet.where,
-      what: `${found.length === 1 ? "A row holds" : `${found.length} rows hold`} a single value (${rowList(found.map((row) => this.sheet.rowNumbers[row]))}), such as "${this.text(found[0])}"; they were kept as rows.`,
+      what: `${found.length === 1 ? "A row holds" : `${found.length} rows hold`} a single value (${rowList(found.map((row) => this.sheet.rowNumbers[row]))}), such as "${this.left.text(found[0])}"; they were kept as rows.`,
       advice: "If they are headings of a block, leave them out in the report, or correct the source.",
       count: found.length,
       cells: { rows: found.slice(0, 20).map((row) => this.sheet.rowNumbers[row]) },
@@ -377,53 +359,7 @@ class TableFinder {
     }
     return { row, numbers };
   }
-
-  private leave(row: number, reason: LeftOutReason): void {
-    let known = this.left.get(reason);
-    if (!known) {
-      known = { count: 0, lines: [] };
-      this.left.set(reason, known);
-    }
-    known.count++;
-    if (known.lines.length < LISTED_LINES) known.lines.push({ row: this.sheet.rowNumbers[row], text: this.text(row) });
-  }
-
-  private text(row: number): string {
-    return this.sheet
-      .filled(row)
-      .slice(0, 12)
-      .map((column) => this.sheet.text(row, column))
-      .join(" | ")
-      .slice(0, 120);
-  }
-
-  private tellLeftOut(reason: keyof typeof WHAT): void {
-    const found = this.left.get(reason);
-    if (!found) return;
-    const place =
-      found.count === 1
-        ? `Row ${found.lines[0].row}`
-        : `Rows ${found.lines
-            .slice(0, 5)
-            .map((line) => line.row)
-            .join(", ")}${found.count > 5 ? ", …" : ""}`;
-    this.findings.push({
-      code: `${reason.replace(" ", "-")}-left-out`,
-      severity: "note",
-      where: this.sheet.where,
-      what: `${place} ${WHAT[reason]}: "${found.lines[0].text}"${found.count > 1 ? ` and ${found.count - 1} more` : ""}.`,
-      advice: reason === "total" ? "If this line is data, give its key another name than a total's." : "Nothing to do.",
-      count: found.count,
-    });
-  }
 }
-
-const WHAT = {
-  title: "above the header are titles, not data",
-  total: "is a total line and was left out, so nothing is counted twice",
-  note: "below the table is a note",
-  "repeated header": "repeats the header",
-} as const;
 
 /** The lines of a header as one name: `Hours` over `planned` is `Hours planned`. */
 function headerName(sheet: RawSheet, header: Header, column: number): string {
@@ -434,8 +370,4 @@ function headerName(sheet: RawSheet, header: Header, column: number): string {
     if (clean !== "" && clean !== parts[parts.length - 1]) parts.push(clean);
   }
   return parts.join(" ");
-}
-
-export function rowList(rows: readonly number[]): string {
-  return `${rows.length === 1 ? "row" : "rows"} ${rows.slice(0, 5).join(", ")}${rows.length > 5 ? ", …" : ""}`;
 }

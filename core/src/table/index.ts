@@ -1,3 +1,4 @@
+export type { ChangedCells } from "./cell-reader.js";
 export {
   type CodedData,
   type ColumnData,
@@ -9,7 +10,7 @@ export {
   unpackColumn,
 } from "./column-data.js";
 export type { Decision } from "./decision.js";
-export type { LeftOutLines, LeftOutReason } from "./find-table.js";
+export type { LeftOutLines, LeftOutReason } from "./left-out.js";
 export { type LoadedTable, type LoadOptions, loadTable } from "./load.js";
 export { readNumber } from "./read-number.js";
 export { type ColumnRule, columnRuleSchema, type IntakeRules, intakeRulesSchema } from "./rules.js";
@@ -22,4 +23,3 @@ export {
   type Table,
   takeRows,
 } from "./table.js";
-export type { ChangedCells } from "./type-columns.js";

@@ -1,7 +1,10 @@
 import { CorbixError, Exact, type Finding } from "../common/index.js";
 import { decryptPackage, isCompoundFile, OoxmlPackage } from "../ooxml/index.js";
+import type { ChangedCells } from "./cell-reader.js";
 import type { Decision } from "./decision.js";
-import { type FoundTable, findTable, type LeftOutLines } from "./find-table.js";
+import { type FoundTable, findTable } from "./find-table.js";
+import type { Judged } from "./judge-text.js";
+import type { LeftOutLines } from "./left-out.js";
 import type { RawSheet } from "./raw-sheet.js";
 import { looksLikeJson, readJson } from "./read-json.js";
 import { ODS_TYPE, readOds } from "./read-ods.js";
@@ -9,7 +12,7 @@ import { readTextFile } from "./read-text.js";
 import { type ChosenSheet, readWorkbookSheet } from "./read-workbook.js";
 import type { IntakeRules } from "./rules.js";
 import type { Column, Table } from "./table.js";
-import { type ChangedCells, ColumnTyper, type FileHabits, type Judged } from "./type-columns.js";
+import { ColumnTyper, type FileHabits } from "./type-columns.js";
 
 /** A table as it was found in a file, with everything that was decided on the way. */
 export interface LoadedTable {

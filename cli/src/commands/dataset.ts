@@ -1,0 +1,125 @@
+import { CorbixError } from "@corbix/core/common";
+import type { IntakeRules } from "@corbix/core/table";
+import type { Client } from "../client.js";
+import { type Output, tableText } from "../output.js";
+import { wholeNumber } from "./load.js";
+
+export interface CorrectOptions {
+  readonly sheet?: string;
+  readonly table?: string;
+  readonly headerRow?: string;
+  readonly headerLines?: string;
+  readonly firstColumn?: string;
+  readonly lastColumn?: string;
+  readonly end?: string;
+  readonly type: readonly string[];
+  readonly append?: boolean;
+  readonly replace?: boolean;
+  readonly key?: string;
+  readonly reset?: boolean;
+}
+
+export interface SettingsAnswer {
+  readonly rules: IntakeRules;
+  readonly mode: string;
+  readonly key: readonly string[];
+  readonly aliases: readonly { readonly column: string; readonly from: string; readonly to: string }[];
+  readonly mailbox: { readonly name: string; readonly senders: readonly string[] } | null;
+  readonly address: string | null;
+  readonly hasPassword: boolean;
+}
+
+/** Shows what is set for a dataset, or changes how its files are read. */
+export async function correct(
+  client: Client,
+  dataset: string,
+  options: CorrectOptions,
+  output: Output,
+): Promise<number> {
+  const path = `/api/datasets/${dataset}/settings`;
+  const before = await client.get<SettingsAnswer>(path);
+  const change = changeOf(before.rules, options);
+  const after = Object.keys(change).length === 0 ? before : await client.send<SettingsAnswer>("PUT", path, change);
+  const rules = Object.entries(after.rules).map(([name, rule]) => [
+    name,
+    typeof rule === "string" ? rule : JSON.stringify(rule),
+  ]);
+  output.line(
+    tableText(
+      ["Setting", "Value"],
+      [
+        ["a new file", after.mode === "append" ? "adds to the edition before" : "replaces what is shown"],
+        ["key", after.key.join(", ") || "none"],
+        ["password", after.hasPassword ? "kept" : "none"],
+        [
+          "by mail",
+          after.address ?? (after.mailbox ? `${after.mailbox.name}@… (intakeMailPort is not set)` : "not taken"),
+        ],
+        ["aliases", String(after.aliases.length)],
+        ...rules,
+      ],
+    ),
+  );
+  if (rules.length === 0) output.line("\nNo corrections: everything is found by itself.");
+  else if (after !== before) output.line("\nCorrections hold from the next load on.");
+  output.value(after);
+  return 0;
+}
+
+function changeOf(rules: IntakeRules, options: CorrectOptions): Record<string, unknown> {
+  const end = options.end;
+  const given: Record<string, unknown> = {
+    ...(options.sheet === undefined ? {} : { sheet: options.sheet }),
+    ...(options.table === undefined ? {} : { table: options.table }),
+    ...(options.headerRow === undefined ? {} : { headerRow: wholeNumber(options.headerRow, "--header-row") }),
+    ...(options.headerLines === undefined ? {} : { headerLines: wholeNumber(options.headerLines, "--header-lines") }),
+    ...(options.firstColumn === undefined ? {} : { firstColumn: options.firstColumn }),
+    ...(options.lastColumn === undefined ? {} : { lastColumn: options.lastColumn }),
+    ...(end === undefined ? {} : { end: /^\d+$/.test(end) ? { row: Number(end) } : end }),
+  };
+  if (options.type.length > 0)
+    given.types = { ...(options.reset ? {} : rules.types), ...Object.fromEntries(options.type.map(parseType)) };
+  const hasRules = options.reset || Object.keys(given).length > 0;
+  return {
+    ...(hasRules ? { rules: { ...(options.reset ? {} : rules), ...given } } : {}),
+    ...(options.append ? { mode: "append" } : options.replace ? { mode: "replace" } : {}),
+    ...(options.key === undefined ? {} : { key: options.key.split(",").map((one) => one.trim()) }),
+  };
+}
+
+/** `Due=date day-first`, `Fee=number comma`. */
+function parseType(text: string): [string, Record<string, string>] {
+  const found = /^(.+)=\s*(\w+)(?:\s+(day-first|month-first|point|comma))?$/.exec(text);
+  if (!found) {
+    throw new CorbixError("BAD_REQUEST", `Cannot understand the type \`${text}\`.`, {
+      where: "--type",
+      advice: 'Write "Due=date day-first", "Fee=number comma" or "Code=text".',
+    });
+  }
+  const [, column, type, detail] = found;
+  const name = detail?.endsWith("first") ? "order" : "decimal";
+  return [column.trim(), { type, ...(detail === undefined ? {} : { [name]: detail }) }];
+}
+
+/** Takes files for a dataset by mail, or with no sender stops it. */
+export async function receive(
+  client: Client,
+  dataset: string,
+  options: { readonly at?: string; readonly from: readonly string[]; readonly stop?: boolean },
+  output: Output,
+): Promise<number> {
+  if (!options.stop && options.from.length === 0)
+    throw new CorbixError("BAD_REQUEST", "Cannot take files from anybody: no sender is named.", {
+      where: "--from",
+      advice: "Name an address, or a domain as @lifts.example; or give --stop.",
+    });
+  const mailbox = options.stop ? null : { name: options.at ?? dataset, senders: options.from };
+  const after = await client.send<SettingsAnswer>("PUT", `/api/datasets/${dataset}/settings`, { mailbox });
+  output.line(
+    after.mailbox === null
+      ? `${dataset} takes no files by mail.`
+      : `${dataset} takes files at ${after.address ?? `${after.mailbox.name}@… once intakeMailPort is set`} from ${after.mailbox.senders.join(", ")}.`,
+  );
+  output.value(after);
+  return 0;
+}

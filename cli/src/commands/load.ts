@@ -1,0 +1,102 @@
+import { basename } from "node:path";
+import { CorbixError } from "@corbix/core/common";
+import type { IntakeRules } from "@corbix/core/table";
+import type { Client } from "../client.js";
+import { findingLines, type Output, tableText } from "../output.js";
+import type { EditionAnswer } from "../shapes.js";
+
+export interface LoadFileOptions {
+  readonly sheet?: string;
+  readonly table?: string;
+  readonly headerRow?: string;
+  readonly append?: boolean;
+  readonly key?: string;
+  readonly look?: boolean;
+}
+
+/** Loads a file, or with `look` only says how it would be read. The password comes from CORBIX_FILE_PASSWORD. */
+export async function load(
+  client: Client,
+  dataset: string,
+  path: string,
+  options: LoadFileOptions,
+  output: Output,
+): Promise<number> {
+  const file = basename(path);
+  const password = process.env.CORBIX_FILE_PASSWORD;
+  const key = options.key?.split(",").map((one) => one.trim());
+  if (options.look) {
+    const { upload } = await client.uploadFile<{ upload: string }>(
+      `/api/uploads?${new URLSearchParams({ file })}`,
+      path,
+    );
+    const rules: IntakeRules = {
+      ...(options.sheet === undefined ? {} : { sheet: options.sheet }),
+      ...(options.table === undefined ? {} : { table: options.table }),
+      ...(options.headerRow === undefined ? {} : { headerRow: wholeNumber(options.headerRow, "--header-row") }),
+    };
+    const reading = await client.send<EditionAnswer>("POST", `/api/datasets/${dataset}/preview`, {
+      upload,
+      file,
+      rules,
+      ...(password ? { password } : {}),
+      ...(options.append ? { mode: "append" } : {}),
+      ...(key ? { key } : {}),
+    });
+    output.line(`${file} would be ${readingSentence(reading)}. Nothing was kept.`);
+    tellReading(reading, output);
+    output.line(`\nLoad it: corbix load ${dataset} ${path}`);
+    output.value(reading);
+    return 0;
+  }
+  const query = new URLSearchParams({
+    file,
+    ...(options.sheet === undefined ? {} : { sheet: options.sheet }),
+    ...(options.table === undefined ? {} : { table: options.table }),
+    ...(options.headerRow === undefined ? {} : { headerRow: options.headerRow }),
+    ...(options.append ? { mode: "append" } : {}),
+    ...(options.key === undefined ? {} : { key: options.key }),
+  });
+  const headers: Record<string, string> = password ? { "Corbix-File-Password": encodeURIComponent(password) } : {};
+  const edition = await client.uploadFile<EditionAnswer>(`/api/datasets/${dataset}/editions?${query}`, path, headers);
+  output.line(`${dataset} edition ${edition.number}: ${readingSentence(edition)}`);
+  for (const line of findingLines(edition.findings)) output.line(line);
+  output.line(`\nLook: corbix look ${dataset}   How it was read: corbix look ${dataset} --decisions`);
+  output.value(edition);
+  return 0;
+}
+
+export function wholeNumber(text: string, option: string): number {
+  const number = Number(text);
+  if (Number.isInteger(number) && number > 0) return number;
+  throw new CorbixError("BAD_REQUEST", `Cannot use ${option} ${text}, expected a whole number from 1.`, {});
+}
+
+export function readingSentence(reading: EditionAnswer): string {
+  const left = reading.leftOut.reduce((sum, one) => sum + one.count, 0);
+  const reasons = reading.leftOut.map((one) => `${one.reason} ${one.count.toLocaleString("en")}`).join(", ");
+  const rows = `${reading.rowCount.toLocaleString("en")} rows and ${reading.columns.length} columns`;
+  const added = reading.appended
+    ? ` (${reading.appended.added.toLocaleString("en")} added, ${reading.appended.replaced.toLocaleString("en")} replaced)`
+    : "";
+  return `${rows}${added}, ${left.toLocaleString("en")} lines left out${left === 0 ? "" : ` (${reasons})`}`;
+}
+
+export function tellReading(reading: EditionAnswer, output: Output): void {
+  const decided = new Set(reading.decisions.map((one) => one.what));
+  const told = Object.entries(reading.reading)
+    .filter(([what]) => !decided.has(what))
+    .map(([what, chosen]) => [what, chosen, "told by the content"]);
+  output.line("");
+  output.line(
+    tableText(
+      ["What", "Chosen", "Why"],
+      [
+        ...told,
+        ...reading.decisions.map((one) => [one.what, one.chosen, one.corrected ? `${one.why} (corrected)` : one.why]),
+      ],
+    ),
+  );
+  if (reading.findings.length > 0) output.line("");
+  for (const line of findingLines(reading.findings)) output.line(line);
+}

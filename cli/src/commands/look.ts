@@ -1,0 +1,196 @@
+import { CorbixError, dateFromSerial, isoFromSerial } from "@corbix/core/common";
+import type { ColumnProfile, GridFilter, GridQuery } from "@corbix/core/grid";
+import type { Cell, ColumnInfo } from "@corbix/core/table";
+import type { Client } from "../client.js";
+import { type Output, tableText } from "../output.js";
+import type { EditionAnswer } from "../shapes.js";
+import { readingSentence, tellReading, wholeNumber } from "./load.js";
+
+export interface LookOptions {
+  readonly edition?: string;
+  readonly decisions?: boolean;
+  readonly changes?: boolean;
+  readonly columns?: boolean;
+  readonly where: readonly string[];
+  readonly search?: string;
+  readonly sort?: string;
+  readonly rows?: string;
+  readonly from?: string;
+  readonly report?: string;
+  readonly step?: string;
+}
+
+interface LookAnswer {
+  readonly columns: readonly ColumnInfo[];
+  readonly rowNumbers: readonly number[];
+  readonly rows: readonly (readonly Cell[])[];
+  readonly total: number;
+  readonly of: number;
+}
+
+/** Rows of an edition or of a step of a preparation, its columns in figures, how it was read, or its changed cells. */
+export async function look(client: Client, dataset: string, options: LookOptions, output: Output): Promise<number> {
+  const edition = await findEdition(client, dataset, options.edition);
+  const base = `/api/datasets/${dataset}/editions/${edition.number}`;
+  const head = `${dataset} edition ${edition.number}, from ${edition.origin}`;
+  if (options.decisions) {
+    output.line(`${head}: ${readingSentence(edition)}`);
+    tellReading(edition, output);
+    output.value(edition);
+    return 0;
+  }
+  if (options.changes) return tellChanges(client, base, head, options, output);
+  const query: GridQuery = {
+    search: options.search ?? "",
+    filters: options.where.map(parseFilter),
+    sort: options.sort === undefined ? [] : options.sort.split(",").map((one) => one.trim()),
+  };
+  const sight = {
+    query,
+    ...(options.report === undefined ? {} : { report: options.report }),
+    ...(options.step === undefined ? {} : { step: wholeNumber(options.step, "--step") - 1 }),
+  };
+  const found = await client.send<LookAnswer>("POST", `${base}/look`, {
+    ...sight,
+    first: options.from === undefined ? 0 : wholeNumber(options.from, "--from") - 1,
+    count: Math.min(2000, options.rows === undefined ? 20 : wholeNumber(options.rows, "--rows")),
+  });
+  const amount =
+    found.total === found.of
+      ? `${found.of.toLocaleString("en")} rows`
+      : `${found.total.toLocaleString("en")} of ${found.of.toLocaleString("en")} rows`;
+  if (options.columns) {
+    const profiles = await client.send<readonly ColumnProfile[]>("POST", `${base}/profile`, {
+      ...sight,
+      columns: found.columns.map((column) => column.name),
+    });
+    output.line(`${head}: ${amount}, ${found.columns.length} columns\n`);
+    output.line(profileTable(profiles));
+    output.value(profiles);
+    return 0;
+  }
+  output.line(`${head}: ${amount}\n`);
+  output.line(rowsTable(found));
+  if (found.rows.length < found.total)
+    output.line(
+      `\n${(found.total - found.rows.length).toLocaleString("en")} more: --rows, --from, --where, --search; columns in figures: --columns`,
+    );
+  output.value(found);
+  return 0;
+}
+
+export async function findEdition(client: Client, dataset: string, number: string | undefined): Promise<EditionAnswer> {
+  const { editions } = await client.get<{ editions: readonly EditionAnswer[] }>(`/api/datasets/${dataset}`);
+  const found =
+    number === undefined ? editions[0] : editions.find((one) => one.number === wholeNumber(number, "--edition"));
+  if (found) return found;
+  throw new CorbixError("NOT_FOUND", `Cannot find edition ${number ?? 1} of \`${dataset}\`.`, {
+    where: "datasets",
+    advice: `The editions there are: ${editions.map((one) => one.number).join(", ") || "none"}.`,
+  });
+}
+
+async function tellChanges(
+  client: Client,
+  base: string,
+  head: string,
+  options: LookOptions,
+  output: Output,
+): Promise<number> {
+  const count = options.rows === undefined ? 50 : wholeNumber(options.rows, "--rows");
+  const first = options.from === undefined ? 0 : wholeNumber(options.from, "--from") - 1;
+  const changes = await client.get<{
+    total: number;
+    cells: readonly { row: number; column: string; kind: string; raw: string }[];
+  }>(`${base}/changes?first=${first}&count=${Math.min(2000, count)}`);
+  output.line(`${head}: ${changes.total.toLocaleString("en")} cells stand otherwise than in the file`);
+  if (changes.cells.length > 0) {
+    output.line("");
+    output.line(
+      tableText(
+        ["Row", "Column", "What", "Stood there"],
+        changes.cells.map((one) => [String(one.row), one.column, one.kind, JSON.stringify(one.raw)]),
+      ),
+    );
+  }
+  output.value(changes);
+  return 0;
+}
+
+const SIGNS: readonly (readonly [RegExp, GridFilter["is"]])[] = [
+  [/^(.+?)\s+is blank$/i, "blank"],
+  [/^(.+?)\s+is filled$/i, "filled"],
+  [/^(.+?)\s*>=\s*(.+)$/, "at-least"],
+  [/^(.+?)\s*<=\s*(.+)$/, "at-most"],
+  [/^(.+?)\s*<>\s*(.*)$/, "not-equal"],
+  [/^(.+?)\s*=\s*(.*)$/, "equal"],
+  [/^(.+?)\s+has\s+(.+)$/i, "containing"],
+  [/^(.+?)\s+begins\s+(.+)$/i, "beginning"],
+];
+
+/** `Fee >= 9`, `Site = Dock`, `Remarks has oil`, `Result is blank`. */
+export function parseFilter(text: string): GridFilter {
+  for (const [pattern, is] of SIGNS) {
+    const found = pattern.exec(text.trim());
+    if (found) return { column: found[1], is, value: (found[2] ?? "").replace(/^"(.*)"$/, "$1") };
+  }
+  throw new CorbixError("BAD_REQUEST", `Cannot understand the filter \`${text}\`.`, {
+    where: "--where",
+    advice: 'Write "Fee >= 9", "Site = Dock", "Remarks has oil", "Result is blank".',
+  });
+}
+
+const WIDEST = 28;
+
+export function cellText(cell: Cell, { type, unit }: ColumnInfo): string {
+  if (cell === null) return "";
+  if (typeof cell === "boolean") return cell ? "yes" : "no";
+  if (typeof cell === "string")
+    return cell.length > WIDEST ? `${cell.slice(0, WIDEST - 1)}…` : cell.replaceAll("\n", " ");
+  if (type === "date") return isoFromSerial(cell);
+  if (type === "datetime") return isoFromSerial(cell).slice(0, 16).replace("T", " ");
+  if (type === "time") return dateFromSerial(cell).toISOString().slice(11, 16);
+  if (unit === "%") return `${Number((cell * 100).toPrecision(12)).toLocaleString("en")}%`;
+  return cell.toLocaleString("en", { maximumFractionDigits: 12, useGrouping: false });
+}
+
+function rowsTable(found: LookAnswer): string {
+  return tableText(
+    ["Row", ...found.columns.map((column) => column.name)],
+    found.rows.map((row, at) => [
+      String(found.rowNumbers[at]),
+      ...row.map((cell, index) => cellText(cell, found.columns[index])),
+    ]),
+  );
+}
+
+function profileTable(profiles: readonly ColumnProfile[]): string {
+  return tableText(
+    ["Column", "Type", "Filled", "Blank", "Distinct", "Lowest", "Highest", "Sum", "Shape"],
+    profiles.map((one) => [
+      one.name,
+      one.unit === undefined ? one.type : `${one.type} ${one.unit}`,
+      one.count - one.blanks,
+      one.blanks,
+      one.distinct,
+      cellText(one.min, one),
+      cellText(one.max, one),
+      one.sum === null ? "" : Number(one.sum).toLocaleString("en", { maximumFractionDigits: 6 }),
+      one.histogram.length > 0 ? bars(one.histogram.map((bar) => bar.count)) : frequentText(one),
+    ]),
+  );
+}
+
+const BARS = "▁▂▃▄▅▆▇█";
+
+function bars(counts: readonly number[]): string {
+  const most = Math.max(...counts, 1);
+  return counts.map((count) => (count === 0 ? " " : BARS[Math.min(7, Math.floor((count / most) * 7.99))])).join("");
+}
+
+function frequentText(profile: ColumnProfile): string {
+  return profile.frequent
+    .slice(0, 2)
+    .map((one) => `${cellText(one.value, profile)} ${one.count.toLocaleString("en")}`)
+    .join(", ");
+}
