@@ -188,7 +188,7 @@ const headers = [
         <h2>The next files</h2>
         {#if settings}{#key name}<WaysIn {name} {settings} onchange={(next) => { settings = next; }} />{/key}{/if}
         <h2>Corrections for the next files</h2>
-        {#if settings}{#key `${name}/${JSON.stringify(settings.rules)}`}<Corrections rules={settings.rules} columns={edition.columns} action="Keep" onapply={keepRules} />{/key}{/if}
+        {#if settings}{#key `${name}/${JSON.stringify(settings.rules)}`}<Corrections rules={settings.rules} columns={edition.columns} action="Keep these corrections" onapply={keepRules} />{/key}{/if}
       {:else if TABS[tab] === "changes"}
         {#key edition.number}<ChangedCells {edition} onjump={jump} />{/key}
       {:else if TABS[tab] === "groups"}
