@@ -9,7 +9,8 @@ let {
   settings,
   onchange,
 }: { name: string; settings: DatasetSettings; onchange: (settings: DatasetSettings) => void } = $props();
-const start = $state.snapshot(settings) as DatasetSettings;
+const initial = (): DatasetSettings => $state.snapshot(settings) as DatasetSettings;
+const start = initial();
 let mode = $state(start.mode);
 let key = $state(start.key.join(", "));
 let box = $state(start.mailbox?.name ?? "");
