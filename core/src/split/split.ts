@@ -141,21 +141,28 @@ export interface NearDouble {
   readonly why: string;
 }
 
+interface Candidate {
+  readonly group: Group;
+  readonly bare: string;
+  readonly letters: string;
+}
+
 /** Groups whose keys differ only by accents and punctuation, or by one letter. */
 export function nearDoubles(groups: readonly Group[]): NearDouble[] {
-  const buckets = new Map<string, { group: Group; bare: string }[]>();
+  const buckets = new Map<string, Candidate[]>();
   for (const group of groups) {
     const bare = bareKey(group.key);
     const bucket = groups.length > ALL_PAIRS_LIMIT ? bare.slice(0, 3) : "";
     const known = buckets.get(bucket);
-    if (known) known.push({ group, bare });
-    else buckets.set(bucket, [{ group, bare }]);
+    const candidate = { group, bare, letters: bare.replace(/\d/g, "") };
+    if (known) known.push(candidate);
+    else buckets.set(bucket, [candidate]);
   }
   const found: NearDouble[] = [];
   for (const bucket of buckets.values()) {
     for (let i = 0; i < bucket.length; i++) {
       for (let j = i + 1; j < bucket.length; j++) {
-        const why = whyNear(bucket[i].bare, bucket[j].bare);
+        const why = whyNear(bucket[i], bucket[j]);
         if (why === undefined) continue;
         const [a, b] = [bucket[i].group, bucket[j].group];
         found.push(a.rows.length >= b.rows.length ? { fewer: b, more: a, why } : { fewer: a, more: b, why });
@@ -165,11 +172,11 @@ export function nearDoubles(groups: readonly Group[]): NearDouble[] {
   return found;
 }
 
-function whyNear(a: string, b: string): string | undefined {
-  if (a === b) return "they differ only by accents or punctuation";
+function whyNear(a: Candidate, b: Candidate): string | undefined {
+  if (a.bare === b.bare) return "they differ only by accents or punctuation";
   // Numbered names (`Dock 1`, `Dock 2`) are meant to differ.
-  if (a.replace(/\d/g, "") === b.replace(/\d/g, "")) return undefined;
-  return Math.min(a.length, b.length) >= 5 && editDistance(a, b, 1) <= 1 ? "they differ by one letter" : undefined;
+  if (a.letters === b.letters || Math.min(a.bare.length, b.bare.length) < 5) return undefined;
+  return editDistance(a.bare, b.bare, 1) <= 1 ? "they differ by one letter" : undefined;
 }
 
 function nearFinding({ fewer, more, why }: NearDouble, by: readonly string[]): Finding {

@@ -179,7 +179,20 @@ class Scanner {
     for (;;) {
       while (buffer[at] <= BLANK) at++;
       if (at >= this.stop) throw this.cutOff();
-      if (buffer[at] === GREATER || buffer[at] === SLASH) break;
+      const letter = buffer[at];
+      if (letter === GREATER || letter === SLASH) break;
+      // The commonest are written `r="B12"`, `s="3"`, `t="s"`.
+      if (buffer[at + 1] === EQUALS && buffer[at + 2] === QUOTE) {
+        const from = at + 3;
+        at = from;
+        while (at < this.stop && buffer[at] !== QUOTE) at++;
+        if (at >= this.stop) throw this.cutOff();
+        if (letter === 114) this.reference(from, at);
+        else if (letter === 115) cell.style = digits(buffer, from, at);
+        else if (letter === 116) cell.type = cellType(buffer, from, at);
+        at++;
+        continue;
+      }
       const name = at;
       while (buffer[at] !== EQUALS && buffer[at] > BLANK && buffer[at] !== GREATER) at++;
       const isShort = at - name === 1;

@@ -23,14 +23,18 @@ export class ByteWriter {
     this.at = at;
   }
 
-  /** Puts a whole number from 0 on. */
+  /** Puts a whole number from 0 to below 2^31. */
   whole(number: number): void {
     const { buffer } = this;
-    let digits = 1;
-    for (let limit = 10; number >= limit; limit *= 10) digits++;
-    let rest = number;
+    if (number < 10) {
+      buffer[this.at++] = 48 + number;
+      return;
+    }
+    let digits = 2;
+    for (let limit = 100; number >= limit; limit *= 10) digits++;
+    let rest = number | 0;
     for (let at = this.at + digits - 1; at >= this.at; at--) {
-      const next = Math.floor(rest / 10);
+      const next = (rest / 10) | 0;
       buffer[at] = 48 + rest - next * 10;
       rest = next;
     }
