@@ -1,30 +1,13 @@
 import { execFileSync } from "node:child_process";
 import { once } from "node:events";
-import {
-  createWriteStream,
-  existsSync,
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  writeFileSync,
-} from "node:fs";
+import { createWriteStream, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
-import { DocumentTemplate } from "@corbix/core/document";
-import { layWorkbook } from "@corbix/core/layout";
-import { writePdf } from "@corbix/core/pdf";
-import { readRecord } from "@corbix/core/run";
-import { splitTable } from "@corbix/core/split";
-import { openWorkbook, workbookFromPackage } from "@corbix/core/spreadsheet";
-import { loadTable } from "@corbix/core/table";
-import { WorkbookTemplate } from "@corbix/core/workbook";
-import { openFonts } from "@corbix/fonts";
 import ExcelJS from "exceljs";
 import { chromium } from "playwright-core";
 import { CHROMIUM } from "../scripts/lib/chromium.mjs";
+import { record } from "./record.mjs";
 
 const templates = fileURLToPath(new URL("../demo/files/templates/", import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), "corbix-bench-"));
@@ -36,30 +19,12 @@ const GROUPS = 500;
 try {
   await prepare();
   const rows = [
-    await beside(
-      "read 100,000 x 10 XLSX",
-      () => readOwn("master.xlsx"),
-      () => yardstick("read", 2),
-      15,
-      "python3-pandas",
-    ),
-    await beside(
-      "read 100,000 x 10 CSV",
-      () => readOwn("master.csv"),
-      () => yardstick("csv", 5),
-      0.5,
-      "python3-pandas, default reader",
-    ),
-    await beside("split 100,000 x 10 in 500 workbooks", ownSplit, () => yardstick("split", 1), 25, "python3-pandas"),
-    await beside(
-      "fill a 40-line workbook",
-      () => fillWorkbook().seconds,
-      () => yardstick("workbook", 20),
-      30,
-      "python3-openpyxl",
-    ),
-    await beside("fill a 40-line letter", fillLetter, () => yardstick("letter", 20), 50, "python3-docx"),
-    await beside("one printed page", () => fillWorkbook().pageSeconds, chromiumPage, 10, "warm headless Chromium"),
+    await beside("read 100,000 x 10 XLSX", "read", () => yardstick("read", 2), 15, "python3-pandas"),
+    await beside("read 100,000 x 10 CSV", "csv", () => yardstick("csv", 5), 0.5, "python3-pandas, default reader"),
+    await beside("split 100,000 x 10 in 500 workbooks", "split", () => yardstick("split", 1), 25, "python3-pandas"),
+    await beside("fill a 40-line workbook", "workbook", () => yardstick("workbook", 20), 30, "python3-openpyxl"),
+    await beside("fill a 40-line letter", "letter", () => yardstick("letter", 20), 50, "python3-docx"),
+    await beside("one printed page", "page", chromiumPage, 10, "warm headless Chromium"),
   ];
   process.stdout.write("\njob                                       Corbix     yardstick     ratio    target\n");
   for (const [job, own, other, target, name] of rows) {
@@ -75,25 +40,18 @@ try {
 
 /** One job of ours, before and after the yardstick's: what else the machine does at a moment counts for both. */
 async function beside(job, own, other, target, name) {
-  const before = own();
+  const ours = () => {
+    process.stderr.write(`Corbix: ${own} …\n`);
+    const program = fileURLToPath(new URL("own.mjs", import.meta.url));
+    return Number(execFileSync(process.execPath, [program, own, folder, output], { encoding: "utf8" }));
+  };
+  const before = ours();
   const yard = await other();
-  return [job, (before + own()) / 2, yard, target, name];
+  return [job, (before + ours()) / 2, yard, target, name];
 }
 
 function time(seconds) {
   return (seconds >= 1 ? `${seconds.toFixed(2)} s ` : `${(seconds * 1000).toFixed(2)} ms`).padStart(11);
-}
-
-/** Median seconds of one call, after a warm-up. */
-function measure(work, count) {
-  for (let round = 0; round < Math.ceil(count / 4); round++) work();
-  const taken = [];
-  for (let round = 0; round < count; round++) {
-    const started = performance.now();
-    work();
-    taken.push((performance.now() - started) / 1000);
-  }
-  return taken.sort((a, b) => a - b)[Math.floor(count / 2)];
 }
 
 function yardstick(job, count) {
@@ -105,31 +63,6 @@ function yardstick(job, count) {
       { encoding: "utf8", stdio: ["ignore", "pipe", "inherit"] },
     ).trim(),
   );
-}
-
-function record() {
-  const lines = Array.from({ length: 40 }, (_, index) => ({
-    visit_date: `2026-10-${String(1 + (index % 28)).padStart(2, "0")}`,
-    unit: `L${index}`,
-    kind: "passenger lift",
-    inspector: "A. Brandt",
-    result: "pass",
-    hours: 1.5,
-    rate: 92,
-    parts: index,
-    next_due: "2027-04-01",
-    remarks: "car lighting cleaned",
-  }));
-  return {
-    site: "Harbour House",
-    street: "Quayside 12",
-    town: "AM8 2HH Aldmoor",
-    recipient: { name: "Silas Montague" },
-    period: { key: "2026-10", label: "October 2026" },
-    group: { number: 11 },
-    run: { date: "2026-11-02", sender: "office@lifts.example" },
-    lines,
-  };
 }
 
 async function makeMaster(rows, name) {
@@ -185,37 +118,6 @@ async function prepare() {
   await group.xlsx.writeFile(join(folder, "group.xlsx"));
 }
 
-/** Reads, splits, fills and writes 500 workbooks; median of nine, warm as a worker of the service is. */
-function ownSplit() {
-  process.stderr.write("Corbix: split …\n");
-  let round = 0;
-  const seconds = measure(() => {
-    const folderOfRound = join(output, `own-${round++}`);
-    mkdirSync(folderOfRound);
-    const { table } = loadTable(readFileSync(join(folder, "master.xlsx")), "master.xlsx");
-    const { groups } = splitTable(table, ["Site"]);
-    const scope = { mode: "group", columns: table.columns, spaces: {} };
-    const bound = WorkbookTemplate.read(readFileSync(join(folder, "group.xlsx")), "group.xlsx").bind(scope);
-    for (const group of groups) {
-      const env = { table, lines: group.rows, row: -1, spaces: {}, locale: "en-GB", today: 46_000 };
-      writeFileSync(join(folderOfRound, `${group.label}.xlsx`), bound.fill(env).package.toBytes());
-    }
-  }, 9);
-  const made = readdirSync(output).filter((name) => name.startsWith("own-"));
-  if (made.some((name) => readdirSync(join(output, name)).length !== GROUPS)) throw new Error("the split is wrong");
-  for (const name of made) rmSync(join(output, name), { recursive: true });
-  return seconds;
-}
-
-/** Median of reading a file warm, in this process. */
-function readOwn(name) {
-  process.stderr.write(`Corbix: ${name} …\n`);
-  const bytes = readFileSync(join(folder, name));
-  return measure(() => {
-    if (loadTable(bytes, name).table.rowCount !== ROWS) throw new Error(`${name} is read wrong`);
-  }, 5);
-}
-
 /** Reading 10,000, 100,000 and 1,000,000 rows, each in a process of its own: time, memory, and the exponent of growth. */
 function growth() {
   process.stdout.write("\nrows        XLSX s   XLSX MiB     CSV s    CSV MiB\n");
@@ -238,30 +140,6 @@ function growth() {
   process.stdout.write(
     `exponent of growth from 100,000 to 1,000,000 rows: XLSX ${exponent("xlsx")}, CSV ${exponent("csv")} (1 is linear); target under 1,024 MiB\n`,
   );
-}
-
-function fillWorkbook() {
-  const { scope, env } = readRecord(record(), { today: 46_328, locale: "en-GB" }, "record");
-  const bound = WorkbookTemplate.read(readFileSync(`${templates}statement.xlsx`), "statement.xlsx").bind(scope);
-  const seconds = measure(() => bound.fill(env).package.toBytes(), 200);
-  const filled = bound.fill(env).package;
-  const bytes = filled.toBytes();
-  const pages = layWorkbook(openWorkbook(bytes, "x"), openFonts(), { file: "", date: "", time: "" }).pages.length;
-  const all = measure(
-    () =>
-      writePdf(
-        layWorkbook(workbookFromPackage(bound.fill(env).package), openFonts(), { file: "", date: "", time: "" }).pages,
-        { title: "x" },
-      ),
-    100,
-  );
-  return { seconds, pageSeconds: Math.max(1e-6, all) / pages };
-}
-
-function fillLetter() {
-  const { scope, env } = readRecord(record(), { today: 46_328, locale: "en-GB" }, "record");
-  const bound = DocumentTemplate.read(readFileSync(`${templates}notice.docx`), "notice.docx").bind(scope);
-  return measure(() => bound.fill(env).package.toBytes(), 200);
 }
 
 /** The same page as HTML, printed by a browser that is warm already. */

@@ -5,7 +5,7 @@ import { type LoadedTable, type LoadOptions, loadTable } from "@corbix/core/tabl
 import { parse } from "csv-parse/sync";
 import ExcelJS from "exceljs";
 import { describe, expect, it } from "vitest";
-import { protect } from "./protect.js";
+import { protect, protectStandard } from "./protect.js";
 import { seeded } from "./seeded.js";
 
 const text = (content: string, options: LoadOptions = {}) => loadTable(Buffer.from(content), "visits.csv", options);
@@ -137,6 +137,13 @@ describe("protected workbooks", () => {
     expect(values(load("Lift-Schacht 7"), "Fee")).toEqual([3, 4]);
     expect(failure(() => load()).message).toContain("protected by a password");
     expect(failure(() => load("lift-schacht 7")).message).toContain("not the right one");
+  });
+
+  it("opens those protected the older, standard way", async () => {
+    const plain = await workbook((book) => book.addWorksheet("Visits").addRows(VISITS.map((one) => [...one])));
+    const locked = protectStandard(plain, "Lift 7");
+    expect(values(loadTable(locked, "visits.xlsx", { password: "Lift 7" }), "Site")).toEqual(["Dock", "Quay"]);
+    expect(failure(() => loadTable(locked, "visits.xlsx", { password: "Lift 8" })).code).toBe("PASSWORD_NEEDED");
   });
 
   it("gives a clear error for a damaged one", async () => {

@@ -39,6 +39,43 @@ export function protect(content: Uint8Array, password: string, spin = 1000): Uin
   ]);
 }
 
+/** The same the standard way (2.3.4.5): AES-128 in blocks, SHA-1, 50,000 rounds. */
+export function protectStandard(content: Uint8Array, password: string): Uint8Array {
+  const sha1 = (...parts: readonly Uint8Array[]): Buffer =>
+    parts.reduce((hash, part) => hash.update(part), createHash("sha1")).digest();
+  const salt = randomBytes(16);
+  let stretched = sha1(salt, Buffer.from(password, "utf16le"));
+  for (let round = 0; round < 50_000; round++) stretched = sha1(little(round), stretched);
+  const hash = sha1(stretched, little(0));
+  const inner = Buffer.alloc(64, 0x36);
+  for (let at = 0; at < hash.length; at++) inner[at] ^= hash[at];
+  const key = sha1(inner).subarray(0, 16);
+  const blocks = (bytes: Uint8Array): Buffer => {
+    const cipher = createCipheriv("aes-128-ecb", key, null).setAutoPadding(false);
+    return Buffer.concat([cipher.update(padded(bytes, 16)), cipher.final()]);
+  };
+  const verifier = randomBytes(16);
+  const provider = Buffer.from("Microsoft Enhanced RSA and AES Cryptographic Provider\u0000", "utf16le");
+  const header = Buffer.concat([0x24, 0, 0x660e, 0x8004, 128, 24, 0, 0].map(little).concat([provider]));
+  const size = Buffer.alloc(8);
+  size.writeBigUInt64LE(BigInt(content.length));
+  const parts = [
+    Buffer.from([4, 0, 2, 0]),
+    little(0x24),
+    little(header.length),
+    header,
+    little(16),
+    salt,
+    blocks(verifier),
+    little(20),
+    blocks(sha1(verifier)),
+  ];
+  return compoundFile([
+    ["EncryptionInfo", Buffer.concat(parts)],
+    ["EncryptedPackage", Buffer.concat([size, blocks(content)])],
+  ]);
+}
+
 /** A compound file; streams below its cutoff of 4096 bytes lie in the mini stream, as they have to. */
 function compoundFile(streams: readonly (readonly [string, Buffer])[]): Uint8Array {
   const isMini = (bytes: Buffer): boolean => bytes.length < 4096;

@@ -26,6 +26,7 @@ export interface SettingsAnswer {
   readonly aliases: readonly { readonly column: string; readonly from: string; readonly to: string }[];
   readonly mailbox: { readonly name: string; readonly senders: readonly string[] } | null;
   readonly address: string | null;
+  readonly folder: string | null;
   readonly hasPassword: boolean;
 }
 
@@ -55,6 +56,7 @@ export async function correct(
           "by mail",
           after.address ?? (after.mailbox ? `${after.mailbox.name}@… (intakeMailPort is not set)` : "not taken"),
         ],
+        ["watched folder", after.folder ?? "none"],
         ["aliases", String(after.aliases.length)],
         ...rules,
       ],

@@ -255,6 +255,8 @@ export interface DatasetSettings {
   aliases: { column: string; from: string; to: string }[];
   mailbox: { name: string; senders: string[] } | null;
   address: string | null;
+  /** Files put into it are taken by themselves. */
+  folder: string | null;
   hasPassword: boolean;
 }
 export interface Arrival {

@@ -43,6 +43,7 @@ async function keep(): Promise<void> {
 </script>
 
 <Trouble {problem} />
+{#if settings.folder}<p class="soft folder">A file put into <code>{settings.folder}</code> is taken by itself.</p>{/if}
 <form onsubmit={(event) => { event.preventDefault(); void keep(); }}>
   <div class="fields">
     <Select size="sm" labelText="A new file" bind:selected={mode}><SelectItem value="replace" text="replaces what is shown" /><SelectItem value="append" text="adds to the edition before" /></Select>
@@ -54,6 +55,7 @@ async function keep(): Promise<void> {
 </form>
 
 <style>
+  .folder { margin-bottom: 0.75rem; overflow-wrap: anywhere; }
   form { display: grid; gap: 0.75rem; justify-items: start; }
   .fields { display: grid; grid-template-columns: repeat(auto-fill, minmax(14rem, 1fr)); gap: 0.75rem 1rem; width: 100%; align-items: start; }
 </style>

@@ -3,6 +3,7 @@ import { mkdir, readdir, rename, stat, writeFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
 import { nameSchema } from "@corbix/core/report";
 import type { Context } from "../context.js";
+import type { Settings } from "../settings.js";
 import { noteArrival, refusalText } from "./arrivals.js";
 import { takeIn } from "./take-in.js";
 
@@ -12,8 +13,15 @@ const DONE = "done";
 const REFUSED = "refused";
 /** The folder is looked at so often. */
 export const LOOK_MS = 1_000;
+/** Folders for new datasets are made every so many looks. */
+const FOLDERS_EVERY = 10;
 /** A file that seems damaged may still be on its way for so long. */
 const PATIENCE_MS = 30_000;
+
+/** Where files are watched for; the settings may say `none`. */
+export function inboxFolder({ inbox, data }: Settings): string {
+  return isAbsolute(inbox) ? inbox : join(data, inbox);
+}
 
 interface Seen {
   readonly size: number;
@@ -27,16 +35,16 @@ interface Seen {
  * becomes its next edition. Done and refused files are moved away; a refused one has a note beside it.
  */
 export class FolderWatch {
+  private looks = 0;
   private readonly seen = new Map<string, Seen>();
   readonly root: string;
 
   constructor(private readonly context: Context) {
-    const { inbox, data } = context.settings;
-    this.root = isAbsolute(inbox) ? inbox : join(data, inbox);
+    this.root = inboxFolder(context.settings);
   }
 
   async look(): Promise<void> {
-    await mkdir(this.root, { recursive: true });
+    if (this.looks++ % FOLDERS_EVERY === 0) await this.makeFolders();
     const present = new Set<string>();
     for (const folder of await readdir(this.root, { withFileTypes: true })) {
       if (!folder.isDirectory() || !nameSchema.safeParse(folder.name).success) continue;
@@ -48,6 +56,13 @@ export class FolderWatch {
       }
     }
     for (const path of [...this.seen.keys()]) if (!present.has(path)) this.seen.delete(path);
+  }
+
+  /** A folder for each dataset there is, so that nobody has to know how it is called. */
+  private async makeFolders(): Promise<void> {
+    await mkdir(this.root, { recursive: true });
+    const datasets = await this.context.database.select<{ name: string }>("SELECT name FROM datasets");
+    for (const { name } of datasets) await mkdir(join(this.root, name), { recursive: true });
   }
 
   /** Whether size and time of change have stayed the same for the settling time. */

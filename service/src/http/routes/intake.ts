@@ -1,3 +1,4 @@
+import { join } from "node:path";
 import type { Readable } from "node:stream";
 import { CorbixError, foldName, suggestName } from "@corbix/core/common";
 import { nameSchema } from "@corbix/core/report";
@@ -8,6 +9,7 @@ import type { Context } from "../../context.js";
 import { announce } from "../../events.js";
 import { listArrivals } from "../../intake/arrivals.js";
 import { previewFile, takeIn } from "../../intake/take-in.js";
+import { inboxFolder } from "../../intake/watch-folder.js";
 import { type DatasetRow, type DatasetSettings, getDataset, getEdition } from "../../records/index.js";
 import { type Route, route } from "../route.js";
 import { anything, cell, column, edition, finding, named } from "../shapes.js";
@@ -260,7 +262,7 @@ async function checkMailbox(context: Context, dataset: DatasetRow, box: string):
   });
 }
 
-function showSettings(context: Context, { settings }: DatasetRow): object {
+function showSettings(context: Context, { name, settings }: DatasetRow): object {
   const { password: sealed, ...shown } = settings;
   const { intakeMailDomain, intakeMailPort } = context.settings;
   return {
@@ -270,6 +272,7 @@ function showSettings(context: Context, { settings }: DatasetRow): object {
     aliases: [],
     mailbox: null,
     ...shown,
+    folder: context.settings.inbox === "none" ? null : join(inboxFolder(context.settings), name),
     hasPassword: sealed !== undefined,
     address: shown.mailbox && intakeMailPort > 0 ? `${shown.mailbox.name}@${intakeMailDomain}` : null,
   };

@@ -1,0 +1,93 @@
+/** Our side of one job, in a process of its own as each yardstick has: prints the median seconds, warm as a worker of the service is. */
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { DocumentTemplate } from "@corbix/core/document";
+import { layWorkbook } from "@corbix/core/layout";
+import { writePdf } from "@corbix/core/pdf";
+import { readRecord } from "@corbix/core/run";
+import { splitTable } from "@corbix/core/split";
+import { openWorkbook, workbookFromPackage } from "@corbix/core/spreadsheet";
+import { loadTable } from "@corbix/core/table";
+import { WorkbookTemplate } from "@corbix/core/workbook";
+import { openFonts } from "@corbix/fonts";
+import { record } from "./record.mjs";
+
+const [job, folder, output] = process.argv.slice(2);
+const templates = fileURLToPath(new URL("../demo/files/templates/", import.meta.url));
+const ROWS = 100_000;
+const GROUPS = 500;
+const JOBS = {
+  read: () => readOwn("master.xlsx"),
+  csv: () => readOwn("master.csv"),
+  split: ownSplit,
+  workbook: () => fillWorkbook().seconds,
+  letter: fillLetter,
+  page: () => fillWorkbook().pageSeconds,
+};
+process.stdout.write(String(JOBS[job]()));
+
+/** Median seconds of one call, after a warm-up. */
+function measure(work, count) {
+  for (let round = 0; round < Math.ceil(count / 4); round++) work();
+  const taken = [];
+  for (let round = 0; round < count; round++) {
+    const started = performance.now();
+    work();
+    taken.push((performance.now() - started) / 1000);
+  }
+  return taken.sort((a, b) => a - b)[Math.floor(count / 2)];
+}
+
+/** Median of reading a file warm, again and again. */
+function readOwn(name) {
+  const bytes = readFileSync(join(folder, name));
+  return measure(() => {
+    if (loadTable(bytes, name).table.rowCount !== ROWS) throw new Error(`${name} is read wrong`);
+  }, 5);
+}
+
+/** Reads, splits, fills and writes 500 workbooks; median of nine, warm as a worker of the service is. */
+function ownSplit() {
+  let round = 0;
+  const seconds = measure(() => {
+    const folderOfRound = join(output, `own-${round++}`);
+    mkdirSync(folderOfRound);
+    const { table } = loadTable(readFileSync(join(folder, "master.xlsx")), "master.xlsx");
+    const { groups } = splitTable(table, ["Site"]);
+    const scope = { mode: "group", columns: table.columns, spaces: {} };
+    const bound = WorkbookTemplate.read(readFileSync(join(folder, "group.xlsx")), "group.xlsx").bind(scope);
+    for (const group of groups) {
+      const env = { table, lines: group.rows, row: -1, spaces: {}, locale: "en-GB", today: 46_000 };
+      writeFileSync(join(folderOfRound, `${group.label}.xlsx`), bound.fill(env).package.toBytes());
+    }
+  }, 9);
+  const made = readdirSync(output).filter((name) => name.startsWith("own-"));
+  if (made.some((name) => readdirSync(join(output, name)).length !== GROUPS)) throw new Error("the split is wrong");
+  for (const name of made) rmSync(join(output, name), { recursive: true });
+  return seconds;
+}
+
+function fillWorkbook() {
+  const { scope, env } = readRecord(record(), { today: 46_328, locale: "en-GB" }, "record");
+  const bound = WorkbookTemplate.read(readFileSync(`${templates}statement.xlsx`), "statement.xlsx").bind(scope);
+  const seconds = measure(() => bound.fill(env).package.toBytes(), 200);
+  const filled = bound.fill(env).package;
+  const bytes = filled.toBytes();
+  const pages = layWorkbook(openWorkbook(bytes, "x"), openFonts(), { file: "", date: "", time: "" }).pages.length;
+  const all = measure(
+    () =>
+      writePdf(
+        layWorkbook(workbookFromPackage(bound.fill(env).package), openFonts(), { file: "", date: "", time: "" }).pages,
+        { title: "x" },
+      ),
+    100,
+  );
+  return { seconds, pageSeconds: Math.max(1e-6, all) / pages };
+}
+
+function fillLetter() {
+  const { scope, env } = readRecord(record(), { today: 46_328, locale: "en-GB" }, "record");
+  const bound = DocumentTemplate.read(readFileSync(`${templates}notice.docx`), "notice.docx").bind(scope);
+  return measure(() => bound.fill(env).package.toBytes(), 200);
+}
