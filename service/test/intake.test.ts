@@ -108,6 +108,17 @@ describe("editions", () => {
     expect(next.body.decisions.find((one) => one.what === "type of Due")?.corrected).toBe(true);
   });
 
+  it("keeps the file itself, byte for byte", async () => {
+    const bytes = Buffer.from("Site;Fee\r\nZürich;3\r\n", "latin1");
+    const { body } = await load("origin", bytes);
+    const response = await fetch(`${service.url}/api/datasets/origin/editions/${body.number}/file`, {
+      headers: { Authorization: `Bearer ${service.signIn.token}` },
+    });
+    expect(response.headers.get("content-disposition")).toContain("visits.csv");
+    expect(Buffer.from(await response.arrayBuffer())).toEqual(bytes);
+    expect((await look("origin", 1, {})).rows).toEqual([["Zürich", 3]]);
+  });
+
   it("recognises the same bytes, and tells missing, renamed, new and retyped columns", async () => {
     await load("drift", "Site,Hours,Rate,Kind\nDock,1,90,a\nQuay,2,92,b\nMill,3,94,c\n");
     const same = await load("drift", "Site,Hours,Rate,Kind\nDock,1,90,a\nQuay,2,92,b\nMill,3,94,c\n");

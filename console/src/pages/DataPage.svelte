@@ -198,7 +198,7 @@ const headers = [
         {:else if difference}<p class="soft">Edition {difference.after} beside edition {difference.before}.</p><DifferenceView {difference} />{/if}
       {:else}
         <DataTable size="short" headers={[{ key: "number", value: "Edition" }, { key: "rowCount", value: "Rows" }, { key: "origin", value: "From" }, { key: "createdAt", value: "Loaded" }, { key: "createdBy", value: "By" }]} rows={editions.map((one) => ({ id: one.number, number: one.number, rowCount: count(one.rowCount), origin: one.origin, createdAt: time(one.createdAt), createdBy: one.createdBy }))}>
-          <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "number"}<Link href={link("data", name, "rows", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+          <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "number"}<Link href={link("data", name, "rows", row.id)}>{cell.value}</Link>{:else if cell.key === "origin"}<Link href="/api/datasets/{name}/editions/{row.id}/file">{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
         </DataTable>
       {/if}
     </div>

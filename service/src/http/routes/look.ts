@@ -91,6 +91,16 @@ export function lookRoutes(): Route[] {
         });
       },
     }),
+    route("get", "/api/datasets/{name}/editions/{number}/file", {
+      summary: "The file an edition came from, byte for byte",
+      tag: "Data",
+      params: numbered,
+      answer: "application/octet-stream",
+      handle: async ({ context, params, response }) => {
+        const found = await getEdition(context.database, params.name, params.number);
+        response.attachment(found.origin).send(Buffer.from(await context.store.get(found.sha256)));
+      },
+    }),
     route("get", "/api/datasets/{name}/editions/{number}/difference", {
       summary: "What is different from another edition",
       tag: "Data",
