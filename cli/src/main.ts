@@ -8,6 +8,7 @@ import { type LoadFileOptions, load } from "./commands/load.js";
 import { type LookOptions, look } from "./commands/look.js";
 import { type MakeOptions, make } from "./commands/make.js";
 import { pages } from "./commands/pages.js";
+import { recalc } from "./commands/recalc.js";
 import {
   fetchFiles,
   listRuns,
@@ -93,6 +94,17 @@ function addLocalCommands(program: Command, run: Run): void {
       "\nExample:\n  corbix fill letter.docx --record harbour-house.yaml --out harbour-house.docx --pdf\n",
     )
     .action((template: string, options: FillOptions) => run((output) => fill(template, options, output)));
+  program
+    .command("recalc")
+    .summary("evaluate every formula of a workbook again and say which stored values differ")
+    .argument("<file>", "a .xlsx or .xlsm file")
+    .option("--check", "end with 8 where a stored value differs")
+    .option("--out <file>", "store the evaluated values in a new file")
+    .option("--date <date>", "the day that TODAY gives; today if not given")
+    .addHelpText("after", "\nExample:\n  corbix recalc statement.xlsx --check\n")
+    .action((file: string, options: { check?: boolean; out?: string; date?: string }) =>
+      run((output) => recalc(file, options, output)),
+    );
   program
     .command("pages")
     .summary("render a document or workbook as it is")

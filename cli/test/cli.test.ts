@@ -127,6 +127,19 @@ describe("without any service", () => {
     expect(existsSync(at("y"))).toBe(false);
   });
 
+  it("recalculates a workbook and ends with 8 where a stored value differs", async () => {
+    const book = new ExcelJS.Workbook();
+    const sheet = book.addWorksheet("Fees");
+    sheet.addRows([[1], [2]]);
+    sheet.getCell("A3").value = { formula: "SUM(A1:A2)", result: 4 };
+    await book.xlsx.writeFile(at("fees.xlsx"));
+    const checked = await corbix(["recalc", "fees.xlsx", "--check", "--out", "fees-new.xlsx"]);
+    expect(checked.code).toBe(8);
+    expect(checked.out).toMatch(/1 formulas evaluated, 1 stored value differs[\s\S]*Fees!A3\s+SUM\(A1:A2\)\s+4\s+3/);
+    expect((await corbix(["recalc", "fees-new.xlsx", "--check"])).code).toBe(0);
+    expect((await corbix(["recalc", "fees.xlsx", "--date", "soon"])).error).toContain("2026-11-02");
+  });
+
   it("prints help with examples for every command", async () => {
     const { out } = await corbix(["--help"]);
     expect(out).toContain("Exit codes");

@@ -1,4 +1,4 @@
-import type { CompiledFormula, FormulaReference, Site } from "./compile.js";
+import type { CompiledFormula, FormulaReference, PassOver, Site } from "./compile.js";
 import { CellError, isMatrix, type Operand, type Scalar, scalarOf } from "./value.js";
 
 /** A rectangle of cells on a sheet, 0-based, corners included. */
@@ -28,6 +28,8 @@ export interface CalculatorInput {
   /** Where a defined name leads, or its constant. */
   readonly name: (name: string, sheet: number) => { place: Place } | { value: Scalar } | undefined;
   readonly now: number;
+  /** For each sheet the rows that are hidden, which subtotals of kinds above 100 pass over. */
+  readonly hiddenRows?: readonly ReadonlySet<number>[];
 }
 
 export interface Calculated {
@@ -44,6 +46,8 @@ export interface Calculation {
 
 /** Evaluation goes so many cells deep at once; deeper chains are taken up from their lower end. */
 const MAX_DEPTH = 300;
+
+const SUBTOTALS = /\b(SUBTOTAL|AGGREGATE)\(/i;
 
 type State = { value: Scalar; status: "new" | "busy" | "done" };
 
@@ -150,9 +154,9 @@ class Calculator {
       row: cell.row,
       column: cell.column,
       now: this.input.now,
-      read: (reference) => {
+      read: (reference, passOver) => {
         const place = cell.locate(reference);
-        return place ? this.read(place, reference.single) : CellError.of("#REF!");
+        return place ? this.read(place, reference.single, passOver) : CellError.of("#REF!");
       },
       locate: (reference) => cell.locate(reference) ?? { top: 0, left: 0, bottom: 0, right: 0 },
       name: (name) => {
@@ -165,18 +169,26 @@ class Calculator {
     };
   }
 
-  private read(place: Place, single: boolean): Operand {
-    if (single) return this.cell(place.sheet, place.top, place.left);
+  private read(place: Place, single: boolean, passOver?: PassOver): Operand {
+    const cell = (row: number, column: number): Scalar =>
+      passOver && this.isPassedOver(place.sheet, row, column, passOver) ? null : this.cell(place.sheet, row, column);
+    if (single) return cell(place.top, place.left);
     // Whole rows and columns are read as far as there are cells.
     const bottom = Math.min(place.bottom, Math.max(this.lastRow[place.sheet], place.top));
     const right = Math.min(place.right, Math.max(this.lastColumn[place.sheet], place.left));
     const rows: Scalar[][] = [];
     for (let row = place.top; row <= bottom; row++) {
       const line: Scalar[] = [];
-      for (let column = place.left; column <= right; column++) line.push(this.cell(place.sheet, row, column));
+      for (let column = place.left; column <= right; column++) line.push(cell(row, column));
       rows.push(line);
     }
     return rows;
+  }
+
+  private isPassedOver(sheet: number, row: number, column: number, passOver: PassOver): boolean {
+    if (passOver.hiddenRows && this.input.hiddenRows?.[sheet]?.has(row)) return true;
+    const formula = this.byPlace[sheet]?.get(row * 16_384 + column);
+    return formula !== undefined && SUBTOTALS.test(formula.formula.source);
   }
 
   private cell(sheet: number, row: number, column: number): Scalar {

@@ -23,10 +23,15 @@ export interface FormulaReference {
   readonly single: boolean;
 }
 
+/** What SUBTOTAL does not count: cells that are subtotals themselves, and for its kinds above 100 hidden rows (18.17.7.313). */
+export interface PassOver {
+  readonly hiddenRows: boolean;
+}
+
 /** What a formula asks of the workbook it stands in. */
 export interface Site {
-  /** The cells of a reference. */
-  readonly read: (reference: FormulaReference) => Operand;
+  /** The cells of a reference; for subtotals without the cells they pass over, which count as blank. */
+  readonly read: (reference: FormulaReference, passOver?: PassOver) => Operand;
   /** A defined name. */
   readonly name: (name: string) => Operand;
   /** Row and column of the formula's own cell, 0-based. */

@@ -238,7 +238,12 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
         : ["AVERAGE", "COUNT", "COUNTA", "MAX", "MIN", "PRODUCT", "STDEV", "STDEV.P", "SUM", "VAR", "VAR.P"][
             (kind % 100) - 1
           ];
-    return name ? FUNCTIONS[name](rest, site, references.slice(1)) : VALUE;
+    if (!name || kind instanceof CellError) return VALUE;
+    const args = rest.map((arg, at) => {
+      const reference = references[at + 1];
+      return reference ? () => site.read(reference, { hiddenRows: kind > 100 }) : arg;
+    });
+    return FUNCTIONS[name](args, site, references.slice(1));
   },
   SUMIF: ([range, condition, values = range]) => conditional(values(), matching([range, condition]), exactSum),
   COUNTIF: ([range, condition]) => {

@@ -3,7 +3,7 @@ import type { Env, Scope } from "../expression/index.js";
 import { escapeXml, type OoxmlPackage } from "../ooxml/index.js";
 import type { BoundText } from "../template/index.js";
 import { type BoundSheet, bindSheet } from "./bind.js";
-import { Filling } from "./filling.js";
+import { Filling, type RecalculatedCell } from "./filling.js";
 import { type FormulaText, parseFormulaText } from "./formula-text.js";
 import { withHead } from "./related-parts.js";
 import { type SharedTable, sharedTable } from "./shared-texts.js";
@@ -51,6 +51,17 @@ export class BoundWorkbook {
     this.texts = template.texts.map(({ part, template: text }) => ({ part, bound: text.bind(scope) }));
     this.shared = sharedTable(workbook);
     this.names = workbook.names.map((name) => ({ ...name, text: parseFormulaText(name.formula) }));
+  }
+
+  /** The workbook with every formula evaluated again and stored where it differs; it must hold no marks. */
+  recalculate(env: Env): FilledWorkbook & { readonly cells: readonly RecalculatedCell[] } {
+    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared);
+    const parts = filling.parts();
+    return {
+      package: this.template.workbook.package.with(parts),
+      findings: [...this.template.findings, ...filling.findings],
+      cells: filling.recalculated(),
+    };
   }
 
   /** One group's workbook. The template is not touched. */

@@ -1,4 +1,11 @@
-import { calculate, type FormulaCell, type FormulaReference, type Place, type Scalar } from "../calculate/index.js";
+import {
+  CellError,
+  calculate,
+  type FormulaCell,
+  type FormulaReference,
+  type Place,
+  type Scalar,
+} from "../calculate/index.js";
 import { bytesFromText, type Finding } from "../common/index.js";
 import type { Env } from "../expression/index.js";
 import { escapeXml, type XmlElement, xmlText } from "../ooxml/index.js";
@@ -34,6 +41,24 @@ interface OutputRow {
   readonly written?: Uint8Array;
 }
 
+/** A formula that was evaluated again. */
+export interface RecalculatedCell {
+  readonly sheet: string;
+  readonly cell: string;
+  readonly formula: string;
+  /** As it is shown without a format; errors by their names. */
+  readonly stored: string | number | boolean | null;
+  /** `null` also where it could not be evaluated; a finding says so then. */
+  readonly value: string | number | boolean | null;
+  readonly isSame: boolean;
+}
+
+function shownScalar(value: Scalar): string | number | boolean | null {
+  return value instanceof CellError ? value.name : value;
+}
+
+const HIDDEN = / hidden="(?:1|true)"/;
+
 /** One filling: places rows, evaluates, writes. */
 export class Filling {
   readonly findings: Finding[] = [];
@@ -41,6 +66,7 @@ export class Filling {
   private readonly renamed = new Map<string, string>();
   private readonly indexes = new Map<string, number>();
   private readonly values: Map<number, Map<number, Scalar>>[] = [];
+  private readonly hiddenRows: Set<number>[] = [];
   private readonly formulas: FormulaCell[] = [];
   private readonly results = new Map<FormulaCell, Scalar>();
   private mustRecalculate = false;
@@ -63,6 +89,7 @@ export class Filling {
     template.workbook.sheets.forEach((info, index) => {
       this.indexes.set(info.name.toLowerCase(), index);
       this.values[index] = new Map();
+      this.hiddenRows[index] = new Set();
     });
     this.hasFormulas = sheets.some((bound) => bound.hasFormulas);
     for (const { sheet, name } of sheets) {
@@ -95,6 +122,21 @@ export class Filling {
     const workbookPart = this.writeWorkbook();
     if (workbookPart !== undefined) parts.set(this.template.workbook.part, workbookPart);
     return parts;
+  }
+
+  /** Every formula with what is stored and what it comes to now; to be asked after `parts`. */
+  recalculated(): RecalculatedCell[] {
+    return this.formulas.map((cell) => {
+      const value = this.results.get(cell);
+      return {
+        sheet: this.template.workbook.sheets[cell.sheet].name,
+        cell: cellName(cell.row, cell.column),
+        formula: cell.formula.source,
+        stored: shownScalar(cell.stored),
+        value: value === undefined ? null : shownScalar(value),
+        isSame: value !== undefined && isStored(cell, value),
+      };
+    });
   }
 
   /** A sheet is written anew where it has marks, its rows move or sheets got new names, or a result is not what was stored. */
@@ -174,6 +216,7 @@ export class Filling {
     const number = map.at(row, instance?.index);
     // Without any lines the row stays as an anchor for formulas, blank and hidden.
     const isVoid = instance !== undefined && this.env.lines.length === 0;
+    if (isVoid || HIDDEN.test(attributes)) this.hiddenRows[bound.sheet.index].add(number);
     const values = new Map<number, Scalar>();
     if (this.hasFormulas) this.values[bound.sheet.index].set(number, values);
     const placed = cells.map((cell) => {
@@ -257,6 +300,7 @@ export class Filling {
       formulas: this.formulas,
       name: (name, sheet) => this.definedName(name, sheet),
       now: this.env.today,
+      hiddenRows: this.hiddenRows,
     });
     for (const { cell, value } of calculation.results) this.results.set(cell, value);
     for (const { cell, what } of calculation.unsupported) {

@@ -1,2 +1,4 @@
 export { BoundWorkbook, type FilledWorkbook } from "./fill.js";
+export type { RecalculatedCell } from "./filling.js";
+export { type Recalculated, recalculateWorkbook } from "./recalculate.js";
 export { WorkbookTemplate } from "./template.js";

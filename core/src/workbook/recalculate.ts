@@ -1,0 +1,34 @@
+import { CorbixError } from "../common/index.js";
+import type { Env } from "../expression/index.js";
+import type { FilledWorkbook } from "./fill.js";
+import type { RecalculatedCell } from "./filling.js";
+import { WorkbookTemplate } from "./template.js";
+
+export interface Recalculated extends FilledWorkbook {
+  /** Every formula that is evaluated, in order of sheets and rows. */
+  readonly cells: readonly RecalculatedCell[];
+}
+
+const NOTHING: Omit<Env, "today"> = {
+  table: { columns: [], rowCount: 0, rowNumbers: [] },
+  lines: [],
+  row: -1,
+  spaces: {},
+  locale: "en-GB",
+};
+
+/**
+ * Evaluates all formulas of a workbook. `today` is the day, as a serial, that TODAY and NOW give.
+ * Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` for a template that is still to be filled.
+ */
+export function recalculateWorkbook(bytes: Uint8Array, where: string, today: number): Recalculated {
+  const template = WorkbookTemplate.read(bytes, where);
+  const [field] = template.fields;
+  if (field) {
+    throw new CorbixError("BAD_MARK", `Cannot recalculate a template: it holds the mark {{ ${field.source} }}.`, {
+      where,
+      advice: "Fill it first.",
+    });
+  }
+  return template.bind({ mode: "group", columns: [], spaces: {} }).recalculate({ ...NOTHING, today });
+}
