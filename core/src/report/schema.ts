@@ -3,13 +3,42 @@ import { expressionSchema as expression, nameSchema, shortFormSchema } from "../
 
 const text = z.string().min(1).max(2_000);
 
-const fileSchema = z.strictObject({
-  template: text.describe("File name of a workbook (.xlsx) or document (.docx) template."),
-  name: text.describe("Name of the made file without its ending; marks are filled."),
-  folder: text.optional().describe("Folder it is put in; marks are filled."),
-  pdf: z.enum(["no", "too", "only"]).default("no").describe("Whether a PDF is made too, or only the PDF is kept."),
-  when: expression.optional().describe("Condition over the group; the file is made only where it is true."),
+const tableColumnSchema = z.union([
+  text,
+  z.strictObject({
+    column: text,
+    heading: text.optional(),
+    format: text.optional().describe("Number format code of ECMA-376, such as #,##0.00."),
+    total: z.enum(["sum", "count", "average"]).optional(),
+  }),
+]);
+
+const tableSchema = z.strictObject({
+  sheet: text.default("Rows").describe("Name of the sheet; marks are filled."),
+  title: text.optional().describe("A line above the table; marks are filled."),
+  columns: z.array(tableColumnSchema).min(1).optional().describe("Columns in order; all, if none are named."),
+  colour: z
+    .string()
+    .regex(/^[0-9A-Fa-f]{6}$/, "expected six hexadecimal digits, such as 2f6b57")
+    .default("2f6b57")
+    .describe("Colour of the headings."),
 });
+
+const fileSchema = z
+  .strictObject({
+    template: text.optional().describe("File name of a workbook (.xlsx) or document (.docx) template."),
+    table: tableSchema
+      .optional()
+      .describe("Instead of a template: a workbook with the group's lines as a table to sort and filter."),
+    name: text.describe("Name of the made file without its ending; marks are filled."),
+    folder: text.optional().describe("Folder it is put in; marks are filled."),
+    pdf: z.enum(["no", "too", "only"]).default("no").describe("Whether a PDF is made too, or only the PDF is kept."),
+    when: expression.optional().describe("Condition over the group; the file is made only where it is true."),
+  })
+  .refine(
+    (file) => (file.template === undefined) !== (file.table === undefined),
+    "expected either a template or a table",
+  );
 
 const messageSchema = z.strictObject({
   subject: text,

@@ -9,7 +9,7 @@ import type { FileSpec, Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import { type BoundText, parseTextTemplate, withPlace } from "../template/index.js";
-import { type BoundWorkbook, WorkbookTemplate } from "../workbook/index.js";
+import { type BoundWorkbook, PlainWorkbook, WorkbookTemplate } from "../workbook/index.js";
 import { groupScope, type RunFacts } from "./scope.js";
 
 export type FileKind = "xlsx" | "docx" | "pdf";
@@ -35,7 +35,7 @@ interface BoundFile {
   readonly folder: BoundText | undefined;
   readonly when: Expression | undefined;
   readonly template:
-    | { readonly kind: "xlsx"; readonly bound: BoundWorkbook }
+    | { readonly kind: "xlsx"; readonly bound: BoundWorkbook | PlainWorkbook }
     | { readonly kind: "docx"; readonly bound: BoundDocument };
 }
 
@@ -88,6 +88,20 @@ export class ReportMaker {
 
   private bindFile(name: string, spec: FileSpec, templates: ReadonlyMap<string, Uint8Array>): BoundFile {
     const where = `files, ${name}`;
+    const named = {
+      name,
+      spec,
+      fileName: this.bindName(spec.name, `${where}, name`),
+      folder: spec.folder === undefined ? undefined : this.bindName(spec.folder, `${where}, folder`),
+      when:
+        spec.when === undefined
+          ? undefined
+          : withPlace(`${where}, when`, () => compileExpression(spec.when as string, this.scope)),
+    };
+    if (spec.table || spec.template === undefined) {
+      const table = spec.table ?? { sheet: "Rows", colour: "2f6b57" };
+      return { ...named, template: { kind: "xlsx", bound: PlainWorkbook.bind(table, this.scope, `${where}, table`) } };
+    }
     const bytes = getTemplate(spec.template, templates, where);
     const ending = spec.template.slice(spec.template.lastIndexOf(".") + 1).toLowerCase();
     if (ending !== "xlsx" && ending !== "xlsm" && ending !== "docx") {
@@ -98,14 +112,7 @@ export class ReportMaker {
       );
     }
     return {
-      name,
-      spec,
-      fileName: this.bindName(spec.name, `${where}, name`),
-      folder: spec.folder === undefined ? undefined : this.bindName(spec.folder, `${where}, folder`),
-      when:
-        spec.when === undefined
-          ? undefined
-          : withPlace(`${where}, when`, () => compileExpression(spec.when as string, this.scope)),
+      ...named,
       template:
         ending === "docx"
           ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, spec.template).bind(this.scope) }

@@ -1,4 +1,5 @@
 export { BoundWorkbook, type FilledWorkbook } from "./fill.js";
 export type { RecalculatedCell } from "./filling.js";
+export { PlainWorkbook, type PlainWorkbookSpec } from "./plain-workbook.js";
 export { type Recalculated, recalculateWorkbook } from "./recalculate.js";
 export { WorkbookTemplate } from "./template.js";

@@ -87,8 +87,8 @@ function fileRow({ run, report, parcel }: Making, file: MadeFile) {
       period: run.period,
       group: parcel.groupKey,
       editions: run.editions,
-      template,
-      templateSha256: run.templates[template],
+      // A table without a template is made by the report's own definition.
+      ...(template === undefined ? {} : { template, templateSha256: run.templates[template] }),
       rowsDigest: parcel.rowsDigest,
     },
   };
