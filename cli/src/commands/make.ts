@@ -13,6 +13,7 @@ import {
   planRun,
   proveRun,
   type RunFacts,
+  Seal,
 } from "@corbix/core/run";
 import { loadTable, type Table } from "@corbix/core/table";
 import { openFonts } from "@corbix/fonts";
@@ -71,6 +72,7 @@ async function writeAll({ plan, maker }: Planned, facts: RunFacts, out: string, 
   let proof = proveRun(plan, made);
   await writeFolder(out, async (add) => {
     const findings = [...plan.findings];
+    const seal = plan.sealedNames && new Seal(plan.sealedNames);
     for (const parcel of plan.parcels) {
       const env = groupEnv(
         plan.table,
@@ -80,14 +82,16 @@ async function writeAll({ plan, maker }: Planned, facts: RunFacts, out: string, 
         facts,
       );
       const names = [...new Set(parcel.files.map((file) => file.file))];
-      const result = maker.make(env, names, fonts, facts);
+      const own = seal && { seal, own: parcel.group.label };
+      const result = maker.make(env, names, fonts, facts, own);
+      const composed = parcel.recipients.length > 0 ? maker.compose(env, own) : undefined;
       const files = parcel.files.flatMap((planned) => {
         const file = result.files.find(
           (candidate) => candidate.file === planned.file && candidate.kind === planned.kind,
         );
         return file ? [{ ...planned, bytes: file.bytes }] : [];
       });
-      for (const finding of result.findings)
+      for (const finding of [...result.findings, ...(composed?.findings ?? [])])
         if (
           !findings.some(
             (known) => known.code === finding.code && known.where === finding.where && known.what === finding.what,
@@ -95,11 +99,11 @@ async function writeAll({ plan, maker }: Planned, facts: RunFacts, out: string, 
         )
           findings.push(finding);
       for (const file of files) await add(file.path, file.bytes);
-      const hasMessage = maker.message !== undefined && parcel.recipients.length > 0;
-      if (maker.message && hasMessage)
+      const hasMessage = composed !== undefined;
+      if (composed)
         await add(
           join("messages", `${safeName(parcel.group.label)}.eml`),
-          await compose(parcel, maker.message.compose(env), files, {
+          await compose(parcel, composed.message, files, {
             report: maker.report.report,
             replyTo: maker.report.delivery.replyTo,
             facts,

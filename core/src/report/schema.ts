@@ -86,6 +86,12 @@ export const reportSchema = z
     message: messageSchema.optional(),
     delivery: deliverySchema.default({ to: "recipients", from: "office", importance: "normal", hold: true }),
     schedule: scheduleSchema.optional(),
+    sealed: z
+      .boolean()
+      .default(false)
+      .describe(
+        "Whether every part of each file and message is searched for other groups' names before anything goes out.",
+      ),
     startOnData: z
       .boolean()
       .default(false)

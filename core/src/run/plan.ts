@@ -66,6 +66,8 @@ export interface Plan {
   readonly rows: RowAccount;
   /** What each step of the preparation did. */
   readonly steps: readonly StepAccount[];
+  /** Names of all groups, chosen or not, where the report is sealed. */
+  readonly sealedNames?: readonly string[];
   readonly totals: readonly ControlTotal[];
   readonly findings: readonly Finding[];
 }
@@ -158,7 +160,15 @@ export function planRun(input: PlanInput): Planned {
   };
   findings.push(...accountFindings(rows, totals, parcels));
   return {
-    plan: { table: prepared.table, parcels, rows, steps: prepared.steps, totals, findings: sortFindings(findings) },
+    plan: {
+      table: prepared.table,
+      parcels,
+      rows,
+      steps: prepared.steps,
+      ...(report.sealed ? { sealedNames: split.groups.map((group) => group.label) } : {}),
+      totals,
+      findings: sortFindings(findings),
+    },
     maker,
   };
 }

@@ -2,7 +2,7 @@ import { type Finding, formatValue, hasStop, sortFindings } from "../common/inde
 import type { ControlTotal, Plan } from "./plan.js";
 
 /** The part of a plan that is put against what was made. */
-export type PlanFacts = Pick<Plan, "rows" | "totals" | "findings">;
+export type PlanFacts = Pick<Plan, "rows" | "totals" | "findings" | "sealedNames">;
 
 /** What was made of one planned parcel. */
 export interface MadeParcel {
@@ -83,8 +83,16 @@ export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof
     ...facts,
     findings: sortFindings(findings),
     mayBeReleased: !hasStop(findings),
-    sentences: [...planSentences(plan, parcels.length), ...madeSentences(facts)],
+    sentences: [...planSentences(plan, parcels.length), ...madeSentences(facts), ...sealSentences(plan)],
   };
+}
+
+function sealSentences({ sealedNames, findings }: PlanFacts): string[] {
+  if (!sealedNames) return [];
+  const found = findings.filter((finding) => finding.code === "other-group-inside").length;
+  return [
+    `Sealed: every file and message was searched for the names of ${plural(sealedNames.length, "group")}; ${found === 0 ? "none stands in another's" : `${number(found)} stand in another's`}.`,
+  ];
 }
 
 /** What is known before anything is made. */

@@ -3,7 +3,8 @@ import { type BoundDocument, DocumentTemplate } from "../document/index.js";
 import { compileExpression, type Env, type Expression, type Scope } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
 import { type LaidPages, layDocument, layWorkbook } from "../layout/index.js";
-import { type BoundMessage, MessageTemplate } from "../message/index.js";
+import { type BoundMessage, type ComposedMessage, MessageTemplate } from "../message/index.js";
+import type { OoxmlPackage } from "../ooxml/index.js";
 import { writePdf } from "../pdf/index.js";
 import type { FileSpec, Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
@@ -11,6 +12,7 @@ import type { Cell, ColumnInfo } from "../table/index.js";
 import { type BoundText, parseTextTemplate, withPlace } from "../template/index.js";
 import { type BoundWorkbook, PlainWorkbook, WorkbookTemplate } from "../workbook/index.js";
 import { groupScope, type RunFacts } from "./scope.js";
+import { leakFindings, type Seal } from "./seal.js";
 
 export type FileKind = "xlsx" | "docx" | "pdf";
 
@@ -26,6 +28,12 @@ export interface MadeFile {
 export interface MadeFiles {
   readonly files: readonly MadeFile[];
   readonly findings: readonly Finding[];
+}
+
+/** The names of all groups, and the one whose files are made. */
+export interface OwnSeal {
+  readonly seal: Seal;
+  readonly own: string;
 }
 
 interface BoundFile {
@@ -71,7 +79,7 @@ export class ReportMaker {
   }
 
   /** Makes the chosen files of one group. */
-  make(env: Env, names: readonly string[], fonts: FontLibrary, facts: RunFacts): MadeFiles {
+  make(env: Env, names: readonly string[], fonts: FontLibrary, facts: RunFacts, seal?: OwnSeal): MadeFiles {
     const files: MadeFile[] = [];
     const findings: Finding[] = [];
     for (const file of this.files) {
@@ -82,8 +90,21 @@ export class ReportMaker {
       );
       files.push(...made.files);
       findings.push(...made.findings);
+      if (seal) findings.push(...leakFindings(seal.seal.inPackage(made.source, seal.own), title));
     }
     return { files, findings };
+  }
+
+  /** The group's message; with a seal also what of other groups stands in it. */
+  compose(
+    env: Env,
+    seal?: OwnSeal,
+  ): { readonly message: ComposedMessage; readonly findings: readonly Finding[] } | undefined {
+    const message = this.message?.compose(env);
+    if (!message) return undefined;
+    const text = `${message.subject}\n${message.html}\n${message.text}`;
+    const findings = seal ? leakFindings(seal.seal.inText(text, seal.own, ""), `message to ${seal.own}`) : [];
+    return { message, findings };
   }
 
   private bindFile(name: string, spec: FileSpec, templates: ReadonlyMap<string, Uint8Array>): BoundFile {
@@ -176,12 +197,13 @@ function makeOne(
   file: BoundFile,
   env: Env,
   about: { readonly fonts: FontLibrary; readonly facts: RunFacts; readonly title: string; readonly locale: string },
-): MadeFiles {
+): MadeFiles & { readonly source: OoxmlPackage } {
   const { pdf } = file.spec;
   const { bound, kind } = file.template;
   const filled = bound.fill(env);
   const files: MadeFile[] = pdf === "only" ? [] : [{ file: file.name, kind, bytes: filled.package.toBytes() }];
-  if (pdf === "no") return { files, findings: filled.findings };
+  const source = filled.package;
+  if (pdf === "no") return { files, findings: filled.findings, source };
   const printed = isoFromSerial(about.facts.date);
   const laid: LaidPages =
     kind === "docx"
@@ -189,7 +211,7 @@ function makeOne(
       : layWorkbook(workbookFromPackage(filled.package), about.fonts, { file: about.title, date: printed, time: "" });
   const bytes = writePdf(laid.pages, { title: about.title, language: about.locale, outline: laid.outline });
   files.push({ file: file.name, kind: "pdf", bytes, pages: laid.pages.length });
-  return { files, findings: [...filled.findings, ...laid.findings] };
+  return { files, findings: [...filled.findings, ...laid.findings], source };
 }
 
 /** A digest of the rows a group was made of: their numbers and their values. */

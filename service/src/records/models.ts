@@ -93,6 +93,8 @@ export interface RunPlan {
   readonly rows: Proof["rows"];
   /** What each step of the preparation did; runs from before steps were counted have none. */
   readonly steps?: readonly StepAccount[];
+  /** Names of all groups, where the report is sealed. */
+  readonly sealedNames?: readonly string[];
   readonly totals: readonly ControlTotal[];
   readonly findings: readonly Finding[];
 }

@@ -1,7 +1,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { type ComposedMessage, envelopeOf, messageId } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
-import { groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest } from "@corbix/core/run";
+import { groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest, Seal } from "@corbix/core/run";
 import type { Context } from "../context.js";
 import { type ParcelRow, type RunRow, unpackLines } from "../records/index.js";
 import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun, touchRun } from "./run-records.js";
@@ -49,14 +49,17 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const digest = rowsDigest(rows, table.rowNumbers, (row) => table.columns.map((column) => column.values[row]));
   const group = { key: parcel.groupKey, label: parcel.label, spellings: [parcel.label], rows };
   const env = groupEnv(table, group, { number: parcel.number, count: run.parcelCount }, parcel.recipients, facts);
-  const made = maker.make(env, [...new Set(parcel.planned.map((file) => file.file))], context.fonts(), facts);
-  const message = maker.message && parcel.recipients.length > 0 ? maker.message.compose(env) : undefined;
+  const seal = making.report.sealed ? { seal: sealOf(run), own: parcel.label } : undefined;
+  const made = maker.make(env, [...new Set(parcel.planned.map((file) => file.file))], context.fonts(), facts, seal);
+  const composed = parcel.recipients.length > 0 ? maker.compose(env, seal) : undefined;
+  const message = composed?.message;
+  const findings = [...made.findings, ...(composed?.findings ?? [])];
   const stored = await Promise.all(
     made.files.map(async (file) => ({ file, sha256: await context.store.put(file.bytes) })),
   );
   await context.database.transaction(async (transaction) => {
     const [count] = await context.database.models.Parcel.update(
-      { state: "made", findings: made.findings },
+      { state: "made", findings },
       { where: { id: parcel.id, state: "planned" }, transaction },
     );
     if (count === 0) return;
@@ -66,6 +69,16 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
     );
     if (message) await context.database.models.Message.create(messageRow(context, making, message), { transaction });
   });
+}
+
+/** The seal of the run this process works on; it holds the names of all its groups. */
+let lastSeal: { readonly run: string; readonly seal: Seal } | undefined;
+
+function sealOf(run: RunRow): Seal {
+  if (lastSeal?.run === run.id) return lastSeal.seal;
+  const seal = new Seal(run.plan?.sealedNames ?? []);
+  lastSeal = { run: run.id, seal };
+  return seal;
 }
 
 function fileRow({ run, report, parcel }: Making, file: MadeFile) {

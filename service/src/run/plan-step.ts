@@ -99,7 +99,13 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
       {
         state: created.length > 0 ? "making" : "proving",
         columns,
-        plan: { rows: plan.rows, steps: plan.steps, totals: plan.totals, findings: plan.findings },
+        plan: {
+          rows: plan.rows,
+          steps: plan.steps,
+          ...(plan.sealedNames ? { sealedNames: plan.sealedNames } : {}),
+          totals: plan.totals,
+          findings: plan.findings,
+        },
         parcelCount: created.length,
         touchedAt: context.now(),
       },

@@ -1,0 +1,77 @@
+import { deflateEntry, OoxmlPackage, writeZip } from "@corbix/core/ooxml";
+import { parseReport } from "@corbix/core/report";
+import { planRun, ReportMaker, Seal } from "@corbix/core/run";
+import { loadTable } from "@corbix/core/table";
+import ExcelJS from "exceljs";
+import { describe, expect, it } from "vitest";
+
+const NAMES = ["Harbour House", "Harbour", "Dock 1", "Dock 10", "Zürich & Sons", "A", "12"];
+const seal = new Seal(NAMES);
+const names = (text: string, own: string) => seal.inText(text, own, "x").map((leak) => leak.name);
+const packed = (parts: Record<string, string | Uint8Array>): Uint8Array =>
+  writeZip(
+    Object.entries(parts).map(([name, content]) =>
+      deflateEntry(name, typeof content === "string" ? Buffer.from(content) : content),
+    ),
+  );
+
+describe("the seal", () => {
+  it("finds other groups' names as words, whatever their capitals and blanks, and none that are part of its own", () => {
+    expect(names("sent to HARBOUR\u00a0 house, Dock 10.", "Quay")).toEqual(["Harbour House", "Harbour", "Dock 10"]);
+    expect(names("Harbour House, 4 visits", "Harbour House")).toEqual([]);
+    expect(names("Harbour, 4 visits", "Dock 1")).toEqual(["Harbour"]);
+    expect(names("Dock 100 and Harbourside", "Quay")).toEqual([]);
+    expect(names("zürich   & sons", "Quay")).toEqual(["Zürich & Sons"]);
+    expect(seal.tooShort).toEqual(["A", "12"]);
+  });
+
+  it("looks into every part: names broken over runs, entities, comments, and packages inside", () => {
+    const inner = packed({
+      "word/document.xml": "<w:p><w:r><w:t>Harb</w:t></w:r><w:r><w:t>our House</w:t></w:r></w:p>",
+    });
+    const opened = OoxmlPackage.open(
+      packed({
+        "xl/comments1.xml": "<comments><t>see Z&#252;rich &amp; Sons</t></comments>",
+        "xl/worksheets/sheet2.xml": '<c t="inlineStr"><is><t>Quay</t></is></c>',
+        "xl/embeddings/letter.docx": inner,
+        "xl/media/image1.png": "Dock 10",
+      }),
+    );
+    const leaks = seal.inPackage(opened, "Quay");
+    expect(leaks.map(({ place, name }) => `${name} in ${place}`).sort()).toEqual([
+      "Harbour House in xl/embeddings/letter.docx, word/document.xml",
+      "Harbour in xl/embeddings/letter.docx, word/document.xml",
+      "Zürich & Sons in xl/comments1.xml",
+    ]);
+  });
+
+  it("costs no more for forty thousand groups than for forty", () => {
+    const many = new Seal(Array.from({ length: 40_000 }, (_, at) => `Site number ${at}`));
+    const text = Array.from({ length: 20_000 }, (_, at) => `Site number ${at + 39_999}x`).join(" ");
+    expect(many.inText(text, "none", "x")).toEqual([]);
+  });
+
+  it("stops a run whose template carries another group's rows along", async () => {
+    const book = new ExcelJS.Workbook();
+    book.addWorksheet("Rows").addRow(["{{ line.site }}", "{{ line.fee }}"]);
+    const hidden = book.addWorksheet("Last year", { state: "veryHidden" });
+    hidden.addRow(["Quay", 4]);
+    const template = new Uint8Array(await book.xlsx.writeBuffer());
+    const report = parseReport(
+      "report: a\ntitle: A\ndata: t\nsplit: site\nsealed: true\nfiles:\n  rows: { name: '{{ site }}', template: rows.xlsx }\nmessage: { subject: 'For {{ site }}, not Quay', body: { text: hello } }\n",
+      "r",
+    );
+    const { table } = loadTable(Buffer.from("Site,Fee\nDock,1\nQuay,2\n"), "t.csv");
+    const templates = new Map([["rows.xlsx", template]]);
+    const facts = { id: "x", date: 46_328, sender: "a@b.example", locale: "en-GB" };
+    const { plan, maker } = planRun({ report, table, others: new Map(), recipients: [], templates, facts });
+    expect(plan.sealedNames).toEqual(["Dock", "Quay"]);
+    expect(maker).toBeInstanceOf(ReportMaker);
+    const own = { seal: new Seal(plan.sealedNames ?? []), own: "Dock" };
+    const env = { table, lines: [0], row: -1, spaces: {}, locale: "en-GB", today: 46_328 };
+    const made = maker.make(env, ["rows"], undefined as never, facts, own);
+    expect(made.findings.map((one) => [one.code, one.severity])).toContainEqual(["other-group-inside", "stop"]);
+    expect(made.findings.at(-1)?.what).toContain('"Quay"');
+    expect(maker.compose(env, own)?.findings[0].where).toContain("message to Dock");
+  });
+});
