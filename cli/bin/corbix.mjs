@@ -6,5 +6,10 @@ if (!existsSync(built)) {
   process.stderr.write("corbix is not built yet. Run `npm start` or `npm run build` in its folder first.\n");
   process.exit(1);
 }
+// Whoever reads the output may stop early, as `head` does.
+process.stdout.on("error", (error) => {
+  if (error.code === "EPIPE") process.exit(0);
+  throw error;
+});
 const { main } = await import(built.href);
 process.exitCode = await main(process.argv);

@@ -2,6 +2,7 @@ import { Command, CommanderError } from "commander";
 import { type Client, makeClient } from "./client.js";
 import { arrivals, compare, groups, merge, steps } from "./commands/compare.js";
 import { type CorrectOptions, correct, receive } from "./commands/dataset.js";
+import { differ } from "./commands/differ.js";
 import { type FillOptions, fill } from "./commands/fill.js";
 import { datasets, recipients, reports, templates, times } from "./commands/library.js";
 import { type LoadFileOptions, load } from "./commands/load.js";
@@ -105,6 +106,13 @@ function addLocalCommands(program: Command, run: Run): void {
     .action((file: string, options: { check?: boolean; out?: string; date?: string }) =>
       run((output) => recalc(file, options, output)),
     );
+  program
+    .command("differ")
+    .summary("compare two workbooks cell by cell: values, formulas, number formats")
+    .argument("<first>", "a .xlsx or .xlsm file")
+    .argument("<second>", "another one")
+    .addHelpText("after", "\nExample:\n  corbix differ october.xlsx november.xlsx\nEnds with 8 where they differ.\n")
+    .action((first: string, second: string) => run((output) => differ(first, second, output)));
   program
     .command("pages")
     .summary("render a document or workbook as it is")

@@ -127,6 +127,42 @@ describe("without any service", () => {
     expect(existsSync(at("y"))).toBe(false);
   });
 
+  it("compares two workbooks cell by cell", async () => {
+    const write = async (name: string, fill: (sheet: ExcelJS.Worksheet, book: ExcelJS.Workbook) => void) => {
+      const book = new ExcelJS.Workbook();
+      const sheet = book.addWorksheet("Fees");
+      sheet.addRows([
+        ["Site", "Fee"],
+        ["Dock", 1.5],
+        ["Quay", 2],
+      ]);
+      sheet.getCell("B4").value = { formula: "SUM(B2:B3)", result: 3.5 };
+      fill(sheet, book);
+      await book.xlsx.writeFile(at(name));
+    };
+    await write("one.xlsx", () => {});
+    await write("same.xlsx", () => {});
+    await write("other.xlsx", (sheet, book) => {
+      sheet.getCell("B2").value = 1.6;
+      sheet.getCell("B3").numFmt = "0.00";
+      sheet.getCell("B4").value = { formula: "SUM(B2:B2)", result: 3.5 };
+      sheet.getCell("C9").value = "new";
+      book.addWorksheet("More");
+    });
+    const same = await corbix(["differ", "one.xlsx", "same.xlsx"]);
+    expect([same.code, same.out]).toEqual([0, expect.stringContaining("No difference in 7 cells")]);
+    const other = await corbix(["--json", "differ", "one.xlsx", "other.xlsx"]);
+    expect(other.code).toBe(8);
+    expect(JSON.parse(other.out).differences).toEqual([
+      { sheet: "Fees", cell: "B2", what: "value", first: "1.5", second: "1.6" },
+      { sheet: "Fees", cell: "B3", what: "format", first: "General", second: "0.00" },
+      { sheet: "Fees", cell: "B4", what: "formula", first: "SUM(B2:B3)", second: "SUM(B2:B2)" },
+      { sheet: "Fees", cell: "C9", what: "only in the second", first: "", second: "new" },
+      { sheet: "More", cell: "", what: "only in the second", first: "", second: "sheet" },
+    ]);
+    expect((await corbix(["differ", "one.xlsx", "other.xlsx"])).out).toContain("Fees!B4  formula");
+  });
+
   it("recalculates a workbook and ends with 8 where a stored value differs", async () => {
     const book = new ExcelJS.Workbook();
     const sheet = book.addWorksheet("Fees");
