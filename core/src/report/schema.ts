@@ -34,11 +34,18 @@ const fileSchema = z
     folder: text.optional().describe("Folder it is put in; marks are filled."),
     pdf: z.enum(["no", "too", "only"]).default("no").describe("Whether a PDF is made too, or only the PDF is kept."),
     when: expression.optional().describe("Condition over the group; the file is made only where it is true."),
+    values: z.boolean().default(false).describe("Whether a workbook leaves with values only, without formulas."),
+    sheets: z
+      .array(text)
+      .min(1)
+      .optional()
+      .describe("With `values`: the sheets that stay, as they are called when filled; all others are taken out."),
   })
   .refine(
     (file) => (file.template === undefined) !== (file.table === undefined),
     "expected either a template or a table",
-  );
+  )
+  .refine((file) => file.sheets === undefined || file.values, "sheets are chosen with values: true only");
 
 const messageSchema = z.strictObject({
   subject: text,

@@ -10,7 +10,7 @@ import type { FileSpec, Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import { type BoundText, parseTextTemplate, withPlace } from "../template/index.js";
-import { type BoundWorkbook, PlainWorkbook, WorkbookTemplate } from "../workbook/index.js";
+import { type BoundWorkbook, PlainWorkbook, valuesOnly, WorkbookTemplate } from "../workbook/index.js";
 import { groupScope, type RunFacts } from "./scope.js";
 import { leakFindings, type Seal } from "./seal.js";
 
@@ -42,6 +42,8 @@ interface BoundFile {
   readonly fileName: BoundText;
   readonly folder: BoundText | undefined;
   readonly when: Expression | undefined;
+  /** The sheets that stay, where not all do. */
+  readonly sheets: readonly BoundText[] | undefined;
   readonly template:
     | { readonly kind: "xlsx"; readonly bound: BoundWorkbook | PlainWorkbook }
     | { readonly kind: "docx"; readonly bound: BoundDocument };
@@ -114,6 +116,7 @@ export class ReportMaker {
       spec,
       fileName: this.bindName(spec.name, `${where}, name`),
       folder: spec.folder === undefined ? undefined : this.bindName(spec.folder, `${where}, folder`),
+      sheets: spec.sheets?.map((sheet) => this.bindName(sheet, `${where}, sheets`)),
       when:
         spec.when === undefined
           ? undefined
@@ -200,7 +203,17 @@ function makeOne(
 ): MadeFiles & { readonly source: OoxmlPackage } {
   const { pdf } = file.spec;
   const { bound, kind } = file.template;
-  const filled = bound.fill(env);
+  const raw = bound.fill(env);
+  const filled =
+    file.spec.values && kind === "xlsx"
+      ? {
+          ...raw,
+          package: valuesOnly(
+            raw.package,
+            file.sheets?.map((sheet) => sheet.fill(env)),
+          ),
+        }
+      : raw;
   const files: MadeFile[] = pdf === "only" ? [] : [{ file: file.name, kind, bytes: filled.package.toBytes() }];
   const source = filled.package;
   if (pdf === "no") return { files, findings: filled.findings, source };

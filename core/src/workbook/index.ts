@@ -4,3 +4,4 @@ export type { RecalculatedCell } from "./filling.js";
 export { PlainWorkbook, type PlainWorkbookSpec } from "./plain-workbook.js";
 export { type Recalculated, recalculateWorkbook } from "./recalculate.js";
 export { WorkbookTemplate } from "./template.js";
+export { valuesOnly } from "./values-only.js";
