@@ -20,6 +20,7 @@ import {
   stopRun,
   watchRun,
 } from "./commands/runs.js";
+import { replace, sheets } from "./commands/workbooks.js";
 import { makeOutput, type Output, reportError } from "./output.js";
 
 /** Runs the command and gives its exit code. */
@@ -105,6 +106,26 @@ function addLocalCommands(program: Command, run: Run): void {
     .addHelpText("after", "\nExample:\n  corbix recalc statement.xlsx --check\n")
     .action((file: string, options: { check?: boolean; out?: string; date?: string }) =>
       run((output) => recalc(file, options, output)),
+    );
+  program
+    .command("sheets")
+    .summary("make each visible sheet a workbook of its own, with its looks and values only")
+    .argument("<file>", "a .xlsx or .xlsm file")
+    .requiredOption("--out <folder>", "a new folder")
+    .addHelpText("after", "\nExample:\n  corbix sheets year.xlsx --out months\n")
+    .action((file: string, options: { out: string }) => run((output) => sheets(file, options, output)));
+  program
+    .command("replace")
+    .summary("replace a word in the cells of many workbooks, and say where")
+    .argument("<from>")
+    .argument("<to>")
+    .argument("<files...>", "workbooks; they are not touched, the changed ones go into the folder")
+    .requiredOption("--out <folder>", "a new folder")
+    .option("--whole", "only whole words")
+    .option("--any-case", "without regard to capitals")
+    .addHelpText("after", '\nExample:\n  corbix replace "Brandt" "Brandt-Okoro" forms/*.xlsx --whole --out changed\n')
+    .action((from: string, to: string, files: string[], options: { out: string; whole?: boolean; anyCase?: boolean }) =>
+      run((output) => replace(from, to, files, options, output)),
     );
   program
     .command("differ")

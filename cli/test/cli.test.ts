@@ -163,6 +163,55 @@ describe("without any service", () => {
     expect((await corbix(["differ", "one.xlsx", "other.xlsx"])).out).toContain("Fees!B4  formula");
   });
 
+  it("makes each sheet a workbook of its own, and replaces words over runs with a list of what changed", async () => {
+    const book = new ExcelJS.Workbook();
+    const jan = book.addWorksheet("January, early");
+    jan.addRows([
+      ["A. Brandt", 2],
+      ["Brandtner", 3],
+    ]);
+    jan.getCell("A3").value = { richText: [{ text: "by Bra", font: { bold: true } }, { text: "ndt, checked" }] };
+    jan.getCell("B3").value = { formula: "SUM(B1:B2)", result: 5 };
+    jan.getCell("B1").numFmt = "0.00";
+    book.addWorksheet("February").addRow(["Okoro & Brandt"]);
+    book.addWorksheet("Old", { state: "hidden" }).addRow(["secret"]);
+    await book.xlsx.writeFile(at("year.xlsx"));
+    const apart = await corbix(["sheets", "year.xlsx", "--out", "months"]);
+    expect(apart.out).toContain("2 sheets of year.xlsx in months, values only");
+    expect(readdirSync(at("months")).sort()).toEqual([
+      "February.xlsx",
+      expect.stringMatching(/^January.*early\.xlsx$/),
+    ]);
+    const month = new ExcelJS.Workbook();
+    await month.xlsx.readFile(
+      join(at("months"), readdirSync(at("months")).find((name) => name.startsWith("Jan")) ?? ""),
+    );
+    expect(month.worksheets.map((sheet) => sheet.name)).toEqual(["January, early"]);
+    expect([month.worksheets[0].getCell("B3").value, month.worksheets[0].getCell("B1").numFmt]).toEqual([5, "0.00"]);
+    const changed = await corbix([
+      "--json",
+      "replace",
+      "Brandt",
+      "Brandt-Okoro",
+      "year.xlsx",
+      "--whole",
+      "--out",
+      "changed",
+    ]);
+    expect(JSON.parse(changed.out).cells.map((one: { cell: string; after: string }) => [one.cell, one.after])).toEqual([
+      ["A1", "A. Brandt-Okoro"],
+      ["A3", "by Brandt-Okoro, checked"],
+      ["A1", "Okoro & Brandt-Okoro"],
+    ]);
+    const after = new ExcelJS.Workbook();
+    await after.xlsx.readFile(at("changed/year.xlsx"));
+    expect(after.worksheets[0].getCell("A2").value).toBe("Brandtner");
+    expect(after.worksheets[0].getCell("A3").value).toMatchObject({
+      richText: [{ text: "by Brandt-Okoro", font: { bold: true } }, { text: ", checked" }],
+    });
+    expect((await corbix(["replace", "x", "y", "year.xlsx", "--out", "changed"])).code).toBe(7);
+  });
+
   it("recalculates a workbook and ends with 8 where a stored value differs", async () => {
     const book = new ExcelJS.Workbook();
     const sheet = book.addWorksheet("Fees");
