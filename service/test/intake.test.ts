@@ -390,6 +390,26 @@ describe("a run over the rows found", () => {
   });
 });
 
+describe("a sealed report with a table instead of a template", () => {
+  const definition = (keep: string) =>
+    `report: rows\ntitle: Rows\ndata: parts\nkeep: ${keep}\nsplit: site\nsealed: true\nfiles:\n  rows: { name: "{{ site }}", table: { sheet: "{{ site }}" }, values: true, pdf: too }\n`;
+
+  it("is made, proved and held; another group's name in a row stops it", async () => {
+    await load("parts", "Site,Note,Fee\nDock,fine,3\nQuay,as at the Dock,4\n");
+    await service.call("PUT", "/api/reports/rows", definition('note = "fine"'));
+    const good = await service.call<{ id: string }>("POST", "/api/runs", { report: "rows" });
+    const held = await service.waitFor(good.body.id, ["held", "failed"]);
+    expect(held.state).toBe("held");
+    expect(held.sentences.at(-1)).toContain("the names of 1 group; none stands in another's");
+    await service.call("PUT", "/api/reports/rows", definition("fee > 0"));
+    const bad = await service.call<{ id: string }>("POST", "/api/runs", { report: "rows" });
+    const stopped = await service.waitFor(bad.body.id, ["held", "failed"]);
+    expect(stopped.proof?.mayBeReleased).toBe(false);
+    expect(stopped.findings.find((one) => one.code === "other-group-inside")?.what).toContain('"Dock"');
+    expect((await service.call("POST", `/api/runs/${stopped.id}/release`, {})).status).toBe(409);
+  });
+});
+
 describe("the watched folder", () => {
   const inbox = (...path: string[]) => join(service.data, "inbox", ...path);
 
