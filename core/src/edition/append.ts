@@ -1,6 +1,5 @@
 import { CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
-import type { Cell, Column, Table } from "../table/index.js";
-import { rowKey } from "./compare.js";
+import { type Cell, type Column, rowKey, showRowKey, type Table } from "../table/index.js";
 
 export interface Appended {
   readonly table: Table;
@@ -42,7 +41,7 @@ export function appendTable(base: Table, addition: Table, key: readonly string[]
       code: "double-key",
       severity: "warn",
       where,
-      what: `${doubles.size} keys stand more than once in the file, such as "${[...doubles][0].replaceAll("\u001f", " / ")}"; the last row of each was taken.`,
+      what: `${doubles.size} keys stand more than once in the file, such as "${showRowKey([...doubles][0])}"; the last row of each was taken.`,
       advice: "Make the key unique in the source, or choose another one.",
       count: doubles.size,
     });

@@ -1,5 +1,5 @@
-import { cleanKey, Exact, foldName } from "../common/index.js";
-import type { Cell, Column, Table } from "../table/index.js";
+import { cleanKey, type Finding, foldName } from "../common/index.js";
+import { type Cell, type Column, rowKey, showRowKey, sumOf, type Table } from "../table/index.js";
 
 /** What is different between two editions of a dataset. */
 export interface EditionDifference {
@@ -75,7 +75,7 @@ export function compareEditions(
     totals: shared
       .filter(([was, now]) => was.type === "number" && now.type === "number")
       .map(([was, now]) => {
-        const [old, current] = [sum(was), sum(now)];
+        const [old, current] = [sumOf(was.values), sumOf(now.values)];
         return {
           column: now.name,
           before: old.toString(),
@@ -91,12 +91,6 @@ function findByName(table: Table, name: string): Column | undefined {
   return table.columns.find((column) => foldName(column.name) === folded);
 }
 
-function sum(column: Column): InstanceType<typeof Exact> {
-  let total = new Exact(0);
-  for (const value of column.values) if (typeof value === "number") total = total.plus(value);
-  return total;
-}
-
 type RowsCompared = Pick<EditionDifference, "added" | "gone" | "changed" | "same">;
 
 /** Texts of rows: cells joined by a sign that no cell holds. */
@@ -104,10 +98,6 @@ function rowText(columns: readonly Column[], row: number): string {
   let text = "";
   for (const column of columns) text += `${column.values[row] ?? ""}\u001f`;
   return text;
-}
-
-export function rowKey(columns: readonly Column[], row: number): string {
-  return columns.map((column) => cleanKey(String(column.values[row] ?? ""))).join("\u001f");
 }
 
 function sampleOf(table: Table, rows: readonly number[]): RowSample {
@@ -169,7 +159,7 @@ function compareByKey(
       columns[now.name] = (columns[now.name] ?? 0) + 1;
       if (examples.length < EXAMPLES)
         examples.push({
-          key: text.replaceAll("\u001f", " / "),
+          key: showRowKey(text),
           column: now.name,
           before: old.values[was],
           after: now.values[row],
@@ -213,4 +203,40 @@ function spellings(column: Column): Map<string, string> {
     if (key !== "" && !found.has(key)) found.set(key, String(value));
   }
   return found;
+}
+
+/** Groups that came and went, and a number of rows that fell by more than half: worth a look before any run. */
+export function differenceFindings(difference: EditionDifference, where: string): Finding[] {
+  const findings: Finding[] = [];
+  const names = (list: readonly string[]): string =>
+    list
+      .slice(0, 5)
+      .map((name) => `"${name}"`)
+      .join(", ") + (list.length > 5 ? ", …" : "");
+  for (const group of difference.groups) {
+    const add = (code: string, severity: Finding["severity"], list: readonly string[], what: string): void => {
+      if (list.length === 0) return;
+      findings.push({
+        code,
+        severity,
+        where: `${where}, column ${group.column}`,
+        what: `${list.length} ${list.length === 1 ? "group" : "groups"} ${what}: ${names(list)}.`,
+        advice: "Look whether that is right.",
+        count: list.length,
+      });
+    };
+    add("group-new", "note", group.added, "did not stand in the edition before");
+    add("group-gone", "note", group.gone, "of the edition before have no rows any more");
+  }
+  const { before, after } = difference.rows;
+  if (after < before / 2) {
+    findings.push({
+      code: "far-fewer-rows",
+      severity: "warn",
+      where,
+      what: `There are ${after.toLocaleString("en")} rows, the edition before had ${before.toLocaleString("en")}.`,
+      advice: "Ask whether the export is whole.",
+    });
+  }
+  return findings;
 }

@@ -1,5 +1,5 @@
 export { type Appended, appendTable } from "./append.js";
-export { compareEditions, type EditionDifference } from "./compare.js";
+export { compareEditions, differenceFindings, type EditionDifference } from "./compare.js";
 export { type Drift, driftFindings, findDrift } from "./drift.js";
 export {
   type PackedTable,

@@ -8,7 +8,15 @@ import {
   typeOfValue,
   type Value,
 } from "../expression/index.js";
-import { type Cell, type Column, type ColumnInfo, type ColumnType, type Table, takeRows } from "../table/index.js";
+import {
+  type Cell,
+  type Column,
+  type ColumnInfo,
+  type ColumnType,
+  rowKey,
+  type Table,
+  takeRows,
+} from "../table/index.js";
 import type { BringStep, FoldStep, ReplaceStep } from "./schema.js";
 import {
   findColumn,
@@ -100,7 +108,7 @@ export const bring: StepKind<BringStep> = {
     const lacking: number[] = [];
     const rows = new Int32Array(table.rowCount);
     for (let row = 0; row < table.rowCount; row++) {
-      const key = keyOf(here, row);
+      const key = rowKey(here, row);
       const partner = partners.get(key);
       rows[row] = partner ?? -1;
       if (partner === undefined) {
@@ -131,16 +139,11 @@ export const bring: StepKind<BringStep> = {
   },
 };
 
-function keyOf(columns: readonly Column[], row: number): string {
-  if (columns.length === 1) return cleanKey(String(columns[0].values[row] ?? ""));
-  return columns.map((column) => cleanKey(String(column.values[row] ?? ""))).join("\u001f");
-}
-
 function partnersByKey(table: Table, key: readonly Column[]): { partners: Map<string, number>; doubles: string[] } {
   const partners = new Map<string, number>();
   const doubles = new Set<string>();
   for (let row = 0; row < table.rowCount; row++) {
-    const text = keyOf(key, row);
+    const text = rowKey(key, row);
     if (partners.has(text)) doubles.add(text);
     else partners.set(text, row);
   }

@@ -1,7 +1,6 @@
 /** Steps that change which rows there are, or their order: stack, sort, first, last, distinct. */
-import { cleanKey } from "../common/index.js";
 import { compareValues, showValue, valueFromCell } from "../expression/index.js";
-import { type Cell, type Column, type ColumnInfo, type Table, takeRows } from "../table/index.js";
+import { type Cell, type Column, type ColumnInfo, rowKey, type Table, takeRows } from "../table/index.js";
 import type { PickStep, StackStep } from "./schema.js";
 import {
   commonType,
@@ -129,7 +128,7 @@ function keepOne(table: Table, by: readonly Column[], order: readonly number[], 
   const seen = new Set<string>();
   const isKept = new Uint8Array(table.rowCount);
   for (const row of order) {
-    const key = by.map((column) => cleanKey(String(column.values[row] ?? ""))).join("\u001f");
+    const key = rowKey(by, row);
     if (seen.has(key)) continue;
     seen.add(key);
     isKept[row] = 1;

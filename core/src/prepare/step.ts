@@ -1,6 +1,6 @@
 import { CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
 import { type Env, type Scope, type Value, valueFromCell } from "../expression/index.js";
-import type { Column, ColumnInfo, ColumnType, Table } from "../table/index.js";
+import { type Column, type ColumnInfo, type ColumnType, showRowKey, type Table } from "../table/index.js";
 
 /** Rows that a step left out, by the reason. */
 export interface LeftOutRows {
@@ -118,6 +118,6 @@ export function commonType(columns: readonly ColumnInfo[]): ColumnType {
 }
 
 export function listed(keys: readonly string[]): string {
-  const shown = keys.slice(0, 5).map((key) => `"${key.replaceAll("\u001f", " / ")}"`);
+  const shown = keys.slice(0, 5).map((key) => `"${showRowKey(key)}"`);
   return shown.join(", ") + (keys.length > 5 ? ", …" : "");
 }

@@ -1,4 +1,4 @@
-import { CorbixError, Exact, type Finding } from "../common/index.js";
+import { CorbixError, type Finding } from "../common/index.js";
 import { decryptPackage, isCompoundFile, OoxmlPackage } from "../ooxml/index.js";
 import type { ChangedCells } from "./cell-reader.js";
 import type { Decision } from "./decision.js";
@@ -10,6 +10,7 @@ import { looksLikeJson, readJson } from "./read-json.js";
 import { ODS_TYPE, readOds } from "./read-ods.js";
 import { readTextFile } from "./read-text.js";
 import { type ChosenSheet, readWorkbookSheet } from "./read-workbook.js";
+import { sumOf } from "./rows.js";
 import type { IntakeRules } from "./rules.js";
 import type { Column, Table } from "./table.js";
 import { ColumnTyper, type FileHabits } from "./type-columns.js";
@@ -184,8 +185,7 @@ function totalFindings(sheet: RawSheet, found: FoundTable, columns: readonly Col
   columns.forEach((column, at) => {
     const said = numbers.get(found.columns[at].index);
     if (said === undefined || column.type !== "number") return;
-    let sum = new Exact(0);
-    for (const value of column.values) if (typeof value === "number") sum = sum.plus(value);
+    const sum = sumOf(column.values);
     if (sum.minus(said).abs().lessThan(0.005)) {
       agrees.push(`${column.name} ${sum.toDecimalPlaces(2).toNumber().toLocaleString("en")}`);
       return;

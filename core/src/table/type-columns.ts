@@ -115,7 +115,7 @@ export class ColumnTyper {
       this.counts.text++;
     } else if (text.number) {
       this.counts.number++;
-      this.signs[text.number.sign === "none" ? "point" : text.number.sign] += text.number.sign === "none" ? 0 : 1;
+      if (text.number.sign !== "none") this.signs[text.number.sign]++;
       if (!Number.isInteger(text.number.point)) this.fractions++;
       if (text.number.isPercent) this.percents++;
       const { currency } = text.number;

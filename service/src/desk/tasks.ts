@@ -5,6 +5,7 @@ import {
   appendTable,
   compareEditions,
   type Drift,
+  differenceFindings,
   type EditionDifference,
   findDrift,
   type PackedTable,
@@ -94,42 +95,6 @@ function load(task: LoadTask): LoadResult {
       rows: Array.from({ length: shown }, (_, row) => table.columns.map((column) => column.values[row])),
     },
   };
-}
-
-/** Groups that came and went, and a number of rows that fell by more than half: worth a look before any run. */
-function differenceFindings(difference: EditionDifference, where: string): Finding[] {
-  const findings: Finding[] = [];
-  const names = (list: readonly string[]): string =>
-    list
-      .slice(0, 5)
-      .map((name) => `"${name}"`)
-      .join(", ") + (list.length > 5 ? ", …" : "");
-  for (const group of difference.groups) {
-    const add = (code: string, severity: Finding["severity"], list: readonly string[], what: string): void => {
-      if (list.length === 0) return;
-      findings.push({
-        code,
-        severity,
-        where: `${where}, column ${group.column}`,
-        what: `${list.length} ${list.length === 1 ? "group" : "groups"} ${what}: ${names(list)}.`,
-        advice: "Look whether that is right.",
-        count: list.length,
-      });
-    };
-    add("group-new", "note", group.added, "did not stand in the edition before");
-    add("group-gone", "note", group.gone, "of the edition before have no rows any more");
-  }
-  const { before, after } = difference.rows;
-  if (after < before / 2) {
-    findings.push({
-      code: "far-fewer-rows",
-      severity: "warn",
-      where,
-      what: `There are ${after.toLocaleString("en")} rows, the edition before had ${before.toLocaleString("en")}.`,
-      advice: "Ask whether the export is whole.",
-    });
-  }
-  return findings;
 }
 
 export interface ListTask {
