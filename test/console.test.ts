@@ -184,6 +184,21 @@ describe("the console", () => {
     await page.getByText("14 visits to").waitFor();
   });
 
+  it("takes a file dropped on the page, and shows it before anything is kept", async () => {
+    await open("data");
+    await page.getByRole("heading", { name: "Arrivals" }).waitFor();
+    await page.evaluate(() => {
+      const data = new DataTransfer();
+      data.items.add(new File(["Site;Fee\nDock;3\n"], "Dropped 2026-10.csv", { type: "text/csv" }));
+      document.querySelector(".page")?.dispatchEvent(new DragEvent("drop", { bubbles: true, dataTransfer: data }));
+    });
+    const panel = page.getByRole("region", { name: "Load a file" });
+    await panel.getByRole("button", { name: "Load 1 row" }).waitFor();
+    expect(await panel.getByLabel("Dataset").inputValue()).toBe("dropped");
+    expect((await service.call("GET", "/api/datasets/dropped")).status).toBe(404);
+    await panel.getByRole("button", { name: "Cancel" }).click();
+  });
+
   it("shows a file before it is loaded, takes a correction, refuses one that is no table, and keeps what was typed", async () => {
     await open("data");
     await page.getByRole("button", { name: "Load a file" }).click();

@@ -55,7 +55,7 @@ export function protectStandard(content: Uint8Array, password: string): Uint8Arr
     return Buffer.concat([cipher.update(padded(bytes, 16)), cipher.final()]);
   };
   const verifier = randomBytes(16);
-  const provider = Buffer.from("Microsoft Enhanced RSA and AES Cryptographic Provider\u0000", "utf16le");
+  const provider = Buffer.from("AES provider\u0000", "utf16le");
   const header = Buffer.concat([0x24, 0, 0x660e, 0x8004, 128, 24, 0, 0].map(little).concat([provider]));
   const size = Buffer.alloc(8);
   size.writeBigUInt64LE(BigInt(content.length));

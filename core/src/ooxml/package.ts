@@ -12,7 +12,7 @@ export interface Relationship {
   readonly external: boolean;
 }
 
-/** Deflating of filled parts: four times as fast as the usual 6, and one in ten larger. */
+/** Deflating of filled parts: four times as fast as the usual 6, and a seventh larger. */
 const FILL_LEVEL = 2;
 
 interface ReadPart {

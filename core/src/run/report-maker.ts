@@ -122,16 +122,19 @@ export class ReportMaker {
           ? undefined
           : withPlace(`${where}, when`, () => compileExpression(spec.when as string, this.scope)),
     };
-    if (spec.table || spec.template === undefined) {
-      const table = spec.table ?? { sheet: "Rows", colour: "2f6b57" };
-      return { ...named, template: { kind: "xlsx", bound: PlainWorkbook.bind(table, this.scope, `${where}, table`) } };
-    }
-    const bytes = getTemplate(spec.template, templates, where);
-    const ending = spec.template.slice(spec.template.lastIndexOf(".") + 1).toLowerCase();
+    if (spec.table)
+      return {
+        ...named,
+        template: { kind: "xlsx", bound: PlainWorkbook.bind(spec.table, this.scope, `${where}, table`) },
+      };
+    // The schema sees to it that there is one or the other.
+    const { template: file = "" } = spec;
+    const bytes = getTemplate(file, templates, where);
+    const ending = file.slice(file.lastIndexOf(".") + 1).toLowerCase();
     if (ending !== "xlsx" && ending !== "xlsm" && ending !== "docx") {
       throw new CorbixError(
         "BAD_DEFINITION",
-        `Cannot fill \`${spec.template}\`, expected a template ending in .xlsx or .docx.`,
+        `Cannot fill \`${file}\`, expected a template ending in .xlsx or .docx.`,
         { where },
       );
     }
@@ -139,8 +142,8 @@ export class ReportMaker {
       ...named,
       template:
         ending === "docx"
-          ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, spec.template).bind(this.scope) }
-          : { kind: "xlsx", bound: readTemplate(WorkbookTemplate, bytes, spec.template).bind(this.scope) },
+          ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, file).bind(this.scope) }
+          : { kind: "xlsx", bound: readTemplate(WorkbookTemplate, bytes, file).bind(this.scope) },
     };
   }
 
