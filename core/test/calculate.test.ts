@@ -34,7 +34,7 @@ function evaluate(source: string): Scalar {
   const { results } = calculate({
     values: [values],
     formulas: [cell],
-    name: (name) => (name === "rate" ? { value: 0.5 } : undefined),
+    name: (name) => (name === "rate" ? { formula: compileFormula("0.5"), locate: () => undefined } : undefined),
     now: serialFromParts(2026, 11, 2) + 0.5,
   });
   return results[0].value;

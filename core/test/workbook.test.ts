@@ -198,7 +198,9 @@ describe("filling a workbook", () => {
   it.each([
     ["{{ nosuch }}", "cell A1"],
     ["{{ name", "is not closed"],
-    ["{{ when x }}", "Cannot use"],
+    ["{{ when name }}", "Cannot find the end"],
+    ["{{ end }}", "Cannot find what `{{end}}` belongs to"],
+    ["{{ repeat sites }}", "Cannot use"],
   ])("refuses the mark %s with its cell", async (mark, words) => {
     const bytes = await makeWorkbook((_, sheet) => sheet.addRow([mark]));
     const error = await fill(bytes, { name: "x" }).then(

@@ -1,55 +1,45 @@
 /** A formula is parsed once and turned into a function; where its references lie is asked anew at each evaluation. */
 
 import type { AstExpression } from "@borgar/fx/xlsx";
-import { parse, parseA1Ref, type RangeA1, tokenize } from "@borgar/fx/xlsx";
-import { type FormulaFunction, FUNCTIONS } from "./functions.js";
-import { MORE_FUNCTIONS } from "./more-functions.js";
-import {
-  CellError,
-  compareScalars,
-  type ErrorName,
-  isMatrix,
-  numberOf,
-  type Operand,
-  type Scalar,
-  textOf,
-} from "./value.js";
-
-/** A reference in a formula, as written: `sheet` is undefined for the formula's own. */
-export interface FormulaReference {
-  readonly sheet: string | undefined;
-  readonly range: RangeA1;
-  /** Written as one cell: `A1`, while `A1:A1` is a range that can grow. */
-  readonly single: boolean;
-}
-
-/** What SUBTOTAL does not count: cells that are subtotals themselves, and for its kinds above 100 hidden rows (18.17.7.313). */
-export interface PassOver {
-  readonly hiddenRows: boolean;
-}
-
-/** What a formula asks of the workbook it stands in. */
-export interface Site {
-  /** The cells of a reference; for subtotals without the cells they pass over, which count as blank. */
-  readonly read: (reference: FormulaReference, passOver?: PassOver) => Operand;
-  /** A defined name. */
-  readonly name: (name: string) => Operand;
-  /** Row and column of the formula's own cell, 0-based. */
-  readonly row: number;
-  readonly column: number;
-  /** The reference's rectangle, for functions that ask where and not what. */
-  readonly locate: (reference: FormulaReference) => { top: number; left: number; bottom: number; right: number };
-  /** The run's own instant as a serial. */
-  readonly now: number;
-}
+import { parse, parseA1Ref, parseStructRef, type RangeA1, tokenize } from "@borgar/fx/xlsx";
+import { AREA_FUNCTIONS, lookUpFunction } from "./function-list.js";
+import { BINARY, eachNumber } from "./operators.js";
+import { takes } from "./signatures.js";
+import { type FormulaReference, type Place, type Site, type TableReference, Unsupported } from "./site.js";
+import { asMatrix, CellError, type ErrorName, isMatrix, type Operand, type Scalar, spread } from "./value.js";
 
 export type Evaluate = (site: Site) => Operand;
+/** Where a formula leads, for what gives cells and not values: `undefined` where it gives a value this time. */
+export type EvaluateArea = (site: Site) => Place | CellError | undefined;
+
+/** How a formula's cell takes its result: as one value, or as an array over several cells. */
+export type FormulaMode = "value" | "array";
 
 export interface CompiledFormula {
   readonly source: string;
   readonly evaluate: Evaluate;
+  readonly area?: EvaluateArea | undefined;
   /** Names of functions and constructs that cannot be evaluated; then the value stored in the file stays. */
   readonly unsupported: readonly string[];
+}
+
+/**
+ * What is asked of a part of a formula: one `value` (of a range the cell in the formula's own row or column),
+ * the `range` as it is, or an `array`, where operations too go through ranges cell by cell.
+ */
+type Asked = "value" | "range" | "array";
+
+interface Node {
+  readonly evaluate: Evaluate;
+  readonly area?: EvaluateArea | undefined;
+  /** Whether the result can be an array, as far as the text tells. */
+  readonly mayBeArray: boolean;
+}
+
+interface Building {
+  readonly unsupported: string[];
+  /** Names of LET in reach, the number of each its place among the locals. */
+  readonly locals: readonly string[];
 }
 
 const CACHE = new Map<string, CompiledFormula>();
@@ -57,92 +47,289 @@ const CACHE = new Map<string, CompiledFormula>();
 const CACHE_SIZE = 5000;
 
 /** Compiles a formula as stored, without its equals sign. Never throws: what cannot be read is `unsupported`. */
-export function compileFormula(source: string): CompiledFormula {
-  const known = CACHE.get(source);
+export function compileFormula(source: string, mode: FormulaMode = "value"): CompiledFormula {
+  const key = `${mode} ${source}`;
+  const known = CACHE.get(key);
   if (known) return known;
   const unsupported: string[] = [];
-  let evaluate: Evaluate;
+  let node: Node;
   try {
-    evaluate = build(parse(tokenize(`=${source}`, { mergeRefs: true })) as AstExpression, unsupported);
+    node = build(parse(tokenize(`=${source}`, { mergeRefs: true })) as AstExpression, mode, {
+      unsupported,
+      locals: [],
+    });
   } catch {
     unsupported.push("a formula that cannot be read");
-    evaluate = () => CellError.of("#NAME?");
+    node = failing("#NAME?");
   }
-  const compiled = { source, evaluate, unsupported };
+  const compiled = { source, evaluate: node.evaluate, area: node.area, unsupported };
   if (CACHE.size >= CACHE_SIZE) CACHE.clear();
-  CACHE.set(source, compiled);
+  CACHE.set(key, compiled);
   return compiled;
 }
 
-function build(node: AstExpression, unsupported: string[]): Evaluate {
+function constant(value: Operand): Node {
+  return { evaluate: () => value, mayBeArray: isMatrix(value) };
+}
+
+function failing(name: ErrorName): Node {
+  return constant(CellError.of(name));
+}
+
+function build(node: AstExpression, asked: Asked, building: Building): Node {
   switch (node.type) {
-    case "Literal": {
-      const { value } = node;
-      return () => value as Scalar;
-    }
-    case "ErrorLiteral": {
-      const error = CellError.of(node.value as ErrorName);
-      return () => error;
-    }
+    case "Literal":
+      return constant(node.value as Scalar);
+    case "ErrorLiteral":
+      return failing(node.value as ErrorName);
     case "ReferenceIdentifier":
-      return buildReference(node.value, node.kind, unsupported);
-    case "UnaryExpression": {
-      const arg = build(node.arguments[0] as AstExpression, unsupported);
-      if (node.operator === "-") return (site) => eachNumber(arg(site), (value) => -value);
-      if (node.operator === "%") return (site) => eachNumber(arg(site), (value) => value / 100);
-      if (node.operator === "+") return arg;
-      unsupported.push(`the operator ${node.operator}`);
-      return arg;
-    }
-    case "BinaryExpression": {
-      const operator = BINARY[node.operator];
-      if (!operator) {
-        unsupported.push(`the operator ${node.operator === " " ? "for intersections" : node.operator}`);
-        return () => CellError.of("#VALUE!");
-      }
-      const left = build(node.arguments[0] as AstExpression, unsupported);
-      const right = build(node.arguments[1] as AstExpression, unsupported);
-      return (site) => pairwise(left(site), right(site), operator);
-    }
-    case "CallExpression": {
-      const callee = node.callee as { type: string; name?: string };
-      const name = (callee.name ?? "").toUpperCase().replace(/^_XLFN\.(_XLWS\.)?/, "");
-      const spec = lookUpFunction(name);
-      const args = node.arguments.map((arg) => (arg ? build(arg as AstExpression, unsupported) : () => null));
-      if (!spec) {
-        unsupported.push(`the function ${name || "without a name"}`);
-        return () => CellError.of("#NAME?");
-      }
-      const references = node.arguments.map((arg) => maybeReference(arg as AstExpression | null));
-      return (site) =>
-        spec(
-          args.map((arg) => () => arg(site)),
-          site,
-          references,
-        );
-    }
+      return buildReference(node.value, node.kind, asked, building);
+    case "UnaryExpression":
+      return buildUnary(node.operator, node.arguments[0] as AstExpression, asked, building);
+    case "BinaryExpression":
+      return buildBinary(node.operator, node.arguments as AstExpression[], asked, building);
+    case "CallExpression":
+      return buildCall(node, asked, building);
     case "ArrayExpression": {
-      const rows = node.elements.map((row) => row.map((cell) => build(cell as AstExpression, unsupported)));
-      return (site) => rows.map((row) => row.map((cell) => cell(site) as Scalar));
+      const rows = node.elements.map((row) =>
+        row.map((cell) => build(cell as AstExpression, "value", building).evaluate),
+      );
+      return {
+        evaluate: (site) => rows.map((row) => row.map((cell) => cell(site) as Scalar)),
+        mayBeArray: true,
+      };
     }
     default:
-      unsupported.push(node.type === "LetExpression" ? "the function LET" : "the function LAMBDA");
-      return () => CellError.of("#NAME?");
+      building.unsupported.push("the function LAMBDA");
+      return failing("#NAME?");
   }
 }
 
-function buildReference(value: string, kind: string, unsupported: string[]): Evaluate {
-  if (kind === "name") return (site) => site.name(value);
+/** Cells at a place as they are asked for. */
+function fromArea(area: EvaluateArea, asked: Asked, otherwise?: Evaluate): Node {
+  const evaluate: Evaluate = (site) => {
+    const place = area(site);
+    if (place === undefined) return otherwise ? otherwise(site) : CellError.of("#REF!");
+    if (place instanceof CellError) return place;
+    return asked === "value" ? intersected(place, site) : site.cells(place);
+  };
+  return { evaluate, area, mayBeArray: asked !== "value" || otherwise !== undefined };
+}
+
+/** Of a range the cell in the formula's own row or column (18.17.2.4): no such cell is an error. */
+function intersected(place: Place, site: Site): Operand {
+  const { sheet, top, left, bottom, right } = place;
+  const one = (row: number, column: number): Operand => {
+    const cells = site.cells({ sheet, top: row, left: column, bottom: row, right: column });
+    return isMatrix(cells) ? (cells[0]?.[0] ?? null) : cells;
+  };
+  const isRow = site.row >= top && site.row <= bottom;
+  const isColumn = site.column >= left && site.column <= right;
+  if (left === right) return top === bottom ? one(top, left) : isRow ? one(site.row, left) : CellError.of("#VALUE!");
+  if (top === bottom) return isColumn ? one(top, site.column) : CellError.of("#VALUE!");
+  return isRow && isColumn ? one(site.row, site.column) : CellError.of("#VALUE!");
+}
+
+function buildReference(value: string, kind: string, asked: Asked, building: Building): Node {
+  if (kind === "table") {
+    const reference = tableReferenceOf(value);
+    if (reference) return fromArea((site) => site.locateTable(reference), asked);
+    building.unsupported.push(`the table reference ${value}`);
+    return failing("#REF!");
+  }
+  if (kind === "name") return buildName(value, asked, building);
   const reference = referenceOf(value);
-  if (!reference) {
-    unsupported.push(kind === "table" ? `the table reference ${value}` : `the reference ${value}`);
-    return () => CellError.of("#REF!");
+  if (!reference || reference.sheet?.includes(":")) {
+    building.unsupported.push(`the reference ${value}`);
+    return failing("#REF!");
   }
-  return (site) => site.read(reference);
+  return fromArea((site) => site.locate(reference) ?? CellError.of("#REF!"), asked);
 }
 
-function maybeReference(node: AstExpression | null): FormulaReference | undefined {
-  return node?.type === "ReferenceIdentifier" && node.kind !== "name" ? referenceOf(node.value) : undefined;
+function buildName(name: string, asked: Asked, building: Building): Node {
+  const at = building.locals.lastIndexOf(name.toLowerCase());
+  if (at >= 0) return { evaluate: (site) => site.locals[at], mayBeArray: true };
+  const found = (site: Site): ReturnType<Site["name"]> => {
+    const entry = site.name(name);
+    if (entry && entry.formula.unsupported.length > 0) throw new Unsupported(entry.formula.unsupported.join(", "));
+    return entry;
+  };
+  const area: EvaluateArea = (site) => {
+    const entry = found(site);
+    return entry?.formula.area?.(entry.site);
+  };
+  const value: Evaluate = (site) => {
+    const entry = found(site);
+    return entry ? entry.formula.evaluate(entry.site) : CellError.of("#NAME?");
+  };
+  return fromArea(area, asked, value);
+}
+
+function buildUnary(operator: string, argument: AstExpression, asked: Asked, building: Building): Node {
+  if (operator === "#") return spilled(build(argument, "range", building), asked);
+  if (operator === "@") return build(argument, "value", building);
+  const arg = build(argument, asked === "array" ? "array" : "value", building);
+  const each = (change: (value: number) => number): Node => ({
+    evaluate: (site) => eachNumber(arg.evaluate(site), change),
+    mayBeArray: arg.mayBeArray,
+  });
+  if (operator === "-") return each((value) => -value);
+  if (operator === "%") return each((value) => value / 100);
+  if (operator === "+") return { evaluate: arg.evaluate, mayBeArray: arg.mayBeArray };
+  building.unsupported.push(`the operator ${operator}`);
+  return arg;
+}
+
+/** All cells that the array formula in a cell fills. */
+function spilled(anchor: Node, asked: Asked): Node {
+  return fromArea((site) => {
+    const place = anchor.area?.(site);
+    if (place === undefined) return CellError.of("#REF!");
+    return place instanceof CellError ? place : (site.spillOf(place) ?? CellError.of("#REF!"));
+  }, asked);
+}
+
+function buildBinary(operator: string, operands: readonly AstExpression[], asked: Asked, building: Building): Node {
+  if (operator === ":" || operator === " " || operator === ",")
+    return buildAreaOperation(operator, operands, asked, building);
+  const calculate = BINARY[operator];
+  if (!calculate) {
+    building.unsupported.push(`the operator ${operator}`);
+    return failing("#VALUE!");
+  }
+  const inner = asked === "array" ? "array" : "value";
+  const left = build(operands[0], inner, building);
+  const right = build(operands[1], inner, building);
+  const pair = ([a, b]: readonly Scalar[]): Scalar => calculate(a, b);
+  return {
+    evaluate: (site) => {
+      const [a, b] = [left.evaluate(site), right.evaluate(site)];
+      return isMatrix(a) || isMatrix(b) ? spread([a, b], pair) : calculate(a, b);
+    },
+    mayBeArray: left.mayBeArray || right.mayBeArray,
+  };
+}
+
+/** Operations on references: from one to the other, what both share, both together. */
+function buildAreaOperation(
+  operator: string,
+  operands: readonly AstExpression[],
+  asked: Asked,
+  building: Building,
+): Node {
+  const [left, right] = operands.map((operand) => build(operand, "range", building));
+  if (operator === ",") {
+    return {
+      evaluate: (site) =>
+        [left, right].flatMap((node) => asMatrix(node.evaluate(site)).flatMap((row) => row.map((value) => [value]))),
+      mayBeArray: true,
+    };
+  }
+  return fromArea((site) => {
+    const [a, b] = [left.area?.(site), right.area?.(site)];
+    if (a instanceof CellError) return a;
+    if (b instanceof CellError) return b;
+    if (!a || !b || a.sheet !== b.sheet) return CellError.of("#VALUE!");
+    return operator === ":" ? around(a, b) : shared(a, b);
+  }, asked);
+}
+
+function around(a: Place, b: Place): Place {
+  return {
+    sheet: a.sheet,
+    top: Math.min(a.top, b.top),
+    left: Math.min(a.left, b.left),
+    bottom: Math.max(a.bottom, b.bottom),
+    right: Math.max(a.right, b.right),
+  };
+}
+
+function shared(a: Place, b: Place): Place | CellError {
+  const place = {
+    sheet: a.sheet,
+    top: Math.max(a.top, b.top),
+    left: Math.max(a.left, b.left),
+    bottom: Math.min(a.bottom, b.bottom),
+    right: Math.min(a.right, b.right),
+  };
+  return place.top > place.bottom || place.left > place.right ? CellError.of("#NULL!") : place;
+}
+
+function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Asked, building: Building): Node {
+  const callee = node.callee as { type: string; name?: string };
+  const name = (callee.name ?? "").toUpperCase().replace(/^_XLFN\.(_XLWS\.)?/, "");
+  const sources = node.arguments as readonly (AstExpression | null)[];
+  if (name === "LET") return buildLet(sources, asked, building);
+  const body = lookUpFunction(name);
+  const args = sources.map((source, index): Node => {
+    if (!source) return constant(null);
+    const taken = takes(name, index);
+    const inner =
+      asked === "array" || taken === "a" ? "array" : taken === "r" ? "range" : taken === "p" ? asked : "value";
+    return build(source, inner, building);
+  });
+  if (name === "ANCHORARRAY" && args[0]) return spilled(args[0], asked);
+  if (name === "SINGLE" && sources[0]) return build(sources[0], "value", building);
+  if (!body) {
+    building.unsupported.push(`the function ${name || "without a name"}`);
+    return failing("#NAME?");
+  }
+  const areas = args.map((arg) => arg.area ?? (() => undefined));
+  // Values that are gone through one by one where an array stands in their place.
+  const lifted = args.flatMap((arg, index) => (takes(name, index) === "v" && arg.mayBeArray ? [index] : []));
+  const call = (site: Site, values: ReadonlyMap<number, Scalar> | undefined): Operand =>
+    body(
+      args.map((arg, index) => {
+        const value = values?.get(index);
+        return value === undefined ? () => arg.evaluate(site) : () => value;
+      }),
+      site,
+      areas.map((area) => () => area(site)),
+    );
+  const evaluate: Evaluate =
+    lifted.length === 0
+      ? (site) => call(site, undefined)
+      : (site) =>
+          spread(
+            lifted.map((index) => args[index].evaluate(site)),
+            (values) => call(site, new Map(values.map((value, at) => [lifted[at], value]))),
+          );
+  const areaBody = Object.hasOwn(AREA_FUNCTIONS, name) ? AREA_FUNCTIONS[name] : undefined;
+  if (!areaBody || lifted.length > 0) return { evaluate, mayBeArray: true };
+  const area: EvaluateArea = (site) =>
+    areaBody(
+      args.map((arg) => () => arg.evaluate(site)),
+      site,
+      areas.map((one) => () => one(site)),
+    );
+  return fromArea(area, asked, evaluate);
+}
+
+/** `LET(name, value, …, result)`: each value is evaluated once. */
+function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, building: Building): Node {
+  const inner = asked === "array" ? "array" : "range";
+  const values: Node[] = [];
+  let reach = building;
+  for (let index = 0; index + 1 < sources.length; index += 2) {
+    const [name, source] = [sources[index], sources[index + 1]];
+    if (name?.type !== "ReferenceIdentifier" || name.kind !== "name" || !source) {
+      building.unsupported.push("a LET without a name");
+      return failing("#NAME?");
+    }
+    values.push(build(source, inner, reach));
+    reach = { ...reach, locals: [...reach.locals, name.value.toLowerCase()] };
+  }
+  const last = sources.length % 2 === 1 ? sources[sources.length - 1] : undefined;
+  if (!last) return failing("#VALUE!");
+  const result = build(last, asked, reach);
+  return {
+    evaluate: (site) => {
+      let inside = site;
+      for (const value of values) inside = { ...inside, locals: [...inside.locals, value.evaluate(inside)] };
+      return result.evaluate(inside);
+    },
+    mayBeArray: true,
+  };
 }
 
 /** A reference within the workbook; those into other workbooks give `undefined`. */
@@ -152,72 +339,10 @@ export function referenceOf(text: string): FormulaReference | undefined {
   return { sheet: parsed.sheetName || undefined, range: parsed.range, single: !text.includes(":") };
 }
 
-type BinaryOperation = (a: Scalar, b: Scalar) => Scalar;
-
-function arithmetic(calculate: (a: number, b: number) => number): BinaryOperation {
-  return (a, b) => {
-    const [x, y] = [numberOf(a), numberOf(b)];
-    if (x instanceof CellError) return x;
-    if (y instanceof CellError) return y;
-    const result = calculate(x, y);
-    return Number.isFinite(result) ? result : CellError.of("#NUM!");
-  };
-}
-
-function comparison(test: (order: number) => boolean): BinaryOperation {
-  return (a, b) => (a instanceof CellError ? a : b instanceof CellError ? b : test(compareScalars(a, b)));
-}
-
-/** Sums that should be nought are, as people expect of money: 0.3 - 0.1 - 0.2 is 0, not -2.8e-17. */
-function nearZero(result: number, a: number, b: number): number {
-  return Math.abs(result) < Math.max(Math.abs(a), Math.abs(b)) * 1e-15 ? 0 : result;
-}
-
-const BINARY: Readonly<Record<string, BinaryOperation>> = {
-  "+": arithmetic((a, b) => nearZero(a + b, a, b)),
-  "-": arithmetic((a, b) => nearZero(a - b, a, b)),
-  "*": arithmetic((a, b) => a * b),
-  "/": (a, b) =>
-    numberOf(b) === 0 && !(numberOf(a) instanceof CellError)
-      ? CellError.of("#DIV/0!")
-      : arithmetic((x, y) => x / y)(a, b),
-  "^": arithmetic((a, b) => a ** b),
-  "&": (a, b) => {
-    const [x, y] = [textOf(a), textOf(b)];
-    return x instanceof CellError ? x : y instanceof CellError ? y : x + y;
-  },
-  "=": comparison((order) => order === 0),
-  "<>": comparison((order) => order !== 0),
-  "<": comparison((order) => order < 0),
-  "<=": comparison((order) => order <= 0),
-  ">": comparison((order) => order > 0),
-  ">=": comparison((order) => order >= 0),
-};
-
-function eachNumber(operand: Operand, change: (value: number) => number): Operand {
-  const one = (value: Scalar): Scalar => {
-    const number = numberOf(value);
-    return number instanceof CellError ? number : change(number);
-  };
-  return isMatrix(operand) ? operand.map((row) => row.map(one)) : one(operand);
-}
-
-/** An operation on two values, or cell by cell where one side is a range. */
-function pairwise(left: Operand, right: Operand, operation: BinaryOperation): Operand {
-  if (!isMatrix(left) && !isMatrix(right)) return operation(left, right);
-  const rows = Math.max(isMatrix(left) ? left.length : 1, isMatrix(right) ? right.length : 1);
-  const columns = Math.max(isMatrix(left) ? left[0].length : 1, isMatrix(right) ? right[0].length : 1);
-  const at = (operand: Operand, row: number, column: number): Scalar => {
-    if (!isMatrix(operand)) return operand;
-    const line = operand[operand.length === 1 ? 0 : row];
-    return line?.[line.length === 1 ? 0 : column] ?? null;
-  };
-  return Array.from({ length: rows }, (_, row) =>
-    Array.from({ length: columns }, (_, column) => operation(at(left, row, column), at(right, row, column))),
-  );
-}
-
-function lookUpFunction(name: string): FormulaFunction | undefined {
-  if (Object.hasOwn(FUNCTIONS, name)) return FUNCTIONS[name];
-  return Object.hasOwn(MORE_FUNCTIONS, name) ? MORE_FUNCTIONS[name] : undefined;
+function tableReferenceOf(text: string): TableReference | undefined {
+  const parsed = parseStructRef(text) as
+    | { workbookName?: string; table?: string; columns: string[]; sections: string[] }
+    | undefined;
+  if (!parsed || parsed.workbookName) return undefined;
+  return { table: parsed.table || undefined, columns: parsed.columns, sections: parsed.sections };
 }

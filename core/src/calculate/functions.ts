@@ -1,97 +1,29 @@
+/** Numbers, logic and statistics: ECMA-376 part 1, 18.17.7. */
 import {
-  addMonths,
-  dateFromSerial,
-  formatValue,
-  maybeSerialFromIso,
-  partsFromSerial,
-  serialFromParts,
-} from "../common/index.js";
-import type { FormulaReference, Site } from "./compile.js";
+  DIVISION,
+  exactSum,
+  type FormulaFunction,
+  NA,
+  NUM,
+  numbers,
+  ofNumbers,
+  overNumbers,
+  VALUE,
+} from "./adapters.js";
 import { criterion } from "./criteria.js";
-import { asMatrix, LOOKUP_FUNCTIONS } from "./lookup-functions.js";
 import {
+  asMatrix,
   CellError,
   cellsOf,
   compareScalars,
+  isMatrix,
   numberOf,
   type Operand,
   type Scalar,
   scalarOf,
-  textOf,
+  spread,
   truthOf,
 } from "./value.js";
-
-/** Arguments come as functions, so that IF and IFERROR look only at what they need. */
-export type FormulaFunction = (
-  args: readonly (() => Operand)[],
-  site: Site,
-  references: readonly (FormulaReference | undefined)[],
-) => Operand;
-
-const VALUE = CellError.of("#VALUE!");
-const NA = CellError.of("#N/A");
-const NUM = CellError.of("#NUM!");
-
-/** The numbers an aggregate counts: in ranges only numbers, given directly also what reads as one. */
-function numbers(args: readonly (() => Operand)[]): number[] | CellError {
-  const found: number[] = [];
-  for (const { value, direct } of cellsOf(args.map((arg) => arg()))) {
-    if (value instanceof CellError) return value;
-    if (typeof value === "number") found.push(value);
-    else if (direct && value !== null) {
-      const number = numberOf(value);
-      if (number instanceof CellError) return number;
-      found.push(number);
-    }
-  }
-  return found;
-}
-
-/** Neumaier's sum: the error of each step is carried along, so that cents add up. */
-function exactSum(values: readonly number[]): number {
-  let sum = 0;
-  let lost = 0;
-  for (const value of values) {
-    const next = sum + value;
-    lost += Math.abs(sum) >= Math.abs(value) ? sum - next + value : value - next + sum;
-    sum = next;
-  }
-  return sum + lost;
-}
-
-function overNumbers(calculate: (values: number[]) => Scalar): FormulaFunction {
-  return (args) => {
-    const values = numbers(args);
-    return values instanceof CellError ? values : calculate(values);
-  };
-}
-
-/** A function of numbers, each argument one. */
-function ofNumbers(calculate: (...values: number[]) => number | CellError): FormulaFunction {
-  return (args) => {
-    const values: number[] = [];
-    for (const arg of args) {
-      const value = numberOf(arg());
-      if (value instanceof CellError) return value;
-      values.push(value);
-    }
-    const result = calculate(...values);
-    return typeof result === "number" && !Number.isFinite(result) ? NUM : result;
-  };
-}
-
-/** A function of texts. */
-function ofTexts(calculate: (...values: string[]) => Scalar): FormulaFunction {
-  return (args) => {
-    const values: string[] = [];
-    for (const arg of args) {
-      const value = textOf(arg());
-      if (value instanceof CellError) return value;
-      values.push(value);
-    }
-    return calculate(...values);
-  };
-}
 
 /** Rounds in decimals: 1.005 to two places is 1.01, as people reckon. */
 function roundDecimal(value: number, places: number, mode: "near" | "up" | "down"): number {
@@ -104,24 +36,6 @@ function roundDecimal(value: number, places: number, mode: "near" | "up" | "down
 
 const rounding = (mode: "near" | "up" | "down"): FormulaFunction =>
   ofNumbers((value, places = 0) => roundDecimal(value, Math.trunc(places), mode));
-
-const dateOf = (operand: Operand): number | CellError => {
-  const value = scalarOf(operand);
-  const serial = typeof value === "string" ? maybeSerialFromIso(value) : undefined;
-  return serial ?? numberOf(value);
-};
-
-function datePart(part: (serial: number) => number): FormulaFunction {
-  return ([arg]) => {
-    const serial = dateOf(arg());
-    return serial instanceof CellError ? serial : serial < 0 ? NUM : part(serial);
-  };
-}
-
-/** Years before 1900 count from there. */
-function makeDate(year: number, month: number, day: number): number {
-  return serialFromParts(year < 1900 ? year + 1900 : year, month, Math.trunc(day));
-}
 
 /** Rows (or columns) that pass all pairs of range and condition, as flat positions in the ranges. */
 function matching(pairs: readonly (() => Operand)[]): number[] | CellError {
@@ -148,7 +62,7 @@ function conditional(
 }
 
 const average = (values: readonly number[]): Scalar =>
-  values.length === 0 ? CellError.of("#DIV/0!") : exactSum(values) / values.length;
+  values.length === 0 ? DIVISION : exactSum(values) / values.length;
 
 const and =
   (start: boolean, stop: boolean): FormulaFunction =>
@@ -167,22 +81,6 @@ const tests =
   ([arg]) =>
     test(scalarOf(arg()));
 
-const located =
-  (measure: (place: { top: number; left: number; bottom: number; right: number }) => number): FormulaFunction =>
-  (args, site, references) => {
-    if (references[0]) return measure(site.locate(references[0]));
-    if (args.length === 0) return measure({ top: site.row, bottom: site.row, left: site.column, right: site.column });
-    const matrix = asMatrix(args[0]());
-    return measure({ top: 0, left: 0, bottom: matrix.length - 1, right: matrix[0].length - 1 });
-  };
-
-function weekday(serial: number, kind: number): number | CellError {
-  const monday = (dateFromSerial(Math.floor(serial)).getUTCDay() + 6) % 7;
-  if (kind === 1) return ((monday + 1) % 7) + 1;
-  if (kind === 2) return monday + 1;
-  return kind === 3 ? monday : NUM;
-}
-
 function percentile(values: readonly number[], share: number): Scalar {
   if (values.length === 0 || share < 0 || share > 1) return NUM;
   const sorted = [...values].sort((a, b) => a - b);
@@ -192,9 +90,48 @@ function percentile(values: readonly number[], share: number): Scalar {
 }
 
 function variance(values: readonly number[], less: 0 | 1): Scalar {
-  if (values.length <= less) return CellError.of("#DIV/0!");
+  if (values.length <= less) return DIVISION;
   const mean = exactSum(values) / values.length;
   return exactSum(values.map((value) => (value - mean) ** 2)) / (values.length - less);
+}
+
+const SUBTOTAL_KINDS = [
+  "AVERAGE",
+  "COUNT",
+  "COUNTA",
+  "MAX",
+  "MIN",
+  "PRODUCT",
+  "STDEV",
+  "STDEV.P",
+  "SUM",
+  "VAR",
+  "VAR.P",
+];
+
+/** Ranges without the cells that subtotals pass over. */
+function passingOver(
+  args: readonly (() => Operand)[],
+  site: Parameters<FormulaFunction>[1],
+  areas: Parameters<FormulaFunction>[2],
+  hiddenRows: boolean,
+): (() => Operand)[] {
+  return args.map((arg, at) => () => {
+    const place = areas[at]?.();
+    return place && !(place instanceof CellError) ? site.cells(place, { hiddenRows }) : arg();
+  });
+}
+
+function withoutErrors(operand: Operand): Operand {
+  const clean = (value: Scalar): Scalar => (value instanceof CellError ? null : value);
+  return isMatrix(operand) ? operand.map((row) => row.map(clean)) : clean(operand);
+}
+
+/** The other value where the first fails, cell by cell. */
+function instead(operand: Operand, other: () => Operand, fails: (value: Scalar) => boolean): Operand {
+  if (!isMatrix(operand)) return fails(operand) ? other() : operand;
+  if (!operand.some((row) => row.some(fails))) return operand;
+  return spread([operand, other()], ([value, second]) => (fails(value) ? second : value));
 }
 
 const root = (value: Scalar): Scalar => (typeof value === "number" ? Math.sqrt(value) : value);
@@ -210,7 +147,76 @@ const nth =
     return values.sort((a, b) => sign * (a - b))[Math.ceil(k) - 1] ?? NUM;
   };
 
-/** Every function that can be evaluated, by its name in the file format without its future-function prefix. */
+const even =
+  (remainder: 0 | 1): FormulaFunction =>
+  ([arg]) => {
+    const value = numberOf(arg());
+    return value instanceof CellError ? value : Math.abs(Math.trunc(value)) % 2 === remainder;
+  };
+
+function towards(value: number, step: number, way: "up" | "down" | "out" | "in"): number {
+  const size = Math.abs(step);
+  if (size === 0) return 0;
+  const count = roundDecimal(value / size, 9, "near");
+  const whole = way === "up" || way === "in" ? Math.ceil(count) : Math.floor(count);
+  return whole * size;
+}
+
+/** The most frequent number, the first of several. */
+function mode(values: readonly number[]): Scalar {
+  const counts = new Map<number, number>();
+  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
+  const most = Math.max(0, ...counts.values());
+  return most < 2 ? NA : ([...counts].find(([, count]) => count === most)?.[0] ?? NA);
+}
+
+const atShare =
+  (share: (given: number) => number): FormulaFunction =>
+  ([listArg, shareArg]) => {
+    const values = numbers([listArg]);
+    const given = numberOf(shareArg());
+    if (values instanceof CellError) return values;
+    return given instanceof CellError ? given : percentile(values, share(given));
+  };
+
+const rank =
+  (ties: "first" | "average"): FormulaFunction =>
+  ([valueArg, listArg, orderArg]) => {
+    const value = numberOf(valueArg());
+    const order = orderArg ? numberOf(orderArg()) : 0;
+    const values = numbers([listArg]);
+    if (value instanceof CellError) return value;
+    if (order instanceof CellError) return order;
+    if (values instanceof CellError) return values;
+    const same = values.filter((other) => other === value).length;
+    const before = values.filter((other) => (order === 0 ? other > value : other < value)).length;
+    return same === 0 ? NA : before + 1 + (ties === "average" ? (same - 1) / 2 : 0);
+  };
+
+/** As aggregates with an A count: texts are nought, truths one. */
+const overAll =
+  (calculate: (values: number[]) => Scalar): FormulaFunction =>
+  (args) => {
+    const values: number[] = [];
+    for (const { value } of cellsOf(args.map((arg) => arg()))) {
+      if (value instanceof CellError) return value;
+      if (value !== null) values.push(typeof value === "number" ? value : value === true ? 1 : 0);
+    }
+    return calculate(values);
+  };
+
+/** A number from 0 up to 1 that hangs on the run's instant and the cell alone: the same run gives the same file. */
+function chance(site: Parameters<FormulaFunction>[1]): number {
+  let state = Math.imul(
+    Math.round(site.now * 86_400) ^ (site.row * 16_411 + site.column * 7919 + site.sheet),
+    0x9e3779b1,
+  );
+  state = Math.imul(state ^ (state >>> 15), 0x85ebca6b);
+  state = Math.imul(state ^ (state >>> 13), 0xc2b2ae35);
+  return ((state ^ (state >>> 16)) >>> 0) / 4_294_967_296;
+}
+
+/** By their names in the file format, without the prefix of later functions. */
 export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   SUM: overNumbers(exactSum),
   AVERAGE: overNumbers(average),
@@ -230,20 +236,22 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   COUNTA: (args) => [...cellsOf(args.map((arg) => arg()))].filter(({ value }) => value !== null).length,
   COUNTBLANK: (args) =>
     [...cellsOf(args.map((arg) => arg()))].filter(({ value }) => value === null || value === "").length,
-  SUBTOTAL: ([kindArg, ...rest], site, references) => {
+  SUBTOTAL: ([kindArg, ...rest], site, [, ...areas]) => {
     const kind = numberOf(kindArg());
-    const name =
-      kind instanceof CellError
-        ? undefined
-        : ["AVERAGE", "COUNT", "COUNTA", "MAX", "MIN", "PRODUCT", "STDEV", "STDEV.P", "SUM", "VAR", "VAR.P"][
-            (kind % 100) - 1
-          ];
+    const name = kind instanceof CellError ? undefined : SUBTOTAL_KINDS[(kind % 100) - 1];
     if (!name || kind instanceof CellError) return VALUE;
-    const args = rest.map((arg, at) => {
-      const reference = references[at + 1];
-      return reference ? () => site.read(reference, { hiddenRows: kind > 100 }) : arg;
-    });
-    return FUNCTIONS[name](args, site, references.slice(1));
+    return FUNCTIONS[name](passingOver(rest, site, areas, kind > 100), site, areas);
+  },
+  AGGREGATE: ([kindArg, optionArg, ...rest], site, [, , ...areas]) => {
+    const [kind, option] = [numberOf(kindArg()), numberOf(optionArg())];
+    if (kind instanceof CellError) return kind;
+    if (option instanceof CellError) return option;
+    const name = [...SUBTOTAL_KINDS, "MEDIAN", "MODE", "LARGE", "SMALL", "PERCENTILE", "QUARTILE"][kind - 1];
+    if (!name || !FUNCTIONS[name]) return VALUE;
+    const inner = option < 4 ? passingOver(rest, site, areas, option % 2 === 1) : rest;
+    const skipsErrors = option === 2 || option === 3 || option === 6 || option === 7;
+    const args = skipsErrors ? inner.map((arg) => () => withoutErrors(arg())) : inner;
+    return FUNCTIONS[name](args, site, areas);
   },
   SUMIF: ([range, condition, values = range]) => conditional(values(), matching([range, condition]), exactSum),
   COUNTIF: ([range, condition]) => {
@@ -273,9 +281,18 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     );
   },
   IF: ([test, yes, no]) => {
-    const truth = truthOf(test());
-    if (truth instanceof CellError) return truth;
-    return truth ? (yes ? yes() : true) : no ? no() : false;
+    const choose = (value: Scalar): Operand => {
+      const truth = truthOf(value);
+      if (truth instanceof CellError) return truth;
+      return truth ? (yes ? (yes() ?? 0) : true) : no ? (no() ?? 0) : false;
+    };
+    const condition = test();
+    if (!isMatrix(condition)) return choose(condition);
+    const [whenTrue, whenFalse] = [yes ? yes() : true, no ? no() : false];
+    return spread([condition, whenTrue, whenFalse], ([value, a, b]) => {
+      const truth = truthOf(value);
+      return truth instanceof CellError ? truth : truth ? a : b;
+    });
   },
   IFS: (args) => {
     for (let index = 0; index + 1 < args.length; index += 2) {
@@ -291,14 +308,8 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
       if (compareScalars(value, scalarOf(rest[index]())) === 0) return rest[index + 1]();
     return rest.length % 2 === 1 ? rest[rest.length - 1]() : NA;
   },
-  IFERROR: ([value, other]) => {
-    const result = value();
-    return scalarOf(result) instanceof CellError ? other() : result;
-  },
-  IFNA: ([value, other]) => {
-    const result = value();
-    return scalarOf(result) === NA ? other() : result;
-  },
+  IFERROR: ([value, other]) => instead(value(), other, (result) => result instanceof CellError),
+  IFNA: ([value, other]) => instead(value(), other, (result) => result === NA),
   AND: and(true, false),
   OR: and(false, true),
   NOT: ([arg]) => {
@@ -321,83 +332,60 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   LN: ofNumbers((value) => (value <= 0 ? NUM : Math.log(value))),
   LOG10: ofNumbers((value) => (value <= 0 ? NUM : Math.log10(value))),
   PI: () => Math.PI,
-  MOD: ofNumbers((value, by) => (by === 0 ? CellError.of("#DIV/0!") : value - by * Math.floor(value / by))),
+  MOD: ofNumbers((value, by) => (by === 0 ? DIVISION : value - by * Math.floor(value / by))),
   CEILING: ofNumbers((value, step = 1) => (step === 0 ? 0 : roundDecimal(value / step, 0, "up") * step)),
-  FLOOR: ofNumbers((value, step = 1) =>
-    step === 0 ? CellError.of("#DIV/0!") : roundDecimal(value / step, 0, "down") * step,
-  ),
+  FLOOR: ofNumbers((value, step = 1) => (step === 0 ? DIVISION : roundDecimal(value / step, 0, "down") * step)),
   MROUND: ofNumbers((value, step) => (step === 0 ? 0 : roundDecimal(value / step, 0, "near") * step)),
-  CONCATENATE: ofTexts((...texts) => texts.join("")),
-  CONCAT: (args) => joinTexts("", args),
-  TEXTJOIN: ([separatorArg, skipArg, ...rest]) => {
-    const separator = textOf(separatorArg());
-    const skip = truthOf(skipArg());
-    return separator instanceof CellError ? separator : joinTexts(separator, rest, skip === true);
-  },
-  LEFT: ([textArg, countArg]) => slice(textArg, countArg, (chars, count) => chars.slice(0, count)),
-  RIGHT: ([textArg, countArg]) => slice(textArg, countArg, (chars, count) => (count === 0 ? [] : chars.slice(-count))),
-  MID: ([textArg, startArg, countArg]) => {
-    const start = numberOf(startArg());
-    if (start instanceof CellError) return start;
-    return start < 1 ? VALUE : slice(textArg, countArg, (chars, count) => chars.slice(start - 1, start - 1 + count));
-  },
-  LEN: ofTexts((text) => text.length),
-  UPPER: ofTexts((text) => text.toUpperCase()),
-  LOWER: ofTexts((text) => text.toLowerCase()),
-  PROPER: ofTexts((text) =>
-    text
-      .toLowerCase()
-      .replace(/(^|[^\p{L}])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toUpperCase()),
-  ),
-  TRIM: ofTexts((text) => text.replace(/ +/g, " ").replace(/^ | $/g, "")),
-  SUBSTITUTE: ofTexts((text, old, by, which) => {
-    if (old === "") return text;
-    if (which === undefined) return text.replaceAll(old, by);
-    const parts = text.split(old);
-    const n = Number(which);
-    return parts.length <= n ? text : `${parts.slice(0, n).join(old)}${by}${parts.slice(n).join(old)}`;
-  }),
-  REPT: ofTexts((text, count) =>
-    text.length * Number(count) > 32_767 ? VALUE : text.repeat(Math.max(0, Math.trunc(Number(count)))),
-  ),
-  FIND: ofTexts((part, text, from = "1") => positionIn(text.indexOf(part, Number(from) - 1))),
-  SEARCH: ofTexts((part, text, from = "1") =>
-    positionIn(text.toLowerCase().indexOf(part.toLowerCase(), Number(from) - 1)),
-  ),
-  EXACT: ofTexts((a, b) => a === b),
-  TEXT: ([valueArg, formatArg]) => {
-    const value = scalarOf(valueArg());
-    const format = textOf(formatArg());
-    if (value instanceof CellError) return value;
-    return format instanceof CellError ? format : formatValue(value ?? 0, format);
-  },
-  VALUE: ([arg]) => {
-    const value = scalarOf(arg());
-    return numberOf(typeof value === "string" ? value.replace(/,(?=\d{3})/g, "") : value);
-  },
-  DATE: ofNumbers((year, month, day) => makeDate(year, month, day)),
-  TODAY: (_, site) => Math.floor(site.now),
-  NOW: (_, site) => site.now,
-  YEAR: datePart((serial) => partsFromSerial(serial).year),
-  MONTH: datePart((serial) => partsFromSerial(serial).month),
-  DAY: datePart((serial) => partsFromSerial(serial).day),
-  HOUR: datePart((serial) => dateFromSerial(serial).getUTCHours()),
-  MINUTE: datePart((serial) => dateFromSerial(serial).getUTCMinutes()),
-  WEEKDAY: ofNumbers((serial, kind = 1) => weekday(serial, kind)),
-  EDATE: ofNumbers((serial, months) => addMonths(serial, Math.trunc(months))),
-  EOMONTH: ofNumbers((serial, months) => {
-    const { year, month } = partsFromSerial(serial);
-    return makeDate(year, month + Math.trunc(months) + 1, 0);
-  }),
-  DAYS: ofNumbers((end, start) => Math.floor(end) - Math.floor(start)),
-  ...LOOKUP_FUNCTIONS,
-  ROW: located((place) => place.top + 1),
-  COLUMN: located((place) => place.left + 1),
-  ROWS: located((place) => place.bottom - place.top + 1),
-  COLUMNS: located((place) => place.right - place.left + 1),
   CHOOSE: ([indexArg, ...rest]) => {
     const index = numberOf(indexArg());
     return index instanceof CellError ? index : (rest[Math.trunc(index) - 1]?.() ?? VALUE);
+  },
+  XOR: (args) => {
+    let truths = 0;
+    for (const { value } of cellsOf(args.map((arg) => arg()))) {
+      if (value instanceof CellError) return value;
+      if (value !== null && typeof value !== "string" && value) truths++;
+    }
+    return truths % 2 === 1;
+  },
+  "CEILING.MATH": ofNumbers((value, step = 1, mode = 0) =>
+    towards(value, step, mode !== 0 && value < 0 ? "out" : "up"),
+  ),
+  "FLOOR.MATH": ofNumbers((value, step = 1, mode = 0) => towards(value, step, mode !== 0 && value < 0 ? "in" : "down")),
+  MODE: overNumbers(mode),
+  "MODE.SNGL": overNumbers(mode),
+  PERCENTILE: atShare((share) => share),
+  "PERCENTILE.INC": atShare((share) => share),
+  QUARTILE: atShare((quarter) => Math.trunc(quarter) / 4),
+  "QUARTILE.INC": atShare((quarter) => Math.trunc(quarter) / 4),
+  RANK: rank("first"),
+  "RANK.EQ": rank("first"),
+  "RANK.AVG": rank("average"),
+  AVERAGEA: overAll(average),
+  MINA: overAll((values) => values.reduce((low, value) => Math.min(low, value), values[0] ?? 0)),
+  MAXA: overAll((values) => values.reduce((high, value) => Math.max(high, value), values[0] ?? 0)),
+  RAND: (_, site) => chance(site),
+  RANDBETWEEN: ([lowArg, highArg], site) => {
+    const [low, high] = [numberOf(lowArg()), numberOf(highArg())];
+    if (low instanceof CellError) return low;
+    if (high instanceof CellError) return high;
+    return low > high ? NUM : Math.floor(chance(site) * (Math.floor(high) - Math.ceil(low) + 1)) + Math.ceil(low);
+  },
+  ISERR: tests((value) => value instanceof CellError && value !== NA),
+  ISLOGICAL: tests((value) => typeof value === "boolean"),
+  ISNONTEXT: tests((value) => typeof value !== "string"),
+  ISEVEN: even(0),
+  ISODD: even(1),
+  "ERROR.TYPE": ([arg]) => {
+    const value = scalarOf(arg());
+    const order = ["#NULL!", "#DIV/0!", "#VALUE!", "#REF!", "#NAME?", "#NUM!", "#N/A"];
+    return value instanceof CellError ? order.indexOf(value.name) + 1 || NA : NA;
+  },
+  TYPE: ([arg]) => {
+    const operand = arg();
+    if (isMatrix(operand)) return 64;
+    if (operand instanceof CellError) return 16;
+    return typeof operand === "boolean" ? 4 : typeof operand === "string" ? 2 : 1;
   },
   ISBLANK: tests((value) => value === null),
   ISNUMBER: tests((value) => typeof value === "number"),
@@ -409,29 +397,3 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     return value instanceof CellError || typeof value === "number" ? value : value === true ? 1 : 0;
   },
 };
-
-function joinTexts(separator: string, args: readonly (() => Operand)[], skipBlanks = false): Scalar {
-  const texts: string[] = [];
-  for (const { value } of cellsOf(args.map((arg) => arg()))) {
-    const text = textOf(value);
-    if (text instanceof CellError) return text;
-    if (!skipBlanks || text !== "") texts.push(text);
-  }
-  return texts.join(separator);
-}
-
-function slice(
-  textArg: () => Operand,
-  countArg: (() => Operand) | undefined,
-  cut: (chars: readonly string[], count: number) => readonly string[],
-): Scalar {
-  const text = textOf(textArg());
-  const count = countArg ? numberOf(countArg()) : 1;
-  if (text instanceof CellError) return text;
-  if (count instanceof CellError) return count;
-  return count < 0 ? VALUE : cut([...text], Math.trunc(count)).join("");
-}
-
-function positionIn(index: number): Scalar {
-  return index < 0 ? VALUE : index + 1;
-}

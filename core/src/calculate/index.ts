@@ -1,4 +1,5 @@
-export { type Calculated, type Calculation, calculate, type FormulaCell, type Place } from "./calculator.js";
-export { type CompiledFormula, compileFormula, type FormulaReference, referenceOf } from "./compile.js";
-export { FUNCTIONS as FORMULA_FUNCTIONS } from "./functions.js";
-export { CellError, numberText, type Scalar } from "./value.js";
+export { type Calculated, type Calculation, calculate, type FormulaCell } from "./calculator.js";
+export { type CompiledFormula, compileFormula, type FormulaMode, referenceOf } from "./compile.js";
+export { FUNCTION_NAMES } from "./function-list.js";
+export type { FormulaReference, Place, TableReference } from "./site.js";
+export { CellError, type Matrix, numberText, type Scalar } from "./value.js";

@@ -1,6 +1,6 @@
 /** Functions of trigonometry, statistics and finance whose bodies come from a package; here they get our values and errors. */
 import * as formulas from "@formulajs/formulajs";
-import type { FormulaFunction } from "./functions.js";
+import type { FormulaFunction } from "./adapters.js";
 import { CellError, type ErrorName, isMatrix, type Operand, type Scalar } from "./value.js";
 
 const NAMES = [
@@ -42,11 +42,43 @@ const NAMES = [
     "TRIMMEAN",
     "STDEVP",
     "VARP",
-    "PERCENTILE",
-    "QUARTILE",
     "STANDARDIZE",
+    "FORECAST",
+    "CONFIDENCE",
+    "SUMX2MY2",
+    "SUMX2PY2",
+    "SUMXMY2",
+    "ROMAN",
+    "ARABIC",
+    "BASE",
+    "DECIMAL",
+    "DEC2BIN",
+    "BIN2DEC",
+    "DEC2HEX",
+    "HEX2DEC",
   ],
-  ...["PMT", "IPMT", "PPMT", "PV", "FV", "NPER", "RATE", "NPV", "IRR", "SLN", "SYD", "DB", "DDB", "EFFECT", "NOMINAL"],
+  ...[
+    "PMT",
+    "IPMT",
+    "PPMT",
+    "PV",
+    "FV",
+    "NPER",
+    "RATE",
+    "NPV",
+    "IRR",
+    "SLN",
+    "SYD",
+    "DB",
+    "DDB",
+    "EFFECT",
+    "NOMINAL",
+    "CUMIPMT",
+    "CUMPRINC",
+    "MIRR",
+    "RRI",
+    "PDURATION",
+  ],
 ] as const;
 
 const ERRORS: readonly ErrorName[] = ["#NULL!", "#DIV/0!", "#VALUE!", "#REF!", "#NAME?", "#NUM!", "#N/A"];

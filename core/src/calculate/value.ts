@@ -1,8 +1,20 @@
 /** Values of cells while formulas are evaluated: ECMA-376 part 1, 18.17.2. */
 
-export type ErrorName = "#NULL!" | "#DIV/0!" | "#VALUE!" | "#REF!" | "#NAME?" | "#NUM!" | "#N/A" | "#CIRC!";
+export type ErrorName =
+  | "#NULL!"
+  | "#DIV/0!"
+  | "#VALUE!"
+  | "#REF!"
+  | "#NAME?"
+  | "#NUM!"
+  | "#N/A"
+  /** Ours: a formula that leads back to itself; written as `#REF!`. */
+  | "#CIRC!"
+  /** No room for an array's values, and an array without any: written as `#VALUE!`, as files do that have no richer value. */
+  | "#SPILL!"
+  | "#CALC!";
 
-/** An error value: it travels through formulas as any other value. `#CIRC!` is ours and is written as `#REF!`. */
+/** An error value: it travels through formulas as any other value. */
 export class CellError {
   private constructor(readonly name: ErrorName) {}
 
@@ -87,6 +99,36 @@ function blankLike(other: Scalar): Scalar {
 
 function rank(value: Scalar): number {
   return typeof value === "number" ? 0 : typeof value === "string" ? 1 : 2;
+}
+
+/** An operand as rows of cells. */
+export const asMatrix = (operand: Operand): Matrix => (isMatrix(operand) ? operand : [[operand]]);
+
+/** The cell of an operand that is spread over a larger array: single rows, columns and values repeat. */
+export function spreadCell(operand: Operand, row: number, column: number): Scalar {
+  if (!isMatrix(operand)) return operand;
+  const line = operand.length === 1 ? operand[0] : operand[row];
+  if (line === undefined) return CellError.of("#N/A");
+  return line.length === 1 ? line[0] : column < line.length ? line[column] : CellError.of("#N/A");
+}
+
+/** A function of values applied cell by cell, where any of them is an array. */
+export function spread(operands: readonly Operand[], each: (values: readonly Scalar[]) => Operand): Operand {
+  let rows = 1;
+  let columns = 1;
+  let hasArray = false;
+  for (const operand of operands) {
+    if (!isMatrix(operand)) continue;
+    hasArray = true;
+    rows = Math.max(rows, operand.length);
+    columns = Math.max(columns, operand[0]?.length ?? 1);
+  }
+  if (!hasArray) return each(operands as readonly Scalar[]);
+  return Array.from({ length: rows }, (_, row) =>
+    Array.from({ length: columns }, (_, column) =>
+      scalarOf(each(operands.map((operand) => spreadCell(operand, row, column)))),
+    ),
+  );
 }
 
 /** All cells of operands in reading order. */

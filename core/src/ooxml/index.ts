@@ -3,6 +3,7 @@ export { decryptPackage } from "./decrypt.js";
 export { OoxmlPackage, type Relationship, relationshipsName } from "./package.js";
 export {
   escapeXml,
+  mapElements,
   parseXml,
   unescapeXml,
   type XmlDocument,

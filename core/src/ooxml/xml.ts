@@ -308,3 +308,12 @@ export function escapeXml(text: string): string {
 function escapeRegExp(text: string): string {
   return text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 }
+
+/** The tree with elements replaced by what `change` gives; where it gives nothing, their children are gone through. */
+export function mapElements(element: XmlElement, change: (element: XmlElement) => XmlElement | undefined): XmlElement {
+  const changed = change(element);
+  if (changed) return changed;
+  return element.withChildren(
+    element.children.map((child) => (child.kind === "element" ? mapElements(child, change) : child)),
+  );
+}

@@ -13,10 +13,17 @@ export interface Leak {
   readonly name: string;
 }
 
+/** The names that share their first words, by the word that follows. */
+interface NameStep {
+  readonly next: Map<string, NameStep>;
+  /** Names that end here. */
+  readonly ending: string[];
+}
+
 /** The names of all groups of a run, ready to be searched for: once for all files. */
 export class Seal {
-  /** Names as words, by their first word. */
-  private readonly byFirst = new Map<string, { readonly words: readonly string[]; readonly name: string }[]>();
+  /** Names word by word: each step of a search is one look-up, however many names begin alike. */
+  private readonly begin: NameStep = { next: new Map(), ending: [] };
   /** Names that are too short to be told from other words. */
   readonly tooShort: readonly string[];
 
@@ -28,9 +35,13 @@ export class Seal {
         short.push(name);
         continue;
       }
-      const known = this.byFirst.get(words[0]);
-      if (known) known.push({ words, name });
-      else this.byFirst.set(words[0], [{ words, name }]);
+      let step = this.begin;
+      for (const word of words) {
+        const next = step.next.get(word) ?? { next: new Map(), ending: [] };
+        step.next.set(word, next);
+        step = next;
+      }
+      step.ending.push(name);
     }
     this.tooShort = short;
   }
@@ -60,11 +71,13 @@ export class Seal {
     const ownWords = wordsOf(own);
     const words = wordsOf(text);
     const found = new Set<string>();
-    for (let at = 0; at < words.length; at++) {
-      for (const { words: wanted, name } of this.byFirst.get(words[at]) ?? []) {
-        if (found.has(name) || !startsAt(words, at, wanted)) continue;
+    for (let start = 0; start < words.length; start++) {
+      let step = this.begin.next.get(words[start]);
+      for (let at = start + 1; step; at++) {
         // A part of the group's own name is no other group's.
-        if (!holds(ownWords, wanted)) found.add(name);
+        if (step.ending.length > 0 && !holds(ownWords, words.slice(start, at)))
+          for (const name of step.ending) found.add(name);
+        step = step.next.get(words[at]);
       }
     }
     return [...found].map((name) => ({ place, name }));

@@ -10,3 +10,4 @@ export {
   type TextTemplate,
   withPlace,
 } from "./marks.js";
+export { type BoundStructure, bindStructure, cutStructures, type Structure } from "./structure.js";

@@ -67,7 +67,7 @@ export function gatherMarks(texts: readonly string[]): string[] {
 }
 
 /** Words that open a structure rather than a field. */
-const STRUCTURE = /^(repeat|when|otherwise|end|table)\b(?!\s*[.(])/;
+export const STRUCTURE = /^(repeat|when|otherwise|end|table)\b(?!\s*[.(])/;
 
 /** A field parsed with its place. Throws `BAD_MARK` for structures this template kind does not take. */
 export function parseMark(source: string, where: string): Field {

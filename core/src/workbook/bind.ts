@@ -4,11 +4,13 @@ import type { DateValue, Scope, TextField } from "../expression/index.js";
 import { cellName, columnLetters } from "../spreadsheet/index.js";
 import { type BoundText, bindField, parseTextTemplate } from "../template/index.js";
 import type { FormulaText } from "./formula-text.js";
+import type { Section } from "./line-map.js";
 import { type PlainRow, plainRow } from "./plain-rows.js";
+import { bindSections } from "./sections.js";
 import { prepareChild, type WriteChild } from "./sheet-surroundings.js";
 import type { StyleEditor } from "./style-editor.js";
 import type { WorkbookTemplate } from "./template.js";
-import type { TemplateCell, TemplateSheet } from "./template-sheet.js";
+import type { ArrayFormula, TemplateCell, TemplateSheet } from "./template-sheet.js";
 
 /** What a value is shown by where neither the mark nor the cell says it. */
 const DATE_CODES: Readonly<Record<DateValue["type"], string>> = {
@@ -24,6 +26,7 @@ export type BoundContent =
       readonly text: FormulaText;
       readonly compiled: ReturnType<typeof compileFormula>;
       readonly stored: Scalar;
+      readonly array?: ArrayFormula | undefined;
     }
   | {
       readonly kind: "value";
@@ -42,6 +45,8 @@ export interface BoundCell {
 
 export interface BoundSheet {
   readonly sheet: TemplateSheet;
+  /** What repeats downwards, and to the right. */
+  readonly sections: { readonly rows: readonly Section[]; readonly columns: readonly Section[] };
   readonly rows: readonly {
     readonly row: number;
     readonly attributes: string;
@@ -55,6 +60,8 @@ export interface BoundSheet {
   /** Whether cells, header or footer hold marks. */
   readonly hasMarks: boolean;
   readonly hasFormulas: boolean;
+  /** Whether a formula takes as many cells as it has values. */
+  readonly mayGrow: boolean;
 }
 
 export function bindSheet(
@@ -78,10 +85,13 @@ export function bindSheet(
     );
     return { row, attributes, cells: bound, plain: plainRow(bound, attributes, sheet.prefix) };
   });
+  const isFree = ({ content }: BoundCell): boolean => content.kind === "formula" && content.array?.isFree === true;
   const hasFormulas = rows.some((row) => row.cells.some((cell) => cell.content.kind === "formula"));
   const headerMarks = sheet.document.root.child("headerFooter")?.text.includes("{{") ?? false;
   return {
     sheet,
+    sections: bindSections(sheet.structure, scope),
+    mayGrow: rows.some((row) => row.cells.some(isFree)),
     rows,
     before: prepare(children.slice(0, split)),
     after: prepare(children.slice(split + 1)),

@@ -35,12 +35,19 @@ export function textElement(prefix: string, text: string): string {
   return `<${prefix}t${space}>${escapeXml(text)}</${prefix}t>`;
 }
 
+/** Errors that files have no plain word for. */
+const WRITTEN_ERRORS: Readonly<Record<string, string>> = {
+  "#CIRC!": "#REF!",
+  "#SPILL!": "#VALUE!",
+  "#CALC!": "#VALUE!",
+};
+
 export function writeScalar(value: Scalar): { type: string | undefined; value: string } {
   if (value === null) return { type: undefined, value: "" };
   if (typeof value === "number")
     return { type: undefined, value: Number.isFinite(value) ? String(value) : numberText(0) };
   if (typeof value === "boolean") return { type: "b", value: value ? "1" : "0" };
-  if (value instanceof CellError) return { type: "e", value: value.name === "#CIRC!" ? "#REF!" : value.name };
+  if (value instanceof CellError) return { type: "e", value: WRITTEN_ERRORS[value.name] ?? value.name };
   return { type: "str", value: escapeXml(value) };
 }
 

@@ -1,10 +1,10 @@
 import type { Finding } from "../common/index.js";
 import type { Env, Scope } from "../expression/index.js";
 import { escapeXml, type OoxmlPackage } from "../ooxml/index.js";
-import type { BoundText } from "../template/index.js";
+import { type BoundText, hasMarks, parseTextTemplate } from "../template/index.js";
 import { type BoundSheet, bindSheet } from "./bind.js";
 import { Filling, type RecalculatedCell } from "./filling.js";
-import { type FormulaText, parseFormulaText } from "./formula-text.js";
+import { parseFormulaText } from "./formula-text.js";
 import { withHead } from "./related-parts.js";
 import { type SharedTable, sharedTable } from "./shared-texts.js";
 import { StyleEditor } from "./style-editor.js";
@@ -16,6 +16,14 @@ export interface FilledWorkbook {
   readonly findings: readonly Finding[];
 }
 
+/** A defined name, with its marks if there are any. */
+export interface BoundName {
+  readonly name: string;
+  readonly sheet: number | undefined;
+  readonly formula: string;
+  readonly marks: { readonly fill: (env: Env) => string } | undefined;
+}
+
 /** A template checked against a scope, ready to be filled many times. */
 export class BoundWorkbook {
   private readonly sheets: readonly BoundSheet[];
@@ -24,12 +32,7 @@ export class BoundWorkbook {
   private readonly base: OoxmlPackage;
   private readonly shared: SharedTable | undefined;
   private readonly texts: readonly { part: string; bound: BoundText }[];
-  private readonly names: readonly {
-    readonly name: string;
-    readonly sheet: number | undefined;
-    readonly text: FormulaText;
-    readonly formula: string;
-  }[];
+  private readonly names: readonly BoundName[];
 
   constructor(
     private readonly template: WorkbookTemplate,
@@ -42,7 +45,10 @@ export class BoundWorkbook {
     const editor = stylesPart ? new StyleEditor(workbook.package.getXml(stylesPart)) : undefined;
     this.sheets = template.sheets.map((sheet) => bindSheet(sheet, scope, template, editor));
     const isNamed = workbook.sheets.some((sheet) => sheet.name.includes("{{"));
-    this.isPlain = !isNamed && template.texts.length === 0 && this.sheets.every((sheet) => !sheet.hasMarks);
+    this.names = workbook.names.map((name) => ({ ...name, marks: bindName(name, scope, workbook.package.where) }));
+    const isMarked = this.names.some((name) => name.marks !== undefined);
+    this.isPlain =
+      !isNamed && !isMarked && template.texts.length === 0 && this.sheets.every((sheet) => !sheet.hasMarks);
     const styled = editor?.finish();
     this.base =
       styled && stylesPart
@@ -50,12 +56,12 @@ export class BoundWorkbook {
         : workbook.package;
     this.texts = template.texts.map(({ part, template: text }) => ({ part, bound: text.bind(scope) }));
     this.shared = sharedTable(workbook);
-    this.names = workbook.names.map((name) => ({ ...name, text: parseFormulaText(name.formula) }));
   }
 
   /** The workbook with every formula evaluated again and stored where it differs; it must hold no marks. */
   recalculate(env: Env): FilledWorkbook & { readonly cells: readonly RecalculatedCell[] } {
-    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared);
+    const opened = this.template.workbook.package;
+    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared, opened);
     const parts = filling.parts();
     return {
       package: this.template.workbook.package.with(parts),
@@ -68,12 +74,31 @@ export class BoundWorkbook {
   fill(env: Env): FilledWorkbook {
     // Without a mark there is nothing to fill, and nothing of the file is touched.
     if (this.isPlain) return { package: this.template.workbook.package, findings: this.template.findings };
-    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared);
-    const parts = filling.parts();
-    for (const { part, bound } of this.texts) parts.set(part, bound.fill(env, escapeXml));
+    const texts = new Map(this.texts.map(({ part, bound }) => [part, bound.fill(env, escapeXml)]));
+    const base = texts.size > 0 ? this.base.with(texts) : this.base;
+    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared, base);
     return {
-      package: this.base.with(parts),
+      package: base.with(filling.parts()),
       findings: [...this.template.findings, ...filling.findings],
     };
   }
+}
+
+/** Marks in a name's formula stand in a text in quotes, where a quote is doubled; those of sheets' names are theirs. */
+function bindName(
+  name: { readonly name: string; readonly formula: string },
+  scope: Scope,
+  where: string,
+): BoundName["marks"] {
+  const pieces = parseFormulaText(name.formula);
+  if (!pieces.some((piece) => typeof piece === "string" && hasMarks(piece))) return undefined;
+  const bound = pieces.map((piece) =>
+    typeof piece === "string" ? parseTextTemplate(piece, `${where}, name ${name.name}`).bind(scope) : piece.written,
+  );
+  return {
+    fill: (env) =>
+      bound
+        .map((piece) => (typeof piece === "string" ? piece : piece.fill(env, (value) => value.replaceAll('"', '""'))))
+        .join(""),
+  };
 }

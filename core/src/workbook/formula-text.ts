@@ -1,6 +1,6 @@
 /** Formulas as text with their references apart, so that a moved formula is written without being parsed again. */
 import { parseA1Ref, type RangeA1, stringifyA1Ref, tokenize } from "@borgar/fx/xlsx";
-import type { Instance, RowMap } from "./row-map.js";
+import type { Instance, LineMap, Path, SheetMap } from "./line-map.js";
 
 interface ReferencePiece {
   readonly sheet: string | undefined;
@@ -33,10 +33,10 @@ export function parseFormulaText(formula: string): FormulaText {
   }
 }
 
-/** Whose rows move how. `own` is the sheet the formula stands on. */
+/** Whose rows and columns move how. `own` is the sheet the formula stands on. */
 export interface Moves {
   readonly own: string;
-  readonly map: (sheet: string) => RowMap | undefined;
+  readonly map: (sheet: string) => SheetMap | undefined;
   /** New names of sheets, by their old ones. */
   readonly renamed: ReadonlyMap<string, string>;
   readonly instance?: Instance;
@@ -64,18 +64,41 @@ function writeReference(piece: ReferencePiece, moves: Moves): string {
 }
 
 /**
- * Where a reference points after the rows moved. A relative row in the formula's own block goes with its repetition;
- * seen from elsewhere, a range grows from a block's first repetition to its last, and a single cell is the first.
+ * Where a reference points after rows and columns moved. What is relative goes with the formula's own repetition, as far
+ * as both stand in the same; beyond that a range grows from the first repetition to the last, and a single cell is the first.
  */
-export function moveRange(range: RangeA1, single: boolean, map: RowMap, instance: Instance | undefined): RangeA1 {
-  const { top, bottom } = range;
-  if (top === null || bottom === null || top === undefined || bottom === undefined) return range;
-  const inOwn = (row: number, absolute: boolean | null | undefined): boolean =>
-    !absolute && instance !== undefined && map.blockAt(row)?.top === instance.block.top;
-  const newTop = inOwn(top, range.$top) ? map.at(top, instance?.index) : map.at(top);
-  if (single) return { ...range, top: newTop, bottom: newTop };
-  const newBottom = inOwn(bottom, range.$bottom) ? map.at(bottom, instance?.index) : map.last(bottom);
-  return { ...range, top: newTop, bottom: newBottom };
+export function moveRange(range: RangeA1, single: boolean, map: SheetMap, instance: Instance | undefined): RangeA1 {
+  const rows = moveEnds(range.top, range.bottom, [range.$top, range.$bottom], single, map.rows, instance?.rows);
+  const columns = moveEnds(
+    range.left,
+    range.right,
+    [range.$left, range.$right],
+    single,
+    map.columns,
+    instance?.columns,
+  );
+  return {
+    ...range,
+    ...(rows && { top: rows[0], bottom: rows[1] }),
+    ...(columns && { left: columns[0], right: columns[1] }),
+  };
+}
+
+type End = number | null | undefined;
+
+/** Where a range begins and ends on one axis; `undefined` where it has no ends, as whole columns have no rows. */
+function moveEnds(
+  from: End,
+  to: End,
+  isFixed: readonly (boolean | null | undefined)[],
+  single: boolean,
+  map: LineMap,
+  path: Path | undefined,
+): readonly [number, number] | undefined {
+  if (typeof from !== "number" || typeof to !== "number") return undefined;
+  if (!map.moves) return [from, to];
+  const first = map.at(from, isFixed[0] ? undefined : path);
+  return [first, single ? first : Math.max(first, map.last(to, isFixed[1] ? undefined : path))];
 }
 
 /** Moves a formula written once for a block of cells (a shared formula) to another cell, as filling down and right does. */
@@ -102,17 +125,34 @@ export function shiftFormula(formula: string, rows: number, columns: number): st
     .join("");
 }
 
-/** Moves plain ranges such as `A1:B2 D4`, as merged cells, formats and validations name them. */
-export function moveRanges(text: string, map: RowMap): string {
+/** Moves plain ranges such as `A1:B2 D4`, as formats and validations name them: repeated ones become one range or several. */
+export function moveRanges(text: string, map: SheetMap, several = true): string {
   return text
     .split(" ")
-    .map((part) => {
+    .flatMap((part) => {
       const parsed = parseA1Ref(part) as { range?: RangeA1 } | undefined;
-      if (!parsed?.range) return part;
-      const range = moveRange(parsed.range, false, map, undefined);
-      const single = range.top === range.bottom && range.left === range.right;
-      const written = stringifyA1Ref({ range } as Parameters<typeof stringifyA1Ref>[0]);
-      return single && !part.includes(":") ? written.split(":")[0] : written;
+      if (!parsed?.range) return [part];
+      const { range } = parsed;
+      const instances = several ? repetitionsOf(range, map) : [undefined];
+      return instances.map((instance) => {
+        const moved = moveRange(range, false, map, instance);
+        const single = moved.top === moved.bottom && moved.left === moved.right;
+        const written = stringifyA1Ref({ range: moved } as Parameters<typeof stringifyA1Ref>[0]);
+        return single && !part.includes(":") ? written.split(":")[0] : written;
+      });
     })
     .join(" ");
+}
+
+/** The repetitions in which a range stands whole; rows that repeat without a gap count as one range. */
+function repetitionsOf(range: RangeA1, map: SheetMap): (Instance | undefined)[] {
+  const paths = (axis: LineMap, from: End, to: End): readonly Path[] => {
+    if (typeof from !== "number" || typeof to !== "number") return [[]];
+    const around = axis.around({ from, to });
+    while (around.length > 0 && around[around.length - 1].kind === "line") around.pop();
+    return around.length === 0 ? [[]] : axis.paths(around);
+  };
+  const rows = paths(map.rows, range.top, range.bottom);
+  const columns = paths(map.columns, range.left, range.right);
+  return rows.flatMap((row) => columns.map((column) => ({ rows: row, columns: column })));
 }

@@ -1,38 +1,41 @@
-/** Parts beside a sheet that name its rows: drawings, charts, tables, comments. */
-import { type OoxmlPackage, type XmlElement, xmlText } from "../ooxml/index.js";
+/** Parts beside a sheet that name its rows and columns: drawings, charts, tables, comments. */
+import type { Scalar } from "../calculate/index.js";
+import { mapElements, type OoxmlPackage, type XmlElement, xmlText } from "../ooxml/index.js";
 import { cellName, maybeCell } from "../spreadsheet/index.js";
-import { type Moves, moveRanges, parseFormulaText, writeFormula } from "./formula-text.js";
-import type { RowMap } from "./row-map.js";
+import { refreshChart } from "./chart-values.js";
+import { type FormulaText, type Moves, moveRanges, parseFormulaText, writeFormula } from "./formula-text.js";
+import type { SheetMap } from "./line-map.js";
 
-export interface MovedParts {
-  readonly parts: ReadonlyMap<string, string>;
-  /** Parts that name rows in a way that is not followed yet. */
-  readonly notFollowed: readonly string[];
+export interface Around {
+  readonly map: SheetMap;
+  readonly moves: Moves;
+  /** The values that a reference of the template leads to now, with the way they are shown; `undefined` where there are none. */
+  readonly values: (formula: FormulaText) => readonly Scalar[] | undefined;
 }
 
-/** Rewrites the parts that hang on a sheet whose rows moved. */
-export function moveRelatedParts(opened: OoxmlPackage, sheetPart: string, map: RowMap, moves: Moves): MovedParts {
+/** Rewrites the parts that hang on a sheet, with the values stored in its charts. */
+export function moveRelatedParts(opened: OoxmlPackage, sheetPart: string, around: Around): Map<string, string> {
   const parts = new Map<string, string>();
-  const notFollowed: string[] = [];
+  const { map } = around;
+  const set = (part: string, root: XmlElement): void => {
+    parts.set(part, withHead(opened, part, root));
+  };
   for (const relation of opened.relationships(sheetPart)) {
-    if (relation.external || !opened.has(relation.target)) continue;
-    const root = (): XmlElement => opened.getXml(relation.target);
+    const { target } = relation;
+    if (relation.external || !opened.has(target)) continue;
     if (relation.type === "drawing") {
-      parts.set(relation.target, withHead(opened, relation.target, moveAnchors(root(), map)));
-      for (const inner of opened.relationships(relation.target)) {
-        if (inner.type !== "chart" || !opened.has(inner.target)) continue;
-        parts.set(inner.target, withHead(opened, inner.target, moveChart(opened.getXml(inner.target), moves)));
-        notFollowed.push(`the values stored in ${inner.target}`);
-      }
-    } else if (relation.type === "table") {
-      parts.set(relation.target, withHead(opened, relation.target, moveTable(root(), map)));
-    } else if (relation.type === "comments") {
-      parts.set(relation.target, withHead(opened, relation.target, moveComments(root(), map)));
-    } else if (relation.type === "vmlDrawing") notFollowed.push(`the note shapes in ${relation.target}`);
+      set(target, moveAnchors(opened.getXml(target), map));
+      for (const inner of opened.relationships(target))
+        if (inner.type === "chart" && opened.has(inner.target))
+          set(inner.target, moveChart(opened.getXml(inner.target), around));
+    } else if (relation.type === "table") set(target, moveTable(opened.getXml(target), map));
+    else if (relation.type === "comments" || relation.type === "threadedComment")
+      set(target, moveComments(opened.getXml(target), map));
+    else if (relation.type === "vmlDrawing") parts.set(target, moveNoteShapes(opened.getText(target), map));
   }
   // A part in which nothing moved stays as it is packed.
   for (const [part, text] of parts) if (text === opened.getText(part)) parts.delete(part);
-  return { parts, notFollowed };
+  return parts;
 }
 
 /** The root written back behind what stood before it. */
@@ -42,48 +45,64 @@ export function withHead(opened: OoxmlPackage, part: string, root: XmlElement): 
   return source.slice(0, Math.max(0, start)) + root.toString();
 }
 
-function mapElements(element: XmlElement, change: (element: XmlElement) => XmlElement | undefined): XmlElement {
-  const changed = change(element);
-  if (changed) return changed;
-  return element.withChildren(
-    element.children.map((child) => (child.kind === "element" ? mapElements(child, change) : child)),
-  );
-}
-
-function moveAnchors(root: XmlElement, map: RowMap): XmlElement {
+function moveAnchors(root: XmlElement, map: SheetMap): XmlElement {
   return mapElements(root, (element) => {
     if (element.local !== "from" && element.local !== "to") return undefined;
+    const move = (axis: "rows" | "columns", line: number): number =>
+      element.local === "from" ? map[axis].at(line) : map[axis].last(line);
     return element.withChildren(
       element.children.map((child) => {
-        if (child.kind !== "element" || child.local !== "row") return child;
-        const row = Number(child.text);
-        return child.withChildren([xmlText(String(element.local === "from" ? map.at(row) : map.last(row)))]);
+        if (child.kind !== "element" || (child.local !== "row" && child.local !== "col")) return child;
+        const line = Number(child.text);
+        return child.withChildren([xmlText(String(move(child.local === "row" ? "rows" : "columns", line)))]);
       }),
     );
   });
 }
 
-function moveChart(root: XmlElement, moves: Moves): XmlElement {
-  return mapElements(root, (element) =>
+/** References first lead to their values, which are stored beside them, and are moved then. */
+function moveChart(root: XmlElement, { moves, values }: Around): XmlElement {
+  return mapElements(refreshChart(root, values), (element) =>
     element.local === "f"
       ? element.withChildren([xmlText(writeFormula(parseFormulaText(element.text), moves))])
       : undefined,
   );
 }
 
-function moveTable(root: XmlElement, map: RowMap): XmlElement {
-  const move = (element: XmlElement): XmlElement => {
+function moveTable(root: XmlElement, map: SheetMap): XmlElement {
+  return mapElements(root, (element) => {
     const ref = element.attr("ref");
-    return ref === undefined ? element : element.withAttr("ref", moveRanges(ref, map));
-  };
-  return move(root).withChildren(
-    root.children.map((child) => (child.kind === "element" && child.local === "autoFilter" ? move(child) : child)),
-  );
+    if (ref === undefined) return undefined;
+    const moved = element.withAttr("ref", moveRanges(ref, map, false));
+    return moved.withChildren(
+      moved.children.map((child) => (child.kind === "element" && child.attr("ref") ? moveTable(child, map) : child)),
+    );
+  });
 }
 
-function moveComments(root: XmlElement, map: RowMap): XmlElement {
+function moveComments(root: XmlElement, map: SheetMap): XmlElement {
   return mapElements(root, (element) => {
-    const place = element.local === "comment" ? maybeCell(element.attr("ref") ?? "") : undefined;
-    return place ? element.withAttr("ref", cellName(map.at(place.row), place.column)) : undefined;
+    const ref = element.attr("ref");
+    const place = ref === undefined ? undefined : maybeCell(ref);
+    return place ? element.withAttr("ref", cellName(map.rows.at(place.row), map.columns.at(place.column))) : undefined;
   });
+}
+
+/** The boxes of notes: cell and corners are numbers in text (MS-OI29500, 3.4). */
+function moveNoteShapes(source: string, map: SheetMap): string {
+  return source
+    .replace(/<(x:Row)>\s*(\d+)\s*<\/x:Row>/g, (_, name, row) => `<${name}>${map.rows.at(Number(row))}</${name}>`)
+    .replace(
+      /<(x:Column)>\s*(\d+)\s*<\/x:Column>/g,
+      (_, name, column) => `<${name}>${map.columns.at(Number(column))}</${name}>`,
+    )
+    .replace(/<(x:Anchor)>([^<]*)<\/x:Anchor>/g, (whole, name, text: string) => {
+      const numbers = text.split(",").map((part) => Number(part.trim()));
+      if (numbers.length !== 8 || numbers.some(Number.isNaN)) return whole;
+      const [left, dx, top, dy, right, dx2, bottom, dy2] = numbers;
+      const [movedLeft, movedTop] = [map.columns.at(left), map.rows.at(top)];
+      // A note keeps its size.
+      const moved = [movedLeft, dx, movedTop, dy, right + movedLeft - left, dx2, bottom + movedTop - top, dy2];
+      return `<${name}>${moved.join(", ")}</${name}>`;
+    });
 }

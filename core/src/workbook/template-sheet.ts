@@ -1,10 +1,18 @@
 import { CellError, type CompiledFormula, compileFormula, type Scalar } from "../calculate/index.js";
 import { type Field, isPerLine } from "../expression/index.js";
 import { parseXml, type XmlDocument, type XmlElement } from "../ooxml/index.js";
-import { cellName, maybeCell, type SheetInfo, type Workbook } from "../spreadsheet/index.js";
-import { cutMarks, gatherMarks, hasMarks, parseMark, parseTextTemplate, type TextTemplate } from "../template/index.js";
+import { cellName, maybeCell, maybeRange, type SheetInfo, type Workbook } from "../spreadsheet/index.js";
+import {
+  cutMarks,
+  cutStructures,
+  gatherMarks,
+  hasMarks,
+  parseMark,
+  parseTextTemplate,
+  type TextTemplate,
+} from "../template/index.js";
 import { type FormulaText, parseFormulaText, shiftFormula } from "./formula-text.js";
-import type { Block } from "./row-map.js";
+import { type PlacedStructure, readSections, type SheetStructure } from "./sections.js";
 
 export type CellContent =
   | { readonly kind: "raw"; readonly type: string; readonly inner: string; readonly value: Scalar }
@@ -13,8 +21,9 @@ export type CellContent =
       readonly text: FormulaText;
       readonly compiled: CompiledFormula;
       readonly stored: Scalar;
+      readonly array?: ArrayFormula | undefined;
     }
-  /** A formula of a kind that is passed through with its stored value: array formulas and data tables. */
+  /** A formula of a kind that is passed through with its stored value: data tables. */
   | {
       readonly kind: "kept-formula";
       readonly type: string;
@@ -29,12 +38,22 @@ export type CellContent =
       readonly runs: readonly { readonly properties: string; readonly template: TextTemplate }[];
     };
 
+/** A formula that fills several cells: the last of them in the template. */
+export interface ArrayFormula {
+  readonly bottom: number;
+  readonly right: number;
+  /** It takes as many cells as it has values; otherwise exactly these. */
+  readonly isFree: boolean;
+}
+
 export interface TemplateCell {
   readonly column: number;
   readonly style: number;
   /** Attributes other than `r`, `s` and `t`, as written with a blank before each. */
   readonly attributes: string;
   readonly content: CellContent;
+  /** The array formula whose value the cell holds. */
+  readonly coveredBy?: (CellContent & { kind: "formula" }) | undefined;
 }
 
 export interface TemplateRow {
@@ -51,8 +70,7 @@ export interface TemplateSheet {
   /** Prefix of the sheet's own elements, `x:` or nothing. */
   readonly prefix: string;
   readonly rows: readonly TemplateRow[];
-  /** Rows that hold `line.` fields, adjoining ones together. */
-  readonly blocks: readonly Block[];
+  readonly structure: SheetStructure;
   readonly hasMarks: boolean;
 }
 
@@ -64,6 +82,9 @@ export function readTemplateSheet(workbook: Workbook, info: SheetInfo, index: nu
   const prefix = root.name.slice(0, root.name.length - root.local.length);
   const shared = new Map<string, { formula: string; row: number; column: number }>();
   const strings = richStrings(workbook);
+  const structures: PlacedStructure[] = [];
+  const arrays: (CellContent & { kind: "formula" })[] = [];
+  const origins: { row: number; column: number }[] = [];
   let last = -1;
   const rows = (root.child("sheetData")?.elements("row") ?? []).map((row): TemplateRow => {
     const number = row.attr("r") === undefined ? last + 1 : Number(row.attr("r")) - 1;
@@ -72,24 +93,43 @@ export function readTemplateSheet(workbook: Workbook, info: SheetInfo, index: nu
     const cells = row.elements("c").map((cell): TemplateCell => {
       const place = maybeCell(cell.attr("r") ?? "");
       column = place?.column ?? column + 1;
+      const content = readContent(cell, { row: number, column, shared, strings, structures, workbook, where });
+      const coveredBy = arrays.find(
+        ({ array }, at) =>
+          array &&
+          number >= origins[at].row &&
+          number <= array.bottom &&
+          column >= origins[at].column &&
+          column <= array.right,
+      );
+      if (content.kind === "formula" && content.array) {
+        arrays.push(content);
+        origins.push({ row: number, column });
+      }
       return {
         column,
         style: Number(cell.attr("s") ?? 0),
         attributes: otherAttributes(cell, ["r", "s", "t"]),
-        content: readContent(cell, { row: number, column, shared, strings, workbook, where }),
+        content,
+        ...(coveredBy && content.kind !== "formula" ? { coveredBy } : {}),
       };
     });
     return { row: number, attributes: otherAttributes(row, ["r"]), cells };
   });
-  const blocks = findBlocks(rows);
+  const emptied = new Set(
+    structures
+      .map(({ row }) => row)
+      .filter((row) => rows.find((one) => one.row === row)?.cells.every(({ content }) => isBlank(content))),
+  );
+  const structure = readSections(structures, rowsOfLines(rows), emptied, where);
   return {
     info,
     index,
     document,
     prefix,
     rows,
-    blocks,
-    hasMarks: rows.some((row) => row.cells.some((cell) => isMarked(cell.content))),
+    structure,
+    hasMarks: structures.length > 0 || rows.some((row) => row.cells.some((cell) => isMarked(cell.content))),
   };
 }
 
@@ -104,15 +144,14 @@ export function fieldsOf(content: CellContent): readonly Field[] {
   return content.kind === "rich" ? content.runs.flatMap((run) => run.template.fields) : [];
 }
 
-function findBlocks(rows: readonly TemplateRow[]): Block[] {
-  const blocks: Block[] = [];
-  for (const { row, cells } of rows) {
-    if (!cells.some((cell) => fieldsOf(cell.content).some((field) => isPerLine(field.ast)))) continue;
-    const previous = blocks[blocks.length - 1];
-    if (previous && previous.bottom === row - 1) blocks[blocks.length - 1] = { top: previous.top, bottom: row };
-    else blocks.push({ top: row, bottom: row });
-  }
-  return blocks;
+function isBlank(content: CellContent): boolean {
+  return content.kind === "raw" && content.inner === "";
+}
+
+function rowsOfLines(rows: readonly TemplateRow[]): number[] {
+  return rows
+    .filter(({ cells }) => cells.some((cell) => fieldsOf(cell.content).some((field) => isPerLine(field.ast))))
+    .map(({ row }) => row);
 }
 
 function otherAttributes(element: XmlElement, without: readonly string[]): string {
@@ -127,6 +166,8 @@ interface Reading {
   readonly column: number;
   readonly shared: Map<string, { formula: string; row: number; column: number }>;
   readonly strings: readonly XmlElement[];
+  /** Where marks of structure are put down. */
+  readonly structures: PlacedStructure[];
   readonly workbook: Workbook;
   readonly where: string;
 }
@@ -139,7 +180,7 @@ function readContent(cell: XmlElement, reading: Reading): CellContent {
   const item =
     type === "s" ? reading.strings[Number(cell.child("v")?.text)] : type === "inlineStr" ? cell.child("is") : undefined;
   const text = typeof stored === "string" ? stored : "";
-  if (hasMarks(text)) return readMarks(item, text, `${reading.where}, cell ${cellName(reading.row, reading.column)}`);
+  if (hasMarks(text)) return readMarks(item, text, reading);
   const inner = cell.children.map((child) => (child.kind === "element" ? child.toString() : child.raw)).join("");
   return { kind: "raw", type, inner, value: stored };
 }
@@ -152,14 +193,23 @@ function readFormula(
   reading: Reading,
 ): CellContent {
   const kind = formula.attr("t") ?? "normal";
-  if (kind === "array" || kind === "dataTable") {
+  if (kind === "dataTable") {
     const inner = cell.children.map((child) => (child.kind === "element" ? child.toString() : child.raw)).join("");
+    return { kind: "kept-formula", type, inner, value: stored, what: "a data table" };
+  }
+  if (kind === "array") {
+    const range = maybeRange(formula.attr("ref") ?? "");
     return {
-      kind: "kept-formula",
-      type,
-      inner,
-      value: stored,
-      what: kind === "array" ? "an array formula" : "a data table",
+      kind: "formula",
+      text: parseFormulaText(formula.text),
+      compiled: compileFormula(formula.text, "array"),
+      stored,
+      // Cells with metadata hold formulas whose results take the room they need (18.9, MS-XLSX 2.4.42).
+      array: {
+        bottom: range?.bottom ?? reading.row,
+        right: range?.right ?? reading.column,
+        isFree: cell.attr("cm") !== undefined,
+      },
     };
   }
   let source = formula.text;
@@ -199,16 +249,20 @@ function itemText(item: XmlElement | undefined): string {
     .join("");
 }
 
-function readMarks(item: XmlElement | undefined, text: string, where: string): CellContent {
-  const pieces = cutMarks(text, where);
+function readMarks(item: XmlElement | undefined, text: string, reading: Reading): CellContent {
+  const where = `${reading.where}, cell ${cellName(reading.row, reading.column)}`;
+  const { structures, rest } = cutStructures(text, where);
+  for (const structure of structures) reading.structures.push({ structure, row: reading.row, column: reading.column });
+  if (rest.trim() === "") return { kind: "raw", type: "n", inner: "", value: null };
+  const pieces = cutMarks(rest, where);
   if (pieces.length === 1 && pieces[0].kind === "mark")
     return { kind: "value", field: parseMark(pieces[0].source, where) };
   const runs = item?.elements("r") ?? [];
-  if (runs.length < 2) return { kind: "text", template: parseTextTemplate(text, where) };
+  if (runs.length < 2) return { kind: "text", template: parseTextTemplate(rest, where) };
   const texts = gatherMarks(runs.map((run) => run.child("t")?.text ?? ""));
   const filled = runs.map((run, index) => ({
     properties: run.child("rPr")?.toString() ?? "",
-    template: parseTextTemplate(texts[index], where),
+    template: parseTextTemplate(cutStructures(texts[index], where).rest, where),
   }));
   return { kind: "rich", runs: filled.filter((run) => run.template.source !== "") };
 }

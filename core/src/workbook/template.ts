@@ -4,6 +4,7 @@ import { type OoxmlPackage, relationshipsName, unescapeXml } from "../ooxml/inde
 import { openWorkbook, type Workbook } from "../spreadsheet/index.js";
 import { hasMarks, parseTextTemplate, type TextTemplate } from "../template/index.js";
 import { BoundWorkbook } from "./fill.js";
+import { type DefinedTable, readTables } from "./tables.js";
 import { fieldsOf, readTemplateSheet, type TemplateSheet } from "./template-sheet.js";
 
 /** A workbook read for filling: once for all groups and runs. */
@@ -14,6 +15,9 @@ export class WorkbookTemplate {
     /** Parts beside the sheets that hold marks, as text templates over their XML. */
     readonly texts: readonly { readonly part: string; readonly template: TextTemplate }[],
     readonly findings: readonly Finding[],
+    readonly tables: readonly DefinedTable[],
+    /** Whether values are stored beside cells, in charts. */
+    readonly hasCharts: boolean,
   ) {}
 
   /** Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with sheet and cell. */
@@ -27,7 +31,8 @@ export class WorkbookTemplate {
     const texts = workbook.package.names
       .filter((name) => /\.(xml|vml|rels)$/.test(name) && !own.has(name) && hasMarks(workbook.package.getText(name)))
       .flatMap((part) => readTextPart(workbook.package, part, findings));
-    return new WorkbookTemplate(workbook, sheets, texts, findings);
+    const hasCharts = workbook.package.names.some((name) => /\/charts\/chart[^/]*\.xml$/.test(name));
+    return new WorkbookTemplate(workbook, sheets, texts, findings, readTables(workbook), hasCharts);
   }
 
   /** Every field, with its place. */

@@ -1,0 +1,62 @@
+/** What a formula asks of the workbook it stands in. */
+import type { RangeA1 } from "@borgar/fx/xlsx";
+import type { CompiledFormula } from "./compile.js";
+import type { CellError, Operand } from "./value.js";
+
+/** A rectangle of cells on a sheet, 0-based, corners included. */
+export interface Place {
+  readonly sheet: number;
+  readonly top: number;
+  readonly left: number;
+  readonly bottom: number;
+  readonly right: number;
+}
+
+/** A reference in a formula, as written: `sheet` is undefined for the formula's own. */
+export interface FormulaReference {
+  readonly sheet: string | undefined;
+  readonly range: RangeA1;
+  /** Written as one cell: `A1`, while `A1:A1` is a range that can grow. */
+  readonly single: boolean;
+}
+
+/** A reference to a table by its headings (18.2.7); without a table's name that of the formula's own cell. */
+export interface TableReference {
+  readonly table: string | undefined;
+  /** First and last heading; none for all columns. */
+  readonly columns: readonly string[];
+  /** Words of the brackets in small letters: `this row`, `headers`, `data`, `totals`, `all`; none for the data. */
+  readonly sections: readonly string[];
+}
+
+/** What SUBTOTAL does not count: cells that are subtotals themselves, and for its kinds above 100 hidden rows (18.17.7.313). */
+export interface PassOver {
+  readonly hiddenRows: boolean;
+}
+
+export interface Site {
+  readonly sheet: number;
+  /** Row and column of the formula's own cell, 0-based. */
+  readonly row: number;
+  readonly column: number;
+  /** The run's own instant as a serial. */
+  readonly now: number;
+  /** Where a reference lies now; `undefined` for a sheet that is not there. */
+  readonly locate: (reference: FormulaReference) => Place | undefined;
+  readonly locateTable: (reference: TableReference) => Place | CellError;
+  /** The formula behind a defined name, with where its own references lie. */
+  readonly name: (name: string) => { readonly formula: CompiledFormula; readonly site: Site } | undefined;
+  /** The cells of a place as rows, as far as there are any; for subtotals without the cells they pass over. */
+  readonly cells: (place: Place, passOver?: PassOver) => Operand;
+  /** The cells that the array formula in a cell takes up; `undefined` where there is none. */
+  readonly spillOf: (place: Place) => Place | undefined;
+  /** Index of the sheet with this name. */
+  readonly sheetIndex: (name: string) => number | undefined;
+  /** Values that LET has named, by number. */
+  readonly locals: readonly Operand[];
+}
+
+/** Raised where a name's formula cannot be evaluated; the cell keeps its stored value then. */
+export class Unsupported {
+  constructor(readonly what: string) {}
+}

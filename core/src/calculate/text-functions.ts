@@ -1,0 +1,124 @@
+/** Functions of texts: ECMA-376 part 1, 18.17.7. */
+import { formatValue } from "../common/index.js";
+import { type FormulaFunction, ofTexts, VALUE } from "./adapters.js";
+import { CellError, cellsOf, numberOf, type Operand, type Scalar, scalarOf, textOf, truthOf } from "./value.js";
+
+export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
+  CONCATENATE: ofTexts((...texts) => texts.join("")),
+  CONCAT: (args) => joinTexts("", args),
+  TEXTJOIN: ([separatorArg, skipArg, ...rest]) => {
+    const separator = textOf(separatorArg());
+    const skip = truthOf(skipArg());
+    return separator instanceof CellError ? separator : joinTexts(separator, rest, skip === true);
+  },
+  LEFT: ([textArg, countArg]) => slice(textArg, countArg, (chars, count) => chars.slice(0, count)),
+  RIGHT: ([textArg, countArg]) => slice(textArg, countArg, (chars, count) => (count === 0 ? [] : chars.slice(-count))),
+  MID: ([textArg, startArg, countArg]) => {
+    const start = numberOf(startArg());
+    if (start instanceof CellError) return start;
+    return start < 1 ? VALUE : slice(textArg, countArg, (chars, count) => chars.slice(start - 1, start - 1 + count));
+  },
+  LEN: ofTexts((text) => text.length),
+  UPPER: ofTexts((text) => text.toUpperCase()),
+  LOWER: ofTexts((text) => text.toLowerCase()),
+  PROPER: ofTexts((text) =>
+    text
+      .toLowerCase()
+      .replace(/(^|[^\p{L}])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toUpperCase()),
+  ),
+  TRIM: ofTexts((text) => text.replace(/ +/g, " ").replace(/^ | $/g, "")),
+  SUBSTITUTE: ofTexts((text, old, by, which) => {
+    if (old === "") return text;
+    if (which === undefined) return text.replaceAll(old, by);
+    const parts = text.split(old);
+    const n = Number(which);
+    return parts.length <= n ? text : `${parts.slice(0, n).join(old)}${by}${parts.slice(n).join(old)}`;
+  }),
+  REPT: ofTexts((text, count) =>
+    text.length * Number(count) > 32_767 ? VALUE : text.repeat(Math.max(0, Math.trunc(Number(count)))),
+  ),
+  FIND: ofTexts((part, text, from = "1") => positionIn(text.indexOf(part, Number(from) - 1))),
+  SEARCH: ofTexts((part, text, from = "1") =>
+    positionIn(text.toLowerCase().indexOf(part.toLowerCase(), Number(from) - 1)),
+  ),
+  EXACT: ofTexts((a, b) => a === b),
+  TEXT: ([valueArg, formatArg]) => {
+    const value = scalarOf(valueArg());
+    const format = textOf(formatArg());
+    if (value instanceof CellError) return value;
+    return format instanceof CellError ? format : formatValue(value ?? 0, format);
+  },
+  T: ([arg]) => {
+    const value = scalarOf(arg());
+    return value instanceof CellError || typeof value === "string" ? value : "";
+  },
+  CHAR: ([arg]) => fromCode(arg()),
+  UNICHAR: ([arg]) => fromCode(arg()),
+  CODE: ofTexts((text) => text.codePointAt(0) ?? VALUE),
+  UNICODE: ofTexts((text) => text.codePointAt(0) ?? VALUE),
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what the function takes out
+  CLEAN: ofTexts((text) => text.replace(/[\u0000-\u001f]/g, "")),
+  REPLACE: ofTexts((text, start, count, by) => {
+    const [from, length] = [Number(start), Number(count)];
+    if (!(from >= 1) || !(length >= 0)) return VALUE;
+    return text.slice(0, from - 1) + by + text.slice(from - 1 + Math.trunc(length));
+  }),
+  TEXTBEFORE: ofTexts((text, mark, which = "1") => around(text, mark, Number(which), "before")),
+  TEXTAFTER: ofTexts((text, mark, which = "1") => around(text, mark, Number(which), "after")),
+  FIXED: ofTexts((text, places = "2", bare = "FALSE") => {
+    const decimals = Math.max(0, Math.trunc(Number(places)));
+    const digits = `${bare === "TRUE" || bare === "1" ? "0" : "#,##0"}${decimals > 0 ? `.${"0".repeat(decimals)}` : ""}`;
+    const value = Number(text);
+    return Number.isNaN(value) ? VALUE : formatValue(value, digits);
+  }),
+  NUMBERVALUE: ofTexts((text, decimal = ".", group = ",") => {
+    const plain = text.replaceAll(" ", "").replaceAll(group, "").replace(decimal, ".");
+    return plain === "" ? 0 : numberOf(plain);
+  }),
+  HYPERLINK: ([address, label]) => scalarOf((label ?? address)()),
+  VALUE: ([arg]) => {
+    const value = scalarOf(arg());
+    return numberOf(typeof value === "string" ? value.replace(/,(?=\d{3})/g, "") : value);
+  },
+};
+
+function joinTexts(separator: string, args: readonly (() => Operand)[], skipBlanks = false): Scalar {
+  const texts: string[] = [];
+  for (const { value } of cellsOf(args.map((arg) => arg()))) {
+    const text = textOf(value);
+    if (text instanceof CellError) return text;
+    if (!skipBlanks || text !== "") texts.push(text);
+  }
+  return texts.join(separator);
+}
+
+function slice(
+  textArg: () => Operand,
+  countArg: (() => Operand) | undefined,
+  cut: (chars: readonly string[], count: number) => readonly string[],
+): Scalar {
+  const text = textOf(textArg());
+  const count = countArg ? numberOf(countArg()) : 1;
+  if (text instanceof CellError) return text;
+  if (count instanceof CellError) return count;
+  return count < 0 ? VALUE : cut([...text], Math.trunc(count)).join("");
+}
+
+function positionIn(index: number): Scalar {
+  return index < 0 ? VALUE : index + 1;
+}
+
+function fromCode(operand: Operand): Scalar {
+  const code = numberOf(operand);
+  if (code instanceof CellError) return code;
+  return code >= 1 && code <= 0x10ffff ? String.fromCodePoint(Math.trunc(code)) : VALUE;
+}
+
+/** What stands before or behind the n-th mark, counted from the end for a negative n. */
+function around(text: string, mark: string, which: number, side: "before" | "after"): Scalar {
+  if (mark === "" || which === 0) return VALUE;
+  const parts = text.split(mark);
+  const at = which > 0 ? which : parts.length + which;
+  if (at < 1 || at >= parts.length) return CellError.of("#N/A");
+  return (side === "before" ? parts.slice(0, at) : parts.slice(at)).join(mark);
+}

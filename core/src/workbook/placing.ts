@@ -1,0 +1,225 @@
+/** Puts the cells of a template's sheet where they lie in the filled one, with their values. */
+import type { FormulaCell, FormulaReference, Place, Scalar } from "../calculate/index.js";
+import type { Env } from "../expression/index.js";
+import { columnLetters } from "../spreadsheet/index.js";
+import type { BoundCell, BoundContent, BoundSheet } from "./bind.js";
+import { placeValue } from "./cell-xml.js";
+import type { Instance, Path, SheetMap, Spot } from "./line-map.js";
+import { writePlainRows } from "./plain-rows.js";
+import type { AddedTexts } from "./shared-texts.js";
+
+/** A cell of a filled sheet on its way to being written; formulas get their value when all are known. */
+export interface OutputCell {
+  readonly bound: BoundCell;
+  /** In the filled sheet, 0-based. */
+  readonly column: number;
+  readonly value: Scalar;
+  readonly style: number;
+  readonly formula?: FormulaCell;
+  readonly instance?: Instance | undefined;
+  /** The filled runs of rich text. */
+  readonly runs?: readonly string[];
+  /** Nothing but looks: of rows without lines. */
+  readonly isBlank?: boolean;
+}
+
+export interface OutputRow {
+  readonly number: number;
+  readonly attributes: string;
+  readonly cells: readonly OutputCell[];
+  /** Many rows written already. */
+  readonly written?: Uint8Array;
+}
+
+/** What placing a sheet gives, and what it asks. */
+export interface PlacingSite {
+  readonly env: Env;
+  readonly map: SheetMap;
+  readonly texts: AddedTexts | undefined;
+  /** Where values go that formulas and charts look at; `undefined` where nothing does. */
+  readonly values: Map<number, Map<number, Scalar>> | undefined;
+  readonly hiddenRows: Set<number>;
+  readonly formulas: FormulaCell[];
+  readonly locate: (reference: FormulaReference, own: string, instance: Instance | undefined) => Place | undefined;
+  readonly note: (code: string, where: string, what: string) => void;
+}
+
+const HIDDEN = / hidden="(?:1|true)"/;
+const NO_PATH: Path = [];
+
+export function placeRows(bound: BoundSheet, site: PlacingSite): OutputRow[] {
+  return new Placing(bound, site).rows();
+}
+
+class Placing {
+  private readonly isWide: boolean;
+  /** Lines of sub-groups across, by sub-group, for finding those that a row shares with them. */
+  private readonly sets = new WeakMap<readonly number[], ReadonlySet<number>>();
+
+  constructor(
+    private readonly bound: BoundSheet,
+    private readonly site: PlacingSite,
+  ) {
+    this.isWide = bound.sections.columns.length > 0;
+  }
+
+  rows(): OutputRow[] {
+    const rows: OutputRow[] = [];
+    this.site.map.rows.walk(
+      this.bound.rows.map(({ row }) => row),
+      (index, spot) => rows.push(this.row(index, spot)),
+      (index, { start, spot }) => this.manyAtOnce(index, start, spot, rows),
+    );
+    return rows;
+  }
+
+  /** Rows of plain columns of the lines are written straight away. */
+  private manyAtOnce(index: number, start: number, spot: Spot, rows: OutputRow[]): boolean {
+    const { plain } = this.bound.rows[index];
+    const [list] = spot.lists ?? [];
+    if (!plain || !list || list.length === 0 || spot.areas.length > 0 || this.isWide || this.bound.mayGrow)
+      return false;
+    const { values } = this.site;
+    const see = (number: number, column: number, value: Scalar): void => {
+      const known = values?.get(number);
+      if (known) known.set(column, value);
+      else values?.set(number, new Map([[column, value]]));
+    };
+    const { prefix } = this.bound.sheet;
+    const env = { ...spot.env, lines: list };
+    const written = writePlainRows(plain, env, start, prefix, this.site.texts, values ? see : undefined);
+    rows.push({ number: start, attributes: "", cells: [], written });
+    return true;
+  }
+
+  private row(index: number, spot: Spot): OutputRow {
+    const { attributes, cells } = this.bound.rows[index];
+    const number = spot.out;
+    if (spot.isVoid || HIDDEN.test(attributes)) this.site.hiddenRows.add(number);
+    const values = new Map<number, Scalar>();
+    this.site.values?.set(number, values);
+    const placed: OutputCell[] = [];
+    const put = (cell: BoundCell, across: Spot | undefined): void => {
+      const column = across?.out ?? cell.cell.column;
+      const env = this.envOf(spot, across, cell.cell.column);
+      // Without any lines the row stays as an anchor for formulas, blank and hidden.
+      if (env === undefined) {
+        placed.push({ bound: cell, column, value: null, style: cell.cell.style, isBlank: true });
+        return;
+      }
+      const inside = spot.path.length > 0 || (across?.path.length ?? 0) > 0;
+      const instance = inside ? { rows: spot.path, columns: across?.path ?? NO_PATH } : undefined;
+      const output = this.cell(cell, { row: number, column }, env, instance);
+      if (output.value !== null && !output.formula) values.set(column, output.value);
+      placed.push(output);
+    };
+    if (this.isWide)
+      this.site.map.columns.walk(
+        cells.map(({ cell }) => cell.column),
+        (at, across) => put(cells[at], across),
+      );
+    else for (const cell of cells) put(cell, undefined);
+    return { number, attributes: this.attributes(attributes, spot.isVoid), cells: placed };
+  }
+
+  private attributes(attributes: string, isVoid: boolean): string {
+    const narrow = this.isWide || this.bound.mayGrow ? attributes.replace(/ spans="[^"]*"/, "") : attributes;
+    return isVoid ? `${narrow.replace(/ hidden="[^"]*"/, "")} hidden="1"` : narrow;
+  }
+
+  /** What a cell looks at; `undefined` where it has no line to show. */
+  private envOf(down: Spot, across: Spot | undefined, column: number): Env | undefined {
+    if (down.isVoid || across?.isVoid) return undefined;
+    const env = across ? this.shared(down.env, across.env) : down.env;
+    const own = lineOf(down, column);
+    const beside = across && lineOf(across, -1);
+    if (own === null || beside === null) return undefined;
+    if (own !== undefined && across && across.path.length > 0 && !this.holds(across.env, own)) return undefined;
+    const row = own ?? beside;
+    return row === undefined ? env : { ...env, row };
+  }
+
+  private shared(down: Env, across: Env): Env {
+    if (across.lines === this.site.env.lines) return down;
+    if (down.lines === this.site.env.lines) return across;
+    return { ...down, lines: down.lines.filter((line) => this.holds(across, line)) };
+  }
+
+  private holds(env: Env, line: number): boolean {
+    let set = this.sets.get(env.lines);
+    if (!set) {
+      set = new Set(env.lines);
+      this.sets.set(env.lines, set);
+    }
+    return set.has(line);
+  }
+
+  private cell(
+    cell: BoundCell,
+    at: { readonly row: number; readonly column: number },
+    env: Env,
+    instance: Instance | undefined,
+  ): OutputCell {
+    const { content } = cell;
+    const { style, coveredBy } = cell.cell;
+    const base = { bound: cell, column: at.column, style };
+    if (coveredBy && coveredBy.compiled.unsupported.length === 0) return { ...base, value: null, isBlank: true };
+    switch (content.kind) {
+      case "fixed":
+        if (content.what) {
+          const place = `sheet ${this.bound.sheet.info.name}, cell ${columnLetters(at.column)}${at.row + 1}`;
+          this.site.note("kept-formula", place, `The cell holds ${content.what}; its stored value was kept.`);
+        }
+        return { ...base, value: content.value };
+      case "formula": {
+        const formula = this.formulaCell(content, at, cell, instance);
+        this.site.formulas.push(formula);
+        return { ...base, value: null, formula, instance };
+      }
+      case "value":
+        return { ...placeValue(cell, content, env), column: at.column };
+      case "text":
+        return { ...base, value: content.bound.fill(env) };
+      case "rich": {
+        const runs = content.runs.map((run) => run.bound.fill(env));
+        return { ...base, value: runs.join(""), runs };
+      }
+    }
+  }
+
+  private formulaCell(
+    content: BoundContent & { kind: "formula" },
+    at: { readonly row: number; readonly column: number },
+    cell: BoundCell,
+    instance: Instance | undefined,
+  ): FormulaCell {
+    const { sheet } = this.bound;
+    const { array } = content;
+    const { map } = this.site;
+    return {
+      sheet: sheet.index,
+      row: at.row,
+      column: at.column,
+      formula: content.compiled,
+      stored: content.stored,
+      locate: (reference) => this.site.locate(reference, sheet.info.name, instance),
+      ...(array && {
+        array: array.isFree
+          ? ("free" as const)
+          : {
+              rows: map.rows.last(array.bottom, instance?.rows) - at.row + 1,
+              columns: map.columns.last(Math.max(array.right, cell.cell.column), instance?.columns) - at.column + 1,
+            },
+      }),
+    };
+  }
+}
+
+/** The line that a cell shows: `undefined` outside of repeated rows, `null` where its area has no more. */
+function lineOf(spot: Spot, column: number): number | null | undefined {
+  if (!spot.lists) return undefined;
+  if (spot.areas.length === 0) return spot.lists[0][spot.index] ?? null;
+  const area = spot.areas.findIndex((one) => column >= one.from && column <= one.to);
+  if (area >= 0) return spot.lists[area][spot.index] ?? null;
+  return spot.lists.find((list) => spot.index < list.length)?.[spot.index] ?? null;
+}
