@@ -3,7 +3,7 @@ import { parseA1Ref } from "@borgar/fx/xlsx";
 import { columnLetters, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
 import type { FormulaFunction } from "./adapters.js";
 import type { Place, Site } from "./site.js";
-import { asMatrix, CellError, numberOf, type Operand, scalarOf, textOf, truthOf } from "./value.js";
+import { asMatrix, CellError, isMatrix, numberOf, type Operand, scalarOf, textOf, truthOf } from "./value.js";
 
 const REFERENCE = CellError.of("#REF!");
 const VALUE = CellError.of("#VALUE!");
@@ -123,8 +123,9 @@ export const AREA_FUNCTIONS: Readonly<Record<string, AreaFunction>> = {
     };
   },
   IF: ([test], _, [, yes, no]) => {
-    const truth = truthOf(scalarOf(test()));
-    if (truth instanceof CellError) return undefined;
+    const condition = test();
+    const truth = isMatrix(condition) ? undefined : truthOf(condition);
+    if (truth === undefined || truth instanceof CellError) return undefined;
     return truth ? yes?.() : no?.();
   },
   CHOOSE: ([indexArg], _, [, ...areas]) => {

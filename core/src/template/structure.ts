@@ -1,7 +1,7 @@
 /** Marks that say what repeats and what is shown: `{{repeat line by district}}`, `{{when …}}`, `{{otherwise}}`, `{{end}}`. */
 import { CorbixError } from "../common/index.js";
 import { type Env, type Field, isEmpty, type Scope, showValue } from "../expression/index.js";
-import { bindField, cutMarks, parseMark, STRUCTURE } from "./marks.js";
+import { bindField, cutMarks, parseMark, STRUCTURE, withPlace } from "./marks.js";
 
 export type Structure =
   | {
@@ -73,19 +73,20 @@ export interface BoundStructure {
 /** A bare column in a condition or key is that of the line. Throws `BAD_EXPRESSION` with the place. */
 export function bindStructure(structure: Structure, scope: Scope, where: string): BoundStructure {
   const oneLine = (env: Env, line: number): Env => ({ ...env, lines: [line], row: line });
+  const at = <T>(evaluate: () => T): T => withPlace(where, evaluate);
   if (structure.kind === "when") {
     const test = bindField(structure.test, scope, where);
-    return { where: undefined, by: undefined, test: (env) => isTruth(test.evaluate(env), structure.source, where) };
+    return { where: undefined, by: undefined, test: (env) => isTruth(at(() => test.evaluate(env)), structure.source, where) };
   }
   if (structure.kind !== "repeat") return { where: undefined, by: undefined, test: undefined };
   const condition = structure.where && bindField(structure.where, scope, where);
   const key = structure.by && bindField(structure.by, scope, where);
   return {
-    where: condition && ((env, line) => isTruth(condition.evaluate(oneLine(env, line)), structure.source, where)),
+    where: condition && ((env, line) => isTruth(at(() => condition.evaluate(oneLine(env, line))), structure.source, where)),
     by:
       key &&
       ((env, line) => {
-        const value = key.evaluate(oneLine(env, line));
+        const value = at(() => key.evaluate(oneLine(env, line)));
         return isEmpty(value) ? "" : showValue(value, undefined, env.locale);
       }),
     test: undefined,

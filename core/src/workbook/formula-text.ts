@@ -65,7 +65,8 @@ function writeReference(piece: ReferencePiece, moves: Moves): string {
 
 /**
  * Where a reference points after rows and columns moved. What is relative goes with the formula's own repetition, as far
- * as both stand in the same; beyond that a range grows from the first repetition to the last, and a single cell is the first.
+ * as both stand in the same, what is fixed with its sub-group; beyond that a range grows from the first repetition to the
+ * last, and a single cell is the first.
  */
 export function moveRange(range: RangeA1, single: boolean, map: SheetMap, instance: Instance | undefined): RangeA1 {
   const rows = moveEnds(range.top, range.bottom, [range.$top, range.$bottom], single, map.rows, instance?.rows);
@@ -84,6 +85,12 @@ export function moveRange(range: RangeA1, single: boolean, map: SheetMap, instan
   };
 }
 
+/** What is fixed stays in its own sub-group, and is one for all its lines. */
+function ofSubGroup(path: Path | undefined): Path | undefined {
+  const line = path?.findIndex(({ section }) => section.kind === "line") ?? -1;
+  return line < 0 ? path : path?.slice(0, line);
+}
+
 type End = number | null | undefined;
 
 /** Where a range begins and ends on one axis; `undefined` where it has no ends, as whole columns have no rows. */
@@ -97,8 +104,8 @@ function moveEnds(
 ): readonly [number, number] | undefined {
   if (typeof from !== "number" || typeof to !== "number") return undefined;
   if (!map.moves) return [from, to];
-  const first = map.at(from, isFixed[0] ? undefined : path);
-  return [first, single ? first : Math.max(first, map.last(to, isFixed[1] ? undefined : path))];
+  const first = map.at(from, isFixed[0] ? ofSubGroup(path) : path);
+  return [first, single ? first : Math.max(first, map.last(to, isFixed[1] ? ofSubGroup(path) : path))];
 }
 
 /** Moves a formula written once for a block of cells (a shared formula) to another cell, as filling down and right does. */
