@@ -19,6 +19,8 @@ try {
     (program) => maybeOutput("sh", ["-c", `command -v ${program}`]) === undefined,
   );
   if (readers.length > 0) await installDebian(["poppler-utils", "qpdf"], "A PDF reader, for the tests of PDF files,");
+  if (maybeOutput("/usr/bin/python3", ["-c", "import openpyxl"]) === undefined)
+    await installDebian(["python3", "python3-openpyxl"], "Another reader of workbooks, for the tests of workbooks,");
   say("Lint and formats …");
   await run("npx", ["biome", "ci", "."], { cwd, what: "lint" });
   say("Types and builds …");

@@ -41,6 +41,19 @@ export function formula(sheet: ExcelJS.Worksheet, name: string): string | undefi
   return typeof value === "object" && value !== null && "formula" in value ? value.formula : undefined;
 }
 
+/** Opens a workbook in another reader of the format and gives what a line of its language prints; `book` holds values. */
+export function readElsewhere(bytes: Uint8Array, line: string): string {
+  const folder = mkdtempSync(join(tmpdir(), "corbix-read-"));
+  try {
+    const file = join(folder, "file.xlsx");
+    writeFileSync(file, bytes);
+    const code = `import openpyxl, sys\nbook = openpyxl.load_workbook(sys.argv[1], data_only=True)\n${line}`;
+    return execFileSync("/usr/bin/python3", ["-c", code, file], { encoding: "utf8" }).trim();
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
 /** Runs a PDF reader over bytes and gives what it prints. */
 export function readPdf(bytes: Uint8Array, program: "pdftotext" | "pdffonts" | "pdfinfo" | "qpdf"): string {
   const folder = mkdtempSync(join(tmpdir(), "corbix-pdf-"));

@@ -24,6 +24,21 @@ const tableSchema = z.strictObject({
     .describe("Colour of the headings."),
 });
 
+const namedTableSchema = z.strictObject({
+  fields: z
+    .record(z.string(), text)
+    .optional()
+    .describe("Of a defined table: a text with marks under a heading that is no column's name."),
+  columns: z
+    .array(tableColumnSchema)
+    .min(1)
+    .optional()
+    .describe("Of a whole table at a named place: its columns in order; all, if none are named."),
+  style: text.optional().describe("Of a whole table: name of a table style the workbook knows."),
+  banded: z.boolean().default(true).describe("Of a whole table: whether every other row has a ground."),
+  lineTotal: text.optional().describe("Of a whole table: heading of a last column with each line's sum."),
+});
+
 const fileSchema = z
   .strictObject({
     template: text.optional().describe("File name of a workbook (.xlsx) or document (.docx) template."),
@@ -34,6 +49,14 @@ const fileSchema = z
     folder: text.optional().describe("Folder it is put in; marks are filled."),
     pdf: z.enum(["no", "too", "only"]).default("no").describe("Whether a PDF is made too, or only the PDF is kept."),
     when: expression.optional().describe("Condition over the group; the file is made only where it is true."),
+    cells: z
+      .record(z.string(), text)
+      .optional()
+      .describe("Texts with marks for cells of a workbook template, by name or as `Summary!B2`."),
+    tables: z
+      .record(z.string(), namedTableSchema)
+      .optional()
+      .describe("Tables of a workbook template to be filled by name, and named places where a whole table goes."),
     values: z.boolean().default(false).describe("Whether a workbook leaves with values only, without formulas."),
     sheets: z
       .array(text)
@@ -44,6 +67,10 @@ const fileSchema = z
   .refine(
     (file) => (file.template === undefined) !== (file.table === undefined),
     "expected either a template or a table",
+  )
+  .refine(
+    (file) => file.template !== undefined || (file.cells === undefined && file.tables === undefined),
+    "cells and tables are filled in a template only",
   )
   .refine((file) => file.sheets === undefined || file.values, "sheets are chosen with values: true only");
 

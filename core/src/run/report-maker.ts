@@ -10,7 +10,7 @@ import type { FileSpec, Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import { type BoundText, parseTextTemplate, withPlace } from "../template/index.js";
-import { type BoundWorkbook, PlainWorkbook, valuesOnly, WorkbookTemplate } from "../workbook/index.js";
+import { type BoundWorkbook, PlainWorkbook, placeByName, valuesOnly, WorkbookTemplate } from "../workbook/index.js";
 import { groupScope, type RunFacts } from "./scope.js";
 import { leakFindings, type Seal } from "./seal.js";
 
@@ -138,13 +138,25 @@ export class ReportMaker {
         { where },
       );
     }
+    if (ending === "docx" && (spec.cells || spec.tables))
+      throw new CorbixError("BAD_DEFINITION", "Cannot fill cells and tables by name in a document.", {
+        where,
+        advice: "Use marks in the document's own tables.",
+      });
     return {
       ...named,
       template:
         ending === "docx"
           ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, file).bind(this.scope) }
-          : { kind: "xlsx", bound: readTemplate(WorkbookTemplate, bytes, file).bind(this.scope) },
+          : { kind: "xlsx", bound: this.workbookTemplate(spec, bytes, file, where).bind(this.scope) },
     };
+  }
+
+  private workbookTemplate(spec: FileSpec, bytes: Uint8Array, file: string, where: string): WorkbookTemplate {
+    const template = readTemplate(WorkbookTemplate, bytes, file);
+    if (spec.cells === undefined && spec.tables === undefined) return template;
+    const placed = placeByName(template.workbook.package, spec, this.scope.columns, where);
+    return WorkbookTemplate.of(workbookFromPackage(placed));
   }
 
   private bindName(source: string, where: string): BoundText {

@@ -76,13 +76,29 @@ export function bindStructure(structure: Structure, scope: Scope, where: string)
   const at = <T>(evaluate: () => T): T => withPlace(where, evaluate);
   if (structure.kind === "when") {
     const test = bindField(structure.test, scope, where);
-    return { where: undefined, by: undefined, test: (env) => isTruth(at(() => test.evaluate(env)), structure.source, where) };
+    return {
+      where: undefined,
+      by: undefined,
+      test: (env) =>
+        isTruth(
+          at(() => test.evaluate(env)),
+          structure.source,
+          where,
+        ),
+    };
   }
   if (structure.kind !== "repeat") return { where: undefined, by: undefined, test: undefined };
   const condition = structure.where && bindField(structure.where, scope, where);
   const key = structure.by && bindField(structure.by, scope, where);
   return {
-    where: condition && ((env, line) => isTruth(at(() => condition.evaluate(oneLine(env, line))), structure.source, where)),
+    where:
+      condition &&
+      ((env, line) =>
+        isTruth(
+          at(() => condition.evaluate(oneLine(env, line))),
+          structure.source,
+          where,
+        )),
     by:
       key &&
       ((env, line) => {

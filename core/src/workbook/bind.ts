@@ -69,6 +69,8 @@ export function bindSheet(
   scope: Scope,
   template: WorkbookTemplate,
   editor: StyleEditor | undefined,
+  /** Rows that repeat whatever their marks say. */
+  repeated?: readonly Section[],
 ): BoundSheet {
   const where = `${template.workbook.package.where}, sheet ${sheet.info.name}`;
   const { children } = sheet.document.root;
@@ -90,7 +92,7 @@ export function bindSheet(
   const headerMarks = sheet.document.root.child("headerFooter")?.text.includes("{{") ?? false;
   return {
     sheet,
-    sections: bindSections(sheet.structure, scope),
+    sections: repeated ? { rows: repeated, columns: [] } : bindSections(sheet.structure, scope),
     mayGrow: rows.some((row) => row.cells.some(isFree)),
     rows,
     before: prepare(children.slice(0, split)),

@@ -5,6 +5,7 @@ import { type BoundText, hasMarks, parseTextTemplate } from "../template/index.j
 import { type BoundSheet, bindSheet } from "./bind.js";
 import { Filling, type RecalculatedCell } from "./filling.js";
 import { parseFormulaText } from "./formula-text.js";
+import type { Section } from "./line-map.js";
 import { withHead } from "./related-parts.js";
 import { type SharedTable, sharedTable } from "./shared-texts.js";
 import { StyleEditor } from "./style-editor.js";
@@ -37,13 +38,17 @@ export class BoundWorkbook {
   constructor(
     private readonly template: WorkbookTemplate,
     scope: Scope,
+    /** Rows of a sheet that repeat whatever its marks say. */
+    repeated?: { readonly sheet: number; readonly rows: readonly Section[] },
   ) {
     const { workbook } = template;
     const stylesPart = workbook.package
       .relationships(workbook.part)
       .find((relation) => relation.type === "styles")?.target;
     const editor = stylesPart ? new StyleEditor(workbook.package.getXml(stylesPart)) : undefined;
-    this.sheets = template.sheets.map((sheet) => bindSheet(sheet, scope, template, editor));
+    this.sheets = template.sheets.map((sheet) =>
+      bindSheet(sheet, scope, template, editor, repeated?.sheet === sheet.index ? repeated.rows : undefined),
+    );
     const isNamed = workbook.sheets.some((sheet) => sheet.name.includes("{{"));
     this.names = workbook.names.map((name) => ({ ...name, marks: bindName(name, scope, workbook.package.where) }));
     const isMarked = this.names.some((name) => name.marks !== undefined);

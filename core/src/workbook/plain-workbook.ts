@@ -31,7 +31,8 @@ export type PlainColumn =
       readonly total?: "sum" | "count" | "average" | undefined;
     };
 
-interface ShownColumn {
+/** A column of a table as it is shown. */
+export interface ShownColumn {
   readonly info: ColumnInfo;
   readonly index: number;
   readonly heading: string;
@@ -48,7 +49,7 @@ const FORMATS: Readonly<Record<ColumnInfo["type"], string>> = {
   time: "hh:mm",
 };
 /** Kinds of SUBTOTAL that pass over hidden and filtered rows: a total of what is in sight. */
-const SUBTOTAL = { sum: 109, count: 103, average: 101 } as const;
+export const SUBTOTAL = { sum: 109, count: 103, average: 101 } as const;
 const MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
 const RELATIONS = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
 const PACKAGE = "http://schemas.openxmlformats.org/package/2006";
@@ -70,7 +71,7 @@ export class PlainWorkbook {
 
   /** Throws `BAD_DEFINITION` for an unknown column, `BAD_EXPRESSION` for a mark that does not fit. */
   static bind(spec: PlainWorkbookSpec, scope: Scope, where: string): PlainWorkbook {
-    const shown = shownColumns(spec, scope.columns, where);
+    const shown = shownColumns(spec.columns, scope.columns, where);
     const bytes = templateOf(spec, shown);
     return new PlainWorkbook(WorkbookTemplate.read(bytes, where).bind(scope), shown);
   }
@@ -86,8 +87,13 @@ export class PlainWorkbook {
   }
 }
 
-function shownColumns(spec: PlainWorkbookSpec, columns: readonly ColumnInfo[], where: string): ShownColumn[] {
-  const wanted = spec.columns ?? columns.map((column) => column.name);
+/** Throws `BAD_DEFINITION` for an unknown column, with near names. */
+export function shownColumns(
+  chosen: readonly PlainColumn[] | undefined,
+  columns: readonly ColumnInfo[],
+  where: string,
+): ShownColumn[] {
+  const wanted = chosen ?? columns.map((column) => column.name);
   const taken = new Set<string>();
   return wanted.map((one): ShownColumn => {
     const { column: name, heading, format, total } = typeof one === "string" ? { column: one } : one;
@@ -114,7 +120,7 @@ function shownColumns(spec: PlainWorkbookSpec, columns: readonly ColumnInfo[], w
 }
 
 /** Headings of a table have to differ, without regard to capitals (18.5.1.3). */
-function uniqueHeading(heading: string, taken: Set<string>): string {
+export function uniqueHeading(heading: string, taken: Set<string>): string {
   let unique = heading;
   for (let number = 2; taken.has(unique.toLowerCase()); number++) unique = `${heading} ${number}`;
   taken.add(unique.toLowerCase());

@@ -74,8 +74,8 @@ export interface TemplateSheet {
   readonly hasMarks: boolean;
 }
 
-/** Reads a sheet for filling. Throws `BAD_MARK` with sheet and cell. */
-export function readTemplateSheet(workbook: Workbook, info: SheetInfo, index: number): TemplateSheet {
+/** Reads a sheet for filling; `literal` takes marks as any other text. Throws `BAD_MARK` with sheet and cell. */
+export function readTemplateSheet(workbook: Workbook, info: SheetInfo, index: number, literal = false): TemplateSheet {
   const where = `${workbook.package.where}, sheet ${info.name}`;
   const document = parseXml(workbook.package.getText(info.part), where);
   const { root } = document;
@@ -93,7 +93,7 @@ export function readTemplateSheet(workbook: Workbook, info: SheetInfo, index: nu
     const cells = row.elements("c").map((cell): TemplateCell => {
       const place = maybeCell(cell.attr("r") ?? "");
       column = place?.column ?? column + 1;
-      const content = readContent(cell, { row: number, column, shared, strings, structures, workbook, where });
+      const content = readContent(cell, { row: number, column, shared, strings, structures, workbook, where, literal });
       const coveredBy = arrays.find(
         ({ array }, at) =>
           array &&
@@ -170,6 +170,7 @@ interface Reading {
   readonly structures: PlacedStructure[];
   readonly workbook: Workbook;
   readonly where: string;
+  readonly literal: boolean;
 }
 
 function readContent(cell: XmlElement, reading: Reading): CellContent {
@@ -180,7 +181,7 @@ function readContent(cell: XmlElement, reading: Reading): CellContent {
   const item =
     type === "s" ? reading.strings[Number(cell.child("v")?.text)] : type === "inlineStr" ? cell.child("is") : undefined;
   const text = typeof stored === "string" ? stored : "";
-  if (hasMarks(text)) return readMarks(item, text, reading);
+  if (!reading.literal && hasMarks(text)) return readMarks(item, text, reading);
   const inner = cell.children.map((child) => (child.kind === "element" ? child.toString() : child.raw)).join("");
   return { kind: "raw", type, inner, value: stored };
 }

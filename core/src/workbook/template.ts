@@ -22,13 +22,19 @@ export class WorkbookTemplate {
 
   /** Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with sheet and cell. */
   static read(bytes: Uint8Array, where: string): WorkbookTemplate {
-    const workbook = openWorkbook(bytes, where);
+    return WorkbookTemplate.of(openWorkbook(bytes, where));
+  }
+
+  /** A template from a workbook that is open. `literal` takes marks as any other text, for moving rows beforehand. */
+  static of(workbook: Workbook, literal = false): WorkbookTemplate {
     const sheets = workbook.sheets.flatMap((info, index) =>
-      info.kind === "worksheet" && workbook.package.has(info.part) ? [readTemplateSheet(workbook, info, index)] : [],
+      info.kind === "worksheet" && workbook.package.has(info.part)
+        ? [readTemplateSheet(workbook, info, index, literal)]
+        : [],
     );
     const findings: Finding[] = [];
     const own = new Set([...workbook.sheets.map((sheet) => sheet.part), ...sharedStringParts(workbook), workbook.part]);
-    const texts = workbook.package.names
+    const texts = (literal ? [] : workbook.package.names)
       .filter((name) => /\.(xml|vml|rels)$/.test(name) && !own.has(name) && hasMarks(workbook.package.getText(name)))
       .flatMap((part) => readTextPart(workbook.package, part, findings));
     const hasCharts = workbook.package.names.some((name) => /\/charts\/chart[^/]*\.xml$/.test(name));
