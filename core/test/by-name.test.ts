@@ -92,7 +92,7 @@ describe("cells and places by name", () => {
   it("sets a selector cell over a data sheet, and only its values leave", async () => {
     const template = await makeWorkbook((book, sheet) => {
       sheet.addRow(["Site", "?"]);
-      sheet.addRow(["Fees", { formula: 'SUMIFS(Data!B:B,Data!A:A,Selector)', result: 0 }]);
+      sheet.addRow(["Fees", { formula: "SUMIFS(Data!B:B,Data!A:A,Selector)", result: 0 }]);
       const data = book.addWorksheet("Data");
       data.addRows([
         ["Dock", 4],

@@ -57,6 +57,18 @@ const fileSchema = z
       .record(z.string(), namedTableSchema)
       .optional()
       .describe("Tables of a workbook template to be filled by name, and named places where a whole table goes."),
+    sheetPer: z
+      .strictObject({
+        by: expression.describe("Column or expression over a line; each different value gets a sheet."),
+        sheet: text.optional().describe("The template's sheet that is cloned; the first if none is named."),
+        name: text.optional().describe("Name of each sheet; marks are filled. The value if left out."),
+        contents: z
+          .strictObject({ sheet: text.default("Contents"), title: text.optional() })
+          .optional()
+          .describe("A first sheet with links to the others, their rows and the report's totals."),
+      })
+      .optional()
+      .describe("A sheet for each value among the group's lines."),
     values: z.boolean().default(false).describe("Whether a workbook leaves with values only, without formulas."),
     sheets: z
       .array(text)

@@ -10,7 +10,14 @@ import type { FileSpec, Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import { type BoundText, parseTextTemplate, withPlace } from "../template/index.js";
-import { type BoundWorkbook, PlainWorkbook, placeByName, valuesOnly, WorkbookTemplate } from "../workbook/index.js";
+import {
+  type FilledWorkbook,
+  PlainWorkbook,
+  placeByName,
+  SheetPerGroup,
+  valuesOnly,
+  WorkbookTemplate,
+} from "../workbook/index.js";
 import { groupScope, type RunFacts } from "./scope.js";
 import { leakFindings, type Seal } from "./seal.js";
 
@@ -45,7 +52,7 @@ interface BoundFile {
   /** The sheets that stay, where not all do. */
   readonly sheets: readonly BoundText[] | undefined;
   readonly template:
-    | { readonly kind: "xlsx"; readonly bound: BoundWorkbook | PlainWorkbook }
+    | { readonly kind: "xlsx"; readonly bound: { readonly fill: (env: Env) => FilledWorkbook } }
     | { readonly kind: "docx"; readonly bound: BoundDocument };
 }
 
@@ -122,11 +129,16 @@ export class ReportMaker {
           ? undefined
           : withPlace(`${where}, when`, () => compileExpression(spec.when as string, this.scope)),
     };
-    if (spec.table)
+    if (spec.table) {
+      const plain = PlainWorkbook.bind(spec.table, this.scope, `${where}, table`);
       return {
         ...named,
-        template: { kind: "xlsx", bound: PlainWorkbook.bind(spec.table, this.scope, `${where}, table`) },
+        template: {
+          kind: "xlsx",
+          bound: this.perGroup(spec, plain.opened, where, (xml, env) => plain.withWidths(xml, env)) ?? plain,
+        },
       };
+    }
     // The schema sees to it that there is one or the other.
     const { template: file = "" } = spec;
     const bytes = getTemplate(file, templates, where);
@@ -138,8 +150,8 @@ export class ReportMaker {
         { where },
       );
     }
-    if (ending === "docx" && (spec.cells || spec.tables))
-      throw new CorbixError("BAD_DEFINITION", "Cannot fill cells and tables by name in a document.", {
+    if (ending === "docx" && (spec.cells || spec.tables || spec.sheetPer))
+      throw new CorbixError("BAD_DEFINITION", "Cannot use cells, tables or sheetPer with a document.", {
         where,
         advice: "Use marks in the document's own tables.",
       });
@@ -148,15 +160,37 @@ export class ReportMaker {
       template:
         ending === "docx"
           ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, file).bind(this.scope) }
-          : { kind: "xlsx", bound: this.workbookTemplate(spec, bytes, file, where).bind(this.scope) },
+          : { kind: "xlsx", bound: this.bindWorkbook(spec, bytes, file, where) },
     };
   }
 
-  private workbookTemplate(spec: FileSpec, bytes: Uint8Array, file: string, where: string): WorkbookTemplate {
+  private bindWorkbook(
+    spec: FileSpec,
+    bytes: Uint8Array,
+    file: string,
+    where: string,
+  ): { readonly fill: (env: Env) => FilledWorkbook } {
     const template = readTemplate(WorkbookTemplate, bytes, file);
-    if (spec.cells === undefined && spec.tables === undefined) return template;
-    const placed = placeByName(template.workbook.package, spec, this.scope.columns, where);
-    return WorkbookTemplate.of(workbookFromPackage(placed));
+    const opened = template.workbook.package;
+    const isNamed = spec.cells !== undefined || spec.tables !== undefined;
+    const placed = isNamed ? placeByName(opened, spec, this.scope.columns, where) : opened;
+    const perGroup = this.perGroup(spec, placed, where);
+    if (perGroup) return perGroup;
+    return (isNamed ? WorkbookTemplate.of(workbookFromPackage(placed)) : template).bind(this.scope);
+  }
+
+  /** Where a file has a sheet for each sub-group. */
+  private perGroup(
+    spec: FileSpec,
+    opened: OoxmlPackage,
+    where: string,
+    finish?: (xml: string, env: Env) => string,
+  ): { readonly fill: (env: Env) => FilledWorkbook } | undefined {
+    const { sheetPer } = spec;
+    if (!sheetPer) return undefined;
+    const at = `${where}, sheetPer`;
+    const made = withPlace(at, () => new SheetPerGroup(opened, sheetPer, this.scope, this.totals, at));
+    return { fill: (env) => made.fill(env, finish) };
   }
 
   private bindName(source: string, where: string): BoundText {

@@ -25,6 +25,12 @@ export interface BoundName {
   readonly marks: { readonly fill: (env: Env) => string } | undefined;
 }
 
+/** A sheet that shows a part of the lines only. */
+export interface OwnSheet {
+  readonly env: Env;
+  readonly name: string | undefined;
+}
+
 /** A template checked against a scope, ready to be filled many times. */
 export class BoundWorkbook {
   private readonly sheets: readonly BoundSheet[];
@@ -75,13 +81,13 @@ export class BoundWorkbook {
     };
   }
 
-  /** One group's workbook. The template is not touched. */
-  fill(env: Env): FilledWorkbook {
+  /** One group's workbook. The template is not touched. `own` are sheets with lines and names of their own, by index. */
+  fill(env: Env, own?: ReadonlyMap<number, OwnSheet>): FilledWorkbook {
     // Without a mark there is nothing to fill, and nothing of the file is touched.
-    if (this.isPlain) return { package: this.template.workbook.package, findings: this.template.findings };
+    if (this.isPlain && !own) return { package: this.template.workbook.package, findings: this.template.findings };
     const texts = new Map(this.texts.map(({ part, bound }) => [part, bound.fill(env, escapeXml)]));
     const base = texts.size > 0 ? this.base.with(texts) : this.base;
-    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared, base);
+    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared, base, own);
     return {
       package: base.with(filling.parts()),
       findings: [...this.template.findings, ...filling.findings],

@@ -16,12 +16,13 @@ import type { OoxmlPackage } from "../ooxml/index.js";
 import { cellName, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
 import type { BoundSheet } from "./bind.js";
 import { isStored } from "./cell-xml.js";
-import type { BoundName } from "./fill.js";
+import type { BoundName, OwnSheet } from "./fill.js";
 import { type FormulaText, type Moves, moveRange } from "./formula-text.js";
 import { type Instance, LineMap, movesAtAll, type SheetMap } from "./line-map.js";
 import { type OutputRow, placeRows } from "./placing.js";
 import { moveRelatedParts } from "./related-parts.js";
 import { AddedTexts, type SharedTable } from "./shared-texts.js";
+import { sheetName } from "./sheet-name.js";
 import { locateInTable } from "./tables.js";
 import { dropCalculationChain, type WorkbookTemplate } from "./template.js";
 import { writeSheet } from "./write-sheet.js";
@@ -69,6 +70,8 @@ export class Filling {
     shared: SharedTable | undefined,
     /** The template with its texts filled. */
     private readonly base: OoxmlPackage,
+    /** Sheets with lines and names of their own. */
+    private readonly own: ReadonlyMap<number, OwnSheet> = new Map(),
   ) {
     this.texts = shared && new AddedTexts(shared);
     template.workbook.sheets.forEach((info, index) => {
@@ -78,12 +81,17 @@ export class Filling {
     });
     this.hasFormulas = sheets.some((bound) => bound.hasFormulas);
     for (const { sheet, name, sections } of sheets) {
-      this.maps.set(sheet.info.name.toLowerCase(), {
-        rows: new LineMap(sections.rows, env),
-        columns: new LineMap(sections.columns, env),
-      });
-      if (sheet.info.name.includes("{{")) this.renamed.set(sheet.info.name.toLowerCase(), sheetName(name.fill(env)));
+      const key = sheet.info.name.toLowerCase();
+      const seen = this.envOf(sheet.index);
+      this.maps.set(key, { rows: new LineMap(sections.rows, seen), columns: new LineMap(sections.columns, seen) });
+      const given = own.get(sheet.index)?.name;
+      if (given !== undefined) this.renamed.set(key, given);
+      else if (sheet.info.name.includes("{{")) this.renamed.set(key, sheetName(name.fill(seen)));
     }
+  }
+
+  private envOf(sheet: number): Env {
+    return this.own.get(sheet)?.env ?? this.env;
   }
 
   parts(): Map<string, Uint8Array | string | null> {
@@ -164,7 +172,7 @@ export class Filling {
   private place(bound: BoundSheet): OutputRow[] {
     const { info, index } = bound.sheet;
     return placeRows(bound, {
-      env: this.env,
+      env: this.envOf(index),
       map: this.mapOf(info.name),
       texts: this.texts,
       values: this.hasFormulas || this.template.hasCharts ? this.values[index] : undefined,
@@ -300,7 +308,7 @@ export class Filling {
   private write(bound: BoundSheet, rows: readonly OutputRow[]): string | Uint8Array {
     const { info, index } = bound.sheet;
     return writeSheet(bound, rows, {
-      around: { map: this.mapOf(info.name), moves: this.movesOn(info.name), env: this.env },
+      around: { map: this.mapOf(info.name), moves: this.movesOn(info.name), env: this.envOf(index) },
       texts: this.texts,
       spilled: this.spilled.get(index),
       result: (cell) => this.results.get(cell) ?? null,
@@ -324,13 +332,3 @@ const UNMOVED: SheetMap = (() => {
   };
   return { rows: new LineMap([], none), columns: new LineMap([], none) };
 })();
-
-/** A sheet's name takes 31 characters and none of `[]:*?/\` (18.2.19). */
-function sheetName(text: string): string {
-  const plain =
-    text
-      .replace(/[[\]:*?/\\]/g, " ")
-      .replace(/^'+|'+$/g, "")
-      .trim() || "Sheet";
-  return [...plain].slice(0, 31).join("");
-}

@@ -5,5 +5,6 @@ export type { RecalculatedCell } from "./filling.js";
 export { PlainWorkbook, type PlainWorkbookSpec } from "./plain-workbook.js";
 export { type Recalculated, recalculateWorkbook } from "./recalculate.js";
 export { type Replaced, type ReplacedCell, replaceWords, type WordRule } from "./replace-words.js";
+export { SheetPerGroup, type SheetPerSpec } from "./sheet-per.js";
 export { WorkbookTemplate } from "./template.js";
 export { valuesOnly } from "./values-only.js";

@@ -4,7 +4,7 @@
  */
 import { CorbixError, foldName, suggestName } from "../common/index.js";
 import type { Env, Scope } from "../expression/index.js";
-import { deflateEntry, escapeXml, writeZip } from "../ooxml/index.js";
+import { deflateEntry, escapeXml, type OoxmlPackage, writeZip } from "../ooxml/index.js";
 import { columnLetters } from "../spreadsheet/index.js";
 import type { Column, ColumnInfo } from "../table/index.js";
 import type { BoundWorkbook, FilledWorkbook } from "./fill.js";
@@ -66,6 +66,8 @@ const WIDTHS = "<cols><col/></cols>";
 export class PlainWorkbook {
   private constructor(
     private readonly bound: BoundWorkbook,
+    /** The template it is filled from. */
+    readonly opened: OoxmlPackage,
     private readonly shown: readonly ShownColumn[],
   ) {}
 
@@ -73,17 +75,23 @@ export class PlainWorkbook {
   static bind(spec: PlainWorkbookSpec, scope: Scope, where: string): PlainWorkbook {
     const shown = shownColumns(spec.columns, scope.columns, where);
     const bytes = templateOf(spec, shown);
-    return new PlainWorkbook(WorkbookTemplate.read(bytes, where).bind(scope), shown);
+    const template = WorkbookTemplate.read(bytes, where);
+    return new PlainWorkbook(template.bind(scope), template.workbook.package, shown);
   }
 
   fill(env: Env): FilledWorkbook {
     const filled = this.bound.fill(env);
+    const sheet = this.withWidths(filled.package.getText(SHEET), env);
+    return { ...filled, package: filled.package.with(new Map([[SHEET, sheet]])) };
+  }
+
+  /** A sheet's XML with columns as wide as its lines need. */
+  withWidths(xml: string, env: Env): string {
     const widths = this.shown.map((column, at) => {
       const width = widthOf(column, env.table.columns[column.index], env.lines);
       return `<col min="${at + 1}" max="${at + 1}" width="${width}" customWidth="1"/>`;
     });
-    const sheet = filled.package.getText(SHEET).replace(WIDTHS, `<cols>${widths.join("")}</cols>`);
-    return { ...filled, package: filled.package.with(new Map([[SHEET, sheet]])) };
+    return xml.replace(WIDTHS, `<cols>${widths.join("")}</cols>`);
   }
 }
 

@@ -155,7 +155,7 @@ function pruneTexts(workbook: Workbook, kept: readonly SheetInfo[], changes: Map
 }
 
 /** The properties list the sheets' names; programs make that list anew. */
-function withoutTitles(source: string): string {
+export function withoutTitles(source: string): string {
   return source.replace(/<((?:\w+:)?(?:HeadingPairs|TitlesOfParts))(?:\s[^>]*)?>[\s\S]*?<\/\1>/g, "");
 }
 
