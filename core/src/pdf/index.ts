@@ -1,1 +1,2 @@
+export type { PdfLock, PdfPermission } from "./protect.js";
 export { type PdfProperties, writePdf } from "./write.js";

@@ -1,6 +1,7 @@
 /** Objects and file structure of ISO 32000-1, clause 7. */
 import { deflateSync } from "node:zlib";
 import { sha256 } from "../common/index.js";
+import type { PdfCipher } from "./protect.js";
 
 /** A reference to an object of the file. */
 export class Ref {
@@ -11,9 +12,23 @@ export class Ref {
   }
 }
 
+type PdfObject = string | { readonly dictionary: string; readonly data: Uint8Array };
+
+/** An object with its strings, and its stream if it is one, encrypted. All strings are written in hexadecimal digits. */
+function encrypted(object: PdfObject, cipher: PdfCipher): PdfObject {
+  const hide = (source: string): string =>
+    source.replace(
+      /(?<!<)<([0-9A-Fa-f]*)>(?!>)/g,
+      (_, digits: string) => `<${cipher.encrypt(Buffer.from(digits, "hex")).toString("hex")}>`,
+    );
+  if (typeof object === "string") return hide(object);
+  const data = cipher.encrypt(object.data);
+  return { dictionary: hide(object.dictionary).replace(/\/Length \d+ >>$/, `/Length ${data.length} >>`), data };
+}
+
 /** Collects objects and writes the file. The same objects give the same bytes. */
 export class PdfFile {
-  private readonly objects: (string | { dictionary: string; data: Uint8Array })[] = [];
+  private readonly objects: PdfObject[] = [];
 
   /** Reserves a number for an object that is set later. */
   reserve(): Ref {
@@ -50,15 +65,18 @@ export class PdfFile {
     return ref;
   }
 
-  toBytes(root: Ref, info: Ref): Uint8Array {
+  /** `cipher` encrypts every string and stream. */
+  toBytes(root: Ref, info: Ref, cipher?: PdfCipher): Uint8Array {
+    const lock = cipher && this.add(cipher.dictionary);
     const parts: Buffer[] = [Buffer.from("%PDF-1.7\n%\xe2\xe3\xcf\xd3\n", "latin1")];
     let length = parts[0].length;
     const push = (part: Buffer): void => {
       parts.push(part);
       length += part.length;
     };
-    const offsets = this.objects.map((object, index) => {
+    const offsets = this.objects.map((plain, index) => {
       const offset = length;
+      const object = cipher && index + 1 !== lock?.number ? encrypted(plain, cipher) : plain;
       if (typeof object === "string") push(Buffer.from(`${index + 1} 0 obj\n${object}\nendobj\n`, "latin1"));
       else {
         push(Buffer.from(`${index + 1} 0 obj\n${object.dictionary}\nstream\n`, "latin1"));
@@ -73,7 +91,7 @@ export class PdfFile {
     push(Buffer.from(`xref\n0 ${offsets.length + 1}\n0000000000 65535 f \n${table}`, "latin1"));
     push(
       Buffer.from(
-        `trailer\n<< /Size ${offsets.length + 1} /Root ${root} /Info ${info} /ID [<${id}> <${id}>] >>\nstartxref\n${start}\n%%EOF\n`,
+        `trailer\n<< /Size ${offsets.length + 1} /Root ${root} /Info ${info} /ID [<${id}> <${id}>]${lock ? ` /Encrypt ${lock}` : ""} >>\nstartxref\n${start}\n%%EOF\n`,
         "latin1",
       ),
     );

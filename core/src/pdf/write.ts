@@ -1,14 +1,20 @@
 import type { FontFile } from "../fonts/index.js";
 import type { ImageItem, LineItem, LinkItem, Page, PageItem, TextItem } from "../layout/index.js";
+import { archiveMetadata, colourProfile } from "./archive.js";
 import { PdfFont } from "./fonts.js";
 import { writeImage } from "./images.js";
 import { PdfFile, pdfNumber, pdfText, type Ref } from "./objects.js";
+import { PdfCipher, type PdfLock } from "./protect.js";
 
 export interface PdfProperties {
   readonly title: string;
   readonly author?: string;
   /** BCP 47 tag of the text's language. */
   readonly language?: string;
+  /** Password to open, and what may be done with the file. */
+  readonly lock?: PdfLock | undefined;
+  /** Whether it is made for keeping, by ISO 19005-2 level B; then it takes no password. */
+  readonly archive?: boolean | undefined;
   /** Entries of the outline: where each sheet or chapter starts. */
   readonly outline?: readonly { readonly title: string; readonly page: number }[];
 }
@@ -43,11 +49,23 @@ class Writer {
     const outline = this.outline(refs);
     pdf.set(
       catalog,
-      `<< /Type /Catalog /Pages ${tree} /Lang ${pdfText(this.properties.language ?? "en")} /ViewerPreferences << /DisplayDocTitle true >>${outline ? ` /Outlines ${outline}` : ""} >>`,
+      `<< /Type /Catalog /Pages ${tree} /Lang ${pdfText(this.properties.language ?? "en")} /ViewerPreferences << /DisplayDocTitle true >>${outline ? ` /Outlines ${outline}` : ""}${this.archiveEntries()} >>`,
     );
     const author = this.properties.author ? ` /Author ${pdfText(this.properties.author)}` : "";
     const info = pdf.add(`<< /Title ${pdfText(this.properties.title)}${author} /Producer ${pdfText("Corbix")} >>`);
-    return pdf.toBytes(catalog, info);
+    const { lock, archive } = this.properties;
+    return pdf.toBytes(catalog, info, lock && !archive ? new PdfCipher(lock) : undefined);
+  }
+
+  private archiveEntries(): string {
+    if (!this.properties.archive) return "";
+    const metadata = this.pdf.rawStream(
+      Buffer.from(archiveMetadata(this.properties), "latin1"),
+      "/Type /Metadata /Subtype /XML",
+    );
+    const profile = this.pdf.stream(colourProfile(), "/N 3");
+    const name = pdfText("sRGB");
+    return ` /Metadata ${metadata} /OutputIntents [<< /Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier ${name} /Info ${name} /DestOutputProfile ${profile} >>]`;
   }
 
   /** First pass: which glyphs and pictures the pages use, so that subsets are whole before text is written. */
@@ -148,7 +166,7 @@ class Writer {
     const rect = [item.x, height - item.y - item.height, item.x + item.width, height - item.y].map(pdfNumber).join(" ");
     const uri = Buffer.from(encodeURI(item.target), "latin1").toString("hex");
     return this.pdf.add(
-      `<< /Type /Annot /Subtype /Link /Rect [${rect}] /Border [0 0 0] /A << /S /URI /URI <${uri}> >> >>`,
+      `<< /Type /Annot /Subtype /Link /F 4 /Rect [${rect}] /Border [0 0 0] /A << /S /URI /URI <${uri}> >> >>`,
     );
   }
 

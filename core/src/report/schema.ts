@@ -39,6 +39,21 @@ const namedTableSchema = z.strictObject({
   lineTotal: text.optional().describe("Of a whole table: heading of a last column with each line's sum."),
 });
 
+const protectSchema = z
+  .strictObject({
+    password: text
+      .optional()
+      .describe("What the file opens with, PDF included; with marks, such as {{ recipient.password }}. Never blank."),
+    sheets: z.boolean().default(false).describe("Whether locked cells of a workbook cannot be changed."),
+    sheetPassword: text.optional().describe("What unlocks the sheets; marks are filled."),
+    readOnly: z.boolean().default(false).describe("Whether programs suggest to open a workbook for reading only."),
+    allow: z
+      .array(z.enum(["print", "copy", "change", "comment"]))
+      .optional()
+      .describe("What may be done with the PDF; everything, if left out."),
+  })
+  .refine((lock) => lock.sheets || lock.sheetPassword === undefined, "a sheetPassword needs sheets: true");
+
 const fileSchema = z
   .strictObject({
     template: text.optional().describe("File name of a workbook (.xlsx) or document (.docx) template."),
@@ -48,6 +63,8 @@ const fileSchema = z
     name: text.describe("Name of the made file without its ending; marks are filled."),
     folder: text.optional().describe("Folder it is put in; marks are filled."),
     pdf: z.enum(["no", "too", "only"]).default("no").describe("Whether a PDF is made too, or only the PDF is kept."),
+    archive: z.boolean().default(false).describe("Whether the PDF is made for keeping (ISO 19005-2, level B)."),
+    protect: protectSchema.optional(),
     when: expression.optional().describe("Condition over the group; the file is made only where it is true."),
     cells: z
       .record(z.string(), text)
@@ -83,6 +100,10 @@ const fileSchema = z
   .refine(
     (file) => file.template !== undefined || (file.cells === undefined && file.tables === undefined),
     "cells and tables are filled in a template only",
+  )
+  .refine(
+    (file) => !file.archive || (file.protect?.password === undefined && file.protect?.allow === undefined),
+    "a PDF made for keeping takes no password and no limits",
   )
   .refine((file) => file.sheets === undefined || file.values, "sheets are chosen with values: true only");
 

@@ -4,7 +4,7 @@ import { compileExpression, type Env, type Expression, type Scope } from "../exp
 import type { FontLibrary } from "../fonts/index.js";
 import { type LaidPages, layDocument, layWorkbook } from "../layout/index.js";
 import { type BoundMessage, type ComposedMessage, MessageTemplate } from "../message/index.js";
-import type { OoxmlPackage } from "../ooxml/index.js";
+import { encryptPackage, type OoxmlPackage } from "../ooxml/index.js";
 import { writePdf } from "../pdf/index.js";
 import type { FileSpec, Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
@@ -14,6 +14,7 @@ import {
   type FilledWorkbook,
   PlainWorkbook,
   placeByName,
+  protectSheets,
   SheetPerGroup,
   valuesOnly,
   WorkbookTemplate,
@@ -49,6 +50,8 @@ interface BoundFile {
   readonly fileName: BoundText;
   readonly folder: BoundText | undefined;
   readonly when: Expression | undefined;
+  readonly password: BoundText | undefined;
+  readonly sheetPassword: BoundText | undefined;
   /** The sheets that stay, where not all do. */
   readonly sheets: readonly BoundText[] | undefined;
   readonly template:
@@ -123,6 +126,8 @@ export class ReportMaker {
       spec,
       fileName: this.bindName(spec.name, `${where}, name`),
       folder: spec.folder === undefined ? undefined : this.bindName(spec.folder, `${where}, folder`),
+      password: this.maybeName(spec.protect?.password, `${where}, protect, password`),
+      sheetPassword: this.maybeName(spec.protect?.sheetPassword, `${where}, protect, sheetPassword`),
       sheets: spec.sheets?.map((sheet) => this.bindName(sheet, `${where}, sheets`)),
       when:
         spec.when === undefined
@@ -191,6 +196,10 @@ export class ReportMaker {
     const at = `${where}, sheetPer`;
     const made = withPlace(at, () => new SheetPerGroup(opened, sheetPer, this.scope, this.totals, at));
     return { fill: (env) => made.fill(env, finish) };
+  }
+
+  private maybeName(source: string | undefined, where: string): BoundText | undefined {
+    return source === undefined ? undefined : this.bindName(source, where);
   }
 
   private bindName(source: string, where: string): BoundText {
@@ -263,17 +272,48 @@ function makeOne(
           ),
         }
       : raw;
-  const files: MadeFile[] = pdf === "only" ? [] : [{ file: file.name, kind, bytes: filled.package.toBytes() }];
   const source = filled.package;
+  const password = secretOf(file.password, env, "password");
+  const files: MadeFile[] =
+    pdf === "only" ? [] : [{ file: file.name, kind, bytes: protectedBytes(file, source, env, password) }];
   if (pdf === "no") return { files, findings: filled.findings, source };
   const printed = isoFromSerial(about.facts.date);
   const laid: LaidPages =
     kind === "docx"
       ? layDocument(filled.package, about.fonts)
       : layWorkbook(workbookFromPackage(filled.package), about.fonts, { file: about.title, date: printed, time: "" });
-  const bytes = writePdf(laid.pages, { title: about.title, language: about.locale, outline: laid.outline });
+  const permissions = file.spec.protect?.allow;
+  const bytes = writePdf(laid.pages, {
+    title: about.title,
+    language: about.locale,
+    outline: laid.outline,
+    archive: file.spec.archive,
+    ...(password !== undefined || permissions ? { lock: { password: password ?? "", permissions } } : {}),
+  });
   files.push({ file: file.name, kind: "pdf", bytes, pages: laid.pages.length });
   return { files, findings: [...filled.findings, ...laid.findings], source };
+}
+
+/** A password as it is for this group. A blank one would let the file leave open. */
+function secretOf(text: BoundText | undefined, env: Env, what: string): string | undefined {
+  const secret = text?.fill(env);
+  if (secret === undefined || secret.trim() !== "") return secret;
+  throw new CorbixError("BAD_DEFINITION", `Cannot protect the file: its ${what} is blank.`, {
+    where: `protect, ${what}`,
+    advice: "Fill it in for this group, in the data or the recipient list.",
+  });
+}
+
+function protectedBytes(file: BoundFile, source: OoxmlPackage, env: Env, password: string | undefined): Uint8Array {
+  const { protect } = file.spec;
+  if (!protect) return source.toBytes();
+  const { sheets, readOnly } = protect;
+  const locked =
+    file.template.kind === "xlsx"
+      ? protectSheets(source, { sheets, readOnly, password: secretOf(file.sheetPassword, env, "sheetPassword") })
+      : source;
+  const bytes = locked.toBytes();
+  return password === undefined ? bytes : encryptPackage(bytes, password);
 }
 
 /** A digest of the rows a group was made of: their numbers and their values. */

@@ -3,6 +3,7 @@ export { type CellDifference, compareWorkbooks, type WorkbookComparison } from "
 export { BoundWorkbook, type FilledWorkbook } from "./fill.js";
 export type { RecalculatedCell } from "./filling.js";
 export { PlainWorkbook, type PlainWorkbookSpec } from "./plain-workbook.js";
+export { protectSheets, type SheetProtection } from "./protect.js";
 export { type Recalculated, recalculateWorkbook } from "./recalculate.js";
 export { type Replaced, type ReplacedCell, replaceWords, type WordRule } from "./replace-words.js";
 export { SheetPerGroup, type SheetPerSpec } from "./sheet-per.js";
