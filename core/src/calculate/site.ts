@@ -60,3 +60,17 @@ export interface Site {
 export class Unsupported {
   constructor(readonly what: string) {}
 }
+
+/** Where a reference leads from a cell so many rows below and columns right of where it is written for. */
+export function shiftedPlace(reference: FormulaReference, sheet: number, down: number, across: number): Place {
+  const { range } = reference;
+  const move = (value: number | null | undefined, by: number, isFixed: unknown, otherwise: number): number =>
+    typeof value !== "number" ? otherwise : isFixed ? value : value + by;
+  return {
+    sheet,
+    top: move(range.top, down, range.$top, 0),
+    left: move(range.left, across, range.$left, 0),
+    bottom: move(range.bottom, down, range.$bottom, 1_048_575),
+    right: move(range.right, across, range.$right, 16_383),
+  };
+}

@@ -9,6 +9,8 @@ export interface Fonts {
 /** What of a page is needed to see which characters had no glyph. */
 interface ShownText {
   readonly kind: string;
+  /** Of a group what stands in it. */
+  readonly items?: readonly ShownText[];
   readonly shaped?: {
     readonly runs: readonly { readonly glyphs: readonly number[]; readonly texts: readonly string[] }[];
   };
@@ -62,6 +64,7 @@ export class FontWatch implements Fonts {
 }
 
 function missingCharacters(item: ShownText): string[] {
+  if (item.items) return item.items.flatMap(missingCharacters);
   if (!item.shaped) return [];
   if (!item.shaped.runs.some((run) => run.glyphs.includes(0))) return [];
   return item.shaped.runs.flatMap((run) =>

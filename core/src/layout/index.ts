@@ -1,4 +1,18 @@
 export { layDocument } from "./document/lay-document.js";
 export { readImage } from "./image.js";
-export type { Box, ImageItem, LineItem, LinkItem, Page, PageItem, RasterImage, TextItem } from "./page.js";
+export {
+  type Box,
+  eachItem,
+  type GroupItem,
+  type ImageItem,
+  type LineItem,
+  type LinkItem,
+  type Page,
+  type PageItem,
+  type PathCommand,
+  type PathItem,
+  type RasterImage,
+  type ShadeItem,
+  type TextItem,
+} from "./page.js";
 export { type LaidPages, layWorkbook, type PrintFacts } from "./sheet/lay-sheet.js";

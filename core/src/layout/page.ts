@@ -7,7 +7,7 @@ export interface Page {
   readonly items: readonly PageItem[];
 }
 
-export type PageItem = TextItem | FillItem | LineItem | ImageItem | LinkItem;
+export type PageItem = TextItem | FillItem | LineItem | ImageItem | LinkItem | PathItem | ShadeItem | GroupItem;
 
 /** One stretch of text on a line in one size and colour. */
 export interface TextItem {
@@ -50,6 +50,40 @@ export interface LineItem {
   readonly dash?: readonly number[];
 }
 
+/** Moving, drawing a line, drawing a curve with two points that pull it, closing. */
+export type PathCommand =
+  | readonly ["M" | "L", number, number]
+  | readonly ["C", number, number, number, number, number, number]
+  | readonly ["Z"];
+
+export interface PathItem {
+  readonly kind: "path";
+  readonly commands: readonly PathCommand[];
+  readonly fill?: string | undefined;
+  readonly stroke?:
+    | { readonly color: string; readonly width: number; readonly dash?: readonly number[] | undefined }
+    | undefined;
+  /** From 0 to 1; 1 without it. */
+  readonly opacity?: number | undefined;
+  /** Shown only within this rectangle. */
+  readonly clip?: Box | undefined;
+}
+
+/** Items of which only what lies in a rectangle shows. */
+export interface GroupItem {
+  readonly kind: "group";
+  readonly clip: Box;
+  readonly items: readonly PageItem[];
+}
+
+/** A ground whose colour changes along a line. */
+export interface ShadeItem extends Box {
+  readonly kind: "shade";
+  /** Direction in degrees, 0 to the right, 90 downwards. */
+  readonly angle: number;
+  readonly stops: readonly { readonly at: number; readonly color: string }[];
+}
+
 export interface ImageItem extends Box {
   readonly kind: "image";
   readonly image: RasterImage;
@@ -66,4 +100,64 @@ export interface RasterImage {
   readonly format: "png" | "jpeg";
   readonly bytes: Uint8Array;
   readonly digest: string;
+}
+
+/** Moves items by an offset, and makes them larger or smaller before that. */
+export function moveItems(items: readonly PageItem[], dx: number, dy: number, scale = 1): PageItem[] {
+  const moved = <T extends Box>(box: T): T => ({
+    ...box,
+    x: box.x * scale + dx,
+    y: box.y * scale + dy,
+    width: box.width * scale,
+    height: box.height * scale,
+  });
+  const length = (value: number): number => value * scale;
+  return items.map((item): PageItem => {
+    switch (item.kind) {
+      case "line":
+        return {
+          ...item,
+          x1: item.x1 * scale + dx,
+          x2: item.x2 * scale + dx,
+          y1: item.y1 * scale + dy,
+          y2: item.y2 * scale + dy,
+          width: item.width * scale,
+          ...(item.dash && { dash: item.dash.map(length) }),
+        };
+      case "text":
+        return {
+          ...item,
+          x: item.x * scale + dx,
+          y: item.y * scale + dy,
+          size: item.size * scale,
+          ...(item.wordSpacing !== undefined && { wordSpacing: item.wordSpacing * scale }),
+          ...(item.clip && { clip: moved(item.clip) }),
+        };
+      case "path":
+        return {
+          ...item,
+          commands: item.commands.map(
+            (command) =>
+              command.map((part, at) =>
+                typeof part === "number" ? part * scale + (at % 2 === 1 ? dx : dy) : part,
+              ) as unknown as PathCommand,
+          ),
+          ...(item.stroke && {
+            stroke: { ...item.stroke, width: item.stroke.width * scale, dash: item.stroke.dash?.map(length) },
+          }),
+          ...(item.clip && { clip: moved(item.clip) }),
+        };
+      case "group":
+        return { ...item, clip: moved(item.clip), items: moveItems(item.items, dx, dy, scale) };
+      default:
+        return moved(item);
+    }
+  });
+}
+
+/** All items, those in groups too. */
+export function* eachItem(items: readonly PageItem[]): Generator<Exclude<PageItem, GroupItem>> {
+  for (const item of items)
+    if (item.kind === "group") yield* eachItem(item.items);
+    else yield item;
 }

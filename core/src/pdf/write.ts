@@ -1,5 +1,15 @@
 import type { FontFile } from "../fonts/index.js";
-import type { ImageItem, LineItem, LinkItem, Page, PageItem, TextItem } from "../layout/index.js";
+import {
+  eachItem,
+  type ImageItem,
+  type LineItem,
+  type LinkItem,
+  type Page,
+  type PageItem,
+  type PathItem,
+  type ShadeItem,
+  type TextItem,
+} from "../layout/index.js";
 import { archiveMetadata, colourProfile } from "./archive.js";
 import { PdfFont } from "./fonts.js";
 import { writeImage } from "./images.js";
@@ -28,6 +38,8 @@ class Writer {
   private readonly pdf = new PdfFile();
   private readonly fonts = new Map<FontFile, PdfFont>();
   private readonly images = new Map<string, { resource: string; ref: Ref }>();
+  private readonly opacities = new Map<number, string>();
+  private readonly shadings = new Map<string, { resource: string; ref: Ref }>();
 
   constructor(
     private readonly pages: readonly Page[],
@@ -44,7 +56,12 @@ class Writer {
     for (const font of this.fonts.values()) font.write(pdf);
     const fontEntries = [...this.fonts.values()].map((font) => `/${font.resource} ${font.ref}`).join(" ");
     const imageEntries = [...this.images.values()].map((image) => `/${image.resource} ${image.ref}`).join(" ");
-    pdf.set(resources, `<< /Font << ${fontEntries} >> /XObject << ${imageEntries} >> >>`);
+    const states = [...this.opacities].map(([value, name]) => `/${name} << /ca ${value} /CA ${value} >>`).join(" ");
+    const shadings = [...this.shadings.values()].map((shading) => `/${shading.resource} ${shading.ref}`).join(" ");
+    pdf.set(
+      resources,
+      `<< /Font << ${fontEntries} >> /XObject << ${imageEntries} >>${states ? ` /ExtGState << ${states} >>` : ""}${shadings ? ` /Shading << ${shadings} >>` : ""} >>`,
+    );
     pdf.set(tree, `<< /Type /Pages /Count ${refs.length} /Kids [${refs.join(" ")}] >>`);
     const outline = this.outline(refs);
     pdf.set(
@@ -71,7 +88,7 @@ class Writer {
   /** First pass: which glyphs and pictures the pages use, so that subsets are whole before text is written. */
   private collect(): void {
     for (const page of this.pages) {
-      for (const item of page.items) {
+      for (const item of eachItem(page.items)) {
         if (item.kind === "text") {
           for (const run of item.shaped.runs) {
             const font = this.font(run.font);
@@ -102,7 +119,7 @@ class Writer {
     let content = "";
     for (const item of page.items) content += this.item(item, page.heightPt);
     const stream = this.pdf.stream(content);
-    const links = page.items
+    const links = [...eachItem(page.items)]
       .filter((item): item is LinkItem => item.kind === "link")
       .map((item) => this.link(item, page.heightPt));
     const annotations = links.length > 0 ? ` /Annots [${links.join(" ")}]` : "";
@@ -121,6 +138,14 @@ class Writer {
         return line(item, height);
       case "image":
         return this.image(item, height);
+      case "path":
+        return this.path(item, height);
+      case "shade":
+        return this.shade(item, height);
+      case "group": {
+        const inside = item.items.map((one) => this.item(one, height)).join("");
+        return `q ${rectangle(item.clip, height)} re W n ${inside}Q\n`;
+      }
       case "link":
         return "";
     }
@@ -162,6 +187,51 @@ class Writer {
     return `q ${pdfNumber(item.width)} 0 0 ${pdfNumber(item.height)} ${pdfNumber(item.x)} ${pdfNumber(height - item.y - item.height)} cm /${resource} Do Q\n`;
   }
 
+  private path(item: PathItem, height: number): string {
+    const { fill, stroke, opacity, clip } = item;
+    let written = "";
+    if (clip) written += `${rectangle(clip, height)} re W n `;
+    if (opacity !== undefined && opacity < 1) {
+      const value = Math.round(Math.max(0, opacity) * 1000) / 1000;
+      const name = this.opacities.get(value) ?? `G${this.opacities.size + 1}`;
+      this.opacities.set(value, name);
+      written += `/${name} gs `;
+    }
+    if (fill) written += `${rgb(fill)} rg `;
+    if (stroke) {
+      const dash = stroke.dash ? `[${stroke.dash.map(pdfNumber).join(" ")}] 0 d` : "[] 0 d";
+      written += `${rgb(stroke.color)} RG ${pdfNumber(stroke.width)} w 1 j ${dash} `;
+    }
+    written += commands(item, height);
+    return `q ${written}${fill && stroke ? "B" : fill ? "f" : stroke ? "S" : "n"} Q\n`;
+  }
+
+  /** The colours lie along a line of length one, which is turned and drawn out to the rectangle. */
+  private shade(item: ShadeItem, height: number): string {
+    const key = JSON.stringify(item.stops);
+    let shading = this.shadings.get(key);
+    if (!shading) {
+      const ref = this.pdf.add(
+        `<< /ShadingType 2 /ColorSpace /DeviceRGB /Coords [0 0 1 0] /Extend [true true] /Function ${stopsFunction(item.stops)} >>`,
+      );
+      shading = { resource: `S${this.shadings.size + 1}`, ref };
+      this.shadings.set(key, shading);
+    }
+    const turn = (-item.angle * Math.PI) / 180;
+    const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+    const length = Math.abs(item.width * cos) + Math.abs(item.height * sin);
+    const [x, y] = [item.x + item.width / 2, height - item.y - item.height / 2];
+    const matrix = [
+      length * cos,
+      length * sin,
+      -length * sin,
+      length * cos,
+      x - (length * cos) / 2,
+      y - (length * sin) / 2,
+    ];
+    return `q ${rectangle(item, height)} re W n ${matrix.map(pdfNumber).join(" ")} cm /${shading.resource} sh Q\n`;
+  }
+
   private link(item: LinkItem, height: number): Ref {
     const rect = [item.x, height - item.y - item.height, item.x + item.width, height - item.y].map(pdfNumber).join(" ");
     const uri = Buffer.from(encodeURI(item.target), "latin1").toString("hex");
@@ -200,6 +270,36 @@ function position(item: TextItem, x: number, height: number): string {
 function line(item: LineItem, height: number): string {
   const dash = item.dash ? `[${item.dash.map(pdfNumber).join(" ")}] 0 d ` : "[] 0 d ";
   return `${rgb(item.color)} RG ${pdfNumber(item.width)} w ${dash}${pdfNumber(item.x1)} ${pdfNumber(height - item.y1)} m ${pdfNumber(item.x2)} ${pdfNumber(height - item.y2)} l S\n`;
+}
+
+function rectangle(box: { x: number; y: number; width: number; height: number }, height: number): string {
+  return [box.x, height - box.y - box.height, box.width, box.height].map(pdfNumber).join(" ");
+}
+
+function commands(item: PathItem, height: number): string {
+  let written = "";
+  for (const command of item.commands) {
+    if (command[0] === "Z") {
+      written += "h ";
+      continue;
+    }
+    for (let at = 1; at < command.length; at += 2) {
+      const [x, y] = [command[at] as number, command[at + 1] as number];
+      written += `${pdfNumber(x)} ${pdfNumber(height - y)} `;
+    }
+    written += command[0] === "M" ? "m " : command[0] === "L" ? "l " : "c ";
+  }
+  return written;
+}
+
+/** A function from 0 to 1 through the stops' colours (7.10.3, 7.10.4). */
+function stopsFunction(stops: ShadeItem["stops"]): string {
+  const between = (from: string, to: string): string =>
+    `<< /FunctionType 2 /Domain [0 1] /C0 [${rgb(from)}] /C1 [${rgb(to)}] /N 1 >>`;
+  const pieces = stops.slice(1).map((stop, index) => between(stops[index].color, stop.color));
+  if (pieces.length <= 1) return pieces[0] ?? between(stops[0]?.color ?? "FFFFFF", stops[0]?.color ?? "FFFFFF");
+  const bounds = stops.slice(1, -1).map((stop) => pdfNumber(stop.at));
+  return `<< /FunctionType 3 /Domain [0 1] /Functions [${pieces.join(" ")}] /Bounds [${bounds.join(" ")}] /Encode [${pieces.map(() => "0 1").join(" ")}] >>`;
 }
 
 const COLORS = new Map<string, string>();

@@ -19,10 +19,13 @@ export {
   type CellBorder,
   type CellFont,
   type CellFormat,
+  type FormatChange,
+  type Ground,
   isDateCode,
   isTrue,
+  mixColors,
   readFont,
   type Styles,
 } from "./styles.js";
-export { readTheme, resolveColor, type Theme, tintColor } from "./theme.js";
+export { fromHsl, readTheme, resolveColor, type Theme, tintColor, toHsl } from "./theme.js";
 export { type DefinedName, openWorkbook, type SheetInfo, type Workbook, workbookFromPackage } from "./workbook.js";

@@ -27,6 +27,12 @@ export interface CellBorder {
   readonly right?: BorderLine;
   readonly top?: BorderLine;
   readonly bottom?: BorderLine;
+  /** From the lower left corner to the upper right, and from the upper left to the lower right. */
+  readonly up?: BorderLine;
+  readonly down?: BorderLine;
+  /** Of a table or a rule's range: between its cells. */
+  readonly horizontal?: BorderLine;
+  readonly vertical?: BorderLine;
 }
 
 export interface CellAlignment {
@@ -39,13 +45,33 @@ export interface CellAlignment {
   readonly shrink: boolean;
 }
 
+/** What a cell's ground shows beside one colour (18.8.32, 18.8.24). */
+export type Ground =
+  | { readonly kind: "lines"; readonly pattern: string; readonly color: string }
+  | {
+      readonly kind: "gradient";
+      /** Degrees of a gradient along a line; `undefined` for one from an inner rectangle outwards. */
+      readonly degree: number | undefined;
+      /** Of one from inside: where the inner rectangle lies, as shares of the cell. */
+      readonly inner: { readonly left: number; readonly right: number; readonly top: number; readonly bottom: number };
+      readonly stops: readonly { readonly at: number; readonly color: string }[];
+    };
+
+/** What a rule changes of a cell's format: an entry of `dxfs` (18.8.14). */
+export interface FormatChange {
+  readonly font: Partial<Pick<CellFont, "bold" | "italic" | "underline" | "strike" | "color">>;
+  readonly fill: string | undefined;
+  readonly border: CellBorder;
+  readonly code: string | undefined;
+}
+
 /** One entry of `cellXfs`, with everything it refers to. */
 export interface CellFormat {
   readonly font: CellFont;
   /** Fill colour, `undefined` for none. */
   readonly fill: string | undefined;
-  /** A pattern other than none and solid. */
-  readonly pattern: string | undefined;
+  /** Lines over the fill, or colours that change. */
+  readonly ground: Ground | undefined;
   readonly border: CellBorder;
   readonly alignment: CellAlignment;
   /** Number-format code. */
@@ -57,6 +83,10 @@ export interface Styles {
   readonly formats: readonly CellFormat[];
   /** Font of the first cell style: its digit is the unit of column widths. */
   readonly defaultFont: CellFont;
+  /** Changes that rules and table styles make. */
+  readonly changes: readonly FormatChange[];
+  /** Table styles of the workbook's own: for each part of a table its entry among the changes. */
+  readonly tableStyles: ReadonlyMap<string, ReadonlyMap<string, number>>;
 }
 
 export function readStyles(xml: XmlElement | undefined, theme: Theme): Styles {
@@ -74,7 +104,7 @@ export function readStyles(xml: XmlElement | undefined, theme: Theme): Styles {
     return {
       font: fonts[Number(xf.attr("fontId") ?? 0)] ?? defaultFont,
       fill: fill.color,
-      pattern: fill.pattern,
+      ground: fill.ground,
       border: borders[Number(xf.attr("borderId") ?? 0)] ?? {},
       alignment: readAlignment(xf.child("alignment")),
       code,
@@ -82,7 +112,8 @@ export function readStyles(xml: XmlElement | undefined, theme: Theme): Styles {
     };
   });
   if (formats.length === 0) formats.push(plainFormat(defaultFont));
-  return { formats, defaultFont };
+  const changes = (xml?.child("dxfs")?.elements("dxf") ?? []).map((change) => readChange(change, theme));
+  return { formats, defaultFont, changes, tableStyles: readTableStyles(xml) };
 }
 
 const FALLBACK_FONT: CellFont = {
@@ -99,7 +130,7 @@ function plainFormat(font: CellFont): CellFormat {
   return {
     font,
     fill: undefined,
-    pattern: undefined,
+    ground: undefined,
     border: {},
     alignment: readAlignment(undefined),
     code: "General",
@@ -139,19 +170,89 @@ function isOn(element: XmlElement | undefined): boolean {
   return element !== undefined && value !== "0" && value !== "false";
 }
 
-function readFill(fill: XmlElement, theme: Theme): { color?: string; pattern?: string } {
+/** How much of its first colour a dotted pattern shows. */
+const SHARES: Readonly<Record<string, number>> = {
+  gray0625: 0.0625,
+  gray125: 0.125,
+  lightGray: 0.25,
+  mediumGray: 0.5,
+  darkGray: 0.75,
+};
+
+function readFill(fill: XmlElement, theme: Theme): { color?: string; ground?: Ground } {
   const pattern = fill.child("patternFill");
   const kind = pattern?.attr("patternType");
-  if (pattern && kind === "solid") {
-    const color = resolveColor(pattern.child("fgColor"), theme) ?? "FFFFFF";
-    return { color };
+  const gradient = fill.child("gradientFill");
+  if (gradient) return { ground: readGradient(gradient, theme) };
+  if (!pattern || !kind || kind === "none") return {};
+  if (kind === "solid") return { color: resolveColor(pattern.child("fgColor"), theme) ?? "FFFFFF" };
+  const color = resolveColor(pattern.child("fgColor"), theme) ?? "000000";
+  const behind = resolveColor(pattern.child("bgColor"), theme);
+  const share = SHARES[kind];
+  // Dots as fine as these look like one colour on paper.
+  if (share !== undefined) return { color: mixColors(color, behind ?? "FFFFFF", share) };
+  return { ...(behind === undefined ? {} : { color: behind }), ground: { kind: "lines", pattern: kind, color } };
+}
+
+function readGradient(gradient: XmlElement, theme: Theme): Ground {
+  const number = (name: string): number => Number(gradient.attr(name) ?? 0);
+  return {
+    kind: "gradient",
+    degree: gradient.attr("type") === "path" ? undefined : number("degree"),
+    inner: { left: number("left"), right: number("right"), top: number("top"), bottom: number("bottom") },
+    stops: gradient.elements("stop").map((stop) => ({
+      at: Number(stop.attr("position") ?? 0),
+      color: resolveColor(stop.child("color"), theme) ?? "FFFFFF",
+    })),
+  };
+}
+
+/** A colour with another behind it: `share` of the first. */
+export function mixColors(color: string, behind: string, share: number): string {
+  return [0, 2, 4]
+    .map((at) => {
+      const [one, other] = [color, behind].map((text) => Number.parseInt(text.slice(at, at + 2), 16));
+      return Math.round(one * share + other * (1 - share))
+        .toString(16)
+        .padStart(2, "0");
+    })
+    .join("")
+    .toUpperCase();
+}
+
+function readChange(change: XmlElement, theme: Theme): FormatChange {
+  const font = change.child("font");
+  const border = change.child("border");
+  const pattern = change.path("fill", "patternFill");
+  const full = font && readFont(font, theme);
+  // A change's solid ground is written as what lies behind the pattern (18.8.14).
+  const fill =
+    pattern &&
+    pattern.attr("patternType") !== "none" &&
+    (resolveColor(pattern.child("bgColor"), theme) ?? resolveColor(pattern.child("fgColor"), theme));
+  return {
+    font: {
+      ...(font?.child("b") && { bold: full?.bold ?? false }),
+      ...(font?.child("i") && { italic: full?.italic ?? false }),
+      ...(font?.child("u") && { underline: full?.underline ?? false }),
+      ...(font?.child("strike") && { strike: full?.strike ?? false }),
+      ...(font?.child("color") && full && { color: full.color }),
+    },
+    fill: fill || undefined,
+    border: border ? readBorder(border, theme) : {},
+    code: change.child("numFmt")?.attr("formatCode"),
+  };
+}
+
+function readTableStyles(xml: XmlElement | undefined): Map<string, Map<string, number>> {
+  const styles = new Map<string, Map<string, number>>();
+  for (const style of xml?.child("tableStyles")?.elements("tableStyle") ?? []) {
+    const parts = new Map<string, number>();
+    for (const part of style.elements("tableStyleElement"))
+      if (part.attr("dxfId") !== undefined) parts.set(part.attr("type") ?? "", Number(part.attr("dxfId")));
+    styles.set(style.attr("name") ?? "", parts);
   }
-  if (pattern && kind && kind !== "none") {
-    const color = resolveColor(pattern.child("fgColor"), theme) ?? "808080";
-    return { color, pattern: kind };
-  }
-  if (fill.child("gradientFill")) return { pattern: "gradient" };
-  return {};
+  return styles;
 }
 
 function readBorder(border: XmlElement, theme: Theme): CellBorder {
@@ -167,6 +268,10 @@ function readBorder(border: XmlElement, theme: Theme): CellBorder {
     right: side("right", "end"),
     top: side("top", "top"),
     bottom: side("bottom", "bottom"),
+    ...(isTrue(border.attr("diagonalUp")) && { up: side("diagonal", "diagonal") }),
+    ...(isTrue(border.attr("diagonalDown")) && { down: side("diagonal", "diagonal") }),
+    ...(border.child("horizontal") && { horizontal: side("horizontal", "horizontal") }),
+    ...(border.child("vertical") && { vertical: side("vertical", "vertical") }),
   };
 }
 

@@ -78,7 +78,8 @@ export function tintColor(color: string, tint: number): string {
   return fromHsl(hue, saturation, moved);
 }
 
-function toHsl(color: string): [number, number, number] {
+/** Hue, saturation and lightness from 0 to 1. */
+export function toHsl(color: string): [number, number, number] {
   const [r, g, b] = [0, 2, 4].map((at) => Number.parseInt(color.slice(at, at + 2), 16) / 255);
   const max = Math.max(r, g, b);
   const min = Math.min(r, g, b);
@@ -90,7 +91,7 @@ function toHsl(color: string): [number, number, number] {
   return [hue, saturation, lightness];
 }
 
-function fromHsl(hue: number, saturation: number, lightness: number): string {
+export function fromHsl(hue: number, saturation: number, lightness: number): string {
   const chroma = (1 - Math.abs(2 * lightness - 1)) * saturation;
   const second = chroma * (1 - Math.abs((hue % 2) - 1));
   const base = lightness - chroma / 2;

@@ -1,13 +1,13 @@
 import type { Finding } from "../../common/index.js";
 import { type FontLibrary, FontWatch } from "../../fonts/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
-import type { Page, PageItem } from "../page.js";
+import { moveItems, type Page, type PageItem } from "../page.js";
 import type { LaidPages } from "../sheet/lay-sheet.js";
 import type { Block, Section } from "./blocks.js";
 import { Numbering } from "./numbering.js";
 import type { PageNumbers } from "./paragraph-lines.js";
 import { BlockReader } from "./read-blocks.js";
-import { drawStack, layBlocks, moveItems, type Strip, stackHeight } from "./strips.js";
+import { drawStack, layBlocks, type Strip, stackHeight } from "./strips.js";
 import { DocumentStyles } from "./styles.js";
 
 /** More pages are refused: no letter has them, and a page that can hold nothing would go on for ever. */

@@ -1,7 +1,7 @@
 import type { Finding } from "../../common/index.js";
 import type { OoxmlPackage, Relationship, XmlElement } from "../../ooxml/index.js";
+import { EMU_PER_PT } from "../drawing/shape.js";
 import { readImage } from "../image.js";
-import { EMU_PER_PT } from "../sheet/read-images.js";
 import type { Block, Inline, ParagraphBlock, Section, TableBlock, TableCellBlock, TableRowBlock } from "./blocks.js";
 import type { Numbering } from "./numbering.js";
 import { mergeParagraph, readBorders, readParagraphProps, readRunProps, shadingOf, toggle, twips } from "./props.js";

@@ -1,6 +1,6 @@
 /** Blocks cut into strips: what cannot be split over pages any further. */
 import type { Fonts } from "../../fonts/index.js";
-import type { PageItem } from "../page.js";
+import { moveItems, type PageItem } from "../page.js";
 import type { Block, ParagraphBlock } from "./blocks.js";
 import { type Line, layParagraph, type PageNumbers } from "./paragraph-lines.js";
 import { isDrawn, type ParagraphLine } from "./props.js";
@@ -130,22 +130,6 @@ export function borderLine(border: ParagraphLine, x1: number, y1: number, x2: nu
   }
   const dash = DASHES[border.style];
   return [{ ...base, ...(dash ? { dash: dash.map((length) => length * border.width) } : {}) }];
-}
-
-/** Moves items by an offset. */
-export function moveItems(items: readonly PageItem[], dx: number, dy: number): PageItem[] {
-  return items.map((item): PageItem => {
-    if (item.kind === "line")
-      return { ...item, x1: item.x1 + dx, x2: item.x2 + dx, y1: item.y1 + dy, y2: item.y2 + dy };
-    if (item.kind === "text" && item.clip)
-      return {
-        ...item,
-        x: item.x + dx,
-        y: item.y + dy,
-        clip: { ...item.clip, x: item.clip.x + dx, y: item.clip.y + dy },
-      };
-    return { ...item, x: item.x + dx, y: item.y + dy };
-  });
 }
 
 /** Total height of strips stacked without page breaks. */

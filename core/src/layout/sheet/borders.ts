@@ -35,6 +35,11 @@ export class BorderSet {
     if (line) this.add(`v${place(x)}|${place(y1)}|${place(y2)}`, [x, y1, x, y2], line);
   }
 
+  /** A line that lies on no edge. */
+  free(x1: number, y1: number, x2: number, y2: number, line: BorderLine): void {
+    this.lines.set(`d${place(x1)}|${place(y1)}|${place(y2)}`, { line, ends: [x1, y1, x2, y2] });
+  }
+
   items(): LineItem[] {
     return [...this.lines.values()].flatMap(({ line, ends }) => this.draw(line, ends));
   }

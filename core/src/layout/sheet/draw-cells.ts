@@ -3,8 +3,11 @@ import type { BorderLine, CellFont, CellFormat, CellRange, Workbook } from "../.
 import type { Box, PageItem } from "../page.js";
 import { shapeWords, widthOf, wrapText } from "../text-lines.js";
 import { BorderSet } from "./borders.js";
+import { formatAt } from "./cell-look.js";
 import { showCell } from "./cell-text.js";
-import { CELL_PADDING, type Grid, lineHeight } from "./grid.js";
+import type { RuledLook } from "./conditional.js";
+import { CELL_PADDING, type Grid, lineHeight, turnedBlock, turnOf } from "./grid.js";
+import { barItems, groundItems, iconItems } from "./grounds.js";
 import type { PrintCell, PrintSheet } from "./read-sheet.js";
 
 export interface CellPage {
@@ -53,7 +56,7 @@ class CellDrawer {
       for (const column of this.page.columns) {
         if (this.page.grid.width(column) === 0) continue;
         const range = inRow.find((candidate) => column >= candidate.left && column <= candidate.right);
-        const cell = this.page.sheet.cells.get(row)?.get(column);
+        const cell = this.page.sheet.cells.get(row)?.get(column) ?? this.blankInTable(row, column);
         if (range) this.merged(range, row, column, cell);
         else if (cell) this.plain(cell);
         else if (this.page.sheet.setup.gridLines) this.gridLines(this.box(row, column, row, column));
@@ -64,8 +67,12 @@ class CellDrawer {
   }
 
   private format(cell: PrintCell): CellFormat {
-    const { formats } = this.page.workbook.styles;
-    return formats[cell.style] ?? formats[0];
+    return formatAt(this.page.workbook, this.page.sheet, cell.row, cell.column, cell.style);
+  }
+
+  /** A cell that the file does not have, but a table's style paints. */
+  private blankInTable(row: number, column: number): PrintCell | undefined {
+    return this.page.sheet.tableLooks.get(row)?.has(column) ? { row, column, style: 0, value: "" } : undefined;
   }
 
   private box(top: number, left: number, bottom: number, right: number): Box {
@@ -82,7 +89,7 @@ class CellDrawer {
   private plain(cell: PrintCell): void {
     const box = this.box(cell.row, cell.column, cell.row, cell.column);
     const format = this.format(cell);
-    this.ground(format, box);
+    this.ground(format, box, cell);
     this.text(cell, format, box, cell.row, cell.column);
   }
 
@@ -95,8 +102,8 @@ class CellDrawer {
     if (first && isFirstShown) {
       const format = this.format(first);
       const box = this.box(row, column, range.bottom, range.right);
-      if (format.fill) this.fills.push({ kind: "fill", ...box, color: format.fill });
-      this.text(first, { ...format, alignment: { ...format.alignment } }, box, row, column, range);
+      this.fill(format, box, range.top, range.left);
+      this.text(first, format, box, row, column, range);
     }
     if (!cell) return;
     const { border } = this.format(cell);
@@ -107,9 +114,19 @@ class CellDrawer {
     if (column === range.right) this.borders.vertical(own.x + own.width, own.y, own.y + own.height, border.right);
   }
 
-  private ground(format: CellFormat, box: Box): void {
+  private fill(format: CellFormat, box: Box, row: number, column: number): void {
     if (format.fill) this.fills.push({ kind: "fill", ...box, color: format.fill });
-    const { left, right, top, bottom } = format.border;
+    if (format.ground) this.fills.push(...groundItems(format.ground, box));
+    const bar = this.page.sheet.ruled.get(row)?.get(column)?.bar;
+    if (bar) this.fills.push(...barItems(bar, box));
+  }
+
+  private ground(format: CellFormat, box: Box, cell: PrintCell): void {
+    this.fill(format, box, cell.row, cell.column);
+    const { left, right, top, bottom, up, down } = format.border;
+    const { x, y, width, height } = box;
+    if (up) this.borders.free(x, y + height, x + width, y, up);
+    if (down) this.borders.free(x, y, x + width, y + height, down);
     this.borders.vertical(box.x, box.y, box.y + box.height, left);
     this.borders.vertical(box.x + box.width, box.y, box.y + box.height, right);
     this.borders.horizontal(box.x, box.x + box.width, box.y, top);
@@ -126,6 +143,9 @@ class CellDrawer {
   private text(cell: PrintCell, format: CellFormat, box: Box, row: number, column: number, range?: CellRange): void {
     if (cell.value === "") return;
     const { scale } = this.page;
+    const ruled = this.page.sheet.ruled.get(cell.row)?.get(cell.column);
+    const icon = ruled?.icon ? this.icon(ruled.icon, format, box) : 0;
+    if (ruled?.hidesValue) return;
     const shown = showCell(cell, format);
     const face = this.page.fonts.face(format.font.name, format.font.bold, format.font.italic);
     const { alignment } = format;
@@ -137,8 +157,12 @@ class CellDrawer {
             ? "center"
             : "left"
         : alignment.horizontal;
+    if (alignment.rotation !== 0) {
+      this.turned(shown, format, horizontal, box);
+      return;
+    }
     const padding = CELL_PADDING * scale;
-    const indent = alignment.indent * 6.75 * scale;
+    const indent = alignment.indent * 6.75 * scale + (horizontal === "left" ? icon : 0);
     const room = Math.max(1, box.width - 2 * padding - indent);
     let size = format.font.size * scale;
     const wraps =
@@ -176,6 +200,61 @@ class CellDrawer {
       const y = top + index * line + face.metrics.ascent * size;
       const runs = cell.runs && lines.length === 1 ? cell.runs : [{ text, font: undefined }];
       this.runs(runs, format, { x, y, size, color: shown.color, ...(clip ? { clip } : {}) });
+    });
+  }
+
+  /** Draws a rule's icon at the left of a cell; gives the room it takes. */
+  private icon(icon: NonNullable<RuledLook["icon"]>, format: CellFormat, box: Box): number {
+    const size = Math.min(format.font.size * 0.9 * this.page.scale, box.height - 1);
+    const pad = CELL_PADDING * this.page.scale;
+    const y =
+      format.alignment.vertical === "center" ? box.y + (box.height - size) / 2 : box.y + box.height - size - 1.5;
+    const square = {
+      x: box.x + pad,
+      y: format.alignment.vertical === "top" ? box.y + 1 : y,
+      width: size,
+      height: size,
+    };
+    this.texts.push(...iconItems(icon.set, icon.index, icon.count, square));
+    return size + pad;
+  }
+
+  /** Turned text, and letters one below the other. */
+  private turned(shown: ReturnType<typeof showCell>, format: CellFormat, horizontal: string, box: Box): void {
+    const { scale } = this.page;
+    const face = this.page.fonts.face(format.font.name, format.font.bold, format.font.italic);
+    const size = format.font.size * scale;
+    const stacked = format.alignment.rotation === 255;
+    const angle = stacked ? 0 : turnOf(format.alignment.rotation);
+    const lines = stacked ? [...shown.text] : shown.text.split("\n");
+    const line = lineHeight(face, size);
+    const { ascent } = face.metrics;
+    const widths = lines.map((text) => widthOf(text, face, size));
+    const block = turnedBlock(Math.max(...widths), lines.length * line, angle);
+    const pad = CELL_PADDING * scale;
+    const left =
+      stacked || horizontal === "center" || horizontal === "centerContinuous"
+        ? box.x + (box.width - block.width) / 2
+        : horizontal === "right"
+          ? box.x + box.width - pad - block.width
+          : box.x + pad;
+    const { vertical } = format.alignment;
+    const top =
+      vertical === "top"
+        ? box.y + pad
+        : vertical === "center"
+          ? box.y + (box.height - block.height) / 2
+          : box.y + box.height - pad - block.height;
+    const color = shown.color ?? format.font.color;
+    const [cos, sin] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
+    lines.forEach((text, index) => {
+      // Of the block as it stands before it is turned: its upper left corner is nought.
+      const along = stacked ? (Math.max(...widths) - widths[index]) / 2 : 0;
+      const down = index * line + ascent * size;
+      const x = left + block.x + along * cos + down * sin;
+      const y = top + block.y - along * sin + down * cos;
+      const clip = stacked ? { clip: box } : {};
+      this.texts.push({ kind: "text", x, y, size, color, shaped: shapeWords(text, face), rotation: angle, ...clip });
     });
   }
 

@@ -1,7 +1,8 @@
 /** Widths of columns and heights of rows, in points. */
 import type { Face, Fonts } from "../../fonts/index.js";
-import type { CellRange, Workbook } from "../../spreadsheet/index.js";
-import { wrapText } from "../text-lines.js";
+import type { CellFormat, CellRange, Workbook } from "../../spreadsheet/index.js";
+import { widthOf, wrapText } from "../text-lines.js";
+import { formatAt } from "./cell-look.js";
 import { showCell } from "./cell-text.js";
 import type { PrintSheet } from "./read-sheet.js";
 
@@ -14,6 +15,7 @@ export class Grid {
   private readonly widths: number[] = [];
   private readonly heights = new Map<number, number>();
   private readonly digit: number;
+  private readonly tops: number[] = [0];
 
   constructor(
     private readonly workbook: Workbook,
@@ -58,6 +60,21 @@ export class Grid {
     return height;
   }
 
+  /** Distance of a column's left edge from the sheet's. */
+  left(column: number): number {
+    return column > 0 ? this.widthOf({ left: 0, right: column - 1 }) : 0;
+  }
+
+  /** Distance of a row's upper edge from the sheet's. */
+  top(row: number): number {
+    let known = this.tops.length - 1;
+    while (known < row) {
+      this.tops.push(this.tops[known] + this.height(known));
+      known++;
+    }
+    return this.tops[row];
+  }
+
   widthOf(range: { readonly left: number; readonly right: number }): number {
     let width = 0;
     for (let column = range.left; column <= range.right; column++) width += this.width(column);
@@ -74,7 +91,7 @@ export class Grid {
   private textHeight(row: number, stored: number | undefined): number {
     let needed = stored ?? this.sheet.defaultRowPt;
     for (const cell of this.sheet.cells.get(row)?.values() ?? []) {
-      const format = this.workbook.styles.formats[cell.style] ?? this.workbook.styles.formats[0];
+      const format = formatAt(this.workbook, this.sheet, row, cell.column, cell.style);
       const face = this.fonts.face(format.font.name, format.font.bold, format.font.italic);
       const line = lineHeight(face, format.font.size);
       if (cell.value === "" || this.mergedAt(row, cell.column)) {
@@ -82,6 +99,10 @@ export class Grid {
         continue;
       }
       const text = showCell(cell, format).text;
+      if (format.alignment.rotation !== 0) {
+        needed = Math.max(needed, turnedHeight(text, format, face, line));
+        continue;
+      }
       const lines = format.alignment.wrap
         ? wrapText(text, face, format.font.size, this.width(cell.column) - 2 * CELL_PADDING).length
         : 1;
@@ -101,4 +122,40 @@ export class Grid {
 export function lineHeight(face: Face, size: number): number {
   const { ascent, descent, lineGap } = face.metrics;
   return (ascent + descent + lineGap) * size;
+}
+
+/** A stored rotation as degrees anticlockwise: 1 to 90 is upwards, 91 to 180 downwards (18.8.1). */
+export function turnOf(rotation: number): number {
+  return rotation <= 90 ? rotation : 90 - rotation;
+}
+
+/** The room that a block takes when it is turned, and where its upper left corner lies in it. */
+export function turnedBlock(
+  width: number,
+  height: number,
+  angle: number,
+): { readonly width: number; readonly height: number; readonly x: number; readonly y: number } {
+  const [cos, sin] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
+  const corners = [
+    [0, 0],
+    [width, 0],
+    [0, height],
+    [width, height],
+  ].map(([x, y]) => [x * cos + y * sin, -x * sin + y * cos]);
+  const left = Math.min(...corners.map(([x]) => x));
+  const top = Math.min(...corners.map(([, y]) => y));
+  return {
+    width: Math.max(...corners.map(([x]) => x)) - left,
+    height: Math.max(...corners.map(([, y]) => y)) - top,
+    x: -left,
+    y: -top,
+  };
+}
+
+function turnedHeight(text: string, format: CellFormat, face: Face, line: number): number {
+  const { rotation } = format.alignment;
+  if (rotation === 255) return [...text].length * line + 2 * CELL_PADDING;
+  const lines = text.split("\n");
+  const widest = Math.max(...lines.map((one) => widthOf(one, face, format.font.size)));
+  return turnedBlock(widest, lines.length * line, turnOf(rotation)).height + 2 * CELL_PADDING;
 }

@@ -3,6 +3,7 @@ import type { Fonts } from "../../fonts/index.js";
 import type { PageItem } from "../page.js";
 import { shapeWords } from "../text-lines.js";
 import { lineHeight } from "./grid.js";
+import type { HeaderPictures } from "./header-pictures.js";
 
 export interface HeaderFacts {
   readonly page: number;
@@ -26,6 +27,25 @@ interface Piece {
 }
 
 type Section = "left" | "center" | "right";
+
+/** Pictures that the codes of a header or footer ask for, at their sides. */
+export function headerImages(
+  code: string,
+  pictures: HeaderPictures,
+  suffix: string,
+  frame: { readonly left: number; readonly right: number; readonly y: number; readonly above: boolean },
+): PageItem[] {
+  let side = "C";
+  return [...code.matchAll(/&([LCRG&])/g)].flatMap(([, letter]): PageItem[] => {
+    if (letter === "L" || letter === "C" || letter === "R") side = letter;
+    if (letter !== "G") return [];
+    const picture = pictures.get(`${side}${frame.above ? "H" : "F"}${suffix}`);
+    if (!picture) return [];
+    const { width, height, image } = picture;
+    const x = side === "L" ? frame.left : side === "R" ? frame.right - width : (frame.left + frame.right - width) / 2;
+    return [{ kind: "image", image, x, y: frame.above ? frame.y : frame.y - height, width, height }];
+  });
+}
 
 /** Lays a header or footer out; `edge` is the distance of its outer side from the paper's edge. */
 export function layHeader(

@@ -1,12 +1,14 @@
-import type { Finding } from "../../common/index.js";
+import { type Finding, maybeSerialFromIso } from "../../common/index.js";
 import { type FontLibrary, type Fonts, FontWatch } from "../../fonts/index.js";
-import type { CellRange, SheetInfo, Workbook } from "../../spreadsheet/index.js";
-import type { Page, PageItem } from "../page.js";
+import { type CellRange, columnLetters, type SheetInfo, type Workbook } from "../../spreadsheet/index.js";
+import type { Box, Page, PageItem } from "../page.js";
+import { shapeWords, widthOf } from "../text-lines.js";
 import { drawCells } from "./draw-cells.js";
+import { drawDrawings, drawIn, type PageRegion } from "./draw-drawings.js";
 import { Grid } from "./grid.js";
-import { layHeader } from "./header-footer.js";
+import { rectangle } from "./grounds.js";
+import { headerImages, layHeader } from "./header-footer.js";
 import { paperSize } from "./paper.js";
-import type { AnchorPoint } from "./read-images.js";
 import { type PrintSheet, readPrintSheet } from "./read-sheet.js";
 
 export interface LaidPages {
@@ -34,17 +36,7 @@ export function layWorkbook(workbook: Workbook, library: FontLibrary, facts: Pri
   const sheets: { info: SheetInfo; parts: PagePart[]; layer: SheetLayer }[] = [];
   workbook.sheets.forEach((info, index) => {
     if (info.hidden || !workbook.package.has(info.part)) return;
-    if (info.kind !== "worksheet") {
-      findings.push({
-        code: "not-drawn",
-        severity: "warn",
-        where: `${workbook.package.where}, sheet ${info.name}`,
-        what: "The PDF does not show this sheet, which is no worksheet.",
-        advice: "Look at the workbook itself.",
-      });
-      return;
-    }
-    const sheet = readPrintSheet(workbook, info, index);
+    const sheet = readPrintSheet(workbook, info, index, maybeSerialFromIso(facts.date) ?? 0);
     findings.push(...sheet.findings);
     const layer = new SheetLayer(workbook, sheet, fonts, findings);
     sheets.push({ info, parts: layer.parts(), layer });
@@ -52,9 +44,14 @@ export function layWorkbook(workbook: Workbook, library: FontLibrary, facts: Pri
   const total = sheets.reduce((sum, { parts }) => sum + parts.length, 0);
   const pages: Page[] = [];
   const outline: { title: string; page: number }[] = [];
+  let number = 0;
   for (const { info, parts, layer } of sheets) {
     if (parts.length > 0) outline.push({ title: info.name, page: pages.length });
-    for (const part of parts) pages.push(layer.page(part, { ...facts, page: pages.length + 1, pages: total }));
+    number = layer.firstPage === undefined ? number : layer.firstPage - 1;
+    parts.forEach((part, at) => {
+      number++;
+      pages.push(layer.page(part, { ...facts, page: number, pages: total, isFirst: at === 0 }));
+    });
   }
   return { pages, findings: [...findings, ...fonts.findings(pages, workbook.package.where)], outline };
 }
@@ -67,6 +64,14 @@ interface PagePart {
   readonly titleColumns: { readonly from: number; readonly to: number } | undefined;
   readonly scale: number;
 }
+
+const NO_CELLS: PagePart = {
+  rows: { from: 0, to: -1 },
+  columns: { from: 0, to: -1 },
+  titleRows: undefined,
+  titleColumns: undefined,
+  scale: 1,
+};
 
 class SheetLayer {
   private readonly grid: Grid;
@@ -96,20 +101,35 @@ class SheetLayer {
     };
   }
 
+  get firstPage(): number | undefined {
+    return this.sheet.setup.firstPage;
+  }
+
   parts(): PagePart[] {
+    // A sheet that is one chart: the chart fills the page.
+    if (this.sheet.info.kind !== "worksheet") return [NO_CELLS];
     const areas = this.sheet.areas.length > 0 ? this.sheet.areas : this.usedArea();
     return areas.flatMap((area) => this.partsOf(area));
   }
 
-  page(part: PagePart, facts: PrintFacts & { page: number; pages: number }): Page {
+  page(part: PagePart, facts: PrintFacts & { page: number; pages: number; isFirst: boolean }): Page {
     const { setup } = this.sheet;
+    if (part === NO_CELLS) {
+      const site = { fonts: this.fonts, theme: this.workbook.theme };
+      const { left, top, width, height } = this.frame;
+      const box = { x: left, y: top, width, height };
+      const items = this.sheet.drawings.flatMap((drawing) => drawIn(drawing, box, site));
+      return { widthPt: this.paper.width, heightPt: this.paper.height, items: [...items, ...this.headers(facts)] };
+    }
     const rows = [...span(part.titleRows), ...span(part.rows)];
     const columns = [...span(part.titleColumns), ...span(part.columns)];
     const width = columns.reduce((sum, column) => sum + this.grid.width(column), 0) * part.scale;
     const height = rows.reduce((sum, row) => sum + this.grid.height(row), 0) * part.scale;
+    const beside = this.headingSize();
+    const [left, above] = [beside.width * part.scale, beside.height * part.scale];
     const origin = {
-      x: this.frame.left + (setup.centerHorizontally ? Math.max(0, (this.frame.width - width) / 2) : 0),
-      y: this.frame.top + (setup.centerVertically ? Math.max(0, (this.frame.height - height) / 2) : 0),
+      x: this.frame.left + left + (setup.centerHorizontally ? Math.max(0, (this.frame.width - left - width) / 2) : 0),
+      y: this.frame.top + above + (setup.centerVertically ? Math.max(0, (this.frame.height - above - height) / 2) : 0),
     };
     const items = drawCells({
       workbook: this.workbook,
@@ -121,22 +141,71 @@ class SheetLayer {
       origin,
       scale: part.scale,
     });
-    items.push(...this.pictures(part, rows, columns, origin));
-    const font = this.workbook.styles.defaultFont.name;
-    const sides = { left: this.frame.left, right: this.frame.left + this.frame.width };
-    const about = { ...facts, sheet: this.sheet.info.name, font };
-    items.push(
-      ...layHeader(setup.header, about, { ...sides, y: setup.margins.header * PT_PER_INCH, above: true }, this.fonts),
-    );
-    items.push(
-      ...layHeader(
-        setup.footer,
-        about,
-        { ...sides, y: this.paper.height - setup.margins.footer * PT_PER_INCH, above: false },
-        this.fonts,
-      ),
-    );
+    items.push(...this.anchored(part, origin));
+    if (setup.headings) items.push(...this.headings(rows, columns, origin, part.scale));
+    items.push(...this.headers(facts));
     return { widthPt: this.paper.width, heightPt: this.paper.height, items };
+  }
+
+  /** Header and footer of a page: its first or even pages can have their own. */
+  private headers(facts: PrintFacts & { page: number; pages: number; isFirst: boolean }): PageItem[] {
+    const { setup, headerPictures } = this.sheet;
+    const kind = facts.isFirst && setup.headers.first !== undefined ? "first" : facts.page % 2 === 0 ? "even" : "odd";
+    const font = this.workbook.styles.defaultFont.name;
+    const about = { ...facts, sheet: this.sheet.info.name, font };
+    const sides = { left: this.frame.left, right: this.frame.left + this.frame.width };
+    const parts = [
+      { texts: setup.headers, frame: { ...sides, y: setup.margins.header * PT_PER_INCH, above: true } },
+      {
+        texts: setup.footers,
+        frame: { ...sides, y: this.paper.height - setup.margins.footer * PT_PER_INCH, above: false },
+      },
+    ];
+    return parts.flatMap(({ texts, frame }) => {
+      const own = texts[kind];
+      const code = own ?? texts.odd ?? "";
+      const suffix = own === undefined || kind === "odd" ? "" : kind.toUpperCase();
+      return [...headerImages(code, headerPictures, suffix, frame), ...layHeader(code, about, frame, this.fonts)];
+    });
+  }
+
+  /** Row numbers and column letters beside the cells. */
+  private headings(
+    rows: readonly number[],
+    columns: readonly number[],
+    origin: { x: number; y: number },
+    scale: number,
+  ): PageItem[] {
+    const { defaultFont } = this.workbook.styles;
+    const face = this.fonts.face(defaultFont.name, false, false);
+    const size = defaultFont.size * scale;
+    const { width, height } = this.headingSize();
+    const items: PageItem[] = [];
+    const cell = (text: string, box: Box): void => {
+      items.push({ kind: "path", commands: rectangle(box), stroke: { color: "000000", width: 0.25 } });
+      const x = box.x + (box.width - widthOf(text, face, size)) / 2;
+      const y = box.y + (box.height + size * 0.7) / 2;
+      items.push({ kind: "text", x, y, size, color: "000000", shaped: shapeWords(text, face) });
+    };
+    const [left, top] = [origin.x - width * scale, origin.y - height * scale];
+    let { x } = origin;
+    for (const column of columns) {
+      const own = this.grid.width(column) * scale;
+      if (own > 0) cell(columnLetters(column), { x, y: top, width: own, height: height * scale });
+      x += own;
+    }
+    let { y } = origin;
+    for (const row of rows) {
+      const own = this.grid.height(row) * scale;
+      if (own > 0) cell(String(row + 1), { x: left, y, width: width * scale, height: own });
+      y += own;
+    }
+    return items;
+  }
+
+  /** Room of row numbers and column letters before scaling; none where they are not printed. */
+  private headingSize(): { width: number; height: number } {
+    return this.sheet.setup.headings ? { width: 28, height: this.sheet.defaultRowPt } : { width: 0, height: 0 };
   }
 
   /** From A1 to the last cell that shows something. */
@@ -153,7 +222,7 @@ class SheetLayer {
         right = Math.max(right, column);
       }
     }
-    for (const { to } of this.sheet.images) {
+    for (const { to } of this.sheet.drawings) {
       if (!("row" in to)) continue;
       bottom = Math.max(bottom, to.row);
       right = Math.max(right, to.column);
@@ -166,8 +235,9 @@ class SheetLayer {
     const scale = this.scaleFor(area);
     const titleRows = sheet.titleRows;
     const titleColumns = sheet.titleColumns;
-    const rowRoom = this.frame.height / scale;
-    const columnRoom = this.frame.width / scale;
+    const beside = this.headingSize();
+    const rowRoom = this.frame.height / scale - beside.height;
+    const columnRoom = this.frame.width / scale - beside.width;
     const titleHeight = titleRows ? this.grid.heightOf({ top: titleRows.from, bottom: titleRows.to }) : 0;
     const titleWidth = titleColumns ? this.grid.widthOf({ left: titleColumns.from, right: titleColumns.to }) : 0;
     const rowParts = cutPages(
@@ -214,46 +284,36 @@ class SheetLayer {
   /** The set scale, or the largest up to life size at which the area fits the wanted number of pages. */
   private scaleFor(area: CellRange): number {
     const { fit, scale } = this.sheet.setup;
+    const beside = this.headingSize();
     if (!fit) return Math.max(0.1, scale / 100);
-    const byWidth = fit.width > 0 ? (this.frame.width * fit.width) / Math.max(1, this.grid.widthOf(area)) : 1;
-    const byHeight = fit.height > 0 ? (this.frame.height * fit.height) / Math.max(1, this.grid.heightOf(area)) : 1;
+    const byWidth =
+      fit.width > 0 ? (this.frame.width * fit.width) / Math.max(1, this.grid.widthOf(area) + beside.width) : 1;
+    const byHeight =
+      fit.height > 0 ? (this.frame.height * fit.height) / Math.max(1, this.grid.heightOf(area) + beside.height) : 1;
     // Whole per cents, as the format stores them; never larger than life.
     return Math.max(0.1, Math.floor(Math.min(1, byWidth, byHeight) * 100) / 100);
   }
 
-  private pictures(
-    part: PagePart,
-    rows: readonly number[],
-    columns: readonly number[],
-    origin: { x: number; y: number },
-  ): PageItem[] {
-    const items: PageItem[] = [];
-    const offset = (lines: readonly number[], line: number, size: (line: number) => number): number | undefined => {
-      const at = lines.indexOf(line);
-      return at < 0 ? undefined : lines.slice(0, at).reduce((sum, one) => sum + size(one), 0);
-    };
-    const corner = (point: AnchorPoint): { x: number; y: number } | undefined => {
-      const x = offset(columns, point.column, (column) => this.grid.width(column));
-      const y = offset(rows, point.row, (row) => this.grid.height(row));
-      return x === undefined || y === undefined ? undefined : { x: x + point.dx, y: y + point.dy };
-    };
-    for (const picture of this.sheet.images) {
-      const from = corner(picture.from);
-      if (!from) continue;
-      const to =
-        "row" in picture.to ? corner(picture.to) : { x: from.x + picture.to.width, y: from.y + picture.to.height };
-      if (!to) continue;
-      items.push({
-        kind: "image",
-        image: picture.image,
-        description: picture.description,
-        x: origin.x + from.x * part.scale,
-        y: origin.y + from.y * part.scale,
-        width: (to.x - from.x) * part.scale,
-        height: (to.y - from.y) * part.scale,
-      });
+  /** What is anchored on the sheet, in the parts of it that stand on this page. */
+  private anchored(part: PagePart, origin: { x: number; y: number }): PageItem[] {
+    if (this.sheet.drawings.length === 0) return [];
+    const { grid } = this;
+    let y = origin.y;
+    const regions: PageRegion[] = [];
+    for (const rows of [part.titleRows, part.rows]) {
+      if (!rows) continue;
+      const height = grid.heightOf({ top: rows.from, bottom: rows.to }) * part.scale;
+      let x = origin.x;
+      for (const columns of [part.titleColumns, part.columns]) {
+        if (!columns) continue;
+        const width = grid.widthOf({ left: columns.from, right: columns.to }) * part.scale;
+        regions.push({ rows, columns, box: { x, y, width, height } });
+        x += width;
+      }
+      y += height;
     }
-    return items;
+    const { fonts, workbook } = this;
+    return drawDrawings(this.sheet.drawings, regions, { grid, fonts, theme: workbook.theme, scale: part.scale });
   }
 }
 

@@ -13,7 +13,10 @@ import {
   splitSheet,
   type Workbook,
 } from "../../spreadsheet/index.js";
-import { readSheetImages, type SheetImage } from "./read-images.js";
+import { applyRules, type RuledCells } from "./conditional.js";
+import { type HeaderPictures, readHeaderPictures } from "./header-pictures.js";
+import { readDrawings, type SheetDrawing } from "./read-drawings.js";
+import { type TableLooks, tableLooks } from "./table-looks.js";
 
 export interface PrintCell {
   readonly row: number;
@@ -52,10 +55,16 @@ export interface PageSetup {
   readonly centerHorizontally: boolean;
   readonly centerVertically: boolean;
   readonly gridLines: boolean;
+  /** Row numbers and column letters. */
+  readonly headings: boolean;
   readonly acrossFirst: boolean;
-  readonly header: string;
-  readonly footer: string;
+  readonly firstPage: number | undefined;
+  readonly headers: Record<HeaderKind, string | undefined>;
+  readonly footers: Record<HeaderKind, string | undefined>;
 }
+
+/** Pages that can have headers and footers of their own. */
+export type HeaderKind = "odd" | "even" | "first";
 
 export interface PrintSheet {
   readonly info: SheetInfo;
@@ -77,12 +86,17 @@ export interface PrintSheet {
   readonly areas: readonly CellRange[];
   readonly titleRows: { readonly from: number; readonly to: number } | undefined;
   readonly titleColumns: { readonly from: number; readonly to: number } | undefined;
-  readonly images: readonly SheetImage[];
+  readonly drawings: readonly SheetDrawing[];
+  /** What rules make of cells, and tables of theirs. */
+  readonly ruled: RuledCells;
+  readonly tableLooks: TableLooks;
+  readonly headerPictures: HeaderPictures;
   readonly links: readonly { readonly range: CellRange; readonly target: string }[];
   readonly findings: readonly Finding[];
 }
 
-export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: number): PrintSheet {
+/** `now` is the day, as a serial, that rules take for today. */
+export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: number, now: number): PrintSheet {
   const opened = workbook.package;
   const where = `${opened.where}, sheet ${info.name}`;
   const source = opened.getText(info.part);
@@ -91,8 +105,9 @@ export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: numbe
   const root = parseXml(source.replace(data, ""), where).root;
   const findings: Finding[] = [];
   const { cells, rows } = readCells(workbook, info, where);
-  const { images, findings: drawn } = readSheetImages(opened, info, where);
-  findings.push(...drawn, ...notDrawn(root, where), ...looksNotDrawn(workbook, cells, where));
+  const { drawings, findings: drawn } = readDrawings(opened, info, workbook.theme, where);
+  const { looks, unknown } = applyRules(workbook, index, root, cells, now);
+  findings.push(...drawn, ...notDrawn(root, where, unknown));
   const titles = printTitles(workbook, index);
   const format = root.child("sheetFormatPr");
   return {
@@ -116,7 +131,10 @@ export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: numbe
     setup: readSetup(root),
     areas: printAreas(workbook, index),
     ...titles,
-    images,
+    drawings,
+    ruled: looks,
+    tableLooks: tableLooks(workbook, info),
+    headerPictures: readHeaderPictures(opened, info),
     links: readLinks(workbook, info, root),
     findings,
   };
@@ -133,7 +151,8 @@ function readCells(
   scanCells(
     workbook.package.getBytes(info.part),
     (cell) => {
-      const value = readValue(workbook, cell.type, cell.value);
+      // A cell without content still shows fill and borders.
+      const value = readValue(workbook, cell.type, cell.value) ?? (cell.style > 0 ? "" : undefined);
       if (value === undefined) return;
       const row = cells.get(cell.row) ?? new Map<number, PrintCell>();
       cells.set(cell.row, row);
@@ -261,9 +280,21 @@ function readSetup(root: XmlElement): PageSetup {
     centerHorizontally: isTrue(options?.attr("horizontalCentered")),
     centerVertically: isTrue(options?.attr("verticalCentered")),
     gridLines: isTrue(options?.attr("gridLines")),
+    headings: isTrue(options?.attr("headings")),
     acrossFirst: setup?.attr("pageOrder") === "overThenDown",
-    header: header?.child("oddHeader")?.text ?? "",
-    footer: header?.child("oddFooter")?.text ?? "",
+    firstPage: isTrue(setup?.attr("useFirstPageNumber")) ? Number(setup?.attr("firstPageNumber") ?? 1) : undefined,
+    headers: headerTexts(header, "Header"),
+    footers: headerTexts(header, "Footer"),
+  };
+}
+
+/** Texts by the pages they stand on; `undefined` where those of odd pages stand there too. */
+function headerTexts(element: XmlElement | undefined, part: "Header" | "Footer"): PageSetup["headers"] {
+  const text = (kind: HeaderKind): string => element?.child(`${kind}${part}`)?.text ?? "";
+  return {
+    odd: text("odd"),
+    even: isTrue(element?.attr("differentOddEven")) ? text("even") : undefined,
+    first: isTrue(element?.attr("differentFirst")) ? text("first") : undefined,
   };
 }
 
@@ -308,7 +339,7 @@ function readLinks(workbook: Workbook, info: SheetInfo, root: XmlElement): Print
 }
 
 /** What stands around the cells and changes the printed page, but is not drawn. */
-function notDrawn(root: XmlElement, where: string): Finding[] {
+function notDrawn(root: XmlElement, where: string, rules: readonly string[]): Finding[] {
   const findings: Finding[] = [];
   const add = (what: string): void => {
     findings.push({
@@ -319,46 +350,7 @@ function notDrawn(root: XmlElement, where: string): Finding[] {
       advice: "Look at the page; the workbook itself has it.",
     });
   };
-  const conditional = root.elements("conditionalFormatting").length;
-  if (conditional > 0) add(`${conditional} conditional formats`);
+  if (rules.length > 0) add(`conditional formats of the kind ${rules.join(", ")}`);
   if (root.child("extLst")?.descendants("sparklineGroup").length) add("sparklines");
-  const headerFooter = root.child("headerFooter");
-  if (/&G/.test(`${headerFooter?.text ?? ""}`)) add("the picture in header or footer");
-  if (isTrue(headerFooter?.attr("differentFirst")) || isTrue(headerFooter?.attr("differentOddEven")))
-    add("headers and footers of their own for first or even pages");
-  if (isTrue(root.child("printOptions")?.attr("headings"))) add("row numbers and column letters");
   return findings;
-}
-
-/** Looks of cells that are drawn in a plainer way. */
-function looksNotDrawn(
-  workbook: Workbook,
-  cells: ReadonlyMap<number, ReadonlyMap<number, PrintCell>>,
-  where: string,
-): Finding[] {
-  const counts = { turned: 0, patterned: 0 };
-  for (const row of cells.values()) {
-    for (const cell of row.values()) {
-      const format = workbook.styles.formats[cell.style];
-      if (format && format.alignment.rotation !== 0 && cell.value !== "") counts.turned++;
-      if (format?.pattern) counts.patterned++;
-    }
-  }
-  const finding = (count: number, what: string): Finding[] =>
-    count === 0
-      ? []
-      : [
-          {
-            code: "not-drawn",
-            severity: "warn",
-            where,
-            what: `The PDF shows ${what} in ${count} ${count === 1 ? "cell" : "cells"}.`,
-            advice: "Look at the page; the workbook itself has it.",
-            count,
-          },
-        ];
-  return [
-    ...finding(counts.turned, "turned text upright"),
-    ...finding(counts.patterned, "a plain ground for a pattern or gradient"),
-  ];
 }
