@@ -222,18 +222,6 @@ describe("sheets as pages", () => {
     expect(text).toMatch(/#{3,}\s+8\.1%\s+05\/10\/2026/);
     expect(text).toContain("runs over into the next cell");
   });
-
-  it("names charts and conditional formats it does not draw", async () => {
-    const bytes = await makeWorkbook((_, sheet) => {
-      sheet.addRow([1]);
-      sheet.addConditionalFormatting({
-        ref: "A1:A1",
-        rules: [{ type: "expression", formulae: ["A1>0"], priority: 1, style: { font: { bold: true } } }],
-      });
-    });
-    const { findings } = layWorkbook(openWorkbook(bytes, "t.xlsx"), openFonts(), { file: "", date: "", time: "" });
-    expect(findings[0].what).toContain("conditional format");
-  });
 });
 
 describe("fonts that are not there", () => {

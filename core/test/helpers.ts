@@ -41,6 +41,19 @@ export function formula(sheet: ExcelJS.Worksheet, name: string): string | undefi
   return typeof value === "object" && value !== null && "formula" in value ? value.formula : undefined;
 }
 
+/** A workbook that another writer of the format makes: `book` is new, `sheet` its first. */
+export function makeElsewhere(code: string): Uint8Array {
+  const folder = mkdtempSync(join(tmpdir(), "corbix-make-"));
+  try {
+    const file = join(folder, "file.xlsx");
+    const whole = `import openpyxl, sys\nfrom openpyxl.chart import *\nfrom openpyxl.styles import *\nbook = openpyxl.Workbook()\nsheet = book.active\n${code}\nbook.save(sys.argv[1])`;
+    execFileSync("/usr/bin/python3", ["-c", whole, file], { encoding: "utf8" });
+    return new Uint8Array(readFileSync(file));
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
 /** Opens a workbook in another reader of the format and gives what a line of its language prints; `book` holds values. */
 export function readElsewhere(bytes: Uint8Array, line: string): string {
   const folder = mkdtempSync(join(tmpdir(), "corbix-read-"));

@@ -1,19 +1,22 @@
 /** The values that a chart stores beside its references: ECMA-376 part 1, 21.2.2. */
 import { CellError, type Scalar } from "../calculate/index.js";
-import { escapeXml, mapElements, type XmlElement, xmlElement, xmlText } from "../ooxml/index.js";
-import { type FormulaText, parseFormulaText } from "./formula-text.js";
+import { mapElements, type XmlElement, xmlElement, xmlText } from "../ooxml/index.js";
 
 /** A chart's part with the values its references lead to. Where there are none, what is stored stays. */
-export function refreshChart(
-  root: XmlElement,
-  values: (formula: FormulaText) => readonly Scalar[] | undefined,
-): XmlElement {
-  return mapElements(root, (element) => {
+export function refreshChart(root: XmlElement, values: (formula: string) => readonly Scalar[] | undefined): XmlElement {
+  const refresh = (element: XmlElement, mayBeText: boolean): XmlElement | undefined => {
+    if (element.local === "cat" || element.local === "xVal")
+      return element.withChildren(
+        element.children.map((child) => (child.kind === "element" ? (refresh(child, true) ?? child) : child)),
+      );
     if (element.local !== "numRef" && element.local !== "strRef") return undefined;
     const formula = element.child("f");
-    const found = formula && values(parseFormulaText(formula.text));
+    const found = formula && values(formula.text);
     if (!formula || !found) return element;
-    const isNumbers = element.local === "numRef";
+    // Names that stand where numbers were expected are texts (some writers do not tell them apart).
+    const isNumbers =
+      element.local === "numRef" &&
+      !(mayBeText && found.some((value) => typeof value === "string") && !hasNumber(found));
     const prefix = element.name.slice(0, element.name.length - element.local.length);
     const name = `${prefix}${isNumbers ? "numCache" : "strCache"}`;
     const known = element.child(isNumbers ? "numCache" : "strCache");
@@ -30,14 +33,20 @@ export function refreshChart(
     });
     const count = xmlElement(`${prefix}ptCount`, { val: String(found.length) });
     const cache = xmlElement(name).withChildren([...(isNumbers && code ? [code] : []), count, ...points]);
-    return element.withChildren([formula, cache, ...element.elements("extLst")]);
-  });
+    const holder = (element.local === "numRef") === isNumbers ? element : xmlElement(`${prefix}strRef`);
+    return holder.withChildren([formula, cache, ...element.elements("extLst")]);
+  };
+  return mapElements(root, (element) => refresh(element, false));
+}
+
+function hasNumber(values: readonly Scalar[]): boolean {
+  return values.some((value) => typeof value === "number");
 }
 
 function pointText(value: Scalar, isNumber: boolean): string | undefined {
   if (value === null || value === "") return undefined;
-  if (value instanceof CellError) return isNumber ? value.name : value.name;
+  if (value instanceof CellError) return value.name;
   if (typeof value === "boolean") return isNumber ? (value ? "1" : "0") : value ? "TRUE" : "FALSE";
   if (isNumber) return typeof value === "number" ? String(value) : undefined;
-  return escapeXml(String(value)) === "" ? undefined : String(value);
+  return String(value);
 }

@@ -17,7 +17,7 @@ import { cellName, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
 import type { BoundSheet } from "./bind.js";
 import { isStored } from "./cell-xml.js";
 import type { BoundName, OwnSheet } from "./fill.js";
-import { type FormulaText, type Moves, moveRange } from "./formula-text.js";
+import { type FormulaText, isRepeated, type Moves, moveRange } from "./formula-text.js";
 import { type Instance, LineMap, movesAtAll, type SheetMap } from "./line-map.js";
 import { type OutputRow, placeRows } from "./placing.js";
 import { moveRelatedParts } from "./related-parts.js";
@@ -255,7 +255,10 @@ export class Filling {
       const own = this.template.workbook.sheets[found.sheet ?? sheet].name;
       return {
         formula: compileFormula(found.marks ? found.marks.fill(this.env) : found.formula, "array"),
-        locate: (reference) => this.locate(reference, own, undefined),
+        locate: (reference) => {
+          const grows = isRepeated(reference, this.maps.get((reference.sheet ?? own).toLowerCase()));
+          return this.locate(grows ? { ...reference, single: false } : reference, own, undefined);
+        },
       };
     }
     // A table's name alone means its rows.

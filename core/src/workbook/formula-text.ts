@@ -108,6 +108,24 @@ function moveEnds(
   return [first, single ? first : Math.max(first, map.last(to, isFixed[1] ? ofSubGroup(path) : path))];
 }
 
+/** What a chart or a name draws from: a cell in rows that repeat means all of them, as neither has a way to say so. */
+export function growingCells(text: FormulaText, moves: Moves): FormulaText {
+  return text.map((piece) =>
+    typeof piece !== "string" && piece.single && isRepeated(piece, moves.map(piece.sheet ?? moves.own))
+      ? { ...piece, single: false }
+      : piece,
+  );
+}
+
+/** Whether a cell stands in rows or columns that repeat. */
+export function isRepeated(reference: { readonly range: RangeA1 }, map: SheetMap | undefined): boolean {
+  const { top, left } = reference.range;
+  if (!map || typeof top !== "number" || typeof left !== "number") return false;
+  const repeats = (axis: LineMap, line: number): boolean =>
+    axis.around({ from: line, to: line }).some(({ kind }) => kind === "line" || kind === "by");
+  return repeats(map.rows, top) || repeats(map.columns, left);
+}
+
 /** Moves a formula written once for a block of cells (a shared formula) to another cell, as filling down and right does. */
 export function shiftFormula(formula: string, rows: number, columns: number): string {
   return parseFormulaText(formula)

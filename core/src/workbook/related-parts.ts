@@ -3,7 +3,14 @@ import type { Scalar } from "../calculate/index.js";
 import { mapElements, type OoxmlPackage, type XmlElement, xmlText } from "../ooxml/index.js";
 import { cellName, maybeCell } from "../spreadsheet/index.js";
 import { refreshChart } from "./chart-values.js";
-import { type FormulaText, type Moves, moveRanges, parseFormulaText, writeFormula } from "./formula-text.js";
+import {
+  type FormulaText,
+  growingCells,
+  type Moves,
+  moveRanges,
+  parseFormulaText,
+  writeFormula,
+} from "./formula-text.js";
 import type { SheetMap } from "./line-map.js";
 
 export interface Around {
@@ -62,10 +69,11 @@ function moveAnchors(root: XmlElement, map: SheetMap): XmlElement {
 
 /** References first lead to their values, which are stored beside them, and are moved then. */
 function moveChart(root: XmlElement, { moves, values }: Around): XmlElement {
-  return mapElements(refreshChart(root, values), (element) =>
-    element.local === "f"
-      ? element.withChildren([xmlText(writeFormula(parseFormulaText(element.text), moves))])
-      : undefined,
+  const grown = (text: string): FormulaText => growingCells(parseFormulaText(text), moves);
+  return mapElements(
+    refreshChart(root, (formula) => values(grown(formula))),
+    (element) =>
+      element.local === "f" ? element.withChildren([xmlText(writeFormula(grown(element.text), moves))]) : undefined,
   );
 }
 

@@ -3,7 +3,7 @@ import type { Env } from "../expression/index.js";
 import { type XmlElement, xmlText } from "../ooxml/index.js";
 import type { Workbook } from "../spreadsheet/index.js";
 import type { BoundName } from "./fill.js";
-import { type Moves, parseFormulaText, writeFormula } from "./formula-text.js";
+import { growingCells, type Moves, parseFormulaText, writeFormula } from "./formula-text.js";
 import { withHead } from "./related-parts.js";
 
 export interface WorkbookChange {
@@ -48,5 +48,7 @@ function renameSheet(sheet: XmlElement, renamed: ReadonlyMap<string, string>): X
 
 function moveName(element: XmlElement, name: BoundName | undefined, change: WorkbookChange): XmlElement {
   const text = name?.marks ? name.marks.fill(change.env) : element.text;
-  return element.withChildren([xmlText(writeFormula(parseFormulaText(text), change.moves))]);
+  return element.withChildren([
+    xmlText(writeFormula(growingCells(parseFormulaText(text), change.moves), change.moves)),
+  ]);
 }

@@ -254,7 +254,8 @@ function seriesColor(chart: Chart, series: Series, point: number | undefined, th
   const own = point === undefined ? undefined : series.points.get(point)?.fill;
   if (own && own !== "none") return own.color;
   const plot = chart.plots.find((one) => one.series.includes(series));
-  const byPoint = plot?.varied && plot.series.length === 1;
+  const isRound = plot?.kind === "pie" || plot?.kind === "doughnut";
+  const byPoint = plot?.varied && (isRound || plot.series.length === 1);
   if (point === undefined || !byPoint) {
     const isLine = plot?.kind === "line" || plot?.kind === "scatter" || plot?.kind === "radar";
     if (isLine && series.line && series.line !== "none") return series.line.color;

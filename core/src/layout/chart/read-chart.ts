@@ -2,6 +2,7 @@
 import type { XmlElement } from "../../ooxml/index.js";
 import { isTrue, type Theme } from "../../spreadsheet/index.js";
 import { type Fill, fillOf, type Outline, outlineOf, type TextLook, textLook } from "../drawing/paint.js";
+import type { CellValues } from "./cell-values.js";
 
 export type PlotKind = "bar" | "line" | "area" | "pie" | "doughnut" | "scatter" | "radar" | "bubble";
 
@@ -120,8 +121,9 @@ const KINDS: Readonly<Record<string, PlotKind>> = {
 
 const AXES = new Set(["catAx", "valAx", "dateAx", "serAx"]);
 
-export function readChart(root: XmlElement, theme: Theme): Chart {
-  return new ChartReader(root, theme).read();
+/** `cells` gives what a reference leads to, where the chart stores no values. */
+export function readChart(root: XmlElement, theme: Theme, cells: Pick<CellValues, "at">): Chart {
+  return new ChartReader(root, theme, cells).read();
 }
 
 class ChartReader {
@@ -131,6 +133,7 @@ class ChartReader {
   constructor(
     private readonly root: XmlElement,
     private readonly theme: Theme,
+    private readonly cells: Pick<CellValues, "at">,
   ) {
     const plain = { size: 10, bold: false, italic: false, color: theme.colors[1] ?? "000000", font: theme.minorFont };
     this.usual = this.look(root.child("txPr"), plain);
@@ -192,9 +195,9 @@ class ChartReader {
 
   private series(element: XmlElement, common: XmlElement | undefined): Series {
     const { theme } = this;
-    const categories = readData(element.child("cat") ?? element.child("xVal"));
-    const values = readData(element.child("val") ?? element.child("yVal"));
-    const sizes = readData(element.child("bubbleSize"));
+    const categories = this.data(element.child("cat") ?? element.child("xVal"));
+    const values = this.data(element.child("val") ?? element.child("yVal"));
+    const sizes = this.data(element.child("bubbleSize"));
     const marker = element.child("marker");
     const own = element.child("dLbls");
     const name = element.child("tx");
@@ -212,7 +215,7 @@ class ChartReader {
         if (!points.has(at)) points.set(at, { fill: undefined, pulled });
       });
     return {
-      name: readData(name).items.map(String).join(" ") || (name?.child("v")?.text ?? `Series ${this.order + 1}`),
+      name: this.data(name).items.map(String).join(" ") || (name?.child("v")?.text ?? `Series ${this.order + 1}`),
       categories: categories.items.map((item) => item ?? ""),
       categoryFormat: categories.format,
       values: values.items.map((item) => (typeof item === "number" ? item : undefined)),
@@ -298,7 +301,7 @@ class ChartReader {
       .map((paragraph) => paragraph.descendants("t").map((one) => one.text))
       .map((parts) => parts.join(""))
       .join("\n");
-    const text = words || readData(element.child("tx")).items.map(String).join(" ") || otherwise;
+    const text = words || this.data(element.child("tx")).items.map(String).join(" ") || otherwise;
     if (text === "") return undefined;
     const base = this.look(element.child("txPr"), usual);
     const first = paragraphs[0];
@@ -309,34 +312,39 @@ class ChartReader {
   private look(properties: XmlElement | undefined, usual: TextLook): TextLook {
     return textLook(properties?.child("p")?.path("pPr", "defRPr"), usual, this.theme);
   }
+
+  /** Points by their index, from what is stored beside a reference or written in the chart itself. */
+  private data(element: XmlElement | undefined): { items: (string | number | undefined)[]; format: string } {
+    const holder =
+      element?.child("numRef")?.child("numCache") ??
+      element?.child("numLit") ??
+      element?.child("strRef")?.child("strCache") ??
+      element?.child("strLit");
+    const formula = element?.child("numRef")?.child("f") ?? element?.child("strRef")?.child("f");
+    if (!holder && formula) {
+      const found = this.cells.at(formula.text);
+      if (found) return { items: [...found.items], format: found.format };
+    }
+    const levels = element?.child("multiLvlStrRef")?.child("multiLvlStrCache")?.elements("lvl") ?? [];
+    const items: (string | number | undefined)[] = [];
+    const isNumber = holder?.local.startsWith("num") ?? false;
+    const count = Number(val((holder ?? element?.descendants("multiLvlStrCache")[0])?.child("ptCount")) ?? 0);
+    items.length = Math.min(count, 32_000);
+    items.fill(undefined);
+    const take = (points: readonly XmlElement[]): void => {
+      for (const point of points) {
+        const text = point.child("v")?.text ?? "";
+        const value = isNumber ? Number(text) : text;
+        items[Number(point.attr("idx"))] = isNumber && Number.isNaN(value) ? undefined : value;
+      }
+    };
+    take((holder ?? levels[0])?.elements("pt") ?? []);
+    return { items, format: holder?.child("formatCode")?.text ?? "General" };
+  }
 }
 
 function val(element: XmlElement | undefined): string | undefined {
   return element?.attr("val");
-}
-
-/** Points by their index, from what is stored beside a reference or written in the chart itself. */
-function readData(element: XmlElement | undefined): { items: (string | number | undefined)[]; format: string } {
-  const holder =
-    element?.child("numRef")?.child("numCache") ??
-    element?.child("numLit") ??
-    element?.child("strRef")?.child("strCache") ??
-    element?.child("strLit");
-  const levels = element?.child("multiLvlStrRef")?.child("multiLvlStrCache")?.elements("lvl") ?? [];
-  const items: (string | number | undefined)[] = [];
-  const isNumber = holder?.local.startsWith("num") ?? false;
-  const count = Number(val((holder ?? element?.descendants("multiLvlStrCache")[0])?.child("ptCount")) ?? 0);
-  items.length = Math.min(count, 32_000);
-  items.fill(undefined);
-  const take = (points: readonly XmlElement[]): void => {
-    for (const point of points) {
-      const text = point.child("v")?.text ?? "";
-      const value = isNumber ? Number(text) : text;
-      items[Number(point.attr("idx"))] = isNumber && Number.isNaN(value) ? undefined : value;
-    }
-  };
-  take((holder ?? levels[0])?.elements("pt") ?? []);
-  return { items, format: holder?.child("formatCode")?.text ?? "General" };
 }
 
 function placeOf(layout: XmlElement | undefined): Place | undefined {

@@ -1,6 +1,6 @@
 /** Draws what is anchored on a sheet onto its pages; what lies across an edge shows on both pages. */
 import type { Fonts } from "../../fonts/index.js";
-import type { Theme } from "../../spreadsheet/index.js";
+import { MAX_COLUMNS, MAX_ROWS, type Theme } from "../../spreadsheet/index.js";
 import { drawChart } from "../chart/draw-chart.js";
 import { drawShape } from "../drawing/shape.js";
 import { type Box, moveItems, type PageItem } from "../page.js";
@@ -86,4 +86,14 @@ function boxOf(drawing: SheetDrawing, grid: Grid): Box {
   if (!("row" in drawing.to)) return { ...from, ...drawing.to };
   const to = corner(drawing.to);
   return { ...from, width: to.x - from.x, height: to.y - from.y };
+}
+
+/** The last cell that a drawing covers. */
+export function lastCellOf(drawing: SheetDrawing, grid: Grid): { row: number; column: number } {
+  if ("row" in drawing.to) return drawing.to;
+  const box = boxOf(drawing, grid);
+  let { row, column } = drawing.from;
+  while (row < MAX_ROWS - 1 && grid.top(row + 1) < box.y + box.height) row++;
+  while (column < MAX_COLUMNS - 1 && grid.left(column + 1) < box.x + box.width) column++;
+  return { row, column };
 }

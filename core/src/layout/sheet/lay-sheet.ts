@@ -4,7 +4,7 @@ import { type CellRange, columnLetters, type SheetInfo, type Workbook } from "..
 import type { Box, Page, PageItem } from "../page.js";
 import { shapeWords, widthOf } from "../text-lines.js";
 import { drawCells } from "./draw-cells.js";
-import { drawDrawings, drawIn, type PageRegion } from "./draw-drawings.js";
+import { drawDrawings, drawIn, lastCellOf, type PageRegion } from "./draw-drawings.js";
 import { Grid } from "./grid.js";
 import { rectangle } from "./grounds.js";
 import { headerImages, layHeader } from "./header-footer.js";
@@ -222,10 +222,10 @@ class SheetLayer {
         right = Math.max(right, column);
       }
     }
-    for (const { to } of this.sheet.drawings) {
-      if (!("row" in to)) continue;
-      bottom = Math.max(bottom, to.row);
-      right = Math.max(right, to.column);
+    for (const drawing of this.sheet.drawings) {
+      const end = lastCellOf(drawing, this.grid);
+      bottom = Math.max(bottom, end.row);
+      right = Math.max(right, end.column);
     }
     return bottom < 0 ? [] : [{ top: 0, left: 0, bottom, right }];
   }

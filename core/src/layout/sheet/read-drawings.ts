@@ -1,7 +1,8 @@
 /** Pictures, charts and shapes anchored on a sheet: ECMA-376 part 1, 20.5. */
 import type { Finding } from "../../common/index.js";
 import type { OoxmlPackage, XmlElement } from "../../ooxml/index.js";
-import type { SheetInfo, Theme } from "../../spreadsheet/index.js";
+import type { SheetInfo, Workbook } from "../../spreadsheet/index.js";
+import { CellValues } from "../chart/cell-values.js";
 import { type Chart, readChart } from "../chart/read-chart.js";
 import { EMU_PER_PT } from "../drawing/shape.js";
 import { readImage } from "../image.js";
@@ -38,12 +39,12 @@ export interface SheetDrawing {
 const WHOLE = { x: 0, y: 0, width: 1, height: 1 };
 
 export function readDrawings(
-  opened: OoxmlPackage,
+  workbook: Workbook,
   info: SheetInfo,
-  theme: Theme,
   where: string,
 ): { drawings: SheetDrawing[]; findings: Finding[] } {
-  const reader = new DrawingReader(opened, theme, where);
+  const { package: opened } = workbook;
+  const reader = new DrawingReader(workbook, where);
   for (const relation of opened.relationships(info.part))
     if (relation.type === "drawing" && opened.has(relation.target)) reader.read(relation.target);
   return { drawings: reader.drawings, findings: reader.findings };
@@ -54,11 +55,16 @@ class DrawingReader {
   readonly findings: Finding[] = [];
   private targets = new Map<string, string>();
 
+  private readonly opened: OoxmlPackage;
+  private readonly cells: CellValues;
+
   constructor(
-    private readonly opened: OoxmlPackage,
-    private readonly theme: Theme,
+    private readonly workbook: Workbook,
     private readonly where: string,
-  ) {}
+  ) {
+    this.opened = workbook.package;
+    this.cells = new CellValues(workbook);
+  }
 
   read(part: string): void {
     this.targets = new Map(this.opened.relationships(part).map((inner) => [inner.id, inner.target]));
@@ -114,7 +120,7 @@ class DrawingReader {
       this.miss(name, "a drawing of a kind that is not known", "Look at the workbook itself.");
       return [];
     }
-    const chart = readChart(root, this.theme);
+    const chart = readChart(root, this.workbook.theme, this.cells);
     if (chart.unknown.length > 0)
       this.miss(name, `a chart of the kind ${chart.unknown.join(", ")}`, "Use bars, lines, areas, pies or points.");
     return chart.plots.length > 0 || chart.unknown.length === 0

@@ -105,7 +105,7 @@ export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: numbe
   const root = parseXml(source.replace(data, ""), where).root;
   const findings: Finding[] = [];
   const { cells, rows } = readCells(workbook, info, where);
-  const { drawings, findings: drawn } = readDrawings(opened, info, workbook.theme, where);
+  const { drawings, findings: drawn } = readDrawings(workbook, info, where);
   const { looks, unknown } = applyRules(workbook, index, root, cells, now);
   findings.push(...drawn, ...notDrawn(root, where, unknown));
   const titles = printTitles(workbook, index);
@@ -264,7 +264,7 @@ function readSetup(root: XmlElement): PageSetup {
   const fits = isTrue(root.path("sheetPr", "pageSetUpPr")?.attr("fitToPage"));
   return {
     paper: Number(setup?.attr("paperSize") ?? 9),
-    landscape: setup?.attr("orientation") === "landscape",
+    landscape: (setup?.attr("orientation") ?? (root.local === "chartsheet" ? "landscape" : "")) === "landscape",
     scale: Number(setup?.attr("scale") ?? 100),
     fit: fits
       ? { width: Number(setup?.attr("fitToWidth") ?? 1), height: Number(setup?.attr("fitToHeight") ?? 1) }
