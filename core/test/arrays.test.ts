@@ -5,6 +5,7 @@ import { recalculateWorkbook, WorkbookTemplate } from "@corbix/core/workbook";
 import { describe, expect, it } from "vitest";
 import { formula, makeWorkbook, openElsewhere, record, shown } from "./helpers.js";
 import { seeded } from "./seeded.js";
+import { problemsOf } from "./validate.js";
 
 /** A formula over A1:C4 of plain values, as all its values. */
 function values(source: string, mode: "value" | "array" = "array"): unknown {
@@ -132,7 +133,7 @@ describe("array formulas", () => {
     ["ROWS(OFFSET(A1:A4,0,0,3))", 3, "the size of a moved range"],
     ['SUM("x")', "#VALUE!", "a text given directly"],
     ["SUM(A1)", 0, "a text in a cell"],
-  ])("a plain formula takes %s as %s: %s", (source, expected) => {
+  ])("a plain formula takes %s as %s: %s", (source, expected, _why) => {
     expect(values(source, "value")).toEqual(expected);
   });
 
@@ -257,6 +258,7 @@ describe("arrays in workbooks", () => {
     const filled = WorkbookTemplate.read(bytes, "t.xlsx").bind(scope).fill(env);
     expect(filled.findings).toEqual([]);
     const made = filled.package.toBytes();
+    expect(problemsOf(made)).toEqual([]);
     const [sheet] = (await openElsewhere(made)).worksheets;
     expect([5, 6, 7].map((row) => shown(sheet, `D${row}`))).toEqual(["North", "South", "East"]);
     expect([formula(sheet, "E5"), shown(sheet, "E5"), shown(sheet, "E6")]).toEqual(["SUMIFS(B1:B4,A1:A4,D5)", 40, 3]);

@@ -6,6 +6,7 @@ import { loadTable } from "@corbix/core/table";
 import type ExcelJS from "exceljs";
 import { describe, expect, it } from "vitest";
 import { formula, makeWorkbook, openElsewhere, readElsewhere, shown } from "./helpers.js";
+import { problemsOf } from "./validate.js";
 
 const { table } = loadTable(
   Buffer.from("site,unit,fee,tax\nDock,L1,10.5,1\nDock,L2,20,2\nDock,L3,30,3\nQuay,Q1,7,1\n"),
@@ -22,6 +23,7 @@ async function make(template: Uint8Array, says: string, lines: readonly number[]
   const group = new Map<string, string>([["key", "Dock"]]);
   const env: Env = { table, lines, row: -1, spaces: { group }, locale: "en-GB", today: 46_328 };
   const [file] = maker.make(env, ["rows"], undefined as never, {} as never).files;
+  expect(problemsOf(file.bytes)).toEqual([]);
   return { bytes: file.bytes, sheet: (await openElsewhere(file.bytes)).worksheets[0] };
 }
 

@@ -5,6 +5,7 @@ import { WorkbookTemplate } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
 import { makeElsewhere, readPdf, record } from "./helpers.js";
+import { problemsOf } from "./validate.js";
 
 const ROWS = `for row in [["Month", "Visits", "Failed"], ["Jan", 10, -5], ["Feb", 20, 5], ["Mar", 40, 10]]: sheet.append(row)
 def data(column): return Reference(sheet, min_col=column, min_row=1, max_row=4)
@@ -126,6 +127,7 @@ c.title = "Fees of {{ site }}"; c.x_axis.delete = False; c.y_axis.delete = False
       ],
     });
     const { package: made } = WorkbookTemplate.read(template, "t.xlsx").bind(scope).fill(env);
+    expect(problemsOf(made.toBytes())).toEqual([]);
     const xml = made.getText("xl/charts/chart1.xml");
     expect(xml).toMatch(/<(?:c:)?f>'?Sheet'?!\$B\$2:\$B\$4<\/(?:c:)?f>/);
     expect(xml.replaceAll("c:", "")).toMatch(/<ptCount val="3"\/>.*<pt idx="2"><v>20<\/v><\/pt>/);

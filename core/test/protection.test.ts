@@ -12,6 +12,7 @@ import { loadTable } from "@corbix/core/table";
 import { protectSheets } from "@corbix/core/workbook";
 import { describe, expect, it } from "vitest";
 import { makeWorkbook, openElsewhere } from "./helpers.js";
+import { problemsOf } from "./validate.js";
 
 const page = {
   widthPt: 200,
@@ -80,6 +81,7 @@ describe("sheet protection", () => {
       book.addWorksheet("Two");
     });
     const opened = protectSheets(OoxmlPackage.open(bytes), { sheets: true, password: "key", readOnly: true });
+    expect(problemsOf(opened.toBytes())).toEqual([]);
     const xml = opened.getText("xl/worksheets/sheet1.xml");
     expect(xml).toMatch(/<\/sheetData><sheetProtection [^>]*sheet="1"[^>]*\/><autoFilter/);
     const [, hash, salt] = /hashValue="([^"]+)" saltValue="([^"]+)" spinCount="100000"/.exec(xml) ?? [];

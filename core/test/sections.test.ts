@@ -3,6 +3,7 @@ import type ExcelJS from "exceljs";
 import { describe, expect, it } from "vitest";
 import { formula, makeWorkbook, openElsewhere, record, shown } from "./helpers.js";
 import { seeded } from "./seeded.js";
+import { problemsOf } from "./validate.js";
 
 type Line = Record<string, string | number>;
 
@@ -14,6 +15,7 @@ async function fill(value: Record<string, unknown>, make: (sheet: ExcelJS.Worksh
   const env = given.length === 0 ? { ...full, lines: [] } : full;
   const { package: filled, findings } = WorkbookTemplate.read(bytes, "t.xlsx").bind(scope).fill(env);
   const made = filled.toBytes();
+  expect(problemsOf(made)).toEqual([]);
   const book = await openElsewhere(made);
   return { book, sheet: book.worksheets[0], findings, filled, made };
 }

@@ -3,6 +3,7 @@ export { readImage } from "./image.js";
 export {
   type Box,
   eachItem,
+  type FillItem,
   type GroupItem,
   type ImageItem,
   type LineItem,
