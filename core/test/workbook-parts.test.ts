@@ -180,6 +180,31 @@ describe("what stands around the repeated row", () => {
     expect(filled.getText("xl/worksheets/sheet1.xml")).toContain('<f t="array" ref="B1">SUM(A1*2)</f><v>8</v>');
   });
 
+  it("fills marks in notes, also those spread over runs, in names and in links, and moves the notes' boxes", async () => {
+    const bytes = await makeWorkbook((book, sheet) => {
+      sheet.addRow(["{{ line.unit }}"]);
+      sheet.addRow(["Total", { formula: "Greeting", result: "" }]);
+      sheet.getCell("A2").note = { texts: [{ text: "Ask {{ si" }, { font: { bold: true }, text: "te }} & Co" }] };
+      sheet.getCell("C2").value = { text: "open", hyperlink: "https://lifts.example/{{ site }}" };
+      book.definedNames.add("'Sheet one'!$A$1", "Units");
+    });
+    const plain = OoxmlPackage.open(bytes);
+    const workbook = plain
+      .getText("xl/workbook.xml")
+      .replace("</definedNames>", '<definedName name="Greeting">"Dear {{ site }}"</definedName></definedNames>');
+    const template = plain.with(new Map([["xl/workbook.xml", workbook]])).toBytes();
+    const { package: filled, findings } = fill(template, { site: 'Dock "9" <x>', lines });
+    expect(findings).toEqual([]);
+    const notes = filled.getText("xl/comments1.xml");
+    expect(notes).toContain("Ask Dock &quot;9&quot; &lt;x&gt;");
+    expect(notes).toContain('ref="A6"');
+    expect(filled.getText("xl/drawings/vmlDrawing1.vml")).toContain("<x:Row>5</x:Row>");
+    expect(filled.getText("xl/workbook.xml")).toContain('"Dear Dock ""9"" &lt;x&gt;"'.replaceAll('"', "&quot;"));
+    expect(filled.getText("xl/workbook.xml")).toMatch(/name="Units"[^>]*>'Sheet one'!\$A\$1:\$A\$5</);
+    const sheet = (await openElsewhere(filled.toBytes())).worksheets[0];
+    expect(shown(sheet, "B6")).toBe('Dear Dock "9" <x>');
+  });
+
   it("keeps what it does not know: macros, custom parts, unknown extensions", async () => {
     const plain = OoxmlPackage.open(await makeWorkbook((_, sheet) => sheet.addRow(["{{ n }}"])));
     const extra = plain.with(

@@ -1,9 +1,10 @@
 import type { Finding } from "../common/index.js";
 import type { Field, Scope } from "../expression/index.js";
-import { type OoxmlPackage, relationshipsName, unescapeXml } from "../ooxml/index.js";
+import { mapElements, type OoxmlPackage, relationshipsName, unescapeXml, xmlText } from "../ooxml/index.js";
 import { openWorkbook, type Workbook } from "../spreadsheet/index.js";
-import { hasMarks, parseTextTemplate, type TextTemplate } from "../template/index.js";
+import { gatherMarks, hasMarks, parseTextTemplate, type TextTemplate } from "../template/index.js";
 import { BoundWorkbook } from "./fill.js";
+import { withHead } from "./related-parts.js";
 import { type DefinedTable, readTables } from "./tables.js";
 import { fieldsOf, readTemplateSheet, type TemplateSheet } from "./template-sheet.js";
 
@@ -68,8 +69,9 @@ function readTextPart(
   part: string,
   findings: Finding[],
 ): { part: string; template: TextTemplate }[] {
-  const source = opened.getText(part);
   const where = `${opened.where}, ${part}`;
+  let source = opened.getText(part);
+  if (/\{\{[^}]*<|\{<[^}]*\{/.test(source) && !part.endsWith(".rels")) source = gatherInParagraphs(opened, part);
   if (
     /\{\{[^}]*<[^}]*\}\}/.test(source) ||
     (source.match(/\{\{/g)?.length ?? 0) !== (source.match(/\}\}/g)?.length ?? 0)
@@ -85,6 +87,28 @@ function readTextPart(
   }
   const plain = source.replace(/\{\{([\s\S]*?)\}\}/g, (_, inner: string) => `{{${unescapeXml(inner)}}}`);
   return [{ part, template: parseTextTemplate(plain, where) }];
+}
+
+/** A part with every mark in one piece of text: in charts, shapes and notes a mark can be spread over runs of other looks. */
+function gatherInParagraphs(opened: OoxmlPackage, part: string): string {
+  const root = mapElements(opened.getXml(part), (element) => {
+    const texts = element.elements("r").map((run) => run.child("t")?.text ?? "");
+    if (texts.length < 2 || !hasMarks(texts.join(""))) return undefined;
+    const gathered = gatherMarks(texts);
+    let at = -1;
+    return element.withChildren(
+      element.children.map((child) => {
+        if (child.kind !== "element" || child.local !== "r") return child;
+        const text = gathered[++at];
+        return child.withChildren(
+          child.children.map((inner) =>
+            inner.kind === "element" && inner.local === "t" ? inner.withChildren([xmlText(text)]) : inner,
+          ),
+        );
+      }),
+    );
+  });
+  return withHead(opened, part, root);
 }
 
 /**
