@@ -2,6 +2,7 @@
 import { checkSchedule, nextTimes } from "@corbix/core/calendar";
 import { CorbixError, type Finding, suggestName } from "@corbix/core/common";
 import { DocumentTemplate } from "@corbix/core/document";
+import { preparedColumns } from "@corbix/core/prepare";
 import type { RecipientList } from "@corbix/core/recipients";
 import { parseReport, type Report } from "@corbix/core/report";
 import { checkAgainst } from "@corbix/core/run";
@@ -122,6 +123,12 @@ async function checkReportAgainstStore(context: Context, report: Report): Promis
       advice: `Load a file into it first, or correct the name. ${suggestName(report.data, [...columns.keys()], "datasets")}`,
     });
   checkAgainst(report, own, columns, await templateBytes(context));
+}
+
+/** The columns that a report's preparation gives its templates. */
+export async function preparedColumnsOf(context: Context, report: Report): Promise<readonly ColumnInfo[]> {
+  const columns = await datasetColumns(context);
+  return preparedColumns(columns.get(report.data) ?? [], report, columns);
 }
 
 /** The columns of each dataset's newest edition. */

@@ -71,6 +71,26 @@ export interface Template {
   createdBy: string;
   createdAt: string;
   marks?: string[];
+  /** Files of reports that are made from it. */
+  uses?: { report: string; file: string; title: string }[];
+}
+export interface Mark {
+  where: string;
+  mark: string;
+  from: string;
+  problem?: { what: string; advice?: string };
+}
+/** A file made for one group, to be looked at. */
+export interface Trial {
+  id: string;
+  period: string | null;
+  group: string;
+  groups: { key: string; label: string; rows: number }[];
+  files: { kind: string; size: number; pages?: number }[];
+  findings: Finding[];
+  columns: Rows["columns"];
+  rowNumbers: number[];
+  rows: Rows["rows"];
 }
 export interface Report {
   name: string;

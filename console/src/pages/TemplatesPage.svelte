@@ -5,8 +5,8 @@ import { bytes, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
 import Empty from "../parts/Empty.svelte";
-import PdfPages from "../parts/PdfPages.svelte";
 import Trouble from "../parts/Trouble.svelte";
+import TryOut from "../parts/TryOut.svelte";
 
 let { name }: { name: string | undefined } = $props();
 let templates = $state<Template[]>();
@@ -58,16 +58,12 @@ const rows = $derived(
 <Trouble {problem} />
 {#if name && one}
   <p class="soft">Version {one.number}, {bytes(one.size)}, added {time(one.createdAt)} by {one.createdBy}. <Link href={`/api/templates/${encodeURIComponent(one.name)}/content`}>Save the file</Link></p>
-  <div class="columns">
-    <section>
-      <h2>As it prints</h2>
-      {#if one.name.endsWith(".html")}<p class="soft">The body of a mail; see it filled in a run.</p>{:else}<PdfPages source={`/api/templates/${encodeURIComponent(one.name)}/pages.pdf`} label={one.name} />{/if}
-    </section>
-    <section>
-      <h2>Its marks</h2>
-      <ul class="panel marks">{#each one.marks ?? [] as mark}<li><code>{`{{ ${mark} }}`}</code></li>{/each}</ul>
-    </section>
-  </div>
+  {#if one.name.endsWith(".html")}
+    <p class="soft">The body of a mail; see it filled in a run. Its marks:</p>
+    <ul class="panel marks">{#each one.marks ?? [] as mark}<li><code>{`{{ ${mark} }}`}</code></li>{/each}</ul>
+  {:else}
+    {#key one.name}<TryOut template={one} />{/key}
+  {/if}
 {:else if !name && templates}
   {#if rows.length === 0}
     <Empty title="No templates yet">Add a workbook or a document with marks such as <code>{"{{ site }}"}</code>, or the HTML body of a mail.</Empty>
@@ -79,6 +75,5 @@ const rows = $derived(
 {/if}
 
 <style>
-  .columns { display: grid; grid-template-columns: minmax(0, 1.6fr) minmax(16rem, 1fr); gap: 1.5rem; }
   .marks { display: grid; gap: 0.35rem; overflow-wrap: anywhere; }
 </style>

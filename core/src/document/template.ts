@@ -1,7 +1,7 @@
 import { CorbixError, type Finding } from "../common/index.js";
 import type { Env, Field, Scope, TextField } from "../expression/index.js";
 import { escapeXml, OoxmlPackage, parseXml } from "../ooxml/index.js";
-import { bindField, hasMarks, withPlace } from "../template/index.js";
+import { bindField, hasMarks, type PlacedMark, withPlace } from "../template/index.js";
 import { cutPart, fieldsIn, type Piece } from "./pieces.js";
 
 export interface FilledDocument {
@@ -43,6 +43,13 @@ export class DocumentTemplate {
 
   get fields(): readonly Field[] {
     return this.parts.flatMap((part) => fieldsIn(part.pieces));
+  }
+
+  /** Every mark with its part. */
+  get marks(): PlacedMark[] {
+    return this.parts.flatMap((part) =>
+      fieldsIn(part.pieces).map((field) => ({ where: partTitle(part.name), source: field.source, fields: [field] })),
+    );
   }
 
   /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with part and mark. */

@@ -6,6 +6,7 @@ export {
   hasMarks,
   type MarkPiece,
   parseMark,
+  type PlacedMark,
   parseTextTemplate,
   type TextTemplate,
   withPlace,

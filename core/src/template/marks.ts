@@ -9,6 +9,14 @@ import {
   type TextField,
 } from "../expression/index.js";
 
+/** A mark of a template with its place. */
+export interface PlacedMark {
+  readonly where: string;
+  readonly source: string;
+  /** What is evaluated; several in a structure, none in one that only ends another. */
+  readonly fields: readonly Field[];
+}
+
 /** A text cut at its marks: what stands between, and what stands in the braces. */
 export type MarkPiece =
   | { readonly kind: "text"; readonly text: string }

@@ -1,8 +1,8 @@
 import type { Finding } from "../common/index.js";
 import type { Field, Scope } from "../expression/index.js";
 import { mapElements, type OoxmlPackage, relationshipsName, unescapeXml, xmlText } from "../ooxml/index.js";
-import { openWorkbook, type Workbook } from "../spreadsheet/index.js";
-import { gatherMarks, hasMarks, parseTextTemplate, type TextTemplate } from "../template/index.js";
+import { cellName, openWorkbook, type Workbook } from "../spreadsheet/index.js";
+import { gatherMarks, hasMarks, type PlacedMark, parseTextTemplate, type TextTemplate } from "../template/index.js";
 import { BoundWorkbook } from "./fill.js";
 import { withHead } from "./related-parts.js";
 import { type DefinedTable, readTables } from "./tables.js";
@@ -50,10 +50,66 @@ export class WorkbookTemplate {
     return [...inCells, ...this.texts.flatMap((text) => text.template.fields)];
   }
 
+  /** Every mark with its cell or part, in order of sheets. */
+  get marks(): PlacedMark[] {
+    const inSheets = this.sheets.flatMap(({ info, rows, structure, document }) => {
+      const sheet = `sheet ${info.name}`;
+      const texts = [
+        { where: `name of ${sheet}`, text: info.name },
+        ...(document.root.child("headerFooter")?.elements() ?? []).map((one) => ({
+          where: `${sheet}, ${one.local.startsWith("even") || one.local.startsWith("first") ? `${one.local.replace(/(Header|Footer)/, " $1").toLowerCase()}` : one.local.slice(3).toLowerCase()}`,
+          text: one.text,
+        })),
+      ];
+      const structures = structure.regions.map(({ structure: one, rows: span, columns }) => ({
+        where: `${sheet}, cell ${cellName(span.from, columns.from)}`,
+        source: one.source,
+        fields:
+          one.kind === "repeat"
+            ? [one.where, one.by].filter((field) => field !== undefined)
+            : one.kind === "when"
+              ? [one.test]
+              : [],
+      }));
+      const cells = rows.flatMap(({ row, cells: list }) =>
+        list.flatMap((cell) =>
+          fieldsOf(cell.content).map((field) => ({
+            where: `${sheet}, cell ${cellName(row, cell.column)}`,
+            source: field.source,
+            fields: [field],
+          })),
+        ),
+      );
+      return [...texts.flatMap(({ where, text }) => marksIn(parseTextTemplate(text, where), where)), ...structures, ...cells];
+    });
+    return [...inSheets, ...this.texts.flatMap(({ part, template }) => marksIn(template, partTitle(part)))];
+  }
+
   /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with sheet and cell. */
   bind(scope: Scope): BoundWorkbook {
     return new BoundWorkbook(this, scope);
   }
+}
+
+function marksIn(template: TextTemplate, where: string): PlacedMark[] {
+  return template.fields.map((field) => ({ where, source: field.source, fields: [field] }));
+}
+
+/** What a part is called by people. */
+function partTitle(part: string): string {
+  const known = /\/(charts|drawings|tables|comments|docProps)?\/?(chart|drawing|table|comments|core|app|custom)(\d*)\.xml(\.rels)?$/.exec(
+    `/${part}`,
+  );
+  const names: Readonly<Record<string, string>> = {
+    chart: "chart",
+    drawing: "drawing",
+    table: "table",
+    comments: "notes",
+    core: "properties",
+    app: "properties",
+    custom: "properties",
+  };
+  return known ? `${names[known[2]]}${known[3] ? ` ${known[3]}` : ""}` : part.endsWith(".rels") ? "links" : part;
 }
 
 function sharedStringParts(workbook: Workbook): string[] {

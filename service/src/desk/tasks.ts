@@ -17,6 +17,7 @@ import {
 import { type ColumnProfile, Grid, type GridQuery } from "@corbix/core/grid";
 import { type PrepareSpec, prepareTable, type StepAccount } from "@corbix/core/prepare";
 import { type RecipientList, readRecipients } from "@corbix/core/recipients";
+import { type PlanInput, type TriedOut, tryOut } from "@corbix/core/run";
 import { type Alias, type GroupList, listGroups } from "@corbix/core/split";
 import {
   type Cell,
@@ -28,6 +29,7 @@ import {
   type LoadOptions,
   loadTable,
 } from "@corbix/core/table";
+import { openFonts } from "@corbix/fonts";
 
 export interface LoadTask {
   readonly path: string;
@@ -254,7 +256,35 @@ function placeOf(task: Omit<ProfileTask, "columns"> & { readonly rowNumber: numb
   return open?.found.findIndex((row) => open.grid.rowNumbers[row] === task.rowNumber);
 }
 
-export const TASKS = { load, recipients, groups, compare, openGrid, look, profile, foundRowNumbers, placeOf } as const;
+export interface TryTask {
+  readonly input: Omit<PlanInput, "table" | "others" | "templates" | "onlyRows"> & {
+    readonly table: PackedTable;
+    readonly others: Readonly<Record<string, PackedTable>>;
+    readonly templates: Readonly<Record<string, Uint8Array>>;
+  };
+  readonly file: string;
+  readonly group: string | undefined;
+}
+
+/** A template filled for one group, with its pages. */
+function tryTemplate({ input, file, group }: TryTask): TriedOut {
+  const others = new Map(Object.entries(input.others).map(([name, packed]) => [name, unpackTable(packed)]));
+  const templates = new Map(Object.entries(input.templates));
+  return tryOut({ ...input, table: unpackTable(input.table), others, templates }, file, group, openFonts());
+}
+
+export const TASKS = {
+  load,
+  recipients,
+  groups,
+  compare,
+  openGrid,
+  look,
+  profile,
+  foundRowNumbers,
+  placeOf,
+  tryTemplate,
+} as const;
 
 export type TaskName = keyof typeof TASKS;
 export type TaskInput<Name extends TaskName> = Parameters<(typeof TASKS)[Name]>[0];

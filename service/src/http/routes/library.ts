@@ -1,16 +1,16 @@
 import { nextTimes } from "@corbix/core/calendar";
-import { DocumentTemplate, openDocument } from "@corbix/core/document";
+import { openDocument } from "@corbix/core/document";
 import { layDocument, layWorkbook } from "@corbix/core/layout";
 import { writePdf } from "@corbix/core/pdf";
 import { reportSchema } from "@corbix/core/report";
 import { openWorkbook } from "@corbix/core/spreadsheet";
-import { WorkbookTemplate } from "@corbix/core/workbook";
 import { z } from "zod";
 import type { Context } from "../../context.js";
 import { addReport, addTemplate, getReport, getTemplate, newestReports, newestTemplates } from "../../library.js";
 import type { ReportVersionRow } from "../../records/index.js";
+import { marksOfTemplate, triedFile, tryTemplate, usesOfTemplate } from "../../try-out.js";
 import { type Route, route } from "../route.js";
-import { anything, named } from "../shapes.js";
+import { anything, cell, column, finding, named } from "../shapes.js";
 
 const fileNamed = z.object({ file: z.string().min(1).max(255) });
 const template = z.object({
@@ -51,13 +51,66 @@ export function libraryRoutes(): Route[] {
         addTemplate(context, params.file, Buffer.isBuffer(body) ? body : Buffer.alloc(0), user.name),
     }),
     route("get", "/api/templates/{file}", {
-      summary: "A template with its marks",
+      summary: "A template with the reports that use it; of an HTML body also its marks",
       tag: "Templates",
       params: fileNamed,
-      answer: template.extend({ marks: z.array(z.string()) }),
+      answer: template.extend({
+        marks: z.array(z.string()),
+        uses: z.array(z.object({ report: z.string(), file: z.string(), title: z.string() })),
+      }),
       handle: async ({ context, params }) => {
         const found = await getTemplate(context, params.file);
-        return { ...found, marks: await marksOf(context, found.name, found.sha256) };
+        const marks = await marksInHtml(context, found.name, found.sha256);
+        return { ...found, marks, uses: await usesOfTemplate(context, found.name) };
+      },
+    }),
+    route("get", "/api/templates/{file}/marks", {
+      summary: "Every mark with its place and what it is filled from; with a report each is checked against it",
+      tag: "Templates",
+      params: fileNamed,
+      query: z.object({ report: z.string().optional() }),
+      answer: z.array(
+        z.object({
+          where: z.string(),
+          mark: z.string(),
+          from: z.string(),
+          problem: z.object({ what: z.string(), advice: z.string().optional() }).optional(),
+        }),
+      ),
+      handle: ({ context, params, query }) => marksOfTemplate(context, params.file, query.report),
+    }),
+    route("post", "/api/reports/{name}/try", {
+      summary: "Make a file of the report for one group, to look at; nothing is kept and nothing is sent",
+      tag: "Reports",
+      params: named,
+      body: z.strictObject({
+        file: z.string().describe("Name of the file in the report."),
+        group: z.string().optional().describe("Key or label; one of middling size if not given."),
+        period: z.string().optional().describe("Such as 2026-10; the last that is over if not given."),
+      }),
+      answer: z.object({
+        id: z.string(),
+        period: z.string().nullable(),
+        group: z.string(),
+        groups: z.array(z.object({ key: z.string(), label: z.string(), rows: z.number().int() })),
+        files: z.array(z.object({ kind: z.string(), size: z.number().int(), pages: z.number().int().optional() })),
+        findings: z.array(finding),
+        columns: z.array(column),
+        rowNumbers: z.array(z.number()),
+        rows: z.array(z.array(cell)).describe("Dates are serial numbers: days since 1899-12-30."),
+      }),
+      handle: ({ context, params, body }) =>
+        tryTemplate(context, { report: params.name, file: body.file, group: body.group, period: body.period }),
+    }),
+    route("get", "/api/tries/{id}/{kind}", {
+      summary: "A file that was made to be looked at",
+      tag: "Reports",
+      params: z.object({ id: z.string(), kind: z.enum(["xlsx", "docx", "pdf"]) }),
+      answer: "application/octet-stream",
+      handle: async ({ params, response }) => {
+        const bytes = Buffer.from(triedFile(params.id, params.kind));
+        if (params.kind === "pdf") response.type("application/pdf").send(bytes);
+        else response.attachment(`trial.${params.kind}`).send(bytes);
       },
     }),
     route("get", "/api/templates/{file}/content", {
@@ -129,19 +182,9 @@ function showReport(context: Context, version: ReportVersionRow): object {
   };
 }
 
-async function marksOf(context: Context, name: string, digest: string): Promise<string[]> {
-  const bytes = await context.store.get(digest);
-  const fields = /\.xls[xm]$/.test(name)
-    ? WorkbookTemplate.read(bytes, name).fields
-    : name.endsWith(".docx")
-      ? DocumentTemplate.read(bytes, name).fields
-      : [];
-  const inHtml = name.endsWith(".html")
-    ? [
-        ...Buffer.from(bytes)
-          .toString("utf8")
-          .matchAll(/\{\{([\s\S]*?)\}\}/g),
-      ].map((match) => match[1].trim())
-    : [];
-  return [...new Set([...fields.map((field) => field.source), ...inHtml])];
+/** Marks of an HTML body, as they stand. */
+async function marksInHtml(context: Context, name: string, digest: string): Promise<string[]> {
+  if (!name.endsWith(".html")) return [];
+  const text = Buffer.from(await context.store.get(digest)).toString("utf8");
+  return [...new Set([...text.matchAll(/\{\{([\s\S]*?)\}\}/g)].map((match) => match[1].trim()))];
 }

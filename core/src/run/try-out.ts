@@ -1,0 +1,80 @@
+/** A template tried with one group: the file as a run would make it, beside its rows, and nothing kept. */
+import { CorbixError, cleanKey, type Finding, suggestName } from "../common/index.js";
+import type { FontLibrary } from "../fonts/index.js";
+import type { Group } from "../split/index.js";
+import type { Cell, ColumnInfo } from "../table/index.js";
+import { type PlanInput, planRun } from "./plan.js";
+import type { MadeFile } from "./report-maker.js";
+import { groupEnv } from "./scope.js";
+
+export interface TriedOut {
+  readonly groups: readonly { readonly key: string; readonly label: string; readonly rows: number }[];
+  /** Key of the group that was tried. */
+  readonly group: string;
+  readonly files: readonly MadeFile[];
+  readonly findings: readonly Finding[];
+  readonly columns: readonly ColumnInfo[];
+  readonly rowNumbers: readonly number[];
+  readonly rows: readonly (readonly Cell[])[];
+}
+
+/** Rows that are given back to be looked at. */
+const SHOWN_ROWS = 2000;
+
+/**
+ * Makes a file of a report for one group, always with its pages. Throws what a run would, and `NOT_FOUND` for a group
+ * there is not, or where there is none at all.
+ */
+export function tryOut(input: PlanInput, file: string, wanted: string | undefined, fonts: FontLibrary): TriedOut {
+  const spec = input.report.files[file];
+  const shown = spec.pdf === "no" ? { ...spec, pdf: "too" as const } : spec;
+  // Passwords are for what leaves the house.
+  const { protect: _, ...open } = shown;
+  const report = { ...input.report, files: { ...input.report.files, [file]: open } };
+  const { plan, maker } = planRun({ ...input, report });
+  const group = chooseGroup(
+    plan.parcels.map((parcel) => parcel.group),
+    wanted,
+  );
+  const at = plan.parcels.findIndex((parcel) => parcel.group === group);
+  const place = { number: at + 1, count: plan.parcels.length };
+  const env = groupEnv(plan.table, group, place, plan.parcels[at].recipients, input.facts);
+  const made = maker.make(env, [file], fonts, input.facts);
+  const rows = group.rows.slice(0, SHOWN_ROWS);
+  return {
+    groups: plan.parcels.map((parcel) => ({
+      key: parcel.group.key,
+      label: parcel.group.label,
+      rows: parcel.group.rows.length,
+    })),
+    group: group.key,
+    files: made.files,
+    findings: made.findings,
+    columns: plan.table.columns.map(({ name, type, unit }) => ({ name, type, ...(unit === undefined ? {} : { unit }) })),
+    rowNumbers: rows.map((row) => plan.table.rowNumbers[row]),
+    rows: rows.map((row) => plan.table.columns.map((column) => column.values[row])),
+  };
+}
+
+/** The wanted group; without one that in the middle by number of rows, which shows most of what is usual. */
+function chooseGroup(groups: readonly Group[], wanted: string | undefined): Group {
+  if (groups.length === 0)
+    throw new CorbixError("NOT_FOUND", "Cannot try the template: the report makes no groups for this period.", {
+      where: "period",
+      advice: "Choose a period that has rows.",
+    });
+  if (wanted === undefined) {
+    const sorted = [...groups].sort((a, b) => a.rows.length - b.rows.length);
+    return sorted[sorted.length >> 1];
+  }
+  const found = groups.find((group) => cleanKey(group.key) === cleanKey(wanted) || group.label === wanted);
+  if (found) return found;
+  throw new CorbixError("NOT_FOUND", `Cannot find the group \`${wanted}\` in this period.`, {
+    where: "group",
+    advice: suggestName(
+      wanted,
+      groups.map((group) => group.label),
+      "groups",
+    ),
+  });
+}

@@ -1,0 +1,133 @@
+/** Templates looked at closely: what each mark is filled from, and a file of one group, made and forgotten. */
+import { randomUUID } from "node:crypto";
+import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
+import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
+import { DocumentTemplate } from "@corbix/core/document";
+import type { PackedTable } from "@corbix/core/edition";
+import { otherDatasets } from "@corbix/core/prepare";
+import type { Report } from "@corbix/core/report";
+import { type ExplainedMark, explainMarks, groupScope, type RunFacts, type TriedOut } from "@corbix/core/run";
+import { WorkbookTemplate } from "@corbix/core/workbook";
+import type { Context } from "./context.js";
+import {
+  getReport,
+  getTemplate,
+  newestRecipients,
+  newestReports,
+  preparedColumnsOf,
+  templateBytes,
+} from "./library.js";
+import { getDataset, getEdition, packedEdition } from "./records/index.js";
+
+/** A report's file that is made from a template. */
+export interface TemplateUse {
+  readonly report: string;
+  readonly file: string;
+  readonly title: string;
+}
+
+export async function usesOfTemplate(context: Context, template: string): Promise<TemplateUse[]> {
+  return (await newestReports(context)).flatMap(({ definition }) =>
+    Object.entries(definition.files)
+      .filter(([, file]) => file.template === template)
+      .map(([file]) => ({ report: definition.report, file, title: definition.title })),
+  );
+}
+
+/** Marks with what they are filled from; with a report each is checked against what it offers. */
+export async function marksOfTemplate(
+  context: Context,
+  name: string,
+  report: string | undefined,
+): Promise<readonly ExplainedMark[]> {
+  const found = await getTemplate(context, name);
+  const bytes = await context.store.get(found.sha256);
+  const marks = /\.xls[xm]$/.test(name)
+    ? WorkbookTemplate.read(bytes, name).marks
+    : name.endsWith(".docx")
+      ? DocumentTemplate.read(bytes, name).marks
+      : [];
+  if (report === undefined) return explainMarks(marks, undefined);
+  const { definition } = await getReport(context, report);
+  return explainMarks(marks, groupScope(await preparedColumnsOf(context, definition)));
+}
+
+export interface TryRequest {
+  readonly report: string;
+  readonly file: string;
+  readonly group: string | undefined;
+  readonly period: string | undefined;
+}
+
+export interface Tried extends Omit<TriedOut, "files"> {
+  readonly id: string;
+  readonly files: readonly { readonly kind: string; readonly size: number; readonly pages: number | undefined }[];
+  readonly period: string | null;
+}
+
+/** Made files, for as long as they are looked at. */
+const KEPT = new Map<string, TriedOut["files"]>();
+const KEPT_COUNT = 12;
+
+export async function tryTemplate(context: Context, request: TryRequest): Promise<Tried> {
+  const { database } = context;
+  const { definition: report } = await getReport(context, request.report);
+  if (!report.files[request.file])
+    throw new CorbixError("NOT_FOUND", `Cannot find the file \`${request.file}\` in the report.`, {
+      where: "file",
+      advice: `The report has: ${Object.keys(report.files).join(", ")}.`,
+    });
+  const others: Record<string, PackedTable> = {};
+  for (const name of otherDatasets(report))
+    others[name] = await packedEdition(database, await getEdition(database, name));
+  const { settings } = await getDataset(database, report.data);
+  const facts = factsNow(context, report, request.period);
+  const tried = await context.desk.alone("tryTemplate", {
+    input: {
+      report,
+      table: await packedEdition(database, await getEdition(database, report.data)),
+      others,
+      aliases: settings.aliases ?? [],
+      recipients: (await newestRecipients(context))?.recipients ?? [],
+      templates: Object.fromEntries(await templateBytes(context)),
+      facts,
+    },
+    file: request.file,
+    group: request.group,
+  });
+  const id = randomUUID();
+  const [oldest] = KEPT.keys();
+  if (KEPT.size >= KEPT_COUNT && oldest !== undefined) KEPT.delete(oldest);
+  KEPT.set(id, tried.files);
+  const { files, ...rest } = tried;
+  return {
+    ...rest,
+    id,
+    period: facts.period?.key ?? null,
+    files: files.map(({ kind, bytes, pages }) => ({ kind, size: bytes.length, pages })),
+  };
+}
+
+/** A file that was made for looking at. Throws `NOT_FOUND` where it was forgotten. */
+export function triedFile(id: string, kind: string): Uint8Array {
+  const bytes = KEPT.get(id)?.find((file) => file.kind === kind)?.bytes;
+  if (bytes) return bytes;
+  throw new CorbixError("NOT_FOUND", "Cannot find the tried file: it is kept for a short while only.", {
+    where: "id",
+    advice: "Try the template again.",
+  });
+}
+
+/** As a run of now would have them: its period is the last that is over, unless another is named. */
+function factsNow(context: Context, report: Report, period: string | undefined): RunFacts {
+  const zone = report.schedule?.zone ?? context.settings.zone;
+  const today = maybeSerialFromIso(dayInZone(context.now(), zone)) ?? 0;
+  const every = report.period?.every;
+  return {
+    id: "trial",
+    date: today,
+    sender: /<([^>]+)>/.exec(context.settings.mailFrom)?.[1] ?? context.settings.mailFrom,
+    locale: report.locale,
+    ...(every && { period: period === undefined ? previousPeriod(today, every) : parsePeriod(period, every) }),
+  };
+}
