@@ -93,8 +93,17 @@ class Calculator {
   private readonly unsupported: { cell: FormulaCell; what: string }[] = [];
   private readonly ranges = new Map<string, Matrix>();
   private depth = 0;
+  /** What all cells' sites share. */
+  private readonly common: Pick<Site, "now" | "locals" | "cells" | "spillOf" | "sheetIndex">;
 
   constructor(private readonly input: CalculatorInput) {
+    this.common = {
+      now: input.now,
+      locals: [],
+      cells: (place, passOver) => this.read(place, passOver),
+      spillOf: (place) => this.spillOf(place),
+      sheetIndex: (name) => input.sheetIndex?.(name),
+    };
     input.values.forEach((rows, sheet) => {
       this.byPlace[sheet] = new Map();
       this.covered[sheet] = new Map();
@@ -233,23 +242,18 @@ class Calculator {
   }
 
   private siteOf(cell: FormulaCell): Site {
-    const site: Site = {
+    return {
+      ...this.common,
       sheet: cell.sheet,
       row: cell.row,
       column: cell.column,
-      now: this.input.now,
-      locals: [],
       locate: cell.locate,
       locateTable: (reference) => this.input.table?.(reference, cell) ?? CellError.of("#REF!"),
       name: (name) => {
         const found = this.input.name(name, cell.sheet);
-        return found && { formula: found.formula, site: { ...site, locate: found.locate, locals: [] } };
+        return found && { formula: found.formula, site: { ...this.siteOf(cell), locate: found.locate } };
       },
-      cells: (place, passOver) => this.read(place, passOver),
-      spillOf: (place) => this.spillOf(place),
-      sheetIndex: (name) => this.input.sheetIndex?.(name),
     };
-    return site;
   }
 
   private spillOf({ sheet, top, left }: Place): Place | undefined {

@@ -255,6 +255,10 @@ function shared(a: Place, b: Place): Place | CellError {
   return place.top > place.bottom || place.left > place.right ? CellError.of("#NULL!") : place;
 }
 
+/** Functions that look at where their arguments lie; the others are not told. */
+const ASKING_WHERE = new Set(["SUBTOTAL", "AGGREGATE", "ROW", "COLUMN", "ROWS", "COLUMNS", "SHEET", "ISREF"]);
+const NO_AREAS: readonly (() => undefined)[] = [];
+
 function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Asked, building: Building): Node {
   const callee = node.callee as { type: string; name?: string };
   const name = (callee.name ?? "").toUpperCase().replace(/^_XLFN\.(_XLWS\.)?/, "");
@@ -277,14 +281,17 @@ function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Aske
   const areas = args.map((arg) => arg.area ?? (() => undefined));
   // Values that are gone through one by one where an array stands in their place.
   const lifted = args.flatMap((arg, index) => (takes(name, index) === "v" && arg.mayBeArray ? [index] : []));
+  const asksWhere = ASKING_WHERE.has(name);
   const call = (site: Site, values: ReadonlyMap<number, Scalar> | undefined): Operand =>
     body(
-      args.map((arg, index) => {
-        const value = values?.get(index);
-        return value === undefined ? () => arg.evaluate(site) : () => value;
-      }),
+      values === undefined
+        ? args.map((arg) => () => arg.evaluate(site))
+        : args.map((arg, index) => {
+            const value = values.get(index);
+            return value === undefined ? () => arg.evaluate(site) : () => value;
+          }),
       site,
-      areas.map((area) => () => area(site)),
+      asksWhere ? areas.map((area) => () => area(site)) : NO_AREAS,
     );
   const evaluate: Evaluate =
     lifted.length === 0

@@ -12,6 +12,9 @@ export class Ref {
   }
 }
 
+/** Twice as fast as the usual 6, and a tenth larger. */
+const LEVEL = 3;
+
 type PdfObject = string | { readonly dictionary: string; readonly data: Uint8Array };
 
 /** An object with its strings, and its stream if it is one, encrypted. All strings are written in hexadecimal digits. */
@@ -49,7 +52,7 @@ export class PdfFile {
   /** Adds a stream; `entries` are further dictionary entries. Data that is deflated already comes with its filter in `entries`. */
   stream(data: Uint8Array | string, entries = "", isDeflated = false): Ref {
     const bytes = typeof data === "string" ? Buffer.from(data, "latin1") : data;
-    const packed = isDeflated ? bytes : deflateSync(bytes);
+    const packed = isDeflated ? bytes : deflateSync(bytes, { level: LEVEL });
     const ref = this.reserve();
     this.objects[ref.number - 1] = {
       dictionary: `<< ${entries} /Filter /FlateDecode /Length ${packed.length} >>`,
