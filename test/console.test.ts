@@ -1,4 +1,5 @@
 import { existsSync } from "node:fs";
+import { fileURLToPath } from "node:url";
 import { type Browser, chromium, type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { CHROMIUM } from "../scripts/lib/chromium.mjs";
@@ -129,10 +130,32 @@ describe("the console", () => {
     await page.getByText("2,368 rows").waitFor();
   });
 
-  it("draws a template's pages and lists its marks", async () => {
+  it("fills a template for any group, with its pages beside its marks and the group's rows", async () => {
     await open("templates/statement.xlsx");
+    await page.getByRole("img", { name: /^statement.xlsx for .*, page 1 of 1$/ }).waitFor();
+    await page.getByText("All 21 marks find their value in site-statement.").waitFor();
+    const marks = page.getByRole("region", { name: "Marks" });
+    await marks.getByText("{{ line.visit_date }}", { exact: true }).waitFor();
+    await marks.getByText("column visit_date of each line").waitFor();
+    await page.getByLabel(/^Group/).selectOption({ label: "Harbour House (9 rows)" });
+    await page.getByRole("img", { name: "statement.xlsx for Harbour House, page 1 of 1" }).waitFor();
+    await page.getByRole("tab", { name: "Rows (9)" }).click();
+    await page.getByRole("region", { name: "Rows of Harbour House" }).waitFor();
+    await page.getByLabel("Show").selectOption("template");
     await page.getByRole("img", { name: "statement.xlsx, page 1 of 1" }).waitFor();
-    await page.getByText("{{ line.visit_date }}", { exact: true }).waitFor();
+  });
+
+  it("does odd jobs on workbooks that are dropped", async () => {
+    await open("tools");
+    const template = fileURLToPath(new URL("../demo/files/templates/statement.xlsx", import.meta.url));
+    await page.locator("input[type=file]").first().setInputFiles(template);
+    await page.getByText("1 sheet of statement.xlsx").waitFor();
+    await page.getByRole("tab", { name: "Replace words" }).click();
+    await page.getByLabel("Replace", { exact: true }).fill("Subtotal");
+    await page.getByLabel("By", { exact: true }).fill("Sum");
+    await page.locator("input[type=file]").nth(1).setInputFiles(template);
+    await page.getByRole("button", { name: "Replace in 1 workbook" }).click();
+    await page.getByRole("region", { name: "Changed cells" }).getByText("Subtotal").waitFor();
   });
 
   it("says what is wrong in a definition, with its place", async () => {

@@ -25,6 +25,7 @@ import RunPage from "./pages/RunPage.svelte";
 import RunsPage from "./pages/RunsPage.svelte";
 import SignInPage from "./pages/SignInPage.svelte";
 import TemplatesPage from "./pages/TemplatesPage.svelte";
+import ToolsPage from "./pages/ToolsPage.svelte";
 
 const rooms = [
   ["", "Overview"],
@@ -35,6 +36,7 @@ const rooms = [
   ["runs", "Runs"],
   ["outbox", "Outbox"],
   ["letterbox", "Letterbox"],
+  ["tools", "Tools"],
   ["api", "HTTP API"],
 ];
 
@@ -109,6 +111,7 @@ const room = $derived(place.parts[0] ?? "");
     {:else if room === "runs"}<RunsPage />
     {:else if room === "outbox"}<OutboxPage />
     {:else if room === "letterbox"}<LetterboxPage id={place.parts[1]} />
+    {:else if room === "tools"}<ToolsPage />
     {:else if room === "api"}<ApiPage />
     {:else}<h1>There is no such page</h1><p><a href="#/">Back to the overview</a></p>{/if}
   </Content>

@@ -1,5 +1,4 @@
 /** Templates looked at closely: what each mark is filled from, and a file of one group, made and forgotten. */
-import { randomUUID } from "node:crypto";
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
 import { DocumentTemplate } from "@corbix/core/document";
@@ -9,6 +8,7 @@ import type { Report } from "@corbix/core/report";
 import { type ExplainedMark, explainMarks, groupScope, type RunFacts, type TriedOut } from "@corbix/core/run";
 import { WorkbookTemplate } from "@corbix/core/workbook";
 import type { Context } from "./context.js";
+import { keepFiles } from "./kept-files.js";
 import {
   getReport,
   getTemplate,
@@ -65,10 +65,6 @@ export interface Tried extends Omit<TriedOut, "files"> {
   readonly period: string | null;
 }
 
-/** Made files, for as long as they are looked at. */
-const KEPT = new Map<string, TriedOut["files"]>();
-const KEPT_COUNT = 12;
-
 export async function tryTemplate(context: Context, request: TryRequest): Promise<Tried> {
   const { database } = context;
   const { definition: report } = await getReport(context, request.report);
@@ -95,27 +91,14 @@ export async function tryTemplate(context: Context, request: TryRequest): Promis
     file: request.file,
     group: request.group,
   });
-  const id = randomUUID();
-  const [oldest] = KEPT.keys();
-  if (KEPT.size >= KEPT_COUNT && oldest !== undefined) KEPT.delete(oldest);
-  KEPT.set(id, tried.files);
   const { files, ...rest } = tried;
+  const id = keepFiles(files.map(({ kind, bytes }) => ({ name: `trial.${kind}`, bytes })));
   return {
     ...rest,
     id,
     period: facts.period?.key ?? null,
     files: files.map(({ kind, bytes, pages }) => ({ kind, size: bytes.length, pages })),
   };
-}
-
-/** A file that was made for looking at. Throws `NOT_FOUND` where it was forgotten. */
-export function triedFile(id: string, kind: string): Uint8Array {
-  const bytes = KEPT.get(id)?.find((file) => file.kind === kind)?.bytes;
-  if (bytes) return bytes;
-  throw new CorbixError("NOT_FOUND", "Cannot find the tried file: it is kept for a short while only.", {
-    where: "id",
-    advice: "Try the template again.",
-  });
 }
 
 /** As a run of now would have them: its period is the last that is over, unless another is named. */

@@ -1,6 +1,9 @@
 import { readFileSync } from "node:fs";
+import { OoxmlPackage } from "@corbix/core/ooxml";
+import { openWorkbook } from "@corbix/core/spreadsheet";
 import { createTransport } from "nodemailer";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { makeElsewhere } from "../../core/test/helpers.js";
 import { type TestService, testService } from "../../test/setup/service.js";
 import { addToken, addUser, maybeUser, removeToken, SignIn } from "../dist/access/access.js";
 import { openLetterbox } from "../dist/letterbox/letterbox.js";
@@ -12,6 +15,104 @@ beforeAll(async () => {
 afterAll(() => service?.close());
 
 const demo = (name: string): Uint8Array => readFileSync(new URL(`../../demo/files/${name}`, import.meta.url));
+
+interface Mark {
+  where: string;
+  mark: string;
+  from: string;
+  problem?: { what: string; advice?: string };
+}
+
+describe("a template tried", () => {
+  const authorised = () => ({ headers: { Authorization: `Bearer ${service.signIn.token}` } });
+  const fetched = async (path: string): Promise<Uint8Array> =>
+    new Uint8Array(await (await fetch(`${service.url}${path}`, authorised())).arrayBuffer());
+
+  it("says where each mark gets its value, and what a report does not have", async () => {
+    const path = "/api/templates/statement.xlsx";
+    const { body } = await service.call<{ uses: object[] }>("GET", path);
+    expect(body.uses).toEqual([
+      { report: "site-statement", file: "statement", title: "Monthly statement of lift inspections" },
+    ]);
+    const marks = (await service.call<Mark[]>("GET", `${path}/marks?report=site-statement`)).body;
+    const from = (mark: string): string | undefined => marks.find((one) => one.mark === mark)?.from;
+    expect(from("site")).toBe("column site, which all lines of the group share");
+    expect(from("line.unit")).toBe("column unit of each line");
+    expect(from("period.label")).toBe("the period: label");
+    expect(marks.find((one) => one.mark === "line.unit")?.where).toMatch(/^Statement![A-Z]+\d+$/);
+    expect(marks.filter((mark) => mark.problem)).toEqual([]);
+    const strange = Buffer.from(makeElsewhere('sheet["B2"] = "{{ line.wieght }}"'));
+    await service.call("PUT", "/api/templates/strange.xlsx", strange);
+    const [wrong] = (await service.call<Mark[]>("GET", "/api/templates/strange.xlsx/marks?report=site-statement")).body;
+    expect([wrong.where, wrong.problem?.what]).toEqual(["Sheet!B2", "Cannot find the column `wieght`."]);
+  });
+
+  it("is filled for any group, beside its rows, and nothing is kept", async () => {
+    const runs = (await service.call<unknown[]>("GET", "/api/runs")).body.length;
+    const tried = await service.call<{
+      id: string;
+      group: string;
+      period: string;
+      groups: { key: string; label: string; rows: number }[];
+      files: { kind: string; pages?: number }[];
+      rows: unknown[][];
+    }>("POST", "/api/reports/site-statement/try", { file: "statement", group: "harbour house ", period: "2026-10" });
+    const { id, group, groups, files, rows, period } = tried.body;
+    expect([group, groups.length, period, files.map((file) => file.kind)]).toEqual([
+      "harbour house",
+      26,
+      "2026-10",
+      ["xlsx", "pdf"],
+    ]);
+    expect(rows.length).toBe(groups.find((one) => one.key === group)?.rows);
+    expect(Buffer.from((await fetched(`/api/made/${id}/pdf`)).subarray(0, 5)).toString()).toBe("%PDF-");
+    const cells = openWorkbook(await fetched(`/api/made/${id}/xlsx`), "x").sharedStrings;
+    expect(cells).toContain("Harbour House");
+    expect((await service.call<unknown[]>("GET", "/api/runs")).body.length).toBe(runs);
+    const nobody = await service.call<{ detail: string; title: string }>("POST", "/api/reports/site-statement/try", {
+      file: "statement",
+      group: "Harbor House",
+      period: "2026-10",
+    });
+    expect([nobody.status, JSON.stringify(nobody.body)]).toEqual([404, expect.stringContaining("Harbour House")]);
+  });
+
+  it("gives odd jobs: sheets apart, words replaced, two workbooks compared", async () => {
+    const book = Buffer.from(
+      makeElsewhere('sheet.append(["Old Mill", 2, "=B1*2"]); book.create_sheet("Notes")["A1"] = "the Old Mill again"'),
+    );
+    const apart = (await service.call<{ id: string; sheets: string[] }>("POST", "/api/tools/sheets?name=b.xlsx", book))
+      .body;
+    expect(apart.sheets).toEqual(["Sheet", "Notes"]);
+    const archive = OoxmlPackage.open(await fetched(`/api/made/${apart.id}/zip`));
+    expect(archive.names).toEqual(["Sheet.xlsx", "Notes.xlsx"]);
+    expect(openWorkbook(archive.getBytes("Notes.xlsx"), "n").sheets.map((sheet) => sheet.name)).toEqual(["Notes"]);
+    const query = "name=b.xlsx&from=Old%20Mill&to=New%20Mill&whole=true";
+    const replaced = (
+      await service.call<{ id: string; total: number; cells: { cell: string; after: string }[] }>(
+        "POST",
+        `/api/tools/replace?${query}`,
+        book,
+      )
+    ).body;
+    expect(replaced.cells.map(({ cell, after }) => [cell, after])).toEqual([
+      ["A1", "New Mill"],
+      ["A1", "the New Mill again"],
+    ]);
+    const held = (await service.call<{ id: string }>("POST", "/api/tools/hold?name=b.xlsx", book)).body;
+    const changed = Buffer.from(await fetched(`/api/made/${replaced.id}/xlsx`));
+    const { body } = await service.call<{
+      total: number;
+      differences: { cell: string; first: string; second: string }[];
+    }>("POST", `/api/tools/differ?name=c.xlsx&with=${held.id}`, changed);
+    expect([body.total, body.differences[0]]).toEqual([
+      2,
+      expect.objectContaining({ first: "Old Mill", second: "New Mill" }),
+    ]);
+    expect((await service.call("POST", `/api/tools/differ?name=c.xlsx&with=none`, changed)).status).toBe(404);
+    expect((await service.call("POST", "/api/tools/sheets?name=b.xlsx", Buffer.from("no workbook"))).status).toBe(422);
+  });
+});
 
 describe("versions", () => {
   it("keeps a template's versions apart, and makes none for the same bytes", async () => {
@@ -26,8 +127,8 @@ describe("versions", () => {
   });
 
   it("gives a template's marks, its file and its pages", async () => {
-    const { body } = await service.call<{ marks: string[] }>("GET", "/api/templates/notice.docx");
-    expect(body.marks).toEqual(
+    const { body } = await service.call<Mark[]>("GET", "/api/templates/notice.docx/marks");
+    expect(body.map(({ mark }) => mark)).toEqual(
       expect.arrayContaining(["recipient.name", "count(line)", 'line.visit_date as "dd/mm/yyyy"']),
     );
     const authorised = { headers: { Authorization: `Bearer ${service.signIn.token}` } };

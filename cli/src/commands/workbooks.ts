@@ -1,26 +1,19 @@
 /** Odd jobs on workbooks: each sheet to a file of its own, words replaced in many. */
 import { basename, join } from "node:path";
 import { CorbixError } from "@corbix/core/common";
-import { safeName, uniqueName } from "@corbix/core/naming";
-import { OoxmlPackage } from "@corbix/core/ooxml";
-import { openWorkbook } from "@corbix/core/spreadsheet";
-import { replaceWords, valuesOnly } from "@corbix/core/workbook";
+import { uniqueName } from "@corbix/core/naming";
+import { replaceWords, sheetsApart } from "@corbix/core/workbook";
 import { readInput, writeFolder } from "../files.js";
 import { type Output, tableText } from "../output.js";
 
 /** Each visible sheet as a workbook of its own, with its looks and values only. */
 export async function sheets(path: string, options: { readonly out: string }, output: Output): Promise<number> {
   const bytes = await readInput(path);
-  const workbook = openWorkbook(bytes, basename(path));
-  const opened = OoxmlPackage.open(bytes, basename(path));
-  const taken = new Set<string>();
   const made: { sheet: string; file: string }[] = [];
   await writeFolder(options.out, async (add) => {
-    for (const sheet of workbook.sheets) {
-      if (sheet.hidden || sheet.kind !== "worksheet") continue;
-      const file = uniqueName(safeName(sheet.name), ".xlsx", taken);
-      await add(file, valuesOnly(opened, [sheet.name]).toBytes());
-      made.push({ sheet: sheet.name, file });
+    for (const one of sheetsApart(bytes, basename(path))) {
+      await add(one.file, one.bytes);
+      made.push({ sheet: one.sheet, file: one.file });
     }
   });
   output.line(

@@ -81,9 +81,9 @@ const label = $derived(trial?.groups.find((one) => one.key === trial?.group)?.la
       {#if !use}<p class="soft">No report uses this template yet: name it in a report's files to try it with a group.</p>{/if}
       <PdfPages source={`/api/templates/${encodeURIComponent(template.name)}/pages.pdf`} label={template.name} />
     {:else if trial && pages}
-      <p class="soft">{label}, {plural(pages.pages ?? 0, "page")}{#if own}. <Link href={`/api/tries/${trial.id}/${own.kind}`}>Save the filled file</Link> ({bytes(own.size)}){/if}</p>
+      <p class="soft">{label}, {plural(pages.pages ?? 0, "page")}{#if own}. <Link href={`/api/made/${trial.id}/${own.kind}`}>Save the filled file</Link> ({bytes(own.size)}){/if}</p>
       <Findings findings={trial.findings} />
-      {#key trial.id}<PdfPages source={`/api/tries/${trial.id}/pdf`} label={`${template.name} for ${label}`} />{/key}
+      {#key trial.id}<PdfPages source={`/api/made/${trial.id}/pdf`} label={`${template.name} for ${label}`} />{/key}
     {/if}
   </section>
   <section aria-label="Marks and rows">
@@ -99,6 +99,7 @@ const label = $derived(trial?.groups.find((one) => one.key === trial?.group)?.la
 
 <style>
   .choose { display: flex; flex-wrap: wrap; gap: 1rem; align-items: end; margin: 0.75rem 0; }
+  .choose :global(.bx--form-item) { flex: 0 1 auto; max-width: 22rem; }
   .columns { display: grid; grid-template-columns: minmax(0, 1.35fr) minmax(20rem, 1fr); gap: 1.5rem; }
   @media (max-width: 66rem) { .columns { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -1,3 +1,4 @@
+export { type ExplainedMark, explainMarks } from "./explain-marks.js";
 export {
   type ControlTotal,
   checkAgainst,
@@ -15,5 +16,4 @@ export { type RecordEnv, readRecord } from "./record.js";
 export { type FileKind, type MadeFile, type MadeFiles, type OwnSeal, ReportMaker, rowsDigest } from "./report-maker.js";
 export { groupEnv, groupScope, type RunFacts } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
-export { type ExplainedMark, explainMarks } from "./explain-marks.js";
 export { type TriedOut, tryOut } from "./try-out.js";

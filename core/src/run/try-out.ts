@@ -50,7 +50,11 @@ export function tryOut(input: PlanInput, file: string, wanted: string | undefine
     group: group.key,
     files: made.files,
     findings: made.findings,
-    columns: plan.table.columns.map(({ name, type, unit }) => ({ name, type, ...(unit === undefined ? {} : { unit }) })),
+    columns: plan.table.columns.map(({ name, type, unit }) => ({
+      name,
+      type,
+      ...(unit === undefined ? {} : { unit }),
+    })),
     rowNumbers: rows.map((row) => plan.table.rowNumbers[row]),
     rows: rows.map((row) => plan.table.columns.map((column) => column.values[row])),
   };

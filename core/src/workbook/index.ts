@@ -7,5 +7,6 @@ export { protectSheets, type SheetProtection } from "./protect.js";
 export { type Recalculated, recalculateWorkbook } from "./recalculate.js";
 export { type Replaced, type ReplacedCell, replaceWords, type WordRule } from "./replace-words.js";
 export { SheetPerGroup, type SheetPerSpec } from "./sheet-per.js";
+export { type SheetFile, sheetsApart } from "./sheets-apart.js";
 export { WorkbookTemplate } from "./template.js";
 export { valuesOnly } from "./values-only.js";

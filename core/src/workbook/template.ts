@@ -62,7 +62,7 @@ export class WorkbookTemplate {
         })),
       ];
       const structures = structure.regions.map(({ structure: one, rows: span, columns }) => ({
-        where: `${sheet}, cell ${cellName(span.from, columns.from)}`,
+        where: `${info.name}!${cellName(span.from, columns.from)}`,
         source: one.source,
         fields:
           one.kind === "repeat"
@@ -74,13 +74,17 @@ export class WorkbookTemplate {
       const cells = rows.flatMap(({ row, cells: list }) =>
         list.flatMap((cell) =>
           fieldsOf(cell.content).map((field) => ({
-            where: `${sheet}, cell ${cellName(row, cell.column)}`,
+            where: `${info.name}!${cellName(row, cell.column)}`,
             source: field.source,
             fields: [field],
           })),
         ),
       );
-      return [...texts.flatMap(({ where, text }) => marksIn(parseTextTemplate(text, where), where)), ...structures, ...cells];
+      return [
+        ...texts.flatMap(({ where, text }) => marksIn(parseTextTemplate(text, where), where)),
+        ...structures,
+        ...cells,
+      ];
     });
     return [...inSheets, ...this.texts.flatMap(({ part, template }) => marksIn(template, partTitle(part)))];
   }
@@ -97,9 +101,10 @@ function marksIn(template: TextTemplate, where: string): PlacedMark[] {
 
 /** What a part is called by people. */
 function partTitle(part: string): string {
-  const known = /\/(charts|drawings|tables|comments|docProps)?\/?(chart|drawing|table|comments|core|app|custom)(\d*)\.xml(\.rels)?$/.exec(
-    `/${part}`,
-  );
+  const known =
+    /\/(charts|drawings|tables|comments|docProps)?\/?(chart|drawing|table|comments|core|app|custom)(\d*)\.xml(\.rels)?$/.exec(
+      `/${part}`,
+    );
   const names: Readonly<Record<string, string>> = {
     chart: "chart",
     drawing: "drawing",

@@ -15,6 +15,7 @@ import {
   unpackTable,
 } from "@corbix/core/edition";
 import { type ColumnProfile, Grid, type GridQuery } from "@corbix/core/grid";
+import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import { type PrepareSpec, prepareTable, type StepAccount } from "@corbix/core/prepare";
 import { type RecipientList, readRecipients } from "@corbix/core/recipients";
 import { type PlanInput, type TriedOut, tryOut } from "@corbix/core/run";
@@ -29,6 +30,14 @@ import {
   type LoadOptions,
   loadTable,
 } from "@corbix/core/table";
+import {
+  compareWorkbooks,
+  type ReplacedCell,
+  replaceWords,
+  sheetsApart,
+  type WordRule,
+  type WorkbookComparison,
+} from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 
 export interface LoadTask {
@@ -273,6 +282,30 @@ function tryTemplate({ input, file, group }: TryTask): TriedOut {
   return tryOut({ ...input, table: unpackTable(input.table), others, templates }, file, group, openFonts());
 }
 
+export interface WorkbookTask {
+  readonly bytes: Uint8Array;
+  readonly where: string;
+}
+
+/** Each sheet as a workbook, all in one archive. */
+function takeApart({ bytes, where }: WorkbookTask): { sheets: string[]; archive: Uint8Array } {
+  const files = [...sheetsApart(bytes, where)];
+  const archive = writeZip(files.map(({ file, bytes: content }) => deflateEntry(file, content)));
+  return { sheets: files.map(({ sheet }) => sheet), archive };
+}
+
+function replaceIn(task: WorkbookTask & { readonly rule: WordRule }): {
+  bytes: Uint8Array;
+  cells: readonly ReplacedCell[];
+} {
+  const { package: changed, cells } = replaceWords(task.bytes, task.where, task.rule);
+  return { bytes: changed.toBytes(), cells };
+}
+
+function compareFiles(task: { readonly first: WorkbookTask; readonly second: WorkbookTask }): WorkbookComparison {
+  return compareWorkbooks(task.first, task.second);
+}
+
 export const TASKS = {
   load,
   recipients,
@@ -284,6 +317,9 @@ export const TASKS = {
   foundRowNumbers,
   placeOf,
   tryTemplate,
+  takeApart,
+  replaceIn,
+  compareFiles,
 } as const;
 
 export type TaskName = keyof typeof TASKS;

@@ -7,6 +7,7 @@ import { lookRoutes } from "./look.js";
 import { mailRoutes } from "./mail.js";
 import { runRoutes } from "./runs.js";
 import { sessionRoutes } from "./session.js";
+import { toolRoutes } from "./tools.js";
 
 export function allRoutes(context: Context): Route[] {
   return [
@@ -16,6 +17,7 @@ export function allRoutes(context: Context): Route[] {
     ...intakeRoutes(),
     ...lookRoutes(),
     ...libraryRoutes(),
+    ...toolRoutes(),
     ...runRoutes(),
   ];
 }

@@ -8,7 +8,7 @@ import { z } from "zod";
 import type { Context } from "../../context.js";
 import { addReport, addTemplate, getReport, getTemplate, newestReports, newestTemplates } from "../../library.js";
 import type { ReportVersionRow } from "../../records/index.js";
-import { marksOfTemplate, triedFile, tryTemplate, usesOfTemplate } from "../../try-out.js";
+import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../try-out.js";
 import { type Route, route } from "../route.js";
 import { anything, cell, column, finding, named } from "../shapes.js";
 
@@ -101,17 +101,6 @@ export function libraryRoutes(): Route[] {
       }),
       handle: ({ context, params, body }) =>
         tryTemplate(context, { report: params.name, file: body.file, group: body.group, period: body.period }),
-    }),
-    route("get", "/api/tries/{id}/{kind}", {
-      summary: "A file that was made to be looked at",
-      tag: "Reports",
-      params: z.object({ id: z.string(), kind: z.enum(["xlsx", "docx", "pdf"]) }),
-      answer: "application/octet-stream",
-      handle: async ({ params, response }) => {
-        const bytes = Buffer.from(triedFile(params.id, params.kind));
-        if (params.kind === "pdf") response.type("application/pdf").send(bytes);
-        else response.attachment(`trial.${params.kind}`).send(bytes);
-      },
     }),
     route("get", "/api/templates/{file}/content", {
       summary: "The template's file",

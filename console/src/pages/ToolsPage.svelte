@@ -1,0 +1,146 @@
+<script lang="ts">
+import {
+  Button,
+  Checkbox,
+  FileUploaderDropContainer,
+  Link,
+  Tab,
+  TabContent,
+  Tabs,
+  TextInput,
+} from "carbon-components-svelte";
+import { Problem, upload } from "../lib/api";
+import { count, plural } from "../lib/format";
+import CellList from "../parts/CellList.svelte";
+import Trouble from "../parts/Trouble.svelte";
+
+interface Replaced {
+  id: string;
+  total: number;
+  cells: { sheet: string; cell: string; before: string; after: string }[];
+}
+interface Differing {
+  cells: number;
+  total: number;
+  differences: { sheet: string; cell: string; what: string; first: string; second: string }[];
+}
+
+let problem = $state<Problem>();
+let busy = $state(false);
+let apart = $state<{ id: string; sheets: string[]; name: string }>();
+let from = $state("");
+let to = $state("");
+let whole = $state(true);
+let anyCase = $state(false);
+let books = $state<File[]>([]);
+let replaced = $state<(Replaced & { name: string })[]>([]);
+let pair = $state<File[]>([]);
+let compared = $state<Differing & { names: string[] }>();
+
+/** Runs a job on files that were chosen; what goes wrong is shown in one place. */
+async function work(job: () => Promise<void>): Promise<void> {
+  problem = undefined;
+  busy = true;
+  try {
+    await job();
+  } catch (error) {
+    problem = error instanceof Problem ? error : new Problem(String(error), 0);
+  } finally {
+    busy = false;
+  }
+}
+const query = (fields: Record<string, string>): string => new URLSearchParams(fields).toString();
+
+const takeApart = ([file]: readonly File[]): Promise<void> =>
+  work(async () => {
+    apart = undefined;
+    if (!file) return;
+    const made = await upload<{ id: string; sheets: string[] }>(
+      "POST",
+      `/api/tools/sheets?${query({ name: file.name })}`,
+      file,
+    );
+    apart = { ...made, name: file.name };
+  });
+const replace = (): Promise<void> =>
+  work(async () => {
+    replaced = [];
+    for (const file of books) {
+      const rule = { name: file.name, from, to, whole: String(whole), anyCase: String(anyCase) };
+      const one = await upload<Replaced>("POST", `/api/tools/replace?${query(rule)}`, file);
+      replaced = [...replaced, { ...one, name: file.name }];
+    }
+  });
+const compare = (): Promise<void> =>
+  work(async () => {
+    compared = undefined;
+    const [first, second] = pair;
+    if (!first || !second) return;
+    const { id } = await upload<{ id: string }>("POST", `/api/tools/hold?${query({ name: first.name })}`, first);
+    const address = `/api/tools/differ?${query({ name: second.name, with: id })}`;
+    compared = { ...(await upload<Differing>("POST", address, second)), names: [first.name, second.name] };
+  });
+const changed = $derived(
+  replaced.flatMap((one) => one.cells.map((cell) => [one.name, `${cell.sheet}!${cell.cell}`, cell.before, cell.after])),
+);
+const total = $derived(replaced.reduce((sum, one) => sum + one.total, 0));
+const differences = $derived(
+  (compared?.differences ?? []).map((one) => [
+    one.cell === "" ? one.sheet : `${one.sheet}!${one.cell}`,
+    one.what,
+    one.first,
+    one.second,
+  ]),
+);
+const accept = [".xlsx", ".xlsm"];
+</script>
+
+<h1>Tools</h1>
+<p class="soft">Odd jobs on workbooks you have at hand. They are not stored here, and your own stay as they are.</p>
+<Trouble {problem} />
+<Tabs>
+  <Tab label="Sheets to files" /><Tab label="Replace words" /><Tab label="Compare two workbooks" />
+  <svelte:fragment slot="content">
+    <TabContent>
+      <p>Each visible sheet becomes a workbook of its own, with its looks, and values instead of formulas.</p>
+      <FileUploaderDropContainer labelText="Drop a workbook here, or choose one" {accept} on:change={({ detail }) => takeApart(detail)} />
+      {#if apart}
+        <p><strong>{plural(apart.sheets.length, "sheet")}</strong> of {apart.name}. <Link href={`/api/made/${apart.id}/zip`}>Save all as one archive</Link></p>
+        <ul class="panel">{#each apart.sheets as sheet}<li>{sheet}</li>{/each}</ul>
+      {/if}
+    </TabContent>
+    <TabContent>
+      <p>In all texts of all cells; formulas and what they give stay. Rich text keeps its looks.</p>
+      <div class="fields">
+        <TextInput size="sm" labelText="Replace" bind:value={from} />
+        <TextInput size="sm" labelText="By" bind:value={to} />
+        <Checkbox labelText="Only whole words" bind:checked={whole} />
+        <Checkbox labelText="Capitals do not matter" bind:checked={anyCase} />
+      </div>
+      <FileUploaderDropContainer multiple labelText="Drop one or many workbooks here, or choose them" {accept} on:change={({ detail }) => { books = [...detail]; replaced = []; }} />
+      {#if books.length > 0}<p class="soft">{books.map((file) => file.name).join(", ")}</p>{/if}
+      <Button size="small" disabled={busy || from === "" || books.length === 0} on:click={replace}>Replace in {plural(books.length, "workbook")}</Button>
+      {#if replaced.length > 0}
+        <p><strong>{plural(total, "cell")}</strong> changed in {replaced.filter((one) => one.total > 0).length} of {plural(replaced.length, "workbook")}.</p>
+        <ul class="panel">{#each replaced as one}<li><Link href={`/api/made/${one.id}/xlsx`}>Save {one.name}</Link> <span class="soft">{plural(one.total, "cell")}</span></li>{/each}</ul>
+        <CellList label="Changed cells" headings={["File", "Cell", "Before", "After"]} rows={changed} />
+      {/if}
+    </TabContent>
+    <TabContent>
+      <p>Cell by cell: values, formulas and number formats.</p>
+      <FileUploaderDropContainer multiple labelText="Drop the two workbooks here, or choose them" {accept} on:change={({ detail }) => { pair = [...pair, ...detail].slice(-2); compared = undefined; }} />
+      {#if pair.length > 0}<p class="soft">{pair.map((file) => file.name).join(" and ")}{#if pair.length === 1}; one more is needed{/if}</p>{/if}
+      <Button size="small" disabled={busy || pair.length < 2} on:click={compare}>Compare</Button>
+      {#if compared && compared.total === 0}
+        <p>No difference in {count(compared.cells)} cells: values, formulas and number formats are the same.</p>
+      {:else if compared}
+        <p><strong>{plural(compared.total, "difference")}</strong> in {count(compared.cells)} cells.</p>
+        <CellList label="Differences" headings={["Cell", "What", ...compared.names]} rows={differences} />
+      {/if}
+    </TabContent>
+  </svelte:fragment>
+</Tabs>
+
+<style>
+  .fields { display: grid; grid-template-columns: minmax(10rem, 1fr) minmax(10rem, 1fr) auto auto; gap: 1rem; align-items: end; margin: 0.75rem 0; max-width: 60rem; }
+</style>
