@@ -56,8 +56,7 @@ export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   UNICHAR: ([arg]) => fromCode(arg()),
   CODE: ofTexts((text) => text.codePointAt(0) ?? VALUE),
   UNICODE: ofTexts((text) => text.codePointAt(0) ?? VALUE),
-  // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what the function takes out
-  CLEAN: ofTexts((text) => text.replace(/[\u0000-\u001f]/g, "")),
+  CLEAN: ofTexts((text) => [...text].filter((char) => char >= " ").join("")),
   REPLACE: ofTexts((text, start, count, by) => {
     const [from, length] = [Number(start), Number(count)];
     if (!(from >= 1) || !(length >= 0)) return VALUE;

@@ -150,7 +150,7 @@ function fillTable(
   // Without a field of the lines in it the row would not repeat.
   const hasField = [...row.keys()].some((column) => {
     const heading = table.columns[column - left];
-    return columns.some((one) => foldName(one.name) === foldName(heading)) || (spec.fields ?? {})[heading];
+    return columns.some((one) => foldName(one.name) === foldName(heading)) || spec.fields?.[heading] !== undefined;
   });
   if (!hasField)
     throw new CorbixError("BAD_DEFINITION", `Cannot fill the table \`${table.name}\`: no heading is a column's name.`, {

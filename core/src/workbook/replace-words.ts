@@ -116,7 +116,7 @@ function replaceInItem(
     const prefix = match[1];
     const text = changed[at];
     const space = /^\s|\s$|\n/.test(text) ? ' xml:space="preserve"' : "";
-    xml += item.slice(from, match.index) + `<${prefix}t${space}>${escapeXml(text)}</${prefix}t>`;
+    xml += `${item.slice(from, match.index)}<${prefix}t${space}>${escapeXml(text)}</${prefix}t>`;
     from = match.index + match[0].length;
   });
   return { xml: xml + item.slice(from), before, after: changed.join("") };
