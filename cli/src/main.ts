@@ -20,6 +20,7 @@ import {
   stopRun,
   watchRun,
 } from "./commands/runs.js";
+import { type TryOptions, tryTemplate } from "./commands/try.js";
 import { replace, sheets } from "./commands/workbooks.js";
 import { makeOutput, type Output, reportError } from "./output.js";
 
@@ -290,6 +291,18 @@ function addServiceCommands(program: Command, run: Run, client: () => Client): v
     .argument("[file]", "a definition, YAML or JSON")
     .addHelpText("after", example("corbix reports site-statement.yaml"))
     .action((file: string | undefined) => run((output) => reports(client(), file, output)));
+  program
+    .command("try")
+    .summary("fill a report's template for one group, to look at; nothing is kept or sent")
+    .argument("<report>")
+    .argument("<file>", "name of the file in the report")
+    .option("--group <group>", "key or label; one of middling size if left out")
+    .option("--for <period>", "such as 2026-10; the last that is over if left out")
+    .requiredOption("--out <folder>", "a new folder")
+    .addHelpText("after", example('corbix try site-statement statement --group "Harbour House" --out trial'))
+    .action((report: string, file: string, options: TryOptions) =>
+      run((output) => tryTemplate(client(), report, file, options, output)),
+    );
   program
     .command("times")
     .summary("show the next five times a report runs by itself")
