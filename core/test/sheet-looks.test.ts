@@ -1,4 +1,5 @@
 import { type FillItem, layWorkbook, type PageItem, type TextItem } from "@corbix/core/layout";
+import { OoxmlPackage } from "@corbix/core/ooxml";
 import { writePdf } from "@corbix/core/pdf";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import { openFonts } from "@corbix/fonts";
@@ -76,6 +77,29 @@ sheet.conditional_formatting.add("C1:C3", IconSetRule("3TrafficLights1", "percen
   });
 });
 
+describe("small charts in cells", () => {
+  it("draws lines and columns from their ranges, also in repeated rows", () => {
+    const plain = OoxmlPackage.open(
+      makeElsewhere('for row in [[1, 2, 4], [3, -1, 2]]: sheet.append(row)\nsheet["E2"] = "end"'),
+    );
+    const part = "xl/worksheets/sheet1.xml";
+    const group = (type: string, row: number): string =>
+      `<x14:sparklineGroup type="${type}" negative="1"><x14:colorSeries rgb="FF123456"/><x14:colorNegative rgb="FFFF0000"/><x14:sparklines><x14:sparkline><xm:f>Sheet!A${row}:C${row}</xm:f><xm:sqref>D${row}</xm:sqref></x14:sparkline></x14:sparklines></x14:sparklineGroup>`;
+    const list = `<extLst><ext xmlns:x14="http://schemas.microsoft.com/office/spreadsheetml/2009/9/main" uri="{05C60535-1F16-4fd2-B633-F4F36F0B64E0}"><x14:sparklineGroups xmlns:xm="http://schemas.microsoft.com/office/excel/2006/main">${group("line", 1)}${group("column", 2)}</x14:sparklineGroups></ext></extLst>`;
+    const bytes = plain
+      .with(new Map([[part, plain.getText(part).replace("</worksheet>", `${list}</worksheet>`)]]))
+      .toBytes();
+    const laid = layWorkbook(openWorkbook(bytes, "t.xlsx"), openFonts(), { file: "", date: "2026-11-02", time: "" });
+    const items = laid.pages.flatMap((page) => page.items);
+    const line = items.find((item) => item.kind === "path" && item.stroke?.color === "123456");
+    expect(line?.kind === "path" && line.commands.map(([kind]) => kind)).toEqual(["M", "L", "L"]);
+    const columns = items.filter((item): item is FillItem => item.kind === "fill");
+    expect(columns.map((column) => column.color)).toEqual(["123456", "FF0000", "123456"]);
+    expect(columns[0].height / columns[2].height).toBeCloseTo(1.5, 2);
+    expect(laid.findings).toEqual([]);
+  });
+});
+
 describe("looks of cells", () => {
   it("bands a table by its style, under what a cell itself says", () => {
     const { items } = lay(`
@@ -119,6 +143,14 @@ sheet["E1"].fill = PatternFill("gray125"); sheet["E1"] = "e"`);
     ).toBe(true);
     expect(items.some((item) => item.kind === "text" && /^#+$/.test(textOf(item)))).toBe(true);
     expect(groundOf(items, "e")).toBe("DFDFDF");
+  });
+
+  it("lets a text run over beyond the last column, but makes no page for it", () => {
+    const long = "a sentence that is longer than its cell ";
+    const { items, pages } = lay(`sheet["A1"] = "${long}"; sheet["A2"] = "${long.repeat(9)}"`);
+    expect(pages).toHaveLength(1);
+    const [short] = items.filter((item): item is TextItem => item.kind === "text");
+    expect(short.clip).toBeUndefined();
   });
 
   it("prints row numbers and column letters, and headers of their own for first and even pages", () => {

@@ -9,6 +9,7 @@ import type { RuledLook } from "./conditional.js";
 import { CELL_PADDING, type Grid, lineHeight, turnedBlock, turnOf } from "./grid.js";
 import { barItems, groundItems, iconItems } from "./grounds.js";
 import type { PrintCell, PrintSheet } from "./read-sheet.js";
+import { sparklineItems } from "./sparklines.js";
 
 export interface CellPage {
   readonly workbook: Workbook;
@@ -33,9 +34,11 @@ class CellDrawer {
   private readonly borders: BorderSet;
   private readonly xs = new Map<number, number>();
   private readonly ys = new Map<number, number>();
+  private readonly hasSparklines: boolean;
 
   constructor(private readonly page: CellPage) {
     this.borders = new BorderSet(page.scale);
+    this.hasSparklines = page.sheet.sparklines.size > 0;
     let x = page.origin.x;
     for (const column of page.columns) {
       this.xs.set(column, x);
@@ -57,6 +60,11 @@ class CellDrawer {
         if (this.page.grid.width(column) === 0) continue;
         const range = inRow.find((candidate) => column >= candidate.left && column <= candidate.right);
         const cell = this.page.sheet.cells.get(row)?.get(column) ?? this.blankInTable(row, column);
+        const spark = this.hasSparklines ? this.page.sheet.sparklines.get(`${row} ${column}`) : undefined;
+        if (spark)
+          this.texts.push(
+            ...sparklineItems(spark, this.box(row, column, range?.bottom ?? row, range?.right ?? column)),
+          );
         if (range) this.merged(range, row, column, cell);
         else if (cell) this.plain(cell);
         else if (this.page.sheet.setup.gridLines) this.gridLines(this.box(row, column, row, column));

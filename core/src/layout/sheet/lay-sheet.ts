@@ -1,6 +1,6 @@
 import { type Finding, maybeSerialFromIso } from "../../common/index.js";
 import { type FontLibrary, type Fonts, FontWatch } from "../../fonts/index.js";
-import { type CellRange, columnLetters, type SheetInfo, type Workbook } from "../../spreadsheet/index.js";
+import { type CellRange, columnLetters, rangeHolds, type SheetInfo, type Workbook } from "../../spreadsheet/index.js";
 import type { Box, Page, PageItem } from "../page.js";
 import { shapeWords, widthOf } from "../text-lines.js";
 import { drawCells } from "./draw-cells.js";
@@ -9,7 +9,7 @@ import { Grid } from "./grid.js";
 import { rectangle } from "./grounds.js";
 import { headerImages, layHeader } from "./header-footer.js";
 import { paperSize } from "./paper.js";
-import { type PrintSheet, readPrintSheet } from "./read-sheet.js";
+import { type PrintCell, type PrintSheet, readPrintSheet } from "./read-sheet.js";
 
 export interface LaidPages {
   readonly pages: readonly Page[];
@@ -219,8 +219,13 @@ class SheetLayer {
           cell.value !== "" || format?.fill !== undefined || Object.values(format?.border ?? {}).some(Boolean);
         if (!shows) continue;
         bottom = Math.max(bottom, row);
-        right = Math.max(right, column);
+        right = Math.max(right, column, this.runsTo(row, cell));
       }
+    }
+    for (const key of this.sheet.sparklines.keys()) {
+      const [row, column] = key.split(" ").map(Number);
+      bottom = Math.max(bottom, row);
+      right = Math.max(right, column);
     }
     for (const drawing of this.sheet.drawings) {
       const end = lastCellOf(drawing, this.grid);
@@ -228,6 +233,28 @@ class SheetLayer {
       right = Math.max(right, end.column);
     }
     return bottom < 0 ? [] : [{ top: 0, left: 0, bottom, right }];
+  }
+
+  /** The last column that a text runs over into, where the cells beside it are blank; it makes no page of its own. */
+  private runsTo(row: number, cell: PrintCell): number {
+    const { column, value } = cell;
+    const { alignment, font } = this.workbook.styles.formats[cell.style] ?? this.workbook.styles.formats[0];
+    const mayRun = alignment.horizontal === "general" || alignment.horizontal === "left";
+    if (typeof value !== "string" || !mayRun || alignment.wrap || alignment.rotation !== 0) return column;
+    // Only texts that may be wider than their cell are measured.
+    if (value.length * font.size * 0.35 < this.grid.width(column)) return column;
+    const isMerged = this.sheet.merged.some((range) => rangeHolds(range, row, column));
+    if (isMerged || value.includes("\n")) return column;
+    const needed = widthOf(value, this.fonts.face(font.name, font.bold, font.italic), font.size);
+    const line = this.sheet.cells.get(row);
+    let last = column;
+    let room = this.grid.width(column);
+    const { fit, scale } = this.sheet.setup;
+    const width = fit ? Number.POSITIVE_INFINITY : this.frame.width / (scale / 100);
+    const isBlank = (at: number): boolean => (line?.get(at)?.value ?? "") === "";
+    while (room < needed && isBlank(last + 1) && last - column < 30 && this.grid.left(last + 2) <= width)
+      room += this.grid.width(++last);
+    return last;
   }
 
   private partsOf(area: CellRange): PagePart[] {

@@ -16,6 +16,7 @@ import {
 import { applyRules, type RuledCells } from "./conditional.js";
 import { type HeaderPictures, readHeaderPictures } from "./header-pictures.js";
 import { readDrawings, type SheetDrawing } from "./read-drawings.js";
+import { readSparklines, type Sparklines } from "./sparklines.js";
 import { type TableLooks, tableLooks } from "./table-looks.js";
 
 export interface PrintCell {
@@ -90,6 +91,7 @@ export interface PrintSheet {
   /** What rules make of cells, and tables of theirs. */
   readonly ruled: RuledCells;
   readonly tableLooks: TableLooks;
+  readonly sparklines: Sparklines;
   readonly headerPictures: HeaderPictures;
   readonly links: readonly { readonly range: CellRange; readonly target: string }[];
   readonly findings: readonly Finding[];
@@ -134,6 +136,7 @@ export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: numbe
     drawings,
     ruled: looks,
     tableLooks: tableLooks(workbook, info),
+    sparklines: readSparklines(workbook, root),
     headerPictures: readHeaderPictures(opened, info),
     links: readLinks(workbook, info, root),
     findings,
@@ -351,6 +354,5 @@ function notDrawn(root: XmlElement, where: string, rules: readonly string[]): Fi
     });
   };
   if (rules.length > 0) add(`conditional formats of the kind ${rules.join(", ")}`);
-  if (root.child("extLst")?.descendants("sparklineGroup").length) add("sparklines");
   return findings;
 }
