@@ -135,16 +135,28 @@ const POLYGONS: Readonly<Record<string, readonly (readonly [number, number])[]>>
 const RECTANGLES = new Set(["rect", "flowChartProcess", "textBox", ""]);
 const LINES = new Set(["line", "straightConnector1", "bentConnector2", "bentConnector3"]);
 
-export interface DrawnShape {
-  readonly items: readonly PageItem[];
-  /** The outline's name where a rectangle stands for it. */
-  readonly plainer: string | undefined;
+function presetOf(shape: XmlElement): string {
+  const properties = shape.child("spPr");
+  return properties?.child("prstGeom")?.attr("prst") ?? (properties?.child("custGeom") ? "custom" : "");
+}
+
+/** The name of a shape's outline where a rectangle stands for it. */
+export function plainerOutline(shape: XmlElement): string | undefined {
+  const preset = presetOf(shape);
+  const isKnown =
+    RECTANGLES.has(preset) ||
+    LINES.has(preset) ||
+    shape.local === "cxnSp" ||
+    preset in POLYGONS ||
+    preset === "roundRect" ||
+    preset === "ellipse";
+  return isKnown ? undefined : preset;
 }
 
 /** A shape in a box, in points. */
-export function drawShape(shape: XmlElement, box: Box, fonts: Fonts, theme: Theme): DrawnShape {
+export function drawShape(shape: XmlElement, box: Box, fonts: Fonts, theme: Theme): PageItem[] {
   const properties = shape.child("spPr");
-  const preset = properties?.child("prstGeom")?.attr("prst") ?? (properties?.child("custGeom") ? "custom" : "");
+  const preset = presetOf(shape);
   const { fill, line } = looksOf(shape, properties, theme);
   const items: PageItem[] = [];
   const commands = outlinePath(preset, box, properties);
@@ -155,9 +167,7 @@ export function drawShape(shape: XmlElement, box: Box, fonts: Fonts, theme: Them
   }
   if (line && line !== "none") items.push({ kind: "path", commands, stroke: line, opacity: line.opacity });
   items.push(...shapeText(shape, box, fonts, theme));
-  const isKnown =
-    RECTANGLES.has(preset) || isLine || preset in POLYGONS || preset === "roundRect" || preset === "ellipse";
-  return { items, plainer: isKnown ? undefined : preset };
+  return items;
 }
 
 function looksOf(

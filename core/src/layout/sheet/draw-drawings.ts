@@ -72,7 +72,7 @@ function itemsOf(content: DrawingContent, box: Box, site: Pick<DrawingSite, "fon
     case "chart":
       return moveItems(drawChart(content.chart, box, site.fonts, site.theme), box.x, box.y);
     case "shape":
-      return drawShape(content.shape, box, site.fonts, site.theme).items;
+      return drawShape(content.shape, box, site.fonts, site.theme);
   }
 }
 

@@ -4,7 +4,7 @@ import type { OoxmlPackage, XmlElement } from "../../ooxml/index.js";
 import type { SheetInfo, Workbook } from "../../spreadsheet/index.js";
 import { CellValues } from "../chart/cell-values.js";
 import { type Chart, readChart } from "../chart/read-chart.js";
-import { EMU_PER_PT } from "../drawing/shape.js";
+import { EMU_PER_PT, plainerOutline } from "../drawing/shape.js";
 import { readImage } from "../image.js";
 import type { RasterImage } from "../page.js";
 
@@ -87,8 +87,11 @@ class DrawingReader {
       case "graphicFrame":
         return this.frame(element, at, name);
       case "sp":
-      case "cxnSp":
+      case "cxnSp": {
+        const outline = plainerOutline(element);
+        if (outline) this.plainer(name, `its rectangle instead of the outline "${outline}"`);
         return [{ content: { kind: "shape", shape: element }, place: at }];
+      }
       case "grpSp":
         return this.group(element, at, name);
       default:
@@ -120,6 +123,7 @@ class DrawingReader {
       this.miss(name, "a drawing of a kind that is not known", "Look at the workbook itself.");
       return [];
     }
+    if (root.descendants("view3D").length > 0) this.plainer(name, "a flat chart instead of one in space");
     const chart = readChart(root, this.workbook.theme, this.cells);
     if (chart.unknown.length > 0)
       this.miss(name, `a chart of the kind ${chart.unknown.join(", ")}`, "Use bars, lines, areas, pies or points.");
@@ -146,6 +150,16 @@ class DrawingReader {
         height: (ch / height) * at.height,
       };
       return this.content(child, inside, name);
+    });
+  }
+
+  private plainer(name: string, what: string): void {
+    this.findings.push({
+      code: "drawn-plainer",
+      severity: "note",
+      where: this.where,
+      what: `The PDF shows for "${name}" ${what}.`,
+      advice: "Look at the page; the workbook itself has it.",
     });
   }
 
