@@ -26,7 +26,6 @@ try {
   const run = /corbix release (\w+)/.exec(held)[1];
   await terminal("command-run", "corbix run site-statement --for 2026-10", held);
   await terminal("command-show", `corbix show ${run}`, corbix("show", run));
-  await terminal("command-look", "corbix look visits --columns", corbix("look", "visits", "--columns"));
   const page = await browser.newPage({ viewport: size, colorScheme: "light" });
   await page.goto(url);
   await page.getByLabel("Name").fill(signIn.name);
@@ -61,15 +60,27 @@ try {
   corbix("release", run);
   await shoot("console-letterbox", "letterbox", () => page.getByRole("link", { name: /Sjöstad Quay/ }).click());
   await shoot("console-outbox", "outbox");
-  await shoot("console-template", "templates/statement.xlsx");
+  await shoot("console-template", "templates/figures.xlsx", () =>
+    page.getByRole("img", { name: /^figures.xlsx for .*, page 1/ }).waitFor(),
+  );
+  await shoot("console-tools", "tools", async () => {
+    await page.getByRole("tab", { name: "Replace words" }).click();
+    await page.getByLabel("Replace", { exact: true }).fill("Subtotal");
+    await page.getByLabel("By", { exact: true }).fill("Sum");
+    const templates = ["statement", "figures"].map((name) => join(root, `demo/files/templates/${name}.xlsx`));
+    await page.locator("input[type=file]").nth(1).setInputFiles(templates);
+    await page.getByRole("button", { name: "Replace in 2 workbooks" }).click();
+    await page.getByRole("region", { name: "Changed cells" }).waitFor();
+  });
   await shoot("console-report", "reports/site-statement", () =>
     page.getByRole("heading", { name: "Definition" }).scrollIntoViewIfNeeded(),
   );
   await shoot("console-recipients", "recipients");
   await shoot("console-api", "api");
-  await shoot("console-dark", `runs/${run}`, () => page.getByRole("button", { name: "Dark" }).click());
   corbix("fetch", run, "--out", "files");
   pdfPage("page-statement", "files/2026-10/Pavilion Shopping – statement – October 2026.pdf");
+  corbix("try", "unit-figures", "figures", "--for", "2026-Q3", "--group", "Pavilion Shopping", "--out", "trial");
+  pdfPage("page-figures", "trial/figures Pavilion Shopping.pdf");
   pdfPage("page-notice", "files/2026-10/Sjöstad Quay – notice – October 2026.pdf");
 } finally {
   await browser.close();

@@ -2,6 +2,7 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
 import { logoPng } from "./logo.mjs";
+import { figuresBytes } from "./make-figures.mjs";
 import { recipientsCsv, writeMaster } from "./make-master.mjs";
 import { writeNotice } from "./make-notice.mjs";
 import { writeStatement } from "./make-statement.mjs";
@@ -12,5 +13,6 @@ const logo = logoPng();
 const count = await writeMaster(`${files}visits-2026.xlsx`);
 await writeFile(`${files}recipients.csv`, recipientsCsv());
 await writeStatement(`${files}templates/statement.xlsx`, logo);
+await writeFile(`${files}templates/figures.xlsx`, await figuresBytes());
 await writeNotice(`${files}templates/notice.docx`, logo);
-console.log(`${count} visits, recipients, statement and notice are in ${files}`);
+console.log(`${count} visits, recipients, statement, figures and notice are in ${files}`);

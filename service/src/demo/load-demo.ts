@@ -26,7 +26,8 @@ export async function loadDemo(context: Context, folder: string): Promise<boolea
   );
   for (const name of (await readdir(join(folder, "templates"))).sort())
     await addTemplate(context, name, await readFile(join(folder, "templates", name)), by);
-  await addReport(context, await readFile(join(folder, "site-statement.yaml"), "utf8"), by);
+  for (const name of ["site-statement.yaml", "unit-figures.yaml"])
+    await addReport(context, await readFile(join(folder, name), "utf8"), by);
   await noteAction(context.database, by, "demo loaded", master);
   return true;
 }
