@@ -18,7 +18,7 @@ export async function figuresBytes() {
       orientation: "landscape",
       fitToPage: true,
       fitToWidth: 1,
-      fitToHeight: 0,
+      fitToHeight: 1,
       horizontalCentered: true,
     },
     headerFooter: { oddFooter: `&L&8${OFFICE.name}&R&8Page &P of &N` },

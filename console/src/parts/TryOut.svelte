@@ -1,5 +1,6 @@
 <script lang="ts">
 import { InlineLoading, Link, Select, SelectItem, Tab, TabContent, Tabs, TextInput } from "carbon-components-svelte";
+import { untrack } from "svelte";
 import { type Problem, type Rows, send, type Template, type Trial } from "../lib/api";
 import { bytes, plural } from "../lib/format";
 import Findings from "./Findings.svelte";
@@ -42,7 +43,8 @@ async function make(): Promise<void> {
 }
 $effect(() => {
   void [use?.report, use?.file, template.number];
-  void make();
+  // Group and period are looked at when they are chosen, not when filling sets them.
+  untrack(() => void make());
 });
 
 const loadRows = async (): Promise<Rows> => ({

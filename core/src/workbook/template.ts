@@ -62,7 +62,8 @@ export class WorkbookTemplate {
         })),
       ];
       const structures = structure.regions.map(({ structure: one, rows: span, columns }) => ({
-        where: `${info.name}!${cellName(span.from, columns.from)}`,
+        row: span.from,
+        column: columns.from,
         source: one.source,
         fields:
           one.kind === "repeat"
@@ -73,18 +74,17 @@ export class WorkbookTemplate {
       }));
       const cells = rows.flatMap(({ row, cells: list }) =>
         list.flatMap((cell) =>
-          fieldsOf(cell.content).map((field) => ({
-            where: `${info.name}!${cellName(row, cell.column)}`,
-            source: field.source,
-            fields: [field],
-          })),
+          fieldsOf(cell.content).map((field) => ({ row, column: cell.column, source: field.source, fields: [field] })),
         ),
       );
-      return [
-        ...texts.flatMap(({ where, text }) => marksIn(parseTextTemplate(text, where), where)),
-        ...structures,
-        ...cells,
-      ];
+      const inCells = [...structures, ...cells]
+        .sort((a, b) => a.row - b.row || a.column - b.column)
+        .map(({ row, column, source, fields }) => ({
+          where: `${info.name}!${cellName(row, column)}`,
+          source,
+          fields,
+        }));
+      return [...texts.flatMap(({ where, text }) => marksIn(parseTextTemplate(text, where), where)), ...inCells];
     });
     return [...inSheets, ...this.texts.flatMap(({ part, template }) => marksIn(template, partTitle(part)))];
   }
