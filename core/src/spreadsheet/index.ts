@@ -1,3 +1,4 @@
+export { type CellValue, cellValues } from "./cell-values.js";
 export {
   type CellRange,
   cellName,

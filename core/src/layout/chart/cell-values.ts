@@ -1,5 +1,5 @@
 /** Values of cells that a chart leads to, where it stores none itself. */
-import { type CellRange, maybeRange, scanCells, splitSheet, type Workbook } from "../../spreadsheet/index.js";
+import { type CellRange, cellValues, maybeRange, splitSheet, type Workbook } from "../../spreadsheet/index.js";
 
 export interface ReferredValues {
   readonly items: readonly (string | number | undefined)[];
@@ -9,7 +9,7 @@ export interface ReferredValues {
 /** More points are not drawn. */
 const MAX_POINTS = 32_000;
 
-type SheetCells = Map<number, Map<number, { value: string | number | undefined; style: number }>>;
+type SheetCells = ReturnType<typeof cellValues>;
 
 /** Reads sheets as they are asked for, each once. */
 export class CellValues {
@@ -33,34 +33,14 @@ export class CellValues {
       for (let column = range.left; column <= range.right && items.length < MAX_POINTS; column++) {
         const cell = cells.get(row)?.get(column);
         if (items.length === 0 && cell) format = this.workbook.styles.formats[cell.style]?.code ?? format;
-        items.push(cell?.value);
+        items.push(typeof cell?.value === "boolean" ? Number(cell.value) : cell?.value);
       }
     return { items, format };
   }
 
   private cellsOf(part: string): SheetCells {
-    const known = this.sheets.get(part);
-    if (known) return known;
-    const cells: SheetCells = new Map();
+    const cells = this.sheets.get(part) ?? cellValues(this.workbook, part);
     this.sheets.set(part, cells);
-    const { workbook } = this;
-    scanCells(
-      workbook.package.getBytes(part),
-      ({ row, column, type, value, style }) => {
-        if (value === undefined || value === "") return;
-        const line = cells.get(row) ?? new Map<number, { value: string | number | undefined; style: number }>();
-        cells.set(row, line);
-        const shown =
-          type === "s"
-            ? workbook.sharedStrings[Number(value)]
-            : type === "str" || type === "inlineStr" || type === "e" || type === "d"
-              ? value
-              : Number(value);
-        line.set(column, { value: shown, style });
-      },
-      undefined,
-      part,
-    );
     return cells;
   }
 }

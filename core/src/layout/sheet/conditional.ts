@@ -9,17 +9,15 @@ import {
 } from "../../calculate/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
 import {
-  type CellRange,
-  cellName,
+  cellValues,
   type FormatChange,
   isTrue,
-  maybeRange,
   mixColors,
   resolveColor,
-  scanCells,
   type Theme,
   type Workbook,
 } from "../../spreadsheet/index.js";
+import { corner, type Rule, readRules } from "./read-rules.js";
 import type { PrintCell } from "./read-sheet.js";
 
 /** What rules make of one cell. */
@@ -41,18 +39,6 @@ export interface Bar {
   readonly border: string | undefined;
 }
 
-interface Rule {
-  readonly element: XmlElement;
-  readonly type: string;
-  readonly priority: number;
-  readonly ranges: readonly CellRange[];
-  readonly change: FormatChange | undefined;
-  /** Formula over the upper left cell, where the rule is one. */
-  readonly formula: string | undefined;
-  /** What later programs say of a bar. */
-  readonly extension: XmlElement | undefined;
-}
-
 export type RuledCells = ReadonlyMap<number, ReadonlyMap<number, RuledLook>>;
 
 type Cells = ReadonlyMap<number, ReadonlyMap<number, PrintCell>>;
@@ -69,71 +55,6 @@ export function applyRules(
   const rules = readRules(workbook, root, unknown);
   if (rules.length === 0) return { looks: new Map(), unknown: [...unknown] };
   return { looks: new Ruling(workbook, sheet, rules, cells, now).looks(), unknown: [...unknown] };
-}
-
-function readRules(workbook: Workbook, root: XmlElement, unknown: Set<string>): Rule[] {
-  const extensions = root.child("extLst")?.descendants("cfRule") ?? [];
-  const rules = root.elements("conditionalFormatting").flatMap((format) => {
-    const ranges = (format.attr("sqref") ?? "").split(" ").flatMap((ref) => maybeRange(ref) ?? []);
-    if (ranges.length === 0) return [];
-    return format.elements("cfRule").map((element): Rule => {
-      const type = element.attr("type") ?? "";
-      const id = element.child("extLst")?.descendants("id")[0]?.text;
-      const index = element.attr("dxfId");
-      return {
-        element,
-        type,
-        priority: Number(element.attr("priority") ?? 0),
-        ranges,
-        change: index === undefined ? undefined : workbook.styles.changes[Number(index)],
-        formula: formulaOf(element, type, corner(ranges)),
-        extension: id === undefined ? undefined : extensions.find((one) => one.attr("id") === id),
-      };
-    });
-  });
-  const known = rules.filter((rule) => {
-    const isKnown = rule.formula !== undefined || BY_VALUES.has(rule.type);
-    if (!isKnown) unknown.add(rule.type);
-    return isKnown;
-  });
-  return known.sort((a, b) => a.priority - b.priority);
-}
-
-/** Rules that look at all values of their range. */
-const BY_VALUES = new Set([
-  "colorScale",
-  "dataBar",
-  "iconSet",
-  "top10",
-  "aboveAverage",
-  "duplicateValues",
-  "uniqueValues",
-]);
-
-function corner(ranges: readonly CellRange[]): { row: number; column: number } {
-  return { row: Math.min(...ranges.map((range) => range.top)), column: Math.min(...ranges.map((range) => range.left)) };
-}
-
-const OPERATORS: Readonly<Record<string, string>> = {
-  lessThan: "<",
-  lessThanOrEqual: "<=",
-  equal: "=",
-  notEqual: "<>",
-  greaterThanOrEqual: ">=",
-  greaterThan: ">",
-};
-
-function formulaOf(element: XmlElement, type: string, at: { row: number; column: number }): string | undefined {
-  const formulas = element.elements("formula").map((formula) => formula.text);
-  if (BY_VALUES.has(type)) return undefined;
-  if (type !== "cellIs") return formulas[0];
-  const cell = cellName(at.row, at.column);
-  const operator = element.attr("operator") ?? "";
-  const [first, second] = formulas;
-  if (first === undefined) return undefined;
-  if (operator === "between") return `AND(${cell}>=MIN(${first},${second}),${cell}<=MAX(${first},${second}))`;
-  if (operator === "notBetween") return `OR(${cell}<MIN(${first},${second}),${cell}>MAX(${first},${second}))`;
-  return OPERATORS[operator] === undefined ? undefined : `${cell}${OPERATORS[operator]}(${first})`;
 }
 
 class Ruling {
@@ -271,7 +192,7 @@ class Ruling {
   private calculate(formulas: readonly FormulaCell[]): Scalar[] {
     const { workbook } = this;
     const values = workbook.sheets.map((info, index) =>
-      index === this.sheet ? valuesOf(this.cells) : valuesOfPart(workbook, info.part),
+      index === this.sheet ? valuesOf(this.cells) : scalarsOf(workbook, info.part),
     );
     const calculation = calculate({
       values: [...values, new Map()],
@@ -463,23 +384,16 @@ function valuesOf(cells: Cells): Map<number, Map<number, Scalar>> {
   );
 }
 
-function valuesOfPart(workbook: Workbook, part: string): Map<number, Map<number, Scalar>> {
-  const values = new Map<number, Map<number, Scalar>>();
-  if (!workbook.package.has(part)) return values;
-  scanCells(
-    workbook.package.getBytes(part),
-    (cell) => {
-      if (cell.value === undefined) return;
-      const row = values.get(cell.row) ?? new Map<number, Scalar>();
-      values.set(cell.row, row);
-      const { type, value } = cell;
-      if (type === "s") row.set(cell.column, workbook.sharedStrings[Number(value)] ?? "");
-      else if (type === "b") row.set(cell.column, value === "1" || value === "true");
-      else if (type === "str" || type === "inlineStr" || type === "d") row.set(cell.column, value);
-      else if (type !== "e" && value !== "") row.set(cell.column, Number(value));
-    },
-    undefined,
-    part,
+function scalarsOf(workbook: Workbook, part: string): Map<number, Map<number, Scalar>> {
+  return new Map(
+    [...cellValues(workbook, part)].map(([row, line]) => [
+      row,
+      new Map(
+        [...line].map(([column, { value, isError }]): [number, Scalar] => [
+          column,
+          isError ? CellError.of(value as Parameters<typeof CellError.of>[0]) : value,
+        ]),
+      ),
+    ]),
   );
-  return values;
 }

@@ -123,8 +123,9 @@ class DrawingReader {
       this.miss(name, "a drawing of a kind that is not known", "Look at the workbook itself.");
       return [];
     }
-    if (root.descendants("view3D").length > 0) this.plainer(name, "a flat chart instead of one in space");
     const chart = readChart(root, this.workbook.theme, this.cells);
+    if (chart.unknown.length === 0 && root.descendants("view3D").length > 0)
+      this.plainer(name, "a flat chart instead of one in space");
     if (chart.unknown.length > 0)
       this.miss(name, `a chart of the kind ${chart.unknown.join(", ")}`, "Use bars, lines, areas, pies or points.");
     return chart.plots.length > 0 || chart.unknown.length === 0

@@ -109,7 +109,7 @@ export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: numbe
   const { cells, rows } = readCells(workbook, info, where);
   const { drawings, findings: drawn } = readDrawings(workbook, info, where);
   const { looks, unknown } = applyRules(workbook, index, root, cells, now);
-  findings.push(...drawn, ...notDrawn(root, where, unknown));
+  findings.push(...drawn, ...notDrawn(where, unknown));
   const titles = printTitles(workbook, index);
   const format = root.child("sheetFormatPr");
   return {
@@ -341,18 +341,16 @@ function readLinks(workbook: Workbook, info: SheetInfo, root: XmlElement): Print
   });
 }
 
-/** What stands around the cells and changes the printed page, but is not drawn. */
-function notDrawn(root: XmlElement, where: string, rules: readonly string[]): Finding[] {
-  const findings: Finding[] = [];
-  const add = (what: string): void => {
-    findings.push({
+/** Rules of kinds that are not known. */
+function notDrawn(where: string, rules: readonly string[]): Finding[] {
+  if (rules.length === 0) return [];
+  return [
+    {
       code: "not-drawn",
       severity: "warn",
       where,
-      what: `The PDF does not show ${what}.`,
+      what: `The PDF does not show conditional formats of the kind ${rules.join(", ")}.`,
       advice: "Look at the page; the workbook itself has it.",
-    });
-  };
-  if (rules.length > 0) add(`conditional formats of the kind ${rules.join(", ")}`);
-  return findings;
+    },
+  ];
 }
