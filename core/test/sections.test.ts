@@ -35,7 +35,7 @@ function rowsOf(sheet: ExcelJS.Worksheet): string[] {
 const lines: Line[] = [
   { district: "North", unit: "L1", fee: 10, result: "pass" },
   { district: "South", unit: "L2", fee: 20, result: "fail" },
-  { district: "North", unit: "L3", fee: 30, result: "fail" },
+  { district: "north ", unit: "L3", fee: 30, result: "fail" },
   { district: "North", unit: "L4", fee: 5, result: "pass" },
 ];
 
@@ -159,6 +159,18 @@ describe("columns that grow to the right", () => {
     expect([formula(sheet, "F2"), formula(sheet, "D3"), formula(sheet, "F3")]).toEqual(["SUM(B2:E2)", "D2/2", "F2/2"]);
     expect([2, 5, 6].map((column) => sheet.getColumn(column).width)).toEqual([7, 7, 20]);
     expect(sheet.pageSetup.printArea).toBe("A1:F4");
+  });
+
+  it("do not repeat inside a defined table, which would be broken by it", async () => {
+    const made = fill({ lines }, (page) => {
+      page.addTable({
+        name: "Visits",
+        ref: "A1",
+        columns: [{ name: "Unit" }, { name: "Fee" }],
+        rows: [["x", "{{repeat line across}}{{ line.fee }}{{end}}"]],
+      });
+    });
+    await expect(made).rejects.toMatchObject({ code: "BAD_MARK", where: expect.stringContaining("table Visits") });
   });
 
   it("cross with rows: one axis by district, the other by result", async () => {

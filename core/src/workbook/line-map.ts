@@ -1,4 +1,5 @@
 /** Where the rows of a template's sheet lie in the filled sheet, or its columns: one axis of it. */
+import { cleanKey } from "../common/index.js";
 import type { Env } from "../expression/index.js";
 
 /** Rows (or columns) of a template that are treated as one, both included, 0-based. */
@@ -155,79 +156,59 @@ export class LineMap {
     return found.map(({ path }) => path);
   }
 
-  /** Goes through the filled sheet for the template's given lines, in order. `visit` may take a whole section for each line at once. */
-  walk(
-    lines: readonly number[],
-    visit: (index: number, spot: Spot) => void,
-    whole?: (index: number, placed: { readonly start: number; readonly spot: Spot }) => boolean,
-  ): void {
-    this.walkIn(this.root, { from: 0, to: lines.length }, lines, NO_PATH, undefined, visit, whole);
+  /** Goes through the filled sheet for the template's given lines, in order. */
+  walk(lines: readonly number[], visit: Walk["visit"], whole?: Walk["whole"]): void {
+    walkIn({ lines, visit, whole }, this.root, { from: 0, to: lines.length }, NO_PATH, NO_LEAF);
   }
+}
 
-  private walkIn(
-    container: Container,
-    range: Span,
-    lines: readonly number[],
-    path: Path,
-    leaf: Spot | undefined,
-    visit: (index: number, spot: Spot) => void,
-    whole?: (index: number, placed: { readonly start: number; readonly spot: Spot }) => boolean,
-  ): void {
-    let shift = container.start - container.from;
-    let child = 0;
-    for (let index = range.from; index < range.to; ) {
-      const line = lines[index];
-      let placed = container.children[child];
-      while (placed && placed.section.to < line) {
-        shift += placed.extent - height(placed.section);
-        placed = container.children[++child];
-      }
-      if (!placed || line < placed.section.from) {
-        visit(index, {
-          lists: leaf?.lists,
-          areas: leaf?.areas ?? [],
-          index: leaf?.index ?? 0,
-          env: container.env,
-          path,
-          isVoid: container.isVoid,
-          out: line + shift,
-        });
-        index++;
-        continue;
-      }
-      let end = index;
-      while (end < range.to && lines[end] <= placed.section.to) end++;
-      this.walkSection(placed, { from: index, to: end }, lines, path, leaf, visit, whole);
-      index = end;
-    }
-  }
+/** One going through: the template's lines, by their place in the list, and what is done at each. */
+interface Walk {
+  readonly lines: readonly number[];
+  readonly visit: (index: number, spot: Spot) => void;
+  /** May take all repetitions of a single line at once; `true` if it did. */
+  readonly whole: ((index: number, placed: { readonly start: number; readonly spot: Spot }) => boolean) | undefined;
+}
 
-  private walkSection(
-    placed: Placed,
-    range: Span,
-    lines: readonly number[],
-    path: Path,
-    leaf: Spot | undefined,
-    visit: (index: number, spot: Spot) => void,
-    whole?: (index: number, placed: { readonly start: number; readonly spot: Spot }) => boolean,
-  ): void {
-    const { section, count, isVoid, env } = placed;
-    const spotAt = (index: number): Spot => ({
-      out: 0,
-      path,
-      env,
-      lists: section.kind === "line" ? placed.lists : leaf?.lists,
-      areas: section.kind === "line" ? section.areas : (leaf?.areas ?? []),
-      index: section.kind === "line" ? index : (leaf?.index ?? 0),
-      isVoid,
-    });
-    const isOneLine = section.kind === "line" && range.to - range.from === 1 && section.from === section.to;
-    if (isOneLine && !isVoid && whole?.(range.from, { start: placed.start, spot: spotAt(0) })) return;
-    for (let index = 0; index < count; index++) {
-      const inner = [...path, { section, index }];
-      this.walkIn(instanceOf(placed, index), range, lines, inner, spotAt(index), visit, whole);
+/** What a section for each line gives its cells. */
+type Leaf = Pick<Spot, "lists" | "areas" | "index">;
+
+const NO_LEAF: Leaf = { lists: undefined, areas: [], index: 0 };
+
+/** Lines `range` of the list, which stand in this container. */
+function walkIn(walk: Walk, container: Container, range: Span, path: Path, leaf: Leaf): void {
+  const { lines, visit } = walk;
+  const { env, isVoid } = container;
+  let shift = container.start - container.from;
+  let child = 0;
+  for (let index = range.from; index < range.to; ) {
+    const line = lines[index];
+    let placed = container.children[child];
+    while (placed && placed.section.to < line) {
+      shift += placed.extent - height(placed.section);
+      placed = container.children[++child];
     }
+    if (!placed || line < placed.section.from) {
+      const { lists, areas } = leaf;
+      visit(index, { out: line + shift, path, env, lists, areas, index: leaf.index, isVoid });
+      index++;
+      continue;
+    }
+    let end = index;
+    while (end < range.to && lines[end] <= placed.section.to) end++;
+    walkSection(walk, placed, { from: index, to: end }, path, leaf);
+    index = end;
   }
+}
+
+function walkSection(walk: Walk, placed: Placed, range: Span, path: Path, outer: Leaf): void {
+  const { section, count, isVoid, env, lists } = placed;
+  const leafAt = (index: number): Leaf => (section.kind === "line" ? { lists, areas: section.areas, index } : outer);
+  const isOneLine = section.kind === "line" && range.to - range.from === 1 && section.from === section.to;
+  const spot = { out: 0, path, env, isVoid, ...leafAt(0) };
+  if (isOneLine && !isVoid && walk.whole?.(range.from, { start: placed.start, spot })) return;
+  for (let index = 0; index < count; index++)
+    walkIn(walk, instanceOf(placed, index), range, [...path, { section, index }], leafAt(index));
 }
 
 /** Whether a section stands other than once, or something in it does. */
@@ -304,7 +285,7 @@ function subGroups(section: Section, env: Env): Env[] {
   const groups = new Map<string, number[]>();
   for (const line of env.lines) {
     if (section.where && !section.where(env, line)) continue;
-    const key = section.by?.(env, line) ?? "";
+    const key = cleanKey(section.by?.(env, line) ?? "");
     const known = groups.get(key);
     if (known) known.push(line);
     else groups.set(key, [line]);

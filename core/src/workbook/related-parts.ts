@@ -1,7 +1,8 @@
 /** Parts beside a sheet that name its rows and columns: drawings, charts, tables, comments. */
 import type { Scalar } from "../calculate/index.js";
+import { CorbixError } from "../common/index.js";
 import { mapElements, type OoxmlPackage, type XmlElement, xmlText } from "../ooxml/index.js";
-import { cellName, maybeCell } from "../spreadsheet/index.js";
+import { cellName, maybeCell, maybeRange } from "../spreadsheet/index.js";
 import { refreshChart } from "./chart-values.js";
 import {
   type FormulaText,
@@ -35,8 +36,10 @@ export function moveRelatedParts(opened: OoxmlPackage, sheetPart: string, around
       for (const inner of opened.relationships(target))
         if (inner.type === "chart" && opened.has(inner.target))
           set(inner.target, moveChart(opened.getXml(inner.target), around));
-    } else if (relation.type === "table") set(target, moveTable(opened.getXml(target), map));
-    else if (relation.type === "comments" || relation.type === "threadedComment")
+    } else if (relation.type === "table") {
+      refuseWiderTable(opened.getXml(target), map, opened.where);
+      set(target, moveTable(opened.getXml(target), map));
+    } else if (relation.type === "comments" || relation.type === "threadedComment")
       set(target, moveComments(opened.getXml(target), map));
     else if (relation.type === "vmlDrawing") parts.set(target, moveNoteShapes(opened.getText(target), map));
   }
@@ -75,6 +78,18 @@ function moveChart(root: XmlElement, { moves, values }: Around): XmlElement {
     (element) =>
       element.local === "f" ? element.withChildren([xmlText(writeFormula(grown(element.text), moves))]) : undefined,
   );
+}
+
+/** A table's columns are described one by one, with headings that differ: columns cannot repeat in it. */
+function refuseWiderTable(root: XmlElement, map: SheetMap, where: string): void {
+  const range = maybeRange(root.attr("ref") ?? "");
+  if (!range || !map.columns.moves) return;
+  const width = map.columns.last(range.right) - map.columns.at(range.left);
+  if (width === range.right - range.left) return;
+  throw new CorbixError("BAD_MARK", "Cannot repeat columns inside a defined table.", {
+    where: `${where}, table ${root.attr("displayName") ?? ""}`,
+    advice: "Turn the table into plain cells, or repeat its columns outside of it.",
+  });
 }
 
 function moveTable(root: XmlElement, map: SheetMap): XmlElement {
