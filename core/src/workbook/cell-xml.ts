@@ -3,20 +3,20 @@ import { CellError, type FormulaCell, numberText, type Scalar } from "../calcula
 import { Exact } from "../common/index.js";
 import { DateValue, type Env } from "../expression/index.js";
 import { escapeXml } from "../ooxml/index.js";
-import type { BoundCell, BoundContent } from "./bind.js";
+import type { BoundContent } from "./bind.js";
 
 /** A field's value in a cell. A plain column of the lines is taken as it is stored, without a detour. */
-export function placeValue(cell: BoundCell, content: BoundContent & { kind: "value" }, env: Env): PlacedValue {
+export function placeValue(content: BoundContent & { kind: "value" }, env: Env): PlacedValue {
   const { field } = content;
   if (field.lineColumn !== undefined && env.row >= 0) {
     const { type, values } = env.table.columns[field.lineColumn];
     const value = values[env.row];
     const isDate = typeof value === "number" && (type === "date" || type === "datetime" || type === "time");
-    return { bound: cell, value, style: isDate ? content.styles[type] : content.style };
+    return { value, style: isDate ? content.styles[type] : content.style };
   }
   const value = field.evaluate(env);
-  if (value instanceof DateValue) return { bound: cell, value: value.serial, style: content.styles[value.type] };
-  return { bound: cell, value: value instanceof Exact ? value.toNumber() : (value as Scalar), style: content.style };
+  if (value instanceof DateValue) return { value: value.serial, style: content.styles[value.type] };
+  return { value: value instanceof Exact ? value.toNumber() : (value as Scalar), style: content.style };
 }
 
 /** Whether a formula's result is what the file holds already; numbers to the fifteen digits that programs show. */
@@ -53,7 +53,6 @@ export function writeScalar(value: Scalar): { type: string | undefined; value: s
 
 /** A value with the format its cell gets. */
 export interface PlacedValue {
-  readonly bound: BoundCell;
   readonly value: Scalar;
   readonly style: number;
 }

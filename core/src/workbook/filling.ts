@@ -144,17 +144,14 @@ export class Filling {
     return [...this.maps.values()].some(movesAtAll);
   }
 
+  private readonly mapNamed = (name: string): SheetMap | undefined => this.maps.get(name.toLowerCase());
+
   private mapOf(sheet: string): SheetMap {
     return this.maps.get(sheet.toLowerCase()) ?? UNMOVED;
   }
 
   private movesOn(sheet: string, instance?: Instance): Moves {
-    return {
-      own: sheet,
-      map: (name) => this.maps.get(name.toLowerCase()),
-      renamed: this.renamed,
-      ...(instance && { instance }),
-    };
+    return { own: sheet, map: this.mapNamed, renamed: this.renamed, instance };
   }
 
   /** Drawings, charts, tables and comments of all sheets. */

@@ -39,7 +39,7 @@ export interface Moves {
   readonly map: (sheet: string) => SheetMap | undefined;
   /** New names of sheets, by their old ones. */
   readonly renamed: ReadonlyMap<string, string>;
-  readonly instance?: Instance;
+  readonly instance?: Instance | undefined;
 }
 
 export function writeFormula(text: FormulaText, moves: Moves): string {

@@ -9,18 +9,21 @@ import { writePlainRows } from "./plain-rows.js";
 import type { AddedTexts } from "./shared-texts.js";
 
 /** A cell of a filled sheet on its way to being written; formulas get their value when all are known. */
-export interface OutputCell {
-  readonly bound: BoundCell;
-  /** In the filled sheet, 0-based. */
-  readonly column: number;
-  readonly value: Scalar;
-  readonly style: number;
-  readonly formula?: FormulaCell;
-  readonly instance?: Instance | undefined;
-  /** The filled runs of rich text. */
-  readonly runs?: readonly string[];
-  /** Nothing but looks: of rows without lines. */
-  readonly isBlank?: boolean;
+export class OutputCell {
+  /** All cells have one shape, which is what makes writing millions of them fast. */
+  constructor(
+    readonly bound: BoundCell,
+    /** In the filled sheet, 0-based. */
+    readonly column: number,
+    readonly value: Scalar,
+    readonly style: number,
+    readonly formula: FormulaCell | undefined = undefined,
+    readonly instance: Instance | undefined = undefined,
+    /** The filled runs of rich text. */
+    readonly runs: readonly string[] | undefined = undefined,
+    /** Nothing but looks: of rows without lines. */
+    readonly isBlank = false,
+  ) {}
 }
 
 export interface OutputRow {
@@ -99,17 +102,20 @@ class Placing {
     const values = new Map<number, Scalar>();
     this.site.values?.set(number, values);
     const placed: OutputCell[] = [];
+    // Without columns that repeat or areas all cells of a row look at the same.
+    const same = this.isWide || spot.areas.length > 0 ? undefined : this.envOf(spot, undefined, 0);
+    const isOne = !this.isWide && spot.areas.length === 0;
+    const here = spot.path.length > 0 ? { rows: spot.path, columns: NO_PATH } : undefined;
     const put = (cell: BoundCell, across: Spot | undefined): void => {
       const column = across?.out ?? cell.cell.column;
-      const env = this.envOf(spot, across, cell.cell.column);
+      const env = isOne ? same : this.envOf(spot, across, cell.cell.column);
       // Without any lines the row stays as an anchor for formulas, blank and hidden.
       if (env === undefined) {
-        placed.push({ bound: cell, column, value: null, style: cell.cell.style, isBlank: true });
+        placed.push(blank(cell, column));
         return;
       }
-      const inside = spot.path.length > 0 || (across?.path.length ?? 0) > 0;
-      const instance = inside ? { rows: spot.path, columns: across?.path ?? NO_PATH } : undefined;
-      const output = this.cell(cell, { row: number, column }, env, instance);
+      const instance = across && across.path.length > 0 ? { rows: spot.path, columns: across.path } : here;
+      const output = this.cell(cell, number, column, env, instance);
       if (output.value !== null && !output.formula) values.set(column, output.value);
       placed.push(output);
     };
@@ -154,35 +160,31 @@ class Placing {
     return set.has(line);
   }
 
-  private cell(
-    cell: BoundCell,
-    at: { readonly row: number; readonly column: number },
-    env: Env,
-    instance: Instance | undefined,
-  ): OutputCell {
+  private cell(cell: BoundCell, row: number, column: number, env: Env, instance: Instance | undefined): OutputCell {
     const { content } = cell;
     const { style, coveredBy } = cell.cell;
-    const base = { bound: cell, column: at.column, style };
-    if (coveredBy && coveredBy.compiled.unsupported.length === 0) return { ...base, value: null, isBlank: true };
+    if (coveredBy && coveredBy.compiled.unsupported.length === 0) return blank(cell, column);
     switch (content.kind) {
       case "fixed":
         if (content.what) {
-          const place = `sheet ${this.bound.sheet.info.name}, cell ${columnLetters(at.column)}${at.row + 1}`;
+          const place = `sheet ${this.bound.sheet.info.name}, cell ${columnLetters(column)}${row + 1}`;
           this.site.note("kept-formula", place, `The cell holds ${content.what}; its stored value was kept.`);
         }
-        return { ...base, value: content.value };
+        return new OutputCell(cell, column, content.value, style);
       case "formula": {
-        const formula = this.formulaCell(content, at, cell, instance);
+        const formula = this.formulaCell(content, { row, column }, cell, instance);
         this.site.formulas.push(formula);
-        return { ...base, value: null, formula, instance };
+        return new OutputCell(cell, column, null, style, formula, instance);
       }
-      case "value":
-        return { ...placeValue(cell, content, env), column: at.column };
+      case "value": {
+        const placed = placeValue(content, env);
+        return new OutputCell(cell, column, placed.value, placed.style);
+      }
       case "text":
-        return { ...base, value: content.bound.fill(env) };
+        return new OutputCell(cell, column, content.bound.fill(env), style);
       case "rich": {
         const runs = content.runs.map((run) => run.bound.fill(env));
-        return { ...base, value: runs.join(""), runs };
+        return new OutputCell(cell, column, runs.join(""), style, undefined, undefined, runs);
       }
     }
   }
@@ -203,16 +205,20 @@ class Placing {
       formula: content.compiled,
       stored: content.stored,
       locate: (reference) => this.site.locate(reference, sheet.info.name, instance),
-      ...(array && {
-        array: array.isFree
-          ? ("free" as const)
+      array: !array
+        ? undefined
+        : array.isFree
+          ? "free"
           : {
               rows: map.rows.last(array.bottom, instance?.rows) - at.row + 1,
               columns: map.columns.last(Math.max(array.right, cell.cell.column), instance?.columns) - at.column + 1,
             },
-      }),
     };
   }
+}
+
+function blank(cell: BoundCell, column: number): OutputCell {
+  return new OutputCell(cell, column, null, cell.cell.style, undefined, undefined, undefined, true);
 }
 
 /** The line that a cell shows: `undefined` outside of repeated rows, `null` where its area has no more. */
