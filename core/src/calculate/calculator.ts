@@ -81,6 +81,59 @@ export function calculate(input: CalculatorInput): Calculation {
   return new Calculator(input).run();
 }
 
+const NO_LOCALS: readonly Operand[] = [];
+
+/** What a formula's cell asks the calculator; one for each evaluation, so it is small. */
+class CellSite implements Site {
+  constructor(
+    private readonly owner: Calculator,
+    private readonly cell: FormulaCell,
+    readonly locate: FormulaCell["locate"],
+    readonly locals: readonly Operand[] = NO_LOCALS,
+  ) {}
+
+  get sheet(): number {
+    return this.cell.sheet;
+  }
+
+  get row(): number {
+    return this.cell.row;
+  }
+
+  get column(): number {
+    return this.cell.column;
+  }
+
+  get now(): number {
+    return this.owner.input.now;
+  }
+
+  locateTable(reference: TableReference): Place | CellError {
+    return this.owner.input.table?.(reference, this.cell) ?? CellError.of("#REF!");
+  }
+
+  name(name: string): ReturnType<Site["name"]> {
+    const found = this.owner.input.name(name, this.cell.sheet);
+    return found && { formula: found.formula, site: new CellSite(this.owner, this.cell, found.locate) };
+  }
+
+  cells(place: Place, passOver?: PassOver): Operand {
+    return this.owner.read(place, passOver);
+  }
+
+  spillOf(place: Place): Place | undefined {
+    return this.owner.spillOf(place);
+  }
+
+  sheetIndex(name: string): number | undefined {
+    return this.owner.input.sheetIndex?.(name);
+  }
+
+  withLocal(value: Operand): Site {
+    return new CellSite(this.owner, this.cell, this.locate, [...this.locals, value]);
+  }
+}
+
 class Calculator {
   private readonly states = new Map<FormulaCell, State>();
   private readonly byPlace: Map<number, FormulaCell>[] = [];
@@ -93,17 +146,8 @@ class Calculator {
   private readonly unsupported: { cell: FormulaCell; what: string }[] = [];
   private readonly ranges = new Map<string, Matrix>();
   private depth = 0;
-  /** What all cells' sites share. */
-  private readonly common: Pick<Site, "now" | "locals" | "cells" | "spillOf" | "sheetIndex">;
 
-  constructor(private readonly input: CalculatorInput) {
-    this.common = {
-      now: input.now,
-      locals: [],
-      cells: (place, passOver) => this.read(place, passOver),
-      spillOf: (place) => this.spillOf(place),
-      sheetIndex: (name) => input.sheetIndex?.(name),
-    };
+  constructor(readonly input: CalculatorInput) {
     input.values.forEach((rows, sheet) => {
       this.byPlace[sheet] = new Map();
       this.covered[sheet] = new Map();
@@ -185,7 +229,7 @@ class Calculator {
     this.depth++;
     let result: Operand;
     try {
-      result = cell.formula.evaluate(this.siteOf(cell));
+      result = cell.formula.evaluate(new CellSite(this, cell, cell.locate));
     } catch (error) {
       if (!(error instanceof Unsupported)) throw error;
       result = this.keep(cell, state, error.what);
@@ -241,22 +285,7 @@ class Calculator {
     return true;
   }
 
-  private siteOf(cell: FormulaCell): Site {
-    return {
-      ...this.common,
-      sheet: cell.sheet,
-      row: cell.row,
-      column: cell.column,
-      locate: cell.locate,
-      locateTable: (reference) => this.input.table?.(reference, cell) ?? CellError.of("#REF!"),
-      name: (name) => {
-        const found = this.input.name(name, cell.sheet);
-        return found && { formula: found.formula, site: { ...this.siteOf(cell), locate: found.locate } };
-      },
-    };
-  }
-
-  private spillOf({ sheet, top, left }: Place): Place | undefined {
+  spillOf({ sheet, top, left }: Place): Place | undefined {
     const cell = this.byPlace[sheet]?.get(top * COLUMNS + left);
     if (!cell?.array) return undefined;
     this.value(cell);
@@ -264,7 +293,7 @@ class Calculator {
     return values && { sheet, top, left, bottom: top + values.length - 1, right: left + values[0].length - 1 };
   }
 
-  private read(place: Place, passOver?: PassOver): Operand {
+  read(place: Place, passOver?: PassOver): Operand {
     const { sheet, top, left } = place;
     if (this.waiting[sheet]?.size > 0) this.spillBefore(place);
     const cell = (row: number, column: number): Scalar =>

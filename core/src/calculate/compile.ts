@@ -332,7 +332,7 @@ function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, buil
   return {
     evaluate: (site) => {
       let inside = site;
-      for (const value of values) inside = { ...inside, locals: [...inside.locals, value.evaluate(inside)] };
+      for (const value of values) inside = inside.withLocal(value.evaluate(inside));
       return result.evaluate(inside);
     },
     mayBeArray: true,

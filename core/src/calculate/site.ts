@@ -54,6 +54,8 @@ export interface Site {
   readonly sheetIndex: (name: string) => number | undefined;
   /** Values that LET has named, by number. */
   readonly locals: readonly Operand[];
+  /** The same with one more. */
+  readonly withLocal: (value: Operand) => Site;
 }
 
 /** Raised where a name's formula cannot be evaluated; the cell keeps its stored value then. */
