@@ -18,6 +18,7 @@ import {
   templateBytes,
 } from "./library.js";
 import { getDataset, getEdition, packedEdition } from "./records/index.js";
+import { senderAddress } from "./run/run-records.js";
 
 /** A report's file that is made from a template. */
 export interface TemplateUse {
@@ -109,7 +110,7 @@ function factsNow(context: Context, report: Report, period: string | undefined):
   return {
     id: "trial",
     date: today,
-    sender: /<([^>]+)>/.exec(context.settings.mailFrom)?.[1] ?? context.settings.mailFrom,
+    sender: senderAddress(context),
     locale: report.locale,
     ...(every && { period: period === undefined ? previousPeriod(today, every) : parsePeriod(period, every) }),
   };

@@ -103,8 +103,8 @@ class Placing {
     this.site.values?.set(number, values);
     const placed: OutputCell[] = [];
     // Without columns that repeat or areas all cells of a row look at the same.
-    const same = this.isWide || spot.areas.length > 0 ? undefined : this.envOf(spot, undefined, 0);
     const isOne = !this.isWide && spot.areas.length === 0;
+    const same = isOne ? this.envOf(spot, undefined, 0) : undefined;
     const here = spot.path.length > 0 ? { rows: spot.path, columns: NO_PATH } : undefined;
     const put = (cell: BoundCell, across: Spot | undefined): void => {
       const column = across?.out ?? cell.cell.column;

@@ -64,16 +64,13 @@ function lockOf(password: string | undefined, random: (count: number) => Buffer)
   const allowed = { sheet: "1", objects: "1", scenarios: "1", sort: "0", autoFilter: "0", formatColumns: "0" };
   if (password === undefined || password === "") return allowed;
   const salt = random(16);
+  // As [MS-OFFCRYPTO] 2.4.2.4 says: the round's number behind the hash, where agile encryption has it before.
+  const hash = stretchPassword(password, salt, SPIN_COUNT, "behind");
   return {
     algorithmName: "SHA-512",
-    hashValue: hashOf(password, salt).toString("base64"),
+    hashValue: hash.toString("base64"),
     saltValue: salt.toString("base64"),
     spinCount: String(SPIN_COUNT),
     ...allowed,
   };
-}
-
-/** As [MS-OFFCRYPTO] 2.4.2.4 says: the round's number behind the hash, where agile encryption has it before. */
-function hashOf(password: string, salt: Buffer): Buffer {
-  return stretchPassword(password, salt, SPIN_COUNT, "behind");
 }

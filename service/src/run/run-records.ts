@@ -54,11 +54,16 @@ export async function reportOfRun(context: Context, run: RunRow): Promise<Report
   return (await getReportVersion(context, run.report, run.reportVersion)).definition;
 }
 
+/** The bare address that messages come from. */
+export function senderAddress({ settings }: Context): string {
+  return /<([^>]+)>/.exec(settings.mailFrom)?.[1] ?? settings.mailFrom;
+}
+
 export function factsOfRun(context: Context, run: RunRow, report: Report): RunFacts {
   return {
     id: run.id,
     date: run.runDate,
-    sender: /<([^>]+)>/.exec(context.settings.mailFrom)?.[1] ?? context.settings.mailFrom,
+    sender: senderAddress(context),
     locale: report.locale,
     ...(report.period ? { period: parsePeriod(run.period, report.period.every) } : {}),
   };
