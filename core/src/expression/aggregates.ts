@@ -1,6 +1,6 @@
 import type { Decimal } from "decimal.js";
 import { Exact } from "../common/index.js";
-import { areEqual, asNumber, compareValues } from "./operators.js";
+import { asNumber, compareValues, sameKey } from "./operators.js";
 import { isEmpty, type Value, type ValueType } from "./value.js";
 
 export interface AggregateSpec {
@@ -14,9 +14,12 @@ export interface AggregateSpec {
 const filled = (values: readonly Value[]): Value[] => values.filter((value) => !isEmpty(value));
 
 function distinct(values: readonly Value[]): Value[] {
-  const found: Value[] = [];
-  for (const value of filled(values)) if (!found.some((known) => areEqual(known, value))) found.push(value);
-  return found;
+  const found = new Map<Value, Value>();
+  for (const value of filled(values)) {
+    const key = sameKey(value);
+    if (!found.has(key)) found.set(key, value);
+  }
+  return [...found.values()];
 }
 
 const sum = (values: readonly Value[]): Decimal =>

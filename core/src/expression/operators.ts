@@ -31,6 +31,13 @@ export function areEqual(a: Value, b: Value): boolean {
   return a === b;
 }
 
+/** What equal values share, and different ones do not: `areEqual` by a look-up, for values that are not empty. */
+export function sameKey(value: Value): string | boolean | null {
+  if (typeof value === "string") return `text ${cleanKey(value)}`;
+  if (value instanceof Decimal) return value.toString();
+  return value instanceof DateValue ? `date ${value.serial}` : value;
+}
+
 /** Order for sorting and comparing: blanks last, numbers by size, dates by time, text by alphabet. */
 export function compareValues(a: Value, b: Value): number {
   if (isEmpty(a) || isEmpty(b)) return isEmpty(a) ? (isEmpty(b) ? 0 : 1) : -1;

@@ -13,6 +13,10 @@ const MAX_RATIO = 1100;
 
 const MIN_CHUNK_BYTES = 64;
 
+/** Parts up to this size fit a small window, which takes less time to set up than they take to deflate. */
+const SMALL = 8192;
+const SMALL_WINDOW = { windowBits: 13, memLevel: 7 };
+
 const LOCAL = 0x04034b50;
 const CENTRAL = 0x02014b50;
 const END = 0x06054b50;
@@ -100,7 +104,7 @@ export function inflateEntry(entry: ZipEntry, where = "file"): Uint8Array {
 
 /** Packs bytes into an entry. `level` 1 is fastest, 9 smallest. */
 export function deflateEntry(name: string, bytes: Uint8Array, level = 6): ZipEntry {
-  return entryOf(name, bytes, deflateRawSync(bytes, { level }));
+  return entryOf(name, bytes, deflateRawSync(bytes, bytes.length > SMALL ? { level } : { level, ...SMALL_WINDOW }));
 }
 
 function entryOf(name: string, bytes: Uint8Array, packed: Uint8Array): ZipEntry {

@@ -5,8 +5,8 @@ import { type PdfFile, pdfName, pdfNumber, type Ref } from "./objects.js";
 
 /** A subset ready to be written: made once for a set of glyphs and shared by all files that need no others. */
 interface Subset {
-  /** Glyph of the font → glyph of the subset. */
-  readonly glyphs: ReadonlyMap<number, number>;
+  /** Glyph of the font → glyph of the subset, in four hexadecimal digits. */
+  readonly codes: ReadonlyMap<number, string>;
   readonly program: Uint8Array;
   readonly programLength: number;
   readonly widths: string;
@@ -110,18 +110,18 @@ function commonGlyphs(file: FontFile): ReadonlyMap<number, string> {
 
 function makeSubset(file: FontFile, glyphs: ReadonlyMap<number, string>): Subset {
   const subset = file.font.createSubset();
-  const mapped = new Map<number, number>([[0, 0]]);
+  const codes = new Map<number, string>();
   const texts = new Map<number, string>();
   const widths: number[] = [file.advance(0)];
   for (const [glyph, text] of [...glyphs].sort((a, b) => a[0] - b[0])) {
     const id = subset.includeGlyph(glyph);
-    mapped.set(glyph, id);
+    codes.set(glyph, id.toString(16).padStart(4, "0"));
     widths[id] = file.advance(glyph);
     texts.set(id, text);
   }
   const program = subset.encode();
   return {
-    glyphs: mapped,
+    codes,
     program: deflateSync(program),
     programLength: program.length,
     widths: Array.from(widths, (width) => pdfNumber((width ?? 0) * 1000)).join(" "),

@@ -156,12 +156,12 @@ class Writer {
     let x = item.x;
     for (const run of item.shaped.runs) {
       const font = this.font(run.font);
-      const { glyphs } = font.subset();
+      const { codes } = font.subset();
       written += `/${font.resource} ${pdfNumber(item.size)} Tf ${position(item, x, height)} Tm `;
       let hex = "";
       let array = "";
       run.glyphs.forEach((glyph, index) => {
-        hex += (glyphs.get(glyph) ?? 0).toString(16).padStart(4, "0");
+        hex += codes.get(glyph) ?? NO_GLYPH;
         x += run.advances[index] * item.size;
         const natural = run.font.advance(glyph);
         let extra = (run.advances[index] - natural) * item.size;
@@ -257,6 +257,8 @@ class Writer {
     return root;
   }
 }
+
+const NO_GLYPH = "0000";
 
 /** The text matrix: plain, or turned about the text's start. */
 function position(item: TextItem, x: number, height: number): string {

@@ -1,5 +1,6 @@
 /** Formulas as text with their references apart, so that a moved formula is written without being parsed again. */
 import { parseA1Ref, type RangeA1, stringifyA1Ref, tokenize } from "@borgar/fx/xlsx";
+import { remember } from "../common/index.js";
 import type { Instance, LineMap, Path, SheetMap } from "./line-map.js";
 
 interface ReferencePiece {
@@ -13,7 +14,7 @@ interface ReferencePiece {
 export type FormulaText = readonly (string | ReferencePiece)[];
 
 /** Finds the references in a formula as stored. A text that cannot be read stays as it is. */
-export function parseFormulaText(formula: string): FormulaText {
+export const parseFormulaText = remember((formula: string): FormulaText => {
   try {
     return tokenize(formula, { mergeRefs: true }).map((token) => {
       if (token.type !== "range" && token.type !== "range_beam") return token.value;
@@ -31,7 +32,7 @@ export function parseFormulaText(formula: string): FormulaText {
   } catch {
     return [formula];
   }
-}
+});
 
 /** Whose rows and columns move how. `own` is the sheet the formula stands on. */
 export interface Moves {
@@ -150,14 +151,15 @@ export function shiftFormula(formula: string, rows: number, columns: number): st
     .join("");
 }
 
+const parseRange = remember((text: string) => (parseA1Ref(text) as { range?: RangeA1 } | undefined)?.range ?? null);
+
 /** Moves plain ranges such as `A1:B2 D4`, as formats and validations name them: repeated ones become one range or several. */
 export function moveRanges(text: string, map: SheetMap, several = true): string {
   return text
     .split(" ")
     .flatMap((part) => {
-      const parsed = parseA1Ref(part) as { range?: RangeA1 } | undefined;
-      if (!parsed?.range) return [part];
-      const { range } = parsed;
+      const range = parseRange(part);
+      if (!range) return [part];
       const instances = several ? repetitionsOf(range, map) : [undefined];
       return instances.map((instance) => {
         const moved = moveRange(range, false, map, instance);

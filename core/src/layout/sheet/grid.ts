@@ -98,12 +98,13 @@ export class Grid {
         if (cell.value !== "") needed = Math.max(needed, line);
         continue;
       }
-      const text = showCell(cell, format).text;
-      if (format.alignment.rotation !== 0) {
+      const { rotation, wrap } = format.alignment;
+      const text = rotation !== 0 || wrap ? showCell(cell, format).text : "";
+      if (rotation !== 0) {
         needed = Math.max(needed, turnedHeight(text, format, face, line));
         continue;
       }
-      const lines = format.alignment.wrap
+      const lines = wrap
         ? wrapText(text, face, format.font.size, this.width(cell.column) - 2 * CELL_PADDING).length
         : 1;
       needed = Math.max(needed, lines * line);
