@@ -3,12 +3,12 @@ import { OoxmlPackage } from "@corbix/core/ooxml";
 import { readRecipients } from "@corbix/core/recipients";
 import { parseReport } from "@corbix/core/report";
 import { groupEnv, planRun, type RunFacts } from "@corbix/core/run";
-import { workbookFromPackage } from "@corbix/core/spreadsheet";
+import { cellName, cellValues, workbookFromPackage } from "@corbix/core/spreadsheet";
 import { loadTable } from "@corbix/core/table";
 import { recalculateWorkbook, valuesOnly, WorkbookTemplate } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
-import { demo, makeElsewhere, readElsewhere, record } from "./helpers.js";
+import { demo, makeElsewhere, readAllElsewhere, readElsewhere, record } from "./helpers.js";
 import { problemsOf } from "./validate.js";
 
 /** The demo's run of October: every group's statement, as the service makes it. */
@@ -40,6 +40,20 @@ function demoStatements(): { name: string; bytes: Uint8Array }[] {
   });
 }
 
+/** All cells with a value, as the other reader is asked to print them. */
+function cellsOf(bytes: Uint8Array): string {
+  const workbook = workbookFromPackage(OoxmlPackage.open(bytes));
+  return workbook.sheets
+    .flatMap(({ name, part }) =>
+      [...cellValues(workbook, part)].flatMap(([row, cells]) =>
+        [...cells].map(([column, { value }]) =>
+          [name, cellName(row, column), typeof value === "number" ? value.toFixed(6) : String(value)].join("|"),
+        ),
+      ),
+    )
+    .join("\n");
+}
+
 describe("made workbooks keep to the format", () => {
   it("finds what is wrong when something is", () => {
     const opened = OoxmlPackage.open(makeElsewhere('sheet.append(["a", 1]); sheet.merge_cells("A2:B2")'));
@@ -68,6 +82,18 @@ describe("made workbooks keep to the format", () => {
       expect(problemsOf(bytes)).toEqual([]);
       expect(recalculateWorkbook(bytes, "made.xlsx", 46_328).cells.every((cell) => cell.isSame)).toBe(true);
     }
+    // Another reader sees in every file the cells that our own reader sees.
+    const values = [
+      "from openpyxl.utils.datetime import to_excel",
+      "show = lambda v: f'{v:.6f}' if isinstance(v, (int, float)) else v if isinstance(v, str) else f'{to_excel(v):.6f}'",
+      "cells = [(s.title, c.coordinate, show(c.value)) for s in book.worksheets for row in s.iter_rows() for c in row if c.value is not None]",
+      "print('\\n'.join('|'.join(cell) for cell in cells))",
+    ].join("; ");
+    const elsewhere = readAllElsewhere(
+      made.map(({ bytes }) => bytes),
+      values,
+    );
+    made.forEach(({ bytes }, index) => expect(elsewhere[index]).toBe(cellsOf(bytes).trim()));
     const [first] = made;
     const plain = valuesOnly(OoxmlPackage.open(first.bytes)).toBytes();
     expect(problemsOf(plain)).toEqual([]);

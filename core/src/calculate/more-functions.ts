@@ -89,24 +89,48 @@ type Body = (...args: unknown[]) => unknown;
 export const MORE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = Object.fromEntries(
   NAMES.flatMap((name) => {
     const body = (formulas as unknown as Record<string, Body | undefined>)[name];
-    return typeof body === "function" ? [[name, adapt(body)] as const] : [];
+    return typeof body === "function" ? [[name, adapt(name, body)] as const] : [];
   }),
 );
 
-function adapt(body: Body): FormulaFunction {
+/** Functions of pairs: where one side is no number, both are passed over. */
+const PAIRED = new Set<string>([
+  "CORREL",
+  "PEARSON",
+  "RSQ",
+  "SLOPE",
+  "INTERCEPT",
+  "FORECAST",
+  "SUMX2MY2",
+  "SUMX2PY2",
+  "SUMXMY2",
+]);
+/** Digits above nine are written in capitals. */
+const CAPITALS = new Set<string>(["BASE", "DEC2HEX"]);
+
+function adapt(name: string, body: Body): FormulaFunction {
   return (args) => {
     const values = args.map((arg) => arg());
     const failed = values
       .flatMap((value) => (isMatrix(value) ? value.flat() : [value]))
       .find((value) => value instanceof CellError);
     if (failed !== undefined) return failed;
-    return resultOf(body(...values.map(plain)));
+    // ATAN2 takes x before y in spreadsheets, the package y before x.
+    const given = PAIRED.has(name) ? inPairs(values) : values.map(plain);
+    const result = resultOf(body(...(name === "ATAN2" ? given.reverse() : given)));
+    return CAPITALS.has(name) && typeof result === "string" ? result.toUpperCase() : result;
   };
 }
 
-/** A single row or column as a list, as the package takes them; blanks of ranges are passed over. */
+/** A single row or column as a list, as the package takes them; of ranges numbers count alone. */
 function plain(operand: Operand): unknown {
-  return isMatrix(operand) ? operand.flat().filter((value) => value !== null) : operand;
+  return isMatrix(operand) ? operand.flat().filter((value) => typeof value === "number") : operand;
+}
+
+function inPairs(operands: readonly Operand[]): unknown[] {
+  const lists = operands.filter(isMatrix).map((operand) => operand.flat());
+  const isPair = (at: number): boolean => lists.every((list) => typeof list[at] === "number");
+  return operands.map((operand) => (isMatrix(operand) ? operand.flat().filter((_, at) => isPair(at)) : operand));
 }
 
 function resultOf(result: unknown): Scalar {
