@@ -93,7 +93,7 @@ describe("made workbooks keep to the format", () => {
       made.map(({ bytes }) => bytes),
       values,
     );
-    made.forEach(({ bytes }, index) => expect(elsewhere[index]).toBe(cellsOf(bytes).trim()));
+    expect(elsewhere).toEqual(made.map(({ bytes }) => cellsOf(bytes).trim()));
     const [first] = made;
     const plain = valuesOnly(OoxmlPackage.open(first.bytes)).toBytes();
     expect(problemsOf(plain)).toEqual([]);
