@@ -56,13 +56,19 @@ export async function writeFolder(
 }
 
 /** All files of a folder by their names; a missing folder is empty. */
-export async function readFolder(path: string): Promise<Map<string, Uint8Array>> {
+export async function readFolder(path: string, ending = /./): Promise<Map<string, Uint8Array>> {
   const found = new Map<string, Uint8Array>();
   for (const name of await readdir(path).catch(() => [])) {
+    if (!ending.test(name)) continue;
     const file = join(path, name);
     if ((await stat(file)).isFile()) found.set(basename(file), await readFile(file));
   }
   return found;
+}
+
+/** Pictures beside a template, which marks in alternative texts choose from. */
+export function readPictures(folder: string): Promise<Map<string, Uint8Array>> {
+  return readFolder(folder, /\.(?:png|jpe?g)$/i);
 }
 
 export async function exists(path: string): Promise<boolean> {

@@ -94,3 +94,26 @@ export function readPdf(bytes: Uint8Array, program: "pdftotext" | "pdffonts" | "
     rmSync(folder, { recursive: true, force: true });
   }
 }
+
+/** A document as another reader of the format sees it: its paragraphs, and its rows with cells between bars; or how many pictures it has. */
+export function readDocumentElsewhere(bytes: Uint8Array, what: "text" | "pictures" = "text"): string[] {
+  const folder = mkdtempSync(join(tmpdir(), "corbix-read-"));
+  try {
+    const file = join(folder, "file.docx");
+    writeFileSync(file, bytes);
+    const code = [
+      "import docx, json, sys",
+      "from docx.table import Table",
+      "from docx.text.paragraph import Paragraph",
+      "book = docx.Document(sys.argv[1])",
+      "out = []",
+      "for child in book.element.body:",
+      "    if child.tag.endswith('}p'): out.append(Paragraph(child, book).text)",
+      "    if child.tag.endswith('}tbl'): out += ['|'.join(cell.text for cell in row.cells) for row in Table(child, book).rows]",
+      "print(json.dumps(out if sys.argv[2] == 'text' else [str(len(book.inline_shapes))]))",
+    ].join("\n");
+    return JSON.parse(execFileSync("/usr/bin/python3", ["-c", code, file, what], { encoding: "utf8" })) as string[];
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}

@@ -1,7 +1,7 @@
 /** What reports are made of: templates, definitions and the recipient list, each in versions that are never changed. */
 import { checkSchedule, nextTimes } from "@corbix/core/calendar";
 import { CorbixError, type Finding, suggestName } from "@corbix/core/common";
-import { DocumentTemplate } from "@corbix/core/document";
+import { DocumentTemplate, pictureSize } from "@corbix/core/document";
 import { preparedColumns } from "@corbix/core/prepare";
 import type { RecipientList } from "@corbix/core/recipients";
 import { parseReport, type Report } from "@corbix/core/report";
@@ -26,15 +26,19 @@ export async function addTemplate(
   bytes: Uint8Array,
   by: string,
 ): Promise<TemplateVersionRow> {
-  if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|html)$/u.test(name)) {
+  if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|html|png|jpe?g)$/u.test(name)) {
     throw new CorbixError(
       "BAD_REQUEST",
-      `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx or .html.`,
+      `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx, .html, .png or .jpg.`,
       { where: "templates" },
     );
   }
   if (/\.xls[xm]$/.test(name)) WorkbookTemplate.read(bytes, name);
   else if (name.endsWith(".docx")) DocumentTemplate.read(bytes, name);
+  else if (!name.endsWith(".html") && !pictureSize(bytes))
+    throw new CorbixError("BAD_REQUEST", `Cannot use \`${name}\` as a picture: it is neither PNG nor JPEG.`, {
+      where: "templates",
+    });
   const sha256 = await context.store.put(bytes);
   const { TemplateVersion } = context.database.models;
   const newest = await maybeTemplate(context, name);

@@ -1,4 +1,4 @@
-import { basename } from "node:path";
+import { basename, dirname } from "node:path";
 import { isoFromSerial, textFromBytes } from "@corbix/core/common";
 import { DocumentTemplate } from "@corbix/core/document";
 import { layDocument, layWorkbook } from "@corbix/core/layout";
@@ -8,7 +8,7 @@ import { readRecord } from "@corbix/core/run";
 import { workbookFromPackage } from "@corbix/core/spreadsheet";
 import { WorkbookTemplate } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
-import { readInput, writeOutput } from "../files.js";
+import { readInput, readPictures, writeOutput } from "../files.js";
 import { findingLines, type Output } from "../output.js";
 import { today } from "../today.js";
 
@@ -26,9 +26,10 @@ export async function fill(templatePath: string, options: FillOptions, output: O
   const record = parseYaml(textFromBytes(await readInput(options.record)), basename(options.record), "BAD_RECORD");
   const { scope, env } = readRecord(record, { today: today(), locale: options.locale }, basename(options.record));
   const isDocument = /\.docx$/i.test(name);
-  const filled = (isDocument ? DocumentTemplate.read(bytes, name) : WorkbookTemplate.read(bytes, name))
-    .bind(scope)
-    .fill(env);
+  const bound = isDocument
+    ? DocumentTemplate.read(bytes, name).bind(scope, await readPictures(dirname(templatePath)))
+    : WorkbookTemplate.read(bytes, name).bind(scope);
+  const filled = bound.fill(env);
   const findings = [...filled.findings];
   const written = [options.out];
   if (options.pdf) {

@@ -53,7 +53,7 @@ const rows = $derived(
 
 <div class="split">
   <h1>{#if name}<a href={link("templates")}>Templates</a> / {name}{:else}Templates{/if}</h1>
-  <FileUploaderButton size="field" kind="primary" labelText="Add a template" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".html"]} bind:files />
+  <FileUploaderButton size="field" kind="primary" labelText="Add a template" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".html", ".png", ".jpg", ".jpeg"]} bind:files />
 </div>
 <Trouble {problem} />
 {#if name && one}
@@ -61,6 +61,9 @@ const rows = $derived(
   {#if one.name.endsWith(".html")}
     <p class="soft">The body of a mail; see it filled in a run. Its marks:</p>
     <ul class="panel marks">{#each one.marks ?? [] as mark}<li><code>{`{{ ${mark} }}`}</code></li>{/each}</ul>
+  {:else if /\.(png|jpe?g)$/.test(one.name)}
+    <p class="soft">A picture; it takes the place of a document's picture whose alternative text is a mark that gives <code>{one.name}</code>.</p>
+    <img class="panel picture" src={`/api/templates/${encodeURIComponent(one.name)}/content`} alt={one.name} />
   {:else}
     {#key one.name}<TryOut template={one} />{/key}
   {/if}
@@ -76,4 +79,5 @@ const rows = $derived(
 
 <style>
   .marks { display: grid; gap: 0.35rem; overflow-wrap: anywhere; }
+  .picture { max-width: 24rem; }
 </style>

@@ -1,8 +1,12 @@
 import { CorbixError, type Finding } from "../common/index.js";
-import type { Env, Field, Scope, TextField } from "../expression/index.js";
-import { escapeXml, OoxmlPackage, parseXml } from "../ooxml/index.js";
-import { bindField, hasMarks, type PlacedMark, withPlace } from "../template/index.js";
-import { cutPart, fieldsIn, type Piece } from "./pieces.js";
+import type { Env, Scope } from "../expression/index.js";
+import { OoxmlPackage, parseXml } from "../ooxml/index.js";
+import { hasMarks, type PlacedMark } from "../template/index.js";
+import { cutPart } from "./cut-part.js";
+import { type BoundPiece, bindPieces, fillPieces, isConstant } from "./fill-pieces.js";
+import { PackageEditor, type Pictures } from "./part-editor.js";
+import { marksIn, type Piece } from "./pieces.js";
+import { tableLooks } from "./whole-table.js";
 
 export interface FilledDocument {
   /** The filled package; `toBytes()` gives the file. */
@@ -17,6 +21,8 @@ interface TemplatePart {
   readonly pieces: readonly Piece[];
 }
 
+const NO_PICTURES: Pictures = new Map();
+
 /** A document read for filling: once for all groups and runs. */
 export class DocumentTemplate {
   private constructor(
@@ -28,7 +34,7 @@ export class DocumentTemplate {
   static read(bytes: Uint8Array, where: string): DocumentTemplate {
     const opened = openDocument(bytes, where);
     const parts = opened.names
-      .filter((name) => /\.(xml|rels)$/.test(name) && mayHoldMarks(opened.getText(name)))
+      .filter((name) => /\.(xml|rels)$/.test(name) && mayBeFilled(name, opened.getText(name)))
       .map((name): TemplatePart => {
         const document = parseXml(opened.getText(name), `${where}, ${name}`);
         return {
@@ -41,29 +47,31 @@ export class DocumentTemplate {
     return new DocumentTemplate(opened, parts);
   }
 
-  get fields(): readonly Field[] {
-    return this.parts.flatMap((part) => fieldsIn(part.pieces));
-  }
-
-  /** Every mark with its part. */
+  /** Every mark with its place. */
   get marks(): PlacedMark[] {
-    return this.parts.flatMap((part) =>
-      fieldsIn(part.pieces).map((field) => ({ where: partTitle(part.name), source: field.source, fields: [field] })),
-    );
+    return this.parts.flatMap((part) => marksIn(part.pieces));
   }
 
   /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with part and mark. */
-  bind(scope: Scope): BoundDocument {
+  bind(scope: Scope, pictures: Pictures = NO_PICTURES): BoundDocument {
+    const looks = tableLooks(this.opened, this.opened.mainPart() as string);
+    const parts = this.parts.map((part) => ({ ...part, pieces: bindPieces(part.pieces, scope, looks) }));
+    // A part with bookmarks that are no columns is filled with nothing, and stays byte for byte.
     return new BoundDocument(
       this.opened,
-      this.parts.map((part) => ({ ...part, pieces: bindPieces(part.pieces, scope) })),
+      parts.filter(({ pieces }) => !isConstant(pieces)),
+      pictures,
     );
   }
 }
 
-/** Marks are looked for in the text, since tags may stand between their braces. */
-function mayHoldMarks(source: string): boolean {
-  return hasMarks(source) || /\{(?:<[^>]*>)+\{/.test(source);
+/** Marks are looked for in the text, since tags may stand between their braces; merge fields and bookmarks in texts only. */
+function mayBeFilled(name: string, source: string): boolean {
+  if (hasMarks(source) || /\{(?:<[^>]*>)+\{/.test(source)) return true;
+  return (
+    /^word\/(?:document|header\d*|footer\d*|footnotes|endnotes)\.xml$/.test(name) &&
+    /MERGEFIELD|bookmarkStart/i.test(source)
+  );
 }
 
 function partTitle(name: string): string {
@@ -84,59 +92,21 @@ export function openDocument(bytes: Uint8Array, where: string): OoxmlPackage {
   });
 }
 
-type BoundPiece =
-  | { readonly kind: "raw"; readonly xml: string }
-  | { readonly kind: "field" | "attribute"; readonly field: TextField; readonly where: string; readonly prefix: string }
-  | { readonly kind: "lines"; readonly pieces: readonly BoundPiece[] };
-
-function bindPieces(pieces: readonly Piece[], scope: Scope): BoundPiece[] {
-  return pieces.map((piece): BoundPiece => {
-    if (piece.kind === "raw") return piece;
-    if (piece.kind === "lines") return { kind: "lines", pieces: bindPieces(piece.pieces, scope) };
-    return {
-      kind: piece.kind,
-      where: piece.where,
-      field: bindField(piece.field, scope, piece.where),
-      prefix: piece.kind === "field" ? piece.prefix : "",
-    };
-  });
-}
-
 /** A template checked against a scope, ready to be filled many times. */
 export class BoundDocument {
   constructor(
     private readonly opened: OoxmlPackage,
     private readonly parts: readonly (Omit<TemplatePart, "pieces"> & { readonly pieces: readonly BoundPiece[] })[],
+    private readonly pictures: Pictures,
   ) {}
 
   /** One group's document. The template is not touched. */
   fill(env: Env): FilledDocument {
-    const changes = new Map(
-      this.parts.map((part) => [part.name, part.head + fillPieces(part.pieces, env) + part.tail]),
-    );
-    return { package: this.opened.with(changes), findings: [] };
-  }
-}
-
-function fillPieces(pieces: readonly BoundPiece[], env: Env): string {
-  let filled = "";
-  for (const piece of pieces) {
-    if (piece.kind === "raw") filled += piece.xml;
-    else if (piece.kind === "lines") for (const row of env.lines) filled += fillPieces(piece.pieces, { ...env, row });
-    else {
-      const text = withPlace(piece.where, () => piece.field.show(env));
-      filled += piece.kind === "attribute" ? escapeXml(text) : runText(text, piece.prefix);
+    const editor = new PackageEditor(this.opened, this.opened.mainPart() as string, this.pictures);
+    for (const part of this.parts) {
+      const own = editor.part(part.name);
+      own.finish(part.head + fillPieces(part.pieces, env, own) + part.tail);
     }
+    return { package: editor.finish(), findings: [] };
   }
-  return filled;
-}
-
-/** Line ends and tabs inside a value become breaks and tabs of the run. */
-function runText(text: string, prefix: string): string {
-  if (!/[\n\t]/.test(text)) return escapeXml(text);
-  const close = `</${prefix}t>`;
-  const open = `<${prefix}t xml:space="preserve">`;
-  return escapeXml(text.replace(/\r\n?/g, "\n"))
-    .replaceAll("\n", `${close}<${prefix}br/>${open}`)
-    .replaceAll("\t", `${close}<${prefix}tab/>${open}`);
 }

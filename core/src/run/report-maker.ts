@@ -164,7 +164,7 @@ export class ReportMaker {
       ...named,
       template:
         ending === "docx"
-          ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, file).bind(this.scope) }
+          ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, file).bind(this.scope, templates) }
           : { kind: "xlsx", bound: this.bindWorkbook(spec, bytes, file, where) },
     };
   }

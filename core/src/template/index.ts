@@ -8,7 +8,16 @@ export {
   type PlacedMark,
   parseMark,
   parseTextTemplate,
+  STRUCTURE,
   type TextTemplate,
   withPlace,
 } from "./marks.js";
-export { type BoundStructure, bindStructure, cutStructures, type Structure } from "./structure.js";
+export {
+  type BoundStructure,
+  bindStructure,
+  cutStructures,
+  parseStructure,
+  repetitions,
+  type Structure,
+  type TableMarkColumn,
+} from "./structure.js";

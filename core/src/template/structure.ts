@@ -1,5 +1,5 @@
 /** Marks that say what repeats and what is shown: `{{repeat line by district}}`, `{{when …}}`, `{{otherwise}}`, `{{end}}`. */
-import { CorbixError } from "../common/index.js";
+import { CorbixError, cleanKey } from "../common/index.js";
 import { type Env, type Field, isEmpty, type Scope, showValue } from "../expression/index.js";
 import { bindField, cutMarks, parseMark, STRUCTURE, withPlace } from "./marks.js";
 
@@ -8,14 +8,33 @@ export type Structure =
       readonly kind: "repeat";
       /** To the right instead of downwards. */
       readonly across: boolean;
+      /** Of a document: each repetition but the first begins a page. */
+      readonly paged: boolean;
       readonly where: Field | undefined;
       readonly by: Field | undefined;
       readonly source: string;
     }
   | { readonly kind: "when"; readonly test: Field; readonly source: string }
-  | { readonly kind: "otherwise" | "end"; readonly source: string };
+  | { readonly kind: "otherwise" | "end"; readonly source: string }
+  | {
+      /** A whole table of the lines. */
+      readonly kind: "table";
+      readonly columns: readonly TableMarkColumn[] | undefined;
+      readonly where: Field | undefined;
+      /** Name of a table style. */
+      readonly style: string | undefined;
+      readonly source: string;
+    };
+
+/** A column of `{{table line columns …}}`: a field over a line, and whether its values are added up below. */
+export interface TableMarkColumn {
+  readonly heading: string;
+  readonly field: Field;
+  readonly total: boolean;
+}
 
 const FORM = "Write {{repeat line}}, {{repeat line where …}}, {{repeat line by …}} or {{repeat line across}}.";
+const TABLE_FORM = "Write {{table line}} or {{table line columns unit, fee total, remarks where …}}.";
 
 /** The structures in a text, and the text without them. Throws `BAD_MARK` with the place. */
 export function cutStructures(text: string, where: string): { structures: Structure[]; rest: string } {
@@ -29,31 +48,77 @@ export function cutStructures(text: string, where: string): { structures: Struct
   return { structures, rest };
 }
 
-function parseStructure(source: string, where: string): Structure {
+/** Reads what stands in the braces of a structure. Throws `BAD_MARK` with the place. */
+export function parseStructure(source: string, where: string): Structure {
   const refuse = (advice: string): CorbixError =>
     new CorbixError("BAD_MARK", `Cannot use \`{{${source}}}\` here.`, { where, advice });
   if (source === "end" || source === "otherwise") return { kind: source, source };
   const when = /^when\s+([\s\S]+)$/.exec(source);
   if (when) return { kind: "when", test: parseMark(when[1], where), source };
+  if (source.startsWith("table")) return parseTable(source, where, refuse);
   const repeat = /^repeat\s+line\b([\s\S]*)$/.exec(source);
   if (!repeat) throw refuse(FORM);
-  const parts = cutWords(repeat[1]);
+  const parts = cutWords(repeat[1], /\b(across|paged|where|by)\b/);
   const across = parts.has("across");
-  if ((parts.get("") ?? "") !== "" || (parts.get("across") ?? "") !== "") throw refuse(FORM);
+  const paged = parts.has("paged");
+  for (const word of ["", "across", "paged"]) if ((parts.get(word) ?? "") !== "") throw refuse(FORM);
   const field = (word: string): Field | undefined => {
     const text = parts.get(word);
     if (text === "") throw refuse(FORM);
     return text === undefined ? undefined : parseMark(text, where);
   };
-  return { kind: "repeat", across, where: field("where"), by: field("by"), source };
+  return { kind: "repeat", across, paged, where: field("where"), by: field("by"), source };
 }
 
-/** What stands behind each of the words `across`, `where`, `by`, outside of quotes. */
-function cutWords(text: string): Map<string, string> {
+function parseTable(source: string, where: string, refuse: (advice: string) => CorbixError): Structure {
+  const table = /^table\s+line\b([\s\S]*)$/.exec(source);
+  if (!table) throw refuse(TABLE_FORM);
+  const parts = cutWords(table[1], /\b(columns|where|style)\b/);
+  if ((parts.get("") ?? "") !== "" || parts.get("columns") === "") throw refuse(TABLE_FORM);
+  const style = parts.get("style")?.replace(/^"(.*)"$/, "$1");
+  const condition = parts.get("where");
+  const columns = parts.get("columns");
+  return {
+    kind: "table",
+    columns: columns === undefined ? undefined : cutCommas(columns).map((text) => parseTableColumn(text, where)),
+    where: condition === undefined ? undefined : parseMark(condition, where),
+    style: style || undefined,
+    source,
+  };
+}
+
+function parseTableColumn(text: string, where: string): TableMarkColumn {
+  const total = /^([\s\S]*?)\s+total$/.exec(text);
+  const source = (total ? total[1] : text).trim();
+  const [, name, format = ""] = /^([\s\S]*?)(\s+as\s+"[^"]*")?$/.exec(source) as RegExpExecArray;
+  const plain = /^(?:line\.)?`?([\p{L}_][\p{L}\p{N}_ -]*)`?$/u.exec(name);
+  return {
+    heading: plain ? plain[1] : name,
+    field: parseMark(plain ? `line.\`${plain[1]}\`${format}` : source, where),
+    total: total !== null,
+  };
+}
+
+/** Parts between commas that stand in no brackets and no quotes. */
+function cutCommas(text: string): string[] {
+  const parts = [""];
+  let depth = 0;
+  for (const [piece] of text.matchAll(/"(?:[^"]|"")*"|`[^`]*`|[\s\S]/g)) {
+    if (piece === "(") depth++;
+    if (piece === ")") depth--;
+    if (piece === "," && depth === 0) parts.push("");
+    else parts[parts.length - 1] += piece;
+  }
+  return parts.map((part) => part.trim()).filter((part) => part !== "");
+}
+
+/** What stands behind each of the words, outside of quotes. */
+function cutWords(text: string, words: RegExp): Map<string, string> {
   const parts = new Map<string, string>();
   let word = "";
   let from = 0;
-  for (const match of text.matchAll(/"(?:[^"]|"")*"|`[^`]*`|\b(across|where|by)\b/g)) {
+  const pattern = new RegExp(`"(?:[^"]|"")*"|\`[^\`]*\`|${words.source}`, "g");
+  for (const match of text.matchAll(pattern)) {
     if (match[1] === undefined) continue;
     parts.set(word, text.slice(from, match.index).trim());
     word = match[1];
@@ -87,9 +152,10 @@ export function bindStructure(structure: Structure, scope: Scope, where: string)
         ),
     };
   }
-  if (structure.kind !== "repeat") return { where: undefined, by: undefined, test: undefined };
+  if (structure.kind !== "repeat" && structure.kind !== "table")
+    return { where: undefined, by: undefined, test: undefined };
   const condition = structure.where && bindField(structure.where, scope, where);
-  const key = structure.by && bindField(structure.by, scope, where);
+  const key = structure.kind === "repeat" && structure.by && bindField(structure.by, scope, where);
   return {
     where:
       condition &&
@@ -99,12 +165,12 @@ export function bindStructure(structure: Structure, scope: Scope, where: string)
           structure.source,
           where,
         )),
-    by:
-      key &&
-      ((env, line) => {
-        const value = at(() => key.evaluate(oneLine(env, line)));
-        return isEmpty(value) ? "" : showValue(value, undefined, env.locale);
-      }),
+    by: !key
+      ? undefined
+      : (env, line) => {
+          const value = at(() => key.evaluate(oneLine(env, line)));
+          return isEmpty(value) ? "" : showValue(value, undefined, env.locale);
+        },
     test: undefined,
   };
 }
@@ -116,4 +182,21 @@ function isTruth(value: unknown, source: string, where: string): boolean {
     where,
     advice: 'Compare something, as in {{when site = "Dock"}}.',
   });
+}
+
+/**
+ * What a group's lines look like in each repetition: for `by` the lines of each sub-group, in the order in which they come
+ * first; else each line that counts as the current one.
+ */
+export function repetitions({ where, by }: Pick<BoundStructure, "where" | "by">, env: Env): Env[] {
+  const lines = where ? env.lines.filter((line) => where(env, line)) : env.lines;
+  if (!by) return lines.map((row) => ({ ...env, row }));
+  const groups = new Map<string, number[]>();
+  for (const line of lines) {
+    const key = cleanKey(by(env, line));
+    const known = groups.get(key);
+    if (known) known.push(line);
+    else groups.set(key, [line]);
+  }
+  return [...groups.values()].map((group) => ({ ...env, lines: group }));
 }

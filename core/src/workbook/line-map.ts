@@ -1,6 +1,6 @@
 /** Where the rows of a template's sheet lie in the filled sheet, or its columns: one axis of it. */
-import { cleanKey } from "../common/index.js";
 import type { Env } from "../expression/index.js";
+import { repetitions } from "../template/index.js";
 
 /** Rows (or columns) of a template that are treated as one, both included, 0-based. */
 export interface Span {
@@ -247,7 +247,7 @@ function place(section: Section, start: number, container: Omit<Container, "chil
       return isShown ? inTurn(base, [env]) : { ...base, count: 0, extent: 0, instances: undefined };
     }
     case "by": {
-      const groups = subGroups(section, env);
+      const groups = repetitions({ where: section.where, by: section.by ?? (() => "") }, env);
       const isVoid = groups.length === 0;
       return inTurn({ ...base, isVoid: container.isVoid || isVoid }, isVoid ? [{ ...env, lines: [] }] : groups);
     }
@@ -278,19 +278,6 @@ function inTurn(base: Omit<Placed, "count" | "extent" | "instances">, envs: read
     return { ...container, children };
   });
   return { ...base, count: instances.length, extent: start - base.start, instances };
-}
-
-/** The lines of each sub-group, in the order in which they come first. */
-function subGroups(section: Section, env: Env): Env[] {
-  const groups = new Map<string, number[]>();
-  for (const line of env.lines) {
-    if (section.where && !section.where(env, line)) continue;
-    const key = cleanKey(section.by?.(env, line) ?? "");
-    const known = groups.get(key);
-    if (known) known.push(line);
-    else groups.set(key, [line]);
-  }
-  return [...groups.values()].map((lines) => ({ ...env, lines }));
 }
 
 /** Both axes of a sheet. */

@@ -55,6 +55,14 @@ export function readSections(
   };
   for (const mark of marks) {
     const { structure } = mark;
+    if (structure.kind === "table" || (structure.kind === "repeat" && structure.paged))
+      throw new CorbixError("BAD_MARK", `Cannot use \`{{${structure.source}}}\` in a workbook.`, {
+        where: at(mark),
+        advice:
+          structure.kind === "table"
+            ? "Name the cell, and lay the table there with `tables` in the report's definition."
+            : "Leave `paged` away, and set a page break in the sheet.",
+      });
     if (emptied.has(mark.row)) dropped.add(mark.row);
     if (structure.kind === "repeat" || structure.kind === "when") {
       open.push({ ...mark, otherwise: false });

@@ -1,0 +1,228 @@
+/** What filling changes beside a part's own text: pictures with their relationships, lists that start again, ids. */
+import { CorbixError, sha256, suggestName } from "../common/index.js";
+import { escapeXml, type OoxmlPackage, relationshipsName } from "../ooxml/index.js";
+import { drawCode, fitInto, pictureSize } from "./pictures.js";
+import type { Code } from "./pieces.js";
+
+const IMAGE = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/image";
+const TYPES = "[Content_Types].xml";
+
+/** Pictures by file name, for marks in alternative texts. */
+export type Pictures = ReadonlyMap<string, Uint8Array>;
+
+/** Collects what one filling changes in the whole package. */
+export class PackageEditor {
+  private readonly parts = new Map<string, string | Uint8Array>();
+  private readonly extensions = new Set<string>();
+  private readonly added: { id: number; list: number }[] = [];
+  private nextList: number | undefined;
+
+  constructor(
+    readonly opened: OoxmlPackage,
+    private readonly documentPart: string,
+    readonly pictures: Pictures,
+  ) {}
+
+  part(name: string): PartEditor {
+    return new PartEditor(this, name);
+  }
+
+  set(name: string, content: string): void {
+    this.parts.set(name, content);
+  }
+
+  /** A media part with these bytes; the same bytes are one part. */
+  media(bytes: Uint8Array): string {
+    const extension = bytes[0] === 0x89 ? "png" : "jpeg";
+    const name = `word/media/corbix-${sha256(bytes).slice(0, 16)}.${extension}`;
+    this.parts.set(name, bytes);
+    this.extensions.add(extension);
+    return name;
+  }
+
+  /** The number of a list like the given one that starts again. */
+  restarted(list: number): number {
+    this.nextList ??= Math.max(0, ...this.lists().map(({ id }) => id)) + 1;
+    const id = this.nextList++;
+    this.added.push({ id, list });
+    return id;
+  }
+
+  private get numberingPart(): string | undefined {
+    return this.opened.relationships(this.documentPart).find(({ type }) => type === "numbering")?.target;
+  }
+
+  private lists(): { id: number; abstract: string }[] {
+    const part = this.numberingPart;
+    return (part ? (this.opened.maybeXml(part)?.elements("num") ?? []) : []).map((num) => ({
+      id: Number(num.attr("w:numId")),
+      abstract: num.child("abstractNumId")?.attr("w:val") ?? "0",
+    }));
+  }
+
+  finish(): OoxmlPackage {
+    this.writeLists();
+    const missing = [...this.extensions].filter(
+      (extension) => !this.opened.getText(TYPES).includes(`Extension="${extension}"`),
+    );
+    if (missing.length > 0)
+      this.parts.set(
+        TYPES,
+        this.opened
+          .getText(TYPES)
+          .replace(
+            /(<(?:\w+:)?Types\b[^>]*>)/,
+            (open) =>
+              open +
+              missing
+                .map((extension) => `<Default Extension="${extension}" ContentType="image/${extension}"/>`)
+                .join(""),
+          ),
+      );
+    return this.opened.with(this.parts);
+  }
+
+  private writeLists(): void {
+    const part = this.numberingPart;
+    if (this.added.length === 0 || part === undefined) return;
+    const known = this.lists();
+    const xml = this.opened.getXml(part);
+    const levels = new Map(
+      xml
+        .elements("abstractNum")
+        .map((one) => [
+          one.attr("w:abstractNumId") ?? "",
+          one
+            .elements("lvl")
+            .map((level) => [level.attr("w:ilvl") ?? "0", level.child("start")?.attr("w:val") ?? "1"] as const),
+        ]),
+    );
+    const written = this.added.map(({ id, list }) => {
+      const abstract = known.find((one) => one.id === list)?.abstract ?? "0";
+      const starts = (levels.get(abstract) ?? [["0", "1"] as const])
+        .map(([level, start]) => `<w:lvlOverride w:ilvl="${level}"><w:startOverride w:val="${start}"/></w:lvlOverride>`)
+        .join("");
+      return `<w:num w:numId="${id}"><w:abstractNumId w:val="${abstract}"/>${starts}</w:num>`;
+    });
+    this.parts.set(
+      part,
+      this.opened.getText(part).replace(/<w:numIdMacAtCleanup\b|<\/w:numbering>/, (end) => written.join("") + end),
+    );
+  }
+}
+
+/** Collects what one filling changes around a part. */
+export class PartEditor {
+  private readonly relations: string[] = [];
+  private isRepeated = false;
+
+  constructor(
+    private readonly owner: PackageEditor,
+    private readonly name: string,
+  ) {}
+
+  /** A drawing with another picture in its frame; without a value there is none. */
+  picture(xml: string, text: string, code: Code | undefined, where: string): string {
+    if (text === "") return "";
+    const bytes = code ? this.code(code, text, where) : this.named(text, where);
+    const described = xml.replace(
+      /(<wp:docPr\b[^>]*\bdescr=")[^"]*"/,
+      (_, open: string) => `${open}${escapeXml(code ? text : text.replace(/\.\w+$/, ""))}"`,
+    );
+    if (!bytes) return described;
+    const size = pictureSize(bytes);
+    if (!size)
+      throw new CorbixError("BAD_MARK", `Cannot use \`${text}\` as a picture: it is neither PNG nor JPEG.`, { where });
+    const id = this.relation(this.owner.media(bytes));
+    const frame = /<wp:extent\b[^>]*\bcx="(\d+)"[^>]*\bcy="(\d+)"/.exec(xml);
+    const fitted = frame && fitInto(size, { width: Number(frame[1]), height: Number(frame[2]) });
+    const placed = described
+      .replace(/(<a:blip\b[^>]*\br:embed=")[^"]*"/g, (_, open: string) => `${open}${id}"`)
+      .replace(/<a:srcRect\b[^>]*\/>/g, "");
+    if (!fitted) return placed;
+    return placed.replace(
+      /(<(?:wp:extent|a:ext)\b[^>]*\bcx=")\d+("[^>]*\bcy=")\d+"/g,
+      (_, open: string, between: string) => `${open}${fitted.width}${between}${fitted.height}"`,
+    );
+  }
+
+  private code(code: Code, text: string, where: string): Uint8Array {
+    try {
+      return drawCode(code, text);
+    } catch (cause) {
+      throw new CorbixError(
+        "BAD_MARK",
+        `Cannot draw \`${text.slice(0, 40)}\` as a ${code === "qr" ? "QR code" : "bar code"}: it is too long or has characters there is no sign for.`,
+        { where, cause },
+      );
+    }
+  }
+
+  /** A text that is no name of a picture is an alternative text, and the picture stays. */
+  private named(text: string, where: string): Uint8Array | undefined {
+    if (!/\.(?:png|jpe?g)$/i.test(text)) return undefined;
+    const { pictures } = this.owner;
+    const found = pictures.get(text) ?? [...pictures].find(([name]) => name.toLowerCase() === text.toLowerCase())?.[1];
+    if (found) return found;
+    throw new CorbixError("BAD_MARK", `Cannot find the picture \`${text}\`.`, {
+      where,
+      advice: `Put it beside the templates. ${suggestName(text, [...pictures.keys()], "pictures")}`,
+    });
+  }
+
+  private relation(target: string): string {
+    const id = `corbix${this.relations.length + 1}`;
+    const depth = this.name.split("/").length - 1;
+    this.relations.push(`<Relationship Id="${id}" Type="${IMAGE}" Target="${"../".repeat(depth)}${target}"/>`);
+    return id;
+  }
+
+  /** A repetition that is not the first: what has to be there only once is made anew. */
+  again(xml: string, restarts: readonly string[]): string {
+    this.isRepeated = true;
+    let made = xml.replace(/ w14:(?:paraId|textId)="[0-9A-Fa-f]{8}"/g, "");
+    for (const list of restarts) {
+      const pattern = `<w:numId w:val="${list}"/>`;
+      if (made.includes(pattern))
+        made = made.replaceAll(pattern, `<w:numId w:val="${this.owner.restarted(Number(list))}"/>`);
+    }
+    return made;
+  }
+
+  /** Puts the filled text in the package. */
+  finish(xml: string): void {
+    this.owner.set(this.name, this.isRepeated ? withOwnIds(xml) : xml);
+    if (this.relations.length === 0) return;
+    const part = relationshipsName(this.name);
+    const before = this.owner.opened.has(part)
+      ? this.owner.opened.getText(part)
+      : '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"></Relationships>';
+    const opened = before.replace(/<(\w+:)?Relationships\b([^>]*)\/>/, "<$1Relationships$2></$1Relationships>");
+    this.owner.set(
+      part,
+      opened.replace(/<\/(\w+:)?Relationships>/, (end) => this.relations.join("") + end),
+    );
+  }
+}
+
+/** Drawings and bookmarks of repeated text get ids, and bookmarks names, of their own. */
+function withOwnIds(xml: string): string {
+  let drawing = 0;
+  let bookmark = 0;
+  const names = new Set<string>();
+  const open = new Map<string, number>();
+  return xml
+    .replace(/(<wp:docPr\b[^>]*?\bid=")\d+"/g, (_, start: string) => `${start}${++drawing}"`)
+    .replace(/<w:bookmark(Start|End)\b[^>]*>/g, (tag, kind: string) => {
+      const id = /\bw:id="([^"]*)"/.exec(tag)?.[1] ?? "";
+      if (kind === "Start") open.set(id, ++bookmark);
+      const own = tag.replace(/\bw:id="[^"]*"/, `w:id="${open.get(id) ?? id}"`);
+      if (kind === "End") return own;
+      return own.replace(/\bw:name="([^"]*)"/, (_, name: string) => {
+        let unique = name;
+        for (let number = 2; names.has(unique); number++) unique = `${name}_${number}`;
+        names.add(unique);
+        return `w:name="${unique}"`;
+      });
+    });
+}

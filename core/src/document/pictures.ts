@@ -1,0 +1,98 @@
+/** Pictures put into a document: their size, and codes drawn from a value. */
+
+import { Buffer } from "node:buffer";
+import { crc32, deflateSync } from "node:zlib";
+import bwip from "bwip-js/generic";
+
+export interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Width and height in pixels of a PNG or JPEG; `undefined` for other bytes. */
+export function pictureSize(bytes: Uint8Array): Size | undefined {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (bytes.length > 24 && view.getUint32(0) === 0x89504e47)
+    return { width: view.getUint32(16), height: view.getUint32(20) };
+  if (bytes.length < 4 || view.getUint16(0) !== 0xffd8) return undefined;
+  for (let at = 2; at + 9 < bytes.length; ) {
+    if (bytes[at] !== 0xff) return undefined;
+    const marker = bytes[at + 1];
+    // Start of frame, other than tables and arithmetic coding's own markers (ITU-T T.81, B.1.1.3).
+    if (marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc)
+      return { height: view.getUint16(at + 5), width: view.getUint16(at + 7) };
+    at += 2 + view.getUint16(at + 2);
+  }
+  return undefined;
+}
+
+/** The largest size of a picture's shape that fits into a frame. */
+export function fitInto(picture: Size, frame: Size): Size {
+  const scale = Math.min(frame.width / picture.width, frame.height / picture.height);
+  return { width: Math.round(picture.width * scale), height: Math.round(picture.height * scale) };
+}
+
+/** Pixels to a module of a code: sharp in print at any usual size. */
+const MODULE = 8;
+/** Blank around a code, in modules, as its standards ask (ISO/IEC 18004: four; ISO/IEC 15417: ten at the sides). */
+const QUIET = { qr: { x: 4, y: 4 }, barcode: { x: 10, y: 1 } } as const;
+const BAR_HEIGHT = 24;
+
+/** A QR code (ISO/IEC 18004) or Code 128 bar code (ISO/IEC 15417) of a text, as PNG. Throws where the text cannot be written so. */
+export function drawCode(kind: "qr" | "barcode", text: string): Uint8Array {
+  const isQr = kind === "qr";
+  const [made] = bwip.raw({ bcid: isQr ? "qrcode" : "code128", text }) as unknown as {
+    pixs?: number[];
+    pixx?: number;
+    pixy?: number;
+    sbs?: number[];
+  }[];
+  const rows: boolean[][] = [];
+  if (made.pixs && made.pixx && made.pixy)
+    for (let row = 0; row < made.pixy; row++)
+      rows.push(made.pixs.slice(row * made.pixx, (row + 1) * made.pixx).map((sign) => sign === 1));
+  else {
+    const bars = (made.sbs ?? []).flatMap((width, index) => Array.from({ length: width }, () => index % 2 === 0));
+    for (let row = 0; row < BAR_HEIGHT; row++) rows.push(bars);
+  }
+  return blackAndWhite(rows, QUIET[kind]);
+}
+
+/** A PNG of one bit a pixel (ISO/IEC 15948). */
+function blackAndWhite(
+  rows: readonly (readonly boolean[])[],
+  quiet: { readonly x: number; readonly y: number },
+): Uint8Array {
+  const width = ((rows[0]?.length ?? 0) + 2 * quiet.x) * MODULE;
+  const height = (rows.length + 2 * quiet.y) * MODULE;
+  const stride = Math.ceil(width / 8) + 1;
+  const pixels = Buffer.alloc(stride * height, 0xff);
+  for (let y = 0; y < height; y++) {
+    pixels[y * stride] = 0;
+    const row = rows[Math.floor(y / MODULE) - quiet.y];
+    if (!row) continue;
+    row.forEach((isBlack, column) => {
+      // A module is as wide as a byte has bits.
+      if (isBlack) pixels[y * stride + 1 + quiet.x + column] = 0;
+    });
+  }
+  const header = Buffer.alloc(13);
+  header.writeUInt32BE(width, 0);
+  header.writeUInt32BE(height, 4);
+  header[8] = 1;
+  return Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    chunk("IHDR", header),
+    chunk("IDAT", deflateSync(pixels)),
+    chunk("IEND", Buffer.alloc(0)),
+  ]);
+}
+
+function chunk(type: string, data: Uint8Array): Buffer {
+  const body = Buffer.concat([Buffer.from(type, "latin1"), data]);
+  const out = Buffer.alloc(body.length + 8);
+  out.writeUInt32BE(data.length, 0);
+  body.copy(out, 4);
+  out.writeUInt32BE(crc32(body) >>> 0, body.length + 4);
+  return out;
+}
