@@ -1,5 +1,5 @@
 import { openDocument } from "@corbix/core/document";
-import { layDocument, type Page, type TextItem } from "@corbix/core/layout";
+import { eachItem, layDocument, type Page, type TextItem } from "@corbix/core/layout";
 import { openFonts } from "@corbix/fonts";
 import {
   Document,
@@ -30,7 +30,8 @@ async function lay(sections: readonly ISectionOptions[], options: object = {}) {
   return layDocument(openDocument(new Uint8Array(bytes), "t.docx"), openFonts());
 }
 
-const texts = (page: Page): TextItem[] => page.items.filter((item): item is TextItem => item.kind === "text");
+const texts = (page: Page): TextItem[] =>
+  [...eachItem(page.items)].filter((item): item is TextItem => item.kind === "text");
 const words = (item: TextItem): string => item.shaped.runs.flatMap((run) => run.texts).join("");
 const all = (page: Page): string => texts(page).map(words).join(" ");
 const find = (page: Page, text: string): TextItem => texts(page).find((item) => words(item).includes(text)) as TextItem;
@@ -128,8 +129,8 @@ describe("looks", () => {
       },
     ]);
     const [page] = pages;
-    expect(page.items.filter((item) => item.kind === "line")).toHaveLength(2);
-    expect(page.items.some((item) => item.kind === "fill" && item.color === "FFFF00")).toBe(true);
+    expect([...eachItem(page.items)].filter((item) => item.kind === "line")).toHaveLength(2);
+    expect([...eachItem(page.items)].some((item) => item.kind === "fill" && item.color === "FFFF00")).toBe(true);
     expect(all(page)).toContain("CAPS");
     expect(all(page)).not.toContain("gone");
     expect(find(page, "MALL").size).toBeLessThan(find(page, "S").size);
@@ -151,7 +152,7 @@ describe("looks", () => {
         ],
       },
     ]);
-    const image = pages[0].items.find((item) => item.kind === "image");
+    const image = [...eachItem(pages[0].items)].find((item) => item.kind === "image");
     expect(image).toMatchObject({ width: 72, height: 36 });
     expect(image?.kind === "image" && image.y + image.height).toBeCloseTo(find(pages[0], "before").y, 3);
   });
@@ -166,7 +167,9 @@ describe("looks", () => {
         ],
       },
     ]);
-    expect(pages[0].items.find((item) => item.kind === "link")).toMatchObject({ target: "https://lifts.example/" });
+    expect([...eachItem(pages[0].items)].find((item) => item.kind === "link")).toMatchObject({
+      target: "https://lifts.example/",
+    });
   });
 });
 
@@ -174,9 +177,35 @@ describe("what no page can hold", () => {
   it("is named, not cut off in silence", async () => {
     const tall = new TableCell({ children: Array.from({ length: 120 }, (_, index) => new Paragraph(`line ${index}`)) });
     const { findings } = await lay([
-      { children: [new Table({ rows: [new TableRow({ children: [tall] })] }), new Paragraph("after")] },
+      {
+        children: [new Table({ rows: [new TableRow({ cantSplit: true, children: [tall] })] }), new Paragraph("after")],
+      },
     ]);
     expect(findings.map((finding) => finding.code)).toEqual(["cut-off"]);
+  });
+
+  it("goes on over the pages where a row may break, below the repeated heading", async () => {
+    const cell = (texts: readonly string[]) => new TableCell({ children: texts.map((text) => new Paragraph(text)) });
+    const lines = Array.from({ length: 120 }, (_, index) => `line ${index}`);
+    const { pages, findings } = await lay([
+      {
+        children: [
+          new Table({
+            rows: [
+              new TableRow({ tableHeader: true, children: [cell(["Head"]), cell(["Beside"])] }),
+              new TableRow({ children: [cell(lines), cell(["short"])] }),
+            ],
+          }),
+          new Paragraph("after"),
+        ],
+      },
+    ]);
+    expect(findings).toEqual([]);
+    expect(pages.length).toBe(3);
+    const shown = pages.flatMap(texts).map(words);
+    expect(shown.filter((text) => text.startsWith("line "))).toEqual(lines);
+    expect(shown.filter((text) => text === "Head")).toHaveLength(3);
+    expect(shown.filter((text) => text === "short")).toHaveLength(1);
   });
 });
 

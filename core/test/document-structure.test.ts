@@ -1,5 +1,5 @@
 import { DocumentTemplate, openDocument } from "@corbix/core/document";
-import { layDocument } from "@corbix/core/layout";
+import { eachItem, layDocument } from "@corbix/core/layout";
 import { OoxmlPackage } from "@corbix/core/ooxml";
 import { openFonts } from "@corbix/fonts";
 import {
@@ -341,10 +341,9 @@ describe("lists", () => {
       p("{{end}}"),
     ];
     const opened = fill(await make(text, { numbering }));
-    const shown = layDocument(openDocument(opened.toBytes(), "x"), openFonts())
-      .pages[0].items.flatMap((one) =>
-        one.kind === "text" ? [one.shaped.runs.flatMap((run) => run.texts).join("")] : [],
-      )
+    const page = layDocument(openDocument(opened.toBytes(), "x"), openFonts()).pages[0];
+    const shown = [...eachItem(page.items)]
+      .map((one) => (one.kind === "text" ? one.shaped.runs.flatMap((run) => run.texts).join("") : ""))
       .join(" ");
     expect(shown).toMatch(/North\s+1\.\s+L1\s+2\.\s+L3\s+South\s+1\.\s+L2/);
   });

@@ -178,7 +178,7 @@ describe("documents as pages", () => {
       ]),
     );
     const { findings } = layDocument(odd, openFonts());
-    expect(findings.map((finding) => finding.what).join(" ")).toMatch(/old drawing.*foot of the page/);
+    expect(findings.map((finding) => finding.what).join(" ")).toMatch(/old drawing.*footnote that is missing/);
   });
 });
 

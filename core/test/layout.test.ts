@@ -1,5 +1,5 @@
 import { openDocument } from "@corbix/core/document";
-import { layDocument, layWorkbook, type Page, type TextItem } from "@corbix/core/layout";
+import { eachItem, layDocument, layWorkbook, type Page, type TextItem } from "@corbix/core/layout";
 import { writePdf } from "@corbix/core/pdf";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import { openFonts } from "@corbix/fonts";
@@ -35,7 +35,8 @@ const documentPages = async (children: (Paragraph | Table)[], options: object = 
     openFonts(),
   );
 
-const texts = (page: Page): TextItem[] => page.items.filter((item): item is TextItem => item.kind === "text");
+const texts = (page: Page): TextItem[] =>
+  [...eachItem(page.items)].filter((item): item is TextItem => item.kind === "text");
 const words = (item: TextItem): string => item.shaped.runs.flatMap((run) => run.texts).join("");
 const find = (page: Page, text: string): TextItem => {
   const found = texts(page).find((item) => words(item).includes(text));
@@ -110,7 +111,7 @@ describe("sheets on paper", () => {
       sheet.getCell("C1").value = "joined";
       sheet.getCell("C1").alignment = { horizontal: "center", vertical: "middle" };
     });
-    const lines = pages[0].items.filter((item) => item.kind === "line");
+    const lines = [...eachItem(pages[0].items)].filter((item) => item.kind === "line");
     expect(lines.map((line) => line.kind === "line" && line.width)).toEqual([2.25]);
     expect(find(pages[0], "joined").x).toBeGreaterThan(find(pages[0], "x").x + 95);
   });
@@ -142,7 +143,7 @@ describe("sheets on paper", () => {
     });
     expect(find(pages[0], "-5.00").color).toBe("FF0000");
     expect(find(pages[0], "2").size).toBeLessThan(find(pages[0], "m").size);
-    expect(pages[0].items.filter((item) => item.kind === "line")).toHaveLength(1);
+    expect([...eachItem(pages[0].items)].filter((item) => item.kind === "line")).toHaveLength(1);
   });
 });
 
@@ -265,11 +266,11 @@ describe("documents on paper", () => {
     expect(pages.flatMap(texts).map(words)).not.toContain("hidden");
     expect(find(pages[0], "c1").x - find(pages[0], "b1").x).toBeCloseTo(100, 1);
     expect(
-      pages[0].items.some(
+      [...eachItem(pages[0].items)].some(
         (item) => item.kind === "fill" && item.color === "FFEE00" && Math.abs(item.width - 200) < 0.1,
       ),
     ).toBe(true);
-    expect(pages[0].items.some((item) => item.kind === "line" && item.color === "123456")).toBe(true);
+    expect([...eachItem(pages[0].items)].some((item) => item.kind === "line" && item.color === "123456")).toBe(true);
   });
 });
 

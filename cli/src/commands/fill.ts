@@ -35,11 +35,14 @@ export async function fill(templatePath: string, options: FillOptions, output: O
   if (options.pdf) {
     const facts = { file: name, date: isoFromSerial(env.today), time: "" };
     const laid = isDocument
-      ? layDocument(filled.package, openFonts())
+      ? layDocument(filled.package, openFonts(), { today: env.today, locale: options.locale })
       : layWorkbook(workbookFromPackage(filled.package), openFonts(), facts);
     findings.push(...laid.findings);
     const pdf = `${options.out.replace(/\.[^./\\]*$/, "")}.pdf`;
-    await writeOutput(pdf, writePdf(laid.pages, { title: name, language: options.locale, outline: laid.outline }));
+    await writeOutput(
+      pdf,
+      writePdf(laid.pages, { title: name, language: options.locale, outline: laid.outline, structure: laid.structure }),
+    );
     written.push(pdf);
   }
   await writeOutput(options.out, filled.package.toBytes());

@@ -20,10 +20,10 @@ export async function pages(path: string, options: { readonly out: string }, out
       where: name,
       advice: "Give a file with content on a visible sheet.",
     });
-  const pdf = writePdf(laid.pages, { title: name, outline: laid.outline });
+  const pdf = writePdf(laid.pages, { title: name, outline: laid.outline, structure: laid.structure });
   await writeOutput(options.out, pdf);
   output.line(`${laid.pages.length} ${laid.pages.length === 1 ? "page" : "pages"} of ${name} in ${options.out}`);
   for (const line of findingLines(laid.findings)) output.line(line);
-  output.value({ file: options.out, pages: laid.pages.length, findings: laid.findings });
+  output.value({ file: options.out, pages: laid.pages.length, fonts: laid.fonts ?? [], findings: laid.findings });
   return 0;
 }

@@ -38,6 +38,11 @@ export class FontWatch implements Fonts {
     return face;
   }
 
+  /** Families asked for so far, with those they are drawn in. */
+  get used(): { readonly asked: string; readonly drawn: string }[] {
+    return [...this.known.keys()].map((asked) => ({ asked, drawn: this.library.standIn(asked).family }));
+  }
+
   /** Families that were substituted, and characters on the pages that no font has. */
   findings(pages: readonly { readonly items: readonly ShownText[] }[], where: string): Finding[] {
     const findings: Finding[] = [...this.strangers].map(([family, drawn]) => ({

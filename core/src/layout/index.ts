@@ -1,4 +1,4 @@
-export { layDocument } from "./document/lay-document.js";
+export { type DocumentFacts, layDocument } from "./document/lay-document.js";
 export { readImage } from "./image.js";
 export {
   type Box,
@@ -14,6 +14,8 @@ export {
   type PathItem,
   type RasterImage,
   type ShadeItem,
+  type StructureNode,
+  type TaggedItem,
   type TextItem,
 } from "./page.js";
-export { type LaidPages, layWorkbook, type PrintFacts } from "./sheet/lay-sheet.js";
+export { type LaidPages, layWorkbook, type OutlineEntry, type PrintFacts } from "./sheet/lay-sheet.js";

@@ -7,7 +7,51 @@ export interface Page {
   readonly items: readonly PageItem[];
 }
 
-export type PageItem = TextItem | FillItem | LineItem | ImageItem | LinkItem | PathItem | ShadeItem | GroupItem;
+export type PageItem =
+  | TextItem
+  | FillItem
+  | LineItem
+  | ImageItem
+  | LinkItem
+  | PathItem
+  | ShadeItem
+  | GroupItem
+  | FigureItem
+  | TaggedItem
+  | PlaceItem;
+
+/** A picture, chart or shape with what it says to those who do not see it. */
+export interface FigureItem extends Box {
+  readonly kind: "figure";
+  readonly description: string;
+  readonly items: readonly PageItem[];
+}
+
+/** Items that belong to a part of the document's structure; without one they only decorate the page. */
+export interface TaggedItem {
+  readonly kind: "tagged";
+  readonly node: StructureNode | undefined;
+  readonly items: readonly PageItem[];
+}
+
+/** A place that links lead to. */
+export interface PlaceItem {
+  readonly kind: "place";
+  readonly name: string;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** A part of a document's logical structure: ISO 32000-1, 14.7 and 14.8. */
+export interface StructureNode {
+  /** A standard structure type: `P`, `H1`, `Table`, `TD`, … */
+  readonly role: string;
+  readonly children: StructureNode[];
+  /** Of a header cell: what it heads. */
+  readonly scope?: "Column" | "Row" | undefined;
+  readonly columns?: number | undefined;
+  readonly rows?: number | undefined;
+}
 
 /** One stretch of text on a line in one size and colour. */
 export interface TextItem {
@@ -22,6 +66,8 @@ export interface TextItem {
   readonly wordSpacing?: number;
   /** Shown only within this rectangle. */
   readonly clip?: Box;
+  /** Only fills room, such as dots before a page number. */
+  readonly isFiller?: boolean;
   /** Turned anticlockwise about its start, in degrees. */
   readonly rotation?: number;
 }
@@ -69,10 +115,10 @@ export interface PathItem {
   readonly clip?: Box | undefined;
 }
 
-/** Items of which only what lies in a rectangle shows. */
+/** Items that belong together; with a rectangle only what lies in it shows. */
 export interface GroupItem {
   readonly kind: "group";
-  readonly clip: Box;
+  readonly clip: Box | undefined;
   readonly items: readonly PageItem[];
 }
 
@@ -92,6 +138,7 @@ export interface ImageItem extends Box {
 
 export interface LinkItem extends Box {
   readonly kind: "link";
+  /** An address, or `#` and the name of a place. */
   readonly target: string;
 }
 
@@ -148,16 +195,24 @@ export function moveItems(items: readonly PageItem[], dx: number, dy: number, sc
           ...(item.clip && { clip: moved(item.clip) }),
         };
       case "group":
-        return { ...item, clip: moved(item.clip), items: moveItems(item.items, dx, dy, scale) };
+        return { ...item, clip: item.clip && moved(item.clip), items: moveItems(item.items, dx, dy, scale) };
+      case "figure":
+        return { ...moved(item), items: moveItems(item.items, dx, dy, scale) };
+      case "tagged":
+        return { ...item, items: moveItems(item.items, dx, dy, scale) };
+      case "place":
+        return { ...item, x: item.x * scale + dx, y: item.y * scale + dy };
       default:
         return moved(item);
     }
   });
 }
 
-/** All items, those in groups too. */
-export function* eachItem(items: readonly PageItem[]): Generator<Exclude<PageItem, GroupItem>> {
+/** All items, those inside others too. */
+export function* eachItem(
+  items: readonly PageItem[],
+): Generator<Exclude<PageItem, GroupItem | FigureItem | TaggedItem>> {
   for (const item of items)
-    if (item.kind === "group") yield* eachItem(item.items);
+    if (item.kind === "group" || item.kind === "figure" || item.kind === "tagged") yield* eachItem(item.items);
     else yield item;
 }

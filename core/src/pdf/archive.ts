@@ -1,12 +1,25 @@
 /** What a file for keeping needs beside its pages: ISO 19005-2, level B. */
 import { escapeXml } from "../ooxml/index.js";
 
-/** Metadata as XMP, saying the same as the document's own properties (6.6). */
-export function archiveMetadata(properties: { readonly title: string; readonly author?: string | undefined }): string {
+/**
+ * Metadata as XMP, saying the same as the document's own properties (6.6): of a file made for keeping, or of one whose
+ * structure is told to those who do not see it (ISO 14289-1, 5).
+ */
+export function metadataOf(
+  properties: { readonly title: string; readonly author?: string | undefined },
+  kind: "archive" | "accessible",
+): string {
+  const [schema, claim] =
+    kind === "archive"
+      ? [
+          'xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/"',
+          "<pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance>",
+        ]
+      : ['xmlns:pdfuaid="http://www.aiim.org/pdfua/ns/id/"', "<pdfuaid:part>1</pdfuaid:part>"];
   const author = properties.author
     ? `<dc:creator><rdf:Seq><rdf:li>${escapeXml(properties.author)}</rdf:li></rdf:Seq></dc:creator>`
     : "";
-  return `<?xpacket begin="\u00ef\u00bb\u00bf" id="W5M0MpCehiHzreSzNTczkc9d"?>\n<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/"><pdfaid:part>2</pdfaid:part><pdfaid:conformance>B</pdfaid:conformance><dc:title><rdf:Alt><rdf:li xml:lang="x-default">${Buffer.from(escapeXml(properties.title), "utf8").toString("latin1")}</rdf:li></rdf:Alt></dc:title>${Buffer.from(author, "utf8").toString("latin1")}<pdf:Producer>Corbix</pdf:Producer></rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end="w"?>`;
+  return `<?xpacket begin="\u00ef\u00bb\u00bf" id="W5M0MpCehiHzreSzNTczkc9d"?>\n<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:pdf="http://ns.adobe.com/pdf/1.3/" ${schema}>${claim}<dc:title><rdf:Alt><rdf:li xml:lang="x-default">${Buffer.from(escapeXml(properties.title), "utf8").toString("latin1")}</rdf:li></rdf:Alt></dc:title>${Buffer.from(author, "utf8").toString("latin1")}<pdf:Producer>Corbix</pdf:Producer></rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end="w"?>`;
 }
 
 /** A profile of the colours of IEC 61966-2-1, as ISO 15076-1 lays one out: what red, green and blue mean in the file. */

@@ -4,17 +4,22 @@ import {
   type ImageItem,
   type LineItem,
   type LinkItem,
+  type OutlineEntry,
   type Page,
   type PageItem,
   type PathItem,
   type ShadeItem,
+  type StructureNode,
+  type TaggedItem,
   type TextItem,
 } from "../layout/index.js";
-import { archiveMetadata, colourProfile } from "./archive.js";
+import { colourProfile, metadataOf } from "./archive.js";
 import { PdfFont } from "./fonts.js";
 import { writeImage } from "./images.js";
 import { PdfFile, pdfNumber, pdfText, type Ref } from "./objects.js";
+import { writeOutline } from "./outline.js";
 import { PdfCipher, type PdfLock } from "./protect.js";
+import { Structure } from "./structure.js";
 
 export interface PdfProperties {
   readonly title: string;
@@ -26,7 +31,9 @@ export interface PdfProperties {
   /** Whether it is made for keeping, by ISO 19005-2 level B; then it takes no password. */
   readonly archive?: boolean | undefined;
   /** Entries of the outline: where each sheet or chapter starts. */
-  readonly outline?: readonly { readonly title: string; readonly page: number }[];
+  readonly outline?: readonly OutlineEntry[] | undefined;
+  /** The logical structure that the pages' items belong to. */
+  readonly structure?: StructureNode | undefined;
 }
 
 /** Pages as a PDF file. The same pages give the same bytes. */
@@ -40,11 +47,18 @@ class Writer {
   private readonly images = new Map<string, { resource: string; ref: Ref }>();
   private readonly opacities = new Map<number, string>();
   private readonly shadings = new Map<string, { resource: string; ref: Ref }>();
+  private readonly structure: Structure | undefined;
+  private readonly places = new Map<string, { readonly page: number; readonly x: number; readonly y: number }>();
+  private pageRefs: readonly Ref[] = [];
+  /** The page that is being written. */
+  private index = 0;
 
   constructor(
     private readonly pages: readonly Page[],
     private readonly properties: PdfProperties,
-  ) {}
+  ) {
+    if (properties.structure) this.structure = new Structure(this.pdf, properties.structure);
+  }
 
   write(): Uint8Array {
     const { pdf } = this;
@@ -52,7 +66,12 @@ class Writer {
     const tree = pdf.reserve();
     const resources = pdf.reserve();
     this.collect();
-    const refs = this.pages.map((page) => this.page(page, tree, resources));
+    const refs = this.pages.map(() => pdf.reserve());
+    this.pageRefs = refs;
+    this.pages.forEach((page, index) => {
+      this.index = index;
+      this.page(page, tree, resources);
+    });
     for (const font of this.fonts.values()) font.write(pdf);
     const fontEntries = [...this.fonts.values()].map((font) => `/${font.resource} ${font.ref}`).join(" ");
     const imageEntries = [...this.images.values()].map((image) => `/${image.resource} ${image.ref}`).join(" ");
@@ -63,10 +82,10 @@ class Writer {
       `<< /Font << ${fontEntries} >> /XObject << ${imageEntries} >>${states ? ` /ExtGState << ${states} >>` : ""}${shadings ? ` /Shading << ${shadings} >>` : ""} >>`,
     );
     pdf.set(tree, `<< /Type /Pages /Count ${refs.length} /Kids [${refs.join(" ")}] >>`);
-    const outline = this.outline(refs);
+    const outline = writeOutline(pdf, this.properties.outline ?? [], refs, this.pages);
     pdf.set(
       catalog,
-      `<< /Type /Catalog /Pages ${tree} /Lang ${pdfText(this.properties.language ?? "en")} /ViewerPreferences << /DisplayDocTitle true >>${outline ? ` /Outlines ${outline}` : ""}${this.archiveEntries()} >>`,
+      `<< /Type /Catalog /Pages ${tree} /Lang ${pdfText(this.properties.language ?? "en")} /ViewerPreferences << /DisplayDocTitle true >>${outline ? ` /Outlines ${outline}` : ""}${this.archiveEntries()}${this.structureEntries()} >>`,
     );
     const author = this.properties.author ? ` /Author ${pdfText(this.properties.author)}` : "";
     const info = pdf.add(`<< /Title ${pdfText(this.properties.title)}${author} /Producer ${pdfText("Corbix")} >>`);
@@ -77,7 +96,7 @@ class Writer {
   private archiveEntries(): string {
     if (!this.properties.archive) return "";
     const metadata = this.pdf.rawStream(
-      Buffer.from(archiveMetadata(this.properties), "latin1"),
+      Buffer.from(metadataOf(this.properties, "archive"), "latin1"),
       "/Type /Metadata /Subtype /XML",
     );
     const profile = this.pdf.stream(colourProfile(), "/N 3");
@@ -85,11 +104,24 @@ class Writer {
     return ` /Metadata ${metadata} /OutputIntents [<< /Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier ${name} /Info ${name} /DestOutputProfile ${profile} >>]`;
   }
 
+  private structureEntries(): string {
+    if (!this.structure) return "";
+    const root = this.structure.write(this.pages.length);
+    // A file made for keeping has its metadata already.
+    const metadata = this.properties.archive
+      ? ""
+      : ` /Metadata ${this.pdf.rawStream(Buffer.from(metadataOf(this.properties, "accessible"), "latin1"), "/Type /Metadata /Subtype /XML")}`;
+    return ` /MarkInfo << /Marked true >> /StructTreeRoot ${root}${metadata}`;
+  }
+
   /** First pass: which glyphs and pictures the pages use, so that subsets are whole before text is written. */
   private collect(): void {
-    for (const page of this.pages) {
+    for (const [index, page] of this.pages.entries()) {
       for (const item of eachItem(page.items)) {
-        if (item.kind === "text") {
+        if (item.kind === "place") {
+          if (!this.places.has(item.name))
+            this.places.set(item.name, { page: index, x: item.x, y: page.heightPt - item.y });
+        } else if (item.kind === "text") {
           for (const run of item.shaped.runs) {
             const font = this.font(run.font);
             run.glyphs.forEach((glyph, index) => {
@@ -115,17 +147,24 @@ class Writer {
     return font;
   }
 
-  private page(page: Page, tree: Ref, resources: Ref): Ref {
-    let content = "";
-    for (const item of page.items) content += this.item(item, page.heightPt);
-    const stream = this.pdf.stream(content);
-    const links = [...eachItem(page.items)]
-      .filter((item): item is LinkItem => item.kind === "link")
-      .map((item) => this.link(item, page.heightPt));
+  private page(page: Page, tree: Ref, resources: Ref): void {
+    const stream = this.pdf.stream(this.items(page.items, page.heightPt));
+    const links = this.links.splice(0);
     const annotations = links.length > 0 ? ` /Annots [${links.join(" ")}]` : "";
-    return this.pdf.add(
-      `<< /Type /Page /Parent ${tree} /MediaBox [0 0 ${pdfNumber(page.widthPt)} ${pdfNumber(page.heightPt)}] /Resources ${resources} /Contents ${stream}${annotations} >>`,
+    const parents = this.structure ? ` /StructParents ${this.index} /Tabs /S` : "";
+    this.pdf.set(
+      this.pageRefs[this.index],
+      `<< /Type /Page /Parent ${tree} /MediaBox [0 0 ${pdfNumber(page.widthPt)} ${pdfNumber(page.heightPt)}] /Resources ${resources} /Contents ${stream}${annotations}${parents} >>`,
     );
+  }
+
+  /** Links of the page that is being written. */
+  private readonly links: Ref[] = [];
+
+  private items(items: readonly PageItem[], height: number): string {
+    let content = "";
+    for (const item of items) content += this.item(item, height);
+    return content;
   }
 
   private item(item: PageItem, height: number): string {
@@ -143,12 +182,70 @@ class Writer {
       case "shade":
         return this.shade(item, height);
       case "group": {
-        const inside = item.items.map((one) => this.item(one, height)).join("");
-        return `q ${rectangle(item.clip, height)} re W n ${inside}Q\n`;
+        const inside = this.items(item.items, height);
+        return item.clip ? `q ${rectangle(item.clip, height)} re W n ${inside}Q\n` : inside;
       }
+      case "figure":
+        return this.items(item.items, height);
+      case "tagged":
+        return this.tagged(item, height);
       case "link":
+        this.links.push(this.link(item, height, undefined));
+        return "";
+      case "place":
         return "";
     }
+  }
+
+  /** Items of an element as marked content; figures and links in it are elements of their own. */
+  private tagged({ node, items }: TaggedItem, height: number): string {
+    const { structure } = this;
+    if (!structure) return this.items(items, height);
+    if (!node) {
+      const inside = this.items(items, height);
+      return inside === "" ? "" : `/Artifact BMC\n${inside}EMC\n`;
+    }
+    let written = "";
+    let plain: PageItem[] = [];
+    const flush = (): void => {
+      written += this.marked(node, plain, height);
+      plain = [];
+    };
+    for (const item of items) {
+      if (item.kind === "figure") {
+        flush();
+        const figure = structure.inside(node, "Figure");
+        structure.describe(figure, item.description, { ...item, y: height - item.y - item.height });
+        written += this.marked(figure, item.items, height);
+      } else if (item.kind === "group" && item.items.some((one) => one.kind === "link")) {
+        flush();
+        const link = structure.inside(node, "Link");
+        const target = item.items.find((one) => one.kind === "link") as LinkItem;
+        written += this.marked(
+          link,
+          item.items.filter((one) => one.kind !== "link"),
+          height,
+        );
+        this.links.push(this.link(target, height, link));
+      } else if (item.kind === "text" && item.isFiller) {
+        flush();
+        written += `/Artifact BMC\n${this.item(item, height)}EMC\n`;
+      } else if (item.kind === "tagged") {
+        flush();
+        written += this.tagged(item, height);
+      } else plain.push(item);
+    }
+    flush();
+    return written;
+  }
+
+  private marked(node: StructureNode, items: readonly PageItem[], height: number): string {
+    if (items.length === 0 || !this.structure) return "";
+    // What stands inside a figure is part of it, whatever it belonged to.
+    const inside = this.items(withoutTags(items), height);
+    if (inside === "") return "";
+    const id = this.structure.mark(node, this.pageRefs[this.index], this.index);
+    return `/${node.role} << /MCID ${id} >> BDC\n${inside}EMC\n`;
   }
 
   private text(item: TextItem, height: number): string {
@@ -232,30 +329,37 @@ class Writer {
     return `q ${rectangle(item, height)} re W n ${matrix.map(pdfNumber).join(" ")} cm /${shading.resource} sh Q\n`;
   }
 
-  private link(item: LinkItem, height: number): Ref {
+  private link(item: LinkItem, height: number, node: StructureNode | undefined): Ref {
     const rect = [item.x, height - item.y - item.height, item.x + item.width, height - item.y].map(pdfNumber).join(" ");
+    const ref = this.pdf.reserve();
+    const parent =
+      node && this.structure
+        ? ` /StructParent ${this.structure.annotation(node, ref, this.pageRefs[this.index], this.pages.length)}`
+        : "";
+    const place = item.target.startsWith("#") ? this.places.get(item.target.slice(1)) : undefined;
     const uri = Buffer.from(encodeURI(item.target), "latin1").toString("hex");
-    return this.pdf.add(
-      `<< /Type /Annot /Subtype /Link /F 4 /Rect [${rect}] /Border [0 0 0] /A << /S /URI /URI <${uri}> >> >>`,
+    const action = place
+      ? `/Dest [${this.pageRefs[place.page]} /XYZ ${pdfNumber(place.x)} ${pdfNumber(place.y)} null]`
+      : item.target.startsWith("#")
+        ? ""
+        : `/A << /S /URI /URI <${uri}> >>`;
+    const words = pdfText(place ? "Go to this place" : item.target);
+    this.pdf.set(
+      ref,
+      `<< /Type /Annot /Subtype /Link /F 4 /Rect [${rect}] /Border [0 0 0] /Contents ${words}${parent} ${action} >>`,
     );
+    return ref;
   }
+}
 
-  private outline(pages: readonly Ref[]): Ref | undefined {
-    const entries = this.properties.outline ?? [];
-    if (entries.length < 2) return undefined;
-    const root = this.pdf.reserve();
-    const refs = entries.map(() => this.pdf.reserve());
-    entries.forEach((entry, index) => {
-      const previous = index > 0 ? ` /Prev ${refs[index - 1]}` : "";
-      const next = index + 1 < refs.length ? ` /Next ${refs[index + 1]}` : "";
-      this.pdf.set(
-        refs[index],
-        `<< /Title ${pdfText(entry.title)} /Parent ${root}${previous}${next} /Dest [${pages[entry.page]} /Fit] >>`,
-      );
-    });
-    this.pdf.set(root, `<< /Type /Outlines /First ${refs[0]} /Last ${refs[refs.length - 1]} /Count ${refs.length} >>`);
-    return root;
-  }
+function withoutTags(items: readonly PageItem[]): PageItem[] {
+  return items.flatMap((item): PageItem[] =>
+    item.kind === "tagged"
+      ? withoutTags(item.items)
+      : item.kind === "group" || item.kind === "figure"
+        ? [{ ...item, items: withoutTags(item.items) }]
+        : [item],
+  );
 }
 
 const NO_GLYPH = "0000";

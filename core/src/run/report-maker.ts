@@ -280,13 +280,14 @@ function makeOne(
   const printed = isoFromSerial(about.facts.date);
   const laid: LaidPages =
     kind === "docx"
-      ? layDocument(filled.package, about.fonts)
+      ? layDocument(filled.package, about.fonts, { today: about.facts.date, locale: about.locale })
       : layWorkbook(workbookFromPackage(filled.package), about.fonts, { file: about.title, date: printed, time: "" });
   const permissions = file.spec.protect?.allow;
   const bytes = writePdf(laid.pages, {
     title: about.title,
     language: about.locale,
     outline: laid.outline,
+    structure: laid.structure,
     archive: file.spec.archive,
     ...(password !== undefined || permissions ? { lock: { password: password ?? "", permissions } } : {}),
   });

@@ -1,177 +1,199 @@
 import type { Finding } from "../../common/index.js";
 import { type FontLibrary, FontWatch } from "../../fonts/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
-import { moveItems, type Page, type PageItem } from "../page.js";
+import { moveItems, type Page, type PageItem, type StructureNode } from "../page.js";
 import type { LaidPages } from "../sheet/lay-sheet.js";
-import type { Block, Section } from "./blocks.js";
-import { Numbering } from "./numbering.js";
+import type { Block, FieldInline, Float, Section } from "./blocks.js";
+import { withContents } from "./contents.js";
+import { formatNumber, Numbering } from "./numbering.js";
+import { MAX_PAGES, type OpenPage, PageFlow, placeOf } from "./page-flow.js";
 import type { PageNumbers } from "./paragraph-lines.js";
-import { BlockReader } from "./read-blocks.js";
-import { drawStack, layBlocks, type Strip, stackHeight } from "./strips.js";
+import { BlockReader, type DocumentFacts, type Reading } from "./read-blocks.js";
+import { fieldText } from "./run-shaping.js";
+import { borderLine, drawnFloat, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./strips.js";
 import { DocumentStyles } from "./styles.js";
 
-/** More pages are refused: no letter has them, and a page that can hold nothing would go on for ever. */
-const MAX_PAGES = 20_000;
+export type { DocumentFacts };
 
 /** A document as pages. */
-export function layDocument(opened: OoxmlPackage, fonts: FontLibrary): LaidPages {
-  return new DocumentLayer(opened, new FontWatch(fonts)).lay();
+export function layDocument(opened: OoxmlPackage, fonts: FontLibrary, facts: DocumentFacts = {}): LaidPages {
+  return new DocumentLayer(opened, new FontWatch(fonts), facts).lay();
 }
 
-/** A page whose items are drawn when the number of pages is known. */
-interface OpenPage {
+interface ReadSection {
   readonly section: Section;
-  readonly number: number;
-  readonly isFirstOfSection: boolean;
-  readonly placed: { readonly strip: Strip; readonly y: number }[];
+  readonly blocks: readonly Block[];
 }
+
+/** Length of the line above footnotes, in points. */
+const NOTE_LINE = 144;
 
 class DocumentLayer {
   private readonly findings: Finding[] = [];
   private readonly styles: DocumentStyles;
-  private readonly numbering: Numbering;
   private readonly part: string;
-  private readonly pages: OpenPage[] = [];
-  private readonly outline: { title: string; page: number }[] = [];
+  private readonly root: StructureNode = { role: "Document", children: [] };
   private readonly stacks = new Map<string, readonly Strip[]>();
-  private y = 0;
+  private readonly reading: Reading;
+  private flow: PageFlow;
+  /** The pages on which places stand, by name, as their numbers show. */
+  private places = new Map<string, { readonly index: number; readonly shown: string }>();
 
   constructor(
     private readonly opened: OoxmlPackage,
     private readonly fonts: FontWatch,
+    facts: DocumentFacts,
   ) {
     this.part = opened.mainPart() ?? "";
     this.styles = DocumentStyles.of(opened, this.part);
     const numbering = opened.relationships(this.part).find((relation) => relation.type === "numbering")?.target ?? "";
-    this.numbering = new Numbering(opened.maybeXml(numbering), this.styles.theme);
+    this.reading = {
+      opened,
+      documentPart: this.part,
+      styles: this.styles,
+      numbering: new Numbering(opened.maybeXml(numbering), this.styles.theme),
+      fonts,
+      facts,
+      findings: this.findings,
+      missing: new Map(),
+      fields: [],
+      notes: { footnote: 0, endnote: 0 },
+    };
+    this.flow = this.newFlow();
   }
 
   lay(): LaidPages {
-    for (const { section, blocks } of this.sections()) this.flow(section, blocks);
+    if (this.styles.hyphenates) this.noteHyphens();
+    const sections = this.sections();
+    this.place(sections);
+    // Fields that name pages were measured with a guess; where that was wrong all is placed once more.
+    if (this.measureFields()) this.place(sections);
     this.reportLength();
-    const total = this.pages.length;
-    const pages = this.pages.map((page) => this.finish(page, total));
+    const { pages: open } = this.flow;
+    const pages = open.map((page) => this.finish(page));
+    this.tellPages();
     return {
       pages,
       findings: [...this.findings, ...this.fonts.findings(pages, this.opened.where)],
-      outline: this.outline,
+      outline: open.flatMap((page, index) =>
+        page.placed.flatMap(({ strip, y, isRepeated }) =>
+          strip.outline && !isRepeated ? [{ ...strip.outline, page: index, y }] : [],
+        ),
+      ),
+      structure: this.root,
+      fonts: this.fonts.used,
     };
   }
 
+  private newFlow(): PageFlow {
+    return new PageFlow({
+      fonts: this.fonts,
+      defaultTab: this.styles.defaultTab,
+      root: this.root,
+      headerHeight: (page) => this.top(page),
+      footerHeight: (page) => this.footerHeight(page),
+      cutOff: (page) => this.reportCut(page),
+    });
+  }
+
+  private site(node: StructureNode): LayingSite {
+    return { fonts: this.fonts, defaultTab: this.styles.defaultTab, node };
+  }
+
+  private place(sections: readonly ReadSection[]): void {
+    this.root.children.length = 0;
+    this.stacks.clear();
+    this.flow = this.newFlow();
+    sections.forEach(({ section, blocks }, index) => {
+      const width = PageFlow.columnWidth(section);
+      this.flow.flow(section, layBlocks(blocks, width, this.site(this.root)), sections[index + 1]?.section);
+    });
+    this.findPlaces();
+  }
+
+  private findPlaces(): void {
+    this.places = new Map();
+    this.flow.pages.forEach((page, index) => {
+      const shown = formatNumber(page.number, page.section.numberFormat);
+      for (const { strip } of page.placed)
+        for (const name of strip.places) if (!this.places.has(name)) this.places.set(name, { index, shown });
+    });
+  }
+
+  /** Sets what fields are measured with; tells whether any became longer or shorter. */
+  private measureFields(): boolean {
+    let changed = false;
+    for (const field of this.reading.fields) {
+      if (field.what === "page") continue;
+      const text = fieldText(field, this.numbers(this.flow.pages[0]));
+      if (text.length !== field.guess.text.length) changed = true;
+      field.guess.text = text;
+    }
+    return changed;
+  }
+
   /** The body cut at its section ends; the last section's properties stand at the end of the body. */
-  private sections(): { section: Section; blocks: Block[] }[] {
+  private sections(): ReadSection[] {
     const body = this.opened.getXml(this.part).child("body");
     if (!body) return [];
     const reader = this.reader(this.part);
-    const sections: { section: Section; blocks: Block[] }[] = [];
+    const read: { section: Section; blocks: Block[] }[] = [];
     let blocks: Block[] = [];
     for (const block of reader.blocks(body)) {
       blocks.push(block);
       if (block.kind !== "paragraph" || !block.section) continue;
-      sections.push({ section: inherit(block.section, sections[sections.length - 1]?.section), blocks });
+      read.push({ section: inherit(block.section, read[read.length - 1]?.section), blocks });
       blocks = [];
     }
-    sections.push({
-      section: inherit(reader.section(body.child("sectPr")), sections[sections.length - 1]?.section),
-      blocks,
-    });
-    return sections;
+    read.push({ section: inherit(reader.section(body.child("sectPr")), read[read.length - 1]?.section), blocks });
+    const made = withContents(
+      read.map((one) => one.blocks),
+      (section) => PageFlow.columnWidth(read[section].section),
+      (place, block, level) => this.pageField(place, block.entry(level).run, reader),
+    );
+    return read.map(({ section }, index) => ({
+      section,
+      blocks: index === read.length - 1 ? [...made[index], ...endnotes(made)] : made[index],
+    }));
+  }
+
+  private pageField(place: string, props: FieldInline["props"], reader: BlockReader): FieldInline {
+    return reader.field({ what: "pageOf", target: place, format: "", props });
   }
 
   private reader(part: string): BlockReader {
-    return new BlockReader(this.opened, part, this.styles, this.numbering, this.findings);
-  }
-
-  private flow(section: Section, blocks: readonly Block[]): void {
-    const continues = section.start === "continuous" && this.pages.length > 0;
-    if (!continues) this.newPage(section, true);
-    const strips = layBlocks(blocks, section.width - section.left - section.right, this.fonts);
-    for (let index = 0; index < strips.length; ) {
-      let end = index;
-      while (end < strips.length - 1 && strips[end].keepNext) end++;
-      this.placeTogether(section, strips.slice(index, end + 1));
-      index = end + 1;
-    }
-  }
-
-  /** Strips that stay on one page, if any page can hold them. */
-  private placeTogether(section: Section, strips: readonly Strip[]): void {
-    const room = this.bottom(section) - this.top(section);
-    if (stackHeight(strips) - (strips[strips.length - 1]?.after ?? 0) > room) {
-      for (const strip of strips) this.place(section, strip, strip.height);
-      return;
-    }
-    const height = stackHeight(strips) - strips[0].before - strips[strips.length - 1].after;
-    strips.forEach((strip, index) => {
-      this.place(section, strip, index === 0 ? height : strip.height);
-    });
+    return new BlockReader(this.reading, part);
   }
 
   /** What no page can hold runs off its lower edge; that has to be said. */
-  private reportCut(section: Section, strip: Strip): void {
-    if (strip.height <= this.bottom(section) - this.top(section)) return;
+  private reportCut(page: number): void {
     if (this.findings.some((finding) => finding.code === "cut-off")) return;
     this.findings.push({
       code: "cut-off",
       severity: "warn",
-      where: `${this.opened.where}, page ${this.pages.length}`,
+      where: `${this.opened.where}, page ${page}`,
       what: "A table row or picture is taller than the page; the PDF shows only its beginning.",
-      advice: "Spread the row's text over several rows, or make the picture smaller.",
+      advice: "Let the row break across pages, or make the picture smaller.",
     });
   }
 
-  private place(section: Section, strip: Strip, needed: number): void {
-    const isFresh = this.y <= this.top(section) + 0.01;
-    const before = isFresh ? 0 : strip.before;
-    if (!isFresh && (strip.breakBefore || this.y + before + needed > this.bottom(section) + 0.01)) {
-      this.newPage(section, false);
-      for (const header of strip.repeated ?? []) this.put(header, 0);
-      this.put(strip, 0);
-    } else this.put(strip, before);
-    if (strip.breakAfter) this.newPage(section, false);
-  }
-
-  private put(strip: Strip, before: number): void {
-    const page = this.pages[this.pages.length - 1];
-    this.reportCut(page.section, strip);
-    this.y += before;
-    page.placed.push({ strip, y: this.y });
-    if (strip.outline && strip.outline.level === 0)
-      this.outline.push({ title: strip.outline.title, page: this.pages.length - 1 });
-    this.y += strip.height + strip.after;
-  }
-
-  private newPage(section: Section, isFirstOfSection: boolean): void {
-    if (this.pages.length >= MAX_PAGES) return;
-    const previous = this.pages[this.pages.length - 1];
-    const number =
-      isFirstOfSection && section.firstPage !== undefined ? section.firstPage : (previous?.number ?? 0) + 1;
-    this.pages.push({ section, number, isFirstOfSection, placed: [] });
-    this.y = this.top(section);
-  }
-
   /** Headers taller than the margin push the text down, footers push it up. */
-  private top(section: Section): number {
-    const page = this.pages[this.pages.length - 1];
-    const strips = this.stack(section, section.headers, page);
-    return Math.max(section.top, strips.length > 0 ? section.header + stackHeight(strips) : 0);
+  private top(page: OpenPage): number {
+    const strips = this.stack(page, page.section.headers);
+    return Math.max(page.section.top, strips.length > 0 ? page.section.header + stackHeight(strips) : 0);
   }
 
-  private bottom(section: Section): number {
-    const page = this.pages[this.pages.length - 1];
-    const strips = this.stack(section, section.footers, page);
-    return section.height - Math.max(section.bottom, strips.length > 0 ? section.footer + stackHeight(strips) : 0);
+  private footerHeight(page: OpenPage): number {
+    const strips = this.stack(page, page.section.footers);
+    return Math.max(page.section.bottom, strips.length > 0 ? page.section.footer + stackHeight(strips) : 0);
   }
 
-  private stack(
-    section: Section,
-    parts: Readonly<Record<string, string>>,
-    page: OpenPage | undefined,
-  ): readonly Strip[] {
+  private stack(page: OpenPage, parts: Readonly<Record<string, string>>): readonly Strip[] {
+    const { section } = page;
     const kind =
-      page?.isFirstOfSection && section.titlePage
+      page.isFirstOfSection && section.titlePage
         ? "first"
-        : this.styles.evenAndOddHeaders && page && page.number % 2 === 0
+        : this.styles.evenAndOddHeaders && page.number % 2 === 0
           ? "even"
           : "default";
     const part = parts[kind];
@@ -180,25 +202,135 @@ class DocumentLayer {
     const key = `${part}|${width}`;
     const known = this.stacks.get(key);
     if (known) return known;
-    const strips = layBlocks(this.reader(part).blocks(this.opened.getXml(part)), width, this.fonts);
+    // Headers and footers are no part of the text's structure.
+    const apart: StructureNode = { role: "Artifact", children: [] };
+    const strips = layBlocks(this.reader(part).blocks(this.opened.getXml(part)), width, this.site(apart));
     this.stacks.set(key, strips);
     return strips;
   }
 
-  private finish(page: OpenPage, pages: number): Page {
+  private numbers(page: OpenPage): PageNumbers {
+    const { pages } = this.flow;
+    return {
+      page: page.number,
+      pages: pages.length,
+      sectionPages: pages.filter((one) => one.sectionIndex === page.sectionIndex).length,
+      format: page.section.numberFormat,
+      pageOf: (place) => this.places.get(place)?.shown,
+      section: page.section,
+    };
+  }
+
+  private finish(page: OpenPage): Page {
     const { section } = page;
-    const numbers: PageNumbers = { page: page.number, pages, format: section.numberFormat };
+    const numbers = this.numbers(page);
     const items: PageItem[] = [];
-    const header = this.stack(section, section.headers, page);
-    const footer = this.stack(section, section.footers, page);
-    items.push(...drawStack(header, section.left, section.header, numbers));
-    for (const { strip, y } of page.placed) items.push(...moveItems(strip.draw(numbers), section.left, y));
-    items.push(...drawStack(footer, section.left, section.height - section.footer - stackHeight(footer), numbers));
+    const header = this.stack(page, section.headers);
+    const footer = this.stack(page, section.footers);
+    const footerTop = section.height - section.footer - stackHeight(footer);
+    const decorate = (strips: readonly Strip[], y: number): PageItem => ({
+      kind: "tagged",
+      node: undefined,
+      items: this.furniture(strips, section, y, numbers),
+    });
+    items.push({ kind: "tagged", node: undefined, items: pageBorders(page) }, decorate(header, section.header));
+    for (const { float, x, y } of page.floats) if (float.behind) items.push(...this.beside(float, x, y, numbers));
+    const lower = this.lowered(page);
+    for (const { strip, x, y, isRepeated } of page.placed) {
+      const drawn = moveItems(strip.draw(numbers), x, y + lower);
+      items.push(...(isRepeated ? [{ kind: "tagged" as const, node: undefined, items: untagged(drawn) }] : drawn));
+    }
+    for (const { float, x, y } of page.floats) if (!float.behind) items.push(...this.beside(float, x, y, numbers));
+    for (const { x, y1, y2 } of page.rules)
+      items.push({
+        kind: "tagged",
+        node: undefined,
+        items: [{ kind: "line", x1: x, x2: x, y1, y2, width: 0.5, color: "000000" }],
+      });
+    items.push(...this.notes(page, numbers), decorate(footer, footerTop));
     return { widthPt: section.width, heightPt: section.height, items };
   }
 
+  /** A thing beside the text belongs to the text all the same. */
+  private beside(float: Float, x: number, y: number, numbers: PageNumbers): PageItem[] {
+    const item = drawnFloat(float, x, y, numbers);
+    const node = float.node ?? { role: "P", children: [] };
+    this.root.children.push(node);
+    return float.node ? [item] : [{ kind: "tagged", node, items: [item] }];
+  }
+
+  /** How far text is moved down where its section stands it in the middle or at the foot of its pages. */
+  private lowered(page: OpenPage): number {
+    const { vertical } = page.section;
+    const last = page.placed[page.placed.length - 1];
+    if (vertical === "top" || vertical === "both" || !last) return 0;
+    const used = Math.max(...page.placed.map(({ strip, y }) => y + strip.height)) - this.top(page);
+    const free = Math.max(0, page.section.height - this.footerHeight(page) - this.top(page) - used);
+    return vertical === "center" ? free / 2 : free;
+  }
+
+  /** Headers and footers, with what floats in them. */
+  private furniture(strips: readonly Strip[], section: Section, y: number, numbers: PageNumbers): PageItem[] {
+    const items: PageItem[] = [];
+    let at = y;
+    const width = section.width - section.left - section.right;
+    for (const strip of strips) {
+      at += strip.before;
+      for (const float of strip.floats) {
+        const place = placeOf(float, section, { x: section.left, width, y: at });
+        items.push(drawnFloat(float, place.x, place.y, numbers));
+      }
+      items.push(...moveItems(strip.draw(numbers), section.left, at));
+      at += strip.height + strip.after;
+    }
+    return untagged(items);
+  }
+
+  private notes(page: OpenPage, numbers: PageNumbers): PageItem[] {
+    if (page.notes.length === 0) return [];
+    const { section } = page;
+    const height = page.notes.reduce((sum, note) => sum + stackHeight(note.strips), 0);
+    const top = section.height - this.footerHeight(page) - height;
+    const line: PageItem = {
+      kind: "line",
+      x1: section.left,
+      x2: section.left + NOTE_LINE,
+      y1: top - 4,
+      y2: top - 4,
+      width: 0.5,
+      color: "000000",
+    };
+    const items: PageItem[] = [{ kind: "tagged", node: undefined, items: [line] }];
+    let y = top;
+    for (const { strips } of page.notes) {
+      items.push(...drawStack(strips, section.left, y, numbers));
+      y += stackHeight(strips);
+    }
+    return items;
+  }
+
+  /** Findings about what is not drawn say on which page. */
+  private tellPages(): void {
+    for (const [name, finding] of this.reading.missing) {
+      const page = this.places.get(name)?.index;
+      const at = this.findings.indexOf(finding);
+      if (page !== undefined && at >= 0)
+        this.findings[at] = { ...finding, where: `${this.opened.where}, page ${page + 1}` };
+    }
+  }
+
+  private noteHyphens(): void {
+    this.findings.push({
+      code: "not-hyphenated",
+      severity: "note",
+      where: this.opened.where,
+      what: "The document asks for words to be hyphenated; the PDF breaks lines between words only.",
+      advice: "Lines may break elsewhere than in a word processor.",
+    });
+  }
+
   private reportLength(): void {
-    if (this.pages.length < MAX_PAGES) return;
+    if (this.flow.pages.length < MAX_PAGES) return;
     this.findings.push({
       code: "too-many-pages",
       severity: "stop",
@@ -207,6 +339,52 @@ class DocumentLayer {
       advice: "Split it.",
     });
   }
+}
+
+/** Endnotes stand at the end of the text. */
+function endnotes(sections: readonly (readonly Block[])[]): Block[] {
+  const found: Block[] = [];
+  const visit = (blocks: readonly Block[]): void => {
+    for (const block of blocks) {
+      if (block.kind === "table") for (const row of block.rows) for (const cell of row.cells) visit(cell.blocks);
+      if (block.kind !== "paragraph") continue;
+      for (const inline of block.inlines)
+        if (inline.kind === "note" && inline.note.kind === "endnote") found.push(...inline.note.blocks);
+    }
+  };
+  for (const blocks of sections) visit(blocks);
+  return found;
+}
+
+/** Items without what they belong to. */
+function untagged(items: readonly PageItem[]): PageItem[] {
+  return items.flatMap((item): PageItem[] => {
+    if (item.kind === "tagged") return untagged(item.items);
+    if (item.kind === "figure") return [{ kind: "group", clip: undefined, items: untagged(item.items) }];
+    return [item.kind === "group" ? { ...item, items: untagged(item.items) } : item];
+  });
+}
+
+function pageBorders({ section, isFirstOfSection }: OpenPage): PageItem[] {
+  const { borders } = section;
+  if (!borders) return [];
+  if (borders.display === "firstPage" && !isFirstOfSection) return [];
+  if (borders.display === "notFirstPage" && isFirstOfSection) return [];
+  const { lines, fromPage } = borders;
+  const place = (side: "left" | "right" | "top" | "bottom"): number => {
+    const space = lines[side]?.space ?? 0;
+    if (side === "left") return fromPage ? space : section.left - space;
+    if (side === "top") return fromPage ? space : section.top - space;
+    if (side === "right") return section.width - (fromPage ? space : section.right - space);
+    return section.height - (fromPage ? space : section.bottom - space);
+  };
+  const [left, right, top, bottom] = [place("left"), place("right"), place("top"), place("bottom")];
+  return [
+    ...(lines.top ? borderLine(lines.top, left, top, right, top) : []),
+    ...(lines.bottom ? borderLine(lines.bottom, left, bottom, right, bottom) : []),
+    ...(lines.left ? borderLine(lines.left, left, top, left, bottom) : []),
+    ...(lines.right ? borderLine(lines.right, right, top, right, bottom) : []),
+  ];
 }
 
 /** A section without headers of its own shows those of the section before (17.10.5). */

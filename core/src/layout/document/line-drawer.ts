@@ -1,17 +1,24 @@
 import type { Fonts } from "../../fonts/index.js";
-import type { PageItem } from "../page.js";
+import { moveItems, type PageItem } from "../page.js";
 import { shapeWords } from "../text-lines.js";
 import type { Inline } from "./blocks.js";
 import type { RunProps } from "./props.js";
-import { fieldText, looks, type PageNumbers, shapeRun } from "./run-shaping.js";
+import { fieldText, looks, type PageNumbers, shapeRun, widthOfRun } from "./run-shaping.js";
 
 /** A stretch of a line in one run, placed. */
 export interface Fragment {
-  readonly kind: "text" | "field" | "image";
+  readonly kind: "text" | "field" | "object";
   readonly text: string;
   readonly inline: Inline;
   x: number;
   readonly width: number;
+}
+
+export interface Leader {
+  readonly from: number;
+  to: number;
+  readonly leader: string;
+  readonly props: RunProps;
 }
 
 export interface LineFrame {
@@ -25,12 +32,7 @@ export interface LineFrame {
 export class LineDrawer {
   constructor(
     private readonly fragments: readonly Fragment[],
-    private readonly leaders: readonly {
-      readonly from: number;
-      readonly to: number;
-      readonly leader: string;
-      readonly props: RunProps;
-    }[],
+    private readonly leaders: readonly Leader[],
     private readonly fonts: Fonts,
     private readonly align: string,
     private readonly frame: LineFrame,
@@ -40,16 +42,30 @@ export class LineDrawer {
     const items: PageItem[] = [];
     const { offset, wordSpacing } = this.placement();
     let spread = 0;
+    // Fields are drawn as long as they are now; what follows moves with them.
+    let longer = 0;
     for (const fragment of this.fragments) {
-      const x = fragment.x + offset + spread;
-      if (fragment.kind === "image" && fragment.inline.kind === "image") {
-        const { image, width, height, description } = fragment.inline;
-        items.push({ kind: "image", image, width, height, description, x, y: this.frame.ascent - height });
+      const x = fragment.x + offset + spread + longer;
+      const { inline } = fragment;
+      if (inline.kind === "object") {
+        const { width, height, description } = inline;
+        const top = this.frame.ascent - height - (inline.props.position ?? 0);
+        items.push({
+          kind: "figure",
+          x,
+          y: top,
+          width,
+          height,
+          description,
+          items: moveItems(inline.draw(numbers), x, top),
+        });
         continue;
       }
-      const text = fragment.kind === "field" ? fieldText(fragment.inline, numbers) : fragment.text;
+      const text = inline.kind === "field" ? fieldText(inline, numbers) : fragment.text;
+      if (inline.kind === "field" && text !== inline.guess.text)
+        longer += widthOfRun(text, inline.props, this.fonts) - fragment.width;
       if (text !== "") this.text(text, fragment, x, wordSpacing, items);
-      if (wordSpacing > 0) spread += wordSpacing * (text.match(/ /g)?.length ?? 0);
+      if (wordSpacing > 0) spread += wordSpacing * blanksIn(text);
     }
     for (const leader of this.leaders) this.leader(leader, offset, items);
     return items;
@@ -58,27 +74,22 @@ export class LineDrawer {
   private placement(): { offset: number; wordSpacing: number } {
     const last = this.fragments[this.fragments.length - 1];
     const trailing = last?.kind === "text" ? (/ *$/.exec(last.text)?.[0] ?? "") : "";
-    const trailingWidth =
-      last && trailing !== ""
-        ? shapeRun(trailing, last.inline.props, this.fonts).reduce(
-            (sum, piece) => sum + piece.shaped.width * piece.size,
-            0,
-          )
-        : 0;
+    const trailingWidth = last && trailing !== "" ? widthOfRun(trailing, last.inline.props, this.fonts) : 0;
     const end = last ? last.x + last.width - trailingWidth : this.frame.start;
     const free = this.frame.start + this.frame.room - end;
     if (this.align === "right" || this.align === "end") return { offset: Math.max(0, free), wordSpacing: 0 };
     if (this.align === "center") return { offset: Math.max(0, free / 2), wordSpacing: 0 };
     const hasTab = this.fragments.some((fragment) => fragment.inline.kind === "tab");
-    if (this.align === "both" && !this.frame.isLast && !hasTab && free > 0) {
-      const blanks =
-        this.fragments.reduce((sum, fragment) => sum + (fragment.text.match(/ /g)?.length ?? 0), 0) - trailing.length;
+    const isSpread = this.align === "distribute" || (this.align === "both" && !this.frame.isLast);
+    if (isSpread && !hasTab && free > 0) {
+      const blanks = this.fragments.reduce((sum, fragment) => sum + blanksIn(fragment.text), 0) - trailing.length;
       if (blanks > 0) return { offset: 0, wordSpacing: free / blanks };
     }
     return { offset: 0, wordSpacing: 0 };
   }
 
-  private text(text: string, fragment: Fragment, x: number, wordSpacing: number, items: PageItem[]): void {
+  private text(text: string, fragment: Fragment, x: number, wordSpacing: number, into: PageItem[]): void {
+    const items: PageItem[] = [];
     const { props } = fragment.inline;
     const pieces = shapeRun(text, props, this.fonts);
     const full = looks(props, this.fonts);
@@ -86,20 +97,19 @@ export class LineDrawer {
     const baseline =
       this.frame.ascent -
       (props.position ?? 0) -
-      (props.raised === "superscript" ? full.size * 0.5 : props.raised === "subscript" ? -full.size * 0.15 : 0);
-    const spread = wordSpacing * (text.match(/ /g)?.length ?? 0);
+      (props.raised === "superscript" ? full.size * 0.35 : props.raised === "subscript" ? -full.size * 0.14 : 0);
+    const spread = wordSpacing * blanksIn(text);
     const width = pieces.reduce((sum, piece) => sum + piece.shaped.width * piece.size, 0) + spread;
-    const ground = props.highlight ?? props.shading;
     const { metrics } = full.face;
-    if (ground)
-      items.push({
-        kind: "fill",
-        x,
-        y: this.frame.ascent - metrics.ascent * full.size,
-        width,
-        height: (metrics.ascent + metrics.descent) * full.size,
-        color: ground,
-      });
+    const box = {
+      x,
+      y: this.frame.ascent - metrics.ascent * full.size,
+      width,
+      height: (metrics.ascent + metrics.descent) * full.size,
+    };
+    const ground = props.highlight ?? props.shading;
+    if (ground) items.push({ kind: "fill", ...box, color: ground });
+    if (props.border) items.push(...frameLines(box, props.border));
     let at = x;
     for (const piece of pieces) {
       items.push({
@@ -111,47 +121,41 @@ export class LineDrawer {
         shaped: piece.shaped,
         ...(wordSpacing > 0 ? { wordSpacing } : {}),
       });
-      at += piece.shaped.width * piece.size + wordSpacing * (piece.text.match(/ /g)?.length ?? 0);
+      at += piece.shaped.width * piece.size + wordSpacing * blanksIn(piece.text);
     }
     const thickness = metrics.underlineThickness * full.size;
-    if (props.underline)
+    const ruled = (y: number, dash?: readonly number[], thick = 1): void => {
       items.push({
         kind: "line",
         x1: x,
         x2: x + width,
-        y1: baseline + metrics.underlinePosition * full.size,
-        y2: baseline + metrics.underlinePosition * full.size,
-        width: thickness,
-        color,
+        y1: y,
+        y2: y,
+        width: thickness * thick,
+        color: props.underlineColor ?? color,
+        ...(dash ? { dash } : {}),
       });
-    if (props.strike)
-      items.push({
-        kind: "line",
-        x1: x,
-        x2: x + width,
-        y1: baseline - full.size * 0.28,
-        y2: baseline - full.size * 0.28,
-        width: thickness,
-        color,
-      });
-    if (fragment.inline.kind === "text" && fragment.inline.link)
-      items.push({
-        kind: "link",
-        x,
-        y: this.frame.ascent - metrics.ascent * full.size,
-        width,
-        height: (metrics.ascent + metrics.descent) * full.size,
-        target: fragment.inline.link,
-      });
+    };
+    if (props.underline) {
+      const y = baseline + metrics.underlinePosition * full.size;
+      const style = typeof props.underline === "string" ? props.underline : "single";
+      const dash = /dot/i.test(style) ? [1, 1.5] : /dash/i.test(style) ? [3, 2] : undefined;
+      ruled(y, dash, /thick|heavy/i.test(style) ? 2 : 1);
+      if (/double/i.test(style)) ruled(y + 2 * thickness, dash);
+    }
+    if (props.strike) ruled(baseline - full.size * 0.28);
+    if (props.doubleStrike) {
+      ruled(baseline - full.size * 0.25);
+      ruled(baseline - full.size * 0.32);
+    }
+    const link = "link" in fragment.inline ? fragment.inline.link : undefined;
+    if (!link) into.push(...items);
+    else into.push({ kind: "group", clip: undefined, items: [...items, { kind: "link", ...box, target: link }] });
   }
 
-  private leader(
-    leader: { readonly from: number; readonly to: number; readonly leader: string; readonly props: RunProps },
-    offset: number,
-    items: PageItem[],
-  ): void {
+  private leader(leader: Leader, offset: number, items: PageItem[]): void {
     const sign =
-      leader.leader === "dot" || leader.leader === "middleDot" ? "." : leader.leader === "hyphen" ? "-" : "_";
+      leader.leader === "dot" ? "." : leader.leader === "middleDot" ? "·" : leader.leader === "hyphen" ? "-" : "_";
     const { face, size } = looks(leader.props, this.fonts);
     const step = face.shape(sign).width * size;
     const count = Math.floor((leader.to - leader.from - 2) / step);
@@ -164,6 +168,35 @@ export class LineDrawer {
       size,
       color: leader.props.color ?? "000000",
       shaped: shapeWords(sign.repeat(count), face),
+      isFiller: true,
     });
   }
+}
+
+function blanksIn(text: string): number {
+  let count = 0;
+  for (let at = text.indexOf(" "); at >= 0; at = text.indexOf(" ", at + 1)) count++;
+  return count;
+}
+
+function frameLines(
+  box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number },
+  border: { readonly width: number; readonly color: string },
+): PageItem[] {
+  const [right, bottom] = [box.x + box.width, box.y + box.height];
+  const line = (x1: number, y1: number, x2: number, y2: number): PageItem => ({
+    kind: "line",
+    x1,
+    y1,
+    x2,
+    y2,
+    width: border.width,
+    color: border.color,
+  });
+  return [
+    line(box.x, box.y, right, box.y),
+    line(right, box.y, right, bottom),
+    line(box.x, bottom, right, bottom),
+    line(box.x, box.y, box.x, bottom),
+  ];
 }

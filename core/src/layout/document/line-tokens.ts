@@ -1,19 +1,20 @@
 import { breakOpportunities } from "../text-lines.js";
 import type { Inline } from "./blocks.js";
 import type { RunProps } from "./props.js";
-import { fieldText, GUESS } from "./run-shaping.js";
 
 /** A piece of a word in one run. */
 export interface WordPart {
-  readonly kind: "text" | "field" | "image";
+  readonly kind: "text" | "field" | "object";
   readonly text: string;
   readonly inline: Inline;
 }
 
 export type Token =
   | { readonly kind: "word"; readonly parts: readonly WordPart[] }
-  | { readonly kind: "tab"; readonly props: RunProps }
-  | { readonly kind: "break"; readonly what: "line" | "page" | "column" };
+  | { readonly kind: "tab"; readonly props: RunProps; readonly alignment: "left" | "center" | "right" | undefined }
+  | { readonly kind: "break"; readonly what: "line" | "page" | "column" }
+  /** What takes no room: places, things beside the text. */
+  | { readonly kind: "sign"; readonly inline: Inline };
 
 /** A sign that stands for a picture while breaks are looked for (UAX #14 treats it as breakable on both sides). */
 const OBJECT = "\ufffc";
@@ -24,44 +25,59 @@ export function tokens(inlines: readonly Inline[]): Token[] {
   let from = 0;
   inlines.forEach((inline, index) => {
     if (inline.kind !== "tab" && inline.kind !== "break") return;
+    found.push(...words(inlines.slice(from, index)));
     found.push(
-      ...words(inlines.slice(from, index)),
-      inline.kind === "tab" ? { kind: "tab", props: inline.props } : { kind: "break", what: inline.what },
+      inline.kind === "tab"
+        ? { kind: "tab", props: inline.props, alignment: inline.alignment }
+        : { kind: "break", what: inline.what },
     );
     from = index + 1;
   });
   return [...found, ...words(inlines.slice(from))];
 }
 
+/** The text an inline is measured with. */
+export function textOfInline(inline: Inline): string {
+  if (inline.kind === "text") return /[\r\n]/.test(inline.text) ? inline.text.replace(/[\r\n]/g, " ") : inline.text;
+  if (inline.kind === "field") return inline.guess.text;
+  if (inline.kind === "note") return inline.note.label;
+  return inline.kind === "object" ? OBJECT : "";
+}
+
 function words(inlines: readonly Inline[]): Token[] {
-  const texts = inlines.map((inline) =>
-    inline.kind === "text"
-      ? inline.text.replace(/[\r\n]/g, " ")
-      : inline.kind === "field"
-        ? fieldText(inline, GUESS)
-        : OBJECT,
-  );
+  const texts = inlines.map(textOfInline);
   const whole = texts.join("");
-  if (whole === "") return [];
   const found: Token[] = [];
   let index = 0;
   let used = 0;
+  const sign = (inline: Inline): void => {
+    if (inline.kind === "place" || inline.kind === "float") found.push({ kind: "sign", inline });
+  };
+  if (whole === "") {
+    inlines.forEach(sign);
+    return found;
+  }
   for (const piece of breakOpportunities(whole)) {
     const parts: WordPart[] = [];
     let rest = piece.text.length;
     while (rest > 0) {
       while (used >= texts[index].length) {
+        if (texts[index] === "") sign(inlines[index]);
         index++;
         used = 0;
       }
       const take = Math.min(rest, texts[index].length - used);
       const inline = inlines[index];
-      const kind = inline.kind === "text" ? "text" : inline.kind === "field" ? "field" : "image";
-      parts.push({ kind, inline, text: kind === "text" ? texts[index].slice(used, used + take) : "" });
+      const kind = inline.kind === "object" ? "object" : inline.kind === "field" ? "field" : "text";
+      // A field is one piece, however it is measured.
+      const text = kind === "text" ? texts[index].slice(used, used + take) : "";
+      const last = parts[parts.length - 1];
+      if (kind === "text" || last?.inline !== inline) parts.push({ kind, inline, text });
       used += take;
       rest -= take;
     }
     found.push({ kind: "word", parts });
   }
+  inlines.slice(index + 1).forEach(sign);
   return found;
 }

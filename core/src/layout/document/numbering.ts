@@ -1,7 +1,8 @@
 /** List numbers: ECMA-376 part 1, 17.9. */
 import type { XmlElement } from "../../ooxml/index.js";
 import type { Theme } from "../../spreadsheet/index.js";
-import { type ParagraphProps, type RunProps, readParagraphProps, readRunProps } from "./props.js";
+import { type ParagraphProps, type RunProps, readParagraphProps, readRunProps, toggle } from "./props.js";
+import { SYMBOLS } from "./symbols.js";
 
 interface Level {
   readonly start: number;
@@ -11,6 +12,11 @@ interface Level {
   readonly paragraph: ParagraphProps;
   readonly run: RunProps;
   readonly style: string | undefined;
+  /** All numbers in its text are shown as figures (17.9.4). */
+  readonly isLegal: boolean;
+  /** It starts again only after this level, counted from 1; 0 for never (17.9.10). */
+  readonly restart: number | undefined;
+  readonly align: string;
 }
 
 export interface ListLabel {
@@ -20,22 +26,13 @@ export interface ListLabel {
   readonly run: RunProps;
 }
 
-/** Bullets of symbol fonts sit in the private area; these are the letters that look the same. */
-const SYMBOLS: Readonly<Record<string, string>> = {
-  "\uf0b7": "•",
-  "\uf0a7": "▪",
-  "\uf0d8": "➢",
-  "\uf0fc": "✓",
-  o: "○",
-};
-
 /** Counts the items of all lists of a document, in order. */
 export class Numbering {
   private readonly lists = new Map<
     number,
     { abstract: number; levels: Map<number, Level>; overrides: Map<number, number> }
   >();
-  private readonly counters = new Map<number, number[]>();
+  private readonly counters = new Map<number, (number | undefined)[]>();
 
   constructor(xml: XmlElement | undefined, theme: Theme) {
     const abstracts = new Map<number, Map<number, Level>>();
@@ -48,21 +45,27 @@ export class Numbering {
     for (const num of xml?.elements("num") ?? []) {
       const abstract = Number(num.child("abstractNumId")?.attr("w:val"));
       const overrides = new Map<number, number>();
+      const replaced = new Map<number, Level>();
       for (const override of num.elements("lvlOverride")) {
+        const ilvl = Number(override.attr("w:ilvl"));
+        const own = override.child("lvl");
+        if (own) replaced.set(ilvl, readLevel(own, theme));
         const start = override.child("startOverride")?.attr("w:val");
         if (start !== undefined) overrides.set(Number(override.attr("w:ilvl")), Number(start));
       }
       this.lists.set(Number(num.attr("w:numId")), {
         abstract,
-        levels: abstracts.get(abstract) ?? new Map(),
+        levels: new Map([...(abstracts.get(abstract) ?? []), ...replaced]),
         overrides,
       });
     }
   }
 
-  /** Indents of a level, without counting. */
-  paragraphProps(id: number, level: number): ParagraphProps {
-    return this.lists.get(id)?.levels.get(level)?.paragraph ?? {};
+  /** The level of a list that belongs to a paragraph style (17.9.23). */
+  levelOf(id: number, style: string | undefined): number | undefined {
+    for (const [number, level] of this.lists.get(id)?.levels ?? [])
+      if (style !== undefined && level.style === style) return number;
+    return undefined;
   }
 
   /** The label of the next item. */
@@ -72,17 +75,21 @@ export class Numbering {
     if (!list || !own) return undefined;
     // Lists of one abstract definition count on, unless a number restarts them.
     const key = list.overrides.size > 0 ? -id : list.abstract;
-    const counters = this.counters.get(key) ?? [];
+    const counters: (number | undefined)[] = this.counters.get(key) ?? [];
     this.counters.set(key, counters);
-    counters[level] = counters[level] === undefined ? (list.overrides.get(level) ?? own.start) : counters[level] + 1;
-    counters.length = level + 1;
+    const before = counters[level];
+    counters[level] = before === undefined ? (list.overrides.get(level) ?? own.start) : before + 1;
+    for (let below = level + 1; below < counters.length; below++) {
+      const restart = list.levels.get(below)?.restart;
+      if (restart === undefined || level < restart) delete counters[below];
+    }
     const text = own.text.replace(/%(\d)/g, (_, digit: string) => {
       const at = Number(digit) - 1;
-      const format = list.levels.get(at)?.format ?? "decimal";
+      const format = own.isLegal ? "decimal" : (list.levels.get(at)?.format ?? "decimal");
       return formatNumber(counters[at] ?? list.levels.get(at)?.start ?? 1, format);
     });
     return {
-      text: own.format === "bullet" ? (SYMBOLS[text] ?? text) : text,
+      text: own.format === "bullet" ? (SYMBOLS[text] ?? (text === "o" ? "○" : text)) : text,
       suffix: own.suffix,
       paragraph: own.paragraph,
       run: own.run,
@@ -103,6 +110,9 @@ function readLevel(level: XmlElement, theme: Theme): Level {
     run:
       format === "bullet" && run.font && /symbol|wingdings|courier/i.test(run.font) ? { ...run, font: "Arial" } : run,
     style: value("pStyle"),
+    isLegal: toggle(level, "isLgl") ?? false,
+    restart: value("lvlRestart") === undefined ? undefined : Number(value("lvlRestart")),
+    align: value("lvlJc") ?? "left",
   };
 }
 
@@ -121,9 +131,22 @@ export function formatNumber(number: number, format: string): string {
       return String(number).padStart(2, "0");
     case "none":
       return "";
+    case "ordinal":
+      return `${number}${ordinalEnding(number)}`;
+    case "hex":
+      return number.toString(16).toUpperCase();
+    case "chicago":
+      return ["*", "†", "‡", "§"][(number - 1) % 4].repeat(Math.floor((number - 1) / 4) + 1);
+    case "numberInDash":
+      return `- ${number} -`;
     default:
       return String(number);
   }
+}
+
+function ordinalEnding(number: number): string {
+  if (number % 100 > 10 && number % 100 < 14) return "th";
+  return ["th", "st", "nd", "rd"][number % 10] ?? "th";
 }
 
 /** A, B, … Z, AA, BB, … as word processors count. */

@@ -1,23 +1,32 @@
 /** A paragraph broken into lines. Positions on a line are relative to its upper left corner at the text margin. */
 import type { Fonts } from "../../fonts/index.js";
 import type { PageItem } from "../page.js";
-import type { ParagraphBlock } from "./blocks.js";
-import { type Fragment, LineDrawer } from "./line-drawer.js";
+import { inSeenOrder, runsBackwards } from "./bidi.js";
+import type { Float, Note, ParagraphBlock } from "./blocks.js";
+import { type Fragment, type Leader, LineDrawer } from "./line-drawer.js";
 import { type Token, tokens, type WordPart } from "./line-tokens.js";
 import type { ParagraphProps, RunProps, TabStop } from "./props.js";
-import { fieldText, GUESS, looks, type PageNumbers, shapeRun } from "./run-shaping.js";
+import { looks, type PageNumbers, widthOfRun } from "./run-shaping.js";
 
 export type { PageNumbers };
 
 export interface Line {
   readonly height: number;
-  /** A page break stands at the end of the line. */
-  readonly breaksPage: boolean;
+  /** A page or column break stands at the end of the line. */
+  readonly breaks: "page" | "column" | undefined;
+  readonly notes: readonly Note[];
+  readonly places: readonly string[];
+  readonly floats: readonly Float[];
+  /** Width of what stands on it, indents included. */
+  readonly width: number;
   readonly draw: (numbers: PageNumbers) => PageItem[];
 }
 
-/** Tab stops where a paragraph sets none, in points. */
-const DEFAULT_TAB = 36;
+/** The room beside things that text flows around, for a line at `y` of a given height; `undefined` for all of it. */
+export type RoomAt = (y: number, height: number) => { readonly left: number; readonly right: number } | undefined;
+
+/** Lines are not set in less room than this beside a thing, but below it. */
+const LEAST_ROOM = 36;
 
 interface TabRun {
   readonly stop: TabStop;
@@ -25,55 +34,126 @@ interface TabRun {
   readonly first: number;
 }
 
-export function layParagraph(block: ParagraphBlock, width: number, fonts: Fonts): Line[] {
-  return new ParagraphBreaker(block, width, fonts).lines();
+export function layParagraph(
+  block: ParagraphBlock,
+  width: number,
+  fonts: Fonts,
+  defaultTab: number,
+  roomAt?: RoomAt,
+): Line[] {
+  return new ParagraphBreaker(block, width, fonts, defaultTab, roomAt).lines();
+}
+
+/** The narrowest a paragraph can be without breaking words, and its width on one line, in points. */
+export function measureParagraph(
+  block: ParagraphBlock,
+  fonts: Fonts,
+  defaultTab: number,
+): { least: number; most: number } {
+  const { props } = block;
+  const indents = (props.left ?? 0) + (props.right ?? 0);
+  let least = 0;
+  for (const token of tokens(block.inlines))
+    if (token.kind === "word") least = Math.max(least, wordWidth(token.parts, fonts));
+  const lines = layParagraph(block, 100_000, fonts, defaultTab);
+  return { least: least + indents, most: Math.max(0, ...lines.map((line) => line.width)) + (props.right ?? 0) };
+}
+
+function wordWidth(parts: readonly WordPart[], fonts: Fonts): number {
+  return parts.reduce(
+    (sum, part, index) =>
+      sum + partWidth(index === parts.length - 1 ? { ...part, text: part.text.trimEnd() } : part, fonts),
+    0,
+  );
+}
+
+function partWidth(part: WordPart, fonts: Fonts): number {
+  if (part.inline.kind === "object") return part.inline.width;
+  return widthOfRun(part.inline.kind === "field" ? part.inline.guess.text : part.text, part.inline.props, fonts);
 }
 
 class ParagraphBreaker {
   private readonly done: Line[] = [];
   private fragments: Fragment[] = [];
-  private leaders: { from: number; to: number; leader: string; props: RunProps }[] = [];
+  private leaders: Leader[] = [];
+  private places: string[] = [];
+  private floats: Float[] = [];
   private x = 0;
+  private y = 0;
+  /** Blank above the line that is being set, to get below a thing. */
+  private skipped = 0;
   private tab: TabRun | undefined;
   private readonly left: number;
   private readonly right: number;
   private readonly first: number;
+  /** Edges of the line that is being set. */
+  private start = 0;
+  private end = 0;
 
   constructor(
     private readonly block: ParagraphBlock,
     width: number,
     private readonly fonts: Fonts,
+    private readonly defaultTab: number,
+    private readonly roomAt: RoomAt | undefined,
   ) {
     const { props } = block;
-    this.left = props.left ?? 0;
-    this.right = width - (props.right ?? 0);
+    // Indents name the side where text begins and where it ends.
+    const [before, behind] = props.rightToLeft ? [props.right, props.left] : [props.left, props.right];
+    this.left = before ?? 0;
+    this.right = width - (behind ?? 0);
     this.first = props.first ?? 0;
-    this.x = this.left + this.first;
+    this.begin();
   }
 
   lines(): Line[] {
     for (const token of tokens(this.block.inlines)) this.token(token);
-    if (this.fragments.length > 0 || this.done.length === 0) this.flush(true, false);
+    if (this.fragments.length > 0 || this.done.length === 0 || this.places.length + this.floats.length > 0)
+      this.flush(true, undefined);
     return this.done;
   }
 
-  private token(token: Token): void {
-    if (token.kind === "tab") this.addTab(token.props);
-    else if (token.kind === "break") this.flush(token.what === "line", token.what !== "line");
-    else this.addWord(token.parts);
+  /** Edges of the next line. */
+  private begin(): void {
+    const isFirst = this.done.length === 0;
+    const backwards = this.block.props.rightToLeft === true;
+    let start = this.left + (isFirst && !backwards ? this.first : 0);
+    let end = this.right - (isFirst && backwards ? this.first : 0);
+    this.skipped = 0;
+    if (this.roomAt) {
+      const height = this.emptyHeight().height;
+      for (let tries = 0; tries < 50; tries++) {
+        const room = this.roomAt(this.y + this.skipped, height);
+        if (!room) break;
+        const [left, right] = [Math.max(start, room.left + (start - this.left)), Math.min(end, room.right)];
+        if (right - left >= LEAST_ROOM) {
+          [start, end] = [left, right];
+          break;
+        }
+        this.skipped += 6;
+      }
+    }
+    this.start = start;
+    this.end = end;
+    this.x = start;
   }
 
-  private get start(): number {
-    return this.left + (this.done.length === 0 ? this.first : 0);
+  private token(token: Token): void {
+    if (token.kind === "tab") this.addTab(token.props, token.alignment);
+    else if (token.kind === "break") this.flush(token.what === "line", token.what === "line" ? undefined : token.what);
+    else if (token.kind === "word") this.addWord(token.parts);
+    else if (token.inline.kind === "place") this.places.push(token.inline.name);
+    else if (token.inline.kind === "float") this.floats.push(token.inline.float);
   }
 
   private addWord(parts: readonly WordPart[]): void {
-    const measured = parts.map((part) => ({ ...part, width: this.widthOf(part) }));
+    const measured = parts.map((part) => ({ ...part, width: partWidth(part, this.fonts) }));
     const last = measured[measured.length - 1];
-    const trailing = last.kind === "text" ? this.widthOf({ ...last, text: / *$/.exec(last.text)?.[0] ?? "" }) : 0;
+    const blanks = last.kind === "text" ? (/ *$/.exec(last.text)?.[0] ?? "") : "";
+    const trailing = blanks === "" ? 0 : widthOfRun(blanks, last.inline.props, this.fonts);
     const width = measured.reduce((sum, part) => sum + part.width, 0);
-    if (this.x + width - trailing > this.right + 0.05 && this.fragments.length > 0) this.flush(false, false);
-    if (width - trailing > this.right - this.start + 0.05) this.addBroken(measured);
+    if (this.x + width - trailing > this.end + 0.05 && this.fragments.length > 0) this.flush(false, undefined);
+    if (width - trailing > this.end - this.start + 0.05) this.addBroken(measured);
     else for (const part of measured) this.put(part, part.width);
   }
 
@@ -81,13 +161,13 @@ class ParagraphBreaker {
   private addBroken(parts: readonly WordPart[]): void {
     for (const part of parts) {
       if (part.kind !== "text") {
-        this.put(part, this.widthOf(part));
+        this.put(part, partWidth(part, this.fonts));
         continue;
       }
       for (const char of part.text) {
         const one = { ...part, text: char };
-        const width = this.widthOf(one);
-        if (this.x + width > this.right && this.x > this.start) this.flush(false, false);
+        const width = partWidth(one, this.fonts);
+        if (this.x + width > this.end && this.x > this.start) this.flush(false, undefined);
         this.put(one, width);
       }
     }
@@ -105,26 +185,34 @@ class ParagraphBreaker {
     this.x += width;
   }
 
-  private addTab(props: RunProps): void {
+  private addTab(props: RunProps, alignment: "left" | "center" | "right" | undefined): void {
     this.settleTab();
-    const stop = this.nextStop();
-    if (stop.at > this.right + 0.5 && stop.kind === "left" && this.fragments.length > 0) {
-      this.flush(false, false);
+    const stop = alignment ? this.marginStop(alignment) : this.nextStop();
+    if (stop.at > this.end + 0.5 && stop.kind === "left" && this.fragments.length > 0) {
+      this.flush(false, undefined);
       return;
     }
     if (stop.leader !== "none") this.leaders.push({ from: this.x, to: stop.at, leader: stop.leader, props });
-    if (stop.kind === "left" || stop.kind === "bar" || stop.kind === "clear") this.x = stop.at;
+    if (stop.kind === "left" || stop.kind === "bar" || stop.kind === "clear") this.x = Math.max(this.x, stop.at);
     else this.tab = { stop, from: this.x, first: this.fragments.length };
     // A fragment of no width keeps text before and behind the tab apart.
     this.fragments.push({ kind: "text", text: "", inline: { kind: "tab", props }, x: this.x, width: 0 });
   }
 
+  /** A tab to a place of the line, whatever stops there are (17.3.3.23). */
+  private marginStop(alignment: "left" | "center" | "right"): TabStop {
+    const at = alignment === "left" ? this.left : alignment === "right" ? this.end : (this.left + this.end) / 2;
+    return { at, kind: alignment, leader: "none" };
+  }
+
   private nextStop(): TabStop {
     const { props } = this.block;
-    const own = (props.tabs ?? []).find((tab) => tab.at > this.x + 0.1);
+    const own = (props.tabs ?? []).find((tab) => tab.at > this.x + 0.1 && tab.kind !== "bar");
     const hanging = this.first < 0 && this.done.length === 0 && this.x < this.left - 0.1 ? this.left : undefined;
     if (hanging !== undefined && (!own || hanging < own.at)) return { at: hanging, kind: "left", leader: "none" };
-    return own ?? { at: (Math.floor((this.x + 0.1) / DEFAULT_TAB) + 1) * DEFAULT_TAB, kind: "left", leader: "none" };
+    if (own) return own;
+    const step = this.defaultTab;
+    return { at: (Math.floor((this.x + 0.1) / step) + 1) * step, kind: "left", leader: "none" };
   }
 
   /** Moves what was set behind a right, centre or decimal tab to its place. */
@@ -133,76 +221,98 @@ class ParagraphBreaker {
     if (!tab) return;
     this.tab = undefined;
     const width = this.x - tab.from;
-    const text = this.fragments
-      .slice(tab.first)
-      .map((fragment) => fragment.text)
-      .join("");
-    const point = /[.,](?=\d*\D*$)/.exec(text)?.index;
+    const fragments = this.fragments.slice(tab.first);
     const before =
-      tab.stop.kind === "right"
-        ? width
-        : tab.stop.kind === "center"
-          ? width / 2
-          : point === undefined
-            ? width
-            : (width * point) / Math.max(1, text.length);
+      tab.stop.kind === "right" ? width : tab.stop.kind === "center" ? width / 2 : this.widthToPoint(fragments, width);
     const shift = Math.max(0, tab.stop.at - tab.from - before);
-    for (const fragment of this.fragments.slice(tab.first)) fragment.x += shift;
+    for (const fragment of fragments) fragment.x += shift;
     const leader = this.leaders[this.leaders.length - 1];
     if (leader && leader.to === tab.stop.at) leader.to = tab.from + shift;
     this.x += shift;
   }
 
-  private flush(isLast: boolean, breaksPage: boolean): void {
+  /** The width before the decimal sign of the last number. */
+  private widthToPoint(fragments: readonly Fragment[], width: number): number {
+    const text = fragments.map((fragment) => fragment.text).join("");
+    const point = /[.,](?=\d*\D*$)/.exec(text)?.index;
+    if (point === undefined) return width;
+    let before = 0;
+    let from = 0;
+    for (const fragment of fragments) {
+      const rest = point - from;
+      if (rest < fragment.text.length)
+        return before + widthOfRun(fragment.text.slice(0, rest), fragment.inline.props, this.fonts);
+      before += fragment.width;
+      from += fragment.text.length;
+    }
+    return before;
+  }
+
+  private flush(isLast: boolean, breaks: "page" | "column" | undefined): void {
     this.settleTab();
     const { props } = this.block;
-    const fragments = this.fragments;
-    const leaders = this.leaders;
+    const backwards = props.rightToLeft === true;
+    const fragments = runsBackwards(this.fragments, backwards)
+      ? inSeenOrder(this.fragments, backwards, this.fonts)
+      : this.fragments;
     const metrics = this.measure(fragments);
-    const start = this.start;
-    const room = this.right - start;
-    const drawer = new LineDrawer(fragments, leaders, this.fonts, props.align ?? "left", {
-      start,
-      room,
-      isLast: isLast || breaksPage,
-      ascent: metrics.ascent,
+    const { skipped } = this;
+    const drawer = new LineDrawer(fragments, this.leaders, this.fonts, alignOf(props), {
+      start: this.start,
+      room: this.end - this.start,
+      isLast: isLast || breaks !== undefined,
+      ascent: metrics.ascent + skipped,
     });
-    this.done.push({ height: lineDistance(metrics, props), breaksPage, draw: (numbers) => drawer.draw(numbers) });
+    const height = lineDistance(metrics, props) + skipped;
+    this.done.push({
+      height,
+      breaks,
+      notes: [...new Set(fragments.flatMap(({ inline }) => (inline.kind === "note" ? [inline.note] : [])))],
+      places: this.places,
+      floats: this.floats,
+      width: this.x,
+      draw: (numbers) => drawer.draw(numbers),
+    });
+    this.y += height;
     this.fragments = [];
     this.leaders = [];
-    this.x = this.left;
+    this.places = [];
+    this.floats = [];
+    this.begin();
+  }
+
+  private emptyHeight(): { ascent: number; height: number } {
+    const { face, size } = looks(this.block.mark, this.fonts);
+    return {
+      ascent: face.metrics.ascent * size,
+      height: (face.metrics.ascent + face.metrics.descent + face.metrics.lineGap) * size,
+    };
   }
 
   private measure(fragments: readonly Fragment[]): { ascent: number; height: number } {
+    if (fragments.length === 0) return this.emptyHeight();
     let ascent = 0;
     let below = 0;
     for (const fragment of fragments) {
-      if (fragment.kind === "image" && fragment.inline.kind === "image") {
+      if (fragment.inline.kind === "object") {
         ascent = Math.max(ascent, fragment.inline.height);
         continue;
       }
       const { face, size } = looks(fragment.inline.props, this.fonts);
-      ascent = Math.max(ascent, face.metrics.ascent * size);
-      below = Math.max(below, (face.metrics.descent + face.metrics.lineGap) * size);
-    }
-    if (fragments.length === 0) {
-      const { face, size } = looks(this.block.mark, this.fonts);
-      return {
-        ascent: face.metrics.ascent * size,
-        height: (face.metrics.ascent + face.metrics.descent + face.metrics.lineGap) * size,
-      };
+      const raised = fragment.inline.props.position ?? 0;
+      ascent = Math.max(ascent, face.metrics.ascent * size + raised);
+      below = Math.max(below, (face.metrics.descent + face.metrics.lineGap) * size - raised);
     }
     return { ascent, height: ascent + below };
   }
+}
 
-  private widthOf(part: WordPart): number {
-    if (part.kind === "image") return part.inline.kind === "image" ? part.inline.width : 0;
-    return shapeRun(
-      part.kind === "field" ? fieldText(part.inline, GUESS) : part.text,
-      part.inline.props,
-      this.fonts,
-    ).reduce((sum, piece) => sum + piece.shaped.width * piece.size, 0);
-  }
+/** `start` and `end`, and left and right of text that runs backwards (17.18.44). */
+function alignOf(props: ParagraphProps): string {
+  const align = props.align ?? "start";
+  if (!props.rightToLeft) return align === "start" ? "left" : align === "end" ? "right" : align;
+  if (align === "start" || align === "left" || align === "both") return align === "both" ? "both" : "right";
+  return align === "end" || align === "right" ? "left" : align;
 }
 
 /** Distance to the next line: 17.3.1.33. */

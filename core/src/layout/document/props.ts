@@ -7,8 +7,11 @@ export interface RunProps {
   readonly size?: number;
   readonly bold?: boolean;
   readonly italic?: boolean;
-  readonly underline?: boolean;
+  /** Its style, such as `double`; `true` for a single line. */
+  readonly underline?: boolean | string;
+  readonly underlineColor?: string;
   readonly strike?: boolean;
+  readonly doubleStrike?: boolean;
   readonly color?: string;
   readonly highlight?: string;
   readonly shading?: string;
@@ -19,6 +22,10 @@ export interface RunProps {
   /** Added behind each character. */
   readonly spacing?: number;
   readonly position?: number;
+  /** Width of letters beside their own; 1 without it. */
+  readonly scale?: number;
+  readonly border?: ParagraphLine | undefined;
+  readonly rightToLeft?: boolean;
   readonly style?: string;
 }
 
@@ -56,6 +63,8 @@ export interface ParagraphProps {
   readonly shading?: string;
   readonly numbering?: { readonly id: number; readonly level: number };
   readonly outlineLevel?: number;
+  readonly rightToLeft?: boolean;
+  readonly suppressHyphens?: boolean;
 }
 
 export const TWIPS_PER_PT = 20;
@@ -142,13 +151,18 @@ export function readRunProps(rPr: XmlElement | undefined, theme: Theme): RunProp
   const highlight = val(rPr.child("highlight"));
   const spacing = val(rPr.child("spacing"));
   const position = val(rPr.child("position"));
+  const scale = val(rPr.child("w"));
   return strip({
     font,
     size: size === undefined ? undefined : Number(size) / 2,
     bold: toggle(rPr, "b"),
     italic: toggle(rPr, "i"),
-    underline: underline ? val(underline) !== "none" : undefined,
-    strike: toggle(rPr, "strike") ?? toggle(rPr, "dstrike"),
+    underline: underline
+      ? val(underline) !== "none" && (val(underline) === "single" || (val(underline) ?? true))
+      : undefined,
+    underlineColor: underline ? color(underline, "w:color", "w:themeColor", theme) : undefined,
+    strike: toggle(rPr, "strike"),
+    doubleStrike: toggle(rPr, "dstrike"),
     color: rPr.child("color") ? (color(rPr.child("color"), "w:val", "w:themeColor", theme) ?? "000000") : undefined,
     highlight: highlight ? HIGHLIGHTS[highlight] : undefined,
     shading: color(rPr.child("shd"), "w:fill", "w:themeFill", theme),
@@ -158,6 +172,9 @@ export function readRunProps(rPr: XmlElement | undefined, theme: Theme): RunProp
     hidden: toggle(rPr, "vanish"),
     spacing: twips(spacing),
     position: position === undefined ? undefined : Number(position) / 2,
+    scale: scale === undefined ? undefined : Number(scale.replace("%", "")) / 100,
+    border: rPr.child("bdr") ? readLine(rPr.child("bdr") as XmlElement, theme) : undefined,
+    rightToLeft: toggle(rPr, "rtl"),
     style: val(rPr.child("rStyle")),
   });
 }
@@ -206,6 +223,8 @@ export function readParagraphProps(pPr: XmlElement | undefined, theme: Theme): P
       ? { id: Number(val(numbering.child("numId")) ?? 0), level: Number(val(numbering.child("ilvl")) ?? 0) }
       : undefined,
     outlineLevel: outline === undefined ? undefined : Number(outline),
+    rightToLeft: toggle(pPr, "bidi"),
+    suppressHyphens: toggle(pPr, "suppressAutoHyphens"),
   });
 }
 
@@ -220,14 +239,18 @@ export function readBorders(element: XmlElement, theme: Theme): Record<string, P
   const borders: Record<string, ParagraphLine | undefined> = {};
   for (const side of element.elements()) {
     const name = side.local === "start" ? "left" : side.local === "end" ? "right" : side.local;
-    borders[name] = {
-      style: val(side) ?? "single",
-      width: Number(side.attr("w:sz") ?? 4) / 8,
-      space: Number(side.attr("w:space") ?? 0),
-      color: color(side, "w:color", "w:themeColor", theme) ?? "000000",
-    };
+    borders[name] = readLine(side, theme);
   }
   return borders;
+}
+
+function readLine(side: XmlElement, theme: Theme): ParagraphLine {
+  return {
+    style: val(side) ?? "single",
+    width: Number(side.attr("w:sz") ?? 4) / 8,
+    space: Number(side.attr("w:space") ?? 0),
+    color: color(side, "w:color", "w:themeColor", theme) ?? "000000",
+  };
 }
 
 export function isDrawn(line: ParagraphLine | undefined): line is ParagraphLine {

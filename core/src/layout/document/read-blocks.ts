@@ -1,185 +1,264 @@
 import type { Finding } from "../../common/index.js";
+import type { Fonts } from "../../fonts/index.js";
 import type { OoxmlPackage, Relationship, XmlElement } from "../../ooxml/index.js";
-import { EMU_PER_PT } from "../drawing/shape.js";
-import { readImage } from "../image.js";
-import type { Block, Inline, ParagraphBlock, Section, TableBlock, TableCellBlock, TableRowBlock } from "./blocks.js";
-import type { Numbering } from "./numbering.js";
-import { mergeParagraph, readBorders, readParagraphProps, readRunProps, shadingOf, toggle, twips } from "./props.js";
+import type {
+  Block,
+  ContentsBlock,
+  FieldInline,
+  Float,
+  Inline,
+  Note,
+  ParagraphBlock,
+  Section,
+  TableBlock,
+} from "./blocks.js";
+import { formatNumber, type Numbering } from "./numbering.js";
+import { mergeParagraph, readParagraphProps, readRunProps, twips } from "./props.js";
 import { InlineReader } from "./read-inlines.js";
-import { type DocumentStyles, readMargins, readTableStyle } from "./styles.js";
+import { type FoundObject, readObject } from "./read-objects.js";
+import { readSection } from "./read-section.js";
+import { readTable } from "./read-tables.js";
+import { drawStack, type LayingSite, layBlocks, measureBlocks, stackHeight } from "./strips.js";
+import type { DocumentStyles, TableContext } from "./styles.js";
 
-/** Reads body, header or footer of a part into blocks; what cannot be drawn is a finding, once per kind. */
+/** What a document's pages say beside its own text. */
+export interface DocumentFacts {
+  /** Serial number of the day that date fields show; without it they show what is stored. */
+  readonly today?: number | undefined;
+  readonly locale?: string | undefined;
+}
+
+/** What the readers of a document's parts share. */
+export interface Reading {
+  readonly opened: OoxmlPackage;
+  readonly documentPart: string;
+  readonly styles: DocumentStyles;
+  readonly numbering: Numbering;
+  readonly fonts: Fonts;
+  readonly facts: DocumentFacts;
+  readonly findings: Finding[];
+  /** Where things that are not drawn stand, by the name of their place. */
+  readonly missing: Map<string, Finding>;
+  /** Fields whose measure depends on the pages. */
+  readonly fields: FieldInline[];
+  /** Numbers of notes so far. */
+  readonly notes: Record<"footnote" | "endnote", number>;
+}
+
+/** Reads body, header, footer or notes of a part into blocks; what cannot be drawn is a finding, once per kind. */
 export class BlockReader {
   private readonly relations: ReadonlyMap<string, Relationship>;
   private readonly noticed = new Set<string>();
 
   constructor(
-    private readonly opened: OoxmlPackage,
+    private readonly reading: Reading,
     private readonly part: string,
-    private readonly styles: DocumentStyles,
-    private readonly numbering: Numbering,
-    private readonly findings: Finding[],
+    /** Of a note: the sign it begins with. */
+    readonly noteLabel?: string,
   ) {
-    this.relations = new Map(opened.relationships(part).map((relation) => [relation.id, relation]));
+    this.relations = new Map(reading.opened.relationships(part).map((relation) => [relation.id, relation]));
   }
 
-  blocks(parent: XmlElement, table?: string): Block[] {
-    return parent.elements().flatMap((element): Block[] => {
-      switch (element.local) {
-        case "p":
-          return [this.paragraph(element, table)];
-        case "tbl":
-          return [this.table(element)];
-        case "sdt":
-          return element.child("sdtContent") ? this.blocks(element.child("sdtContent") as XmlElement, table) : [];
-        case "ins":
-        case "moveTo":
-        case "customXml":
-        case "smartTag":
-          return this.blocks(element, table);
-        case "altChunk":
-          this.notDrawn("an embedded part of another format");
-          return [];
-        default:
-          return [];
+  get theme(): DocumentStyles["theme"] {
+    return this.reading.styles.theme;
+  }
+
+  get facts(): DocumentFacts {
+    return this.reading.facts;
+  }
+
+  /** For blocks laid out apart from the text: what they belong to is put in its place when they are drawn. */
+  private apart(): LayingSite {
+    const { fonts, styles } = this.reading;
+    return { fonts, defaultTab: styles.defaultTab, node: { role: "Div", children: [] } };
+  }
+
+  blocks(parent: XmlElement, table?: TableContext): Block[] {
+    const found: Block[] = [];
+    const frames: { key: string; element: XmlElement; blocks: ParagraphBlock[] }[] = [];
+    let pending: Inline[] = [];
+    const add = (block: Block): void => {
+      if (block.kind === "table" && block.float) {
+        pending.push({ kind: "float", float: this.floatingTable(block), props: {} });
+        return;
       }
-    });
+      if (block.kind === "paragraph") {
+        const floats = frames.splice(0).flatMap((frame) => this.frameFloat(frame.element, frame.blocks));
+        const own = [...floats, ...pending];
+        pending = [];
+        found.push(own.length > 0 ? { ...block, inlines: [...own, ...block.inlines] } : block);
+      } else found.push(block);
+    };
+    const visit = (elements: readonly XmlElement[]): void => {
+      for (let index = 0; index < elements.length; index++) {
+        const element = elements[index];
+        switch (element.local) {
+          case "p": {
+            const contents = contentsField(element);
+            if (contents) {
+              const made = this.contents(elements, index, contents, table);
+              if (made) {
+                found.push(made.block);
+                for (const block of made.block.rest) add(block);
+                index = made.last;
+                break;
+              }
+            }
+            const block = this.paragraph(element, table);
+            const frame = element.child("pPr")?.child("framePr");
+            if (frame && !block.section) {
+              const key = frame.open;
+              const last = frames[frames.length - 1];
+              if (last?.key === key) last.blocks.push(block);
+              else frames.push({ key, element: frame, blocks: [block] });
+              break;
+            }
+            // A paragraph whose end was deleted goes on in the next (17.13.5.15).
+            if (element.path("pPr", "rPr", "del")) pending.push(...block.inlines);
+            else add(block);
+            break;
+          }
+          case "tbl":
+            add(this.table(element));
+            break;
+          case "bookmarkStart":
+            pending.push({ kind: "place", name: element.attr("w:name") ?? "", props: {} });
+            break;
+          case "sdt":
+            visit(element.child("sdtContent")?.elements() ?? []);
+            break;
+          case "ins":
+          case "moveTo":
+          case "customXml":
+          case "smartTag":
+          case "sdtContent":
+            visit(element.elements());
+            break;
+          case "AlternateContent":
+            visit((element.child("Choice") ?? element.child("Fallback"))?.elements() ?? []);
+            break;
+          case "altChunk":
+            this.notDrawn("an embedded part of another format");
+            break;
+        }
+      }
+    };
+    visit(parent.elements());
+    if (frames.length > 0 || pending.some((inline) => inline.kind !== "place")) {
+      const rest = [...frames.flatMap((frame) => this.frameFloat(frame.element, frame.blocks)), ...pending];
+      found.push({ kind: "paragraph", props: { before: 0, after: 0 }, mark: { size: 1 }, inlines: rest });
+    }
+    return found;
   }
 
-  private paragraph(element: XmlElement, table: string | undefined): ParagraphBlock {
+  private paragraph(element: XmlElement, table: TableContext | undefined): ParagraphBlock {
     const pPr = element.child("pPr");
-    const own = readParagraphProps(pPr, this.styles.theme);
-    let props = this.styles.paragraph(own, table);
+    const { styles } = this.reading;
+    const own = readParagraphProps(pPr, styles.theme);
+    let props = styles.paragraph(own, table);
     const inlines: Inline[] = [];
-    const reader = new InlineReader(this, inlines, (run) => this.styles.run(run, own.style, table));
-    if (props.numbering && props.numbering.id > 0) {
-      const label = this.numbering.next(props.numbering.id, props.numbering.level);
-      if (label) {
-        props = mergeParagraph(mergeParagraph(props, label.paragraph), own);
+    const reader = new InlineReader(this, inlines, (run) => styles.run(run, own.style, table));
+    const markRun = readRunProps(pPr?.child("rPr"), styles.theme);
+    const mark = styles.run(markRun, own.style, table);
+    let label: string | undefined;
+    if (props.numbering && props.numbering.id > 0 && !mark.hidden) {
+      const { id } = props.numbering;
+      const level = own.numbering
+        ? props.numbering.level
+        : (this.reading.numbering.levelOf(id, props.style) ?? props.numbering.level);
+      const found = this.reading.numbering.next(id, level);
+      if (found) {
+        props = mergeParagraph(mergeParagraph(props, found.paragraph), { ...own, numbering: { id, level } });
+        // A style that sets indents of its own overrides those of its list, as it does for word processors.
         const looks = {
-          ...this.styles.run(readRunProps(pPr?.child("rPr"), this.styles.theme), own.style, table),
-          ...label.run,
+          ...styles.run({ ...markRun, ...(markRun.underline ? { underline: false } : {}) }, own.style, table),
+          ...found.run,
         };
-        inlines.push({ kind: "text", text: label.text, props: looks });
-        if (label.suffix === "tab") inlines.push({ kind: "tab", props: looks });
-        else if (label.suffix === "space") inlines.push({ kind: "text", text: " ", props: looks });
+        label = found.text;
+        inlines.push({ kind: "text", text: found.text, props: looks });
+        if (found.suffix === "tab") inlines.push({ kind: "tab", props: looks });
+        else if (found.suffix === "space") inlines.push({ kind: "text", text: " ", props: looks });
       }
     }
     reader.read(element);
     const section = pPr?.child("sectPr");
-    if (pPr?.child("framePr")) this.notDrawn("a text frame at its place; its text stands in line");
     return {
       kind: "paragraph",
       props,
-      mark: this.styles.run(readRunProps(pPr?.child("rPr"), this.styles.theme), own.style, table),
+      mark,
       inlines,
+      ...(label === undefined ? {} : { label }),
       ...(section ? { section: this.section(section) } : {}),
     };
   }
 
   private table(element: XmlElement): TableBlock {
-    const tblPr = element.child("tblPr");
-    const styleId = tblPr?.child("tblStyle")?.attr("w:val");
-    const style = this.styles.table(styleId);
-    const own = readTableStyle(tblPr, this.styles.theme);
-    if (tblPr?.child("tblpPr")) this.notDrawn("a floating table at its place; it stands in line");
-    const margins = { left: 5.4, right: 5.4, top: 0, bottom: 0, ...style.margins, ...own.margins };
-    const rows = rowsOf(element).map((row) => this.row(row, styleId, margins));
-    return {
-      kind: "table",
-      columns: this.columns(element, rows),
-      // Up to mode 14 the text of the first column stands at the margin, from 15 on the table's edge (17.15.3.4).
-      indent:
-        (twips(tblPr?.child("tblInd")?.attr("w:w")) ?? 0) - (this.styles.compatibilityMode < 15 ? margins.left : 0),
-      align: tblPr?.child("jc")?.attr("w:val") ?? "left",
-      borders: { ...style.borders, ...own.borders },
-      margins,
-      rows,
-    };
-  }
-
-  private columns(table: XmlElement, rows: readonly TableRowBlock[]): number[] {
-    const grid = (table.child("tblGrid")?.elements("gridCol") ?? []).map((column) => twips(column.attr("w:w")) ?? 0);
-    const needed = Math.max(0, ...rows.map((row) => row.before + row.cells.reduce((sum, cell) => sum + cell.span, 0)));
-    // Where cells say their own width in full, it counts more than the grid, as word processors do.
-    const widths = rowsOf(table).map((row) =>
-      row.elements("tc").map((cell) => ({
-        width: cell.path("tcPr", "tcW"),
-        span: Number(cell.path("tcPr", "gridSpan")?.attr("w:val") ?? 1),
-      })),
-    );
-    const full = widths.find(
-      (cells) =>
-        cells.length === needed && cells.every(({ width, span }) => span === 1 && width?.attr("w:type") === "dxa"),
-    );
-    if (full) return full.map(({ width }) => twips(width?.attr("w:w")) ?? 0);
-    while (grid.length < needed) grid.push(72);
-    return grid;
-  }
-
-  private row(row: XmlElement, table: string | undefined, margins: Readonly<Record<string, number>>): TableRowBlock {
-    const trPr = row.child("trPr");
-    const height = trPr?.child("trHeight");
-    const rule = height?.attr("w:hRule");
-    return {
-      before: Number(trPr?.child("gridBefore")?.attr("w:val") ?? 0),
-      height: {
-        rule: rule === "exact" ? "exact" : height ? "atLeast" : "auto",
-        value: twips(height?.attr("w:val")) ?? 0,
-      },
-      isHeader: trPr ? (toggle(trPr, "tblHeader") ?? false) : false,
-      cantSplit: trPr ? (toggle(trPr, "cantSplit") ?? false) : false,
-      cells: cellsOf(row).map((cell) => this.cell(cell, table, margins)),
-    };
-  }
-
-  private cell(cell: XmlElement, table: string | undefined, margins: Readonly<Record<string, number>>): TableCellBlock {
-    const tcPr = cell.child("tcPr");
-    const merge = tcPr?.child("vMerge");
-    if (tcPr?.child("textDirection")) this.notDrawn("turned text in a table cell; it stands upright");
-    const borders = tcPr?.child("tcBorders");
-    return {
-      span: Number(tcPr?.child("gridSpan")?.attr("w:val") ?? 1),
-      merge: !merge ? "none" : merge.attr("w:val") === "restart" ? "start" : "continue",
-      blocks: this.blocks(cell, table),
-      borders: borders ? readBorders(borders, this.styles.theme) : {},
-      margins: { ...margins, ...readMargins(tcPr?.child("tcMar")) },
-      shading: shadingOf(tcPr, this.styles.theme),
-      vertical: tcPr?.child("vAlign")?.attr("w:val") ?? "top",
-    };
+    return readTable(element, {
+      styles: this.reading.styles,
+      blocks: (cell, context) => this.blocks(cell, context),
+    });
   }
 
   section(element: XmlElement | undefined): Section {
-    const size = element?.child("pgSz");
-    const margins = element?.child("pgMar");
-    const references = (kind: string): Record<string, string> =>
-      Object.fromEntries(
-        (element?.elements(kind) ?? []).map((reference) => [
-          reference.attr("w:type") ?? "default",
-          this.relations.get(reference.attr("r:id") ?? "")?.target ?? "",
-        ]),
-      );
-    const margin = (name: string, standard: number): number => Math.abs(twips(margins?.attr(`w:${name}`)) ?? standard);
-    const columns = Number(element?.child("cols")?.attr("w:num") ?? 1);
-    if (columns > 1) this.notDrawn(`${columns} columns of text; they stand as one`);
-    if (element?.child("pgBorders")) this.notDrawn("page borders");
-    const numbers = element?.child("pgNumType");
+    return readSection(element, this.relations, this.theme, (what) => this.notDrawn(what));
+  }
+
+  /** A table of contents from its field on to where that ends; `undefined` for lists of other things than headings. */
+  private contents(
+    elements: readonly XmlElement[],
+    from: number,
+    instruction: string,
+    table: TableContext | undefined,
+  ): { block: ContentsBlock; last: number } | undefined {
+    if (/\\[cfa]\b/.test(instruction)) return undefined;
+    const last = endOfField(elements, from);
+    if (last === undefined) return undefined;
+    const levels = /\\o\s+"(\d)-(\d)"/.exec(instruction);
+    const { styles } = this.reading;
+    // What stands behind the field's end in its last paragraph is text like any other.
+    const rest = elements[last];
+    const behind = afterField(rest);
     return {
-      width: twips(size?.attr("w:w")) ?? 595.3,
-      height: twips(size?.attr("w:h")) ?? 841.9,
-      top: margin("top", 72),
-      bottom: margin("bottom", 72),
-      left: margin("left", 72),
-      right: margin("right", 72),
-      header: margin("header", 36),
-      footer: margin("footer", 36),
-      headers: references("headerReference"),
-      footers: references("footerReference"),
-      titlePage: element ? (toggle(element, "titlePg") ?? false) : false,
-      start: element?.child("type")?.attr("w:val") ?? "nextPage",
-      firstPage: numbers?.attr("w:start") === undefined ? undefined : Number(numbers.attr("w:start")),
-      numberFormat: numbers?.attr("w:fmt") ?? "decimal",
+      last,
+      block: {
+        kind: "contents",
+        from: Number(levels?.[1] ?? 1) - 1,
+        to: Number(levels?.[2] ?? 3) - 1,
+        entry: (level) => {
+          const id = styles.idOf(`toc ${level + 1}`);
+          const props = styles.paragraph(id === undefined ? { left: level * 11 } : { style: id }, table);
+          return { props, run: styles.run({}, id, table) };
+        },
+        rest: behind ? [this.paragraph(behind, table)] : [],
+      },
     };
+  }
+
+  field(field: Omit<FieldInline, "kind" | "guess">): FieldInline {
+    const made: FieldInline = { kind: "field", ...field, guess: { text: "1" } };
+    this.reading.fields.push(made);
+    return made;
+  }
+
+  /** A foot- or endnote with its blocks; the sign is its number unless it brings its own. */
+  note(kind: Note["kind"], id: string, custom: boolean): Note | undefined {
+    const { opened, documentPart, notes } = this.reading;
+    const part = opened.relationships(documentPart).find((relation) => relation.type === `${kind}s`)?.target;
+    const element =
+      part &&
+      opened
+        .maybeXml(part)
+        ?.elements(kind)
+        .find((one) => one.attr("w:id") === id);
+    if (!part || !element) return undefined;
+    const settings = opened.relationships(documentPart).find((relation) => relation.type === "settings")?.target;
+    const own = settings ? opened.maybeXml(settings)?.child(`${kind}Pr`) : undefined;
+    const format = own?.child("numFmt")?.attr("w:val") ?? (kind === "footnote" ? "decimal" : "lowerRoman");
+    const start = Number(own?.child("numStart")?.attr("w:val") ?? 1);
+    if (!custom) notes[kind]++;
+    const label = custom ? "" : formatNumber(start + notes[kind] - 1, format);
+    const reader = new BlockReader(this.reading, part, label);
+    return { kind, label, blocks: reader.blocks(element) };
   }
 
   linkTarget(id: string | undefined): string | undefined {
@@ -187,68 +266,132 @@ export class BlockReader {
     return relation?.external ? relation.target : undefined;
   }
 
-  image(drawing: XmlElement): Omit<Inline & { kind: "image" }, "props"> | undefined {
-    const inline = drawing.child("inline");
-    const holder = inline ?? drawing.child("anchor");
-    const blip = holder?.descendants("blip")[0];
-    const id = blip && [...blip.attributes].find(([name]) => name.endsWith(":embed"))?.[1];
-    const target = this.relations.get(id ?? "")?.target;
-    const image = target && this.opened.has(target) ? readImage(this.opened.getBytes(target)) : undefined;
-    const extent = holder?.child("extent");
-    if (!image || !extent) {
-      this.notDrawn(
-        holder?.descendants("chart").length
-          ? "a chart"
-          : holder?.descendants("txbxContent").length
-            ? "a text box"
-            : "a drawing of a kind that cannot be drawn",
-      );
-      return undefined;
-    }
-    if (!inline) this.notDrawn("a picture at its anchored place; it stands in line");
+  /** A picture, shape, text box or chart; words for what is not drawn. */
+  object(element: XmlElement): FoundObject | string {
+    return readObject(element, {
+      opened: this.reading.opened,
+      relations: this.relations,
+      theme: this.theme,
+      fonts: this.reading.fonts,
+      blocks: (parent) => this.blocks(parent),
+      laying: () => this.apart(),
+      missing: (what) => this.notDrawn(what),
+    });
+  }
+
+  private floatingTable(table: TableBlock): Float {
+    const { float, ...level } = table;
+    const still = { ...level, indent: 0, align: "left" };
+    const site = this.apart();
+    const wanted = measureBlocks([still], site).most;
+    const width =
+      table.width?.unit === "pt"
+        ? table.width.value
+        : Math.min(468, table.columns.reduce((sum, one) => sum + one, 0) || wanted);
+    const strips = layBlocks([still], width, site);
     return {
-      kind: "image",
-      image,
-      width: Number(extent.attr("cx")) / EMU_PER_PT,
-      height: Number(extent.attr("cy")) / EMU_PER_PT,
-      description: holder?.child("docPr")?.attr("descr") ?? "",
+      ...(float as NonNullable<TableBlock["float"]>),
+      width,
+      height: stackHeight(strips),
+      description: table.description,
+      isText: true,
+      node: site.node,
+      draw: (numbers) => drawStack(strips, 0, 0, numbers),
     };
   }
 
-  get theme(): DocumentStyles["theme"] {
-    return this.styles.theme;
+  /** Paragraphs in a frame of their own, such as a large first letter: 17.3.1.11. */
+  private frameFloat(frame: XmlElement, blocks: readonly ParagraphBlock[]): Inline[] {
+    const length = (name: string): number => twips(frame.attr(`w:${name}`)) ?? 0;
+    const isDrop = frame.attr("w:dropCap") !== undefined && frame.attr("w:dropCap") !== "none";
+    const site = this.apart();
+    const wanted = measureBlocks(blocks, site).most;
+    const width = length("w") || Math.min(468, Math.max(4, wanted + 0.5));
+    const strips = layBlocks(blocks, width, site);
+    const needed = stackHeight(strips);
+    const height = frame.attr("w:hRule") === "exact" ? length("h") : Math.max(length("h"), needed);
+    const from = (axis: string): string => {
+      const anchor = frame.attr(`w:${axis}Anchor`) ?? (isDrop ? "text" : "page");
+      return anchor === "text" ? (axis === "h" ? "column" : "paragraph") : anchor;
+    };
+    const float: Float = {
+      width,
+      height,
+      wrap: frame.attr("w:wrap") === "none" ? "none" : frame.attr("w:wrap") === "notBeside" ? "topAndBottom" : "square",
+      behind: false,
+      distance: {
+        left: isDrop ? 0 : length("hSpace"),
+        right: isDrop ? Math.max(2, length("hSpace")) : length("hSpace"),
+        top: length("vSpace"),
+        bottom: isDrop ? -4 : length("vSpace"),
+      },
+      horizontal: { from: from("h"), align: frame.attr("w:xAlign"), offset: length("x") },
+      vertical: { from: from("v"), align: frame.attr("w:yAlign"), offset: length("y") },
+      description: "",
+      isText: true,
+      node: site.node,
+      draw: (numbers) => drawStack(strips, 0, 0, numbers),
+    };
+    return [{ kind: "float", float, props: {} }];
   }
 
-  notDrawn(what: string): void {
-    if (this.noticed.has(what)) return;
+  /** Notes what a PDF does not show; gives the name of a place by which its page is told, the first time. */
+  notDrawn(what: string): string | undefined {
+    if (this.noticed.has(what)) return undefined;
     this.noticed.add(what);
-    this.findings.push({
+    const finding: Finding = {
       code: "not-drawn",
       severity: "warn",
-      where: `${this.opened.where}, ${this.part}`,
+      where: `${this.reading.opened.where}, ${this.part}`,
       what: `The PDF does not show ${what}.`,
       advice: "Look at the page; the document itself has it.",
-    });
+    };
+    const name = `corbix not drawn ${this.reading.missing.size + 1}`;
+    this.reading.findings.push(finding);
+    this.reading.missing.set(name, finding);
+    return name;
   }
 }
 
-/** Rows and cells, also those inside content controls. */
-function rowsOf(table: XmlElement): XmlElement[] {
-  return unwrap(table, "tr");
+/** The instruction of a table of contents that begins in a paragraph. */
+function contentsField(paragraph: XmlElement): string | undefined {
+  for (const text of paragraph.descendants("instrText")) {
+    if (!/^\s*TOC\b/i.test(text.text)) continue;
+    return paragraph
+      .descendants("instrText")
+      .map((one) => one.text)
+      .join("")
+      .split(/\b(?:HYPERLINK|PAGEREF)\b/)[0];
+  }
+  return undefined;
 }
 
-function cellsOf(row: XmlElement): XmlElement[] {
-  return unwrap(row, "tc");
+/** Index of the element in which the first field of another ends. */
+function endOfField(elements: readonly XmlElement[], from: number): number | undefined {
+  let depth = 0;
+  for (let index = from; index < elements.length; index++) {
+    for (const sign of elements[index].descendants("fldChar")) {
+      const type = sign.attr("w:fldCharType");
+      if (type === "begin") depth++;
+      if (type === "end" && --depth === 0) return index;
+    }
+  }
+  return undefined;
 }
 
-function unwrap(parent: XmlElement, wanted: string): XmlElement[] {
-  return parent
-    .elements()
-    .flatMap((child) =>
-      child.local === wanted
-        ? [child]
-        : ["sdt", "sdtContent", "ins", "customXml"].includes(child.local)
-          ? unwrap(child, wanted)
-          : [],
-    );
+/** The last paragraph of a field with what stands behind its end; nothing where nothing does. */
+function afterField(paragraph: XmlElement): XmlElement | undefined {
+  const runs = paragraph.elements();
+  let end = -1;
+  runs.forEach((run, index) => {
+    if (run.descendants("fldChar").some((sign) => sign.attr("w:fldCharType") === "end")) end = index;
+  });
+  const behind = runs.slice(end + 1);
+  if (
+    !behind.some((run) => run.text.trim() !== "" || run.descendants("drawing").length > 0) &&
+    !paragraph.path("pPr", "sectPr")
+  )
+    return undefined;
+  const pPr = paragraph.child("pPr");
+  return paragraph.withChildren(pPr ? [pPr, ...behind] : behind);
 }

@@ -1,30 +1,36 @@
 /** Runs of a paragraph as shaped text in their looks. */
 import type { Face, Fonts, ShapedText } from "../../fonts/index.js";
 import { shapeWords } from "../text-lines.js";
-import type { Inline } from "./blocks.js";
+import type { FieldInline, Section } from "./blocks.js";
 import { formatNumber } from "./numbering.js";
 import type { RunProps } from "./props.js";
 
+/** What is known of a page when it is drawn. */
 export interface PageNumbers {
   readonly page: number;
   readonly pages: number;
+  readonly sectionPages: number;
   readonly format: string;
+  /** The number that the page of a place shows. */
+  readonly pageOf: (place: string) => string | undefined;
+  readonly section: Section;
 }
 
-/** Page numbers while a line is measured: how long they will be is not known yet. */
-export const GUESS: PageNumbers = { page: 1, pages: 1, format: "decimal" };
+const FORMATS: Readonly<Record<string, string>> = {
+  roman: "lowerRoman",
+  ROMAN: "upperRoman",
+  alphabetic: "lowerLetter",
+  ALPHABETIC: "upperLetter",
+  arabic: "decimal",
+  Arabic: "decimal",
+};
 
 /** The text of a field that depends on the page. */
-export function fieldText(inline: Inline, numbers: PageNumbers): string {
-  if (inline.kind !== "field") return "";
-  const named: Readonly<Record<string, string>> = {
-    roman: "lowerRoman",
-    ROMAN: "upperRoman",
-    alphabetic: "lowerLetter",
-    ALPHABETIC: "upperLetter",
-  };
-  const format = named[inline.format] ?? (inline.what === "page" ? numbers.format : "decimal");
-  return formatNumber(inline.what === "page" ? numbers.page : numbers.pages, format);
+export function fieldText(field: FieldInline, numbers: PageNumbers): string {
+  if (field.what === "pageOf") return numbers.pageOf(field.target ?? "") ?? field.guess.text;
+  const format = FORMATS[field.format] ?? (field.what === "page" ? numbers.format : "decimal");
+  const number = field.what === "page" ? numbers.page : field.what === "pages" ? numbers.pages : numbers.sectionPages;
+  return formatNumber(number, format);
 }
 
 /** Size of raised and lowered text beside the full size. */
@@ -50,7 +56,7 @@ export function shapeRun(text: string, props: RunProps, fonts: Fonts): ShapedPie
   const size = props.raised ? full * RAISED : full;
   const shape = (part: string, at: number): ShapedPiece => ({
     text: part,
-    shaped: spaced(shapeWords(part, face), (props.spacing ?? 0) / at),
+    shaped: spaced(stretched(shapeWords(part, face), props.scale), (props.spacing ?? 0) / at),
     size: at,
   });
   if (props.caps) return [shape(text.toLocaleUpperCase("en"), size)];
@@ -60,9 +66,23 @@ export function shapeRun(text: string, props: RunProps, fonts: Fonts): ShapedPie
   );
 }
 
+export function widthOfRun(text: string, props: RunProps, fonts: Fonts): number {
+  let width = 0;
+  for (const piece of shapeRun(text, props, fonts)) width += piece.shaped.width * piece.size;
+  return width;
+}
+
 function spaced(shaped: ShapedText, em: number): ShapedText {
-  if (em === 0) return shaped;
-  const runs = shaped.runs.map((run) => ({ ...run, advances: run.advances.map((advance) => advance + em) }));
+  return em === 0 ? shaped : withAdvances(shaped, (advance) => advance + em);
+}
+
+/** Letters keep their shapes and stand nearer or wider: how a scaled width is measured. */
+function stretched(shaped: ShapedText, scale: number | undefined): ShapedText {
+  return scale === undefined || scale === 1 ? shaped : withAdvances(shaped, (advance) => advance * scale);
+}
+
+function withAdvances(shaped: ShapedText, change: (advance: number) => number): ShapedText {
+  const runs = shaped.runs.map((run) => ({ ...run, advances: run.advances.map(change) }));
   return {
     runs,
     width: runs.reduce((sum, run) => sum + run.advances.reduce((total, advance) => total + advance, 0), 0),

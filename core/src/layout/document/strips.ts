@@ -1,10 +1,10 @@
-/** Blocks cut into strips: what cannot be split over pages any further. */
+/** Blocks cut into strips: what cannot be split over pages any further, or says how. */
 import type { Fonts } from "../../fonts/index.js";
-import { moveItems, type PageItem } from "../page.js";
-import type { Block, ParagraphBlock } from "./blocks.js";
-import { type Line, layParagraph, type PageNumbers } from "./paragraph-lines.js";
+import { moveItems, type PageItem, type StructureNode } from "../page.js";
+import { type Block, type Float, type Note, type ParagraphBlock, textOf } from "./blocks.js";
+import { type Line, layParagraph, measureParagraph, type PageNumbers, type RoomAt } from "./paragraph-lines.js";
 import { isDrawn, type ParagraphLine } from "./props.js";
-import { layTable } from "./table-strips.js";
+import { layTable, measureTable } from "./table-strips.js";
 
 export interface Strip {
   readonly height: number;
@@ -15,24 +15,100 @@ export interface Strip {
   /** It stays on the page of the next strip. */
   readonly keepNext: boolean;
   readonly breakBefore: boolean;
-  readonly breakAfter: boolean;
+  readonly breakAfter: "page" | "column" | undefined;
   /** Header rows shown again above it when it starts a page. */
   readonly repeated?: readonly Strip[];
   readonly outline?: { readonly title: string; readonly level: number };
+  readonly notes: readonly Note[];
+  readonly places: readonly string[];
+  readonly floats: readonly Float[];
+  /** Of a paragraph's first line: the paragraph, to be set anew beside something. */
+  readonly paragraph?: (roomAt: RoomAt) => readonly Strip[];
+  /** A line of a paragraph other than its first. */
+  readonly isFurtherLine?: boolean;
+  /** Two strips, the first no higher than the room; none where it cannot be cut there. */
+  readonly split?: (room: number) => readonly [Strip, Strip] | undefined;
   /** Items relative to the strip's upper left corner at the text margin. */
   readonly draw: (numbers: PageNumbers) => readonly PageItem[];
 }
 
-export function layBlocks(blocks: readonly Block[], width: number, fonts: Fonts): Strip[] {
+/** What laying out needs beside the blocks. */
+export interface LayingSite {
+  readonly fonts: Fonts;
+  /** Tab stops where a paragraph sets none, in points. */
+  readonly defaultTab: number;
+  /** The part of the document's structure that the blocks belong to. */
+  readonly node: StructureNode;
+}
+
+export function layBlocks(blocks: readonly Block[], width: number, site: LayingSite): Strip[] {
+  const lists = new ListNodes(site.node);
   return blocks.flatMap((block, index) => {
-    if (block.kind === "table") return layTable(block, width, fonts);
+    if (block.kind === "contents") return [];
+    if (block.kind === "table") {
+      lists.end();
+      return layTable(block, width, site);
+    }
     const previous = blocks[index - 1];
     const next = blocks[index + 1];
-    return paragraphStrips(block, width, fonts, {
+    return paragraphStrips(block, width, site, lists.nodeFor(block), {
       previous: previous?.kind === "paragraph" ? previous : undefined,
       next: next?.kind === "paragraph" ? next : undefined,
     });
   });
+}
+
+/** How narrow blocks can be, and how wide they are without line breaks, in points. */
+export function measureBlocks(blocks: readonly Block[], site: LayingSite): { least: number; most: number } {
+  let [least, most] = [0, 0];
+  for (const block of blocks) {
+    if (block.kind === "contents") continue;
+    const one =
+      block.kind === "table" ? measureTable(block, site) : measureParagraph(block, site.fonts, site.defaultTab);
+    least = Math.max(least, one.least);
+    most = Math.max(most, one.most);
+  }
+  return { least, most };
+}
+
+/** Gives paragraphs their place in the structure: headings, list items with their lists, plain ones. */
+class ListNodes {
+  private readonly open: { readonly level: number; readonly node: StructureNode }[] = [];
+
+  constructor(private readonly parent: StructureNode) {}
+
+  end(): void {
+    this.open.length = 0;
+  }
+
+  nodeFor(block: ParagraphBlock): StructureNode {
+    const { outlineLevel, numbering } = block.props;
+    if (outlineLevel !== undefined && outlineLevel < 9) {
+      this.end();
+      return child(this.parent, `H${Math.min(6, outlineLevel + 1)}`);
+    }
+    if (!numbering || block.label === undefined) {
+      this.end();
+      return child(this.parent, "P");
+    }
+    while (this.open.length > 0 && this.open[this.open.length - 1].level > numbering.level) this.open.pop();
+    const top = this.open[this.open.length - 1];
+    if (!top || top.level < numbering.level) {
+      const last = top?.node.children[top.node.children.length - 1];
+      this.open.push({ level: numbering.level, node: child(last ?? this.parent, "L") });
+    }
+    return child(child(this.open[this.open.length - 1].node, "LI"), "LBody");
+  }
+}
+
+export function child(
+  parent: StructureNode,
+  role: string,
+  more: Omit<StructureNode, "role" | "children"> = {},
+): StructureNode {
+  const node: StructureNode = { role, children: [], ...more };
+  parent.children.push(node);
+  return node;
 }
 
 interface Neighbours {
@@ -40,36 +116,65 @@ interface Neighbours {
   readonly next: ParagraphBlock | undefined;
 }
 
-function paragraphStrips(block: ParagraphBlock, width: number, fonts: Fonts, neighbours: Neighbours): Strip[] {
+function paragraphStrips(
+  block: ParagraphBlock,
+  width: number,
+  site: LayingSite,
+  node: StructureNode,
+  neighbours: Neighbours,
+  roomAt?: RoomAt,
+): Strip[] {
   const { props } = block;
-  const lines = layParagraph(block, width, fonts);
+  const lines = layParagraph(block, width, site.fonts, site.defaultTab, roomAt);
   const sameStyle = (other: ParagraphBlock | undefined): boolean =>
     other !== undefined && props.contextual === true && other.props.style === props.style;
-  const before = sameStyle(neighbours.previous) ? 0 : (props.before ?? 0);
+  const above = sameStyle(neighbours.previous) ? 0 : (props.before ?? 0);
+  // Between two paragraphs the larger of the blanks counts only where the document asks for it; else they add up.
   const after = sameStyle(neighbours.next) ? 0 : (props.after ?? 0);
   const controlled = props.widowControl !== false;
-  const title = block.inlines.map((inline) => (inline.kind === "text" ? inline.text : "")).join("");
+  const title = props.outlineLevel === undefined ? "" : [block.label, textOf(block)].filter(Boolean).join(" ").trim();
   return lines.map((line, index): Strip => {
     const first = index === 0;
     const last = index === lines.length - 1;
     // The first two and the last two lines stay together.
     const lonely = controlled && lines.length > 1 && (index === 0 || index === lines.length - 2);
     const frame = { first: first && !joins(neighbours.previous, block), last: last && !joins(block, neighbours.next) };
-    const above = frame.first ? borderRoom(props.borders?.top) : 0;
+    const top = frame.first ? borderRoom(props.borders?.top) : 0;
     const below = frame.last ? borderRoom(props.borders?.bottom) : 0;
     return {
-      height: above + line.height + below,
-      before: first ? before : 0,
+      height: top + line.height + below,
+      before: first ? above : 0,
       after: last ? after : 0,
       keepNext: last ? props.keepNext === true : props.keepLines === true || lonely,
       breakBefore: first && props.pageBreakBefore === true,
-      breakAfter: line.breaksPage,
-      ...(first && props.outlineLevel !== undefined && title.trim() !== ""
-        ? { outline: { title: title.trim(), level: props.outlineLevel } }
+      breakAfter: line.breaks,
+      notes: line.notes,
+      places: line.places,
+      floats: line.floats,
+      ...(first && props.outlineLevel !== undefined && props.outlineLevel < 9 && title !== ""
+        ? { outline: { title, level: props.outlineLevel } }
         : {}),
-      draw: (numbers) => moveItems([...paragraphGround(block, line, width, frame), ...line.draw(numbers)], 0, above),
+      isFurtherLine: !first,
+      ...(first && !roomAt
+        ? { paragraph: (room: RoomAt) => paragraphStrips(block, width, site, node, neighbours, room) }
+        : {}),
+      draw: (numbers) => [
+        ...moveItems(ground(block, line, width, frame), 0, top),
+        ...line.places.map((name) => ({ kind: "place" as const, name, x: 0, y: 0 })),
+        { kind: "tagged", node, items: moveItems(line.draw(numbers), 0, top) },
+      ],
     };
   });
+}
+
+function ground(
+  block: ParagraphBlock,
+  line: Line,
+  width: number,
+  frame: { first: boolean; last: boolean },
+): PageItem[] {
+  const items = paragraphGround(block, line, width, frame);
+  return items.length === 0 ? items : [{ kind: "tagged", node: undefined, items }];
 }
 
 /** The room a border takes between text and neighbour. */
@@ -101,6 +206,7 @@ function paragraphGround(
     if (isDrawn(border)) items.push(...borderLine(border, x1, y1, x2, y2));
   };
   if (ends.first) add(borders?.top, left, top, right, top);
+  else add(borders?.between, left, 0, right, 0);
   if (ends.last) add(borders?.bottom, left, bottom, right, bottom);
   add(borders?.left, left, top, left, bottom);
   add(borders?.right, right, top, right, bottom);
@@ -137,14 +243,24 @@ export function stackHeight(strips: readonly Strip[]): number {
   return strips.reduce((sum, strip) => sum + strip.before + strip.height + strip.after, 0);
 }
 
-/** Draws strips one below the other. */
+/** Draws strips one below the other; what floats in them stands where its line is. */
 export function drawStack(strips: readonly Strip[], x: number, y: number, numbers: PageNumbers): PageItem[] {
   const items: PageItem[] = [];
   let at = y;
   for (const strip of strips) {
     at += strip.before;
+    for (const float of strip.floats)
+      items.push(drawnFloat(float, x + float.horizontal.offset, at + float.vertical.offset, numbers));
     items.push(...moveItems(strip.draw(numbers), x, at));
     at += strip.height + strip.after;
   }
   return items;
+}
+
+/** Something that floats, drawn at a place. */
+export function drawnFloat(float: Float, x: number, y: number, numbers: PageNumbers): PageItem {
+  const items = moveItems(float.draw(numbers), x, y);
+  return float.isText
+    ? { kind: "group", clip: undefined, items }
+    : { kind: "figure", x, y, width: float.width, height: float.height, description: float.description, items };
 }

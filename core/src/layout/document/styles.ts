@@ -8,6 +8,7 @@ import {
   readBorders,
   readParagraphProps,
   readRunProps,
+  shadingOf,
   toggle,
   twips,
 } from "./props.js";
@@ -19,12 +20,45 @@ interface Style {
   readonly table: TableStyle;
 }
 
-export interface TableStyle {
-  readonly borders: Readonly<Record<string, ParagraphLine | undefined>>;
-  readonly margins: Readonly<Record<string, number>>;
+type Lines = Readonly<Record<string, ParagraphLine | undefined>>;
+
+/** Looks that a table style gives to some of its cells: 17.7.6. */
+export interface CellLooks {
+  readonly paragraph: ParagraphProps;
+  readonly run: RunProps;
+  readonly borders: Lines;
+  readonly shading: string | undefined;
+  readonly vertical: string | undefined;
 }
 
+export interface TableStyle {
+  readonly borders: Lines;
+  readonly margins: Readonly<Record<string, number>>;
+  /** Shading of all cells. */
+  readonly shading: string | undefined;
+  /** Rows and columns that make a band. */
+  readonly bands: { readonly rows: number | undefined; readonly columns: number | undefined };
+  /** By the name of the condition: `firstRow`, `band1Horz`, … */
+  readonly conditions: Readonly<Record<string, CellLooks>>;
+}
+
+/** The table a paragraph stands in: its style, and which of the style's conditions its cell meets, weakest first. */
+export interface TableContext {
+  readonly style: string | undefined;
+  readonly conditions: readonly string[];
+}
+
+const NO_TABLE: TableStyle = {
+  borders: {},
+  margins: {},
+  shading: undefined,
+  bands: { rows: undefined, columns: undefined },
+  conditions: {},
+};
+const NO_STYLE: Style = { basedOn: undefined, paragraph: {}, run: {}, table: NO_TABLE };
 const CACHE = new WeakMap<XmlElement, DocumentStyles>();
+/** Half an inch: tab stops where neither paragraph nor document sets any. */
+const DEFAULT_TAB = 36;
 
 /** Styles with their inheritance resolved: ECMA-376 part 1, 17.7. */
 export class DocumentStyles {
@@ -32,7 +66,11 @@ export class DocumentStyles {
   /** Which generation of layout rules the document asks for; 15 is the newest. */
   readonly compatibilityMode: number;
   readonly evenAndOddHeaders: boolean;
+  readonly defaultTab: number;
+  /** Lines may be broken inside words. */
+  readonly hyphenates: boolean;
   private readonly styles = new Map<string, Style>();
+  private readonly byName = new Map<string, string>();
   private readonly defaults: { readonly paragraph: ParagraphProps; readonly run: RunProps };
   private readonly defaultIds = new Map<string, string>();
   private readonly resolved = new Map<string, Style>();
@@ -56,6 +94,8 @@ export class DocumentStyles {
     const xml = part("styles");
     const settings = part("settings");
     this.evenAndOddHeaders = settings ? (toggle(settings, "evenAndOddHeaders") ?? false) : false;
+    this.hyphenates = settings ? (toggle(settings, "autoHyphenation") ?? false) : false;
+    this.defaultTab = twips(settings?.child("defaultTabStop")?.attr("w:val")) || DEFAULT_TAB;
     const mode = settings
       ?.child("compat")
       ?.elements("compatSetting")
@@ -69,44 +109,65 @@ export class DocumentStyles {
     for (const style of xml?.elements("style") ?? []) {
       const id = style.attr("w:styleId") ?? "";
       if (style.attr("w:default") === "1") this.defaultIds.set(style.attr("w:type") ?? "paragraph", id);
+      this.byName.set((style.child("name")?.attr("w:val") ?? id).toLowerCase(), id);
       this.styles.set(id, {
         basedOn: style.child("basedOn")?.attr("w:val"),
         paragraph: readParagraphProps(style.child("pPr"), this.theme),
         run: readRunProps(style.child("rPr"), this.theme),
-        table: readTableStyle(style.child("tblPr"), this.theme),
+        table: readTableStyle(style, this.theme),
       });
     }
   }
 
+  /** The id of a style by the name people see. */
+  idOf(name: string): string | undefined {
+    return this.byName.get(name.toLowerCase());
+  }
+
   /** A paragraph's properties: defaults, its style's chain, then its own; `table` stands between defaults and style. */
-  paragraph(own: ParagraphProps, table?: string): ParagraphProps {
+  paragraph(own: ParagraphProps, table?: TableContext): ParagraphProps {
     const id = own.style ?? this.defaultIds.get("paragraph");
-    const base = mergeParagraph(this.defaults.paragraph, this.style(table).paragraph);
+    let base = this.defaults.paragraph;
+    if (table) {
+      const style = this.style(table.style);
+      base = mergeParagraph(base, style.paragraph);
+      for (const name of table.conditions) {
+        const looks = style.table.conditions[name];
+        if (looks) base = mergeParagraph(base, looks.paragraph);
+      }
+    }
     return mergeParagraph(mergeParagraph(base, this.style(id).paragraph), own);
   }
 
   /** A run's properties: defaults, table style, paragraph style, character style, its own. */
-  run(own: RunProps, paragraphStyle: string | undefined, table?: string): RunProps {
-    return {
-      ...this.defaults.run,
-      ...this.style(table).run,
-      ...this.style(paragraphStyle ?? this.defaultIds.get("paragraph")).run,
-      ...this.style(own.style).run,
-      ...own,
-    };
+  run(own: RunProps, paragraphStyle: string | undefined, table?: TableContext): RunProps {
+    const style = table && this.style(table.style);
+    const conditions = style ? table.conditions.map((name) => style.table.conditions[name]?.run) : [];
+    return Object.assign(
+      {},
+      this.defaults.run,
+      style?.run,
+      ...conditions,
+      this.style(paragraphStyle ?? this.defaultIds.get("paragraph")).run,
+      this.style(own.style).run,
+      own,
+    ) as RunProps;
   }
 
   table(id: string | undefined): TableStyle {
     return this.style(id ?? this.defaultIds.get("table")).table;
   }
 
+  get defaultTable(): string | undefined {
+    return this.defaultIds.get("table");
+  }
+
   private style(id: string | undefined): Style {
-    const empty: Style = { basedOn: undefined, paragraph: {}, run: {}, table: { borders: {}, margins: {} } };
-    if (id === undefined) return empty;
+    if (id === undefined) return NO_STYLE;
     const known = this.resolved.get(id);
     if (known) return known;
     const own = this.styles.get(id);
-    if (!own) return empty;
+    if (!own) return NO_STYLE;
     // Set before the base is looked up, so that a style based on itself ends.
     this.resolved.set(id, own);
     const base = this.style(own.basedOn);
@@ -114,17 +175,70 @@ export class DocumentStyles {
       basedOn: own.basedOn,
       paragraph: mergeParagraph(base.paragraph, own.paragraph),
       run: { ...base.run, ...own.run },
-      table: {
-        borders: { ...base.table.borders, ...own.table.borders },
-        margins: { ...base.table.margins, ...own.table.margins },
-      },
+      table: mergeTable(base.table, own.table),
     };
     this.resolved.set(id, style);
     return style;
   }
 }
 
-export function readTableStyle(tblPr: XmlElement | undefined, theme: Theme): TableStyle {
+function mergeTable(base: TableStyle, own: TableStyle): TableStyle {
+  const conditions: Record<string, CellLooks> = { ...base.conditions };
+  for (const [name, looks] of Object.entries(own.conditions)) {
+    const below = conditions[name];
+    conditions[name] = below
+      ? {
+          paragraph: mergeParagraph(below.paragraph, looks.paragraph),
+          run: { ...below.run, ...looks.run },
+          borders: { ...below.borders, ...looks.borders },
+          shading: looks.shading ?? below.shading,
+          vertical: looks.vertical ?? below.vertical,
+        }
+      : looks;
+  }
+  return {
+    borders: { ...base.borders, ...own.borders },
+    margins: { ...base.margins, ...own.margins },
+    shading: own.shading ?? base.shading,
+    bands: { rows: own.bands.rows ?? base.bands.rows, columns: own.bands.columns ?? base.bands.columns },
+    conditions,
+  };
+}
+
+function readTableStyle(style: XmlElement, theme: Theme): TableStyle {
+  const tblPr = style.child("tblPr");
+  const count = (name: string): number | undefined => {
+    const value = tblPr?.child(name)?.attr("w:val");
+    return value === undefined ? undefined : Number(value);
+  };
+  return {
+    ...readTableLooks(tblPr, theme),
+    shading: shadingOf(style.child("tcPr"), theme),
+    bands: { rows: count("tblStyleRowBandSize"), columns: count("tblStyleColBandSize") },
+    conditions: Object.fromEntries(
+      style.elements("tblStylePr").map((one) => {
+        const cell = one.child("tcPr");
+        const borders = cell?.child("tcBorders") ?? one.child("tblPr")?.child("tblBorders");
+        return [
+          one.attr("w:type") ?? "",
+          {
+            paragraph: readParagraphProps(one.child("pPr"), theme),
+            run: readRunProps(one.child("rPr"), theme),
+            borders: borders ? readBorders(borders, theme) : {},
+            shading: shadingOf(cell, theme),
+            vertical: cell?.child("vAlign")?.attr("w:val"),
+          },
+        ];
+      }),
+    ),
+  };
+}
+
+/** Borders and margins that a table's properties set for all its cells. */
+export function readTableLooks(
+  tblPr: XmlElement | undefined,
+  theme: Theme,
+): { borders: Record<string, ParagraphLine | undefined>; margins: Record<string, number> } {
   const borders = tblPr?.child("tblBorders");
   return { borders: borders ? readBorders(borders, theme) : {}, margins: readMargins(tblPr?.child("tblCellMar")) };
 }

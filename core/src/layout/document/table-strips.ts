@@ -1,9 +1,11 @@
-import type { Fonts } from "../../fonts/index.js";
-import type { PageItem } from "../page.js";
+import type { PageItem, StructureNode } from "../page.js";
 import type { TableBlock, TableCellBlock, TableRowBlock } from "./blocks.js";
 import type { PageNumbers } from "./paragraph-lines.js";
 import { isDrawn, type ParagraphLine } from "./props.js";
-import { borderLine, drawStack, layBlocks, type Strip, stackHeight } from "./strips.js";
+import { borderLine, child, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./strips.js";
+import { columnWidths, tableNeeds } from "./table-widths.js";
+
+export { tableNeeds as measureTable };
 
 interface PlacedCell {
   readonly cell: TableCellBlock;
@@ -21,21 +23,50 @@ interface PlacedRow {
   readonly cells: readonly PlacedCell[];
 }
 
+/** A table laid out: what its rows share. */
+interface PlacedTable {
+  readonly table: TableBlock;
+  readonly rows: readonly PlacedRow[];
+  readonly heights: readonly number[];
+  readonly columns: number;
+}
+
+/** Less of a row than this is not left at the foot of a page. */
+const LEAST_PIECE = 8;
+
 /** A table as strips, one a row. */
-export function layTable(table: TableBlock, width: number, fonts: Fonts): Strip[] {
-  const xs = columnEdges(table, width);
-  const placed = table.rows.map((row, index) => placeRow(table, row, index, xs, fonts));
-  const heights = rowHeights(placed);
-  const headerCount = placed.findIndex(({ row }) => !row.isHeader);
-  const strips = placed.map((row, index) => rowStrip(table, placed, heights, index, row));
+export function layTable(table: TableBlock, width: number, site: LayingSite): Strip[] {
+  const widths = columnWidths(table, width, site);
+  const xs = columnEdges(table, width, widths);
+  const node = child(site.node, "Table");
+  const rows = table.rows.map((row, index) => placeRow(table, row, index, xs, { ...site, node }));
+  const placed: PlacedTable = { table, rows, heights: rowHeights(rows), columns: widths.length };
+  const headerCount = rows.findIndex(({ row }) => !row.isHeader);
+  const strips = rows.map((_, index) => rowStrip(placed, index));
   if (headerCount <= 0) return strips;
   const repeated = strips.slice(0, headerCount);
-  return strips.map((strip, index) => (index < headerCount ? { ...strip, keepNext: true } : { ...strip, repeated }));
+  return strips.map((strip, index) =>
+    index < headerCount ? { ...strip, keepNext: true } : withRepeated(strip, repeated),
+  );
+}
+
+/** Also what is left of a row on the next page stands below the headings. */
+function withRepeated(strip: Strip, repeated: readonly Strip[]): Strip {
+  const { split } = strip;
+  if (!split) return { ...strip, repeated };
+  return {
+    ...strip,
+    repeated,
+    split: (room) => {
+      const parts = split(room);
+      return parts && [parts[0], withRepeated(parts[1], repeated)];
+    },
+  };
 }
 
 /** Left edges of the grid columns and the right edge of the last, from the text margin. */
-function columnEdges(table: TableBlock, width: number): number[] {
-  const total = table.columns.reduce((sum, column) => sum + column, 0);
+function columnEdges(table: TableBlock, width: number, widths: readonly number[]): number[] {
+  const total = widths.reduce((sum, column) => sum + column, 0);
   const start =
     table.align === "center"
       ? (width - total) / 2
@@ -43,7 +74,7 @@ function columnEdges(table: TableBlock, width: number): number[] {
         ? width - total
         : table.indent;
   const edges = [start];
-  for (const column of table.columns) edges.push(edges[edges.length - 1] + column);
+  for (const column of widths) edges.push(edges[edges.length - 1] + column);
   return edges;
 }
 
@@ -52,26 +83,44 @@ function placeRow(
   row: TableRowBlock,
   index: number,
   xs: readonly number[],
-  fonts: Fonts,
+  site: LayingSite,
 ): PlacedRow {
   let column = row.before;
+  const node = child(site.node, "TR");
   const cells = row.cells.map((cell): PlacedCell => {
     const first = column;
     column += cell.span;
     const x = xs[Math.min(first, xs.length - 1)];
     const width = xs[Math.min(column, xs.length - 1)] - x;
-    const inner = Math.max(1, width - (cell.margins.left ?? 0) - (cell.margins.right ?? 0));
-    const strips = cell.merge === "continue" ? [] : layBlocks(cell.blocks, inner, fonts);
+    const rows = cell.merge === "start" ? mergedRows(table, index, first) : 1;
+    const inner = cell.turned
+      ? Math.max(20, turnedRoom(table, index, rows) - (cell.margins.left ?? 0) - (cell.margins.right ?? 0))
+      : Math.max(1, width - (cell.margins.left ?? 0) - (cell.margins.right ?? 0));
+    const own = cell.merge === "continue" ? undefined : cellNode(node, row, cell, rows);
     return {
       cell,
       column: first,
       x,
       width,
-      strips,
-      rows: cell.merge === "start" ? mergedRows(table, index, first) : 1,
+      strips: own ? layBlocks(cell.blocks, inner, { ...site, node: own }) : [],
+      rows,
     };
   });
   return { row, cells };
+}
+
+function cellNode(row: StructureNode, { isHeader }: TableRowBlock, cell: TableCellBlock, rows: number): StructureNode {
+  return child(row, isHeader ? "TH" : "TD", {
+    ...(isHeader ? { scope: "Column" as const } : {}),
+    ...(cell.span > 1 ? { columns: cell.span } : {}),
+    ...(rows > 1 ? { rows } : {}),
+  });
+}
+
+/** How long lines of turned text may be: the height the rows are given. */
+function turnedRoom(table: TableBlock, from: number, rows: number): number {
+  const given = table.rows.slice(from, from + rows).reduce((sum, row) => sum + row.height.value, 0);
+  return given > 0 ? given : 100;
 }
 
 function mergedRows(table: TableBlock, from: number, column: number): number {
@@ -89,8 +138,10 @@ function mergedRows(table: TableBlock, from: number, column: number): number {
   return rows;
 }
 
+/** The height a cell needs; turned text needs as much as its longest line is given. */
 function cellHeight({ cell, strips }: PlacedCell): number {
-  return stackHeight(strips) + (cell.margins.top ?? 0) + (cell.margins.bottom ?? 0);
+  const margins = (cell.margins.top ?? 0) + (cell.margins.bottom ?? 0);
+  return cell.turned ? margins : stackHeight(strips) + margins;
 }
 
 function rowHeights(rows: readonly PlacedRow[]): number[] {
@@ -114,91 +165,192 @@ function rowHeights(rows: readonly PlacedRow[]): number[] {
   return heights;
 }
 
-function rowStrip(
-  table: TableBlock,
-  rows: readonly PlacedRow[],
-  heights: readonly number[],
-  index: number,
-  placed: PlacedRow,
-): Strip {
-  const height = heights[index];
+function rowStrip(placed: PlacedTable, index: number): Strip {
+  const { rows, heights } = placed;
+  const { row, cells } = rows[index];
+  const continues = cells.some(({ cell }) => cell.merge !== "none");
   const reachesOn =
-    placed.cells.some((cell) => cell.rows > 1) ||
-    placed.cells.some(
+    cells.some((cell) => cell.rows > 1) ||
+    cells.some(
       (cell) =>
         cell.cell.merge === "continue" &&
         index + 1 < rows.length &&
         rows[index + 1].cells.some((below) => below.column === cell.column && below.cell.merge === "continue"),
     );
   const keeps =
-    placed.cells.length > 0 &&
-    placed.cells.every(
+    cells.length > 0 &&
+    cells.every(
       ({ cell }) =>
         cell.blocks.length > 0 &&
         cell.blocks.every((block) => block.kind === "paragraph" && block.props.keepNext === true),
     );
-  return {
-    height,
-    before: 0,
-    after: 0,
-    keepNext: reachesOn || keeps,
-    breakBefore: false,
-    breakAfter: false,
-    draw: (numbers) => drawRow(table, rows, heights, index, numbers),
+  const canSplit = !row.cantSplit && !row.isHeader && row.height.rule !== "exact" && !continues;
+  const whole = cells.flatMap((cell) => cell.strips);
+  const strip: Strip = {
+    ...EMPTY,
+    height: heights[index],
+    // Rows that a merged cell holds together stay on a page, as far as a page holds them.
+    keepNext: (reachesOn && cells.length < MANY_ROWS && rows.length < MANY_ROWS) || keeps,
+    breakBefore: cells.some(
+      ({ cell }) => cell.blocks[0]?.kind === "paragraph" && cell.blocks[0].props.pageBreakBefore === true,
+    ),
+    notes: whole.flatMap((one) => one.notes),
+    places: whole.flatMap((one) => one.places),
+    draw: (numbers) => drawRow(placed, index, heights[index], cells, numbers),
   };
+  return canSplit ? { ...strip, split: (room) => splitRow(placed, index, cells, heights[index], room) } : strip;
+}
+
+const MANY_ROWS = 40;
+const EMPTY = {
+  before: 0,
+  after: 0,
+  keepNext: false,
+  breakBefore: false,
+  breakAfter: undefined,
+  notes: [],
+  places: [],
+  floats: [],
+};
+
+/** A row cut where its cells' lines allow; what does not fit goes on below. */
+function splitRow(
+  placed: PlacedTable,
+  index: number,
+  cells: readonly PlacedCell[],
+  height: number,
+  room: number,
+): readonly [Strip, Strip] | undefined {
+  const parts = cells.map((cell) => cutCell(cell, room));
+  if (parts.some((part) => part === undefined)) return undefined;
+  const heads = parts.map((part) => (part as CutCell).head);
+  const tails = parts.map((part) => (part as CutCell).tail);
+  if (!tails.some((cell) => cell.strips.length > 0)) return undefined;
+  const used = Math.max(LEAST_PIECE, ...heads.map(cellHeight));
+  if (used > room) return undefined;
+  const rest = Math.max(...tails.map(cellHeight), height - room > 0 ? Math.min(height - used, 0) : 0);
+  const piece = (own: readonly PlacedCell[], at: number): Strip => ({
+    ...EMPTY,
+    height: at,
+    notes: own.flatMap((cell) => cell.strips.flatMap((strip) => strip.notes)),
+    places: own.flatMap((cell) => cell.strips.flatMap((strip) => strip.places)),
+    draw: (numbers) => drawRow(placed, index, at, own, numbers),
+  });
+  return [piece(heads, used), { ...piece(tails, rest), split: (more) => splitRow(placed, index, tails, rest, more) }];
+}
+
+interface CutCell {
+  readonly head: PlacedCell;
+  readonly tail: PlacedCell;
+}
+
+/** The lines of a cell that fit, and the others; `undefined` where not even the first fits. */
+function cutCell(placed: PlacedCell, room: number): CutCell | undefined {
+  const { cell, strips } = placed;
+  if (cell.turned) return { head: placed, tail: { ...placed, strips: [] } };
+  let left = room - (cell.margins.top ?? 0) - (cell.margins.bottom ?? 0);
+  let count = 0;
+  while (count < strips.length) {
+    const strip = strips[count];
+    const needed = (count === 0 ? 0 : strip.before) + strip.height;
+    if (needed > left) break;
+    left -= needed + strip.after;
+    count++;
+  }
+  // A line that stays with the next goes with it.
+  let kept = count;
+  while (kept > 0 && kept < strips.length && strips[kept - 1].keepNext) kept--;
+  if (kept === 0) kept = count;
+  const next = strips[kept];
+  const inner = next?.split?.(left);
+  if (kept === 0 && strips.length > 0 && !inner) return undefined;
+  const [head, tail] = inner
+    ? [
+        [...strips.slice(0, kept), inner[0]],
+        [inner[1], ...strips.slice(kept + 1)],
+      ]
+    : [strips.slice(0, kept), strips.slice(kept)];
+  return { head: { ...placed, strips: head }, tail: { ...placed, strips: tail } };
 }
 
 function drawRow(
-  table: TableBlock,
-  rows: readonly PlacedRow[],
-  heights: readonly number[],
+  placed: PlacedTable,
   index: number,
+  rowHeight: number,
+  cells: readonly PlacedCell[],
   numbers: PageNumbers,
 ): PageItem[] {
   const fills: PageItem[] = [];
   const lines: PageItem[] = [];
   const texts: PageItem[] = [];
-  for (const placed of rows[index].cells) {
-    const { cell, x, width, strips } = placed;
-    const height = heights.slice(index, index + placed.rows).reduce((sum, one) => sum + one, 0);
+  for (const own of cells) {
+    const { cell, x, width, strips } = own;
+    const height =
+      own.rows === 1 ? rowHeight : placed.heights.slice(index, index + own.rows).reduce((sum, one) => sum + one, 0);
     if (cell.shading && cell.merge !== "continue")
       fills.push({ kind: "fill", x, y: 0, width, height, color: cell.shading });
-    lines.push(...cellBorders(table, rows, index, placed, heights[index]));
-    const free = Math.max(0, height - cellHeight(placed));
+    lines.push(...cellBorders(placed, index, own, rowHeight));
+    if (cell.turned) {
+      texts.push(...turnedText(own, height, numbers));
+      continue;
+    }
+    const free = Math.max(0, height - cellHeight(own));
     const top =
       (cell.margins.top ?? 0) + (cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : 0);
-    texts.push(...drawStack(strips, x + (cell.margins.left ?? 0), top, numbers));
+    const items = drawStack(strips, x + (cell.margins.left ?? 0), top, numbers);
+    const isCut = placed.rows[index].row.height.rule === "exact" && cellHeight(own) > height + 0.5;
+    texts.push(...(isCut ? [{ kind: "group" as const, clip: { x, y: 0, width, height }, items }] : items));
   }
-  return [...fills, ...lines, ...texts];
+  const grounds: PageItem[] = [...fills, ...lines];
+  return [...(grounds.length > 0 ? [{ kind: "tagged" as const, node: undefined, items: grounds }] : []), ...texts];
 }
 
-function cellBorders(
-  table: TableBlock,
-  rows: readonly PlacedRow[],
-  index: number,
-  placed: PlacedCell,
-  height: number,
-): PageItem[] {
-  const { x, width, cell } = placed;
+/** Lines that run downwards or upwards: laid out level, then turned about the cell's corner. */
+function turnedText({ cell, x, width, strips }: PlacedCell, height: number, numbers: PageNumbers): PageItem[] {
+  const level = drawStack(strips, 0, 0, numbers);
+  const free = Math.max(0, width - stackHeight(strips));
+  const across = cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : (cell.margins.top ?? 0);
+  return turned(level, cell.turned === "up", x + across, height - (cell.margins.left ?? 0), width);
+}
+
+function turned(items: readonly PageItem[], isUp: boolean, x: number, bottom: number, width: number): PageItem[] {
+  return items.flatMap((item): PageItem[] => {
+    if (item.kind === "tagged") return [{ ...item, items: turned(item.items, isUp, x, bottom, width) }];
+    if (item.kind !== "text") return [];
+    const at = isUp ? { x: x + item.y, y: bottom - item.x } : { x: x + width - item.y, y: item.x };
+    return [{ ...item, ...at, rotation: isUp ? 90 : -90 }];
+  });
+}
+
+function cellBorders(placed: PlacedTable, index: number, own: PlacedCell, height: number): PageItem[] {
+  const { table, rows } = placed;
+  const { x, width, cell } = own;
   const right = x + width;
   const isTop = index === 0;
   const isBottom = index === rows.length - 1;
   const continues =
-    !isBottom &&
-    rows[index + 1].cells.some((below) => below.column === placed.column && below.cell.merge === "continue");
-  const isLeft = placed.column === 0;
-  const isRight = placed.column + cell.span >= table.columns.length;
+    !isBottom && rows[index + 1].cells.some((below) => below.column === own.column && below.cell.merge === "continue");
+  const isLeft = own.column === 0;
+  const isRight = own.column + cell.span >= placed.columns;
   const side = (name: string, outer: boolean, inside: string): ParagraphLine | undefined =>
-    cell.borders[name] ?? (outer ? table.borders[name] : table.borders[inside]);
+    cell.borders[name] ?? (outer ? table.borders[name] : (cell.borders[inside] ?? table.borders[inside]));
+  const beside = (column: (one: PlacedCell) => boolean, name: string): ParagraphLine | undefined =>
+    rows[index].cells.find(column)?.cell.borders[name];
   const items: PageItem[] = [];
   const add = (line: ParagraphLine | undefined, x1: number, y1: number, x2: number, y2: number): void => {
     if (isDrawn(line)) items.push(...borderLine(line, x1, y1, x2, y2));
   };
-  if (cell.merge !== "continue")
-    add(heavier(side("top", isTop, "insideH"), above(rows, index, placed)), x, 0, right, 0);
+  if (cell.merge !== "continue") add(heavier(side("top", isTop, "insideH"), above(rows, index, own)), x, 0, right, 0);
   if (!continues) add(side("bottom", isBottom, "insideH"), x, height, right, height);
-  add(side("left", isLeft, "insideV"), x, 0, x, height);
-  add(side("right", isRight, "insideV"), right, 0, right, height);
+  const before = beside((one) => one.column + one.cell.span === own.column, "right");
+  add(heavier(side("left", isLeft, "insideV"), before), x, 0, x, height);
+  const behind = beside((one) => one.column === own.column + cell.span, "left");
+  add(heavier(side("right", isRight, "insideV"), behind), right, 0, right, height);
+  for (const [name, y1, y2] of [
+    ["tl2br", 0, height],
+    ["tr2bl", height, 0],
+  ] as const)
+    add(cell.borders[name], x, y1, right, y2);
   return items;
 }
 

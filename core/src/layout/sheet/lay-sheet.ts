@@ -1,7 +1,7 @@
 import { type Finding, maybeSerialFromIso } from "../../common/index.js";
 import { type FontLibrary, type Fonts, FontWatch } from "../../fonts/index.js";
 import { type CellRange, columnLetters, rangeHolds, type SheetInfo, type Workbook } from "../../spreadsheet/index.js";
-import type { Box, Page, PageItem } from "../page.js";
+import type { Box, Page, PageItem, StructureNode } from "../page.js";
 import { shapeWords, widthOf } from "../text-lines.js";
 import { drawCells } from "./draw-cells.js";
 import { drawDrawings, drawIn, lastCellOf, type PageRegion } from "./draw-drawings.js";
@@ -15,7 +15,20 @@ export interface LaidPages {
   readonly pages: readonly Page[];
   readonly findings: readonly Finding[];
   /** Where each sheet or heading starts. */
-  readonly outline: readonly { readonly title: string; readonly page: number }[];
+  readonly outline: readonly OutlineEntry[];
+  /** Of a document: its logical structure, which its items belong to. */
+  readonly structure?: StructureNode;
+  /** Families asked for, with those that were drawn. */
+  readonly fonts?: readonly { readonly asked: string; readonly drawn: string }[];
+}
+
+export interface OutlineEntry {
+  readonly title: string;
+  readonly page: number;
+  /** Depth of a heading, from 0. */
+  readonly level?: number;
+  /** Where on the page, from its upper edge, in points. */
+  readonly y?: number;
 }
 
 /** What headers may name; never taken from the clock. */

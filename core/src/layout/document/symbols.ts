@@ -1,0 +1,22 @@
+/** Signs of symbol fonts sit in the private area; these are the letters that look the same. */
+export const SYMBOLS: Readonly<Record<string, string>> = {
+  "\uf0b7": "•",
+  "\uf0a7": "▪",
+  "\uf0a8": "▫",
+  "\uf06f": "□",
+  "\uf06e": "■",
+  "\uf0d8": "➢",
+  "\uf0fc": "✓",
+  "\uf0fb": "✗",
+  "\uf0fe": "☑",
+  "\uf071": "❑",
+  "\uf076": "❖",
+  "\uf0e0": "→",
+  "\uf0ae": "→",
+  "\uf0ac": "←",
+  "\uf0b3": "≥",
+  "\uf0a3": "≤",
+  "\uf0b1": "±",
+  "\uf0b0": "°",
+  "\uf06d": "μ",
+};
