@@ -11,6 +11,12 @@ const FAMILIES: readonly (readonly [string, string])[] = [
   ["Tinos", "tinos"],
   ["Cousine", "cousine"],
 ];
+/** Families that lend signs and scripts which the others lack. */
+const RESERVES: readonly (readonly [family: string, folder: string, scripts: readonly string[]])[] = [
+  ["Noto Sans Arabic", "noto-sans-arabic", ["arabic"]],
+  ["Noto Sans Symbols 2", "noto-sans-symbols-2", ["symbols"]],
+  ["Noto Sans Symbols", "noto-sans-symbols", ["symbols"]],
+];
 /** Characters are looked for in this order of files. */
 const SCRIPTS = ["latin", "latin-ext", "greek", "cyrillic", "vietnamese", "greek-ext", "cyrillic-ext", "hebrew"];
 
@@ -18,11 +24,16 @@ let library: FontLibrary | undefined;
 
 /** The library of all open fonts; read once per process. */
 export function openFonts(): FontLibrary {
-  library ??= new FontLibrary(FAMILIES.flatMap(([family, folder]) => readFamily(family, folder)));
+  library ??= new FontLibrary([
+    ...FAMILIES.flatMap(([family, folder]) => readFamily(family, folder, SCRIPTS)),
+    ...RESERVES.flatMap(([family, folder, scripts]) =>
+      readFamily(family, folder, scripts).map((source) => ({ ...source, isReserve: true })),
+    ),
+  ]);
   return library;
 }
 
-function readFamily(family: string, name: string): FontSource[] {
+function readFamily(family: string, name: string, scripts: readonly string[]): FontSource[] {
   const folder = join(dirname(createRequire(import.meta.url).resolve(`@fontsource/${name}/package.json`)), "files");
   const files = readdirSync(folder);
   const sources: FontSource[] = [];
@@ -34,9 +45,9 @@ function readFamily(family: string, name: string): FontSource[] {
       ["normal", false],
       ["italic", true],
     ] as const) {
-      const found = SCRIPTS.map((script) => `${name}-${script}-${weight}-${style}.woff`).filter((file) =>
-        files.includes(file),
-      );
+      const found = scripts
+        .map((script) => `${name}-${script}-${weight}-${style}.woff`)
+        .filter((file) => files.includes(file));
       if (found.length > 0)
         sources.push({
           family,

@@ -7,6 +7,8 @@ export interface FontSource {
   readonly bold: boolean;
   readonly italic: boolean;
   readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[];
+  /** It only lends characters that others lack. */
+  readonly isReserve?: boolean;
 }
 
 export interface ShapedText {
@@ -118,7 +120,7 @@ export class FontLibrary {
       throw new CorbixError("UNKNOWN_FONT", "Cannot lay out text: there are no fonts.", {
         advice: "Install the project's packages.",
       });
-    this.families = [...new Set(sources.map((source) => source.family))];
+    this.families = [...new Set(sources.filter((source) => !source.isReserve).map((source) => source.family))];
     for (const source of sources)
       this.files.set(
         source,
@@ -126,7 +128,7 @@ export class FontLibrary {
       );
   }
 
-  /** Names of all families there are. */
+  /** Names of all families there are, but those that only lend single characters. */
   readonly families: readonly string[];
 
   /** The family that stands in for another, itself where it is there. `exact` tells whether widths are the same. */
@@ -147,10 +149,14 @@ export class FontLibrary {
     const ofFamily = this.sources.filter((source) => source.family === drawn);
     const score = (source: FontSource): number => (source.bold === bold ? 2 : 0) + (source.italic === italic ? 1 : 0);
     const best = ofFamily.reduce((a, b) => (score(b) > score(a) ? b : a));
+    // Other families in the same style first, then in any.
+    const isAlike = (source: FontSource): boolean => source.bold === bold && source.italic === italic;
     const others = (): FontFile[] =>
-      this.sources
-        .filter((source) => source.family !== drawn && source.bold === bold && source.italic === italic)
-        .flatMap((source) => this.files.get(source) ?? []);
+      [true, false].flatMap((alike) =>
+        this.sources
+          .filter((source) => source !== best && isAlike(source) === alike)
+          .flatMap((source) => this.files.get(source) ?? []),
+      );
     const face = new Face(drawn, bold, italic, this.files.get(best) ?? [], others, score(best) < 3);
     this.faces.set(key, face);
     return face;

@@ -52,16 +52,22 @@ function shown(fragment: Fragment): string {
       : "\ufffc";
 }
 
-/** Stretches of one level; words that run backwards stand alone, since each is shaped by itself. */
+/** Stretches of one level; of what runs backwards words and the signs between them stand alone, since each is shaped by itself. */
 function cuts(text: string, levels: Uint8Array): { text: string; level: number }[] {
   const found: { text: string; level: number }[] = [];
   for (let at = 0; at < text.length; at++) {
     const last = found[found.length - 1];
-    const isWordEnd = levels[at] % 2 === 1 && (text[at] === " " || text[at - 1] === " ");
-    if (last && last.level === levels[at] && !isWordEnd) last.text += text[at];
+    const isCut =
+      levels[at] % 2 === 1 &&
+      (text[at] === " " || text[at - 1] === " " || isLetter(text, at) !== isLetter(text, at - 1));
+    if (last && last.level === levels[at] && !isCut) last.text += text[at];
     else found.push({ text: text[at], level: levels[at] });
   }
   return found;
+}
+
+function isLetter(text: string, at: number): boolean {
+  return RIGHT_TO_LEFT.test(text[at] ?? "");
 }
 
 const MIRRORED: Readonly<Record<string, string>> = {

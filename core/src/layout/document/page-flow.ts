@@ -330,7 +330,13 @@ export class PageFlow {
   }
 
   private nextColumn(section: Section): void {
-    if (this.column + 1 >= section.columns.count) {
+    const isLast = this.column + 1 >= section.columns.count;
+    if (isLast && this.limit !== undefined) {
+      // What made the columns longer than reckoned, such as things text flows around, makes the last one longer.
+      this.limit = undefined;
+      return;
+    }
+    if (isLast) {
       this.newPage(section, false);
       return;
     }

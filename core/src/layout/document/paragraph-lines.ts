@@ -261,7 +261,8 @@ class ParagraphBreaker {
       start: this.start,
       room: this.end - this.start,
       isLast: isLast || breaks !== undefined,
-      ascent: metrics.ascent + skipped,
+      // A line of an exact height takes from what is above its letters.
+      ascent: metrics.ascent + skipped + (props.line?.rule === "exact" ? props.line.value - metrics.height : 0),
     });
     const height = lineDistance(metrics, props) + skipped;
     this.done.push({

@@ -112,7 +112,7 @@ export class DocumentStyles {
       this.byName.set((style.child("name")?.attr("w:val") ?? id).toLowerCase(), id);
       this.styles.set(id, {
         basedOn: style.child("basedOn")?.attr("w:val"),
-        paragraph: readParagraphProps(style.child("pPr"), this.theme),
+        paragraph: { ...headingLevel(style), ...readParagraphProps(style.child("pPr"), this.theme) },
         run: readRunProps(style.child("rPr"), this.theme),
         table: readTableStyle(style, this.theme),
       });
@@ -180,6 +180,12 @@ export class DocumentStyles {
     this.resolved.set(id, style);
     return style;
   }
+}
+
+/** The heading styles that all programs know by name have their level by it, whether their definition says so or not. */
+function headingLevel(style: XmlElement): ParagraphProps {
+  const level = /^heading ([1-9])$/i.exec(style.child("name")?.attr("w:val") ?? "")?.[1];
+  return level === undefined ? {} : { outlineLevel: Number(level) - 1 };
 }
 
 function mergeTable(base: TableStyle, own: TableStyle): TableStyle {
