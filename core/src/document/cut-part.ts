@@ -2,6 +2,7 @@ import { CorbixError } from "../common/index.js";
 import { isPerLine } from "../expression/index.js";
 import { escapeXml, unescapeXml, type XmlElement, type XmlNode } from "../ooxml/index.js";
 import { cutMarks, hasMarks, parseMark } from "../template/index.js";
+import type { BookmarkTables } from "./bookmark-tables.js";
 import { type Code, EMPHASIS, type Piece } from "./pieces.js";
 import { type PlacedStructure, type PreparedPart, preparePart } from "./prepare-part.js";
 
@@ -30,8 +31,8 @@ const OF_PARAGRAPHS = new Set(["p", "r", "hyperlink", "ins", "smartTag", "fldSim
 const CELLS = new Set(["tc", "txbxContent", "hdr", "ftr", "footnote", "endnote", "comment"]);
 
 /** Cuts a part. Throws `BAD_MARK` with the paragraph it stands in. */
-export function cutPart(root: XmlElement, where: string): Piece[] {
-  const cutter = new Cutter(preparePart(root, where), where, false);
+export function cutPart(root: XmlElement, where: string, tables: BookmarkTables): Piece[] {
+  const cutter = new Cutter(preparePart(root, where, tables), where, false);
   return cutter.whole();
 }
 

@@ -206,7 +206,7 @@ export class PartEditor {
 }
 
 /** Drawings and bookmarks of repeated text get ids, and bookmarks names, of their own. */
-function withOwnIds(xml: string): string {
+export function withOwnIds(xml: string): string {
   let drawing = 0;
   let bookmark = 0;
   const names = new Set<string>();

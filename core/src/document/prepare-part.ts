@@ -1,6 +1,8 @@
 /** Makes a part ready for cutting: marks gathered in one run each, old merge fields written as marks, structures apart. */
+import { foldName } from "../common/index.js";
 import { escapeXml, XmlElement, type XmlNode } from "../ooxml/index.js";
 import { cutMarks, gatherMarks, hasMarks, parseStructure, STRUCTURE, type Structure } from "../template/index.js";
+import type { BookmarkTables } from "./bookmark-tables.js";
 import { mergeFieldMark } from "./merge-fields.js";
 import { EMPHASIS } from "./pieces.js";
 
@@ -18,8 +20,8 @@ export interface PreparedPart {
 }
 
 /** Throws `BAD_MARK` with the paragraph it stands in. */
-export function preparePart(root: XmlElement, where: string): PreparedPart {
-  return new Preparing(where).run(root);
+export function preparePart(root: XmlElement, where: string, tables: BookmarkTables): PreparedPart {
+  return new Preparing(where, tables).run(root);
 }
 
 class Preparing {
@@ -27,7 +29,10 @@ class Preparing {
   private readonly places = new Map<XmlElement, string>();
   private paragraphs = 0;
 
-  constructor(private readonly where: string) {}
+  constructor(
+    private readonly where: string,
+    private readonly tables: BookmarkTables,
+  ) {}
 
   run(root: XmlElement): PreparedPart {
     return { root: this.element(root), structures: this.structures, places: this.places };
@@ -48,6 +53,12 @@ class Preparing {
   private paragraph(paragraph: XmlElement): XmlElement {
     this.paragraphs++;
     const where = `${this.where}, paragraph ${this.paragraphs}`;
+    const table = this.tables.size > 0 ? this.tableAt(paragraph) : undefined;
+    if (table) {
+      const place = paragraph.withChildren([this.marker(table, where)]);
+      this.places.set(place, where);
+      return place;
+    }
     const merged = withoutMergeFields(paragraph);
     const texts = ownTexts(merged);
     const isMarked = texts
@@ -127,6 +138,15 @@ class Preparing {
     if (!changed) return [run];
     flush();
     return pieces;
+  }
+
+  /** The table that goes where one of a paragraph's bookmarks stands. */
+  private tableAt(paragraph: XmlElement): Structure | undefined {
+    for (const start of paragraph.descendants("bookmarkStart")) {
+      const table = this.tables.get(foldName(start.attr("w:name") ?? ""));
+      if (table) return table;
+    }
+    return undefined;
   }
 
   private marker(structure: Structure, where: string): XmlElement {

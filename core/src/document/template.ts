@@ -1,7 +1,8 @@
-import { CorbixError, type Finding } from "../common/index.js";
+import { CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
 import type { Env, Scope } from "../expression/index.js";
 import { OoxmlPackage, parseXml } from "../ooxml/index.js";
 import { hasMarks, type PlacedMark } from "../template/index.js";
+import type { BookmarkTables } from "./bookmark-tables.js";
 import { cutPart } from "./cut-part.js";
 import { type BoundPiece, bindPieces, fillPieces, isConstant } from "./fill-pieces.js";
 import { PackageEditor, type Pictures } from "./part-editor.js";
@@ -22,6 +23,7 @@ interface TemplatePart {
 }
 
 const NO_PICTURES: Pictures = new Map();
+const NO_TABLES: BookmarkTables = new Map();
 
 /** A document read for filling: once for all groups and runs. */
 export class DocumentTemplate {
@@ -30,8 +32,8 @@ export class DocumentTemplate {
     private readonly parts: readonly TemplatePart[],
   ) {}
 
-  /** Throws `NOT_A_DOCUMENT`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with part and paragraph. */
-  static read(bytes: Uint8Array, where: string): DocumentTemplate {
+  /** `tables` go where bookmarks of their names stand. Throws `NOT_A_DOCUMENT`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with part and paragraph. */
+  static read(bytes: Uint8Array, where: string, tables: BookmarkTables = NO_TABLES): DocumentTemplate {
     const opened = openDocument(bytes, where);
     const parts = opened.names
       .filter((name) => /\.(xml|rels)$/.test(name) && mayBeFilled(name, opened.getText(name)))
@@ -41,9 +43,10 @@ export class DocumentTemplate {
           name,
           head: document.head,
           tail: document.tail,
-          pieces: cutPart(document.root, `${where}, ${partTitle(name)}`),
+          pieces: cutPart(document.root, `${where}, ${partTitle(name)}`, tables),
         };
       });
+    refuseMissing(opened, tables, where);
     return new DocumentTemplate(opened, parts);
   }
 
@@ -65,13 +68,26 @@ export class DocumentTemplate {
   }
 }
 
+function refuseMissing(opened: OoxmlPackage, tables: BookmarkTables, where: string): void {
+  if (tables.size === 0) return;
+  const names = opened.names
+    .filter((name) => BOOKMARKED.test(name))
+    .flatMap((name) => opened.getXml(name).descendants("bookmarkStart"))
+    .flatMap((one) => one.attr("w:name") ?? []);
+  for (const name of tables.keys())
+    if (!names.some((known) => foldName(known) === name))
+      throw new CorbixError("BAD_DEFINITION", `Cannot find the bookmark \`${name}\` in the template.`, {
+        where: `${where}, tables`,
+        advice: suggestName(name, names, "bookmarks"),
+      });
+}
+
+const BOOKMARKED = /^word\/(?:document|header\d*|footer\d*|footnotes|endnotes)\.xml$/;
+
 /** Marks are looked for in the text, since tags may stand between their braces; merge fields and bookmarks in texts only. */
 function mayBeFilled(name: string, source: string): boolean {
   if (hasMarks(source) || /\{(?:<[^>]*>)+\{/.test(source)) return true;
-  return (
-    /^word\/(?:document|header\d*|footer\d*|footnotes|endnotes)\.xml$/.test(name) &&
-    /MERGEFIELD|bookmarkStart/i.test(source)
-  );
+  return BOOKMARKED.test(name) && /MERGEFIELD|bookmarkStart/i.test(source);
 }
 
 function partTitle(name: string): string {

@@ -73,7 +73,9 @@ const fileSchema = z
     tables: z
       .record(z.string(), namedTableSchema)
       .optional()
-      .describe("Tables of a workbook template to be filled by name, and named places where a whole table goes."),
+      .describe(
+        "Tables of a workbook template to be filled by name, and named places (of a document: bookmarks) where a whole table goes.",
+      ),
     sheetPer: z
       .strictObject({
         by: expression.describe("Column or expression over a line; each different value gets a sheet."),
@@ -86,6 +88,15 @@ const fileSchema = z
       })
       .optional()
       .describe("A sheet for each value among the group's lines."),
+    followedBy: z
+      .array(z.union([text, z.strictObject({ template: text, when: expression.optional() })]))
+      .min(1)
+      .optional()
+      .describe("Documents put behind the template in the same file, each with its own sections; some on a condition."),
+    grows: z
+      .boolean()
+      .default(false)
+      .describe("Whether a document keeps what was delivered in earlier periods and gets a new section for each."),
     values: z.boolean().default(false).describe("Whether a workbook leaves with values only, without formulas."),
     sheets: z
       .array(text)
@@ -105,6 +116,12 @@ const fileSchema = z
     (file) => !file.archive || (file.protect?.password === undefined && file.protect?.allow === undefined),
     "a PDF made for keeping takes no password and no limits",
   )
+  .refine(
+    (file) => (!file.grows && file.followedBy === undefined) || /\.docx$/i.test(file.template ?? ""),
+    "followedBy and grows belong to a document (.docx)",
+  )
+  .refine((file) => !file.grows || file.pdf !== "only", "a document that grows is kept as a document: pdf: too")
+  .refine((file) => !file.grows || file.protect?.password === undefined, "a document that grows takes no password")
   .refine((file) => file.sheets === undefined || file.values, "sheets are chosen with values: true only");
 
 const messageSchema = z.strictObject({

@@ -1,5 +1,13 @@
 import { CorbixError, type Finding, isoFromSerial, sha256, suggestName, textFromBytes } from "../common/index.js";
-import { type BoundDocument, DocumentTemplate } from "../document/index.js";
+import {
+  type BoundDocument,
+  bookmarkTables,
+  DocumentTemplate,
+  type FilledDocument,
+  growDocument,
+  joinDocuments,
+  openDocument,
+} from "../document/index.js";
 import { compileExpression, type Env, type Expression, type Scope } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
 import { type LaidPages, layDocument, layWorkbook } from "../layout/index.js";
@@ -56,8 +64,17 @@ interface BoundFile {
   readonly sheets: readonly BoundText[] | undefined;
   readonly template:
     | { readonly kind: "xlsx"; readonly bound: { readonly fill: (env: Env) => FilledWorkbook } }
-    | { readonly kind: "docx"; readonly bound: BoundDocument };
+    | { readonly kind: "docx"; readonly bound: BoundDocument; readonly followers: readonly Follower[] };
 }
+
+/** A document put behind another where its condition is true. */
+interface Follower {
+  readonly when: Expression | undefined;
+  readonly bound: BoundDocument;
+}
+
+/** The newest document of an earlier period that one which grows goes on from. */
+export type EarlierDocument = (file: string) => Uint8Array | undefined;
 
 /** A report with its templates read and every name in it checked: made once, then used for all its groups. */
 export class ReportMaker {
@@ -91,14 +108,21 @@ export class ReportMaker {
   }
 
   /** Makes the chosen files of one group. */
-  make(env: Env, names: readonly string[], fonts: FontLibrary, facts: RunFacts, seal?: OwnSeal): MadeFiles {
+  make(
+    env: Env,
+    names: readonly string[],
+    fonts: FontLibrary,
+    facts: RunFacts,
+    seal?: OwnSeal,
+    earlier?: EarlierDocument,
+  ): MadeFiles {
     const files: MadeFile[] = [];
     const findings: Finding[] = [];
     for (const file of this.files) {
       if (!names.includes(file.name)) continue;
       const title = file.fileName.fill(env);
       const made = withPlace(`file ${file.name}`, () =>
-        makeOne(file, env, { fonts, facts, title, locale: this.report.locale }),
+        makeOne(file, env, { fonts, facts, title, locale: this.report.locale, earlier }),
       );
       files.push(...made.files);
       findings.push(...made.findings);
@@ -155,18 +179,39 @@ export class ReportMaker {
         { where },
       );
     }
-    if (ending === "docx" && (spec.cells || spec.tables || spec.sheetPer))
-      throw new CorbixError("BAD_DEFINITION", "Cannot use cells, tables or sheetPer with a document.", {
+    if (ending === "docx" && (spec.cells || spec.sheetPer))
+      throw new CorbixError("BAD_DEFINITION", "Cannot use cells or sheetPer with a document.", {
         where,
-        advice: "Use marks in the document's own tables.",
+        advice: "Use marks or bookmarks in the document.",
       });
     return {
       ...named,
       template:
         ending === "docx"
-          ? { kind: "docx", bound: readTemplate(DocumentTemplate, bytes, file).bind(this.scope, templates) }
+          ? this.bindDocument(spec, bytes, file, templates, where)
           : { kind: "xlsx", bound: this.bindWorkbook(spec, bytes, file, where) },
     };
+  }
+
+  private bindDocument(
+    spec: FileSpec,
+    bytes: Uint8Array,
+    file: string,
+    templates: ReadonlyMap<string, Uint8Array>,
+    where: string,
+  ): BoundFile["template"] {
+    const template = spec.tables
+      ? DocumentTemplate.read(bytes, file, bookmarkTables(spec.tables, this.scope.columns, `${where}, tables`))
+      : readTemplate(DocumentTemplate, bytes, file);
+    const followers = (spec.followedBy ?? []).map((one): Follower => {
+      const { template: name, when } = typeof one === "string" ? { template: one, when: undefined } : one;
+      const at = `${where}, followedBy, ${name}`;
+      return {
+        when: when === undefined ? undefined : withPlace(at, () => compileExpression(when, this.scope)),
+        bound: readTemplate(DocumentTemplate, getTemplate(name, templates, at), name).bind(this.scope, templates),
+      };
+    });
+    return { kind: "docx", bound: template.bind(this.scope, templates), followers };
   }
 
   private bindWorkbook(
@@ -257,11 +302,20 @@ function getTemplate(name: string, templates: ReadonlyMap<string, Uint8Array>, w
 function makeOne(
   file: BoundFile,
   env: Env,
-  about: { readonly fonts: FontLibrary; readonly facts: RunFacts; readonly title: string; readonly locale: string },
+  about: {
+    readonly fonts: FontLibrary;
+    readonly facts: RunFacts;
+    readonly title: string;
+    readonly locale: string;
+    readonly earlier: EarlierDocument | undefined;
+  },
 ): MadeFiles & { readonly source: OoxmlPackage } {
   const { pdf } = file.spec;
-  const { bound, kind } = file.template;
-  const raw = bound.fill(env);
+  const { kind } = file.template;
+  const raw =
+    file.template.kind === "docx"
+      ? fillDocument(file, file.template, env, about.facts, about.earlier)
+      : file.template.bound.fill(env);
   const filled =
     file.spec.values && kind === "xlsx"
       ? {
@@ -293,6 +347,27 @@ function makeOne(
   });
   files.push({ file: file.name, kind: "pdf", bytes, pages: laid.pages.length });
   return { files, findings: [...filled.findings, ...laid.findings], source };
+}
+
+/** A document with those that follow it, behind what it held in earlier periods if it grows. */
+function fillDocument(
+  file: BoundFile,
+  template: BoundFile["template"] & { readonly kind: "docx" },
+  env: Env,
+  facts: RunFacts,
+  earlier: EarlierDocument | undefined,
+): FilledDocument {
+  const filled = template.bound.fill(env);
+  let whole = filled.package;
+  for (const { when, bound } of template.followers)
+    if (!when || when.evaluate(env) === true) whole = joinDocuments(whole, bound.fill(env).package);
+  if (!file.spec.grows) return { ...filled, package: whole };
+  const before = earlier?.(file.name);
+  const period = facts.period?.key ?? isoFromSerial(facts.date);
+  return {
+    ...filled,
+    package: growDocument(before && openDocument(before, `${file.name} of an earlier period`), whole, period),
+  };
 }
 
 /** A password as it is for this group. A blank one would let the file leave open. */

@@ -50,7 +50,9 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const group = { key: parcel.groupKey, label: parcel.label, spellings: [parcel.label], rows };
   const env = groupEnv(table, group, { number: parcel.number, count: run.parcelCount }, parcel.recipients, facts);
   const seal = making.report.sealed ? { seal: sealOf(run), own: parcel.label } : undefined;
-  const made = maker.make(env, [...new Set(parcel.planned.map((file) => file.file))], context.fonts(), facts, seal);
+  const names = [...new Set(parcel.planned.map((file) => file.file))];
+  const earlier = await earlierDocuments(context, making, names);
+  const made = maker.make(env, names, context.fonts(), facts, seal, (file) => earlier.get(file));
   const composed = parcel.recipients.length > 0 ? maker.compose(env, seal) : undefined;
   const message = composed?.message;
   const findings = [...made.findings, ...(composed?.findings ?? [])];
@@ -69,6 +71,30 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
     );
     if (message) await context.database.models.Message.create(messageRow(context, making, message), { transaction });
   });
+}
+
+/** Of documents that grow, what the group was delivered last before this period. */
+async function earlierDocuments(
+  context: Context,
+  { run, report, parcel }: Making,
+  names: readonly string[],
+): Promise<Map<string, Uint8Array>> {
+  const found = new Map<string, Uint8Array>();
+  for (const name of names) {
+    if (!report.files[name].grows) continue;
+    const [last] = await context.database.select<{ sha256: string }>(
+      `SELECT files.sha256 FROM files
+         JOIN runs ON runs.id = files.run_id
+         LEFT JOIN messages ON messages.parcel_id = files.parcel_id
+        WHERE runs.report = $1 AND files.group_key = $2 AND files.file = $3 AND files.kind = 'docx' AND runs.period < $4
+          AND runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
+          AND (messages.state = 'sent' OR (messages.id IS NULL AND runs.state = 'done'))
+        ORDER BY runs.period DESC, runs.finished_at DESC LIMIT 1`,
+      [run.report, parcel.groupKey, name, run.period],
+    );
+    if (last) found.set(name, await context.store.get(last.sha256));
+  }
+  return found;
 }
 
 /** The seal of the run this process works on; it holds the names of all its groups. */
