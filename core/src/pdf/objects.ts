@@ -71,28 +71,34 @@ export class PdfFile {
   /** `cipher` encrypts every string and stream. */
   toBytes(root: Ref, info: Ref, cipher?: PdfCipher): Uint8Array {
     const lock = cipher && this.add(cipher.dictionary);
-    const parts: Buffer[] = [Buffer.from("%PDF-1.7\n%\xe2\xe3\xcf\xd3\n", "latin1")];
-    let length = parts[0].length;
-    const push = (part: Buffer): void => {
-      parts.push(part);
-      length += part.length;
+    const parts: Buffer[] = [];
+    let length = 0;
+    // All that is no stream is latin text: joined, so that there are few pieces.
+    let text = "%PDF-1.7\n%\xe2\xe3\xcf\xd3\n";
+    const flush = (): void => {
+      parts.push(Buffer.from(text, "latin1"));
+      length += text.length;
+      text = "";
     };
     const offsets = this.objects.map((plain, index) => {
-      const offset = length;
+      const offset = length + text.length;
       const object = cipher && index + 1 !== lock?.number ? encrypted(plain, cipher) : plain;
-      if (typeof object === "string") push(Buffer.from(`${index + 1} 0 obj\n${object}\nendobj\n`, "latin1"));
+      if (typeof object === "string") text += `${index + 1} 0 obj\n${object}\nendobj\n`;
       else {
-        push(Buffer.from(`${index + 1} 0 obj\n${object.dictionary}\nstream\n`, "latin1"));
-        push(Buffer.from(object.data.buffer, object.data.byteOffset, object.data.byteLength));
-        push(Buffer.from("\nendstream\nendobj\n", "latin1"));
+        text += `${index + 1} 0 obj\n${object.dictionary}\nstream\n`;
+        flush();
+        parts.push(Buffer.from(object.data.buffer, object.data.byteOffset, object.data.byteLength));
+        length += object.data.byteLength;
+        text = "\nendstream\nendobj\n";
       }
       return offset;
     });
+    flush();
     const start = length;
     const id = sha256(Buffer.concat(parts)).slice(0, 32);
     const table = offsets.map((offset) => `${String(offset).padStart(10, "0")} 00000 n \n`).join("");
-    push(Buffer.from(`xref\n0 ${offsets.length + 1}\n0000000000 65535 f \n${table}`, "latin1"));
-    push(
+    parts.push(Buffer.from(`xref\n0 ${offsets.length + 1}\n0000000000 65535 f \n${table}`, "latin1"));
+    parts.push(
       Buffer.from(
         `trailer\n<< /Size ${offsets.length + 1} /Root ${root} /Info ${info} /ID [<${id}> <${id}>]${lock ? ` /Encrypt ${lock}` : ""} >>\nstartxref\n${start}\n%%EOF\n`,
         "latin1",

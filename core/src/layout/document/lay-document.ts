@@ -1,7 +1,7 @@
 import type { Finding } from "../../common/index.js";
 import { type FontLibrary, FontWatch } from "../../fonts/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
-import { moveItems, type Page, type PageItem, type StructureNode } from "../page.js";
+import type { Page, PageItem, StructureNode } from "../page.js";
 import type { LaidPages } from "../sheet/lay-sheet.js";
 import type { Block, FieldInline, Float, Section } from "./blocks.js";
 import { withContents } from "./contents.js";
@@ -237,7 +237,7 @@ class DocumentLayer {
     for (const { float, x, y } of page.floats) if (float.behind) items.push(...this.beside(float, x, y, numbers));
     const lower = this.lowered(page);
     for (const { strip, x, y, isRepeated } of page.placed) {
-      const drawn = moveItems(strip.draw(numbers), x, y + lower);
+      const drawn = strip.draw(numbers, x, y + lower);
       items.push(...(isRepeated ? [{ kind: "tagged" as const, node: undefined, items: untagged(drawn) }] : drawn));
     }
     for (const { float, x, y } of page.floats) if (!float.behind) items.push(...this.beside(float, x, y, numbers));
@@ -280,7 +280,7 @@ class DocumentLayer {
         const place = placeOf(float, section, { x: section.left, width, y: at });
         items.push(drawnFloat(float, place.x, place.y, numbers));
       }
-      items.push(...moveItems(strip.draw(numbers), section.left, at));
+      items.push(...strip.draw(numbers, section.left, at));
       at += strip.height + strip.after;
     }
     return untagged(items);

@@ -38,36 +38,34 @@ export class LineDrawer {
     private readonly frame: LineFrame,
   ) {}
 
-  draw(numbers: PageNumbers): PageItem[] {
+  /** Items with the line's upper left corner at a place of the page. */
+  draw(numbers: PageNumbers, left: number, top: number): PageItem[] {
     const items: PageItem[] = [];
     const { offset, wordSpacing } = this.placement();
+    const ascent = top + this.frame.ascent;
     let spread = 0;
     // Fields are drawn as long as they are now; what follows moves with them.
     let longer = 0;
     for (const fragment of this.fragments) {
-      const x = fragment.x + offset + spread + longer;
+      const x = left + fragment.x + offset + spread + longer;
       const { inline } = fragment;
       if (inline.kind === "object") {
         const { width, height, description } = inline;
-        const top = this.frame.ascent - height - (inline.props.position ?? 0);
-        items.push({
-          kind: "figure",
-          x,
-          y: top,
+        const y = ascent - height - (inline.props.position ?? 0);
+        items.push({ kind: "figure", x, y,
           width,
           height,
           description,
-          items: moveItems(inline.draw(numbers), x, top),
-        });
+          items: moveItems(inline.draw(numbers), x, y) });
         continue;
       }
       const text = inline.kind === "field" ? fieldText(inline, numbers) : fragment.text;
       if (inline.kind === "field" && text !== inline.guess.text)
         longer += widthOfRun(text, inline.props, this.fonts) - fragment.width;
-      if (text !== "") this.text(text, fragment, x, wordSpacing, items);
+      if (text !== "") this.text(text, fragment, { x, ascent }, wordSpacing, items);
       if (wordSpacing > 0) spread += wordSpacing * blanksIn(text);
     }
-    for (const leader of this.leaders) this.leader(leader, offset, items);
+    for (const leader of this.leaders) this.leader(leader, left + offset, ascent, items);
     return items;
   }
 
@@ -88,14 +86,20 @@ export class LineDrawer {
     return { offset: 0, wordSpacing: 0 };
   }
 
-  private text(text: string, fragment: Fragment, x: number, wordSpacing: number, into: PageItem[]): void {
+  private text(
+    text: string,
+    fragment: Fragment,
+    { x, ascent }: { readonly x: number; readonly ascent: number },
+    wordSpacing: number,
+    into: PageItem[],
+  ): void {
     const items: PageItem[] = [];
     const { props } = fragment.inline;
     const pieces = shapeRun(text, props, this.fonts);
     const full = looks(props, this.fonts);
     const color = props.color ?? "000000";
     const baseline =
-      this.frame.ascent -
+      ascent -
       (props.position ?? 0) -
       (props.raised === "superscript" ? full.size * 0.35 : props.raised === "subscript" ? -full.size * 0.14 : 0);
     const spread = wordSpacing * blanksIn(text);
@@ -103,7 +107,7 @@ export class LineDrawer {
     const { metrics } = full.face;
     const box = {
       x,
-      y: this.frame.ascent - metrics.ascent * full.size,
+      y: ascent - metrics.ascent * full.size,
       width,
       height: (metrics.ascent + metrics.descent) * full.size,
     };
@@ -153,7 +157,7 @@ export class LineDrawer {
     else into.push({ kind: "group", clip: undefined, items: [...items, { kind: "link", ...box, target: link }] });
   }
 
-  private leader(leader: Leader, offset: number, items: PageItem[]): void {
+  private leader(leader: Leader, offset: number, ascent: number, items: PageItem[]): void {
     const sign =
       leader.leader === "dot" ? "." : leader.leader === "middleDot" ? "·" : leader.leader === "hyphen" ? "-" : "_";
     const { face, size } = looks(leader.props, this.fonts);
@@ -164,7 +168,7 @@ export class LineDrawer {
     items.push({
       kind: "text",
       x,
-      y: this.frame.ascent,
+      y: ascent,
       size,
       color: leader.props.color ?? "000000",
       shaped: shapeWords(sign.repeat(count), face),

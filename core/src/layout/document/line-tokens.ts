@@ -19,8 +19,21 @@ export type Token =
 /** A sign that stands for a picture while breaks are looked for (UAX #14 treats it as breakable on both sides). */
 const OBJECT = "\ufffc";
 
+/** Tokens of paragraphs that are measured before they are set. */
+const KNOWN = new WeakMap<readonly Inline[], readonly Token[]>();
+
 /** What is kept together on a line: words over all runs they are made of, tabs, breaks. */
-export function tokens(inlines: readonly Inline[]): Token[] {
+export function tokens(inlines: readonly Inline[]): readonly Token[] {
+  let found = KNOWN.get(inlines);
+  // Fields are measured anew when the pages are known.
+  if (!found || inlines.some((inline) => inline.kind === "field")) {
+    found = tokensOf(inlines);
+    KNOWN.set(inlines, found);
+  }
+  return found;
+}
+
+function tokensOf(inlines: readonly Inline[]): Token[] {
   const found: Token[] = [];
   let from = 0;
   inlines.forEach((inline, index) => {

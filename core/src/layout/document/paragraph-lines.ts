@@ -19,7 +19,8 @@ export interface Line {
   readonly floats: readonly Float[];
   /** Width of what stands on it, indents included. */
   readonly width: number;
-  readonly draw: (numbers: PageNumbers) => PageItem[];
+  /** Items with the line's upper left corner at a place. */
+  readonly draw: (numbers: PageNumbers, x: number, y: number) => PageItem[];
 }
 
 /** The room beside things that text flows around, for a line at `y` of a given height; `undefined` for all of it. */
@@ -44,17 +45,19 @@ export function layParagraph(
   return new ParagraphBreaker(block, width, fonts, defaultTab, roomAt).lines();
 }
 
-/** The narrowest a paragraph can be without breaking words, and its width on one line, in points. */
+/** The narrowest a paragraph can be without breaking words, and, if asked for, its width on one line, in points. */
 export function measureParagraph(
   block: ParagraphBlock,
   fonts: Fonts,
   defaultTab: number,
+  withMost: boolean,
 ): { least: number; most: number } {
   const { props } = block;
   const indents = (props.left ?? 0) + (props.right ?? 0);
   let least = 0;
   for (const token of tokens(block.inlines))
     if (token.kind === "word") least = Math.max(least, wordWidth(token.parts, fonts));
+  if (!withMost) return { least: least + indents, most: 0 };
   const lines = layParagraph(block, 100_000, fonts, defaultTab);
   return { least: least + indents, most: Math.max(0, ...lines.map((line) => line.width)) + (props.right ?? 0) };
 }
@@ -272,7 +275,7 @@ class ParagraphBreaker {
       places: this.places,
       floats: this.floats,
       width: this.x,
-      draw: (numbers) => drawer.draw(numbers),
+      draw: (numbers, x, y) => drawer.draw(numbers, x, y),
     });
     this.y += height;
     this.fragments = [];

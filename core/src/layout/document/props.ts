@@ -275,5 +275,7 @@ export function mergeParagraph(base: ParagraphProps, over: ParagraphProps): Para
 type Defined<T> = { [K in keyof T]?: Exclude<T[K], undefined> };
 
 function strip<T extends object>(props: T): Defined<T> {
-  return Object.fromEntries(Object.entries(props).filter(([, value]) => value !== undefined)) as Defined<T>;
+  const kept: Record<string, unknown> = {};
+  for (const name in props) if (props[name] !== undefined) kept[name] = props[name];
+  return kept as Defined<T>;
 }

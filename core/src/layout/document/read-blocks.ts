@@ -13,7 +13,7 @@ import type {
   TableBlock,
 } from "./blocks.js";
 import { formatNumber, type Numbering } from "./numbering.js";
-import { mergeParagraph, readParagraphProps, readRunProps, twips } from "./props.js";
+import { mergeParagraph, type RunProps, twips } from "./props.js";
 import { InlineReader } from "./read-inlines.js";
 import { type FoundObject, readObject } from "./read-objects.js";
 import { readSection } from "./read-section.js";
@@ -61,6 +61,10 @@ export class BlockReader {
 
   get theme(): DocumentStyles["theme"] {
     return this.reading.styles.theme;
+  }
+
+  runProps(rPr: XmlElement | undefined): RunProps {
+    return this.reading.styles.runProps(rPr);
   }
 
   get facts(): DocumentFacts {
@@ -154,11 +158,11 @@ export class BlockReader {
   private paragraph(element: XmlElement, table: TableContext | undefined): ParagraphBlock {
     const pPr = element.child("pPr");
     const { styles } = this.reading;
-    const own = readParagraphProps(pPr, styles.theme);
+    const own = styles.paragraphProps(pPr);
     let props = styles.paragraph(own, table);
     const inlines: Inline[] = [];
     const reader = new InlineReader(this, inlines, (run) => styles.run(run, own.style, table));
-    const markRun = readRunProps(pPr?.child("rPr"), styles.theme);
+    const markRun = styles.runProps(pPr?.child("rPr"));
     const mark = styles.run(markRun, own.style, table);
     let label: string | undefined;
     if (props.numbering && props.numbering.id > 0 && !mark.hidden) {

@@ -1,7 +1,7 @@
 import { formatValue } from "../../common/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
 import type { FieldInline, Inline } from "./blocks.js";
-import { type RunProps, readRunProps } from "./props.js";
+import type { RunProps } from "./props.js";
 import type { BlockReader } from "./read-blocks.js";
 import { SYMBOLS } from "./symbols.js";
 
@@ -79,7 +79,7 @@ export class InlineReader {
           this.read(element, this.linkOf(element) ?? link);
           break;
         case "fldSimple": {
-          const props = this.resolve(readRunProps(element.child("r")?.child("rPr"), this.reader.theme));
+          const props = this.resolve(this.reader.runProps(element.child("r")?.child("rPr")));
           const instruction = element.attr("w:instr") ?? "";
           if (!this.madeAnew(instruction, props)) this.read(element, linkIn(instruction) ?? link);
           break;
@@ -134,7 +134,7 @@ export class InlineReader {
   }
 
   private run(run: XmlElement, link: string | undefined): void {
-    const props = this.resolve(readRunProps(run.child("rPr"), this.reader.theme));
+    const props = this.resolve(this.reader.runProps(run.child("rPr")));
     for (const child of run.elements()) {
       if (child.local === "fldChar") this.fieldChar(child, props);
       else if (child.local === "instrText") {

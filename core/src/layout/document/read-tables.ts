@@ -19,6 +19,7 @@ interface StyledTable {
   readonly rows: number;
   readonly columns: number;
   readonly headerRows: number;
+  readonly cells: Map<string, CellOwn>;
 }
 
 export function readTable(element: XmlElement, site: TableSite): TableBlock {
@@ -38,6 +39,7 @@ export function readTable(element: XmlElement, site: TableSite): TableBlock {
     rows: rows.length,
     columns: Math.max(0, ...rows.map(columnsIn)),
     headerRows: look.firstRow ? 1 : 0,
+    cells: new Map(),
   };
   const float = tblPr?.child("tblpPr");
   return {
@@ -143,9 +145,39 @@ interface CellPlace {
 
 function readCell(cell: XmlElement, place: CellPlace, table: StyledTable, site: TableSite): TableCellBlock {
   const tcPr = cell.child("tcPr");
+  const conditions = conditionsOf(place, table);
+  const looks = cellLooks(tcPr, conditions, place, table, site);
+  return { span: place.span, blocks: site.blocks(cell, { style: table.id, conditions }), ...looks };
+}
+
+type CellOwn = Omit<TableCellBlock, "span" | "blocks">;
+
+/** Looks of cells that are written alike and stand alike in their table, read once. */
+function cellLooks(
+  tcPr: XmlElement | undefined,
+  conditions: readonly string[],
+  place: CellPlace,
+  table: StyledTable,
+  site: TableSite,
+): CellOwn {
+  const edges = [place.column === 0, place.column + place.span >= table.columns, place.row === 0, place.row === table.rows - 1];
+  const key = `${edges.join()}|${conditions.join()}|${tcPr?.toString() ?? ""}`;
+  const known = table.cells.get(key);
+  if (known) return known;
+  const made = readCellLooks(tcPr, conditions, place, table, site);
+  table.cells.set(key, made);
+  return made;
+}
+
+function readCellLooks(
+  tcPr: XmlElement | undefined,
+  conditions: readonly string[],
+  place: CellPlace,
+  table: StyledTable,
+  site: TableSite,
+): CellOwn {
   const merge = tcPr?.child("vMerge");
   const borders = tcPr?.child("tcBorders");
-  const conditions = conditionsOf(place, table);
   const looks = conditions.flatMap((name) => table.style.conditions[name] ?? []);
   const styled: Record<string, ParagraphLine | undefined> = {};
   for (const [index, one] of looks.entries())
@@ -153,9 +185,7 @@ function readCell(cell: XmlElement, place: CellPlace, table: StyledTable, site: 
   const direction = tcPr?.child("textDirection")?.attr("w:val") ?? "";
   const { theme } = site.styles;
   return {
-    span: place.span,
     merge: !merge ? "none" : merge.attr("w:val") === "restart" ? "start" : "continue",
-    blocks: site.blocks(cell, { style: table.id, conditions }),
     borders: { ...styled, ...(borders ? readBorders(borders, theme) : {}) },
     margins: { ...table.margins, ...readMargins(tcPr?.child("tcMar")) },
     shading: tcPr?.child("shd")

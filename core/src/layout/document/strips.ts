@@ -28,8 +28,8 @@ export interface Strip {
   readonly isFurtherLine?: boolean;
   /** Two strips, the first no higher than the room; none where it cannot be cut there. */
   readonly split?: (room: number) => readonly [Strip, Strip] | undefined;
-  /** Items relative to the strip's upper left corner at the text margin. */
-  readonly draw: (numbers: PageNumbers) => readonly PageItem[];
+  /** Items with the strip's upper left corner, at the text margin, at a place. */
+  readonly draw: (numbers: PageNumbers, x: number, y: number) => readonly PageItem[];
 }
 
 /** What laying out needs beside the blocks. */
@@ -59,12 +59,18 @@ export function layBlocks(blocks: readonly Block[], width: number, site: LayingS
 }
 
 /** How narrow blocks can be, and how wide they are without line breaks, in points. */
-export function measureBlocks(blocks: readonly Block[], site: LayingSite): { least: number; most: number } {
+export function measureBlocks(
+  blocks: readonly Block[],
+  site: LayingSite,
+  withMost = true,
+): { least: number; most: number } {
   let [least, most] = [0, 0];
   for (const block of blocks) {
     if (block.kind === "contents") continue;
     const one =
-      block.kind === "table" ? measureTable(block, site) : measureParagraph(block, site.fonts, site.defaultTab);
+      block.kind === "table"
+        ? measureTable(block, site)
+        : measureParagraph(block, site.fonts, site.defaultTab, withMost);
     least = Math.max(least, one.least);
     most = Math.max(most, one.most);
   }
@@ -158,10 +164,10 @@ function paragraphStrips(
       ...(first && !roomAt
         ? { paragraph: (room: RoomAt) => paragraphStrips(block, width, site, node, neighbours, room) }
         : {}),
-      draw: (numbers) => [
-        ...moveItems(ground(block, line, width, frame), 0, top),
-        ...line.places.map((name) => ({ kind: "place" as const, name, x: 0, y: 0 })),
-        { kind: "tagged", node, items: moveItems(line.draw(numbers), 0, top) },
+      draw: (numbers, x, y) => [
+        ...moveItems(ground(block, line, width, frame), x, y + top),
+        ...line.places.map((name) => ({ kind: "place" as const, name, x, y })),
+        { kind: "tagged", node, items: line.draw(numbers, x, y + top) },
       ],
     };
   });
@@ -251,7 +257,7 @@ export function drawStack(strips: readonly Strip[], x: number, y: number, number
     at += strip.before;
     for (const float of strip.floats)
       items.push(drawnFloat(float, x + float.horizontal.offset, at + float.vertical.offset, numbers));
-    items.push(...moveItems(strip.draw(numbers), x, at));
+    for (const item of strip.draw(numbers, x, at)) items.push(item);
     at += strip.height + strip.after;
   }
   return items;

@@ -139,8 +139,34 @@ export class DocumentStyles {
     return mergeParagraph(mergeParagraph(base, this.style(id).paragraph), own);
   }
 
+  private readonly runs = new Map<string, RunProps>();
+  private readonly paragraphs = new Map<string, ParagraphProps>();
+
+  /** Own properties of a paragraph, read once for all that are written alike. */
+  paragraphProps(pPr: XmlElement | undefined): ParagraphProps {
+    return remembered(this.paragraphs, pPr, (element) => readParagraphProps(element, this.theme));
+  }
+
+  /** Own properties of a run, as `paragraphProps`. */
+  runProps(rPr: XmlElement | undefined): RunProps {
+    return remembered(this.runs, rPr, (element) => readRunProps(element, this.theme));
+  }
+
   /** A run's properties: defaults, table style, paragraph style, character style, its own. */
   run(own: RunProps, paragraphStyle: string | undefined, table?: TableContext): RunProps {
+    const styles = this.resolvedRuns.get(own) ?? new Map<string, RunProps>();
+    this.resolvedRuns.set(own, styles);
+    const key = `${paragraphStyle ?? ""}|${table ? `${table.style}|${table.conditions.join(" ")}` : ""}`;
+    const known = styles.get(key);
+    if (known) return known;
+    const made = this.resolveRun(own, paragraphStyle, table);
+    styles.set(key, made);
+    return made;
+  }
+
+  private readonly resolvedRuns = new WeakMap<RunProps, Map<string, RunProps>>();
+
+  private resolveRun(own: RunProps, paragraphStyle: string | undefined, table?: TableContext): RunProps {
     const style = table && this.style(table.style);
     const conditions = style ? table.conditions.map((name) => style.table.conditions[name]?.run) : [];
     return Object.assign(
@@ -186,6 +212,22 @@ export class DocumentStyles {
 function headingLevel(style: XmlElement): ParagraphProps {
   const level = /^heading ([1-9])$/i.exec(style.child("name")?.attr("w:val") ?? "")?.[1];
   return level === undefined ? {} : { outlineLevel: Number(level) - 1 };
+}
+
+const NONE = {};
+/** Different ways to write properties that are kept. */
+const KEPT = 5_000;
+
+function remembered<T extends object>(known: Map<string, T>, element: XmlElement | undefined, read: (element: XmlElement) => T): T {
+  if (!element || element.children.length === 0) return NONE as T;
+  const key = element.toString();
+  let found = known.get(key);
+  if (!found) {
+    found = read(element);
+    if (known.size >= KEPT) known.clear();
+    known.set(key, found);
+  }
+  return found;
 }
 
 function mergeTable(base: TableStyle, own: TableStyle): TableStyle {

@@ -196,7 +196,7 @@ function rowStrip(placed: PlacedTable, index: number): Strip {
     ),
     notes: whole.flatMap((one) => one.notes),
     places: whole.flatMap((one) => one.places),
-    draw: (numbers) => drawRow(placed, index, heights[index], cells, numbers),
+    draw: (numbers, x, y) => drawRow(placed, index, heights[index], cells, { numbers, x, y }),
   };
   return canSplit ? { ...strip, split: (room) => splitRow(placed, index, cells, heights[index], room) } : strip;
 }
@@ -234,7 +234,7 @@ function splitRow(
     height: at,
     notes: own.flatMap((cell) => cell.strips.flatMap((strip) => strip.notes)),
     places: own.flatMap((cell) => cell.strips.flatMap((strip) => strip.places)),
-    draw: (numbers) => drawRow(placed, index, at, own, numbers),
+    draw: (numbers, x, y) => drawRow(placed, index, at, own, { numbers, x, y }),
   });
   return [piece(heads, used), { ...piece(tails, rest), split: (more) => splitRow(placed, index, tails, rest, more) }];
 }
@@ -273,59 +273,86 @@ function cutCell(placed: PlacedCell, room: number): CutCell | undefined {
   return { head: { ...placed, strips: head }, tail: { ...placed, strips: tail } };
 }
 
+/** Where and with which numbers a row is drawn. */
+interface RowPlace {
+  readonly numbers: PageNumbers;
+  readonly x: number;
+  readonly y: number;
+}
+
 function drawRow(
   placed: PlacedTable,
   index: number,
   rowHeight: number,
   cells: readonly PlacedCell[],
-  numbers: PageNumbers,
+  at: RowPlace,
 ): PageItem[] {
-  const fills: PageItem[] = [];
+  const grounds: PageItem[] = [];
   const lines: PageItem[] = [];
   const texts: PageItem[] = [];
   for (const own of cells) {
-    const { cell, x, width, strips } = own;
+    const { cell, width, strips } = own;
+    const x = at.x + own.x;
     const height =
       own.rows === 1 ? rowHeight : placed.heights.slice(index, index + own.rows).reduce((sum, one) => sum + one, 0);
     if (cell.shading && cell.merge !== "continue")
-      fills.push({ kind: "fill", x, y: 0, width, height, color: cell.shading });
-    lines.push(...cellBorders(placed, index, own, rowHeight));
+      grounds.push({ kind: "fill", x, y: at.y, width, height, color: cell.shading });
+    addBorders(placed, index, own, { x, y: at.y, height: rowHeight }, lines);
     if (cell.turned) {
-      texts.push(...turnedText(own, height, numbers));
+      texts.push(...turnedText(own, { x, y: at.y, height }, at.numbers));
       continue;
     }
-    const free = Math.max(0, height - cellHeight(own));
+    const needed = cellHeight(own);
+    const free = Math.max(0, height - needed);
     const top =
       (cell.margins.top ?? 0) + (cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : 0);
-    const items = drawStack(strips, x + (cell.margins.left ?? 0), top, numbers);
-    const isCut = placed.rows[index].row.height.rule === "exact" && cellHeight(own) > height + 0.5;
-    texts.push(...(isCut ? [{ kind: "group" as const, clip: { x, y: 0, width, height }, items }] : items));
+    const items = drawStack(strips, x + (cell.margins.left ?? 0), at.y + top, at.numbers);
+    if (placed.rows[index].row.height.rule === "exact" && needed > height + 0.5)
+      texts.push({ kind: "group", clip: { x, y: at.y, width, height }, items });
+    else for (const item of items) texts.push(item);
   }
-  const grounds: PageItem[] = [...fills, ...lines];
-  return [...(grounds.length > 0 ? [{ kind: "tagged" as const, node: undefined, items: grounds }] : []), ...texts];
+  for (const line of lines) grounds.push(line);
+  return grounds.length > 0 ? [{ kind: "tagged", node: undefined, items: grounds }, ...texts] : texts;
 }
 
 /** Lines that run downwards or upwards: laid out level, then turned about the cell's corner. */
-function turnedText({ cell, x, width, strips }: PlacedCell, height: number, numbers: PageNumbers): PageItem[] {
+function turnedText(
+  { cell, width, strips }: PlacedCell,
+  { x, y, height }: { readonly x: number; readonly y: number; readonly height: number },
+  numbers: PageNumbers,
+): PageItem[] {
   const level = drawStack(strips, 0, 0, numbers);
   const free = Math.max(0, width - stackHeight(strips));
   const across = cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : (cell.margins.top ?? 0);
-  return turned(level, cell.turned === "up", x + across, height - (cell.margins.left ?? 0), width);
+  const bottom = height - (cell.margins.left ?? 0);
+  return turned(level, cell.turned === "up", { x: x + across, y, bottom: y + bottom, width });
 }
 
-function turned(items: readonly PageItem[], isUp: boolean, x: number, bottom: number, width: number): PageItem[] {
+function turned(
+  items: readonly PageItem[],
+  isUp: boolean,
+  box: { readonly x: number; readonly y: number; readonly bottom: number; readonly width: number },
+): PageItem[] {
   return items.flatMap((item): PageItem[] => {
-    if (item.kind === "tagged") return [{ ...item, items: turned(item.items, isUp, x, bottom, width) }];
+    if (item.kind === "tagged") return [{ ...item, items: turned(item.items, isUp, box) }];
     if (item.kind !== "text") return [];
-    const at = isUp ? { x: x + item.y, y: bottom - item.x } : { x: x + width - item.y, y: item.x };
+    const at = isUp
+      ? { x: box.x + item.y, y: box.bottom - item.x }
+      : { x: box.x + box.width - item.y, y: box.y + item.x };
     return [{ ...item, ...at, rotation: isUp ? 90 : -90 }];
   });
 }
 
-function cellBorders(placed: PlacedTable, index: number, own: PlacedCell, height: number): PageItem[] {
+function addBorders(
+  placed: PlacedTable,
+  index: number,
+  own: PlacedCell,
+  { x, y, height }: { readonly x: number; readonly y: number; readonly height: number },
+  items: PageItem[],
+): void {
   const { table, rows } = placed;
-  const { x, width, cell } = own;
-  const right = x + width;
+  const { width, cell } = own;
+  const [right, bottom] = [x + width, y + height];
   const isTop = index === 0;
   const isBottom = index === rows.length - 1;
   const continues =
@@ -336,22 +363,17 @@ function cellBorders(placed: PlacedTable, index: number, own: PlacedCell, height
     cell.borders[name] ?? (outer ? table.borders[name] : (cell.borders[inside] ?? table.borders[inside]));
   const beside = (column: (one: PlacedCell) => boolean, name: string): ParagraphLine | undefined =>
     rows[index].cells.find(column)?.cell.borders[name];
-  const items: PageItem[] = [];
   const add = (line: ParagraphLine | undefined, x1: number, y1: number, x2: number, y2: number): void => {
     if (isDrawn(line)) items.push(...borderLine(line, x1, y1, x2, y2));
   };
-  if (cell.merge !== "continue") add(heavier(side("top", isTop, "insideH"), above(rows, index, own)), x, 0, right, 0);
-  if (!continues) add(side("bottom", isBottom, "insideH"), x, height, right, height);
+  if (cell.merge !== "continue") add(heavier(side("top", isTop, "insideH"), above(rows, index, own)), x, y, right, y);
+  if (!continues) add(side("bottom", isBottom, "insideH"), x, bottom, right, bottom);
   const before = beside((one) => one.column + one.cell.span === own.column, "right");
-  add(heavier(side("left", isLeft, "insideV"), before), x, 0, x, height);
+  add(heavier(side("left", isLeft, "insideV"), before), x, y, x, bottom);
   const behind = beside((one) => one.column === own.column + cell.span, "left");
-  add(heavier(side("right", isRight, "insideV"), behind), right, 0, right, height);
-  for (const [name, y1, y2] of [
-    ["tl2br", 0, height],
-    ["tr2bl", height, 0],
-  ] as const)
-    add(cell.borders[name], x, y1, right, y2);
-  return items;
+  add(heavier(side("right", isRight, "insideV"), behind), right, y, right, bottom);
+  add(cell.borders.tl2br, x, y, right, bottom);
+  add(cell.borders.tr2bl, x, bottom, right, y);
 }
 
 /** The lower border that the cell above sets for itself. */

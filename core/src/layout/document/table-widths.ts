@@ -12,7 +12,7 @@ export function columnWidths(table: TableBlock, room: number, site: LayingSite):
     const widths = grid.map((width, at) => preferred[at] ?? (width || 72));
     return wanted !== undefined && table.width?.unit === "share" ? scaledTo(widths, wanted) : widths;
   }
-  const needs = contentWidths(table, count, site);
+  const needs = contentWidths(table, count, site, preferred);
   const isStored = grid.every((width) => width > 0) && preferred.every((width) => width !== undefined);
   const base = needs.map((need, at) => {
     if (preferred[at] !== undefined) return Math.max(preferred[at], need.least);
@@ -32,7 +32,7 @@ export function columnWidths(table: TableBlock, room: number, site: LayingSite):
 
 /** How narrow a table can be, and how wide without line breaks. */
 export function tableNeeds(table: TableBlock, site: LayingSite): { least: number; most: number } {
-  const needs = contentWidths(table, columnCount(table), site);
+  const needs = contentWidths(table, columnCount(table), site, []);
   const sum = (side: "least" | "most"): number => needs.reduce((total, need) => total + need[side], 0);
   return { least: sum("least"), most: sum("most") };
 }
@@ -63,7 +63,12 @@ function preferredWidths(table: TableBlock, count: number, whole: number): (numb
   return widths;
 }
 
-function contentWidths(table: TableBlock, count: number, site: LayingSite): { least: number; most: number }[] {
+function contentWidths(
+  table: TableBlock,
+  count: number,
+  site: LayingSite,
+  preferred: readonly (number | undefined)[],
+): { least: number; most: number }[] {
   const needs = Array.from({ length: count }, () => ({ least: 12, most: 12 }));
   const wide: { column: number; span: number; least: number; most: number }[] = [];
   for (const row of table.rows) {
@@ -71,7 +76,8 @@ function contentWidths(table: TableBlock, count: number, site: LayingSite): { le
     for (const cell of row.cells) {
       const margins = (cell.margins.left ?? 0) + (cell.margins.right ?? 0);
       if (cell.merge !== "continue" && !cell.turned) {
-        const content = measureBlocks(cell.blocks, site);
+        // Where a width is asked for, only what does not fit into it matters.
+        const content = measureBlocks(cell.blocks, site, cell.noWrap || cell.span > 1 || preferred[column] === undefined);
         const most = content.most + margins + 0.5;
         const least = cell.noWrap ? most : content.least + margins + 0.5;
         if (cell.span === 1) {
