@@ -78,6 +78,7 @@ function addLocalCommands(program: Command, run: Run): void {
     .option("--for <period>", "the period, such as 2026-10")
     .option("--date <date>", "the day of the run, such as 2026-11-02; today if not given")
     .option("--templates <folder>", "folder of the templates")
+    .option("--fonts <folder>", "folder of fonts of one's own")
     .requiredOption("--out <folder>", "a new folder for everything")
     .addHelpText(
       "after",
@@ -92,6 +93,7 @@ function addLocalCommands(program: Command, run: Run): void {
     .requiredOption("--out <file>", "the filled file")
     .option("--pdf", "make a PDF beside it")
     .option("--locale <tag>", "language of months and numbers", "en-GB")
+    .option("--fonts <folder>", "folder of fonts of one's own")
     .addHelpText(
       "after",
       "\nExample:\n  corbix fill letter.docx --record harbour-house.yaml --out harbour-house.docx --pdf\n",
@@ -140,8 +142,9 @@ function addLocalCommands(program: Command, run: Run): void {
     .summary("render a document or workbook as it is")
     .argument("<file>", "a .docx or .xlsx file")
     .requiredOption("--out <file>", "the PDF")
+    .option("--fonts <folder>", "folder of fonts of one's own")
     .addHelpText("after", "\nExample:\n  corbix pages statement.xlsx --out statement.pdf\n")
-    .action((file: string, options: { out: string }) => run((output) => pages(file, options, output)));
+    .action((file: string, options: { out: string; fonts?: string }) => run((output) => pages(file, options, output)));
 }
 
 function addDataCommands(program: Command, run: Run, client: () => Client): void {

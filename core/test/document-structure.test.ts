@@ -168,13 +168,13 @@ describe("whole tables", () => {
   it("have the named columns, right-aligned numbers, totals and a repeated heading", async () => {
     const text = [
       p("before"),
-      p('{{table line columns unit, fee as "0.00" total, note where line.passed}}'),
+      p('{{table line: unit, fee headed "CHF" as "0.00" total, note where line.passed}}'),
       p("after"),
     ];
     const opened = fill(await make(text));
     expect(read(opened)).toEqual([
       "before",
-      "unit|fee|note",
+      "Unit|CHF|Note",
       "L1|10.00|one\ntwo",
       "L3|30.00|",
       "Total|40.00|",
@@ -200,12 +200,12 @@ describe("whole tables", () => {
         row("x"),
       ],
     });
-    const xml = fill(await make([own, p("{{table line columns unit}}")])).getText("word/document.xml");
+    const xml = fill(await make([own, p("{{table line: unit}}")])).getText("word/document.xml");
     expect(xml.match(/w:fill="AA3311"/g)).toHaveLength(2);
   });
 
   it("name a column or style there is not", async () => {
-    const bytes = await make([p("{{table line columns unit, feee}}")]);
+    const bytes = await make([p("{{table line: unit, feee}}")]);
     expect(() => fill(bytes)).toThrow(
       expect.objectContaining({
         message: expect.stringContaining("feee"),
@@ -323,6 +323,14 @@ describe("pictures", () => {
   });
 });
 
+/** The labels of list items on the first page. */
+function numbersIn(opened: OoxmlPackage): string[] {
+  const [page] = layDocument(openDocument(opened.toBytes(), "x"), openFonts()).pages;
+  return [...eachItem(page.items)]
+    .map((one) => (one.kind === "text" ? one.shaped.runs.flatMap((run) => run.texts).join("") : ""))
+    .filter((text) => /^\d+\.$/.test(text));
+}
+
 describe("lists", () => {
   const numbering = {
     config: [
@@ -346,6 +354,9 @@ describe("lists", () => {
       .map((one) => (one.kind === "text" ? one.shaped.runs.flatMap((run) => run.texts).join("") : ""))
       .join(" ");
     expect(shown).toMatch(/North\s+1\.\s+L1\s+2\.\s+L3\s+South\s+1\.\s+L2/);
+    // Chapters that repeat count on, and so does a list that goes on outside.
+    const chapters = [p("{{repeat line by district}}"), item("{{ district }}"), p("text"), p("{{end}}"), item("end")];
+    expect(numbersIn(fill(await make(chapters, { numbering })))).toEqual(["1.", "2.", "3."]);
   });
 });
 

@@ -83,12 +83,17 @@ export function readAllElsewhere(files: readonly Uint8Array[], line: string): st
 }
 
 /** Runs a PDF reader over bytes and gives what it prints. */
-export function readPdf(bytes: Uint8Array, program: "pdftotext" | "pdffonts" | "pdfinfo" | "qpdf"): string {
+export function readPdf(
+  bytes: Uint8Array,
+  program: "pdftotext" | "pdffonts" | "pdfinfo" | "qpdf",
+  options: readonly string[] = program === "pdftotext" ? ["-layout"] : [],
+): string {
   const folder = mkdtempSync(join(tmpdir(), "corbix-pdf-"));
   try {
     const file = join(folder, "file.pdf");
     writeFileSync(file, bytes);
-    const args = program === "pdftotext" ? ["-layout", file, "-"] : program === "qpdf" ? ["--check", file] : [file];
+    const args =
+      program === "pdftotext" ? [...options, file, "-"] : program === "qpdf" ? ["--check", file] : [...options, file];
     return execFileSync(program, args, { encoding: "utf8" });
   } finally {
     rmSync(folder, { recursive: true, force: true });

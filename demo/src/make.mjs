@@ -5,6 +5,7 @@ import { logoPng } from "./logo.mjs";
 import { figuresBytes } from "./make-figures.mjs";
 import { recipientsCsv, writeMaster } from "./make-master.mjs";
 import { writeNotice } from "./make-notice.mjs";
+import { writeRepairs, writeReport } from "./make-report.mjs";
 import { writeStatement } from "./make-statement.mjs";
 
 const files = fileURLToPath(new URL("../files/", import.meta.url));
@@ -15,4 +16,6 @@ await writeFile(`${files}recipients.csv`, recipientsCsv());
 await writeStatement(`${files}templates/statement.xlsx`, logo);
 await writeFile(`${files}templates/figures.xlsx`, await figuresBytes());
 await writeNotice(`${files}templates/notice.docx`, logo);
-console.log(`${count} visits, recipients, statement, figures and notice are in ${files}`);
+await writeReport(`${files}templates/report.docx`, logo);
+await writeRepairs(`${files}templates/repairs.docx`);
+console.log(`${count} visits, recipients, statement, figures, notice, report and repairs are in ${files}`);

@@ -1,8 +1,9 @@
 /** The open fonts that come with the packages, as sources for the font library. */
-import { readdirSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, statSync } from "node:fs";
 import { createRequire } from "node:module";
 import { dirname, join } from "node:path";
-import { FontLibrary, type FontSource } from "@corbix/core/fonts";
+import { CorbixError } from "@corbix/core/common";
+import { FontLibrary, type FontSource, readFont } from "@corbix/core/fonts";
 
 const FAMILIES: readonly (readonly [string, string])[] = [
   ["Carlito", "carlito"],
@@ -20,17 +21,52 @@ const RESERVES: readonly (readonly [family: string, folder: string, scripts: rea
 /** Characters are looked for in this order of files. */
 const SCRIPTS = ["latin", "latin-ext", "greek", "cyrillic", "vietnamese", "greek-ext", "cyrillic-ext", "hebrew"];
 
-let library: FontLibrary | undefined;
+let supplied: readonly FontSource[] | undefined;
+const libraries = new Map<string, { readonly state: string; readonly library: FontLibrary }>();
 
-/** The library of all open fonts; read once per process. */
-export function openFonts(): FontLibrary {
-  library ??= new FontLibrary([
+/**
+ * The library of all open fonts, with those of a folder before them; read anew when the folder changes.
+ * Files that are no fonts are passed over: they are refused when they are put there.
+ */
+export function openFonts(folder?: string): FontLibrary {
+  const files = folder === undefined ? [] : fontFiles(folder);
+  const state = files.map(({ name, size, changed }) => `${name} ${size} ${changed}`).join("\n");
+  const known = libraries.get(folder ?? "");
+  if (known?.state === state) return known.library;
+  const library = new FontLibrary([...files.flatMap(({ path, name }) => maybeFont(path, name)), ...suppliedFonts()]);
+  libraries.set(folder ?? "", { state, library });
+  return library;
+}
+
+function suppliedFonts(): readonly FontSource[] {
+  supplied ??= [
     ...FAMILIES.flatMap(([family, folder]) => readFamily(family, folder, SCRIPTS)),
     ...RESERVES.flatMap(([family, folder, scripts]) =>
       readFamily(family, folder, scripts).map((source) => ({ ...source, isReserve: true })),
     ),
-  ]);
-  return library;
+  ];
+  return supplied;
+}
+
+function fontFiles(folder: string): { path: string; name: string; size: number; changed: number }[] {
+  if (!existsSync(folder)) return [];
+  return readdirSync(folder)
+    .filter((name) => /\.(?:ttf|woff)$/i.test(name))
+    .sort()
+    .map((name) => {
+      const path = join(folder, name);
+      const { size, mtimeMs } = statSync(path);
+      return { path, name, size, changed: mtimeMs };
+    });
+}
+
+function maybeFont(path: string, name: string): FontSource[] {
+  try {
+    return [readFont(name, readFileSync(path))];
+  } catch (error) {
+    if (error instanceof CorbixError) return [];
+    throw error;
+  }
 }
 
 function readFamily(family: string, name: string, scripts: readonly string[]): FontSource[] {

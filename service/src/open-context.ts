@@ -7,6 +7,7 @@ import { openSecrets } from "./access/secrets.js";
 import type { Context } from "./context.js";
 import { openDesk } from "./desk/desk.js";
 import { type Mailer, smtpMailer } from "./mail/mailer.js";
+import { fontFolder } from "./own-fonts.js";
 import { openQueue } from "./queue/queue.js";
 import { openDatabase } from "./records/index.js";
 import type { Settings } from "./settings.js";
@@ -32,7 +33,7 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
     desk: openDesk({ heapMiB: settings.intakeMemory, seconds: settings.intakeSeconds }),
     secrets: await openSecrets(settings.data, settings.secretKey),
     mailer: options.mailer ?? smtpMailer(settings),
-    fonts: openFonts,
+    fonts: () => openFonts(fontFolder(settings)),
     log: pino({ level: settings.logLevel, base: null, timestamp: pino.stdTimeFunctions.isoTime }),
     now: options.now ?? (() => new Date()),
     process: options.process ?? randomUUID(),

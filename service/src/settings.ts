@@ -66,6 +66,10 @@ export const settingsSchema = z.strictObject({
     .describe("Seconds a file in the watched folder has to stay unchanged before it is taken."),
   intakeMailPort: port.default(0).describe("Port on which files are taken by mail (SMTP); 0 for none."),
   intakeMailDomain: z.string().default("corbix.localhost").describe("Domain of the addresses that take files by mail."),
+  fonts: z
+    .string()
+    .default("fonts")
+    .describe("Folder of fonts of one's own (.ttf, .woff), within the data folder unless it is absolute."),
   secretKey: z
     .string()
     .min(16)

@@ -17,6 +17,7 @@ import {
   preparedColumnsOf,
   templateBytes,
 } from "./library.js";
+import { fontFolder } from "./own-fonts.js";
 import { getDataset, getEdition, packedEdition } from "./records/index.js";
 import { senderAddress } from "./run/run-records.js";
 
@@ -91,6 +92,7 @@ export async function tryTemplate(context: Context, request: TryRequest): Promis
     },
     file: request.file,
     group: request.group,
+    fonts: fontFolder(context.settings),
   });
   const { files, ...rest } = tried;
   const id = keepFiles(files.map(({ kind, bytes }) => ({ name: `trial.${kind}`, bytes })));

@@ -17,6 +17,7 @@ export interface FillOptions {
   readonly out: string;
   readonly pdf?: boolean;
   readonly locale: string;
+  readonly fonts?: string;
 }
 
 /** Fills one template from one record, as a file and, if asked for, as a PDF beside it. */
@@ -35,8 +36,8 @@ export async function fill(templatePath: string, options: FillOptions, output: O
   if (options.pdf) {
     const facts = { file: name, date: isoFromSerial(env.today), time: "" };
     const laid = isDocument
-      ? layDocument(filled.package, openFonts(), { today: env.today, locale: options.locale })
-      : layWorkbook(workbookFromPackage(filled.package), openFonts(), facts);
+      ? layDocument(filled.package, openFonts(options.fonts), { today: env.today, locale: options.locale })
+      : layWorkbook(workbookFromPackage(filled.package), openFonts(options.fonts), facts);
     findings.push(...laid.findings);
     const pdf = `${options.out.replace(/\.[^./\\]*$/, "")}.pdf`;
     await writeOutput(

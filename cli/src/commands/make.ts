@@ -29,6 +29,7 @@ export interface MakeOptions {
   readonly out: string;
   readonly date?: string;
   readonly templates?: string;
+  readonly fonts?: string;
 }
 
 const SENDER = "office@corbix.example";
@@ -55,7 +56,7 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
       : {}),
   };
   const planned = planRun({ report, table, others: tables, recipients, templates, facts });
-  const proof = await writeAll(planned, facts, options.out, output);
+  const proof = await writeAll(planned, facts, options, output);
   output.line(`${report.title}${facts.period ? `, ${facts.period.key}` : ""}`);
   for (const sentence of proof.sentences) output.line(sentence);
   if (proof.findings.length > 0) output.line();
@@ -65,8 +66,13 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
   return proof.mayBeReleased ? 0 : 8;
 }
 
-async function writeAll({ plan, maker }: Planned, facts: RunFacts, out: string, output: Output) {
-  const fonts = openFonts();
+async function writeAll(
+  { plan, maker }: Planned,
+  facts: RunFacts,
+  { out, fonts: folder }: Pick<MakeOptions, "out" | "fonts">,
+  output: Output,
+) {
+  const fonts = openFonts(folder);
   const made: MadeParcel[] = [];
   const bar = output.progress("make", plan.parcels.length);
   let proof = proveRun(plan, made);

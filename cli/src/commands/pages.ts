@@ -9,12 +9,16 @@ import { readInput, writeOutput } from "../files.js";
 import { findingLines, type Output } from "../output.js";
 
 /** Renders a document or workbook as it is. */
-export async function pages(path: string, options: { readonly out: string }, output: Output): Promise<number> {
+export async function pages(
+  path: string,
+  options: { readonly out: string; readonly fonts?: string },
+  output: Output,
+): Promise<number> {
   const name = basename(path);
   const bytes = await readInput(path);
   const laid = /\.docx$/i.test(name)
-    ? layDocument(openDocument(bytes, name), openFonts())
-    : layWorkbook(openWorkbook(bytes, name), openFonts(), { file: name, date: "", time: "" });
+    ? layDocument(openDocument(bytes, name), openFonts(options.fonts))
+    : layWorkbook(openWorkbook(bytes, name), openFonts(options.fonts), { file: name, date: "", time: "" });
   if (laid.pages.length === 0)
     throw new CorbixError("NOT_A_WORKBOOK", "Cannot render the file: it shows nothing.", {
       where: name,

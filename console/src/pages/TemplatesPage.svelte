@@ -13,6 +13,8 @@ let templates = $state<Template[]>();
 let one = $state<Template>();
 let files = $state<File[]>([]);
 let problem = $state<Problem>();
+let fonts = $state<{ family: string; own: boolean }[]>([]);
+let fontFiles = $state<File[]>([]);
 
 $effect(() => {
   const wanted = name;
@@ -20,7 +22,10 @@ $effect(() => {
     (event) => event.kind === "template",
     async () => {
       if (wanted) one = await get(`/api/templates/${encodeURIComponent(wanted)}`);
-      else templates = await get("/api/templates");
+      else {
+        templates = await get("/api/templates");
+        fonts = await get("/api/fonts");
+      }
     },
   );
 });
@@ -29,11 +34,17 @@ $effect(() => {
   if (file) add(file);
 });
 
-async function add(file: File): Promise<void> {
+$effect(() => {
+  const [file] = fontFiles;
+  if (file) add(file, "fonts");
+});
+
+async function add(file: File, kind: "templates" | "fonts" = "templates"): Promise<void> {
   files = [];
+  fontFiles = [];
   problem = undefined;
   try {
-    await upload("PUT", `/api/templates/${encodeURIComponent(file.name)}`, file);
+    await upload("PUT", `/api/${kind}/${encodeURIComponent(file.name)}`, file);
   } catch (error) {
     problem = error as Problem;
   }
@@ -75,9 +86,16 @@ const rows = $derived(
       <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "name"}<Link href={link("templates", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
     </DataTable>
   {/if}
+  <div class="split fonts">
+    <h2>Fonts</h2>
+    <FileUploaderButton size="small" kind="tertiary" labelText="Add a font" disableLabelChanges accept={[".ttf", ".woff"]} bind:files={fontFiles} />
+  </div>
+  <p class="soft">What PDFs are set in. Calibri, Cambria, Arial, Times New Roman and Courier New have stand-ins of the same widths here; for others bring the font.</p>
+  <p>{#each fonts as font, at}{at > 0 ? ", " : ""}{font.family}{#if font.own}&nbsp;<span class="soft">(brought)</span>{/if}{/each}</p>
 {/if}
 
 <style>
   .marks { display: grid; gap: 0.35rem; overflow-wrap: anywhere; }
+  .fonts { margin-top: 2rem; }
   .picture { max-width: 24rem; }
 </style>

@@ -236,7 +236,13 @@ class Cutter {
       if (items[end].kind === "mark" && (items[end] as Item & { kind: "mark" }).mark.structure.kind === "otherwise")
         throw unmatched((items[end] as Item & { kind: "mark" }).mark);
       const nodes = items.slice(at + 1, end).flatMap((item) => (item.kind === "node" ? [item.node] : []));
-      this.pieces.push({ kind: "repeat", structure, where, pieces: inner.pieces, restarts: listsToRestart(nodes) });
+      this.pieces.push({
+        kind: "repeat",
+        structure,
+        where,
+        pieces: inner.pieces,
+        restarts: this.listsToRestart(nodes),
+      });
       return end;
     }
     const otherwise = this.inner(this.inLine);
@@ -247,6 +253,21 @@ class Cutter {
     }
     this.pieces.push({ kind: "when", structure, where, pieces: inner.pieces, otherwise: otherwise.pieces });
     return end;
+  }
+
+  /**
+   * Lists that count from the start in each repetition: those that stand wholly inside what repeats and begin behind
+   * something else. A list that goes on outside, or is all that repeats, or begins what repeats, counts on.
+   */
+  private listsToRestart(nodes: readonly XmlNode[]): string[] {
+    const inside = listItems(nodes);
+    const whole = listItems([this.part.root]);
+    const count = (items: readonly (string | undefined)[], list: string): number =>
+      items.filter((one) => one === list).length;
+    return [...new Set(inside)].filter(
+      (list): list is string =>
+        list !== undefined && list !== "0" && inside[0] !== list && count(inside, list) === count(whole, list),
+    );
   }
 
   /** Writes nodes; adjoining rows with `line.` fields repeat together, and what a bookmark spans may be filled. */
@@ -455,13 +476,10 @@ function unmatched({ structure, where }: PlacedStructure): CorbixError {
   });
 }
 
-/** Lists that begin inside what repeats, behind something that is no item of theirs, count from the start each time. */
-function listsToRestart(nodes: readonly XmlNode[]): string[] {
-  const paragraphs = nodes
+/** The list of each paragraph in order, by its number; `undefined` for those of no list. */
+function listItems(nodes: readonly XmlNode[]): (string | undefined)[] {
+  return nodes
     .filter((node): node is XmlElement => node.kind === "element")
-    .flatMap((node) => (node.local === "p" ? [node] : node.descendants("p")));
-  const listOf = (paragraph: XmlElement): string | undefined => paragraph.path("pPr", "numPr", "numId")?.attr("w:val");
-  const lists = new Set(paragraphs.flatMap((paragraph) => listOf(paragraph) ?? []));
-  const isAlone = (list: string): boolean => paragraphs.every((paragraph) => listOf(paragraph) === list);
-  return [...lists].filter((list) => list !== "0" && !isAlone(list));
+    .flatMap((node) => (node.local === "p" ? [node] : node.descendants("p")))
+    .map((paragraph) => paragraph.path("pPr", "numPr", "numId")?.attr("w:val"));
 }

@@ -195,13 +195,13 @@ class Joining {
       const pictures = others.filter((one) => one.includes("numPicBullet")).join("");
       const last = others.filter((one) => !one.includes("numPicBullet")).join("");
       const content = pictures + before + pieces("abstractNum") + behind + pieces("num") + last;
-      this.parts.set(own, headOf(this.first, own) + base.open.replace(/\/>$/, ">") + content + `</${base.name}>`);
+      this.parts.set(own, `${headOf(this.first, own)}${base.open.replace(/\/>$/, ">")}${content}</${base.name}>`);
     } else {
       const target = "word/numbering.xml";
       const open = added.open.replace(/\/>$/, ">");
       this.parts.set(
         target,
-        headOf(this.second, other) + open + pieces("abstractNum") + pieces("num") + `</${added.name}>`,
+        `${headOf(this.second, other)}${open}${pieces("abstractNum")}${pieces("num")}</${added.name}>`,
       );
       this.overrides.push(`<Override PartName="/${target}" ContentType="${WORD}.numbering+xml"/>`);
       this.relations.push(relationship(`${this.mark}lists`, `${RELATIONS}/numbering`, `/${target}`, false));
@@ -269,7 +269,7 @@ class Joining {
     return { content: rewrite(content), section: rewrite(adjusted(own.toString())) };
   }
 
-  /** A section on a new page, counted from one, that shows no headers of the document before. */
+  /** A section on a new page that shows no headers of the document before; pages count on unless it says otherwise. */
   private startingSection(section: string): string {
     const open = /^<w:sectPr\b[^>]*?(?=\/?>)/.exec(section)?.[0] ?? "<w:sectPr";
     const inner = section.endsWith("/>") ? "" : section.slice(section.indexOf(">") + 1, section.lastIndexOf("</"));
@@ -280,14 +280,7 @@ class Joining {
           references.push(this.blank(kind, type));
     const kept = inner.replace(/<w:type\b[^>]*\/>/, "");
     const given = /(?:<w:(?:header|footer)Reference\b[^>]*\/>\s*)*/.exec(kept)?.[0] ?? "";
-    let rest = kept.slice(given.length);
-    if (!/<w:pgNumType\b/.test(rest)) {
-      const at = rest.search(
-        /<w:(?:cols|formProt|vAlign|noEndnote|titlePg|textDirection|bidi|rtlGutter|docGrid|printerSettings|sectPrChange)\b/,
-      );
-      const number = '<w:pgNumType w:start="1"/>';
-      rest = at < 0 ? rest + number : rest.slice(0, at) + number + rest.slice(at);
-    }
+    const rest = kept.slice(given.length);
     const notes =
       /^(?:<w:(?:footnotePr|endnotePr)\b(?:[^>]*\/>|[\s\S]*?<\/w:(?:footnotePr|endnotePr)>))*/.exec(rest)?.[0] ?? "";
     return `${open}>${references.join("")}${given}${notes}<w:type w:val="nextPage"/>${rest.slice(notes.length)}</w:sectPr>`;

@@ -11,7 +11,14 @@ import {
 } from "../expression/index.js";
 import { escapeXml, type OoxmlPackage, type XmlElement } from "../ooxml/index.js";
 import type { ColumnInfo } from "../table/index.js";
-import { type BoundStructure, bindField, bindStructure, repetitions, withPlace } from "../template/index.js";
+import {
+  type BoundStructure,
+  bindField,
+  bindStructure,
+  capitalise,
+  repetitions,
+  withPlace,
+} from "../template/index.js";
 import type { TablePiece } from "./pieces.js";
 
 /** How tables of a document look: taken from its first table, else plain lines. Widths in twentieths of a point. */
@@ -59,7 +66,7 @@ export function bindTable({ structure, where }: TablePiece, scope: Scope, looks:
   const wanted =
     structure.columns ??
     scope.columns.map((column) => ({
-      heading: column.name,
+      heading: capitalise(column.name),
       field: parseField(`line.\`${column.name}\`${formatOf(column)}`),
       total: false,
     }));

@@ -131,6 +131,12 @@ export class FontLibrary {
   /** Names of all families there are, but those that only lend single characters. */
   readonly families: readonly string[];
 
+  /** Families with whether they were brought along rather than supplied. */
+  list(): { family: string; own: boolean }[] {
+    const supplied = new Set(Object.values(STAND_INS));
+    return this.families.map((family) => ({ family, own: !supplied.has(family) }));
+  }
+
   /** The family that stands in for another, itself where it is there. `exact` tells whether widths are the same. */
   standIn(family: string): { family: string; exact: boolean } {
     const own = this.families.find((name) => name.toLowerCase() === family.trim().toLowerCase());

@@ -9,15 +9,8 @@ import {
   showValue,
   type Value,
 } from "../expression/index.js";
-import { withPlace } from "../template/index.js";
+import { capitalise, parseTableColumns, type TableColumn, withPlace } from "../template/index.js";
 import { escapeHtml } from "./compose.js";
-
-interface TableColumn {
-  readonly source: string;
-  readonly heading: string | undefined;
-  readonly format: string | undefined;
-  readonly total: boolean;
-}
 
 export interface LineTable {
   readonly bind: (scope: Scope) => { readonly fill: (env: Env) => string };
@@ -29,44 +22,13 @@ const HEAD =
 
 /** Parses the mark. Columns: a name or expression, `headed "…"`, `as "…"` for the format, `total` for a sum below. Throws `BAD_MARK`. */
 export function parseLineTable(source: string, where: string): LineTable {
-  const columns = splitColumns(source.replace(/^table\s+line\s*:?/, "")).map((part) => parseColumn(part, where));
+  const columns = parseTableColumns(source.replace(/^table\s+line\s*:?/, ""), where);
   if (columns.length === 0)
     throw new CorbixError("BAD_MARK", "Cannot make a table without columns.", {
       where,
       advice: 'Name them: {{table line: visit_date, unit, fee as "#,##0.00" total}}.',
     });
   return { bind: (scope) => bindTable(columns, scope, where) };
-}
-
-/** Commas outside of quotes and brackets. */
-function splitColumns(text: string): string[] {
-  const parts: string[] = [];
-  let part = "";
-  let depth = 0;
-  for (const piece of text.match(/"[^"]*"|`[^`]*`|[\s\S]/g) ?? []) {
-    if (piece === "(") depth++;
-    if (piece === ")") depth--;
-    if (piece === "," && depth === 0) {
-      parts.push(part);
-      part = "";
-    } else part += piece;
-  }
-  return [...parts, part].map((one) => one.trim()).filter((one) => one !== "");
-}
-
-const ADDITION = /\s+(?:(as|headed)\s+"([^"]*)"|(total))$/;
-
-function parseColumn(text: string, where: string): TableColumn {
-  let source = text;
-  const found: { as?: string; headed?: string; total?: boolean } = {};
-  for (let match = ADDITION.exec(source); match; match = ADDITION.exec(source)) {
-    if (match[3]) found.total = true;
-    else if (match[1] === "as") found.as = match[2];
-    else found.headed = match[2];
-    source = source.slice(0, match.index);
-  }
-  if (source.trim() === "") throw new CorbixError("BAD_MARK", `Cannot read \`${text}\` as a column.`, { where });
-  return { source: source.trim(), heading: found.headed, format: found.as, total: found.total ?? false };
 }
 
 function bindTable(columns: readonly TableColumn[], scope: Scope, where: string): { fill: (env: Env) => string } {
@@ -116,9 +78,4 @@ function cell(text: string, right: boolean): string {
 
 function defaultFormat(value: Value): string | undefined {
   return value instanceof DateValue && Number.isInteger(cellFromValue(value)) ? "d mmm yyyy" : undefined;
-}
-
-function capitalise(name: string): string {
-  const words = name.replaceAll("_", " ");
-  return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -21,3 +21,4 @@ export {
   type Structure,
   type TableMarkColumn,
 } from "./structure.js";
+export { capitalise, parseTableColumns, type TableColumn } from "./table-columns.js";

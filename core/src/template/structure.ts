@@ -2,6 +2,7 @@
 import { CorbixError, cleanKey } from "../common/index.js";
 import { type Env, type Field, isEmpty, type Scope, showValue } from "../expression/index.js";
 import { bindField, cutMarks, parseMark, STRUCTURE, withPlace } from "./marks.js";
+import { capitalise, parseTableColumns, type TableColumn } from "./table-columns.js";
 
 export type Structure =
   | {
@@ -26,7 +27,7 @@ export type Structure =
       readonly source: string;
     };
 
-/** A column of `{{table line columns …}}`: a field over a line, and whether its values are added up below. */
+/** A column of `{{table line: …}}`: a field over a line, and whether its values are added up below. */
 export interface TableMarkColumn {
   readonly heading: string;
   readonly field: Field;
@@ -34,7 +35,7 @@ export interface TableMarkColumn {
 }
 
 const FORM = "Write {{repeat line}}, {{repeat line where …}}, {{repeat line by …}} or {{repeat line across}}.";
-const TABLE_FORM = "Write {{table line}} or {{table line columns unit, fee total, remarks where …}}.";
+const TABLE_FORM = 'Write {{table line}} or {{table line: unit, fee headed "Fee" as "0.00" total, remarks where …}}.';
 
 /** The structures in a text, and the text without them. Throws `BAD_MARK` with the place. */
 export function cutStructures(text: string, where: string): { structures: Structure[]; rest: string } {
@@ -71,45 +72,30 @@ export function parseStructure(source: string, where: string): Structure {
 }
 
 function parseTable(source: string, where: string, refuse: (advice: string) => CorbixError): Structure {
-  const table = /^table\s+line\b([\s\S]*)$/.exec(source);
+  const table = /^table\s+line\b\s*:?([\s\S]*)$/.exec(source);
   if (!table) throw refuse(TABLE_FORM);
-  const parts = cutWords(table[1], /\b(columns|where|style)\b/);
-  if ((parts.get("") ?? "") !== "" || parts.get("columns") === "") throw refuse(TABLE_FORM);
+  const parts = cutWords(table[1], /\b(where|style)\b/);
   const style = parts.get("style")?.replace(/^"(.*)"$/, "$1");
   const condition = parts.get("where");
-  const columns = parts.get("columns");
+  const columns = parseTableColumns(parts.get("") ?? "", where);
   return {
     kind: "table",
-    columns: columns === undefined ? undefined : cutCommas(columns).map((text) => parseTableColumn(text, where)),
+    columns: columns.length === 0 ? undefined : columns.map((column) => markColumn(column, where)),
     where: condition === undefined ? undefined : parseMark(condition, where),
     style: style || undefined,
     source,
   };
 }
 
-function parseTableColumn(text: string, where: string): TableMarkColumn {
-  const total = /^([\s\S]*?)\s+total$/.exec(text);
-  const source = (total ? total[1] : text).trim();
-  const [, name, format = ""] = /^([\s\S]*?)(\s+as\s+"[^"]*")?$/.exec(source) as RegExpExecArray;
-  const plain = /^(?:line\.)?`?([\p{L}_][\p{L}\p{N}_ -]*)`?$/u.exec(name);
+function markColumn({ source, heading, format, total }: TableColumn, where: string): TableMarkColumn {
+  const plain = /^(?:line\.)?`?([\p{L}_][\p{L}\p{N}_ -]*)`?$/u.exec(source);
+  const code = format === undefined ? "" : ` as "${format.replaceAll('"', '""')}"`;
+  const name = plain ? `line.\`${plain[1].trim()}\`` : source;
   return {
-    heading: plain ? plain[1] : name,
-    field: parseMark(plain ? `line.\`${plain[1]}\`${format}` : source, where),
-    total: total !== null,
+    heading: heading ?? capitalise(plain ? plain[1] : source),
+    field: parseMark(`${name}${code}`, where),
+    total,
   };
-}
-
-/** Parts between commas that stand in no brackets and no quotes. */
-function cutCommas(text: string): string[] {
-  const parts = [""];
-  let depth = 0;
-  for (const [piece] of text.matchAll(/"(?:[^"]|"")*"|`[^`]*`|[\s\S]/g)) {
-    if (piece === "(") depth++;
-    if (piece === ")") depth--;
-    if (piece === "," && depth === 0) parts.push("");
-    else parts[parts.length - 1] += piece;
-  }
-  return parts.map((part) => part.trim()).filter((part) => part !== "");
 }
 
 /** What stands behind each of the words, outside of quotes. */

@@ -273,13 +273,15 @@ export interface TryTask {
   };
   readonly file: string;
   readonly group: string | undefined;
+  /** Folder of fonts of one's own. */
+  readonly fonts: string;
 }
 
 /** A template filled for one group, with its pages. */
-function tryTemplate({ input, file, group }: TryTask): TriedOut {
+function tryTemplate({ input, file, group, fonts }: TryTask): TriedOut {
   const others = new Map(Object.entries(input.others).map(([name, packed]) => [name, unpackTable(packed)]));
   const templates = new Map(Object.entries(input.templates));
-  return tryOut({ ...input, table: unpackTable(input.table), others, templates }, file, group, openFonts());
+  return tryOut({ ...input, table: unpackTable(input.table), others, templates }, file, group, openFonts(fonts));
 }
 
 export interface WorkbookTask {

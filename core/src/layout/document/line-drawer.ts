@@ -52,11 +52,7 @@ export class LineDrawer {
       if (inline.kind === "object") {
         const { width, height, description } = inline;
         const y = ascent - height - (inline.props.position ?? 0);
-        items.push({ kind: "figure", x, y,
-          width,
-          height,
-          description,
-          items: moveItems(inline.draw(numbers), x, y) });
+        items.push({ kind: "figure", x, y, width, height, description, items: moveItems(inline.draw(numbers), x, y) });
         continue;
       }
       const text = inline.kind === "field" ? fieldText(inline, numbers) : fragment.text;

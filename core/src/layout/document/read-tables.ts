@@ -160,7 +160,12 @@ function cellLooks(
   table: StyledTable,
   site: TableSite,
 ): CellOwn {
-  const edges = [place.column === 0, place.column + place.span >= table.columns, place.row === 0, place.row === table.rows - 1];
+  const edges = [
+    place.column === 0,
+    place.column + place.span >= table.columns,
+    place.row === 0,
+    place.row === table.rows - 1,
+  ];
   const key = `${edges.join()}|${conditions.join()}|${tcPr?.toString() ?? ""}`;
   const known = table.cells.get(key);
   if (known) return known;

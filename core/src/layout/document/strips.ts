@@ -138,7 +138,8 @@ function paragraphStrips(
   // Between two paragraphs the larger of the blanks counts only where the document asks for it; else they add up.
   const after = sameStyle(neighbours.next) ? 0 : (props.after ?? 0);
   const controlled = props.widowControl !== false;
-  const title = props.outlineLevel === undefined ? "" : [block.label, textOf(block)].filter(Boolean).join(" ").trim();
+  // The label of a numbered heading is the first of its text.
+  const title = props.outlineLevel === undefined ? "" : textOf(block).replace(/\s+/g, " ").trim();
   return lines.map((line, index): Strip => {
     const first = index === 0;
     const last = index === lines.length - 1;

@@ -218,7 +218,11 @@ const NONE = {};
 /** Different ways to write properties that are kept. */
 const KEPT = 5_000;
 
-function remembered<T extends object>(known: Map<string, T>, element: XmlElement | undefined, read: (element: XmlElement) => T): T {
+function remembered<T extends object>(
+  known: Map<string, T>,
+  element: XmlElement | undefined,
+  read: (element: XmlElement) => T,
+): T {
   if (!element || element.children.length === 0) return NONE as T;
   const key = element.toString();
   let found = known.get(key);

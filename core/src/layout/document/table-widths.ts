@@ -77,7 +77,11 @@ function contentWidths(
       const margins = (cell.margins.left ?? 0) + (cell.margins.right ?? 0);
       if (cell.merge !== "continue" && !cell.turned) {
         // Where a width is asked for, only what does not fit into it matters.
-        const content = measureBlocks(cell.blocks, site, cell.noWrap || cell.span > 1 || preferred[column] === undefined);
+        const content = measureBlocks(
+          cell.blocks,
+          site,
+          cell.noWrap || cell.span > 1 || preferred[column] === undefined,
+        );
         const most = content.most + margins + 0.5;
         const least = cell.noWrap ? most : content.least + margins + 0.5;
         if (cell.span === 1) {

@@ -7,6 +7,7 @@ import { openWorkbook } from "@corbix/core/spreadsheet";
 import { z } from "zod";
 import type { Context } from "../../context.js";
 import { addReport, addTemplate, getReport, getTemplate, newestReports, newestTemplates } from "../../library.js";
+import { addFont } from "../../own-fonts.js";
 import type { ReportVersionRow } from "../../records/index.js";
 import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../try-out.js";
 import { type Route, route } from "../route.js";
@@ -125,6 +126,21 @@ export function libraryRoutes(): Route[] {
           : layWorkbook(openWorkbook(bytes, found.name), context.fonts(), { file: found.name, date: "", time: "" });
         response.type("application/pdf").send(Buffer.from(writePdf(laid.pages, { title: found.name })));
       },
+    }),
+    route("get", "/api/fonts", {
+      summary: "All font families there are",
+      tag: "Templates",
+      answer: z.array(z.object({ family: z.string(), own: z.boolean().describe("Whether somebody brought it.") })),
+      handle: ({ context }) => Promise.resolve(context.fonts().list()),
+    }),
+    route("put", "/api/fonts/{file}", {
+      summary: "Add a font (.ttf, .woff); the body is the file",
+      tag: "Templates",
+      params: fileNamed,
+      body: "bytes",
+      answer: z.object({ family: z.string(), bold: z.boolean(), italic: z.boolean() }),
+      handle: ({ context, params, body, user }) =>
+        addFont(context, params.file, Buffer.isBuffer(body) ? body : Buffer.alloc(0), user.name),
     }),
     route("get", "/api/reports", {
       summary: "All reports in their newest version, with the next times they run by themselves",

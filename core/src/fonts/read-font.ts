@@ -1,0 +1,40 @@
+/** Font files that people bring: told by their own tables (ISO/IEC 14496-22). */
+import * as fontkit from "fontkit";
+import { CorbixError } from "../common/index.js";
+import type { FontSource } from "./library.js";
+import { unwrapWoff } from "./unwrap-woff.js";
+
+interface NamedFont {
+  readonly familyName: string;
+  readonly "OS/2"?: { readonly usWeightClass?: number; readonly fsSelection?: { readonly italic?: boolean } };
+  readonly italicAngle: number;
+  readonly directory: { readonly tables: Readonly<Record<string, unknown>> };
+}
+
+/** Weights from here on are bold. */
+const BOLD = 600;
+
+/** One font file as a source. Throws `BAD_REQUEST` for what is no font, or none that can be put into a PDF. */
+export function readFont(name: string, bytes: Uint8Array): FontSource {
+  const refuse = (what: string, cause?: unknown): CorbixError =>
+    new CorbixError("BAD_REQUEST", `Cannot use \`${name}\` as a font: ${what}.`, {
+      where: "fonts",
+      advice: "Give a TrueType font: .ttf, or .woff made of one.",
+      cause,
+    });
+  let font: NamedFont;
+  try {
+    font = fontkit.create(unwrapWoff(bytes)) as unknown as NamedFont;
+  } catch (cause) {
+    throw refuse("it cannot be read", cause);
+  }
+  if (!font.directory || !font.familyName) throw refuse("it holds several fonts, or none with a name");
+  if (!font.directory.tables.glyf) throw refuse("its outlines are not those of TrueType");
+  const about = font["OS/2"];
+  return {
+    family: font.familyName,
+    bold: (about?.usWeightClass ?? 400) >= BOLD,
+    italic: about?.fsSelection?.italic === true || font.italicAngle !== 0,
+    files: [{ name, bytes }],
+  };
+}
