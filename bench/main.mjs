@@ -4,6 +4,7 @@ import { createWriteStream, existsSync, mkdtempSync, readFileSync, rmSync, write
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { AlignmentType, Document, HeadingLevel, Packer, Paragraph } from "docx";
 import ExcelJS from "exceljs";
 import { chromium } from "playwright-core";
 import { CHROMIUM } from "../scripts/lib/chromium.mjs";
@@ -26,6 +27,7 @@ try {
     await beside("fill a 40-line workbook", "workbook", () => yardstick("workbook", 20), 20, "python3-openpyxl"),
     await beside("fill a 40-line letter", "letter", () => yardstick("letter", 20), 50, "python3-docx"),
     await beside("one printed page", "page", chromiumPage, 15, "warm headless Chromium"),
+    await beside("one printed page of a letter", "letterPage", chromiumPage, 15, "warm headless Chromium"),
   ];
   process.stdout.write("\njob                                       Corbix     yardstick     ratio    target\n");
   for (const [job, own, other, target, name] of rows) {
@@ -34,6 +36,7 @@ try {
     );
   }
   growth();
+  documents();
 } finally {
   rmSync(folder, { recursive: true, force: true });
   rmSync(output, { recursive: true, force: true });
@@ -51,6 +54,20 @@ function ours(job) {
   process.stderr.write(`Corbix: ${job} …\n`);
   const program = fileURLToPath(new URL("own.mjs", import.meta.url));
   return Number(execFileSync(process.execPath, [program, job, folder, output], { encoding: "utf8" }));
+}
+
+/** How the time of a report grows with its pages, and the memory with the number of letters. */
+function documents() {
+  const [small, middle, large] = [50, 200, 800].map((pages) => ours(`report${pages}`));
+  const exponent = Math.log(large / small) / Math.log(16);
+  process.stdout.write(
+    `\nreport of about 50, 200, 800 pages: ${time(small).trim()}, ${time(middle).trim()}, ${time(large).trim()}; exponent ${exponent.toFixed(2)} (1 is linear)\n`,
+  );
+  const program = fileURLToPath(new URL("own.mjs", import.meta.url));
+  const [first, last] = execFileSync(process.execPath, [program, "letters", folder, output], {
+    encoding: "utf8",
+  }).split(" ");
+  process.stdout.write(`letters: ${first} MiB in use after 1,000, ${last} MiB after 10,000\n`);
 }
 
 function time(seconds) {
@@ -100,6 +117,17 @@ async function makeMaster(rows, name) {
   await once(text, "finish");
 }
 
+/** Chapters of plain paragraphs, about a page each. */
+async function makeReport(pages) {
+  const words = "The inspector looked at the doors, the ropes and the brake and wrote down what was found. ";
+  const children = Array.from({ length: pages }, (_, index) => [
+    new Paragraph({ text: `Chapter ${index + 1}`, heading: HeadingLevel.HEADING_1 }),
+    ...Array.from({ length: 6 }, () => new Paragraph({ text: words.repeat(6), alignment: AlignmentType.JUSTIFIED })),
+  ]).flat();
+  const bytes = await Packer.toBuffer(new Document({ sections: [{ children }] }));
+  writeFileSync(join(folder, `report-${pages}.docx`), bytes);
+}
+
 async function prepare() {
   for (const rows of [10_000, ROWS, 1_000_000]) await makeMaster(rows, rows === ROWS ? "master" : `rows-${rows}`);
   const plain = new ExcelJS.Workbook();
@@ -107,6 +135,7 @@ async function prepare() {
   await plain.xlsx.writeFile(join(folder, "plain.xlsx"));
   writeFileSync(join(folder, "notice.docx"), readFileSync(`${templates}notice.docx`));
   writeFileSync(join(folder, "record.json"), JSON.stringify(record()));
+  for (const pages of [50, 200, 800]) await makeReport(pages);
   // The groups' workbooks are filled from a template with one row that repeats.
   const group = new ExcelJS.Workbook();
   const target = group.addWorksheet("Rows");

@@ -3,8 +3,8 @@ import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "nod
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { deflateRawSync } from "node:zlib";
-import { DocumentTemplate } from "@corbix/core/document";
-import { layWorkbook } from "@corbix/core/layout";
+import { DocumentTemplate, openDocument } from "@corbix/core/document";
+import { layDocument, layWorkbook } from "@corbix/core/layout";
 import { writePdf } from "@corbix/core/pdf";
 import { readRecord } from "@corbix/core/run";
 import { splitTable } from "@corbix/core/split";
@@ -27,6 +27,11 @@ const JOBS = {
   workbook: () => fillWorkbook().seconds,
   letter: fillLetter,
   page: () => fillWorkbook().pageSeconds,
+  letterPage,
+  report50: () => layReport(50),
+  report200: () => layReport(200),
+  report800: () => layReport(800),
+  letters: lettersMemory,
   groups: () => fillGroups().own,
   deflate: () => fillGroups().deflate,
 };
@@ -119,8 +124,45 @@ function fillWorkbook() {
   return { seconds, pageSeconds: Math.max(1e-6, all) / pages };
 }
 
-function fillLetter() {
+function boundLetter() {
   const { scope, env } = readRecord(record(), { today: 46_328, locale: "en-GB" }, "record");
-  const bound = DocumentTemplate.read(readFileSync(`${templates}notice.docx`), "notice.docx").bind(scope);
+  return { bound: DocumentTemplate.read(readFileSync(`${templates}notice.docx`), "notice.docx").bind(scope), env };
+}
+
+/** A letter filled and printed, for each of its pages. */
+function letterPage() {
+  const { bound, env } = boundLetter();
+  const print = () => printDocument(bound.fill(env).package);
+  const pages = print();
+  return measure(print, 100, WARM_UP / 4) / pages;
+}
+
+function printDocument(filled) {
+  const laid = layDocument(filled, openFonts(), { today: 46_328 });
+  writePdf(laid.pages, { title: "x", outline: laid.outline, structure: laid.structure });
+  return laid.pages.length;
+}
+
+/** Seconds of laying out and printing a report of about so many pages, warm. */
+function layReport(pages) {
+  const opened = openDocument(readFileSync(join(folder, `report-${pages}.docx`)), "report");
+  return measure(() => printDocument(opened), 5, 3);
+}
+
+/** MiB in use after ten thousand letters, one in ten of them printed, beside what is in use after a tenth of them. */
+function lettersMemory() {
+  const { bound, env } = boundLetter();
+  let first = 0;
+  for (let letter = 0; letter < 10_000; letter++) {
+    const filled = bound.fill(env).package;
+    filled.toBytes();
+    if (letter % 10 === 0) printDocument(filled);
+    if (letter === 1_000) first = process.memoryUsage().rss;
+  }
+  return `${Math.round(first / 2 ** 20)} ${Math.round(process.memoryUsage().rss / 2 ** 20)}`;
+}
+
+function fillLetter() {
+  const { bound, env } = boundLetter();
   return measure(() => bound.fill(env).package.toBytes(), 200, WARM_UP);
 }

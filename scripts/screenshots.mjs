@@ -60,8 +60,8 @@ try {
   corbix("release", run);
   await shoot("console-letterbox", "letterbox", () => page.getByRole("link", { name: /Sjöstad Quay/ }).click());
   await shoot("console-outbox", "outbox");
-  await shoot("console-template", "templates/figures.xlsx", () =>
-    page.getByRole("img", { name: /^figures.xlsx for .*, page 1/ }).waitFor(),
+  await shoot("console-template", "templates/report.docx", () =>
+    page.getByRole("img", { name: /^report.docx for .*, page 1/ }).waitFor(),
   );
   await shoot("console-tools", "tools", async () => {
     await page.getByRole("tab", { name: "Replace words" }).click();
@@ -81,7 +81,8 @@ try {
   pdfPage("page-statement", "files/2026-10/Pavilion Shopping – statement – October 2026.pdf");
   corbix("try", "unit-figures", "figures", "--for", "2026-Q3", "--group", "Pavilion Shopping", "--out", "trial");
   pdfPage("page-figures", "trial/figures Pavilion Shopping.pdf");
-  pdfPage("page-notice", "files/2026-10/Sjöstad Quay – notice – October 2026.pdf");
+  corbix("try", "unit-figures", "report", "--for", "2026-Q3", "--group", "Pavilion Shopping", "--out", "trial");
+  pdfPage("page-report", "trial/report Pavilion Shopping.pdf", 3);
 } finally {
   await browser.close();
   rmSync(folder, { recursive: true, force: true });
@@ -98,15 +99,15 @@ async function terminal(name, command, text) {
   await page.close();
 }
 
-function pdfPage(name, file) {
+function pdfPage(name, file, number = 1) {
   execFileSync("pdftoppm", [
     "-r",
     "80",
     "-png",
     "-f",
-    "1",
+    String(number),
     "-l",
-    "1",
+    String(number),
     "-singlefile",
     join(folder, file),
     out(name).replace(/\.png$/, ""),

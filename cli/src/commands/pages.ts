@@ -27,7 +27,22 @@ export async function pages(
   const pdf = writePdf(laid.pages, { title: name, outline: laid.outline, structure: laid.structure });
   await writeOutput(options.out, pdf);
   output.line(`${laid.pages.length} ${laid.pages.length === 1 ? "page" : "pages"} of ${name} in ${options.out}`);
+  const counted = /\.docx$/i.test(name) ? writersPages(bytes, name) : undefined;
+  if (counted !== undefined && counted !== laid.pages.length)
+    output.line(`The program that wrote it last counted ${counted}.`);
   for (const line of findingLines(laid.findings)) output.line(line);
-  output.value({ file: options.out, pages: laid.pages.length, fonts: laid.fonts ?? [], findings: laid.findings });
+  output.value({
+    file: options.out,
+    pages: laid.pages.length,
+    countedByWriter: counted ?? null,
+    fonts: laid.fonts ?? [],
+    findings: laid.findings,
+  });
   return 0;
+}
+
+/** The pages that the writer of a document counted: ECMA-376 part 1, 22.2.2.20. */
+function writersPages(bytes: Uint8Array, name: string): number | undefined {
+  const text = openDocument(bytes, name).maybeXml("docProps/app.xml")?.child("Pages")?.text;
+  return text === undefined || !/^\d+$/.test(text) ? undefined : Number(text);
 }

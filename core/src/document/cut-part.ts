@@ -24,6 +24,9 @@ const SHOWN = new Set([
   "oMath",
 ]);
 
+/** Elements whose text may hold marks: running text, and what fields are told. */
+const TEXTS = new Set(["t", "instrText"]);
+
 /** Elements of a paragraph, and the paragraph. */
 const OF_PARAGRAPHS = new Set(["p", "r", "hyperlink", "ins", "smartTag", "fldSimple", "sdt", "sdtContent"]);
 
@@ -77,7 +80,7 @@ class Cutter {
       hasMarks(element.open) ||
       element.local === "bookmarkStart" ||
       element.children.some((child) =>
-        child.kind === "element" ? this.isTouched(child) : element.local === "t" && hasMarks(child.text),
+        child.kind === "element" ? this.isTouched(child) : TEXTS.has(element.local) && hasMarks(child.text),
       );
     this.touchedElements.set(element, touched);
     return touched;
@@ -124,7 +127,7 @@ class Cutter {
       return;
     }
     this.tag(element.open);
-    if (element.local === "t") this.text(element);
+    if (TEXTS.has(element.local)) this.text(element);
     else this.sequence(element.children, element.local === "r" ? element.child("rPr") : undefined);
     this.raw(`</${element.name}>`);
   }
@@ -353,7 +356,7 @@ class Cutter {
   }
 
   private text(element: XmlElement): void {
-    const prefix = element.name.slice(0, element.name.length - 1);
+    const prefix = element.name.slice(0, element.name.length - element.local.length);
     for (const piece of cutMarks(element.text, this.where)) {
       if (piece.kind === "text") this.raw(escapeXml(piece.text));
       else {

@@ -19,3 +19,4 @@ export {
   type TextItem,
 } from "./page.js";
 export { type LaidPages, layWorkbook, type OutlineEntry, type PrintFacts } from "./sheet/lay-sheet.js";
+export { breakOpportunities } from "./text-lines.js";
