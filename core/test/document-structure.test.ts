@@ -331,6 +331,67 @@ function numbersIn(opened: OoxmlPackage): string[] {
     .filter((text) => /^\d+\.$/.test(text));
 }
 
+describe("charts", () => {
+  it("are made from the lines, added up by category, once in each sub-group, without the template's sample", async () => {
+    const base = OoxmlPackage.open(await make([p("{{repeat line by district}}"), p("CHART"), p("{{end}}")]));
+    const cache = (name: string, values: readonly string[]) =>
+      `<c:${name}><c:f>Sheet1!$A$2</c:f><c:${name === "strRef" ? "str" : "num"}Cache><c:ptCount val="${values.length}"/>${values.map((value, at) => `<c:pt idx="${at}"><c:v>${value}</c:v></c:pt>`).join("")}</c:${name === "strRef" ? "str" : "num"}Cache></c:${name}>`;
+    const chart = `<?xml version="1.0"?><c:chartSpace xmlns:c="http://schemas.openxmlformats.org/drawingml/2006/chart" xmlns:a="http://schemas.openxmlformats.org/drawingml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><c:chart><c:plotArea><c:barChart><c:barDir val="col"/><c:grouping val="clustered"/><c:ser><c:idx val="0"/><c:order val="0"/><c:tx>${cache("strRef", ["Sample"])}</c:tx><c:spPr><a:solidFill><a:srgbClr val="AA3311"/></a:solidFill></c:spPr><c:cat>${cache("strRef", ["Secret"])}</c:cat><c:val>${cache("numRef", ["99"])}</c:val></c:ser><c:axId val="1"/><c:axId val="2"/></c:barChart><c:catAx><c:axId val="1"/><c:axPos val="b"/></c:catAx><c:valAx><c:axId val="2"/><c:axPos val="l"/></c:valAx></c:plotArea></c:chart><c:externalData r:id="rId1"/></c:chartSpace>`;
+    const drawing = `<w:r><w:drawing><wp:inline><wp:extent cx="3810000" cy="1905000"/><wp:docPr id="9" name="c" descr="{{chart line: unit, fee headed &quot;Fees&quot;}}"/><a:graphic xmlns:a="http://schemas.openxmlformats.org/drawingml/2006/main"><a:graphicData uri="http://schemas.openxmlformats.org/drawingml/2006/chart"><c:chart xmlns:c="http://schemas.openxmlformats.org/drawingml/2006/chart" r:id="rIdC"/></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>`;
+    const relation = (id: string, type: string, target: string) =>
+      `<Relationship Id="${id}" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/${type}" Target="${target}"/>`;
+    const rels = "word/_rels/document.xml.rels";
+    const made = base.with(
+      new Map<string, string>([
+        ["word/document.xml", base.getText("word/document.xml").replace(/<w:r><w:t[^>]*>CHART<\/w:t><\/w:r>/, drawing)],
+        [
+          rels,
+          base
+            .getText(rels)
+            .replace("</Relationships>", `${relation("rIdC", "chart", "charts/chart1.xml")}</Relationships>`),
+        ],
+        ["word/charts/chart1.xml", chart],
+        [
+          "word/charts/_rels/chart1.xml.rels",
+          `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${relation("rId1", "package", "../embeddings/book.xlsx")}</Relationships>`,
+        ],
+        ["word/embeddings/book.xlsx", "sample rows"],
+        [
+          "[Content_Types].xml",
+          base
+            .getText("[Content_Types].xml")
+            .replace(
+              "</Types>",
+              '<Override PartName="/word/charts/chart1.xml" ContentType="application/vnd.openxmlformats-officedocument.drawingml.chart+xml"/></Types>',
+            ),
+        ],
+      ]),
+    );
+    const lines = [...LINES, { ...LINES[0], fee: 5 }];
+    const opened = fill(made.toBytes(), lines);
+    const charts = opened.names.filter((name) => name.startsWith("word/charts/") && name.endsWith(".xml"));
+    expect(charts).toHaveLength(2);
+    const text = (part: string) =>
+      opened
+        .getXml(part)
+        .descendants("v")
+        .map((one) => one.text);
+    expect(charts.map(text)).toEqual([
+      ["Fees", "L1", "L3", "15", "30"],
+      ["Fees", "L2", "20.5"],
+    ]);
+    expect(opened.names.some((name) => name.includes("book.xlsx") || name.endsWith("charts/chart1.xml"))).toBe(false);
+    expect(opened.getText("[Content_Types].xml")).not.toContain("/word/charts/chart1.xml");
+    expect(opened.getText(charts[0])).toContain("AA3311");
+    const laid = layDocument(openDocument(opened.toBytes(), "x"), openFonts());
+    expect(laid.findings).toEqual([]);
+    expect(
+      [...eachItem(laid.pages[0].items)].filter((item) => item.kind === "path" && item.fill === "AA3311").length,
+    ).toBe(3);
+    expect(readDocumentElsewhere(opened.toBytes())).toEqual(["", ""]);
+  });
+});
+
 describe("lists", () => {
   const numbering = {
     config: [

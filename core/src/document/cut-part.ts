@@ -3,6 +3,7 @@ import { isPerLine } from "../expression/index.js";
 import { escapeXml, unescapeXml, type XmlElement, type XmlNode } from "../ooxml/index.js";
 import { cutMarks, hasMarks, parseMark } from "../template/index.js";
 import type { BookmarkTables } from "./bookmark-tables.js";
+import { parseChart } from "./charts.js";
 import { type Code, EMPHASIS, type Piece } from "./pieces.js";
 import { type PlacedStructure, type PreparedPart, preparePart } from "./prepare-part.js";
 
@@ -382,9 +383,21 @@ class Cutter {
     const about = drawing.descendants("docPr")[0];
     const text = about?.attr("descr")?.trim() ?? "";
     const lone = /^\{\{((?:(?!\}\})[\s\S])*)\}\}$/.exec(text);
-    if (!lone || drawing.descendants("blip").length === 0) return false;
+    if (!lone) return false;
     const where = `${this.where}, picture`;
-    const [, word, source] = /^(?:(qr|barcode)\s+)?([\s\S]*)$/.exec(lone[1].trim()) as RegExpExecArray;
+    const mark = lone[1].trim();
+    if (drawing.descendants("chart").length > 0 && /^chart\s+line\b/.test(mark)) {
+      this.pieces.push({
+        kind: "chart",
+        columns: parseChart(mark, where),
+        source: mark,
+        where,
+        xml: drawing.toString(),
+      });
+      return true;
+    }
+    if (drawing.descendants("blip").length === 0) return false;
+    const [, word, source] = /^(?:(qr|barcode)\s+)?([\s\S]*)$/.exec(mark) as RegExpExecArray;
     const field = parseMark(source, where);
     this.refuseLine(isPerLine(field.ast), where);
     this.pieces.push({ kind: "picture", code: word as Code | undefined, field, where, xml: drawing.toString() });
@@ -403,7 +416,9 @@ class Cutter {
           hasMarks(marks) &&
           cutMarks(marks, place).some(
             (piece) =>
-              piece.kind === "mark" && isPerLine(parseMark(piece.source.replace(/^(?:qr|barcode)\s+/, ""), place).ast),
+              piece.kind === "mark" &&
+              !/^chart\s/.test(piece.source) &&
+              isPerLine(parseMark(piece.source.replace(/^(?:qr|barcode)\s+/, ""), place).ast),
           );
         // What a structure inside the row repeats is no reason to repeat the row.
         return isOfLine || (!this.repeatsLines(child) && visit(child, place));

@@ -3,6 +3,7 @@ import { CorbixError } from "../common/index.js";
 import { compileParsedField, type Env, type Scope, type TextField } from "../expression/index.js";
 import { escapeXml } from "../ooxml/index.js";
 import { type BoundStructure, bindField, bindStructure, repetitions, withPlace } from "../template/index.js";
+import { type BoundChart, bindChart, fillChart } from "./charts.js";
 import { inEmphasis } from "./emphasis.js";
 import type { PartEditor } from "./part-editor.js";
 import type { Code, Piece } from "./pieces.js";
@@ -39,6 +40,7 @@ export type BoundPiece =
       readonly where: string;
       readonly xml: string;
     }
+  | { readonly kind: "chart"; readonly chart: BoundChart; readonly xml: string }
   | {
       readonly kind: "bookmark";
       readonly field: TextField;
@@ -75,6 +77,8 @@ export function bindPieces(pieces: readonly Piece[], scope: Scope, looks: TableL
       }
       case "table":
         return [{ kind: "table", table: bindTable(piece, scope, looks) }];
+      case "chart":
+        return [{ kind: "chart", chart: bindChart(piece.columns, scope, piece.where), xml: piece.xml }];
       case "bookmark": {
         const field = maybeField(piece, scope);
         const { where, prefix } = piece;
@@ -145,6 +149,9 @@ export function fillPieces(pieces: readonly BoundPiece[], env: Env, editor: Part
         break;
       case "table":
         filled += writeTable(piece.table, env);
+        break;
+      case "chart":
+        filled += editor.chart(piece.xml, (xml) => fillChart(xml, piece.chart, env));
         break;
       case "picture":
         filled += editor.picture(piece.xml, shownValue(piece.field, env, piece.where), piece.code, piece.where);

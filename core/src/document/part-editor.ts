@@ -1,10 +1,12 @@
 /** What filling changes beside a part's own text: pictures with their relationships, lists that start again, ids. */
 import { CorbixError, sha256, suggestName } from "../common/index.js";
-import { escapeXml, type OoxmlPackage, relationshipsName } from "../ooxml/index.js";
+import { escapeXml, type OoxmlPackage, relationshipsName, type XmlElement } from "../ooxml/index.js";
 import { drawCode, fitInto, pictureSize } from "./pictures.js";
 import type { Code } from "./pieces.js";
 
 const IMAGE = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/image";
+const CHART = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/chart";
+const CHART_CONTENT = "application/vnd.openxmlformats-officedocument.drawingml.chart+xml";
 const TYPES = "[Content_Types].xml";
 
 /** Pictures by file name, for marks in alternative texts. */
@@ -12,10 +14,14 @@ export type Pictures = ReadonlyMap<string, Uint8Array>;
 
 /** Collects what one filling changes in the whole package. */
 export class PackageEditor {
-  private readonly parts = new Map<string, string | Uint8Array>();
+  private readonly parts = new Map<string, string | Uint8Array | null>();
   private readonly extensions = new Set<string>();
   private readonly added: { id: number; list: number }[] = [];
   private nextList: number | undefined;
+  private charts = 0;
+  private readonly overrides: string[] = [];
+  /** Charts that others took the place of: they and their workbooks go. */
+  private readonly replaced = new Set<string>();
 
   constructor(
     readonly opened: OoxmlPackage,
@@ -37,6 +43,25 @@ export class PackageEditor {
     const name = `word/media/corbix-${sha256(bytes).slice(0, 16)}.${extension}`;
     this.parts.set(name, bytes);
     this.extensions.add(extension);
+    return name;
+  }
+
+  /** A chart part like another, with what leads from it to its looks; the workbook behind it does not come along. */
+  chart(like: string, xml: XmlElement): string {
+    const name = `word/charts/corbix-chart${++this.charts}.xml`;
+    const text = this.opened.getText(like);
+    this.parts.set(name, text.slice(0, text.indexOf(this.opened.getXml(like).open)) + xml.toString());
+    this.overrides.push(`<Override PartName="/${name}" ContentType="${CHART_CONTENT}"/>`);
+    const relations = relationshipsName(like);
+    const kept = (this.opened.maybeXml(relations)?.elements() ?? []).filter(
+      (one) => !/package$|oleObject$/.test(one.attr("Type") ?? ""),
+    );
+    if (kept.length > 0)
+      this.parts.set(
+        relationshipsName(name),
+        `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${kept.map((one) => one.toString()).join("")}</Relationships>`,
+      );
+    this.replaced.add(like);
     return name;
   }
 
@@ -62,24 +87,63 @@ export class PackageEditor {
 
   finish(): OoxmlPackage {
     this.writeLists();
-    const missing = [...this.extensions].filter(
-      (extension) => !this.opened.getText(TYPES).includes(`Extension="${extension}"`),
-    );
-    if (missing.length > 0)
+    const types = this.opened.getText(TYPES);
+    const defaults = [...this.extensions]
+      .filter((extension) => !types.includes(`Extension="${extension}"`))
+      .map((extension) => `<Default Extension="${extension}" ContentType="image/${extension}"/>`);
+    if (defaults.length + this.overrides.length > 0)
       this.parts.set(
         TYPES,
-        this.opened
-          .getText(TYPES)
-          .replace(
-            /(<(?:\w+:)?Types\b[^>]*>)/,
-            (open) =>
-              open +
-              missing
-                .map((extension) => `<Default Extension="${extension}" ContentType="image/${extension}"/>`)
-                .join(""),
-          ),
+        [...this.replaced]
+          .reduce(
+            (text, part) => text.replace(new RegExp(`<(?:\\w+:)?Override\\b[^>]*PartName="/${part}"[^>]*/>`), ""),
+            types,
+          )
+          .replace(/(<(?:\w+:)?Types\b[^>]*>)/, (open) => open + defaults.join(""))
+          .replace(/<\/(?:\w+:)?Types>\s*$/, (end) => this.overrides.join("") + end),
       );
+    for (const [part, change] of this.changedRelations) this.writeRelations(part, change);
+    this.dropReplaced();
     return this.opened.with(this.parts);
+  }
+
+  /** What a part leads to besides, and what it does not lead to any more. */
+  related(part: string, added: readonly string[], dropped: ReadonlySet<string>): void {
+    this.changedRelations.set(relationshipsName(part), { added, dropped });
+  }
+
+  private readonly changedRelations = new Map<string, { added: readonly string[]; dropped: ReadonlySet<string> }>();
+
+  /** Addresses with marks in them are filled already. */
+  private writeRelations(
+    part: string,
+    { added, dropped }: { added: readonly string[]; dropped: ReadonlySet<string> },
+  ): void {
+    const filled = this.parts.get(part);
+    const before =
+      typeof filled === "string"
+        ? filled
+        : this.opened.has(part)
+          ? this.opened.getText(part)
+          : '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"></Relationships>';
+    const kept = [...dropped].reduce(
+      (text, id) => text.replace(new RegExp(`<(?:\\w+:)?Relationship\\b[^>]*\\bId="${id}"[^>]*/>`), ""),
+      before.replace(/<(\w+:)?Relationships\b([^>]*)\/>/, "<$1Relationships$2></$1Relationships>"),
+    );
+    this.parts.set(
+      part,
+      kept.replace(/<\/(\w+:)?Relationships>/, (end) => added.join("") + end),
+    );
+  }
+
+  /** Takes out charts that others took the place of, with the workbooks behind them. */
+  private dropReplaced(): void {
+    for (const part of this.replaced) {
+      this.parts.set(part, null);
+      if (this.opened.has(relationshipsName(part))) this.parts.set(relationshipsName(part), null);
+      for (const relation of this.opened.relationships(part))
+        if (!relation.external && /\.(?:xlsx|xlsm|bin)$/i.test(relation.target)) this.parts.set(relation.target, null);
+    }
   }
 
   private writeLists(): void {
@@ -114,6 +178,8 @@ export class PackageEditor {
 /** Collects what one filling changes around a part. */
 export class PartEditor {
   private readonly relations: string[] = [];
+  /** Relationships that nothing names any more. */
+  private readonly dropped = new Set<string>();
   private isRepeated = false;
 
   constructor(
@@ -146,6 +212,20 @@ export class PartEditor {
     );
   }
 
+  /** A drawing with a chart of its own, changed. */
+  chart(xml: string, change: (chart: XmlElement) => XmlElement): string {
+    const { opened } = this.owner;
+    const id = /<c:chart\b[^>]*\br:id="([^"]*)"/.exec(xml)?.[1];
+    const relation = opened.relationships(this.name).find((one) => one.id === id);
+    if (!relation || !opened.has(relation.target)) return xml;
+    const own = this.relation(this.owner.chart(relation.target, change(opened.getXml(relation.target))), CHART);
+    this.dropped.add(relation.id);
+    // What was said to those who do not see it was the mark.
+    return xml
+      .replace(/(<c:chart\b[^>]*\br:id=")[^"]*"/, (_, open: string) => `${open}${own}"`)
+      .replace(/(<wp:docPr\b[^>]*\bdescr=")[^"]*"/, '$1"');
+  }
+
   private code(code: Code, text: string, where: string): Uint8Array {
     try {
       return drawCode(code, text);
@@ -170,10 +250,10 @@ export class PartEditor {
     });
   }
 
-  private relation(target: string): string {
+  private relation(target: string, type = IMAGE): string {
     const id = `corbix${this.relations.length + 1}`;
     const depth = this.name.split("/").length - 1;
-    this.relations.push(`<Relationship Id="${id}" Type="${IMAGE}" Target="${"../".repeat(depth)}${target}"/>`);
+    this.relations.push(`<Relationship Id="${id}" Type="${type}" Target="${"../".repeat(depth)}${target}"/>`);
     return id;
   }
 
@@ -192,16 +272,7 @@ export class PartEditor {
   /** Puts the filled text in the package. */
   finish(xml: string): void {
     this.owner.set(this.name, this.isRepeated ? withOwnIds(xml) : xml);
-    if (this.relations.length === 0) return;
-    const part = relationshipsName(this.name);
-    const before = this.owner.opened.has(part)
-      ? this.owner.opened.getText(part)
-      : '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"></Relationships>';
-    const opened = before.replace(/<(\w+:)?Relationships\b([^>]*)\/>/, "<$1Relationships$2></$1Relationships>");
-    this.owner.set(
-      part,
-      opened.replace(/<\/(\w+:)?Relationships>/, (end) => this.relations.join("") + end),
-    );
+    if (this.relations.length > 0) this.owner.related(this.name, this.relations, this.dropped);
   }
 }
 

@@ -1,6 +1,7 @@
 /** A part cut into what stays as it is, what is filled, and what repeats: filling is joining. */
-import type { Field } from "../expression/index.js";
+import { type Field, parseField } from "../expression/index.js";
 import type { Structure } from "../template/index.js";
+import type { ChartColumn } from "./charts.js";
 
 export type Piece =
   | { readonly kind: "raw"; readonly xml: string }
@@ -19,6 +20,7 @@ export type Piece =
     }
   | TablePiece
   | PicturePiece
+  | ChartPiece
   | BookmarkPiece
   /** A table or cell whose content may vanish: a table without rows goes, a cell ends with a paragraph. */
   | {
@@ -69,6 +71,15 @@ export interface PicturePiece {
   readonly xml: string;
 }
 
+/** A drawing whose chart is made from the lines. */
+export interface ChartPiece {
+  readonly kind: "chart";
+  readonly columns: readonly ChartColumn[];
+  readonly source: string;
+  readonly where: string;
+  readonly xml: string;
+}
+
 /** What a bookmark spans: replaced where its name is one of the report's columns. */
 export interface BookmarkPiece {
   readonly kind: "bookmark";
@@ -100,6 +111,10 @@ export function marksIn(pieces: readonly Piece[]): { where: string; source: stri
         return [markOf(piece), ...marksIn(piece.pieces), ...marksIn(piece.otherwise)];
       case "table":
         return [markOf(piece)];
+      case "chart":
+        return [
+          { where: piece.where, source: piece.source, fields: piece.columns.map((one) => parseField(one.source)) },
+        ];
       default:
         return [{ where: piece.where, source: piece.field.source, fields: [piece.field] }];
     }
