@@ -52,7 +52,13 @@ export class DocumentTemplate {
 
   /** Every mark with its place. */
   get marks(): PlacedMark[] {
-    return this.parts.flatMap((part) => marksIn(part.pieces));
+    // The list is of one template: its name, and the mark, stand beside the place already.
+    return this.parts.flatMap((part) =>
+      marksIn(part.pieces).map((mark) => ({
+        ...mark,
+        where: mark.where.slice(this.opened.where.length + 2).replace(/, mark \{\{[\s\S]*$/, ""),
+      })),
+    );
   }
 
   /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with part and mark. */

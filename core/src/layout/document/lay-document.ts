@@ -57,6 +57,7 @@ class DocumentLayer {
       findings: this.findings,
       missing: new Map(),
       fields: [],
+      guesses: new Map(),
       notes: { footnote: 0, endnote: 0 },
     };
     this.flow = this.newFlow();
@@ -128,6 +129,7 @@ class DocumentLayer {
       const text = fieldText(field, this.numbers(this.flow.pages[0]));
       if (text.length !== field.guess.text.length) changed = true;
       field.guess.text = text;
+      this.reading.guesses.set(`${field.what} ${field.target ?? ""}`, text);
     }
     return changed;
   }

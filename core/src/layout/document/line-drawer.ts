@@ -12,6 +12,8 @@ export interface Fragment {
   readonly inline: Inline;
   x: number;
   readonly width: number;
+  /** Behind a right or centre tab: how much of what it grows by goes to its left. */
+  pull?: number;
 }
 
 export interface Leader {
@@ -46,8 +48,16 @@ export class LineDrawer {
     let spread = 0;
     // Fields are drawn as long as they are now; what follows moves with them.
     let longer = 0;
-    for (const fragment of this.fragments) {
-      const x = left + fragment.x + offset + spread + longer;
+    const grown = this.fragments.map(({ inline, width }) =>
+      inline.kind === "field" && fieldText(inline, numbers) !== inline.guess.text
+        ? widthOfRun(fieldText(inline, numbers), inline.props, this.fonts) - width
+        : 0,
+    );
+    const all = grown.reduce((sum, one) => sum + one, 0);
+    const aligned = this.align === "right" || this.align === "end" ? 1 : this.align === "center" ? 0.5 : 0;
+    for (const [index, fragment] of this.fragments.entries()) {
+      const pulled = all * (fragment.pull ?? aligned);
+      const x = left + fragment.x + offset + spread + longer - pulled;
       const { inline } = fragment;
       if (inline.kind === "object") {
         const { width, height, description } = inline;
@@ -56,8 +66,7 @@ export class LineDrawer {
         continue;
       }
       const text = inline.kind === "field" ? fieldText(inline, numbers) : fragment.text;
-      if (inline.kind === "field" && text !== inline.guess.text)
-        longer += widthOfRun(text, inline.props, this.fonts) - fragment.width;
+      longer += grown[index];
       if (text !== "") this.text(text, fragment, { x, ascent }, wordSpacing, items);
       if (wordSpacing > 0) spread += wordSpacing * blanksIn(text);
     }

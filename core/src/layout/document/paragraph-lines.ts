@@ -228,7 +228,10 @@ class ParagraphBreaker {
     const before =
       tab.stop.kind === "right" ? width : tab.stop.kind === "center" ? width / 2 : this.widthToPoint(fragments, width);
     const shift = Math.max(0, tab.stop.at - tab.from - before);
-    for (const fragment of fragments) fragment.x += shift;
+    for (const fragment of fragments) {
+      fragment.x += shift;
+      fragment.pull = tab.stop.kind === "right" ? 1 : tab.stop.kind === "center" ? 0.5 : 0;
+    }
     const leader = this.leaders[this.leaders.length - 1];
     if (leader && leader.to === tab.stop.at) leader.to = tab.from + shift;
     this.x += shift;

@@ -41,6 +41,8 @@ export interface Reading {
   readonly missing: Map<string, Finding>;
   /** Fields whose measure depends on the pages. */
   readonly fields: FieldInline[];
+  /** What fields were found to say, by kind and place: those of headers are read anew for each width. */
+  readonly guesses: Map<string, string>;
   /** Numbers of notes so far. */
   readonly notes: Record<"footnote" | "endnote", number>;
 }
@@ -239,7 +241,8 @@ export class BlockReader {
   }
 
   field(field: Omit<FieldInline, "kind" | "guess">): FieldInline {
-    const made: FieldInline = { kind: "field", ...field, guess: { text: "1" } };
+    const key = `${field.what} ${field.target ?? ""}`;
+    const made: FieldInline = { kind: "field", ...field, guess: { text: this.reading.guesses.get(key) ?? "1" } };
     this.reading.fields.push(made);
     return made;
   }
