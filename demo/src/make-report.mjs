@@ -70,11 +70,11 @@ const STEPS = {
   ],
 };
 
-function footer(name) {
+function footer(name, right = 9638) {
   return new Footer({
     children: [
       new Paragraph({
-        tabStops: [{ type: TabStopType.RIGHT, position: 9638 }],
+        tabStops: [{ type: TabStopType.RIGHT, position: right }],
         children: [
           new TextRun({ text: `{{ site }} · ${name}\t`, size: 16, color: GREY }),
           new TextRun({
@@ -246,7 +246,7 @@ export async function writeRepairs(path) {
     sections: [
       {
         properties: { page: { size: { width: 11906, height: 16838 } } },
-        footers: { default: footer("What a repair needs") },
+        footers: { default: footer("What a repair needs", 9026) },
         children: [
           heading("What a repair needs", 1),
           text("To the owner of {{ site }}: these rules hold for every unit that did not pass."),
