@@ -1,9 +1,14 @@
+import { parsePeriod } from "@corbix/core/calendar";
 import { DocumentTemplate, growDocument, joinDocuments, openDocument, periodsOf } from "@corbix/core/document";
 import { eachItem, layDocument, type TextItem } from "@corbix/core/layout";
 import type { OoxmlPackage } from "@corbix/core/ooxml";
+import { readRecipients } from "@corbix/core/recipients";
+import { parseReport } from "@corbix/core/report";
+import { groupEnv, planRun, type RunFacts } from "@corbix/core/run";
+import { loadTable } from "@corbix/core/table";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
-import { readDocumentElsewhere, record } from "./helpers.js";
+import { demo, readDocumentElsewhere, record } from "./helpers.js";
 import { certificate, contract, manual, SAMPLES } from "./sample-documents.js";
 
 const open = (bytes: Uint8Array): OoxmlPackage => openDocument(bytes, "x.docx");
@@ -77,5 +82,46 @@ describe("a document that grows", () => {
     await expect(section("October").then((again) => growDocument(october, again, "2026-10"))).rejects.toThrow(
       "Cannot add a section for 2026-10: the document goes on to 2026-10 already.",
     );
+  });
+});
+
+describe("the demo's reports of a quarter", () => {
+  it("are made for all 26 groups, opened by another reader, and say what their rows say", () => {
+    const table = loadTable(demo("visits-2026.xlsx"), "visits").table;
+    const facts: RunFacts = {
+      id: "x",
+      date: 46_328,
+      sender: "a@b.example",
+      locale: "en-GB",
+      period: parsePeriod("2026-Q3", "quarter"),
+    };
+    const names = ["figures.xlsx", "report.docx", "repairs.docx"];
+    const templates = new Map(names.map((name) => [name, demo(`templates/${name}`)]));
+    const report = parseReport(Buffer.from(demo("unit-figures.yaml")).toString("utf8"), "r");
+    const { recipients } = readRecipients(loadTable(demo("recipients.csv"), "r").table, "r");
+    const { plan, maker } = planRun({ report, table, others: new Map(), recipients, templates, facts });
+    let withRepairs = 0;
+    for (const [at, parcel] of plan.parcels.entries()) {
+      const env = groupEnv(
+        plan.table,
+        parcel.group,
+        { number: at + 1, count: plan.parcels.length },
+        parcel.recipients,
+        facts,
+      );
+      const { files, findings } = maker.make(env, ["report"], openFonts(), facts);
+      expect(findings).toEqual([]);
+      const text = readDocumentElsewhere(files[0].bytes).join("\n");
+      const result = plan.table.columns.find((column) => column.name === "Result");
+      const failed = parcel.group.rows.filter((row) => result?.values[row] === "fail").length;
+      expect(text.includes("What a repair needs")).toBe(failed > 0);
+      expect(text).toContain(`${parcel.group.rows.length} visits to`);
+      expect(text).toContain(failed === 0 ? "all of which passed" : `of which ${failed} did not pass`);
+      expect(text.match(/repair what was found/g)?.length ?? 0).toBe(failed);
+      if (failed > 0) withRepairs++;
+    }
+    expect(plan.parcels.length).toBe(26);
+    expect(withRepairs).toBeGreaterThan(5);
+    expect(withRepairs).toBeLessThan(26);
   });
 });

@@ -262,6 +262,52 @@ describe("the filled notice of the demo", () => {
   });
 });
 
+/** A document whose one paragraph holds this XML. */
+async function withXml(inner: string): Promise<OoxmlPackage> {
+  const base = openDocument(await longReport(1), "x.docx");
+  const text = base.getText("word/document.xml").replace(/<w:body>[\s\S]*?(?=<w:sectPr)/, `<w:body>${inner}`);
+  return base.with(new Map([["word/document.xml", text]]));
+}
+
+describe("what is written and what is seen", () => {
+  it("are the same after tracked changes are accepted, also where a paragraph's end was deleted", async () => {
+    const run = (text: string, tag = "t") => `<w:r><w:${tag} xml:space="preserve">${text}</w:${tag}></w:r>`;
+    const opened = await withXml(
+      `<w:p><w:pPr><w:rPr><w:del w:id="1" w:author="a"/></w:rPr></w:pPr>${run("One ")}<w:del w:id="2" w:author="a">${run("gone", "delText")}</w:del></w:p><w:p><w:ins w:id="3" w:author="a">${run("new ")}</w:ins>${run("line")}<w:moveFrom w:id="4" w:author="a">${run(" away")}</w:moveFrom><w:moveTo w:id="5" w:author="a">${run(" here")}</w:moveTo><w:r><w:rPr><w:vanish/></w:rPr><w:t>hidden</w:t></w:r></w:p>`,
+    );
+    const [page] = layDocument(opened, openFonts()).pages;
+    const lines = new Set(texts(page).map((item) => item.y));
+    expect(shown(page).replace(/ +/g, " ")).toBe("One new line here");
+    expect(lines.size).toBe(1);
+  });
+
+  it("a character that no font has is a finding and a blank that can be copied, no box", async () => {
+    const laid = layDocument(await withXml("<w:p><w:r><w:t>before \u{13000} after</w:t></w:r></w:p>"), openFonts());
+    expect(laid.findings.map((finding) => finding.code)).toEqual(["glyph-missing"]);
+    expect(readPdf(pdfOf(laid), "pdftotext", ["-raw"])).toContain("before \u{13000} after");
+    expect(readPdf(pdfOf(laid), "qpdf")).toContain("No syntax");
+  });
+
+  it("contents of other things than headings, and contents in a cell, stay as they are stored", async () => {
+    const field = (instruction: string) =>
+      `<w:p><w:r><w:fldChar w:fldCharType="begin"/></w:r><w:r><w:instrText>${instruction}</w:instrText></w:r><w:r><w:fldChar w:fldCharType="separate"/></w:r><w:r><w:t>Figure 1 ... 7</w:t></w:r><w:r><w:fldChar w:fldCharType="end"/></w:r></w:p>`;
+    for (const xml of [
+      field('TOC \\c "Figure"'),
+      field('TOC \\o "1-3"'),
+      `<w:tbl><w:tr><w:tc>${field('TOC \\o "1-3"')}</w:tc></w:tr></w:tbl><w:p/>`,
+    ])
+      expect(shown(layDocument(await withXml(xml), openFonts()).pages[0])).toContain("Figure 1 ... 7");
+  });
+
+  it("what is not drawn is named with its page", async () => {
+    const laid = layDocument(
+      await withXml('<w:p><w:r><w:br w:type="page"/></w:r></w:p><w:p><w:r><w:pict/></w:r></w:p>'),
+      openFonts(),
+    );
+    expect(laid.findings).toEqual([expect.objectContaining({ code: "not-drawn", where: "x.docx, page 2" })]);
+  });
+});
+
 describe("fonts of one's own", () => {
   const file = join(
     dirname(createRequire(import.meta.resolve("@corbix/fonts")).resolve("@fontsource/noto-sans-arabic/package.json")),

@@ -1,3 +1,4 @@
+import { openDocument, periodsOf } from "@corbix/core/document";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../test/setup/service.js";
 import type { Mailer, Outcome } from "../dist/mail/mailer.js";
@@ -12,12 +13,20 @@ beforeAll(async () => {
 });
 afterAll(() => service?.close());
 
-const plan = async (period: string, groups: readonly string[]): Promise<string> => {
+const plan = async (
+  period: string,
+  groups: readonly string[],
+  { report = "site-statement", again }: { readonly report?: string; readonly again?: string } = {},
+): Promise<string> => {
   const { startRun } = await import("../dist/run/start-run.js");
   const { planStep } = await import("../dist/run/plan-step.js");
   const { makeStep } = await import("../dist/run/make-step.js");
   const { proveStep } = await import("../dist/run/prove-step.js");
-  const { id } = await startRun(service.context, { report: "site-statement", period, groups }, "test");
+  const { id } = await startRun(
+    service.context,
+    { report, period, groups, ...(again === undefined ? {} : { again }) },
+    "test",
+  );
   await planStep(service.context, id);
   const parcels = await service.context.database.select<{ id: string }>("SELECT id FROM parcels WHERE run_id = $1", [
     id,
@@ -198,5 +207,45 @@ describe("making", () => {
     rmSync(`${service.data}/files/${sha256.slice(0, 2)}/${sha256}`);
     await expect(proveStep(service.context, id)).rejects.toThrow("Cannot read the stored file");
     expect((await service.call<{ state: string }>("GET", `/api/runs/${id}`)).body.state).not.toBe("held");
+  });
+});
+
+describe("a document that grows", () => {
+  it("goes on from what the group was delivered last, once for each period", async () => {
+    const definition = [
+      "report: journal",
+      "title: Journal",
+      "data: visits",
+      "period: { column: visit_date, every: month }",
+      "split: site",
+      "files:",
+      '  journal: { template: notice.docx, name: "{{ site }}", grows: true, pdf: too }',
+      'message: { subject: "Journal", body: { text: "Attached." }, attach: [journal.pdf] }',
+    ].join("\n");
+    expect((await service.call("PUT", "/api/reports/journal", definition)).status).toBe(200);
+    const context = { ...service.context, mailer: told([ok]) };
+    const run = async (period: string, send: boolean, again?: string) => {
+      const id = await plan(period, ["Alder Court"], { report: "journal", ...(again === undefined ? {} : { again }) });
+      const [{ id: message }] = await messages(id);
+      if (send) await deliverStep(context, id, [message]);
+      const files = await context.database.select<{ sha256: string; kind: string; pages: number | null }>(
+        "SELECT sha256, kind, pages FROM files WHERE run_id = $1 ORDER BY kind",
+        [id],
+      );
+      const [document, pdf] = files;
+      return {
+        periods: periodsOf(openDocument(await context.store.get(document.sha256), "journal")),
+        pages: pdf.pages,
+      };
+    };
+    const march = await run("2026-03", true);
+    expect(march.periods).toEqual(["2026-03"]);
+    const april = await run("2026-04", true);
+    expect(april.periods).toEqual(["2026-03", "2026-04"]);
+    expect(april.pages).toBeGreaterThan(march.pages ?? 0);
+    // What was made and not delivered is not gone on from.
+    expect((await run("2026-05", false)).periods).toEqual(["2026-03", "2026-04", "2026-05"]);
+    expect((await run("2026-06", true)).periods).toEqual(["2026-03", "2026-04", "2026-06"]);
+    expect((await run("2026-06", true, "it was lost")).periods).toEqual(["2026-03", "2026-04", "2026-06"]);
   });
 });

@@ -4,26 +4,9 @@ import { escapeXml, unescapeXml, type XmlElement, type XmlNode } from "../ooxml/
 import { cutMarks, hasMarks, parseMark } from "../template/index.js";
 import type { BookmarkTables } from "./bookmark-tables.js";
 import { parseChart } from "./charts.js";
+import { hasShown, isOpening, listItems, shownBeforeMarks, unended, unmatched, without } from "./loose-marks.js";
 import { type Code, EMPHASIS, type Piece } from "./pieces.js";
 import { type PlacedStructure, type PreparedPart, preparePart } from "./prepare-part.js";
-
-/** Elements that show something: a paragraph or row without any holds nothing but marks of structure. */
-const SHOWN = new Set([
-  "drawing",
-  "pict",
-  "object",
-  "br",
-  "cr",
-  "tab",
-  "ptab",
-  "sym",
-  "fldChar",
-  "fldSimple",
-  "footnoteReference",
-  "endnoteReference",
-  "sectPr",
-  "oMath",
-]);
 
 /** Elements whose text may hold marks: running text, and what fields are told. */
 const TEXTS = new Set(["t", "instrText"]);
@@ -432,72 +415,4 @@ class Cutter {
       return structure.kind === "repeat" && structure.by === undefined;
     });
   }
-}
-
-function isOpening({ structure }: PlacedStructure): boolean {
-  return structure.kind === "repeat" || structure.kind === "when" || structure.kind === "table";
-}
-
-function hasShown(element: XmlElement): boolean {
-  if (SHOWN.has(element.local)) return true;
-  return element.children.some((child) =>
-    child.kind === "element" ? hasShown(child) : element.local === "t" && child.text.trim() !== "",
-  );
-}
-
-/** For each of the marks whether something is shown before it. */
-function shownBeforeMarks(element: XmlElement, markers: ReadonlySet<XmlElement>): boolean[] {
-  const found: boolean[] = [];
-  let shown = false;
-  const visit = (at: XmlElement): void => {
-    if (markers.has(at)) {
-      found.push(shown);
-      return;
-    }
-    if (SHOWN.has(at.local)) shown = true;
-    for (const child of at.children)
-      if (child.kind === "element") visit(child);
-      else if (at.local === "t" && child.text.trim() !== "") shown = true;
-  };
-  visit(element);
-  return found;
-}
-
-function without(element: XmlElement, gone: ReadonlySet<XmlElement>): XmlElement {
-  return element.withChildren(
-    element.children.flatMap((child): XmlNode[] =>
-      child.kind !== "element" ? [child] : gone.has(child) ? [] : [withoutIfAny(child, gone)],
-    ),
-  );
-}
-
-/** Elements that hold none of them stay the same object, so that what is known of them stays known. */
-function withoutIfAny(element: XmlElement, gone: ReadonlySet<XmlElement>): XmlElement {
-  const holds = (at: XmlElement): boolean => at.elements().some((child) => gone.has(child) || holds(child));
-  return holds(element) ? without(element, gone) : element;
-}
-
-function unended({ structure, where }: PlacedStructure): CorbixError {
-  return new CorbixError("BAD_MARK", `Cannot find the end of \`{{${structure.source}}}\`.`, {
-    where,
-    advice: "Put {{end}} behind what belongs to it, in the same text, table or cell.",
-  });
-}
-
-function unmatched({ structure, where }: PlacedStructure): CorbixError {
-  return new CorbixError("BAD_MARK", `Cannot find what \`{{${structure.source}}}\` belongs to.`, {
-    where,
-    advice:
-      structure.kind === "end"
-        ? "Put {{repeat line}} or {{when …}} before it, in the same text, table or cell."
-        : "Put {{when …}} before it, in the same text, table or cell.",
-  });
-}
-
-/** The list of each paragraph in order, by its number; `undefined` for those of no list. */
-function listItems(nodes: readonly XmlNode[]): (string | undefined)[] {
-  return nodes
-    .filter((node): node is XmlElement => node.kind === "element")
-    .flatMap((node) => (node.local === "p" ? [node] : node.descendants("p")))
-    .map((paragraph) => paragraph.path("pPr", "numPr", "numId")?.attr("w:val"));
 }

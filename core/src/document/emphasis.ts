@@ -1,5 +1,5 @@
 /** Values whose text says what is **strong** and what is *emphasised*, as runs with those looks. */
-import { runText } from "./fill-pieces.js";
+import { runText } from "./run-text.js";
 
 const MARKED = /\*\*(?=\S)([\s\S]*?\S)\*\*|\*(?=[^\s*])([\s\S]*?[^\s*])\*/g;
 

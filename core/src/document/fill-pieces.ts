@@ -7,6 +7,7 @@ import { type BoundChart, bindChart, fillChart } from "./charts.js";
 import { inEmphasis } from "./emphasis.js";
 import type { PartEditor } from "./part-editor.js";
 import type { Code, Piece } from "./pieces.js";
+import { runText } from "./run-text.js";
 import { type BoundTable, bindTable, type TableLooks, writeTable } from "./whole-table.js";
 
 export type BoundPiece =
@@ -212,14 +213,4 @@ function vessel(piece: BoundPiece & { readonly kind: "vessel" }, xml: string): s
 
 function shownValue(field: TextField, env: Env, where: string): string {
   return withPlace(where, () => field.show(env));
-}
-
-/** Line ends and tabs inside a value become breaks and tabs of the run. */
-export function runText(text: string, prefix: string): string {
-  if (!/[\n\t]/.test(text)) return escapeXml(text);
-  const close = `</${prefix}t>`;
-  const open = `<${prefix}t xml:space="preserve">`;
-  return escapeXml(text.replace(/\r\n?/g, "\n"))
-    .replaceAll("\n", `${close}<${prefix}br/>${open}`)
-    .replaceAll("\t", `${close}<${prefix}tab/>${open}`);
 }

@@ -59,7 +59,7 @@ export class FontWatch implements Fonts {
         code: "glyph-missing",
         severity: "warn",
         where,
-        what: `No font has the characters ${[...missing].slice(0, 20).join(" ")}; the PDF shows boxes for them.`,
+        what: `No font has the characters ${[...missing].slice(0, 20).join(" ")}; the PDF leaves blanks for them, which can still be searched and copied.`,
         advice: "Look at the page; the file itself has them.",
         count: missing.size,
       });

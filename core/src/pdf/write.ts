@@ -1,8 +1,7 @@
-import type { FontFile } from "../fonts/index.js";
+import type { FontFile, ShapedRun } from "../fonts/index.js";
 import {
   eachItem,
   type ImageItem,
-  type LineItem,
   type LinkItem,
   type OutlineEntry,
   type Page,
@@ -17,6 +16,7 @@ import { colourProfile, metadataOf } from "./archive.js";
 import { PdfFont } from "./fonts.js";
 import { writeImage } from "./images.js";
 import { PdfFile, pdfNumber, pdfText, type Ref } from "./objects.js";
+import { commands, line, position, rectangle, rgb, stopsFunction } from "./operators.js";
 import { writeOutline } from "./outline.js";
 import { PdfCipher, type PdfLock } from "./protect.js";
 import { Structure } from "./structure.js";
@@ -257,7 +257,19 @@ class Writer {
       written += `/${font.resource} ${pdfNumber(item.size)} Tf ${position(item, x, height)} Tm `;
       let hex = "";
       let array = "";
+      const flush = (): void => {
+        if (array !== "" || hex !== "")
+          written += array === "" ? `<${hex}> Tj ` : `[${array}${hex === "" ? "" : `<${hex}>`}] TJ `;
+        hex = "";
+        array = "";
+      };
       run.glyphs.forEach((glyph, index) => {
+        if (glyph === 0) {
+          flush();
+          written += missing(run, index, codes);
+          x += run.advances[index] * item.size;
+          return;
+        }
         hex += codes.get(glyph) ?? NO_GLYPH;
         x += run.advances[index] * item.size;
         const natural = run.font.advance(glyph);
@@ -271,7 +283,7 @@ class Writer {
           hex = "";
         }
       });
-      written += array === "" ? `<${hex}> Tj ` : `[${array}${hex === "" ? "" : `<${hex}>`}] TJ `;
+      flush();
     }
     const text = `${rgb(item.color)} rg BT ${written}ET\n`;
     if (!item.clip) return text;
@@ -364,57 +376,11 @@ function withoutTags(items: readonly PageItem[]): PageItem[] {
 
 const NO_GLYPH = "0000";
 
-/** The text matrix: plain, or turned about the text's start. */
-function position(item: TextItem, x: number, height: number): string {
-  if (!item.rotation) return `1 0 0 1 ${pdfNumber(x)} ${pdfNumber(height - item.y)}`;
-  const angle = (item.rotation * Math.PI) / 180;
-  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-  const along = x - item.x;
-  return `${pdfNumber(cos)} ${pdfNumber(sin)} ${pdfNumber(-sin)} ${pdfNumber(cos)} ${pdfNumber(item.x + along * cos)} ${pdfNumber(height - item.y + along * sin)}`;
-}
-
-function line(item: LineItem, height: number): string {
-  const dash = item.dash ? `[${item.dash.map(pdfNumber).join(" ")}] 0 d ` : "[] 0 d ";
-  return `${rgb(item.color)} RG ${pdfNumber(item.width)} w ${dash}${pdfNumber(item.x1)} ${pdfNumber(height - item.y1)} m ${pdfNumber(item.x2)} ${pdfNumber(height - item.y2)} l S\n`;
-}
-
-function rectangle(box: { x: number; y: number; width: number; height: number }, height: number): string {
-  return [box.x, height - box.y - box.height, box.width, box.height].map(pdfNumber).join(" ");
-}
-
-function commands(item: PathItem, height: number): string {
-  let written = "";
-  for (const command of item.commands) {
-    if (command[0] === "Z") {
-      written += "h ";
-      continue;
-    }
-    for (let at = 1; at < command.length; at += 2) {
-      const [x, y] = [command[at] as number, command[at + 1] as number];
-      written += `${pdfNumber(x)} ${pdfNumber(height - y)} `;
-    }
-    written += command[0] === "M" ? "m " : command[0] === "L" ? "l " : "c ";
-  }
-  return written;
-}
-
-/** A function from 0 to 1 through the stops' colours (7.10.3, 7.10.4). */
-function stopsFunction(stops: ShadeItem["stops"]): string {
-  const between = (from: string, to: string): string =>
-    `<< /FunctionType 2 /Domain [0 1] /C0 [${rgb(from)}] /C1 [${rgb(to)}] /N 1 >>`;
-  const pieces = stops.slice(1).map((stop, index) => between(stops[index].color, stop.color));
-  if (pieces.length <= 1) return pieces[0] ?? between(stops[0]?.color ?? "FFFFFF", stops[0]?.color ?? "FFFFFF");
-  const bounds = stops.slice(1, -1).map((stop) => pdfNumber(stop.at));
-  return `<< /FunctionType 3 /Domain [0 1] /Functions [${pieces.join(" ")}] /Bounds [${bounds.join(" ")}] /Encode [${pieces.map(() => "0 1").join(" ")}] >>`;
-}
-
-const COLORS = new Map<string, string>();
-
-function rgb(color: string): string {
-  let written = COLORS.get(color);
-  if (written === undefined) {
-    written = [0, 2, 4].map((at) => pdfNumber(Number.parseInt(color.slice(at, at + 2), 16) / 255)).join(" ");
-    COLORS.set(color, written);
-  }
-  return written;
+/** A character no font has: a letter that is not seen stands for it, so that it can be searched and copied (14.9.4). */
+function missing({ font, texts, advances }: ShapedRun, index: number, codes: ReadonlyMap<number, string>): string {
+  const letter = font.has(0x78) ? font.font.glyphForCodePoint(0x78).id : 0;
+  const code = codes.get(letter);
+  const rest = pdfNumber((font.advance(letter) - advances[index]) * 1000);
+  if (code === undefined) return `[${pdfNumber(-advances[index] * 1000)}] TJ `;
+  return `/Span << /ActualText ${pdfText(texts[index])} >> BDC 3 Tr [<${code}> ${rest}] TJ 0 Tr EMC `;
 }

@@ -135,7 +135,9 @@ export interface ContentsBlock {
   /** Looks of an entry by level, with its tab stops. */
   readonly entry: (level: number) => { readonly props: ParagraphProps; readonly run: RunProps };
   /** What stands behind its field in the same paragraph. */
-  readonly rest: readonly Block[];
+  readonly rest: readonly ParagraphBlock[];
+  /** Its paragraphs as they are stored, for contents of other things than headings. */
+  readonly stored: readonly ParagraphBlock[];
 }
 
 export type Block = ParagraphBlock | TableBlock | ContentsBlock;

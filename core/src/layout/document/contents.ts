@@ -22,7 +22,11 @@ export function withContents(
   const headings: Heading[] = [];
   const marked = sections.map((blocks) => blocks.map((block) => markHeadings(block, headings)));
   return marked.map((blocks, section) =>
-    blocks.flatMap((block) => (block.kind === "contents" ? entries(block, headings, width(section), field) : [block])),
+    blocks.flatMap((block): Block[] => {
+      if (block.kind !== "contents") return [block];
+      const made = entries(block, headings, width(section), field);
+      return made.length > 0 ? [...made, ...block.rest] : [...block.stored];
+    }),
   );
 }
 

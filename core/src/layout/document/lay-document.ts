@@ -5,12 +5,14 @@ import type { Page, PageItem, StructureNode } from "../page.js";
 import type { LaidPages } from "../sheet/lay-sheet.js";
 import type { Block, FieldInline, Float, Section } from "./blocks.js";
 import { withContents } from "./contents.js";
+import { placeOf } from "./float-place.js";
 import { formatNumber, Numbering } from "./numbering.js";
-import { MAX_PAGES, type OpenPage, PageFlow, placeOf } from "./page-flow.js";
+import { MAX_PAGES, type OpenPage, PageFlow } from "./page-flow.js";
+import { pageBorders, untagged } from "./page-furniture.js";
 import type { PageNumbers } from "./paragraph-lines.js";
 import { BlockReader, type DocumentFacts, type Reading } from "./read-blocks.js";
 import { fieldText } from "./run-shaping.js";
-import { borderLine, drawnFloat, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./strips.js";
+import { drawnFloat, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./strips.js";
 import { DocumentStyles } from "./styles.js";
 
 export type { DocumentFacts };
@@ -356,37 +358,6 @@ function endnotes(sections: readonly (readonly Block[])[]): Block[] {
   };
   for (const blocks of sections) visit(blocks);
   return found;
-}
-
-/** Items without what they belong to. */
-function untagged(items: readonly PageItem[]): PageItem[] {
-  return items.flatMap((item): PageItem[] => {
-    if (item.kind === "tagged") return untagged(item.items);
-    if (item.kind === "figure") return [{ kind: "group", clip: undefined, items: untagged(item.items) }];
-    return [item.kind === "group" ? { ...item, items: untagged(item.items) } : item];
-  });
-}
-
-function pageBorders({ section, isFirstOfSection }: OpenPage): PageItem[] {
-  const { borders } = section;
-  if (!borders) return [];
-  if (borders.display === "firstPage" && !isFirstOfSection) return [];
-  if (borders.display === "notFirstPage" && isFirstOfSection) return [];
-  const { lines, fromPage } = borders;
-  const place = (side: "left" | "right" | "top" | "bottom"): number => {
-    const space = lines[side]?.space ?? 0;
-    if (side === "left") return fromPage ? space : section.left - space;
-    if (side === "top") return fromPage ? space : section.top - space;
-    if (side === "right") return section.width - (fromPage ? space : section.right - space);
-    return section.height - (fromPage ? space : section.bottom - space);
-  };
-  const [left, right, top, bottom] = [place("left"), place("right"), place("top"), place("bottom")];
-  return [
-    ...(lines.top ? borderLine(lines.top, left, top, right, top) : []),
-    ...(lines.bottom ? borderLine(lines.bottom, left, bottom, right, bottom) : []),
-    ...(lines.left ? borderLine(lines.left, left, top, left, bottom) : []),
-    ...(lines.right ? borderLine(lines.right, right, top, right, bottom) : []),
-  ];
 }
 
 /** A section without headers of its own shows those of the section before (17.10.5). */

@@ -12,6 +12,7 @@ import type {
   Section,
   TableBlock,
 } from "./blocks.js";
+import { afterField, contentsField, endOfField } from "./contents-field.js";
 import { formatNumber, type Numbering } from "./numbering.js";
 import { mergeParagraph, type RunProps, twips } from "./props.js";
 import { InlineReader } from "./read-inlines.js";
@@ -100,12 +101,11 @@ export class BlockReader {
         const element = elements[index];
         switch (element.local) {
           case "p": {
-            const contents = contentsField(element);
+            const contents = parent.local === "body" ? contentsField(element) : undefined;
             if (contents) {
               const made = this.contents(elements, index, contents, table);
               if (made) {
                 found.push(made.block);
-                for (const block of made.block.rest) add(block);
                 index = made.last;
                 break;
               }
@@ -236,6 +236,10 @@ export class BlockReader {
           return { props, run: styles.run({}, id, table) };
         },
         rest: behind ? [this.paragraph(behind, table)] : [],
+        stored: elements
+          .slice(from, last + 1)
+          .filter((one) => one.local === "p")
+          .map((one) => this.paragraph(one, table)),
       },
     };
   }
@@ -358,47 +362,4 @@ export class BlockReader {
     this.reading.missing.set(name, finding);
     return name;
   }
-}
-
-/** The instruction of a table of contents that begins in a paragraph. */
-function contentsField(paragraph: XmlElement): string | undefined {
-  for (const text of paragraph.descendants("instrText")) {
-    if (!/^\s*TOC\b/i.test(text.text)) continue;
-    return paragraph
-      .descendants("instrText")
-      .map((one) => one.text)
-      .join("")
-      .split(/\b(?:HYPERLINK|PAGEREF)\b/)[0];
-  }
-  return undefined;
-}
-
-/** Index of the element in which the first field of another ends. */
-function endOfField(elements: readonly XmlElement[], from: number): number | undefined {
-  let depth = 0;
-  for (let index = from; index < elements.length; index++) {
-    for (const sign of elements[index].descendants("fldChar")) {
-      const type = sign.attr("w:fldCharType");
-      if (type === "begin") depth++;
-      if (type === "end" && --depth === 0) return index;
-    }
-  }
-  return undefined;
-}
-
-/** The last paragraph of a field with what stands behind its end; nothing where nothing does. */
-function afterField(paragraph: XmlElement): XmlElement | undefined {
-  const runs = paragraph.elements();
-  let end = -1;
-  runs.forEach((run, index) => {
-    if (run.descendants("fldChar").some((sign) => sign.attr("w:fldCharType") === "end")) end = index;
-  });
-  const behind = runs.slice(end + 1);
-  if (
-    !behind.some((run) => run.text.trim() !== "" || run.descendants("drawing").length > 0) &&
-    !paragraph.path("pPr", "sectPr")
-  )
-    return undefined;
-  const pPr = paragraph.child("pPr");
-  return paragraph.withChildren(pPr ? [pPr, ...behind] : behind);
 }
