@@ -8,6 +8,7 @@ import { AlignmentType, Document, HeadingLevel, Packer, Paragraph } from "docx";
 import ExcelJS from "exceljs";
 import { chromium } from "playwright-core";
 import { CHROMIUM } from "../scripts/lib/chromium.mjs";
+import { WORKER_FLAGS } from "../service/dist/worker-flags.js";
 import { record } from "./record.mjs";
 
 const templates = fileURLToPath(new URL("../demo/files/templates/", import.meta.url));
@@ -49,11 +50,11 @@ async function beside(job, own, other, target, name) {
   return [job, (before + ours(own)) / 2, yard, target, name];
 }
 
-/** Seconds of a job in a process of its own. */
+/** Seconds of a job in a process of its own, started as a worker of the service is. */
 function ours(job) {
   process.stderr.write(`Corbix: ${job} …\n`);
   const program = fileURLToPath(new URL("own.mjs", import.meta.url));
-  return Number(execFileSync(process.execPath, [program, job, folder, output], { encoding: "utf8" }));
+  return Number(execFileSync(process.execPath, [...WORKER_FLAGS, program, job, folder, output], { encoding: "utf8" }));
 }
 
 /** How the time of a report grows with its pages, and the memory with the number of letters. */
@@ -64,7 +65,7 @@ function documents() {
     `\nreport of about 50, 200, 800 pages: ${time(small).trim()}, ${time(middle).trim()}, ${time(large).trim()}; exponent ${exponent.toFixed(2)} (1 is linear)\n`,
   );
   const program = fileURLToPath(new URL("own.mjs", import.meta.url));
-  const [first, last] = execFileSync(process.execPath, [program, "letters", folder, output], {
+  const [first, last] = execFileSync(process.execPath, [...WORKER_FLAGS, program, "letters", folder, output], {
     encoding: "utf8",
   }).split(" ");
   process.stdout.write(`letters: ${first} MiB in use after 1,000, ${last} MiB after 10,000\n`);

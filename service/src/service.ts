@@ -17,6 +17,7 @@ import { closeContext, openContext } from "./open-context.js";
 import { sweep, sweepUploads, workerEnded } from "./run/sweep.js";
 import { tick } from "./schedule/tick.js";
 import { environmentName, type Settings, settingsSchema } from "./settings.js";
+import { WORKER_FLAGS } from "./worker-flags.js";
 
 export interface Service {
   readonly context: Context;
@@ -162,6 +163,7 @@ class Workers {
     const id = randomUUID();
     const child = fork(this.options.workerProgram ?? fileURLToPath(new URL("./worker.js", import.meta.url)), [], {
       env: { ...process.env, ...this.environment(), CORBIX_WORKER: id },
+      execArgv: [...process.execArgv, ...WORKER_FLAGS],
     });
     this.children[index] = child;
     child.on("exit", (code, signal) => {
