@@ -1,14 +1,9 @@
-import { parsePeriod } from "@corbix/core/calendar";
 import { DocumentTemplate, growDocument, joinDocuments, openDocument, periodsOf } from "@corbix/core/document";
 import { eachItem, layDocument, type TextItem } from "@corbix/core/layout";
 import type { OoxmlPackage } from "@corbix/core/ooxml";
-import { readRecipients } from "@corbix/core/recipients";
-import { parseReport } from "@corbix/core/report";
-import { groupEnv, planRun, type RunFacts } from "@corbix/core/run";
-import { loadTable } from "@corbix/core/table";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
-import { demo, readDocumentElsewhere, record } from "./helpers.js";
+import { demoRun, readDocumentElsewhere, record } from "./helpers.js";
 import { certificate, contract, manual, SAMPLES } from "./sample-documents.js";
 
 const open = (bytes: Uint8Array): OoxmlPackage => openDocument(bytes, "x.docx");
@@ -87,29 +82,11 @@ describe("a document that grows", () => {
 
 describe("the demo's reports of a quarter", () => {
   it("are made for all 26 groups, opened by another reader, and say what their rows say", () => {
-    const table = loadTable(demo("visits-2026.xlsx"), "visits").table;
-    const facts: RunFacts = {
-      id: "x",
-      date: 46_328,
-      sender: "a@b.example",
-      locale: "en-GB",
-      period: parsePeriod("2026-Q3", "quarter"),
-    };
     const names = ["figures.xlsx", "report.docx", "repairs.docx"];
-    const templates = new Map(names.map((name) => [name, demo(`templates/${name}`)]));
-    const report = parseReport(Buffer.from(demo("unit-figures.yaml")).toString("utf8"), "r");
-    const { recipients } = readRecipients(loadTable(demo("recipients.csv"), "r").table, "r");
-    const { plan, maker } = planRun({ report, table, others: new Map(), recipients, templates, facts });
+    const { plan, maker, envs, facts } = demoRun("unit-figures", "2026-Q3", "quarter", names);
     let withRepairs = 0;
     for (const [at, parcel] of plan.parcels.entries()) {
-      const env = groupEnv(
-        plan.table,
-        parcel.group,
-        { number: at + 1, count: plan.parcels.length },
-        parcel.recipients,
-        facts,
-      );
-      const { files, findings } = maker.make(env, ["report"], openFonts(), facts);
+      const { files, findings } = maker.make(envs[at], ["report"], openFonts(), facts);
       expect(findings).toEqual([]);
       const text = readDocumentElsewhere(files[0].bytes).join("\n");
       const result = plan.table.columns.find((column) => column.name === "Result");

@@ -20,6 +20,7 @@ const pdfOf = (laid: LaidPages): Uint8Array =>
   writePdf(laid.pages, { title: "x", outline: laid.outline, structure: laid.structure });
 const texts = (page: Page): TextItem[] =>
   [...eachItem(page.items)].filter((item): item is TextItem => item.kind === "text");
+const wordsOf = (item: TextItem): string => words(item);
 const words = (item: TextItem): string => item.shaped.runs.flatMap((run) => run.texts).join("");
 const shown = (page: Page): string => texts(page).map(words).join(" ");
 const names = Object.keys(SAMPLES) as (keyof typeof SAMPLES)[];
@@ -279,6 +280,33 @@ describe("what is written and what is seen", () => {
     const lines = new Set(texts(page).map((item) => item.y));
     expect(shown(page).replace(/ +/g, " ")).toBe("One new line here");
     expect(lines.size).toBe(1);
+  });
+
+  it("words are hyphenated where the document asks for it, and soft hyphens show at line ends only", async () => {
+    const words = "Die Aufzugspr\u00fcfung und die Sicherheitsabst\u00e4nde der Fahrtreppeninstandhaltung ".repeat(6);
+    const paragraph = (text: string, language: string) =>
+      `<w:p><w:pPr><w:ind w:right="5600"/></w:pPr><w:r><w:rPr><w:lang w:val="${language}"/></w:rPr><w:t xml:space="preserve">${text}</w:t></w:r></w:p>`;
+    const plain = await withXml(paragraph(words, "de-CH") + paragraph(`soft\u00adhyphen here`, "en-GB"));
+    const settings = plain
+      .getText("word/settings.xml")
+      .replace(/<w:settings[^>]*>/, (open) => `${open}<w:autoHyphenation/>`);
+    const asked = plain.with(new Map([["word/settings.xml", settings]]));
+    const lines = (opened: OoxmlPackage): string[] =>
+      layDocument(opened, openFonts())
+        .pages.flatMap(texts)
+        .map((item) => wordsOf(item));
+    const before = lines(plain);
+    const after = lines(asked);
+    expect(before.some((line) => line.endsWith("-"))).toBe(false);
+    expect(after.filter((line) => /[a-z\u00e4\u00fc]-$/.test(line)).length).toBeGreaterThan(3);
+    expect(after.length).toBeLessThan(before.length);
+    expect(after.slice(0, -1).join(" ").replace(/- /g, "").replace(/ +/g, " ").trim()).toBe(words.trim());
+    expect(after.at(-1)).toBe("softhyphen here");
+    const unknown = layDocument(
+      asked.with(new Map([["word/document.xml", asked.getText("word/document.xml").replaceAll("de-CH", "xx")]])),
+      openFonts(),
+    );
+    expect(unknown.findings.map((finding) => finding.code)).toEqual(["not-hyphenated"]);
   });
 
   it("a character that no font has is a finding and a blank that can be copied, no box", async () => {

@@ -2,7 +2,11 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { readRecord } from "@corbix/core/run";
+import { parsePeriod } from "@corbix/core/calendar";
+import { readRecipients } from "@corbix/core/recipients";
+import { parseReport } from "@corbix/core/report";
+import { groupEnv, planRun, type RunFacts, readRecord } from "@corbix/core/run";
+import { loadTable } from "@corbix/core/table";
 import ExcelJS from "exceljs";
 
 export const demo = (name: string): Uint8Array => readFileSync(new URL(`../../demo/files/${name}`, import.meta.url));
@@ -121,4 +125,36 @@ export function readDocumentElsewhere(bytes: Uint8Array, what: "text" | "picture
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+/** A run of the demo as the service plans it: one of its reports for a period. */
+export function demoRun(name: string, period: string, every: "month" | "quarter", templates: readonly string[]) {
+  const table = loadTable(demo("visits-2026.xlsx"), "visits").table;
+  const facts: RunFacts = {
+    id: "x",
+    date: 46_328,
+    sender: "a@b.example",
+    locale: "en-GB",
+    period: parsePeriod(period, every),
+  };
+  const report = parseReport(Buffer.from(demo(`${name}.yaml`)).toString("utf8"), "r");
+  const { recipients } = readRecipients(loadTable(demo("recipients.csv"), "r").table, "r");
+  const planned = planRun({
+    report,
+    table,
+    others: new Map(),
+    recipients,
+    templates: new Map(templates.map((file) => [file, demo(`templates/${file}`)])),
+    facts,
+  });
+  const envs = planned.plan.parcels.map((parcel, at) =>
+    groupEnv(
+      planned.plan.table,
+      parcel.group,
+      { number: at + 1, count: planned.plan.parcels.length },
+      parcel.recipients,
+      facts,
+    ),
+  );
+  return { ...planned, envs, facts };
 }

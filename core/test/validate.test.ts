@@ -1,41 +1,17 @@
-import { parsePeriod } from "@corbix/core/calendar";
 import { OoxmlPackage } from "@corbix/core/ooxml";
-import { readRecipients } from "@corbix/core/recipients";
-import { parseReport } from "@corbix/core/report";
-import { groupEnv, planRun, type RunFacts } from "@corbix/core/run";
 import { cellName, cellValues, workbookFromPackage } from "@corbix/core/spreadsheet";
-import { loadTable } from "@corbix/core/table";
 import { recalculateWorkbook, valuesOnly, WorkbookTemplate } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
-import { demo, makeElsewhere, readAllElsewhere, readElsewhere, record } from "./helpers.js";
+import { demo, demoRun, makeElsewhere, readAllElsewhere, readElsewhere, record } from "./helpers.js";
 import { problemsOf } from "./validate.js";
 
 /** The demo's run of October: every group's statement, as the service makes it. */
 function demoStatements(): { name: string; bytes: Uint8Array }[] {
-  const table = loadTable(demo("visits-2026.xlsx"), "visits").table;
-  const facts: RunFacts = {
-    id: "x",
-    date: 46_328,
-    sender: "a@b.example",
-    locale: "en-GB",
-    period: parsePeriod("2026-10", "month"),
-  };
-  const templates = new Map(
-    ["statement.xlsx", "notice.docx", "monthly.html"].map((name) => [name, demo(`templates/${name}`)]),
-  );
-  const report = parseReport(Buffer.from(demo("site-statement.yaml")).toString("utf8"), "r");
-  const { recipients } = readRecipients(loadTable(demo("recipients.csv"), "r").table, "r");
-  const { plan, maker } = planRun({ report, table, others: new Map(), recipients, templates, facts });
+  const templates = ["statement.xlsx", "notice.docx", "monthly.html"];
+  const { plan, maker, envs, facts } = demoRun("site-statement", "2026-10", "month", templates);
   return plan.parcels.map((parcel, at) => {
-    const env = groupEnv(
-      plan.table,
-      parcel.group,
-      { number: at + 1, count: plan.parcels.length },
-      parcel.recipients,
-      facts,
-    );
-    const { files } = maker.make(env, ["statement"], openFonts(), facts);
+    const { files } = maker.make(envs[at], ["statement"], openFonts(), facts);
     return { name: parcel.group.key, bytes: files[0].bytes };
   });
 }

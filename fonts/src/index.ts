@@ -4,6 +4,7 @@ import { createRequire } from "node:module";
 import { dirname, join } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { FontLibrary, type FontSource, readFont } from "@corbix/core/fonts";
+import { hyphenate } from "./hyphens.js";
 
 const FAMILIES: readonly (readonly [string, string])[] = [
   ["Carlito", "carlito"],
@@ -33,7 +34,8 @@ export function openFonts(folder?: string): FontLibrary {
   const state = files.map(({ name, size, changed }) => `${name} ${size} ${changed}`).join("\n");
   const known = libraries.get(folder ?? "");
   if (known?.state === state) return known.library;
-  const library = new FontLibrary([...files.flatMap(({ path, name }) => maybeFont(path, name)), ...suppliedFonts()]);
+  const sources = [...files.flatMap(({ path, name }) => maybeFont(path, name)), ...suppliedFonts()];
+  const library = new FontLibrary(sources, hyphenate);
   libraries.set(folder ?? "", { state, library });
   return library;
 }

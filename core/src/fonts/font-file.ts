@@ -70,7 +70,7 @@ export class FontFile {
   }
 
   shape(text: string): ShapedRun {
-    if (!SIMPLE.test(text)) return this.shapeComplex(text);
+    if (!SIMPLE.test(text) && this.holds(text)) return this.shapeComplex(text);
     const glyphs: number[] = [];
     const advances: number[] = [];
     const texts: string[] = [];
@@ -81,6 +81,12 @@ export class FontFile {
       texts.push(char);
     }
     return { font: this, glyphs, advances, texts };
+  }
+
+  /** Of characters that are not here the package does not tell which they were. */
+  private holds(text: string): boolean {
+    for (const char of text) if (!this.has(char.codePointAt(0) as number)) return false;
+    return true;
   }
 
   private shapeComplex(text: string): ShapedRun {

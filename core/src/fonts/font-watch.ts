@@ -4,6 +4,8 @@ import type { Face, FontLibrary } from "./library.js";
 /** Where faces come from while something is laid out. */
 export interface Fonts {
   face(family: string, bold: boolean, italic: boolean): Face;
+  /** A text with soft hyphens where its words may be broken; nothing for a language that is not known. */
+  hyphenate(text: string, language: string): string | undefined;
 }
 
 /** What of a page is needed to see which characters had no glyph. */
@@ -36,6 +38,10 @@ export class FontWatch implements Fonts {
     const face = styles[style] ?? this.library.face(family, bold, italic);
     styles[style] = face;
     return face;
+  }
+
+  hyphenate(text: string, language: string): string | undefined {
+    return this.library.hyphenate(text, language);
   }
 
   /** Families asked for so far, with those they are drawn in. */

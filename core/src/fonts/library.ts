@@ -109,13 +109,19 @@ export class Face {
   }
 }
 
+export type Hyphenate = (text: string, language: string) => string | undefined;
+
 /** All fonts there are. Faces are made once and kept, with their shaped words. */
 export class FontLibrary {
   private readonly faces = new Map<string, Face>();
   private readonly files = new Map<FontSource, readonly FontFile[]>();
 
   /** Throws `UNKNOWN_FONT` where there are none at all. */
-  constructor(private readonly sources: readonly FontSource[]) {
+  constructor(
+    private readonly sources: readonly FontSource[],
+    /** Gives a text soft hyphens where its words may be broken; nothing for a language that is not known. */
+    readonly hyphenate: Hyphenate = () => undefined,
+  ) {
     if (sources.length === 0)
       throw new CorbixError("UNKNOWN_FONT", "Cannot lay out text: there are no fonts.", {
         advice: "Install the project's packages.",

@@ -174,5 +174,6 @@ export interface PageBorders {
 export function textOf(block: ParagraphBlock): string {
   return block.inlines
     .map((inline) => (inline.kind === "text" ? inline.text : inline.kind === "tab" ? " " : ""))
-    .join("");
+    .join("")
+    .replaceAll("\u00ad", "");
 }

@@ -66,7 +66,6 @@ class DocumentLayer {
   }
 
   lay(): LaidPages {
-    if (this.styles.hyphenates) this.noteHyphens();
     const sections = this.sections();
     this.place(sections);
     // Fields that name pages were measured with a guess; where that was wrong all is placed once more.
@@ -321,16 +320,6 @@ class DocumentLayer {
       if (page !== undefined && at >= 0)
         this.findings[at] = { ...finding, where: `${this.opened.where}, page ${page + 1}` };
     }
-  }
-
-  private noteHyphens(): void {
-    this.findings.push({
-      code: "not-hyphenated",
-      severity: "note",
-      where: this.opened.where,
-      what: "The document asks for words to be hyphenated; the PDF breaks lines between words only.",
-      advice: "Lines may break elsewhere than in a word processor.",
-    });
   }
 
   private reportLength(): void {

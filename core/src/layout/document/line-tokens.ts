@@ -10,7 +10,8 @@ export interface WordPart {
 }
 
 export type Token =
-  | { readonly kind: "word"; readonly parts: readonly WordPart[] }
+  /** `hyphen`: broken behind it, a hyphen is shown. */
+  | { readonly kind: "word"; readonly parts: readonly WordPart[]; readonly hyphen: boolean }
   | { readonly kind: "tab"; readonly props: RunProps; readonly alignment: "left" | "center" | "right" | undefined }
   | { readonly kind: "break"; readonly what: "line" | "page" | "column" }
   /** What takes no room: places, things beside the text. */
@@ -18,6 +19,12 @@ export type Token =
 
 /** A sign that stands for a picture while breaks are looked for (UAX #14 treats it as breakable on both sides). */
 const OBJECT = "\ufffc";
+
+const SOFT_HYPHEN = "\u00ad";
+
+function withoutHyphens(part: WordPart): WordPart {
+  return part.text.includes(SOFT_HYPHEN) ? { ...part, text: part.text.replaceAll(SOFT_HYPHEN, "") } : part;
+}
 
 /** Tokens of paragraphs that are measured before they are set. */
 const KNOWN = new WeakMap<readonly Inline[], readonly Token[]>();
@@ -89,7 +96,10 @@ function words(inlines: readonly Inline[]): Token[] {
       used += take;
       rest -= take;
     }
-    found.push({ kind: "word", parts });
+    const last = parts[parts.length - 1];
+    const hyphen = last?.kind === "text" && last.text.endsWith(SOFT_HYPHEN);
+    // A soft hyphen shows only where a line ends with it.
+    found.push({ kind: "word", parts: whole.includes(SOFT_HYPHEN) ? parts.map(withoutHyphens) : parts, hyphen });
   }
   inlines.slice(index + 1).forEach(sign);
   return found;

@@ -139,25 +139,40 @@ class ParagraphBreaker {
     this.start = start;
     this.end = end;
     this.x = start;
+    this.hyphen = undefined;
   }
 
   private token(token: Token): void {
     if (token.kind === "tab") this.addTab(token.props, token.alignment);
     else if (token.kind === "break") this.flush(token.what === "line", token.what === "line" ? undefined : token.what);
-    else if (token.kind === "word") this.addWord(token.parts);
+    else if (token.kind === "word") this.addWord(token.parts, token.hyphen);
     else if (token.inline.kind === "place") this.places.push(token.inline.name);
     else if (token.inline.kind === "float") this.floats.push(token.inline.float);
   }
 
-  private addWord(parts: readonly WordPart[]): void {
+  private addWord(parts: readonly WordPart[], hyphen: boolean): void {
     const measured = parts.map((part) => ({ ...part, width: partWidth(part, this.fonts) }));
     const last = measured[measured.length - 1];
     const blanks = last.kind === "text" ? (/ *$/.exec(last.text)?.[0] ?? "") : "";
     const trailing = blanks === "" ? 0 : widthOfRun(blanks, last.inline.props, this.fonts);
     const width = measured.reduce((sum, part) => sum + part.width, 0);
-    if (this.x + width - trailing > this.end + 0.05 && this.fragments.length > 0) this.flush(false, undefined);
+    const shown = width - trailing + (hyphen ? widthOfRun("-", last.inline.props, this.fonts) : 0);
+    if (this.x + shown > this.end + 0.05 && this.fragments.length > 0) {
+      this.showHyphen();
+      this.flush(false, undefined);
+    }
     if (width - trailing > this.end - this.start + 0.05) this.addBroken(measured);
     else for (const part of measured) this.put(part, part.width);
+    this.hyphen = hyphen ? last : undefined;
+  }
+
+  /** The part of a word behind which the line may end with a hyphen. */
+  private hyphen: WordPart | undefined;
+
+  private showHyphen(): void {
+    const { hyphen } = this;
+    if (hyphen) this.put({ ...hyphen, text: "-" }, widthOfRun("-", hyphen.inline.props, this.fonts));
+    this.hyphen = undefined;
   }
 
   /** A word wider than the line is broken wherever it must. */

@@ -26,6 +26,8 @@ export interface RunProps {
   readonly scale?: number;
   readonly border?: ParagraphLine | undefined;
   readonly rightToLeft?: boolean;
+  /** BCP 47 tag. */
+  readonly language?: string;
   readonly style?: string;
 }
 
@@ -175,6 +177,7 @@ export function readRunProps(rPr: XmlElement | undefined, theme: Theme): RunProp
     scale: scale === undefined ? undefined : Number(scale.replace("%", "")) / 100,
     border: rPr.child("bdr") ? readLine(rPr.child("bdr") as XmlElement, theme) : undefined,
     rightToLeft: toggle(rPr, "rtl"),
+    language: val(rPr.child("lang")),
     style: val(rPr.child("rStyle")),
   });
 }

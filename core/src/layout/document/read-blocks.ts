@@ -187,6 +187,7 @@ export class BlockReader {
       }
     }
     reader.read(element);
+    if (styles.hyphenates && !props.suppressHyphens) this.hyphenate(inlines);
     const section = pPr?.child("sectPr");
     return {
       kind: "paragraph",
@@ -196,6 +197,30 @@ export class BlockReader {
       ...(label === undefined ? {} : { label }),
       ...(section ? { section: this.section(section) } : {}),
     };
+  }
+
+  /** Gives words soft hyphens where their language breaks them; what has no patterns is a finding. */
+  private hyphenate(inlines: Inline[]): void {
+    inlines.forEach((inline, index) => {
+      if (inline.kind !== "text" || inline.text.length < 6) return;
+      const language = inline.props.language ?? this.facts.locale ?? "en-GB";
+      const text = this.reading.fonts.hyphenate(inline.text, language);
+      if (text !== undefined) inlines[index] = { ...inline, text };
+      else this.notHyphenated(language);
+    });
+  }
+
+  private notHyphenated(language: string): void {
+    const what = `The document asks for words to be hyphenated; there are no patterns for ${language}, and lines break between words only.`;
+    const { findings, opened } = this.reading;
+    if (findings.some((finding) => finding.what === what)) return;
+    findings.push({
+      code: "not-hyphenated",
+      severity: "note",
+      where: opened.where,
+      what,
+      advice: "Lines may break elsewhere than in a word processor.",
+    });
   }
 
   private table(element: XmlElement): TableBlock {

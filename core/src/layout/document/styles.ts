@@ -75,24 +75,23 @@ export class DocumentStyles {
   private readonly defaultIds = new Map<string, string>();
   private readonly resolved = new Map<string, Style>();
 
-  /** The styles of a document; files filled from one template share them. */
+  /** The styles of a document; files filled from one template share them, as long as they share what they are read from. */
   static of(opened: OoxmlPackage, documentPart: string): DocumentStyles {
-    const part = opened.relationships(documentPart).find((relation) => relation.type === "styles")?.target;
-    const key = part && opened.has(part) ? opened.getXml(part) : undefined;
+    const relations = opened.relationships(documentPart);
+    const sources = ["styles", "settings", "theme"].map((type) =>
+      opened.maybeXml(relations.find((relation) => relation.type === type)?.target ?? ""),
+    );
+    const [key] = sources;
     const known = key && CACHE.get(key);
-    if (known) return known;
-    const styles = new DocumentStyles(opened, documentPart);
+    if (known?.sources.every((source, index) => source === sources[index])) return known;
+    const styles = new DocumentStyles(sources);
     if (key) CACHE.set(key, styles);
     return styles;
   }
 
-  private constructor(opened: OoxmlPackage, documentPart: string) {
-    const relations = opened.relationships(documentPart);
-    const part = (type: string): XmlElement | undefined =>
-      opened.maybeXml(relations.find((relation) => relation.type === type)?.target ?? "");
-    this.theme = readTheme(part("theme"));
-    const xml = part("styles");
-    const settings = part("settings");
+  private constructor(private readonly sources: readonly (XmlElement | undefined)[]) {
+    const [xml, settings, theme] = sources;
+    this.theme = readTheme(theme);
     this.evenAndOddHeaders = settings ? (toggle(settings, "evenAndOddHeaders") ?? false) : false;
     this.hyphenates = settings ? (toggle(settings, "autoHyphenation") ?? false) : false;
     this.defaultTab = twips(settings?.child("defaultTabStop")?.attr("w:val")) || DEFAULT_TAB;
