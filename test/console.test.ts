@@ -1,4 +1,5 @@
 import { existsSync } from "node:fs";
+import { createRequire } from "node:module";
 import { fileURLToPath } from "node:url";
 import { type Browser, chromium, type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
@@ -148,6 +149,22 @@ describe("the console", () => {
     await page.getByRole("region", { name: "Rows of Harbour House" }).waitFor();
     await page.getByLabel("Show").selectOption("template");
     await page.getByRole("img", { name: "statement.xlsx, page 1 of 1" }).waitFor();
+  });
+
+  it("shows a document's pages beside its structures, and takes fonts", async () => {
+    await open("templates/report.docx");
+    await page.getByRole("img", { name: /^report.docx for .*, page 1 of / }).waitFor();
+    const marks = page.getByRole("region", { name: "Marks" });
+    await marks.getByText("{{ repeat line by unit }}", { exact: true }).waitFor();
+    await page.getByLabel(/^Group/).selectOption({ label: "Canal Wharf (28 rows)" });
+    await page.getByRole("img", { name: "report.docx for Canal Wharf, page 5 of 5" }).waitFor();
+    await open("templates");
+    await page.getByRole("heading", { name: "Fonts" }).waitFor();
+    const font = createRequire(createRequire(import.meta.url).resolve("@corbix/fonts")).resolve(
+      "@fontsource/noto-sans-arabic/files/noto-sans-arabic-arabic-400-normal.woff",
+    );
+    await page.locator("input[type=file]").nth(1).setInputFiles(font);
+    await page.getByText("Noto Sans Arabic").waitFor();
   });
 
   it("does odd jobs on workbooks that are dropped", async () => {

@@ -1,4 +1,6 @@
 import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import { openDocument } from "@corbix/core/document";
 import { OoxmlPackage } from "@corbix/core/ooxml";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import { createTransport } from "nodemailer";
@@ -75,6 +77,55 @@ describe("a template tried", () => {
       period: "2026-10",
     });
     expect([nobody.status, JSON.stringify(nobody.body)]).toEqual([404, expect.stringContaining("Harbour House")]);
+  });
+
+  it("is a document as well: its structures explained, filled with what follows it, wrong marks named with their paragraph", async () => {
+    const marks = (await service.call<Mark[]>("GET", "/api/templates/report.docx/marks?report=unit-figures")).body;
+    expect(marks.filter((mark) => mark.problem)).toEqual([]);
+    expect(marks.find((one) => one.mark === "repeat line by unit")).toMatchObject({
+      from: "column unit, which all lines of the group share",
+    });
+    expect(marks.every((one) => /^(?:text|footer|header|footnotes)/.test(one.where))).toBe(true);
+    const tried = await service.call<{ id: string; files: { kind: string; pages?: number }[] }>(
+      "POST",
+      "/api/reports/unit-figures/try",
+      { file: "report", group: "Canal Wharf", period: "2026-Q3" },
+    );
+    expect(tried.body.files.map((file) => file.kind)).toEqual(["docx", "pdf"]);
+    const made = openDocument(await fetched(`/api/made/${tried.body.id}/docx`), "x").getText("word/document.xml");
+    expect(made.replace(/<[^>]*>/g, "")).toMatch(
+      /Unit L01, passenger lift.*What a repair needs.*Units concerned: L01/s,
+    );
+    const wrong = OoxmlPackage.open(demo("templates/repairs.docx"));
+    const text = wrong.getText("word/document.xml").replace("{{ site }}", "{{ sitte }}");
+    const bytes = Buffer.from(wrong.with(new Map([["word/document.xml", text]])).toBytes());
+    expect((await service.call("PUT", "/api/templates/wrong.docx", bytes)).status).toBe(200);
+    const [problem] = (
+      await service.call<Mark[]>("GET", "/api/templates/wrong.docx/marks?report=unit-figures")
+    ).body.filter((mark) => mark.problem);
+    expect([problem.where, problem.problem?.what]).toEqual(["text, paragraph 2", "Cannot find the column `sitte`."]);
+  });
+
+  it("may be a picture that documents choose, or none", async () => {
+    const notice = OoxmlPackage.open(demo("templates/notice.docx"));
+    const png = Buffer.from(notice.getBytes(notice.names.find((name) => name.endsWith(".png")) as string));
+    expect((await service.call("PUT", "/api/templates/seal.png", png)).status).toBe(200);
+    expect((await service.call("PUT", "/api/templates/no.png", Buffer.from("no picture"))).status).toBe(400);
+  });
+
+  it("is set in fonts that somebody brings, at once and in every process", async () => {
+    const family = "Noto Sans Arabic";
+    const file = createRequire(createRequire(import.meta.url).resolve("@corbix/fonts")).resolve(
+      "@fontsource/noto-sans-arabic/files/noto-sans-arabic-arabic-700-normal.woff",
+    );
+    const own = async () =>
+      (await service.call<{ family: string; own: boolean }[]>("GET", "/api/fonts")).body.filter((font) => font.own);
+    expect(await own()).toEqual([]);
+    const added = await service.call("PUT", "/api/fonts/arabic.woff", readFileSync(file));
+    expect([added.status, added.body]).toEqual([200, { family, bold: true, italic: false }]);
+    expect(await own()).toEqual([{ family, own: true }]);
+    expect((await service.call("PUT", "/api/fonts/bad.ttf", Buffer.from("no font"))).status).toBe(400);
+    expect((await service.call("PUT", "/api/fonts/..%2Fup.ttf", readFileSync(file))).status).toBe(400);
   });
 
   it("gives odd jobs: sheets apart, words replaced, two workbooks compared", async () => {

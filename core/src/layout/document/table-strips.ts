@@ -1,4 +1,4 @@
-import type { PageItem, StructureNode } from "../page.js";
+import type { LineItem, PageItem, StructureNode } from "../page.js";
 import type { TableBlock, TableCellBlock, TableRowBlock } from "./blocks.js";
 import type { PageNumbers } from "./paragraph-lines.js";
 import { isDrawn, type ParagraphLine } from "./props.js";
@@ -311,8 +311,33 @@ function drawRow(
       texts.push({ kind: "group", clip: { x, y: at.y, width, height }, items });
     else for (const item of items) texts.push(item);
   }
-  for (const line of lines) grounds.push(line);
+  joinLevel(lines, grounds);
   return grounds.length > 0 ? [{ kind: "tagged", node: undefined, items: grounds }, ...texts] : texts;
+}
+
+/** Level lines of cells beside each other that look alike become one; others stay. */
+function joinLevel(lines: readonly PageItem[], into: PageItem[]): void {
+  const open: { line: LineItem; at: number }[] = [];
+  for (const line of lines) {
+    if (line.kind !== "line" || line.y1 !== line.y2 || line.dash) {
+      into.push(line);
+      continue;
+    }
+    const before = open.find(
+      (one) =>
+        one.line.y1 === line.y1 &&
+        Math.abs(one.line.x2 - line.x1) < 0.01 &&
+        one.line.width === line.width &&
+        one.line.color === line.color,
+    );
+    if (before) {
+      before.line = { ...before.line, x2: line.x2 };
+      into[before.at] = before.line;
+    } else {
+      open.push({ line, at: into.length });
+      into.push(line);
+    }
+  }
 }
 
 /** Lines that run downwards or upwards: laid out level, then turned about the cell's corner. */
