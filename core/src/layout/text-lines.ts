@@ -1,5 +1,6 @@
 /** Breaking text into lines by the Unicode line breaking rules (UAX #14). */
 import LineBreaker from "linebreak";
+import { remember } from "../common/index.js";
 import type { Face, ShapedText } from "../fonts/index.js";
 
 /** A stretch of text in one face and size. */
@@ -9,8 +10,17 @@ export interface Span {
   readonly size: number;
 }
 
+/** A piece of a text between two breaks, with its blanks behind. */
+interface BreakPiece {
+  readonly text: string;
+  readonly must: boolean;
+}
+
+/** Texts whose breaks are kept: the same ones come again in other cells and files. */
+const KEPT_BREAKS = 5_000;
+
 /** Where a text may be broken: the pieces between, each with its blanks behind; `must` after a line end. */
-export function breakOpportunities(text: string): { readonly text: string; readonly must: boolean }[] {
+export const breakOpportunities = remember((text: string): readonly BreakPiece[] => {
   const breaker = new LineBreaker(text);
   const pieces: { text: string; must: boolean }[] = [];
   let from = 0;
@@ -21,7 +31,7 @@ export function breakOpportunities(text: string): { readonly text: string; reado
     from = found.position;
   }
   return pieces;
-}
+}, KEPT_BREAKS);
 
 /** Wraps one plain text into lines no wider than `width` points; a word that is wider is broken anywhere. */
 export function wrapText(text: string, face: Face, size: number, width: number): string[] {

@@ -25,15 +25,21 @@ interface ReadPart {
 /** What was read of an entry, for as long as it lives: packages filled from one template share their untouched entries. */
 const READ = new WeakMap<ZipEntry | NewPart, ReadPart>();
 
-/** A part that was put in: it is deflated when the package is written, and once. */
+/** A part that was put in: it is made bytes and deflated when they are asked for, and once. */
 class NewPart {
   private entry: ZipEntry | undefined;
+  private made: Uint8Array | undefined;
 
   constructor(
     readonly name: string,
-    readonly bytes: Uint8Array,
+    private readonly content: Uint8Array | string,
     private readonly level: number,
   ) {}
+
+  get bytes(): Uint8Array {
+    this.made ??= typeof this.content === "string" ? bytesFromText(this.content) : this.content;
+    return this.made;
+  }
 
   packed(): ZipEntry {
     this.entry ??= deflateEntry(this.name, this.bytes, this.level);
@@ -158,9 +164,8 @@ export class OoxmlPackage {
     for (const [name, value] of changes) {
       if (value === null) entries.delete(name);
       else {
-        const bytes = typeof value === "string" ? bytesFromText(value) : value;
-        const entry = new NewPart(name, bytes, level);
-        READ.set(entry, { entry, bytes, ...(typeof value === "string" ? { text: value } : {}) });
+        const entry = new NewPart(name, value, level);
+        READ.set(entry, typeof value === "string" ? { entry, text: value } : { entry, bytes: value });
         entries.set(name, entry);
       }
     }

@@ -154,6 +154,11 @@ interface Open {
 
 class Parser {
   private at = 0;
+  /**
+   * Elements of documents that are nothing but a tag: properties, mostly. Those written alike are one object, since
+   * nodes are not changed and where such a one stands tells nothing of it.
+   */
+  private readonly bare = new Map<string, XmlElement>();
 
   constructor(
     private readonly source: string,
@@ -184,10 +189,12 @@ class Parser {
         const text = raw.startsWith("<![CDATA[") ? raw.slice(9, -3) : "";
         add({ kind: "text", raw, text }, raw);
       } else if (this.source[start + 1] === "/") {
-        const close = this.source.indexOf(">", start);
         const open = stack.pop();
-        const name = this.source.slice(start + 2, close).trim();
-        if (!open || close < 0 || open.name !== name) throw this.error(`</${name}> closes nothing that is open`, start);
+        const close = this.closing(start, open);
+        if (!open || close < 0) {
+          const name = this.source.slice(start + 2, this.source.indexOf(">", start)).trim();
+          throw this.error(`</${name}> closes nothing that is open`, start);
+        }
         this.at = close + 1;
         const element = new XmlElement(open.name, open.tag, open.children);
         if (stack.length === 0) root = element;
@@ -195,10 +202,12 @@ class Parser {
       } else {
         const tag = this.startTag(start);
         if (root && stack.length === 0) throw this.error("there is a second root", start);
-        const name = tagName(tag);
+        const known = this.bare.get(tag);
+        const name = known?.name ?? tagName(tag);
         if (name === "") throw this.error("a tag has no name", start);
-        if (tag.endsWith("/>")) {
-          const element = new XmlElement(name, tag, []);
+        if (tag.charCodeAt(tag.length - 2) === SLASH) {
+          const element = known ?? new XmlElement(name, tag, NO_CHILDREN);
+          if (!known && tag.startsWith("<w:")) this.bare.set(tag, element);
           if (stack.length === 0) root = element;
           else stack[stack.length - 1].children.push(element);
         } else {
@@ -210,6 +219,15 @@ class Parser {
     if (stack.length > 0) throw this.error(`<${stack[stack.length - 1].name}> is not closed`, this.source.length);
     if (!root) throw this.error("it is empty", 0);
     return { head, root, tail };
+  }
+
+  /** Where the closing tag of an element ends; below zero where another is open. */
+  private closing(start: number, open: Open | undefined): number {
+    const { source } = this;
+    if (!open || !source.startsWith(open.name, start + 2)) return -1;
+    let at = start + 2 + open.name.length;
+    while (source.charCodeAt(at) <= BLANK) at++;
+    return source.charCodeAt(at) === GREATER ? at : -1;
   }
 
   private startTag(start: number): string {
@@ -255,6 +273,8 @@ class Parser {
   }
 }
 
+const NO_CHILDREN: readonly XmlNode[] = [];
+const BLANK = 32;
 const QUOTE = 34;
 const APOSTROPHE = 39;
 const SLASH = 47;

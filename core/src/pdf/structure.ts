@@ -85,10 +85,10 @@ export class Structure {
   }
 
   /** Elements the layout made, and what was come upon while writing. */
-  private all(node: StructureNode): Kid[] {
+  private all(node: StructureNode): readonly Kid[] {
     const own = this.kids.get(node) ?? [];
-    const made = node.children.map((child): Kid => ({ kind: "node", node: child }));
-    return [...own, ...made];
+    if (node.children.length === 0) return own;
+    return [...own, ...node.children.map((child): Kid => ({ kind: "node", node: child }))];
   }
 
   private readonly holding = new Map<StructureNode, boolean>();
@@ -103,20 +103,27 @@ export class Structure {
     return holds;
   }
 
-  private kid(kid: Kid, parent: Ref): string {
-    if (kid.kind === "content") return `<< /Type /MCR /Pg ${kid.page} /MCID ${kid.id} >>`;
+  /** Content on the element's own page is named by its number alone. */
+  private kid(kid: Kid, parent: Ref, page?: Ref): string {
+    if (kid.kind === "content")
+      return kid.page === page ? String(kid.id) : `<< /Type /MCR /Pg ${kid.page} /MCID ${kid.id} >>`;
     if (kid.kind === "object") return `<< /Type /OBJR /Obj ${kid.ref} /Pg ${kid.page} >>`;
     const { node } = kid;
     if (!this.holdsSomething(node)) return "";
     const ref = this.pdf.reserve();
     this.refs.set(node, ref);
-    const kids = this.all(node)
-      .map((inner) => this.kid(inner, ref))
-      .filter((one) => one !== "");
+    const all = this.all(node);
+    const first = all.find((inner) => inner.kind === "content");
+    const own = first?.kind === "content" ? first.page : undefined;
+    let kids = "";
+    for (const inner of all) {
+      const written = this.kid(inner, ref, own);
+      if (written !== "") kids += kids === "" ? written : ` ${written}`;
+    }
     const id = node.role === "Note" ? ` /ID ${pdfText(`note ${++this.notes}`)}` : "";
     this.pdf.set(
       ref,
-      `<< /Type /StructElem /S /${node.role} /P ${parent}${id}${this.attributes(node)} /K [${kids.join(" ")}] >>`,
+      `<< /Type /StructElem /S /${node.role} /P ${parent}${id}${own ? ` /Pg ${own}` : ""}${this.attributes(node)} /K [${kids}] >>`,
     );
     return String(ref);
   }

@@ -48,12 +48,8 @@ export class LineDrawer {
     let spread = 0;
     // Fields are drawn as long as they are now; what follows moves with them.
     let longer = 0;
-    const grown = this.fragments.map(({ inline, width }) =>
-      inline.kind === "field" && fieldText(inline, numbers) !== inline.guess.text
-        ? widthOfRun(fieldText(inline, numbers), inline.props, this.fonts) - width
-        : 0,
-    );
-    const all = grown.reduce((sum, one) => sum + one, 0);
+    const grown = this.hasFields ? this.fragments.map((fragment) => this.growth(fragment, numbers)) : undefined;
+    const all = grown?.reduce((sum, one) => sum + one, 0) ?? 0;
     const aligned = this.align === "right" || this.align === "end" ? 1 : this.align === "center" ? 0.5 : 0;
     for (const [index, fragment] of this.fragments.entries()) {
       const pulled = all * (fragment.pull ?? aligned);
@@ -66,12 +62,22 @@ export class LineDrawer {
         continue;
       }
       const text = inline.kind === "field" ? fieldText(inline, numbers) : fragment.text;
-      longer += grown[index];
+      if (grown) longer += grown[index];
       if (text !== "") this.text(text, fragment, { x, ascent }, wordSpacing, items);
       if (wordSpacing > 0) spread += wordSpacing * blanksIn(text);
     }
     for (const leader of this.leaders) this.leader(leader, left + offset, ascent, items);
     return items;
+  }
+
+  private get hasFields(): boolean {
+    return this.fragments.some((fragment) => fragment.kind === "field");
+  }
+
+  /** How much longer a field is than it was measured. */
+  private growth({ inline, width }: Fragment, numbers: PageNumbers): number {
+    if (inline.kind !== "field" || fieldText(inline, numbers) === inline.guess.text) return 0;
+    return widthOfRun(fieldText(inline, numbers), inline.props, this.fonts) - width;
   }
 
   private placement(): { offset: number; wordSpacing: number } {

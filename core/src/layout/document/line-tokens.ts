@@ -7,6 +7,8 @@ export interface WordPart {
   readonly kind: "text" | "field" | "object";
   readonly text: string;
   readonly inline: Inline;
+  /** Measured once. */
+  width?: number;
 }
 
 export type Token =

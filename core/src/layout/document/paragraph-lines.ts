@@ -65,14 +65,19 @@ export function measureParagraph(
 function wordWidth(parts: readonly WordPart[], fonts: Fonts): number {
   return parts.reduce(
     (sum, part, index) =>
-      sum + partWidth(index === parts.length - 1 ? { ...part, text: part.text.trimEnd() } : part, fonts),
+      sum +
+      (index === parts.length - 1 && part.text.endsWith(" ")
+        ? widthOfRun(part.text.trimEnd(), part.inline.props, fonts)
+        : partWidth(part, fonts)),
     0,
   );
 }
 
 function partWidth(part: WordPart, fonts: Fonts): number {
   if (part.inline.kind === "object") return part.inline.width;
-  return widthOfRun(part.inline.kind === "field" ? part.inline.guess.text : part.text, part.inline.props, fonts);
+  if (part.inline.kind === "field") return widthOfRun(part.inline.guess.text, part.inline.props, fonts);
+  part.width ??= widthOfRun(part.text, part.inline.props, fonts);
+  return part.width;
 }
 
 class ParagraphBreaker {
@@ -151,18 +156,18 @@ class ParagraphBreaker {
   }
 
   private addWord(parts: readonly WordPart[], hyphen: boolean): void {
-    const measured = parts.map((part) => ({ ...part, width: partWidth(part, this.fonts) }));
-    const last = measured[measured.length - 1];
+    const last = parts[parts.length - 1];
     const blanks = last.kind === "text" ? (/ *$/.exec(last.text)?.[0] ?? "") : "";
     const trailing = blanks === "" ? 0 : widthOfRun(blanks, last.inline.props, this.fonts);
-    const width = measured.reduce((sum, part) => sum + part.width, 0);
+    let width = 0;
+    for (const part of parts) width += partWidth(part, this.fonts);
     const shown = width - trailing + (hyphen ? widthOfRun("-", last.inline.props, this.fonts) : 0);
     if (this.x + shown > this.end + 0.05 && this.fragments.length > 0) {
       this.showHyphen();
       this.flush(false, undefined);
     }
-    if (width - trailing > this.end - this.start + 0.05) this.addBroken(measured);
-    else for (const part of measured) this.put(part, part.width);
+    if (width - trailing > this.end - this.start + 0.05) this.addBroken(parts);
+    else for (const part of parts) this.put(part, partWidth(part, this.fonts));
     this.hyphen = hyphen ? last : undefined;
   }
 
@@ -171,7 +176,11 @@ class ParagraphBreaker {
 
   private showHyphen(): void {
     const { hyphen } = this;
-    if (hyphen) this.put({ ...hyphen, text: "-" }, widthOfRun("-", hyphen.inline.props, this.fonts));
+    if (hyphen)
+      this.put(
+        { kind: hyphen.kind, inline: hyphen.inline, text: "-" },
+        widthOfRun("-", hyphen.inline.props, this.fonts),
+      );
     this.hyphen = undefined;
   }
 
@@ -183,7 +192,7 @@ class ParagraphBreaker {
         continue;
       }
       for (const char of part.text) {
-        const one = { ...part, text: char };
+        const one: WordPart = { kind: part.kind, inline: part.inline, text: char };
         const width = partWidth(one, this.fonts);
         if (this.x + width > this.end && this.x > this.start) this.flush(false, undefined);
         this.put(one, width);

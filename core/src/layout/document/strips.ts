@@ -39,10 +39,12 @@ export interface LayingSite {
   readonly defaultTab: number;
   /** The part of the document's structure that the blocks belong to. */
   readonly node: StructureNode;
+  /** A single plain paragraph is the part itself, as in a table's cell. */
+  readonly isCell?: boolean;
 }
 
 export function layBlocks(blocks: readonly Block[], width: number, site: LayingSite): Strip[] {
-  const lists = new ListNodes(site.node);
+  const lists = new ListNodes(site.node, site.isCell === true && blocks.length === 1);
   return blocks.flatMap((block, index) => {
     if (block.kind === "contents") return [];
     if (block.kind === "table") {
@@ -81,7 +83,11 @@ export function measureBlocks(
 class ListNodes {
   private readonly open: { readonly level: number; readonly node: StructureNode }[] = [];
 
-  constructor(private readonly parent: StructureNode) {}
+  constructor(
+    private readonly parent: StructureNode,
+    /** The parent itself is a plain paragraph's part. */
+    private readonly isOne: boolean,
+  ) {}
 
   end(): void {
     this.open.length = 0;
@@ -95,7 +101,7 @@ class ListNodes {
     }
     if (!numbering || block.label === undefined) {
       this.end();
-      return child(this.parent, "P");
+      return this.isOne ? this.parent : child(this.parent, "P");
     }
     while (this.open.length > 0 && this.open[this.open.length - 1].level > numbering.level) this.open.pop();
     const top = this.open[this.open.length - 1];

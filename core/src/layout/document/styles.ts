@@ -125,6 +125,19 @@ export class DocumentStyles {
 
   /** A paragraph's properties: defaults, its style's chain, then its own; `table` stands between defaults and style. */
   paragraph(own: ParagraphProps, table?: TableContext): ParagraphProps {
+    const key = table ? `${table.style}|${table.conditions.join(" ")}` : "";
+    const known = this.resolvedParagraphs.get(own)?.get(key);
+    if (known) return known;
+    const made = this.resolveParagraph(own, table);
+    const styles = this.resolvedParagraphs.get(own) ?? new Map<string, ParagraphProps>();
+    this.resolvedParagraphs.set(own, styles);
+    styles.set(key, made);
+    return made;
+  }
+
+  private readonly resolvedParagraphs = new WeakMap<ParagraphProps, Map<string, ParagraphProps>>();
+
+  private resolveParagraph(own: ParagraphProps, table?: TableContext): ParagraphProps {
     const id = own.style ?? this.defaultIds.get("paragraph");
     let base = this.defaults.paragraph;
     if (table) {

@@ -102,7 +102,7 @@ function placeRow(
       column: first,
       x,
       width,
-      strips: own ? layBlocks(cell.blocks, inner, { ...site, node: own }) : [],
+      strips: own ? layBlocks(cell.blocks, inner, { ...site, node: own, isCell: true }) : [],
       rows,
     };
   });
