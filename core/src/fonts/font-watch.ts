@@ -59,7 +59,8 @@ export class FontWatch implements Fonts {
       advice:
         "Use a font that is there, such as Calibri, Cambria, Arial, Times New Roman or Courier New, whose widths are kept.",
     }));
-    const missing = new Set(pages.flatMap((page) => page.items.flatMap(missingCharacters)));
+    const missing = new Set<string>();
+    for (const page of pages) for (const item of page.items) addMissing(item, missing);
     if (missing.size > 0) {
       findings.push({
         code: "glyph-missing",
@@ -74,11 +75,10 @@ export class FontWatch implements Fonts {
   }
 }
 
-function missingCharacters(item: ShownText): string[] {
-  if (item.items) return item.items.flatMap(missingCharacters);
-  if (!item.shaped) return [];
-  if (!item.shaped.runs.some((run) => run.glyphs.includes(0))) return [];
-  return item.shaped.runs.flatMap((run) =>
-    run.glyphs.includes(0) ? run.texts.filter((_, index) => run.glyphs[index] === 0) : [],
-  );
+function addMissing(item: ShownText, missing: Set<string>): void {
+  for (const inner of item.items ?? []) addMissing(inner, missing);
+  for (const run of item.shaped?.runs ?? [])
+    run.glyphs.forEach((glyph, at) => {
+      if (glyph === 0) missing.add(run.texts[at]);
+    });
 }

@@ -150,7 +150,14 @@ interface Open {
   readonly name: string;
   readonly tag: string;
   readonly children: XmlNode[];
+  /** Its whole text as far as its first closing tag, where elements written alike are shared. */
+  readonly whole: string | undefined;
+  /** Where that text ends. */
+  readonly end: number;
 }
+
+/** Properties of a document's runs, paragraphs, cells and rows: written alike thousands of times. */
+const SHARED = new Set(["<w:rPr>", "<w:pPr>", "<w:tcPr>", "<w:trPr>"]);
 
 class Parser {
   private at = 0;
@@ -159,6 +166,8 @@ class Parser {
    * nodes are not changed and where such a one stands tells nothing of it.
    */
   private readonly bare = new Map<string, XmlElement>();
+  /** The same for properties with what stands in them, by their whole text. */
+  private readonly wholes = new Map<string, XmlElement>();
 
   constructor(
     private readonly source: string,
@@ -197,6 +206,8 @@ class Parser {
         }
         this.at = close + 1;
         const element = new XmlElement(open.name, open.tag, open.children);
+        // Where one of its kind stands inside, the first closing tag was that one's.
+        if (open.whole !== undefined && open.end === this.at) this.wholes.set(open.whole, element);
         if (stack.length === 0) root = element;
         else stack[stack.length - 1].children.push(element);
       } else {
@@ -212,7 +223,14 @@ class Parser {
           else stack[stack.length - 1].children.push(element);
         } else {
           if (stack.length >= MAX_DEPTH) throw this.error(`it is nested deeper than ${MAX_DEPTH} levels`, start);
-          stack.push({ name, tag, children: [] });
+          const isShared = stack.length > 0 && SHARED.has(tag);
+          const end = isShared ? this.source.indexOf(`</${name}>`, this.at) + name.length + 3 : 0;
+          const whole = isShared ? this.source.slice(start, end) : undefined;
+          const same = whole === undefined ? undefined : this.wholes.get(whole);
+          if (same) {
+            stack[stack.length - 1].children.push(same);
+            this.at = end;
+          } else stack.push({ name, tag, children: [], whole, end });
         }
       }
     }

@@ -81,6 +81,7 @@ export class LineDrawer {
   }
 
   private placement(): { offset: number; wordSpacing: number } {
+    if (this.align === "left") return AT_LEFT;
     const last = this.fragments[this.fragments.length - 1];
     const trailing = last?.kind === "text" ? (/ *$/.exec(last.text)?.[0] ?? "") : "";
     const trailingWidth = last && trailing !== "" ? widthOfRun(trailing, last.inline.props, this.fonts) : 0;
@@ -187,6 +188,8 @@ export class LineDrawer {
     });
   }
 }
+
+const AT_LEFT = { offset: 0, wordSpacing: 0 };
 
 function blanksIn(text: string): number {
   let count = 0;

@@ -19,7 +19,8 @@ interface StyledTable {
   readonly rows: number;
   readonly columns: number;
   readonly headerRows: number;
-  readonly cells: Map<string, CellOwn>;
+  /** Looks of cells by their properties, which a part shares, and by where they stand. */
+  readonly cells: Map<XmlElement | undefined, Map<string, CellOwn>>;
 }
 
 export function readTable(element: XmlElement, site: TableSite): TableBlock {
@@ -166,11 +167,13 @@ function cellLooks(
     place.row === 0,
     place.row === table.rows - 1,
   ];
-  const key = `${edges.join()}|${conditions.join()}|${tcPr?.toString() ?? ""}`;
-  const known = table.cells.get(key);
+  const key = `${edges.join()}|${conditions.join()}`;
+  const alike = table.cells.get(tcPr) ?? new Map<string, CellOwn>();
+  table.cells.set(tcPr, alike);
+  const known = alike.get(key);
   if (known) return known;
   const made = readCellLooks(tcPr, conditions, place, table, site);
-  table.cells.set(key, made);
+  alike.set(key, made);
   return made;
 }
 

@@ -236,7 +236,8 @@ const DASHES: Readonly<Record<string, readonly number[]>> = {
 
 /** A border line; a double one is two thin lines with a gap as wide. */
 export function borderLine(border: ParagraphLine, x1: number, y1: number, x2: number, y2: number): PageItem[] {
-  const base = { kind: "line", x1, y1, x2, y2, width: border.width, color: border.color } as const;
+  const { width, color } = border;
+  const base: PageItem = { kind: "line", x1, y1, x2, y2, width, color };
   if (border.style === "double") {
     const [dx, dy] = y1 === y2 ? [0, border.width] : [border.width, 0];
     return [1, -1].map((side) => ({
@@ -248,7 +249,7 @@ export function borderLine(border: ParagraphLine, x1: number, y1: number, x2: nu
     }));
   }
   const dash = DASHES[border.style];
-  return [{ ...base, ...(dash ? { dash: dash.map((length) => length * border.width) } : {}) }];
+  return [dash ? { ...base, dash: dash.map((length) => length * width) } : base];
 }
 
 /** Total height of strips stacked without page breaks. */

@@ -151,17 +151,17 @@ export class DocumentStyles {
     return mergeParagraph(mergeParagraph(base, this.style(id).paragraph), own);
   }
 
-  private readonly runs = new Map<string, RunProps>();
-  private readonly paragraphs = new Map<string, ParagraphProps>();
+  private readonly runs = new Properties((element): RunProps => readRunProps(element, this.theme));
+  private readonly paragraphs = new Properties((element): ParagraphProps => readParagraphProps(element, this.theme));
 
   /** Own properties of a paragraph, read once for all that are written alike. */
   paragraphProps(pPr: XmlElement | undefined): ParagraphProps {
-    return remembered(this.paragraphs, pPr, (element) => readParagraphProps(element, this.theme));
+    return this.paragraphs.of(pPr);
   }
 
   /** Own properties of a run, as `paragraphProps`. */
   runProps(rPr: XmlElement | undefined): RunProps {
-    return remembered(this.runs, rPr, (element) => readRunProps(element, this.theme));
+    return this.runs.of(rPr);
   }
 
   /** A run's properties: defaults, table style, paragraph style, character style, its own. */
@@ -230,20 +230,24 @@ const NONE = {};
 /** Different ways to write properties that are kept. */
 const KEPT = 5_000;
 
-function remembered<T extends object>(
-  known: Map<string, T>,
-  element: XmlElement | undefined,
-  read: (element: XmlElement) => T,
-): T {
-  if (!element || element.children.length === 0) return NONE as T;
-  const key = element.toString();
-  let found = known.get(key);
-  if (!found) {
-    found = read(element);
-    if (known.size >= KEPT) known.clear();
-    known.set(key, found);
+/** Properties read once for all elements that are written alike: by the element, which a part shares, then by its text. */
+class Properties<T extends object> {
+  private readonly byElement = new WeakMap<XmlElement, T>();
+  private readonly byText = new Map<string, T>();
+
+  constructor(private readonly read: (element: XmlElement) => T) {}
+
+  of(element: XmlElement | undefined): T {
+    if (!element || element.children.length === 0) return NONE as T;
+    const known = this.byElement.get(element);
+    if (known) return known;
+    const key = element.toString();
+    const found = this.byText.get(key) ?? this.read(element);
+    if (this.byText.size >= KEPT) this.byText.clear();
+    this.byText.set(key, found);
+    this.byElement.set(element, found);
+    return found;
   }
-  return found;
 }
 
 function mergeTable(base: TableStyle, own: TableStyle): TableStyle {

@@ -315,9 +315,9 @@ function drawRow(
   return grounds.length > 0 ? [{ kind: "tagged", node: undefined, items: grounds }, ...texts] : texts;
 }
 
-/** Level lines of cells beside each other that look alike become one; others stay. */
+/** Level lines of cells beside each other that look alike become one; others stay. The lines are nobody else's yet. */
 function joinLevel(lines: readonly PageItem[], into: PageItem[]): void {
-  const open: { line: LineItem; at: number }[] = [];
+  const open: (LineItem & { x2: number })[] = [];
   for (const line of lines) {
     if (line.kind !== "line" || line.y1 !== line.y2 || line.dash) {
       into.push(line);
@@ -325,16 +325,11 @@ function joinLevel(lines: readonly PageItem[], into: PageItem[]): void {
     }
     const before = open.find(
       (one) =>
-        one.line.y1 === line.y1 &&
-        Math.abs(one.line.x2 - line.x1) < 0.01 &&
-        one.line.width === line.width &&
-        one.line.color === line.color,
+        one.y1 === line.y1 && Math.abs(one.x2 - line.x1) < 0.01 && one.width === line.width && one.color === line.color,
     );
-    if (before) {
-      before.line = { ...before.line, x2: line.x2 };
-      into[before.at] = before.line;
-    } else {
-      open.push({ line, at: into.length });
+    if (before) before.x2 = line.x2;
+    else {
+      open.push(line);
       into.push(line);
     }
   }
