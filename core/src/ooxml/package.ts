@@ -20,6 +20,8 @@ interface ReadPart {
   bytes?: Uint8Array;
   text?: string;
   xml?: XmlElement;
+  /** Of a part of relationships: what it says, for the folder of the part it belongs to. */
+  relations?: readonly Relationship[];
 }
 
 /** What was read of an entry, for as long as it lives: packages filled from one template share their untouched entries. */
@@ -124,9 +126,15 @@ export class OoxmlPackage {
   }
 
   /** The relationships of a part, or of the package itself for `""`. */
-  relationships(part: string): Relationship[] {
-    const xml = this.maybeXml(relationshipsName(part));
-    if (!xml) return [];
+  relationships(part: string): readonly Relationship[] {
+    const name = relationshipsName(part);
+    if (!this.has(name)) return [];
+    const read = this.read(name);
+    read.relations ??= this.readRelationships(part, this.getXml(name));
+    return read.relations;
+  }
+
+  private readRelationships(part: string, xml: XmlElement): Relationship[] {
     const folder = part.slice(0, part.lastIndexOf("/") + 1);
     return xml.elements().map((element) => {
       const target = element.attr("Target") ?? "";

@@ -150,11 +150,10 @@ export class PageFlow {
     end: number,
   ): { from: number; count: number; strips: readonly Strip[] } | undefined {
     const group = strips.slice(index, end + 1);
-    const first = group.findIndex(
-      (strip) => strip.paragraph !== undefined && (strip.floats.length > 0 || this.hasThings),
-    );
+    const { hasThings } = this;
     const brings = group.some((strip) => strip.floats.length > 0);
-    if (!brings && !this.hasThings) return undefined;
+    if ((!brings && !hasThings) || this.pages.length >= MAX_PAGES) return undefined;
+    const first = group.findIndex((strip) => strip.paragraph !== undefined && (strip.floats.length > 0 || hasThings));
     if (first < 0) return undefined;
     const height = stackHeight(group) - group[0].before - group[group.length - 1].after;
     if (this.y > this.columnTop + 0.01 && this.y + group[0].before + height > this.bottom(group) + 0.01) {
@@ -169,14 +168,8 @@ export class PageFlow {
     });
     const own = group[first];
     y += first === 0 && this.isFresh ? 0 : own.before;
-    let lines = 0;
-    const paragraphEnd = (at: number): boolean => at > index + first && strips[at].paragraph !== undefined;
-    while (
-      index + first + lines < strips.length &&
-      !paragraphEnd(index + first + lines) &&
-      this.isLineOf(strips, index + first, index + first + lines)
-    )
-      lines++;
+    let lines = 1;
+    while (strips[index + first + lines]?.isFurtherLine) lines++;
     const floats = strips.slice(index + first, index + first + lines).flatMap((strip) => strip.floats);
     for (const float of floats) this.placeFloat(section, float, y);
     const x = this.columnX(section);
@@ -184,12 +177,7 @@ export class PageFlow {
     const roomAt = (at: number, height: number): { left: number; right: number } | undefined =>
       this.roomAt(x, width, y + at, height);
     const made = (own.paragraph as NonNullable<Strip["paragraph"]>)(roomAt).map((strip) => ({ ...strip, floats: [] }));
-    return { from: index + first, count: Math.max(1, lines), strips: made };
-  }
-
-  /** Whether a strip is a further line of the paragraph that begins at another. */
-  private isLineOf(strips: readonly Strip[], start: number, at: number): boolean {
-    return at === start || strips[at].isFurtherLine === true;
+    return { from: index + first, count: lines, strips: made };
   }
 
   private get hasThings(): boolean {

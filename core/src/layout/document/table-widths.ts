@@ -1,5 +1,5 @@
 /** Widths of a table's columns: ECMA-376 part 1, 17.4.52 and 17.18.87. */
-import type { Length, TableBlock } from "./blocks.js";
+import type { Length, TableBlock, TableCellBlock } from "./blocks.js";
 import { type LayingSite, measureBlocks } from "./strips.js";
 
 /** Widths of the grid's columns in points, for a room of a given width. */
@@ -75,7 +75,7 @@ function contentWidths(
     let column = row.before;
     for (const cell of row.cells) {
       const margins = (cell.margins.left ?? 0) + (cell.margins.right ?? 0);
-      if (cell.merge !== "continue" && !cell.turned) {
+      if (cell.merge !== "continue" && !cell.turned && !surelyFits(cell, margins, preferred[column])) {
         // Where a width is asked for, only what does not fit into it matters.
         const content = measureBlocks(
           cell.blocks,
@@ -117,4 +117,31 @@ function shrunk(widths: readonly number[], least: readonly number[], total: numb
   const spare = widths.reduce((sum, width, at) => sum + Math.max(0, width - least[at]), 0);
   const kept = (total - floor) / spare;
   return widths.map((width, at) => least[at] + Math.max(0, width - least[at]) * kept);
+}
+
+/** Whether no word of a cell can be wider than the width it is given, told without measuring: no letter is wider than an em. */
+function surelyFits(cell: TableCellBlock, margins: number, width: number | undefined): boolean {
+  if (width === undefined || cell.noWrap || cell.span > 1) return false;
+  return cell.blocks.every((block) => {
+    if (block.kind !== "paragraph") return false;
+    let letters = 0;
+    let size = 0;
+    for (const inline of block.inlines) {
+      if (inline.kind === "tab" || inline.kind === "break" || inline.kind === "place") continue;
+      if (inline.kind !== "text") return false;
+      letters += longestWord(inline.text);
+      size = Math.max(size, (inline.props.size ?? 10) + (inline.props.spacing ?? 0));
+    }
+    return letters * size + margins + (block.props.left ?? 0) + (block.props.right ?? 0) <= width;
+  });
+}
+
+function longestWord(text: string): number {
+  let longest = 0;
+  let from = 0;
+  for (let at = text.indexOf(" "); at >= 0; at = text.indexOf(" ", from)) {
+    longest = Math.max(longest, at - from);
+    from = at + 1;
+  }
+  return Math.max(longest, text.length - from);
 }
