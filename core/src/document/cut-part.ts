@@ -204,7 +204,7 @@ class Cutter {
       if (structure.kind === "end" || structure.kind === "otherwise") break;
       flush();
       if (structure.kind === "table") {
-        this.pieces.push({ kind: "table", structure, where: item.mark.where, prefix: "w:" });
+        this.pieces.push({ kind: "table", structure, where: item.mark.where });
         continue;
       }
       index = this.structured(items, index, item.mark);

@@ -55,7 +55,6 @@ export interface TablePiece {
   readonly kind: "table";
   readonly structure: Structure & { readonly kind: "table" };
   readonly where: string;
-  readonly prefix: string;
 }
 
 /** What a value may be drawn as. */

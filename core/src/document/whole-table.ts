@@ -20,6 +20,7 @@ import {
   withPlace,
 } from "../template/index.js";
 import type { TablePiece } from "./pieces.js";
+import { runText } from "./run-text.js";
 
 /** How tables of a document look: taken from its first table, else plain lines. Widths in twentieths of a point. */
 export interface TableLooks {
@@ -151,8 +152,7 @@ function inOrder(properties: string, width: number): string {
 function cell(text: string, width: number, looks: RowLooks, isNumber: boolean, border: string): string {
   const borders = border === "" ? looks.cell : withBorder(looks.cell, border);
   const paragraph = `<w:pPr>${looks.paragraph}${isNumber ? '<w:jc w:val="right"/>' : ""}</w:pPr>`;
-  const lines = escapeXml(text).replace(/\r?\n/g, '</w:t><w:br/><w:t xml:space="preserve">');
-  const run = text === "" ? "" : `<w:r>${looks.run}<w:t xml:space="preserve">${lines}</w:t></w:r>`;
+  const run = text === "" ? "" : `<w:r>${looks.run}<w:t xml:space="preserve">${runText(text, "w:")}</w:t></w:r>`;
   return `<w:tc><w:tcPr><w:tcW w:w="${width}" w:type="dxa"/>${borders}</w:tcPr><w:p>${paragraph}${run}</w:p></w:tc>`;
 }
 
