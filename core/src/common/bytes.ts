@@ -13,6 +13,8 @@ export function textFromBytes(bytes: Uint8Array): string {
 }
 
 /** SHA-256 in lower-case hexadecimal. */
-export function sha256(bytes: Uint8Array | string): string {
-  return createHash("sha256").update(bytes).digest("hex");
+export function sha256(...pieces: readonly (Uint8Array | string)[]): string {
+  const hash = createHash("sha256");
+  for (const piece of pieces) hash.update(piece);
+  return hash.digest("hex");
 }

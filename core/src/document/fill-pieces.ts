@@ -205,10 +205,10 @@ function vessel(piece: BoundPiece & { readonly kind: "vessel" }, xml: string): s
   const { prefix } = piece;
   if (piece.what === "table") return new RegExp(`<${prefix}tr[\\s>]`).test(xml) ? xml : "";
   const close = xml.lastIndexOf("</");
-  const content = xml.slice(0, close);
-  return new RegExp(`(?:</${prefix}p>|<${prefix}p/>)$`).test(content.trimEnd())
+  const content = xml.slice(0, close).trimEnd();
+  return content.endsWith(`</${prefix}p>`) || content.endsWith(`<${prefix}p/>`)
     ? xml
-    : `${content}<${prefix}p/>${xml.slice(close)}`;
+    : `${xml.slice(0, close)}<${prefix}p/>${xml.slice(close)}`;
 }
 
 function shownValue(field: TextField, env: Env, where: string): string {

@@ -20,6 +20,7 @@ interface ReadPart {
   bytes?: Uint8Array;
   text?: string;
   xml?: XmlElement;
+  onlyRead?: XmlElement;
   /** Of a part of relationships: what it says, for the folder of the part it belongs to. */
   relations?: readonly Relationship[];
 }
@@ -104,6 +105,13 @@ export class OoxmlPackage {
     const read = this.read(name);
     read.xml ??= parseXml(this.getText(name), `${this.where}, ${name}`).root;
     return read.xml;
+  }
+
+  /** As `getXml`, for those who only read: cells of tables that are written alike are one node. */
+  readXml(name: string): XmlElement {
+    const read = this.read(name);
+    read.onlyRead ??= parseXml(this.getText(name), `${this.where}, ${name}`, true).root;
+    return read.onlyRead;
   }
 
   private read(name: string): ReadPart {

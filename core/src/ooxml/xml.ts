@@ -141,9 +141,12 @@ export function xmlText(text: string): XmlText {
   return { kind: "text", raw: escapeXml(text), text };
 }
 
-/** Parses a part. Throws `BROKEN_XML` with line and column. A document type declaration is refused: OOXML forbids it. */
-export function parseXml(source: string, where = "XML"): XmlDocument {
-  return new Parser(source, where).parse();
+/**
+ * Parses a part. Throws `BROKEN_XML` with line and column. A document type declaration is refused: OOXML forbids it.
+ * For those who only read, and do not look for a place by its node, also cells of tables that are written alike are one node.
+ */
+export function parseXml(source: string, where = "XML", isOnlyRead = false): XmlDocument {
+  return new Parser(source, where, isOnlyRead ? SHARED_BY_READERS : SHARED).parse();
 }
 
 interface Open {
@@ -157,7 +160,8 @@ interface Open {
 }
 
 /** Properties of a document's runs, paragraphs, cells and rows: written alike thousands of times. */
-const SHARED = new Set(["<w:rPr>", "<w:pPr>", "<w:tcPr>", "<w:trPr>"]);
+const SHARED: ReadonlySet<string> = new Set(["<w:rPr>", "<w:pPr>", "<w:tcPr>", "<w:trPr>"]);
+const SHARED_BY_READERS: ReadonlySet<string> = new Set([...SHARED, "<w:tc>"]);
 
 class Parser {
   private at = 0;
@@ -172,6 +176,7 @@ class Parser {
   constructor(
     private readonly source: string,
     private readonly where: string,
+    private readonly shared: ReadonlySet<string>,
   ) {}
 
   parse(): XmlDocument {
@@ -223,7 +228,7 @@ class Parser {
           else stack[stack.length - 1].children.push(element);
         } else {
           if (stack.length >= MAX_DEPTH) throw this.error(`it is nested deeper than ${MAX_DEPTH} levels`, start);
-          const isShared = stack.length > 0 && SHARED.has(tag);
+          const isShared = stack.length > 0 && this.shared.has(tag);
           const end = isShared ? this.source.indexOf(`</${name}>`, this.at) + name.length + 3 : 0;
           const whole = isShared ? this.source.slice(start, end) : undefined;
           const same = whole === undefined ? undefined : this.wholes.get(whole);

@@ -95,7 +95,7 @@ export class PdfFile {
     });
     flush();
     const start = length;
-    const id = sha256(Buffer.concat(parts)).slice(0, 32);
+    const id = sha256(...parts).slice(0, 32);
     const table = offsets.map((offset) => `${String(offset).padStart(10, "0")} 00000 n \n`).join("");
     parts.push(Buffer.from(`xref\n0 ${offsets.length + 1}\n0000000000 65535 f \n${table}`, "latin1"));
     parts.push(

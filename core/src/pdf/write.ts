@@ -242,7 +242,7 @@ class Writer {
   private marked(node: StructureNode, items: readonly PageItem[], height: number): string {
     if (items.length === 0 || !this.structure) return "";
     // What stands inside a figure is part of it, whatever it belonged to.
-    const inside = this.items(withoutTags(items), height);
+    const inside = this.items(items.some(holdsTags) ? withoutTags(items) : items, height);
     if (inside === "") return "";
     const id = this.structure.mark(node, this.pageRefs[this.index], this.index);
     return `/${node.role} << /MCID ${id} >> BDC\n${inside}EMC\n`;
@@ -362,6 +362,11 @@ class Writer {
     );
     return ref;
   }
+}
+
+function holdsTags(item: PageItem): boolean {
+  if (item.kind === "tagged") return true;
+  return (item.kind === "group" || item.kind === "figure") && item.items.some(holdsTags);
 }
 
 function withoutTags(items: readonly PageItem[]): PageItem[] {

@@ -170,6 +170,15 @@ export interface PageBorders {
   readonly lines: Readonly<Record<string, ParagraphLine | undefined>>;
 }
 
+/** Whether a block is a paragraph of nothing but text: it is laid out alike wherever it stands. */
+export function isPlain(block: Block): block is ParagraphBlock {
+  return block.kind === "paragraph" && block.label === undefined && !block.section && block.inlines.every(isText);
+}
+
+function isText({ kind }: Inline): boolean {
+  return kind === "text" || kind === "tab" || kind === "break";
+}
+
 /** The text of a block that readers see, without labels. */
 export function textOf(block: ParagraphBlock): string {
   return block.inlines

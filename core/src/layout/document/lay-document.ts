@@ -137,7 +137,7 @@ class DocumentLayer {
 
   /** The body cut at its section ends; the last section's properties stand at the end of the body. */
   private sections(): ReadSection[] {
-    const body = this.opened.getXml(this.part).child("body");
+    const body = this.opened.readXml(this.part).child("body");
     if (!body) return [];
     const reader = this.reader(this.part);
     const read: { section: Section; blocks: Block[] }[] = [];

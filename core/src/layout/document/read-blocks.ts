@@ -12,6 +12,7 @@ import type {
   Section,
   TableBlock,
 } from "./blocks.js";
+import { isPlain } from "./blocks.js";
 import { afterField, contentsField, endOfField } from "./contents-field.js";
 import { formatNumber, type Numbering } from "./numbering.js";
 import { mergeParagraph, type RunProps, twips } from "./props.js";
@@ -226,8 +227,25 @@ export class BlockReader {
   private table(element: XmlElement): TableBlock {
     return readTable(element, {
       styles: this.reading.styles,
-      blocks: (cell, context) => this.blocks(cell, context),
+      blocks: (cell, context) => this.cell(cell, context),
     });
+  }
+
+  /** What stands in cells that are one node, by the looks their table gives them. */
+  private readonly cells = new Map<string, Map<XmlElement, readonly Block[]>>();
+
+  private cell(element: XmlElement, table: TableContext): readonly Block[] {
+    let alike = this.cells.get(table.key);
+    const known = alike?.get(element);
+    if (known) return known;
+    const blocks = this.blocks(element, table);
+    if (!blocks.every(isPlain)) return blocks;
+    if (!alike) {
+      alike = new Map();
+      this.cells.set(table.key, alike);
+    }
+    alike.set(element, blocks);
+    return blocks;
   }
 
   section(element: XmlElement | undefined): Section {

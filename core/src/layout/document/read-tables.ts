@@ -7,7 +7,7 @@ import { type DocumentStyles, readMargins, readTableLooks, type TableContext, ty
 /** What reading a table asks of the reader of its part. */
 export interface TableSite {
   readonly styles: DocumentStyles;
-  readonly blocks: (parent: XmlElement, table: TableContext) => Block[];
+  readonly blocks: (parent: XmlElement, table: TableContext) => readonly Block[];
 }
 
 /** Which of a table style's conditions are wanted, and what the style says. */
@@ -19,8 +19,15 @@ interface StyledTable {
   readonly rows: number;
   readonly columns: number;
   readonly headerRows: number;
-  /** Looks of cells by their properties, which a part shares, and by where they stand. */
-  readonly cells: Map<XmlElement | undefined, Map<string, CellOwn>>;
+  /** What is known of cells that stand alike, by the sides and stripes they stand at. */
+  readonly stands: Map<number, CellStand>;
+}
+
+/** Cells at the same edges of a table and in the same stripes meet the same conditions. */
+interface CellStand {
+  readonly context: TableContext;
+  /** Looks of cells by their properties, which a part shares. */
+  readonly looks: Map<XmlElement | undefined, CellOwn>;
 }
 
 export function readTable(element: XmlElement, site: TableSite): TableBlock {
@@ -40,7 +47,7 @@ export function readTable(element: XmlElement, site: TableSite): TableBlock {
     rows: rows.length,
     columns: Math.max(0, ...rows.map(columnsIn)),
     headerRows: look.firstRow ? 1 : 0,
-    cells: new Map(),
+    stands: new Map(),
   };
   const float = tblPr?.child("tblpPr");
   return {
@@ -146,35 +153,42 @@ interface CellPlace {
 
 function readCell(cell: XmlElement, place: CellPlace, table: StyledTable, site: TableSite): TableCellBlock {
   const tcPr = cell.child("tcPr");
-  const conditions = conditionsOf(place, table);
-  const looks = cellLooks(tcPr, conditions, place, table, site);
-  return { span: place.span, blocks: site.blocks(cell, { style: table.id, conditions }), ...looks };
+  const stand = standOf(place, table);
+  let looks = stand.looks.get(tcPr);
+  if (!looks) {
+    looks = readCellLooks(tcPr, stand.context.conditions, place, table, site);
+    stand.looks.set(tcPr, looks);
+  }
+  return { span: place.span, blocks: site.blocks(cell, stand.context), ...looks };
 }
 
 type CellOwn = Omit<TableCellBlock, "span" | "blocks">;
 
-/** Looks of cells that are written alike and stand alike in their table, read once. */
-function cellLooks(
-  tcPr: XmlElement | undefined,
-  conditions: readonly string[],
-  place: CellPlace,
-  table: StyledTable,
-  site: TableSite,
-): CellOwn {
-  const edges = [
-    place.column === 0,
-    place.column + place.span >= table.columns,
-    place.row === 0,
-    place.row === table.rows - 1,
-  ];
-  const key = `${edges.join()}|${conditions.join()}`;
-  const alike = table.cells.get(tcPr) ?? new Map<string, CellOwn>();
-  table.cells.set(tcPr, alike);
-  const known = alike.get(key);
-  if (known) return known;
-  const made = readCellLooks(tcPr, conditions, place, table, site);
-  alike.set(key, made);
-  return made;
+/** Edges and stripes as bits of one number: all that conditions and borders ask of a cell's place. */
+function standOf(place: CellPlace, table: StyledTable): CellStand {
+  const { row, column, span } = place;
+  const edges =
+    (column === 0 ? 1 : 0) |
+    (column + span >= table.columns ? 2 : 0) |
+    (row === 0 ? 4 : 0) |
+    (row === table.rows - 1 ? 8 : 0);
+  const key = edges | (columnBand(column, table) << 4) | (rowBand(row, table) << 5);
+  let stand = table.stands.get(key);
+  if (!stand) {
+    const conditions = conditionsOf(place, table);
+    const context = { style: table.id, conditions, key: `${table.id}|${conditions.join(" ")}` };
+    stand = { context, looks: new Map() };
+    table.stands.set(key, stand);
+  }
+  return stand;
+}
+
+function columnBand(column: number, { look, style }: StyledTable): number {
+  return Math.abs(Math.floor((column - (look.firstCol ? 1 : 0)) / (style.bands.columns ?? 1)) % 2);
+}
+
+function rowBand(row: number, { headerRows, style }: StyledTable): number {
+  return Math.abs(Math.floor((row - headerRows) / (style.bands.rows ?? 1)) % 2);
 }
 
 function readCellLooks(
@@ -212,19 +226,17 @@ function readCellLooks(
 
 /** Conditions a cell meets, weakest first: 17.7.6. */
 function conditionsOf({ row, column, span }: CellPlace, table: StyledTable): string[] {
-  const { look, style } = table;
+  const { look } = table;
   const found = ["wholeTable"];
   const isFirstRow = look.firstRow && row === 0;
   const isLastRow = look.lastRow && row === table.rows - 1 && row > 0;
   const isFirstColumn = look.firstCol && column === 0;
   const isLastColumn = look.lastCol && column + span >= table.columns;
   if (look.vertical && !isFirstColumn && !isLastColumn) {
-    const band = Math.floor((column - (look.firstCol ? 1 : 0)) / (style.bands.columns ?? 1)) % 2;
-    found.push(band === 0 ? "band1Vert" : "band2Vert");
+    found.push(columnBand(column, table) === 0 ? "band1Vert" : "band2Vert");
   }
   if (look.horizontal && !isFirstRow && !isLastRow) {
-    const band = Math.floor((row - table.headerRows) / (style.bands.rows ?? 1)) % 2;
-    found.push(band === 0 ? "band1Horz" : "band2Horz");
+    found.push(rowBand(row, table) === 0 ? "band1Horz" : "band2Horz");
   }
   if (isFirstColumn) found.push("firstCol");
   if (isLastColumn) found.push("lastCol");
@@ -276,14 +288,13 @@ function cellsOf(row: XmlElement): XmlElement[] {
   return unwrap(row, "tc");
 }
 
-function unwrap(parent: XmlElement, wanted: string): XmlElement[] {
-  return parent
-    .elements()
-    .flatMap((child) =>
-      child.local === wanted
-        ? [child]
-        : ["sdt", "sdtContent", "ins", "customXml"].includes(child.local)
-          ? unwrap(child, wanted)
-          : [],
-    );
+function unwrap(parent: XmlElement, wanted: string, into: XmlElement[] = []): XmlElement[] {
+  for (const child of parent.children) {
+    if (child.kind !== "element") continue;
+    if (child.local === wanted) into.push(child);
+    else if (WRAPPINGS.has(child.local)) unwrap(child, wanted, into);
+  }
+  return into;
 }
+
+const WRAPPINGS = new Set(["sdt", "sdtContent", "ins", "customXml"]);

@@ -1,7 +1,7 @@
 /** Blocks cut into strips: what cannot be split over pages any further, or says how. */
 import type { Fonts } from "../../fonts/index.js";
 import { moveItems, type PageItem, type StructureNode } from "../page.js";
-import { type Block, type Float, type Note, type ParagraphBlock, textOf } from "./blocks.js";
+import { type Block, type Float, isPlain, type Note, type ParagraphBlock, textOf } from "./blocks.js";
 import { type Line, layParagraph, measureParagraph, type PageNumbers, type RoomAt } from "./paragraph-lines.js";
 import { isDrawn, type ParagraphLine } from "./props.js";
 import { layTable, measureTable } from "./table-strips.js";
@@ -18,16 +18,16 @@ export interface Strip {
   readonly breakAfter: "page" | "column" | undefined;
   /** Header rows shown again above it when it starts a page. */
   readonly repeated?: readonly Strip[];
-  readonly outline?: { readonly title: string; readonly level: number };
+  readonly outline?: { readonly title: string; readonly level: number } | undefined;
   readonly notes: readonly Note[];
   readonly places: readonly string[];
   readonly floats: readonly Float[];
   /** Of a paragraph's first line: the paragraph, to be set anew beside something. */
-  readonly paragraph?: (roomAt: RoomAt) => readonly Strip[];
+  readonly paragraph?: ((roomAt: RoomAt) => readonly Strip[]) | undefined;
   /** A line of a paragraph other than its first. */
   readonly isFurtherLine?: boolean;
   /** Two strips, the first no higher than the room; none where it cannot be cut there. */
-  readonly split?: (room: number) => readonly [Strip, Strip] | undefined;
+  readonly split?: ((room: number) => readonly [Strip, Strip] | undefined) | undefined;
   /** Items with the strip's upper left corner, at the text margin, at a place. */
   readonly draw: (numbers: PageNumbers, x: number, y: number) => readonly PageItem[];
 }
@@ -137,7 +137,7 @@ function paragraphStrips(
   roomAt?: RoomAt,
 ): Strip[] {
   const { props } = block;
-  const lines = layParagraph(block, width, site.fonts, site.defaultTab, roomAt);
+  const lines = roomAt ? layParagraph(block, width, site.fonts, site.defaultTab, roomAt) : linesOf(block, width, site);
   const sameStyle = (other: ParagraphBlock | undefined): boolean =>
     other !== undefined && props.contextual === true && other.props.style === props.style;
   const above = sameStyle(neighbours.previous) ? 0 : (props.before ?? 0);
@@ -164,20 +164,36 @@ function paragraphStrips(
       notes: line.notes,
       places: line.places,
       floats: line.floats,
-      ...(first && props.outlineLevel !== undefined && props.outlineLevel < 9 && title !== ""
-        ? { outline: { title, level: props.outlineLevel } }
-        : {}),
+      outline:
+        first && props.outlineLevel !== undefined && props.outlineLevel < 9 && title !== ""
+          ? { title, level: props.outlineLevel }
+          : undefined,
       isFurtherLine: !first,
-      ...(first && !roomAt
-        ? { paragraph: (room: RoomAt) => paragraphStrips(block, width, site, node, neighbours, room) }
-        : {}),
-      draw: (numbers, x, y) => [
-        ...moveItems(ground(block, line, width, frame), x, y + top),
-        ...line.places.map((name) => ({ kind: "place" as const, name, x, y })),
-        { kind: "tagged", node, items: line.draw(numbers, x, y + top) },
-      ],
+      paragraph:
+        first && !roomAt ? (room: RoomAt) => paragraphStrips(block, width, site, node, neighbours, room) : undefined,
+      draw: (numbers, x, y) => {
+        const text: PageItem = { kind: "tagged", node, items: line.draw(numbers, x, y + top) };
+        if (!props.borders && !props.shading && line.places.length === 0) return [text];
+        return [
+          ...moveItems(ground(block, line, width, frame), x, y + top),
+          ...line.places.map((name) => ({ kind: "place" as const, name, x, y })),
+          text,
+        ];
+      },
     };
   });
+}
+
+/** Lines of paragraphs of nothing but text: cells written alike share their paragraphs, and stand in columns of one width. */
+const LINES = new WeakMap<ParagraphBlock, { readonly width: number; readonly fonts: Fonts; readonly lines: Line[] }>();
+
+function linesOf(block: ParagraphBlock, width: number, { fonts, defaultTab, isCell }: LayingSite): readonly Line[] {
+  if (!isCell) return layParagraph(block, width, fonts, defaultTab);
+  const known = LINES.get(block);
+  if (known?.width === width && known.fonts === fonts) return known.lines;
+  const lines = layParagraph(block, width, fonts, defaultTab);
+  if (isPlain(block)) LINES.set(block, { width, fonts, lines });
+  return lines;
 }
 
 function ground(

@@ -46,6 +46,8 @@ export interface TableStyle {
 export interface TableContext {
   readonly style: string | undefined;
   readonly conditions: readonly string[];
+  /** Both as one text. */
+  readonly key: string;
 }
 
 const NO_TABLE: TableStyle = {
@@ -125,7 +127,7 @@ export class DocumentStyles {
 
   /** A paragraph's properties: defaults, its style's chain, then its own; `table` stands between defaults and style. */
   paragraph(own: ParagraphProps, table?: TableContext): ParagraphProps {
-    const key = table ? `${table.style}|${table.conditions.join(" ")}` : "";
+    const key = table?.key ?? "";
     const known = this.resolvedParagraphs.get(own)?.get(key);
     if (known) return known;
     const made = this.resolveParagraph(own, table);
@@ -168,7 +170,7 @@ export class DocumentStyles {
   run(own: RunProps, paragraphStyle: string | undefined, table?: TableContext): RunProps {
     const styles = this.resolvedRuns.get(own) ?? new Map<string, RunProps>();
     this.resolvedRuns.set(own, styles);
-    const key = `${paragraphStyle ?? ""}|${table ? `${table.style}|${table.conditions.join(" ")}` : ""}`;
+    const key = table ? `${paragraphStyle ?? ""}|${table.key}` : (paragraphStyle ?? "");
     const known = styles.get(key);
     if (known) return known;
     const made = this.resolveRun(own, paragraphStyle, table);

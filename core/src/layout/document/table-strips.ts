@@ -1,5 +1,5 @@
 import type { LineItem, PageItem, StructureNode } from "../page.js";
-import type { TableBlock, TableCellBlock, TableRowBlock } from "./blocks.js";
+import type { Note, TableBlock, TableCellBlock, TableRowBlock } from "./blocks.js";
 import type { PageNumbers } from "./paragraph-lines.js";
 import { isDrawn, type ParagraphLine } from "./props.js";
 import { borderLine, child, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./strips.js";
@@ -87,6 +87,7 @@ function placeRow(
 ): PlacedRow {
   let column = row.before;
   const node = child(site.node, "TR");
+  const { fonts, defaultTab } = site;
   const cells = row.cells.map((cell): PlacedCell => {
     const first = column;
     column += cell.span;
@@ -102,7 +103,7 @@ function placeRow(
       column: first,
       x,
       width,
-      strips: own ? layBlocks(cell.blocks, inner, { ...site, node: own, isCell: true }) : [],
+      strips: own ? layBlocks(cell.blocks, inner, { fonts, defaultTab, node: own, isCell: true }) : [],
       rows,
     };
   });
@@ -170,22 +171,23 @@ function rowStrip(placed: PlacedTable, index: number): Strip {
   const { row, cells } = rows[index];
   const continues = cells.some(({ cell }) => cell.merge !== "none");
   const reachesOn =
-    cells.some((cell) => cell.rows > 1) ||
+    continues &&
     cells.some(
       (cell) =>
-        cell.cell.merge === "continue" &&
-        index + 1 < rows.length &&
-        rows[index + 1].cells.some((below) => below.column === cell.column && below.cell.merge === "continue"),
+        cell.rows > 1 ||
+        (cell.cell.merge === "continue" &&
+          index + 1 < rows.length &&
+          rows[index + 1].cells.some((below) => below.column === cell.column && below.cell.merge === "continue")),
     );
-  const keeps =
-    cells.length > 0 &&
-    cells.every(
-      ({ cell }) =>
-        cell.blocks.length > 0 &&
-        cell.blocks.every((block) => block.kind === "paragraph" && block.props.keepNext === true),
-    );
+  const keeps = cells.length > 0 && cells.every(keepsNext);
   const canSplit = !row.cantSplit && !row.isHeader && row.height.rule !== "exact" && !continues;
-  const whole = cells.flatMap((cell) => cell.strips);
+  const notes: Note[] = [];
+  const places: string[] = [];
+  for (const cell of cells)
+    for (const strip of cell.strips) {
+      notes.push(...strip.notes);
+      places.push(...strip.places);
+    }
   const strip: Strip = {
     ...EMPTY,
     height: heights[index],
@@ -194,11 +196,18 @@ function rowStrip(placed: PlacedTable, index: number): Strip {
     breakBefore: cells.some(
       ({ cell }) => cell.blocks[0]?.kind === "paragraph" && cell.blocks[0].props.pageBreakBefore === true,
     ),
-    notes: whole.flatMap((one) => one.notes),
-    places: whole.flatMap((one) => one.places),
+    notes,
+    places,
+    split: canSplit ? (room) => splitRow(placed, index, cells, heights[index], room) : undefined,
     draw: (numbers, x, y) => drawRow(placed, index, heights[index], cells, { numbers, x, y }),
   };
-  return canSplit ? { ...strip, split: (room) => splitRow(placed, index, cells, heights[index], room) } : strip;
+  return strip;
+}
+
+function keepsNext({ cell }: PlacedCell): boolean {
+  return (
+    cell.blocks.length > 0 && cell.blocks.every((block) => block.kind === "paragraph" && block.props.keepNext === true)
+  );
 }
 
 const MANY_ROWS = 40;

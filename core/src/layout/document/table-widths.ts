@@ -71,10 +71,18 @@ function contentWidths(
 ): { least: number; most: number }[] {
   const needs = Array.from({ length: count }, () => ({ least: 12, most: 12 }));
   const wide: { column: number; span: number; least: number; most: number }[] = [];
+  // Cells written alike ask for the same, once.
+  const asked = Array.from({ length: count }, () => new Map<TableCellBlock["blocks"], number>());
   for (const row of table.rows) {
     let column = row.before;
     for (const cell of row.cells) {
       const margins = (cell.margins.left ?? 0) + (cell.margins.right ?? 0);
+      const isPlain = cell.span === 1 && !cell.noWrap && !cell.turned && cell.merge === "none";
+      if (isPlain && asked[column].get(cell.blocks) === margins) {
+        column++;
+        continue;
+      }
+      if (isPlain) asked[column].set(cell.blocks, margins);
       if (cell.merge !== "continue" && !cell.turned && !surelyFits(cell, margins, preferred[column])) {
         // Where a width is asked for, only what does not fit into it matters.
         const content = measureBlocks(
