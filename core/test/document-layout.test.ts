@@ -173,6 +173,39 @@ describe("looks", () => {
   });
 });
 
+describe("cells written alike", () => {
+  it("stand each in its place, count on in lists, and hold tables of their own", async () => {
+    const cell = (...children: (Paragraph | Table)[]) => new TableCell({ children });
+    const item = () => new Paragraph({ text: "check", numbering: { reference: "steps", level: 0 } });
+    const inner = () => new Table({ rows: [new TableRow({ children: [cell(new Paragraph("inner"))] })] });
+    const row = () =>
+      new TableRow({
+        children: [
+          cell(new Paragraph("pass")),
+          cell(item()),
+          cell(inner(), new Paragraph("")),
+          cell(new Paragraph("pass")),
+        ],
+      });
+    const { pages } = await lay([{ children: [new Table({ rows: [row(), row(), row()] })] }], {
+      numbering: {
+        config: [{ reference: "steps", levels: [{ level: 0, format: "decimal", text: "%1.", alignment: "left" }] }],
+      },
+    });
+    const places = (text: string): TextItem[] => texts(pages[0]).filter((one) => words(one) === text);
+    const distinct = (values: readonly number[]): number => new Set(values.map((value) => value.toFixed(2))).size;
+    const alike = places("pass");
+    expect(alike).toHaveLength(6);
+    expect([distinct(alike.map((one) => one.x)), distinct(alike.map((one) => one.y))]).toEqual([2, 3]);
+    expect(
+      texts(pages[0])
+        .map(words)
+        .filter((text) => /^\d\.$/.test(text)),
+    ).toEqual(["1.", "2.", "3."]);
+    expect(distinct(places("inner").map((one) => one.y))).toBe(3);
+  });
+});
+
 describe("what no page can hold", () => {
   it("is named, not cut off in silence", async () => {
     const tall = new TableCell({ children: Array.from({ length: 120 }, (_, index) => new Paragraph(`line ${index}`)) });
