@@ -2,7 +2,6 @@ import type { FontLibrary } from "@corbix/core/fonts";
 import type { Logger } from "pino";
 import type { Secrets } from "./access/secrets.js";
 import type { Desk } from "./desk/desk.js";
-import type { Mailer } from "./mail/mailer.js";
 import type { Queue } from "./queue/queue.js";
 import type { Database } from "./records/index.js";
 import type { Settings } from "./settings.js";
@@ -14,7 +13,6 @@ export interface Context {
   readonly database: Database;
   readonly store: FileStore;
   readonly queue: Queue;
-  readonly mailer: Mailer;
   /** Threads for reading files and looking at tables. */
   readonly desk: Desk;
   readonly secrets: Secrets;

@@ -14,6 +14,7 @@ import { openIntakeMail } from "./intake/intake-mail.js";
 import { FolderWatch, LOOK_MS } from "./intake/watch-folder.js";
 import { type Letterbox, openLetterbox } from "./letterbox/letterbox.js";
 import { closeContext, openContext } from "./open-context.js";
+import { takeReport } from "./outbox/reports.js";
 import { sweep, sweepUploads, workerEnded } from "./run/sweep.js";
 import { tick } from "./schedule/tick.js";
 import { environmentName, type Settings, settingsSchema } from "./settings.js";
@@ -69,7 +70,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
     const letterbox =
       settings.mailUrl && settings.letterboxPort === 0
         ? undefined
-        : await openLetterbox(context, settings.letterboxPort);
+        : await openLetterbox({ ...context, takeReport: (raw) => takeReport(context, raw) }, settings.letterboxPort);
     if (letterbox) closing.push(() => letterbox.close());
     closing.push(await openEventStreams(context));
     if (settings.inbox !== "none") {
@@ -133,7 +134,11 @@ function repeat(context: Context, everyMs: number, work: () => Promise<void>): (
   };
 }
 
-/** The worker processes: one that dies is replaced, and what it left is taken up. */
+function program(name: string): string {
+  return fileURLToPath(new URL(`./${name}.js`, import.meta.url));
+}
+
+/** The worker processes and the outbox: one that dies is replaced, and what it left is taken up. */
 class Workers {
   readonly children: ChildProcess[] = [];
   private isStopping = false;
@@ -143,7 +148,10 @@ class Workers {
     private readonly options: ServiceOptions,
     private readonly letterbox: Letterbox | undefined,
   ) {
-    for (let index = 0; index < options.settings.workers; index++) this.start(index);
+    const { workers } = options.settings;
+    for (let index = 0; index < workers; index++) this.start(index, options.workerProgram ?? program("worker"));
+    // Messages go out from a process of their own, which no work on files can hold up.
+    if (workers > 0) this.start(workers, program("outbox-process"));
   }
 
   async stop(): Promise<void> {
@@ -159,9 +167,9 @@ class Workers {
     );
   }
 
-  private start(index: number): void {
+  private start(index: number, path: string): void {
     const id = randomUUID();
-    const child = fork(this.options.workerProgram ?? fileURLToPath(new URL("./worker.js", import.meta.url)), [], {
+    const child = fork(path, [], {
       env: { ...process.env, ...this.environment(), CORBIX_WORKER: id },
       execArgv: [...process.execArgv, ...WORKER_FLAGS],
     });
@@ -173,7 +181,7 @@ class Workers {
         this.context.log.error({ error: error.message }, "housekeeping"),
       );
       setTimeout(() => {
-        if (!this.isStopping) this.start(index);
+        if (!this.isStopping) this.start(index, path);
       }, RESTART_MS);
     });
   }

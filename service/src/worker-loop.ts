@@ -1,6 +1,6 @@
 import type { Context } from "./context.js";
+import { pause } from "./pause.js";
 import type { FoundJob, Job, QueueName } from "./queue/queue.js";
-import { deliverStep } from "./run/deliver-step.js";
 import { makeStep } from "./run/make-step.js";
 import { planStep } from "./run/plan-step.js";
 import { proveStep } from "./run/prove-step.js";
@@ -15,11 +15,10 @@ const STEPS: Readonly<Record<QueueName, (context: Context, job: Job) => Promise<
   plan: (context, job) => planStep(context, job.run),
   make: (context, job) => makeStep(context, job.run, job.ids ?? []),
   prove: (context, job) => proveStep(context, job.run),
-  deliver: (context, job) => deliverStep(context, job.run, job.ids ?? []),
 };
 
-/** Works until it is told to stop; then finishes the job it has. */
-export async function workUntil(context: Context, stopped: AbortSignal): Promise<void> {
+/** Does something long while showing that this process lives. */
+export async function keepAlive(context: Context, work: () => Promise<void>): Promise<void> {
   const beat = (): Promise<unknown> =>
     context.database
       .execute("INSERT INTO workers (id, seen_at) VALUES ($1, now()) ON CONFLICT (id) DO UPDATE SET seen_at = now()", [
@@ -29,6 +28,18 @@ export async function workUntil(context: Context, stopped: AbortSignal): Promise
   await beat();
   const timer = setInterval(beat, HEARTBEAT_MS);
   try {
+    await work();
+  } finally {
+    clearInterval(timer);
+    await context.database
+      .execute("UPDATE workers SET ended_at = now() WHERE id = $1", [context.process])
+      .catch(() => {});
+  }
+}
+
+/** Works until it is told to stop; then finishes the job it has. */
+export function workUntil(context: Context, stopped: AbortSignal): Promise<void> {
+  return keepAlive(context, async () => {
     while (!stopped.aborted) {
       const found = await context.queue.next().catch((error: Error) => {
         context.log.error({ error: error.message }, "queue");
@@ -37,12 +48,7 @@ export async function workUntil(context: Context, stopped: AbortSignal): Promise
       if (found) await work(context, found);
       else await pause(IDLE_MS, stopped);
     }
-  } finally {
-    clearInterval(timer);
-    await context.database
-      .execute("UPDATE workers SET ended_at = now() WHERE id = $1", [context.process])
-      .catch(() => {});
-  }
+  });
 }
 
 async function work(context: Context, { name, id, job, isLast }: FoundJob): Promise<void> {
@@ -63,23 +69,11 @@ async function work(context: Context, { name, id, job, isLast }: FoundJob): Prom
       },
       "step failed",
     );
-    if (isLast && name !== "deliver")
+    if (isLast)
       await moveRun(context, job.run, ["planning", "making", "proving"], "failed", {
         error: errorFacts(error),
         finishedAt: context.now(),
       }).catch(() => {});
     await context.queue.fail(name, id, error).catch(() => {});
   }
-}
-
-function pause(ms: number, stopped: AbortSignal): Promise<void> {
-  return new Promise((resolve) => {
-    const timer = setTimeout(done, ms);
-    stopped.addEventListener("abort", done, { once: true });
-    function done(): void {
-      clearTimeout(timer);
-      stopped.removeEventListener("abort", done);
-      resolve();
-    }
-  });
 }

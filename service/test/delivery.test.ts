@@ -1,8 +1,8 @@
 import { openDocument, periodsOf } from "@corbix/core/document";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../test/setup/service.js";
-import type { Mailer, Outcome } from "../dist/mail/mailer.js";
-import { deliverStep } from "../dist/run/deliver-step.js";
+import type { Outcome } from "../dist/mail/smtp.js";
+import { type OpenSender, sendUntil, sendWaiting } from "../dist/outbox/outbox.js";
 import { releaseRun } from "../dist/run/release.js";
 import { sweep } from "../dist/run/sweep.js";
 
@@ -47,71 +47,110 @@ const messages = (run: string) =>
     [run],
   );
 
-/** Sends with these outcomes, one after the other, and counts what was asked of it. */
-function told(outcomes: readonly Outcome[]): Mailer & { sent: string[] } {
-  const sent: string[] = [];
-  return {
-    sent,
+/** A server that answers with these outcomes, one after the other, and keeps what was asked of it. */
+function told(outcomes: readonly Partial<Outcome>[]) {
+  const sent: { readonly id: string; readonly to: readonly string[]; readonly raw: string }[] = [];
+  const open: OpenSender = () => ({
     close: () => {},
-    send: async (mail) => {
-      sent.push(mail.messageId);
-      return outcomes[Math.min(sent.length, outcomes.length) - 1];
+    send: async ({ to, raw }) => {
+      const text = raw.toString("latin1");
+      sent.push({ id: /^Message-ID: *(\S+)/im.exec(text)?.[1] ?? "", to, raw: text });
+      const outcome = outcomes[Math.min(sent.length, outcomes.length) - 1];
+      return {
+        response: "",
+        stage: "answer",
+        taken: outcome.kind === "sent" ? to : [],
+        later: [],
+        refused: [],
+        ...ok,
+        ...outcome,
+      } as Outcome;
     },
-  };
+  });
+  return { sent, open };
 }
 
-const ok: Outcome = { kind: "sent", response: "250 ok", rejected: [] };
+const ok: Partial<Outcome> = { kind: "sent", response: "250 ok" };
+
+/** The service some hours later. */
+const hoursLater = (hours: number) => ({
+  ...service.context,
+  now: () => new Date(Date.now() + hours * 3_600_000),
+});
 
 describe("once, and only once", () => {
-  it("tries a temporary refusal again with the same Message-ID, and gives up in the server's words", async () => {
+  it("tries a temporary refusal again with the same Message-ID and bytes, and gives up in the server's words", async () => {
     const run = await plan("2026-03", ["Alder Court"]);
-    const [{ id }] = await messages(run);
-    const mailer = told([{ kind: "later", response: "451 busy" }]);
-    const context = { ...service.context, mailer };
-    for (let attempt = 0; attempt < 6; attempt++) await deliverStep(context, run, [id]);
-    expect(await messages(run)).toEqual([{ id, state: "refused", attempts: 6, response: "451 busy" }]);
-    expect(new Set(mailer.sent).size).toBe(1);
+    const { sent, open } = told([{ kind: "later", response: "451 busy", taken: [] }]);
+    await sendWaiting(service.context, "office", open);
+    expect((await messages(run))[0]).toMatchObject({ state: "queued", attempts: 1, response: "451 busy" });
+    // Not before its pause is over.
+    await sendWaiting(service.context, "office", open);
+    expect(sent).toHaveLength(1);
+    await sendWaiting(hoursLater(1), "office", open);
+    await sendWaiting(hoursLater(25), "office", open);
+    expect((await messages(run))[0]).toMatchObject({ state: "refused", attempts: 3, response: "451 busy" });
+    expect(new Set(sent.map((one) => one.raw)).size).toBe(1);
     expect((await service.call<{ state: string }>("GET", `/api/runs/${run}`)).body.state).toBe("done");
   });
 
-  it("sends each message once, however many workers have the same job", async () => {
+  it("tries only the addresses again that were refused for now", async () => {
+    const run = await plan("2026-03", ["Pavilion Shopping"], { again: "to see who gets it" });
+    const { sent, open } = told([
+      {
+        kind: "sent",
+        taken: ["grace.oyelaran@pavilion.example"],
+        later: [{ address: "leases@pavilion.example", response: "452 mailbox full" }],
+      },
+      ok,
+    ]);
+    await sendWaiting(service.context, "office", open);
+    expect((await messages(run))[0]).toMatchObject({
+      state: "queued",
+      response: "250 ok; not for leases@pavilion.example",
+    });
+    await sendWaiting(hoursLater(1), "office", open);
+    expect(sent.map((one) => one.to)).toEqual([
+      ["grace.oyelaran@pavilion.example", "leases@pavilion.example"],
+      ["leases@pavilion.example"],
+    ]);
+    expect((await messages(run))[0]).toMatchObject({ state: "sent", response: "250 ok" });
+  });
+
+  it("sends each message once, however many processes send", async () => {
     const run = await plan("2026-04", ["Alder Court", "Harbour House", "Granary Tower"]);
-    const ids = (await messages(run)).map((message) => message.id);
-    const mailer = told([ok]);
-    const context = { ...service.context, mailer };
-    await Promise.all(Array.from({ length: 5 }, () => deliverStep(context, run, ids)));
-    expect(mailer.sent).toHaveLength(3);
-    expect(new Set(mailer.sent).size).toBe(3);
-    await deliverStep(context, run, ids);
-    expect(mailer.sent).toHaveLength(3);
+    const { sent, open } = told([ok]);
+    const other = (name: string) => ({ ...service.context, process: name });
+    await Promise.all(["a", "b", "c", "d"].map((name) => sendWaiting(other(name), "office", open)));
+    expect(sent).toHaveLength(3);
+    expect(new Set(sent.map((one) => one.id)).size).toBe(3);
+    await sendWaiting(service.context, "office", open);
+    expect(sent).toHaveLength(3);
+    expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "sent", "sent"]);
   });
 
   it("never sends again by itself what is unsure, and lets a person decide", async () => {
     const run = await plan("2026-05", ["Alder Court", "Harbour House"]);
     const [first, second] = (await messages(run)).map((message) => message.id);
-    const mailer = told([
-      { kind: "unsure", response: "connection lost" },
-      { kind: "unsure", response: "connection lost" },
-      ok,
-    ]);
-    const context = { ...service.context, mailer };
-    await deliverStep(context, run, [first, second]);
-    await deliverStep(context, run, [first, second]);
+    const unsure: Partial<Outcome> = { kind: "unsure", response: "connection lost", taken: [] };
+    const { sent, open } = told([unsure, unsure, ok]);
+    await sendWaiting(service.context, "office", open);
+    await sendWaiting(hoursLater(5), "office", open);
     expect((await messages(run)).map((message) => message.state)).toEqual(["unsure", "unsure"]);
-    expect(mailer.sent).toHaveLength(2);
+    expect(sent).toHaveLength(2);
     expect((await service.call("POST", `/api/messages/${first}/decide`, { as: "arrived" })).body).toEqual({
       state: "sent",
     });
     expect((await service.call("POST", `/api/messages/${second}/decide`, { as: "again" })).body).toEqual({
       state: "queued",
     });
-    await deliverStep(context, run, [first, second]);
+    await sendWaiting(service.context, "office", open);
     expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "sent"]);
-    expect(mailer.sent).toHaveLength(3);
+    expect(sent).toHaveLength(3);
     expect((await service.call("POST", `/api/messages/${first}/decide`, { as: "again" })).status).toBe(409);
   });
 
-  it("takes what a dead worker had on its way for unsure", async () => {
+  it("takes what a dead process had on its way for unsure, and says what that means", async () => {
     const run = await plan("2026-06", ["Alder Court"]);
     const [{ id }] = await messages(run);
     await service.context.database.execute(
@@ -123,7 +162,7 @@ describe("once, and only once", () => {
     await sweep(service.context);
     expect((await messages(run))[0]).toMatchObject({
       state: "unsure",
-      response: "the worker ended while the message was on its way",
+      response: expect.stringContaining("it may have gone out or not"),
     });
     const outbox = (await service.call<{ id: string; state: string }[]>("GET", "/api/outbox")).body;
     expect(outbox[0].state).toMatch(/unsure|refused/);
@@ -132,27 +171,65 @@ describe("once, and only once", () => {
   it("skips what waits when a run is stopped, and keeps what went", async () => {
     const run = await plan("2026-02", ["Alder Court", "Harbour House"]);
     const ids = (await messages(run)).map((message) => message.id);
-    const context = { ...service.context, mailer: told([ok]) };
-    await deliverStep(context, run, [ids[0]]);
+    const { open } = told([ok]);
+    await service.context.database.execute("UPDATE messages SET not_before = now() + interval '1 hour' WHERE id = $1", [
+      ids[1],
+    ]);
+    await sendWaiting(service.context, "office", open);
     await service.call("POST", `/api/runs/${run}/stop`, {});
-    await deliverStep(context, run, ids);
+    await sendWaiting(hoursLater(2), "office", open);
     expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "skipped"]);
     expect((await service.call("POST", `/api/runs/${run}/stop`, {})).status).toBe(409);
   });
 
-  it("keeps the pace of the identity over all workers", async () => {
-    const run = await plan("2026-01", ["Alder Court", "Harbour House", "Granary Tower", "Drapers Hall"]);
-    const ids = (await messages(run)).map((message) => message.id);
-    const context = {
-      ...service.context,
-      mailer: told([ok]),
-      settings: { ...service.context.settings, mailPerMinute: 600 },
-    };
-    await service.context.database.execute("UPDATE identities SET next_slot_at = now()");
+  it("keeps the pace of the identity", async () => {
+    await plan("2026-01", ["Alder Court", "Harbour House", "Granary Tower", "Drapers Hall"]);
+    await service.call("PUT", "/api/identities/office", {
+      settings: { from: "Office <office@lifts.example>", perMinute: 300 },
+    });
+    const { sent, open } = told([ok]);
     const started = Date.now();
-    await Promise.all(ids.map((id) => deliverStep(context, run, [id])));
-    // Four messages at ten a second: the last may go after three tenths.
-    expect(Date.now() - started).toBeGreaterThanOrEqual(280);
+    const stop = new AbortController();
+    const sending = sendUntil(service.context, stop.signal, open);
+    while (sent.length < 4 && Date.now() - started < 5_000) await new Promise((resolve) => setTimeout(resolve, 10));
+    const taken = Date.now() - started;
+    stop.abort();
+    await sending;
+    // Four messages at five a second: the last may go after six tenths, less what was not used just before.
+    expect(taken).toBeGreaterThanOrEqual(380);
+    expect(sent).toHaveLength(4);
+  });
+
+  it("sends no more in an hour than the identity may, and nothing while it is paused", async () => {
+    const run = await plan("2026-01", ["Alder Court", "Harbour House", "Granary Tower"], { again: "to count" });
+    const { sent, open } = told([ok]);
+    const [{ count }] = await service.context.database.select<{ count: number }>(
+      "SELECT count(*)::int AS count FROM attempts WHERE started_at > now() - interval '1 hour'",
+    );
+    const settings = { from: "Office <office@lifts.example>", perMinute: 60_000, perHour: count + 2 };
+    await service.call("PUT", "/api/identities/office", { settings });
+    await service.call("POST", "/api/identities/office/pause", {});
+    await sendWaiting(service.context, "office", open);
+    expect(sent).toHaveLength(0);
+    await service.call("POST", "/api/identities/office/resume", {});
+    for (let again = 0; again < 4; again++) await sendWaiting(service.context, "office", open);
+    expect(sent).toHaveLength(2);
+    expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "sent", "queued"]);
+    await service.call("PUT", "/api/identities/office", { settings: { ...settings, perHour: 1_000_000 } });
+    await sendWaiting(service.context, "office", open);
+    expect(sent).toHaveLength(3);
+  });
+
+  it("leaves a server alone that cannot be reached, and keeps its messages", async () => {
+    const run = await plan("2026-08", ["Alder Court", "Harbour House"]);
+    const down = told([{ kind: "later", stage: "connecting", response: "connect ECONNREFUSED", taken: [] }]);
+    for (let again = 0; again < 5; again++) await sendWaiting(service.context, "office", down.open);
+    expect(down.sent.length).toBeLessThanOrEqual(2);
+    const [office] = (await service.call<{ restWhy: string | null }[]>("GET", "/api/identities")).body;
+    expect(office.restWhy).toContain("ECONNREFUSED");
+    await service.call("POST", "/api/identities/office/resume", {});
+    await sendWaiting(service.context, "office", told([ok]).open);
+    expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "sent"]);
   });
 });
 
@@ -223,11 +300,11 @@ describe("a document that grows", () => {
       'message: { subject: "Journal", body: { text: "Attached." }, attach: [journal.pdf] }',
     ].join("\n");
     expect((await service.call("PUT", "/api/reports/journal", definition)).status).toBe(200);
-    const context = { ...service.context, mailer: told([ok]) };
+    const { context } = service;
     const run = async (period: string, send: boolean, again?: string) => {
       const id = await plan(period, ["Alder Court"], { report: "journal", ...(again === undefined ? {} : { again }) });
-      const [{ id: message }] = await messages(id);
-      if (send) await deliverStep(context, id, [message]);
+      if (send) await sendWaiting(context, "office", told([ok]).open);
+      else await service.call("POST", `/api/runs/${id}/stop`, {});
       const files = await context.database.select<{ sha256: string; kind: string; pages: number | null }>(
         "SELECT sha256, kind, pages FROM files WHERE run_id = $1 ORDER BY kind",
         [id],

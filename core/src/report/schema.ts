@@ -138,7 +138,18 @@ const messageSchema = z.strictObject({
 const deliverySchema = z.strictObject({
   to: z.literal("recipients").default("recipients"),
   from: text.default("office").describe("Name of a sending identity."),
+  sender: z.email().optional().describe("Another address to send as; the identity has to allow it."),
   replyTo: z.email().optional(),
+  headers: z
+    .record(
+      z.string().regex(/^X-[A-Za-z0-9-]{1,60}$/, "expected a header's name that begins with X-"),
+      z
+        .string()
+        .max(500)
+        .regex(/^[\x20-\x7e]*$/, "expected one line of plain characters"),
+    )
+    .default({})
+    .describe("Further headers of each message."),
   importance: z.enum(["low", "normal", "high"]).default("normal"),
   hold: z.boolean().default(true).describe("Whether the run waits for somebody's release."),
 });
@@ -168,7 +179,7 @@ export const reportSchema = z
     totals: z.record(z.string(), expression).default({}),
     files: z.record(nameSchema, fileSchema).default({}),
     message: messageSchema.optional(),
-    delivery: deliverySchema.default({ to: "recipients", from: "office", importance: "normal", hold: true }),
+    delivery: deliverySchema.prefault({}),
     schedule: scheduleSchema.optional(),
     sealed: z
       .boolean()

@@ -4,6 +4,7 @@ import { CorbixError } from "@corbix/core/common";
 import { type AddressObject, type ParsedMail, simpleParser } from "mailparser";
 import { SMTPServer, type SMTPServerSession } from "smtp-server";
 import type { Context } from "../context.js";
+import { takeReport } from "../outbox/reports.js";
 import type { DatasetRow } from "../records/index.js";
 import { noteArrival, refusalText } from "./arrivals.js";
 import { takeIn } from "./take-in.js";
@@ -85,7 +86,15 @@ function isAllowed(senders: readonly string[], address: string): boolean {
   );
 }
 
+/** Name of the address that takes reports of delivery; they come from nobody, as RFC 5321, 6.1 asks. */
+const REPORTS = "reports";
+
+function isForReports(context: Context, address: string): boolean {
+  return address.toLowerCase() === `${REPORTS}@${context.settings.intakeMailDomain.toLowerCase()}`;
+}
+
 async function checkAddress(context: Context, address: string, session: SMTPServerSession): Promise<void> {
+  if (isForReports(context, address)) return;
   const { dataset, senders } = await findBox(context, address);
   const from = session.envelope.mailFrom ? session.envelope.mailFrom.address : "";
   if (isAllowed(senders, from)) return;
@@ -103,7 +112,14 @@ async function checkAddress(context: Context, address: string, session: SMTPServ
 }
 
 async function receive(context: Context, stream: Readable, session: SMTPServerSession): Promise<string> {
-  const mail = await simpleParser(stream, { skipHtmlToText: true, skipTextToHtml: true });
+  const chunks: Buffer[] = [];
+  for await (const chunk of stream) chunks.push(chunk as Buffer);
+  const raw = Buffer.concat(chunks);
+  if (session.envelope.rcptTo.every(({ address }) => isForReports(context, address))) {
+    const { message } = await takeReport(context, raw);
+    return message === null ? "no message of ours is meant" : `put to message ${message}`;
+  }
+  const mail = await simpleParser(raw, { skipHtmlToText: true, skipTextToHtml: true });
   const from = session.envelope.mailFrom ? session.envelope.mailFrom.address : "";
   const outcomes: string[] = [];
   for (const { address } of session.envelope.rcptTo) {

@@ -2,12 +2,12 @@ import PgBoss from "pg-boss";
 import type { Database } from "../records/index.js";
 
 /** Kinds of background work, the most urgent first. */
-export const QUEUES = ["deliver", "prove", "plan", "make"] as const;
+export const QUEUES = ["prove", "plan", "make"] as const;
 export type QueueName = (typeof QUEUES)[number];
 
 export interface Job {
   readonly run: string;
-  /** Parcels of a `make`, messages of a `deliver`. */
+  /** Parcels of a `make`. */
   readonly ids?: readonly string[];
 }
 
@@ -20,11 +20,7 @@ export interface FoundJob {
 }
 
 export interface Queue {
-  readonly send: (
-    name: QueueName,
-    job: Job,
-    options?: { readonly afterSeconds?: number; readonly once?: string },
-  ) => Promise<void>;
+  readonly send: (name: QueueName, job: Job, options?: { readonly once?: string }) => Promise<void>;
   /** The next job of any kind, most urgent first; `undefined` where there is none. */
   readonly next: () => Promise<FoundJob | undefined>;
   readonly complete: (name: QueueName, id: string) => Promise<void>;
@@ -60,11 +56,8 @@ export async function openQueue(database: Database, options: { readonly supervis
       });
   }
   return {
-    send: async (name, job, { afterSeconds, once } = {}) => {
-      await boss.send(name, job, {
-        ...(afterSeconds ? { startAfter: afterSeconds } : {}),
-        ...(once ? { singletonKey: once, singletonSeconds: 5 } : {}),
-      });
+    send: async (name, job, { once } = {}) => {
+      await boss.send(name, job, once ? { singletonKey: once, singletonSeconds: 5 } : {});
     },
     next: async () => {
       for (const name of QUEUES) {

@@ -89,6 +89,11 @@ export interface ReportVersionRow {
 
 export type RunState = "planning" | "making" | "proving" | "held" | "delivering" | "done" | "stopped" | "failed";
 
+export interface Approval {
+  readonly by: string;
+  readonly at: string;
+}
+
 export interface RunPlan {
   readonly rows: Proof["rows"];
   /** What each step of the preparation did; runs from before steps were counted have none. */
@@ -117,6 +122,12 @@ export interface RunRow {
   againReason: string | null;
   /** Rows of the edition that alone are used, with the words for the others. */
   onlyRows: { readonly rowNumbers: readonly number[]; readonly why: string } | null;
+  /** Its waiting messages stay where they are until it is resumed. */
+  paused: boolean;
+  /** When it releases itself. */
+  releaseAt: Date | null;
+  /** Who said that it may go, where more than one has to. */
+  approvals: readonly Approval[];
   columns: readonly ColumnInfo[] | null;
   plan: RunPlan | null;
   proof: Proof | null;
@@ -165,13 +176,28 @@ export interface FileRow {
   createdAt: Date;
 }
 
-export type MessageState = "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped";
+/** `returned`: taken by the server, and come back from behind it. */
+export type MessageState = "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
+
+/** What became of one address of a message. */
+export interface AddressResult {
+  readonly state: "taken" | "later" | "refused" | "returned" | "delayed" | "delivered";
+  readonly response: string;
+}
 
 export interface MessageRow {
   id: string;
   runId: string;
   parcelId: string;
   groupKey: string;
+  /** Which of several messages of a parcel: a language or a person; blank where there is one. */
+  part: string;
+  /** 0 for the first; counts each "send again". */
+  again: number;
+  againReason: string | null;
+  /** Name of the sending identity. */
+  identity: string;
+  language: string | null;
   subject: string;
   html: string;
   text: string;
@@ -180,7 +206,17 @@ export interface MessageRow {
   state: MessageState;
   attempts: number;
   response: string | null;
+  /** By address. */
+  results: Readonly<Record<string, AddressResult>>;
   notBefore: Date | null;
+  /** The date it bears, from its first attempt on. */
+  datedAt: Date | null;
+  /** Its bytes as sent, deflated, with a mark where each attachment's go. */
+  mime: Buffer | null;
+  /** Digest and number of its bytes as sent. */
+  sha256: string | null;
+  size: number | null;
+  findings: readonly Finding[];
   worker: string | null;
   sentAt: Date | null;
   touchedAt: Date;
@@ -294,6 +330,9 @@ export function defineModels(sequelize: Sequelize): Models {
       onlyGroups: json,
       againReason: text,
       onlyRows: json,
+      paused: DataTypes.BOOLEAN,
+      releaseAt: time,
+      approvals: json,
       columns: json,
       plan: json,
       proof: json,
@@ -343,6 +382,11 @@ export function defineModels(sequelize: Sequelize): Models {
       runId: text,
       parcelId: DataTypes.BIGINT,
       groupKey: text,
+      part: text,
+      again: int,
+      againReason: text,
+      identity: text,
+      language: text,
       subject: text,
       html: text,
       text,
@@ -351,7 +395,13 @@ export function defineModels(sequelize: Sequelize): Models {
       state: text,
       attempts: int,
       response: text,
+      results: json,
       notBefore: time,
+      datedAt: time,
+      mime: DataTypes.BLOB,
+      sha256: text,
+      size: int,
+      findings: json,
       worker: text,
       sentAt: time,
       touchedAt: now(),

@@ -4,9 +4,6 @@ import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { getRun, moveRun } from "./run-records.js";
 
-/** Messages that one job delivers. */
-const DELIVER_BATCH = 10;
-
 /** Lets a held run's messages go. Throws `CONFLICT` or `STOPPED_BY_FINDING`. */
 export async function releaseRun(
   context: Context,
@@ -52,8 +49,6 @@ export async function releaseRun(
   });
   await noteAction(context.database, by, "run released", runId, chosen ? { groups: chosen } : {});
   await announce(context.database, { kind: "run", subject: runId });
-  for (let at = 0; at < ids.length; at += DELIVER_BATCH)
-    await context.queue.send("deliver", { run: runId, ids: ids.slice(at, at + DELIVER_BATCH) });
   if (ids.length === 0) await finishRun(context, runId);
 }
 

@@ -4,6 +4,9 @@ import { HEARTBEAT_MS } from "../worker-loop.js";
 import { BATCH } from "./plan-step.js";
 import { finishRun } from "./release.js";
 
+const PROCESS_ENDED =
+  "the sending process ended between taking this message up and writing down what became of it: it may have gone out or not";
+
 /** A run that moves has been touched within this time; one that has not is looked at. */
 const QUIET_SECONDS = 20;
 
@@ -14,9 +17,12 @@ const QUIET_SECONDS = 20;
 export async function sweep(context: Context, quietSeconds = QUIET_SECONDS): Promise<void> {
   const gone = (10 * HEARTBEAT_MS) / 1000;
   const unsure = await context.database.select<{ run_id: string }>(
-    `UPDATE messages SET state = 'unsure', response = 'the worker ended while the message was on its way', touched_at = now()
-     WHERE state = 'sending' AND worker IN (SELECT id FROM workers WHERE ended_at IS NOT NULL OR seen_at < now() - $1 * interval '1 second') RETURNING run_id`,
-    [gone],
+    `WITH unsure AS (
+       UPDATE messages SET state = 'unsure', response = $2, touched_at = now()
+       WHERE state = 'sending' AND worker IN (SELECT id FROM workers WHERE ended_at IS NOT NULL OR seen_at < now() - $1 * interval '1 second') RETURNING id, run_id, attempts)
+     , told AS (UPDATE attempts SET outcome = 'unsure', response = $2 FROM unsure WHERE attempts.message_id = unsure.id AND attempts.number = unsure.attempts AND attempts.finished_at IS NULL)
+     SELECT run_id FROM unsure`,
+    [gone, PROCESS_ENDED],
   );
   for (const run of new Set(unsure.map((message) => message.run_id))) {
     context.log.warn({ run, count: unsure.length }, "messages unsure after a worker ended");
@@ -55,14 +61,8 @@ async function takeUp(context: Context, run: string, state: string): Promise<voi
   const { database, queue } = context;
   await database.execute("UPDATE runs SET touched_at = now() WHERE id = $1", [run]);
   if (state === "planning") await queue.send("plan", { run });
-  else if (state === "delivering") {
-    const waiting = await database.select<{ id: string }>(
-      "SELECT id FROM messages WHERE run_id = $1 AND state = 'queued' ORDER BY id",
-      [run],
-    );
-    for (const ids of batches(waiting)) await queue.send("deliver", { run, ids });
-    if (waiting.length === 0) await finishRun(context, run);
-  } else {
+  else if (state === "delivering") await finishRun(context, run);
+  else {
     const left = await database.select<{ id: string }>(
       "SELECT id FROM parcels WHERE run_id = $1 AND state = 'planned' ORDER BY number",
       [run],

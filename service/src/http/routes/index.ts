@@ -5,6 +5,7 @@ import { intakeRoutes } from "./intake.js";
 import { libraryRoutes } from "./library.js";
 import { lookRoutes } from "./look.js";
 import { mailRoutes } from "./mail.js";
+import { outboxRoutes } from "./outbox.js";
 import { runRoutes } from "./runs.js";
 import { sessionRoutes } from "./session.js";
 import { toolRoutes } from "./tools.js";
@@ -13,6 +14,7 @@ export function allRoutes(context: Context): Route[] {
   return [
     ...sessionRoutes(context),
     ...mailRoutes(),
+    ...outboxRoutes(),
     ...dataRoutes(),
     ...intakeRoutes(),
     ...lookRoutes(),

@@ -1,11 +1,8 @@
 import { CorbixError } from "@corbix/core/common";
 import { simpleParser } from "mailparser";
 import { z } from "zod";
-import { noteAction } from "../../actions.js";
 import type { Context } from "../../context.js";
-import { announce } from "../../events.js";
 import type { LetterRow } from "../../records/index.js";
-import { finishRun } from "../../run/release.js";
 import { type Route, route } from "../route.js";
 import { anything } from "../shapes.js";
 
@@ -23,33 +20,10 @@ export function mailRoutes(): Route[] {
           `SELECT (SELECT count(*)::int FROM datasets) AS datasets, (SELECT count(DISTINCT name)::int FROM template_versions) AS templates,
              (SELECT count(DISTINCT name)::int FROM report_versions) AS reports, (SELECT count(*)::int FROM runs) AS runs, (SELECT count(*)::int FROM runs WHERE state = 'held') AS held,
              (SELECT count(*)::int FROM messages WHERE state IN ('queued', 'sending')) AS "onTheWay", (SELECT count(*)::int FROM messages WHERE state = 'sent') AS sent,
-             (SELECT count(*)::int FROM messages WHERE state IN ('refused', 'unsure')) AS troubled, (SELECT count(*)::int FROM letters) AS letters`,
+             (SELECT count(*)::int FROM messages WHERE state IN ('refused', 'unsure', 'returned')) AS troubled, (SELECT count(*)::int FROM letters) AS letters`,
         );
         return counts;
       },
-    }),
-    route("get", "/api/outbox", {
-      summary: "Messages that are on their way, refused or unsure, and the newest that went",
-      tag: "Outbox",
-      answer: z.array(anything),
-      handle: ({ context }) =>
-        context.database.select(
-          `SELECT messages.id, messages.run_id AS "runId", runs.report, runs.period, runs.rehearsal_to AS "rehearsalTo", parcels.label, parcels.number AS parcel, subject, envelope, messages.state, messages.attempts, response,
-             sent_at AS "sentAt", messages.touched_at AS "touchedAt"
-           FROM messages JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id WHERE messages.state NOT IN ('held')
-           ORDER BY (messages.state IN ('unsure', 'refused')) DESC, (messages.state IN ('queued', 'sending')) DESC, messages.touched_at DESC LIMIT $1`,
-          [LISTED],
-        ),
-    }),
-    route("post", "/api/messages/{id}/decide", {
-      summary: "Decide a message nobody can know about: it arrived, or it shall go again",
-      tag: "Outbox",
-      params: numbered,
-      body: z.strictObject({ as: z.enum(["arrived", "again"]) }),
-      answer: z.object({ state: z.string() }),
-      handle: async ({ context, params, body, user }) => ({
-        state: await decide(context, params.id, body.as, user.name),
-      }),
     }),
     route("get", "/api/letters", {
       summary: "What the letterbox got, newest first",
@@ -122,28 +96,4 @@ async function getLetter(context: Context, id: string): Promise<LetterRow> {
   const found = await context.database.models.Letter.findByPk(id, { raw: true });
   if (found) return found as unknown as LetterRow;
   throw new CorbixError("NOT_FOUND", `Cannot find letter ${id}.`, { where: "letterbox" });
-}
-
-/** A person's word about a message that is unsure, or that was refused and shall be tried once more. */
-async function decide(context: Context, id: string, as: "arrived" | "again", by: string): Promise<string> {
-  const state = as === "arrived" ? "sent" : "queued";
-  const from = as === "arrived" ? ["unsure"] : ["unsure", "refused"];
-  const [changed] = await context.database.select<{ run_id: string }>(
-    "UPDATE messages SET state = $2, touched_at = now(), response = $4 WHERE id = $1 AND state = ANY($3) RETURNING run_id",
-    [id, state, from, `decided by ${by}: ${as}`],
-  );
-  if (!changed)
-    throw new CorbixError("CONFLICT", "Cannot decide this message: it is neither unsure nor refused.", {
-      where: `message ${id}`,
-    });
-  await noteAction(context.database, by, `message decided: ${as}`, id);
-  if (as === "again") {
-    await context.database.execute(
-      "UPDATE runs SET state = 'delivering', finished_at = NULL, touched_at = now() WHERE id = $1 AND state = 'done'",
-      [changed.run_id],
-    );
-    await context.queue.send("deliver", { run: changed.run_id, ids: [id] });
-  } else await finishRun(context, changed.run_id);
-  await announce(context.database, { kind: "run", subject: changed.run_id });
-  return state;
 }

@@ -1,5 +1,5 @@
 import { parsePeriod, periodLabel } from "@corbix/core/calendar";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, cleanKey } from "@corbix/core/common";
 import { gridQuerySchema } from "@corbix/core/grid";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import { planSentences } from "@corbix/core/run";
@@ -7,6 +7,7 @@ import { z } from "zod";
 import type { Context } from "../../context.js";
 import { rowsFound } from "../../desk/look.js";
 import { getReportVersion } from "../../library.js";
+import { pauseRun, skipMessages } from "../../outbox/decide.js";
 import { type FileRow, type MessageRow, type ParcelRow, type RunRow, unpackLines } from "../../records/index.js";
 import { releaseRun, stopRun } from "../../run/release.js";
 import { getRun, parcelsOf } from "../../run/run-records.js";
@@ -98,6 +99,32 @@ export function runRoutes(): Route[] {
         return showRun(context, await getRun(context, params.id));
       },
     }),
+    ...(["pause", "resume"] as const).map((what) =>
+      route("post", `/api/runs/{id}/${what}`, {
+        summary: what === "pause" ? "Let a run's waiting messages wait" : "Let them go on",
+        tag: "Runs",
+        params: byId,
+        answer: run,
+        handle: async ({ context, params, user }) => {
+          await pauseRun(context, params.id, what === "pause", user.name);
+          return showRun(context, await getRun(context, params.id));
+        },
+      }),
+    ),
+    route("post", "/api/runs/{id}/skip", {
+      summary: "Leave groups out whose messages have not gone yet, with a reason",
+      tag: "Runs",
+      params: byId,
+      body: z.strictObject({
+        groups: z.array(z.string()).min(1),
+        reason: z.string().trim().min(3, "expected a reason").max(500),
+      }),
+      answer: run,
+      handle: async ({ context, params, body, user }) => {
+        await skipMessages(context, params.id, body.groups.map(cleanKey), body.reason, user.name);
+        return showRun(context, await getRun(context, params.id));
+      },
+    }),
     route("get", "/api/runs/{id}/parcels", {
       summary: "What each group gets in a run",
       tag: "Runs",
@@ -127,20 +154,22 @@ export function runRoutes(): Route[] {
           order: [["id", "ASC"]],
           raw: true,
         })) as unknown as FileRow[];
-        const message = (await context.database.models.Message.findOne({
+        const messages = (await context.database.models.Message.findAll({
           where: { parcelId: parcel.id },
+          attributes: { exclude: ["mime"] },
+          order: [["id", "ASC"]],
           raw: true,
-        })) as unknown as MessageRow | null;
-        const attempts = message
-          ? await context.database.select(
-              'SELECT number, worker, started_at AS "startedAt", finished_at AS "finishedAt", outcome, response FROM attempts WHERE message_id = $1 ORDER BY id',
-              [message.id],
-            )
-          : [];
+        })) as unknown as MessageRow[];
+        const message = messages.at(-1);
+        const attempts = await context.database.select(
+          'SELECT message_id AS "messageId", number, worker, started_at AS "startedAt", finished_at AS "finishedAt", outcome, stage, response FROM attempts WHERE message_id = ANY($1) ORDER BY id',
+          [messages.map((one) => one.id)],
+        );
         return {
-          ...showParcel(parcel, files, message ? [message] : []),
+          ...showParcel(parcel, files, messages),
           html: message?.html ?? null,
           text: message?.text ?? null,
+          messages,
           attempts,
         };
       },
@@ -185,7 +214,8 @@ async function getParcel(context: Context, runId: string, number: number): Promi
 async function messagesOf(context: Context, runId: string): Promise<MessageRow[]> {
   return (await context.database.models.Message.findAll({
     where: { runId },
-    attributes: { exclude: ["html", "text"] },
+    attributes: { exclude: ["html", "text", "mime"] },
+    order: [["id", "ASC"]],
     raw: true,
   })) as unknown as MessageRow[];
 }
@@ -220,7 +250,8 @@ function showParcel(
   messages: readonly MessageRow[],
 ) {
   const { lines: _lines, ...shown } = parcel;
-  const message = messages.find((candidate) => candidate.parcelId === parcel.id);
+  // The newest stands for the parcel; what was sent before it is told beside.
+  const message = messages.filter((candidate) => candidate.parcelId === parcel.id).at(-1);
   return {
     ...shown,
     files: files
@@ -244,6 +275,11 @@ function showParcel(
           state: message.state,
           attempts: message.attempts,
           response: message.response,
+          results: message.results,
+          identity: message.identity,
+          again: message.again,
+          againReason: message.againReason,
+          size: message.size,
           sentAt: message.sentAt,
         }
       : null,

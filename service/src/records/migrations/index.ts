@@ -1,6 +1,7 @@
 import type { Sequelize } from "sequelize";
 import { up as first } from "./0001-first.js";
 import { up as intake } from "./0002-intake.js";
+import { up as delivery } from "./0003-delivery.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
 export type Change = string | ((sequelize: Sequelize) => Promise<void>);
@@ -9,4 +10,5 @@ export type Change = string | ((sequelize: Sequelize) => Promise<void>);
 export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }[] = [
   { name: "0001-first", up: first },
   { name: "0002-intake", up: intake },
+  { name: "0003-delivery", up: delivery },
 ];

@@ -1,34 +1,49 @@
+import { randomBytes } from "node:crypto";
 import { once } from "node:events";
 import { createServer, type Server, type Socket } from "node:net";
 import { SMTPServer, type SMTPServerOptions } from "smtp-server";
 import { afterEach, describe, expect, it } from "vitest";
-import { type OutgoingMail, smtpMailer } from "../dist/mail/mailer.js";
-import { readSettings } from "../dist/settings.js";
+import { fillFrame, frameMail, type MailParts } from "../dist/mail/mime.js";
+import { type MailServer, type OutgoingMail, smtpSender } from "../dist/mail/smtp.js";
 
 const closing: (() => unknown)[] = [];
 afterEach(async () => {
   while (closing.length > 0) await closing.pop()?.();
 });
 
-const mail: OutgoingMail = {
+const parts: MailParts = {
   from: "Office <office@lifts.example>",
   to: [{ address: "ann@dock.example", name: "Ann" }],
   cc: [],
-  bcc: [{ address: "hidden@dock.example" }],
   replyTo: "help@lifts.example",
   subject: "Zürich – October",
   html: "<p>Hello</p>",
   text: "Hello",
   messageId: "<1@lifts.example>",
+  date: new Date("2026-11-02T09:00:00Z"),
+  language: "de",
   importance: "high",
   headers: { "X-Corbix-Run": "abc" },
-  attachments: [{ filename: "Größe – Zürich.pdf", content: Buffer.from("%PDF-1.7"), contentType: "application/pdf" }],
+  attachments: [
+    { filename: "Größe – Zürich.pdf", contentType: "application/pdf", sha256: "one" },
+    { filename: "empty.pdf", contentType: "application/pdf", sha256: "two" },
+  ],
 };
+const files = new Map([
+  ["one", randomBytes(50_001)],
+  ["two", Buffer.from("%PDF-1.7")],
+]);
+const raw = async (): Promise<Buffer> => fillFrame(await frameMail(parts), (digest) => files.get(digest) as Buffer);
+const mail = async (): Promise<OutgoingMail> => ({
+  from: "office@lifts.example",
+  to: ["ann@dock.example", "hidden@dock.example"],
+  raw: await raw(),
+});
 
-function mailerTo(port: number) {
-  const mailer = smtpMailer(readSettings({ CORBIX_MAIL_URL: `smtp://127.0.0.1:${port}` }, "/nowhere"));
-  closing.push(() => mailer.close());
-  return mailer;
+function senderTo(port: number, more: Partial<MailServer> = {}) {
+  const sender = smtpSender({ host: "127.0.0.1", port, security: "none", ...more }, 3_000);
+  closing.push(() => sender.close());
+  return sender;
 }
 
 async function smtp(options: SMTPServerOptions): Promise<number> {
@@ -64,31 +79,37 @@ const reply = (code: number, text: string) => (_: unknown, __: unknown, done: (e
 
 describe("sending", () => {
   it("hands the server a whole message: names, copies hidden, importance, attachment names beyond ASCII", async () => {
-    let raw = "";
+    let got = "";
     let recipients: string[] = [];
     const port = await smtp({
       onData: (stream, session, done) => {
         recipients = session.envelope.rcptTo.map((one) => one.address);
         stream.on("data", (chunk: Buffer) => {
-          raw += chunk.toString("latin1");
+          got += chunk.toString("latin1");
         });
         stream.on("end", () => done(null, "taken"));
       },
     });
-    expect(await mailerTo(port).send(mail)).toMatchObject({
+    expect(await senderTo(port).send(await mail())).toMatchObject({
       kind: "sent",
       response: expect.stringContaining("taken"),
-      rejected: [],
+      taken: ["ann@dock.example", "hidden@dock.example"],
     });
     expect(recipients).toEqual(["ann@dock.example", "hidden@dock.example"]);
     const { simpleParser } = await import("mailparser");
-    const parsed = await simpleParser(Buffer.from(raw, "latin1"));
+    const parsed = await simpleParser(Buffer.from(got, "latin1"));
     expect(parsed.subject).toBe("Zürich – October");
     expect(parsed.attachments[0].filename).toBe("Größe – Zürich.pdf");
     expect(parsed.messageId).toBe("<1@lifts.example>");
-    expect(raw).toMatch(/^Importance: High/im);
-    expect(raw.split("\r\n\r\n")[0]).not.toContain("hidden@dock.example");
-    expect(raw).toContain("X-Corbix-Run: abc");
+    expect(parsed.attachments.map((one) => one.content)).toEqual([...files.values()]);
+    expect(parsed.date).toEqual(parts.date);
+    expect(got).toMatch(/^Importance: High/im);
+    expect(got).toMatch(/^Content-Language: de/im);
+    expect(got.split("\r\n\r\n")[0]).not.toContain("hidden@dock.example");
+    expect(got).toContain("X-Corbix-Run: abc");
+    // Lines no longer than RFC 5322 allows, and the same parts give the same bytes.
+    expect(Math.max(...got.split("\r\n").map((line) => line.length))).toBeLessThanOrEqual(998);
+    expect(await raw()).toEqual(await raw());
   });
 
   it.each([
@@ -96,7 +117,10 @@ describe("sending", () => {
     ["an unknown mailbox", 550, "refused"],
   ] as const)("tells %s from the other", async (_, code, kind) => {
     const port = await smtp({ onRcptTo: reply(code, "not here") as SMTPServerOptions["onRcptTo"] });
-    expect(await mailerTo(port).send(mail)).toMatchObject({ kind, response: expect.stringContaining("not here") });
+    expect(await senderTo(port).send(await mail())).toMatchObject({
+      kind,
+      response: expect.stringContaining("not here"),
+    });
   });
 
   it("says whom the server refused when it took the rest", async () => {
@@ -108,11 +132,15 @@ describe("sending", () => {
         stream.on("end", () => done(null, "ok"));
       },
     });
-    expect(await mailerTo(port).send(mail)).toMatchObject({ kind: "sent", rejected: ["hidden@dock.example"] });
+    expect(await senderTo(port).send(await mail())).toMatchObject({
+      kind: "sent",
+      taken: ["ann@dock.example"],
+      refused: [{ address: "hidden@dock.example", response: expect.stringContaining("550") }],
+    });
   });
 
   it("knows that nothing went out where nobody answers", async () => {
-    expect((await mailerTo(1).send(mail)).kind).toBe("later");
+    expect((await senderTo(1).send(await mail())).kind).toBe("later");
   });
 
   it("is unsure when the line breaks after the data: nobody can know", async () => {
@@ -122,7 +150,7 @@ describe("sending", () => {
       } else if (/^DATA/i.test(line)) socket.write("354 go\r\n");
       else socket.write("250 ok\r\n");
     });
-    expect((await mailerTo(port).send(mail)).kind).toBe("unsure");
+    expect((await senderTo(port).send(await mail())).kind).toBe("unsure");
   });
 
   it("knows that nothing went out when the line breaks before the data", async () => {
@@ -130,7 +158,7 @@ describe("sending", () => {
       if (/^RCPT/i.test(line)) socket.destroy();
       else socket.write("250 ok\r\n");
     });
-    expect((await mailerTo(port).send(mail)).kind).toBe("later");
+    expect((await senderTo(port).send(await mail())).kind).toBe("later");
   });
 
   it("takes a clear answer after the data for what it is", async () => {
@@ -143,7 +171,7 @@ describe("sending", () => {
           if (line === ".") socket.write(`${code}\r\n`);
         } else socket.write(/^DATA/i.test(line) ? "354 go\r\n" : "250 ok\r\n");
       });
-      expect((await mailerTo(port).send(mail)).kind).toBe(kind);
+      expect((await senderTo(port).send(await mail())).kind).toBe(kind);
     }
   });
 });

@@ -1,0 +1,16 @@
+/** The outbox's process: started by the service, or by hand on another machine against the same database and file store. */
+import { closeContext, openContext } from "./open-context.js";
+import { sendUntil } from "./outbox/outbox.js";
+import { readSettings } from "./settings.js";
+import { keepAlive } from "./worker-loop.js";
+
+const settings = readSettings(process.env, process.env.CORBIX_ROOT ?? process.cwd());
+const stop = new AbortController();
+for (const signal of ["SIGTERM", "SIGINT", "disconnect"] as const) process.on(signal, () => stop.abort());
+const context = await openContext(settings, settings.databaseUrl ?? "", {
+  supervise: false,
+  ...(process.env.CORBIX_WORKER ? { process: process.env.CORBIX_WORKER } : {}),
+});
+await keepAlive(context, () => sendUntil(context, stop.signal));
+await closeContext(context);
+process.exit(0);

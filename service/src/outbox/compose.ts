@@ -1,0 +1,177 @@
+/** A message as it goes out. Each attachment's recorded group is compared with the parcel's: a mismatch stops the run. */
+import { basename } from "node:path";
+import { CorbixError } from "@corbix/core/common";
+import { CONTENT_TYPES, type Envelope, escapeHtml } from "@corbix/core/message";
+import { showAddress } from "@corbix/core/recipients";
+import type { Report } from "@corbix/core/report";
+import type { Context } from "../context.js";
+import { bareAddress, mayReceive, type OpenIdentity } from "../mail/identities.js";
+import { fillFrame, frameMail, type MailAttachment, type MailParts, signatureOf } from "../mail/mime.js";
+import type { FileRow, MessageRow, ParcelRow, RunRow } from "../records/index.js";
+
+/** All that a message is made of. */
+export interface MessageFacts {
+  readonly run: RunRow;
+  readonly report: Report;
+  readonly parcel: Omit<ParcelRow, "lines">;
+  readonly files: readonly FileRow[];
+  readonly identity: OpenIdentity;
+}
+
+export interface ComposedMail {
+  /** Who is left to get it: those the server took at an earlier try are not among them. */
+  readonly to: readonly string[];
+  readonly from: string;
+  readonly frame: Buffer;
+  readonly raw: Buffer;
+}
+
+/** Throws `PROVENANCE_MISMATCH`, `FILE_MISSING` or `NOT_ALLOWED`; nothing has gone out then. */
+export async function composeMail(
+  context: Pick<Context, "store">,
+  message: MessageRow,
+  facts: MessageFacts,
+): Promise<ComposedMail> {
+  const { identity, run, report } = facts;
+  const sender = senderOf(identity, report);
+  const envelope = envelopeOf(message, run);
+  const addresses = [...envelope.to, ...envelope.cc, ...envelope.bcc].map((one) => one.address);
+  const forbidden = addresses.find((address) => !mayReceive(identity.settings, address));
+  if (forbidden !== undefined)
+    throw new CorbixError(
+      "NOT_ALLOWED",
+      `Cannot send to ${forbidden}: the identity may send to ${identity.settings.domains.join(", ")} only.`,
+      {
+        where: `group ${facts.parcel.label}`,
+        advice: "Correct the address, or add the domain to the identity.",
+      },
+    );
+  const contents = new Map<string, Uint8Array>();
+  const attachments: MailAttachment[] = [];
+  for (const file of attachedFiles(message, facts)) {
+    const bytes = await context.store.get(file.sha256);
+    if (bytes.length === 0)
+      throw new CorbixError("FILE_MISSING", `Cannot attach "${file.path}": it is empty.`, {
+        where: `group ${facts.parcel.label}`,
+      });
+    contents.set(file.sha256, bytes);
+    attachments.push({ filename: basename(file.path), contentType: CONTENT_TYPES[file.kind], sha256: file.sha256 });
+  }
+  const { frame, slots } = await frameMail(mailParts(message, facts, sender, envelope, attachments));
+  const plain = fillFrame({ frame, slots }, (digest) => contents.get(digest) as Uint8Array);
+  const signature = identity.dkim ? await signatureOf(plain, identity.dkim) : Buffer.alloc(0);
+  const done = new Set(
+    Object.entries(message.results).flatMap(([address, one]) => (one.state === "later" ? [] : [address])),
+  );
+  return {
+    from: bareAddress(sender),
+    to: [...new Set(addresses)].filter((address) => !done.has(address)),
+    frame: packFrame(Buffer.concat([signature, frame]), slots),
+    raw: signature.length > 0 ? Buffer.concat([signature, plain]) : plain,
+  };
+}
+
+/** A frame with the list of its slots before it, as it is kept. */
+function packFrame(frame: Buffer, slots: readonly { readonly mark: string; readonly sha256: string }[]): Buffer {
+  return Buffer.concat([Buffer.from(`${JSON.stringify(slots)}\n`), frame]);
+}
+
+/** The bytes of a message from what was kept of it. Throws `FILE_MISSING`. */
+export async function rawOf(context: Pick<Context, "store">, packed: Buffer): Promise<Buffer> {
+  const end = packed.indexOf("\n");
+  const slots = JSON.parse(packed.subarray(0, end).toString()) as { mark: string; sha256: string }[];
+  const contents = new Map<string, Uint8Array>();
+  for (const { sha256 } of slots) contents.set(sha256, await context.store.get(sha256));
+  return fillFrame({ frame: packed.subarray(end + 1), slots }, (digest) => contents.get(digest) as Uint8Array);
+}
+
+/** Whom the message names; in a rehearsal that is the address of the rehearsal alone. */
+function envelopeOf(message: MessageRow, run: RunRow): Envelope {
+  return run.rehearsalTo ? { to: [{ address: run.rehearsalTo }], cc: [], bcc: [] } : message.envelope;
+}
+
+function senderOf(identity: OpenIdentity, report: Report): string {
+  const wanted = report.delivery.sender;
+  if (wanted === undefined) return identity.settings.from;
+  if (!identity.settings.senders.some((one) => one.toLowerCase() === wanted.toLowerCase()))
+    throw new CorbixError("NOT_ALLOWED", `Cannot send as ${wanted}: the identity \`${identity.name}\` may not.`, {
+      where: "delivery, sender",
+      advice: "Add the address to the identity's senders, or take it out of the report.",
+    });
+  return wanted;
+}
+
+function attachedFiles(message: MessageRow, { run, parcel, files }: MessageFacts): FileRow[] {
+  return parcel.attachments.map((path) => {
+    const file = files.find((candidate) => candidate.path === path);
+    if (!file)
+      throw new CorbixError("FILE_MISSING", `Cannot attach "${path}": it was not made.`, {
+        where: `group ${parcel.label}`,
+      });
+    checkProvenance(run, parcel, message, file);
+    return file;
+  });
+}
+
+function checkProvenance(run: RunRow, parcel: MessageFacts["parcel"], message: MessageRow, file: FileRow): void {
+  const { provenance } = file;
+  const same =
+    file.runId === run.id &&
+    message.runId === run.id &&
+    message.parcelId === parcel.id &&
+    file.parcelId === parcel.id &&
+    file.groupKey === parcel.groupKey &&
+    message.groupKey === parcel.groupKey &&
+    provenance.group === parcel.groupKey &&
+    provenance.run === run.id &&
+    file.rowsDigest === parcel.rowsDigest &&
+    provenance.rowsDigest === parcel.rowsDigest;
+  if (same) return;
+  throw new CorbixError(
+    "PROVENANCE_MISMATCH",
+    `Cannot attach "${file.path}" to the message of "${parcel.label}": it was made of other rows or for another group.`,
+    {
+      where: `run ${run.id}, group ${parcel.label}`,
+      advice: "The run was stopped. Nothing went out with this file. Tell whoever looks after the service.",
+    },
+  );
+}
+
+function mailParts(
+  message: MessageRow,
+  { run, report }: MessageFacts,
+  from: string,
+  envelope: Envelope,
+  attachments: readonly MailAttachment[],
+): MailParts {
+  const again = (message.againReason ?? run.againReason) ? "Sent again: " : "";
+  const parts: MailParts = {
+    from,
+    to: envelope.to,
+    cc: envelope.cc,
+    replyTo: report.delivery.replyTo,
+    subject: `${again}${message.subject}`,
+    html: message.html,
+    text: message.text,
+    messageId: message.messageId,
+    date: new Date(message.datedAt ?? 0),
+    language: message.language ?? undefined,
+    importance: report.delivery.importance,
+    headers: { ...report.delivery.headers, "X-Corbix-Run": run.id },
+    attachments,
+  };
+  if (!run.rehearsalTo) return parts;
+  const { to, cc, bcc } = message.envelope;
+  const would = [...to, ...cc, ...bcc].map(showAddress).join(", ");
+  return {
+    ...parts,
+    subject: `Rehearsal: ${message.subject}`,
+    html: withFirstLine(message.html, would),
+    text: `Rehearsal. This would go to: ${would}\n\n${message.text}`,
+  };
+}
+
+function withFirstLine(html: string, would: string): string {
+  const line = `<p style="border:1px solid #b3541e;background:#fdf3ec;padding:6px 10px"><strong>Rehearsal.</strong> This would go to: ${escapeHtml(would)}</p>`;
+  return /<body[^>]*>/i.test(html) ? html.replace(/<body[^>]*>/i, (body) => body + line) : line + html;
+}
