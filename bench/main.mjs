@@ -9,6 +9,7 @@ import ExcelJS from "exceljs";
 import { chromium } from "playwright-core";
 import { CHROMIUM } from "../scripts/lib/chromium.mjs";
 import { WORKER_FLAGS } from "../service/dist/worker-flags.js";
+import { measureOutbox } from "./outbox.mjs";
 import { record } from "./record.mjs";
 
 const templates = fileURLToPath(new URL("../demo/files/templates/", import.meta.url));
@@ -38,6 +39,7 @@ try {
   }
   growth();
   documents();
+  await outbox();
 } finally {
   rmSync(folder, { recursive: true, force: true });
   rmSync(output, { recursive: true, force: true });
@@ -69,6 +71,15 @@ function documents() {
     encoding: "utf8",
   }).split(" ");
   process.stdout.write(`letters: ${first} MiB in use after 1,000, ${last} MiB after 10,000\n`);
+}
+
+/** Messages through the whole outbox, with ledger and states, beside a bare pool. */
+async function outbox() {
+  process.stderr.write("outbox …\n");
+  const { outbox: own, bare, memory, many } = await measureOutbox({ count: 1_000, many: 20_000 });
+  process.stdout.write(
+    `\nmessages a second with a 50 kB attachment: outbox ${own.toFixed(0)}, bare pool ${bare.toFixed(0)}; ${(own / bare).toFixed(2)}x, target 0.6x\noutbox in ${many.toLocaleString("en")} messages: ${memory.early} MiB in use after a tenth, ${memory.late} MiB near the end\n`,
+  );
 }
 
 function time(seconds) {

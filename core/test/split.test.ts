@@ -125,7 +125,7 @@ describe("recipients", () => {
       { address: "ben@dock.example", name: "Ben" },
     ]);
     expect(list.recipients[0].copies).toEqual([{ address: "boss@dock.example" }]);
-    expect(list.recipients[0].fields).toEqual({ Language: "en" });
+    expect(list.recipients[0]).toMatchObject({ language: "en", fields: {} });
   });
 
   it("names rows without a usable address or group", () => {

@@ -1,9 +1,8 @@
 /** What reports are made of: templates, definitions and the recipient list, each in versions that are never changed. */
 import { checkSchedule, nextTimes } from "@corbix/core/calendar";
-import { CorbixError, type Finding, suggestName } from "@corbix/core/common";
+import { CorbixError, suggestName } from "@corbix/core/common";
 import { DocumentTemplate, pictureSize } from "@corbix/core/document";
 import { preparedColumns } from "@corbix/core/prepare";
-import type { RecipientList } from "@corbix/core/recipients";
 import { parseReport, type Report } from "@corbix/core/report";
 import { checkAgainst } from "@corbix/core/run";
 import type { ColumnInfo } from "@corbix/core/table";
@@ -221,32 +220,6 @@ export async function planNextRun(context: Context, report: Report, after: Date)
     "INSERT INTO schedules (report, next_at) VALUES ($1, $2) ON CONFLICT (report) DO UPDATE SET next_at = excluded.next_at",
     [report.report, next?.toISOString() ?? null],
   );
-}
-
-/** Keeps a recipient list; from then on it is the shared one. A list nobody could be found in is refused. */
-export async function setRecipients(
-  context: Context,
-  origin: string,
-  sha256: string,
-  list: RecipientList,
-  by: string,
-): Promise<RecipientListRow> {
-  const stop = list.findings.find((finding: Finding) => finding.severity === "stop");
-  if (stop)
-    throw new CorbixError("BAD_TABLE_FILE", `Cannot use the recipient list: ${stop.what}`, {
-      where: stop.where,
-      advice: stop.advice,
-    });
-  const created = await context.database.models.RecipientList.create({
-    origin,
-    sha256,
-    recipients: list.recipients,
-    findings: list.findings,
-    createdBy: by,
-  });
-  await noteAction(context.database, by, "recipients imported", origin, { count: list.recipients.length });
-  await announce(context.database, { kind: "recipients", subject: origin });
-  return created.get({ plain: true });
 }
 
 export async function newestRecipients(context: Context): Promise<RecipientListRow | undefined> {

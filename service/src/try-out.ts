@@ -105,7 +105,7 @@ export async function tryTemplate(context: Context, request: TryRequest): Promis
 }
 
 /** As a run of now would have them: its period is the last that is over, unless another is named. */
-function factsNow(context: Context, report: Report, period: string | undefined): RunFacts {
+export function factsNow(context: Context, report: Report, period: string | undefined): RunFacts {
   const zone = report.schedule?.zone ?? context.settings.zone;
   const today = maybeSerialFromIso(dayInZone(context.now(), zone)) ?? 0;
   const every = report.period?.every;

@@ -1,5 +1,5 @@
 import { sha256 } from "../common/index.js";
-import type { Address, Recipient } from "../recipients/index.js";
+import { type Address, foldAddress, type Recipient, type Role } from "../recipients/index.js";
 import { oneLine } from "./compose.js";
 
 /** What identifies one delivery: the same delivery has the same Message-ID, whoever sends it and however often. */
@@ -23,26 +23,36 @@ export interface Envelope {
   readonly bcc: readonly Address[];
 }
 
-/** All addresses of a group's recipients, each once, in the strongest role it has. */
-export function envelopeOf(recipients: readonly Recipient[]): Envelope {
+/** All addresses of a group's recipients, each once, in the strongest role it has; `always` get a copy of each message. */
+export function envelopeOf(
+  recipients: readonly Recipient[],
+  always: { readonly copies?: readonly Address[]; readonly blindCopies?: readonly Address[] } = {},
+): Envelope {
   const seen = new Set<string>();
   const take = (addresses: readonly Address[]): Address[] =>
     addresses.filter(({ address }) => {
-      const key = address.toLowerCase();
+      const key = foldAddress(address);
       if (seen.has(key)) return false;
       seen.add(key);
       return true;
     });
+  const own = (role: Role): Address[] =>
+    recipients
+      .filter((recipient) => (recipient.role ?? "to") === role)
+      .flatMap((recipient) =>
+        recipient.to.map((address, index) => ({
+          ...address,
+          ...(address.name || index === 0 ? { name: oneLine(address.name || recipient.name) } : {}),
+        })),
+      );
   return {
-    to: take(
-      recipients.flatMap((recipient) =>
-        recipient.to.map((address, index) =>
-          index === 0 && !address.name ? { ...address, name: oneLine(recipient.name) } : address,
-        ),
-      ),
-    ),
-    cc: take(recipients.flatMap((recipient) => recipient.copies)),
-    bcc: take(recipients.flatMap((recipient) => recipient.blindCopies)),
+    to: take(own("to")),
+    cc: take([...own("copy"), ...recipients.flatMap((recipient) => recipient.copies), ...(always.copies ?? [])]),
+    bcc: take([
+      ...own("blind"),
+      ...recipients.flatMap((recipient) => recipient.blindCopies),
+      ...(always.blindCopies ?? []),
+    ]),
   };
 }
 

@@ -1,9 +1,16 @@
 export {
   type Address,
-  type Matching,
-  matchRecipients,
-  type Recipient,
-  type RecipientList,
-  readRecipients,
+  addressFault,
+  addressFindings,
+  domainOf,
+  foldAddress,
+  readAddresses,
+  sameAddress,
   showAddress,
-} from "./recipients.js";
+} from "./addresses.js";
+export { readCards, writeCards } from "./cards.js";
+export { type Matched, type Matching, type MatchRules, matchRecipients } from "./match.js";
+export { type ListChange, type MergedList, type MergeMode, mergeRecipients } from "./merge.js";
+export { type RecipientList, readRecipients } from "./read-list.js";
+export { ALL_GROUPS, type Recipient, type Role } from "./recipient.js";
+export { listAsRows } from "./write-list.js";

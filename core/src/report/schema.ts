@@ -136,7 +136,27 @@ const messageSchema = z.strictObject({
 });
 
 const deliverySchema = z.strictObject({
-  to: z.literal("recipients").default("recipients"),
+  to: z
+    .union([
+      z.literal("recipients"),
+      z.strictObject({
+        column: text.describe("Column of the rows that holds addresses."),
+        name: text.optional().describe("Column that holds the name."),
+        besides: z.boolean().default(false).describe("Whether the people of the list get it as well."),
+      }),
+    ])
+    .default("recipients")
+    .describe("Who receives: the people of the shared list, or the addresses that the rows carry."),
+  narrow: z
+    .record(z.string(), z.union([text, z.array(text).min(1)]))
+    .optional()
+    .describe("Of the list only people whose field has one of these values."),
+  instead: z
+    .array(z.strictObject({ group: text, to: text, name: text.optional(), copies: text.optional() }))
+    .optional()
+    .describe("Who receives for single groups in place of the list."),
+  copies: z.array(z.email()).default([]).describe("Who gets a copy of every message."),
+  blindCopies: z.array(z.email()).default([]).describe("Who gets a copy without being named."),
   from: text.default("office").describe("Name of a sending identity."),
   sender: z.email().optional().describe("Another address to send as; the identity has to allow it."),
   replyTo: z.email().optional(),

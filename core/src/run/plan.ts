@@ -12,7 +12,7 @@ import {
   prepareTable,
   type StepAccount,
 } from "../prepare/index.js";
-import { matchRecipients, type Recipient } from "../recipients/index.js";
+import { type Matched, matchRecipients, type Recipient } from "../recipients/index.js";
 import type { Report } from "../report/index.js";
 import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
@@ -31,7 +31,10 @@ export interface PlannedFile {
 export interface PlannedParcel {
   readonly number: number;
   readonly group: Group;
-  readonly recipients: readonly Recipient[];
+  /** Who receives, each with the rule that says so. */
+  readonly recipients: readonly Matched[];
+  /** Why nobody does. */
+  readonly nobody?: string;
   readonly files: readonly PlannedFile[];
   /** Files that go with the message, as paths. */
   readonly attachments: readonly string[];
@@ -104,6 +107,9 @@ export function checkAgainst(
   const prepared = preparedColumns(columns, report, others);
   if (report.period) findColumn(columns, report.period.column, "period, column");
   for (const name of splitColumns(report)) findColumn(prepared, name, "split");
+  const { to } = report.delivery;
+  if (to !== "recipients")
+    for (const name of [to.column, to.name]) if (name !== undefined) findColumn(prepared, name, "delivery, to");
   return new ReportMaker(report, prepared, templates);
 }
 
@@ -119,7 +125,15 @@ export function planRun(input: PlanInput): Planned {
   const split = splitTable(prepared.table, splitColumns(report));
   const chosen = input.only === undefined ? split.groups : chooseGroups(split.groups, input.only);
   const notChosen = split.groups.filter((group) => !chosen.includes(group));
-  const matching = matchRecipients(chosen, input.recipients);
+  const { to, narrow, instead } = report.delivery;
+  const matching = matchRecipients(chosen, input.recipients, {
+    dataset: report.data,
+    date: facts.date,
+    table: prepared.table,
+    ...(narrow ? { narrow } : {}),
+    ...(instead ? { instead } : {}),
+    ...(to === "recipients" ? {} : { column: columnRule(to) }),
+  });
   const findings: Finding[] = [...prepared.findings, ...split.findings, ...matching.findings];
   const place = (group: Group): { number: number; count: number } => ({
     number: split.groups.indexOf(group) + 1,
@@ -128,12 +142,14 @@ export function planRun(input: PlanInput): Planned {
   const taken = new Map<string, Set<string>>();
   const parcels = chosen.map((group): PlannedParcel => {
     const recipients = matching.byGroup.get(group.key) ?? [];
+    const nobody = matching.nobody.get(group.key);
     const env = groupEnv(prepared.table, group, place(group), recipients, facts);
     const files = planFiles(maker, env, taken);
     return {
       number: place(group).number,
       group,
       recipients,
+      ...(nobody === undefined ? {} : { nobody }),
       files,
       attachments: attachmentPaths(report, files),
       totals: totalsOf(maker, env),
@@ -171,6 +187,10 @@ export function planRun(input: PlanInput): Planned {
     },
     maker,
   };
+}
+
+function columnRule(to: { readonly column: string; readonly name?: string | undefined; readonly besides: boolean }) {
+  return { column: to.column, besides: to.besides, ...(to.name === undefined ? {} : { name: to.name }) };
 }
 
 export function splitColumns(report: Report): readonly string[] {

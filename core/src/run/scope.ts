@@ -66,10 +66,12 @@ export function groupEnv(
 
 /** Several recipients of one group share its message: their names are joined, other fields are the first's. */
 function recipientNames(recipients: readonly Recipient[]): Map<string, Value> {
-  const [first] = recipients;
+  const first = recipients.find((recipient) => (recipient.role ?? "to") === "to") ?? recipients[0];
   if (!first) return new Map();
   const names = new Map<string, Value>(Object.entries(first.fields).map(([name, value]) => [foldName(name), value]));
-  names.set("name", joinNames(recipients.map((recipient) => recipient.name)));
+  const readers = recipients.filter((recipient) => (recipient.role ?? "to") === "to");
+  names.set("name", joinNames((readers.length > 0 ? readers : recipients).map((recipient) => recipient.name)));
+  names.set("language", first.language ?? "");
   names.set("address", first.to.map(showAddress).join("; "));
   names.set("group", first.group);
   return names;

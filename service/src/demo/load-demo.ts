@@ -6,7 +6,8 @@ import { loadTable } from "@corbix/core/table";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
 import { takeIn } from "../intake/take-in.js";
-import { addReport, addTemplate, setRecipients } from "../library.js";
+import { addReport, addTemplate } from "../library.js";
+import { importList } from "../recipients.js";
 
 /** Loads the made-up inspection office into an empty database; tells whether it did. */
 export async function loadDemo(context: Context, folder: string): Promise<boolean> {
@@ -17,11 +18,11 @@ export async function loadDemo(context: Context, folder: string): Promise<boolea
   const bytes = await readFile(join(folder, master));
   await takeIn(context, { dataset: "visits", file: master, sha256: await context.store.put(bytes) }, by);
   const list = await readFile(join(folder, "recipients.csv"));
-  await setRecipients(
+  await importList(
     context,
-    "recipients.csv",
-    sha256(list),
+    { name: "recipients.csv", sha256: sha256(list) },
     readRecipients(loadTable(list, "recipients.csv").table, "recipients.csv"),
+    "replace",
     by,
   );
   for (const name of (await readdir(join(folder, "templates"))).sort())

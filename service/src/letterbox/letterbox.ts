@@ -85,6 +85,8 @@ export async function openLetterbox(context: Site, port: number): Promise<Letter
           else if (rule?.does === "defer-data") done(answer(451, rule.says ?? "4.3.0 try again later"));
           else {
             const id = await keep(context, raw, from, to);
+            const slow = await rules.find(["slow-answer"], about);
+            if (slow) await wait(slow.seconds * 1000);
             if (rule?.does === "break-after") breakOff(server, session);
             else done(null, `kept as letter ${id}`);
             if (rule?.does === "bounce") await bounce(context, raw, from, to, rule);

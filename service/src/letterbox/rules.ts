@@ -9,6 +9,7 @@ export const letterboxRuleSchema = z.strictObject({
       "defer",
       "full",
       "slow",
+      "slow-answer",
       "throttle",
       "break-before",
       "break-within",
@@ -19,13 +20,13 @@ export const letterboxRuleSchema = z.strictObject({
       "defer-data",
     ])
     .describe(
-      "refuse, defer or full: an answer to an address (550, 451, 452). slow: waits before it answers. throttle: 421 to whoever sends more than a few a second. break-before, break-within, break-after: the connection ends before, in the middle of, and after the data, which is kept then; lose: after the data, which is not kept. bounce: takes it, and sends a report of non-delivery. refuse-data, defer-data: an answer to the data (554, 451).",
+      "refuse, defer or full: an answer to an address (550, 451, 452). slow: waits before it answers a sender; slow-answer: after it has kept the message. throttle: 421 to whoever sends more than a few a second. break-before, break-within, break-after: the connection ends before, in the middle of, and after the data, which is kept then; lose: after the data, which is not kept. bounce: takes it, and sends a report of non-delivery. refuse-data, defer-data: an answer to the data (554, 451).",
     ),
   to: z.string().max(300).optional().describe("Only addresses that hold this text."),
   subject: z.string().max(300).optional().describe("Only subjects that hold this text; for rules about the data."),
   share: z.number().min(0).max(1).default(1).describe("Only this share of messages, by chance."),
   times: z.number().int().min(1).optional().describe("Only so often, then no more."),
-  seconds: z.number().min(0).max(600).default(2).describe("Of slow: how long it waits."),
+  seconds: z.number().min(0).max(600).default(2).describe("Of slow and slow-answer: how long it waits."),
   perSecond: z.number().min(0.1).max(10_000).default(5).describe("Of throttle: how many it takes."),
   says: z
     .string()

@@ -248,7 +248,12 @@ function judge(error: SmtpError, stage: Stage): Outcome {
   if (error.responseCode !== undefined && error.responseCode > 0)
     return { kind: error.responseCode >= 500 ? "refused" : "later", ...none };
   if (error.code === "EENVELOPE" || error.code === "EMESSAGE") return { kind: "refused", ...none };
-  return { kind: stage === "answer" ? "unsure" : "later", ...none };
+  if (stage !== "answer") return { kind: "later", ...none };
+  return {
+    kind: "unsure",
+    ...none,
+    response: `the connection broke after the whole message was handed over and before the server answered (${response}): it may have arrived or not`,
+  };
 }
 
 function sorted(errors: NonNullable<SmtpError["rejectedErrors"]>): Pick<Outcome, "later" | "refused"> {

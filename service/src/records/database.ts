@@ -40,6 +40,8 @@ export async function openDatabase(
   const sequelize = new Sequelize(url, {
     dialect: "postgres",
     logging: false,
+    // What was committed before a message goes out has to outlive a crash of the database, however the server is set.
+    dialectOptions: { options: "-c synchronous_commit=on" },
     pool: { max: options.pool ?? 10, idle: 60_000, acquire: 30_000 },
   });
   try {

@@ -1,16 +1,10 @@
 import { columnInfo, type Table } from "@corbix/core/table";
 import { z } from "zod";
-import { newestRecipients, setRecipients } from "../../library.js";
 import { type DatasetRow, type EditionRow, getDataset, getEdition, readEdition } from "../../records/index.js";
 import { type Route, route } from "../route.js";
-import { anything, edition as editionShape, finding, named, numbered, rows } from "../shapes.js";
+import { edition as editionShape, named, numbered, rows } from "../shapes.js";
 
 const MAX_PAGE_ROWS = 2_000;
-const origin = z.object({
-  file: z.string().min(1).max(255).describe("Name of the file, shown as the edition's origin."),
-  sheet: z.string().optional(),
-});
-
 export function dataRoutes(): Route[] {
   return [
     route("get", "/api/datasets", {
@@ -66,48 +60,6 @@ export function dataRoutes(): Route[] {
           await readEdition(context.database, edition, { first: query.first, count: query.count }),
           edition.rowCount,
         );
-      },
-    }),
-    route("get", "/api/recipients", {
-      summary: "The shared recipient list",
-      tag: "Recipients",
-      answer: z
-        .object({
-          origin: z.string(),
-          createdAt: z.string(),
-          createdBy: z.string(),
-          recipients: z.array(anything),
-          findings: z.array(finding),
-        })
-        .nullable(),
-      handle: async ({ context }) => {
-        const list = await newestRecipients(context);
-        return list
-          ? {
-              origin: list.origin,
-              createdAt: list.createdAt,
-              createdBy: list.createdBy,
-              recipients: list.recipients,
-              findings: list.findings,
-            }
-          : null;
-      },
-    }),
-    route("put", "/api/recipients", {
-      summary: "Replace the shared recipient list; the body is a CSV or XLSX file",
-      tag: "Recipients",
-      query: origin,
-      body: "stream",
-      answer: z.object({ count: z.number(), findings: z.array(finding) }),
-      handle: async ({ context, query, request, user }) => {
-        const { sha256 } = await context.store.putStream(request, context.settings.uploadLimit);
-        const list = await context.desk.alone("recipients", {
-          path: context.store.pathOf(sha256),
-          where: query.file,
-          options: query.sheet === undefined ? {} : { sheet: query.sheet },
-        });
-        const kept = await setRecipients(context, query.file, sha256, list, user.name);
-        return { count: kept.recipients.length, findings: kept.findings };
       },
     }),
   ];

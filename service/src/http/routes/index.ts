@@ -6,6 +6,7 @@ import { libraryRoutes } from "./library.js";
 import { lookRoutes } from "./look.js";
 import { mailRoutes } from "./mail.js";
 import { outboxRoutes } from "./outbox.js";
+import { recipientRoutes } from "./recipients.js";
 import { runRoutes } from "./runs.js";
 import { sessionRoutes } from "./session.js";
 import { toolRoutes } from "./tools.js";
@@ -16,6 +17,7 @@ export function allRoutes(context: Context): Route[] {
     ...mailRoutes(),
     ...outboxRoutes(),
     ...dataRoutes(),
+    ...recipientRoutes(),
     ...intakeRoutes(),
     ...lookRoutes(),
     ...libraryRoutes(),

@@ -1,0 +1,207 @@
+/** Who receives for each group, by which rule, and why nobody does. */
+import { cleanKey, type Finding, foldName, isoFromSerial } from "../common/index.js";
+import type { Group } from "../split/index.js";
+import type { Table } from "../table/index.js";
+import { type Address, readAddresses } from "./addresses.js";
+import { ALL_GROUPS, type Recipient } from "./recipient.js";
+
+/** Someone who receives, and the rule that says so. */
+export interface Matched extends Recipient {
+  readonly why: string;
+}
+
+export interface Matching {
+  /** The recipients of each group, by its key. */
+  readonly byGroup: ReadonlyMap<string, readonly Matched[]>;
+  /** Groups nobody receives for, with the reason. */
+  readonly nobody: ReadonlyMap<string, string>;
+  readonly findings: readonly Finding[];
+}
+
+/** What a report says about who receives. */
+export interface MatchRules {
+  /** Name of the report's dataset, for entries of the list that are for one dataset only. */
+  readonly dataset?: string;
+  /** The day that decides who is active, as a serial. */
+  readonly date?: number;
+  /** Only people whose field has one of these values. */
+  readonly narrow?: Readonly<Record<string, string | readonly string[]>>;
+  /** A column of the report's rows that holds addresses. */
+  readonly column?: { readonly column: string; readonly name?: string; readonly besides: boolean };
+  /** Who receives for some groups in place of the list. */
+  readonly instead?: readonly {
+    readonly group: string;
+    readonly to: string;
+    readonly name?: string;
+    readonly copies?: string;
+  }[];
+  readonly table?: Table;
+}
+
+/** Finds each group's people by cleaned key. Groups without people stop nothing: they are left out, and named. */
+export function matchRecipients(
+  groups: readonly Group[],
+  recipients: readonly Recipient[],
+  rules: MatchRules = {},
+): Matching {
+  const findings: Finding[] = [];
+  const keys = new Set(groups.map((group) => group.key));
+  const judged = recipients.map((recipient) => ({ recipient, against: reasonAgainst(recipient, rules) }));
+  for (const { recipient, against } of judged) {
+    if (recipient.key === ALL_GROUPS || keys.has(recipient.key) || against?.isForOthers) continue;
+    findings.push({
+      code: "recipient-without-rows",
+      severity: "note",
+      where: `recipient list, row ${recipient.row}`,
+      what: `"${recipient.name}" receives for "${recipient.group}", which has no rows this time.`,
+      advice: "Nothing is sent. If there should be rows, look at the spelling.",
+    });
+  }
+  const byGroup = new Map<string, readonly Matched[]>();
+  const nobody = new Map<string, string>();
+  for (const group of groups) {
+    const found = peopleOf(group, judged, rules, findings);
+    // Copies alone are no message.
+    if (found.people.some((one) => (one.role ?? "to") === "to")) {
+      byGroup.set(group.key, found.people);
+      continue;
+    }
+    const why = found.people.length > 0 ? "there are only people who get copies" : found.why;
+    nobody.set(group.key, why);
+    findings.push({
+      code: "group-without-recipient",
+      severity: "warn",
+      where: `group ${group.label}`,
+      what: `Nobody receives for "${group.label}" (${group.rows.length} ${group.rows.length === 1 ? "row" : "rows"}), since ${why}: its files are made, but nothing is sent.`,
+      advice: "Add a recipient for it to the list, then plan again.",
+    });
+  }
+  return { byGroup, nobody, findings };
+}
+
+interface Judged {
+  readonly recipient: Recipient;
+  readonly against: Against | undefined;
+}
+
+interface Against {
+  readonly words: string;
+  /** It is for other reports; this one need not speak of it. */
+  readonly isForOthers: boolean;
+}
+
+/** Why an entry of the list does not count this time. */
+function reasonAgainst(recipient: Recipient, { dataset, date, narrow }: MatchRules): Against | undefined {
+  const row = `row ${recipient.row} ("${recipient.name}")`;
+  const here = (words: string): Against => ({ words: `${row} ${words}`, isForOthers: false });
+  if (recipient.dataset !== undefined && dataset !== undefined && recipient.dataset !== foldName(dataset))
+    return { words: `${row} is for the dataset ${recipient.dataset} only`, isForOthers: true };
+  if (recipient.neverSend) return here("is never to be sent to");
+  if (date !== undefined && recipient.from !== undefined && date < recipient.from)
+    return here(`is active from ${isoFromSerial(recipient.from)} on`);
+  if (date !== undefined && recipient.until !== undefined && date > recipient.until)
+    return here(`was active until ${isoFromSerial(recipient.until)}`);
+  for (const [field, wanted] of Object.entries(narrow ?? {})) {
+    const own = Object.entries(recipient.fields).find(([name]) => foldName(name) === foldName(field))?.[1] ?? "";
+    const values = (typeof wanted === "string" ? [wanted] : wanted).map(cleanKey);
+    if (!values.includes(cleanKey(own)))
+      return { words: `${row} has ${own === "" ? "no" : `"${own}" as`} ${field}`, isForOthers: true };
+  }
+  return undefined;
+}
+
+function peopleOf(
+  group: Group,
+  judged: readonly Judged[],
+  rules: MatchRules,
+  findings: Finding[],
+): { people: Matched[]; why: string } {
+  const own = rules.instead?.find((one) => cleanKey(one.group) === group.key);
+  if (own) {
+    const where = `report, instead for ${group.label}`;
+    const to = readAddresses(own.to, where, findings);
+    const people =
+      to.length === 0
+        ? []
+        : [
+            made(
+              group,
+              own.name,
+              to,
+              readAddresses(own.copies ?? "", where, findings),
+              `the report names them for "${group.label}"`,
+            ),
+          ];
+    return { people, why: "the report names no address that can be used for it" };
+  }
+  const fromColumn = rules.column ? columnPeople(group, rules.column, rules.table, findings) : [];
+  if (fromColumn.length > 0 && !rules.column?.besides) return { people: fromColumn, why: "" };
+  const meant = judged.filter(({ recipient }) => recipient.key === group.key || recipient.key === ALL_GROUPS);
+  const people = meant
+    .filter(({ against }) => against === undefined)
+    .map(
+      ({ recipient }): Matched => ({
+        ...recipient,
+        why:
+          recipient.key === ALL_GROUPS
+            ? `row ${recipient.row} of the list stands for all groups`
+            : `row ${recipient.row} of the list stands for "${recipient.group}"`,
+      }),
+    );
+  const reasons = meant.flatMap(({ recipient, against }) =>
+    against && recipient.key !== ALL_GROUPS ? [against.words] : [],
+  );
+  const missing = rules.column ? `the column ${rules.column.column} holds no address for it and ` : "";
+  return {
+    people: [...fromColumn, ...people],
+    why: `${missing}${reasons.length > 0 ? reasons.join(", and ") : "no row of the list names it"}`,
+  };
+}
+
+/** Addresses that the group's own rows carry. */
+function columnPeople(
+  group: Group,
+  { column, name }: NonNullable<MatchRules["column"]>,
+  table: Table | undefined,
+  findings: Finding[],
+): Matched[] {
+  const values = (wanted: string | undefined): string[] => {
+    const found =
+      wanted === undefined ? undefined : table?.columns.find((one) => foldName(one.name) === foldName(wanted));
+    return found
+      ? [...new Set(group.rows.map((row) => String(found.values[row] ?? "").trim()).filter((text) => text !== ""))]
+      : [];
+  };
+  const to = readAddresses(values(column).join("; "), `group ${group.label}, column ${column}`, findings);
+  if (to.length === 0) return [];
+  const names = values(name);
+  return [
+    made(
+      group,
+      names.length === 1 ? names[0] : undefined,
+      to,
+      [],
+      `the column ${column} of its rows holds the address`,
+    ),
+  ];
+}
+
+function made(
+  group: Group,
+  name: string | undefined,
+  to: readonly Address[],
+  copies: readonly Address[],
+  why: string,
+): Matched {
+  return {
+    group: group.label,
+    key: group.key,
+    name: name ?? to[0].name ?? to[0].address,
+    to,
+    copies,
+    blindCopies: [],
+    fields: {},
+    row: 0,
+    why,
+  };
+}

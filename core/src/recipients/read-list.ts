@@ -1,0 +1,182 @@
+/** The shared list from a table with a header. */
+import { cleanKey, cleanText, type Finding, foldName, maybeSerialFromIso } from "../common/index.js";
+import type { Table } from "../table/index.js";
+import { type Address, addressFindings, readAddresses } from "./addresses.js";
+import { ALL_GROUPS, type Recipient, type Role } from "./recipient.js";
+
+export interface RecipientList {
+  readonly recipients: readonly Recipient[];
+  readonly findings: readonly Finding[];
+}
+
+/** Names under which a column is known, folded; the first is the one an export writes. */
+export const LIST_COLUMNS = {
+  group: ["group", "groups", "site", "key", "client", "supplier", "branch", "department"],
+  name: ["name", "recipient", "contact"],
+  to: ["addresses", "address", "email", "e_mail", "mail", "to"],
+  copies: ["copies", "copy", "cc"],
+  blindCopies: ["blind_copies", "blind_copy", "bcc"],
+  role: ["role", "receives_as"],
+  dataset: ["dataset", "only_for"],
+  language: ["language", "lang"],
+  from: ["active_from", "from", "since"],
+  until: ["active_until", "until"],
+  neverSend: ["never_send", "never"],
+} as const;
+type ListColumn = keyof typeof LIST_COLUMNS;
+
+const ROLES: Readonly<Record<string, Role>> = {
+  "": "to",
+  to: "to",
+  copy: "copy",
+  cc: "copy",
+  blind: "blind",
+  blind_copy: "blind",
+  bcc: "blind",
+};
+
+/** Reads group, name, addresses, copies and the rest; a row that cannot be used is a finding. */
+export function readRecipients(table: Table, where: string): RecipientList {
+  const findings: Finding[] = [];
+  const at = Object.fromEntries(
+    Object.entries(LIST_COLUMNS).map(([kind, names]) => [kind, columnOf(table, names)]),
+  ) as Record<ListColumn, number>;
+  for (const kind of ["group", "to"] as const) {
+    if (at[kind] >= 0) continue;
+    findings.push({
+      code: "column-missing",
+      severity: "stop",
+      where,
+      what: `The list has no column for the ${kind === "group" ? "group" : "addresses"}.`,
+      advice: `Call it ${LIST_COLUMNS[kind].slice(0, 4).join(", ")} or the like.`,
+    });
+  }
+  if (findings.length > 0) return { recipients: [], findings };
+  const used = new Set<number>(Object.values(at));
+  const recipients: Recipient[] = [];
+  for (let row = 0; row < table.rowCount; row++) {
+    const cell = (kind: ListColumn): string =>
+      at[kind] < 0 ? "" : cleanText(String(table.columns[at[kind]].values[row] ?? ""));
+    const place = `${where}, row ${table.rowNumbers[row]}`;
+    const fields = Object.fromEntries(
+      table.columns.flatMap((column, index) =>
+        used.has(index) ? [] : [[column.name, cleanText(String(column.values[row] ?? ""))] as const],
+      ),
+    );
+    const dates = {
+      from: dayOf(at.from < 0 ? null : table.columns[at.from].values[row], place, findings),
+      until: dayOf(at.until < 0 ? null : table.columns[at.until].values[row], place, findings),
+    };
+    const lines = at.to < 0 ? "" : String(table.columns[at.to].values[row] ?? "");
+    recipients.push(
+      ...recipientsOf(
+        { ...dates, cell, fields, row: table.rowNumbers[row], to: readAddresses(lines, place, findings) },
+        place,
+        findings,
+      ),
+    );
+  }
+  return { recipients, findings: [...findings, ...addressFindings(recipients, where)] };
+}
+
+function columnOf(table: Table, names: readonly string[]): number {
+  for (const wanted of names) {
+    const index = table.columns.findIndex((column) => foldName(column.name) === wanted);
+    if (index >= 0) return index;
+  }
+  return -1;
+}
+
+interface ListRow {
+  readonly cell: (kind: ListColumn) => string;
+  readonly to: readonly Address[];
+  readonly from: number | undefined;
+  readonly until: number | undefined;
+  readonly fields: Readonly<Record<string, string>>;
+  readonly row: number;
+}
+
+/** One row as a recipient of each group it names. */
+function recipientsOf(
+  { cell, to, from, until, fields, row }: ListRow,
+  place: string,
+  findings: Finding[],
+): Recipient[] {
+  const groups = groupsIn(cell("group"));
+  const who = cell("name") || cell("to");
+  if (groups.length === 0) {
+    findings.push({
+      code: "recipient-without-group",
+      severity: "warn",
+      where: place,
+      what: `"${who}" stands for no group.`,
+      advice: "Fill in the group, or * for all.",
+    });
+    return [];
+  }
+  if (to.length === 0) {
+    findings.push({
+      code: "recipient-without-address",
+      severity: "warn",
+      where: place,
+      what: `"${cell("name") || groups[0]}" has no address that can be used.`,
+      advice: "Fill in an address.",
+    });
+    return [];
+  }
+  const role = ROLES[foldName(cell("role"))];
+  if (role === undefined) {
+    findings.push({
+      code: "bad-role",
+      severity: "warn",
+      where: place,
+      what: `"${cell("role")}" is no role; "${who}" is left out.`,
+      advice: "Write to, copy or blind copy.",
+    });
+    return [];
+  }
+  const copies = readAddresses(cell("copies"), place, findings);
+  const blindCopies = readAddresses(cell("blindCopies"), place, findings);
+  const dataset = cell("dataset");
+  const language = cell("language");
+  return groups.map((group) => ({
+    group,
+    key: group === ALL_GROUPS ? ALL_GROUPS : cleanKey(group),
+    ...(dataset === "" || dataset === ALL_GROUPS ? {} : { dataset: foldName(dataset) }),
+    name: cell("name") || to[0].name || to[0].address,
+    ...(role === "to" ? {} : { role }),
+    to,
+    copies,
+    blindCopies,
+    ...(language === "" ? {} : { language }),
+    ...(from === undefined ? {} : { from }),
+    ...(until === undefined ? {} : { until }),
+    ...(isYes(cell("neverSend")) ? { neverSend: true } : {}),
+    fields,
+    row,
+  }));
+}
+
+/** Several groups in one cell are parted by semicolons or line ends. */
+function groupsIn(cell: string): string[] {
+  const groups = cell.split(/[;\r\n]+/).map((one) => one.trim());
+  return [...new Set(groups.filter((one) => one !== "").map((one) => (/^(?:\*|all)$/i.test(one) ? ALL_GROUPS : one)))];
+}
+
+function isYes(text: string): boolean {
+  return /^(?:yes|y|x|true|1|never|ja|oui|sì|si)$/i.test(text);
+}
+
+function dayOf(value: unknown, place: string, findings: Finding[]): number | undefined {
+  if (value === null || value === undefined || value === "") return undefined;
+  const day = typeof value === "number" ? Math.floor(value) : maybeSerialFromIso(String(value).trim());
+  if (day !== undefined && Number.isFinite(day)) return day;
+  findings.push({
+    code: "bad-date",
+    severity: "warn",
+    where: place,
+    what: `"${String(value)}" is no date; the row counts as active.`,
+    advice: "Write it as 2026-11-02.",
+  });
+  return undefined;
+}
