@@ -170,7 +170,7 @@ describe("the proof", () => {
     label: "Dock",
     plannedFiles: 1,
     people: 1,
-    hasMessage: true,
+    messages: 1,
     files: [{ path: "a.pdf", size: 10, plannedRowsDigest: "x", rowsDigest: "x" }],
   };
 

@@ -2,15 +2,15 @@
 import { closeContext, openContext } from "./open-context.js";
 import { sendUntil } from "./outbox/outbox.js";
 import { readSettings } from "./settings.js";
+import { untilStopped } from "./until-stopped.js";
 import { keepAlive } from "./worker-loop.js";
 
 const settings = readSettings(process.env, process.env.CORBIX_ROOT ?? process.cwd());
-const stop = new AbortController();
-for (const signal of ["SIGTERM", "SIGINT", "disconnect"] as const) process.on(signal, () => stop.abort());
+const stopped = untilStopped();
 const context = await openContext(settings, settings.databaseUrl ?? "", {
   supervise: false,
   ...(process.env.CORBIX_WORKER ? { process: process.env.CORBIX_WORKER } : {}),
 });
-await keepAlive(context, () => sendUntil(context, stop.signal));
+await keepAlive(context, () => sendUntil(context, stopped));
 await closeContext(context);
 process.exit(0);

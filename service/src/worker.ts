@@ -1,15 +1,15 @@
 /** A worker process: started by the service, or by hand on another machine against the same database and file store. */
 import { closeContext, openContext } from "./open-context.js";
 import { readSettings } from "./settings.js";
+import { untilStopped } from "./until-stopped.js";
 import { workUntil } from "./worker-loop.js";
 
 const settings = readSettings(process.env, process.env.CORBIX_ROOT ?? process.cwd());
-const stop = new AbortController();
-for (const signal of ["SIGTERM", "SIGINT", "disconnect"] as const) process.on(signal, () => stop.abort());
+const stopped = untilStopped();
 const context = await openContext(settings, settings.databaseUrl ?? "", {
   supervise: false,
   ...(process.env.CORBIX_WORKER ? { process: process.env.CORBIX_WORKER } : {}),
 });
-await workUntil(context, stop.signal);
+await workUntil(context, stopped);
 await closeContext(context);
 process.exit(0);

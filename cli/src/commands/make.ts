@@ -1,10 +1,18 @@
 import { basename, dirname, join } from "node:path";
 import { parsePeriod } from "@corbix/core/calendar";
 import { bytesFromText, CorbixError, maybeSerialFromIso, textFromBytes } from "@corbix/core/common";
-import { CONTENT_TYPES, envelopeOf, messageId } from "@corbix/core/message";
+import {
+  CONTENT_TYPES,
+  type ComposedMessage,
+  envelopeOf,
+  type MessagePart,
+  messageId,
+  pictureId,
+  picturesIn,
+} from "@corbix/core/message";
 import { safeName } from "@corbix/core/naming";
 import { type Recipient, readRecipients } from "@corbix/core/recipients";
-import { parseReport } from "@corbix/core/report";
+import { parseReport, type Report } from "@corbix/core/report";
 import {
   groupEnv,
   type MadeParcel,
@@ -56,7 +64,7 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
       : {}),
   };
   const planned = planRun({ report, table, others: tables, recipients, templates, facts });
-  const proof = await writeAll(planned, facts, options, output);
+  const proof = await writeAll({ ...planned, templates }, facts, options, output);
   output.line(`${report.title}${facts.period ? `, ${facts.period.key}` : ""}`);
   for (const sentence of proof.sentences) output.line(sentence);
   if (proof.findings.length > 0) output.line();
@@ -67,7 +75,7 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
 }
 
 async function writeAll(
-  { plan, maker }: Planned,
+  { plan, maker, templates }: Planned & { readonly templates: ReadonlyMap<string, Uint8Array> },
   facts: RunFacts,
   { out, fonts: folder }: Pick<MakeOptions, "out" | "fonts">,
   output: Output,
@@ -90,14 +98,23 @@ async function writeAll(
       const names = [...new Set(parcel.files.map((file) => file.file))];
       const own = seal && { seal, own: parcel.group.label };
       const result = maker.make(env, names, fonts, facts, own);
-      const composed = parcel.recipients.length > 0 ? maker.compose(env, own) : undefined;
+      const composed = maker.parts(parcel.recipients).flatMap((part) => {
+        const facing = part.language === undefined ? facts : { ...facts, locale: part.language };
+        const place = { number: parcel.number, count: plan.parcels.length };
+        const written = maker.compose(
+          groupEnv(plan.table, parcel.group, place, part.recipients, facing),
+          own,
+          part.language,
+        );
+        return written ? [{ part, ...written }] : [];
+      });
       const files = parcel.files.flatMap((planned) => {
         const file = result.files.find(
           (candidate) => candidate.file === planned.file && candidate.kind === planned.kind,
         );
         return file ? [{ ...planned, bytes: file.bytes }] : [];
       });
-      for (const finding of [...result.findings, ...(composed?.findings ?? [])])
+      for (const finding of [...result.findings, ...composed.flatMap((one) => one.findings)])
         if (
           !findings.some(
             (known) => known.code === finding.code && known.where === finding.where && known.what === finding.what,
@@ -105,22 +122,19 @@ async function writeAll(
         )
           findings.push(finding);
       for (const file of files) await add(file.path, file.bytes);
-      const hasMessage = composed !== undefined;
-      if (composed)
+      for (const { part, message } of composed) {
+        const name = part.part === "" ? parcel.group.label : `${parcel.group.label} – ${part.part}`;
         await add(
-          join("messages", `${safeName(parcel.group.label)}.eml`),
-          await compose(parcel, composed.message, files, {
-            report: maker.report.report,
-            replyTo: maker.report.delivery.replyTo,
-            facts,
-          }),
+          join("messages", `${safeName(name)}.eml`),
+          await compose(parcel, part, message, files, { report: maker.report, templates, facts }),
         );
+      }
       made.push({
         key: parcel.group.key,
         label: parcel.group.label,
         plannedFiles: parcel.files.length,
-        people: envelopePeople(parcel.recipients),
-        hasMessage,
+        people: composed.reduce((sum, { part }) => sum + envelopePeople(part.recipients), 0),
+        messages: composed.length,
         files: files.map((file) => ({
           path: file.path,
           size: file.bytes.length,
@@ -145,28 +159,42 @@ function envelopePeople(recipients: readonly Recipient[]): number {
 
 async function compose(
   parcel: PlannedParcel,
-  message: { readonly subject: string; readonly html: string; readonly text: string },
+  { part, recipients }: MessagePart,
+  message: ComposedMessage,
   files: readonly { readonly path: string; readonly kind: keyof typeof CONTENT_TYPES; readonly bytes: Uint8Array }[],
-  about: { readonly report: string; readonly replyTo: string | undefined; readonly facts: RunFacts },
+  about: {
+    readonly report: Report;
+    readonly templates: ReadonlyMap<string, Uint8Array>;
+    readonly facts: RunFacts;
+  },
 ): Promise<Uint8Array> {
-  const { to, cc } = envelopeOf(parcel.recipients);
+  const { to, cc } = envelopeOf(recipients);
+  const { replyTo } = about.report.delivery;
+  const group = part === "" ? parcel.group.key : `${parcel.group.key} / ${part}`;
   const mail = new MailComposer({
     from: about.facts.sender,
     to: to.map(toMailbox),
     cc: cc.map(toMailbox),
-    ...(about.replyTo ? { replyTo: about.replyTo } : {}),
+    ...(replyTo ? { replyTo } : {}),
     ...message,
     messageId: messageId(
-      { report: about.report, period: about.facts.period?.key ?? "", group: parcel.group.key, attempt: 1 },
+      { report: about.report.report, period: about.facts.period?.key ?? "", group, attempt: 1 },
       "corbix.example",
     ),
-    attachments: files
-      .filter((file) => parcel.attachments.includes(file.path))
-      .map((file) => ({
-        filename: basename(file.path),
-        content: Buffer.from(file.bytes),
-        contentType: CONTENT_TYPES[file.kind],
+    attachments: [
+      ...files
+        .filter((file) => parcel.attachments.includes(file.path))
+        .map((file) => ({
+          filename: basename(file.path),
+          content: Buffer.from(file.bytes),
+          contentType: CONTENT_TYPES[file.kind],
+        })),
+      ...picturesIn(message.html).map((name) => ({
+        filename: name,
+        content: Buffer.from(about.templates.get(name) ?? new Uint8Array()),
+        cid: pictureId(name),
       })),
+    ],
   });
   return mail.compile().build();
 }

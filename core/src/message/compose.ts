@@ -2,6 +2,7 @@ import { convert } from "html-to-text";
 import { CorbixError } from "../common/index.js";
 import type { Env, Scope } from "../expression/index.js";
 import { cutMarks, parseTextTemplate, type TextTemplate, withPlace } from "../template/index.js";
+import { inlinedHtml, markdownHtml, withPictures } from "./body.js";
 import { type LineTable, parseLineTable } from "./line-table.js";
 
 /** A message's text without its addresses and attachments. */
@@ -13,9 +14,14 @@ export interface ComposedMessage {
 
 export interface MessageSource {
   readonly subject: string;
-  /** HTML, or plain text that is turned into HTML. */
-  readonly body: { readonly html: string } | { readonly text: string };
+  /** HTML, Markdown, or plain text; the latter two are turned into HTML. */
+  readonly body: { readonly html: string } | { readonly markdown: string } | { readonly text: string };
+  /** Plain text for those who do not see HTML; made from the HTML if none is given. */
+  readonly text?: string | undefined;
 }
+
+/** Whether a file of such a name is there to be shown in a message. */
+export type HasPicture = (name: string) => boolean;
 
 type Piece =
   | { readonly kind: "text"; readonly template: TextTemplate }
@@ -27,64 +33,96 @@ export class MessageTemplate {
     private readonly subject: TextTemplate,
     private readonly pieces: readonly Piece[],
     private readonly isHtml: boolean,
+    private readonly alternative: readonly Piece[] | undefined,
   ) {}
 
-  /** Throws `BAD_MARK` or `BAD_EXPRESSION` with the place. */
-  static read(source: MessageSource, where: string): MessageTemplate {
-    const isHtml = "html" in source.body;
-    const body = "html" in source.body ? source.body.html : source.body.text;
+  /** Throws `BAD_MARK`, `BAD_EXPRESSION` or `BAD_DEFINITION` with the place. */
+  static read(source: MessageSource, where: string, hasPicture: HasPicture = () => false): MessageTemplate {
+    const isHtml = !("text" in source.body);
+    const written =
+      "html" in source.body
+        ? inlinedHtml(source.body.html)
+        : "markdown" in source.body
+          ? markdownHtml(source.body.markdown)
+          : source.body.text;
+    const body = isHtml ? withPictures(written, hasPicture, where).html : written;
     if (isHtml && /<script\b|\son\w+\s*=|javascript:/i.test(body)) {
       throw new CorbixError("BAD_MARK", "Cannot use a message body with scripts: mail programs refuse them.", {
         where,
         advice: "Take the script out.",
       });
     }
-    const pieces: Piece[] = [];
-    let text = "";
-    const flush = (): void => {
-      if (text !== "") pieces.push({ kind: "text", template: parseTextTemplate(text, where) });
-      text = "";
-    };
-    for (const piece of cutMarks(body, where)) {
-      if (piece.kind === "mark" && /^table\s+line\b/.test(piece.source)) {
-        flush();
-        pieces.push({ kind: "table", table: parseLineTable(piece.source, where) });
-      } else text += piece.kind === "text" ? piece.text : `{{${piece.source}}}`;
-    }
-    flush();
-    return new MessageTemplate(parseTextTemplate(source.subject, `${where}, subject`), pieces, isHtml);
+    return new MessageTemplate(
+      parseTextTemplate(source.subject, `${where}, subject`),
+      readPieces(body, where),
+      isHtml,
+      source.text === undefined ? undefined : readPieces(source.text, `${where}, text`),
+    );
   }
 
   bind(scope: Scope): BoundMessage {
     const subject = this.subject.bind(scope);
-    const pieces = this.pieces.map((piece) =>
-      piece.kind === "text" ? piece.template.bind(scope) : piece.table.bind(scope),
+    const bound = (pieces: readonly Piece[]): BoundPiece[] =>
+      pieces.map((piece) => ({
+        kind: piece.kind,
+        filler: piece.kind === "text" ? piece.template.bind(scope) : piece.table.bind(scope),
+      }));
+    return new BoundMessage(
+      (env) => subject.fill(env),
+      bound(this.pieces),
+      this.isHtml,
+      this.alternative && bound(this.alternative),
     );
-    return new BoundMessage((env) => subject.fill(env), pieces, this.isHtml);
   }
 }
 
-interface Filler {
-  readonly fill: (env: Env, escape?: (text: string) => string) => string;
+/** Texts and tables of a body in their order. */
+function readPieces(body: string, where: string): Piece[] {
+  const pieces: Piece[] = [];
+  let text = "";
+  const flush = (): void => {
+    if (text !== "") pieces.push({ kind: "text", template: parseTextTemplate(text, where) });
+    text = "";
+  };
+  for (const piece of cutMarks(body, where)) {
+    if (piece.kind === "mark" && /^table\s+line\b/.test(piece.source)) {
+      flush();
+      pieces.push({ kind: "table", table: parseLineTable(piece.source, where) });
+    } else text += piece.kind === "text" ? piece.text : `{{${piece.source}}}`;
+  }
+  flush();
+  return pieces;
+}
+
+interface BoundPiece {
+  readonly kind: Piece["kind"];
+  readonly filler: { readonly fill: (env: Env, escape?: (text: string) => string) => string };
 }
 
 /** A message checked against a scope. */
 export class BoundMessage {
   constructor(
     private readonly subject: (env: Env) => string,
-    private readonly pieces: readonly Filler[],
+    private readonly pieces: readonly BoundPiece[],
     private readonly isHtml: boolean,
+    private readonly alternative: readonly BoundPiece[] | undefined,
   ) {}
 
   compose(env: Env): ComposedMessage {
     const html = this.isHtml
-      ? this.pieces.map((piece) => piece.fill(env, escapeHtml)).join("")
-      : textToHtml(this.pieces.map((piece) => piece.fill(env, escapeHtml)));
+      ? this.pieces.map((piece) => piece.filler.fill(env, escapeHtml)).join("")
+      : textToHtml(this.pieces.map((piece) => piece.filler.fill(env, escapeHtml)));
     return {
       subject: oneLine(withPlace("subject", () => this.subject(env))),
       html: wholePage(html),
-      text: plainText(html),
+      text: this.alternative ? this.plain(this.alternative, env) : plainText(html),
     };
+  }
+
+  private plain(pieces: readonly BoundPiece[], env: Env): string {
+    return pieces
+      .map(({ kind, filler }) => (kind === "text" ? filler.fill(env) : `\n${plainText(filler.fill(env))}\n`))
+      .join("");
   }
 }
 

@@ -124,11 +124,33 @@ const fileSchema = z
   .refine((file) => !file.grows || file.protect?.password === undefined, "a document that grows takes no password")
   .refine((file) => file.sheets === undefined || file.values, "sheets are chosen with values: true only");
 
-const messageSchema = z.strictObject({
+const long = z.string().min(1).max(100_000);
+const wordsSchema = {
   subject: text,
   body: z
-    .union([z.strictObject({ template: text }), z.strictObject({ html: text }), z.strictObject({ text })])
-    .describe("An HTML template by file name, or HTML or plain text written here."),
+    .union([
+      z.strictObject({ template: text }),
+      z.strictObject({ html: long }),
+      z.strictObject({ markdown: long }),
+      z.strictObject({ text: long }),
+    ])
+    .describe("A template by file name (.html, .md or .txt), or HTML, Markdown or plain text written here."),
+  text: z
+    .union([z.strictObject({ template: text }), long])
+    .optional()
+    .describe("Plain text for those who do not see HTML; made from the HTML if left out."),
+};
+
+const messageSchema = z.strictObject({
+  ...wordsSchema,
+  languages: z
+    .record(z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/), z.strictObject(wordsSchema))
+    .default({})
+    .describe("The same in other languages, for people of the list who read those."),
+  each: z
+    .enum(["group", "person"])
+    .default("group")
+    .describe("One message for all people of a group, or one for each person."),
   attach: z
     .array(z.string())
     .default([])

@@ -16,7 +16,7 @@ export interface MadeParcel {
   }[];
   readonly plannedFiles: number;
   readonly people: number;
-  readonly hasMessage: boolean;
+  readonly messages: number;
 }
 
 /** The run's check sheet. */
@@ -76,8 +76,8 @@ export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof
       made,
       bytes: parcels.reduce((sum, parcel) => sum + parcel.files.reduce((total, file) => total + file.size, 0), 0),
     },
-    messages: parcels.filter((parcel) => parcel.hasMessage).length,
-    people: parcels.reduce((sum, parcel) => sum + (parcel.hasMessage ? parcel.people : 0), 0),
+    messages: parcels.reduce((sum, parcel) => sum + parcel.messages, 0),
+    people: parcels.reduce((sum, parcel) => sum + (parcel.messages > 0 ? parcel.people : 0), 0),
   };
   return {
     ...facts,

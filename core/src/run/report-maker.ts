@@ -11,9 +11,16 @@ import {
 import { compileExpression, type Env, type Expression, type Scope } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
 import { type LaidPages, layDocument, layWorkbook } from "../layout/index.js";
-import { type BoundMessage, type ComposedMessage, MessageTemplate } from "../message/index.js";
+import {
+  type BoundMessage,
+  type ComposedMessage,
+  type MessagePart,
+  MessageTemplate,
+  messageParts,
+} from "../message/index.js";
 import { encryptPackage, type OoxmlPackage } from "../ooxml/index.js";
 import { writePdf } from "../pdf/index.js";
+import type { Recipient } from "../recipients/index.js";
 import type { FileSpec, Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
@@ -80,7 +87,8 @@ export type EarlierDocument = (file: string) => Uint8Array | undefined;
 export class ReportMaker {
   readonly files: readonly BoundFile[];
   readonly totals: readonly { readonly name: string; readonly expression: Expression; readonly isSum: boolean }[];
-  readonly message: BoundMessage | undefined;
+  /** By language; the report's own under a blank. */
+  readonly messages: ReadonlyMap<string, BoundMessage>;
   private readonly scope: Scope;
 
   /** Throws `BAD_DEFINITION`, `BAD_EXPRESSION`, `BAD_MARK` or what is wrong with a template, with the place. */
@@ -96,7 +104,7 @@ export class ReportMaker {
       isSum: /^\s*(sum|count)\s*\(/i.test(source),
     }));
     this.files = Object.entries(report.files).map(([name, spec]) => this.bindFile(name, spec, templates));
-    this.message = report.message && this.bindMessage(templates);
+    this.messages = this.bindMessages(templates);
   }
 
   /** The outputs a file has, the one that is kept as it is first. */
@@ -131,12 +139,20 @@ export class ReportMaker {
     return { files, findings };
   }
 
-  /** The group's message; with a seal also what of other groups stands in it. */
+  /** The messages that a group's people get. */
+  parts(recipients: readonly Recipient[]): MessagePart[] {
+    const { message } = this.report;
+    if (!message) return [];
+    return messageParts(recipients, { each: message.each, languages: Object.keys(message.languages) });
+  }
+
+  /** A group's message in a language; with a seal also what of other groups stands in it. */
   compose(
     env: Env,
     seal?: OwnSeal,
+    language = "",
   ): { readonly message: ComposedMessage; readonly findings: readonly Finding[] } | undefined {
-    const message = this.message?.compose(env);
+    const message = this.messages.get(language)?.compose(env);
     if (!message) return undefined;
     const text = `${message.subject}\n${message.html}\n${message.text}`;
     const findings = seal ? leakFindings(seal.seal.inText(text, seal.own, ""), `message to ${seal.own}`) : [];
@@ -257,16 +273,34 @@ export class ReportMaker {
     return template.bind(this.scope);
   }
 
-  private bindMessage(templates: ReadonlyMap<string, Uint8Array>): BoundMessage | undefined {
-    const message = this.report.message;
-    if (!message) return undefined;
-    const body =
-      "template" in message.body
-        ? { html: textFromBytes(getTemplate(message.body.template, templates, "message, body")) }
-        : message.body;
+  private bindMessages(templates: ReadonlyMap<string, Uint8Array>): Map<string, BoundMessage> {
+    const { message } = this.report;
+    if (!message) return new Map();
+    const texts = { "": message, ...message.languages };
+    return new Map(
+      Object.entries(texts).map(([language, words]) => [language, this.bindMessage(words, language, templates)]),
+    );
+  }
+
+  private bindMessage(
+    { subject, body, text }: Pick<NonNullable<Report["message"]>, "subject" | "body" | "text">,
+    language: string,
+    templates: ReadonlyMap<string, Uint8Array>,
+  ): BoundMessage {
+    const place = language === "" ? "message" : `message, languages, ${language}`;
+    const read = (name: string): string => textFromBytes(getTemplate(name, templates, `${place}, body`));
+    const written =
+      "template" in body
+        ? /\.md$/i.test(body.template)
+          ? { markdown: read(body.template) }
+          : /\.txt$/i.test(body.template)
+            ? { text: read(body.template) }
+            : { html: read(body.template) }
+        : body;
     return MessageTemplate.read(
-      { subject: message.subject, body },
-      "template" in message.body ? message.body.template : "message",
+      { subject, body: written, text: typeof text === "object" ? read(text.template) : text },
+      "template" in body ? body.template : place,
+      (name) => templates.has(name),
     ).bind(this.scope);
   }
 }

@@ -1,7 +1,7 @@
 /** A message as it goes out. Each attachment's recorded group is compared with the parcel's: a mismatch stops the run. */
 import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
-import { CONTENT_TYPES, type Envelope, escapeHtml } from "@corbix/core/message";
+import { CONTENT_TYPES, type Envelope, escapeHtml, pictureId, picturesIn } from "@corbix/core/message";
 import { showAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { Context } from "../context.js";
@@ -56,6 +56,16 @@ export async function composeMail(
       });
     contents.set(file.sha256, bytes);
     attachments.push({ filename: basename(file.path), contentType: CONTENT_TYPES[file.kind], sha256: file.sha256 });
+  }
+  for (const name of picturesIn(message.html)) {
+    const digest = facts.run.templates[name];
+    if (digest === undefined)
+      throw new CorbixError("FILE_MISSING", `Cannot show the picture "${name}": the run has no such file.`, {
+        where: `group ${facts.parcel.label}`,
+      });
+    contents.set(digest, await context.store.get(digest));
+    const contentType = /\.png$/i.test(name) ? "image/png" : "image/jpeg";
+    attachments.push({ filename: name, contentType, sha256: digest, cid: pictureId(name) });
   }
   const { frame, slots } = await frameMail(mailParts(message, facts, sender, envelope, attachments));
   const plain = fillFrame({ frame, slots }, (digest) => contents.get(digest) as Uint8Array);

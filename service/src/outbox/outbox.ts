@@ -335,7 +335,7 @@ async function runFacts(context: Context, id: string): Promise<RunFacts> {
   const known = RUNS.get(id);
   if (known) return known;
   const run = (await context.database.models.Run.findByPk(id, {
-    attributes: ["id", "report", "reportVersion", "period", "rehearsalTo", "againReason", "onlyRows"],
+    attributes: ["id", "report", "reportVersion", "period", "rehearsalTo", "againReason", "onlyRows", "templates"],
     raw: true,
   })) as unknown as RunRow;
   const made = { run, report: (await getReportVersion(context, run.report, run.reportVersion)).definition };

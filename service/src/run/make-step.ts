@@ -1,5 +1,5 @@
 import { CorbixError } from "@corbix/core/common";
-import { type ComposedMessage, envelopeOf, messageId } from "@corbix/core/message";
+import { type ComposedMessage, envelopeOf, type MessagePart, messageId } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest, Seal } from "@corbix/core/run";
 import type { Context } from "../context.js";
@@ -53,9 +53,14 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const names = [...new Set(parcel.planned.map((file) => file.file))];
   const earlier = await earlierDocuments(context, making, names);
   const made = maker.make(env, names, context.fonts(), facts, seal, (file) => earlier.get(file));
-  const composed = parcel.recipients.length > 0 ? maker.compose(env, seal) : undefined;
-  const message = composed?.message;
-  const findings = [...made.findings, ...(composed?.findings ?? [])];
+  const composed = maker.parts(parcel.recipients).flatMap((part) => {
+    // Months and numbers are written as the reader's language has them.
+    const own = part.language === undefined ? facts : { ...facts, locale: part.language };
+    const place = { number: parcel.number, count: run.parcelCount };
+    const written = maker.compose(groupEnv(table, group, place, part.recipients, own), seal, part.language);
+    return written ? [{ part, ...written }] : [];
+  });
+  const findings = [...made.findings, ...composed.flatMap((one) => one.findings)];
   const stored = await Promise.all(
     made.files.map(async (file) => ({ file, sha256: await context.store.put(file.bytes) })),
   );
@@ -69,7 +74,10 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
       stored.map(({ file, sha256 }) => ({ ...fileRow(making, file), sha256, rowsDigest: digest })),
       { transaction },
     );
-    if (message) await context.database.models.Message.create(messageRow(context, making, message), { transaction });
+    await context.database.models.Message.bulkCreate(
+      composed.map(({ part, message }, index) => messageRow(context, making, part, message, index === 0)),
+      { transaction },
+    );
   });
 }
 
@@ -133,19 +141,33 @@ function fileRow({ run, report, parcel }: Making, file: MadeFile) {
   };
 }
 
-function messageRow(context: Context, { run, parcel }: Making, message: ComposedMessage) {
+function messageRow(
+  context: Context,
+  { run, report, parcel }: Making,
+  { part, language, recipients }: MessagePart,
+  message: ComposedMessage,
+  isFirst: boolean,
+) {
+  const { copies, blindCopies, from } = report.delivery;
+  const always = {
+    copies: copies.map((address) => ({ address })),
+    blindCopies: blindCopies.map((address) => ({ address })),
+  };
   return {
     runId: run.id,
     parcelId: parcel.id,
     groupKey: parcel.groupKey,
     ...message,
-    envelope: envelopeOf(parcel.recipients),
+    part,
+    language: language ?? report.locale,
+    identity: from,
+    envelope: envelopeOf(recipients, isFirst ? always : {}),
     // A rehearsal's message is another one than the delivery's, so it has an identity of its own.
     messageId: messageId(
       {
         report: run.rehearsalTo ? `rehearsal ${run.id}` : run.report,
         period: run.period,
-        group: parcel.groupKey,
+        group: part === "" ? parcel.groupKey : `${parcel.groupKey} / ${part}`,
         attempt: 1,
       },
       context.settings.mailDomain,

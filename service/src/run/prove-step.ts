@@ -25,7 +25,7 @@ export async function proveStep(context: Context, runId: string): Promise<void> 
         context,
         parcel,
         files.filter((file) => file.parcelId === parcel.id),
-        messages.find((message) => message.parcelId === parcel.id),
+        messages.filter((message) => message.parcelId === parcel.id),
       ),
     );
   const proof = proveRun({ ...plan, findings: [...plan.findings, ...makingFindings(parcels)] }, made);
@@ -40,7 +40,7 @@ async function madeParcel(
   context: Context,
   parcel: Omit<ParcelRow, "lines">,
   files: readonly FileRow[],
-  message: MessageRow | undefined,
+  messages: readonly MessageRow[],
 ): Promise<MadeParcel> {
   const stored: MadeParcel["files"][number][] = [];
   for (const file of files) {
@@ -48,14 +48,17 @@ async function madeParcel(
     const size = (await context.store.get(file.sha256)).length;
     stored.push({ path: file.path, size, plannedRowsDigest: parcel.rowsDigest, rowsDigest: file.rowsDigest });
   }
-  const people = message ? message.envelope.to.length + message.envelope.cc.length + message.envelope.bcc.length : 0;
+  const people = messages.reduce(
+    (sum, { envelope }) => sum + envelope.to.length + envelope.cc.length + envelope.bcc.length,
+    0,
+  );
   return {
     key: parcel.groupKey,
     label: parcel.label,
     files: stored,
     plannedFiles: parcel.planned.length,
     people,
-    hasMessage: message !== undefined,
+    messages: messages.length,
   };
 }
 
