@@ -15,6 +15,7 @@ import { FolderWatch, LOOK_MS } from "./intake/watch-folder.js";
 import { type Letterbox, openLetterbox } from "./letterbox/letterbox.js";
 import { closeContext, openContext } from "./open-context.js";
 import { takeReport } from "./outbox/reports.js";
+import { releaseDue } from "./run/release.js";
 import { sweep, sweepUploads, workerEnded } from "./run/sweep.js";
 import { tick } from "./schedule/tick.js";
 import { environmentName, type Settings, settingsSchema } from "./settings.js";
@@ -90,6 +91,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
         await sweep(context);
         await sweepUploads(context);
         await tick(context);
+        await releaseDue(context);
       }),
     );
     const workers = new Workers(context, options, letterbox);

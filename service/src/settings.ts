@@ -39,6 +39,14 @@ export const settingsSchema = z.strictObject({
     .describe("Sender of the identity `office`."),
   mailDomain: z.string().default("lifts.example").describe("Domain of the Message-IDs."),
   mailPerMinute: z.coerce.number().min(1).max(100_000).default(600).describe("Pace: messages a minute."),
+  publicUrl: z
+    .string()
+    .regex(
+      /^https?:\/\/[^\s"<>]+[^/\s"<>]$/,
+      "expected an address without a slash at its end, such as https://corbix.lifts.example",
+    )
+    .optional()
+    .describe("Address under which recipients reach this service, for links to files; without it that of the console."),
   uploadLimit: z.coerce
     .number()
     .int()
@@ -64,6 +72,12 @@ export const settingsSchema = z.strictObject({
     .max(3600)
     .default(3)
     .describe("Seconds a file in the watched folder has to stay unchanged before it is taken."),
+  outFolder: z
+    .string()
+    .default("out")
+    .describe(
+      "Folder that files are written to on demand, such as a mounted share; within the data folder unless it is absolute.",
+    ),
   intakeMailPort: port.default(0).describe("Port on which files are taken by mail (SMTP); 0 for none."),
   intakeMailDomain: z.string().default("corbix.localhost").describe("Domain of the addresses that take files by mail."),
   fonts: z

@@ -16,7 +16,11 @@ afterAll(() => service?.close());
 const plan = async (
   period: string,
   groups: readonly string[],
-  { report = "site-statement", again }: { readonly report?: string; readonly again?: string } = {},
+  {
+    report = "site-statement",
+    again,
+    release = true,
+  }: { readonly report?: string; readonly again?: string; readonly release?: boolean } = {},
 ): Promise<string> => {
   const { startRun } = await import("../dist/run/start-run.js");
   const { planStep } = await import("../dist/run/plan-step.js");
@@ -37,7 +41,7 @@ const plan = async (
     parcels.map((parcel) => parcel.id),
   );
   await proveStep(service.context, id);
-  await releaseRun(service.context, id, "test");
+  if (release) await releaseRun(service.context, id, "test");
   return id;
 };
 
@@ -230,6 +234,171 @@ describe("once, and only once", () => {
     await service.call("POST", "/api/identities/office/resume", {});
     await sendWaiting(service.context, "office", told([ok]).open);
     expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "sent"]);
+  });
+});
+
+describe("what is larger than the server takes", () => {
+  const identity = (more: object) =>
+    service.call("PUT", "/api/identities/office", {
+      settings: { from: "Office <office@lifts.example>", perMinute: 60_000, ...more },
+    });
+  const parsed = async (raw: string) => (await import("mailparser")).simpleParser(Buffer.from(raw, "latin1"));
+
+  it("stops the release, goes as a zip file, or as links that end by themselves", async () => {
+    await identity({ maxBytes: 20_000 });
+    await expect(plan("2026-07", ["Alder Court"])).rejects.toThrow("sends at most 20 kB");
+    await identity({ maxBytes: 150_000, tooLarge: "zip" });
+    const zipped = told([ok]);
+    await plan("2026-07", ["Alder Court"]);
+    await sendWaiting(service.context, "office", zipped.open);
+    const [attachment] = (await parsed(zipped.sent[0].raw)).attachments;
+    expect(attachment.filename).toBe("Alder Court.zip");
+    const { readZip } = await import("@corbix/core/ooxml");
+    expect([...readZip(attachment.content, "z")].map((entry) => entry.name)).toHaveLength(3);
+    await identity({ maxBytes: 20_000, tooLarge: "link" });
+    const linked = told([ok]);
+    await plan("2026-07", ["Alder Court"], { again: "as links" });
+    await sendWaiting(service.context, "office", linked.open);
+    const mail = await parsed(linked.sent[0].raw);
+    expect(mail.attachments).toHaveLength(0);
+    const path = /http:\/\/[^/]+(\/d\/\S+)/.exec(mail.text ?? "")?.[1] ?? "";
+    const page = await (await fetch(service.url + path)).text();
+    const files = [...page.matchAll(/href="(\/d\/[^"]+)">([^<]+)</g)];
+    expect(files.map((file) => file[2])).toHaveLength(3);
+    const pdf = await fetch(service.url + files[1][1]);
+    expect(
+      Buffer.from(await pdf.arrayBuffer())
+        .subarray(0, 4)
+        .toString(),
+    ).toBe("%PDF");
+    // A changed address, another message's file, and a day too late lead nowhere.
+    for (const wrong of [path.replace(/\.(\d+)\./, ".99999."), path.replace("/d/", "/d/1"), `${path}x`])
+      expect((await fetch(service.url + wrong)).status).toBe(404);
+    const [{ id: foreign }] = await service.context.database.select<{ id: string }>(
+      "SELECT id FROM files WHERE group_key <> 'alder court' LIMIT 1",
+    );
+    expect((await fetch(`${service.url}${path}/${foreign}`)).status).toBe(404);
+    const { openLink } = await import("../dist/outbox/links.js");
+    await expect(openLink(hoursLater(24 * 40), path.slice(3))).rejects.toThrow("not any more");
+    await identity({});
+  });
+});
+
+describe("letting a run go", () => {
+  const held = async (period: string, again: string): Promise<string> => {
+    const id = await plan(period, ["Alder Court", "Harbour House"], { again, release: false });
+    return id;
+  };
+
+  it("takes groups out with a reason, waits while it is paused, and sends once more on purpose with a mark", async () => {
+    const run = await held("2026-01", "to try it");
+    expect(
+      (
+        await service.call("POST", `/api/runs/${run}/skip`, {
+          groups: ["harbour HOUSE"],
+          reason: "their data is wrong",
+        })
+      ).status,
+    ).toBe(200);
+    await service.call("POST", `/api/runs/${run}/release`, {});
+    await service.call("POST", `/api/runs/${run}/pause`, {});
+    const { sent, open } = told([ok]);
+    await sendWaiting(service.context, "office", open);
+    expect(sent).toHaveLength(0);
+    await service.call("POST", `/api/runs/${run}/resume`, {});
+    await sendWaiting(service.context, "office", open);
+    expect(sent).toHaveLength(1);
+    const all = await messages(run);
+    expect(all.map((one) => [one.state, one.response])).toEqual([
+      ["sent", "250 ok"],
+      ["skipped", "left out by office: their data is wrong"],
+    ]);
+    expect((await service.call("POST", `/api/messages/${all[0].id}/again`, { reason: "x" })).status).toBe(400);
+    const { id } = (
+      await service.call<{ id: string }>("POST", `/api/messages/${all[0].id}/again`, { reason: "they lost it" })
+    ).body;
+    await sendWaiting(service.context, "office", open);
+    expect(sent).toHaveLength(2);
+    expect(sent[1].raw).toMatch(/^Subject: Sent again: /m);
+    expect(sent[1].id).not.toBe(sent[0].id);
+    // What was sent can be had again, byte for byte.
+    const raw = await fetch(`${service.url}/api/messages/${id}/raw`, {
+      headers: { Authorization: `Bearer ${service.signIn.token}` },
+    });
+    expect(Buffer.from(await raw.arrayBuffer()).toString("latin1")).toBe(sent[1].raw);
+    const found = (
+      await service.call<{ id: string; againReason: string }[]>(
+        "GET",
+        "/api/outbox?person=penhallow&group=alder&file=statement&period=2026-01&state=sent",
+      )
+    ).body;
+    expect(found[0]).toMatchObject({ id, againReason: "they lost it" });
+    expect((await service.call<unknown[]>("GET", "/api/outbox?person=nobody-at-all")).body).toEqual([]);
+  });
+
+  it("releases at a time that was set, once", async () => {
+    const run = await held("2026-02", "later");
+    const at = new Date(Date.now() + 3_600_000).toISOString();
+    expect((await service.call<{ releaseAt: string }>("POST", `/api/runs/${run}/release`, { at })).body.releaseAt).toBe(
+      at,
+    );
+    expect((await service.call("POST", `/api/runs/${run}/release`, { at: "2020-01-01T00:00:00Z" })).status).toBe(400);
+    const { releaseDue } = await import("../dist/run/release.js");
+    await releaseDue(service.context);
+    expect((await service.call<{ state: string }>("GET", `/api/runs/${run}`)).body.state).toBe("held");
+    await releaseDue(hoursLater(2));
+    await releaseDue(hoursLater(2));
+    expect((await service.call<{ state: string; releasedBy: string }>("GET", `/api/runs/${run}`)).body).toMatchObject({
+      state: "delivering",
+      releasedBy: "the time that was set",
+    });
+    await service.call("POST", `/api/runs/${run}/stop`, {});
+  });
+
+  it("asks two people where the report says so", async () => {
+    const source = (await service.call<{ source: string }>("GET", "/api/reports/site-statement")).body.source;
+    await service.call(
+      "PUT",
+      "/api/reports/twice",
+      source
+        .replace("report: site-statement", "report: twice")
+        .replace("hold: true", "hold: true\n  approvals: 2")
+        .replace(/schedule:[\s\S]*/, ""),
+    );
+    const run = await plan("2026-03", ["Alder Court"], { report: "twice", release: false });
+    const { releaseRun } = await import("../dist/run/release.js");
+    await releaseRun(service.context, run, "ann");
+    expect((await service.call<{ state: string }>("GET", `/api/runs/${run}`)).body.state).toBe("held");
+    await expect(releaseRun(service.context, run, "ann")).rejects.toThrow("another person has to");
+    await releaseRun(service.context, run, "ben");
+    expect((await service.call<{ state: string }>("GET", `/api/runs/${run}`)).body.state).toBe("delivering");
+    await service.call("POST", `/api/runs/${run}/stop`, {});
+  });
+
+  it("hands its files out as a zip and to a folder, and writes nothing over", async () => {
+    const run = await held("2026-04", "as files");
+    const { readZip } = await import("@corbix/core/ooxml");
+    const zip = await fetch(`${service.url}/api/runs/${run}/files.zip`, {
+      headers: { Authorization: `Bearer ${service.signIn.token}` },
+    });
+    const names = [...readZip(new Uint8Array(await zip.arrayBuffer()), "z")].map((entry) => entry.name.split("/")[0]);
+    expect([...new Set(names)]).toEqual(["Alder Court", "Harbour House"]);
+    const write = (body: object) =>
+      service.call<{ folder: string; written: number; same: number; title: string }>(
+        "POST",
+        `/api/runs/${run}/folder`,
+        body,
+      );
+    const first = (await write({ folder: "../../april", perGroup: true })).body;
+    expect(first.folder.startsWith(`${service.data}/out/`)).toBe(true);
+    expect([first.written, (await write({ folder: "../../april", perGroup: true })).body.same]).toEqual([6, 6]);
+    const { writeFileSync, readdirSync } = await import("node:fs");
+    const [name] = readdirSync(`${first.folder}/Alder Court`);
+    writeFileSync(`${first.folder}/Alder Court/${name}`, "mine");
+    expect((await write({ folder: "../../april", perGroup: true })).body.title).toContain(
+      "another file of that name is there",
+    );
+    await service.call("POST", `/api/runs/${run}/stop`, {});
   });
 });
 

@@ -193,7 +193,16 @@ const deliverySchema = z.strictObject({
     .default({})
     .describe("Further headers of each message."),
   importance: z.enum(["low", "normal", "high"]).default("normal"),
+  files: z
+    .enum(["attach", "link"])
+    .default("attach")
+    .describe("Whether files are attached, or each person gets a page of links to them."),
+  linkDays: z.number().int().min(1).max(366).default(30).describe("How long links work."),
   hold: z.boolean().default(true).describe("Whether the run waits for somebody's release."),
+  approvals: z
+    .union([z.literal(1), z.literal(2)])
+    .default(1)
+    .describe("How many different people have to release it."),
 });
 
 const scheduleSchema = z.strictObject({

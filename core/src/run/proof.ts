@@ -17,6 +17,19 @@ export interface MadeParcel {
   readonly plannedFiles: number;
   readonly people: number;
   readonly messages: number;
+  /** Its place among all groups, and how many rows it has. */
+  readonly number?: number;
+  readonly rows?: number;
+  /** Bytes of its largest message as it goes out. */
+  readonly mailBytes?: number;
+  /** Whether the group has never been delivered by this report before. */
+  readonly isNew?: boolean;
+}
+
+export interface SampledParcel {
+  readonly number: number;
+  readonly label: string;
+  readonly why: string;
 }
 
 /** The run's check sheet. */
@@ -27,6 +40,10 @@ export interface Proof {
   readonly files: { readonly planned: number; readonly made: number; readonly bytes: number };
   readonly messages: number;
   readonly people: number;
+  /** Bytes of all messages as they go out, and of the largest; runs from before they were counted have none. */
+  readonly mail?: { readonly bytes: number; readonly largest: number };
+  /** Parcels worth opening before the release. */
+  readonly sample?: readonly SampledParcel[];
   readonly findings: readonly Finding[];
   readonly mayBeReleased: boolean;
   /** The proof in sentences with numbers that add up. */
@@ -78,6 +95,11 @@ export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof
     },
     messages: parcels.reduce((sum, parcel) => sum + parcel.messages, 0),
     people: parcels.reduce((sum, parcel) => sum + (parcel.messages > 0 ? parcel.people : 0), 0),
+    mail: {
+      bytes: parcels.reduce((sum, parcel) => sum + (parcel.mailBytes ?? 0) * parcel.messages, 0),
+      largest: Math.max(0, ...parcels.map((parcel) => parcel.mailBytes ?? 0)),
+    },
+    sample: sampleOf(parcels),
   };
   return {
     ...facts,
@@ -85,6 +107,29 @@ export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof
     mayBeReleased: !hasStop(findings),
     sentences: [...planSentences(plan, parcels.length), ...madeSentences(facts), ...sealSentences(plan)],
   };
+}
+
+/** New groups shown in the sample. */
+const NEW_SHOWN = 3;
+
+/** The first and the last, the largest and the smallest, and groups nobody has looked at before; each once, with its reasons. */
+export function sampleOf(parcels: readonly MadeParcel[]): SampledParcel[] {
+  const numbered = parcels.filter((parcel) => parcel.number !== undefined);
+  if (numbered.length === 0) return [];
+  const bySize = [...numbered].sort((a, b) => (a.rows ?? 0) - (b.rows ?? 0));
+  const fresh = numbered.filter((parcel) => parcel.isNew);
+  const picked: readonly (readonly [MadeParcel, string])[] = [
+    [numbered[0], "first"],
+    [numbered[numbered.length - 1], "last"],
+    [bySize[bySize.length - 1], `most rows (${number(bySize[bySize.length - 1].rows ?? 0)})`],
+    [bySize[0], `fewest rows (${number(bySize[0].rows ?? 0)})`],
+    // Where all are new it is the report that is.
+    ...(fresh.length === numbered.length ? [] : fresh.slice(0, NEW_SHOWN).map((parcel) => [parcel, "new"] as const)),
+  ];
+  return numbered.flatMap((parcel) => {
+    const why = picked.flatMap(([one, words]) => (one === parcel ? [words] : []));
+    return why.length === 0 ? [] : [{ number: parcel.number ?? 0, label: parcel.label, why: why.join(", ") }];
+  });
 }
 
 function sealSentences({ sealedNames, findings }: PlanFacts): string[] {
@@ -113,18 +158,24 @@ function totalSentence(total: ControlTotal): string {
   return `${total.name}: ${shown(total.master)} in the master ${total.agrees ? "=" : "≠"} ${shown(total.parcels)} in the parcels${rest}.`;
 }
 
-function madeSentences(facts: Pick<Proof, "files" | "messages" | "people">): string[] {
+function madeSentences(facts: Pick<Proof, "files" | "messages" | "people" | "mail">): string[] {
   return [
     `${number(facts.files.made)} of ${number(facts.files.planned)} files made, none empty.`.replace(
       ", none empty",
       facts.files.made === facts.files.planned ? ", none empty" : "",
     ),
-    `${plural(facts.messages, "message")} to ${plural(facts.people, "person", "people")}.`,
+    `${plural(facts.messages, "message")} to ${plural(facts.people, "person", "people")}${facts.mail && facts.mail.bytes > 0 ? `, ${bytes(facts.mail.bytes)} together, the largest ${bytes(facts.mail.largest)}` : ""}.`,
   ];
 }
 
 function number(value: number): string {
   return Number.isInteger(value) ? formatValue(value, "#,##0") : formatValue(value, "#,##0.00");
+}
+
+/** A size as people say it. */
+function bytes(size: number): string {
+  if (size < 1_000_000) return `${number(Math.max(1, Math.round(size / 1000)))} kB`;
+  return `${formatValue(size / 1_000_000, "#,##0.0")} MB`;
 }
 
 function plural(count: number, one: string, many = `${one}s`): string {

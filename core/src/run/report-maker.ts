@@ -143,7 +143,9 @@ export class ReportMaker {
   parts(recipients: readonly Recipient[]): MessagePart[] {
     const { message } = this.report;
     if (!message) return [];
-    return messageParts(recipients, { each: message.each, languages: Object.keys(message.languages) });
+    // A page of links is one person's.
+    const each = this.report.delivery.files === "link" ? "person" : message.each;
+    return messageParts(recipients, { each, languages: Object.keys(message.languages) });
   }
 
   /** A group's message in a language; with a seal also what of other groups stands in it. */

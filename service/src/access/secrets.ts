@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, createHash, randomBytes } from "node:crypto";
+import { createCipheriv, createDecipheriv, createHash, createHmac, randomBytes } from "node:crypto";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { CorbixError } from "@corbix/core/common";
@@ -8,6 +8,8 @@ export interface Secrets {
   readonly seal: (text: string) => string;
   /** Throws `BAD_SETTING` where the key is not the one it was sealed with. */
   readonly open: (sealed: string) => string;
+  /** A signature of a text that nobody else can make (HMAC of RFC 2104 with SHA-256), fit for addresses. */
+  readonly sign: (text: string) => string;
 }
 
 /** `key` as given, or the one in the data folder, which is made at the first start and readable by its owner only. */
@@ -16,6 +18,7 @@ export async function openSecrets(data: string, key: string | undefined): Promis
     .update(key ?? (await keptKey(data)))
     .digest();
   return {
+    sign: (text) => createHmac("sha256", secret).update(`link ${text}`).digest("base64url"),
     seal: (text) => {
       const vector = randomBytes(12);
       const cipher = createCipheriv("aes-256-gcm", secret, vector);

@@ -2,12 +2,15 @@
 import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { CONTENT_TYPES, type Envelope, escapeHtml, pictureId, picturesIn } from "@corbix/core/message";
+import { safeName } from "@corbix/core/naming";
+import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import { showAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { Context } from "../context.js";
 import { bareAddress, mayReceive, type OpenIdentity } from "../mail/identities.js";
 import { fillFrame, frameMail, type MailAttachment, type MailParts, signatureOf } from "../mail/mime.js";
 import type { FileRow, MessageRow, ParcelRow, RunRow } from "../records/index.js";
+import { downloadLink } from "./links.js";
 
 /** All that a message is made of. */
 export interface MessageFacts {
@@ -28,7 +31,7 @@ export interface ComposedMail {
 
 /** Throws `PROVENANCE_MISMATCH`, `FILE_MISSING` or `NOT_ALLOWED`; nothing has gone out then. */
 export async function composeMail(
-  context: Pick<Context, "store">,
+  context: Pick<Context, "store" | "settings" | "secrets">,
   message: MessageRow,
   facts: MessageFacts,
 ): Promise<ComposedMail> {
@@ -67,17 +70,96 @@ export async function composeMail(
     const contentType = /\.png$/i.test(name) ? "image/png" : "image/jpeg";
     attachments.push({ filename: name, contentType, sha256: digest, cid: pictureId(name) });
   }
-  const { frame, slots } = await frameMail(mailParts(message, facts, sender, envelope, attachments));
-  const plain = fillFrame({ frame, slots }, (digest) => contents.get(digest) as Uint8Array);
-  const signature = identity.dkim ? await signatureOf(plain, identity.dkim) : Buffer.alloc(0);
+  const links = report.delivery.files === "link";
+  let made = await assemble(context, { message, facts, sender, envelope, attachments, contents, links });
+  const { maxBytes, tooLarge } = identity.settings;
+  if (made.raw.length > maxBytes && !links && tooLarge !== "stop") {
+    const packed = tooLarge === "zip" ? await zipped(context, facts, attachments, contents) : attachments;
+    made = await assemble(context, {
+      message,
+      facts,
+      sender,
+      envelope,
+      attachments: packed,
+      contents,
+      links: tooLarge === "link",
+    });
+  }
+  if (made.raw.length > maxBytes)
+    throw new CorbixError(
+      "LIMIT_EXCEEDED",
+      `Cannot send the message: it has ${made.raw.length} bytes, and the identity \`${identity.name}\` sends at most ${maxBytes}.`,
+      { where: `group ${facts.parcel.label}`, advice: "Make the files smaller, or let the identity send links." },
+    );
   const done = new Set(
     Object.entries(message.results).flatMap(([address, one]) => (one.state === "later" ? [] : [address])),
   );
   return {
+    ...made,
     from: bareAddress(sender),
     to: [...new Set(addresses)].filter((address) => !done.has(address)),
+  };
+}
+
+interface Assembly {
+  readonly message: MessageRow;
+  readonly facts: MessageFacts;
+  readonly sender: string;
+  readonly envelope: Envelope;
+  readonly attachments: readonly MailAttachment[];
+  readonly contents: ReadonlyMap<string, Uint8Array>;
+  /** Whether links stand in place of the attachments. */
+  readonly links: boolean;
+}
+
+/** The message's bytes, signed if the identity signs, and the frame to make them of again. */
+async function assemble(
+  context: Pick<Context, "settings" | "secrets">,
+  { message, facts, sender, envelope, attachments, contents, links }: Assembly,
+): Promise<Pick<ComposedMail, "frame" | "raw">> {
+  const { dkim } = facts.identity;
+  const shown = links ? attachments.filter((one) => one.cid !== undefined) : attachments;
+  const parts = mailParts(message, facts, sender, envelope, shown);
+  const whole = links ? withLinks(parts, downloadLink(context, message, facts.report.delivery.linkDays), facts) : parts;
+  const { frame, slots } = await frameMail(whole);
+  const plain = fillFrame({ frame, slots }, (digest) => contents.get(digest) as Uint8Array);
+  const signature = dkim ? await signatureOf(plain, dkim) : Buffer.alloc(0);
+  return {
     frame: packFrame(Buffer.concat([signature, frame]), slots),
     raw: signature.length > 0 ? Buffer.concat([signature, plain]) : plain,
+  };
+}
+
+/** All attachments in one zip file; pictures shown in the text stay where they are. */
+async function zipped(
+  context: Pick<Context, "store">,
+  { parcel }: MessageFacts,
+  attachments: readonly MailAttachment[],
+  contents: Map<string, Uint8Array>,
+): Promise<MailAttachment[]> {
+  const files = attachments.filter((one) => one.cid === undefined);
+  const bytes = writeZip(files.map((one) => deflateEntry(one.filename, contents.get(one.sha256) as Uint8Array)));
+  const sha256 = await context.store.put(bytes);
+  contents.set(sha256, bytes);
+  return [
+    ...attachments.filter((one) => one.cid !== undefined),
+    { filename: `${safeName(parcel.label)}.zip`, contentType: "application/zip", sha256 },
+  ];
+}
+
+/** A message with the address of its page of files. */
+function withLinks(
+  parts: MailParts,
+  link: { readonly url: string; readonly until: string },
+  { parcel }: MessageFacts,
+): MailParts {
+  const names = parcel.attachments.map((path) => basename(path));
+  const words = `Your files (until ${link.until}): ${names.join(", ")}`;
+  const html = `<p><a href="${escapeHtml(link.url)}">${escapeHtml(words)}</a></p>`;
+  return {
+    ...parts,
+    html: /<\/body>/i.test(parts.html) ? parts.html.replace(/<\/body>/i, (end) => html + end) : parts.html + html,
+    text: `${parts.text}\n\n${words}\n${link.url}\n`,
   };
 }
 

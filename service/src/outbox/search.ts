@@ -63,7 +63,11 @@ export async function messageDetails(context: Context, id: string): Promise<obje
     "SELECT id, at, facts FROM delivery_reports WHERE message_id = $1 ORDER BY id",
     [id],
   );
-  return { ...shown, attempts, reports, isKept: mime !== null };
+  const downloads = await context.database.select(
+    "SELECT downloads.at, files.path FROM downloads JOIN files ON files.id = downloads.file_id WHERE downloads.message_id = $1 ORDER BY downloads.id",
+    [id],
+  );
+  return { ...shown, attempts, reports, downloads, isKept: mime !== null };
 }
 
 /** A message as .eml: the very bytes that were sent, or as it would go now. Throws `NOT_FOUND` or `FILE_MISSING`. */

@@ -1,6 +1,9 @@
 import type { Finding } from "@corbix/core/common";
+import type { Report } from "@corbix/core/report";
 import { type MadeParcel, proveRun } from "@corbix/core/run";
 import type { Context } from "../context.js";
+import { getIdentity } from "../mail/identities.js";
+import { encodedSize } from "../mail/mime.js";
 import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
 import { releaseRun } from "./release.js";
 import { getRun, moveRun, parcelsOf, reportOfRun } from "./run-records.js";
@@ -14,10 +17,12 @@ export async function proveStep(context: Context, runId: string): Promise<void> 
   const files = (await context.database.models.File.findAll({ where: { runId }, raw: true })) as unknown as FileRow[];
   const messages = (await context.database.models.Message.findAll({
     where: { runId },
-    attributes: ["parcelId", "envelope"],
+    attributes: ["parcelId", "envelope", "html", "text"],
     raw: true,
   })) as unknown as MessageRow[];
   const plan = run.plan ?? { rows: { master: 0, inGroups: 0, leftOut: [] }, totals: [], findings: [] };
+  const report = await reportOfRun(context, run);
+  const known = await deliveredGroups(context, run.report, runId);
   const made: MadeParcel[] = [];
   for (const parcel of parcels)
     made.push(
@@ -26,12 +31,13 @@ export async function proveStep(context: Context, runId: string): Promise<void> 
         parcel,
         files.filter((file) => file.parcelId === parcel.id),
         messages.filter((message) => message.parcelId === parcel.id),
+        known,
       ),
     );
-  const proof = proveRun({ ...plan, findings: [...plan.findings, ...makingFindings(parcels)] }, made);
+  const sizes = report.message ? await sizeFindings(context, report, made) : [];
+  const proof = proveRun({ ...plan, findings: [...plan.findings, ...makingFindings(parcels), ...sizes] }, made);
   const moved = await moveRun(context, runId, ["making", "proving"], "held", { proof });
   if (!moved) return;
-  const report = await reportOfRun(context, run);
   const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
   if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, "the report itself");
 }
@@ -41,6 +47,7 @@ async function madeParcel(
   parcel: Omit<ParcelRow, "lines">,
   files: readonly FileRow[],
   messages: readonly MessageRow[],
+  known: ReadonlySet<string>,
 ): Promise<MadeParcel> {
   const stored: MadeParcel["files"][number][] = [];
   for (const file of files) {
@@ -59,7 +66,56 @@ async function madeParcel(
     plannedFiles: parcel.planned.length,
     people,
     messages: messages.length,
+    number: parcel.number,
+    rows: parcel.rowCount,
+    mailBytes: Math.max(
+      0,
+      ...messages.map(({ html, text }) =>
+        Math.round(
+          (Buffer.byteLength(html) + Buffer.byteLength(text)) * TEXT_GROWTH +
+            HEADERS +
+            files
+              .filter((file) => parcel.attachments.includes(file.path))
+              .reduce((sum, file) => sum + encodedSize(file.size) + HEADERS / 4, 0),
+        ),
+      ),
+    ),
+    isNew: !known.has(parcel.groupKey),
   };
+}
+
+/** Texts grow a little when they are encoded, and headers come before them. */
+const TEXT_GROWTH = 1.06;
+const HEADERS = 1_200;
+
+/** Groups that this report has delivered before. */
+async function deliveredGroups(context: Context, report: string, run: string): Promise<ReadonlySet<string>> {
+  const found = await context.database.select<{ group_key: string }>(
+    "SELECT DISTINCT group_key FROM ledger WHERE report = $1 AND run_id <> $2",
+    [report, run],
+  );
+  return new Set(found.map((row) => row.group_key));
+}
+
+const TOO_LARGE = {
+  stop: ["stop", "Make the files smaller, or let the identity zip them or send links."],
+  zip: ["note", "Its attachments are put into a zip file."],
+  link: ["note", "Links to its files are put in place of its attachments."],
+} as const;
+
+/** Messages that are larger than the identity's server takes. */
+async function sizeFindings(context: Context, report: Report, made: readonly MadeParcel[]): Promise<Finding[]> {
+  const { settings } = await getIdentity(context, report.delivery.from);
+  const [severity, advice] = TOO_LARGE[settings.tooLarge];
+  return made
+    .filter((parcel) => (parcel.mailBytes ?? 0) > settings.maxBytes)
+    .map((parcel) => ({
+      code: "message-too-large",
+      severity,
+      where: `group ${parcel.label}`,
+      what: `Its message has about ${Math.round((parcel.mailBytes ?? 0) / 1000).toLocaleString("en")} kB; the identity ${report.delivery.from} sends at most ${Math.round(settings.maxBytes / 1000).toLocaleString("en")} kB.`,
+      advice,
+    }));
 }
 
 /** What came up while files were made: failures by group, other findings once with their count. */

@@ -1,10 +1,13 @@
+import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
+import { CONTENT_TYPES } from "@corbix/core/message";
 import { nameSchema } from "@corbix/core/report";
 import { z } from "zod";
 import { noteAction } from "../../actions.js";
 import { letterboxRuleSchema, letterboxRules } from "../../letterbox/rules.js";
 import { identitySchema, identitySecretSchema, pauseIdentity, setIdentity } from "../../mail/identities.js";
 import { decideMessage, sendAgain } from "../../outbox/decide.js";
+import { downloadHtml, noDownloadHtml, noteDownload, openLink } from "../../outbox/links.js";
 import { takeReport } from "../../outbox/reports.js";
 import {
   identityStates,
@@ -65,6 +68,33 @@ export function outboxRoutes(): Route[] {
       handle: async ({ context, params, body, user }) => ({
         id: await sendAgain(context, params.id, body.reason, user.name),
       }),
+    }),
+    route("get", "/d/{token}", {
+      summary: "A recipient's page of files, behind a signed address that ends by itself",
+      tag: "Downloads",
+      params: z.object({ token: z.string().max(200) }),
+      answer: "text/html",
+      isOpen: true,
+      handle: async ({ context, params, response }) => {
+        const page = await openLink(context, params.token).catch(() => undefined);
+        response.status(page ? 200 : 404).setHeader("Cache-Control", "no-store");
+        response.type("html").send(page ? downloadHtml(params.token, page) : noDownloadHtml());
+      },
+    }),
+    route("get", "/d/{token}/{file}", {
+      summary: "One of its files",
+      tag: "Downloads",
+      params: z.object({ token: z.string().max(200), file: z.string().max(20) }),
+      answer: "application/octet-stream",
+      isOpen: true,
+      handle: async ({ context, params, response }) => {
+        const page = await openLink(context, params.token);
+        const file = page.files.find((one) => one.id === params.file);
+        if (!file) throw new CorbixError("NOT_FOUND", "This file is not there.");
+        const bytes = Buffer.from(await context.store.get(file.sha256));
+        await noteDownload(context, page.message, file.id);
+        response.attachment(basename(file.path)).type(CONTENT_TYPES[file.kind]).send(bytes);
+      },
     }),
     route("post", "/api/delivery-reports", {
       summary: "Take a report of delivery (RFC 3464) as it came by mail",

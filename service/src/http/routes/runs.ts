@@ -9,7 +9,8 @@ import { rowsFound } from "../../desk/look.js";
 import { getReportVersion } from "../../library.js";
 import { pauseRun, skipMessages } from "../../outbox/decide.js";
 import { type FileRow, type MessageRow, type ParcelRow, type RunRow, unpackLines } from "../../records/index.js";
-import { releaseRun, stopRun } from "../../run/release.js";
+import { writeOut, zipOfRun } from "../../run/hand-out.js";
+import { releaseLater, releaseRun, stopRun } from "../../run/release.js";
 import { getRun, parcelsOf } from "../../run/run-records.js";
 import { startRun } from "../../run/start-run.js";
 import { type Route, route } from "../route.js";
@@ -82,10 +83,18 @@ export function runRoutes(): Route[] {
       summary: "Let a held run's messages go",
       tag: "Runs",
       params: byId,
-      body: z.strictObject({ groups: z.array(z.string()).min(1).optional().describe("Only these groups.") }),
+      body: z.strictObject({
+        groups: z.array(z.string()).min(1).optional().describe("Only these groups."),
+        at: z.iso
+          .datetime({ offset: true })
+          .nullable()
+          .optional()
+          .describe("Not now but then; null takes a time back."),
+      }),
       answer: run,
       handle: async ({ context, params, body, user }) => {
-        await releaseRun(context, params.id, user.name, body.groups);
+        if (body.at === undefined) await releaseRun(context, params.id, user.name, body.groups);
+        else await releaseLater(context, params.id, body.at === null ? null : new Date(body.at), user.name);
         return showRun(context, await getRun(context, params.id));
       },
     }),
@@ -186,6 +195,29 @@ export function runRoutes(): Route[] {
         return showRows(table, table.rowCount);
       },
     }),
+    route("get", "/api/runs/{id}/files.zip", {
+      summary: "A run's files in one zip, a folder for each group; or those of one group",
+      tag: "Runs",
+      params: byId,
+      query: z.object({ group: z.string().max(300).optional() }),
+      answer: "application/zip",
+      handle: async ({ context, params, query, response }) => {
+        const bytes = await zipOfRun(context, params.id, query.group === undefined ? undefined : [query.group]);
+        response.attachment(`run-${params.id}.zip`).type("application/zip").send(Buffer.from(bytes));
+      },
+    }),
+    route("post", "/api/runs/{id}/folder", {
+      summary: "Write a run's files to a folder under the outgoing folder; nothing is ever written over",
+      tag: "Runs",
+      params: byId,
+      body: z.strictObject({
+        folder: z.string().max(300).default("").describe("Folder under the outgoing one."),
+        perGroup: z.boolean().default(false).describe("A folder for each group in place of the files' own folders."),
+        groups: z.array(z.string()).min(1).optional(),
+      }),
+      answer: z.object({ folder: z.string(), written: z.number().int(), same: z.number().int() }),
+      handle: ({ context, params, body, user }) => writeOut(context, params.id, body, user.name),
+    }),
     route("get", "/api/files/{id}", {
       summary: "A made file",
       tag: "Runs",
@@ -239,6 +271,7 @@ export async function showRun(context: Context, one: RunRow): Promise<object> {
     periodLabel: report.period ? periodLabel(parsePeriod(one.period, report.period.every), report.locale) : one.period,
     sentences: one.proof?.sentences ?? (one.plan ? planSentences(one.plan, one.parcelCount) : []),
     findings: one.proof?.findings ?? one.plan?.findings ?? [],
+    approvalsWanted: report.delivery.approvals,
     goesOn: one.rehearsalTo !== null || !report.delivery.hold,
     progress: { parcels: of("parcel"), messages: of("message") },
   };

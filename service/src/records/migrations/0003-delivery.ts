@@ -42,6 +42,10 @@ CREATE TABLE delivery_reports (
   id bigserial PRIMARY KEY, at timestamptz NOT NULL DEFAULT now(), sha256 text NOT NULL UNIQUE, message_id bigint REFERENCES messages ON DELETE CASCADE,
   original_message_id text, facts json NOT NULL, raw bytea NOT NULL
 );
+CREATE TABLE downloads (
+  id bigserial PRIMARY KEY, at timestamptz NOT NULL DEFAULT now(), message_id bigint NOT NULL REFERENCES messages ON DELETE CASCADE, file_id bigint NOT NULL REFERENCES files ON DELETE CASCADE
+);
+CREATE INDEX downloads_message ON downloads (message_id);
 CREATE TABLE letterbox_rules (
   id serial PRIMARY KEY, rule json NOT NULL, used int NOT NULL DEFAULT 0, created_by text NOT NULL, created_at timestamptz NOT NULL DEFAULT now()
 );
