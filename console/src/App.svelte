@@ -23,6 +23,7 @@ import RecipientsPage from "./pages/RecipientsPage.svelte";
 import ReportsPage from "./pages/ReportsPage.svelte";
 import RunPage from "./pages/RunPage.svelte";
 import RunsPage from "./pages/RunsPage.svelte";
+import SettingsPage from "./pages/SettingsPage.svelte";
 import SignInPage from "./pages/SignInPage.svelte";
 import TemplatesPage from "./pages/TemplatesPage.svelte";
 import ToolsPage from "./pages/ToolsPage.svelte";
@@ -36,6 +37,7 @@ const rooms = [
   ["runs", "Runs"],
   ["outbox", "Outbox"],
   ["letterbox", "Letterbox"],
+  ["settings", "Identities"],
   ["tools", "Tools"],
   ["api", "HTTP API"],
 ];
@@ -111,6 +113,7 @@ const room = $derived(place.parts[0] ?? "");
     {:else if room === "runs"}<RunsPage />
     {:else if room === "outbox"}<OutboxPage />
     {:else if room === "letterbox"}<LetterboxPage id={place.parts[1]} />
+    {:else if room === "settings"}<SettingsPage name={place.parts[1]} />
     {:else if room === "tools"}<ToolsPage />
     {:else if room === "api"}<ApiPage />
     {:else}<h1>There is no such page</h1><p><a href="#/">Back to the overview</a></p>{/if}

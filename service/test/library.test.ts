@@ -292,7 +292,7 @@ describe("access", () => {
 
 describe("the letterbox", () => {
   it("keeps what any mail program sends it, and shows it without its scripts having power", async () => {
-    const letterbox = await openLetterbox(service.context, 0);
+    const letterbox = await openLetterbox({ ...service.context, takeReport: async () => {} }, 0);
     const transport = createTransport({ host: "127.0.0.1", port: letterbox.port, secure: false });
     await transport.sendMail({
       from: "a@x.example",
@@ -329,8 +329,8 @@ describe("the letterbox", () => {
   });
 
   it("says when its port is taken", async () => {
-    const first = await openLetterbox(service.context, 0);
-    await expect(openLetterbox(service.context, first.port)).rejects.toMatchObject({
+    const first = await openLetterbox({ ...service.context, takeReport: async () => {} }, 0);
+    await expect(openLetterbox({ ...service.context, takeReport: async () => {} }, first.port)).rejects.toMatchObject({
       code: "PORT_TAKEN",
       where: "CORBIX_LETTERBOX_PORT",
     });

@@ -53,9 +53,82 @@ export interface Person {
 export interface Recipient {
   group: string;
   name: string;
+  role?: "to" | "copy" | "blind";
   to: Person[];
   copies: Person[];
   blindCopies: Person[];
+  dataset?: string;
+  language?: string;
+  from?: number;
+  until?: number;
+  neverSend?: boolean;
+  fields: Record<string, string>;
+  row: number;
+}
+export interface ListChange {
+  kind: "added" | "changed" | "removed";
+  group: string;
+  name: string;
+  fields: string[];
+}
+export interface ListPreview {
+  changes: ListChange[];
+  unchanged: number;
+  recipients: Recipient[];
+  findings: Finding[];
+}
+export interface ListVersion {
+  id: number;
+  origin: string;
+  createdAt: string;
+  createdBy: string;
+  recipients: number;
+  added: number;
+  changed: number;
+  removed: number;
+  changes: ListChange[];
+}
+/** Who would receive for a group, by which rule, or why nobody. */
+export interface Matching {
+  number: number;
+  group: string;
+  rows: number;
+  nobody: string | null;
+  people: { name: string; role: string; to: Person[]; language: string | null; why: string }[];
+}
+export interface Identity {
+  name: string;
+  settings: {
+    from: string;
+    host?: string;
+    port: number;
+    security: "tls" | "starttls" | "none";
+    user?: string;
+    senders: string[];
+    domains: string[];
+    perMinute: number;
+    perHour?: number;
+    connections: number;
+    patienceHours: number;
+    maxBytes: number;
+    tooLarge: "stop" | "zip" | "link";
+    dkim?: { domain: string; selector: string };
+  };
+  hasPassword: boolean;
+  hasDkimKey: boolean;
+  paused: boolean;
+  restUntil: string | null;
+  restWhy: string | null;
+  waiting: number;
+  sending: number;
+  held: number;
+  sentInHour: number;
+  secondsLeft: number | null;
+}
+export interface LetterboxRule {
+  id: number;
+  used: number;
+  rule: { does: string; to?: string; subject?: string; share: number; times?: number };
 }
 export interface RecipientList {
   origin: string;
@@ -126,7 +199,12 @@ export interface Run {
     messages: number;
     people: number;
     files: { planned: number; made: number; bytes: number };
+    sample?: { number: number; label: string; why: string }[];
   } | null;
+  paused: boolean;
+  releaseAt: string | null;
+  approvals: { by: string; at: string }[];
+  approvalsWanted: number;
   error: { message: string; where?: string; advice?: string } | null;
   startedBy: string;
   releasedBy: string | null;
@@ -151,6 +229,11 @@ export interface Message {
   state: string;
   attempts: number;
   response: string | null;
+  results: Record<string, { state: string; response: string }>;
+  again: number;
+  againReason: string | null;
+  part: string;
+  size: number | null;
   sentAt: string | null;
 }
 export interface Parcel {
@@ -165,7 +248,11 @@ export interface Parcel {
   message: Message | null;
   html?: string | null;
   text?: string | null;
+  recipients: (Recipient & { why?: string })[];
+  messages?: Message[];
   attempts?: {
+    messageId: string;
+    stage: string | null;
     number: number;
     startedAt: string;
     finishedAt: string | null;
@@ -186,8 +273,11 @@ export interface OutboxEntry {
   state: string;
   attempts: number;
   response: string | null;
+  identity: string;
+  againReason: string | null;
   sentAt: string | null;
   touchedAt: string;
+  notBefore: string | null;
 }
 export interface LetterSummary {
   id: string;

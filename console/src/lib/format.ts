@@ -72,3 +72,17 @@ export function exact(text: string): string {
 
 export const people = (list: Person[]): string =>
   list.map((one) => (one.name ? `${one.name} <${one.address}>` : one.address)).join(", ");
+
+/** A stretch of time as people say it. */
+export function duration(seconds: number): string {
+  if (seconds < 5) return "a few seconds";
+  if (seconds < 90) return plural(Math.round(seconds), "second");
+  if (seconds < 5_400) return plural(Math.round(seconds / 60), "minute");
+  if (seconds < 129_600) return plural(Math.round(seconds / 3_600), "hour");
+  return plural(Math.round(seconds / 86_400), "day");
+}
+
+/** A day from its serial number, as it is written in lists. */
+export function day(serial: number | undefined): string {
+  return serial === undefined ? "" : new Date(EPOCH + serial * 86_400_000).toISOString().slice(0, 10);
+}

@@ -5,6 +5,7 @@ import { bytes, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
 import Empty from "../parts/Empty.svelte";
+import LetterboxRules from "../parts/LetterboxRules.svelte";
 import MailView from "../parts/MailView.svelte";
 import Trouble from "../parts/Trouble.svelte";
 
@@ -39,6 +40,7 @@ $effect(() => {
 <h1>Letterbox</h1>
 <p class="soft">The simulated mail server: it keeps what it gets and delivers nothing. {letters ? plural(letters.length, "letter") : ""}</p>
 <Trouble {problem} />
+<LetterboxRules />
 {#if letters && letters.length === 0}
   <Empty title="The letterbox is empty">Release a run, or rehearse one to yourself; what would reach its readers arrives here.</Empty>
 {:else if letters}

@@ -1,55 +1,124 @@
 <script lang="ts">
-import { Button, DataTable, Link } from "carbon-components-svelte";
-import { get, type OutboxEntry, Problem, send } from "../lib/api";
-import { people, time } from "../lib/format";
+import { Button, DataTable, Link, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { get, type Identity, type OutboxEntry, Problem, send } from "../lib/api";
+import { duration, people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
 import Empty from "../parts/Empty.svelte";
+import ReasonModal from "../parts/ReasonModal.svelte";
 import StateTag from "../parts/StateTag.svelte";
 import Trouble from "../parts/Trouble.svelte";
 
+const STATES = ["queued", "sending", "sent", "returned", "refused", "unsure", "skipped"];
 let entries = $state<OutboxEntry[]>();
+let identities = $state<Identity[]>([]);
 let problem = $state<Problem>();
+let asked = $state({ person: "", group: "", file: "", period: "", state: "" });
+let deciding = $state<{ id: string; as: "arrived" | "again"; label: string }>();
+let isDeciding = $state(false);
+
 const load = async (): Promise<void> => {
-  entries = await get("/api/outbox");
+  const filled = Object.entries(asked).filter(([, value]) => value.trim() !== "");
+  try {
+    [entries, identities] = await Promise.all([
+      get<OutboxEntry[]>(`/api/outbox?${new URLSearchParams(filled)}`),
+      get<Identity[]>("/api/identities"),
+    ]);
+    problem = undefined;
+  } catch (error) {
+    problem = error as Problem;
+  }
 };
 $effect(() => whenever((event) => event.kind === "run", load));
 
-async function decide(id: string, as: "arrived" | "again"): Promise<void> {
+let timer: ReturnType<typeof setTimeout> | undefined;
+function search(): void {
+  clearTimeout(timer);
+  timer = setTimeout(load, 250);
+}
+
+async function act(path: string, body: object = {}): Promise<void> {
   problem = undefined;
   try {
-    await send("POST", `/api/messages/${id}/decide`, { as });
+    await send("POST", path, body);
     await load();
   } catch (error) {
     problem = error as Problem;
   }
 }
 
+const isAsked = $derived(Object.values(asked).some((value) => value.trim() !== ""));
+const busy = $derived(
+  identities.filter((one) => one.paused || one.restWhy || one.waiting + one.sending + one.held > 0),
+);
 const rows = $derived(
   (entries ?? []).map((one) => ({
     ...one,
     to: one.rehearsalTo ?? people(one.envelope.to),
     at: time(one.sentAt ?? one.touchedAt),
+    said:
+      one.state === "queued" && one.notBefore
+        ? `${one.response ?? ""} – again ${time(one.notBefore)}`
+        : (one.response ?? ""),
     decide: "",
   })),
 );
 </script>
 
-<h1>Outbox</h1>
+<div class="split">
+  <h1>Outbox</h1>
+  <Link href={link("settings")}>Sending identities</Link>
+</div>
 <Trouble {problem} />
+{#each busy as one}
+  <p class="identity panel">
+    <strong>{one.name}</strong>
+    {#if one.paused}is paused; {plural(one.waiting, "message")} wait.
+    {:else if one.restWhy}waits for its server, and tries again {time(one.restUntil)}: {one.restWhy} {plural(one.waiting, "message")} wait.
+    {:else}{plural(one.waiting + one.sending, "message")} to go, done in about {duration(one.secondsLeft ?? 0)} at {one.settings.perMinute} a minute.{/if}
+    {#if one.held > 0}{plural(one.held, "message")} of paused runs wait.{/if}
+    {#if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(`/api/identities/${one.name}/resume`)}>Go on now</Button>
+    {:else}<Button size="small" kind="ghost" on:click={() => act(`/api/identities/${one.name}/pause`)}>Pause</Button>{/if}
+  </p>
+{/each}
+<div class="search" role="search">
+  <TextInput size="sm" labelText="Person or address" bind:value={asked.person} on:input={search} />
+  <TextInput size="sm" labelText="Group" bind:value={asked.group} on:input={search} />
+  <TextInput size="sm" labelText="File" bind:value={asked.file} on:input={search} />
+  <TextInput size="sm" labelText="Period" placeholder="2026-10" bind:value={asked.period} on:input={search} />
+  <Select size="sm" labelText="State" bind:selected={asked.state} on:change={search}>
+    <SelectItem value="" text="any" />
+    {#each STATES as state}<SelectItem value={state} text={state} />{/each}
+  </Select>
+</div>
 {#if rows.length === 0 && entries}
-  <Empty title="Nothing has gone out yet">Messages appear here when a run is released.</Empty>
+  {#if isAsked}<Empty title="Nothing was sent like that">Ask for less: a part of a name is enough.</Empty>
+  {:else}<Empty title="Nothing has gone out yet">Messages appear here when a run is released.</Empty>{/if}
 {:else if entries}
   <div class="wrapping">
-  <DataTable size="short" headers={[{ key: "label", value: "Group" }, { key: "to", value: "To" }, { key: "state", value: "State" }, { key: "response", value: "What the server said" }, { key: "at", value: "When" }, { key: "decide", value: "" }]} {rows}>
+  <DataTable size="short" headers={[{ key: "label", value: "Group" }, { key: "to", value: "To" }, { key: "period", value: "Period" }, { key: "state", value: "State" }, { key: "said", value: "What the server said" }, { key: "at", value: "When" }, { key: "decide", value: "" }]} {rows}>
     <svelte:fragment slot="cell" let:row let:cell>
-      {#if cell.key === "label"}<Link href={link("runs", row.runId, row.parcel)}>{cell.value}</Link>
+      {#if cell.key === "label"}<Link href={link("runs", row.runId, row.parcel)}>{cell.value}</Link>{#if row.againReason}<br /><span class="soft">again: {row.againReason}</span>{/if}
       {:else if cell.key === "state"}<StateTag state={cell.value} />
       {:else if cell.key === "decide"}
-        {#if row.state === "unsure"}<Button size="small" kind="ghost" on:click={() => decide(row.id, "arrived")}>It arrived</Button>{/if}
-        {#if row.state === "unsure" || row.state === "refused"}<Button size="small" kind="ghost" on:click={() => decide(row.id, "again")}>Send again</Button>{/if}
+        {#if row.state === "unsure"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "arrived", label: row.label }; isDeciding = true; }}>It arrived</Button>{/if}
+        {#if row.state === "unsure" || row.state === "refused"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "again", label: row.label }; isDeciding = true; }}>Send again</Button>{/if}
+        {#if row.state === "sent" || row.state === "returned"}<Link href={`/api/messages/${row.id}/raw`}>.eml</Link>{/if}
       {:else}{cell.value ?? ""}{/if}
     </svelte:fragment>
   </DataTable>
   </div>
 {/if}
+
+<ReasonModal
+  bind:open={isDeciding}
+  heading={deciding?.as === "arrived" ? `Did it arrive at ${deciding?.label}?` : `Send to ${deciding?.label} again?`}
+  text={deciding?.as === "arrived" ? "Ask a receiver, or look into the server's log. It counts as sent from then on." : "If it did arrive after all, it arrives twice. It keeps its Message-ID, by which many servers tell doubles."}
+  button={deciding?.as === "arrived" ? "It arrived" : "Send again"}
+  ondone={(reason) => { if (deciding) act(`/api/messages/${deciding.id}/decide`, { as: deciding.as, reason }); }}
+/>
+
+<style>
+  .search { display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.75rem; margin: 0.75rem 0; max-width: 60rem; }
+  .identity { margin: 0.5rem 0; font-size: 0.875rem; padding: 0.4rem 0.9rem; }
+</style>

@@ -1,34 +1,79 @@
 <script lang="ts">
-import { DataTable, FileUploaderButton, Toolbar, ToolbarContent, ToolbarSearch } from "carbon-components-svelte";
-import { get, Problem, type RecipientList, upload } from "../lib/api";
-import { people, plural, time } from "../lib/format";
+import {
+  Button,
+  DataTable,
+  FileUploaderButton,
+  Link,
+  Modal,
+  RadioButton,
+  RadioButtonGroup,
+  Toolbar,
+  ToolbarContent,
+  ToolbarSearch,
+} from "carbon-components-svelte";
+import {
+  get,
+  type ListPreview,
+  type ListVersion,
+  Problem,
+  type Recipient,
+  type RecipientList,
+  upload,
+} from "../lib/api";
+import { day, people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import Empty from "../parts/Empty.svelte";
+import EntryModal from "../parts/EntryModal.svelte";
 import Findings from "../parts/Findings.svelte";
 import Trouble from "../parts/Trouble.svelte";
 
 let list = $state<RecipientList | null>();
+let history = $state<ListVersion[]>();
 let files = $state<File[]>([]);
 let problem = $state<Problem>();
+let importing = $state<File>();
+let preview = $state<ListPreview>();
+let mode = $state<"replace" | "merge">("replace");
+let isImporting = $state(false);
+let edited = $state<Recipient>();
+let isEditing = $state(false);
 
 $effect(() =>
   whenever(
     (event) => event.kind === "recipients",
     async () => {
       list = await get("/api/recipients");
+      if (history) history = await get("/api/recipients/history");
     },
   ),
 );
 $effect(() => {
   const [file] = files;
-  if (file) load(file);
+  if (!file) return;
+  files = [];
+  importing = file;
+  look();
 });
 
-async function load(file: File): Promise<void> {
-  files = [];
+const query = (file: File): string => new URLSearchParams({ file: file.name, mode }).toString();
+
+async function look(): Promise<void> {
+  if (!importing) return;
   problem = undefined;
   try {
-    await upload("PUT", `/api/recipients?${new URLSearchParams({ file: file.name })}`, file);
+    preview = await upload("POST", `/api/recipients/preview?${query(importing)}`, importing);
+    isImporting = true;
+  } catch (error) {
+    isImporting = false;
+    problem = error as Problem;
+  }
+}
+
+async function take(): Promise<void> {
+  isImporting = false;
+  if (!importing) return;
+  try {
+    await upload("PUT", `/api/recipients?${query(importing)}`, importing);
   } catch (error) {
     problem = error as Problem;
   }
@@ -37,27 +82,79 @@ async function load(file: File): Promise<void> {
 const rows = $derived(
   (list?.recipients ?? []).map((one, index) => ({
     id: index,
-    group: one.group,
+    group: one.group === "*" ? "all groups" : one.group,
     name: one.name,
     to: people(one.to),
-    copies: people(one.copies),
+    copies: people([...one.copies, ...one.blindCopies]),
+    more: [
+      ...(one.role === "copy" ? ["gets a copy"] : one.role === "blind" ? ["gets a blind copy"] : []),
+      ...(one.neverSend ? ["never"] : []),
+      ...(one.language ? [one.language] : []),
+      ...(one.dataset ? [`only ${one.dataset}`] : []),
+      ...(one.from === undefined ? [] : [`from ${day(one.from)}`]),
+      ...(one.until === undefined ? [] : [`until ${day(one.until)}`]),
+    ].join(", "),
   })),
 );
+const groupsOf = (entry: Recipient | undefined): string =>
+  (list?.recipients ?? [])
+    .filter((one) => entry && one.row === entry.row)
+    .map((one) => one.group)
+    .join("; ");
+const words = { added: "new", changed: "changed", removed: "taken out" };
 </script>
 
 <div class="split">
   <h1>Recipients</h1>
-  <FileUploaderButton size="field" kind="primary" labelText={list ? "Replace by a file" : "Import a file"} disableLabelChanges accept={[".csv", ".xlsx"]} bind:files />
+  <div class="row">
+    <Button size="field" kind="tertiary" on:click={() => { edited = undefined; isEditing = true; }}>Add one</Button>
+    <FileUploaderButton size="field" kind="primary" labelText="Import a file" disableLabelChanges accept={[".csv", ".xlsx", ".ods", ".vcf"]} bind:files />
+  </div>
 </div>
 <Trouble {problem} />
 {#if list}
-  <p class="soft">{plural(list.recipients.length, "recipient")} from {list.origin}, imported {time(list.createdAt)} by {list.createdBy}. All reports share this list; groups are found by key, whatever their blanks and capitals.</p>
+  <p class="soft">{plural(list.recipients.length, "entry", "entries")}, changed {time(list.createdAt)} by {list.createdBy} from {list.origin}. All reports share this list; groups are found by key, whatever their blanks and capitals. Save it as <Link href="/api/recipients/export?as=csv">CSV</Link>, <Link href="/api/recipients/export?as=xlsx">workbook</Link> or <Link href="/api/recipients/export?as=vcf">vCards</Link>.</p>
   <Findings findings={list.findings} />
   <div class="wrapping">
-  <DataTable size="short" headers={[{ key: "group", value: "Group" }, { key: "name", value: "Name" }, { key: "to", value: "Addresses" }, { key: "copies", value: "Copies" }]} {rows}>
+  <DataTable size="short" headers={[{ key: "group", value: "Group" }, { key: "name", value: "Name" }, { key: "to", value: "Addresses" }, { key: "copies", value: "Copies" }, { key: "more", value: "How and when" }]} {rows}>
     <Toolbar size="sm"><ToolbarContent><ToolbarSearch persistent shouldFilterRows placeholder="Search" /></ToolbarContent></Toolbar>
+    <svelte:fragment slot="cell" let:row let:cell>
+      {#if cell.key === "name"}<button class="name" onclick={() => { edited = list?.recipients[row.id]; isEditing = true; }}>{cell.value}</button>
+      {:else}{cell.value ?? ""}{/if}
+    </svelte:fragment>
   </DataTable>
   </div>
+  <details ontoggle={async (event) => { if (event.currentTarget.open) history = await get("/api/recipients/history"); }}>
+    <summary>What was changed, by whom and when</summary>
+    <ul class="history">
+      {#each history ?? [] as one}
+        <li><strong>{time(one.createdAt)}, {one.createdBy}</strong>, {one.origin}: {one.added} new, {one.changed} changed, {one.removed} taken out
+          {#if one.changes.length > 0 && one.changes.length <= 10}<br /><span class="soft">{one.changes.map((change) => `${change.group}: ${change.name} ${words[change.kind]}${change.fields.length > 0 ? ` (${change.fields.join(", ")})` : ""}`).join("; ")}</span>{/if}
+        </li>
+      {/each}
+    </ul>
+  </details>
 {:else if list === null}
-  <Empty title="No recipients yet">Import a CSV or XLSX file with the columns Site (or Group), Name, Addresses, Copies. Several addresses in a cell are parted by semicolons.</Empty>
+  <Empty title="No recipients yet">Import a CSV, workbook or vCard file with the columns Site (or Group), Name, Addresses, Copies, or add them one by one. Several addresses in a cell are parted by semicolons.</Empty>
 {/if}
+
+<Modal bind:open={isImporting} modalHeading={`What ${importing?.name ?? "the file"} changes`} primaryButtonText="Take it over" primaryButtonDisabled={(preview?.changes.length ?? 0) === 0} secondaryButtonText="Leave the list as it is" on:click:button--secondary={() => { isImporting = false; }} on:submit={take}>
+  <RadioButtonGroup legendText="People who are not in the file" bind:selected={mode} on:change={look}>
+    <RadioButton value="replace" labelText="are taken out" />
+    <RadioButton value="merge" labelText="stay as they are" />
+  </RadioButtonGroup>
+  {#if preview}
+    <p class="counts">{preview.changes.filter((one) => one.kind === "added").length} new, {preview.changes.filter((one) => one.kind === "changed").length} changed, {preview.changes.filter((one) => one.kind === "removed").length} taken out, {preview.unchanged} as before.</p>
+    <ul class="changes">{#each preview.changes.slice(0, 200) as one}<li><strong>{words[one.kind]}</strong> {one.group}: {one.name}{one.fields.length > 0 ? ` – ${one.fields.join(", ")}` : ""}</li>{/each}</ul>
+    <Findings findings={preview.findings} />
+  {/if}
+</Modal>
+<EntryModal bind:open={isEditing} entry={edited} groups={groupsOf(edited)} />
+
+<style>
+  .name { all: unset; cursor: pointer; color: var(--cds-link-01); text-decoration: underline; }
+  .name:focus-visible { outline: 2px solid var(--cds-focus); }
+  details { margin-top: 1rem; }
+  .history, .changes { font-size: 0.875rem; display: grid; gap: 0.3rem; margin: 0.5rem 0; max-height: 20rem; overflow: auto; }
+  .counts { margin: 0.75rem 0 0.25rem; }
+</style>

@@ -1,11 +1,12 @@
 <script lang="ts">
-import { Button, Modal, ProgressBar, TextInput } from "carbon-components-svelte";
+import { Button, Checkbox, Modal, ProgressBar, TextInput } from "carbon-components-svelte";
 import { get, type Parcel, Problem, type Run, send } from "../lib/api";
 import { amount, count, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { go, link } from "../lib/router.svelte";
 import Findings from "../parts/Findings.svelte";
 import ParcelView from "../parts/ParcelView.svelte";
+import ReasonModal from "../parts/ReasonModal.svelte";
 import StateTag from "../parts/StateTag.svelte";
 import Trouble from "../parts/Trouble.svelte";
 
@@ -16,6 +17,10 @@ let problem = $state<Problem>();
 let isReleasing = $state(false);
 let isRehearsing = $state(false);
 let rehearsal = $state("");
+let later = $state("");
+let isSkipping = $state(false);
+let isReasoning = $state(false);
+let skipped = $state<string[]>([]);
 
 $effect(() => {
   const wanted = id;
@@ -45,12 +50,17 @@ const places = $derived(
 const made = $derived(run?.progress.parcels.made ?? 0);
 const sent = $derived(run?.progress.messages.sent ?? 0);
 const isMoving = $derived(run !== undefined && ["planning", "making", "proving", "delivering"].includes(run.state));
+const waiting = $derived((run?.progress.messages.queued ?? 0) + (run?.progress.messages.sending ?? 0));
+const troubled = $derived(
+  (run?.progress.messages.unsure ?? 0) + (run?.progress.messages.refused ?? 0) + (run?.progress.messages.returned ?? 0),
+);
 const canRelease = $derived(run?.state === "held" && run.proof?.mayBeReleased === true);
 
 async function act(work: () => Promise<Run>): Promise<void> {
   problem = undefined;
   isReleasing = false;
   isRehearsing = false;
+  isSkipping = false;
   try {
     const changed = await work();
     if (changed.id === id) run = changed;
@@ -70,6 +80,9 @@ async function act(work: () => Promise<Run>): Promise<void> {
     <div class="row">
       {#if canRelease}<Button size="field" on:click={() => { isReleasing = true; }}>Release</Button>{/if}
       {#if run.state === "held"}<Button size="field" kind="tertiary" on:click={() => { isRehearsing = true; }}>Rehearse</Button>{/if}
+      {#if run.state === "delivering"}<Button size="field" kind="tertiary" on:click={() => act(() => send("POST", `/api/runs/${id}/${run?.paused ? "resume" : "pause"}`))}>{run.paused ? "Resume" : "Pause"}</Button>{/if}
+      {#if run.state === "held" || run.state === "delivering"}<Button size="field" kind="ghost" on:click={() => { skipped = []; isSkipping = true; }}>Leave groups out</Button>{/if}
+      {#if run.proof}<Button size="field" kind="ghost" href={`/api/runs/${id}/files.zip`}>Save all as zip</Button>{/if}
       {#if isMoving || run.state === "held"}<Button size="field" kind="ghost" on:click={() => act(() => send("POST", `/api/runs/${id}/stop`))}>Stop</Button>{/if}
     </div>
   </div>
@@ -78,6 +91,10 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, "group")}`} />{/if}
   {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, "message")}`} />{/if}
 
+  {#if run.paused}<p class="note">Paused: {plural(waiting, "message")} wait until somebody resumes it.</p>{/if}
+  {#if run.releaseAt}<p class="note">It releases itself {time(run.releaseAt)}. <Button size="small" kind="ghost" on:click={() => act(() => send("POST", `/api/runs/${id}/release`, { at: null }))}>Not by itself</Button></p>{/if}
+  {#if run.state === "held" && run.approvalsWanted > 1}<p class="note">Two people have to release it. {run.approvals.length > 0 ? `${run.approvals.map((one) => one.by).join(", ")} did; another person has to.` : "Nobody has yet."}</p>{/if}
+  {#if troubled > 0}<p class="note trouble">{plural(troubled, "message")} did not get through or nobody can know: <a href={link("outbox")}>look at the outbox</a>.</p>{/if}
   <ul class="proof" aria-label="Proof">{#each run.sentences as sentence}<li>{sentence}</li>{/each}</ul>
   {#if run.findings.length > 0}
     <details open={parcel === undefined}>
@@ -86,6 +103,9 @@ async function act(work: () => Promise<Run>): Promise<void> {
     </details>
   {/if}
 
+  {#if run.state === "held" && (run.proof?.sample ?? []).length > 0}
+    <p class="sample">Worth opening before the release: {#each run.proof?.sample ?? [] as one, index}{index > 0 ? ", " : ""}<a href={link("runs", id, one.number)}>{one.label}</a> <span class="soft">({one.why})</span>{/each}</p>
+  {/if}
   {#if parcels.length > 0}
     <h2>Parcels</h2>
     <div class="columns" class:open={parcel !== undefined}>
@@ -114,7 +134,18 @@ async function act(work: () => Promise<Run>): Promise<void> {
 
   <Modal bind:open={isReleasing} modalHeading="Release this run?" primaryButtonText={`Send ${plural(run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => send("POST", `/api/runs/${id}/release`))}>
     <p>{plural(run.proof?.messages ?? 0, "message")} to {plural(run.proof?.people ?? 0, "person", "people")} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. Groups that were delivered for {run.periodLabel} already are skipped.</p>
+    {#if run.approvalsWanted < 2}
+      <div class="later">
+        <TextInput labelText="Or later, at" type="datetime-local" bind:value={later} />
+        <Button size="field" kind="tertiary" disabled={later === ""} on:click={() => act(() => send("POST", `/api/runs/${id}/release`, { at: new Date(later).toISOString() }))}>Set this time</Button>
+      </div>
+    {/if}
   </Modal>
+  <Modal bind:open={isSkipping} modalHeading="Leave groups out" primaryButtonText="Go on" primaryButtonDisabled={skipped.length === 0} secondaryButtonText="Cancel" on:click:button--secondary={() => { isSkipping = false; }} on:submit={() => { isSkipping = false; isReasoning = true; }}>
+    <p style="margin-bottom: 0.75rem">Their messages are not sent; their files stay.</p>
+    <div class="choice">{#each parcels.filter((one) => ["held", "queued"].includes(one.message?.state ?? "")) as one}<Checkbox labelText={one.label} value={one.groupKey} bind:group={skipped} />{/each}</div>
+  </Modal>
+  <ReasonModal bind:open={isReasoning} heading={`Why are ${plural(skipped.length, "group")} left out?`} text="It stands with their messages." button="Leave them out" ondone={(reason) => act(() => send("POST", `/api/runs/${id}/skip`, { groups: skipped, reason }))} />
   <Modal bind:open={isRehearsing} modalHeading="Rehearse" primaryButtonText="Rehearse" primaryButtonDisabled={!rehearsal.includes("@")} secondaryButtonText="Cancel" on:click:button--secondary={() => { isRehearsing = false; }} on:submit={() => act(() => send("POST", "/api/runs", { report: run?.report, period: run?.period, rehearsalTo: rehearsal }))}>
     <p style="margin-bottom: 1rem">Everything is made and sent for real, but only to this address; each message says who would have got it.</p>
     <TextInput labelText="Address" placeholder="me@lifts.example" bind:value={rehearsal} />
@@ -126,6 +157,11 @@ async function act(work: () => Promise<Run>): Promise<void> {
 
 <style>
   .proof { margin: 0.9rem 0; padding: 0.7rem 1rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--cds-interactive-01); display: grid; gap: 0.15rem; font-variant-numeric: tabular-nums; }
+  .note { margin: 0.5rem 0; font-size: 0.875rem; }
+  .trouble { color: var(--corbix-stop); }
+  .sample { font-size: 0.875rem; margin: 0.6rem 0; }
+  .later { display: grid; grid-template-columns: 14rem auto; gap: 0.75rem; align-items: end; margin-top: 1rem; }
+  .choice { max-height: 18rem; overflow: auto; columns: 2; }
   .columns { display: grid; grid-template-columns: minmax(0, 1fr); gap: 1.25rem; align-items: start; }
   .columns.open { grid-template-columns: minmax(22rem, 0.85fr) minmax(0, 1.15fr); }
   .list { overflow-x: auto; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); }

@@ -16,6 +16,8 @@ const kinds: Record<string, "green" | "warm-gray" | "red" | "teal" | "purple" | 
   failed: "red",
   refused: "red",
   unsure: "red",
+  returned: "red",
+  paused: "warm-gray",
   stopped: "warm-gray",
   skipped: "warm-gray",
   "no recipient": "outline",
