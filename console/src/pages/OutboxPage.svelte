@@ -99,6 +99,8 @@ const rows = $derived(
   <DataTable size="short" headers={[{ key: "label", value: "Group" }, { key: "to", value: "To" }, { key: "period", value: "Period" }, { key: "state", value: "State" }, { key: "said", value: "What the server said" }, { key: "at", value: "When" }, { key: "decide", value: "" }]} {rows}>
     <svelte:fragment slot="cell" let:row let:cell>
       {#if cell.key === "label"}<Link href={link("runs", row.runId, row.parcel)}>{cell.value}</Link>{#if row.againReason}<br /><span class="soft">again: {row.againReason}</span>{/if}
+      {:else if cell.key === "said"}<div class="said">{cell.value}</div>
+      {:else if cell.key === "period"}<span class="period">{cell.value}</span>
       {:else if cell.key === "state"}<StateTag state={cell.value} />
       {:else if cell.key === "decide"}
         {#if row.state === "unsure"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "arrived", label: row.label }; isDeciding = true; }}>It arrived</Button>{/if}
@@ -119,6 +121,9 @@ const rows = $derived(
 />
 
 <style>
+  .said { min-width: 17rem; }
+  .period { white-space: nowrap; }
+  .wrapping :global(.bx--data-table td) { max-width: 26rem; }
   .search { display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.75rem; margin: 0.75rem 0; max-width: 60rem; }
   .identity { margin: 0.5rem 0; font-size: 0.875rem; padding: 0.4rem 0.9rem; }
 </style>

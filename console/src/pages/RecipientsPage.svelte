@@ -96,6 +96,14 @@ const rows = $derived(
     ].join(", "),
   })),
 );
+const allHeaders: { key: "group" | "name" | "to" | "copies" | "more"; value: string }[] = [
+  { key: "group", value: "Group" },
+  { key: "name", value: "Name" },
+  { key: "to", value: "Addresses" },
+  { key: "copies", value: "Copies" },
+  { key: "more", value: "How and when" },
+];
+const headers = $derived(allHeaders.filter(({ key }) => key !== "more" || rows.some((one) => one.more !== "")));
 const groupsOf = (entry: Recipient | undefined): string =>
   (list?.recipients ?? [])
     .filter((one) => entry && one.row === entry.row)
@@ -116,7 +124,7 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
   <p class="soft">{plural(list.recipients.length, "entry", "entries")}, changed {time(list.createdAt)} by {list.createdBy} from {list.origin}. All reports share this list; groups are found by key, whatever their blanks and capitals. Save it as <Link href="/api/recipients/export?as=csv">CSV</Link>, <Link href="/api/recipients/export?as=xlsx">workbook</Link> or <Link href="/api/recipients/export?as=vcf">vCards</Link>.</p>
   <Findings findings={list.findings} />
   <div class="wrapping">
-  <DataTable size="short" headers={[{ key: "group", value: "Group" }, { key: "name", value: "Name" }, { key: "to", value: "Addresses" }, { key: "copies", value: "Copies" }, { key: "more", value: "How and when" }]} {rows}>
+  <DataTable size="short" {headers} {rows}>
     <Toolbar size="sm"><ToolbarContent><ToolbarSearch persistent shouldFilterRows placeholder="Search" /></ToolbarContent></Toolbar>
     <svelte:fragment slot="cell" let:row let:cell>
       {#if cell.key === "name"}<button class="name" onclick={() => { edited = list?.recipients[row.id]; isEditing = true; }}>{cell.value}</button>
@@ -152,6 +160,7 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
 <EntryModal bind:open={isEditing} entry={edited} groups={groupsOf(edited)} />
 
 <style>
+  .wrapping :global(.bx--data-table td) { max-width: 24rem; }
   .name { all: unset; cursor: pointer; color: var(--cds-link-01); text-decoration: underline; }
   .name:focus-visible { outline: 2px solid var(--cds-focus); }
   details { margin-top: 1rem; }

@@ -94,7 +94,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.paused}<p class="note">Paused: {plural(waiting, "message")} wait until somebody resumes it.</p>{/if}
   {#if run.releaseAt}<p class="note">It releases itself {time(run.releaseAt)}. <Button size="small" kind="ghost" on:click={() => act(() => send("POST", `/api/runs/${id}/release`, { at: null }))}>Not by itself</Button></p>{/if}
   {#if run.state === "held" && run.approvalsWanted > 1}<p class="note">Two people have to release it. {run.approvals.length > 0 ? `${run.approvals.map((one) => one.by).join(", ")} did; another person has to.` : "Nobody has yet."}</p>{/if}
-  {#if troubled > 0}<p class="note trouble">{plural(troubled, "message")} did not get through or nobody can know: <a href={link("outbox")}>look at the outbox</a>.</p>{/if}
+  {#if troubled > 0}<p class="note trouble">{plural(troubled, "message")} did not get through, or nobody can know whether they did: <a href={link("outbox")}>look at the outbox</a>.</p>{/if}
   <ul class="proof" aria-label="Proof">{#each run.sentences as sentence}<li>{sentence}</li>{/each}</ul>
   {#if run.findings.length > 0}
     <details open={parcel === undefined}>

@@ -70,7 +70,7 @@ async function remove(): Promise<void> {
   modalHeading={entry ? `Row ${entry.row}` : "A new recipient"}
   primaryButtonText="Save"
   primaryButtonDisabled={form.group.trim() === "" || form.addresses.trim() === ""}
-  secondaryButtons={entry ? [{ text: "Take out" }, { text: "Cancel" }] : [{ text: "Close" }, { text: "Cancel" }]}
+  {...entry ? { secondaryButtons: [{ text: "Take out" }, { text: "Cancel" }] as [{ text: string }, { text: string }] } : { secondaryButtonText: "Cancel" }}
   on:click:button--secondary={({ detail }) => { if (detail.text === "Take out") remove(); else open = false; }}
   on:submit={save}
 >

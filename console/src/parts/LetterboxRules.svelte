@@ -1,5 +1,5 @@
 <script lang="ts">
-import { Button, NumberInput, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { get, type LetterboxRule, Problem, send } from "../lib/api";
 import { plural } from "../lib/format";
 import Trouble from "./Trouble.svelte";
@@ -22,7 +22,7 @@ const DOES: Record<string, string> = {
 };
 let rules = $state<LetterboxRule[]>([]);
 let problem = $state<Problem>();
-let added = $state({ does: "full", to: "", subject: "", percent: 100, times: "" });
+let added = $state({ does: "full", to: "", subject: "", percent: "100", times: "" });
 
 const load = async (): Promise<void> => {
   rules = await get("/api/letterbox/rules");
@@ -71,7 +71,7 @@ function words({ rule, used }: LetterboxRule): string {
     <Select size="sm" labelText="It shall" bind:selected={added.does}>{#each Object.entries(DOES) as [value, text]}<SelectItem {value} {text} />{/each}</Select>
     <TextInput size="sm" labelText="For addresses with" placeholder="all" bind:value={added.to} />
     <TextInput size="sm" labelText="For subjects with" placeholder="all" bind:value={added.subject} />
-    <NumberInput size="sm" labelText="Of a hundred" hideSteppers min={1} max={100} bind:value={added.percent} />
+    <TextInput size="sm" labelText="Of a hundred" bind:value={added.percent} />
     <TextInput size="sm" labelText="Times at most" placeholder="always" bind:value={added.times} />
     <Button size="small" kind="tertiary" on:click={add}>Add</Button>
   </div>
@@ -80,6 +80,7 @@ function words({ rule, used }: LetterboxRule): string {
 <style>
   details { margin: 0.5rem 0; }
   ul { margin: 0.3rem 0; font-size: 0.875rem; }
+  li { display: flex; align-items: center; gap: 0.5rem; }
   .add { display: grid; grid-template-columns: minmax(14rem, 2fr) repeat(2, minmax(8rem, 1fr)) 6rem 7rem auto; gap: 0.75rem; align-items: end; max-width: 70rem; }
   @media (max-width: 1000px) { .add { grid-template-columns: 1fr 1fr; } }
 </style>

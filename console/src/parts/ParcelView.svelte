@@ -78,7 +78,7 @@ const loadRows = (): Promise<Rows> => get(`/api/runs/${id}/parcels/${number}/row
         </TabContent>
         <TabContent>
           {#if parcel.message}
-            <p><StateTag state={parcel.message.state} /> {parcel.message.response ?? ""}</p>
+            <p class="word"><StateTag state={parcel.message.state} /> {parcel.message.response ?? ""}</p>
             <p class="soft"><code>{parcel.message.messageId}</code></p>
             <ul class="results">{#each Object.entries(parcel.message.results) as [address, one]}<li>{address}: {one.state} <span class="soft">{one.response}</span></li>{/each}</ul>
             <ol class="trail">{#each parcel.attempts ?? [] as attempt}<li>Attempt {attempt.number}, {time(attempt.startedAt)}: {attempt.outcome ?? "on its way"} <span class="soft">{attempt.response ?? ""}</span></li>{/each}</ol>
@@ -101,6 +101,7 @@ const loadRows = (): Promise<Rows> => get(`/api/runs/${id}/parcels/${number}/row
   dl { display: grid; grid-template-columns: 4.5rem 1fr; font-size: 0.875rem; margin-bottom: 0.75rem; gap: 0.15rem 0; }
   dt { color: var(--corbix-soft); }
   .files { display: grid; gap: 0.6rem; }
+  .word { font-size: 0.875rem; }
   .results { font-size: 0.875rem; margin: 0.4rem 0; }
   .trail { margin-top: 0.5rem; font-size: 0.875rem; }
 </style>

@@ -69,9 +69,9 @@ export function readAddresses(cell: string, where: string, findings: Finding[]):
       continue;
     }
     for (const { address = "", name = "" } of addressparser(line, { flatten: true })) {
-      const written = name === "" ? address : `${name} <${address}>`;
+      const written = name === "" ? address : address === "" ? name : `${name} <${address}>`;
       const fault = /@/.test(name) ? "two addresses stand together" : addressFault(address);
-      if (written.trim() === "<>" || written === "") continue;
+      if (written.trim() === "") continue;
       if (fault !== undefined) bad(written, fault);
       else if (!addresses.some((known) => sameAddress(known.address, address)))
         addresses.push(name === "" ? { address } : { address, name });
