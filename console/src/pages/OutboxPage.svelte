@@ -100,6 +100,7 @@ const rows = $derived(
     <svelte:fragment slot="cell" let:row let:cell>
       {#if cell.key === "label"}<Link href={link("runs", row.runId, row.parcel)}>{cell.value}</Link>{#if row.againReason}<br /><span class="soft">again: {row.againReason}</span>{/if}
       {:else if cell.key === "said"}<div class="said">{cell.value}</div>
+      {:else if cell.key === "to"}<div class="to">{cell.value}</div>
       {:else if cell.key === "period"}<span class="period">{cell.value}</span>
       {:else if cell.key === "state"}<StateTag state={cell.value} />
       {:else if cell.key === "decide"}
@@ -121,7 +122,9 @@ const rows = $derived(
 />
 
 <style>
-  .said { min-width: 17rem; }
+  .said { min-width: 13rem; }
+  .to { min-width: 11rem; }
+  .wrapping :global(.bx--data-table td), .wrapping :global(.bx--data-table th) { padding-inline: 0.75rem; }
   .period { white-space: nowrap; }
   .wrapping :global(.bx--data-table td) { max-width: 26rem; }
   .search { display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.75rem; margin: 0.75rem 0; max-width: 60rem; }
