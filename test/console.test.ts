@@ -224,6 +224,7 @@ describe("the console", () => {
     await page.getByText("Brücken Arcade – statement – October 2026.xlsx").waitFor();
     const frame = page.locator("iframe");
     expect(await frame.getAttribute("sandbox")).toBe("");
+    await frame.scrollIntoViewIfNeeded();
     await page.frameLocator("iframe").getByText("Dear Jürgen Weiß").waitFor();
     await page.getByRole("tab", { name: "As text" }).click();
     await page.getByText("14 visits to").waitFor();
@@ -293,6 +294,7 @@ describe("the console", () => {
     await page.locator("h1").getByText("done").waitFor({ timeout: 40_000 });
     await open("letterbox");
     await page.getByRole("link", { name: /Rehearsal: Lift inspections at Harbour House/ }).click();
+    await page.locator("iframe").scrollIntoViewIfNeeded();
     await page.frameLocator("iframe").getByText("This would go to: Silas Montague").waitFor();
   });
 

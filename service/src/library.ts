@@ -25,16 +25,16 @@ export async function addTemplate(
   bytes: Uint8Array,
   by: string,
 ): Promise<TemplateVersionRow> {
-  if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|html|md|txt|png|jpe?g)$/u.test(name)) {
+  if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|html|md|txt|png|jpe?g|pdf|csv|ics|zip)$/u.test(name)) {
     throw new CorbixError(
       "BAD_REQUEST",
-      `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx, .html, .md, .txt, .png or .jpg.`,
+      `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx, .html, .md, .txt, .png, .jpg, .pdf, .csv, .ics or .zip.`,
       { where: "templates" },
     );
   }
   if (/\.xls[xm]$/.test(name)) WorkbookTemplate.read(bytes, name);
   else if (name.endsWith(".docx")) DocumentTemplate.read(bytes, name);
-  else if (!/\.(?:html|md|txt)$/.test(name) && !pictureSize(bytes))
+  else if (!/\.(?:html|md|txt|pdf|csv|ics|zip)$/.test(name) && !pictureSize(bytes))
     throw new CorbixError("BAD_REQUEST", `Cannot use \`${name}\` as a picture: it is neither PNG nor JPEG.`, {
       where: "templates",
     });

@@ -72,6 +72,10 @@ export const settingsSchema = z.strictObject({
     .max(3600)
     .default(3)
     .describe("Seconds a file in the watched folder has to stay unchanged before it is taken."),
+  attachFolder: z
+    .string()
+    .default("attachments")
+    .describe("Folder in which reports find files to attach by name; within the data folder unless it is absolute."),
   outFolder: z
     .string()
     .default("out")

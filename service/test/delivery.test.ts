@@ -284,6 +284,61 @@ describe("what is larger than the server takes", () => {
   });
 });
 
+describe("files that are not made", () => {
+  it("go along: the same for everybody, or found by name; what is not there or was changed stops the run", async () => {
+    const { mkdirSync, writeFileSync } = await import("node:fs");
+    const folder = `${service.data}/attachments/2026-08`;
+    mkdirSync(folder, { recursive: true });
+    writeFileSync(`${folder}/Alder Court plan.pdf`, "%PDF-1.7 alder");
+    await service.call("PUT", "/api/templates/terms.pdf", Buffer.from("%PDF-1.7 terms"));
+    const definition = [
+      "report: plans",
+      "title: Plans",
+      "data: visits",
+      "period: { column: visit_date, every: month }",
+      "split: site",
+      "message:",
+      '  subject: "Plan of {{ site }}"',
+      '  body: { markdown: "**Attached**" }',
+      '  attach: [{ fixed: terms.pdf }, { found: "{{ period.key }}/{{ site }} plan*.pdf" }]',
+    ].join("\n");
+    expect((await service.call("PUT", "/api/reports/plans", definition)).status).toBe(200);
+    const { sent, open } = told([ok]);
+    await plan("2026-08", ["Alder Court"], { report: "plans" });
+    await sendWaiting(service.context, "office", open);
+    const mail = await (await import("mailparser")).simpleParser(Buffer.from(sent[0].raw, "latin1"));
+    expect(mail.attachments.map((one) => [one.filename, one.content.toString()])).toEqual([
+      ["terms.pdf", "%PDF-1.7 terms"],
+      ["Alder Court plan.pdf", "%PDF-1.7 alder"],
+    ]);
+    await expect(plan("2026-08", ["Harbour House"], { report: "plans" })).rejects.toThrow(
+      'No file "2026-08/Harbour House plan*.pdf"',
+    );
+    // A file of another group, slipped into the record, stops the run.
+    const run = await plan("2026-08", ["Alder Court"], { report: "plans", again: "to slip" });
+    await service.context.database.execute(
+      "UPDATE parcels SET enclosed = replace(enclosed::text, 'alder court', 'harbour house')::json WHERE run_id = $1",
+      [run],
+    );
+    await sendWaiting(service.context, "office", open);
+    expect(sent).toHaveLength(1);
+    expect(
+      (await service.call<{ state: string; error: { code: string } }>("GET", `/api/runs/${run}`)).body,
+    ).toMatchObject({
+      state: "stopped",
+      error: { code: "PROVENANCE_MISMATCH" },
+    });
+    const { changedSince } = await import("../dist/run/enclose.js");
+    const [parcel] = await service.context.database.select<{ label: string; enclosed: never[] }>(
+      "SELECT label, enclosed FROM parcels WHERE run_id = $1",
+      [run],
+    );
+    expect(await changedSince(service.context, [parcel])).toEqual([]);
+    writeFileSync(`${folder}/Alder Court plan.pdf`, "%PDF-1.7 other");
+    expect((await changedSince(service.context, [parcel])).map((one) => one.code)).toEqual(["attachment-changed"]);
+  });
+});
+
 describe("letting a run go", () => {
   const held = async (period: string, again: string): Promise<string> => {
     const id = await plan(period, ["Alder Court", "Harbour House"], { again, release: false });

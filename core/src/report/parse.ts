@@ -17,7 +17,7 @@ export function checkReport(value: unknown, where: string): Report {
       advice: "The fields are told in docs/definition.md.",
     });
   const report = result.data;
-  for (const name of report.message?.attach ?? []) checkAttachment(report, name, where);
+  for (const one of report.message?.attach ?? []) if (typeof one === "string") checkAttachment(report, one, where);
   return Object.freeze(report);
 }
 

@@ -152,7 +152,16 @@ const messageSchema = z.strictObject({
     .default("group")
     .describe("One message for all people of a group, or one for each person."),
   attach: z
-    .array(z.string())
+    .array(
+      z.union([
+        z.string(),
+        z.strictObject({ fixed: text.describe("A file among the templates that goes to everybody.") }),
+        z.strictObject({
+          found: text.describe("A file in the folder of attachments; marks are filled, * and ? stand for any letters."),
+          needed: z.boolean().default(true).describe("Whether a group without one stops the run."),
+        }),
+      ]),
+    )
     .default([])
     .describe("Files of the report by name; `name.pdf` for the PDF of a file that is also kept as it is."),
 });

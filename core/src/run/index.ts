@@ -13,7 +13,15 @@ export {
 } from "./plan.js";
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
 export { type RecordEnv, readRecord } from "./record.js";
-export { type FileKind, type MadeFile, type MadeFiles, type OwnSeal, ReportMaker, rowsDigest } from "./report-maker.js";
+export {
+  type FileKind,
+  type MadeFile,
+  type MadeFiles,
+  type OwnSeal,
+  ReportMaker,
+  rowsDigest,
+  type WantedFile,
+} from "./report-maker.js";
 export { groupEnv, groupScope, type RunFacts } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
 export { type TriedOut, tryOut } from "./try-out.js";

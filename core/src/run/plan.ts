@@ -16,7 +16,7 @@ import { type Matched, matchRecipients, type Recipient } from "../recipients/ind
 import type { Report } from "../report/index.js";
 import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
-import { type FileKind, ReportMaker, rowsDigest } from "./report-maker.js";
+import { type FileKind, ReportMaker, rowsDigest, type WantedFile } from "./report-maker.js";
 import { groupEnv, type RunFacts } from "./scope.js";
 
 export interface PlannedFile {
@@ -38,6 +38,8 @@ export interface PlannedParcel {
   readonly files: readonly PlannedFile[];
   /** Files that go with the message, as paths. */
   readonly attachments: readonly string[];
+  /** Files that go with it and are not made: to be fetched by whoever runs the plan. */
+  readonly enclosed: readonly WantedFile[];
   /** Control totals by name, as exact decimal text. */
   readonly totals: Readonly<Record<string, string>>;
   readonly rowsDigest: string;
@@ -152,6 +154,7 @@ export function planRun(input: PlanInput): Planned {
       ...(nobody === undefined ? {} : { nobody }),
       files,
       attachments: attachmentPaths(report, files),
+      enclosed: maker.enclosed(env),
       totals: totalsOf(maker, env),
       rowsDigest: rowsDigest(group.rows, prepared.table.rowNumbers, (row) =>
         prepared.table.columns.map((column) => column.values[row]),
@@ -316,6 +319,7 @@ function planFiles(maker: ReportMaker, env: Env, taken: Map<string, Set<string>>
 /** `statement` is the file as it is kept, `statement.pdf` its PDF; a file with a condition may be missing. */
 function attachmentPaths(report: Report, files: readonly PlannedFile[]): string[] {
   return (report.message?.attach ?? []).flatMap((wanted) => {
+    if (typeof wanted !== "string") return [];
     const isPdf = wanted.endsWith(".pdf");
     const name = isPdf ? wanted.slice(0, -4) : wanted;
     const found = files.find((file) => file.file === name && (!isPdf || file.kind === "pdf"));

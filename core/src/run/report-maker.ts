@@ -87,6 +87,7 @@ export type EarlierDocument = (file: string) => Uint8Array | undefined;
 export class ReportMaker {
   readonly files: readonly BoundFile[];
   readonly totals: readonly { readonly name: string; readonly expression: Expression; readonly isSum: boolean }[];
+  private readonly enclosures: readonly BoundEnclosure[];
   /** By language; the report's own under a blank. */
   readonly messages: ReadonlyMap<string, BoundMessage>;
   private readonly scope: Scope;
@@ -105,6 +106,13 @@ export class ReportMaker {
     }));
     this.files = Object.entries(report.files).map(([name, spec]) => this.bindFile(name, spec, templates));
     this.messages = this.bindMessages(templates);
+    this.enclosures = (report.message?.attach ?? []).flatMap((one): BoundEnclosure[] => {
+      if (typeof one === "string") return [];
+      if ("found" in one)
+        return [{ kind: "found", name: this.bindName(one.found, "message, attach"), needed: one.needed }];
+      getTemplate(one.fixed, templates, "message, attach");
+      return [{ kind: "fixed", name: { fill: () => one.fixed }, needed: true }];
+    });
   }
 
   /** The outputs a file has, the one that is kept as it is first. */
@@ -137,6 +145,11 @@ export class ReportMaker {
       if (seal) findings.push(...leakFindings(seal.seal.inPackage(made.source, seal.own), title));
     }
     return { files, findings };
+  }
+
+  /** Files that go with a group's message without being made. */
+  enclosed(env: Env): WantedFile[] {
+    return this.enclosures.map(({ kind, name, needed }) => ({ kind, name: name.fill(env), needed }));
   }
 
   /** The messages that a group's people get. */
@@ -305,6 +318,19 @@ export class ReportMaker {
       (name) => templates.has(name),
     ).bind(this.scope);
   }
+}
+
+/** A file that is wanted beside the made ones: one among the templates, or what a pattern finds. */
+export interface WantedFile {
+  readonly kind: "fixed" | "found";
+  readonly name: string;
+  readonly needed: boolean;
+}
+
+interface BoundEnclosure {
+  readonly kind: WantedFile["kind"];
+  readonly name: { readonly fill: (env: Env) => string };
+  readonly needed: boolean;
 }
 
 interface TemplateReader<T> {

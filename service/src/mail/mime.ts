@@ -15,6 +15,8 @@ export interface MailAttachment {
   readonly sha256: string;
   /** Of a picture shown in the text: what `cid:` names it by. */
   readonly cid?: string | undefined;
+  /** It was not made of the group's rows. */
+  readonly isEnclosed?: boolean;
 }
 
 /** A message with everything a reader sees; who gets it without being shown is no part of it. */

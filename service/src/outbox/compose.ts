@@ -6,6 +6,7 @@ import { safeName } from "@corbix/core/naming";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import { showAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
+import { detectMimeType } from "nodemailer/lib/mime-funcs/mime-types.js";
 import type { Context } from "../context.js";
 import { bareAddress, mayReceive, type OpenIdentity } from "../mail/identities.js";
 import { fillFrame, frameMail, type MailAttachment, type MailParts, signatureOf } from "../mail/mime.js";
@@ -59,6 +60,13 @@ export async function composeMail(
       });
     contents.set(file.sha256, bytes);
     attachments.push({ filename: basename(file.path), contentType: CONTENT_TYPES[file.kind], sha256: file.sha256 });
+  }
+  for (const file of facts.parcel.enclosed) {
+    if (file.run !== facts.run.id || file.group !== message.groupKey || file.group !== facts.parcel.groupKey)
+      throw mismatch(facts, file.name);
+    contents.set(file.sha256, await context.store.get(file.sha256));
+    const contentType = detectMimeType(file.name);
+    attachments.push({ filename: file.name, contentType, sha256: file.sha256, isEnclosed: true });
   }
   for (const name of picturesIn(message.html)) {
     const digest = facts.run.templates[name];
@@ -118,7 +126,8 @@ async function assemble(
   { message, facts, sender, envelope, attachments, contents, links }: Assembly,
 ): Promise<Pick<ComposedMail, "frame" | "raw">> {
   const { dkim } = facts.identity;
-  const shown = links ? attachments.filter((one) => one.cid !== undefined) : attachments;
+  // What was made for the group is behind the link; what goes to everybody is small and stays.
+  const shown = links ? attachments.filter((one) => one.cid !== undefined || one.isEnclosed) : attachments;
   const parts = mailParts(message, facts, sender, envelope, shown);
   const whole = links ? withLinks(parts, downloadLink(context, message, facts.report.delivery.linkDays), facts) : parts;
   const { frame, slots } = await frameMail(whole);
@@ -218,10 +227,13 @@ function checkProvenance(run: RunRow, parcel: MessageFacts["parcel"], message: M
     provenance.run === run.id &&
     file.rowsDigest === parcel.rowsDigest &&
     provenance.rowsDigest === parcel.rowsDigest;
-  if (same) return;
-  throw new CorbixError(
+  if (!same) throw mismatch({ run, parcel }, file.path);
+}
+
+function mismatch({ run, parcel }: Pick<MessageFacts, "run" | "parcel">, name: string): CorbixError {
+  return new CorbixError(
     "PROVENANCE_MISMATCH",
-    `Cannot attach "${file.path}" to the message of "${parcel.label}": it was made of other rows or for another group.`,
+    `Cannot attach "${name}" to the message of "${parcel.label}": it was made of other rows or for another group.`,
     {
       where: `run ${run.id}, group ${parcel.label}`,
       advice: "The run was stopped. Nothing went out with this file. Tell whoever looks after the service.",

@@ -141,6 +141,20 @@ export interface RunRow {
   finishedAt: Date | null;
 }
 
+/** A file that goes with a parcel's message and was not made of its rows. */
+export interface EnclosedFile {
+  readonly name: string;
+  readonly sha256: string;
+  readonly size: number;
+  /** `fixed`: the same for all, from the library. `found`: in the folder of attachments, for this group. */
+  readonly kind: "fixed" | "found";
+  /** Where it was found, within the folder of attachments. */
+  readonly origin: string;
+  /** The run and group it was found for. */
+  readonly run: string;
+  readonly group: string;
+}
+
 export interface ParcelRow {
   id: string;
   runId: string;
@@ -152,6 +166,7 @@ export interface ParcelRow {
   recipients: readonly Recipient[];
   planned: readonly PlannedFile[];
   attachments: readonly string[];
+  enclosed: readonly EnclosedFile[];
   totals: Readonly<Record<string, string>>;
   /** Deflated JSON: `{ rowNumbers, columns }` of the group's prepared rows. */
   lines: Buffer;
@@ -356,6 +371,7 @@ export function defineModels(sequelize: Sequelize): Models {
       recipients: json,
       planned: json,
       attachments: json,
+      enclosed: json,
       totals: json,
       lines: DataTypes.BLOB,
       state: text,

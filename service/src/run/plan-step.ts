@@ -1,4 +1,4 @@
-import { CorbixError, foldName } from "@corbix/core/common";
+import { CorbixError, type Finding, foldName, sortFindings } from "@corbix/core/common";
 import { type LeftOutRows, otherDatasets } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
 import { notReadReasons, planRun, type RunFacts } from "@corbix/core/run";
@@ -6,6 +6,7 @@ import { type Table, takeRows } from "@corbix/core/table";
 import type { Context } from "../context.js";
 import { templateBytes } from "../library.js";
 import {
+  type EnclosedFile,
   getDataset,
   getEdition,
   packLines,
@@ -14,6 +15,7 @@ import {
   readEdition,
   readPeriod,
 } from "../records/index.js";
+import { encloseFiles } from "./enclose.js";
 import { errorFacts, factsOfRun, getRun, moveRun, reportOfRun } from "./run-records.js";
 
 /** Parcels that one job makes: enough to share what is read, few enough to spread over the workers. */
@@ -75,6 +77,10 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
     ...(run.onlyGroups ? { only: run.onlyGroups } : {}),
     ...(run.onlyRows ? { onlyRows: { ...run.onlyRows, rowNumbers: new Set(run.onlyRows.rowNumbers) } } : {}),
   });
+  const found: Finding[] = [];
+  const enclosed = new Map<number, EnclosedFile[]>();
+  for (const parcel of plan.parcels) enclosed.set(parcel.number, await encloseFiles(context, run, parcel, found));
+  const findings = sortFindings([...plan.findings, ...found]);
   const ids = await database.transaction(async (transaction) => {
     await database.execute("DELETE FROM parcels WHERE run_id = $1", [run.id], transaction);
     const created = await database.models.Parcel.bulkCreate(
@@ -88,6 +94,7 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
         recipients: parcel.recipients,
         planned: parcel.files,
         attachments: parcel.attachments,
+        enclosed: enclosed.get(parcel.number) ?? [],
         totals: parcel.totals,
         lines: packLines(takeRows(plan.table, parcel.group.rows)),
         state: "planned" as const,
@@ -104,7 +111,7 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
           steps: plan.steps,
           ...(plan.sealedNames ? { sealedNames: plan.sealedNames } : {}),
           totals: plan.totals,
-          findings: plan.findings,
+          findings,
         },
         parcelCount: created.length,
         touchedAt: context.now(),

@@ -5,6 +5,7 @@ import type { Context } from "../context.js";
 import { getIdentity } from "../mail/identities.js";
 import { encodedSize } from "../mail/mime.js";
 import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
+import { changedSince } from "./enclose.js";
 import { releaseRun } from "./release.js";
 import { getRun, moveRun, parcelsOf, reportOfRun } from "./run-records.js";
 
@@ -34,8 +35,12 @@ export async function proveStep(context: Context, runId: string): Promise<void> 
         known,
       ),
     );
+  const changed = await changedSince(context, parcels);
   const sizes = report.message ? await sizeFindings(context, report, made) : [];
-  const proof = proveRun({ ...plan, findings: [...plan.findings, ...makingFindings(parcels), ...sizes] }, made);
+  const proof = proveRun(
+    { ...plan, findings: [...plan.findings, ...makingFindings(parcels), ...changed, ...sizes] },
+    made,
+  );
   const moved = await moveRun(context, runId, ["making", "proving"], "held", { proof });
   if (!moved) return;
   const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
@@ -76,6 +81,7 @@ async function madeParcel(
             HEADERS +
             files
               .filter((file) => parcel.attachments.includes(file.path))
+              .concat(parcel.enclosed as readonly { size: number }[] as FileRow[])
               .reduce((sum, file) => sum + encodedSize(file.size) + HEADERS / 4, 0),
         ),
       ),

@@ -29,6 +29,7 @@ ALTER TABLE messages ADD CONSTRAINT messages_once UNIQUE (parcel_id, part, again
 CREATE INDEX messages_waiting ON messages (identity, id) WHERE state = 'queued';
 CREATE INDEX messages_message_id ON messages (message_id);
 
+ALTER TABLE parcels ADD COLUMN enclosed json NOT NULL DEFAULT '[]';
 ALTER TABLE ledger ADD COLUMN part text NOT NULL DEFAULT '';
 ALTER TABLE ledger DROP CONSTRAINT ledger_pkey;
 ALTER TABLE ledger ADD PRIMARY KEY (report, period, group_key, part, attempt);
