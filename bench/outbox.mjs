@@ -7,6 +7,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { makeDatabase, startCluster } from "../scripts/lib/postgres.mjs";
+import { openQueue } from "../service/dist/queue/queue.js";
 import { openDatabase } from "../service/dist/records/index.js";
 import { folderStore } from "../service/dist/store/file-store.js";
 
@@ -32,6 +33,8 @@ export async function measureOutbox({ count, many }) {
     await new Promise((resolve) => letterbox.stdout.once("data", resolve));
     try {
       const database = await openDatabase(cluster.url, { migrate: true });
+      // The outbox starts as in a service, which has made the queue's tables.
+      await (await openQueue(database, { supervise: true })).close();
       const store = folderStore(join(data, "files"));
       mkdirSync(join(data, "files"));
       const files = [];

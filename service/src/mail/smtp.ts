@@ -59,9 +59,11 @@ const CHUNK = 16_384;
 /** A server that does not answer RSET by then is left. */
 const RESET_MS = 5_000;
 
-export function smtpSender(server: MailServer, silenceMs = SILENCE_MS): MailSender {
+export function smtpSender(server: MailServer, connections = 1, silenceMs = SILENCE_MS): MailSender {
   const idle: Line[] = [];
   const open = new Set<Line>();
+  const queue: (() => void)[] = [];
+  let busy = 0;
   const take = async (): Promise<Line> => {
     for (let line = idle.pop(); line; line = idle.pop()) if (await line.isReady()) return line;
     const line = await Line.open(server, silenceMs);
@@ -69,20 +71,28 @@ export function smtpSender(server: MailServer, silenceMs = SILENCE_MS): MailSend
     line.onEnd = () => open.delete(line);
     return line;
   };
+  const give = (line: Line): void => {
+    if (line.isGone) open.delete(line);
+    else if (line.count >= MESSAGES_PER_CONNECTION) line.quit();
+    else idle.push(line);
+  };
   return {
     send: async (mail) => {
-      let line: Line;
+      // Messages wait in the order they came; each line carries one at a time.
+      if (busy >= connections) await new Promise<void>((resolve) => queue.push(resolve));
+      else busy++;
       try {
-        line = await take();
-      } catch (error) {
+        const line = await take().catch((error: SmtpError) => error);
         // Whatever is wrong with the line is not the message's fault: it waits.
-        return { ...judge(error as SmtpError, "connecting"), kind: "later" };
+        if (!(line instanceof Line)) return { ...judge(line, "connecting"), kind: "later" };
+        const outcome = await line.send(mail);
+        give(line);
+        return outcome;
+      } finally {
+        const next = queue.shift();
+        if (next) next();
+        else busy--;
       }
-      const outcome = await line.send(mail);
-      if (line.isGone) open.delete(line);
-      else if (line.count >= MESSAGES_PER_CONNECTION) line.quit();
-      else idle.push(line);
-      return outcome;
     },
     close: () => {
       for (const line of open) line.quit();

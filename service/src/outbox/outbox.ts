@@ -10,7 +10,7 @@ import { type MailSender, type MailServer, type Outcome, smtpSender } from "../m
 import { pause } from "../pause.js";
 import type { FileRow, MessageRow, ParcelRow, RunRow } from "../records/index.js";
 import { moveRun } from "../run/run-records.js";
-import { claim } from "./claim.js";
+import { type ClaimedMessage, claim, claimedMessages } from "./claim.js";
 import { type ComposedMail, composeMail, type MessageFacts } from "./compose.js";
 import { finishRuns, Settling, verdict } from "./settle.js";
 
@@ -22,11 +22,13 @@ const RENEW_MS = 4_000;
 /** A server that cannot be reached is left alone for so long, then twice as long, and so on. */
 const FIRST_REST_SECONDS = 2;
 const LONGEST_REST_SECONDS = 300;
+/** Messages a minute from which the next are taken up before there is a line for them. */
+const QUICK = 600;
 /** Settings of an identity are read again so often. */
 const SETTINGS_MS = 1_000;
 
 /** Opens senders; tests put in one that does as it is told. */
-export type OpenSender = (server: MailServer) => MailSender;
+export type OpenSender = (server: MailServer, connections: number) => MailSender;
 
 /** Sends until told to stop; then waits for what is on its way. */
 export async function sendUntil(context: Context, stopped: AbortSignal, open: OpenSender = smtpSender): Promise<void> {
@@ -115,27 +117,45 @@ class IdentityBox {
     const identity = await this.current();
     if (!identity || identity.paused || (identity.restUntil && identity.restUntil.getTime() > Date.now())) return false;
     const { connections } = identity.settings;
-    const free = connections - this.onTheWay;
+    // At a quick pace the next messages are made ready while those before them are on their lines.
+    const most = identity.settings.perMinute >= QUICK ? 2 * connections : connections;
+    const free = most - this.onTheWay;
     // Half of the connections at once: few round trips to the database, and the lines stay busy.
     if (free < Math.ceil(connections / 2) && this.onTheWay > 0) return false;
     const count = Math.min(free, await this.slots(identity));
     if (count < 1 || !(await this.hold())) return false;
-    const messages = await claim(this.context, this.name, count);
-    if (messages.length === 0) return false;
-    this.usedSlots(identity, messages.length);
-    const facts = factsOf(this.context, messages);
+    const claimed = await claim(this.context, this.name, count);
+    if (claimed.length === 0) return false;
+    this.usedSlots(identity, claimed.length);
+    this.onTheWay += claimed.length;
+    this.sendAll(identity, claimed).catch((error: Error) => this.context.log.error({ error: error.message }, "outbox"));
+    return true;
+  }
+
+  /** What cannot be read now is read again: these messages are this process's own, and nobody else sends them. */
+  private async sendAll(identity: OpenIdentity, claimed: readonly ClaimedMessage[]): Promise<void> {
+    const facts = factsOf(this.context, claimed);
     // Where they cannot be read, each message says so for itself.
     facts.catch(() => {});
-    for (const message of messages) {
-      this.onTheWay++;
+    const messages = await this.patiently(() => claimedMessages(this.context, claimed));
+    for (const message of messages)
       this.send(identity, message, facts)
         .catch((error: Error) => this.context.log.error({ message: message.id, error: error.message }, "outbox"))
         .finally(() => {
           this.onTheWay--;
           this.wake();
         });
+  }
+
+  private async patiently<T>(work: () => Promise<T>): Promise<T> {
+    for (;;) {
+      try {
+        return await work();
+      } catch (error) {
+        this.context.log.error({ error: (error as Error).message }, "messages wait for the database");
+        await new Promise((resolve) => setTimeout(resolve, IDLE_MS));
+      }
     }
-    return true;
   }
 
   private async send(
@@ -172,11 +192,11 @@ class IdentityBox {
     );
   }
 
-  private senderOf({ server }: OpenIdentity): MailSender {
-    const key = JSON.stringify(server);
+  private senderOf({ server, settings }: OpenIdentity): MailSender {
+    const key = JSON.stringify([server, settings.connections]);
     if (this.sender?.key !== key) {
       this.sender?.sender.close();
-      this.sender = { key, sender: this.open(server) };
+      this.sender = { key, sender: this.open(server, settings.connections) };
     }
     return this.sender.sender;
   }
@@ -300,7 +320,7 @@ function notComposed(error: unknown): Outcome {
 /** What messages are made of, read for all of them together. */
 async function factsOf(
   context: Context,
-  messages: readonly MessageRow[],
+  messages: readonly ClaimedMessage[],
 ): Promise<(message: MessageRow) => Omit<MessageFacts, "identity">> {
   const { models } = context.database;
   const ids = messages.map((message) => message.parcelId);

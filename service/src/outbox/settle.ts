@@ -11,6 +11,8 @@ import type { AddressResult, MessageRow, MessageState } from "../records/index.j
 const LONGEST_PAUSE_SECONDS = 1800;
 /** A database that is away is asked again so often. */
 const RETRY_MS = 250;
+/** Runs are told of their messages so often at most. */
+const TELL_MS = 300;
 
 export interface Settled {
   readonly message: MessageRow;
@@ -90,6 +92,31 @@ export class Settling {
   /** Resolves when all that was added is written. */
   async idle(): Promise<void> {
     while (this.isWriting) await this.writing;
+    await this.tell(true);
+  }
+
+  private readonly touched = new Set<string>();
+  private toldAt = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  /** Runs are looked at a few times a second, however many of their messages are settled meanwhile. */
+  private async tell(isLast: boolean): Promise<void> {
+    const wait = this.toldAt + TELL_MS - Date.now();
+    if (wait > 0 && !isLast) {
+      this.timer ??= setTimeout(() => {
+        this.timer = undefined;
+        this.tell(true).catch(() => {});
+      }, wait);
+      return;
+    }
+    if (this.touched.size === 0) return;
+    const runs = new Set(this.touched);
+    this.touched.clear();
+    this.toldAt = Date.now();
+    await this.written(runs).catch((error: Error) => {
+      for (const run of runs) this.touched.add(run);
+      this.context.log.warn({ error: error.message }, "outbox");
+    });
   }
 
   private async writeAll(): Promise<void> {
@@ -97,9 +124,8 @@ export class Settling {
     while (this.waiting.length > 0) {
       const batch = this.waiting.splice(0);
       await this.write(batch.map((one) => one.verdict));
-      await this.written(new Set(batch.map((one) => one.run))).catch((error: Error) =>
-        this.context.log.warn({ error: error.message }, "outbox"),
-      );
+      for (const one of batch) this.touched.add(one.run);
+      await this.tell(false);
     }
     this.isWriting = false;
   }
