@@ -57,6 +57,18 @@ try {
   });
   await shoot("console-run", `runs/${run}`);
   await shoot("console-parcel", `runs/${run}/25`, () => page.mouse.wheel(0, 420));
+  // The letterbox does three things wrong, so that the outbox has something to tell.
+  for (const rule of [
+    { does: "break-after", to: "canalwharf", times: 1 },
+    { does: "refuse", to: "bellfield" },
+    { does: "bounce", to: "aldercourt" },
+  ])
+    await fetch(`${url}/api/letterbox/rules`, {
+      method: "POST",
+      headers: { Authorization: `Bearer ${signIn.token}`, "Content-Type": "application/json" },
+      body: JSON.stringify(rule),
+    });
+  await page.waitForTimeout(500);
   corbix("release", run);
   await shoot("console-letterbox", "letterbox", () => page.getByRole("link", { name: /Sjöstad Quay/ }).click());
   await shoot("console-outbox", "outbox");
@@ -76,7 +88,7 @@ try {
     page.getByRole("heading", { name: "Definition" }).scrollIntoViewIfNeeded(),
   );
   await shoot("console-recipients", "recipients");
-  await shoot("console-api", "api");
+  await shoot("console-identity", "settings/office");
   corbix("fetch", run, "--out", "files");
   pdfPage("page-statement", "files/2026-10/Pavilion Shopping – statement – October 2026.pdf");
   corbix("try", "unit-figures", "figures", "--for", "2026-Q3", "--group", "Pavilion Shopping", "--out", "trial");

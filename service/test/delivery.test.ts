@@ -438,6 +438,21 @@ describe("letting a run go", () => {
     });
     const names = [...readZip(new Uint8Array(await zip.arrayBuffer()), "z")].map((entry) => entry.name.split("/")[0]);
     expect([...new Set(names)]).toEqual(["Alder Court", "Harbour House"]);
+    const print = await fetch(`${service.url}/api/runs/${run}/print.pdf?sheets=true`, {
+      headers: { Authorization: `Bearer ${service.signIn.token}` },
+    });
+    const { writeFileSync, readdirSync } = await import("node:fs");
+    writeFileSync(`${service.data}/all.pdf`, Buffer.from(await print.arrayBuffer()));
+    const { execFileSync } = await import("node:child_process");
+    execFileSync("qpdf", ["--check", `${service.data}/all.pdf`]);
+    const text = execFileSync("pdftotext", ["-layout", `${service.data}/all.pdf`, "-"], { encoding: "utf8" });
+    const sheets = text.split("\f").slice(0, -1);
+    expect(sheets.length % 2).toBe(0);
+    // Each file begins on the front of a sheet, and the groups do not mix.
+    const second = sheets.findIndex((sheet) => sheet.includes("Harbour House"));
+    expect(second % 2).toBe(0);
+    expect(sheets.slice(0, second).join()).not.toContain("Harbour House");
+    expect(sheets.slice(second).join()).not.toContain("Alder Court");
     const write = (body: object) =>
       service.call<{ folder: string; written: number; same: number; title: string }>(
         "POST",
@@ -447,7 +462,6 @@ describe("letting a run go", () => {
     const first = (await write({ folder: "../../april", perGroup: true })).body;
     expect(first.folder.startsWith(`${service.data}/out/`)).toBe(true);
     expect([first.written, (await write({ folder: "../../april", perGroup: true })).body.same]).toEqual([6, 6]);
-    const { writeFileSync, readdirSync } = await import("node:fs");
     const [name] = readdirSync(`${first.folder}/Alder Court`);
     writeFileSync(`${first.folder}/Alder Court/${name}`, "mine");
     expect((await write({ folder: "../../april", perGroup: true })).body.title).toContain(

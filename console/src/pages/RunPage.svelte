@@ -82,7 +82,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
       {#if run.state === "held"}<Button size="field" kind="tertiary" on:click={() => { isRehearsing = true; }}>Rehearse</Button>{/if}
       {#if run.state === "delivering"}<Button size="field" kind="tertiary" on:click={() => act(() => send("POST", `/api/runs/${id}/${run?.paused ? "resume" : "pause"}`))}>{run.paused ? "Resume" : "Pause"}</Button>{/if}
       {#if run.state === "held" || run.state === "delivering"}<Button size="field" kind="ghost" on:click={() => { skipped = []; isSkipping = true; }}>Leave groups out</Button>{/if}
-      {#if run.proof}<Button size="field" kind="ghost" href={`/api/runs/${id}/files.zip`}>Save all as zip</Button>{/if}
+      {#if run.proof}<Button size="field" kind="ghost" href={`/api/runs/${id}/files.zip`}>Save all as zip</Button><Button size="field" kind="ghost" href={`/api/runs/${id}/print.pdf?sheets=true`}>Print</Button>{/if}
       {#if isMoving || run.state === "held"}<Button size="field" kind="ghost" on:click={() => act(() => send("POST", `/api/runs/${id}/stop`))}>Stop</Button>{/if}
     </div>
   </div>

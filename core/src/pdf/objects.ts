@@ -43,6 +43,11 @@ export class PdfFile {
     this.objects[ref.number - 1] = content;
   }
 
+  /** Sets an object as another file had it: its dictionary, and its stream's bytes as they are. */
+  put(ref: Ref, dictionary: string, data: Uint8Array | undefined): void {
+    this.objects[ref.number - 1] = data ? { dictionary, data } : dictionary;
+  }
+
   add(content: string): Ref {
     const ref = this.reserve();
     this.set(ref, content);

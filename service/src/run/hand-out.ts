@@ -5,6 +5,7 @@ import { dirname, isAbsolute, join, resolve, sep } from "node:path";
 import { CorbixError, cleanKey, sha256 } from "@corbix/core/common";
 import { safeFolder, safeName } from "@corbix/core/naming";
 import { deflateEntry, writeZip, type ZipEntry } from "@corbix/core/ooxml";
+import { joinPdfs } from "@corbix/core/pdf";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
 import type { FileRow, ParcelRow } from "../records/index.js";
@@ -60,6 +61,24 @@ export async function zipOfRun(context: Context, runId: string, groups?: readonl
   for (const { parcel, file } of files)
     entries.push(deflateEntry(`${safeName(parcel.label)}/${nameOf(file)}`, await context.store.get(file.sha256)));
   return writeZip(entries);
+}
+
+/** The PDFs of all parcels behind each other, for printing; each group on sheets of its own if asked for. */
+export async function printOfRun(
+  context: Context,
+  runId: string,
+  how: { readonly sheets: boolean; readonly groups?: readonly string[] | undefined },
+): Promise<Uint8Array> {
+  const files = (await filesOf(context, runId, how.groups)).filter(({ file }) => file.kind === "pdf");
+  if (files.length === 0)
+    throw new CorbixError("NOT_FOUND", "Cannot print the run: it has no PDFs.", {
+      where: `run ${runId}`,
+      advice: "Let the report make PDFs: pdf: too.",
+    });
+  const parts = [];
+  for (const { file } of files) parts.push({ bytes: await context.store.get(file.sha256), where: file.path });
+  const run = await getRun(context, runId);
+  return joinPdfs(parts, { title: `${run.report} ${run.period}`, sheets: how.sheets });
 }
 
 export interface HandedOut {

@@ -9,7 +9,7 @@ import { rowsFound } from "../../desk/look.js";
 import { getReportVersion } from "../../library.js";
 import { pauseRun, skipMessages } from "../../outbox/decide.js";
 import { type FileRow, type MessageRow, type ParcelRow, type RunRow, unpackLines } from "../../records/index.js";
-import { writeOut, zipOfRun } from "../../run/hand-out.js";
+import { printOfRun, writeOut, zipOfRun } from "../../run/hand-out.js";
 import { releaseLater, releaseRun, stopRun } from "../../run/release.js";
 import { getRun, parcelsOf } from "../../run/run-records.js";
 import { startRun } from "../../run/start-run.js";
@@ -204,6 +204,21 @@ export function runRoutes(): Route[] {
       handle: async ({ context, params, query, response }) => {
         const bytes = await zipOfRun(context, params.id, query.group === undefined ? undefined : [query.group]);
         response.attachment(`run-${params.id}.zip`).type("application/zip").send(Buffer.from(bytes));
+      },
+    }),
+    route("get", "/api/runs/{id}/print.pdf", {
+      summary: "The PDFs of all parcels in one file, for printing",
+      tag: "Runs",
+      params: byId,
+      query: z.object({
+        group: z.string().max(300).optional(),
+        sheets: z.stringbool().default(false).describe("Whether each file begins on a sheet of its own."),
+      }),
+      answer: "application/pdf",
+      handle: async ({ context, params, query, response }) => {
+        const groups = query.group === undefined ? undefined : [query.group];
+        const bytes = await printOfRun(context, params.id, { sheets: query.sheets, groups });
+        response.attachment(`run-${params.id}.pdf`).type("application/pdf").send(Buffer.from(bytes));
       },
     }),
     route("post", "/api/runs/{id}/folder", {
