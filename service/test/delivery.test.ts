@@ -339,6 +339,34 @@ describe("files that are not made", () => {
   });
 });
 
+/** A WebDAV folder on loopback that keeps what it gets. */
+async function webFolder() {
+  const { createServer } = await import("node:http");
+  const files = new Map<string, Buffer>();
+  const server = createServer((request, response) => {
+    const path = decodeURIComponent(request.url ?? "");
+    const chunks: Buffer[] = [];
+    request.on("data", (chunk: Buffer) => chunks.push(chunk));
+    request.on("end", () => {
+      const isKnown = request.headers.authorization === `Basic ${Buffer.from("office:right").toString("base64")}`;
+      const isThere = request.method === "PUT" && request.headers["if-none-match"] === "*" && files.has(path);
+      if (isKnown && request.method === "PUT" && !isThere) files.set(path, Buffer.concat(chunks));
+      response.writeHead(!isKnown ? 401 : isThere ? 412 : 201).end();
+    });
+  }).listen(0, "127.0.0.1");
+  await new Promise((resolve) => server.once("listening", resolve));
+  const { port } = server.address() as { port: number };
+  return {
+    url: `http://127.0.0.1:${port}`,
+    files,
+    close: () =>
+      new Promise((resolve) => {
+        server.closeAllConnections();
+        server.close(resolve);
+      }),
+  };
+}
+
 describe("letting a run go", () => {
   const held = async (period: string, again: string): Promise<string> => {
     const id = await plan(period, ["Alder Court", "Harbour House"], { again, release: false });
@@ -453,6 +481,20 @@ describe("letting a run go", () => {
     expect(second % 2).toBe(0);
     expect(sheets.slice(0, second).join()).not.toContain("Harbour House");
     expect(sheets.slice(second).join()).not.toContain("Alder Court");
+    const web = await webFolder();
+    const put = (more: object = {}) =>
+      service.call<{ put: number; title: string }>("POST", `/api/runs/${run}/web-folder`, {
+        url: `${web.url}/april`,
+        user: "office",
+        password: "right",
+        ...more,
+      });
+    expect((await put({ password: "wrong" })).body.title).toContain("it answered 401, name or password is wrong");
+    expect((await put()).body).toEqual({ put: 6 });
+    expect([...web.files.keys()].filter((path) => path.startsWith("/april/Alder Court/"))).toHaveLength(3);
+    expect((await put()).body.title).toContain("a file of that name is there");
+    await web.close();
+    expect((await put()).status).toBe(503);
     const write = (body: object) =>
       service.call<{ folder: string; written: number; same: number; title: string }>(
         "POST",

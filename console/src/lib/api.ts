@@ -172,6 +172,7 @@ export interface Report {
   definition: {
     title: string;
     data: string;
+    message?: object;
     period?: { every: string };
     schedule?: { rule: string; at: string; zone: string };
   };

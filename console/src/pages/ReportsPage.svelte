@@ -7,6 +7,7 @@ import { go, link } from "../lib/router.svelte";
 import Empty from "../parts/Empty.svelte";
 import Preparation from "../parts/Preparation.svelte";
 import Trouble from "../parts/Trouble.svelte";
+import WhoReceives from "../parts/WhoReceives.svelte";
 
 let { name }: { name: string | undefined } = $props();
 let reports = $state<Report[]>();
@@ -80,6 +81,8 @@ const rows = $derived(
   {#if saved}<InlineNotification lowContrast kind="success" title="Saved." subtitle={saved} />{/if}
   <h2>Preparation</h2>
   {#key report.number}<Preparation {report} />{/key}
+  {#if report.definition.message}<h2>Recipients</h2>
+  {#key report.number}<WhoReceives report={report.name} />{/key}{/if}
   <h2>Definition</h2>
   <div class="columns">
     <section>

@@ -14,13 +14,17 @@ import { getRun, parcelsOf } from "./run-records.js";
 /** Bytes of files that a zip file may hold; it is made in memory. */
 const MOST_BYTES = 1_000_000_000;
 
-interface OwnFile {
+export interface OwnFile {
   readonly parcel: Omit<ParcelRow, "lines">;
   readonly file: FileRow;
 }
 
 /** A run's made files with the parcels whose rows made them; what does not fit together is left out by nobody: it is an error. */
-async function filesOf(context: Context, runId: string, groups: readonly string[] | undefined): Promise<OwnFile[]> {
+export async function filesOf(
+  context: Context,
+  runId: string,
+  groups: readonly string[] | undefined,
+): Promise<OwnFile[]> {
   const run = await getRun(context, runId);
   if (!["held", "delivering", "done", "stopped"].includes(run.state))
     throw new CorbixError("CONFLICT", `Cannot hand out the files: the run is ${run.state}.`, { where: `run ${runId}` });
@@ -59,7 +63,7 @@ export async function zipOfRun(context: Context, runId: string, groups?: readonl
     });
   const entries: ZipEntry[] = [];
   for (const { parcel, file } of files)
-    entries.push(deflateEntry(`${safeName(parcel.label)}/${nameOf(file)}`, await context.store.get(file.sha256)));
+    entries.push(deflateEntry(nameInGroup({ parcel, file }).join("/"), await context.store.get(file.sha256)));
   return writeZip(entries);
 }
 
@@ -103,7 +107,7 @@ export async function writeOut(
   const files = await filesOf(context, runId, how.groups);
   const planned = await Promise.all(
     files.map(async ({ parcel, file }) => {
-      const path = resolve(folder, how.perGroup ? join(safeName(parcel.label), nameOf(file)) : file.path);
+      const path = resolve(folder, how.perGroup ? join(...nameInGroup({ parcel, file })) : file.path);
       if (!path.startsWith(root + sep))
         throw new CorbixError("NOT_ALLOWED", `Cannot write "${file.path}": it lies outside of the outgoing folder.`, {
           where: folder,
@@ -130,6 +134,11 @@ export async function writeOut(
   const done = { folder, written: planned.length - same, same };
   await noteAction(context.database, by, "files written to a folder", runId, done);
   return done;
+}
+
+/** Folder and name of a file where each group has a folder. */
+export function nameInGroup({ parcel, file }: OwnFile): readonly [string, string] {
+  return [safeName(parcel.label), nameOf(file)];
 }
 
 function nameOf(file: FileRow): string {

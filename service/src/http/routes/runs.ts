@@ -13,6 +13,7 @@ import { printOfRun, writeOut, zipOfRun } from "../../run/hand-out.js";
 import { releaseLater, releaseRun, stopRun } from "../../run/release.js";
 import { getRun, parcelsOf } from "../../run/run-records.js";
 import { startRun } from "../../run/start-run.js";
+import { putIntoWebFolder } from "../../run/web-folder.js";
 import { type Route, route } from "../route.js";
 import { anything, byId, rows } from "../shapes.js";
 import { showRows } from "./data.js";
@@ -232,6 +233,22 @@ export function runRoutes(): Route[] {
       }),
       answer: z.object({ folder: z.string(), written: z.number().int(), same: z.number().int() }),
       handle: ({ context, params, body, user }) => writeOut(context, params.id, body, user.name),
+    }),
+    route("post", "/api/runs/{id}/web-folder", {
+      summary: "Put a run's files into a WebDAV folder, a folder for each group; nothing is ever written over",
+      tag: "Runs",
+      params: byId,
+      body: z.strictObject({
+        url: z.url({ protocol: /^https?$/ }),
+        user: z.string().max(300).optional(),
+        password: z.string().max(1_000).optional(),
+        groups: z.array(z.string()).min(1).optional(),
+      }),
+      answer: z.object({ put: z.number().int() }),
+      handle: ({ context, params, body, user }) => {
+        const { groups, ...folder } = body;
+        return putIntoWebFolder(context, params.id, folder, groups, user.name);
+      },
     }),
     route("get", "/api/files/{id}", {
       summary: "A made file",
