@@ -16,6 +16,7 @@ import { type Letterbox, openLetterbox } from "./letterbox/letterbox.js";
 import { closeContext, openContext } from "./open-context.js";
 import { takeReport } from "./outbox/reports.js";
 import { releaseDue } from "./run/release.js";
+import { sweepRetention } from "./run/retention.js";
 import { sweep, sweepUploads, workerEnded } from "./run/sweep.js";
 import { tick } from "./schedule/tick.js";
 import { environmentName, type Settings, settingsSchema } from "./settings.js";
@@ -46,6 +47,8 @@ export interface ServiceOptions {
 
 /** Schedules are looked at so often, and so is what dead workers left. */
 const TICK_MS = 5_000;
+/** What has been kept long enough is looked for so often. */
+const RETENTION_MS = 3_600_000;
 /** A worker that ends is started again after this pause. */
 const RESTART_MS = 500;
 /** Workers may finish the job they have; then they are ended. */
@@ -94,6 +97,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
         await releaseDue(context);
       }),
     );
+    closing.push(repeat(context, RETENTION_MS, () => sweepRetention(context)));
     const workers = new Workers(context, options, letterbox);
     closing.push(() => workers.stop());
     return { context, url, signIn, demoLoaded, workers: workers.children, intakeMailPort: intakeMail?.port, close };

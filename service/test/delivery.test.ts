@@ -367,6 +367,46 @@ async function webFolder() {
   };
 }
 
+describe("what is kept", () => {
+  it("is deleted when its time is over, and no sooner; who got what stays", async () => {
+    const source = (await service.call<{ source: string }>("GET", "/api/reports/site-statement")).body.source;
+    const definition = source
+      .replace("report: site-statement", "report: kept")
+      .replace(/schedule:[\s\S]*/, "retention: { files: 2, rows: 1 }\n");
+    expect((await service.call("PUT", "/api/reports/kept", definition)).status).toBe(200);
+    const run = await plan("2026-09", ["Alder Court"], { report: "kept" });
+    // The same bytes are another report's too: those stay.
+    const [{ id: one, sha256: digest }] = await service.context.database.select<{ id: string; sha256: string }>(
+      "SELECT id, sha256 FROM files WHERE run_id = $1 AND kind = 'xlsx'",
+      [run],
+    );
+    await sendWaiting(service.context, "office", told([ok]).open);
+    const { sweepRetention } = await import("../dist/run/retention.js");
+    const emptied = async () =>
+      (await service.call<{ emptied: Record<string, string> }>("GET", `/api/runs/${run}`)).body.emptied;
+    await sweepRetention(hoursLater(24 * 20));
+    expect(await emptied()).toEqual({});
+    await sweepRetention(hoursLater(24 * 40));
+    expect(Object.keys(await emptied())).toEqual(["rows"]);
+    expect((await service.call<{ title: string }>("GET", `/api/runs/${run}/parcels/1/rows`)).body.title).toContain(
+      "deleted when their time was over",
+    );
+    expect(await service.context.store.has(digest)).toBe(true);
+    await sweepRetention(hoursLater(24 * 70));
+    expect(Object.keys(await emptied()).sort()).toEqual(["files", "rows"]);
+    expect(await service.context.store.has(digest)).toBe(false);
+    expect((await service.call<{ title: string }>("GET", `/api/files/${one}`)).body.title).toContain(
+      "deleted when its time was over",
+    );
+    const [sent] = (await service.call<{ state: string; attachments: string[] }[]>("GET", "/api/outbox?report=kept"))
+      .body;
+    expect(sent).toMatchObject({ state: "sent" });
+    expect(sent.attachments).toHaveLength(3);
+    // Templates that its files were made of are nobody's to delete.
+    expect((await service.call("GET", "/api/templates/statement.xlsx")).status).toBe(200);
+  });
+});
+
 describe("letting a run go", () => {
   const held = async (period: string, again: string): Promise<string> => {
     const id = await plan(period, ["Alder Court", "Harbour House"], { again, release: false });

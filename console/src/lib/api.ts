@@ -203,6 +203,7 @@ export interface Run {
     sample?: { number: number; label: string; why: string }[];
   } | null;
   paused: boolean;
+  emptied: Record<string, string>;
   releaseAt: string | null;
   approvals: { by: string; at: string }[];
   approvalsWanted: number;

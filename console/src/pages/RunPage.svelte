@@ -91,6 +91,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, "group")}`} />{/if}
   {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, "message")}`} />{/if}
 
+  {#if Object.keys(run.emptied).length > 0}<p class="note">Deleted when their time was over: {Object.entries(run.emptied).map(([what, at]) => `${what} ${time(at)}`).join(", ")}.</p>{/if}
   {#if run.paused}<p class="note">Paused: {plural(waiting, "message")} wait until somebody resumes it.</p>{/if}
   {#if run.releaseAt}<p class="note">It releases itself {time(run.releaseAt)}. <Button size="small" kind="ghost" on:click={() => act(() => send("POST", `/api/runs/${id}/release`, { at: null }))}>Not by itself</Button></p>{/if}
   {#if run.state === "held" && run.approvalsWanted > 1}<p class="note">Two people have to release it. {run.approvals.length > 0 ? `${run.approvals.map((one) => one.by).join(", ")} did; another person has to.` : "Nobody has yet."}</p>{/if}

@@ -241,6 +241,16 @@ export const reportSchema = z
     message: messageSchema.optional(),
     delivery: deliverySchema.prefault({}),
     schedule: scheduleSchema.optional(),
+    retention: z
+      .strictObject({
+        files: z.number().int().min(1).max(1200).optional(),
+        messages: z.number().int().min(1).max(1200).optional(),
+        rows: z.number().int().min(1).max(1200).optional(),
+      })
+      .optional()
+      .describe(
+        "Months after a run's end when its files, its messages' texts and its rows are deleted; what is not named stays.",
+      ),
     sealed: z
       .boolean()
       .default(false)

@@ -41,7 +41,7 @@ export async function sendAgain(context: Context, id: string, reason: string, by
     `INSERT INTO messages (run_id, parcel_id, group_key, part, again, again_reason, identity, language, subject, html, text, envelope, message_id, state, findings)
      SELECT run_id, parcel_id, group_key, part, (SELECT max(again) + 1 FROM messages AS all_of WHERE all_of.parcel_id = messages.parcel_id AND all_of.part = messages.part),
        $2, identity, language, subject, html, text, envelope, '', 'queued', findings
-     FROM messages WHERE id = $1 AND state IN ('sent', 'returned', 'refused', 'skipped') AND (SELECT rehearsal_to FROM runs WHERE runs.id = messages.run_id) IS NULL
+     FROM messages WHERE id = $1 AND html <> '' AND state IN ('sent', 'returned', 'refused', 'skipped') AND (SELECT rehearsal_to FROM runs WHERE runs.id = messages.run_id) IS NULL
        AND NOT EXISTS (SELECT 1 FROM messages AS other WHERE other.parcel_id = messages.parcel_id AND other.part = messages.part AND other.state IN ('held', 'queued', 'sending', 'unsure'))
      RETURNING id, run_id`,
     [id, reason],

@@ -45,7 +45,7 @@ export async function openLink(context: Context, token: string): Promise<Downloa
     raw: true,
   })) as unknown as ParcelRow;
   const files = (await context.database.models.File.findAll({
-    where: { parcelId: parcel.id, runId: message.runId, groupKey: parcel.groupKey },
+    where: { parcelId: parcel.id, runId: message.runId, groupKey: parcel.groupKey, removedAt: null },
     order: [["id", "ASC"]],
     raw: true,
   })) as unknown as FileRow[];

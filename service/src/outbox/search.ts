@@ -73,6 +73,11 @@ export async function messageDetails(context: Context, id: string): Promise<obje
 /** A message as .eml: the very bytes that were sent, or as it would go now. Throws `NOT_FOUND` or `FILE_MISSING`. */
 export async function messageBytes(context: Context, id: string): Promise<Buffer> {
   const message = await getMessage(context, id);
+  if (message.html === "" && message.text === "")
+    throw new CorbixError("NOT_FOUND", "Cannot show the message: it was deleted when its time was over.", {
+      where: `message ${id}`,
+      advice: "Its report says in its retention how long messages are kept.",
+    });
   if (message.mime) return rawOf(context, inflateRawSync(message.mime));
   const run = await getRun(context, message.runId);
   const [parcel, files] = await Promise.all([

@@ -124,6 +124,8 @@ export interface RunRow {
   onlyRows: { readonly rowNumbers: readonly number[]; readonly why: string } | null;
   /** Its waiting messages stay where they are until it is resumed. */
   paused: boolean;
+  /** What of it was deleted when its time was over, and when. */
+  emptied: Readonly<Partial<Record<"files" | "messages" | "rows", string>>>;
   /** When it releases itself. */
   releaseAt: Date | null;
   /** Who said that it may go, where more than one has to. */
@@ -189,6 +191,8 @@ export interface FileRow {
   rowsDigest: string;
   provenance: Readonly<Record<string, unknown>>;
   createdAt: Date;
+  /** When its bytes were deleted, its time being over. */
+  removedAt: Date | null;
 }
 
 /** `returned`: taken by the server, and come back from behind it. */
@@ -346,6 +350,7 @@ export function defineModels(sequelize: Sequelize): Models {
       againReason: text,
       onlyRows: json,
       paused: DataTypes.BOOLEAN,
+      emptied: json,
       releaseAt: time,
       approvals: json,
       columns: json,
@@ -392,6 +397,7 @@ export function defineModels(sequelize: Sequelize): Models {
       rowsDigest: text,
       provenance: json,
       createdAt: now(),
+      removedAt: time,
     }),
     Message: table<MessageRow>("messages", {
       id: bigId(),

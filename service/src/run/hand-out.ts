@@ -47,6 +47,10 @@ export async function filesOf(
               where: `run ${runId}, group ${parcel.label}`,
             },
           );
+        if (file.removedAt)
+          throw new CorbixError("NOT_FOUND", `Cannot hand out "${file.path}": it was deleted when its time was over.`, {
+            where: `run ${runId}`,
+          });
         return { parcel, file };
       }),
   );

@@ -190,7 +190,12 @@ export function runRoutes(): Route[] {
       params: inRun,
       answer: rows,
       handle: async ({ context, params }) => {
-        const { columns } = await getRun(context, params.id);
+        const { columns, emptied } = await getRun(context, params.id);
+        if (emptied.rows)
+          throw new CorbixError("NOT_FOUND", "Cannot show the rows: they were deleted when their time was over.", {
+            where: `run ${params.id}`,
+            advice: "The edition they came from has them, if it is still there.",
+          });
         const { lines } = await getParcel(context, params.id, params.number);
         const table = unpackLines(columns ?? [], [lines]);
         return showRows(table, table.rowCount);
@@ -261,6 +266,11 @@ export function runRoutes(): Route[] {
           raw: true,
         })) as unknown as FileRow | null;
         if (!file) throw new CorbixError("NOT_FOUND", `Cannot find the file \`${params.id}\`.`, { where: "files" });
+        if (file.removedAt)
+          throw new CorbixError("NOT_FOUND", `Cannot open "${file.path}": it was deleted when its time was over.`, {
+            where: "files",
+            advice: "Its report says in its retention how long files are kept.",
+          });
         const bytes = Buffer.from(await context.store.get(file.sha256));
         if (!query.show) response.attachment(file.path.split("/").pop() ?? file.path);
         response.type(CONTENT_TYPES[file.kind]).send(bytes);

@@ -9,6 +9,8 @@ ALTER TABLE identities ADD COLUMN failures int NOT NULL DEFAULT 0;
 ALTER TABLE identities ADD COLUMN holder text;
 ALTER TABLE identities ADD COLUMN held_until timestamptz;
 
+ALTER TABLE runs ADD COLUMN emptied json NOT NULL DEFAULT '{}';
+ALTER TABLE files ADD COLUMN removed_at timestamptz;
 ALTER TABLE runs ADD COLUMN paused boolean NOT NULL DEFAULT false;
 ALTER TABLE runs ADD COLUMN release_at timestamptz;
 ALTER TABLE runs ADD COLUMN approvals json NOT NULL DEFAULT '[]';
