@@ -55,5 +55,6 @@ const without = $derived((groups ?? []).filter((one) => one.nobody !== null).len
   th { text-align: left; background: var(--cds-ui-01); padding: 0.3rem 0.6rem; font-weight: 600; }
   td { border-top: 1px solid var(--cds-ui-03); padding: 0.25rem 0.6rem; vertical-align: top; overflow-wrap: anywhere; }
   th.right, td.right { text-align: right; }
+  td.soft { font-size: inherit; }
   .nobody td { color: var(--corbix-amber); }
 </style>
