@@ -256,6 +256,9 @@ async function count(database, letters, service, run, fault) {
   }
   // A refusal is told by the fault alone; every other message has to be there in the end.
   const unsure = due.filter((one) => one.state === "unsure");
+  // What goes again shall meet a server that does nothing wrong any more; it reads its rules a few times a second.
+  await letters.execute("DELETE FROM letterbox_rules");
+  if (unsure.length > 0) await new Promise((resolve) => setTimeout(resolve, 500));
   let decided = 0;
   for (const one of unsure) {
     await service.patiently(`/api/messages/${one.id}/decide`, {
@@ -264,7 +267,6 @@ async function count(database, letters, service, run, fault) {
     });
     decided++;
   }
-  await letters.execute("DELETE FROM letterbox_rules");
   if (decided > 0) await service.until(run, ["done"]);
   await new Promise((resolve) => setTimeout(resolve, 100));
   got = await arrived();

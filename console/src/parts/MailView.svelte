@@ -5,7 +5,9 @@ import { getBytes } from "../lib/api";
 /** A mail's body as its receiver sees it, without any power over this page. */
 let { html, text }: { html: string | null; text: string } = $props();
 let chosen = $state(0);
-let shown = $state("");
+let pictured = $state<{ source: string; made: string }>();
+// The frame has its content from the start: one that is filled later may stay blank.
+const shown = $derived(pictured && pictured.source === html ? pictured.made : (html ?? ""));
 
 /** Pictures that come with a message are put in, since nothing inside the frame may fetch. */
 async function withPictures(source: string): Promise<string> {
@@ -22,10 +24,10 @@ async function withPictures(source: string): Promise<string> {
 
 $effect(() => {
   const source = html ?? "";
-  shown = source;
-  withPictures(source).then((made) => {
-    if (source === html) shown = made;
-  });
+  if (/cid:[0-9a-f]+@corbix/.test(source))
+    withPictures(source).then((made) => {
+      pictured = { source, made };
+    });
 });
 </script>
 
