@@ -60,6 +60,7 @@ async function madeParcel(
     const size = (await context.store.get(file.sha256)).length;
     stored.push({ path: file.path, size, plannedRowsDigest: parcel.rowsDigest, rowsDigest: file.rowsDigest });
   }
+  const taken = [...files.filter((file) => parcel.attachments.includes(file.path)), ...parcel.enclosed];
   const people = messages.reduce(
     (sum, { envelope }) => sum + envelope.to.length + envelope.cc.length + envelope.bcc.length,
     0,
@@ -73,19 +74,7 @@ async function madeParcel(
     messages: messages.length,
     number: parcel.number,
     rows: parcel.rowCount,
-    mailBytes: Math.max(
-      0,
-      ...messages.map(({ html, text }) =>
-        Math.round(
-          (Buffer.byteLength(html) + Buffer.byteLength(text)) * TEXT_GROWTH +
-            HEADERS +
-            files
-              .filter((file) => parcel.attachments.includes(file.path))
-              .concat(parcel.enclosed as readonly { size: number }[] as FileRow[])
-              .reduce((sum, file) => sum + encodedSize(file.size) + HEADERS / 4, 0),
-        ),
-      ),
-    ),
+    mailBytes: Math.max(0, ...messages.map((message) => mailBytes(message, taken))),
     isNew: !known.has(parcel.groupKey),
   };
 }
@@ -93,6 +82,12 @@ async function madeParcel(
 /** Texts grow a little when they are encoded, and headers come before them. */
 const TEXT_GROWTH = 1.06;
 const HEADERS = 1_200;
+
+/** About how many bytes a message has as it goes out, with what it takes along. */
+function mailBytes({ html, text }: MessageRow, files: readonly { readonly size: number }[]): number {
+  const words = (Buffer.byteLength(html) + Buffer.byteLength(text)) * TEXT_GROWTH + HEADERS;
+  return Math.round(files.reduce((sum, { size }) => sum + encodedSize(size) + HEADERS / 4, words));
+}
 
 /** Groups that this report has delivered before. */
 async function deliveredGroups(context: Context, report: string, run: string): Promise<ReadonlySet<string>> {
