@@ -1,6 +1,7 @@
 /** The shared recipient list: imported with a preview, changed entry by entry, kept with its whole history. */
 import { readFile } from "node:fs/promises";
 import { CorbixError, type Finding, sha256 } from "@corbix/core/common";
+import { CONTENT_TYPES } from "@corbix/core/message";
 import {
   addressFindings,
   type ListChange,
@@ -233,6 +234,6 @@ export async function exportList(
   const filled = plain.fill({ table, lines, row: -1, locale: "en-GB", today: 0, spaces: {} });
   return {
     bytes: filled.package.toBytes(),
-    type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    type: CONTENT_TYPES.xlsx,
   };
 }

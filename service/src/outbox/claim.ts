@@ -37,7 +37,7 @@ const WAITING = `messages.state = 'queued' AND messages.identity = $1 AND (messa
 /** A first attempt of a delivery that somebody asked for again: it needs a new place in the ledger, and a Message-ID from that. */
 const IS_AGAIN =
   "runs.rehearsal_to IS NULL AND messages.attempts = 0 AND coalesce(messages.again_reason, runs.again_reason) IS NOT NULL";
-/** The period as the ledger knows it, as `ledgerPeriod` has it. */
+/** The period as the ledger knows it: a run over chosen rows is one of its own, and leaves the period's delivery to come. */
 const PERIOD = "CASE WHEN runs.only_rows IS NULL THEN runs.period ELSE runs.period || ', rows of run ' || runs.id END";
 const TAKE = `UPDATE messages SET state = 'sending', attempts = attempts + 1, worker = $4, touched_at = $3, dated_at = coalesce(dated_at, $3)`;
 const ATTEMPT =

@@ -9,7 +9,7 @@ import { getIdentity, type OpenIdentity } from "../mail/identities.js";
 import { type MailSender, type MailServer, type Outcome, smtpSender } from "../mail/smtp.js";
 import { pause } from "../pause.js";
 import type { FileRow, MessageRow, ParcelRow, RunRow } from "../records/index.js";
-import { moveRun } from "../run/run-records.js";
+import { errorFacts, moveRun } from "../run/run-records.js";
 import { type ClaimedMessage, claim, claimedMessages } from "./claim.js";
 import { type ComposedMail, composeMail, type MessageFacts } from "./compose.js";
 import { finishRuns, Settling, verdict } from "./settle.js";
@@ -280,12 +280,7 @@ class IdentityBox {
     if (!(error instanceof CorbixError) || error.code !== "PROVENANCE_MISMATCH") return;
     const { context } = this;
     await moveRun(context, message.runId, ["delivering"], "stopped", {
-      error: {
-        code: error.code,
-        message: error.message,
-        ...(error.where ? { where: error.where } : {}),
-        ...(error.advice ? { advice: error.advice } : {}),
-      },
+      error: errorFacts(error),
       finishedAt: context.now(),
     });
     await context.database.execute(

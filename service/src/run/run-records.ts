@@ -5,6 +5,7 @@ import { ReportMaker, type RunFacts } from "@corbix/core/run";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { getReportVersion, templateBytes } from "../library.js";
+import { bareAddress } from "../mail/identities.js";
 import type { ParcelRow, RunRow, RunState } from "../records/index.js";
 
 export async function getRun(context: Context, id: string): Promise<RunRow> {
@@ -56,7 +57,7 @@ export async function reportOfRun(context: Context, run: RunRow): Promise<Report
 
 /** The bare address that messages come from. */
 export function senderAddress({ settings }: Context): string {
-  return /<([^>]+)>/.exec(settings.mailFrom)?.[1] ?? settings.mailFrom;
+  return bareAddress(settings.mailFrom);
 }
 
 export function factsOfRun(context: Context, run: RunRow, report: Report): RunFacts {
@@ -67,11 +68,6 @@ export function factsOfRun(context: Context, run: RunRow, report: Report): RunFa
     locale: report.locale,
     ...(report.period ? { period: parsePeriod(run.period, report.period.every) } : {}),
   };
-}
-
-/** The period as the ledger knows it: a run over chosen rows is one of its own, and leaves the period's delivery to come. */
-export function ledgerPeriod(run: Pick<RunRow, "id" | "period" | "onlyRows">): string {
-  return run.onlyRows ? `${run.period}, rows of run ${run.id}` : run.period;
 }
 
 /** Reports with their templates read, kept in this process: all parcels of a run, and later runs, share them. */
