@@ -21,5 +21,5 @@ describe("kills and faults while messages go out", () => {
     expect(of("break-after").unsure).toBeGreaterThan(0);
     expect(of("bounce").returned).toBeGreaterThan(0);
     process.stdout.write(`${lines.at(-1)}\n`);
-  }, 400_000);
+  }, 900_000);
 });

@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-import { existsSync } from "node:fs";
+import { existsSync, readFileSync } from "node:fs";
 
 const built = new URL("../dist/main.js", import.meta.url);
 if (!existsSync(built)) {
@@ -12,4 +12,5 @@ process.stdout.on("error", (error) => {
   throw error;
 });
 const { main } = await import(built.href);
-process.exitCode = await main(process.argv);
+const { version } = JSON.parse(readFileSync(new URL("../package.json", import.meta.url), "utf8"));
+process.exitCode = await main(process.argv, version);

@@ -51,11 +51,7 @@ export interface ParcelAnswer {
   readonly message: {
     readonly state: string;
     readonly response: string | null;
-    readonly envelope: {
-      readonly to: readonly Person[];
-      readonly cc: readonly Person[];
-      readonly bcc: readonly Person[];
-    };
+    readonly envelope: Envelope;
   } | null;
 }
 
@@ -89,4 +85,56 @@ export interface ReportAnswer {
     readonly schedule?: { readonly rule: string; readonly at: string; readonly zone: string };
   };
   readonly nextTimes: readonly string[];
+}
+
+interface Envelope {
+  readonly to: readonly Person[];
+  readonly cc: readonly Person[];
+  readonly bcc: readonly Person[];
+}
+
+export interface MessageAnswer {
+  readonly id: string;
+  readonly report: string;
+  readonly period: string;
+  readonly rehearsalTo: string | null;
+  readonly label: string;
+  readonly subject: string;
+  readonly envelope: Envelope;
+  readonly state: string;
+  readonly response: string | null;
+  readonly sentAt: string | null;
+  readonly touchedAt: string;
+}
+
+export interface MessageDetails extends Omit<MessageAnswer, "report" | "period" | "label" | "rehearsalTo"> {
+  readonly messageId: string;
+  readonly identity: string;
+  readonly againReason: string | null;
+  readonly size: number | null;
+  readonly results: Readonly<Record<string, { readonly state: string; readonly response?: string }>>;
+  readonly attempts: readonly {
+    readonly number: number;
+    readonly startedAt: string;
+    readonly outcome: string | null;
+    readonly response: string | null;
+  }[];
+  readonly reports: readonly { readonly at: string; readonly facts: unknown }[];
+  readonly downloads: readonly { readonly at: string; readonly path: string }[];
+}
+
+export interface IdentityAnswer {
+  readonly name: string;
+  readonly settings: {
+    readonly from: string;
+    readonly host?: string;
+    readonly port: number;
+    readonly security: string;
+  };
+  readonly waiting: number;
+  readonly sending: number;
+  readonly sentInHour: number;
+  readonly paused: boolean;
+  readonly restUntil: string | null;
+  readonly restWhy: string | null;
 }

@@ -328,7 +328,7 @@ describe("starting the service", () => {
             CORBIX_LOG_LEVEL: "silent",
             ...environment,
           },
-          timeout: 40_000,
+          timeout: 240_000,
         },
         (error, out, errorText) =>
           resolve({ code: typeof error?.code === "number" ? error.code : 0, out, error: errorText }),

@@ -196,7 +196,7 @@ describe("a worker that dies", () => {
     expect(sent + unsure).toBe(done.proof?.messages);
     expect(got.length).toBeGreaterThanOrEqual(sent);
     expect(got.length).toBeLessThanOrEqual(sent + unsure);
-  }, 90_000);
+  });
 });
 
 describe("schedules", () => {

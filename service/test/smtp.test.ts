@@ -41,7 +41,7 @@ const mail = async (): Promise<OutgoingMail> => ({
 });
 
 function senderTo(port: number, more: Partial<MailServer> = {}) {
-  const sender = smtpSender({ host: "127.0.0.1", port, security: "none", ...more }, 2, 3_000);
+  const sender = smtpSender({ host: "127.0.0.1", port, security: "none", ...more }, 2, 10_000);
   closing.push(() => sender.close());
   return sender;
 }

@@ -78,7 +78,7 @@ export async function testService(
     data,
     call,
     waitFor: async (run, states) => {
-      const end = Date.now() + 45_000;
+      const end = Date.now() + 240_000;
       for (;;) {
         const { body } = await call<RunAnswer>("GET", `/api/runs/${run}`);
         if (states.includes(body.state)) return body;

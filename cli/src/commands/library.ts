@@ -1,8 +1,8 @@
 import { basename } from "node:path";
-import { textFromBytes } from "@corbix/core/common";
-import { parseReport } from "@corbix/core/report";
+import { CorbixError, textFromBytes } from "@corbix/core/common";
+import type { ListChange } from "@corbix/core/recipients";
 import type { Client } from "../client.js";
-import { readInput } from "../files.js";
+import { readInput, writeOutput } from "../files.js";
 import { findingLines, type Output, tableText } from "../output.js";
 import type { EditionAnswer, ReportAnswer } from "../shapes.js";
 
@@ -27,18 +27,20 @@ export async function datasets(client: Client, output: Output): Promise<number> 
   return 0;
 }
 
-export async function recipients(client: Client, path: string | undefined, output: Output): Promise<number> {
-  if (path !== undefined) {
-    const result = await client.upload<{ count: number; findings: EditionAnswer["findings"] }>(
-      "PUT",
-      `/api/recipients?${new URLSearchParams({ file: basename(path) })}`,
-      await readInput(path),
-    );
-    output.line(`${result.count} recipients from ${basename(path)}`);
-    for (const line of findingLines(result.findings)) output.line(line);
-    output.value(result);
-    return 0;
-  }
+export interface ListOptions {
+  readonly merge?: boolean;
+  readonly look?: boolean;
+  readonly out?: string;
+}
+
+export async function recipients(
+  client: Client,
+  path: string | undefined,
+  options: ListOptions,
+  output: Output,
+): Promise<number> {
+  if (path !== undefined) return importRecipients(client, path, options, output);
+  if (options.out !== undefined) return saveRecipients(client, options.out, output);
   const list = await client.get<{
     origin: string;
     recipients: readonly {
@@ -64,6 +66,52 @@ export async function recipients(client: Client, path: string | undefined, outpu
       : "No recipients yet. Import them: corbix recipients FILE",
   );
   output.value(list);
+  return 0;
+}
+
+async function importRecipients(client: Client, path: string, options: ListOptions, output: Output): Promise<number> {
+  const file = basename(path);
+  const query = new URLSearchParams({ file, mode: options.merge ? "merge" : "replace" });
+  const bytes = await readInput(path);
+  if (!options.look) {
+    const result = await client.upload<{ count: number; findings: EditionAnswer["findings"] }>(
+      "PUT",
+      `/api/recipients?${query}`,
+      bytes,
+    );
+    output.line(
+      options.merge ? `${result.count} recipients, ${file} merged in` : `${result.count} recipients from ${file}`,
+    );
+    for (const line of findingLines(result.findings)) output.line(line);
+    output.value(result);
+    return 0;
+  }
+  const seen = await client.upload<{
+    changes: readonly ListChange[];
+    unchanged: number;
+    findings: EditionAnswer["findings"];
+  }>("POST", `/api/recipients/preview?${query}`, bytes);
+  for (const change of seen.changes)
+    output.line(
+      `${change.kind.padEnd(8)} ${change.group}: ${change.name}${change.fields.length > 0 ? ` (${change.fields.join(", ")})` : ""}`,
+    );
+  output.line(`${seen.changes.length} changes, ${seen.unchanged} entries as they are. Nothing was kept.`);
+  for (const line of findingLines(seen.findings)) output.line(line);
+  output.value(seen);
+  return 0;
+}
+
+async function saveRecipients(client: Client, path: string, output: Output): Promise<number> {
+  const ending = /\.(csv|xlsx|vcf)$/i.exec(path)?.[1].toLowerCase();
+  if (!ending)
+    throw new CorbixError("BAD_REQUEST", "Cannot tell how the list shall be saved.", {
+      where: path,
+      advice: "Let the name end with .csv, .xlsx or .vcf.",
+    });
+  const bytes = await client.download(`/api/recipients/export?as=${ending}`);
+  await writeOutput(path, bytes);
+  output.line(`${path}: ${bytes.length.toLocaleString("en")} bytes`);
+  output.value({ file: path, bytes: bytes.length });
   return 0;
 }
 
@@ -94,6 +142,7 @@ export async function templates(client: Client, path: string | undefined, output
 
 export async function reports(client: Client, path: string | undefined, output: Output): Promise<number> {
   if (path !== undefined) {
+    const { parseReport } = await import("@corbix/core/report");
     const source = textFromBytes(await readInput(path));
     const name = parseReport(source, basename(path)).report;
     const saved = await client.upload<ReportAnswer>("PUT", `/api/reports/${name}`, source);

@@ -1,7 +1,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { safeFolder } from "@corbix/core/naming";
 import type { Client } from "../client.js";
-import { writeFolder } from "../files.js";
+import { writeFolder, writeOutput } from "../files.js";
 import { findingLines, type Output, tableText } from "../output.js";
 import type { ParcelAnswer, RunAnswer } from "../shapes.js";
 import { parseFilter } from "./look.js";
@@ -60,7 +60,7 @@ export async function watchRun(client: Client, id: string, output: Output): Prom
   }
   make.stop();
   stop.abort();
-  printRun(run, output);
+  tellRun(run, output);
   output.value(run);
   return run.state === "failed" || run.error ? 8 : run.proof && !run.proof.mayBeReleased ? 8 : 0;
 }
@@ -73,7 +73,7 @@ export async function showRun(client: Client, id: string, output: Output): Promi
   const run = await client.get<RunAnswer>(`/api/runs/${id}`);
   const parcels = await client.get<readonly ParcelAnswer[]>(`/api/runs/${id}/parcels`);
   output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
-  printRun(run, output);
+  tellRun(run, output);
   const totals = Object.keys(parcels[0]?.totals ?? {});
   const places = new Map(
     totals.map((name) => [name, parcels.some((parcel) => !Number.isInteger(Number(parcel.totals[name]))) ? 2 : 0]),
@@ -131,17 +131,55 @@ export async function listRuns(client: Client, output: Output): Promise<number> 
 export async function releaseRun(
   client: Client,
   id: string,
-  options: { readonly group?: readonly string[]; readonly wait: boolean },
+  options: { readonly group?: readonly string[]; readonly at?: string; readonly wait: boolean },
   output: Output,
 ): Promise<number> {
-  const run = await client.send<RunAnswer>(
-    "POST",
-    `/api/runs/${id}/release`,
-    options.group && options.group.length > 0 ? { groups: options.group } : {},
-  );
+  const groups = options.group && options.group.length > 0 ? { groups: options.group } : {};
+  const at = options.at === undefined ? {} : { at: momentOf(options.at) };
+  const run = await client.send<RunAnswer>("POST", `/api/runs/${id}/release`, { ...groups, ...at });
+  if (options.at !== undefined) {
+    output.line(
+      at.at
+        ? `run ${run.id} goes at ${options.at}.  Take it back: corbix release ${run.id} --at never`
+        : `run ${run.id} waits for a person`,
+    );
+    output.value(run);
+    return 0;
+  }
   output.line(`released ${run.id}: ${run.proof?.messages ?? 0} messages are on their way`);
   if (options.wait) return watchRun(client, id, output);
   output.value(run);
+  return 0;
+}
+
+/** A moment of this machine's time zone as the service takes it; null for `never`. Throws `BAD_REQUEST`. */
+function momentOf(text: string): string | null {
+  if (text === "never") return null;
+  const moment = /^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}/.test(text)
+    ? new Date(text.replace(" ", "T"))
+    : new Date(Number.NaN);
+  if (!Number.isNaN(moment.getTime())) return moment.toISOString();
+  throw new CorbixError("BAD_REQUEST", `Cannot read the time "${text}".`, {
+    where: "--at",
+    advice: "Write it as 2026-11-03T07:30, or never.",
+  });
+}
+
+/** The PDFs of all parcels, or of one group's, in one file. */
+export async function printRun(
+  client: Client,
+  id: string,
+  options: { readonly out: string; readonly group?: string; readonly sheets?: boolean },
+  output: Output,
+): Promise<number> {
+  const query = new URLSearchParams({
+    ...(options.group === undefined ? {} : { group: options.group }),
+    ...(options.sheets ? { sheets: "true" } : {}),
+  });
+  const bytes = await client.download(`/api/runs/${id}/print.pdf?${query}`);
+  await writeOutput(options.out, bytes);
+  output.line(`${options.out}: ${bytes.length.toLocaleString("en")} bytes`);
+  output.value({ file: options.out, bytes: bytes.length });
   return 0;
 }
 
@@ -182,7 +220,7 @@ export async function fetchFiles(
   return 0;
 }
 
-function printRun(run: RunAnswer, output: Output): void {
+function tellRun(run: RunAnswer, output: Output): void {
   const [rows, ...rest] = run.sentences;
   if (rows) output.line(`plan    ${rows}`);
   if (run.proof) output.line(`make    ${run.proof.files.made} of ${run.proof.files.planned} files`);
@@ -204,7 +242,7 @@ function closing(run: RunAnswer): string {
         return `held    It cannot be released: a finding stops it.  Look: corbix show ${run.id}`;
       return `held    ${run.proof?.messages ?? 0} messages to ${run.proof?.people ?? 0} people wait.  Look: corbix show ${run.id}   Send: corbix release ${run.id}`;
     case "done":
-      return `done    ${sent} messages sent${run.rehearsalTo ? ` to ${run.rehearsalTo}, as a rehearsal` : ""}${skipped > 0 ? `, ${skipped} skipped` : ""}${troubled > 0 ? `, ${troubled} refused or unsure: see the outbox` : ""}.  Files: corbix fetch ${run.id} --out FOLDER`;
+      return `done    ${sent} messages sent${run.rehearsalTo ? ` to ${run.rehearsalTo}, as a rehearsal` : ""}${skipped > 0 ? `, ${skipped} skipped` : ""}${troubled > 0 ? `, ${troubled} refused or unsure: corbix outbox` : ""}.  Files: corbix fetch ${run.id} --out FOLDER`;
     case "failed":
     case "stopped":
       return `${run.state.padEnd(8)}${run.error ? `${run.error.where ? `${run.error.where}: ` : ""}${run.error.message} ${run.error.advice ?? ""}` : "Nothing more will go out."}`;

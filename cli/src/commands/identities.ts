@@ -1,0 +1,50 @@
+import { basename } from "node:path";
+import { CorbixError, textFromBytes } from "@corbix/core/common";
+import type { Client } from "../client.js";
+import { readInput } from "../files.js";
+import { type Output, tableText } from "../output.js";
+import type { IdentityAnswer } from "../shapes.js";
+
+/** Lists the sending identities, or sets one from a file. Secrets come from the environment, never from the file. */
+export async function identities(client: Client, path: string | undefined, output: Output): Promise<number> {
+  if (path !== undefined) return setIdentity(client, path, output);
+  const all = await client.get<readonly IdentityAnswer[]>("/api/identities");
+  output.line(
+    tableText(
+      ["Identity", "From", "Server", "Line", "Waiting", "Sending", "Sent in an hour", ""],
+      all.map(({ name, settings, ...one }) => [
+        name,
+        settings.from,
+        settings.host ? `${settings.host}:${settings.port}` : "of the settings",
+        settings.host ? settings.security : "",
+        one.waiting,
+        one.sending,
+        one.sentInHour,
+        one.paused ? "paused" : one.restUntil ? `left alone until ${one.restUntil.slice(11, 16)}: ${one.restWhy}` : "",
+      ]),
+    ),
+  );
+  output.value(all);
+  return 0;
+}
+
+async function setIdentity(client: Client, path: string, output: Output): Promise<number> {
+  const { parseYaml } = await import("@corbix/core/report");
+  const read = parseYaml(textFromBytes(await readInput(path)), basename(path), "BAD_DEFINITION") as { name?: unknown };
+  const name = read?.name;
+  if (typeof name !== "string")
+    throw new CorbixError("BAD_REQUEST", "Cannot set an identity without its name.", {
+      where: basename(path),
+      advice: "Write it at the top, such as name: office.",
+    });
+  const { name: _name, ...settings } = read;
+  const { CORBIX_MAIL_PASSWORD: password, CORBIX_DKIM_KEY_FILE: keyFile } = process.env;
+  const secret = {
+    ...(password ? { password } : {}),
+    ...(keyFile ? { dkimKey: textFromBytes(await readInput(keyFile)) } : {}),
+  };
+  const answer = await client.send("PUT", `/api/identities/${encodeURIComponent(name)}`, { settings, secret });
+  output.line(`identity ${name} is set`);
+  output.value(answer);
+  return 0;
+}

@@ -1,0 +1,56 @@
+import type { Client } from "../client.js";
+import { type Output, tableText } from "../output.js";
+import type { Person } from "../shapes.js";
+
+interface GroupMatch {
+  readonly group: string;
+  readonly rows: number;
+  readonly nobody: string | null;
+  readonly people: readonly {
+    readonly name: string;
+    readonly to: readonly Person[];
+    readonly copies: readonly Person[];
+    readonly blindCopies: readonly Person[];
+    readonly why: string;
+  }[];
+}
+
+/** For each group who would receive now and by which rule, or why nobody does. Ends with 8 where a group has nobody. */
+export async function matching(
+  client: Client,
+  report: string,
+  options: { readonly for?: string },
+  output: Output,
+): Promise<number> {
+  const query = options.for ? `?${new URLSearchParams({ period: options.for })}` : "";
+  const groups = await client.get<readonly GroupMatch[]>(`/api/reports/${encodeURIComponent(report)}/matching${query}`);
+  const without = groups.filter((one) => one.people.length === 0);
+  const list = (people: readonly Person[]): string => people.map(({ address }) => address).join("; ");
+  const rows = groups.flatMap((one) =>
+    one.people.length === 0
+      ? [[one.group, one.rows, "nobody", "", one.nobody ?? ""]]
+      : one.people.map((person, index) => [
+          index === 0 ? one.group : "",
+          index === 0 ? one.rows : "",
+          person.name,
+          [
+            list(person.to),
+            person.copies.length > 0 ? `copy ${list(person.copies)}` : "",
+            person.blindCopies.length > 0 ? `blind ${list(person.blindCopies)}` : "",
+          ]
+            .filter(Boolean)
+            .join("; "),
+          person.why,
+        ]),
+  );
+  output.line(
+    groups.length === 0
+      ? `${report} makes no groups of this period.`
+      : tableText(["Group", "Rows", "Who", "Addresses", "Why"], rows),
+  );
+  output.line(
+    `\n${groups.length} groups, ${without.length === 0 ? "each with somebody who receives" : `${without.length} with nobody`}.`,
+  );
+  output.value(groups);
+  return without.length > 0 ? 8 : 0;
+}

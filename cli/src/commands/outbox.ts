@@ -1,0 +1,185 @@
+import { CorbixError } from "@corbix/core/common";
+import type { Client } from "../client.js";
+import { writeOutput } from "../files.js";
+import { type Output, tableText } from "../output.js";
+import type { MessageAnswer, MessageDetails, Person, RunAnswer } from "../shapes.js";
+
+export interface SearchOptions {
+  readonly person?: string;
+  readonly group?: string;
+  readonly file?: string;
+  readonly report?: string;
+  readonly for?: string;
+  readonly state?: string;
+  readonly since?: string;
+  readonly until?: string;
+  readonly rows?: string;
+}
+
+const LISTED = "50";
+
+export async function listMessages(client: Client, options: SearchOptions, output: Output): Promise<number> {
+  const { for: period, since: from, rows, ...rest } = options;
+  const asked = Object.entries({ ...rest, period, from }).filter((entry): entry is [string, string] => !!entry[1]);
+  const query = new URLSearchParams([...asked, ["limit", rows ?? LISTED]]);
+  const messages = await client.get<readonly MessageAnswer[]>(`/api/outbox?${query}`);
+  output.line(
+    messages.length > 0
+      ? tableText(
+          ["No", "When", "Report", "Group", "To", "State", "Said"],
+          messages.map((one) => [
+            one.id,
+            minute(one.sentAt ?? one.touchedAt),
+            `${one.report} ${one.period}`,
+            short(one.label, 30),
+            short(allPeople(one.envelope), 40),
+            one.rehearsalTo ? `${one.state} (rehearsal)` : one.state,
+            short(one.response ?? "", 60),
+          ]),
+        )
+      : asked.length > 0
+        ? "No message meets all of this."
+        : "Nothing was released yet. See what waits: corbix runs",
+  );
+  const unsure = messages.find((one) => one.state === "unsure");
+  if (unsure)
+    output.line(`\nDecide what is unsure: corbix message ${unsure.id}, then corbix decide ${unsure.id} arrived`);
+  output.value(messages);
+  return 0;
+}
+
+export async function tellMessage(
+  client: Client,
+  id: string,
+  options: { readonly out?: string },
+  output: Output,
+): Promise<number> {
+  if (options.out !== undefined) {
+    const bytes = await client.download(`/api/messages/${numberOf(id)}/raw`);
+    await writeOutput(options.out, bytes);
+    output.line(`${options.out}: ${bytes.length.toLocaleString("en")} bytes`);
+    output.value({ file: options.out, bytes: bytes.length });
+    return 0;
+  }
+  const one = await client.get<MessageDetails>(`/api/messages/${numberOf(id)}`);
+  const facts: [string, string][] = [
+    ["subject", one.subject],
+    ["to", list(one.envelope.to)],
+    ["copies", list(one.envelope.cc)],
+    ["blind", list(one.envelope.bcc)],
+    ["state", `${one.state}${one.response ? `: ${one.response}` : ""}`],
+    ["sent", one.sentAt ? minute(one.sentAt) : ""],
+    ["again", one.againReason ?? ""],
+    ["by", one.identity],
+    ["id", one.messageId],
+    ["bytes", one.size ? one.size.toLocaleString("en") : ""],
+  ];
+  for (const [name, value] of facts) if (value !== "") output.line(`${name.padEnd(9)}${value}`);
+  for (const [address, result] of Object.entries(one.results))
+    output.line(`         ${address}: ${result.state}${result.response ? `, ${result.response}` : ""}`);
+  for (const attempt of one.attempts)
+    output.line(
+      `attempt  ${attempt.number}, ${minute(attempt.startedAt)}: ${attempt.outcome ?? "on its way"}${attempt.response ? `, ${attempt.response}` : ""}`,
+    );
+  for (const download of one.downloads) output.line(`fetched  ${minute(download.at)} ${download.path}`);
+  for (const report of one.reports) output.line(`report   ${minute(report.at)} came back: corbix --json message ${id}`);
+  output.value(one);
+  return 0;
+}
+
+export async function decide(
+  client: Client,
+  id: string,
+  as: string,
+  options: { readonly reason?: string },
+  output: Output,
+): Promise<number> {
+  if (as !== "arrived" && as !== "again")
+    throw new CorbixError("BAD_REQUEST", `Cannot decide a message as "${as}".`, {
+      where: `message ${id}`,
+      advice: "Say arrived, or again.",
+    });
+  const decided = await client.send<{ state: string }>("POST", `/api/messages/${numberOf(id)}/decide`, {
+    as,
+    ...(options.reason === undefined ? {} : { reason: options.reason }),
+  });
+  output.line(as === "arrived" ? `message ${id} counts as sent` : `message ${id} goes once more, as the same message`);
+  output.value(decided);
+  return 0;
+}
+
+export async function again(
+  client: Client,
+  id: string,
+  options: { readonly reason: string },
+  output: Output,
+): Promise<number> {
+  const made = await client.send<{ id: string }>("POST", `/api/messages/${numberOf(id)}/again`, options);
+  output.line(`message ${made.id} is on its way, marked as sent again.  Follow: corbix message ${made.id}`);
+  output.value(made);
+  return 0;
+}
+
+export async function skip(
+  client: Client,
+  id: string,
+  options: { readonly group: readonly string[]; readonly reason: string },
+  output: Output,
+): Promise<number> {
+  if (options.group.length === 0)
+    throw new CorbixError("BAD_REQUEST", "Cannot leave groups out without their names.", {
+      where: `run ${id}`,
+      advice: "Add --group, as often as there are groups.",
+    });
+  const run = await client.send<RunAnswer>("POST", `/api/runs/${id}/skip`, {
+    groups: options.group,
+    reason: options.reason,
+  });
+  output.line(`${run.progress.messages.skipped ?? 0} messages of run ${run.id} are left out`);
+  output.value(run);
+  return 0;
+}
+
+export async function pauseOrResume(
+  client: Client,
+  what: "pause" | "resume",
+  id: string | undefined,
+  options: { readonly identity?: string },
+  output: Output,
+): Promise<number> {
+  if ((id === undefined) === (options.identity === undefined))
+    throw new CorbixError("BAD_REQUEST", `Cannot ${what}: name a run, or an identity with --identity.`, {
+      advice: "See corbix runs and corbix identities.",
+    });
+  const path = id === undefined ? `/api/identities/${encodeURIComponent(options.identity ?? "")}` : `/api/runs/${id}`;
+  const answer = await client.send("POST", `${path}/${what}`);
+  const whose = id === undefined ? `identity ${options.identity}` : `run ${id}`;
+  output.line(what === "pause" ? `${whose}: what waits, waits` : `${whose}: what waits goes on`);
+  output.value(answer);
+  return 0;
+}
+
+function numberOf(id: string): string {
+  if (/^\d{1,18}$/.test(id)) return id;
+  throw new CorbixError("BAD_REQUEST", `Cannot find a message by "${id}": it has a number.`, {
+    where: "outbox",
+    advice: "See corbix outbox.",
+  });
+}
+
+function allPeople({ to, cc, bcc }: MessageAnswer["envelope"]): string {
+  return list([...to, ...cc, ...bcc]);
+}
+
+function list(people: readonly Person[]): string {
+  return people.map(({ address }) => address).join("; ");
+}
+
+/** A long text would push the rest out of the window; --json has it whole. */
+function short(text: string, length: number): string {
+  return text.length > length ? `${text.slice(0, length - 1)}…` : text;
+}
+
+function minute(iso: string): string {
+  return iso.slice(0, 16).replace("T", " ");
+}

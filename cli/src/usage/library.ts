@@ -1,0 +1,61 @@
+import type { Command } from "commander";
+import type { ListOptions } from "../commands/library.js";
+import type { TryOptions } from "../commands/try.js";
+import { example, type WithService } from "./usage.js";
+
+/** Commands for the recipient list, templates and reports. */
+export function addLibraryCommands(program: Command, run: WithService): void {
+  program
+    .command("datasets")
+    .summary("list the datasets")
+    .action(() => run(async (client, output) => (await import("../commands/library.js")).datasets(client, output)));
+  program
+    .command("recipients")
+    .summary("show the shared recipient list, replace it by a file, or merge one into it")
+    .argument("[file]", "a table (.csv, .xlsx, .ods) with group, name, addresses, copies, or vCards (.vcf)")
+    .option("--merge", "who is not in the file stays")
+    .option("--look", "only say what it would change, and keep nothing")
+    .option("--out <file>", "save the list, as .csv, .xlsx or .vcf")
+    .addHelpText("after", example("corbix recipients recipients.csv --look"))
+    .action((file: string | undefined, options: ListOptions) =>
+      run(async (client, output) => (await import("../commands/library.js")).recipients(client, file, options, output)),
+    );
+  program
+    .command("templates")
+    .summary("list the templates, or add a version of one")
+    .argument("[file]", "a .xlsx, .docx or .html file")
+    .addHelpText("after", example("corbix templates statement.xlsx"))
+    .action((file: string | undefined) =>
+      run(async (client, output) => (await import("../commands/library.js")).templates(client, file, output)),
+    );
+  program
+    .command("reports")
+    .summary("list the reports, or save one")
+    .argument("[file]", "a definition, YAML or JSON")
+    .addHelpText("after", example("corbix reports site-statement.yaml"))
+    .action((file: string | undefined) =>
+      run(async (client, output) => (await import("../commands/library.js")).reports(client, file, output)),
+    );
+  program
+    .command("try")
+    .summary("fill a report's template for one group, to look at; nothing is kept or sent")
+    .argument("<report>")
+    .argument("<file>", "name of the file in the report")
+    .option("--group <group>", "key or label; one of middling size if left out")
+    .option("--for <period>", "such as 2026-10; the last that is over if left out")
+    .requiredOption("--out <folder>", "a new folder")
+    .addHelpText("after", example('corbix try site-statement statement --group "Harbour House" --out trial'))
+    .action((report: string, file: string, options: TryOptions) =>
+      run(async (client, output) =>
+        (await import("../commands/try.js")).tryTemplate(client, report, file, options, output),
+      ),
+    );
+  program
+    .command("times")
+    .summary("show the next five times a report runs by itself")
+    .argument("<report>")
+    .addHelpText("after", example("corbix times site-statement"))
+    .action((report: string) =>
+      run(async (client, output) => (await import("../commands/library.js")).times(client, report, output)),
+    );
+}

@@ -1,0 +1,94 @@
+import type { Command } from "commander";
+import type { FillOptions } from "../commands/fill.js";
+import type { MakeOptions } from "../commands/make.js";
+import { collect, example, type Run } from "./usage.js";
+
+/** Commands that need no service. */
+export function addLocalCommands(program: Command, run: Run): void {
+  program
+    .command("make")
+    .summary("make all files, messages and the proof of a report, without a service")
+    .argument("<report>", "definition of the report, YAML or JSON; templates lie in the folder `templates` beside it")
+    .option("--data <name=file>", "a dataset and the file it is read from; may be given several times", collect, [])
+    .option("--recipients <file>", "the recipient list, CSV or XLSX")
+    .option("--for <period>", "the period, such as 2026-10")
+    .option("--date <date>", "the day of the run, such as 2026-11-02; today if not given")
+    .option("--templates <folder>", "folder of the templates")
+    .option("--fonts <folder>", "folder of fonts of one's own")
+    .requiredOption("--out <folder>", "a new folder for everything")
+    .addHelpText(
+      "after",
+      "\nExample:\n  corbix make demo/files/site-statement.yaml --data visits=demo/files/visits-2026.xlsx \\\n    --recipients demo/files/recipients.csv --for 2026-10 --out october\n",
+    )
+    .action((report: string, options: MakeOptions) =>
+      run(async (output) => (await import("../commands/make.js")).make(report, options, output)),
+    );
+  program
+    .command("fill")
+    .summary("fill one template from one record")
+    .argument("<template>", "a workbook (.xlsx) or document (.docx) with marks")
+    .requiredOption("--record <file>", "the record, JSON or YAML; `lines` holds the lines")
+    .requiredOption("--out <file>", "the filled file")
+    .option("--pdf", "make a PDF beside it")
+    .option("--locale <tag>", "language of months and numbers", "en-GB")
+    .option("--fonts <folder>", "folder of fonts of one's own")
+    .addHelpText(
+      "after",
+      "\nExample:\n  corbix fill letter.docx --record harbour-house.yaml --out harbour-house.docx --pdf\n",
+    )
+    .action((template: string, options: FillOptions) =>
+      run(async (output) => (await import("../commands/fill.js")).fill(template, options, output)),
+    );
+  program
+    .command("recalc")
+    .summary("evaluate every formula of a workbook again and say which stored values differ")
+    .argument("<file>", "a .xlsx or .xlsm file")
+    .option("--check", "end with 8 where a stored value differs")
+    .option("--out <file>", "store the evaluated values in a new file")
+    .option("--date <date>", "the day that TODAY gives; today if not given")
+    .addHelpText("after", example("corbix recalc statement.xlsx --check"))
+    .action((file: string, options: { check?: boolean; out?: string; date?: string }) =>
+      run(async (output) => (await import("../commands/recalc.js")).recalc(file, options, output)),
+    );
+  program
+    .command("sheets")
+    .summary("make each visible sheet a workbook of its own, with its looks and values only")
+    .argument("<file>", "a .xlsx or .xlsm file")
+    .requiredOption("--out <folder>", "a new folder")
+    .addHelpText("after", example("corbix sheets year.xlsx --out months"))
+    .action((file: string, options: { out: string }) =>
+      run(async (output) => (await import("../commands/workbooks.js")).sheets(file, options, output)),
+    );
+  program
+    .command("replace")
+    .summary("replace a word in the cells of many workbooks, and say where")
+    .argument("<from>")
+    .argument("<to>")
+    .argument("<files...>", "workbooks; they are not touched, the changed ones go into the folder")
+    .requiredOption("--out <folder>", "a new folder")
+    .option("--whole", "only whole words")
+    .option("--any-case", "without regard to capitals")
+    .addHelpText("after", example('corbix replace "Brandt" "Brandt-Okoro" forms/*.xlsx --whole --out changed'))
+    .action((from: string, to: string, files: string[], options: { out: string; whole?: boolean; anyCase?: boolean }) =>
+      run(async (output) => (await import("../commands/workbooks.js")).replace(from, to, files, options, output)),
+    );
+  program
+    .command("differ")
+    .summary("compare two workbooks cell by cell: values, formulas, number formats")
+    .argument("<first>", "a .xlsx or .xlsm file")
+    .argument("<second>", "another one")
+    .addHelpText("after", example("corbix differ october.xlsx november.xlsx\nEnds with 8 where they differ."))
+    .action((first: string, second: string) =>
+      run(async (output) => (await import("../commands/differ.js")).differ(first, second, output)),
+    );
+  program
+    .command("pages")
+    .summary("render a document or workbook as it is")
+    .argument("<file>", "a .docx or .xlsx file")
+    .requiredOption("--out <file>", "the PDF")
+    .option("--fonts <folder>", "folder of fonts of one's own")
+    .addHelpText("after", example("corbix pages statement.xlsx --out statement.pdf"))
+    .action((file: string, options: { out: string; fonts?: string }) =>
+      run(async (output) => (await import("../commands/pages.js")).pages(file, options, output)),
+    );
+}
