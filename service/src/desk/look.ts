@@ -8,7 +8,7 @@ import type { Report } from "@corbix/core/report";
 import type { Context } from "../context.js";
 import { getReport } from "../library.js";
 import { type EditionRow, getEdition, packedEdition } from "../records/index.js";
-import type { Look, OpenTask } from "./tasks.js";
+import type { Look, OpenTask } from "./grid-tasks.js";
 
 /** What is looked at: an edition, or what a report's preparation makes of it up to a step. */
 export interface Sight {

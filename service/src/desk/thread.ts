@@ -8,9 +8,10 @@ interface Order {
   readonly input: never;
 }
 
-parentPort?.on("message", ({ id, task, input }: Order) => {
+parentPort?.on("message", async ({ id, task, input }: Order) => {
   try {
-    parentPort?.postMessage({ id, output: (TASKS[task] as (input: never) => unknown)(input) });
+    const work = (await TASKS[task]()) as (input: never) => unknown;
+    parentPort?.postMessage({ id, output: work(input) });
   } catch (error) {
     parentPort?.postMessage({ id, error: thrownError(error) });
   }

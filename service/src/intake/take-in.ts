@@ -5,7 +5,7 @@ import { checkAgainst, splitColumns } from "@corbix/core/run";
 import type { ColumnInfo, IntakeRules, LoadOptions } from "@corbix/core/table";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
-import type { LoadResult } from "../desk/tasks.js";
+import type { LoadResult } from "../desk/read-tasks.js";
 import { announce } from "../events.js";
 import { datasetColumns, newestReports, templateBytes } from "../library.js";
 import {
