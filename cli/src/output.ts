@@ -72,6 +72,16 @@ export function tableText(headings: readonly string[], rows: readonly (readonly 
     .join("\n");
 }
 
+/** A long text would push what follows it out of the window; --json has it whole. */
+export function short(text: string, length = 40): string {
+  return text.length > length ? `${text.slice(0, length - 1)}…` : text;
+}
+
+/** A moment as tables show it: UTC, to the minute. */
+export function minute(iso: string): string {
+  return iso.slice(0, 16).replace("T", " ");
+}
+
 /** Findings one below the other, what stops first. */
 export function findingLines(findings: readonly Finding[]): string[] {
   return findings.flatMap((finding) => [

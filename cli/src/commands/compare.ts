@@ -3,7 +3,7 @@ import type { EditionDifference } from "@corbix/core/edition";
 import type { StepAccount } from "@corbix/core/prepare";
 import type { GroupList } from "@corbix/core/split";
 import type { Client } from "../client.js";
-import { findingLines, type Output, tableText } from "../output.js";
+import { findingLines, minute, type Output, tableText } from "../output.js";
 import type { SettingsAnswer } from "./dataset.js";
 import { wholeNumber } from "./load.js";
 import { findEdition } from "./look.js";
@@ -188,7 +188,7 @@ export async function arrivals(client: Client, output: Output): Promise<number> 
       : tableText(
           ["When", "By", "From", "File", "Outcome"],
           all.map((one) => [
-            one.at.slice(0, 16).replace("T", " "),
+            minute(one.at),
             one.way,
             one.sender,
             one.file,

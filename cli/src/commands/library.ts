@@ -3,7 +3,7 @@ import { CorbixError, textFromBytes } from "@corbix/core/common";
 import type { ListChange } from "@corbix/core/recipients";
 import type { Client } from "../client.js";
 import { readInput, writeOutput } from "../files.js";
-import { findingLines, type Output, tableText } from "../output.js";
+import { findingLines, minute, type Output, short, tableText } from "../output.js";
 import type { EditionAnswer, ReportAnswer } from "../shapes.js";
 
 export async function datasets(client: Client, output: Output): Promise<number> {
@@ -19,7 +19,7 @@ export async function datasets(client: Client, output: Output): Promise<number> 
             editions,
             newest?.rowCount ?? 0,
             newest?.origin ?? "",
-            newest?.createdAt.slice(0, 16).replace("T", " ") ?? "",
+            newest ? minute(newest.createdAt) : "",
           ]),
         ),
   );
@@ -56,12 +56,7 @@ export async function recipients(
     list
       ? tableText(
           ["Group", "Name", "Addresses", "Copies"],
-          list.recipients.map((one) => [
-            one.group.length > 40 ? `${one.group.slice(0, 39)}…` : one.group,
-            one.name,
-            shown(one.to),
-            shown(one.copies),
-          ]),
+          list.recipients.map((one) => [short(one.group), one.name, shown(one.to), shown(one.copies)]),
         )
       : "No recipients yet. Import them: corbix recipients FILE",
   );
@@ -133,7 +128,7 @@ export async function templates(client: Client, path: string | undefined, output
       ? "No templates yet. Add one: corbix templates FILE"
       : tableText(
           ["Template", "Version", "Bytes", "Added"],
-          all.map((one) => [one.name, one.number, one.size, one.createdAt.slice(0, 16).replace("T", " ")]),
+          all.map((one) => [one.name, one.number, one.size, minute(one.createdAt)]),
         ),
   );
   output.value(all);

@@ -1,5 +1,5 @@
 import type { Client } from "../client.js";
-import { type Output, tableText } from "../output.js";
+import { type Output, short, tableText } from "../output.js";
 import type { Person } from "../shapes.js";
 
 interface GroupMatch {
@@ -28,18 +28,21 @@ export async function matching(
   const list = (people: readonly Person[]): string => people.map(({ address }) => address).join("; ");
   const rows = groups.flatMap((one) =>
     one.people.length === 0
-      ? [[one.group, one.rows, "nobody", "", one.nobody ?? ""]]
+      ? [[short(one.group, 30), one.rows, "nobody", "", one.nobody ?? ""]]
       : one.people.map((person, index) => [
-          index === 0 ? one.group : "",
+          index === 0 ? short(one.group, 30) : "",
           index === 0 ? one.rows : "",
           person.name,
-          [
-            list(person.to),
-            person.copies.length > 0 ? `copy ${list(person.copies)}` : "",
-            person.blindCopies.length > 0 ? `blind ${list(person.blindCopies)}` : "",
-          ]
-            .filter(Boolean)
-            .join("; "),
+          short(
+            [
+              list(person.to),
+              person.copies.length > 0 ? `copy ${list(person.copies)}` : "",
+              person.blindCopies.length > 0 ? `blind ${list(person.blindCopies)}` : "",
+            ]
+              .filter(Boolean)
+              .join("; "),
+            60,
+          ),
           person.why,
         ]),
   );

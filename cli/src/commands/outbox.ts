@@ -1,7 +1,7 @@
 import { CorbixError } from "@corbix/core/common";
 import type { Client } from "../client.js";
 import { writeOutput } from "../files.js";
-import { type Output, tableText } from "../output.js";
+import { minute, type Output, short, tableText } from "../output.js";
 import type { MessageAnswer, MessageDetails, Person, RunAnswer } from "../shapes.js";
 
 export interface SearchOptions {
@@ -173,13 +173,4 @@ function allPeople({ to, cc, bcc }: MessageAnswer["envelope"]): string {
 
 function list(people: readonly Person[]): string {
   return people.map(({ address }) => address).join("; ");
-}
-
-/** A long text would push the rest out of the window; --json has it whole. */
-function short(text: string, length: number): string {
-  return text.length > length ? `${text.slice(0, length - 1)}…` : text;
-}
-
-function minute(iso: string): string {
-  return iso.slice(0, 16).replace("T", " ");
 }

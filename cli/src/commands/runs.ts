@@ -2,7 +2,7 @@ import { CorbixError } from "@corbix/core/common";
 import { safeFolder } from "@corbix/core/naming";
 import type { Client } from "../client.js";
 import { writeFolder, writeOutput } from "../files.js";
-import { findingLines, type Output, tableText } from "../output.js";
+import { findingLines, minute, type Output, short, tableText } from "../output.js";
 import type { ParcelAnswer, RunAnswer } from "../shapes.js";
 import { parseFilter } from "./look.js";
 
@@ -97,11 +97,6 @@ function amount(text: string, places: number): string {
   return Number(text).toLocaleString("en", { minimumFractionDigits: places, maximumFractionDigits: places });
 }
 
-/** A long label would push the numbers out of the window; --json has it whole. */
-function short(label: string): string {
-  return label.length > 40 ? `${label.slice(0, 39)}…` : label;
-}
-
 function people(parcel: ParcelAnswer): number {
   const envelope = parcel.message?.envelope;
   return envelope ? envelope.to.length + envelope.cc.length + envelope.bcc.length : 0;
@@ -119,7 +114,7 @@ export async function listRuns(client: Client, output: Output): Promise<number> 
             run.report,
             run.period,
             run.state,
-            run.createdAt.slice(0, 16).replace("T", " "),
+            minute(run.createdAt),
             run.rehearsalTo ? `rehearsal to ${run.rehearsalTo}` : "",
           ]),
         ),
@@ -146,7 +141,8 @@ export async function releaseRun(
     output.value(run);
     return 0;
   }
-  output.line(`released ${run.id}: ${run.proof?.messages ?? 0} messages are on their way`);
+  const { queued = 0, sending = 0, sent = 0 } = run.progress.messages;
+  output.line(`released ${run.id}: ${queued + sending + sent} messages are on their way`);
   if (options.wait) return watchRun(client, id, output);
   output.value(run);
   return 0;
