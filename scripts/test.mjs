@@ -19,10 +19,10 @@ try {
     (program) => maybeOutput("sh", ["-c", `command -v ${program}`]) === undefined,
   );
   if (readers.length > 0) await installDebian(["poppler-utils", "qpdf"], "A PDF reader, for the tests of PDF files,");
-  if (maybeOutput("/usr/bin/python3", ["-c", "import openpyxl, docx"]) === undefined)
+  if (maybeOutput("/usr/bin/python3", ["-c", "import openpyxl, docx, dkim"]) === undefined)
     await installDebian(
-      ["python3", "python3-openpyxl", "python3-docx"],
-      "Other readers of workbooks and documents, for their tests,",
+      ["python3", "python3-openpyxl", "python3-docx", "python3-dkim"],
+      "Other readers of workbooks, documents and signatures, for their tests,",
     );
   say("Lint and formats …");
   await run("npx", ["biome", "ci", "."], { cwd, what: "lint" });

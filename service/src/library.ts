@@ -116,8 +116,12 @@ export async function addReport(
   return created.get({ plain: true });
 }
 
-/** Names in the definition are checked as soon as the datasets are there to check them against. */
-async function checkReportAgainstStore(context: Context, report: Report): Promise<void> {
+/** Names in the definition are checked as soon as the datasets are there to check them against; with templates that are not kept yet. */
+export async function checkReportAgainstStore(
+  context: Context,
+  report: Report,
+  besides: ReadonlyMap<string, Uint8Array> = new Map(),
+): Promise<void> {
   const columns = await datasetColumns(context);
   const own = columns.get(report.data);
   if (!own)
@@ -125,7 +129,7 @@ async function checkReportAgainstStore(context: Context, report: Report): Promis
       where: "data",
       advice: `Load a file into it first, or correct the name. ${suggestName(report.data, [...columns.keys()], "datasets")}`,
     });
-  checkAgainst(report, own, columns, await templateBytes(context));
+  checkAgainst(report, own, columns, new Map([...(await templateBytes(context)), ...besides]));
 }
 
 /** The columns that a report's preparation gives its templates. */

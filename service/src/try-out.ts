@@ -68,28 +68,16 @@ export interface Tried extends Omit<TriedOut, "files"> {
 }
 
 export async function tryTemplate(context: Context, request: TryRequest): Promise<Tried> {
-  const { database } = context;
   const { definition: report } = await getReport(context, request.report);
   if (!report.files[request.file])
     throw new CorbixError("NOT_FOUND", `Cannot find the file \`${request.file}\` in the report.`, {
       where: "file",
       advice: `The report has: ${Object.keys(report.files).join(", ")}.`,
     });
-  const others: Record<string, PackedTable> = {};
-  for (const name of otherDatasets(report))
-    others[name] = await packedEdition(database, await getEdition(database, name));
-  const { settings } = await getDataset(database, report.data);
-  const facts = factsNow(context, report, request.period);
+  const input = await trialInput(context, report, request.period, await templateBytes(context));
+  const { facts } = input;
   const tried = await context.desk.alone("tryTemplate", {
-    input: {
-      report,
-      table: await packedEdition(database, await getEdition(database, report.data)),
-      others,
-      aliases: settings.aliases ?? [],
-      recipients: (await newestRecipients(context))?.recipients ?? [],
-      templates: Object.fromEntries(await templateBytes(context)),
-      facts,
-    },
+    input,
     file: request.file,
     group: request.group,
     fonts: fontFolder(context.settings),
@@ -101,6 +89,29 @@ export async function tryTemplate(context: Context, request: TryRequest): Promis
     id,
     period: facts.period?.key ?? null,
     files: files.map(({ kind, bytes, pages }) => ({ kind, size: bytes.length, pages })),
+  };
+}
+
+/** What a trial plans with: the newest of everything, and the given templates. */
+export async function trialInput(
+  context: Context,
+  report: Report,
+  period: string | undefined,
+  templates: ReadonlyMap<string, Uint8Array>,
+) {
+  const { database } = context;
+  const others: Record<string, PackedTable> = {};
+  for (const name of otherDatasets(report))
+    others[name] = await packedEdition(database, await getEdition(database, name));
+  const { settings } = await getDataset(database, report.data);
+  return {
+    report,
+    table: await packedEdition(database, await getEdition(database, report.data)),
+    others,
+    aliases: settings.aliases ?? [],
+    recipients: (await newestRecipients(context))?.recipients ?? [],
+    templates: Object.fromEntries(templates),
+    facts: factsNow(context, report, period),
   };
 }
 

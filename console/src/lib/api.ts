@@ -180,6 +180,24 @@ export interface Report {
   createdBy: string;
   createdAt: string;
 }
+export interface MessageWords {
+  subject: string;
+  kind: "html" | "markdown" | "text";
+  body: string;
+  template?: string | undefined;
+  text?: string | undefined;
+}
+export interface EditableMessage {
+  version: number;
+  words: Record<string, MessageWords>;
+  columns: { name: string; type: string }[];
+}
+export interface TriedMessage {
+  period: string | null;
+  group: string;
+  groups: { key: string; label: string; rows: number }[];
+  messages: { language: string; people: string[]; subject: string; html: string; text: string }[];
+}
 export interface Run {
   id: string;
   report: string;

@@ -5,6 +5,7 @@ import { time, wholeTime } from "../lib/format";
 import { whenever } from "../lib/live";
 import { go, link } from "../lib/router.svelte";
 import Empty from "../parts/Empty.svelte";
+import MessageEditor from "../parts/MessageEditor.svelte";
 import Preparation from "../parts/Preparation.svelte";
 import Trouble from "../parts/Trouble.svelte";
 import WhoReceives from "../parts/WhoReceives.svelte";
@@ -82,7 +83,9 @@ const rows = $derived(
   <h2>Preparation</h2>
   {#key report.number}<Preparation {report} />{/key}
   {#if report.definition.message}<h2>Recipients</h2>
-  {#key report.number}<WhoReceives report={report.name} />{/key}{/if}
+  {#key report.number}<WhoReceives report={report.name} />{/key}
+  <h2>Message</h2>
+  {#key report.name}<MessageEditor report={report.name} />{/key}{/if}
   <h2>Definition</h2>
   <div class="columns">
     <section>

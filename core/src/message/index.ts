@@ -1,5 +1,13 @@
 export { pictureId, picturesIn } from "./body.js";
-export { BoundMessage, type ComposedMessage, escapeHtml, MessageTemplate, oneLine, plainText } from "./compose.js";
+export {
+  BoundMessage,
+  type ComposedMessage,
+  escapeHtml,
+  type MessageSource,
+  MessageTemplate,
+  oneLine,
+  plainText,
+} from "./compose.js";
 export { type DeliveryReport, parseDeliveryStatus, type ReportedRecipient } from "./delivery-report.js";
 export { CONTENT_TYPES, type DeliveryKey, type Envelope, envelopeOf, messageId } from "./envelope.js";
 export { type Pace, secondsToSend } from "./estimate.js";

@@ -1,3 +1,11 @@
 export { nameSchema } from "../prepare/index.js";
+export {
+  type BodyKind,
+  bodyKind,
+  type EditedMessage,
+  type MessageWords,
+  messageWords,
+  withMessageWords,
+} from "./edit-message.js";
 export { checkReport, describeProblems, parseReport, parseYaml } from "./parse.js";
 export { type FileSpec, type Report, type ReportSpec, reportSchema } from "./schema.js";

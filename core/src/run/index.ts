@@ -24,4 +24,4 @@ export {
 } from "./report-maker.js";
 export { groupEnv, groupScope, type RunFacts } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
-export { type TriedOut, tryOut } from "./try-out.js";
+export { type TriedMessage, type TriedOut, tryMessage, tryOut } from "./try-out.js";

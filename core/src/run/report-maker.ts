@@ -15,13 +15,14 @@ import {
   type BoundMessage,
   type ComposedMessage,
   type MessagePart,
+  type MessageSource,
   MessageTemplate,
   messageParts,
 } from "../message/index.js";
 import { encryptPackage, type OoxmlPackage } from "../ooxml/index.js";
 import { writePdf } from "../pdf/index.js";
 import type { Recipient } from "../recipients/index.js";
-import type { FileSpec, Report } from "../report/index.js";
+import { bodyKind, type FileSpec, type Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import { type BoundText, parseTextTemplate, withPlace } from "../template/index.js";
@@ -306,11 +307,7 @@ export class ReportMaker {
     const read = (name: string): string => textFromBytes(getTemplate(name, templates, `${place}, body`));
     const written =
       "template" in body
-        ? /\.md$/i.test(body.template)
-          ? { markdown: read(body.template) }
-          : /\.txt$/i.test(body.template)
-            ? { text: read(body.template) }
-            : { html: read(body.template) }
+        ? ({ [bodyKind(body.template)]: read(body.template) } as unknown as MessageSource["body"])
         : body;
     return MessageTemplate.read(
       { subject, body: written, text: typeof text === "object" ? read(text.template) : text },

@@ -1,6 +1,7 @@
 /** A template tried with one group: the file as a run would make it, beside its rows, and nothing kept. */
 import { CorbixError, cleanKey, type Finding, suggestName } from "../common/index.js";
 import type { FontLibrary } from "../fonts/index.js";
+import type { ComposedMessage } from "../message/index.js";
 import type { Group } from "../split/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import { type PlanInput, planRun } from "./plan.js";
@@ -42,11 +43,7 @@ export function tryOut(input: PlanInput, file: string, wanted: string | undefine
   const made = maker.make(env, [file], fonts, input.facts);
   const rows = group.rows.slice(0, SHOWN_ROWS);
   return {
-    groups: plan.parcels.map((parcel) => ({
-      key: parcel.group.key,
-      label: parcel.group.label,
-      rows: parcel.group.rows.length,
-    })),
+    groups: plan.parcels.map(shownGroup),
     group: group.key,
     files: made.files,
     findings: made.findings,
@@ -58,6 +55,53 @@ export function tryOut(input: PlanInput, file: string, wanted: string | undefine
     rowNumbers: rows.map((row) => plan.table.rowNumbers[row]),
     rows: rows.map((row) => plan.table.columns.map((column) => column.values[row])),
   };
+}
+
+export interface TriedMessage {
+  readonly groups: TriedOut["groups"];
+  /** Key of the group that was tried. */
+  readonly group: string;
+  /** Whom each message would go to, in which language, and what it says. */
+  readonly messages: readonly (ComposedMessage & { readonly language: string; readonly people: readonly string[] })[];
+}
+
+/**
+ * The messages of one group as a run would write them. A language that nobody of the group reads is written all the same,
+ * with nobody as its people. Throws what a run would, and `NOT_FOUND` for a group there is not.
+ */
+export function tryMessage(input: PlanInput, wanted: string | undefined): TriedMessage {
+  const { plan, maker } = planRun(input);
+  const groups = plan.parcels.map((parcel) => parcel.group);
+  const group = chooseGroup(groups, wanted);
+  const at = groups.indexOf(group);
+  const { recipients } = plan.parcels[at];
+  const place = { number: at + 1, count: groups.length };
+  const messages = maker.parts(recipients).map(({ language, recipients: people }) => ({ language, people }));
+  const read = new Set(messages.map(({ language }) => language ?? ""));
+  const unread = ["", ...Object.keys(input.report.message?.languages ?? {})].filter((one) => !read.has(one));
+  const all = [...messages, ...unread.map((language) => ({ language: language || undefined, people: [] }))];
+  return {
+    groups: plan.parcels.map(shownGroup),
+    group: group.key,
+    messages: all.flatMap(({ language, people }) => {
+      // A greeting wants somebody to greet: for a language nobody reads it is written as to the others.
+      const to = people.length > 0 ? people : recipients;
+      const written = maker.compose(groupEnv(plan.table, group, place, to, input.facts), undefined, language);
+      return written
+        ? [
+            {
+              ...written.message,
+              language: language ?? "",
+              people: people.flatMap((one) => one.to.map(({ address }) => address)),
+            },
+          ]
+        : [];
+    }),
+  };
+}
+
+function shownGroup({ group }: { readonly group: Group }): TriedOut["groups"][number] {
+  return { key: group.key, label: group.label, rows: group.rows.length };
 }
 
 /** The wanted group; without one that in the middle by number of rows, which shows most of what is usual. */

@@ -1,7 +1,7 @@
 /** Tasks that fill templates and work on whole workbooks. */
 import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
-import { type PlanInput, type TriedOut, tryOut } from "@corbix/core/run";
+import { type PlanInput, type TriedMessage, type TriedOut, tryMessage, tryOut } from "@corbix/core/run";
 import {
   compareWorkbooks,
   type ReplacedCell,
@@ -12,23 +12,35 @@ import {
 } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 
-export interface TryTask {
+interface PlanTask {
   readonly input: Omit<PlanInput, "table" | "others" | "templates" | "onlyRows"> & {
     readonly table: PackedTable;
     readonly others: Readonly<Record<string, PackedTable>>;
     readonly templates: Readonly<Record<string, Uint8Array>>;
   };
-  readonly file: string;
   readonly group: string | undefined;
+}
+
+export interface TryTask extends PlanTask {
+  readonly file: string;
   /** Folder of fonts of one's own. */
   readonly fonts: string;
 }
 
-/** A template filled for one group, with its pages. */
-export function tryTemplate({ input, file, group, fonts }: TryTask): TriedOut {
+function planInput({ input }: PlanTask): PlanInput {
   const others = new Map(Object.entries(input.others).map(([name, packed]) => [name, unpackTable(packed)]));
   const templates = new Map(Object.entries(input.templates));
-  return tryOut({ ...input, table: unpackTable(input.table), others, templates }, file, group, openFonts(fonts));
+  return { ...input, table: unpackTable(input.table), others, templates };
+}
+
+/** A template filled for one group, with its pages. */
+export function tryTemplate(task: TryTask): TriedOut {
+  return tryOut(planInput(task), task.file, task.group, openFonts(task.fonts));
+}
+
+/** The messages of one group, in each language. */
+export function tryMessages(task: PlanTask): TriedMessage {
+  return tryMessage(planInput(task), task.group);
 }
 
 export interface WorkbookTask {

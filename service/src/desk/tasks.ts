@@ -19,6 +19,7 @@ export const TASKS = {
   foundRowNumbers: async () => (await viewing()).foundRowNumbers,
   placeOf: async () => (await viewing()).placeOf,
   tryTemplate: async () => (await making()).tryTemplate,
+  tryMessages: async () => (await making()).tryMessages,
   takeApart: async () => (await making()).takeApart,
   replaceIn: async () => (await making()).replaceIn,
   compareFiles: async () => (await making()).compareFiles,

@@ -140,11 +140,17 @@ class Line {
     });
     const line = new Line(connection);
     const { user, password } = server;
-    await line.settled((done) => connection.connect(done));
-    if (user !== undefined && password !== undefined)
-      await line.settled((done) =>
-        connection.login({ user, pass: password, credentials: { user, pass: password } }, done),
-      );
+    try {
+      await line.settled((done) => connection.connect(done));
+      if (user !== undefined && password !== undefined)
+        await line.settled((done) =>
+          connection.login({ user, pass: password, credentials: { user, pass: password } }, done),
+        );
+    } catch (error) {
+      // A server that does not let one in is not kept waiting.
+      line.drop();
+      throw error;
+    }
     return line;
   }
 
@@ -250,7 +256,8 @@ class Body extends Readable {
 
 /** A clear answer counts. Without one, nothing was taken before the end of the data was handed over; from then on nobody knows. */
 function judge(error: SmtpError, stage: Stage): Outcome {
-  const response = error.response ?? error.message;
+  const said = error.response ?? error.message;
+  const response = error.code === "ETLS" ? `the line cannot be encrypted: ${said}` : said;
   const addresses = sorted(error.rejectedErrors ?? []);
   const none = { response, stage, taken: [], ...addresses };
   // RFC 5321, 4.2.1: 4 is temporary, 5 is permanent. Where some addresses are refused for now, they are tried again.

@@ -7,6 +7,7 @@ import { openWorkbook } from "@corbix/core/spreadsheet";
 import { z } from "zod";
 import type { Context } from "../../context.js";
 import { addReport, addTemplate, getReport, getTemplate, newestReports, newestTemplates } from "../../library.js";
+import { editableMessage, previewMessage, saveMessage } from "../../message-editor.js";
 import { addFont } from "../../own-fonts.js";
 import type { ReportVersionRow } from "../../records/index.js";
 import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../try-out.js";
@@ -33,6 +34,18 @@ const report = z.object({
 });
 /** How many coming times of a schedule are shown. */
 const SHOWN_TIMES = 5;
+
+/** Texts of a message by language; the empty name is the one everybody gets who reads no other. */
+const words = z.record(
+  z.string().regex(/^(?:[a-z]{2,3}(?:-[A-Za-z0-9]{2,8})*)?$/, "expected a language, such as de or de-CH"),
+  z.strictObject({
+    subject: z.string().max(2_000),
+    kind: z.enum(["html", "markdown", "text"]),
+    body: z.string().max(200_000),
+    template: z.string().max(200).optional().describe("File among the templates it stands in."),
+    text: z.string().max(200_000).optional().describe("Plain text; made from the HTML if left out."),
+  }),
+);
 
 export function libraryRoutes(): Route[] {
   return [
@@ -163,6 +176,50 @@ export function libraryRoutes(): Route[] {
       answer: report,
       handle: async ({ context, params, body, user }) =>
         showReport(context, await addReport(context, typeof body === "string" ? body : "", user.name, params.name)),
+    }),
+    route("get", "/api/reports/{name}/message", {
+      summary: "A report's message as it is edited: subject and body in each language",
+      tag: "Reports",
+      params: named,
+      answer: z.object({
+        version: z.number().int(),
+        words,
+        columns: z.array(z.object({ name: z.string(), type: z.string() })),
+      }),
+      handle: ({ context, params }) => editableMessage(context, params.name),
+    }),
+    route("post", "/api/reports/{name}/message/preview", {
+      summary: "One group's messages as these texts would make them; nothing is kept and nothing is sent",
+      tag: "Reports",
+      params: named,
+      body: z.strictObject({ words, group: z.string().max(300).optional(), period: z.string().max(60).optional() }),
+      answer: z.object({
+        period: z.string().nullable(),
+        group: z.string(),
+        groups: z.array(z.object({ key: z.string(), label: z.string(), rows: z.number().int() })),
+        messages: z.array(
+          z.object({
+            language: z.string(),
+            people: z.array(z.string()),
+            subject: z.string(),
+            html: z.string(),
+            text: z.string(),
+          }),
+        ),
+      }),
+      handle: ({ context, params, body }) => previewMessage(context, params.name, body.words, body.group, body.period),
+    }),
+    route("put", "/api/reports/{name}/message", {
+      summary: "Keep a report's message: templates as their next version, the rest in the report's next version",
+      tag: "Reports",
+      params: named,
+      body: z.strictObject({
+        words,
+        version: z.number().int().min(1).describe("Version of the report it was read from."),
+      }),
+      answer: z.object({ version: z.number().int(), templates: z.array(z.string()) }),
+      handle: ({ context, params, body, user }) =>
+        saveMessage(context, params.name, body.words, body.version, user.name),
     }),
     route("get", "/api/report-schema", {
       summary: "The JSON Schema of a report's definition",
