@@ -225,6 +225,10 @@ describe("without any service", () => {
     expect((await corbix(["recalc", "fees.xlsx", "--date", "soon"])).error).toContain("2026-11-02");
   });
 
+  it("says its version", async () => {
+    expect((await corbix(["--version"])).out).toMatch(/^\d+\.\d+\.\d+\n$/);
+  });
+
   it("prints help with examples for every command", async () => {
     const { out } = await corbix(["--help"]);
     expect(out).toContain("Exit codes");
@@ -267,6 +271,76 @@ describe("with a service", () => {
       (await client(["times", "site-statement"])).out.split("\n").filter((line) => /^ {2}\w{3}, /.test(line)),
     ).toHaveLength(5);
     expect(JSON.parse((await client(["--json", "runs"])).out)[0].id).toBe(id);
+  });
+
+  it("tells who receives, what went out and what a server said, decides, leaves out, and prints", async () => {
+    const who = await client(["matching", "site-statement", "--for", "2026-09"]);
+    expect(who.code).toBe(8);
+    expect(who.out).toMatch(/Canal Wharf\s+\d+\s+Imogen Achterberg\s+imogen@canalwharf.example; copy accounts@/);
+    expect(who.out).toMatch(/Limekiln Terrace\s+\d+\s+nobody\s+no row of the list names it/);
+    const run = await client([
+      "run",
+      "site-statement",
+      "--for",
+      "2026-09",
+      "--group",
+      "Alder Court",
+      "--group",
+      "Fennel House",
+    ]);
+    const id = /corbix release (\w+)/.exec(run.out)?.[1] ?? "";
+    expect((await client(["release", id, "--at", "2031-01-02T07:30"])).out).toContain("goes at 2031-01-02T07:30");
+    expect((await client(["release", id, "--at", "never"])).out).toContain("waits for a person");
+    expect((await client(["release", id, "--at", "soon"])).error).toContain("Write it as 2026-11-03T07:30");
+    expect((await client(["skip", id, "--group", "Fennel House", "--reason", "contract ended"])).out).toContain(
+      "1 messages of run",
+    );
+    expect((await client(["release", id])).out).toContain("1 messages are on their way");
+    const sent = JSON.parse((await client(["--json", "outbox", "--person", "penhallow", "--for", "2026-09"])).out);
+    expect(sent).toMatchObject([{ label: "Alder Court", state: "sent" }]);
+    const told = await client(["message", sent[0].id]);
+    expect(told.out).toMatch(/subject {2}Lift inspections at Alder Court, September 2026/);
+    expect(told.out).toMatch(/attempt {2}1, .*: sent, 250 /);
+    expect((await client(["message", sent[0].id, "--out", "alder.eml"])).code).toBe(0);
+    expect((await simpleParser(readFileSync(at("alder.eml")))).attachments).toHaveLength(3);
+    expect((await client(["outbox", "--state", "skipped", "--for", "2026-09"])).out).toContain("left out by");
+    expect((await client(["outbox", "--person", "nobody here"])).out).toContain("No message meets all of this.");
+    expect((await client(["decide", sent[0].id, "arrived"])).error).toContain("neither unsure nor refused");
+    expect((await client(["decide", sent[0].id, "perhaps"])).error).toContain("Say arrived, or again.");
+    const again = await client(["again", sent[0].id, "--reason", "they lost it"]);
+    expect(again.out).toContain("marked as sent again");
+    expect((await client(["print", id, "--group", "Alder Court", "--sheets", "--out", "alder.pdf"])).code).toBe(0);
+    expect(readFileSync(at("alder.pdf")).subarray(0, 5).toString()).toBe("%PDF-");
+  });
+
+  it("sets identities from a file with secrets from elsewhere, pauses them, and merges recipients after a look", async () => {
+    writeFileSync(
+      at("dock.yaml"),
+      "name: dock\nfrom: Dock <dock@lifts.example>\nhost: mail.lifts.example\nuser: dock\n",
+    );
+    const set = await corbix(["identities", at("dock.yaml")], {
+      CORBIX_URL: service.url,
+      CORBIX_TOKEN: service.signIn.token,
+      CORBIX_MAIL_PASSWORD: "secret 7",
+    });
+    expect(set.out).toContain("identity dock is set");
+    await client(["pause", "--identity", "dock"]);
+    const list = await client(["identities"]);
+    expect(list.out).toMatch(/dock\s+Dock <dock@lifts.example>\s+mail.lifts.example:587\s+starttls.*paused/);
+    const whole = await client(["--json", "identities"]);
+    expect(whole.out).not.toContain("secret 7");
+    expect(JSON.parse(whole.out)[0]).toMatchObject({ name: "dock", hasPassword: true });
+    expect((await client(["resume"])).error).toContain("name a run, or an identity");
+    writeFileSync(at("more.csv"), "Group,Name,Addresses\nQuay Nine,Ida Moss,ida@quaynine.example\n");
+    const look = await client(["recipients", at("more.csv"), "--merge", "--look"]);
+    expect(look.out).toMatch(/added\s+Quay Nine: Ida Moss\n1 changes, 25 entries as they are. Nothing was kept./);
+    expect((await client(["recipients"])).out).not.toContain("Quay Nine");
+    expect((await client(["recipients", at("more.csv"), "--merge"])).out).toContain(
+      "26 recipients, more.csv merged in",
+    );
+    await client(["recipients", "--out", "list.csv"]);
+    expect(readFileSync(at("list.csv"), "utf8")).toContain("ida@quaynine.example");
+    expect((await client(["recipients", "--out", "list.doc"])).error).toContain(".csv, .xlsx or .vcf");
   });
 
   it("looks before it loads, corrects once, and tells rows, columns, groups, steps and differences", async () => {

@@ -49,7 +49,7 @@ export async function previewMessage(
   const all = new Map(await templateBytes(context));
   for (const [template, text] of templates) all.set(template, bytesFromText(text));
   const input = await trialInput(context, parseReport(source, name), period, all);
-  const tried = await context.desk.alone("tryMessages", { input, group });
+  const tried = await context.desk.writer("tryMessages", { input, group });
   return { ...tried, period: input.facts.period?.key ?? null };
 }
 

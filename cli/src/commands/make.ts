@@ -14,6 +14,7 @@ import { safeName } from "@corbix/core/naming";
 import { type Recipient, readRecipients } from "@corbix/core/recipients";
 import { parseReport, type Report } from "@corbix/core/report";
 import {
+  factsFor,
   groupEnv,
   type MadeParcel,
   type Planned,
@@ -99,7 +100,7 @@ async function writeAll(
       const own = seal && { seal, own: parcel.group.label };
       const result = maker.make(env, names, fonts, facts, own);
       const composed = maker.parts(parcel.recipients).flatMap((part) => {
-        const facing = part.language === undefined ? facts : { ...facts, locale: part.language };
+        const facing = factsFor(facts, part.language);
         const place = { number: parcel.number, count: plan.parcels.length };
         const written = maker.compose(
           groupEnv(plan.table, parcel.group, place, part.recipients, facing),

@@ -30,7 +30,7 @@ export function insertable(columns: readonly Column[]): Insertion[] {
   const plain = columns.filter((column) => isPlain(column.name));
   const numbers = plain.filter((column) => column.type === "number");
   const asCell = ({ name, type }: Column): string =>
-    `${fieldName(name)} headed "${name}"${type === "number" ? ' as "#,##0.00"' : type === "date" ? ' as "dd/mm/yyyy"' : ""}`;
+    `${fieldName(name)} headed "${name}"${type === "date" ? ' as "dd/mm/yyyy"' : ""}`;
   return [
     { name: "Name of the person", mark: "{{ recipient.name }}" },
     { name: "Period", mark: "{{ period.label }}" },

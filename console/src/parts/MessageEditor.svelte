@@ -142,7 +142,7 @@ async function save(): Promise<void> {
       <section aria-label="Text">
         <div class="choose">
           <Select size="sm" labelText="Language" bind:selected={language}>
-            {#each Object.keys(words) as one}<SelectItem value={one} text={one === "" ? "for everybody else" : one} />{/each}
+            {#each Object.keys(words) as one}<SelectItem value={one} text={one === "" ? "all others" : one} />{/each}
           </Select>
           <Select size="sm" labelText="Stands in" selected={own.template ?? ""} on:update={({ detail }) => { own.template = detail === "" ? undefined : String(detail); }}>
             <SelectItem value="" text="the definition" />
@@ -176,7 +176,7 @@ async function save(): Promise<void> {
       <section aria-label="What a group gets">
         <div class="choose">
           {#if tried}
-            <Select size="sm" labelText={`Group (${tried.groups.length})`} bind:selected={group} on:update={() => void preview(JSON.stringify(words))}>
+            <Select size="sm" labelText={`Group (${tried.groups.length})`} selected={tried.group} on:update={({ detail }) => { if (String(detail) !== tried?.group) { group = String(detail); void preview(JSON.stringify(words)); } }}>
               {#each tried.groups as one}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
             </Select>
           {/if}
@@ -186,7 +186,7 @@ async function save(): Promise<void> {
         <Trouble {problem} />
         {#each shown as message, at (at)}
           <div class:stale={problem !== undefined}>
-            <p class="soft">To {message.people.length === 0 ? "nobody of this group, who would read this language or be in the list" : message.people.join("; ")}</p>
+            <p class="soft">{message.people.length === 0 ? (language === "" ? "Nobody of this group gets this one now." : `Nobody of this group reads ${language}.`) : `To ${message.people.join("; ")}`}</p>
             <p class="subject">{message.subject}</p>
             <MailView html={message.html} text={message.text} />
           </div>
@@ -200,9 +200,14 @@ async function save(): Promise<void> {
   details { margin: 0.75rem 0; }
   .columns { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 1.5rem; margin-top: 0.75rem; }
   .choose { display: flex; flex-wrap: wrap; gap: 1rem; align-items: end; margin-bottom: 0.75rem; }
-  .choose :global(.bx--form-item) { flex: 0 1 auto; max-width: 16rem; }
+  .choose :global(.bx--form-item) { flex: 0 1 auto; max-width: 15rem; }
+  section:first-child .choose { gap: 0.75rem; }
+  section:first-child .choose :global(.bx--form-item) { flex: 1 1 0; min-width: 0; }
+  section:first-child .choose :global(select) { min-width: 0; width: 100%; }
   .tools { display: flex; flex-wrap: wrap; align-items: center; margin: 0.75rem 0 0.25rem; }
-  .tools :global(.bx--form-item) { flex: 0 1 14rem; }
+  .tools :global(.bx--form-item) { flex: 0 1 9rem; }
+  .tools :global(select) { min-width: 0; width: 100%; }
+  .tools :global(.bx--btn) { padding-inline: 0.75rem; }
   section > :global(.bx--form-item) { margin-bottom: 0.75rem; }
   section > :global(.bx--form-item textarea) { font-family: "IBM Plex Mono", ui-monospace, monospace; font-size: 0.8125rem; line-height: 1.25rem; }
   .subject { font-weight: 600; margin: 0.25rem 0 0.75rem; overflow-wrap: anywhere; }

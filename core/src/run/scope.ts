@@ -81,6 +81,11 @@ function joinNames(names: readonly string[]): string {
   return names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
 }
 
+/** Months and numbers are written as the reader's language has them. */
+export function factsFor(facts: RunFacts, language: string | undefined): RunFacts {
+  return language === undefined ? facts : { ...facts, locale: language };
+}
+
 function periodNames({ period, locale }: RunFacts): Map<string, Value> {
   if (!period) return new Map();
   return new Map<string, Value>([

@@ -6,7 +6,7 @@ import type { Group } from "../split/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import { type PlanInput, planRun } from "./plan.js";
 import type { MadeFile } from "./report-maker.js";
-import { groupEnv } from "./scope.js";
+import { factsFor, groupEnv } from "./scope.js";
 
 export interface TriedOut {
   readonly groups: readonly { readonly key: string; readonly label: string; readonly rows: number }[];
@@ -86,7 +86,11 @@ export function tryMessage(input: PlanInput, wanted: string | undefined): TriedM
     messages: all.flatMap(({ language, people }) => {
       // A greeting wants somebody to greet: for a language nobody reads it is written as to the others.
       const to = people.length > 0 ? people : recipients;
-      const written = maker.compose(groupEnv(plan.table, group, place, to, input.facts), undefined, language);
+      const written = maker.compose(
+        groupEnv(plan.table, group, place, to, factsFor(input.facts, language)),
+        undefined,
+        language,
+      );
       return written
         ? [
             {

@@ -8,6 +8,8 @@ export interface Desk {
   readonly alone: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
   /** In the viewer's thread, which keeps the tables that are looked at. */
   readonly viewer: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
+  /** In the writer's thread, which stays for a while, since whoever writes asks again soon. */
+  readonly writer: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
   readonly close: () => Promise<void>;
 }
 
@@ -19,6 +21,8 @@ export interface DeskLimits {
 
 /** So many files are read at the same time; others wait. */
 const AT_ONCE = 2;
+/** The writer's thread ends after so long without a question. */
+const WRITER_IDLE_MS = 120_000;
 
 interface Waiting {
   readonly resolve: (value: never) => void;
@@ -29,6 +33,8 @@ interface Waiting {
 export function openDesk(limits: DeskLimits): Desk {
   const lane = makeLane(AT_ONCE);
   let viewer: Thread | undefined;
+  let writer: Thread | undefined;
+  let idle: NodeJS.Timeout | undefined;
   const running = new Set<Thread>();
   return {
     alone: (task, input) =>
@@ -46,8 +52,21 @@ export function openDesk(limits: DeskLimits): Desk {
       if (!viewer || viewer.isEnded) viewer = new Thread(limits);
       return viewer.run(task, input);
     },
+    writer: async (task, input) => {
+      clearTimeout(idle);
+      if (!writer || writer.isEnded) writer = new Thread(limits);
+      const thread = writer;
+      try {
+        return await thread.run(task, input);
+      } finally {
+        clearTimeout(idle);
+        idle = setTimeout(() => void thread.end(), WRITER_IDLE_MS).unref();
+      }
+    },
     close: async () => {
-      await Promise.all([...running, ...(viewer ? [viewer] : [])].map((thread) => thread.end()));
+      clearTimeout(idle);
+      const kept = [viewer, writer].filter((thread) => thread !== undefined);
+      await Promise.all([...running, ...kept].map((thread) => thread.end()));
     },
   };
 }

@@ -1,7 +1,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { type ComposedMessage, envelopeOf, type MessagePart, messageId } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
-import { groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest, Seal } from "@corbix/core/run";
+import { factsFor, groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest, Seal } from "@corbix/core/run";
 import type { Context } from "../context.js";
 import { type ParcelRow, type RunRow, unpackLines } from "../records/index.js";
 import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun, touchRun } from "./run-records.js";
@@ -54,8 +54,7 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const earlier = await earlierDocuments(context, making, names);
   const made = maker.make(env, names, context.fonts(), facts, seal, (file) => earlier.get(file));
   const composed = maker.parts(parcel.recipients).flatMap((part) => {
-    // Months and numbers are written as the reader's language has them.
-    const own = part.language === undefined ? facts : { ...facts, locale: part.language };
+    const own = factsFor(facts, part.language);
     const place = { number: parcel.number, count: run.parcelCount };
     const written = maker.compose(groupEnv(table, group, place, part.recipients, own), seal, part.language);
     return written ? [{ part, ...written }] : [];
