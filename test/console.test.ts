@@ -193,6 +193,41 @@ describe("the console", () => {
     expect(await text()).toMatch(/next five times, in your time zone/);
   });
 
+  it("writes a message beside what a group gets, says what is wrong in it, and keeps it", async () => {
+    await open("reports/site-statement");
+    await page.getByText("Write the message").click();
+    const editor = page.getByRole("region", { name: "Text", exact: true });
+    const seen = page.getByRole("region", { name: "What a group gets" });
+    await seen.getByText("To silas.montague@harbourhouse.example").waitFor();
+    const body = editor.getByLabel("Text", { exact: true });
+    const written = await body.inputValue();
+    await body.fill(written.replace("line.fee", "line.fees"));
+    await seen.getByText("Cannot find").waitFor();
+    await editor.getByRole("button", { name: "Take back" }).click();
+    await editor.getByLabel("Subject").fill("Your lifts in {{ period.label }}, {{ site }}");
+    await seen.getByText("Your lifts in October 2026, Harbour House").waitFor();
+    await seen.getByLabel("Group (26)").selectOption({ label: "Alder Court (6 rows)" });
+    await seen.getByText("Your lifts in October 2026, Alder Court").waitFor();
+    // A mark is put where the cursor stands.
+    await body.fill("<p>Dear </p>");
+    await body.evaluate((area: HTMLTextAreaElement) => area.setSelectionRange(8, 8));
+    await editor.getByLabel("Put in").selectOption("Name of the person");
+    await expect.poll(() => body.inputValue(), { timeout: 60_000 }).toBe("<p>Dear {{ recipient.name }}</p>");
+    await seen.frameLocator("iframe").getByText("Dear Ruth Penhallow").waitFor();
+    await editor.getByRole("button", { name: "Take back" }).click();
+    await editor.getByLabel("Another language").fill("de");
+    await page.keyboard.press("Enter");
+    await editor.getByLabel("Subject").fill("Prüfungen {{ site }}");
+    await seen.getByText("Nobody of this group reads de.").waitFor();
+    await editor.getByRole("button", { name: "Save the message" }).click();
+    await page.getByText("The report is at version").waitFor();
+    expect(await page.getByLabel("Definition").inputValue()).toContain("Prüfungen {{ site }}");
+    await editor.getByRole("button", { name: "Take de out" }).click();
+    await editor.getByRole("button", { name: "Save the message" }).click();
+    await expect.poll(() => page.getByLabel("Definition").inputValue(), { timeout: 60_000 }).not.toContain("Prüfungen");
+    await open("reports/site-statement");
+  });
+
   it("runs a report live, shows the proof, opens a parcel beside its rows, and releases it", async () => {
     await page.getByRole("button", { name: "Run", exact: true }).click();
     await page.getByLabel("Period").fill("2026-10");

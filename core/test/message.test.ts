@@ -62,10 +62,13 @@ describe("messages", () => {
     expect(() => compose("x", { html: "{{table line}}" })).toThrow("without columns");
   });
 
-  it("has one Message-ID per delivery and another for each attempt", () => {
-    const key = { report: "r", period: "2026-10", group: "dock", attempt: 1 };
+  it("has one Message-ID per delivery and another for each attempt and part", () => {
+    const key = { report: "r", period: "2026-10", group: "dock", part: "", attempt: 1 };
     expect(messageId(key, "x.example")).toBe(messageId({ ...key }, "x.example"));
     expect(messageId(key, "x.example")).not.toBe(messageId({ ...key, attempt: 2 }, "x.example"));
+    // A part is told from a group whose name looks like one.
+    const parts = [{ part: "de" }, { group: "dock / de" }, { part: "fr" }];
+    expect(new Set(parts.map((one) => messageId({ ...key, ...one }, "x.example"))).size).toBe(3);
     expect(messageId(key, "x.example")).toMatch(/^<[0-9a-f]{40}@x\.example>$/);
   });
 

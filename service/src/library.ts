@@ -129,7 +129,8 @@ export async function checkReportAgainstStore(
       where: "data",
       advice: `Load a file into it first, or correct the name. ${suggestName(report.data, [...columns.keys()], "datasets")}`,
     });
-  checkAgainst(report, own, columns, new Map([...(await templateBytes(context)), ...besides]));
+  const templates = new Map([...(await templateBytes(context)), ...besides]);
+  checkAgainst(report, own, columns, templates, (await newestRecipients(context))?.recipients);
 }
 
 /** The columns that a report's preparation gives its templates. */

@@ -5,7 +5,14 @@ import { DocumentTemplate } from "@corbix/core/document";
 import type { PackedTable } from "@corbix/core/edition";
 import { otherDatasets } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
-import { type ExplainedMark, explainMarks, groupScope, type RunFacts, type TriedOut } from "@corbix/core/run";
+import {
+  type ExplainedMark,
+  explainMarks,
+  groupScope,
+  type RunFacts,
+  recipientFields,
+  type TriedOut,
+} from "@corbix/core/run";
 import { WorkbookTemplate } from "@corbix/core/workbook";
 import type { Context } from "./context.js";
 import { keepFiles } from "./kept-files.js";
@@ -51,7 +58,8 @@ export async function marksOfTemplate(
       : [];
   if (report === undefined) return explainMarks(marks, undefined);
   const { definition } = await getReport(context, report);
-  return explainMarks(marks, groupScope(await preparedColumnsOf(context, definition)));
+  const list = (await newestRecipients(context))?.recipients ?? [];
+  return explainMarks(marks, groupScope(await preparedColumnsOf(context, definition), recipientFields(list)));
 }
 
 export interface TryRequest {

@@ -110,7 +110,12 @@ describe("files", () => {
     const stored: string[] = [];
     const context = {
       settings: { data: root, attachFolder: "attachments" },
-      store: { put: async (bytes: Uint8Array) => (stored.push(Buffer.from(bytes).toString()), "digest") },
+      store: {
+        put: async (bytes: Uint8Array) => {
+          stored.push(Buffer.from(bytes).toString());
+          return "digest";
+        },
+      },
     } as unknown as Parameters<typeof encloseFiles>[0];
     const find = async (name: string) => {
       const findings: Finding[] = [];

@@ -73,6 +73,8 @@ describe("a report's message", () => {
       expect(answer.status).toBe(422);
       expect(JSON.stringify(answer.body)).toMatch(/fes[\s\S]*Fee/i);
     }
+    words[""].body = "<p>Dear {{ recipient.nam }}</p>";
+    expect(JSON.stringify((await preview(words)).body)).toMatch(/recipient.nam[\s\S]*Did you mean .*name/);
     words[""].body = "<p onclick=alert(1)>x</p>";
     expect(JSON.stringify((await preview(words)).body)).toContain("scripts");
     expect(await counts()).toEqual(before);

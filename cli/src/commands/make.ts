@@ -171,7 +171,6 @@ async function compose(
 ): Promise<Uint8Array> {
   const { to, cc } = envelopeOf(recipients);
   const { replyTo } = about.report.delivery;
-  const group = part === "" ? parcel.group.key : `${parcel.group.key} / ${part}`;
   const mail = new MailComposer({
     from: about.facts.sender,
     to: to.map(toMailbox),
@@ -179,7 +178,7 @@ async function compose(
     ...(replyTo ? { replyTo } : {}),
     ...message,
     messageId: messageId(
-      { report: about.report.report, period: about.facts.period?.key ?? "", group, attempt: 1 },
+      { report: about.report.report, period: about.facts.period?.key ?? "", group: parcel.group.key, part, attempt: 1 },
       "corbix.example",
     ),
     attachments: [

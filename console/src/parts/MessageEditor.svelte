@@ -165,7 +165,7 @@ async function save(): Promise<void> {
         <TextArea labelText="Text" hideLabel rows={18} spellcheck="false" bind:value={own.body} bind:ref={field} />
         {#if own.kind !== "text"}<TextArea labelText="Plain text, for those who do not see HTML" placeholder="made from the text above" rows={3} value={own.text ?? ""} on:input={(event) => { const typed = (event.target as HTMLTextAreaElement).value; own.text = typed === "" ? undefined : typed; }} />{/if}
         <div class="row">
-          <Button size="small" disabled={!isChanged} on:click={save}>Check and save</Button>
+          <Button size="small" disabled={!isChanged} on:click={save}>Save the message</Button>
           <Button size="small" kind="ghost" disabled={!isChanged} on:click={() => void open()}>Take back</Button>
           {#if language !== ""}<Button size="small" kind="ghost" on:click={removeLanguage}>Take {language} out</Button>{/if}
           <form class="row" onsubmit={(event) => { event.preventDefault(); addLanguage(); }}>

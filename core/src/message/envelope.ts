@@ -7,13 +7,17 @@ export interface DeliveryKey {
   readonly report: string;
   readonly period: string;
   readonly group: string;
+  /** What tells the messages of one group apart, such as a language or a person; empty where there is one. */
+  readonly part: string;
   /** 1 for the first; an explicit "send again" counts on. */
   readonly attempt: number;
 }
 
 /** The Message-ID (RFC 5322, 3.6.4) of a delivery. */
 export function messageId(key: DeliveryKey, domain: string): string {
-  const digest = sha256(JSON.stringify([key.report, key.period, key.group, key.attempt])).slice(0, 40);
+  const { report, period, group, part, attempt } = key;
+  const named = part === "" ? [report, period, group, attempt] : [report, period, group, attempt, part];
+  const digest = sha256(JSON.stringify(named)).slice(0, 40);
   return `<${digest}@${domain}>`;
 }
 

@@ -22,6 +22,6 @@ export {
   rowsDigest,
   type WantedFile,
 } from "./report-maker.js";
-export { factsFor, groupEnv, groupScope, type RunFacts } from "./scope.js";
+export { factsFor, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
 export { type TriedMessage, type TriedOut, tryMessage, tryOut } from "./try-out.js";

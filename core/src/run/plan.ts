@@ -17,7 +17,7 @@ import type { Report } from "../report/index.js";
 import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
 import { type FileKind, ReportMaker, rowsDigest, type WantedFile } from "./report-maker.js";
-import { groupEnv, type RunFacts } from "./scope.js";
+import { groupEnv, type RunFacts, recipientFields } from "./scope.js";
 
 export interface PlannedFile {
   /** Name of the file in the report. */
@@ -99,12 +99,13 @@ export interface Planned {
   readonly maker: ReportMaker;
 }
 
-/** Checks a report against the columns it will meet. Throws what is wrong, with the place. */
+/** Checks a report against the columns it will meet, and against the list where it is known. Throws what is wrong, with the place. */
 export function checkAgainst(
   report: Report,
   columns: readonly ColumnInfo[],
   others: ReadonlyMap<string, readonly ColumnInfo[]>,
   templates: ReadonlyMap<string, Uint8Array>,
+  recipients: readonly Recipient[] = [],
 ): ReportMaker {
   const prepared = preparedColumns(columns, report, others);
   if (report.period) findColumn(columns, report.period.column, "period, column");
@@ -112,14 +113,14 @@ export function checkAgainst(
   const { to } = report.delivery;
   if (to !== "recipients")
     for (const name of [to.column, to.name]) if (name !== undefined) findColumn(prepared, name, "delivery, to");
-  return new ReportMaker(report, prepared, templates);
+  return new ReportMaker(report, prepared, templates, recipientFields(recipients));
 }
 
 /** Everything that can be known before a file is made. Throws where the definition cannot work at all. */
 export function planRun(input: PlanInput): Planned {
   const { report, facts } = input;
   const others = new Map([...input.others].map(([name, table]) => [name, table.columns]));
-  const maker = checkAgainst(report, input.table.columns, others, input.templates);
+  const maker = checkAgainst(report, input.table.columns, others, input.templates, input.recipients);
   const context: PrepareContext = { others: input.others, today: facts.date, locale: report.locale };
   const inPeriod = rowsInPeriod(applyAliases(input.table, input.aliases ?? []), report, facts.period);
   const found = rowsFound(inPeriod.table, input);

@@ -98,8 +98,9 @@ export class ReportMaker {
     readonly report: Report,
     columns: readonly ColumnInfo[],
     templates: ReadonlyMap<string, Uint8Array>,
+    recipientFields: readonly string[] | "any" = "any",
   ) {
-    this.scope = groupScope(columns);
+    this.scope = groupScope(columns, recipientFields);
     this.totals = Object.entries(report.totals).map(([name, source]) => ({
       name,
       expression: withPlace(`totals, ${name}`, () => compileExpression(source, this.scope)),

@@ -31,6 +31,16 @@ export function groupScope(columns: readonly ColumnInfo[], recipientFields: read
   };
 }
 
+/**
+ * What a list can fill under `recipient.`: its own fields beside those that all have. A mark for another would leave a blank
+ * after every greeting. Without a list nothing is known of it.
+ */
+export function recipientFields(recipients: readonly Recipient[]): readonly string[] | "any" {
+  if (recipients.length === 0) return "any";
+  const own = recipients.flatMap((recipient) => Object.keys(recipient.fields));
+  return [...new Set(["name", "language", "address", "group", ...own])];
+}
+
 /** What a template sees of one group. `number` counts groups from 1. */
 export function groupEnv(
   table: Table,

@@ -105,13 +105,8 @@ async function writeAgain(context: Context, one: Waiting, transaction: Transacti
     transaction,
   );
   const fixed = messageId(
-    { report: one.report, period: one.period, group: groupOf(one), attempt },
+    { report: one.report, period: one.period, group: one.group_key, part: one.part, attempt },
     settings.mailDomain,
   );
   await database.execute("UPDATE messages SET message_id = $2 WHERE id = $1", [one.id, fixed], transaction);
-}
-
-/** What stands for the group in a Message-ID: messages of one group tell themselves apart by their part. */
-function groupOf(one: Pick<Waiting, "group_key" | "part">): string {
-  return one.part === "" ? one.group_key : `${one.group_key} / ${one.part}`;
 }

@@ -166,7 +166,8 @@ function messageRow(
       {
         report: run.rehearsalTo ? `rehearsal ${run.id}` : run.report,
         period: run.period,
-        group: part === "" ? parcel.groupKey : `${parcel.groupKey} / ${part}`,
+        group: parcel.groupKey,
+        part,
         attempt: 1,
       },
       context.settings.mailDomain,
