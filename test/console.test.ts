@@ -221,7 +221,9 @@ describe("the console", () => {
     await seen.getByText("Nobody of this group reads de.").waitFor();
     await editor.getByRole("button", { name: "Save the message" }).click();
     await page.getByText("The report is at version").waitFor();
-    expect(await page.getByLabel("Definition").inputValue()).toContain("Prüfungen {{ site }}");
+    await expect
+      .poll(() => page.getByLabel("Definition").inputValue(), { timeout: 60_000 })
+      .toContain("Prüfungen {{ site }}");
     await editor.getByRole("button", { name: "Take de out" }).click();
     await editor.getByRole("button", { name: "Save the message" }).click();
     await expect.poll(() => page.getByLabel("Definition").inputValue(), { timeout: 60_000 }).not.toContain("Prüfungen");
@@ -230,7 +232,7 @@ describe("the console", () => {
 
   it("runs a report live, shows the proof, opens a parcel beside its rows, and releases it", async () => {
     await page.getByRole("button", { name: "Run", exact: true }).click();
-    await page.getByLabel("Period").fill("2026-10");
+    await page.getByRole("dialog").getByLabel("Period").fill("2026-10");
     await page.getByRole("dialog").getByRole("button", { name: "Run" }).click();
     await page.getByRole("button", { name: "Release", exact: true }).waitFor({ timeout: 240_000 });
     expect(await text()).toContain("2,460 rows = 239 in 26 groups + 2,221 left out");
@@ -307,7 +309,7 @@ describe("the console", () => {
   it("shows a second run of the same period as it is: nothing goes twice", async () => {
     await open("reports/site-statement");
     await page.getByRole("button", { name: "Run", exact: true }).click();
-    await page.getByLabel("Period").fill("2026-10");
+    await page.getByRole("dialog").getByLabel("Period").fill("2026-10");
     await page.getByRole("dialog").getByRole("button", { name: "Run" }).click();
     await page.getByRole("button", { name: "Release", exact: true }).waitFor({ timeout: 240_000 });
     await page.getByRole("button", { name: "Release", exact: true }).click();

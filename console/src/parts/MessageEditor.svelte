@@ -137,7 +137,7 @@ async function save(): Promise<void> {
   <summary>Write the message</summary>
   <Trouble problem={saving ?? (kept ? undefined : problem)} />
   {#if saved && !isChanged}<InlineNotification lowContrast kind="success" title="Saved." subtitle={`${saved}.`} />{/if}
-  {#if kept && own}
+  {#if isOpen && kept && own}
     <div class="columns">
       <section aria-label="Text">
         <div class="choose">
