@@ -88,7 +88,12 @@ try {
     page.getByRole("heading", { name: "Definition" }).scrollIntoViewIfNeeded(),
   );
   await shoot("console-recipients", "recipients");
-  await shoot("console-identity", "settings/office");
+  await shoot("console-message", "reports/site-statement", async () => {
+    await page.getByText("Write the message").click();
+    await page.getByText("To silas.montague@harbourhouse.example").waitFor();
+    await page.getByText("Write the message").evaluate((summary) => summary.scrollIntoView());
+    await page.mouse.wheel(0, -60);
+  });
   corbix("fetch", run, "--out", "files");
   pdfPage("page-statement", "files/2026-10/Pavilion Shopping – statement – October 2026.pdf");
   corbix("try", "unit-figures", "figures", "--for", "2026-Q3", "--group", "Pavilion Shopping", "--out", "trial");
