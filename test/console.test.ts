@@ -227,12 +227,13 @@ describe("the console", () => {
     await editor.getByRole("button", { name: "Take de out" }).click();
     await editor.getByRole("button", { name: "Save the message" }).click();
     await expect.poll(() => page.getByLabel("Definition").inputValue(), { timeout: 60_000 }).not.toContain("Prüfungen");
-    await open("reports/site-statement");
+    await page.getByText("Write the message").click();
+    await editor.waitFor({ state: "detached" });
   });
 
   it("runs a report live, shows the proof, opens a parcel beside its rows, and releases it", async () => {
     await page.getByRole("button", { name: "Run", exact: true }).click();
-    await page.getByRole("dialog").getByLabel("Period").fill("2026-10");
+    await page.getByLabel("Period").fill("2026-10");
     await page.getByRole("dialog").getByRole("button", { name: "Run" }).click();
     await page.getByRole("button", { name: "Release", exact: true }).waitFor({ timeout: 240_000 });
     expect(await text()).toContain("2,460 rows = 239 in 26 groups + 2,221 left out");
@@ -309,7 +310,7 @@ describe("the console", () => {
   it("shows a second run of the same period as it is: nothing goes twice", async () => {
     await open("reports/site-statement");
     await page.getByRole("button", { name: "Run", exact: true }).click();
-    await page.getByRole("dialog").getByLabel("Period").fill("2026-10");
+    await page.getByLabel("Period").fill("2026-10");
     await page.getByRole("dialog").getByRole("button", { name: "Run" }).click();
     await page.getByRole("button", { name: "Release", exact: true }).waitFor({ timeout: 240_000 });
     await page.getByRole("button", { name: "Release", exact: true }).click();
