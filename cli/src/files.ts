@@ -1,6 +1,8 @@
 import { access, mkdir, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import { basename, dirname, join, resolve } from "node:path";
 import { CorbixError } from "@corbix/core/common";
+import type { Client } from "./client.js";
+import type { Output } from "./output.js";
 
 /** A file's bytes. Throws `NOT_FOUND` with the path. */
 export async function readInput(path: string): Promise<Uint8Array> {
@@ -20,6 +22,15 @@ export async function writeOutput(path: string, bytes: Uint8Array): Promise<void
   const beside = `${path}.partial`;
   await writeFile(beside, bytes);
   await rename(beside, path);
+}
+
+/** Saves what the service gives as a file, and says how long it is. */
+export async function saveDownload(client: Client, path: string, target: string, output: Output): Promise<number> {
+  const bytes = await client.download(path);
+  await writeOutput(target, bytes);
+  output.line(`${target}: ${bytes.length.toLocaleString("en")} bytes`);
+  output.value({ file: target, bytes: bytes.length });
+  return 0;
 }
 
 /**

@@ -2,7 +2,7 @@ import { basename } from "node:path";
 import { CorbixError, textFromBytes } from "@corbix/core/common";
 import type { ListChange } from "@corbix/core/recipients";
 import type { Client } from "../client.js";
-import { readInput, writeOutput } from "../files.js";
+import { readInput, saveDownload } from "../files.js";
 import { findingLines, minute, type Output, short, tableText } from "../output.js";
 import type { EditionAnswer, ReportAnswer } from "../shapes.js";
 
@@ -103,11 +103,7 @@ async function saveRecipients(client: Client, path: string, output: Output): Pro
       where: path,
       advice: "Let the name end with .csv, .xlsx or .vcf.",
     });
-  const bytes = await client.download(`/api/recipients/export?as=${ending}`);
-  await writeOutput(path, bytes);
-  output.line(`${path}: ${bytes.length.toLocaleString("en")} bytes`);
-  output.value({ file: path, bytes: bytes.length });
-  return 0;
+  return saveDownload(client, `/api/recipients/export?as=${ending}`, path, output);
 }
 
 export async function templates(client: Client, path: string | undefined, output: Output): Promise<number> {

@@ -1,6 +1,6 @@
 import { CorbixError } from "@corbix/core/common";
 import type { Client } from "../client.js";
-import { writeOutput } from "../files.js";
+import { saveDownload } from "../files.js";
 import { minute, type Output, short, tableText } from "../output.js";
 import type { MessageAnswer, MessageDetails, Person, RunAnswer } from "../shapes.js";
 
@@ -54,13 +54,7 @@ export async function tellMessage(
   options: { readonly out?: string },
   output: Output,
 ): Promise<number> {
-  if (options.out !== undefined) {
-    const bytes = await client.download(`/api/messages/${numberOf(id)}/raw`);
-    await writeOutput(options.out, bytes);
-    output.line(`${options.out}: ${bytes.length.toLocaleString("en")} bytes`);
-    output.value({ file: options.out, bytes: bytes.length });
-    return 0;
-  }
+  if (options.out !== undefined) return saveDownload(client, `/api/messages/${numberOf(id)}/raw`, options.out, output);
   const one = await client.get<MessageDetails>(`/api/messages/${numberOf(id)}`);
   const facts: [string, string][] = [
     ["subject", one.subject],

@@ -1,7 +1,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { safeFolder } from "@corbix/core/naming";
 import type { Client } from "../client.js";
-import { writeFolder, writeOutput } from "../files.js";
+import { saveDownload, writeFolder } from "../files.js";
 import { findingLines, minute, type Output, short, tableText } from "../output.js";
 import type { ParcelAnswer, RunAnswer } from "../shapes.js";
 import { parseFilter } from "./look.js";
@@ -172,11 +172,7 @@ export async function printRun(
     ...(options.group === undefined ? {} : { group: options.group }),
     ...(options.sheets ? { sheets: "true" } : {}),
   });
-  const bytes = await client.download(`/api/runs/${id}/print.pdf?${query}`);
-  await writeOutput(options.out, bytes);
-  output.line(`${options.out}: ${bytes.length.toLocaleString("en")} bytes`);
-  output.value({ file: options.out, bytes: bytes.length });
-  return 0;
+  return saveDownload(client, `/api/runs/${id}/print.pdf?${query}`, options.out, output);
 }
 
 export async function stopRun(client: Client, id: string, output: Output): Promise<number> {

@@ -88,7 +88,7 @@ export function addDeliveryCommands(program: Command, run: WithService): void {
   program
     .command("identities")
     .summary("list the sending identities with what waits for them, or set one")
-    .argument("[file]", "its settings, YAML or JSON, as `corbix --json identities` shows them; `name` names it")
+    .argument("[file]", "YAML or JSON: its settings, and beside them its `name`")
     .addHelpText("after", example("corbix identities office.yaml"))
     .addHelpText(
       "after",
