@@ -2,6 +2,7 @@ import type { FontLibrary } from "@corbix/core/fonts";
 import type { Logger } from "pino";
 import type { Secrets } from "./access/secrets.js";
 import type { Desk } from "./desk/desk.js";
+import type { Lease } from "./process/lease.js";
 import type { Queue } from "./queue/queue.js";
 import type { Database } from "./records/index.js";
 import type { Settings } from "./settings.js";
@@ -18,7 +19,11 @@ export interface Context {
   readonly secrets: Secrets;
   readonly fonts: () => FontLibrary;
   readonly log: Logger;
+  /** By the database's clock. */
   readonly now: () => Date;
   /** Id of this process among the workers. */
   readonly process: string;
+  /** Whether what this process took is surely still its own. */
+  readonly lease: Lease;
+  readonly stopClock: () => void;
 }

@@ -4,13 +4,16 @@ import { join } from "node:path";
 import { openFonts } from "@corbix/fonts";
 import { pino } from "pino";
 import { openSecrets } from "./access/secrets.js";
+import { databaseClock } from "./clock.js";
 import type { Context } from "./context.js";
 import { openDesk } from "./desk/desk.js";
 import { fontFolder } from "./own-fonts.js";
+import { ALWAYS } from "./process/lease.js";
 import { openQueue } from "./queue/queue.js";
-import { openDatabase } from "./records/index.js";
+import { knowsBlobs, openDatabase } from "./records/index.js";
 import type { Settings } from "./settings.js";
-import { folderStore } from "./store/file-store.js";
+import { folderStore, prepareFolder } from "./store/file-store.js";
+import { recordedStore } from "./store/recorded-store.js";
 
 export interface ContextOptions {
   /** The first process migrates the database and looks after the queue. */
@@ -21,23 +24,29 @@ export interface ContextOptions {
 
 /** Opens database, queue and store. Throws `DATABASE_UNREACHABLE`. */
 export async function openContext(settings: Settings, databaseUrl: string, options: ContextOptions): Promise<Context> {
-  await mkdir(join(settings.data, "files"), { recursive: true });
+  await mkdir(settings.data, { recursive: true, mode: 0o700 });
   const database = await openDatabase(databaseUrl, { migrate: options.supervise });
+  const files = join(settings.data, "files");
+  await prepareFolder(files, await knowsBlobs(database));
+  const clock = options.now ? { now: options.now, close: () => {} } : await databaseClock(database);
   return {
     settings,
     database,
-    store: folderStore(join(settings.data, "files")),
+    store: recordedStore(folderStore(files), database, settings.storeLimit),
     queue: await openQueue(database, { supervise: options.supervise }),
     desk: openDesk({ heapMiB: settings.intakeMemory, seconds: settings.intakeSeconds }),
     secrets: await openSecrets(settings.data, settings.secretKey),
     fonts: () => openFonts(fontFolder(settings)),
     log: pino({ level: settings.logLevel, base: null, timestamp: pino.stdTimeFunctions.isoTime }),
-    now: options.now ?? (() => new Date()),
+    now: clock.now,
+    stopClock: clock.close,
     process: options.process ?? randomUUID(),
+    lease: ALWAYS,
   };
 }
 
 export async function closeContext(context: Context): Promise<void> {
+  context.stopClock();
   await context.desk.close();
   await context.queue.close();
   await context.database.close();

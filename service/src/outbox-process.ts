@@ -3,7 +3,7 @@ import { closeContext, openContext } from "./open-context.js";
 import { sendUntil } from "./outbox/outbox.js";
 import { readSettings } from "./settings.js";
 import { untilStopped } from "./until-stopped.js";
-import { keepAlive } from "./worker-loop.js";
+import { underLease } from "./worker-loop.js";
 
 const settings = readSettings(process.env, process.env.CORBIX_ROOT ?? process.cwd());
 const stopped = untilStopped();
@@ -11,6 +11,6 @@ const context = await openContext(settings, settings.databaseUrl ?? "", {
   supervise: false,
   ...(process.env.CORBIX_WORKER ? { process: process.env.CORBIX_WORKER } : {}),
 });
-await keepAlive(context, () => sendUntil(context, stopped));
+await underLease(context, settings.databaseUrl ?? "", stopped, (own, until) => sendUntil(own, until));
 await closeContext(context);
 process.exit(0);

@@ -1,5 +1,5 @@
 /** The shared recipient list: imported with a preview, changed entry by entry, kept with its whole history. */
-import { readFile } from "node:fs/promises";
+
 import { CorbixError, type Finding, sha256 } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import {
@@ -33,8 +33,13 @@ export async function readListFile(
 ): Promise<RecipientList> {
   const path = context.store.pathOf(digest);
   const list = /\.vcf$/i.test(name)
-    ? readCards(await readFile(path, "utf8"), name)
-    : await context.desk.alone("recipients", { path, where: name, options: sheet === undefined ? {} : { sheet } });
+    ? readCards(Buffer.from(await context.store.get(digest)).toString("utf8"), name)
+    : await context.desk.alone("recipients", {
+        path,
+        sha256: digest,
+        where: name,
+        options: sheet === undefined ? {} : { sheet },
+      });
   const stop = list.findings.find((finding) => finding.severity === "stop");
   if (stop)
     throw new CorbixError("BAD_TABLE_FILE", `Cannot use the recipient list: ${stop.what}`, {
@@ -67,7 +72,8 @@ export async function importList(
   // A file alone keeps its own row numbers, which its findings name.
   const recipients = mode === "replace" ? list.recipients : merged.recipients;
   const findings = mode === "replace" ? list.findings : addressFindings(recipients, "list");
-  return keepList(context, { origin: file.name, sha256: file.sha256, recipients, findings }, by, {
+  const stored = (await context.store.has(file.sha256)) ? file.sha256 : null;
+  return keepList(context, { origin: file.name, sha256: file.sha256, stored, recipients, findings }, by, {
     what: mode === "replace" ? "recipients imported" : "recipients merged",
     changes: merged.changes,
   });
@@ -161,12 +167,15 @@ function keepChanged(
 ): Promise<RecipientListRow> {
   const { changes } = mergeRecipients(before, after, "replace");
   const recipients = { origin: "the console", recipients: after, findings: addressFindings(after, "list") };
-  return keepList(context, { ...recipients, sha256: sha256(JSON.stringify(after)) }, by, { what, changes });
+  return keepList(context, { ...recipients, sha256: sha256(JSON.stringify(after)), stored: null }, by, {
+    what,
+    changes,
+  });
 }
 
 async function keepList(
   context: Context,
-  list: Pick<RecipientListRow, "origin" | "sha256" | "recipients" | "findings">,
+  list: Pick<RecipientListRow, "origin" | "sha256" | "stored" | "recipients" | "findings">,
   by: string,
   { what, changes }: { readonly what: string; readonly changes: readonly ListChange[] },
 ): Promise<RecipientListRow> {

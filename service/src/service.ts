@@ -15,9 +15,10 @@ import { FolderWatch, LOOK_MS } from "./intake/watch-folder.js";
 import { type Letterbox, openLetterbox } from "./letterbox/letterbox.js";
 import { closeContext, openContext } from "./open-context.js";
 import { takeReport } from "./outbox/reports.js";
+import { Liveness } from "./process/liveness.js";
 import { releaseDue } from "./run/release.js";
 import { sweepRetention } from "./run/retention.js";
-import { sweep, sweepUploads, workerEnded } from "./run/sweep.js";
+import { sweep, sweepStore, workerEnded } from "./run/sweep.js";
 import { tick } from "./schedule/tick.js";
 import { environmentName, type Settings, settingsSchema } from "./settings.js";
 import { WORKER_FLAGS } from "./worker-flags.js";
@@ -45,10 +46,12 @@ export interface ServiceOptions {
   readonly now?: () => Date;
 }
 
-/** Schedules are looked at so often, and so is what dead workers left. */
+/** Schedules are looked at so often. */
 const TICK_MS = 5_000;
-/** What has been kept long enough is looked for so often. */
-const RETENTION_MS = 3_600_000;
+/** Processes that are gone, and what they left, are looked for so often. */
+const SWEEP_MS = 1_000;
+/** What has been kept long enough is looked for so often, and at the start. */
+const RETENTION_MS = 600_000;
 /** A worker that ends is started again after this pause. */
 const RESTART_MS = 500;
 /** Workers may finish the job they have; then they are ended. */
@@ -91,15 +94,24 @@ export async function startService(options: ServiceOptions): Promise<Service> {
     });
     closing.push(
       repeat(context, TICK_MS, async () => {
-        await sweep(context);
-        await sweepUploads(context);
         await tick(context);
         await releaseDue(context);
       }),
     );
-    closing.push(repeat(context, RETENTION_MS, () => sweepRetention(context)));
+    closing.push(
+      repeat(context, RETENTION_MS, async () => {
+        await sweepRetention(context);
+        await sweepStore(context);
+      }),
+    );
     const workers = new Workers(context, options, letterbox);
     closing.push(() => workers.stop());
+    const liveness = new Liveness(context);
+    closing.push(
+      repeat(context, SWEEP_MS, async () => {
+        for (const dead of await sweep(context, liveness)) workers.end(dead);
+      }),
+    );
     return { context, url, signIn, demoLoaded, workers: workers.children, intakeMailPort: intakeMail?.port, close };
   } catch (error) {
     await close();
@@ -121,11 +133,11 @@ async function listen(server: Server, settings: Settings): Promise<string> {
   return `http://${settings.host === "0.0.0.0" ? "127.0.0.1" : settings.host}:${port}`;
 }
 
-/** Runs work again and again, never twice at a time; gives the function that ends it. */
+/** Runs work now and again and again, never twice at a time; gives the function that ends it. */
 function repeat(context: Context, everyMs: number, work: () => Promise<void>): () => Promise<void> {
   let running: Promise<void> = Promise.resolve();
   let busy = false;
-  const timer = setInterval(() => {
+  const look = (): void => {
     if (busy) return;
     busy = true;
     running = work()
@@ -133,7 +145,9 @@ function repeat(context: Context, everyMs: number, work: () => Promise<void>): (
       .finally(() => {
         busy = false;
       });
-  }, everyMs);
+  };
+  const timer = setInterval(look, everyMs);
+  look();
   return async () => {
     clearInterval(timer);
     await running;
@@ -147,6 +161,7 @@ function program(name: string): string {
 /** The worker processes and the outbox: one that dies is replaced, and what it left is taken up. */
 class Workers {
   readonly children: ChildProcess[] = [];
+  private readonly ids = new Map<string, ChildProcess>();
   private isStopping = false;
 
   constructor(
@@ -173,6 +188,12 @@ class Workers {
     );
   }
 
+  /** A process of ours that was declared dead and still stands there, such as a frozen one, is replaced. */
+  end(id: string): void {
+    const child = this.ids.get(id);
+    if (child && child.exitCode === null && child.signalCode === null) child.kill("SIGKILL");
+  }
+
   private start(index: number, path: string): void {
     const id = randomUUID();
     const child = fork(path, [], {
@@ -180,7 +201,9 @@ class Workers {
       execArgv: [...process.execArgv, ...WORKER_FLAGS],
     });
     this.children[index] = child;
+    this.ids.set(id, child);
     child.on("exit", (code, signal) => {
+      this.ids.delete(id);
       if (this.isStopping) return;
       this.context.log.warn({ worker: id, code, signal }, "worker ended");
       workerEnded(this.context, id).catch((error: Error) =>

@@ -53,6 +53,12 @@ export const settingsSchema = z.strictObject({
     .min(1024)
     .default(536_870_912)
     .describe("Largest file that can be uploaded, in bytes."),
+  storeLimit: z.coerce
+    .number()
+    .int()
+    .min(1_000_000)
+    .optional()
+    .describe("Most bytes that the file store may hold; without it as many as the disk takes."),
   intakeMemory: z.coerce
     .number()
     .int()

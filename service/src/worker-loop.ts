@@ -1,79 +1,98 @@
+import { randomUUID } from "node:crypto";
+import { CorbixError } from "@corbix/core/common";
 import type { Context } from "./context.js";
-import { pause } from "./pause.js";
-import type { FoundJob, Job, QueueName } from "./queue/queue.js";
+import { pause, retryUntilDone } from "./pause.js";
+import { openLease } from "./process/lease.js";
+import type { FoundJob } from "./queue/queue.js";
+import { giveBackStep, type HandedStep, StepLost, takeStep } from "./records/index.js";
 import { makeStep } from "./run/make-step.js";
 import { planStep } from "./run/plan-step.js";
 import { proveStep } from "./run/prove-step.js";
-import { errorFacts, moveRun } from "./run/run-records.js";
+import { failRun, waitForStore } from "./run/run-moves.js";
+import { isStoreTrouble } from "./store/store-errors.js";
 
 /** An idle worker looks for work so often. */
 const IDLE_MS = 200;
-/** A worker shows that it lives so often; one that is silent for ten times as long counts as gone. */
-export const HEARTBEAT_MS = 3_000;
+/** A step that has failed so often, for no reason that passes, fails its run. */
+const MOST_FAILURES = 4;
 
-const STEPS: Readonly<Record<QueueName, (context: Context, job: Job) => Promise<void>>> = {
-  plan: (context, job) => planStep(context, job.run),
-  make: (context, job) => makeStep(context, job.run, job.ids ?? []),
-  prove: (context, job) => proveStep(context, job.run),
+const STEPS: Readonly<Record<string, (context: Context, step: HandedStep) => Promise<void>>> = {
+  plan: planStep,
+  make: makeStep,
+  prove: proveStep,
 };
 
-/** Does something long while showing that this process lives. */
-export async function keepAlive(context: Context, work: () => Promise<void>): Promise<void> {
-  const beat = (): Promise<unknown> =>
-    context.database
-      .execute("INSERT INTO workers (id, seen_at) VALUES ($1, now()) ON CONFLICT (id) DO UPDATE SET seen_at = now()", [
-        context.process,
-      ])
-      .catch((error: Error) => context.log.warn({ error: error.message }, "heartbeat"));
-  await beat();
-  const timer = setInterval(beat, HEARTBEAT_MS);
-  try {
-    await work();
-  } finally {
-    clearInterval(timer);
-    await context.database
-      .execute("UPDATE workers SET ended_at = now() WHERE id = $1", [context.process])
-      .catch(() => {});
+/**
+ * Works under a lease until stopped: shows that this process lives, and begins anew under another id where it was declared dead
+ * meanwhile. What it had then is others'.
+ */
+export async function underLease(
+  context: Context,
+  url: string,
+  stopped: AbortSignal,
+  work: (context: Context, stopped: AbortSignal) => Promise<void>,
+): Promise<void> {
+  const startedAs = context.process;
+  for (let id = startedAs; !stopped.aborted; id = randomUUID()) {
+    const lease = await openLease(url, id, startedAs);
+    try {
+      await work({ ...context, process: id, lease }, AbortSignal.any([stopped, lease.lost]));
+    } finally {
+      await lease.close();
+    }
+    if (!stopped.aborted) context.log.warn({ worker: id }, "this process was declared dead and begins anew");
   }
 }
 
-/** Works until it is told to stop; then finishes the job it has. */
-export function workUntil(context: Context, stopped: AbortSignal): Promise<void> {
-  return keepAlive(context, async () => {
-    while (!stopped.aborted) {
-      const found = await context.queue.next().catch((error: Error) => {
-        context.log.error({ error: error.message }, "queue");
-        return undefined;
-      });
-      if (found) await work(context, found);
-      else await pause(IDLE_MS, stopped);
-    }
-  });
+/** Works until it is told to stop; then finishes the step it has. */
+export async function workUntil(context: Context, stopped: AbortSignal): Promise<void> {
+  while (!stopped.aborted) {
+    const found = await context.queue.next().catch((error: Error) => {
+      context.log.error({ error: error.message }, "queue");
+      return undefined;
+    });
+    if (found) await workOn(context, found);
+    else await pause(IDLE_MS, stopped);
+  }
 }
 
-async function work(context: Context, { name, id, job, isLast }: FoundJob): Promise<void> {
-  const started = performance.now();
+async function workOn(context: Context, { name, id, job }: FoundJob): Promise<void> {
+  let step: HandedStep | undefined;
   try {
-    await STEPS[name](context, job);
+    step = await takeStep(context.database, job.run, job.step, context.process);
+    if (step) await doStep(context, name, step);
     await context.queue.complete(name, id);
-    context.log.debug(
-      { run: job.run, step: name, count: job.ids?.length, ms: Math.round(performance.now() - started) },
-      "step",
-    );
   } catch (error) {
-    context.log.error(
-      {
-        run: job.run,
-        step: name,
-        error: error instanceof Error ? `${error.message}\n${error.stack ?? ""}` : String(error),
-      },
-      "step failed",
-    );
-    if (isLast)
-      await moveRun(context, job.run, ["planning", "making", "proving"], "failed", {
-        error: errorFacts(error),
-        finishedAt: context.now(),
-      }).catch(() => {});
+    // The step itself is given back already, or was never taken; the job comes again.
+    context.log.error({ run: job.run, step: job.step, error: describe(error) }, "job not done");
     await context.queue.fail(name, id, error).catch(() => {});
   }
+}
+
+/** Does a step that was handed out. What goes wrong on our own side is waited for or tried again; only then does the run fail. */
+export async function doStep(context: Context, name: string, step: HandedStep): Promise<void> {
+  const started = process.hrtime.bigint();
+  const facts = { run: step.run, step: step.name, token: step.token };
+  try {
+    await STEPS[name](context, step);
+    context.log.debug({ ...facts, ms: Number((process.hrtime.bigint() - started) / 1_000_000n) }, "step");
+  } catch (error) {
+    if (error instanceof StepLost) {
+      context.log.warn(facts, "this process lost the step to another, and wrote nothing");
+      return;
+    }
+    context.log.error({ ...facts, error: describe(error) }, "step failed");
+    if (isStoreTrouble(error)) {
+      await retryUntilDone(context, () => waitForStore(context, step, error));
+      return;
+    }
+    const failures = await retryUntilDone(context, () => giveBackStep(context.database, step, true));
+    if (failures < MOST_FAILURES) throw error;
+    await failRun(context, step, error);
+  }
+}
+
+function describe(error: unknown): string {
+  if (error instanceof CorbixError) return error.toLine();
+  return error instanceof Error ? `${error.message}\n${error.stack ?? ""}` : String(error);
 }

@@ -2,7 +2,7 @@
 import { closeContext, openContext } from "./open-context.js";
 import { readSettings } from "./settings.js";
 import { untilStopped } from "./until-stopped.js";
-import { workUntil } from "./worker-loop.js";
+import { underLease, workUntil } from "./worker-loop.js";
 
 const settings = readSettings(process.env, process.env.CORBIX_ROOT ?? process.cwd());
 const stopped = untilStopped();
@@ -10,6 +10,6 @@ const context = await openContext(settings, settings.databaseUrl ?? "", {
   supervise: false,
   ...(process.env.CORBIX_WORKER ? { process: process.env.CORBIX_WORKER } : {}),
 });
-await workUntil(context, stopped);
+await underLease(context, settings.databaseUrl ?? "", stopped, workUntil);
 await closeContext(context);
 process.exit(0);

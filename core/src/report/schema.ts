@@ -229,6 +229,12 @@ export const reportSchema = z
     title: text,
     data: nameSchema.describe("Dataset; its newest edition is used unless a run names another."),
     period: z.strictObject({ column: text, every: z.enum(["day", "week", "month", "quarter", "year"]) }).optional(),
+    once: z
+      .union([z.enum(["period", "edition", "hand"]), z.strictObject({ per: z.array(text).min(1) })])
+      .optional()
+      .describe(
+        "What may happen once: a delivery per period (where there is one), per edition of the data (where there is none), per row told apart by columns, or by hand: whenever a person runs it.",
+      ),
     locale: z
       .string()
       .regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/)
@@ -261,6 +267,10 @@ export const reportSchema = z
       .boolean()
       .default(false)
       .describe("Whether a new edition of its dataset, if nothing about it stops, starts a run."),
+  })
+  .refine((report) => report.once !== "period" || report.period !== undefined, {
+    path: ["once"],
+    message: "once: period needs a period",
   })
   .readonly();
 

@@ -1,5 +1,6 @@
 import type { Period } from "../calendar/index.js";
 import { CorbixError, Exact, type Finding, sortFindings, suggestName } from "../common/index.js";
+import { onceOf } from "../delivery/index.js";
 import type { Env } from "../expression/index.js";
 import { safeFolder, safeName, uniqueName } from "../naming/index.js";
 import {
@@ -92,6 +93,8 @@ export interface PlanInput {
   readonly onlyRows?: { readonly rowNumbers: ReadonlySet<number>; readonly why: string };
   /** Only these groups, by cleaned key; the rest counts as left out. */
   readonly only?: readonly string[];
+  /** Rows of a group that have gone out before and do so once only: by row of the prepared table, why it is left out. */
+  readonly delivered?: (table: Table, group: Group) => ReadonlyMap<number, string>;
 }
 
 export interface Planned {
@@ -111,6 +114,8 @@ export function checkAgainst(
   if (report.period) findColumn(columns, report.period.column, "period, column");
   for (const name of splitColumns(report)) findColumn(prepared, name, "split");
   const { to } = report.delivery;
+  const once = onceOf(report);
+  for (const name of once.per) findColumn(prepared, name, "once, per");
   if (to !== "recipients")
     for (const name of [to.column, to.name]) if (name !== undefined) findColumn(prepared, name, "delivery, to");
   return new ReportMaker(report, prepared, templates, recipientFields(recipients));
@@ -126,8 +131,9 @@ export function planRun(input: PlanInput): Planned {
   const found = rowsFound(inPeriod.table, input);
   const prepared = prepareTable(found.table, report, context);
   const split = splitTable(prepared.table, splitColumns(report));
-  const chosen = input.only === undefined ? split.groups : chooseGroups(split.groups, input.only);
-  const notChosen = split.groups.filter((group) => !chosen.includes(group));
+  const due = dueGroups(prepared.table, split.groups, input.delivered);
+  const chosen = input.only === undefined ? due.groups : chooseGroups(due.groups, input.only, split.groups);
+  const notChosen = due.groups.filter((group) => !chosen.includes(group));
   const { to, narrow, instead } = report.delivery;
   const matching = matchRecipients(chosen, input.recipients, {
     dataset: report.data,
@@ -139,8 +145,8 @@ export function planRun(input: PlanInput): Planned {
   });
   const findings: Finding[] = [...prepared.findings, ...split.findings, ...matching.findings];
   const place = (group: Group): { number: number; count: number } => ({
-    number: split.groups.indexOf(group) + 1,
-    count: split.groups.length,
+    number: due.groups.indexOf(group) + 1,
+    count: due.groups.length,
   });
   const taken = new Map<string, Set<string>>();
   const parcels = chosen.map((group): PlannedParcel => {
@@ -167,9 +173,10 @@ export function planRun(input: PlanInput): Planned {
     ...found.leftOut,
     ...prepared.leftOut,
     ...blankKeys(prepared.table, split.blankRows, report),
+    ...due.leftOut,
     ...unchosen(prepared.table, notChosen),
   ];
-  const outside = [...split.blankRows, ...notChosen.flatMap((group) => group.rows)];
+  const outside = [...split.blankRows, ...due.rows, ...notChosen.flatMap((group) => group.rows)];
   const totals = controlTotals(maker, prepared.table, parcels, outside, facts);
   const inGroups = parcels.reduce((sum, parcel) => sum + parcel.group.rows.length, 0);
   const rows: RowAccount = {
@@ -288,18 +295,44 @@ function unchosen(table: Table, groups: readonly Group[]): LeftOutRows[] {
   );
 }
 
-function chooseGroups(groups: readonly Group[], only: readonly string[]): Group[] {
-  for (const key of only) {
-    if (groups.some((group) => group.key === key)) continue;
-    throw new CorbixError("BAD_REQUEST", `Cannot find the group \`${key}\`.`, {
-      where: "groups",
-      advice: suggestName(
-        key,
-        groups.map((group) => group.label),
-        "groups",
-      ),
-    });
-  }
+/** Groups without the rows that have gone out before; one that has no other rows is not among them. */
+function dueGroups(
+  table: Table,
+  groups: readonly Group[],
+  delivered: PlanInput["delivered"],
+): { groups: readonly Group[]; leftOut: LeftOutRows[]; rows: number[] } {
+  if (!delivered) return { groups, leftOut: [], rows: [] };
+  const reasons = new Map<string, number[]>();
+  const left = groups.flatMap((group): Group[] => {
+    const gone = delivered(table, group);
+    if (gone.size === 0) return [group];
+    for (const [row, why] of gone) reasons.set(why, [...(reasons.get(why) ?? []), row]);
+    const rows = group.rows.filter((row) => !gone.has(row));
+    return rows.length === 0 ? [] : [{ ...group, rows }];
+  });
+  return {
+    groups: left,
+    leftOut: [...reasons].flatMap(([why, rows]) => leftOutOf(table, rows, why)),
+    rows: [...reasons.values()].flat(),
+  };
+}
+
+/** The named groups that something is due for. Throws `UNKNOWN_NAME` for a name that is no group's. */
+function chooseGroups(groups: readonly Group[], only: readonly string[], all: readonly Group[]): Group[] {
+  const unknown = only.filter((key) => !all.some((group) => group.key === key));
+  if (unknown.length > 0)
+    throw new CorbixError(
+      "UNKNOWN_NAME",
+      `Cannot find the group${unknown.length === 1 ? "" : "s"} ${unknown.map((key) => `\`${key}\``).join(", ")}.`,
+      {
+        where: "groups",
+        advice: suggestName(
+          unknown[0],
+          all.map((group) => group.label),
+          "groups",
+        ),
+      },
+    );
   return groups.filter((group) => only.includes(group.key));
 }
 

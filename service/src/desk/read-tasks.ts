@@ -1,6 +1,6 @@
 /** Tasks that read files and set editions beside each other. */
 import { readFileSync } from "node:fs";
-import type { Finding } from "@corbix/core/common";
+import { type Finding, sha256 } from "@corbix/core/common";
 import {
   appendTable,
   compareEditions,
@@ -24,9 +24,27 @@ import {
   type LoadOptions,
   loadTable,
 } from "@corbix/core/table";
+import { damaged } from "../store/file-store.js";
+import { storeError } from "../store/store-errors.js";
 
-export interface LoadTask {
+/** A stored file as a thread reads it: the bytes are believed only when their digest is the one they are stored under. */
+interface StoredInput {
   readonly path: string;
+  readonly sha256: string;
+}
+
+function readStored({ path, sha256: digest }: StoredInput): Buffer {
+  let bytes: Buffer;
+  try {
+    bytes = readFileSync(path);
+  } catch (error) {
+    throw storeError(error);
+  }
+  if (sha256(bytes) !== digest) throw damaged(digest);
+  return bytes;
+}
+
+export interface LoadTask extends StoredInput {
   readonly where: string;
   readonly options: LoadOptions;
   /** The edition before, to compare with and to add to. */
@@ -51,7 +69,7 @@ export interface LoadResult extends Pick<LoadedTable, "reading" | "headerRow" | 
 }
 
 export function load(task: LoadTask): LoadResult {
-  const loaded = loadTable(readFileSync(task.path), task.where, task.options);
+  const loaded = loadTable(readStored(task), task.where, task.options);
   const findings: Finding[] = [...loaded.findings];
   let { table } = loaded;
   let appended: LoadResult["appended"] = null;
@@ -93,15 +111,14 @@ export function load(task: LoadTask): LoadResult {
   };
 }
 
-export interface ListTask {
-  readonly path: string;
+export interface ListTask extends StoredInput {
   readonly where: string;
   readonly options: LoadOptions;
 }
 
 /** A recipient list, read as any table is. */
 export function recipients(task: ListTask): RecipientList {
-  return readRecipients(loadTable(readFileSync(task.path), task.where, task.options).table, task.where);
+  return readRecipients(loadTable(readStored(task), task.where, task.options).table, task.where);
 }
 
 export interface GroupsTask {

@@ -110,6 +110,7 @@ async function readFile(
   const own = reports.filter((report) => report.definition.data === incoming.dataset);
   const result = await context.desk.alone("load", {
     path: context.store.pathOf(incoming.sha256),
+    sha256: incoming.sha256,
     where: incoming.file,
     options,
     groupColumns: [...new Set(own.flatMap((report) => splitColumns(report.definition)))],

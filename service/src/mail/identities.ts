@@ -80,6 +80,8 @@ export interface Identity {
   readonly paused: boolean;
   readonly restUntil: Date | null;
   readonly restWhy: string | null;
+  /** Whether it is being left alone now, by the database's clock. */
+  readonly isResting: boolean;
 }
 
 interface IdentityRecord {
@@ -89,7 +91,11 @@ interface IdentityRecord {
   readonly paused: boolean;
   readonly rest_until: Date | null;
   readonly rest_why: string | null;
+  readonly is_resting?: boolean | null;
 }
+
+/** A rest is never longer than some minutes: one that seems so was written by a clock that has been set back since. */
+const IDENTITIES = `SELECT *, rest_until > now() AND rest_until < now() + interval '10 minutes' AS is_resting FROM identities`;
 
 /** An identity with all that sending needs. */
 export interface OpenIdentity extends Identity {
@@ -98,13 +104,13 @@ export interface OpenIdentity extends Identity {
 }
 
 export async function identities(context: Context): Promise<Identity[]> {
-  const found = await context.database.select<IdentityRecord>("SELECT * FROM identities ORDER BY name");
+  const found = await context.database.select<IdentityRecord>(`${IDENTITIES} ORDER BY name`);
   return found.map((record) => toIdentity(context, record));
 }
 
 /** Throws `NOT_FOUND` with the names there are. */
 export async function getIdentity(context: Context, name: string): Promise<OpenIdentity> {
-  const all = await context.database.select<IdentityRecord>("SELECT * FROM identities ORDER BY name");
+  const all = await context.database.select<IdentityRecord>(`${IDENTITIES} ORDER BY name`);
   const record = all.find((one) => one.name === name);
   if (!record)
     throw new CorbixError("NOT_FOUND", `Cannot find the sending identity \`${name}\`.`, {
@@ -138,7 +144,7 @@ export async function setIdentity(
     throw new CorbixError("BAD_REQUEST", `Cannot set the identity: ${describeProblems(checked.error)}.`, {
       where: `identity ${name}`,
     });
-  const [known] = await context.database.select<IdentityRecord>("SELECT * FROM identities WHERE name = $1", [name]);
+  const [known] = await context.database.select<IdentityRecord>(`${IDENTITIES} WHERE name = $1`, [name]);
   const kept = { ...(known ? secretOf(context, known) : {}), ...secret };
   if (checked.data.dkim && !kept.dkimKey)
     throw new CorbixError("BAD_REQUEST", "Cannot sign messages without a private key.", {
@@ -178,6 +184,7 @@ function toIdentity(context: Context, record: IdentityRecord): Identity {
     paused: record.paused,
     restUntil: record.rest_until,
     restWhy: record.rest_why,
+    isResting: record.is_resting ?? false,
   };
 }
 

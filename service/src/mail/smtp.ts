@@ -19,6 +19,10 @@ export interface OutgoingMail {
   readonly from: string;
   readonly to: readonly string[];
   readonly raw: Buffer;
+  /** Asked when a line is ready, right before the first byte of the message: where it says no, nothing goes out. */
+  readonly begin: () => Promise<boolean>;
+  /** Asked before each piece of it: a process that was taken for dead meanwhile lets it break off. */
+  readonly isOurs: () => boolean;
 }
 
 /** How far a message got. `answer`: all of it was handed over, and the server's word was awaited. */
@@ -85,6 +89,14 @@ export function smtpSender(server: MailServer, connections = 1, silenceMs = SILE
         const line = await take().catch((error: SmtpError) => error);
         // Whatever is wrong with the line is not the message's fault: it waits.
         if (!(line instanceof Line)) return { ...judge(line, "connecting"), kind: "later" };
+        const refusal = await mail.begin().then(
+          (may) => (may ? undefined : "it may not begin"),
+          (error: Error) => error.message,
+        );
+        if (refusal !== undefined) {
+          give(line);
+          return { kind: "later", response: refusal, stage: "envelope", taken: [], later: [], refused: [] };
+        }
         const outcome = await line.send(mail);
         give(line);
         return outcome;
@@ -163,7 +175,7 @@ class Line {
 
   async send(mail: OutgoingMail): Promise<Outcome> {
     this.count++;
-    const body = new Body(mail.raw);
+    const body = new Body(mail.raw, mail.isOurs, () => this.drop());
     try {
       const info = await this.settled<SentInfo>((done) =>
         this.connection.send(
@@ -235,7 +247,11 @@ class Body extends Readable {
   private hasBegun = false;
   private isHandedOver = false;
 
-  constructor(private readonly raw: Buffer) {
+  constructor(
+    private readonly raw: Buffer,
+    private readonly isOurs: () => boolean,
+    private readonly breakOff: () => void,
+  ) {
     super({ highWaterMark: CHUNK });
     this.on("end", () => {
       this.isHandedOver = true;
@@ -248,6 +264,10 @@ class Body extends Readable {
 
   override _read(): void {
     this.hasBegun = true;
+    if (!this.isOurs()) {
+      this.breakOff();
+      return;
+    }
     const piece = this.raw.subarray(this.at, this.at + CHUNK);
     this.at += piece.length;
     this.push(piece.length === 0 ? null : piece);

@@ -20,12 +20,14 @@ export interface MessageFacts {
   readonly parcel: Omit<ParcelRow, "lines">;
   readonly files: readonly FileRow[];
   readonly identity: OpenIdentity;
+  /** Whether somebody it goes to has had it before: its subject says so. */
+  readonly isRepeat: boolean;
 }
 
 export interface ComposedMail {
-  /** Who is left to get it: those the server took at an earlier try are not among them. */
-  readonly to: readonly string[];
   readonly from: string;
+  /** Digest of the zip file its attachments went in, where they did. */
+  readonly packed: string | undefined;
   readonly frame: Buffer;
   readonly raw: Buffer;
 }
@@ -80,9 +82,11 @@ export async function composeMail(
   }
   const links = report.delivery.files === "link";
   let made = await assemble(context, { message, facts, sender, envelope, attachments, contents, links });
+  let zip: string | undefined;
   const { maxBytes, tooLarge } = identity.settings;
   if (made.raw.length > maxBytes && !links && tooLarge !== "stop") {
     const packed = tooLarge === "zip" ? await zipped(context, facts, attachments, contents) : attachments;
+    if (tooLarge === "zip") zip = packed.at(-1)?.sha256;
     made = await assemble(context, {
       message,
       facts,
@@ -99,14 +103,7 @@ export async function composeMail(
       `Cannot send the message: it has ${made.raw.length} bytes, and the identity \`${identity.name}\` sends at most ${maxBytes}.`,
       { where: `group ${facts.parcel.label}`, advice: "Make the files smaller, or let the identity send links." },
     );
-  const done = new Set(
-    Object.entries(message.results).flatMap(([address, one]) => (one.state === "later" ? [] : [address])),
-  );
-  return {
-    ...made,
-    from: bareAddress(sender),
-    to: [...new Set(addresses)].filter((address) => !done.has(address)),
-  };
+  return { ...made, from: bareAddress(sender), packed: zip };
 }
 
 interface Assembly {
@@ -187,7 +184,7 @@ export async function rawOf(context: Pick<Context, "store">, packed: Buffer): Pr
 }
 
 /** Whom the message names; in a rehearsal that is the address of the rehearsal alone. */
-function envelopeOf(message: MessageRow, run: RunRow): Envelope {
+export function envelopeOf(message: Pick<MessageRow, "envelope">, run: Pick<RunRow, "rehearsalTo">): Envelope {
   return run.rehearsalTo ? { to: [{ address: run.rehearsalTo }], cc: [], bcc: [] } : message.envelope;
 }
 
@@ -243,12 +240,12 @@ function mismatch({ run, parcel }: Pick<MessageFacts, "run" | "parcel">, name: s
 
 function mailParts(
   message: MessageRow,
-  { run, report }: MessageFacts,
+  { run, report, isRepeat }: MessageFacts,
   from: string,
   envelope: Envelope,
   attachments: readonly MailAttachment[],
 ): MailParts {
-  const again = (message.againReason ?? run.againReason) ? "Sent again: " : "";
+  const again = isRepeat ? "Sent again: " : "";
   const parts: MailParts = {
     from,
     to: envelope.to,

@@ -1,5 +1,6 @@
 /** The outbox: sends what waits, each once, at the pace of its identity. */
 import { CorbixError } from "@corbix/core/common";
+import { fromStates, MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
@@ -9,10 +10,11 @@ import { getIdentity, type OpenIdentity } from "../mail/identities.js";
 import { type MailSender, type MailServer, type Outcome, smtpSender } from "../mail/smtp.js";
 import { pause } from "../pause.js";
 import type { FileRow, MessageRow, ParcelRow, RunRow } from "../records/index.js";
-import { errorFacts, moveRun } from "../run/run-records.js";
-import { type ClaimedMessage, claim, claimedMessages } from "./claim.js";
-import { type ComposedMail, composeMail, type MessageFacts } from "./compose.js";
-import { finishRuns, Settling, verdict } from "./settle.js";
+import { errorFacts } from "../run/run-records.js";
+import { Beginner } from "./begin.js";
+import { type ComposedMail, composeMail, envelopeOf, type MessageFacts } from "./compose.js";
+import { finishRuns, noteNotBegun, passOver, Settling, verdict } from "./settle.js";
+import { type Due, dueOf, type Had, readMessages, type WaitingMessage, waitingMessages } from "./waiting.js";
 
 /** An idle outbox looks for messages so often. */
 const IDLE_MS = 200;
@@ -22,8 +24,15 @@ const RENEW_MS = 4_000;
 /** A server that cannot be reached is left alone for so long, then twice as long, and so on. */
 const FIRST_REST_SECONDS = 2;
 const LONGEST_REST_SECONDS = 300;
+/** A message that our own side keeps from going is looked at again after so long, then twice as long, and so on. */
+const FIRST_TROUBLE_MS = 2_000;
+const LONGEST_TROUBLE_MS = 300_000;
+/** A message whose run was paused, or whose people were reached, between looking and beginning is looked at again after this. */
+const NOT_BEGUN_MS = 1_000;
 /** Messages a minute from which the next are taken up before there is a line for them. */
 const QUICK = 600;
+/** The longest time between two messages that a pace can ask for. */
+const LONGEST_SLOT_MS = 600_000;
 /** Settings of an identity are read again so often. */
 const SETTINGS_MS = 1_000;
 
@@ -58,15 +67,20 @@ export async function sendWaiting(context: Context, identity: string, open: Open
 
 class IdentityBox {
   private readonly settling: Settling;
+  private readonly beginner: Beginner;
   private identity: OpenIdentity | undefined;
-  private readAt = 0;
+  private readAt = Number.NEGATIVE_INFINITY;
+  /** Times are of the monotonic clock, which nobody can set. */
   private heldUntil = 0;
-  private onTheWay = 0;
+  /** Messages this process is at, none of which it takes up twice. */
+  private readonly onTheWay = new Set<string>();
+  /** How often our own side has kept a message from going, one after the other. */
+  private readonly troubles = new Map<string, number>();
   private sender: { readonly key: string; readonly sender: MailSender } | undefined;
   private loop: Promise<void> | undefined;
   private wake: () => void = () => {};
   /** When the next message may go, as the pace has it. */
-  private nextSlot = 0;
+  private nextSlot: number | undefined;
 
   constructor(
     private readonly context: Context,
@@ -74,6 +88,7 @@ class IdentityBox {
     private readonly open: OpenSender,
   ) {
     this.settling = new Settling(context, (runs) => finishRuns(context, [...runs]));
+    this.beginner = new Beginner(context, name);
   }
 
   start(stopped: AbortSignal): void {
@@ -85,7 +100,7 @@ class IdentityBox {
 
   async end(): Promise<void> {
     await this.loop;
-    while (this.onTheWay > 0) await this.woken(IDLE_MS);
+    while (this.onTheWay.size > 0) await this.woken(IDLE_MS);
     await this.settling.idle();
     this.sender?.sender.close();
     await this.context.database
@@ -99,7 +114,7 @@ class IdentityBox {
   /** Sends until nothing waits that could go now. */
   async drain(): Promise<void> {
     while (await this.step()) await this.woken(IDLE_MS);
-    while (this.onTheWay > 0) await this.woken(IDLE_MS);
+    while (this.onTheWay.size > 0) await this.woken(IDLE_MS);
   }
 
   private async run(stopped: AbortSignal): Promise<void> {
@@ -114,82 +129,139 @@ class IdentityBox {
 
   /** Takes what may go now and begins to send it; tells whether it took any. */
   private async step(): Promise<boolean> {
+    if (!this.context.lease.isHeld()) return false;
     const identity = await this.current();
-    if (!identity || identity.paused || (identity.restUntil && identity.restUntil.getTime() > Date.now())) return false;
+    if (!identity || identity.paused || identity.isResting) return false;
     const { connections } = identity.settings;
     // At a quick pace the next messages are made ready while those before them are on their lines.
     const most = identity.settings.perMinute >= QUICK ? 2 * connections : connections;
-    const free = most - this.onTheWay;
+    const free = most - this.onTheWay.size;
     // Half of the connections at once: few round trips to the database, and the lines stay busy.
-    if (free < Math.ceil(connections / 2) && this.onTheWay > 0) return false;
+    if (free < Math.ceil(connections / 2) && this.onTheWay.size > 0) return false;
     const count = Math.min(free, await this.slots(identity));
     if (count < 1 || !(await this.hold())) return false;
-    const claimed = await claim(this.context, this.name, count);
-    if (claimed.length === 0) return false;
-    this.usedSlots(identity, claimed.length);
-    this.onTheWay += claimed.length;
-    this.sendAll(identity, claimed).catch((error: Error) => this.context.log.error({ error: error.message }, "outbox"));
+    const waiting = await waitingMessages(this.context, this.name, count, this.onTheWay);
+    if (waiting.length === 0) return false;
+    this.usedSlots(identity, waiting.length);
+    for (const { id } of waiting) this.onTheWay.add(id);
+    this.sendAll(identity, waiting).catch((error: Error) => {
+      this.context.log.error({ error: error.message }, "outbox");
+      for (const { id } of waiting) this.onTheWay.delete(id);
+    });
     return true;
   }
 
-  /** What cannot be read now is read again: these messages are this process's own, and nobody else sends them. */
-  private async sendAll(identity: OpenIdentity, claimed: readonly ClaimedMessage[]): Promise<void> {
-    const facts = factsOf(this.context, claimed);
-    // Where they cannot be read, each message says so for itself.
-    facts.catch(() => {});
-    const messages = await this.patiently(() => claimedMessages(this.context, claimed));
-    for (const message of messages)
-      this.send(identity, message, facts)
-        .catch((error: Error) => this.context.log.error({ message: message.id, error: error.message }, "outbox"))
+  /** Nothing of these has begun: what cannot be read now waits as before. */
+  private async sendAll(identity: OpenIdentity, waiting: readonly WaitingMessage[]): Promise<void> {
+    const [messages, facts] = await Promise.all([
+      readMessages(
+        this.context,
+        waiting.map(({ id }) => id),
+      ),
+      factsOf(this.context, waiting),
+    ]);
+    const known = new Map(messages.map((message) => [message.id, message]));
+    for (const one of waiting) {
+      const message = known.get(one.id);
+      const sending = message ? this.send(identity, message, one, facts(message)) : Promise.resolve();
+      sending
+        .catch((error: Error) => this.context.log.error({ message: one.id, error: error.message }, "outbox"))
         .finally(() => {
-          this.onTheWay--;
+          this.onTheWay.delete(one.id);
           this.wake();
         });
-  }
-
-  private async patiently<T>(work: () => Promise<T>): Promise<T> {
-    for (;;) {
-      try {
-        return await work();
-      } catch (error) {
-        this.context.log.error({ error: (error as Error).message }, "messages wait for the database");
-        await new Promise((resolve) => setTimeout(resolve, IDLE_MS));
-      }
     }
   }
 
   private async send(
     identity: OpenIdentity,
     message: MessageRow,
-    facts: Promise<(message: MessageRow) => Omit<MessageFacts, "identity">>,
+    waiting: WaitingMessage,
+    own: Omit<MessageFacts, "identity" | "isRepeat">,
   ): Promise<void> {
-    let mail: ComposedMail | undefined;
-    let outcome: Outcome;
-    try {
-      mail = await composeMail(this.context, message, { ...(await facts)(message), identity });
-      outcome =
-        mail.to.length === 0
-          ? { kind: "sent", response: message.response ?? "", stage: "answer", taken: [], later: [], refused: [] }
-          : await this.senderOf(identity).send(mail);
-    } catch (error) {
-      outcome = notComposed(error);
-      await this.incident(message, error);
+    const { context } = this;
+    const isAgain = (message.againReason ?? own.run.againReason) !== null;
+    const due = own.run.rehearsalTo === null ? dueOf(message, waiting.had, isAgain) : rehearsed(message, own.run);
+    if (due.addresses.length === 0) {
+      await passOver(context, message.id, hadAlready(waiting.had));
+      this.settling.touch(message.runId);
+      return;
     }
-    this.settling.add(
-      verdict({ message, outcome, frame: mail?.frame, raw: mail?.raw }, identity.settings, this.context.now()),
-      message.runId,
-    );
+    const dated = { ...message, datedAt: message.datedAt ?? context.now() };
+    let mail: ComposedMail;
+    try {
+      mail = await composeMail(context, dated, { ...own, identity, isRepeat: due.isRepeat });
+    } catch (error) {
+      await this.ownTrouble(message, error);
+      return;
+    }
+    this.troubles.delete(message.id);
+    let attempt: number | undefined;
+    const outcome = await this.senderOf(identity).send({
+      ...mail,
+      to: due.addresses,
+      isOurs: () => context.lease.isHeld(),
+      begin: async () => {
+        attempt = await this.beginner.begin({
+          id: message.id,
+          runId: message.runId,
+          shared: waiting.shared,
+          addresses: due.addresses,
+          people: due.people,
+          isAgain,
+          datedAt: dated.datedAt,
+        });
+        return attempt !== undefined && context.lease.isHeld();
+      },
+    });
+    if (attempt === undefined) await this.notBegun(message, outcome);
+    else {
+      const begun = { ...dated, attempts: attempt };
+      this.settling.add(
+        verdict(
+          { message: begun, outcome, frame: mail.frame, raw: mail.raw, packed: mail.packed },
+          identity.settings,
+          context.now(),
+        ),
+        message.runId,
+      );
+    }
     await this.restAfter(outcome);
-    this.context.log.info(
+    context.log.info(
       {
         run: message.runId,
         message: message.id,
+        attempt: attempt ?? null,
         outcome: outcome.kind,
         stage: outcome.stage,
         response: outcome.response,
       },
       "message",
     );
+  }
+
+  /** Nothing of it went out: it waits as before, and says for what. What no longer holds is asked again in a moment. */
+  private async notBegun(message: MessageRow, outcome: Outcome): Promise<void> {
+    if (outcome.stage === "connecting") await noteNotBegun(this.context, message.id, outcome.response, null);
+    else
+      await noteNotBegun(
+        this.context,
+        message.id,
+        message.response,
+        new Date(this.context.now().getTime() + NOT_BEGUN_MS),
+      );
+  }
+
+  /** What keeps a message from going on our own side is tried again with patience, and never called a refusal. */
+  private async ownTrouble(message: MessageRow, error: unknown): Promise<void> {
+    await this.incident(message, error);
+    const tries = this.troubles.get(message.id) ?? 0;
+    this.troubles.set(message.id, tries + 1);
+    const pauseMs = Math.min(LONGEST_TROUBLE_MS, FIRST_TROUBLE_MS * 2 ** Math.min(tries, 10));
+    const why = error instanceof CorbixError ? error.toLine() : `Something went wrong: ${(error as Error).message}`;
+    await noteNotBegun(this.context, message.id, why, new Date(this.context.now().getTime() + pauseMs));
+    this.settling.touch(message.runId);
+    this.context.log.warn({ run: message.runId, message: message.id, error: why }, "message waits for our own side");
   }
 
   private senderOf({ server, settings }: OpenIdentity): MailSender {
@@ -214,21 +286,21 @@ class IdentityBox {
         [this.name, outcome.response, FIRST_REST_SECONDS, LONGEST_REST_SECONDS],
       )
       .catch(() => {});
-    this.readAt = 0;
+    this.readAt = Number.NEGATIVE_INFINITY;
   }
 
   private async current(): Promise<OpenIdentity | undefined> {
-    if (Date.now() - this.readAt < SETTINGS_MS) return this.identity;
+    if (monotonicMs() - this.readAt < SETTINGS_MS) return this.identity;
     this.identity = await getIdentity(this.context, this.name);
-    this.readAt = Date.now();
+    this.readAt = monotonicMs();
     return this.identity;
   }
 
   /** How many messages the pace allows now. */
   private async slots({ settings }: OpenIdentity): Promise<number> {
     const interval = 60_000 / settings.perMinute;
-    const now = Date.now();
-    if (this.nextSlot === 0) this.nextSlot = await this.storedSlot(now);
+    const now = monotonicMs();
+    if (this.nextSlot === undefined) this.nextSlot = await this.storedSlot(now);
     // What was not used a moment ago may be made up for, no more.
     this.nextSlot = Math.max(this.nextSlot, now - IDLE_MS);
     const minute = Math.max(0, Math.floor((now - this.nextSlot) / interval) + (this.nextSlot <= now ? 1 : 0));
@@ -245,48 +317,55 @@ class IdentityBox {
       "SELECT extract(epoch FROM (next_slot_at - now())) * 1000 AS wait FROM identities WHERE name = $1",
       [this.name],
     );
-    return now + Number(row?.wait ?? 0);
+    // A clock that has been set back makes no pause longer than the pace ever asks for.
+    return now + Math.min(LONGEST_SLOT_MS, Number(row?.wait ?? 0));
   }
 
   private usedSlots({ settings }: OpenIdentity, count: number): void {
     const interval = 60_000 / settings.perMinute;
-    this.nextSlot += count * interval;
+    this.nextSlot = (this.nextSlot ?? monotonicMs()) + count * interval;
     // A slow pace has to outlive this process.
     if (interval > 1_000)
       this.context.database
         .execute("UPDATE identities SET next_slot_at = now() + $2 * interval '1 millisecond' WHERE name = $1", [
           this.name,
-          Math.max(0, this.nextSlot - Date.now()),
+          Math.max(0, this.nextSlot - monotonicMs()),
         ])
         .catch(() => {});
   }
 
   /** Only one process sends for an identity, so that pace and connections are kept on all machines together. */
   private async hold(): Promise<boolean> {
-    if (Date.now() < this.heldUntil - HOLD_SECONDS * 1000 + RENEW_MS) return true;
+    const asked = monotonicMs();
+    if (asked < this.heldUntil - HOLD_SECONDS * 1000 + RENEW_MS) return true;
     const held = await this.context.database.execute(
-      "UPDATE identities SET holder = $2, held_until = now() + $3 * interval '1 second' WHERE name = $1 AND (holder = $2 OR holder IS NULL OR held_until < now())",
+      "UPDATE identities SET holder = $2, held_until = now() + $3 * interval '1 second' WHERE name = $1 AND (holder = $2 OR holder IS NULL OR held_until < now() OR held_until > now() + 2 * $3 * interval '1 second' OR holder IN (SELECT id FROM workers WHERE ended_at IS NOT NULL))",
       [this.name, this.context.process, HOLD_SECONDS],
     );
     if (held === 0) {
       this.heldUntil = 0;
       return false;
     }
-    this.heldUntil = Date.now() + HOLD_SECONDS * 1000;
+    this.heldUntil = asked + HOLD_SECONDS * 1000;
     return true;
   }
 
   private async incident(message: MessageRow, error: unknown): Promise<void> {
     if (!(error instanceof CorbixError) || error.code !== "PROVENANCE_MISMATCH") return;
     const { context } = this;
-    await moveRun(context, message.runId, ["delivering"], "stopped", {
-      error: errorFacts(error),
-      finishedAt: context.now(),
+    await context.database.transaction(async (transaction) => {
+      const stopped = await context.database.execute(
+        "UPDATE runs SET state = 'stopped', error = $2, finished_at = now(), touched_at = now() WHERE id = $1 AND state = ANY($3)",
+        [message.runId, JSON.stringify(errorFacts(error)), fromStates(RUN_MACHINE, "break-off")],
+        transaction,
+      );
+      if (stopped === 0) return;
+      await context.database.execute(
+        "UPDATE messages SET state = 'skipped', response = 'the run was stopped', touched_at = now() WHERE run_id = $1 AND state = ANY($2)",
+        [message.runId, fromStates(MESSAGE_MACHINE, "leave-out")],
+        transaction,
+      );
     });
-    await context.database.execute(
-      "UPDATE messages SET state = 'skipped', response = 'the run was stopped' WHERE run_id = $1 AND state = 'queued'",
-      [message.runId],
-    );
     await noteAction(context.database, "corbix", "incident: provenance mismatch", message.runId, {
       message: message.id,
       reason: error.toLine(),
@@ -305,18 +384,30 @@ class IdentityBox {
   }
 }
 
-/** Nothing was handed over: what can never be composed is refused with the reason, other troubles may pass. */
-function notComposed(error: unknown): Outcome {
-  const isKnown = error instanceof CorbixError;
-  const response = isKnown ? error.toLine() : error instanceof Error ? error.message : String(error);
-  return { kind: isKnown ? "refused" : "later", response, stage: "envelope", taken: [], later: [], refused: [] };
+function monotonicMs(): number {
+  return Number(process.hrtime.bigint() / 1_000_000n);
+}
+
+/** A rehearsal goes to its own address, and counts for nobody. */
+function rehearsed(message: MessageRow, run: RunRow): Due {
+  const { to } = envelopeOf(message, run);
+  const addresses = to.map((one) => one.address).filter((address) => message.results[address]?.state !== "taken");
+  return { addresses, people: addresses, isRepeat: false };
+}
+
+/** Why a message is passed over, for people. */
+function hadAlready({ by, hasRows }: Had): string {
+  const when = by ? ` by run ${by.run} on ${by.day}` : "";
+  return hasRows
+    ? "a row of it went out to this group already; run again without it, or say again with a reason"
+    : `delivered already${when}; say again with a reason to repeat it`;
 }
 
 /** What messages are made of, read for all of them together. */
 async function factsOf(
   context: Context,
-  messages: readonly ClaimedMessage[],
-): Promise<(message: MessageRow) => Omit<MessageFacts, "identity">> {
+  messages: readonly WaitingMessage[],
+): Promise<(message: MessageRow) => Omit<MessageFacts, "identity" | "isRepeat">> {
   const { models } = context.database;
   const ids = messages.map((message) => message.parcelId);
   const [parcels, files, runs] = await Promise.all([

@@ -1,10 +1,11 @@
 /** Reports of delivery that come back by mail are put to the message they are about. */
 import { CorbixError, sha256 } from "@corbix/core/common";
 import { parseDeliveryStatus, type ReportedRecipient } from "@corbix/core/message";
+import { foldAddress } from "@corbix/core/recipients";
 import { simpleParser } from "mailparser";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
-import type { AddressResult, MessageRow, MessageState } from "../records/index.js";
+import type { AddressResult, Database, MessageRow, MessageState } from "../records/index.js";
 
 export interface TakenReport {
   /** The message it is about; `null` where none of ours is found. */
@@ -38,6 +39,11 @@ export async function takeReport(
       ? ((await context.database.models.Message.findAll({
           where: { messageId },
           attributes: ["id", "runId", "state", "results", "response", "envelope"],
+          // Of several of one delivery, the one that went.
+          order: [
+            ["sentAt", "DESC NULLS LAST"],
+            ["id", "DESC"],
+          ],
           lock: transaction.LOCK.UPDATE,
           transaction,
           raw: true,
@@ -51,15 +57,40 @@ export async function takeReport(
     if (message && kept.length > 0) {
       const told = afterReport(message, recipients);
       await context.database.execute(
-        "UPDATE messages SET state = $2, results = $3, response = $4, touched_at = $5 WHERE id = $1",
-        [message.id, told.state, JSON.stringify(told.results), told.response, context.now()],
+        "UPDATE messages SET state = $2, results = $3, response = $4, touched_at = now() WHERE id = $1",
+        [message.id, told.state, JSON.stringify(told.results), told.response],
         transaction,
       );
+      await leaveDue(context.database, message.id, told.results, transaction);
       await announce(context.database, { kind: "run", subject: message.runId });
     }
     context.log.info({ message: message?.id, messageId, recipients: recipients.length }, "report of delivery");
     return { message: message?.id ?? null, recipients };
   });
+}
+
+/** Whom it came back from has not got it: for them the delivery stays due. */
+async function leaveDue(
+  database: Database,
+  message: string,
+  results: Readonly<Record<string, AddressResult>>,
+  transaction: Parameters<Parameters<Database["transaction"]>[0]>[0],
+): Promise<void> {
+  const back = Object.entries(results).flatMap(([address, one]) =>
+    one.state === "returned" ? [foldAddress(address)] : [],
+  );
+  if (back.length === 0) return;
+  await database.execute(
+    "UPDATE ledger SET addresses = ARRAY(SELECT unnest(addresses) EXCEPT SELECT unnest($2::text[])), complete = false WHERE message_id = $1",
+    [message, back],
+    transaction,
+  );
+  await database.execute("DELETE FROM ledger WHERE message_id = $1 AND addresses = '{}'", [message], transaction);
+  await database.execute(
+    "DELETE FROM delivered_rows WHERE message_id = $1 AND NOT EXISTS (SELECT 1 FROM ledger WHERE ledger.message_id = $1)",
+    [message],
+    transaction,
+  );
 }
 
 const STATES: Readonly<Record<ReportedRecipient["action"], AddressResult["state"]>> = {

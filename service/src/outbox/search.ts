@@ -91,7 +91,13 @@ export async function messageBytes(context: Context, id: string): Promise<Buffer
     files: files as unknown as FileRow[],
     identity: await getIdentity(context, message.identity),
   };
-  return (await composeMail(context, { ...message, datedAt: message.datedAt ?? context.now() }, facts)).raw;
+  const earlier = await context.database.select(
+    "SELECT 1 FROM ledger WHERE report = $1 AND occasion = $2 AND group_key = $3 AND part = $4 AND message_id <> $5 LIMIT 1",
+    [run.report, run.occasion, message.groupKey, message.part, message.id],
+  );
+  const isRepeat = earlier.length > 0 && (message.againReason ?? run.againReason) !== null;
+  return (await composeMail(context, { ...message, datedAt: message.datedAt ?? context.now() }, { ...facts, isRepeat }))
+    .raw;
 }
 
 export async function getMessage(context: Context, id: string): Promise<MessageRow> {

@@ -5,22 +5,20 @@ import type { Database } from "../records/index.js";
 export const QUEUES = ["prove", "plan", "make"] as const;
 export type QueueName = (typeof QUEUES)[number];
 
+/** A step of a run that somebody should take; the records know whether it is still open and whose it is. */
 export interface Job {
   readonly run: string;
-  /** Parcels of a `make`. */
-  readonly ids?: readonly string[];
+  readonly step: string;
 }
 
 export interface FoundJob {
   readonly name: QueueName;
   readonly id: string;
   readonly job: Job;
-  /** Whether this is the last try. */
-  readonly isLast: boolean;
 }
 
 export interface Queue {
-  readonly send: (name: QueueName, job: Job, options?: { readonly once?: string }) => Promise<void>;
+  readonly send: (job: Job) => Promise<void>;
   /** The next job of any kind, most urgent first; `undefined` where there is none. */
   readonly next: () => Promise<FoundJob | undefined>;
   readonly complete: (name: QueueName, id: string) => Promise<void>;
@@ -28,8 +26,8 @@ export interface Queue {
   readonly close: () => Promise<void>;
 }
 
-/** A job is tried again so often, with growing pauses, before it counts as failed. */
-const RETRIES = 3;
+/** A job is tried again so often, with growing pauses; a step that was lost with its job is queued anew. */
+const RETRIES = 5;
 /** A job whose worker is silent for so long is given to another. Every job can run twice without doing anything twice. */
 const EXPIRE_SECONDS = 300;
 
@@ -56,13 +54,13 @@ export async function openQueue(database: Database, options: { readonly supervis
       });
   }
   return {
-    send: async (name, job, { once } = {}) => {
-      await boss.send(name, job, once ? { singletonKey: once, singletonSeconds: 5 } : {});
+    send: async (job) => {
+      await boss.send(queueOf(job.step), job);
     },
     next: async () => {
       for (const name of QUEUES) {
-        const [found] = await boss.fetch<Job>(name, { includeMetadata: true });
-        if (found) return { name, id: found.id, job: found.data, isLast: found.retryCount >= found.retryLimit };
+        const [found] = await boss.fetch<Job>(name);
+        if (found) return { name, id: found.id, job: found.data };
       }
       return undefined;
     },
@@ -70,4 +68,9 @@ export async function openQueue(database: Database, options: { readonly supervis
     fail: (name, id, error) => boss.fail(name, id, { message: error instanceof Error ? error.message : String(error) }),
     close: () => boss.stop({ graceful: false, close: false }),
   };
+}
+
+/** The queue of a step by its name. */
+function queueOf(step: string): QueueName {
+  return QUEUES.find((name) => step === name || step.startsWith(`${name} `)) ?? "plan";
 }

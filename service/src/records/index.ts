@@ -1,3 +1,5 @@
+export type { Transaction } from "sequelize";
+export { knowsBlobs, neededBlobs, noteBlob, sweepBlobs } from "./blobs.js";
 export { type Database, openDatabase } from "./database.js";
 export {
   addEdition,
@@ -13,3 +15,13 @@ export {
 } from "./editions.js";
 export * from "./models.js";
 export { packLines, unpackLines } from "./pack.js";
+export {
+  addSteps,
+  endStep,
+  giveBackStep,
+  type HandedStep,
+  holdStep,
+  idleSteps,
+  StepLost,
+  takeStep,
+} from "./steps.js";

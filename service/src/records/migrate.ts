@@ -1,5 +1,6 @@
 import type { Sequelize } from "sequelize";
 import { SequelizeStorage, Umzug } from "umzug";
+import { guardStatements } from "./guards.js";
 import { MIGRATIONS } from "./migrations/index.js";
 
 /** A lock so that several processes that start together migrate one after the other. */
@@ -13,7 +14,7 @@ export async function migrate(sequelize: Sequelize): Promise<void> {
       migrations: MIGRATIONS.map(({ name, up }) => ({
         name,
         up: async () => {
-          if (typeof up === "string") await sequelize.query(up);
+          if (typeof up === "string") await sequelize.transaction((own) => sequelize.query(up, { transaction: own }));
           else await up(sequelize);
         },
       })),
@@ -21,5 +22,6 @@ export async function migrate(sequelize: Sequelize): Promise<void> {
       logger: undefined,
     });
     await umzug.up();
+    for (const statement of guardStatements()) await sequelize.query(statement);
   });
 }

@@ -1,4 +1,5 @@
 import type { Finding } from "@corbix/core/common";
+import type { MessageState, RunState } from "@corbix/core/delivery";
 import type { Envelope } from "@corbix/core/message";
 import type { StepAccount } from "@corbix/core/prepare";
 import type { Recipient } from "@corbix/core/recipients";
@@ -6,7 +7,7 @@ import type { Report } from "@corbix/core/report";
 import type { ControlTotal, FileKind, PlannedFile, Proof } from "@corbix/core/run";
 import type { Alias } from "@corbix/core/split";
 import type { ChangedCells, ColumnInfo, Decision, IntakeRules, LeftOutLines } from "@corbix/core/table";
-import { DataTypes, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from "sequelize";
+import { DataTypes, literal, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from "sequelize";
 
 export interface DatasetRow {
   id: number;
@@ -61,6 +62,8 @@ export interface RecipientListRow {
   id: number;
   origin: string;
   sha256: string;
+  /** Digest of the file it was read from, if it was. */
+  stored: string | null;
   recipients: readonly Recipient[];
   findings: readonly Finding[];
   createdBy: string;
@@ -87,11 +90,18 @@ export interface ReportVersionRow {
   createdAt: Date;
 }
 
-export type RunState = "planning" | "making" | "proving" | "held" | "delivering" | "done" | "stopped" | "failed";
+export type { MessageState, RunState } from "@corbix/core/delivery";
 
 export interface Approval {
   readonly by: string;
   readonly at: string;
+}
+
+/** How a run came to its period where nobody named one. */
+export interface PeriodChoice {
+  readonly chosen: string;
+  /** Other periods that are over and not delivered, the earliest first. */
+  readonly open: readonly string[];
 }
 
 export interface RunPlan {
@@ -109,7 +119,18 @@ export interface RunRow {
   report: string;
   reportVersion: number;
   period: string;
+  /** What its deliveries are for, as the ledger keeps it. */
+  occasion: string;
+  /** Where the period was not named: what was chosen and what else is open. */
+  periodChoice: PeriodChoice | null;
   state: RunState;
+  /** What a run that waits is waiting for, and the state it goes back to. */
+  waitingFor: {
+    readonly state: RunState;
+    readonly code: string;
+    readonly message: string;
+    readonly advice?: string;
+  } | null;
   editionId: number;
   /** Datasets with the edition that is used of each. */
   editions: Readonly<Record<string, number>>;
@@ -172,6 +193,10 @@ export interface ParcelRow {
   totals: Readonly<Record<string, string>>;
   /** Deflated JSON: `{ rowNumbers, columns }` of the group's prepared rows. */
   lines: Buffer;
+  /** What tells its rows apart, where rows go out once. */
+  rowKeys: readonly string[] | null;
+  /** Why its group is left out. */
+  leftOut: string | null;
   state: "planned" | "made" | "failed";
   error: RunRow["error"];
   findings: readonly Finding[];
@@ -194,9 +219,6 @@ export interface FileRow {
   /** When its bytes were deleted, its time being over. */
   removedAt: Date | null;
 }
-
-/** `returned`: taken by the server, and come back from behind it. */
-export type MessageState = "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
 
 /** What became of one address of a message. */
 export interface AddressResult {
@@ -223,6 +245,8 @@ export interface MessageRow {
   envelope: Envelope;
   messageId: string;
   state: MessageState;
+  /** When it was let go; nothing goes without. */
+  releasedAt: Date | null;
   attempts: number;
   response: string | null;
   /** By address. */
@@ -232,6 +256,8 @@ export interface MessageRow {
   datedAt: Date | null;
   /** Its bytes as sent, deflated, with a mark where each attachment's go. */
   mime: Buffer | null;
+  /** Digest of the zip file its attachments went in, where they did. */
+  packed: string | null;
   /** Digest and number of its bytes as sent. */
   sha256: string | null;
   size: number | null;
@@ -276,7 +302,8 @@ const text = DataTypes.TEXT;
 const int = DataTypes.INTEGER;
 const json = DataTypes.JSON;
 const time = DataTypes.DATE;
-const now = (): object => ({ type: DataTypes.DATE, defaultValue: DataTypes.NOW });
+/** By the database's clock. */
+const now = (): object => ({ type: DataTypes.DATE, defaultValue: literal("now()") });
 
 /** The shape of each table; migrations make them, these only name their columns. */
 export function defineModels(sequelize: Sequelize): Models {
@@ -311,6 +338,7 @@ export function defineModels(sequelize: Sequelize): Models {
       id: id(),
       origin: text,
       sha256: text,
+      stored: text,
       recipients: json,
       findings: json,
       createdBy: text,
@@ -339,7 +367,10 @@ export function defineModels(sequelize: Sequelize): Models {
       report: text,
       reportVersion: int,
       period: text,
+      occasion: text,
+      periodChoice: json,
       state: text,
+      waitingFor: json,
       editionId: int,
       editions: json,
       recipientListId: int,
@@ -379,6 +410,8 @@ export function defineModels(sequelize: Sequelize): Models {
       enclosed: json,
       totals: json,
       lines: DataTypes.BLOB,
+      rowKeys: DataTypes.ARRAY(DataTypes.TEXT),
+      leftOut: text,
       state: text,
       error: json,
       findings: json,
@@ -415,12 +448,14 @@ export function defineModels(sequelize: Sequelize): Models {
       envelope: json,
       messageId: text,
       state: text,
+      releasedAt: time,
       attempts: int,
       response: text,
       results: json,
       notBefore: time,
       datedAt: time,
       mime: DataTypes.BLOB,
+      packed: text,
       sha256: text,
       size: int,
       findings: json,

@@ -1,40 +1,60 @@
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, ERRORS } from "@corbix/core/common";
 import { type ComposedMessage, envelopeOf, type MessagePart, messageId } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { factsFor, groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest, Seal } from "@corbix/core/run";
 import type { Context } from "../context.js";
-import { type ParcelRow, type RunRow, unpackLines } from "../records/index.js";
-import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun, touchRun } from "./run-records.js";
+import { announce } from "../events.js";
+import { addSteps, endStep, type HandedStep, type ParcelRow, type RunRow, unpackLines } from "../records/index.js";
+import { asOwner, moveOwned } from "./run-moves.js";
+import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun } from "./run-records.js";
 
 /** Step two: makes the files and messages of a batch of parcels. A parcel that is made already is passed over. */
-export async function makeStep(context: Context, runId: string, ids: readonly string[]): Promise<void> {
-  const run = await getRun(context, runId);
+export async function makeStep(context: Context, step: HandedStep): Promise<void> {
+  const run = await getRun(context, step.run);
   if (run.state !== "making") return;
   const report = await reportOfRun(context, run);
   const maker = await makerOfRun(context, run, report);
   const facts = factsOfRun(context, run, report);
-  for (const id of ids) {
+  for (const id of step.ids) {
     const parcel = (await context.database.models.Parcel.findByPk(id, { raw: true })) as unknown as ParcelRow | null;
     if (parcel?.state !== "planned") continue;
     try {
-      await makeParcel(context, { run, report, maker, facts, parcel });
+      await makeParcel(context, { step, run, report, maker, facts, parcel });
     } catch (error) {
-      if (!(error instanceof CorbixError) || error.code === "FILE_MISSING") throw error;
-      await context.database.models.Parcel.update(
-        { state: "failed", error: errorFacts(error) },
-        { where: { id, state: "planned" } },
-      );
+      // What is our own side's is tried again; what template and data cannot do together is the parcel's.
+      if (!(error instanceof CorbixError) || ERRORS[error.code].retry) throw error;
+      await asOwner(context, step, "all-made", async ({ transaction }) => {
+        await context.database.models.Parcel.update(
+          { state: "failed", error: errorFacts(error) },
+          { where: { id, state: "planned" }, transaction },
+        );
+      });
     }
   }
-  await touchRun(context, runId);
-  const [{ left }] = await context.database.select<{ left: number }>(
-    "SELECT count(*)::int AS left FROM parcels WHERE run_id = $1 AND state = 'planned'",
-    [runId],
-  );
-  if (left === 0) await context.queue.send("prove", { run: runId }, { once: runId });
+  await endMaking(context, step);
+}
+
+/** Ends the batch; the last one adds the proving. */
+async function endMaking(context: Context, step: HandedStep): Promise<void> {
+  const { database } = context;
+  const isLast = await asOwner(context, step, "all-made", async ({ transaction }) => {
+    await endStep(database, step, transaction);
+    const left = await database.select(
+      "SELECT 1 FROM run_steps WHERE run_id = $1 AND done_at IS NULL LIMIT 1",
+      [step.run],
+      transaction,
+    );
+    if (left.length > 0) return false;
+    await addSteps(database, step.run, [{ name: "prove" }], transaction);
+    await moveOwned(context, step.run, "proving", {}, transaction);
+    return true;
+  });
+  await announce(database, { kind: "run", subject: step.run });
+  if (isLast) await context.queue.send({ run: step.run, step: "prove" });
 }
 
 interface Making {
+  readonly step: HandedStep;
   readonly run: RunRow;
   readonly report: Report;
   readonly maker: ReportMaker;
@@ -63,21 +83,27 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const stored = await Promise.all(
     made.files.map(async (file) => ({ file, sha256: await context.store.put(file.bytes) })),
   );
-  await context.database.transaction(async (transaction) => {
-    const [count] = await context.database.models.Parcel.update(
-      { state: "made", findings },
-      { where: { id: parcel.id, state: "planned" }, transaction },
-    );
-    if (count === 0) return;
-    await context.database.models.File.bulkCreate(
-      stored.map(({ file, sha256 }) => ({ ...fileRow(making, file), sha256, rowsDigest: digest })),
-      { transaction },
-    );
-    await context.database.models.Message.bulkCreate(
-      composed.map(({ part, message }, index) => messageRow(context, making, part, message, index === 0)),
-      { transaction },
-    );
-  });
+  await asOwner(
+    context,
+    making.step,
+    "all-made",
+    async ({ transaction }) => {
+      const [count] = await context.database.models.Parcel.update(
+        { state: "made", findings },
+        { where: { id: parcel.id, state: "planned" }, transaction },
+      );
+      if (count === 0) return;
+      await context.database.models.File.bulkCreate(
+        stored.map(({ file, sha256 }) => ({ ...fileRow(making, file), sha256, rowsDigest: digest })),
+        { transaction },
+      );
+      await context.database.models.Message.bulkCreate(
+        composed.map(({ part, message }, index) => messageRow(context, making, part, message, index === 0)),
+        { transaction },
+      );
+    },
+    "SHARE",
+  );
 }
 
 /** Of documents that grow, what the group was delivered last before this period. */
@@ -161,11 +187,15 @@ function messageRow(
     language: language ?? report.locale,
     identity: from,
     envelope: envelopeOf(recipients, isFirst ? always : {}),
-    // A rehearsal's message is another one than the delivery's, so it has an identity of its own.
+    // A rehearsal's message is another one than the delivery's, and so is one that goes again: they have identities of their own.
     messageId: messageId(
       {
-        report: run.rehearsalTo ? `rehearsal ${run.id}` : run.report,
-        period: run.period,
+        report: run.rehearsalTo
+          ? `rehearsal ${run.id}`
+          : run.againReason
+            ? `${run.report} again ${run.id}`
+            : run.report,
+        period: run.occasion,
         group: parcel.groupKey,
         part,
         attempt: 1,

@@ -1,35 +1,44 @@
-import { CorbixError, type Finding, foldName, sortFindings } from "@corbix/core/common";
+import { CorbixError, ERRORS, type Finding, foldName, sortFindings } from "@corbix/core/common";
+import { onceOf } from "@corbix/core/delivery";
 import { type LeftOutRows, otherDatasets } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
-import { notReadReasons, planRun, type RunFacts } from "@corbix/core/run";
+import { notReadReasons, type Plan, type PlannedParcel, planRun, type RunFacts } from "@corbix/core/run";
 import { type Table, takeRows } from "@corbix/core/table";
 import type { Context } from "../context.js";
+import { announce } from "../events.js";
 import { templateBytes } from "../library.js";
 import {
+  addSteps,
   type EnclosedFile,
+  endStep,
   getDataset,
   getEdition,
+  type HandedStep,
   packLines,
   type RecipientListRow,
   type RunRow,
   readEdition,
   readPeriod,
 } from "../records/index.js";
+import { type RowsOnce, rowsOnce } from "./delivered-before.js";
 import { encloseFiles } from "./enclose.js";
-import { errorFacts, factsOfRun, getRun, moveRun, reportOfRun } from "./run-records.js";
+import { asOwner, failRun, moveOwned } from "./run-moves.js";
+import { factsOfRun, getRun, reportOfRun } from "./run-records.js";
 
-/** Parcels that one job makes: enough to share what is read, few enough to spread over the workers. */
-export const BATCH = 8;
+/** Parcels that one step makes: enough to share what is read, few enough to spread over the workers. */
+const BATCH = 8;
+/** Parcels written by one statement. */
+const WRITTEN_AT_ONCE = 200;
 
 /** Step one: everything that can be known before a file is made. What the definition cannot do at all fails the run. */
-export async function planStep(context: Context, runId: string): Promise<void> {
-  const run = await getRun(context, runId);
+export async function planStep(context: Context, step: HandedStep): Promise<void> {
+  const run = await getRun(context, step.run);
   if (run.state !== "planning") return;
   try {
-    await planAndKeep(context, run);
+    await planAndKeep(context, step, run);
   } catch (error) {
-    if (!(error instanceof CorbixError)) throw error;
-    await moveRun(context, runId, ["planning"], "failed", { error: errorFacts(error), finishedAt: context.now() });
+    if (!(error instanceof CorbixError) || ERRORS[error.code].retry) throw error;
+    await failRun(context, step, error);
   }
 }
 
@@ -50,7 +59,7 @@ async function readMaster(
   return { table, notRead: notReadReasons(column.name, facts.period, { outside, blank, rowNumbers }) };
 }
 
-async function planAndKeep(context: Context, run: RunRow): Promise<void> {
+async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Promise<void> {
   const { database } = context;
   const report = await reportOfRun(context, run);
   const facts = factsOfRun(context, run, report);
@@ -65,9 +74,12 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
       : ((await database.models.RecipientList.findByPk(run.recipientListId, {
           raw: true,
         })) as unknown as RecipientListRow);
+  const edition = await getEdition(database, report.data, run.editions[report.data]);
+  const rows = await rowsOnce(context, run, onceOf(report), edition.columns);
   const { plan } = planRun({
     report,
     table: master.table,
+    ...(rows ? { delivered: rows.delivered } : {}),
     notRead: master.notRead,
     others,
     aliases: settings.aliases ?? [],
@@ -81,30 +93,62 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
   const enclosed = new Map<number, EnclosedFile[]>();
   for (const parcel of plan.parcels) enclosed.set(parcel.number, await encloseFiles(context, run, parcel, found));
   const findings = sortFindings([...plan.findings, ...found]);
-  const ids = await database.transaction(async (transaction) => {
-    await database.execute("DELETE FROM parcels WHERE run_id = $1", [run.id], transaction);
-    const created = await database.models.Parcel.bulkCreate(
-      plan.parcels.map((parcel) => ({
-        runId: run.id,
-        number: parcel.number,
-        groupKey: parcel.group.key,
-        label: parcel.group.label,
-        rowCount: parcel.group.rows.length,
-        rowsDigest: parcel.rowsDigest,
-        recipients: parcel.recipients,
-        planned: parcel.files,
-        attachments: parcel.attachments,
-        enclosed: enclosed.get(parcel.number) ?? [],
-        totals: parcel.totals,
-        lines: packLines(takeRows(plan.table, parcel.group.rows)),
-        state: "planned" as const,
-      })),
-      { transaction, returning: true },
+  const kept = await keepPlan(context, step, run, { plan, enclosed, findings, rows });
+  await announce(database, { kind: "run", subject: run.id });
+  for (const name of kept) await context.queue.send({ run: run.id, step: name });
+}
+
+interface FoundPlan {
+  readonly plan: Plan;
+  readonly enclosed: ReadonlyMap<number, readonly EnclosedFile[]>;
+  readonly findings: readonly Finding[];
+  readonly rows: RowsOnce | undefined;
+}
+
+/**
+ * Writes the plan and the steps that follow, all or nothing: nobody sees a part of it, and where this process lost the step
+ * meanwhile, or somebody stopped the run, nothing is written. There is nothing to be deleted: a run is planned once. Gives the steps.
+ */
+async function keepPlan(
+  context: Context,
+  step: HandedStep,
+  run: RunRow,
+  { plan, enclosed, findings, rows }: FoundPlan,
+): Promise<string[]> {
+  const { database } = context;
+  return asOwner(context, step, "planned", async ({ transaction }) => {
+    const ids: string[] = [];
+    for (let at = 0; at < plan.parcels.length; at += WRITTEN_AT_ONCE) {
+      const some = plan.parcels.slice(at, at + WRITTEN_AT_ONCE);
+      const created = await database.models.Parcel.bulkCreate(
+        some.map((parcel) => ({
+          ...parcelRow(run, plan, parcel, enclosed.get(parcel.number) ?? []),
+          rowKeys: rows?.keys(plan.table, parcel.group) ?? null,
+        })),
+        { transaction, returning: ["id"] },
+      );
+      ids.push(...created.map((parcel) => String(parcel.get("id"))));
+    }
+    await database.execute(
+      `INSERT INTO parcel_blobs SELECT DISTINCT parcels.id, one->>'sha256' FROM parcels, json_array_elements(enclosed) AS one WHERE run_id = $1`,
+      [run.id],
+      transaction,
     );
+    const steps =
+      ids.length === 0
+        ? [{ name: "prove" }]
+        : Array.from({ length: Math.ceil(ids.length / BATCH) }, (_, index) => ({
+            name: `make ${index + 1}`,
+            ids: ids.slice(index * BATCH, (index + 1) * BATCH),
+          }));
+    await addSteps(database, run.id, steps, transaction);
+    await endStep(database, step, transaction);
     const columns = plan.table.columns.map(({ name, type }) => ({ name, type }));
-    await database.models.Run.update(
+    await moveOwned(
+      context,
+      run.id,
+      ids.length > 0 ? "making" : "proving",
       {
-        state: created.length > 0 ? "making" : "proving",
         columns,
         plan: {
           rows: plan.rows,
@@ -113,14 +157,28 @@ async function planAndKeep(context: Context, run: RunRow): Promise<void> {
           totals: plan.totals,
           findings,
         },
-        parcelCount: created.length,
-        touchedAt: context.now(),
+        parcelCount: ids.length,
       },
-      { where: { id: run.id, state: "planning" }, transaction },
+      transaction,
     );
-    return created.map((parcel) => String(parcel.get("id")));
+    return steps.map(({ name }) => name);
   });
-  if (ids.length === 0) await context.queue.send("prove", { run: run.id });
-  for (let at = 0; at < ids.length; at += BATCH)
-    await context.queue.send("make", { run: run.id, ids: ids.slice(at, at + BATCH) });
+}
+
+function parcelRow(run: RunRow, plan: Plan, parcel: PlannedParcel, enclosed: readonly EnclosedFile[]) {
+  return {
+    runId: run.id,
+    number: parcel.number,
+    groupKey: parcel.group.key,
+    label: parcel.group.label,
+    rowCount: parcel.group.rows.length,
+    rowsDigest: parcel.rowsDigest,
+    recipients: parcel.recipients,
+    planned: parcel.files,
+    attachments: parcel.attachments,
+    enclosed,
+    totals: parcel.totals,
+    lines: packLines(takeRows(plan.table, parcel.group.rows)),
+    state: "planned" as const,
+  };
 }

@@ -2,19 +2,21 @@ import type { Finding } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { type MadeParcel, proveRun } from "@corbix/core/run";
 import type { Context } from "../context.js";
+import { announce } from "../events.js";
 import { getIdentity } from "../mail/identities.js";
 import { encodedSize } from "../mail/mime.js";
-import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
+import { endStep, type FileRow, type HandedStep, type MessageRow, type ParcelRow } from "../records/index.js";
 import { changedSince } from "./enclose.js";
 import { releaseRun } from "./release.js";
-import { getRun, moveRun, parcelsOf, reportOfRun } from "./run-records.js";
+import { asOwner, moveOwned } from "./run-moves.js";
+import { getRun, parcelsOf, reportOfRun } from "./run-records.js";
 
 /** Step three: made against planned, per group and in sum. Then the run is held, or goes on if the report says so. */
-export async function proveStep(context: Context, runId: string): Promise<void> {
+export async function proveStep(context: Context, step: HandedStep): Promise<void> {
+  const runId = step.run;
   const run = await getRun(context, runId);
-  if (run.state !== "making" && run.state !== "proving") return;
+  if (run.state !== "proving") return;
   const parcels = await parcelsOf(context, runId);
-  if (parcels.some((parcel) => parcel.state === "planned")) return;
   const files = (await context.database.models.File.findAll({ where: { runId }, raw: true })) as unknown as FileRow[];
   const messages = (await context.database.models.Message.findAll({
     where: { runId },
@@ -41,8 +43,11 @@ export async function proveStep(context: Context, runId: string): Promise<void> 
     { ...plan, findings: [...plan.findings, ...makingFindings(parcels), ...changed, ...sizes] },
     made,
   );
-  const moved = await moveRun(context, runId, ["making", "proving"], "held", { proof });
-  if (!moved) return;
+  await asOwner(context, step, "proved", async ({ transaction }) => {
+    await endStep(context.database, step, transaction);
+    await moveOwned(context, runId, "held", { proof }, transaction);
+  });
+  await announce(context.database, { kind: "run", subject: runId });
   const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
   if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, "the report itself");
 }

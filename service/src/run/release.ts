@@ -1,85 +1,112 @@
-import { CorbixError, cleanKey } from "@corbix/core/common";
+import { CorbixError } from "@corbix/core/common";
+import { fromStates, MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
-import type { RunRow } from "../records/index.js";
-import { getRun, moveRun, reportOfRun } from "./run-records.js";
+import { finishRuns } from "../outbox/settle.js";
+import type { RunRow, Transaction } from "../records/index.js";
+import { knownGroups } from "./known-groups.js";
+import { getRun, reportOfRun } from "./run-records.js";
 
-/** Lets a held run's messages go. Throws `CONFLICT` or `STOPPED_BY_FINDING`. */
+/** What came of a word to release: it went, or it was written down as one of the approvals that are wanted. */
+export type Released = "released" | "approved";
+
+/**
+ * Lets a held run's messages go, all of them or those of some groups; of several who say so at once one is the one who did. Throws
+ * `CONFLICT` with who did it and when, `STOPPED_BY_FINDING`, or `UNKNOWN_NAME`; nothing is changed then.
+ */
 export async function releaseRun(
   context: Context,
   runId: string,
   by: string,
   groups?: readonly string[],
-): Promise<void> {
-  const run = await getRun(context, runId);
-  if (run.state !== "held")
+): Promise<Released> {
+  const { database } = context;
+  const chosen = groups && (await knownGroups(context, runId, groups));
+  const { delivery } = await reportOfRun(context, await getRun(context, runId));
+  const outcome = await database.transaction(async (transaction): Promise<Released> => {
+    const run = (await database.models.Run.findByPk(runId, {
+      lock: transaction.LOCK.UPDATE,
+      transaction,
+      raw: true,
+    })) as unknown as RunRow;
+    checkReleasable(run);
+    if (run.rehearsalTo === null && delivery.approvals > 1) {
+      const count = await approve(context, run, by, transaction);
+      if (count < delivery.approvals) return "approved";
+    }
+    await database.execute(
+      "UPDATE runs SET state = 'delivering', released_by = $2, released_at = now(), release_at = NULL, touched_at = now() WHERE id = $1",
+      [runId, by],
+      transaction,
+    );
+    if (chosen)
+      await database.execute(
+        "UPDATE messages SET state = 'skipped', response = $3, touched_at = now() WHERE run_id = $1 AND NOT (group_key = ANY($2)) AND state = ANY($4)",
+        [runId, chosen, `not chosen by ${by} when the run was released`, fromStates(MESSAGE_MACHINE, "leave-out")],
+        transaction,
+      );
+    await database.execute(
+      "UPDATE messages SET state = 'queued', released_at = now(), touched_at = now() WHERE run_id = $1 AND state = ANY($2)",
+      [runId, fromStates(MESSAGE_MACHINE, "release")],
+      transaction,
+    );
+    return "released";
+  });
+  await noteAction(
+    database,
+    by,
+    outcome === "released" ? "run released" : "run approved",
+    runId,
+    chosen ? { groups: chosen } : {},
+  );
+  await announce(database, { kind: "run", subject: runId });
+  // A run without a message is done at once.
+  if (outcome === "released") await finishRun(context, runId);
+  return outcome;
+}
+
+function checkReleasable(run: RunRow): void {
+  const where = `run ${run.id}`;
+  if (!fromStates(RUN_MACHINE, "release").includes(run.state))
     throw new CorbixError("CONFLICT", `Cannot release the run: it is ${run.state}, expected held.`, {
-      where: `run ${runId}`,
-      advice:
-        run.state === "done" || run.state === "delivering"
-          ? "It was released already."
-          : "Wait until it is held, or start another.",
+      where,
+      advice: run.releasedAt
+        ? `It was released by ${run.releasedBy} on ${whenOf(run.releasedAt)}.`
+        : "Wait until it is held, or start another.",
     });
   const stop = run.proof?.findings.find((finding) => finding.severity === "stop");
   if (stop || !run.proof?.mayBeReleased)
     throw new CorbixError("STOPPED_BY_FINDING", `Cannot release the run: ${stop?.what ?? "it is not proved."}`, {
-      where: stop?.where ?? `run ${runId}`,
+      where: stop?.where ?? where,
       ...(stop ? { advice: stop.advice } : {}),
     });
-  const { delivery } = await reportOfRun(context, run);
-  if (run.rehearsalTo === null && delivery.approvals > 1 && !(await isApproved(context, run, by, delivery.approvals)))
-    return;
-  const chosen = groups?.map(cleanKey);
-  const ids = await context.database.transaction(async (transaction) => {
-    const moved = await context.database.execute(
-      "UPDATE runs SET state = 'delivering', released_by = $2, released_at = $3, touched_at = $3 WHERE id = $1 AND state = 'held'",
-      [runId, by, context.now()],
-      transaction,
-    );
-    if (moved === 0) return [];
-    if (chosen)
-      await context.database.execute(
-        "UPDATE messages SET state = 'skipped', response = 'not chosen when the run was released' WHERE run_id = $1 AND NOT (group_key = ANY($2))",
-        [runId, chosen],
-        transaction,
-      );
-    const queued = await context.database.select<{ id: string }>(
-      "UPDATE messages SET state = 'queued', touched_at = $2 WHERE run_id = $1 AND state = 'held' RETURNING id",
-      [runId, context.now()],
-      transaction,
-    );
-    return queued.map((message) => String(message.id));
-  });
-  await noteAction(context.database, by, "run released", runId, chosen ? { groups: chosen } : {});
-  await announce(context.database, { kind: "run", subject: runId });
-  if (ids.length === 0) await finishRun(context, runId);
 }
 
-/** Writes a person's approval down; tells whether enough different people have given theirs. */
-async function isApproved(context: Context, run: RunRow, by: string, wanted: number): Promise<boolean> {
-  if (run.approvals.some((approval) => approval.by === by))
+/** A moment as it is told to people, by the clock of the service's records. */
+function whenOf(at: Date): string {
+  return `${new Date(at).toISOString().slice(0, 16).replace("T", " at ")} UTC`;
+}
+
+/** Writes a person's approval down; gives how many different people have given theirs. The run is locked. */
+async function approve(context: Context, run: RunRow, by: string, transaction: Transaction): Promise<number> {
+  const known = run.approvals.find((approval) => approval.by === by);
+  if (known)
     throw new CorbixError(
       "CONFLICT",
-      `Cannot release the run: ${by} has approved it already, and another person has to.`,
+      `Cannot release the run: ${by} has approved it already, on ${whenOf(new Date(known.at))}, and another person has to.`,
       {
         where: `run ${run.id}`,
         advice: "Ask a colleague to look at the proof and release it.",
       },
     );
   const approvals = [...run.approvals, { by, at: context.now().toISOString() }];
-  const changed = await context.database.execute(
-    "UPDATE runs SET approvals = $2, touched_at = $3 WHERE id = $1 AND state = 'held' AND approvals::text = $4",
-    [run.id, JSON.stringify(approvals), context.now(), JSON.stringify(run.approvals)],
+  await context.database.execute(
+    "UPDATE runs SET approvals = $2, touched_at = now() WHERE id = $1",
+    [run.id, JSON.stringify(approvals)],
+    transaction,
   );
-  if (changed === 0)
-    throw new CorbixError("CONFLICT", "Cannot approve the run: somebody else did something with it just now.", {
-      where: `run ${run.id}`,
-      advice: "Look at it again.",
-    });
-  await noteAction(context.database, by, "run approved", run.id);
-  await announce(context.database, { kind: "run", subject: run.id });
-  return approvals.length >= wanted;
+  return approvals.length;
 }
 
 /** Sets the time at which a held run is released, or takes it back. Throws `CONFLICT` or `BAD_REQUEST`. */
@@ -93,8 +120,8 @@ export async function releaseLater(context: Context, runId: string, at: Date | n
       where: `run ${runId}`,
     });
   const changed = await context.database.execute(
-    "UPDATE runs SET release_at = $2, touched_at = $3 WHERE id = $1 AND state = 'held'",
-    [runId, at, context.now()],
+    "UPDATE runs SET release_at = $2, touched_at = now() WHERE id = $1 AND state = 'held'",
+    [runId, at],
   );
   if (changed === 0)
     throw new CorbixError("CONFLICT", `Cannot set a time for the run: it is ${run.state}, expected held.`, {
@@ -116,27 +143,35 @@ export async function releaseDue(context: Context): Promise<void> {
     );
 }
 
-/** Stops a run where it stands: what is not on its way yet will not go. */
+/** Stops a run where it stands: what is not on its way yet will not go. Run and messages at once, so that nothing begins in between. */
 export async function stopRun(context: Context, runId: string, by: string): Promise<void> {
-  const run = await getRun(context, runId);
-  const moved = await moveRun(context, runId, ["planning", "making", "proving", "held", "delivering"], "stopped", {
-    finishedAt: context.now(),
+  const { database } = context;
+  await getRun(context, runId);
+  await database.transaction(async (transaction) => {
+    const run = (await database.models.Run.findByPk(runId, {
+      attributes: ["id", "state"],
+      lock: transaction.LOCK.UPDATE,
+      transaction,
+      raw: true,
+    })) as unknown as RunRow;
+    if (!fromStates(RUN_MACHINE, "stop").includes(run.state))
+      throw new CorbixError("CONFLICT", `Cannot stop the run: it is ${run.state} already.`, { where: `run ${runId}` });
+    await database.execute(
+      "UPDATE runs SET state = 'stopped', waiting_for = NULL, finished_at = now(), touched_at = now() WHERE id = $1",
+      [runId],
+      transaction,
+    );
+    await database.execute(
+      "UPDATE messages SET state = 'skipped', response = $2, touched_at = now() WHERE run_id = $1 AND state = ANY($3)",
+      [runId, `the run was stopped by ${by}`, fromStates(MESSAGE_MACHINE, "leave-out")],
+      transaction,
+    );
   });
-  if (!moved)
-    throw new CorbixError("CONFLICT", `Cannot stop the run: it is ${run.state} already.`, { where: `run ${runId}` });
-  await context.database.execute(
-    "UPDATE messages SET state = 'skipped', response = 'the run was stopped' WHERE run_id = $1 AND state IN ('held', 'queued')",
-    [runId],
-  );
-  await noteAction(context.database, by, "run stopped", runId);
+  await noteAction(database, by, "run stopped", runId);
+  await announce(database, { kind: "run", subject: runId });
 }
 
 /** A run is done when no message of it is on its way. */
 export async function finishRun(context: Context, runId: string): Promise<void> {
-  const [{ left }] = await context.database.select<{ left: number }>(
-    "SELECT count(*)::int AS left FROM messages WHERE run_id = $1 AND state IN ('queued', 'sending')",
-    [runId],
-  );
-  if (left > 0) return;
-  await moveRun(context, runId, ["delivering"], "done", { finishedAt: context.now() });
+  await finishRuns(context, [runId]);
 }

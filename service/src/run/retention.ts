@@ -3,6 +3,7 @@ import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { getReport } from "../library.js";
+import { sweepBlobs } from "../records/index.js";
 
 /** What is deleted, and after how many months. */
 type Kind = "files" | "messages" | "rows";
@@ -34,7 +35,7 @@ export async function sweepRetention(context: Context): Promise<void> {
 
 async function empty(context: Context, run: string, kind: Kind, growing: readonly string[]): Promise<void> {
   const { database } = context;
-  const digests = await database.transaction(async (transaction) => {
+  const deleted = await database.transaction(async (transaction) => {
     await database.execute(
       "UPDATE runs SET emptied = (emptied::jsonb || jsonb_build_object($2::text, $3::text))::json WHERE id = $1",
       [run, kind, context.now().toISOString()],
@@ -42,39 +43,27 @@ async function empty(context: Context, run: string, kind: Kind, growing: readonl
     );
     if (kind === "messages")
       await database.execute(
-        "UPDATE messages SET html = '', text = '', mime = NULL WHERE run_id = $1",
+        "UPDATE messages SET html = '', text = '', mime = NULL, packed = NULL WHERE run_id = $1",
         [run],
         transaction,
       );
     if (kind === "rows") await database.execute("UPDATE parcels SET lines = '' WHERE run_id = $1", [run], transaction);
-    if (kind !== "files") return [];
+    if (kind !== "files") return 0;
     // Documents that grow are gone on from: they stay.
-    const files = await database.select<{ sha256: string }>(
-      "UPDATE files SET removed_at = $2 WHERE run_id = $1 AND removed_at IS NULL AND NOT (file = ANY($3) AND kind = 'docx') RETURNING sha256",
+    const files = await database.execute(
+      "UPDATE files SET removed_at = $2 WHERE run_id = $1 AND removed_at IS NULL AND NOT (file = ANY($3) AND kind = 'docx')",
       [run, context.now(), growing],
       transaction,
     );
-    const enclosed = await database.select<{ sha256: string }>(
-      "SELECT DISTINCT one->>'sha256' AS sha256 FROM parcels, json_array_elements(enclosed) AS one WHERE run_id = $1",
+    await database.execute(
+      "DELETE FROM parcel_blobs WHERE parcel_id IN (SELECT id FROM parcels WHERE run_id = $1)",
       [run],
       transaction,
     );
-    return [...new Set([...files, ...enclosed].map((file) => file.sha256))];
+    return files;
   });
-  for (const digest of digests) if (!(await isUsed(context, digest))) await context.store.remove(digest);
-  await noteAction(database, "corbix", `run's ${kind} deleted`, run, kind === "files" ? { files: digests.length } : {});
+  // Bytes that nothing refers to any more go; whatever still does keeps them.
+  await sweepBlobs(database, context.store, context.now());
+  await noteAction(database, "corbix", `run's ${kind} deleted`, run, kind === "files" ? { files: deleted } : {});
   await announce(database, { kind: "run", subject: run });
-}
-
-/** Whether anything that is kept still refers to stored bytes. */
-async function isUsed({ database }: Context, digest: string): Promise<boolean> {
-  const found = await database.select(
-    `SELECT 1 FROM files WHERE sha256 = $1 AND removed_at IS NULL
-     UNION ALL SELECT 1 FROM template_versions WHERE sha256 = $1 UNION ALL SELECT 1 FROM editions WHERE sha256 = $1
-     UNION ALL SELECT 1 FROM recipient_lists WHERE sha256 = $1 UNION ALL SELECT 1 FROM uploads WHERE sha256 = $1
-     UNION ALL SELECT 1 FROM parcels JOIN runs ON runs.id = parcels.run_id, json_array_elements(enclosed) AS one
-       WHERE one->>'sha256' = $1 AND runs.emptied->>'files' IS NULL LIMIT 1`,
-    [digest],
-  );
-  return found.length > 0;
 }

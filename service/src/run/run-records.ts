@@ -3,10 +3,9 @@ import { CorbixError } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { ReportMaker, type RunFacts } from "@corbix/core/run";
 import type { Context } from "../context.js";
-import { announce } from "../events.js";
 import { getReportVersion, templateBytes } from "../library.js";
 import { bareAddress } from "../mail/identities.js";
-import type { ParcelRow, RunRow, RunState } from "../records/index.js";
+import type { ParcelRow, RunRow } from "../records/index.js";
 
 export async function getRun(context: Context, id: string): Promise<RunRow> {
   const found = await context.database.models.Run.findByPk(id, { raw: true });
@@ -15,28 +14,6 @@ export async function getRun(context: Context, id: string): Promise<RunRow> {
     where: "runs",
     advice: "See the list of runs.",
   });
-}
-
-/** Moves a run from one of the given states to the next; tells whether it was this call that did. */
-export async function moveRun(
-  context: Context,
-  id: string,
-  from: readonly RunState[],
-  to: RunState,
-  also: Partial<RunRow> = {},
-): Promise<boolean> {
-  const [count] = await context.database.models.Run.update(
-    { ...also, state: to, touchedAt: context.now() },
-    { where: { id, state: [...from] } },
-  );
-  if (count > 0) await announce(context.database, { kind: "run", subject: id });
-  return count > 0;
-}
-
-/** Marks a run as still moving and tells the viewers. */
-export async function touchRun(context: Context, id: string): Promise<void> {
-  await context.database.models.Run.update({ touchedAt: context.now() }, { where: { id } });
-  await announce(context.database, { kind: "run", subject: id });
 }
 
 /** A run's error as it is kept and shown. */

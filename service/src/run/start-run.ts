@@ -1,17 +1,19 @@
 import { randomBytes } from "node:crypto";
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, cleanKey, isoFromSerial, maybeSerialFromIso } from "@corbix/core/common";
+import { occasionKey, onceOf } from "@corbix/core/delivery";
 import { otherDatasets } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { getReport, newestRecipients, newestTemplates } from "../library.js";
-import { getEdition, type RunRow } from "../records/index.js";
+import { addSteps, type EditionRow, getEdition, type PeriodChoice, type RunRow } from "../records/index.js";
+import { choosePeriod } from "./open-periods.js";
 
 export interface RunRequest {
   readonly report: string;
-  /** Key of the period, such as 2026-10; without it the last one that is over. */
+  /** Key of the period, such as 2026-10; without it the earliest that is over and not delivered. */
   readonly period?: string;
   /** Number of the edition; without it the newest. */
   readonly edition?: number;
@@ -38,12 +40,17 @@ export async function startRun(context: Context, request: RunRequest, by: string
   const templates = Object.fromEntries(
     (await newestTemplates(context)).map((template) => [template.name, template.sha256]),
   );
-  const created = await context.database.models.Run.create({
-    id: randomBytes(4).toString("hex"),
+  const id = randomBytes(4).toString("hex");
+  const choice = await periodFor(context, report, request, edition, runDate);
+  const facts = { run: id, period: choice.chosen, edition: edition.number, isPicked: request.rows !== undefined };
+  const fields = {
+    id,
     report: report.report,
     reportVersion: version.number,
-    period: periodKey(report, request.period, runDate),
-    state: "planning",
+    period: choice.chosen,
+    periodChoice: choice.isNamed ? null : { chosen: choice.chosen, open: choice.open },
+    occasion: occasionKey(onceOf(report), facts),
+    state: "planning" as const,
     editionId: edition.id,
     editions,
     recipientListId: recipients?.id ?? null,
@@ -54,9 +61,13 @@ export async function startRun(context: Context, request: RunRequest, by: string
     againReason: request.again ?? null,
     onlyRows: request.rows ?? null,
     startedBy: by,
+  };
+  const run = await context.database.transaction(async (transaction) => {
+    const created = await context.database.models.Run.create(fields, { transaction });
+    await addSteps(context.database, id, [{ name: "plan" }], transaction);
+    return created.get({ plain: true });
   });
-  const run = created.get({ plain: true });
-  await context.queue.send("plan", { run: run.id });
+  await context.queue.send({ run: run.id, step: "plan" });
   await noteAction(context.database, by, request.rehearsalTo ? "rehearsal started" : "run started", run.id, {
     report: report.report,
     period: run.period,
@@ -65,17 +76,30 @@ export async function startRun(context: Context, request: RunRequest, by: string
   return run;
 }
 
-function periodKey(report: Report, wanted: string | undefined, runDate: number): string {
+async function periodFor(
+  context: Context,
+  report: Report,
+  request: RunRequest,
+  edition: EditionRow,
+  runDate: number,
+): Promise<PeriodChoice & { readonly isNamed: boolean }> {
   if (!report.period) {
-    // Without a period a run counts as one for its day.
-    if (wanted === undefined) return isoFromSerial(runDate);
+    // Without a period a run is of its day; what it delivers once is said apart.
+    if (request.period === undefined) return { chosen: isoFromSerial(runDate), open: [], isNamed: true };
     throw new CorbixError(
       "BAD_REQUEST",
-      `Cannot run \`${report.report}\` for \`${wanted}\`: the report has no period.`,
+      `Cannot run \`${report.report}\` for \`${request.period}\`: the report has no period.`,
       { where: "period", advice: "Leave the period out, or add one to the report." },
     );
   }
-  return wanted === undefined
-    ? previousPeriod(runDate, report.period.every).key
-    : parsePeriod(wanted, report.period.every).key;
+  const { every } = report.period;
+  if (request.period !== undefined) return { chosen: parsePeriod(request.period, every).key, open: [], isNamed: true };
+  try {
+    return { ...(await choosePeriod(context, report, edition, runDate)), isNamed: false };
+  } catch (error) {
+    // A rehearsal, or one that goes again on purpose, is of the last period that is over.
+    if ((request.rehearsalTo === undefined && request.again === undefined) || !(error instanceof CorbixError))
+      throw error;
+    return { chosen: previousPeriod(runDate, every).key, open: [], isNamed: false };
+  }
 }

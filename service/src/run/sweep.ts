@@ -1,80 +1,76 @@
+/** Takes up what processes that are gone have left, and what waits for the store. */
+import { fromStates, MESSAGE_MACHINE } from "@corbix/core/delivery";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
-import { HEARTBEAT_MS } from "../worker-loop.js";
-import { BATCH } from "./plan-step.js";
+import type { Liveness } from "../process/liveness.js";
+import { idleSteps, sweepBlobs } from "../records/index.js";
 import { finishRun } from "./release.js";
+import { goOnWaiting } from "./run-moves.js";
 
 const PROCESS_ENDED =
   "the sending process ended between taking this message up and writing down what became of it: it may have gone out or not";
 
-/** A run that moves has been touched within this time; one that has not is looked at. */
-const QUIET_SECONDS = 20;
+/** A step that a queue has had for so long without anybody taking it is queued again: its job may be lost. */
+const LOST_JOB_SECONDS = 20;
 
 /**
- * Takes up what a worker that died has left: its unfinished messages become `unsure`, since nobody can know whether they went out,
- * and steps that nobody works on any more are queued again. Every step can run twice without doing anything twice.
+ * Looks once at everything: processes that do not show themselves are declared dead; messages they had begun become `unsure`, since
+ * nobody can know whether they went out; steps that nobody works on are queued again. Gives the processes declared dead.
  */
-export async function sweep(context: Context, quietSeconds = QUIET_SECONDS): Promise<void> {
-  const gone = (10 * HEARTBEAT_MS) / 1000;
+export async function sweep(context: Context, liveness?: Liveness): Promise<string[]> {
+  const dead = (await liveness?.look()) ?? [];
+  await loseMessages(context);
+  await goOnWaiting(context);
+  for (const step of await idleSteps(context.database, LOST_JOB_SECONDS))
+    await context.queue.send({ run: step.run, step: step.name });
+  await finishLeftovers(context);
+  return dead;
+}
+
+/** Messages that a process had begun which is gone. */
+async function loseMessages(context: Context): Promise<void> {
   const unsure = await context.database.select<{ run_id: string }>(
     `WITH unsure AS (
-       UPDATE messages SET state = 'unsure', response = $2, touched_at = now()
-       WHERE state = 'sending' AND worker IN (SELECT id FROM workers WHERE ended_at IS NOT NULL OR seen_at < now() - $1 * interval '1 second') RETURNING id, run_id, attempts)
-     , told AS (UPDATE attempts SET outcome = 'unsure', response = $2 FROM unsure WHERE attempts.message_id = unsure.id AND attempts.number = unsure.attempts AND attempts.finished_at IS NULL)
+       UPDATE messages SET state = 'unsure', response = $1, touched_at = now()
+       WHERE state = ANY($2) AND worker IN (SELECT id FROM workers WHERE ended_at IS NOT NULL) RETURNING id, run_id, attempts),
+     told AS (UPDATE attempts SET outcome = 'unsure', response = $1 FROM unsure WHERE attempts.message_id = unsure.id AND attempts.number = unsure.attempts AND attempts.finished_at IS NULL)
      SELECT run_id FROM unsure`,
-    [gone, PROCESS_ENDED],
+    [PROCESS_ENDED, fromStates(MESSAGE_MACHINE, "lose")],
   );
   for (const run of new Set(unsure.map((message) => message.run_id))) {
-    context.log.warn({ run, count: unsure.length }, "messages unsure after a worker ended");
+    context.log.warn({ run, count: unsure.length }, "messages unsure after a process ended");
     await announce(context.database, { kind: "run", subject: run });
     await finishRun(context, run);
   }
-  const quiet = await context.database.select<{ id: string; state: string }>(
-    "SELECT id, state FROM runs WHERE state IN ('planning', 'making', 'proving', 'delivering') AND touched_at < now() - $1 * interval '1 second'",
-    [quietSeconds],
+}
+
+/** Runs whose last message was written down by a process that could not say so any more. */
+async function finishLeftovers(context: Context): Promise<void> {
+  const quiet = await context.database.select<{ id: string }>(
+    `SELECT id FROM runs WHERE state = 'delivering' AND NOT EXISTS (SELECT 1 FROM messages WHERE run_id = runs.id AND state IN ('queued', 'sending'))`,
   );
-  for (const run of quiet) await takeUp(context, run.id, run.state);
+  for (const { id } of quiet) await finishRun(context, id);
 }
 
 /** Uploads that were looked at but not loaded are kept so long. */
 const UPLOAD_HOURS = 24;
 
-/** Takes away files that were uploaded to be looked at and never became an edition. */
-export async function sweepUploads(context: Context): Promise<void> {
-  const old = await context.database.select<{ sha256: string; is_used: boolean }>(
-    `DELETE FROM uploads WHERE created_at < now() - $1 * interval '1 hour'
-     RETURNING sha256, (EXISTS (SELECT 1 FROM editions WHERE editions.sha256 = uploads.sha256)
-       OR EXISTS (SELECT 1 FROM template_versions WHERE template_versions.sha256 = uploads.sha256)
-       OR EXISTS (SELECT 1 FROM files WHERE files.sha256 = uploads.sha256)) AS is_used`,
-    [UPLOAD_HOURS],
+/** Takes away uploads that never became an edition, and stored bytes that nothing refers to any more. */
+export async function sweepStore(context: Context): Promise<void> {
+  const { database } = context;
+  const old = await database.select<{ sha256: string }>(
+    "DELETE FROM uploads WHERE created_at < $1::timestamptz - $2 * interval '1 hour' RETURNING sha256",
+    [context.now(), UPLOAD_HOURS],
   );
-  for (const { sha256, is_used: isUsed } of old) if (!isUsed) await context.store.remove(sha256);
+  const removed = await sweepBlobs(database, context.store, context.now());
+  if (old.length > 0 || removed > 0) context.log.info({ uploads: old.length, removed }, "store swept");
 }
 
-/** Marks a worker that is known to have ended, and takes up its work at once. */
+/** Marks the processes that one program has been, which is known to have ended, and takes up its work at once. */
 export async function workerEnded(context: Context, worker: string): Promise<void> {
-  await context.database.execute("UPDATE workers SET ended_at = now() WHERE id = $1", [worker]);
-  await sweep(context, 0);
-}
-
-async function takeUp(context: Context, run: string, state: string): Promise<void> {
-  const { database, queue } = context;
-  await database.execute("UPDATE runs SET touched_at = now() WHERE id = $1", [run]);
-  if (state === "planning") await queue.send("plan", { run });
-  else if (state === "delivering") await finishRun(context, run);
-  else {
-    const left = await database.select<{ id: string }>(
-      "SELECT id FROM parcels WHERE run_id = $1 AND state = 'planned' ORDER BY number",
-      [run],
-    );
-    for (const ids of batches(left)) await queue.send("make", { run, ids });
-    if (left.length === 0) await queue.send("prove", { run });
-  }
-}
-
-function batches(rows: readonly { readonly id: string }[]): string[][] {
-  const ids = rows.map((row) => String(row.id));
-  return Array.from({ length: Math.ceil(ids.length / BATCH) }, (_, index) =>
-    ids.slice(index * BATCH, (index + 1) * BATCH),
+  await context.database.execute(
+    "UPDATE workers SET ended_at = now() WHERE (id = $1 OR started_as = $1) AND ended_at IS NULL",
+    [worker],
   );
+  await sweep(context);
 }

@@ -1,12 +1,15 @@
-import { dayInZone, previousPeriod } from "@corbix/core/calendar";
-import { maybeSerialFromIso } from "@corbix/core/common";
+import { CorbixError } from "@corbix/core/common";
+import { onceOf } from "@corbix/core/delivery";
+import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
 import { getReport, planNextRun } from "../library.js";
+import { getEdition } from "../records/index.js";
 import { startRun } from "../run/start-run.js";
 
 /**
- * Starts the reports whose time has come. A time that was missed while the service was down is made up for once, however many
- * there were; a period that was delivered already is not run again.
+ * Starts the reports whose time has come, as long as anything is due: the earliest period that is over and not delivered. A time
+ * that was missed while the service was down is made up for once, however many there were. Groups that have theirs already are
+ * skipped by the run itself, and named before it is released.
  */
 export async function tick(context: Context): Promise<void> {
   const now = context.now();
@@ -23,21 +26,27 @@ export async function tick(context: Context): Promise<void> {
     if (!taken) continue;
     await planNextRun(context, report, now);
     if (!report.schedule) continue;
-    const day = maybeSerialFromIso(dayInZone(now, report.schedule.zone)) as number;
-    if (report.period && (await isDelivered(context, name, previousPeriod(day, report.period.every).key))) {
-      context.log.info({ report: name }, "the period was delivered already");
-      continue;
-    }
-    await startRun(context, { report: name }, "schedule").catch((error: Error) =>
-      context.log.error({ report: name, error: error.message }, "scheduled run not started"),
-    );
+    await startScheduled(context, name).catch(async (error: Error) => {
+      const why = error instanceof CorbixError ? error.toLine() : error.message;
+      context.log.warn({ report: name, error: why }, "scheduled run not started");
+      await noteAction(context.database, "schedule", "report not started", name, { why });
+    });
   }
 }
 
-async function isDelivered(context: Context, report: string, period: string): Promise<boolean> {
-  const found = await context.database.select("SELECT 1 FROM ledger WHERE report = $1 AND period = $2 LIMIT 1", [
-    report,
-    period,
-  ]);
-  return found.length > 0;
+async function startScheduled(context: Context, name: string): Promise<void> {
+  const report = (await getReport(context, name)).definition;
+  if (onceOf(report).kind === "edition") {
+    const { number } = await getEdition(context.database, report.data);
+    const done = await context.database.select(
+      `SELECT 1 FROM runs WHERE report = $1 AND occasion = $2 AND released_at IS NOT NULL AND rehearsal_to IS NULL AND only_groups IS NULL LIMIT 1`,
+      [name, `edition ${number}`],
+    );
+    if (done.length > 0)
+      throw new CorbixError("CONFLICT", `Edition ${number} of ${report.data} was delivered already.`, {
+        where: name,
+        advice: "Load a newer one, or say in the report what may happen once.",
+      });
+  }
+  await startRun(context, { report: name }, "schedule");
 }

@@ -1,108 +1,249 @@
 import { createHash, randomUUID } from "node:crypto";
-import { link, mkdir, open, readFile, rm, stat } from "node:fs/promises";
+import { createReadStream } from "node:fs";
+import { type FileHandle, mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { CorbixError, sha256 } from "@corbix/core/common";
+import { storeError } from "./store-errors.js";
 
-/** Bytes by their SHA-256; what is in it is never changed. */
+export interface StoredFile {
+  readonly sha256: string;
+  readonly size: number;
+}
+
+/** Bytes that have come in whole and are not yet under their digest. */
+export interface ReceivedFile extends StoredFile {
+  /** Puts them there; the bytes that stand there then have been read again. */
+  readonly keep: () => Promise<void>;
+  readonly drop: () => Promise<void>;
+}
+
+/** Whether a stored file is as its digest says. */
+export type Condition = "whole" | "damaged" | "missing";
+
+/**
+ * Bytes by their SHA-256; what is in it is never changed. Everything throws `STORE_AWAY` where the store itself cannot be reached,
+ * and `NO_SPACE` where nothing more can be written; nothing is kept then.
+ */
 export interface FileStore {
-  /** Stores bytes, reads them again, and gives their digest only when both are the same. */
+  /** Stores bytes and reads them again; a damaged file of that digest is healed by that. */
   readonly put: (bytes: Uint8Array) => Promise<string>;
   /** Bytes whose digest has been checked. Throws `FILE_MISSING`. */
   readonly get: (digest: string) => Promise<Uint8Array>;
   readonly has: (digest: string) => Promise<boolean>;
   /** Stores what comes in without holding it in memory. Throws `LIMIT_EXCEEDED` beyond so many bytes, and keeps nothing then. */
-  readonly putStream: (source: AsyncIterable<Uint8Array>, limit: number) => Promise<{ sha256: string; size: number }>;
-  /** Where a thread of this machine reads the stored bytes. */
+  readonly putStream: (source: AsyncIterable<Uint8Array>, limit: number) => Promise<StoredFile>;
+  /** Where a thread of this machine reads the stored bytes; it has to compare their digest. */
   readonly pathOf: (digest: string) => string;
   /** Takes away what nothing refers to any more. */
   readonly remove: (digest: string) => Promise<void>;
+  /** Reads a file and says how it is. */
+  readonly check: (digest: string) => Promise<Condition>;
+  /** Digests of all files that are there. */
+  readonly list: () => Promise<string[]>;
+  /** Throws what keeps something from being stored now. */
+  readonly probe: () => Promise<void>;
 }
 
-/** A store in a folder: `ab/abcdef…`. Files are written beside, flushed, and linked to their name, so none is ever half there. */
-export function folderStore(root: string): FileStore {
+/** The store on disk, whose writing is in two steps, so that records can be made between them. */
+export interface FolderStore extends Omit<FileStore, "put" | "putStream"> {
+  readonly receive: (source: AsyncIterable<Uint8Array> | Uint8Array, limit: number) => Promise<ReceivedFile>;
+}
+
+/** Tells the store's folder from an empty one, such as a share that is not mounted. */
+const MARK = ".corbix-store";
+const INCOMING = "incoming";
+/** What a probe writes: enough for a file system that has a few free blocks only to say so. */
+const PROBE_BYTES = 1_048_576;
+/** Incoming files that a process left behind are taken away after so long. */
+const LEFTOVER_MS = 24 * 3_600_000;
+
+/**
+ * Makes the folder ready. A folder without its mark is taken for a new store only where the records know of no stored bytes, or
+ * where files are in it; otherwise it is left as it is, and everything says `STORE_AWAY`.
+ */
+export async function prepareFolder(root: string, isKnown: boolean): Promise<void> {
+  if (await exists(join(root, MARK))) return;
+  const entries = await readdir(root).catch(() => []);
+  if (isKnown && !entries.some((name) => /^[0-9a-f]{2}$/.test(name))) return;
+  await mkdir(root, { recursive: true, mode: 0o700 });
+  await writeFile(join(root, MARK), "A file store of Corbix: bytes by their SHA-256.\n", { mode: 0o600 });
+}
+
+/** A store in a folder: `ab/abcdef…`. Files are written beside, flushed, read again, and moved to their name, so none is ever half there. */
+export function folderStore(root: string): FolderStore {
   const pathOf = (digest: string): string => {
     if (!/^[0-9a-f]{64}$/.test(digest))
       throw new CorbixError("NOT_FOUND", "Cannot read a file by this digest.", { where: "file store" });
     return join(root, digest.slice(0, 2), digest);
   };
-  const has = (digest: string): Promise<boolean> =>
-    stat(pathOf(digest)).then(
-      () => true,
-      () => false,
-    );
-  const get = async (digest: string): Promise<Uint8Array> => {
-    const bytes = await readFile(pathOf(digest)).catch((cause: Error) => {
-      throw new CorbixError("FILE_MISSING", `Cannot read the stored file ${digest.slice(0, 12)}…: ${cause.message}.`, {
-        where: "file store",
-        advice: "See that the data folder is there and whole.",
-        cause,
-      });
-    });
-    if (sha256(bytes) !== digest)
-      throw new CorbixError(
-        "FILE_MISSING",
-        `Cannot use the stored file ${digest.slice(0, 12)}…: its bytes were changed.`,
-        { where: "file store", advice: "Restore the data folder from a backup." },
-      );
-    return bytes;
+  const isThere = async (): Promise<void> => {
+    if (!(await exists(join(root, MARK)))) throw storeError({ code: "NOMARK", message: `${root} has no ${MARK}` });
   };
-  const settle = async (beside: string, digest: string): Promise<void> => {
-    await mkdir(join(root, digest.slice(0, 2)), { recursive: true });
-    await link(beside, pathOf(digest)).catch((error: NodeJS.ErrnoException) => {
-      if (error.code !== "EEXIST") throw error;
-    });
-    await rm(beside, { force: true });
+  const check = async (digest: string): Promise<Condition> => {
+    try {
+      return (await digestOf(pathOf(digest))) === digest ? "whole" : "damaged";
+    } catch (error) {
+      await isThere();
+      if ((error as NodeJS.ErrnoException).code === "ENOENT") return "missing";
+      throw storeError(error);
+    }
+  };
+  const keep = async (beside: string, digest: string): Promise<void> => {
+    const path = pathOf(digest);
+    if ((await check(digest)) === "whole") {
+      await rm(beside, { force: true });
+      return;
+    }
+    const folder = join(root, digest.slice(0, 2));
+    await mkdir(folder, { recursive: true, mode: 0o700 });
+    await rename(beside, path);
+    await flushFolder(folder);
   };
   return {
-    has,
-    get,
     pathOf,
-    remove: (digest) => rm(pathOf(digest), { force: true }),
-    putStream: async (source, limit) => {
-      const beside = join(root, `incoming.${randomUUID()}`);
-      const handle = await open(beside, "wx");
-      const hash = createHash("sha256");
-      let size = 0;
-      try {
-        for await (const chunk of source) {
-          size += chunk.length;
-          if (size > limit) {
-            throw new CorbixError("LIMIT_EXCEEDED", `Cannot take the file: it is over the limit of ${limit} bytes.`, {
-              where: "body",
-              advice: "Raise CORBIX_UPLOAD_LIMIT, or send a smaller file.",
-            });
-          }
-          hash.update(chunk);
-          await handle.write(chunk);
-        }
-        await handle.sync();
-      } catch (error) {
-        await handle.close();
-        await rm(beside, { force: true });
-        throw error;
-      }
-      await handle.close();
-      const digest = hash.digest("hex");
-      await settle(beside, digest);
-      return { sha256: digest, size };
+    check,
+    has: async (digest) => {
+      if (await exists(pathOf(digest))) return true;
+      await isThere();
+      return false;
     },
-    put: async (bytes) => {
-      const digest = sha256(bytes);
-      const path = pathOf(digest);
-      if (!(await has(digest))) {
-        await mkdir(join(root, digest.slice(0, 2)), { recursive: true });
-        const beside = `${path}.${randomUUID()}`;
-        const handle = await open(beside, "wx");
-        try {
-          await handle.writeFile(bytes);
-          await handle.sync();
-        } finally {
-          await handle.close();
-        }
-        await settle(beside, digest);
+    get: async (digest) => {
+      const bytes = await readFile(pathOf(digest)).catch(async (cause: NodeJS.ErrnoException) => {
+        await isThere();
+        if (cause.code !== "ENOENT") throw storeError(cause);
+        throw new CorbixError("FILE_MISSING", `Cannot read the stored file ${digest.slice(0, 12)}…: it is not there.`, {
+          where: "file store",
+          advice: "See what corbix verify says, and restore the data folder from a backup.",
+          cause,
+        });
+      });
+      if (sha256(bytes) !== digest) throw damaged(digest);
+      return bytes;
+    },
+    remove: (digest) => rm(pathOf(digest), { force: true }),
+    receive: async (source, limit) => {
+      await isThere();
+      const beside = join(root, INCOMING, randomUUID());
+      const drop = (): Promise<void> => rm(beside, { force: true });
+      try {
+        await mkdir(join(root, INCOMING), { recursive: true, mode: 0o700 });
+        const written = await writeWhole(beside, source, limit);
+        // Read again before anything is recorded: what a disk says it wrote is not always what stands there.
+        if ((await digestOf(beside)) !== written.sha256)
+          throw new CorbixError("STORE_AWAY", "Cannot store the file: it reads otherwise than it was written.", {
+            where: "file store",
+            advice: "See that the disk is well. Nothing was kept.",
+          });
+        return {
+          ...written,
+          drop,
+          keep: () =>
+            keep(beside, written.sha256).catch(async (error: unknown) => {
+              await drop().catch(() => {});
+              throw storeError(error);
+            }),
+        };
+      } catch (error) {
+        await drop().catch(() => {});
+        throw storeError(error);
       }
-      await get(digest);
-      return digest;
+    },
+    list: async () => {
+      await isThere();
+      const folders = (await readdir(root)).filter((name) => /^[0-9a-f]{2}$/.test(name));
+      const all: string[] = [];
+      for (const folder of folders)
+        all.push(...(await readdir(join(root, folder))).filter((name) => /^[0-9a-f]{64}$/.test(name)));
+      return all;
+    },
+    probe: async () => {
+      await isThere();
+      const path = join(root, INCOMING, `probe-${randomUUID()}`);
+      try {
+        await mkdir(join(root, INCOMING), { recursive: true, mode: 0o700 });
+        await writeWhole(path, new Uint8Array(PROBE_BYTES), PROBE_BYTES);
+        await sweepIncoming(join(root, INCOMING));
+      } catch (error) {
+        throw storeError(error);
+      } finally {
+        await rm(path, { force: true }).catch(() => {});
+      }
     },
   };
+}
+
+/** The error for bytes that are not those of their digest. */
+export function damaged(digest: string): CorbixError {
+  return new CorbixError(
+    "FILE_MISSING",
+    `Cannot use the stored file ${digest.slice(0, 12)}…: its bytes were changed.`,
+    {
+      where: "file store",
+      advice: "Load the same file again, which heals it, or restore the data folder from a backup.",
+    },
+  );
+}
+
+async function writeWhole(
+  path: string,
+  source: AsyncIterable<Uint8Array> | Uint8Array,
+  limit: number,
+): Promise<StoredFile> {
+  const handle = await open(path, "wx", 0o600);
+  const hash = createHash("sha256");
+  let size = 0;
+  try {
+    for await (const chunk of source instanceof Uint8Array ? [source] : source) {
+      size += chunk.length;
+      if (size > limit)
+        throw new CorbixError("LIMIT_EXCEEDED", `Cannot take the file: it is over the limit of ${limit} bytes.`, {
+          where: "body",
+          advice: "Raise CORBIX_UPLOAD_LIMIT, or send a smaller file.",
+        });
+      hash.update(chunk);
+      await writeAll(handle, chunk);
+    }
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+  return { sha256: hash.digest("hex"), size };
+}
+
+/** A disk that is nearly full takes a part of what it is given and says how much: the rest has to be asked for again. */
+async function writeAll(handle: FileHandle, chunk: Uint8Array): Promise<void> {
+  for (let at = 0; at < chunk.length; ) {
+    const { bytesWritten } = await handle.write(chunk, at, chunk.length - at);
+    if (bytesWritten === 0) throw Object.assign(new Error("nothing more was written"), { code: "ENOSPC" });
+    at += bytesWritten;
+  }
+}
+
+async function digestOf(path: string): Promise<string> {
+  const hash = createHash("sha256");
+  for await (const chunk of createReadStream(path)) hash.update(chunk as Buffer);
+  return hash.digest("hex");
+}
+
+async function flushFolder(path: string): Promise<void> {
+  const handle = await open(path, "r");
+  try {
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+}
+
+async function sweepIncoming(folder: string): Promise<void> {
+  for (const name of await readdir(folder)) {
+    const facts = await stat(join(folder, name)).catch(() => undefined);
+    if (facts && Date.now() - facts.mtimeMs > LEFTOVER_MS) await rm(join(folder, name), { force: true });
+  }
+}
+
+function exists(path: string): Promise<boolean> {
+  return stat(path).then(
+    () => true,
+    () => false,
+  );
 }

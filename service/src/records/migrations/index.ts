@@ -2,6 +2,7 @@ import type { Sequelize } from "sequelize";
 import { up as first } from "./0001-first.js";
 import { up as intake } from "./0002-intake.js";
 import { up as delivery } from "./0003-delivery.js";
+import { up as once } from "./0004-once.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
 export type Change = string | ((sequelize: Sequelize) => Promise<void>);
@@ -11,4 +12,5 @@ export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }
   { name: "0001-first", up: first },
   { name: "0002-intake", up: intake },
   { name: "0003-delivery", up: delivery },
+  { name: "0004-once", up: once },
 ];

@@ -1,0 +1,26 @@
+export { fromStates, type Machine, type Move, type Moved, nextState, pairsOf } from "./machine.js";
+export {
+  MESSAGE_MACHINE,
+  MESSAGE_STATES,
+  type MessageEvent,
+  type MessageGuard,
+  type MessageState,
+  ON_ITS_WAY,
+} from "./message-machine.js";
+export {
+  type OccasionFacts,
+  type Once,
+  type OnceKind,
+  occasionKey,
+  onceOf,
+  onceSentence,
+  rowKeyReader,
+} from "./occasion.js";
+export {
+  RUN_MACHINE,
+  RUN_STATES,
+  type RunEvent,
+  type RunGuard,
+  type RunState,
+  WORKED_ON,
+} from "./run-machine.js";

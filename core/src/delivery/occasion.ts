@@ -1,0 +1,72 @@
+/**
+ * What a delivery is for, and happens once: a period, an edition, a row by its key, or a person's word. The ledger knows deliveries
+ * by report, occasion, group and part.
+ */
+import { cleanKey, foldName } from "../common/index.js";
+import type { Report } from "../report/index.js";
+import type { Table } from "../table/index.js";
+
+export type OnceKind = "period" | "edition" | "row" | "hand";
+
+export interface Once {
+  readonly kind: OnceKind;
+  /** Of `row`: the columns whose values tell rows apart. */
+  readonly per: readonly string[];
+}
+
+/** What may happen once in a report: as it says, or by its period where it has one, else by the edition. */
+export function onceOf(report: Pick<Report, "once" | "period">): Once {
+  const { once } = report;
+  if (typeof once === "object") return { kind: "row", per: once.per };
+  return { kind: once ?? (report.period ? "period" : "edition"), per: [] };
+}
+
+export interface OccasionFacts {
+  readonly run: string;
+  /** Key of the run's period, or its day where the report has none. */
+  readonly period: string;
+  /** Number of the master's edition. */
+  readonly edition: number;
+  /** Whether the run is over picked rows only: a delivery of its own, whose rows count. */
+  readonly isPicked: boolean;
+}
+
+/**
+ * The occasion as the ledger keeps it.
+ * @example occasionKey({ kind: "period", per: [] }, { period: "2026-10", … }) //=> "2026-10"
+ */
+export function occasionKey(once: Once, { run, period, edition, isPicked }: OccasionFacts): string {
+  const whole = {
+    period,
+    edition: `edition ${edition}`,
+    row: `rows of run ${run}`,
+    hand: `run ${run}`,
+  }[once.kind];
+  return isPicked && once.kind !== "row" && once.kind !== "hand" ? `${whole}, rows of run ${run}` : whole;
+}
+
+/** What may happen once, as a sentence. */
+export function onceSentence(once: Once): string {
+  switch (once.kind) {
+    case "period":
+      return "Each group gets it once for a period.";
+    case "edition":
+      return "Each group gets it once for an edition of the data.";
+    case "row":
+      return `Each row goes out once, told apart by ${once.per.join(" and ")}.`;
+    case "hand":
+      return "It goes out whenever a person runs it: each run is a delivery of its own.";
+  }
+}
+
+/**
+ * What tells a row apart: the cleaned values of the named columns. Rows whose values are all blank have no key, and count as new.
+ * @example rowKeyReader(table, ["visit_no"])(0) //=> '["v-1042"]'
+ */
+export function rowKeyReader(table: Table, per: readonly string[]): (row: number) => string | undefined {
+  const columns = per.flatMap((name) => table.columns.filter((column) => foldName(column.name) === foldName(name)));
+  return (row) => {
+    const values = columns.map((column) => cleanKey(String(column.values[row] ?? "")));
+    return values.every((value) => value === "") ? undefined : JSON.stringify(values);
+  };
+}

@@ -1,0 +1,33 @@
+/** The one clock that decisions about time use: the database's, whatever this machine's says. */
+import type { Database } from "./records/index.js";
+
+/** The database's clock is asked again so often; between, a monotonic clock goes on from its answer. */
+const ASK_MS = 5_000;
+
+export interface Clock {
+  readonly now: () => Date;
+  readonly close: () => void;
+}
+
+/** Asks the database for the time, and again from time to time. */
+export async function databaseClock(database: Database): Promise<Clock> {
+  let base = 0;
+  let askedAt = 0n;
+  const ask = async (): Promise<void> => {
+    const before = process.hrtime.bigint();
+    const [{ ms }] = await database.select<{ ms: number }>(
+      "SELECT (extract(epoch FROM clock_timestamp()) * 1000)::float8 AS ms",
+    );
+    const after = process.hrtime.bigint();
+    // The answer is as old as half of its way.
+    base = ms;
+    askedAt = before + (after - before) / 2n;
+  };
+  await ask();
+  const timer = setInterval(() => void ask().catch(() => {}), ASK_MS);
+  timer.unref();
+  return {
+    now: () => new Date(base + Number((process.hrtime.bigint() - askedAt) / 1_000_000n)),
+    close: () => clearInterval(timer),
+  };
+}

@@ -1,0 +1,134 @@
+/** Which messages may go next, and who of theirs has had it already. Nothing is written: what begins is decided by `begin`. */
+import { foldAddress } from "@corbix/core/recipients";
+import type { Context } from "../context.js";
+import type { MessageRow } from "../records/index.js";
+
+/** A pause is never longer than this; what lies further ahead was written by a clock that has been set back since. */
+export const LONGEST_PAUSE_SECONDS = 1_800;
+
+/** A message that may go, and what is known of earlier deliveries of its occasion. */
+export interface WaitingMessage {
+  readonly id: string;
+  readonly parcelId: string;
+  readonly runId: string;
+  /** What no two messages of one statement that begins them may share, unless they are of one run. */
+  readonly shared: string;
+  readonly had: Had;
+}
+
+/** What the ledger knows of a message's occasion and group besides the message itself. */
+export interface Had {
+  /** Folded addresses that other runs have delivered to. */
+  readonly byOthers: ReadonlySet<string>;
+  /** Folded addresses that the same part was delivered to. */
+  readonly byPart: ReadonlySet<string>;
+  /** Whether the same part was delivered to everybody it went to. */
+  readonly isComplete: boolean;
+  /** Whether a row of it has gone out to the group before, where rows go out once. */
+  readonly hasRows: boolean;
+  /** The run that did, and the day. */
+  readonly by: { readonly run: string; readonly day: string } | undefined;
+}
+
+interface WaitingRow {
+  readonly id: string;
+  readonly parcelId: string;
+  readonly runId: string;
+  readonly shared: string;
+  readonly by_others: readonly string[] | null;
+  readonly by_part: readonly string[] | null;
+  readonly complete: boolean | null;
+  readonly has_rows: boolean;
+  readonly last_run: string | null;
+  readonly last_day: string | null;
+}
+
+/** Up to so many of an identity's waiting messages, the oldest first, besides those this process is at already. */
+export async function waitingMessages(
+  context: Context,
+  identity: string,
+  count: number,
+  besides: Iterable<string>,
+): Promise<WaitingMessage[]> {
+  const rows = await context.database.select<WaitingRow>(
+    `SELECT messages.id::text, messages.parcel_id::text AS "parcelId", runs.id AS "runId", runs.report || ' ' || messages.group_key AS shared,
+       had.by_others, had.by_part, had.complete, had.last_run, had.last_day,
+       parcels.row_keys IS NOT NULL AND runs.rehearsal_to IS NULL AND EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
+         AND gone.group_key = messages.group_key AND gone.parcel_id <> messages.parcel_id) AS has_rows
+     FROM messages JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id
+     LEFT JOIN LATERAL (
+       SELECT array_agg(address) FILTER (WHERE ledger.run_id <> runs.id) AS by_others, array_agg(address) FILTER (WHERE ledger.part = messages.part) AS by_part,
+         bool_or(ledger.part = messages.part AND ledger.complete) AS complete, max(ledger.run_id) AS last_run, to_char(max(ledger.written_at), 'YYYY-MM-DD') AS last_day
+       FROM ledger LEFT JOIN LATERAL unnest(ledger.addresses) AS address ON true
+       WHERE runs.rehearsal_to IS NULL AND ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id) AS had ON true
+     WHERE messages.state = 'queued' AND messages.identity = $1 AND messages.released_at IS NOT NULL
+       AND (messages.not_before IS NULL OR messages.not_before <= $3 OR messages.not_before > $3::timestamptz + interval '${LONGEST_PAUSE_SECONDS + 60} seconds')
+       AND runs.state = 'delivering' AND NOT runs.paused AND runs.released_at IS NOT NULL AND NOT (messages.id = ANY($4::bigint[]))
+     ORDER BY messages.id LIMIT $2`,
+    [identity, count, context.now(), [...besides]],
+  );
+  return rows.map((row) => ({
+    id: row.id,
+    parcelId: row.parcelId,
+    runId: row.runId,
+    shared: row.shared,
+    had: {
+      byOthers: new Set(row.by_others?.filter(Boolean)),
+      byPart: new Set(row.by_part?.filter(Boolean)),
+      isComplete: row.complete ?? false,
+      hasRows: row.has_rows,
+      by: row.last_run && row.last_day ? { run: row.last_run, day: row.last_day } : undefined,
+    },
+  }));
+}
+
+/** The messages themselves, without the bytes that were sent before. */
+export async function readMessages(context: Context, ids: readonly string[]): Promise<MessageRow[]> {
+  return (await context.database.models.Message.findAll({
+    where: { id: [...ids] },
+    attributes: { exclude: ["mime"] },
+    order: [["id", "ASC"]],
+    raw: true,
+  })) as unknown as MessageRow[];
+}
+
+/** Who is left to get a message. */
+export interface Due {
+  /** All addresses it goes to now, as they are written. */
+  readonly addresses: readonly string[];
+  /** Those of them that it is for, not copies. */
+  readonly people: readonly string[];
+  /** Whether somebody it goes to has had it before, so that it goes again by a person's word. */
+  readonly isRepeat: boolean;
+}
+
+/**
+ * Who is left: those whom no earlier try of the message has reached or been refused for, and, unless a person said again, who has
+ * not had it for its occasion. Copies go along where the people get it.
+ */
+export function dueOf(message: Pick<MessageRow, "envelope" | "results">, had: Had, isAgain: boolean): Due {
+  const { to, cc, bcc } = message.envelope;
+  const done = new Set(
+    Object.entries(message.results).flatMap(([address, one]) => (one.state === "later" ? [] : [foldAddress(address)])),
+  );
+  const left = (address: string): boolean => !done.has(foldAddress(address));
+  const wasHad = (address: string): boolean =>
+    had.byOthers.has(foldAddress(address)) || had.byPart.has(foldAddress(address));
+  const people = unique(to.map((one) => one.address)).filter(left);
+  const copies = unique([...cc, ...bcc].map((one) => one.address)).filter(
+    (address) => left(address) && !people.includes(address),
+  );
+  if (isAgain)
+    return { addresses: [...people, ...copies], people, isRepeat: [...people, ...copies].some(wasHad) || had.hasRows };
+  if (had.isComplete || had.hasRows) return { addresses: [], people: [], isRepeat: false };
+  const duePeople = people.filter((address) => !wasHad(address));
+  const hadPart = had.byPart.size > 0;
+  // A part that is new, all of whose people were reached by another one, such as in another language, is no news to copies either.
+  const isNews = duePeople.length > 0 || hadPart || people.length === 0;
+  const dueCopies = isNews ? copies.filter((address) => !had.byPart.has(foldAddress(address))) : [];
+  return { addresses: [...duePeople, ...dueCopies], people: duePeople, isRepeat: false };
+}
+
+function unique(addresses: readonly string[]): string[] {
+  return [...new Map(addresses.map((address) => [foldAddress(address), address])).values()];
+}

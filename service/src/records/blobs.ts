@@ -1,0 +1,89 @@
+/** Stored bytes in the records. Whoever needs them refers to them by a foreign key, so the database itself knows who does. */
+import { CorbixError } from "@corbix/core/common";
+import type { Database } from "./database.js";
+
+/** Bytes that nothing refers to yet are kept so long, for whoever is about to. */
+const GRACE_HOURS = 24;
+/** Bytes that one look takes away. */
+const BATCH = 500;
+
+/** Writes down that bytes are about to be stored. Throws `NO_SPACE` beyond a limit; without bytes it asks whether a mebibyte would fit. */
+export async function noteBlob(
+  database: Database,
+  blob: { readonly sha256: string; readonly size: number } | undefined,
+  limit: number | undefined,
+): Promise<void> {
+  if (limit !== undefined) {
+    const [{ bytes }] = await database.select<{ bytes: string }>(
+      "SELECT coalesce(sum(size), 0) AS bytes FROM blobs WHERE sha256 <> $1",
+      [blob?.sha256 ?? ""],
+    );
+    if (Number(bytes) + (blob?.size ?? 2 ** 20) > limit)
+      throw new CorbixError("NO_SPACE", `Cannot store the file: the file store may hold ${limit} bytes.`, {
+        where: "CORBIX_STORE_LIMIT",
+        advice: "Nothing of it was kept. Raise the limit, or let reports delete what is over by their retention.",
+      });
+  }
+  if (!blob) return;
+  await database.execute(
+    `INSERT INTO blobs (sha256, size) VALUES ($1, $2)
+     ON CONFLICT (sha256) DO UPDATE SET size = excluded.size, kept_until = greatest(blobs.kept_until, now() + interval '${GRACE_HOURS} hours')`,
+    [blob.sha256, blob.size],
+  );
+}
+
+/** Whether the records know of any stored bytes: an empty folder is no store of theirs then. */
+export async function knowsBlobs(database: Database): Promise<boolean> {
+  return (await database.select("SELECT 1 FROM blobs LIMIT 1")).length > 0;
+}
+
+/** Columns that refer to stored bytes, as the database's own catalogue has them. */
+async function references(database: Database): Promise<{ table: string; column: string }[]> {
+  return database.select<{ table: string; column: string }>(
+    `SELECT conrelid::regclass::text AS table, quote_ident(attname) AS column FROM pg_constraint
+     JOIN pg_attribute ON attrelid = conrelid AND attnum = conkey[1] WHERE contype = 'f' AND confrelid = 'blobs'::regclass ORDER BY 1, 2`,
+  );
+}
+
+/** Digests that something refers to. */
+export async function neededBlobs(database: Database): Promise<Set<string>> {
+  const tables = await references(database);
+  const found = await database.select<{ sha256: string }>(
+    tables
+      .map(({ table, column }) => `SELECT ${column} AS sha256 FROM ${table} WHERE ${column} IS NOT NULL`)
+      .join(" UNION "),
+  );
+  return new Set(found.map((one) => one.sha256));
+}
+
+/**
+ * Takes away bytes that nothing refers to, once their time is over. The record goes first and the bytes within the same
+ * transaction: whoever stores the same bytes meanwhile waits for it, and writes them anew.
+ */
+export async function sweepBlobs(
+  database: Database,
+  store: { readonly remove: (digest: string) => Promise<void> },
+  now: Date,
+): Promise<number> {
+  const tables = await references(database);
+  const unused = tables
+    .map(({ table, column }) => `NOT EXISTS (SELECT 1 FROM ${table} WHERE ${table}.${column} = blobs.sha256)`)
+    .join(" AND ");
+  const over = await database.select<{ sha256: string }>(
+    `SELECT sha256 FROM blobs WHERE kept_until < $1 AND ${unused} LIMIT ${BATCH}`,
+    [now],
+  );
+  let removed = 0;
+  for (const { sha256 } of over)
+    await database.transaction(async (transaction) => {
+      const gone = await database.execute(
+        `DELETE FROM blobs WHERE sha256 = $1 AND kept_until < $2 AND ${unused}`,
+        [sha256, now],
+        transaction,
+      );
+      if (gone === 0) return;
+      await store.remove(sha256);
+      removed++;
+    });
+  return removed;
+}

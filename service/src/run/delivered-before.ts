@@ -1,0 +1,119 @@
+/** Rows of a report that have gone out already, for runs in which a row goes out once. */
+import { createHash } from "node:crypto";
+import { foldName } from "@corbix/core/common";
+import { type Once, rowKeyReader } from "@corbix/core/delivery";
+import type { PlanInput } from "@corbix/core/run";
+import type { Group } from "@corbix/core/split";
+import type { ColumnInfo, Table } from "@corbix/core/table";
+import type { Context } from "../context.js";
+import { type RunRow, unpackLines } from "../records/index.js";
+
+export interface RowsOnce {
+  readonly delivered: NonNullable<PlanInput["delivered"]>;
+  /** What the records keep of a parcel's rows, to tell that they went out. */
+  readonly keys: (table: Table, group: Group) => string[];
+}
+
+/**
+ * How rows of a run are told apart where they go out once: by their key as the report says, or, for rows picked by a search, by
+ * what stands in them. `undefined` where whole groups are delivered.
+ */
+export async function rowsOnce(
+  context: Context,
+  run: RunRow,
+  once: Once,
+  masterColumns: readonly ColumnInfo[],
+): Promise<RowsOnce | undefined> {
+  if (run.rehearsalTo !== null) return undefined;
+  if (once.kind === "row") return byKey(context, run, once);
+  if (run.onlyRows !== null && once.kind !== "hand") return byContent(context, run, masterColumns);
+  return undefined;
+}
+
+async function byKey(context: Context, run: RunRow, once: Once): Promise<RowsOnce> {
+  const gone = await context.database.select<{ group_key: string; row_key: string; day: string }>(
+    "SELECT group_key, row_key, to_char(max(at), 'YYYY-MM-DD') AS day FROM delivered_rows WHERE report = $1 GROUP BY group_key, row_key",
+    [run.report],
+  );
+  const days = new Map(gone.map((one) => [`${one.group_key} ${one.row_key}`, one.day]));
+  return {
+    delivered: (table, group) => {
+      if (run.againReason !== null) return new Map();
+      const read = rowKeyReader(table, once.per);
+      return new Map(
+        group.rows.flatMap((row): [number, string][] => {
+          const day = days.get(`${group.key} ${read(row)}`);
+          return day === undefined ? [] : [[row, `delivered already on ${day}`]];
+        }),
+      );
+    },
+    keys: (table, group) => {
+      const read = rowKeyReader(table, once.per);
+      return [...new Set(group.rows.flatMap((row) => read(row) ?? []))];
+    },
+  };
+}
+
+interface EarlierParcel {
+  readonly group_key: string;
+  readonly lines: Buffer;
+  readonly columns: readonly ColumnInfo[];
+  readonly day: string;
+}
+
+/** Rows picked by a search count as delivered when one of the same content went to the group, in whichever run of the report. */
+async function byContent(context: Context, run: RunRow, masterColumns: readonly ColumnInfo[]): Promise<RowsOnce> {
+  const names = masterColumns.map((column) => foldName(column.name));
+  const days = run.againReason === null ? await deliveredContents(context, run, names) : new Map<string, string>();
+  return {
+    delivered: (table, group) => {
+      const digest = contentReader(table, names);
+      return new Map(
+        group.rows.flatMap((row): [number, string][] => {
+          const day = days.get(`${group.key} ${digest(row)}`);
+          return day === undefined ? [] : [[row, `delivered already on ${day}`]];
+        }),
+      );
+    },
+    keys: (table, group) => {
+      const digest = contentReader(table, names);
+      return [...new Set(group.rows.map(digest))];
+    },
+  };
+}
+
+/** Parcels read at a time. */
+const BATCH = 200;
+
+async function deliveredContents(
+  context: Context,
+  run: RunRow,
+  names: readonly string[],
+): Promise<Map<string, string>> {
+  const days = new Map<string, string>();
+  for (let after = "0"; ; ) {
+    const parcels = await context.database.select<EarlierParcel & { id: string }>(
+      `SELECT parcels.id::text, parcels.group_key, parcels.lines, runs.columns, to_char(max(ledger.written_at), 'YYYY-MM-DD') AS day
+       FROM ledger JOIN messages ON messages.id = ledger.message_id JOIN parcels ON parcels.id = messages.parcel_id JOIN runs ON runs.id = parcels.run_id
+       WHERE ledger.report = $1 AND runs.period = $2 AND parcels.id > $3::bigint AND length(parcels.lines) > 0
+       GROUP BY parcels.id, runs.id ORDER BY parcels.id LIMIT ${BATCH}`,
+      [run.report, run.period, after],
+    );
+    for (const parcel of parcels) {
+      const table = unpackLines(parcel.columns, [parcel.lines]);
+      const digest = contentReader(table, names);
+      for (let row = 0; row < table.rowCount; row++) days.set(`${parcel.group_key} ${digest(row)}`, parcel.day);
+    }
+    if (parcels.length < BATCH) return days;
+    after = parcels[parcels.length - 1].id;
+  }
+}
+
+/** A digest of what a row has in the master's columns; what the preparation adds, such as the day of the run, does not count. */
+function contentReader(table: Table, names: readonly string[]): (row: number) => string {
+  const columns = names.flatMap((name) => table.columns.filter((column) => foldName(column.name) === name));
+  return (row) => {
+    const values = columns.map((column) => [foldName(column.name), column.values[row] ?? null]);
+    return createHash("sha256").update(JSON.stringify(values)).digest("base64url");
+  };
+}

@@ -1,0 +1,45 @@
+/** Groups as people name them: a name that is no group's of the run is told with the nearest, before anything is changed. */
+import { CorbixError, cleanKey, suggestName } from "@corbix/core/common";
+import type { Context } from "../context.js";
+
+/** Keys of groups of a run by their names. Throws `UNKNOWN_NAME`. */
+export async function knownGroups(context: Context, run: string, names: readonly string[]): Promise<string[]> {
+  const groups = await context.database.select<{ group_key: string; label: string }>(
+    "SELECT group_key, label FROM parcels WHERE run_id = $1 ORDER BY number",
+    [run],
+  );
+  return keysOf(
+    names,
+    groups.map(({ group_key: key, label }) => ({ key, label })),
+    `run ${run}`,
+  );
+}
+
+/** Keys of named groups among those there are. Throws `UNKNOWN_NAME` for all that are none, each with the nearest. */
+export function keysOf(
+  names: readonly string[],
+  groups: readonly { readonly key: string; readonly label: string }[],
+  where: string,
+): string[] {
+  const known = new Set(groups.map((group) => group.key));
+  const unknown = names.filter((name) => !known.has(cleanKey(name)));
+  if (unknown.length > 0)
+    throw new CorbixError(
+      "UNKNOWN_NAME",
+      `Cannot find the group${unknown.length === 1 ? "" : "s"} ${unknown.map((name) => `\`${name}\``).join(", ")}. Nothing was changed.`,
+      {
+        where,
+        advice: unknown
+          .slice(0, 3)
+          .map((name) =>
+            suggestName(
+              name,
+              groups.map((group) => group.label),
+              "groups",
+            ),
+          )
+          .join(" "),
+      },
+    );
+  return [...new Set(names.map(cleanKey))];
+}

@@ -1,0 +1,44 @@
+import { CorbixError } from "@corbix/core/common";
+
+/** What file systems say when they are full (also by a quota). */
+const FULL = new Set(["ENOSPC", "EDQUOT"]);
+/** What they say when the store itself cannot be reached: not mounted, gone, not allowed, a disk that fails. */
+const AWAY = new Set([
+  "NOMARK",
+  "ENOENT",
+  "ENOTDIR",
+  "EIO",
+  "EACCES",
+  "EPERM",
+  "EROFS",
+  "ESTALE",
+  "ENOTCONN",
+  "ENODEV",
+  "ENXIO",
+  "EHOSTDOWN",
+  "ETIMEDOUT",
+]);
+
+/** An error of the file system as one of the register; others are given back as they are. */
+export function storeError(error: unknown): unknown {
+  if (error instanceof CorbixError) return error;
+  const { code = "", message } = error as NodeJS.ErrnoException;
+  if (FULL.has(code))
+    return new CorbixError("NO_SPACE", "Cannot store the file: no space is left where the data folder lies.", {
+      where: "file store",
+      advice: "Nothing of it was kept. Make room, then try again; runs that wait for it go on by themselves.",
+      cause: error,
+    });
+  if (AWAY.has(code))
+    return new CorbixError("STORE_AWAY", `Cannot reach the file store: ${message}.`, {
+      where: "file store",
+      advice: "See that the data folder is there and can be written; runs that wait for it go on by themselves.",
+      cause: error,
+    });
+  return error;
+}
+
+/** Whether an error is our own side's and passes when somebody makes room or brings the store back. */
+export function isStoreTrouble(error: unknown): error is CorbixError {
+  return error instanceof CorbixError && (error.code === "NO_SPACE" || error.code === "STORE_AWAY");
+}
