@@ -1,9 +1,11 @@
 import { openDocument, periodsOf } from "@corbix/core/document";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../test/setup/service.js";
+import { doOne, doSteps, openSteps, toldSender } from "../../test/setup/steps.js";
 import type { Outcome } from "../dist/mail/smtp.js";
-import { type OpenSender, sendUntil, sendWaiting } from "../dist/outbox/outbox.js";
+import { sendUntil, sendWaiting } from "../dist/outbox/outbox.js";
 import { releaseRun } from "../dist/run/release.js";
+import { startRun } from "../dist/run/start-run.js";
 import { sweep } from "../dist/run/sweep.js";
 
 let service: TestService;
@@ -22,25 +24,12 @@ const plan = async (
     release = true,
   }: { readonly report?: string; readonly again?: string; readonly release?: boolean } = {},
 ): Promise<string> => {
-  const { startRun } = await import("../dist/run/start-run.js");
-  const { planStep } = await import("../dist/run/plan-step.js");
-  const { makeStep } = await import("../dist/run/make-step.js");
-  const { proveStep } = await import("../dist/run/prove-step.js");
   const { id } = await startRun(
     service.context,
     { report, period, groups, ...(again === undefined ? {} : { again }) },
     "test",
   );
-  await planStep(service.context, id);
-  const parcels = await service.context.database.select<{ id: string }>("SELECT id FROM parcels WHERE run_id = $1", [
-    id,
-  ]);
-  await makeStep(
-    service.context,
-    id,
-    parcels.map((parcel) => parcel.id),
-  );
-  await proveStep(service.context, id);
+  await doSteps(service.context, id);
   if (release) await releaseRun(service.context, id, "test");
   return id;
 };
@@ -51,29 +40,7 @@ const messages = (run: string) =>
     [run],
   );
 
-/** A server that answers with these outcomes, one after the other, and keeps what was asked of it. */
-function told(outcomes: readonly Partial<Outcome>[]) {
-  const sent: { readonly id: string; readonly to: readonly string[]; readonly raw: string }[] = [];
-  const open: OpenSender = () => ({
-    close: () => {},
-    send: async ({ to, raw }) => {
-      const text = raw.toString("latin1");
-      sent.push({ id: /^Message-ID: *(\S+)/im.exec(text)?.[1] ?? "", to, raw: text });
-      const outcome = outcomes[Math.min(sent.length, outcomes.length) - 1];
-      return {
-        response: "",
-        stage: "answer",
-        taken: outcome.kind === "sent" ? to : [],
-        later: [],
-        refused: [],
-        ...ok,
-        ...outcome,
-      } as Outcome;
-    },
-  });
-  return { sent, open };
-}
-
+const told = toldSender;
 const ok: Partial<Outcome> = { kind: "sent", response: "250 ok" };
 
 /** The service some hours later. */
@@ -157,9 +124,7 @@ describe("once, and only once", () => {
   it("takes what a dead process had on its way for unsure, and says what that means", async () => {
     const run = await plan("2026-06", ["Alder Court"]);
     const [{ id }] = await messages(run);
-    await service.context.database.execute(
-      "INSERT INTO workers (id, seen_at) VALUES ('dead', now() - interval '1 hour')",
-    );
+    await service.context.database.execute("INSERT INTO workers (id, ended_at) VALUES ('dead', now())");
     await service.context.database.execute("UPDATE messages SET state = 'sending', worker = 'dead' WHERE id = $1", [
       id,
     ]);
@@ -176,7 +141,7 @@ describe("once, and only once", () => {
     const run = await plan("2026-02", ["Alder Court", "Harbour House"]);
     const ids = (await messages(run)).map((message) => message.id);
     const { open } = told([ok]);
-    await service.context.database.execute("UPDATE messages SET not_before = now() + interval '1 hour' WHERE id = $1", [
+    await service.context.database.execute("UPDATE messages SET not_before = now() + interval '20 minutes' WHERE id = $1", [
       ids[1],
     ]);
     await sendWaiting(service.context, "office", open);
@@ -555,21 +520,19 @@ describe("letting a run go", () => {
 
 describe("making", () => {
   it("makes nothing twice when a job runs twice at the same time", async () => {
-    const { startRun } = await import("../dist/run/start-run.js");
-    const { planStep } = await import("../dist/run/plan-step.js");
-    const { makeStep } = await import("../dist/run/make-step.js");
     const { id } = await startRun(
       service.context,
       { report: "site-statement", period: "2026-09", groups: ["Alder Court", "Harbour House"] },
       "test",
     );
-    await planStep(service.context, id);
-    await planStep(service.context, id);
-    const parcels = (
-      await service.context.database.select<{ id: string }>("SELECT id FROM parcels WHERE run_id = $1", [id])
-    ).map((parcel) => parcel.id);
-    expect(parcels).toHaveLength(2);
-    await Promise.all([makeStep(service.context, id, parcels), makeStep(service.context, id, parcels)]);
+    await doSteps(service.context, id, ["plan"]);
+    await expect(doOne(service.context, id, "plan")).rejects.toThrow("not to be had");
+    const steps = await openSteps(service.context, id);
+    expect(steps).toEqual(["make 1"]);
+    // The second takes it over while the first is at it: the first writes nothing more.
+    const both = await Promise.allSettled([doOne(service.context, id, "make 1"), doOne(service.context, id, "make 1")]);
+    expect(both.filter((one) => one.status === "fulfilled").length).toBeGreaterThanOrEqual(1);
+    await doSteps(service.context, id, ["make"]);
     const [{ files, mails }] = await service.context.database.select<{ files: number; mails: number }>(
       "SELECT (SELECT count(*)::int FROM files WHERE run_id = $1) AS files, (SELECT count(*)::int FROM messages WHERE run_id = $1) AS mails",
       [id],
@@ -578,31 +541,19 @@ describe("making", () => {
   });
 
   it("stops the release where a stored file is gone", async () => {
-    const { startRun } = await import("../dist/run/start-run.js");
-    const { planStep } = await import("../dist/run/plan-step.js");
-    const { makeStep } = await import("../dist/run/make-step.js");
-    const { proveStep } = await import("../dist/run/prove-step.js");
     const { rmSync } = await import("node:fs");
     const { id } = await startRun(
       service.context,
       { report: "site-statement", period: "2026-08", groups: ["Alder Court"] },
       "test",
     );
-    await planStep(service.context, id);
-    const parcels = await service.context.database.select<{ id: string }>("SELECT id FROM parcels WHERE run_id = $1", [
-      id,
-    ]);
-    await makeStep(
-      service.context,
-      id,
-      parcels.map((parcel) => parcel.id),
-    );
+    await doSteps(service.context, id, ["plan", "make"]);
     const [{ sha256 }] = await service.context.database.select<{ sha256: string }>(
       "SELECT sha256 FROM files WHERE run_id = $1 LIMIT 1",
       [id],
     );
     rmSync(`${service.data}/files/${sha256.slice(0, 2)}/${sha256}`);
-    await expect(proveStep(service.context, id)).rejects.toThrow("Cannot read the stored file");
+    await expect(doOne(service.context, id, "prove")).rejects.toThrow("Cannot read the stored file");
     expect((await service.call<{ state: string }>("GET", `/api/runs/${id}`)).body.state).not.toBe("held");
   });
 });

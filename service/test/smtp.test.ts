@@ -38,6 +38,8 @@ const mail = async (): Promise<OutgoingMail> => ({
   from: "office@lifts.example",
   to: ["ann@dock.example", "hidden@dock.example"],
   raw: await raw(),
+  begin: async () => true,
+  isOurs: () => true,
 });
 
 function senderTo(port: number, more: Partial<MailServer> = {}) {

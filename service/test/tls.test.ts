@@ -123,7 +123,15 @@ async function mail(): Promise<OutgoingMail & { frame: Awaited<ReturnType<typeof
     headers: {},
     attachments: [{ filename: "statement.pdf", contentType: "application/pdf", sha256: "one" }],
   });
-  return { from: "office@lifts.example", to: ["ann@dock.example"], raw: fillFrame(frame, () => content), frame };
+  const raw = fillFrame(frame, () => content);
+  return {
+    from: "office@lifts.example",
+    to: ["ann@dock.example"],
+    raw,
+    frame,
+    begin: async () => true,
+    isOurs: () => true,
+  };
 }
 
 async function send(port: number, more: Partial<MailServer>) {

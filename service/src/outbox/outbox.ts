@@ -309,7 +309,8 @@ class IdentityBox {
       "SELECT count(*)::int AS count FROM attempts WHERE identity = $1 AND started_at > $2::timestamptz - interval '1 hour'",
       [this.name, this.context.now()],
     );
-    return Math.min(minute, Math.max(0, settings.perHour - count));
+    // Those under way that have not begun yet are about to count.
+    return Math.min(minute, Math.max(0, settings.perHour - count - this.onTheWay.size));
   }
 
   private async storedSlot(now: number): Promise<number> {

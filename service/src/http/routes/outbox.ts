@@ -60,14 +60,13 @@ export function outboxRoutes(): Route[] {
       }),
     }),
     route("post", "/api/messages/{id}/again", {
-      summary: "Send a message once more on purpose, with a reason; it is marked as sent again",
+      summary:
+        "Send a message once more on purpose, with a reason: as a first time to whom it never reached, else marked as sent again",
       tag: "Outbox",
       params: numbered,
       body: z.strictObject({ reason }),
-      answer: z.object({ id: z.string() }),
-      handle: async ({ context, params, body, user }) => ({
-        id: await sendAgain(context, params.id, body.reason, user.name),
-      }),
+      answer: z.object({ id: z.string(), as: z.enum(["first", "repeat"]) }),
+      handle: ({ context, params, body, user }) => sendAgain(context, params.id, body.reason, user.name),
     }),
     route("get", "/d/{token}", {
       summary: "A recipient's page of files, behind a signed address that ends by itself",
