@@ -33,6 +33,24 @@ export interface RunAnswer {
     readonly where?: string;
     readonly advice?: string;
   } | null;
+  /** How it came to its period, where nobody named one. */
+  readonly periodSentence: string | null;
+  /** What its release would do, while it is held. */
+  readonly outlook?: {
+    readonly groups: number;
+    readonly messages: number;
+    readonly had: number;
+    readonly sentences: readonly string[];
+    readonly notable: readonly {
+      readonly label: string;
+      readonly what: string;
+      readonly day?: string;
+      readonly run?: string;
+    }[];
+  } | null;
+  readonly waitingFor: { readonly message: string; readonly advice?: string } | null;
+  readonly outcome?: "released" | "approved" | "set" | "taken back";
+  readonly approvals: readonly { readonly by: string }[];
   readonly createdAt: string;
 }
 

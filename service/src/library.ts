@@ -17,6 +17,7 @@ import type {
   ReportVersionRow,
   TemplateVersionRow,
 } from "./records/index.js";
+import { checkDelivery } from "./run/delivery-checks.js";
 
 /** Keeps a template as its next version; one that cannot be read is refused. The same bytes make no new version. */
 export async function addTemplate(
@@ -131,6 +132,7 @@ export async function checkReportAgainstStore(
     });
   const templates = new Map([...(await templateBytes(context)), ...besides]);
   checkAgainst(report, own, columns, templates, (await newestRecipients(context))?.recipients);
+  await checkDelivery(context, report);
 }
 
 /** The columns that a report's preparation gives its templates. */

@@ -141,9 +141,10 @@ describe("once, and only once", () => {
     const run = await plan("2026-02", ["Alder Court", "Harbour House"]);
     const ids = (await messages(run)).map((message) => message.id);
     const { open } = told([ok]);
-    await service.context.database.execute("UPDATE messages SET not_before = now() + interval '20 minutes' WHERE id = $1", [
-      ids[1],
-    ]);
+    await service.context.database.execute(
+      "UPDATE messages SET not_before = now() + interval '20 minutes' WHERE id = $1",
+      [ids[1]],
+    );
     await sendWaiting(service.context, "office", open);
     await service.call("POST", `/api/runs/${run}/stop`, {});
     await sendWaiting(hoursLater(2), "office", open);

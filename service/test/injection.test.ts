@@ -118,13 +118,18 @@ describe("files", () => {
       },
     } as unknown as Parameters<typeof encloseFiles>[0];
     const find = async (name: string) => {
-      const findings: Finding[] = [];
       const parcel = {
-        enclosed: [{ kind: "found" as const, name, needed: true }],
+        number: 1,
+        enclosed: [{ kind: "found" as const, name, pattern: name, needed: true, forAll: false }],
         group: { key: "dock", label: "Dock" },
       };
-      const enclosed = await encloseFiles(context, { id: "run", templates: {} }, parcel as never, findings);
-      return [enclosed.map((one) => one.origin), findings.map((one) => [one.code, one.severity])];
+      const { files, findings } = await encloseFiles(
+        context,
+        { id: "run", templates: {} },
+        [parcel as never],
+        ["Dock"],
+      );
+      return [files.get(1)?.map((one) => one.origin), findings.map((one: Finding) => [one.code, one.severity])];
     };
     expect(await find("2026-10/dock *.PDF")).toEqual([["2026-10/Dock plan.pdf"], []]);
     expect(await find("2026-10/Mill*")).toEqual([[], [["attachment-found-twice", "stop"]]]);

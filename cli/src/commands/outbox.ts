@@ -108,8 +108,13 @@ export async function again(
   options: { readonly reason: string },
   output: Output,
 ): Promise<number> {
-  const made = await client.send<{ id: string }>("POST", `/api/messages/${numberOf(id)}/again`, options);
-  output.line(`message ${made.id} is on its way, marked as sent again.  Follow: corbix message ${made.id}`);
+  const made = await client.send<{ id: string; as: "first" | "repeat" }>(
+    "POST",
+    `/api/messages/${numberOf(id)}/again`,
+    options,
+  );
+  const how = made.as === "repeat" ? "marked as sent again" : "as a first time, to whom it never reached";
+  output.line(`message ${made.id} is on its way, ${how}.  Follow: corbix message ${made.id}`);
   output.value(made);
   return 0;
 }

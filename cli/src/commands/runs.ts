@@ -8,7 +8,7 @@ import { parseFilter } from "./look.js";
 
 /** A run is looked at this often when no event comes. */
 const LOOK_MS = 1_000;
-const MOVING = new Set(["planning", "making", "proving", "delivering"]);
+const MOVING = new Set(["planning", "making", "proving", "waiting", "delivering"]);
 
 export interface RunOptions {
   readonly for?: string;
@@ -34,6 +34,7 @@ export async function startRun(client: Client, report: string, options: RunOptio
       : {}),
   });
   output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
+  if (run.periodSentence) output.line(`period  ${run.periodSentence}`);
   if (!options.wait) {
     output.line(`run ${run.id} started.  Watch: corbix watch ${run.id}`);
     output.value(run);
@@ -131,6 +132,7 @@ export async function releaseRun(
 ): Promise<number> {
   const groups = options.group && options.group.length > 0 ? { groups: options.group } : {};
   const at = options.at === undefined ? {} : { at: momentOf(options.at) };
+  const before = await client.get<RunAnswer>(`/api/runs/${id}`);
   const run = await client.send<RunAnswer>("POST", `/api/runs/${id}/release`, { ...groups, ...at });
   if (options.at !== undefined) {
     output.line(
@@ -141,8 +143,23 @@ export async function releaseRun(
     output.value(run);
     return 0;
   }
+  if (run.outcome === "approved") {
+    output.line(
+      `approved ${run.id}: ${run.approvals.map((one) => one.by).join(", ")} did; another person has to release it`,
+    );
+    output.value(run);
+    return 0;
+  }
   const { queued = 0, sending = 0, sent = 0 } = run.progress.messages;
-  output.line(`released ${run.id}: ${queued + sending + sent} messages are on their way`);
+  const had = before.outlook?.had ?? 0;
+  const passed =
+    had > 0
+      ? `, and ${plural(had, "group")} that ${had === 1 ? "has its" : "have theirs"} already will be skipped`
+      : "";
+  const going = Math.max(0, Math.min(queued + sending + sent, before.outlook?.messages ?? Number.POSITIVE_INFINITY));
+  output.line(
+    `released ${run.id}: ${plural(going, "message is", "messages are")} on ${going === 1 ? "its" : "their"} way${passed}`,
+  );
   if (options.wait) return watchRun(client, id, output);
   output.value(run);
   return 0;
@@ -217,6 +234,7 @@ function tellRun(run: RunAnswer, output: Output): void {
   if (rows) output.line(`plan    ${rows}`);
   if (run.proof) output.line(`make    ${run.proof.files.made} of ${run.proof.files.planned} files`);
   for (const sentence of rest.filter((one) => !/files made|messages? to/.test(one))) output.line(`prove   ${sentence}`);
+  for (const sentence of run.outlook?.sentences ?? []) output.line(`skip    ${sentence}`);
   if (run.findings.length > 0) output.line();
   for (const line of findingLines(run.findings)) output.line(line);
   if (run.findings.length > 0) output.line();
@@ -232,7 +250,9 @@ function closing(run: RunAnswer): string {
     case "held":
       if (run.proof && !run.proof.mayBeReleased)
         return `held    It cannot be released: a finding stops it.  Look: corbix show ${run.id}`;
-      return `held    ${run.proof?.messages ?? 0} messages to ${run.proof?.people ?? 0} people wait.  Look: corbix show ${run.id}   Send: corbix release ${run.id}`;
+      return `held    ${waits(run)}  Look: corbix show ${run.id}   Send: corbix release ${run.id}`;
+    case "waiting":
+      return `waiting ${run.waitingFor?.message ?? ""} ${run.waitingFor?.advice ?? ""}  Watch: corbix watch ${run.id}`;
     case "done":
       return `done    ${sent} messages sent${run.rehearsalTo ? ` to ${run.rehearsalTo}, as a rehearsal` : ""}${skipped > 0 ? `, ${skipped} skipped` : ""}${troubled > 0 ? `, ${troubled} refused or unsure: corbix outbox` : ""}.  Files: corbix fetch ${run.id} --out FOLDER`;
     case "failed":
@@ -241,4 +261,16 @@ function closing(run: RunAnswer): string {
     default:
       return `${run.state} …  Watch: corbix watch ${run.id}`;
   }
+}
+
+/** What waits for the release: fewer messages than were made, where some people have theirs already. */
+function waits({ proof, outlook }: RunAnswer): string {
+  const made = proof?.messages ?? 0;
+  if (outlook && outlook.messages < made)
+    return `${outlook.messages} of ${plural(made, "message")} would go; the others are had already.`;
+  return `${plural(made, "message")} to ${plural(proof?.people ?? 0, "person", "people")} wait.`;
+}
+
+function plural(count: number, one: string, many = `${one}s`): string {
+  return `${count} ${count === 1 ? one : many}`;
 }

@@ -23,9 +23,14 @@ export function messageParts(
 
 function byLanguage(readers: readonly Recipient[], languages: readonly string[]): MessagePart[] {
   const groups = new Map<string, Recipient[]>();
+  // An address that stands for two readers gets one message, in the language of the first.
+  const seen = new Map<string, string>();
   for (const one of readers) {
     const language = languageFor(one.language, languages) ?? "";
-    groups.set(language, [...(groups.get(language) ?? []), one]);
+    const to = one.to.filter(({ address }) => (seen.get(foldAddress(address)) ?? language) === language);
+    for (const { address } of to) seen.set(foldAddress(address), language);
+    if (to.length === 0) continue;
+    groups.set(language, [...(groups.get(language) ?? []), { ...one, to }]);
   }
   return [...groups].map(([language, own]) => ({
     part: language,

@@ -32,11 +32,39 @@ export function safeFolder(text: string): string {
 export function uniqueName(name: string, ending: string, taken: Set<string>): string {
   for (let number = 1; ; number++) {
     const candidate = `${name}${number === 1 ? "" : ` (${number})`}${ending}`;
-    const folded = candidate.normalize("NFC").toLowerCase();
+    const folded = foldFileName(candidate);
     if (taken.has(folded)) continue;
     taken.add(folded);
     return candidate;
   }
+}
+
+/** A name as a file system without capitals, and one that writes accents its own way, sees it: names that are the same for one are taken. */
+export function foldFileName(name: string): string {
+  return name.normalize("NFC").toUpperCase().toLowerCase().normalize("NFC");
+}
+
+/** A text that stands for itself in a pattern: its stars and question marks are letters there. */
+export function literalInPattern(text: string): string {
+  return text.replace(/[*?\\]/g, "\\$&");
+}
+
+/**
+ * A pattern as a regular expression: `*` and `?` stand for any letters, a backslash before a sign for the sign itself.
+ * @example patternSource("B\\* plan*.pdf") //=> "B\\* plan.*\\.pdf"
+ */
+export function patternSource(pattern: string): string {
+  const quote = (text: string): string => text.replace(/[.+^${}()|[\]\\*?-]/g, "\\$&");
+  return [...pattern.matchAll(/\\(.)|([\s\S])/gu)]
+    .map(([, escaped, plain]) =>
+      escaped !== undefined ? quote(escaped) : plain === "*" ? ".*" : plain === "?" ? "." : quote(plain),
+    )
+    .join("");
+}
+
+/** A pattern without its signs: what it would name if all of it were literal. */
+export function plainPattern(pattern: string): string {
+  return pattern.replace(/\\(.)/gsu, "$1");
 }
 
 function cutBytes(text: string, limit: number): string {

@@ -1,1 +1,10 @@
-export { safeFolder, safeName, uniqueName } from "./file-name.js";
+export {
+  foldFileName,
+  literalInPattern,
+  patternSource,
+  plainPattern,
+  safeFolder,
+  safeName,
+  uniqueName,
+} from "./file-name.js";
+export { collisions, type NamedFile, type NamePlan, planNames } from "./name-plan.js";

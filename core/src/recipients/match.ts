@@ -2,7 +2,7 @@
 import { cleanKey, type Finding, foldName, isoFromSerial } from "../common/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
-import { type Address, readAddresses } from "./addresses.js";
+import { type Address, foldAddress, readAddresses } from "./addresses.js";
 import { ALL_GROUPS, type Recipient } from "./recipient.js";
 
 /** Someone who receives, and the rule that says so. */
@@ -61,6 +61,7 @@ export function matchRecipients(
   const nobody = new Map<string, string>();
   for (const group of groups) {
     const found = peopleOf(group, judged, rules, findings);
+    findings.push(...twiceFindings(group, found.people));
     // Copies alone are no message.
     if (found.people.some((one) => (one.role ?? "to") === "to")) {
       byGroup.set(group.key, found.people);
@@ -77,6 +78,26 @@ export function matchRecipients(
     });
   }
   return { byGroup, nobody, findings };
+}
+
+/** An address that stands twice for a group gets one message all the same, and is named. */
+function twiceFindings(group: Group, people: readonly Matched[]): Finding[] {
+  const seen = new Map<string, string>();
+  const twice = new Map<string, string>();
+  for (const { to, name } of people)
+    for (const { address } of to) {
+      const folded = foldAddress(address);
+      const before = seen.get(folded);
+      if (before !== undefined) twice.set(address, before === name ? name : `${before} and ${name}`);
+      seen.set(folded, name);
+    }
+  return [...twice].map(([address, names]) => ({
+    code: "address-twice",
+    severity: "warn" as const,
+    where: `group ${group.label}`,
+    what: `${address} stands twice for "${group.label}" (${names}). It gets one message.`,
+    advice: "Take one of the entries out of the list.",
+  }));
 }
 
 interface Judged {
@@ -172,9 +193,19 @@ function columnPeople(
       ? [...new Set(group.rows.map((row) => String(found.values[row] ?? "").trim()).filter((text) => text !== ""))]
       : [];
   };
-  const to = readAddresses(values(column).join("; "), `group ${group.label}, column ${column}`, findings);
+  const where = `group ${group.label}, column ${column}`;
+  const to = readAddresses(values(column).join("; "), where, findings);
   if (to.length === 0) return [];
   const names = values(name);
+  const different = new Set(to.map((one) => foldAddress(one.address)));
+  if (values(column).length > 1 && different.size > 1)
+    findings.push({
+      code: "several-addresses-in-rows",
+      severity: "warn",
+      where,
+      what: `The rows of "${group.label}" name ${different.size} addresses: ${to.map((one) => one.address).join(", ")}${names.length > 1 ? ` (${names.join(", ")})` : ""}. All of them get its rows.`,
+      advice: "If they are different people's rows, split by the person; if one is wrong, correct it.",
+    });
   return [
     made(
       group,

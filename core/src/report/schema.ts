@@ -158,7 +158,16 @@ const messageSchema = z.strictObject({
         z.strictObject({ fixed: text.describe("A file among the templates that goes to everybody.") }),
         z.strictObject({
           found: text.describe("A file in the folder of attachments; marks are filled, * and ? stand for any letters."),
-          needed: z.boolean().default(true).describe("Whether a group without one stops the run."),
+          needed: z
+            .union([z.boolean(), z.literal("group")])
+            .default(true)
+            .describe(
+              "A group without one stops the run (true), is left out with the reason (group), or gets its message without it (false).",
+            ),
+          forAll: z
+            .boolean()
+            .default(false)
+            .describe("Whether several groups may get the same file; otherwise the name has to be of the group."),
         }),
       ]),
     )

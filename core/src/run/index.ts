@@ -14,6 +14,7 @@ export {
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
 export { type RecordEnv, readRecord } from "./record.js";
 export {
+  type EarlierPeriods,
   type FileKind,
   type MadeFile,
   type MadeFiles,

@@ -2,7 +2,7 @@ import type { Period } from "../calendar/index.js";
 import { CorbixError, Exact, type Finding, sortFindings, suggestName } from "../common/index.js";
 import { onceOf } from "../delivery/index.js";
 import type { Env } from "../expression/index.js";
-import { safeFolder, safeName, uniqueName } from "../naming/index.js";
+import { foldFileName, safeFolder, safeName, uniqueName } from "../naming/index.js";
 import {
   findColumn,
   type LeftOutRows,
@@ -74,6 +74,8 @@ export interface Plan {
   readonly steps: readonly StepAccount[];
   /** Names of all groups, chosen or not, where the report is sealed. */
   readonly sealedNames?: readonly string[];
+  /** Names of all groups, chosen or not. */
+  readonly groupNames: readonly string[];
   readonly totals: readonly ControlTotal[];
   readonly findings: readonly Finding[];
 }
@@ -193,6 +195,7 @@ export function planRun(input: PlanInput): Planned {
       rows,
       steps: prepared.steps,
       ...(report.sealed ? { sealedNames: split.groups.map((group) => group.label) } : {}),
+      groupNames: split.groups.map((group) => group.label),
       totals,
       findings: sortFindings(findings),
     },
@@ -339,9 +342,10 @@ function chooseGroups(groups: readonly Group[], only: readonly string[], all: re
 function planFiles(maker: ReportMaker, env: Env, taken: Map<string, Set<string>>): PlannedFile[] {
   return maker.files.flatMap((file) => {
     if (file.when && file.when.evaluate(env) !== true) return [];
-    const folder = file.folder ? safeFolder(file.folder.fill(env)) : "";
-    const inFolder = taken.get(folder.toLowerCase()) ?? new Set<string>();
-    taken.set(folder.toLowerCase(), inFolder);
+    // A slash in a value is a letter: only the definition makes folders.
+    const folder = file.folder ? safeFolder(file.folder.fill(env, (value) => value.replace(/[/\\]/g, "-"))) : "";
+    const inFolder = taken.get(foldFileName(folder)) ?? new Set<string>();
+    taken.set(foldFileName(folder), inFolder);
     const name = safeName(file.fileName.fill(env));
     return maker.outputs(file.name).map((kind): PlannedFile => {
       const unique = uniqueName(name, `.${kind}`, inFolder);

@@ -1,3 +1,4 @@
+import { periodLabel, previousPeriod } from "../calendar/index.js";
 import { CorbixError, type Finding, isoFromSerial, sha256, suggestName, textFromBytes } from "../common/index.js";
 import {
   type BoundDocument,
@@ -7,6 +8,7 @@ import {
   growDocument,
   joinDocuments,
   openDocument,
+  periodsOf,
 } from "../document/index.js";
 import { compileExpression, type Env, type Expression, type Scope } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
@@ -19,13 +21,14 @@ import {
   MessageTemplate,
   messageParts,
 } from "../message/index.js";
+import { literalInPattern } from "../naming/index.js";
 import { encryptPackage, type OoxmlPackage } from "../ooxml/index.js";
 import { writePdf } from "../pdf/index.js";
 import type { Recipient } from "../recipients/index.js";
 import { bodyKind, type FileSpec, type Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
-import { type BoundText, parseTextTemplate, withPlace } from "../template/index.js";
+import { type BoundText, cutMarks, parseTextTemplate, withPlace } from "../template/index.js";
 import {
   type FilledWorkbook,
   PlainWorkbook,
@@ -47,6 +50,8 @@ export interface MadeFile {
   readonly kind: FileKind;
   readonly bytes: Uint8Array;
   readonly pages?: number;
+  /** Of a document that grows: this period's section alone, to be put in order with others later. */
+  readonly section?: Uint8Array;
 }
 
 export interface MadeFiles {
@@ -81,8 +86,15 @@ interface Follower {
   readonly bound: BoundDocument;
 }
 
-/** The newest document of an earlier period that one which grows goes on from. */
-export type EarlierDocument = (file: string) => Uint8Array | undefined;
+/** What a document that grows goes on from: what the group was delivered for earlier periods, in whatever order that was. */
+export interface EarlierPeriods {
+  /** Delivered periods before this one, in their own order, each with its own section where that was kept. */
+  readonly periods: readonly { readonly period: string; readonly section: (() => Uint8Array) | undefined }[];
+  /** The newest whole document that was delivered. */
+  readonly whole: () => Uint8Array;
+}
+
+export type EarlierDocument = (file: string) => EarlierPeriods | undefined;
 
 /** A report with its templates read and every name in it checked: made once, then used for all its groups. */
 export class ReportMaker {
@@ -110,10 +122,9 @@ export class ReportMaker {
     this.messages = this.bindMessages(templates);
     this.enclosures = (report.message?.attach ?? []).flatMap((one): BoundEnclosure[] => {
       if (typeof one === "string") return [];
-      if ("found" in one)
-        return [{ kind: "found", name: this.bindName(one.found, "message, attach"), needed: one.needed }];
+      if ("found" in one) return [this.bindFound(one)];
       getTemplate(one.fixed, templates, "message, attach");
-      return [{ kind: "fixed", name: { fill: () => one.fixed }, needed: true }];
+      return [{ kind: "fixed", name: { fill: () => one.fixed }, needed: true, forAll: true }];
     });
   }
 
@@ -151,7 +162,33 @@ export class ReportMaker {
 
   /** Files that go with a group's message without being made. */
   enclosed(env: Env): WantedFile[] {
-    return this.enclosures.map(({ kind, name, needed }) => ({ kind, name: name.fill(env), needed }));
+    return this.enclosures.map(({ kind, name, needed, forAll }) => ({
+      kind,
+      name: name.fill(env),
+      // Values come from data: a star in one of them is a star, and no value leads into another folder.
+      pattern: name.fill(env, (value) => literalInPattern(value.replace(/[/\\]/g, "-"))),
+      needed,
+      forAll,
+    }));
+  }
+
+  /** A file looked for by name has to name its group by something of the group, unless it is for all. */
+  private bindFound(one: { readonly found: string; readonly needed: boolean | "group"; readonly forAll: boolean }) {
+    const where = "message, attach";
+    const fields = cutMarks(one.found, where).flatMap((piece) => (piece.kind === "mark" ? [piece.source] : []));
+    const isOwn = fields.some((source) => !/^(?:period|run|groups)\b/.test(source));
+    if (!isOwn && !one.forAll)
+      throw new CorbixError(
+        "BAD_DEFINITION",
+        `Cannot look for \`${one.found}\`: nothing in it names the group, so every group would get the same file.`,
+        { where, advice: "Name the group in it, such as {{ group.label }}, or say that it is for all: forAll: true." },
+      );
+    return {
+      kind: "found" as const,
+      name: this.bindName(one.found, where),
+      needed: one.needed,
+      forAll: one.forAll,
+    };
   }
 
   /** The messages that a group's people get. */
@@ -321,14 +358,21 @@ export class ReportMaker {
 /** A file that is wanted beside the made ones: one among the templates, or what a pattern finds. */
 export interface WantedFile {
   readonly kind: "fixed" | "found";
+  /** As people read it. */
   readonly name: string;
-  readonly needed: boolean;
+  /** As it is matched: `*` and `?` are the definition's, and what comes from data is literal. */
+  readonly pattern: string;
+  /** `group`: without it the group is left out. */
+  readonly needed: boolean | "group";
+  /** Whether several groups may get the same file. */
+  readonly forAll: boolean;
 }
 
 interface BoundEnclosure {
   readonly kind: WantedFile["kind"];
-  readonly name: { readonly fill: (env: Env) => string };
-  readonly needed: boolean;
+  readonly name: Pick<BoundText, "fill">;
+  readonly needed: WantedFile["needed"];
+  readonly forAll: boolean;
 }
 
 interface TemplateReader<T> {
@@ -372,7 +416,7 @@ function makeOne(
 ): MadeFiles & { readonly source: OoxmlPackage } {
   const { pdf } = file.spec;
   const { kind } = file.template;
-  const raw =
+  const raw: FilledWorkbook & { readonly section?: OoxmlPackage } =
     file.template.kind === "docx"
       ? fillDocument(file, file.template, env, about.facts, about.earlier)
       : file.template.bound.fill(env);
@@ -389,7 +433,16 @@ function makeOne(
   const source = filled.package;
   const password = secretOf(file.password, env, "password");
   const files: MadeFile[] =
-    pdf === "only" ? [] : [{ file: file.name, kind, bytes: protectedBytes(file, source, env, password) }];
+    pdf === "only"
+      ? []
+      : [
+          {
+            file: file.name,
+            kind,
+            bytes: protectedBytes(file, source, env, password),
+            ...(raw.section ? { section: raw.section.toBytes() } : {}),
+          },
+        ];
   if (pdf === "no") return { files, findings: filled.findings, source };
   const printed = isoFromSerial(about.facts.date);
   const laid: LaidPages =
@@ -416,18 +469,61 @@ function fillDocument(
   env: Env,
   facts: RunFacts,
   earlier: EarlierDocument | undefined,
-): FilledDocument {
+): FilledDocument & { readonly section?: OoxmlPackage } {
   const filled = template.bound.fill(env);
   let whole = filled.package;
   for (const { when, bound } of template.followers)
     if (!when || when.evaluate(env) === true) whole = joinDocuments(whole, bound.fill(env).package);
   if (!file.spec.grows) return { ...filled, package: whole };
-  const before = earlier?.(file.name);
   const period = facts.period?.key ?? isoFromSerial(facts.date);
+  const where = `${file.name} of an earlier period`;
+  const before = earlier?.(file.name);
   return {
     ...filled,
-    package: growDocument(before && openDocument(before, `${file.name} of an earlier period`), whole, period),
+    package: growDocument(before && earlierPackage(before, where), whole, period),
+    section: whole,
+    findings: [...filled.findings, ...gapFindings(before, period, facts, file.name)],
   };
+}
+
+/** What was delivered of earlier periods as one document, in the order of the periods. */
+function earlierPackage({ periods, whole }: EarlierPeriods, where: string): OoxmlPackage {
+  const newest = openDocument(whole(), where);
+  const wanted = periods.map((one) => one.period).join(" ");
+  // Delivered in order, the newest document is it. Where a section was not kept, as in older records, it has to do.
+  if (periodsOf(newest).join(" ") === wanted || periods.some((one) => one.section === undefined)) return newest;
+  return periods.reduce<OoxmlPackage | undefined>(
+    (document, { period, section }) =>
+      section ? growDocument(document, openDocument(section(), where), period) : document,
+    undefined,
+  ) as OoxmlPackage;
+}
+
+/** Periods named in a finding. */
+const GAPS_NAMED = 6;
+
+/** Periods between the first that a document holds and its newest that were not delivered, so are not in it. */
+function gapFindings(before: EarlierPeriods | undefined, key: string, facts: RunFacts, file: string): Finding[] {
+  if (!before || !facts.period) return [];
+  const there = new Set(before.periods.map((one) => one.period));
+  const missing: string[] = [];
+  for (let one = previousPeriod(facts.period.from, facts.period.kind); ; ) {
+    if (one.key < (before.periods[0]?.period ?? key)) break;
+    if (!there.has(one.key)) missing.unshift(periodLabel(one, facts.locale));
+    one = previousPeriod(one.from, one.kind);
+  }
+  if (missing.length === 0) return [];
+  const named = missing.slice(0, GAPS_NAMED).join(", ");
+  return [
+    {
+      code: "period-missing-in-document",
+      severity: "warn",
+      where: `file ${file}`,
+      what: `The document goes on without ${named}${missing.length > GAPS_NAMED ? ` and ${missing.length - GAPS_NAMED} more` : ""}: not delivered to this group.`,
+      advice:
+        "Deliver what is missing first, or let it go without; what is delivered later is put in its place next time.",
+    },
+  ];
 }
 
 /** A password as it is for this group. A blank one would let the file leave open. */

@@ -11,6 +11,7 @@ import type { Context } from "../context.js";
 import { bareAddress, mayReceive, type OpenIdentity } from "../mail/identities.js";
 import { fillFrame, frameMail, type MailAttachment, type MailParts, signatureOf } from "../mail/mime.js";
 import type { FileRow, MessageRow, ParcelRow, RunRow } from "../records/index.js";
+import { maySendAs } from "../run/delivery-checks.js";
 import { downloadLink } from "./links.js";
 
 /** All that a message is made of. */
@@ -191,7 +192,7 @@ export function envelopeOf(message: Pick<MessageRow, "envelope">, run: Pick<RunR
 function senderOf(identity: OpenIdentity, report: Report): string {
   const wanted = report.delivery.sender;
   if (wanted === undefined) return identity.settings.from;
-  if (!identity.settings.senders.some((one) => one.toLowerCase() === wanted.toLowerCase()))
+  if (!maySendAs(identity, wanted))
     throw new CorbixError("NOT_ALLOWED", `Cannot send as ${wanted}: the identity \`${identity.name}\` may not.`, {
       where: "delivery, sender",
       advice: "Add the address to the identity's senders, or take it out of the report.",

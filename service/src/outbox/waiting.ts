@@ -30,17 +30,43 @@ export interface Had {
   readonly by: { readonly run: string; readonly day: string } | undefined;
 }
 
-interface WaitingRow {
-  readonly id: string;
-  readonly parcelId: string;
-  readonly runId: string;
-  readonly shared: string;
+/** What of the ledger a query brings along with each message. */
+export interface HadRow {
   readonly by_others: readonly string[] | null;
   readonly by_part: readonly string[] | null;
   readonly complete: boolean | null;
   readonly has_rows: boolean;
   readonly last_run: string | null;
   readonly last_day: string | null;
+}
+
+export const HAD_COLUMNS = `had.by_others, had.by_part, had.complete, had.last_run, had.last_day,
+       parcels.row_keys IS NOT NULL AND runs.rehearsal_to IS NULL AND EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
+         AND gone.group_key = parcels.group_key AND gone.parcel_id <> parcels.id) AS has_rows`;
+
+/** Joined to messages, runs and parcels. */
+export const HAD_JOIN = `LEFT JOIN LATERAL (
+       SELECT array_agg(address) FILTER (WHERE ledger.run_id <> runs.id) AS by_others, array_agg(address) FILTER (WHERE ledger.part = messages.part) AS by_part,
+         bool_or(ledger.part = messages.part AND ledger.complete) AS complete,
+         (array_agg(ledger.run_id ORDER BY ledger.written_at DESC))[1] AS last_run, to_char(max(ledger.written_at), 'YYYY-MM-DD') AS last_day
+       FROM ledger LEFT JOIN LATERAL unnest(ledger.addresses) AS address ON true
+       WHERE runs.rehearsal_to IS NULL AND ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id) AS had ON true`;
+
+export function hadOf(row: HadRow): Had {
+  return {
+    byOthers: new Set(row.by_others?.filter(Boolean)),
+    byPart: new Set(row.by_part?.filter(Boolean)),
+    isComplete: row.complete ?? false,
+    hasRows: row.has_rows,
+    by: row.last_run && row.last_day ? { run: row.last_run, day: row.last_day } : undefined,
+  };
+}
+
+interface WaitingRow extends HadRow {
+  readonly id: string;
+  readonly parcelId: string;
+  readonly runId: string;
+  readonly shared: string;
 }
 
 /** Up to so many of an identity's waiting messages, the oldest first, besides those this process is at already. */
@@ -51,16 +77,8 @@ export async function waitingMessages(
   besides: Iterable<string>,
 ): Promise<WaitingMessage[]> {
   const rows = await context.database.select<WaitingRow>(
-    `SELECT messages.id::text, messages.parcel_id::text AS "parcelId", runs.id AS "runId", runs.report || ' ' || messages.group_key AS shared,
-       had.by_others, had.by_part, had.complete, had.last_run, had.last_day,
-       parcels.row_keys IS NOT NULL AND runs.rehearsal_to IS NULL AND EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
-         AND gone.group_key = messages.group_key AND gone.parcel_id <> messages.parcel_id) AS has_rows
-     FROM messages JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id
-     LEFT JOIN LATERAL (
-       SELECT array_agg(address) FILTER (WHERE ledger.run_id <> runs.id) AS by_others, array_agg(address) FILTER (WHERE ledger.part = messages.part) AS by_part,
-         bool_or(ledger.part = messages.part AND ledger.complete) AS complete, max(ledger.run_id) AS last_run, to_char(max(ledger.written_at), 'YYYY-MM-DD') AS last_day
-       FROM ledger LEFT JOIN LATERAL unnest(ledger.addresses) AS address ON true
-       WHERE runs.rehearsal_to IS NULL AND ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id) AS had ON true
+    `SELECT messages.id::text, messages.parcel_id::text AS "parcelId", runs.id AS "runId", runs.report || ' ' || messages.group_key AS shared, ${HAD_COLUMNS}
+     FROM messages JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id ${HAD_JOIN}
      WHERE messages.state = 'queued' AND messages.identity = $1 AND messages.released_at IS NOT NULL
        AND (messages.not_before IS NULL OR messages.not_before <= $3 OR messages.not_before > $3::timestamptz + interval '${LONGEST_PAUSE_SECONDS + 60} seconds')
        AND runs.state = 'delivering' AND NOT runs.paused AND runs.released_at IS NOT NULL AND NOT (messages.id = ANY($4::bigint[]))
@@ -72,13 +90,7 @@ export async function waitingMessages(
     parcelId: row.parcelId,
     runId: row.runId,
     shared: row.shared,
-    had: {
-      byOthers: new Set(row.by_others?.filter(Boolean)),
-      byPart: new Set(row.by_part?.filter(Boolean)),
-      isComplete: row.complete ?? false,
-      hasRows: row.has_rows,
-      by: row.last_run && row.last_day ? { run: row.last_run, day: row.last_day } : undefined,
-    },
+    had: hadOf(row),
   }));
 }
 

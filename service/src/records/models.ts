@@ -215,6 +215,8 @@ export interface FileRow {
   groupKey: string;
   rowsDigest: string;
   provenance: Readonly<Record<string, unknown>>;
+  /** Of a document that grows: digest of its period's section alone. */
+  section: string | null;
   createdAt: Date;
   /** When its bytes were deleted, its time being over. */
   removedAt: Date | null;
@@ -429,6 +431,7 @@ export function defineModels(sequelize: Sequelize): Models {
       groupKey: text,
       rowsDigest: text,
       provenance: json,
+      section: text,
       createdAt: now(),
       removedAt: time,
     }),

@@ -1,7 +1,16 @@
 import { CorbixError, ERRORS } from "@corbix/core/common";
 import { type ComposedMessage, envelopeOf, type MessagePart, messageId } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
-import { factsFor, groupEnv, type MadeFile, type ReportMaker, type RunFacts, rowsDigest, Seal } from "@corbix/core/run";
+import {
+  type EarlierPeriods,
+  factsFor,
+  groupEnv,
+  type MadeFile,
+  type ReportMaker,
+  type RunFacts,
+  rowsDigest,
+  Seal,
+} from "@corbix/core/run";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { addSteps, endStep, type HandedStep, type ParcelRow, type RunRow, unpackLines } from "../records/index.js";
@@ -73,7 +82,8 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const names = [...new Set(parcel.planned.map((file) => file.file))];
   const earlier = await earlierDocuments(context, making, names);
   const made = maker.make(env, names, context.fonts(), facts, seal, (file) => earlier.get(file));
-  const composed = maker.parts(parcel.recipients).flatMap((part) => {
+  const parts = parcel.leftOut === null ? maker.parts(parcel.recipients) : [];
+  const composed = parts.flatMap((part) => {
     const own = factsFor(facts, part.language);
     const place = { number: parcel.number, count: run.parcelCount };
     const written = maker.compose(groupEnv(table, group, place, part.recipients, own), seal, part.language);
@@ -81,7 +91,11 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   });
   const findings = [...made.findings, ...composed.flatMap((one) => one.findings)];
   const stored = await Promise.all(
-    made.files.map(async (file) => ({ file, sha256: await context.store.put(file.bytes) })),
+    made.files.map(async (file) => ({
+      file,
+      sha256: await context.store.put(file.bytes),
+      section: file.section ? await context.store.put(file.section) : null,
+    })),
   );
   await asOwner(
     context,
@@ -94,7 +108,7 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
       );
       if (count === 0) return;
       await context.database.models.File.bulkCreate(
-        stored.map(({ file, sha256 }) => ({ ...fileRow(making, file), sha256, rowsDigest: digest })),
+        stored.map(({ file, sha256, section }) => ({ ...fileRow(making, file), sha256, section, rowsDigest: digest })),
         { transaction },
       );
       await context.database.models.Message.bulkCreate(
@@ -106,26 +120,38 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   );
 }
 
-/** Of documents that grow, what the group was delivered last before this period. */
+/** Of documents that grow, what the group was delivered for earlier periods: the newest whole document, and each period's section. */
 async function earlierDocuments(
   context: Context,
   { run, report, parcel }: Making,
   names: readonly string[],
-): Promise<Map<string, Uint8Array>> {
-  const found = new Map<string, Uint8Array>();
+): Promise<Map<string, EarlierPeriods>> {
+  const found = new Map<string, EarlierPeriods>();
   for (const name of names) {
     if (!report.files[name].grows) continue;
-    const [last] = await context.database.select<{ sha256: string }>(
-      `SELECT files.sha256 FROM files
+    const delivered = await context.database.select<{ period: string; sha256: string; section: string | null }>(
+      `SELECT DISTINCT ON (runs.period) runs.period, files.sha256, files.section FROM files
          JOIN runs ON runs.id = files.run_id
          LEFT JOIN messages ON messages.parcel_id = files.parcel_id
         WHERE runs.report = $1 AND files.group_key = $2 AND files.file = $3 AND files.kind = 'docx' AND runs.period < $4
           AND runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
           AND (messages.state = 'sent' OR (messages.id IS NULL AND runs.state = 'done'))
-        ORDER BY runs.period DESC, runs.finished_at DESC LIMIT 1`,
+        ORDER BY runs.period, runs.finished_at DESC NULLS LAST, files.id DESC`,
       [run.report, parcel.groupKey, name, run.period],
     );
-    if (last) found.set(name, await context.store.get(last.sha256));
+    if (delivered.length === 0) continue;
+    const bytes = new Map<string, Uint8Array>();
+    for (const digest of delivered.flatMap((one) => one.section ?? []))
+      bytes.set(digest, await context.store.get(digest));
+    const newest = delivered[delivered.length - 1];
+    const whole = await context.store.get(newest.sha256);
+    found.set(name, {
+      periods: delivered.map(({ period, section }) => ({
+        period,
+        section: section === null ? undefined : () => bytes.get(section) as Uint8Array,
+      })),
+      whole: () => whole,
+    });
   }
   return found;
 }

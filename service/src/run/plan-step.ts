@@ -21,7 +21,8 @@ import {
   readPeriod,
 } from "../records/index.js";
 import { type RowsOnce, rowsOnce } from "./delivered-before.js";
-import { encloseFiles } from "./enclose.js";
+import { deliveryFindings } from "./delivery-checks.js";
+import { type Enclosures, encloseFiles } from "./enclose.js";
 import { asOwner, failRun, moveOwned } from "./run-moves.js";
 import { factsOfRun, getRun, reportOfRun } from "./run-records.js";
 
@@ -89,18 +90,23 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
     ...(run.onlyGroups ? { only: run.onlyGroups } : {}),
     ...(run.onlyRows ? { onlyRows: { ...run.onlyRows, rowNumbers: new Set(run.onlyRows.rowNumbers) } } : {}),
   });
-  const found: Finding[] = [];
-  const enclosed = new Map<number, EnclosedFile[]>();
-  for (const parcel of plan.parcels) enclosed.set(parcel.number, await encloseFiles(context, run, parcel, found));
-  const findings = sortFindings([...plan.findings, ...found]);
-  const kept = await keepPlan(context, step, run, { plan, enclosed, findings, rows });
+  const enclosures = await encloseFiles(context, run, plan.parcels, [
+    ...plan.groupNames,
+    ...(list?.recipients ?? []).map((recipient) => recipient.group),
+  ]);
+  const findings = sortFindings([
+    ...plan.findings,
+    ...enclosures.findings,
+    ...(await deliveryFindings(context, report, plan.parcels, run.rehearsalTo)),
+  ]);
+  const kept = await keepPlan(context, step, run, { plan, enclosures, findings, rows });
   await announce(database, { kind: "run", subject: run.id });
   for (const name of kept) await context.queue.send({ run: run.id, step: name });
 }
 
 interface FoundPlan {
   readonly plan: Plan;
-  readonly enclosed: ReadonlyMap<number, readonly EnclosedFile[]>;
+  readonly enclosures: Enclosures;
   readonly findings: readonly Finding[];
   readonly rows: RowsOnce | undefined;
 }
@@ -113,7 +119,7 @@ async function keepPlan(
   context: Context,
   step: HandedStep,
   run: RunRow,
-  { plan, enclosed, findings, rows }: FoundPlan,
+  { plan, enclosures, findings, rows }: FoundPlan,
 ): Promise<string[]> {
   const { database } = context;
   return asOwner(context, step, "planned", async ({ transaction }) => {
@@ -122,7 +128,8 @@ async function keepPlan(
       const some = plan.parcels.slice(at, at + WRITTEN_AT_ONCE);
       const created = await database.models.Parcel.bulkCreate(
         some.map((parcel) => ({
-          ...parcelRow(run, plan, parcel, enclosed.get(parcel.number) ?? []),
+          ...parcelRow(run, plan, parcel, enclosures.files.get(parcel.number) ?? []),
+          leftOut: enclosures.leftOut.get(parcel.number) ?? null,
           rowKeys: rows?.keys(plan.table, parcel.group) ?? null,
         })),
         { transaction, returning: ["id"] },

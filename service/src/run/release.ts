@@ -110,7 +110,12 @@ async function approve(context: Context, run: RunRow, by: string, transaction: T
 }
 
 /** Sets the time at which a held run is released, or takes it back. Throws `CONFLICT` or `BAD_REQUEST`. */
-export async function releaseLater(context: Context, runId: string, at: Date | null, by: string): Promise<void> {
+export async function releaseLater(
+  context: Context,
+  runId: string,
+  at: Date | null,
+  by: string,
+): Promise<"set" | "taken back"> {
   if (at !== null && at.getTime() <= context.now().getTime())
     throw new CorbixError("BAD_REQUEST", "Cannot release the run at a time that is over.", { where: "at" });
   const run = await getRun(context, runId);
@@ -129,6 +134,7 @@ export async function releaseLater(context: Context, runId: string, at: Date | n
     });
   await noteAction(context.database, by, at === null ? "release time taken back" : "release time set", runId, { at });
   await announce(context.database, { kind: "run", subject: runId });
+  return at === null ? "taken back" : "set";
 }
 
 /** Releases the runs whose time has come; one that cannot be released says so in the log and stays held. */

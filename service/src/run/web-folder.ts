@@ -2,7 +2,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
-import { filesOf, nameInGroup, type OwnFile } from "./hand-out.js";
+import { filesOf, type OwnFile } from "./hand-out.js";
 
 export interface WebFolder {
   readonly url: string;
@@ -30,7 +30,7 @@ export async function putIntoWebFolder(
   const made = new Set<string>();
   let put = 0;
   for (const own of files) {
-    const [group, name] = nameInGroup(own);
+    const [group, name] = own.inGroup;
     const at = new URL(`${encodeURIComponent(group)}/`, base);
     if (!made.has(group)) {
       const { status } = await ask("MKCOL", at);

@@ -1,13 +1,16 @@
 import { parsePeriod, periodLabel } from "@corbix/core/calendar";
-import { CorbixError, cleanKey } from "@corbix/core/common";
+import { CorbixError } from "@corbix/core/common";
+import { onceOf, onceSentence } from "@corbix/core/delivery";
 import { gridQuerySchema } from "@corbix/core/grid";
 import { CONTENT_TYPES } from "@corbix/core/message";
+import type { Report } from "@corbix/core/report";
 import { planSentences } from "@corbix/core/run";
 import { z } from "zod";
 import type { Context } from "../../context.js";
 import { rowsFound } from "../../desk/look.js";
 import { getReportVersion } from "../../library.js";
 import { pauseRun, skipMessages } from "../../outbox/decide.js";
+import { deliveryOutlook } from "../../outbox/outlook.js";
 import { type FileRow, type MessageRow, type ParcelRow, type RunRow, unpackLines } from "../../records/index.js";
 import { printOfRun, writeOut, zipOfRun } from "../../run/hand-out.js";
 import { releaseLater, releaseRun, stopRun } from "../../run/release.js";
@@ -52,7 +55,10 @@ export function runRoutes(): Route[] {
       tag: "Runs",
       body: z.strictObject({
         report: z.string(),
-        period: z.string().optional().describe("Such as 2026-10; without it the last period that is over."),
+        period: z
+          .string()
+          .optional()
+          .describe("Such as 2026-10; without it the earliest that is over and not delivered."),
         edition: z.number().int().min(1).optional(),
         rehearsalTo: z.email().optional().describe("All messages go to this address only."),
         groups: z.array(z.string()).min(1).optional(),
@@ -74,11 +80,15 @@ export function runRoutes(): Route[] {
       },
     }),
     route("get", "/api/runs/{id}", {
-      summary: "A run with its proof and progress",
+      summary: "A run with its proof and progress; while it is held, with what its release would do",
       tag: "Runs",
       params: byId,
       answer: run,
-      handle: async ({ context, params }) => showRun(context, await getRun(context, params.id)),
+      handle: async ({ context, params }) => {
+        const one = await getRun(context, params.id);
+        const shown = await showRun(context, one);
+        return one.state === "held" ? { ...shown, outlook: await deliveryOutlook(context, one) } : shown;
+      },
     }),
     route("post", "/api/runs/{id}/release", {
       summary: "Let a held run's messages go",
@@ -94,9 +104,11 @@ export function runRoutes(): Route[] {
       }),
       answer: run,
       handle: async ({ context, params, body, user }) => {
-        if (body.at === undefined) await releaseRun(context, params.id, user.name, body.groups);
-        else await releaseLater(context, params.id, body.at === null ? null : new Date(body.at), user.name);
-        return showRun(context, await getRun(context, params.id));
+        const outcome =
+          body.at === undefined
+            ? await releaseRun(context, params.id, user.name, body.groups)
+            : await releaseLater(context, params.id, body.at === null ? null : new Date(body.at), user.name);
+        return { ...(await showRun(context, await getRun(context, params.id))), outcome };
       },
     }),
     route("post", "/api/runs/{id}/stop", {
@@ -131,7 +143,7 @@ export function runRoutes(): Route[] {
       }),
       answer: run,
       handle: async ({ context, params, body, user }) => {
-        await skipMessages(context, params.id, body.groups.map(cleanKey), body.reason, user.name);
+        await skipMessages(context, params.id, body.groups, body.reason, user.name);
         return showRun(context, await getRun(context, params.id));
       },
     }),
@@ -312,11 +324,24 @@ export async function showRun(context: Context, one: RunRow): Promise<object> {
     rowsChosen: onlyRows?.rowNumbers.length ?? null,
     periodLabel: report.period ? periodLabel(parsePeriod(one.period, report.period.every), report.locale) : one.period,
     sentences: one.proof?.sentences ?? (one.plan ? planSentences(one.plan, one.parcelCount) : []),
+    once: onceOf(report).kind,
+    onceSentence: onceSentence(onceOf(report)),
+    periodSentence: periodSentence(one, report),
     findings: one.proof?.findings ?? one.plan?.findings ?? [],
     approvalsWanted: report.delivery.approvals,
     goesOn: one.rehearsalTo !== null || !report.delivery.hold,
     progress: { parcels: of("parcel"), messages: of("message") },
   };
+}
+
+/** How the run came to its period, where nobody named one. */
+function periodSentence({ periodChoice }: RunRow, report: Report): string | null {
+  if (!periodChoice || !report.period) return null;
+  const { every } = report.period;
+  const label = (key: string): string => periodLabel(parsePeriod(key, every), report.locale);
+  const rest = periodChoice.open.slice(0, 6).map(label).join(", ");
+  const more = periodChoice.open.length > 6 ? ` and ${periodChoice.open.length - 6} more` : "";
+  return `${label(periodChoice.chosen)} is the earliest that is over and not delivered${rest === "" ? "" : `; also open: ${rest}${more}`}.`;
 }
 
 function showParcel(

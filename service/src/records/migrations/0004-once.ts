@@ -70,6 +70,8 @@ ALTER TABLE template_versions ADD CONSTRAINT template_versions_blob FOREIGN KEY 
 ALTER TABLE uploads ADD CONSTRAINT uploads_blob FOREIGN KEY (sha256) REFERENCES blobs;
 ALTER TABLE files ADD COLUMN stored text GENERATED ALWAYS AS (CASE WHEN removed_at IS NULL THEN sha256 END) STORED;
 ALTER TABLE files ADD CONSTRAINT files_blob FOREIGN KEY (stored) REFERENCES blobs;
+ALTER TABLE files ADD COLUMN section text REFERENCES blobs;
+CREATE INDEX files_section ON files (section) WHERE section IS NOT NULL;
 ALTER TABLE messages ADD COLUMN packed text REFERENCES blobs;
 ALTER TABLE recipient_lists ADD COLUMN stored text REFERENCES blobs;
 CREATE INDEX editions_sha256 ON editions (sha256);

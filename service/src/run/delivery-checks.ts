@@ -1,0 +1,106 @@
+/** What can be known of sending before anything is made: that the identity may send as the report asks, and to whom. */
+import { CorbixError, type Finding } from "@corbix/core/common";
+import type { Report } from "@corbix/core/report";
+import type { PlannedParcel } from "@corbix/core/run";
+import type { Context } from "../context.js";
+import { getIdentity, mayReceive, type OpenIdentity } from "../mail/identities.js";
+
+/** Checks a definition's delivery when it is saved. Throws `BAD_DEFINITION` with the place. */
+export async function checkDelivery(context: Context, report: Report): Promise<void> {
+  if (!report.message) return;
+  const { delivery } = report;
+  const identity = await getIdentity(context, delivery.from).catch((error: unknown) => {
+    if (!(error instanceof CorbixError) || error.code !== "NOT_FOUND") throw error;
+    throw new CorbixError("BAD_DEFINITION", error.message, {
+      where: "delivery, from",
+      ...(error.advice === undefined ? {} : { advice: error.advice }),
+    });
+  });
+  if (delivery.sender !== undefined && !maySendAs(identity, delivery.sender))
+    throw new CorbixError("BAD_DEFINITION", `Cannot send as ${delivery.sender}: ${notSender(identity)}.`, {
+      where: "delivery, sender",
+      advice: "Add the address to the identity's senders, or take it out of the report.",
+    });
+  const named = [
+    ...delivery.copies.map((address) => ["delivery, copies", address] as const),
+    ...delivery.blindCopies.map((address) => ["delivery, blindCopies", address] as const),
+  ];
+  const wrong = named.find(([, address]) => !mayReceive(identity.settings, address));
+  if (wrong)
+    throw new CorbixError("BAD_DEFINITION", `Cannot send to ${wrong[1]}: ${notDomain(identity)}.`, {
+      where: wrong[0],
+      advice: "Correct the address, or add the domain to the identity.",
+    });
+}
+
+/** The same for a run's plan, with its people: what is not allowed by now stops it, before anything is released. */
+export async function deliveryFindings(
+  context: Context,
+  report: Report,
+  parcels: readonly PlannedParcel[],
+  rehearsalTo: string | null,
+): Promise<Finding[]> {
+  if (!report.message) return [];
+  const { delivery } = report;
+  let identity: OpenIdentity;
+  try {
+    identity = await getIdentity(context, delivery.from);
+  } catch (error) {
+    if (!(error instanceof CorbixError)) throw error;
+    return [stop("identity-missing", "delivery, from", error.message, error.advice ?? "Set the identity.")];
+  }
+  const findings: Finding[] = [];
+  if (delivery.sender !== undefined && !maySendAs(identity, delivery.sender))
+    findings.push(
+      stop(
+        "sender-not-allowed",
+        "delivery, sender",
+        `It would be sent as ${delivery.sender}, and ${notSender(identity)}.`,
+        "Add the address to the identity's senders, or take it out of the report; then run again.",
+      ),
+    );
+  const fixed = [...delivery.copies, ...delivery.blindCopies];
+  const places: (readonly [string, readonly string[]])[] =
+    rehearsalTo === null
+      ? [
+          ["delivery, copies", fixed],
+          ...parcels.map(
+            (parcel) =>
+              [
+                `group ${parcel.group.label}`,
+                parcel.recipients.flatMap((one) =>
+                  [...one.to, ...one.copies, ...one.blindCopies].map(({ address }) => address),
+                ),
+              ] as const,
+          ),
+        ]
+      : [["rehearsal", [rehearsalTo]]];
+  for (const [where, addresses] of places)
+    for (const address of new Set(addresses))
+      if (!mayReceive(identity.settings, address))
+        findings.push(
+          stop(
+            "domain-not-allowed",
+            where,
+            `It would go to ${address}, and ${notDomain(identity)}.`,
+            "Correct the address, or add the domain to the identity; then run again.",
+          ),
+        );
+  return findings;
+}
+
+export function maySendAs(identity: Pick<OpenIdentity, "settings">, address: string): boolean {
+  return identity.settings.senders.some((one) => one.toLowerCase() === address.toLowerCase());
+}
+
+function notSender(identity: OpenIdentity): string {
+  return `the identity \`${identity.name}\` may not send as it`;
+}
+
+function notDomain(identity: OpenIdentity): string {
+  return `the identity \`${identity.name}\` may send to ${identity.settings.domains.join(", ")} only`;
+}
+
+function stop(code: string, where: string, what: string, advice: string): Finding {
+  return { code, severity: "stop", where, what, advice };
+}
