@@ -16,6 +16,7 @@ export {
   onceSentence,
   rowKeyReader,
 } from "./occasion.js";
+export { type GroupOutlook, type Outlook, outlookOf } from "./outlook.js";
 export {
   RUN_MACHINE,
   RUN_STATES,
