@@ -4,7 +4,7 @@ import { once } from "node:events";
 import { fileURLToPath } from "node:url";
 import { build } from "./lib/build.mjs";
 import { checkNode, installPackages } from "./lib/packages.mjs";
-import { startCluster } from "./lib/postgres.mjs";
+import { superviseCluster } from "./lib/postgres.mjs";
 import { claimFolder } from "./lib/running.mjs";
 import { Advice, say } from "./lib/say.mjs";
 
@@ -38,7 +38,12 @@ async function start() {
   const leave = claimFolder(settings.data);
   let cluster;
   try {
-    if (!settings.databaseUrl) cluster = await startCluster({ data: settings.data, port: settings.databasePort });
+    let givenUp;
+    if (!settings.databaseUrl)
+      cluster = await superviseCluster({ data: settings.data, port: settings.databasePort }, (advice) => {
+        givenUp = advice;
+        child?.kill("SIGTERM");
+      });
     if (stopped) return 0;
     // In a process group of its own: Ctrl-C is passed on by this process, once.
     child = fork(new URL("../service/dist/main.js", import.meta.url), [], {
@@ -47,6 +52,7 @@ async function start() {
       env: { ...process.env, CORBIX_ROOT: root, CORBIX_DATABASE_URL: settings.databaseUrl ?? cluster.url },
     });
     const [code] = await once(child, "exit");
+    if (givenUp) throw Object.assign(givenUp, { exitCode: 9 });
     if (stopped) say("Everything has ended.");
     return stopped ? 0 : (code ?? 1);
   } finally {

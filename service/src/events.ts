@@ -2,7 +2,7 @@ import type { Database } from "./records/index.js";
 
 /** Something that viewers may want to know at once; they fetch what changed themselves. */
 export interface ServiceEvent {
-  readonly kind: "run" | "dataset" | "recipients" | "template" | "report" | "letter" | "message";
+  readonly kind: "run" | "dataset" | "recipients" | "template" | "report" | "letter" | "message" | "anything";
   /** The run's id, the dataset's name… */
   readonly subject: string;
 }

@@ -1,12 +1,10 @@
 /** What reports are made of: templates, definitions and the recipient list, each in versions that are never changed. */
 import { checkSchedule, nextTimes } from "@corbix/core/calendar";
 import { CorbixError, suggestName } from "@corbix/core/common";
-import { DocumentTemplate, pictureSize } from "@corbix/core/document";
+import { pictureSize } from "@corbix/core/document";
 import { preparedColumns } from "@corbix/core/prepare";
-import { parseReport, type Report } from "@corbix/core/report";
-import { checkAgainst } from "@corbix/core/run";
+import type { Report } from "@corbix/core/report";
 import type { ColumnInfo } from "@corbix/core/table";
-import { WorkbookTemplate } from "@corbix/core/workbook";
 import { noteAction } from "./actions.js";
 import type { Context } from "./context.js";
 import { announce } from "./events.js";
@@ -33,8 +31,7 @@ export async function addTemplate(
       { where: "templates" },
     );
   }
-  if (/\.xls[xm]$/.test(name)) WorkbookTemplate.read(bytes, name);
-  else if (name.endsWith(".docx")) DocumentTemplate.read(bytes, name);
+  if (/\.(?:xls[xm]|docx)$/.test(name)) await context.desk.quick("readTemplate", { bytes, name });
   else if (!/\.(?:html|md|txt|pdf|csv|ics|zip)$/.test(name) && !pictureSize(bytes))
     throw new CorbixError("BAD_REQUEST", `Cannot use \`${name}\` as a picture: it is neither PNG nor JPEG.`, {
       where: "templates",
@@ -93,7 +90,7 @@ export async function addReport(
   by: string,
   expectedName?: string,
 ): Promise<ReportVersionRow> {
-  const definition = parseReport(source, expectedName ?? "report");
+  const definition = await readDefinition(context, source, expectedName ?? "report");
   if (expectedName !== undefined && definition.report !== expectedName) {
     throw new CorbixError(
       "BAD_DEFINITION",
@@ -117,6 +114,11 @@ export async function addReport(
   return created.get({ plain: true });
 }
 
+/** A definition from its text, read in a thread: whatever it holds, nobody else waits for it. Throws `BAD_DEFINITION` or `LIMIT_EXCEEDED`. */
+export async function readDefinition(context: Context, source: string, where: string): Promise<Report> {
+  return Object.freeze(await context.desk.quick("readDefinition", { source, where }));
+}
+
 /** Names in the definition are checked as soon as the datasets are there to check them against; with templates that are not kept yet. */
 export async function checkReportAgainstStore(
   context: Context,
@@ -131,7 +133,12 @@ export async function checkReportAgainstStore(
       advice: `Load a file into it first, or correct the name. ${suggestName(report.data, [...columns.keys()], "datasets")}`,
     });
   const templates = new Map([...(await templateBytes(context)), ...besides]);
-  checkAgainst(report, own, columns, templates, (await newestRecipients(context))?.recipients);
+  await context.desk.quick("checkDefinition", {
+    definition: report,
+    columns: Object.fromEntries(columns),
+    templates: Object.fromEntries(templates),
+    recipients: (await newestRecipients(context))?.recipients ?? [],
+  });
   await checkDelivery(context, report);
 }
 

@@ -1,5 +1,6 @@
 /** The service process. The launcher has installed, built and, if needed, started a database before. */
 import { CorbixError } from "@corbix/core/common";
+import type { OpenedSignIn } from "./access/first-sign-in.js";
 import { startService } from "./service.js";
 import { readSettings } from "./settings.js";
 
@@ -19,7 +20,7 @@ try {
     consoleFolder: `${root}/console/dist`,
     demoFolder: `${root}/demo/files`,
   });
-  write(banner(service.url, service.signIn.name, service.signIn.password, service.demoLoaded));
+  write(banner(service.url, service.signIn, `${settings.data}/sign-in.json`, service.demoLoaded));
   let isClosing = false;
   const close = (): void => {
     if (isClosing) return;
@@ -33,12 +34,13 @@ try {
   process.exit(error.exitCode);
 }
 
-function banner(url: string, name: string, password: string, demoLoaded: boolean): string {
+function banner(url: string, signIn: OpenedSignIn, kept: string, demoLoaded: boolean): string {
+  const secret = signIn.isNew ? signIn.password : `as kept in ${kept}`;
   return `
   Corbix is running.${demoLoaded ? " The demo, a lift and escalator inspection office, was loaded." : ""}
 
     Console    ${url}
-    Sign in    ${name} / ${password}
+    Sign in    ${signIn.name} / ${secret}
 
   Three things to try:
     1. npx corbix run site-statement --for 2026-10     make October's statements and letters

@@ -1,12 +1,6 @@
 /** A report's message as it is written in the console: its texts, a preview of any group, and keeping them. */
 import { bytesFromText, CorbixError, textFromBytes } from "@corbix/core/common";
-import {
-  type EditedMessage,
-  type MessageWords,
-  messageWords,
-  parseReport,
-  withMessageWords,
-} from "@corbix/core/report";
+import { type EditedMessage, type MessageWords, messageWords, withMessageWords } from "@corbix/core/report";
 import type { TriedMessage } from "@corbix/core/run";
 import type { Context } from "./context.js";
 import {
@@ -16,6 +10,7 @@ import {
   getReport,
   getTemplate,
   preparedColumnsOf,
+  readDefinition,
   templateBytes,
 } from "./library.js";
 import { trialInput } from "./try-out.js";
@@ -48,7 +43,7 @@ export async function previewMessage(
   const { source, templates } = await editedSource(context, name, words);
   const all = new Map(await templateBytes(context));
   for (const [template, text] of templates) all.set(template, bytesFromText(text));
-  const input = await trialInput(context, parseReport(source, name), period, all);
+  const input = await trialInput(context, await readDefinition(context, source, name), period, all);
   const tried = await context.desk.writer("tryMessages", { input, group });
   return { ...tried, period: input.facts.period?.key ?? null };
 }
@@ -72,7 +67,7 @@ export async function saveMessage(
     });
   const { source, templates } = await editedSource(context, name, words);
   const texts = new Map([...templates].map(([template, text]) => [template, bytesFromText(text)]));
-  await checkReportAgainstStore(context, parseReport(source, name), texts);
+  await checkReportAgainstStore(context, await readDefinition(context, source, name), texts);
   const changed: string[] = [];
   for (const [template, bytes] of texts) {
     const { number } = await getTemplate(context, template);

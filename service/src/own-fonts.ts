@@ -1,12 +1,13 @@
 /** Fonts that people bring, in a folder that every process looks into. */
-import { mkdir, rename, writeFile } from "node:fs/promises";
+import { mkdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, sha256 } from "@corbix/core/common";
 import { readFont } from "@corbix/core/fonts";
 import { noteAction } from "./actions.js";
 import type { Context } from "./context.js";
 import { announce } from "./events.js";
 import type { Settings } from "./settings.js";
+import { storeError } from "./store/store-errors.js";
 
 export function fontFolder({ fonts, data }: Pick<Settings, "fonts" | "data">): string {
   return isAbsolute(fonts) ? fonts : join(data, fonts);
@@ -32,8 +33,18 @@ export async function addFont(
   await mkdir(folder, { recursive: true });
   // Whole under its name or not there at all: other processes look at any time.
   const waiting = join(folder, `.${name}.part`);
-  await writeFile(waiting, bytes);
-  await rename(waiting, join(folder, name));
+  try {
+    await writeFile(waiting, bytes, { mode: 0o600, flush: true });
+    if (sha256(await readFile(waiting)) !== sha256(bytes))
+      throw new CorbixError("STORE_AWAY", "Cannot keep the font: it reads otherwise than it was written.", {
+        where: folder,
+        advice: "See that the disk is well. Nothing was kept.",
+      });
+    await rename(waiting, join(folder, name));
+  } catch (error) {
+    await rm(waiting, { force: true }).catch(() => {});
+    throw storeError(error);
+  }
   await noteAction(context.database, by, "font added", family, { file: name });
   await announce(context.database, { kind: "template", subject: name });
   return { family, bold, italic };

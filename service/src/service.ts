@@ -5,7 +5,7 @@ import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { fileURLToPath } from "node:url";
 import { CorbixError } from "@corbix/core/common";
-import { type FirstSignIn, firstSignIn } from "./access/first-sign-in.js";
+import { firstSignIn, type OpenedSignIn } from "./access/first-sign-in.js";
 import type { Context } from "./context.js";
 import { loadDemo } from "./demo/load-demo.js";
 import { makeApp } from "./http/app.js";
@@ -26,7 +26,7 @@ import { WORKER_FLAGS } from "./worker-flags.js";
 export interface Service {
   readonly context: Context;
   readonly url: string;
-  readonly signIn: FirstSignIn;
+  readonly signIn: OpenedSignIn;
   readonly demoLoaded: boolean;
   readonly workers: readonly ChildProcess[];
   /** Port on which files are taken by mail, if they are. */

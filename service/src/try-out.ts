@@ -1,29 +1,13 @@
 /** Templates looked at closely: what each mark is filled from, and a file of one group, made and forgotten. */
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
-import { DocumentTemplate } from "@corbix/core/document";
 import type { PackedTable } from "@corbix/core/edition";
 import { otherDatasets } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
-import {
-  type ExplainedMark,
-  explainMarks,
-  groupScope,
-  type RunFacts,
-  recipientFields,
-  type TriedOut,
-} from "@corbix/core/run";
-import { WorkbookTemplate } from "@corbix/core/workbook";
+import type { ExplainedMark, RunFacts, TriedOut } from "@corbix/core/run";
 import type { Context } from "./context.js";
 import { keepFiles } from "./kept-files.js";
-import {
-  getReport,
-  getTemplate,
-  newestRecipients,
-  newestReports,
-  preparedColumnsOf,
-  templateBytes,
-} from "./library.js";
+import { datasetColumns, getReport, getTemplate, newestRecipients, newestReports, templateBytes } from "./library.js";
 import { fontFolder } from "./own-fonts.js";
 import { getDataset, getEdition, packedEdition } from "./records/index.js";
 import { senderAddress } from "./run/run-records.js";
@@ -51,15 +35,17 @@ export async function marksOfTemplate(
 ): Promise<readonly ExplainedMark[]> {
   const found = await getTemplate(context, name);
   const bytes = await context.store.get(found.sha256);
-  const marks = /\.xls[xm]$/.test(name)
-    ? WorkbookTemplate.read(bytes, name).marks
-    : name.endsWith(".docx")
-      ? DocumentTemplate.read(bytes, name).marks
-      : [];
-  if (report === undefined) return explainMarks(marks, undefined);
+  if (report === undefined) return context.desk.quick("marksOf", { bytes, name, against: undefined });
   const { definition } = await getReport(context, report);
-  const list = (await newestRecipients(context))?.recipients ?? [];
-  return explainMarks(marks, groupScope(await preparedColumnsOf(context, definition), recipientFields(list)));
+  return context.desk.quick("marksOf", {
+    bytes,
+    name,
+    against: {
+      definition,
+      columns: Object.fromEntries(await datasetColumns(context)),
+      recipients: (await newestRecipients(context))?.recipients ?? [],
+    },
+  });
 }
 
 export interface TryRequest {

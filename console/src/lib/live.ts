@@ -20,7 +20,8 @@ export function whenever(concerns: (event: LiveEvent) => boolean, reload: () => 
   open();
   let waiting: ReturnType<typeof setTimeout> | undefined;
   const listener = (event: LiveEvent): void => {
-    if (!concerns(event) || waiting) return;
+    // After a break of the service's own nobody knows what was missed.
+    if ((event.kind !== "anything" && !concerns(event)) || waiting) return;
     waiting = setTimeout(() => {
       waiting = undefined;
       reload();

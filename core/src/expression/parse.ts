@@ -10,6 +10,8 @@ interface Token {
 
 /** Deeper nesting is refused, so that a hostile expression cannot exhaust the stack. */
 const MAX_DEPTH = 100;
+/** So are longer chains such as 1 + 1 + 1 …: each link is a level of the tree. */
+const MAX_LINKS = 1_000;
 /** Longer expressions are refused. */
 const MAX_LENGTH = 10_000;
 
@@ -49,6 +51,7 @@ class Parser {
   private readonly tokens: readonly Token[];
   private index = 0;
   private depth = 0;
+  private links = 0;
 
   constructor(private readonly source: string) {
     if (source.length > MAX_LENGTH) {
@@ -87,7 +90,7 @@ class Parser {
   private not(): Ast {
     const token = this.peek();
     if (!this.takeWord("not")) return this.compare();
-    return { kind: "unary", op: "not", arg: this.not(), at: token.at };
+    return { kind: "unary", op: "not", arg: this.nested(() => this.not()), at: token.at };
   }
 
   private compare(): Ast {
@@ -127,9 +130,14 @@ class Parser {
     if (this.takeSign("+")) return this.nested(() => this.unary());
     let ast = this.primary();
     while (this.peek().text === "%" && this.peek().kind === "sign") {
+      this.link();
       ast = { kind: "unary", op: "%", arg: ast, at: this.take().at };
     }
     return ast;
+  }
+
+  private link(): void {
+    if (++this.links > MAX_LINKS) throw this.error(`it joins more than ${MAX_LINKS} operators`);
   }
 
   private nested(parse: () => Ast): Ast {
@@ -202,6 +210,7 @@ class Parser {
       );
       if (!op) return left;
       this.take();
+      this.link();
       left = { kind: "binary", op, left, right: next(), at: token.at };
     }
   }

@@ -1,5 +1,5 @@
 /** Who receives for each group, by which rule, and why nobody does. */
-import { cleanKey, type Finding, foldName, isoFromSerial } from "../common/index.js";
+import { cleanKey, type Finding, foldName, isoFromSerial, suggestName } from "../common/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
 import { type Address, foldAddress, readAddresses } from "./addresses.js";
@@ -57,6 +57,19 @@ export function matchRecipients(
       advice: "Nothing is sent. If there should be rows, look at the spelling.",
     });
   }
+  for (const one of rules.instead ?? [])
+    if (!keys.has(cleanKey(one.group)))
+      findings.push({
+        code: "instead-without-rows",
+        severity: "warn",
+        where: "delivery, instead",
+        what: `Somebody receives in place of the list for "${one.group}", which has no rows this time.`,
+        advice: suggestName(
+          one.group,
+          groups.map((group) => group.label),
+          "groups",
+        ),
+      });
   const byGroup = new Map<string, readonly Matched[]>();
   const nobody = new Map<string, string>();
   for (const group of groups) {

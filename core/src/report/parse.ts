@@ -21,8 +21,19 @@ export function checkReport(value: unknown, where: string): Report {
   return Object.freeze(report);
 }
 
+/** A definition's text has no more entries than this, and is no longer; both far beyond what anybody writes. */
+const MOST_ENTRIES = 20_000;
+const MOST_SIGNS = 1_048_576;
+
 /** A YAML or JSON text as a value, with the line of what is wrong. */
 export function parseYaml(source: string, where: string, code: "BAD_DEFINITION" | "BAD_RECORD"): unknown {
+  const entries = source.length > MOST_SIGNS ? MOST_ENTRIES + 1 : (source.match(/:[\s"'{[]|^\s*-\s|,/gm)?.length ?? 0);
+  if (entries > MOST_ENTRIES)
+    throw new CorbixError(
+      "LIMIT_EXCEEDED",
+      `Cannot read the text: it is longer than ${MOST_SIGNS} signs, or has more than ${MOST_ENTRIES} entries.`,
+      { where, advice: "Write less into one definition; long texts can stand in templates." },
+    );
   const lines = new LineCounter();
   const document = parseDocument(source, { lineCounter: lines, prettyErrors: false });
   const [problem] = document.errors;

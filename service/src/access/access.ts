@@ -7,8 +7,12 @@ const derive = promisify(scrypt) as (password: string, salt: Buffer, length: num
 
 /** A session of the console lasts so long. */
 const SESSION_DAYS = 14;
-/** Failed sign-ins that one address may make in a minute. */
-const MAX_FAILURES = 10;
+/** Sign-ins that may be tried within a window from one address, and for one name from all addresses together. */
+const MAX_TRIES = 10;
+const MAX_TRIES_AS = 30;
+const WINDOW_MS = 60_000;
+/** Beyond so many counts those whose window is over are forgotten. */
+const KEPT_TRIES = 10_000;
 
 export interface User {
   readonly id: number;
@@ -61,22 +65,29 @@ export async function maybeUser(database: Database, token: string): Promise<User
   return user;
 }
 
-/** Checks name and password; too many failures from one address make it wait. */
+/** Sign-ins that are tried are counted before they are checked: by the address they come from, and by the name they are for. */
 export class SignIn {
-  private readonly failures = new Map<string, { count: number; since: number }>();
+  private readonly tries = new Map<string, { count: number; since: number }>();
 
   constructor(
     private readonly database: Database,
-    private readonly now: () => Date,
+    /** Milliseconds of a clock that cannot be set. */
+    private readonly now: () => number,
+    /** Notes what was tried, for whoever looks after the service. */
+    private readonly note: (name: string, what: string, address: string) => Promise<void>,
   ) {}
 
-  /** Throws `NOT_SIGNED_IN`. */
+  /** Throws `NOT_SIGNED_IN`, or `TOO_MANY_TRIES` without having looked at the password. */
   async check(name: string, password: string, address: string): Promise<User> {
-    const time = this.now().getTime();
-    const failed = this.failures.get(address);
-    const recent = failed && time - failed.since < 60_000 ? failed : { count: 0, since: time };
-    if (recent.count >= MAX_FAILURES)
-      throw new CorbixError("NOT_SIGNED_IN", "Cannot sign in: too many attempts.", { advice: "Wait a minute." });
+    const counts = [
+      { key: `from ${address}`, most: MAX_TRIES },
+      { key: `as ${name.toLowerCase()}`, most: MAX_TRIES_AS },
+    ].map((one) => ({ ...one, count: this.count(one.key) }));
+    const over = counts.find((one) => one.count > one.most);
+    if (over) {
+      if (over.count === over.most + 1) await this.note(name, "sign-in refused: too many tries", address);
+      throw new CorbixError("TOO_MANY_TRIES", "Cannot sign in: too many tries.", { advice: "Wait a minute." });
+    }
     const [user] = await this.database.select<User & { password: string }>(
       "SELECT id, name, password FROM users WHERE name = $1",
       [name],
@@ -84,13 +95,24 @@ export class SignIn {
     // The same work is done for an unknown name, so that time does not tell which names there are.
     const matches = await isPassword(password, user?.password ?? NOBODY);
     if (user && matches) {
-      this.failures.delete(address);
+      for (const { key } of counts) this.tries.delete(key);
       return { id: user.id, name: user.name };
     }
-    this.failures.set(address, { ...recent, count: recent.count + 1 });
+    await this.note(name, "sign-in failed", address);
     throw new CorbixError("NOT_SIGNED_IN", "Cannot sign in: name or password is wrong.", {
-      advice: "The first sign-in is printed by npm start.",
+      advice: "The first sign-in is kept in sign-in.json in the data folder.",
     });
+  }
+
+  private count(key: string): number {
+    const time = this.now();
+    const known = this.tries.get(key);
+    const recent = known && time - known.since < WINDOW_MS ? known : { count: 0, since: time };
+    recent.count++;
+    this.tries.set(key, recent);
+    if (this.tries.size > KEPT_TRIES)
+      for (const [old, one] of this.tries) if (time - one.since >= WINDOW_MS) this.tries.delete(old);
+    return recent.count;
   }
 }
 

@@ -10,24 +10,29 @@ export interface FirstSignIn {
   readonly token: string;
 }
 
+/** The sign-in, and whether this start made it: only then its password is shown. */
+export interface OpenedSignIn extends FirstSignIn {
+  readonly isNew: boolean;
+}
+
 const NAME = "office";
 
 /**
  * The sign-in that is there from the first start: made by chance, kept in the data folder readable by its owner only,
- * and printed at each start.
+ * and printed when it is made.
  */
-export async function firstSignIn(database: Database, data: string): Promise<FirstSignIn> {
+export async function firstSignIn(database: Database, data: string): Promise<OpenedSignIn> {
   const path = join(data, "sign-in.json");
   const users = await database.select("SELECT 1 FROM users LIMIT 1");
   const known = await readFile(path, "utf8").then(
     (text) => JSON.parse(text) as FirstSignIn,
     () => undefined,
   );
-  if (users.length > 0 && known) return known;
+  if (users.length > 0 && known) return { ...known, isNew: false };
   const password = randomBytes(9).toString("base64url");
   const id = await addUser(database, NAME, password);
   const made = { name: NAME, password, token: await addToken(database, id, "client") };
   await mkdir(data, { recursive: true });
   await writeFile(path, `${JSON.stringify(made, null, 2)}\n`, { mode: 0o600 });
-  return made;
+  return { ...made, isNew: true };
 }

@@ -10,8 +10,15 @@ export interface Desk {
   readonly viewer: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
   /** In the writer's thread, which stays for a while, since whoever writes asks again soon. */
   readonly writer: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
+  /** Soon, for somebody who waits: in a thread that stays for a while where it is free, with narrow limits of time and memory. */
+  readonly quick: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
   readonly close: () => Promise<void>;
 }
+
+/** What somebody waits for at a page may take no more than this. */
+const QUICK: DeskLimits = { heapMiB: 512, seconds: 30 };
+/** So many such pieces of work run at once. */
+const QUICK_AT_ONCE = 2;
 
 export interface DeskLimits {
   /** Heap of a thread in MiB; sheets and pieces come on top and are bounded by their own limits. */
@@ -36,7 +43,22 @@ export function openDesk(limits: DeskLimits): Desk {
   let writer: Thread | undefined;
   let idle: NodeJS.Timeout | undefined;
   const running = new Set<Thread>();
+  const quickLane = makeLane(QUICK_AT_ONCE);
+  const spare = new Set<Thread>();
   return {
+    quick: (task, input) =>
+      quickLane(async () => {
+        const [kept] = spare;
+        const thread = kept && !kept.isEnded ? kept : new Thread(QUICK);
+        spare.delete(kept as Thread);
+        running.add(thread);
+        try {
+          return await thread.run(task, input);
+        } finally {
+          running.delete(thread);
+          if (!thread.isEnded) keepSpare(spare, thread);
+        }
+      }),
     alone: (task, input) =>
       lane(async () => {
         const thread = new Thread(limits);
@@ -66,9 +88,18 @@ export function openDesk(limits: DeskLimits): Desk {
     close: async () => {
       clearTimeout(idle);
       const kept = [viewer, writer].filter((thread) => thread !== undefined);
-      await Promise.all([...running, ...kept].map((thread) => thread.end()));
+      await Promise.all([...running, ...spare, ...kept].map((thread) => thread.end()));
     },
   };
+}
+
+/** A thread that is free waits for the next question for a while. */
+function keepSpare(spare: Set<Thread>, thread: Thread): void {
+  spare.add(thread);
+  setTimeout(() => {
+    if (!spare.delete(thread)) return;
+    void thread.end();
+  }, WRITER_IDLE_MS).unref();
 }
 
 /** Lets so many pieces of work run at once, the others one after the other behind them. */
@@ -109,16 +140,16 @@ class Thread {
     });
     this.worker.on("error", (error: NodeJS.ErrnoException) => {
       const isMemory = error.code === "ERR_WORKER_OUT_OF_MEMORY";
-      this.fail(isMemory ? tooMuch(`more than ${limits.heapMiB} MiB of memory`) : error);
+      this.fail(isMemory ? tooMuch(`more than ${limits.heapMiB} MiB of memory`, limits) : error);
     });
-    this.worker.on("exit", () => this.fail(tooMuch("the thread ended")));
+    this.worker.on("exit", () => this.fail(tooMuch("more than there is: its thread ended", limits)));
   }
 
   run<Name extends TaskName>(task: Name, input: TaskInput<Name>): Promise<TaskOutput<Name>> {
     const id = ++this.last;
     return new Promise((resolve, reject) => {
       const timer = setTimeout(() => {
-        this.fail(tooMuch(`more than ${this.limits.seconds} seconds`));
+        this.fail(tooMuch(`more than ${this.limits.seconds} seconds`, this.limits));
         void this.end();
       }, this.limits.seconds * 1000);
       this.waiting.set(id, { resolve: resolve as (value: never) => void, reject, timer });
@@ -149,8 +180,12 @@ function asError({ code, message, where, advice }: ThrownError): Error {
   });
 }
 
-function tooMuch(what: string): CorbixError {
-  return new CorbixError("LIMIT_EXCEEDED", `Cannot finish reading the table: it takes ${what}.`, {
-    advice: "Load it in parts, or raise CORBIX_INTAKE_MEMORY or CORBIX_INTAKE_SECONDS.",
-  });
+function tooMuch(what: string, limits: DeskLimits): CorbixError {
+  return limits === QUICK
+    ? new CorbixError("LIMIT_EXCEEDED", `Cannot finish this: it takes ${what}.`, {
+        advice: "Make the definition or the template smaller.",
+      })
+    : new CorbixError("LIMIT_EXCEEDED", `Cannot finish reading the table: it takes ${what}.`, {
+        advice: "Load it in parts, or raise CORBIX_INTAKE_MEMORY or CORBIX_INTAKE_SECONDS.",
+      });
 }

@@ -1,7 +1,7 @@
 /** Tasks that fill templates and work on whole workbooks. */
 import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
-import { type PlanInput, type TriedMessage, type TriedOut, tryMessage, tryOut } from "@corbix/core/run";
+import { type PlanInput, planRun, type TriedMessage, type TriedOut, tryMessage, tryOut } from "@corbix/core/run";
 import {
   compareWorkbooks,
   type ReplacedCell,
@@ -41,6 +41,25 @@ export function tryTemplate(task: TryTask): TriedOut {
 /** The messages of one group, in each language. */
 export function tryMessages(task: PlanTask): TriedMessage {
   return tryMessage(planInput(task), task.group);
+}
+
+/** Each group with its people and the rule that names them, or the reason why there is nobody. */
+export function matchPeople(task: PlanTask): object[] {
+  return planRun(planInput(task)).plan.parcels.map(({ number, group, recipients, nobody }) => ({
+    number,
+    group: group.label,
+    rows: group.rows.length,
+    nobody: nobody ?? null,
+    people: recipients.map(({ name: who, role, to, copies, blindCopies, language, why }) => ({
+      name: who,
+      role: role ?? "to",
+      to,
+      copies,
+      blindCopies,
+      language: language ?? null,
+      why,
+    })),
+  }));
 }
 
 export interface WorkbookTask {

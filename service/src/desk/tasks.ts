@@ -6,6 +6,7 @@ import { CorbixError, type ErrorCode } from "@corbix/core/common";
 
 const reading = () => import("./read-tasks.js");
 const viewing = () => import("./grid-tasks.js");
+const defining = () => import("./report-tasks.js");
 const making = () => import("./make-tasks.js");
 
 export const TASKS = {
@@ -20,8 +21,16 @@ export const TASKS = {
   placeOf: async () => (await viewing()).placeOf,
   tryTemplate: async () => (await making()).tryTemplate,
   tryMessages: async () => (await making()).tryMessages,
+  matchPeople: async () => (await making()).matchPeople,
   takeApart: async () => (await making()).takeApart,
   replaceIn: async () => (await making()).replaceIn,
+  readDefinition: async () => (await defining()).readDefinition,
+  checkDefinition: async () => (await defining()).checkDefinition,
+  readTemplate: async () => (await defining()).readTemplate,
+  marksOf: async () => (await defining()).marksOf,
+  pagesOf: async () => (await defining()).pagesOf,
+  packFiles: async () => (await defining()).packFiles,
+  joinFiles: async () => (await defining()).joinFiles,
   compareFiles: async () => (await making()).compareFiles,
 } as const;
 

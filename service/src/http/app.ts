@@ -7,6 +7,7 @@ import helmet from "helmet";
 import type { z } from "zod";
 import { maybeUser, type User } from "../access/access.js";
 import type { Context } from "../context.js";
+import { isDatabaseAway } from "../records/index.js";
 import { eventStream } from "./event-stream.js";
 import { openApiDocument } from "./openapi.js";
 import type { Route } from "./route.js";
@@ -14,7 +15,9 @@ import { allRoutes } from "./routes/index.js";
 
 export const SESSION_COOKIE = "corbix_session";
 /** JSON and text bodies are small; files go their own way. */
-const TEXT_LIMIT = "4mb";
+const JSON_LIMIT = 1_048_576;
+/** Files that are held in memory while they are worked on, such as templates; tables are stored as they come. */
+const BYTES_LIMIT = 67_108_864;
 
 /** The HTTP service: API, event stream, OpenAPI document, and the console's files. */
 export function makeApp(context: Context, consoleFolder: string): Express {
@@ -45,7 +48,10 @@ export function makeApp(context: Context, consoleFolder: string): Express {
     response.json(openApiDocument(routes));
   });
   app.get("/api/events", (request, response, next) => {
-    identify(context, request).then(() => eventStream(context, request, response), next);
+    identify(context, request).then(
+      () => eventStream(context, request, response, () => identify(context, request)),
+      next,
+    );
   });
   for (const route of routes) serve(app, context, route);
   app.use("/api", () => {
@@ -61,17 +67,35 @@ export function makeApp(context: Context, consoleFolder: string): Express {
   return app;
 }
 
+/** Who calls, known before anything of the body is read. */
+const USERS = new WeakMap<Request, User>();
+
 function serve(app: Express, context: Context, route: Route): void {
   const path = route.path.replace(/\{(\w+)\}/g, ":$1");
+  const limit = route.limit ?? (route.body === "bytes" ? BYTES_LIMIT : JSON_LIMIT);
   const parse =
     route.body === "bytes"
-      ? express.raw({ type: () => true, limit: context.settings.uploadLimit })
+      ? express.raw({ type: () => true, limit })
       : route.body === "text"
-        ? express.text({ type: () => true, limit: TEXT_LIMIT })
-        : express.json({ limit: TEXT_LIMIT });
+        ? express.text({ type: () => true, limit })
+        : express.json({ limit });
   app[route.method](
     path,
-    ...(route.body === "stream" ? [] : [parse]),
+    (request: Request, _: Response, next: NextFunction) => {
+      if (route.isOpen) return next();
+      identify(context, request).then(
+        (user) => {
+          USERS.set(request, user);
+          next();
+        },
+        (error: unknown) => {
+          // Nothing of the body is read: the line is closed behind the answer.
+          request.res?.setHeader("Connection", "close");
+          next(error);
+        },
+      );
+    },
+    ...(route.body === "stream" || route.body === undefined ? [] : [parse]),
     (request: Request, response: Response, next: NextFunction) => {
       answer(context, route, request, response).catch(next);
     },
@@ -79,12 +103,11 @@ function serve(app: Express, context: Context, route: Route): void {
 }
 
 async function answer(context: Context, route: Route, request: Request, response: Response): Promise<void> {
-  const user = route.isOpen ? { id: 0, name: "" } : await identify(context, request);
   const call = {
     context,
     request,
     response,
-    user,
+    user: USERS.get(request) ?? { id: 0, name: "" },
     params: check(route.params, request.params, "address"),
     query: check(route.query, request.query, "query"),
     body:
@@ -141,7 +164,7 @@ function sendProblem(context: Context, error: unknown, request: Request, respons
     response.destroy();
     return;
   }
-  const known = toKnown(error, context);
+  const known = toKnown(error);
   if (!known) context.log.error({ path: request.path, error: describeError(error) }, "call failed");
   const status = known?.status ?? 500;
   response
@@ -159,15 +182,19 @@ function sendProblem(context: Context, error: unknown, request: Request, respons
     );
 }
 
-function toKnown(error: unknown, context: Context): CorbixError | undefined {
+function toKnown(error: unknown): CorbixError | undefined {
   if (error instanceof CorbixError) return error;
-  const { type, status } = error as { type?: string; status?: number };
+  if (isDatabaseAway(error))
+    return new CorbixError("DATABASE_UNREACHABLE", "Cannot answer now: the database cannot be reached.", {
+      advice: "Try again in a moment; nothing was changed.",
+      cause: error,
+    });
+  const { type, status, limit } = error as { type?: string; status?: number; limit?: number };
   if (type === "entity.too.large")
-    return new CorbixError(
-      "LIMIT_EXCEEDED",
-      `Cannot take the upload: it is over the limit of ${context.settings.uploadLimit} bytes.`,
-      { where: "body", advice: "Raise CORBIX_UPLOAD_LIMIT, or send a smaller file." },
-    );
+    return new CorbixError("LIMIT_EXCEEDED", `Cannot take the body: it is over the limit of ${limit} bytes.`, {
+      where: "body",
+      advice: "Send less; tables are sent to the addresses of datasets, which take them as they come.",
+    });
   if (type === "entity.parse.failed")
     return new CorbixError("BAD_REQUEST", "Cannot read the body as JSON.", { where: "body" });
   return status === 400 ? new CorbixError("BAD_REQUEST", "Cannot read the call.") : undefined;

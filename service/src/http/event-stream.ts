@@ -2,8 +2,8 @@ import type { Request, Response } from "express";
 import type { Context } from "../context.js";
 import { CHANNEL } from "../events.js";
 
-/** A comment is sent so often, so that proxies keep the line open. */
-const KEEP_ALIVE_MS = 15_000;
+/** A comment is sent so often, so that proxies keep the line open; whoever has signed out meanwhile is left. */
+const KEEP_ALIVE_MS = 5_000;
 
 const VIEWERS = new WeakMap<Context, Set<Response>>();
 
@@ -11,8 +11,13 @@ const VIEWERS = new WeakMap<Context, Set<Response>>();
 export async function openEventStreams(context: Context): Promise<() => Promise<void>> {
   const viewers = new Set<Response>();
   VIEWERS.set(context, viewers);
-  const unlisten = await context.database.listen(CHANNEL, (payload) => {
+  const tell = (payload: string): void => {
     for (const viewer of viewers) viewer.write(`data: ${payload}\n\n`);
+  };
+  const unlisten = await context.database.listen(CHANNEL, tell, () => {
+    context.log.info("events are heard again");
+    // What was announced meanwhile was missed: everybody looks again.
+    tell(JSON.stringify({ kind: "anything", subject: "" }));
   });
   return async () => {
     for (const viewer of viewers) viewer.end();
@@ -20,8 +25,13 @@ export async function openEventStreams(context: Context): Promise<() => Promise<
   };
 }
 
-/** Server-sent events (HTML living standard, 9.2): one `data` line of JSON per event. */
-export function eventStream(context: Context, request: Request, response: Response): void {
+/** Server-sent events (HTML living standard, 9.2): one `data` line of JSON per event, as long as the sign-in lasts. */
+export function eventStream(
+  context: Context,
+  request: Request,
+  response: Response,
+  identify: () => Promise<unknown>,
+): void {
   response.writeHead(200, {
     "Content-Type": "text/event-stream",
     "Cache-Control": "no-store",
@@ -30,8 +40,13 @@ export function eventStream(context: Context, request: Request, response: Respon
   response.write("retry: 1000\n\n");
   const viewers = VIEWERS.get(context);
   viewers?.add(response);
-  const timer = setInterval(() => response.write(": still here\n\n"), KEEP_ALIVE_MS);
-  request.on("close", () => {
+  const timer = setInterval(() => {
+    response.write(": still here\n\n");
+    identify().catch((error: { code?: string }) => {
+      if (error.code === "NOT_SIGNED_IN") response.end();
+    });
+  }, KEEP_ALIVE_MS);
+  response.on("close", () => {
     clearInterval(timer);
     viewers?.delete(response);
   });

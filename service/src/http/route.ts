@@ -27,6 +27,8 @@ export interface Route {
   readonly query: z.ZodObject | undefined;
   /** JSON body, `bytes` for a small file sent as it is, `stream` for one the handler reads from the request itself. */
   readonly body: z.ZodType | "bytes" | "stream" | "text" | undefined;
+  /** Most bytes of the body; without it 1 MiB of JSON or text, 64 MiB of a file. */
+  readonly limit: number | undefined;
   /** Shape of the JSON answer, or the media type of another. */
   readonly answer: z.ZodType | string;
   readonly isOpen: boolean;
@@ -52,6 +54,7 @@ export function route<
     readonly body?: B;
     readonly answer: z.ZodType | string;
     readonly isOpen?: boolean;
+    readonly limit?: number;
     readonly handle: (call: Call<Shape<P>, Shape<Q>, BodyOf<B>>) => Promise<unknown>;
   },
 ): Route {
@@ -61,6 +64,7 @@ export function route<
     params: spec.params,
     query: spec.query,
     body: spec.body,
+    limit: spec.limit,
     answer: spec.answer,
     summary: spec.summary,
     tag: spec.tag,

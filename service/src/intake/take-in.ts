@@ -52,8 +52,39 @@ export async function previewFile(context: Context, incoming: Incoming): Promise
   };
 }
 
-/** Makes a file the next edition of its dataset, and starts the reports that ask for it. */
+/** Loads of one dataset in this process, each behind the one before. */
+const TURNS = new Map<string, Promise<unknown>>();
+/** Where another process has added to a dataset meanwhile, the file is read against that, so often. */
+const MOST_TURNS = 10;
+
+/**
+ * Makes a file the next edition of its dataset, and starts the reports that ask for it. Several files for one dataset wait their turn:
+ * each adds to what the one before has left.
+ */
 export async function takeIn(context: Context, incoming: Incoming, by: string): Promise<EditionRow> {
+  const before = TURNS.get(incoming.dataset) ?? Promise.resolve();
+  const own = before.then(() => takeInTurn(context, incoming, by));
+  const ended = own.catch(() => {});
+  TURNS.set(incoming.dataset, ended);
+  try {
+    return await own;
+  } finally {
+    if (TURNS.get(incoming.dataset) === ended) TURNS.delete(incoming.dataset);
+  }
+}
+
+async function takeInTurn(context: Context, incoming: Incoming, by: string): Promise<EditionRow> {
+  for (let turn = 1; ; turn++) {
+    try {
+      return await takeInOnce(context, incoming, by);
+    } catch (error) {
+      const isOvertaken = error instanceof CorbixError && error.code === "CONFLICT" && turn < MOST_TURNS;
+      if (!isOvertaken) throw error;
+    }
+  }
+}
+
+async function takeInOnce(context: Context, incoming: Incoming, by: string): Promise<EditionRow> {
   const { result, plan } = await readFile(context, incoming, 0);
   const added = await addEdition(context.database, {
     dataset: incoming.dataset,

@@ -1,6 +1,7 @@
 import { createReadStream } from "node:fs";
-import { mkdir, readdir, rename, stat, writeFile } from "node:fs/promises";
+import { mkdir, readdir, rename, rm, stat, writeFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
+import { CorbixError, ERRORS } from "@corbix/core/common";
 import { nameSchema } from "@corbix/core/report";
 import type { Context } from "../context.js";
 import type { Settings } from "../settings.js";
@@ -36,6 +37,8 @@ interface Seen {
  */
 export class FolderWatch {
   private looks = 0;
+  /** Files that were taken, or cannot be, and still stand there as they were: they are left alone until they change. */
+  private readonly left = new Map<string, string>();
   private readonly seen = new Map<string, Seen>();
   readonly root: string;
 
@@ -52,10 +55,17 @@ export class FolderWatch {
         if (!entry.isFile() || UNFINISHED.test(entry.name)) continue;
         const path = join(this.root, folder.name, entry.name);
         present.add(path);
+        if (await this.isLeft(path)) continue;
         if (await this.isFinished(path)) await this.take(folder.name, entry.name, path);
       }
     }
+    for (const path of [...this.left.keys()]) if (!present.has(path)) this.left.delete(path);
     for (const path of [...this.seen.keys()]) if (!present.has(path)) this.seen.delete(path);
+  }
+
+  private async isLeft(path: string): Promise<boolean> {
+    const known = this.left.get(path);
+    return known !== undefined && known === (await signature(path));
   }
 
   /** A folder for each dataset there is, so that nobody has to know how it is called. */
@@ -81,12 +91,33 @@ export class FolderWatch {
   private async take(dataset: string, file: string, path: string): Promise<void> {
     const { context } = this;
     const facts = { way: "folder" as const, sender: dataset, file, dataset };
+    const mark = (await signature(path)) ?? "";
+    if (!(await canBeMoved(join(this.root, dataset)))) {
+      // It would be loaded again at every look.
+      this.left.set(path, mark);
+      const message = `${file} was not loaded: its folder cannot be written, so it could not be moved away afterwards.`;
+      context.log.warn({ path }, message);
+      await noteArrival(context, { ...facts, outcome: "refused", edition: null, message });
+      return;
+    }
+    let isLoaded = false;
     try {
       const { sha256 } = await context.store.putStream(createReadStream(path), context.settings.uploadLimit);
       const edition = await takeIn(context, { dataset, file, sha256 }, "watched folder");
+      isLoaded = true;
+      this.left.set(path, mark);
       await this.moveAway(dataset, file, path, DONE);
       await noteArrival(context, { ...facts, outcome: "loaded", edition: edition.number, message: null });
     } catch (error) {
+      if (isLoaded) {
+        const message = `${file} was loaded, but could not be moved away: ${(error as Error).message}`;
+        context.log.warn({ path }, message);
+        await noteArrival(context, { ...facts, outcome: "loaded", edition: null, message });
+        this.seen.delete(path);
+        return;
+      }
+      // Our own side's trouble is not the file's: it is tried again when that is over.
+      if (error instanceof CorbixError && ERRORS[error.code].retry) throw error;
       const known = this.seen.get(path);
       if (known && Date.now() - known.first < PATIENCE_MS && isCutOff(error)) {
         // Copied slowly, it may be whole the next time it is looked at.
@@ -94,6 +125,7 @@ export class FolderWatch {
         return;
       }
       const message = refusalText(error);
+      this.left.set(path, mark);
       const moved = await this.moveAway(dataset, file, path, REFUSED);
       await writeFile(`${moved}.txt`, `${file} was not loaded into ${dataset}.\n\n${message}\n`);
       await noteArrival(context, { ...facts, outcome: "refused", edition: null, message });
@@ -114,4 +146,22 @@ export class FolderWatch {
 
 function isCutOff(error: unknown): boolean {
   return ["BROKEN_PACKAGE", "BROKEN_XML"].includes((error as { code?: string }).code ?? "");
+}
+
+/** What tells whether a file has changed. */
+async function signature(path: string): Promise<string | undefined> {
+  const facts = await stat(path).catch(() => undefined);
+  return facts && `${facts.ino} ${facts.size} ${facts.mtimeMs}`;
+}
+
+/** Whether files can be moved within a folder; tried, since rights alone do not tell of a share that is mounted read-only. */
+async function canBeMoved(folder: string): Promise<boolean> {
+  const probe = join(folder, `.corbix-${process.pid}`);
+  try {
+    await writeFile(probe, "");
+    await rm(probe);
+    return true;
+  } catch {
+    return false;
+  }
 }

@@ -9,7 +9,7 @@ import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
 import { getRun, reportOfRun } from "../run/run-records.js";
 import { composeMail, rawOf } from "./compose.js";
 
-const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, "expected a day, such as 2026-11-02");
+const day = z.iso.date("expected a day, such as 2026-11-02");
 
 export const messageSearchSchema = z.object({
   person: z.string().max(200).optional().describe("Part of a name or address."),

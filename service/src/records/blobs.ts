@@ -87,3 +87,18 @@ export async function sweepBlobs(
     });
   return removed;
 }
+
+/** Who needs stored bytes, in words. */
+export async function blobUses(database: Database, digest: string): Promise<string[]> {
+  const found = await database.select<{ use: string }>(
+    `SELECT 'edition ' || editions.number || ' of ' || datasets.name || ' (' || origin || ')' AS use FROM editions JOIN datasets ON datasets.id = editions.dataset_id WHERE sha256 = $1
+     UNION ALL SELECT 'template ' || name || ', version ' || number FROM template_versions WHERE sha256 = $1
+     UNION ALL SELECT 'file "' || path || '" of run ' || run_id FROM files WHERE stored = $1 OR section = $1
+     UNION ALL SELECT 'attachment for ' || label || ' of run ' || run_id FROM parcel_blobs JOIN parcels ON parcels.id = parcel_id WHERE sha256 = $1
+     UNION ALL SELECT 'zip file of message ' || id FROM messages WHERE packed = $1
+     UNION ALL SELECT 'recipient list "' || origin || '"' FROM recipient_lists WHERE stored = $1
+     UNION ALL SELECT 'upload "' || file || '"' FROM uploads WHERE sha256 = $1 LIMIT 20`,
+    [digest],
+  );
+  return found.map((one) => one.use);
+}

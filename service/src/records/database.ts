@@ -1,4 +1,5 @@
 import { CorbixError } from "@corbix/core/common";
+import { Client } from "pg";
 import { type QueryOptionsWithType, QueryTypes, Sequelize, type Transaction } from "sequelize";
 import { migrate } from "./migrate.js";
 import { defineModels, type Models } from "./models.js";
@@ -17,20 +18,31 @@ export interface Database {
   readonly transaction: <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>;
   /** A raw client of the pool, for the queue, whose statements come ready made. */
   readonly executeRaw: (sql: string, values: unknown[]) => Promise<{ rows: never[]; rowCount: number }>;
-  /** Calls back for each notification on a channel; gives a function that stops it. */
-  readonly listen: (channel: string, onMessage: (payload: string) => void) => Promise<() => Promise<void>>;
+  /**
+   * Calls back for each notification on a channel, over a connection of its own that is made anew whenever it breaks; `onBack` tells
+   * that something may have been missed meanwhile. Gives a function that stops it.
+   */
+  readonly listen: (
+    channel: string,
+    onMessage: (payload: string) => void,
+    onBack: () => void,
+  ) => Promise<() => Promise<void>>;
   readonly close: () => Promise<void>;
 }
 
 interface RawClient {
   query(sql: string, values?: unknown[]): Promise<{ rows: never[]; rowCount: number }>;
-  on(event: "notification", handler: (message: { payload?: string }) => void): void;
 }
 
 interface Pool {
   getConnection(options?: object): Promise<RawClient>;
   releaseConnection(client: RawClient): void;
 }
+
+/** A transaction in which nothing is asked for so long belongs to a process that is frozen or gone. */
+const IDLE_IN_TRANSACTION_MS = 15_000;
+/** A listener whose connection broke tries again so often. */
+const RELISTEN_MS = 500;
 
 /** Connects and, if asked, migrates. Throws `DATABASE_UNREACHABLE`. */
 export async function openDatabase(
@@ -41,7 +53,11 @@ export async function openDatabase(
     dialect: "postgres",
     logging: false,
     // What was committed before a message goes out has to outlive a crash of the database, however the server is set.
-    dialectOptions: { options: "-c synchronous_commit=on" },
+    // A process that stands still within a transaction holds nobody up for long.
+    dialectOptions: {
+      options: `-c synchronous_commit=on -c idle_in_transaction_session_timeout=${IDLE_IN_TRANSACTION_MS}`,
+      keepAlive: true,
+    },
     pool: { max: options.pool ?? 10, idle: 60_000, acquire: 30_000 },
   });
   try {
@@ -83,15 +99,7 @@ export async function openDatabase(
         pool.releaseConnection(client);
       }
     },
-    listen: async (channel, onMessage) => {
-      const client = await pool.getConnection({ type: "write" });
-      client.on("notification", (message) => onMessage(message.payload ?? ""));
-      await client.query(`LISTEN ${channel}`);
-      return async () => {
-        await client.query(`UNLISTEN ${channel}`).catch(() => {});
-        pool.releaseConnection(client);
-      };
-    },
+    listen: (channel, onMessage, onBack) => listen(url, channel, onMessage, onBack),
     close: () => sequelize.close(),
   };
 }
@@ -99,4 +107,68 @@ export async function openDatabase(
 /** A database address without its password, fit for messages. */
 function hideSecret(url: string): string {
   return url.replace(/:\/\/([^:/@]+):[^@]*@/, "://$1:…@");
+}
+
+async function listen(
+  url: string,
+  channel: string,
+  onMessage: (payload: string) => void,
+  onBack: () => void,
+): Promise<() => Promise<void>> {
+  let client: Client | undefined;
+  let timer: NodeJS.Timeout | undefined;
+  let isStopped = false;
+  const open = async (): Promise<void> => {
+    const made = new Client({ connectionString: url, keepAlive: true, application_name: "corbix listener" });
+    const again = (): void => {
+      if (isStopped || client !== made) return;
+      client = undefined;
+      made.end().catch(() => {});
+      timer = setTimeout(reopen, RELISTEN_MS);
+    };
+    made.on("error", again);
+    made.on("end", again);
+    made.on("notification", (message) => onMessage(message.payload ?? ""));
+    client = made;
+    await made.connect();
+    await made.query(`LISTEN ${channel}`);
+  };
+  const reopen = (): void => {
+    if (isStopped) return;
+    open().then(onBack, () => {
+      client = undefined;
+      timer = setTimeout(reopen, RELISTEN_MS);
+    });
+  };
+  await open();
+  return async () => {
+    isStopped = true;
+    clearTimeout(timer);
+    await client?.end().catch(() => {});
+  };
+}
+
+/** Classes of PostgreSQL's errors that say that the server is not there for anybody: 08 connection, 57P shutdown and start. */
+const AWAY = /^(?:08\d{3}|57P0[1-3]|53300)$/;
+
+/** Whether an error says that the database cannot be reached now, rather than that something was wrong with what it was asked. */
+export function isDatabaseAway(error: unknown): boolean {
+  const {
+    name = "",
+    original,
+    parent,
+    code,
+  } = error as {
+    name?: string;
+    original?: { code?: string; message?: string };
+    parent?: { code?: string };
+    code?: string;
+  };
+  if (/^SequelizeConnection/.test(name)) return true;
+  const inner = original?.code ?? parent?.code ?? code ?? "";
+  return (
+    AWAY.test(inner) ||
+    ["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT"].includes(inner) ||
+    /Connection terminated|connection error and is not queryable/.test(original?.message ?? "")
+  );
 }

@@ -1,6 +1,6 @@
 export type { Transaction } from "sequelize";
-export { knowsBlobs, neededBlobs, noteBlob, sweepBlobs } from "./blobs.js";
-export { type Database, openDatabase } from "./database.js";
+export { blobUses, knowsBlobs, neededBlobs, noteBlob, sweepBlobs } from "./blobs.js";
+export { type Database, isDatabaseAway, openDatabase } from "./database.js";
 export {
   addEdition,
   type ChangedCell,

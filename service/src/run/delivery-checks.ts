@@ -1,8 +1,10 @@
 /** What can be known of sending before anything is made: that the identity may send as the report asks, and to whom. */
-import { CorbixError, type Finding } from "@corbix/core/common";
+import { CorbixError, cleanKey, type Finding, foldName, suggestName } from "@corbix/core/common";
+import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { PlannedParcel } from "@corbix/core/run";
 import type { Context } from "../context.js";
+import { newestRecipients } from "../library.js";
 import { getIdentity, mayReceive, type OpenIdentity } from "../mail/identities.js";
 
 /** Checks a definition's delivery when it is saved. Throws `BAD_DEFINITION` with the place. */
@@ -21,6 +23,7 @@ export async function checkDelivery(context: Context, report: Report): Promise<v
       where: "delivery, sender",
       advice: "Add the address to the identity's senders, or take it out of the report.",
     });
+  checkNarrow(delivery.narrow ?? {}, (await newestRecipients(context))?.recipients ?? []);
   const named = [
     ...delivery.copies.map((address) => ["delivery, copies", address] as const),
     ...delivery.blindCopies.map((address) => ["delivery, blindCopies", address] as const),
@@ -31,6 +34,34 @@ export async function checkDelivery(context: Context, report: Report): Promise<v
       where: wrong[0],
       advice: "Correct the address, or add the domain to the identity.",
     });
+}
+
+/** A field or value that nobody of the list has would leave everybody out. */
+function checkNarrow(
+  narrow: Readonly<Record<string, string | readonly string[]>>,
+  recipients: readonly Recipient[],
+): void {
+  if (recipients.length === 0) return;
+  const fields = [...new Set(recipients.flatMap((recipient) => Object.keys(recipient.fields)))];
+  for (const [field, wanted] of Object.entries(narrow)) {
+    const known = fields.find((one) => foldName(one) === foldName(field));
+    if (known === undefined)
+      throw new CorbixError("BAD_DEFINITION", `Cannot narrow by \`${field}\`: the recipient list has no such field.`, {
+        where: "delivery, narrow",
+        advice: suggestName(field, fields, "fields"),
+      });
+    const values = [...new Set(recipients.map((recipient) => recipient.fields[known] ?? ""))].filter(Boolean);
+    for (const value of typeof wanted === "string" ? [wanted] : wanted)
+      if (!values.some((one) => cleanKey(one) === cleanKey(value)))
+        throw new CorbixError(
+          "BAD_DEFINITION",
+          `Cannot narrow to \`${value}\`: nobody of the list has it as ${known}.`,
+          {
+            where: "delivery, narrow",
+            advice: suggestName(value, values, "values"),
+          },
+        );
+  }
 }
 
 /** The same for a run's plan, with its people: what is not allowed by now stops it, before anything is released. */

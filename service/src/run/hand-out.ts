@@ -4,8 +4,6 @@ import { link, mkdir, readFile, rm, writeFile } from "node:fs/promises";
 import { dirname, isAbsolute, join, resolve, sep } from "node:path";
 import { CorbixError, sha256 } from "@corbix/core/common";
 import { collisions, planNames, safeFolder } from "@corbix/core/naming";
-import { deflateEntry, writeZip, type ZipEntry } from "@corbix/core/ooxml";
-import { joinPdfs } from "@corbix/core/pdf";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
 import type { FileRow, ParcelRow } from "../records/index.js";
@@ -83,12 +81,15 @@ export async function zipOfRun(context: Context, runId: string, groups?: readonl
       where: `run ${runId}`,
       advice: "Take some of the groups at a time, or write them to a folder.",
     });
-  const entries: ZipEntry[] = [];
   const paths = files.map((one) => one.inGroup.join("/"));
   checkCollisions(paths, runId);
-  for (const [index, { file }] of files.entries())
-    entries.push(deflateEntry(paths[index], await context.store.get(file.sha256)));
-  return writeZip(entries);
+  return context.desk.alone("packFiles", {
+    files: files.map(({ file }, index) => ({
+      path: context.store.pathOf(file.sha256),
+      sha256: file.sha256,
+      name: paths[index],
+    })),
+  });
 }
 
 /** The PDFs of all parcels behind each other, for printing; each group on sheets of its own if asked for. */
@@ -103,10 +104,16 @@ export async function printOfRun(
       where: `run ${runId}`,
       advice: "Let the report make PDFs: pdf: too.",
     });
-  const parts = [];
-  for (const { file } of files) parts.push({ bytes: await context.store.get(file.sha256), where: file.path });
   const run = await getRun(context, runId);
-  return joinPdfs(parts, { title: `${run.report} ${run.period}`, sheets: how.sheets });
+  return context.desk.alone("joinFiles", {
+    files: files.map(({ file }) => ({
+      path: context.store.pathOf(file.sha256),
+      sha256: file.sha256,
+      name: file.path,
+    })),
+    title: `${run.report} ${run.period}`,
+    sheets: how.sheets,
+  });
 }
 
 export interface HandedOut {

@@ -1,14 +1,25 @@
 import { randomBytes } from "node:crypto";
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
-import { CorbixError, cleanKey, isoFromSerial, maybeSerialFromIso } from "@corbix/core/common";
+import { CorbixError, cleanKey, foldName, isoFromSerial, maybeSerialFromIso } from "@corbix/core/common";
 import { occasionKey, onceOf } from "@corbix/core/delivery";
 import { otherDatasets } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
+import { splitColumns } from "@corbix/core/run";
+import { applyAliases, splitTable } from "@corbix/core/split";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { getReport, newestRecipients, newestTemplates } from "../library.js";
-import { addSteps, type EditionRow, getEdition, type PeriodChoice, type RunRow } from "../records/index.js";
+import {
+  addSteps,
+  type EditionRow,
+  getDataset,
+  getEdition,
+  type PeriodChoice,
+  type RunRow,
+  readEdition,
+} from "../records/index.js";
+import { keysOf } from "./known-groups.js";
 import { choosePeriod } from "./open-periods.js";
 
 export interface RunRequest {
@@ -40,6 +51,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
   const templates = Object.fromEntries(
     (await newestTemplates(context)).map((template) => [template.name, template.sha256]),
   );
+  if (request.groups) await checkGroups(context, report, edition, request.groups);
   const id = randomBytes(4).toString("hex");
   const choice = await periodFor(context, report, request, edition, runDate);
   const facts = { run: id, period: choice.chosen, edition: edition.number, isPicked: request.rows !== undefined };
@@ -74,6 +86,24 @@ export async function startRun(context: Context, request: RunRequest, by: string
   });
   await announce(context.database, { kind: "run", subject: run.id });
   return run;
+}
+
+/** Named groups have to be there. Where the preparation makes the column that splits, the plan tells. Throws `UNKNOWN_NAME`. */
+async function checkGroups(
+  context: Context,
+  report: Report,
+  edition: EditionRow,
+  names: readonly string[],
+): Promise<void> {
+  const by = splitColumns(report);
+  const made = new Set(
+    [...Object.keys(report.add ?? {}), ...(report.bring ?? []).flatMap((one) => one.columns ?? [])].map(foldName),
+  );
+  const own = edition.columns.filter((column) => by.some((name) => foldName(name) === foldName(column.name)));
+  if (own.length !== by.length || by.some((name) => made.has(foldName(name)))) return;
+  const table = await readEdition(context.database, edition, { columns: own.map((column) => column.name) });
+  const { settings } = await getDataset(context.database, report.data);
+  keysOf(names, splitTable(applyAliases(table, settings.aliases ?? []), by).groups, `report ${report.report}`);
 }
 
 async function periodFor(

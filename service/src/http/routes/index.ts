@@ -9,6 +9,7 @@ import { outboxRoutes } from "./outbox.js";
 import { recipientRoutes } from "./recipients.js";
 import { runRoutes } from "./runs.js";
 import { sessionRoutes } from "./session.js";
+import { storeRoutes } from "./store.js";
 import { toolRoutes } from "./tools.js";
 
 export function allRoutes(context: Context): Route[] {
@@ -23,5 +24,6 @@ export function allRoutes(context: Context): Route[] {
     ...libraryRoutes(),
     ...toolRoutes(),
     ...runRoutes(),
+    ...storeRoutes(context),
   ];
 }

@@ -1,6 +1,6 @@
 import { join } from "node:path";
 import type { Readable } from "node:stream";
-import { CorbixError, foldName, suggestName } from "@corbix/core/common";
+import { CorbixError, cleanKey, foldName, suggestName } from "@corbix/core/common";
 import { nameSchema } from "@corbix/core/report";
 import { intakeRulesSchema } from "@corbix/core/table";
 import { z } from "zod";
@@ -10,7 +10,7 @@ import { announce } from "../../events.js";
 import { listArrivals } from "../../intake/arrivals.js";
 import { previewFile, takeIn } from "../../intake/take-in.js";
 import { inboxFolder } from "../../intake/watch-folder.js";
-import { type DatasetRow, type DatasetSettings, getDataset, getEdition } from "../../records/index.js";
+import { type DatasetRow, type DatasetSettings, getDataset, getEdition, readEdition } from "../../records/index.js";
 import { type Route, route } from "../route.js";
 import { anything, cell, column, edition, finding, named } from "../shapes.js";
 import { showEdition } from "./data.js";
@@ -219,6 +219,7 @@ async function changeSettings(
   const { database } = context;
   const dataset = await getDataset(database, name);
   await checkColumns(context, name, change);
+  await checkAliases(context, name, change.aliases ?? [], dataset.settings.aliases ?? []);
   if (change.mailbox) await checkMailbox(context, dataset, change.mailbox.name);
   const { password: secret, mailbox, ...plain } = change;
   const { password: oldSecret, mailbox: oldMailbox, ...old } = dataset.settings;
@@ -249,6 +250,41 @@ async function checkColumns(context: Context, name: string, change: z.output<typ
         "columns",
       ),
     });
+  }
+}
+
+/** Two spellings are made one group only where both are there, or were made one before. Throws `UNKNOWN_NAME` with the nearest. */
+async function checkAliases(
+  context: Context,
+  name: string,
+  aliases: readonly z.output<typeof alias>[],
+  before: DatasetSettings["aliases"] & object,
+): Promise<void> {
+  const isKnown = (one: z.output<typeof alias>): boolean =>
+    before.some((old) => old.column === one.column && old.from === one.from && old.to === one.to);
+  const fresh = aliases.filter((one) => !isKnown(one));
+  if (fresh.length === 0) return;
+  const edition = await getEdition(context.database, name);
+  const values = new Map<string, readonly string[]>();
+  for (const column of new Set(fresh.map((one) => foldName(one.column)))) {
+    const own = edition.columns.filter((one) => foldName(one.name) === column).map((one) => one.name);
+    const table = await readEdition(context.database, edition, { columns: own });
+    values.set(column, [...new Set(table.columns.flatMap((one) => one.values.map((value) => String(value ?? ""))))]);
+  }
+  for (const one of fresh) {
+    const there = values.get(foldName(one.column)) ?? [];
+    for (const [what, spelling] of [
+      ["from", one.from],
+      ["to", one.to],
+    ] as const) {
+      const isChain = what === "to" && before.some((old) => cleanKey(old.to) === cleanKey(spelling));
+      if (isChain || there.some((value) => cleanKey(value) === cleanKey(spelling))) continue;
+      throw new CorbixError(
+        "UNKNOWN_NAME",
+        `Cannot merge ${what === "from" ? "" : "into "}\`${spelling}\`: no row of ${name} has it as ${one.column}. Nothing was changed.`,
+        { where: "settings, aliases", advice: suggestName(spelling, there.filter(Boolean), "values") },
+      );
+    }
   }
 }
 

@@ -1,14 +1,10 @@
 import { nextTimes } from "@corbix/core/calendar";
-import { openDocument } from "@corbix/core/document";
-import { layDocument, layWorkbook } from "@corbix/core/layout";
-import { writePdf } from "@corbix/core/pdf";
 import { reportSchema } from "@corbix/core/report";
-import { openWorkbook } from "@corbix/core/spreadsheet";
 import { z } from "zod";
 import type { Context } from "../../context.js";
 import { addReport, addTemplate, getReport, getTemplate, newestReports, newestTemplates } from "../../library.js";
 import { editableMessage, previewMessage, saveMessage } from "../../message-editor.js";
-import { addFont } from "../../own-fonts.js";
+import { addFont, fontFolder } from "../../own-fonts.js";
 import type { ReportVersionRow } from "../../records/index.js";
 import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../try-out.js";
 import { type Route, route } from "../route.js";
@@ -134,10 +130,9 @@ export function libraryRoutes(): Route[] {
       handle: async ({ context, params, response }) => {
         const found = await getTemplate(context, params.file);
         const bytes = await context.store.get(found.sha256);
-        const laid = found.name.endsWith(".docx")
-          ? layDocument(openDocument(bytes, found.name), context.fonts())
-          : layWorkbook(openWorkbook(bytes, found.name), context.fonts(), { file: found.name, date: "", time: "" });
-        response.type("application/pdf").send(Buffer.from(writePdf(laid.pages, { title: found.name })));
+        const fonts = fontFolder(context.settings);
+        const pages = await context.desk.quick("pagesOf", { bytes, name: found.name, fonts });
+        response.type("application/pdf").send(Buffer.from(pages));
       },
     }),
     route("get", "/api/fonts", {

@@ -1,13 +1,25 @@
 import { z } from "zod";
 import { addToken, removeToken, SignIn } from "../../access/access.js";
+import { noteAction } from "../../actions.js";
 import type { Context } from "../../context.js";
 import { SESSION_COOKIE, sessionToken } from "../app.js";
 import { type Route, route } from "../route.js";
 
-const COOKIE = { httpOnly: true, sameSite: "strict", path: "/" } as const;
+/** Name and password are short, and read before anybody is known. */
+const SIGN_IN_LIMIT = 10_000;
+
+/** Over a public address with TLS the cookie goes over TLS only. */
+function cookieOf({ settings }: Context) {
+  const secure = settings.publicUrl?.startsWith("https:") ?? false;
+  return { httpOnly: true, sameSite: "strict", path: "/", secure } as const;
+}
 
 export function sessionRoutes(context: Context): Route[] {
-  const signIn = new SignIn(context.database, context.now);
+  const signIn = new SignIn(
+    context.database,
+    () => Number(process.hrtime.bigint() / 1_000_000n),
+    (name, what, address) => noteAction(context.database, name.slice(0, 100), what, address),
+  );
   return [
     route("get", "/api/health", {
       summary: "Whether the service and its database are well",
@@ -25,9 +37,10 @@ export function sessionRoutes(context: Context): Route[] {
       body: z.object({ name: z.string().max(200), password: z.string().max(200) }),
       answer: z.object({ name: z.string() }),
       isOpen: true,
+      limit: SIGN_IN_LIMIT,
       handle: async ({ body, request, response }) => {
         const user = await signIn.check(body.name, body.password, request.ip ?? "");
-        response.cookie(SESSION_COOKIE, await addToken(context.database, user.id, "session"), COOKIE);
+        response.cookie(SESSION_COOKIE, await addToken(context.database, user.id, "session"), cookieOf(context));
         return { name: user.name };
       },
     }),
@@ -44,7 +57,7 @@ export function sessionRoutes(context: Context): Route[] {
       handle: async ({ request, response }) => {
         const token = sessionToken(request);
         if (token) await removeToken(context.database, token);
-        response.clearCookie(SESSION_COOKIE, COOKIE);
+        response.clearCookie(SESSION_COOKIE, cookieOf(context));
         return { ok: true };
       },
     }),

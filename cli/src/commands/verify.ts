@@ -1,0 +1,46 @@
+import type { Client } from "../client.js";
+import { type Output, tableText } from "../output.js";
+
+interface VerifyAnswer {
+  readonly state: "running" | "done" | "failed";
+  readonly total: number;
+  readonly checked: number;
+  readonly whole: number;
+  readonly faults: readonly { readonly sha256: string; readonly what: string; readonly uses: readonly string[] }[];
+  readonly nobodys: number;
+  readonly error: string | null;
+}
+
+/** The service is asked so often how far it is. */
+const LOOK_MS = 500;
+
+/** Lets the service read its whole file store against its records, and tells what it found. Gives 3 where something is wrong. */
+export async function verify(client: Client, output: Output): Promise<number> {
+  let state = await client.send<VerifyAnswer>("POST", "/api/verify");
+  const bar = output.progress("read", Math.max(1, state.total));
+  while (state.state === "running") {
+    await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
+    state = await client.get<VerifyAnswer>("/api/verify");
+    bar.step(state.checked);
+  }
+  bar.stop();
+  output.value(state);
+  if (state.state === "failed") {
+    output.line(`The file store could not be read: ${state.error}`);
+    return 9;
+  }
+  const spare = state.nobodys === 0 ? "" : ` ${state.nobodys} of them nobody needs; they go by themselves.`;
+  output.line(`${state.checked.toLocaleString("en")} files: ${state.whole.toLocaleString("en")} whole.${spare}`);
+  if (state.faults.length === 0) {
+    output.line("Nothing is damaged, nothing is missing.");
+    return 0;
+  }
+  output.line(
+    `\n${tableText(
+      ["File", "", "Needed by"],
+      state.faults.map((fault) => [fault.sha256.slice(0, 12), fault.what, fault.uses.join("; ") || "nobody"]),
+    )}`,
+  );
+  output.line("\nLoad the same file again, which heals it, or restore the data folder from a backup.");
+  return 3;
+}

@@ -1,0 +1,117 @@
+/** Tasks on definitions and templates that somebody saves or looks at: whatever is in them, it takes a thread's time and no more. */
+import { readFileSync } from "node:fs";
+import { CorbixError, sha256 } from "@corbix/core/common";
+import { DocumentTemplate, openDocument } from "@corbix/core/document";
+import { layDocument, layWorkbook } from "@corbix/core/layout";
+import { deflateEntry, writeZip } from "@corbix/core/ooxml";
+import { joinPdfs, writePdf } from "@corbix/core/pdf";
+import { preparedColumns } from "@corbix/core/prepare";
+import type { Recipient } from "@corbix/core/recipients";
+import { parseReport, type Report } from "@corbix/core/report";
+import { checkAgainst, type ExplainedMark, explainMarks, groupScope, recipientFields } from "@corbix/core/run";
+import { openWorkbook } from "@corbix/core/spreadsheet";
+import type { ColumnInfo } from "@corbix/core/table";
+import { WorkbookTemplate } from "@corbix/core/workbook";
+import { openFonts } from "@corbix/fonts";
+import { damaged } from "../store/file-store.js";
+import { storeError } from "../store/store-errors.js";
+
+/** A definition from its text. */
+export function readDefinition(task: { readonly source: string; readonly where: string }): Report {
+  return parseReport(task.source, task.where);
+}
+
+export interface CheckTask {
+  readonly definition: Report;
+  readonly columns: Readonly<Record<string, readonly ColumnInfo[]>>;
+  readonly templates: Readonly<Record<string, Uint8Array>>;
+  readonly recipients: readonly Recipient[];
+}
+
+/** Checks every name of a definition against data and templates. */
+export function checkDefinition({ definition, columns, templates, recipients }: CheckTask): null {
+  const others = new Map(Object.entries(columns));
+  checkAgainst(definition, others.get(definition.data) ?? [], others, new Map(Object.entries(templates)), recipients);
+  return null;
+}
+
+/** Reads a template, to find out whether it can be. */
+export function readTemplate({ bytes, name }: { readonly bytes: Uint8Array; readonly name: string }): null {
+  if (/\.xls[xm]$/.test(name)) WorkbookTemplate.read(bytes, name);
+  else DocumentTemplate.read(bytes, name);
+  return null;
+}
+
+export interface MarksTask {
+  readonly bytes: Uint8Array;
+  readonly name: string;
+  /** What a report offers them, if one is named. */
+  readonly against:
+    | {
+        readonly definition: Report;
+        readonly columns: Readonly<Record<string, readonly ColumnInfo[]>>;
+        readonly recipients: readonly Recipient[];
+      }
+    | undefined;
+}
+
+/** Marks with what they are filled from. */
+export function marksOf({ bytes, name, against }: MarksTask): readonly ExplainedMark[] {
+  const marks = /\.xls[xm]$/.test(name)
+    ? WorkbookTemplate.read(bytes, name).marks
+    : name.endsWith(".docx")
+      ? DocumentTemplate.read(bytes, name).marks
+      : [];
+  if (!against) return explainMarks(marks, undefined);
+  const others = new Map(Object.entries(against.columns));
+  const prepared = preparedColumns(others.get(against.definition.data) ?? [], against.definition, others);
+  return explainMarks(marks, groupScope(prepared, recipientFields(against.recipients)));
+}
+
+/** A template as it is, as pages. */
+export function pagesOf(task: {
+  readonly bytes: Uint8Array;
+  readonly name: string;
+  readonly fonts: string;
+}): Uint8Array {
+  const { bytes, name } = task;
+  const fonts = openFonts(task.fonts);
+  const laid = name.endsWith(".docx")
+    ? layDocument(openDocument(bytes, name), fonts)
+    : layWorkbook(openWorkbook(bytes, name), fonts, { file: name, date: "", time: "" });
+  return writePdf(laid.pages, { title: name });
+}
+
+/** A stored file under the name it is given out with. */
+export interface NamedInput {
+  readonly path: string;
+  readonly sha256: string;
+  readonly name: string;
+}
+
+function read({ path, sha256: digest }: NamedInput): Uint8Array {
+  let bytes: Uint8Array;
+  try {
+    bytes = readFileSync(path);
+  } catch (error) {
+    throw storeError(error);
+  }
+  if (sha256(bytes) !== digest) throw damaged(digest);
+  return bytes;
+}
+
+/** Stored files as one archive. */
+export function packFiles({ files }: { readonly files: readonly NamedInput[] }): Uint8Array {
+  return writeZip(files.map((file) => deflateEntry(file.name, read(file))));
+}
+
+/** Stored PDFs behind each other. */
+export function joinFiles(task: {
+  readonly files: readonly NamedInput[];
+  readonly title: string;
+  readonly sheets: boolean;
+}): Uint8Array {
+  const parts = task.files.map((file) => ({ bytes: read(file), where: file.name }));
+  if (parts.length === 0) throw new CorbixError("NOT_FOUND", "Cannot print nothing.", { where: task.title });
+  return joinPdfs(parts, { title: task.title, sheets: task.sheets });
+}
