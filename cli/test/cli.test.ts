@@ -295,7 +295,7 @@ describe("with a service", () => {
     expect((await client(["skip", id, "--group", "Fennel House", "--reason", "contract ended"])).out).toContain(
       "1 messages of run",
     );
-    expect((await client(["release", id])).out).toContain("1 messages are on their way");
+    expect((await client(["release", id])).out).toContain("1 message is on its way");
     const sent = JSON.parse((await client(["--json", "outbox", "--person", "penhallow", "--for", "2026-09"])).out);
     expect(sent).toMatchObject([{ label: "Alder Court", state: "sent" }]);
     const told = await client(["message", sent[0].id]);

@@ -383,7 +383,7 @@ describe("a run over the rows found", () => {
     await service.call("POST", `/api/runs/${run.id}/release`, {});
     await service.waitFor(run.id, ["done"]);
     const [{ period }] = await service.context.database.select<{ period: string }>(
-      "SELECT period FROM ledger WHERE run_id = $1",
+      "SELECT occasion AS period FROM ledger WHERE run_id = $1",
       [run.id],
     );
     expect(period).not.toBe("2026-10");

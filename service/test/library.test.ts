@@ -277,16 +277,38 @@ describe("access", () => {
   });
 
   it("makes one who guesses wait, and only that one", async () => {
-    let now = new Date("2026-11-02T10:00:00Z");
-    const signIn = new SignIn(service.context.database, () => now);
+    let now = 0;
+    const noted: string[] = [];
+    const signIn = new SignIn(
+      service.context.database,
+      () => now,
+      async (name, what, address) => void noted.push(`${what} ${name} ${address}`),
+    );
     await addUser(service.context.database, "cid", "right right");
     for (let guess = 0; guess < 10; guess++)
       await expect(signIn.check("cid", `wrong ${guess}`, "10.0.0.1")).rejects.toThrow("name or password is wrong");
-    await expect(signIn.check("cid", "right right", "10.0.0.1")).rejects.toThrow("too many attempts");
+    await expect(signIn.check("cid", "right right", "10.0.0.1")).rejects.toThrow("too many tries");
+    await expect(signIn.check("cid", "right right", "10.0.0.1")).rejects.toThrow("too many tries");
     expect(await signIn.check("cid", "right right", "10.0.0.2")).toMatchObject({ name: "cid" });
-    now = new Date("2026-11-02T10:01:01Z");
+    now = 61_000;
     expect(await signIn.check("cid", "right right", "10.0.0.1")).toMatchObject({ name: "cid" });
     await expect(signIn.check("nobody", "x", "10.0.0.3")).rejects.toThrow("name or password is wrong");
+    // Each failure is noted, and the refusals that follow once.
+    expect(noted.filter((one) => one.startsWith("sign-in failed cid 10.0.0.1"))).toHaveLength(10);
+    expect(noted.filter((one) => one.startsWith("sign-in refused"))).toHaveLength(1);
+  });
+
+  it("counts guesses before it checks them: of three hundred at once ten are looked at, from wherever thirty", async () => {
+    const looked: string[] = [];
+    const signIn = new SignIn(
+      service.context.database,
+      () => 0,
+      async (_, what) => void looked.push(what),
+    );
+    await Promise.allSettled(Array.from({ length: 300 }, (_, n) => signIn.check("cid", `guess ${n}`, "10.0.0.9")));
+    expect(looked.filter((what) => what === "sign-in failed")).toHaveLength(10);
+    await Promise.allSettled(Array.from({ length: 300 }, (_, n) => signIn.check("dan", `guess ${n}`, `10.0.1.${n}`)));
+    expect(looked.filter((what) => what === "sign-in failed")).toHaveLength(40);
   });
 });
 

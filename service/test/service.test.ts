@@ -213,7 +213,8 @@ describe("schedules", () => {
         (run) => run.startedBy === "schedule",
       );
     }
-    expect(started.map((run) => run.period)).toEqual(["2027-02"]);
+    // The earliest that is over and not delivered.
+    expect(started.map((run) => run.period)).toEqual(["2026-01"]);
     clock = new Date("2026-11-02T09:00:00Z");
   });
 });

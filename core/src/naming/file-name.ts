@@ -54,7 +54,7 @@ export function literalInPattern(text: string): string {
  * @example patternSource("B\\* plan*.pdf") //=> "B\\* plan.*\\.pdf"
  */
 export function patternSource(pattern: string): string {
-  const quote = (text: string): string => text.replace(/[.+^${}()|[\]\\*?-]/g, "\\$&");
+  const quote = (text: string): string => text.replace(/[.+^${}()|[\]\\*?]/g, "\\$&");
   return [...pattern.matchAll(/\\(.)|([\s\S])/gu)]
     .map(([, escaped, plain]) =>
       escaped !== undefined ? quote(escaped) : plain === "*" ? ".*" : plain === "?" ? "." : quote(plain),

@@ -26,12 +26,12 @@ export async function deliveryOutlook(context: Context, run: RunRow): Promise<Ou
   const parcels = new Map<string, OutlookRow[]>();
   for (const row of rows) parcels.set(row.parcel_id, [...(parcels.get(row.parcel_id) ?? []), row]);
   return outlookOf(
-    [...parcels.values()].map((own) => groupOutlook(run, own)),
+    [...parcels.values()].map((own) => groupOutlook(run, own, context.settings.zone)),
     dayText,
   );
 }
 
-function groupOutlook(run: RunRow, rows: readonly OutlookRow[]): GroupOutlook {
+function groupOutlook(run: RunRow, rows: readonly OutlookRow[], zone: string): GroupOutlook {
   const [{ label, left_out: leftOut }] = rows;
   const messages = rows.filter((row) => row.message_id !== null && row.envelope !== null);
   if (messages.length === 0) return { label, what: "none", messages: 0, ...(leftOut === null ? {} : { why: leftOut }) };
@@ -39,11 +39,11 @@ function groupOutlook(run: RunRow, rows: readonly OutlookRow[]): GroupOutlook {
     const message = { envelope: row.envelope as MessageRow["envelope"], results: row.results ?? {} };
     const all = dueOf(
       message,
-      { ...hadOf(row), byOthers: new Set(), byPart: new Set(), isComplete: false, hasRows: false },
+      { ...hadOf(row, zone), byOthers: new Set(), byPart: new Set(), isComplete: false, hasRows: false },
       false,
     );
-    const left = dueOf(message, hadOf(row), (row.again_reason ?? run.againReason) !== null);
-    return { left, isAll: left.addresses.length === all.addresses.length, by: hadOf(row).by };
+    const left = dueOf(message, hadOf(row, zone), (row.again_reason ?? run.againReason) !== null);
+    return { left, isAll: left.addresses.length === all.addresses.length, by: hadOf(row, zone).by };
   });
   const by = due.find((one) => one.by !== undefined)?.by;
   const facts = { label, ...(by ? { day: by.day, run: by.run } : {}) };

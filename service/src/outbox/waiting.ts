@@ -1,4 +1,5 @@
 /** Which messages may go next, and who of theirs has had it already. Nothing is written: what begins is decided by `begin`. */
+import { dayInZone } from "@corbix/core/calendar";
 import { foldAddress } from "@corbix/core/recipients";
 import type { Context } from "../context.js";
 import type { MessageRow } from "../records/index.js";
@@ -37,10 +38,10 @@ export interface HadRow {
   readonly complete: boolean | null;
   readonly has_rows: boolean;
   readonly last_run: string | null;
-  readonly last_day: string | null;
+  readonly last_at: Date | null;
 }
 
-export const HAD_COLUMNS = `had.by_others, had.by_part, had.complete, had.last_run, had.last_day,
+export const HAD_COLUMNS = `had.by_others, had.by_part, had.complete, had.last_run, had.last_at,
        parcels.row_keys IS NOT NULL AND runs.rehearsal_to IS NULL AND EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
          AND gone.group_key = parcels.group_key AND gone.parcel_id <> parcels.id) AS has_rows`;
 
@@ -48,17 +49,18 @@ export const HAD_COLUMNS = `had.by_others, had.by_part, had.complete, had.last_r
 export const HAD_JOIN = `LEFT JOIN LATERAL (
        SELECT array_agg(address) FILTER (WHERE ledger.run_id <> runs.id) AS by_others, array_agg(address) FILTER (WHERE ledger.part = messages.part) AS by_part,
          bool_or(ledger.part = messages.part AND ledger.complete) AS complete,
-         (array_agg(ledger.run_id ORDER BY ledger.written_at DESC))[1] AS last_run, to_char(max(ledger.written_at), 'YYYY-MM-DD') AS last_day
+         (array_agg(ledger.run_id ORDER BY ledger.written_at DESC))[1] AS last_run, max(ledger.written_at) AS last_at
        FROM ledger LEFT JOIN LATERAL unnest(ledger.addresses) AS address ON true
        WHERE runs.rehearsal_to IS NULL AND ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id) AS had ON true`;
 
-export function hadOf(row: HadRow): Had {
+/** `zone` decides the day on which it was had. */
+export function hadOf(row: HadRow, zone: string): Had {
   return {
     byOthers: new Set(row.by_others?.filter(Boolean)),
     byPart: new Set(row.by_part?.filter(Boolean)),
     isComplete: row.complete ?? false,
     hasRows: row.has_rows,
-    by: row.last_run && row.last_day ? { run: row.last_run, day: row.last_day } : undefined,
+    by: row.last_run && row.last_at ? { run: row.last_run, day: dayInZone(new Date(row.last_at), zone) } : undefined,
   };
 }
 
@@ -90,7 +92,7 @@ export async function waitingMessages(
     parcelId: row.parcelId,
     runId: row.runId,
     shared: row.shared,
-    had: hadOf(row),
+    had: hadOf(row, context.settings.zone),
   }));
 }
 

@@ -32,8 +32,8 @@ export async function rowsOnce(
 
 async function byKey(context: Context, run: RunRow, once: Once): Promise<RowsOnce> {
   const gone = await context.database.select<{ group_key: string; row_key: string; day: string }>(
-    "SELECT group_key, row_key, to_char(max(at), 'YYYY-MM-DD') AS day FROM delivered_rows WHERE report = $1 GROUP BY group_key, row_key",
-    [run.report],
+    "SELECT group_key, row_key, to_char(max(at) AT TIME ZONE $2, 'YYYY-MM-DD') AS day FROM delivered_rows WHERE report = $1 GROUP BY group_key, row_key",
+    [run.report, context.settings.zone],
   );
   const days = new Map(gone.map((one) => [`${one.group_key} ${one.row_key}`, one.day]));
   return {
@@ -93,11 +93,11 @@ async function deliveredContents(
   const days = new Map<string, string>();
   for (let after = "0"; ; ) {
     const parcels = await context.database.select<EarlierParcel & { id: string }>(
-      `SELECT parcels.id::text, parcels.group_key, parcels.lines, runs.columns, to_char(max(ledger.written_at), 'YYYY-MM-DD') AS day
+      `SELECT parcels.id::text, parcels.group_key, parcels.lines, runs.columns, to_char(max(ledger.written_at) AT TIME ZONE $4, 'YYYY-MM-DD') AS day
        FROM ledger JOIN messages ON messages.id = ledger.message_id JOIN parcels ON parcels.id = messages.parcel_id JOIN runs ON runs.id = parcels.run_id
        WHERE ledger.report = $1 AND runs.period = $2 AND parcels.id > $3::bigint AND length(parcels.lines) > 0
        GROUP BY parcels.id, runs.id ORDER BY parcels.id LIMIT ${BATCH}`,
-      [run.report, run.period, after],
+      [run.report, run.period, after, context.settings.zone],
     );
     for (const parcel of parcels) {
       const table = unpackLines(parcel.columns, [parcel.lines]);

@@ -51,7 +51,7 @@ export interface FolderStore extends Omit<FileStore, "put" | "putStream"> {
 
 /** Tells the store's folder from an empty one, such as a share that is not mounted. */
 const MARK = ".corbix-store";
-const INCOMING = "incoming";
+const INCOMING = ".incoming";
 /** What a probe writes: enough for a file system that has a few free blocks only to say so. */
 const PROBE_BYTES = 1_048_576;
 /** Incoming files that a process left behind are taken away after so long. */
