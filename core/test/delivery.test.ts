@@ -89,11 +89,11 @@ function apply(world: World, step: Step, wanted: number): void {
     world.run = moved.state;
     if (step.event === "release") {
       world.released = true;
-      world.messages.forEach((message, index) => move(world, index, "release", message));
+      for (const [index, message] of world.messages.entries()) move(world, index, "release", message);
     }
     if (step.event === "stop" || step.event === "break-off") {
       if (step.event === "break-off") world.incident = true;
-      world.messages.forEach((message, index) => move(world, index, "leave-out", message));
+      for (const [index, message] of world.messages.entries()) move(world, index, "leave-out", message);
     }
     return;
   }

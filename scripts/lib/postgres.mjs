@@ -73,9 +73,9 @@ function clusterFolder(data) {
 
 /**
  * Starts a private cluster on loopback and gives its address; it is made on the first start.
- * `fast` gives up safety against power loss, for tests. `onEnd` is called with its last words when it ends unasked.
+ * `fast` gives up safety against power loss, for tests; `env` is for tests too. `onEnd` is called with its last words when it ends unasked.
  */
-export async function startCluster({ data, port, fast = false, onEnd = () => {} }) {
+export async function startCluster({ data, port, fast = false, onEnd = () => {}, env = {} }) {
   const binaries = await postgresBinaries();
   const account = serverAccount();
   mkdirSync(data, { recursive: true });
@@ -106,7 +106,7 @@ export async function startCluster({ data, port, fast = false, onEnd = () => {} 
       cwd: folder,
       detached: true,
       stdio: ["ignore", "ignore", "pipe"],
-      env: { PATH: process.env.PATH, LC_ALL: "C" },
+      env: { PATH: process.env.PATH, LC_ALL: "C", ...env },
     },
   );
   let log = "";
