@@ -1,8 +1,8 @@
-/** `npm run faults`: kills and faults while messages go out, and the count afterwards: none lost, none twice, none to the wrong people. */
+/** `npm run faults`: kills, freezes, full disks, set clocks and other faults while messages go out, and the count afterwards: none lost, none twice, none to the wrong people. */
 import { fileURLToPath } from "node:url";
 import { build } from "./lib/build.mjs";
-import { checkNode, installPackages } from "./lib/packages.mjs";
-import { postgresBinaries } from "./lib/postgres.mjs";
+import { checkNode, installDebian, installPackages } from "./lib/packages.mjs";
+import { hasFaketime, postgresBinaries } from "./lib/postgres.mjs";
 import { Advice } from "./lib/say.mjs";
 
 const root = fileURLToPath(new URL("..", import.meta.url)).replace(/\/$/, "");
@@ -15,13 +15,14 @@ try {
   checkNode();
   await installPackages(root);
   await postgresBinaries();
+  if (!hasFaketime()) await installDebian(["libfaketime"], "A library to set a program's clock");
   await build(root);
   const { runFaults } = await import("../test/faults/faults.mjs");
   const seed = number("seed", Date.now() % 1_000_000);
   process.stdout.write(`seed ${seed}\n`);
   const counts = await runFaults({
-    kills: number("kills", 100),
-    groups: number("groups", 2000),
+    kills: number("faults", 300),
+    groups: number("groups", 5000),
     seed,
     say: (line) => process.stdout.write(`${line}\n`),
   });

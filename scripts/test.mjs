@@ -3,7 +3,7 @@ import { existsSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { build } from "./lib/build.mjs";
 import { checkNode, installDebian, installPackages } from "./lib/packages.mjs";
-import { postgresBinaries } from "./lib/postgres.mjs";
+import { hasFaketime, postgresBinaries } from "./lib/postgres.mjs";
 import { maybeOutput, run } from "./lib/run.mjs";
 import { Advice, say } from "./lib/say.mjs";
 
@@ -24,6 +24,8 @@ try {
       ["python3", "python3-openpyxl", "python3-docx", "python3-dkim"],
       "Other readers of workbooks, documents and signatures, for their tests,",
     );
+  if (!hasFaketime())
+    await installDebian(["libfaketime"], "A library to set a program's clock, for the tests of faults,");
   say("Lint and formats …");
   await run("npx", ["biome", "ci", "."], { cwd, what: "lint" });
   say("Types and builds …");

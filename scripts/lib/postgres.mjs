@@ -285,3 +285,11 @@ export async function makeDatabase(url, name) {
   const { rows } = await tryQuery(url, `SELECT 1 FROM pg_database WHERE datname = '${name}'`);
   if (rows.length === 0) await tryQuery(url, `CREATE DATABASE ${name}`);
 }
+
+/** Whether the library is there that sets the clock of a program under test. */
+export function hasFaketime() {
+  return (
+    existsSync("/usr/lib") &&
+    readdirSync("/usr/lib").some((name) => existsSync(join("/usr/lib", name, "faketime", "libfaketime.so.1")))
+  );
+}

@@ -1,10 +1,23 @@
 /**
- * Runs the demo and a report of many small groups while processes are killed at random moments, the database crashes, and the
- * mail server does everything wrong that it can; then counts what arrived. The mail server outlives them all and has a database of its own.
+ * Runs the demo and a report of many small groups while everything that can go wrong does, at random moments: processes are killed, or
+ * frozen and thawed, the database crashes, the disk fills, the file store is away, the clock is set, two services and two outboxes
+ * work on one database, and the mail server does everything wrong that it can. Then it counts what arrived. The mail server outlives
+ * them all and has a database of its own.
  */
-import { spawn } from "node:child_process";
+import { execFileSync, spawn } from "node:child_process";
 import { createHash } from "node:crypto";
-import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -46,17 +59,42 @@ export const FAULTS = [
   { does: "defer-data", share: 0.3 },
 ];
 
+/** What is done to the service, with how often it is drawn; all of it passes by itself, or is taken back after a while. */
+const HARMS = [
+  ["kill outbox", 26],
+  ["kill worker", 14],
+  ["kill service", 8],
+  ["crash database", 5],
+  ["restart database", 3],
+  ["freeze outbox", 12],
+  ["freeze worker", 8],
+  ["freeze service", 5],
+  ["freeze for long", 3],
+  ["fill disk", 5],
+  ["store away", 6],
+  ["clock back", 4],
+  ["clock forward", 3],
+];
+
 /** Gives a line of counts for each run; `wrong` names what must not be. */
-export async function runFaults({ kills, groups, seed, periods = MONTHS, faults = FAULTS, say = () => {} }) {
-  const world = await openWorld(seed);
+export async function runFaults({
+  kills,
+  groups,
+  seed,
+  periods = MONTHS,
+  faults = FAULTS,
+  harms = HARMS,
+  say = () => {},
+}) {
+  const world = await openWorld(seed, harms);
   const counts = [];
   try {
-    await world.service.start();
+    await world.start();
     await world.prepare(groups);
     let left = kills;
-    // The demo's 26 groups, month by month, with a share of the kills; then the many small groups with the rest.
+    // The demo's 26 groups, month by month, with a share of the harm; then the many small groups with the rest.
     for (const period of periods) {
-      const planned = period === periods.at(-1) ? 0 : Math.round(kills / 2 / (periods.length - 1));
+      const planned = period === periods.at(-1) ? 0 : Math.round(kills / 4 / (periods.length - 1));
       const done = await world.run({ report: "site-statement", period }, Math.min(left, planned));
       left -= done.kills;
       counts.push(done);
@@ -76,12 +114,13 @@ export async function runFaults({ kills, groups, seed, periods = MONTHS, faults 
       counts.push(done);
       say(shown(done));
     }
+    say(`harm done: ${world.tally()}`);
   } finally {
     await world.close();
   }
   const sum = (of) => counts.reduce((total, one) => total + of(one), 0);
   say(
-    `together: ${sum((one) => one.kills)} kills, ${sum((one) => one.due)} due, ${sum((one) => one.received)} received, ${sum((one) => one.doubles)} twice, ${sum((one) => one.strays)} to the wrong people or with a wrong file, ${sum((one) => one.wrong.length)} wrong counts`,
+    `together: ${sum((one) => one.kills)} faults, ${sum((one) => one.due)} due, ${sum((one) => one.received)} received, ${sum((one) => one.doubles)} twice, ${sum((one) => one.strays)} to the wrong people or with a wrong file, ${sum((one) => one.wrong.length)} wrong counts`,
   );
   return counts;
 }
@@ -90,15 +129,66 @@ function shown(one) {
   const states = Object.entries(one.states)
     .map(([state, count]) => `${count} ${state}`)
     .join(", ");
-  return `${one.name.padEnd(34)} ${String(one.kills).padStart(3)} kills  ${String(one.due).padStart(5)} due = ${states}; decided ${one.decided}; received ${one.received}, twice ${one.doubles}, wrong ${one.strays}${one.wrong.length > 0 ? `  WRONG: ${one.wrong.join("; ")}` : ""}`;
+  return `${one.name.padEnd(34)} ${String(one.kills).padStart(3)} faults  ${String(one.due).padStart(5)} due = ${states}; decided ${one.decided}; received ${one.received}, twice ${one.doubles}, wrong ${one.strays}${one.wrong.length > 0 ? `  WRONG: ${one.wrong.join("; ")}` : ""}`;
 }
 
-async function openWorld(seed) {
+const FAKETIME = "/usr/lib/x86_64-linux-gnu/faketime/libfaketime.so.1";
+
+/** A clock that the processes of the world take for the machine's; without the library it cannot be set. */
+function settableClock(folder) {
+  const file = join(folder, "clock");
+  const library = [FAKETIME, ...findLibrary()].find((path) => existsSync(path));
+  const set = (seconds) => writeFileSync(file, seconds >= 0 ? `+${seconds}` : `${seconds}`);
+  set(0);
+  chmodSync(file, 0o644);
+  return {
+    canBeSet: library !== undefined,
+    set,
+    env: library
+      ? {
+          LD_PRELOAD: library,
+          FAKETIME_TIMESTAMP_FILE: file,
+          FAKETIME_NO_CACHE: "1",
+          FAKETIME_DONT_FAKE_MONOTONIC: "1",
+        }
+      : {},
+  };
+}
+
+function findLibrary() {
+  const root = "/usr/lib";
+  return existsSync(root) ? readdirSync(root).map((name) => join(root, name, "faketime", "libfaketime.so.1")) : [];
+}
+
+/** The file store on a file system of its own, small enough to be filled; where none can be mounted, in a plain folder. */
+function storeDisk(folder) {
+  const path = join(folder, "disk");
+  mkdirSync(path);
+  let isMounted = true;
+  try {
+    execFileSync("mount", ["-t", "tmpfs", "-o", "size=192m", "corbix-faults", path], { stdio: "ignore" });
+  } catch {
+    isMounted = false;
+  }
+  mkdirSync(join(path, "files"), { mode: 0o700 });
+  return {
+    path,
+    isMounted,
+    files: join(path, "files"),
+    close: () => {
+      if (isMounted) execFileSync("umount", ["-l", path]);
+    },
+  };
+}
+
+async function openWorld(seed, harms) {
   const data = mkdtempSync(join(tmpdir(), "corbix-faults-"));
   chmodSync(data, 0o755);
   const random = randomFrom(seed);
+  const clock = settableClock(data);
+  const disk = storeDisk(data);
   const port = await freePort();
-  const start = () => startCluster({ data: join(data, "database"), port, fast: true });
+  const start = () => startCluster({ data: join(data, "database"), port, fast: true, env: clock.env });
   let cluster = await start();
   // The letters' database stands apart, so that a crash of the service's does not touch what has arrived.
   const letterPort = await freePort();
@@ -111,19 +201,121 @@ async function openWorld(seed) {
     { database: letters, log, takeReport: async (raw) => void reports.push(raw) },
     0,
   );
-  const service = new ServiceProcess(data, cluster.url, letterbox.port);
+  mkdirSync(join(data, "service"), { mode: 0o700 });
+  symlinkSync(disk.files, join(data, "service", "files"));
+  const service = new ServiceProcess(data, cluster.url, letterbox.port, clock.env);
+  // A second service with workers and an outbox of its own, on the same database and the same folder.
+  const second = new ServiceProcess(data, cluster.url, letterbox.port, clock.env);
+  // And an outbox that nobody looks after: frozen, it stays frozen.
+  const lone = new LoneOutbox(data, cluster.url, letterbox.port, clock.env);
   const records = () => openDatabase(cluster.url, { migrate: false, pool: 2 });
+  const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+  const tally = new Map();
+  const either = () => (random() < 0.5 ? service : second);
 
-  const kill = async (what) => {
-    if (what === "database") {
+  /** A person looks into the mailbox and decides what nobody can know, also while what was sending is frozen. */
+  const decideUnsure = async (run) => {
+    const database = await records();
+    try {
+      const unsure = await database.select(
+        "SELECT id, message_id FROM messages WHERE run_id = $1 AND state = 'unsure'",
+        [run],
+      );
+      for (const one of unsure) {
+        const got = await letters.select("SELECT 1 FROM letters WHERE message_id = $1 LIMIT 1", [one.message_id]);
+        await service.patiently(`/api/messages/${one.id}/decide`, {
+          as: got.length > 0 ? "arrived" : "again",
+          reason: "looked into the mailbox",
+        });
+      }
+      return unsure.length;
+    } finally {
+      await database.close();
+    }
+  };
+
+  const doHarm = {
+    "kill outbox": async () => either().kill("outbox"),
+    "kill worker": async () => either().kill("worker"),
+    "kill service": async () => either().kill("service"),
+    "crash database": async () => {
       await cluster.crash();
-      await new Promise((resolve) => setTimeout(resolve, 300));
+      await wait(300);
       cluster = await start();
-    } else await service.kill(what);
+    },
+    "restart database": async () => {
+      await cluster.stop();
+      cluster = await start();
+    },
+    "freeze outbox": async () => either().freeze("outbox", 300 + random() * 6_000),
+    "freeze worker": async () => either().freeze("worker", 300 + random() * 6_000),
+    "freeze service": async () => either().freeze("service", 300 + random() * 2_500),
+    // Long enough to be declared dead; its messages are decided and sent by others, and then it goes on where it stood.
+    "freeze for long": async (run) => {
+      service.kill("outbox");
+      second.kill("outbox");
+      await wait(1_200 + random() * 800);
+      lone.signal("SIGSTOP");
+      await wait(13_000);
+      await decideUnsure(run);
+      await wait(1_500);
+      lone.signal("SIGCONT");
+    },
+    "fill disk": async () => {
+      if (!disk.isMounted) return false;
+      const filler = join(disk.path, "filler");
+      try {
+        execFileSync("dd", ["if=/dev/zero", `of=${filler}`, "bs=64k"], { stdio: "ignore" });
+      } catch {
+        // It ends where the disk does.
+      }
+      await wait(500 + random() * 3_000);
+      rmSync(filler, { force: true });
+    },
+    "store away": async () => {
+      renameSync(disk.files, `${disk.files}-away`);
+      await wait(500 + random() * 4_000);
+      renameSync(`${disk.files}-away`, disk.files);
+    },
+    "clock back": async () => {
+      if (!clock.canBeSet) return false;
+      clock.set(-7_200);
+      await wait(500 + random() * 4_000);
+      clock.set(0);
+    },
+    "clock forward": async () => {
+      if (!clock.canBeSet) return false;
+      clock.set(5_400);
+      await wait(500 + random() * 4_000);
+      clock.set(0);
+    },
+  };
+  const drawHarm = () => {
+    let at = random() * harms.reduce((sum, [, weight]) => sum + weight, 0);
+    return (
+      harms.find(([, weight]) => {
+        at -= weight;
+        return at < 0;
+      })?.[0] ?? harms[0][0]
+    );
+  };
+  /** Does one harm that can be done here; gives its name. */
+  const harm = async (run) => {
+    for (;;) {
+      const what = drawHarm();
+      if ((await doHarm[what](run)) === false) continue;
+      tally.set(what, (tally.get(what) ?? 0) + 1);
+      return what;
+    }
   };
 
   return {
-    service,
+    tally: () => [...tally].map(([what, count]) => `${count} ${what}`).join(", "),
+    start: async () => {
+      await service.start();
+      await second.start();
+      lone.start();
+    },
     prepare: async (groups) => {
       // Tries follow each other quickly, and the pace is no hindrance.
       await service.call("PUT", "/api/identities/office", {
@@ -191,23 +383,24 @@ async function openWorld(seed) {
         for (;;) {
           const run = await service.patiently(`/api/runs/${started.id}`);
           if (until.includes(run.state)) return run;
-          if (Date.now() > end) throw new Error(`run ${started.id} is still ${run.state}`);
-          await new Promise((resolve) => setTimeout(resolve, 20 + random() * 500));
+          if (Date.now() > end)
+            throw new Error(`run ${started.id} is still ${run.state}: ${JSON.stringify(run.progress)}`);
+          await wait(20 + random() * 500);
           if (killed < Math.ceil(kills * share)) {
             killed++;
-            await kill(
-              random() < 0.45 ? "outbox" : random() < 0.5 ? "worker" : random() < 0.8 ? "service" : "database",
-            );
+            await harm(started.id);
           }
         }
       };
       await killSome(["held", "stopped", "failed"], 0.3);
-      await service.patiently(`/api/runs/${started.id}/release`, {});
+      // Several at once want to release it: one does.
+      if (!fault) await Promise.all([1, 2, 3].map(() => service.patiently(`/api/runs/${started.id}/release`, {})));
+      else await service.patiently(`/api/runs/${started.id}/release`, {});
       await killSome(["done", "stopped", "failed"], 1);
-      // Kills that are left hit a service at rest.
+      // What is left hits a service at rest.
       while (killed < kills) {
         killed++;
-        await kill(["outbox", "worker", "service", "database"][killed % 4]);
+        await harm(started.id);
         await service.patiently("/api/health");
       }
       for (const report of reports.splice(0)) await service.call("POST", "/api/delivery-reports", report);
@@ -220,11 +413,14 @@ async function openWorld(seed) {
       }
     },
     close: async () => {
+      lone.stop();
+      await second.stop();
       await service.stop();
       await letterbox.close();
       await letters.close();
       await cluster.stop();
       await letterCluster.stop();
+      disk.close();
       rmSync(data, { recursive: true, force: true });
     },
   };
@@ -304,32 +500,63 @@ async function count(database, letters, service, run, fault) {
   return { due: due.length, states, decided, received, doubles, strays, wrong };
 }
 
-/** The service as its own process with workers and outbox, killed as a whole or in part, and started again. */
+/** What a process of the service is told. */
+function settingsFor(data, databaseUrl, mailPort, clock) {
+  return {
+    PATH: process.env.PATH,
+    HOME: process.env.HOME,
+    ...clock,
+    CORBIX_ROOT: root,
+    CORBIX_DATA: join(data, "service"),
+    CORBIX_DATABASE_URL: databaseUrl,
+    CORBIX_LETTERBOX_PORT: "0",
+    CORBIX_MAIL_URL: `smtp://127.0.0.1:${mailPort}`,
+    CORBIX_MAIL_PER_MINUTE: "60000",
+    CORBIX_WORKERS: "1",
+    CORBIX_LOG_LEVEL: process.env.FAULTS_LOG ?? "silent",
+    CORBIX_INBOX: "none",
+  };
+}
+
+/** An outbox that no service looks after; where it ends, it is started again. */
+class LoneOutbox {
+  constructor(data, databaseUrl, mailPort, clock) {
+    this.env = settingsFor(data, databaseUrl, mailPort, clock);
+  }
+
+  start() {
+    this.child = spawn(process.execPath, [join(root, "service/dist/outbox-process.js")], {
+      env: this.env,
+      stdio: ["ignore", process.env.FAULTS_LOG ? "inherit" : "ignore", "inherit"],
+    });
+    this.child.on("exit", () => {
+      if (!this.isStopping) setTimeout(() => this.isStopping || this.start(), 500);
+    });
+  }
+
+  signal(name) {
+    this.child.kill(name);
+  }
+
+  stop() {
+    this.isStopping = true;
+    this.child?.kill("SIGCONT");
+    this.child?.kill("SIGKILL");
+  }
+}
+
+/** The service as its own process with workers and outbox, killed or frozen as a whole or in part, and started again. */
 class ServiceProcess {
-  constructor(data, databaseUrl, mailPort) {
+  constructor(data, databaseUrl, mailPort, clock) {
     this.data = join(data, "service");
-    this.databaseUrl = databaseUrl;
-    this.mailPort = mailPort;
+    this.env = settingsFor(data, databaseUrl, mailPort, clock);
   }
 
   async start() {
     this.port ??= await freePort();
     this.child = spawn(process.execPath, [join(root, "service/dist/main.js")], {
-      env: {
-        PATH: process.env.PATH,
-        HOME: process.env.HOME,
-        CORBIX_ROOT: root,
-        CORBIX_DATA: this.data,
-        CORBIX_DATABASE_URL: this.databaseUrl,
-        CORBIX_PORT: String(this.port),
-        CORBIX_LETTERBOX_PORT: "0",
-        CORBIX_MAIL_URL: `smtp://127.0.0.1:${this.mailPort}`,
-        CORBIX_MAIL_PER_MINUTE: "60000",
-        CORBIX_WORKERS: "1",
-        CORBIX_LOG_LEVEL: "silent",
-        CORBIX_INBOX: "none",
-      },
-      stdio: ["ignore", "ignore", "inherit"],
+      env: { ...this.env, CORBIX_PORT: String(this.port) },
+      stdio: ["ignore", process.env.FAULTS_LOG ? "inherit" : "ignore", "inherit"],
     });
     this.isStopping = false;
     this.child.on("exit", () => {
@@ -358,10 +585,30 @@ class ServiceProcess {
       await this.ready();
       return;
     }
-    const wanted = what === "outbox" ? "outbox-process.js" : "worker.js";
-    const found = childrenOf(this.child.pid).find((one) => one.command.includes(wanted));
     // It may be just being started again.
+    const found = this.find(what);
     if (found) process.kill(found.pid, "SIGKILL");
+  }
+
+  find(what) {
+    const wanted = what === "outbox" ? "outbox-process.js" : "worker.js";
+    return childrenOf(this.child.pid).find((one) => one.command.includes(wanted));
+  }
+
+  /** Stops a process where it stands, and lets it go on after a while. */
+  async freeze(what, ms) {
+    const pid = what === "service" ? this.child.pid : this.find(what)?.pid;
+    if (pid === undefined) return;
+    const signal = (name) => {
+      try {
+        process.kill(pid, name);
+      } catch {
+        // It was replaced meanwhile.
+      }
+    };
+    signal("SIGSTOP");
+    await new Promise((resolve) => setTimeout(resolve, ms));
+    signal("SIGCONT");
   }
 
   async call(method, path, body) {
