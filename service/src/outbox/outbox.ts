@@ -113,8 +113,7 @@ class IdentityBox {
 
   /** Sends until nothing waits that could go now. */
   async drain(): Promise<void> {
-    while (await this.step()) await this.woken(IDLE_MS);
-    while (this.onTheWay.size > 0) await this.woken(IDLE_MS);
+    while ((await this.step()) || this.onTheWay.size > 0) await this.woken(IDLE_MS);
   }
 
   private async run(stopped: AbortSignal): Promise<void> {
