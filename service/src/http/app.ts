@@ -89,8 +89,7 @@ function serve(app: Express, context: Context, route: Route): void {
           next();
         },
         (error: unknown) => {
-          // Nothing of the body is read: the line is closed behind the answer.
-          request.res?.setHeader("Connection", "close");
+          leaveBody(request);
           next(error);
         },
       );
@@ -100,6 +99,29 @@ function serve(app: Express, context: Context, route: Route): void {
       answer(context, route, request, response).catch(next);
     },
   );
+}
+
+/** Whoever was refused may finish reading the answer for so long; what they send meanwhile is thrown away, and no more than so much. */
+const LEAVE_MS = 2_000;
+const LEAVE_BYTES = 16_777_216;
+
+/**
+ * Nothing of a body is kept: the line is closed behind the answer. Closed at once it would take the answer with it, since the other
+ * side is still writing (RFC 9112, 9.6).
+ */
+function leaveBody(request: Request): void {
+  const { socket } = request;
+  request.res?.setHeader("Connection", "close");
+  if (request.headers["content-length"] === undefined && request.headers["transfer-encoding"] === undefined) return;
+  socket.destroySoon = () => {
+    socket.end();
+    const before = socket.bytesRead;
+    request.on("data", () => {
+      if (socket.bytesRead - before > LEAVE_BYTES) socket.destroy();
+    });
+    request.resume();
+    setTimeout(() => socket.destroy(), LEAVE_MS).unref();
+  };
 }
 
 async function answer(context: Context, route: Route, request: Request, response: Response): Promise<void> {

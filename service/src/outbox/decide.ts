@@ -60,10 +60,10 @@ export async function decideMessage(
     if (!fromStates(MESSAGE_MACHINE, as === "arrived" ? "decide-arrived" : "decide-again").includes(message.state))
       throw new CorbixError(
         "CONFLICT",
-        `Cannot decide this message: it is ${message.state}, expected unsure${as === "again" ? " or refused" : ""}.`,
-        {
-          where: `message ${id}`,
-        },
+        as === "arrived" && message.state === "refused"
+          ? "Cannot decide that this message arrived: the server refused it."
+          : `Cannot decide this message: it is neither unsure nor refused, but ${message.state}.`,
+        { where: `message ${id}` },
       );
     if (as === "arrived") {
       await context.database.execute(
