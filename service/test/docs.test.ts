@@ -1,7 +1,9 @@
 import { readFileSync } from "node:fs";
 import { ERRORS } from "@corbix/core/common";
+import { MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
 import { reportSchema } from "@corbix/core/report";
 import { describe, expect, it } from "vitest";
+import { LEASE_MS, SILENCE_MS } from "../dist/process/lease.js";
 import { environmentName, readSettings, settingsSchema } from "../dist/settings.js";
 
 const docs = (name: string): string => readFileSync(new URL(`../../docs/${name}`, import.meta.url), "utf8");
@@ -29,4 +31,35 @@ describe("the papers and the program say the same", () => {
     const rows = [...docs("definition.md").matchAll(/^\| `(\w+)` \|/gm)].map((row) => row[1]);
     expect(rows).toEqual(Object.keys(reportSchema.unwrap().shape));
   });
+
+  it("about the life of messages and runs", () => {
+    const paper = docs("delivery.md");
+    const who = { person: "a person", service: "the service", server: "the mail server" };
+    for (const machine of [MESSAGE_MACHINE, RUN_MACHINE]) {
+      expect(machine.moves.length).toBeGreaterThan(10);
+      for (const move of machine.moves)
+        expect(paper).toContain(
+          `| ${move.event} | ${move.from.join(", ")} | ${move.to} | ${move.guards.join(", ")} | ${who[move.by]} | ${move.means} |`,
+        );
+      for (const [guard, words] of Object.entries(machine.guards)) expect(paper).toContain(`- **${guard}**: ${words}`);
+    }
+    const rows = [...paper.matchAll(/^\| ([a-z-]+) \|(?: [^|]* \|){5}$/gm)].map((row) => row[1]);
+    const moves = [...MESSAGE_MACHINE.moves, ...RUN_MACHINE.moves].map((move) => move.event as string);
+    expect(rows.sort()).toEqual(moves.sort());
+  });
+
+  it("about limits and times", () => {
+    const paper = docs("operating.md");
+    for (const words of [
+      "1,048,576 signs, 20,000 entries",
+      "10,000 signs, 100 levels, 1,000 joined operators",
+      `for ${spelled(SILENCE_MS / 1000)} seconds`,
+      `older than ${spelled(LEASE_MS / 1000)} seconds`,
+    ])
+      expect(paper).toContain(words);
+  });
 });
+
+function spelled(number: number): string {
+  return ["zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"][number];
+}

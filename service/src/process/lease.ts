@@ -4,7 +4,7 @@ import { Worker } from "node:worker_threads";
 /** Shown so often, from a thread, also while the process computes. */
 export const BEAT_MS = 1_000;
 /** Without a beat that the database has taken within this time nothing is sent any more. */
-const LEASE_MS = 5_000;
+export const LEASE_MS = 5_000;
 /** A process that has not shown itself for so long is declared dead. Longer than a lease: whoever still sends is never dead. */
 export const SILENCE_MS = 9_000;
 
