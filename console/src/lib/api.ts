@@ -225,6 +225,21 @@ export interface Run {
   releaseAt: string | null;
   approvals: { by: string; at: string }[];
   approvalsWanted: number;
+  /** What may happen once, as a sentence. */
+  onceSentence: string;
+  /** How it came to its period, where nobody named one. */
+  periodSentence: string | null;
+  /** What its release would do, while it is held. */
+  outlook?: {
+    groups: number;
+    messages: number;
+    had: number;
+    some: number;
+    again: number;
+    sentences: string[];
+    notable: { label: string; what: "some" | "again" | "had"; day?: string; run?: string }[];
+  } | null;
+  waitingFor: { message: string; advice?: string } | null;
   error: { message: string; where?: string; advice?: string } | null;
   startedBy: string;
   releasedBy: string | null;

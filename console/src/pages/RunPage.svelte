@@ -49,7 +49,7 @@ const places = $derived(
 );
 const made = $derived(run?.progress.parcels.made ?? 0);
 const sent = $derived(run?.progress.messages.sent ?? 0);
-const isMoving = $derived(run !== undefined && ["planning", "making", "proving", "delivering"].includes(run.state));
+const isMoving = $derived(run !== undefined && ["planning", "making", "proving", "waiting", "delivering"].includes(run.state));
 const waiting = $derived((run?.progress.messages.queued ?? 0) + (run?.progress.messages.sending ?? 0));
 const troubled = $derived(
   (run?.progress.messages.unsure ?? 0) + (run?.progress.messages.refused ?? 0) + (run?.progress.messages.returned ?? 0),
@@ -91,12 +91,24 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, "group")}`} />{/if}
   {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, "message")}`} />{/if}
 
+  {#if run.waitingFor}<p class="note trouble">It waits: {run.waitingFor.message} {run.waitingFor.advice ?? ""}</p>{/if}
+  {#if run.periodSentence}<p class="note">{run.periodSentence}</p>{/if}
   {#if Object.keys(run.emptied).length > 0}<p class="note">Deleted when their time was over: {Object.entries(run.emptied).map(([what, at]) => `${what} ${time(at)}`).join(", ")}.</p>{/if}
   {#if run.paused}<p class="note">Paused: {plural(waiting, "message")} wait until somebody resumes it.</p>{/if}
   {#if run.releaseAt}<p class="note">It releases itself {time(run.releaseAt)}. <Button size="small" kind="ghost" on:click={() => act(() => send("POST", `/api/runs/${id}/release`, { at: null }))}>Not by itself</Button></p>{/if}
   {#if run.state === "held" && run.approvalsWanted > 1}<p class="note">Two people have to release it. {run.approvals.length > 0 ? `${run.approvals.map((one) => one.by).join(", ")} did; another person has to.` : "Nobody has yet."}</p>{/if}
   {#if troubled > 0}<p class="note trouble">{plural(troubled, "message")} did not get through, or nobody can know whether they did: <a href={link("outbox")}>look at the outbox</a>.</p>{/if}
   <ul class="proof" aria-label="Proof">{#each run.sentences as sentence}<li>{sentence}</li>{/each}</ul>
+  {#if run.outlook && run.outlook.sentences.length > 0}
+    <details class="note" open={run.outlook.notable.length <= 6}>
+      <summary>{run.outlook.messages === 0 ? "A release would send nothing." : `A release would send ${plural(run.outlook.messages, "message")}.`} {run.outlook.sentences.join(" ")} {run.onceSentence}</summary>
+      <ul>
+        {#each run.outlook.notable as one}
+          <li>{one.label}: {one.what === "had" ? "has it" : one.what === "again" ? "gets it again, marked" : "gets it where it did not arrive"}{#if one.day}, {one.day}{/if}{#if one.run}{" "}(<a href={link("runs", one.run)}>run {one.run}</a>){/if}</li>
+        {/each}
+      </ul>
+    </details>
+  {/if}
   {#if run.findings.length > 0}
     <details open={parcel === undefined}>
       <summary>{plural(run.findings.length, "finding")}</summary>
@@ -133,8 +145,8 @@ async function act(work: () => Promise<Run>): Promise<void> {
     </div>
   {/if}
 
-  <Modal bind:open={isReleasing} modalHeading="Release this run?" primaryButtonText={`Send ${plural(run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => send("POST", `/api/runs/${id}/release`))}>
-    <p>{plural(run.proof?.messages ?? 0, "message")} to {plural(run.proof?.people ?? 0, "person", "people")} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. Groups that were delivered for {run.periodLabel} already are skipped.</p>
+  <Modal bind:open={isReleasing} modalHeading="Release this run?" primaryButtonText={`Send ${plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => send("POST", `/api/runs/${id}/release`))}>
+    <p>{plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. {run.outlook?.sentences.join(" ") ?? ""} {run.onceSentence}</p>
     {#if run.approvalsWanted < 2}
       <div class="later">
         <TextInput labelText="Or later, at" type="datetime-local" bind:value={later} />

@@ -92,7 +92,7 @@ const loadRows = (): Promise<Rows> => get(`/api/runs/${id}/parcels/${number}/row
   {/if}
 </section>
 
-<ReasonModal bind:open={isAgain} heading={`Send to ${parcel?.label ?? ""} again?`} text="The same message goes out once more, as a delivery of its own, with Sent again before its subject." button="Send again" ondone={again} />
+<ReasonModal bind:open={isAgain} heading={`Send to ${parcel?.label ?? ""} again?`} text="Whom it never reached gets it as a first time. Where everybody had it, it goes out once more as a delivery of its own, with Sent again before its subject." button="Send again" ondone={again} />
 
 <style>
   section { min-width: 0; }

@@ -17,6 +17,7 @@ const kinds: Record<string, "green" | "warm-gray" | "red" | "teal" | "purple" | 
   refused: "red",
   unsure: "red",
   returned: "red",
+  waiting: "red",
   paused: "warm-gray",
   stopped: "warm-gray",
   skipped: "warm-gray",
