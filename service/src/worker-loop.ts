@@ -75,10 +75,15 @@ export async function doStep(context: Context, name: string, step: HandedStep): 
   const facts = { run: step.run, step: step.name, token: step.token };
   try {
     await STEPS[name](context, step);
+    await giveBack(context, step);
     context.log.debug({ ...facts, ms: Number((process.hrtime.bigint() - started) / 1_000_000n) }, "step");
   } catch (error) {
     if (error instanceof StepLost) {
-      context.log.warn(facts, "this process lost the step to another, and wrote nothing");
+      context.log.warn(
+        facts,
+        "this process lost the step, to another or to a run that waits or was stopped, and wrote nothing",
+      );
+      await giveBack(context, step);
       return;
     }
     context.log.error({ ...facts, error: describe(error) }, "step failed");
@@ -90,6 +95,11 @@ export async function doStep(context: Context, name: string, step: HandedStep): 
     if (failures < MOST_FAILURES) throw error;
     await failRun(context, step, error);
   }
+}
+
+/** A step that is not done and still this process's own, since its run waits or was stopped meanwhile, is open to everybody again. */
+function giveBack(context: Context, step: HandedStep): Promise<number> {
+  return retryUntilDone(context, () => giveBackStep(context.database, step, false));
 }
 
 function describe(error: unknown): string {

@@ -112,6 +112,18 @@ describe("a full disk", () => {
     expect(await shown()).toMatchObject({ state: "waiting", waitingFor: { code: "NO_SPACE" }, error: null });
     await goOnWaiting(context);
     expect((await shown()).state).toBe("waiting");
+    // A batch that another process had at that moment is nobody's either: whoever lives takes it when there is room.
+    const [{ worker }] = await context.database.select<{ worker: string | null }>(
+      "SELECT worker FROM run_steps WHERE run_id = $1 AND done_at IS NULL",
+      [run.id],
+    );
+    expect(worker).toBeNull();
+    const late = await takeStep(context.database, run.id, name, "another");
+    if (!late) throw new Error("no step");
+    await context.database.execute("INSERT INTO workers (id) VALUES ('another')");
+    await doStep({ ...context, process: "another" }, "make", late);
+    expect(await takeStep(context.database, run.id, name, context.process)).toBeDefined();
+    await context.database.execute("UPDATE run_steps SET worker = NULL WHERE run_id = $1", [run.id]);
     await context.database.execute("DELETE FROM blobs WHERE sha256 = 'full'");
     await goOnWaiting(context);
     expect((await shown()).state).toBe("making");
