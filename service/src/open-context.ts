@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { mkdir } from "node:fs/promises";
 import { join } from "node:path";
+import { CorbixError } from "@corbix/core/common";
 import { openFonts } from "@corbix/fonts";
 import { pino } from "pino";
 import { openSecrets } from "./access/secrets.js";
@@ -8,9 +9,10 @@ import { databaseClock } from "./clock.js";
 import type { Context } from "./context.js";
 import { openDesk } from "./desk/desk.js";
 import { fontFolder } from "./own-fonts.js";
+import { pause } from "./pause.js";
 import { ALWAYS } from "./process/lease.js";
 import { openQueue } from "./queue/queue.js";
-import { knowsBlobs, openDatabase } from "./records/index.js";
+import { isDatabaseAway, knowsBlobs, openDatabase } from "./records/index.js";
 import type { Settings } from "./settings.js";
 import { folderStore, prepareFolder } from "./store/file-store.js";
 import { recordedStore } from "./store/recorded-store.js";
@@ -50,4 +52,24 @@ export async function closeContext(context: Context): Promise<void> {
   await context.desk.close();
   await context.queue.close();
   await context.database.close();
+}
+
+/** A database that is away when a worker or outbox starts is asked again so often. */
+const RETRY_MS = 1_000;
+
+/** The same for processes that a service looks after: where the database is away they wait for it, until they are told to stop. */
+export async function openPatiently(
+  settings: Settings,
+  databaseUrl: string,
+  options: ContextOptions & { readonly stopped: AbortSignal },
+): Promise<Context> {
+  for (;;) {
+    try {
+      return await openContext(settings, databaseUrl, options);
+    } catch (error) {
+      const isAway = error instanceof CorbixError && error.code === "DATABASE_UNREACHABLE";
+      if (!(isAway || isDatabaseAway(error)) || options.stopped.aborted) throw error;
+      await pause(RETRY_MS, options.stopped);
+    }
+  }
 }

@@ -1,13 +1,14 @@
 /** A worker process: started by the service, or by hand on another machine against the same database and file store. */
-import { closeContext, openContext } from "./open-context.js";
+import { closeContext, openPatiently } from "./open-context.js";
 import { readSettings } from "./settings.js";
 import { untilStopped } from "./until-stopped.js";
 import { underLease, workUntil } from "./worker-loop.js";
 
 const settings = readSettings(process.env, process.env.CORBIX_ROOT ?? process.cwd());
 const stopped = untilStopped();
-const context = await openContext(settings, settings.databaseUrl ?? "", {
+const context = await openPatiently(settings, settings.databaseUrl ?? "", {
   supervise: false,
+  stopped,
   ...(process.env.CORBIX_WORKER ? { process: process.env.CORBIX_WORKER } : {}),
 });
 await underLease(context, settings.databaseUrl ?? "", stopped, workUntil);

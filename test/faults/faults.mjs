@@ -469,6 +469,7 @@ async function count(database, letters, service, run, fault) {
   // A message may come in two letters, each for other people: those whose mailbox was full the first time.
   const pairs = got.flatMap((letter) => letter.rcpt_to.map((address) => `${letter.message_id} ${address}`));
   const doubles = pairs.length - new Set(pairs).size;
+  if (doubles > 0) wrong.push(...(await storyOfDoubles(database, letters, due)));
   const expected = due.filter((one) => one.state !== "refused" && one.state !== "skipped");
   const missing = expected.filter(lost);
   if (missing.length > 0) wrong.push(`${missing.length} did not arrive`);
@@ -498,6 +499,28 @@ async function count(database, letters, service, run, fault) {
   if (strays > 0) wrong.push(`${strays} letters are not their receivers'`);
   const received = new Set(got.map((letter) => letter.message_id)).size;
   return { due: due.length, states, decided, received, doubles, strays, wrong };
+}
+
+/** Every try of messages that came more than once, and when they came, so that one can see how it happened. */
+async function storyOfDoubles(database, letters, due) {
+  const twice = await letters.select(
+    "SELECT message_id, array_agg(to_char(received_at, 'HH24:MI:SS.MS') ORDER BY id) AS at FROM letters GROUP BY message_id HAVING count(*) > 1 LIMIT 5",
+  );
+  const stories = [];
+  for (const { message_id: messageId, at } of twice) {
+    const message = due.find((one) => one.message_id === messageId);
+    const tries = await database.select(
+      `SELECT number, left(worker, 8) AS worker, to_char(started_at, 'HH24:MI:SS.MS') AS began, to_char(finished_at, 'HH24:MI:SS.MS') AS ended, outcome, stage, left(response, 60) AS response
+       FROM attempts WHERE message_id = $1 ORDER BY id`,
+      [message?.id ?? null],
+    );
+    const words = await database.select(
+      "SELECT to_char(at, 'HH24:MI:SS.MS') AS at, what FROM actions WHERE subject = $1 ORDER BY id",
+      [message?.id ?? ""],
+    );
+    stories.push(`message ${message?.id} came at ${at.join(" and ")}: ${JSON.stringify(tries)} ${JSON.stringify(words)}`);
+  }
+  return stories;
 }
 
 /** What a process of the service is told. */

@@ -4,16 +4,21 @@ import { asNumber, compareValues, sameKey } from "./operators.js";
 import { isEmpty, type Value, type ValueType } from "./value.js";
 
 export interface AggregateSpec {
-  /** `values` are the first argument for each line that passes `where`; `rest` the further arguments, evaluated once. */
-  readonly call: (values: readonly Value[], rest: readonly Value[], show: (value: Value) => string) => Value;
+  /**
+   * `values` are the first argument for each line that passes `where`, one after the other: over a million lines none of them is kept.
+   * `rest` are the further arguments, evaluated once.
+   */
+  readonly call: (values: Iterable<Value>, rest: readonly Value[], show: (value: Value) => string) => Value;
   readonly type: ValueType;
   /** Further arguments it takes at most. */
   readonly rest: number;
 }
 
-const filled = (values: readonly Value[]): Value[] => values.filter((value) => !isEmpty(value));
+function* filled(values: Iterable<Value>): Generator<Value> {
+  for (const value of values) if (!isEmpty(value)) yield value;
+}
 
-function distinct(values: readonly Value[]): Value[] {
+function distinct(values: Iterable<Value>): Value[] {
   const found = new Map<Value, Value>();
   for (const value of filled(values)) {
     const key = sameKey(value);
@@ -22,30 +27,41 @@ function distinct(values: readonly Value[]): Value[] {
   return [...found.values()];
 }
 
-const sum = (values: readonly Value[]): Decimal =>
-  filled(values).reduce<Decimal>((total, value) => total.plus(asNumber(value)), new Exact(0));
+function summed(values: Iterable<Value>): { readonly total: Decimal; readonly count: number } {
+  let total: Decimal = new Exact(0);
+  let count = 0;
+  for (const value of filled(values)) {
+    total = total.plus(asNumber(value));
+    count++;
+  }
+  return { total, count };
+}
 
-const extreme =
-  (sign: 1 | -1) =>
-  (values: readonly Value[]): Value =>
-    filled(values).reduce<Value>(
-      (best, value) => (best === null || sign * compareValues(value, best) < 0 ? value : best),
-      null,
-    );
+function average(values: Iterable<Value>): Value {
+  const { total, count } = summed(values);
+  return count === 0 ? null : total.dividedBy(count);
+}
+
+/** The value that the choice leaves over, one pair after the other; nothing where there is none. */
+function chosen(values: Iterable<Value>, keepsNext: (best: Value, next: Value) => boolean): Value {
+  let best: Value = null;
+  let isFirst = true;
+  for (const value of filled(values)) {
+    if (isFirst || keepsNext(best, value)) best = value;
+    isFirst = false;
+  }
+  return best;
+}
 
 /** Functions over all lines of a group. Blanks are passed over. */
 export const AGGREGATES: Readonly<Record<string, AggregateSpec>> = {
-  sum: { call: sum, type: "number", rest: 0 },
-  count: { call: (values) => new Exact(filled(values).length), type: "number", rest: 0 },
-  average: {
-    call: (values) => (filled(values).length === 0 ? null : sum(values).dividedBy(filled(values).length)),
-    type: "number",
-    rest: 0,
-  },
-  min: { call: extreme(1), type: "any", rest: 0 },
-  max: { call: extreme(-1), type: "any", rest: 0 },
-  first: { call: (values) => filled(values)[0] ?? null, type: "any", rest: 0 },
-  last: { call: (values) => filled(values).at(-1) ?? null, type: "any", rest: 0 },
+  sum: { call: (values) => summed(values).total, type: "number", rest: 0 },
+  count: { call: (values) => new Exact(countOf(filled(values))), type: "number", rest: 0 },
+  average: { call: average, type: "number", rest: 0 },
+  min: { call: (values) => chosen(values, (best, next) => compareValues(next, best) < 0), type: "any", rest: 0 },
+  max: { call: (values) => chosen(values, (best, next) => compareValues(next, best) > 0), type: "any", rest: 0 },
+  first: { call: (values) => chosen(values, () => false), type: "any", rest: 0 },
+  last: { call: (values) => chosen(values, () => true), type: "any", rest: 0 },
   distinct: { call: (values) => new Exact(distinct(values).length), type: "number", rest: 0 },
   list: {
     call: (values, [separator], show) =>
@@ -56,3 +72,9 @@ export const AGGREGATES: Readonly<Record<string, AggregateSpec>> = {
     rest: 1,
   },
 };
+
+function countOf(values: Iterable<Value>): number {
+  let count = 0;
+  for (const _ of values) count++;
+  return count;
+}

@@ -254,13 +254,14 @@ class Compiler {
     const where = ast.where ? this.compile(ast.where) : undefined;
     const rest = ast.args.slice(1).map((arg) => this.compile(arg));
     const evaluate = this.guard(ast, (env) => {
-      const values: Value[] = [];
-      for (const row of env.lines) {
-        const at = { ...env, row };
-        if (!where || asTruth(where.evaluate(at))) values.push(value.evaluate(at));
-      }
+      const values = function* (): Generator<Value> {
+        for (const row of env.lines) {
+          const at = { ...env, row };
+          if (!where || asTruth(where.evaluate(at))) yield value.evaluate(at);
+        }
+      };
       return spec.call(
-        values,
+        values(),
         rest.map((arg) => arg.evaluate(env)),
         (shown) => showValue(shown, undefined, env.locale),
       );

@@ -47,6 +47,7 @@ export function matchRecipients(
   const findings: Finding[] = [];
   const keys = new Set(groups.map((group) => group.key));
   const judged = recipients.map((recipient) => ({ recipient, against: reasonAgainst(recipient, rules) }));
+  const entries = entriesByKey(judged);
   for (const { recipient, against } of judged) {
     if (recipient.key === ALL_GROUPS || keys.has(recipient.key) || against?.isForOthers) continue;
     findings.push({
@@ -73,7 +74,7 @@ export function matchRecipients(
   const byGroup = new Map<string, readonly Matched[]>();
   const nobody = new Map<string, string>();
   for (const group of groups) {
-    const found = peopleOf(group, judged, rules, findings);
+    const found = peopleOf(group, entries(group.key), rules, findings);
     findings.push(...twiceFindings(group, found.people));
     // Copies alone are no message.
     if (found.people.some((one) => (one.role ?? "to") === "to")) {
@@ -118,6 +119,23 @@ interface Judged {
   readonly against: Against | undefined;
 }
 
+/** The entries that stand for a group or for all, in the order of the list; looked up, since there may be as many as groups. */
+function entriesByKey(judged: readonly Judged[]): (key: string) => readonly Judged[] {
+  const order = new Map(judged.map((one, index) => [one, index]));
+  const byKey = new Map<string, Judged[]>();
+  for (const one of judged) {
+    const known = byKey.get(one.recipient.key);
+    if (known) known.push(one);
+    else byKey.set(one.recipient.key, [one]);
+  }
+  const forAll = byKey.get(ALL_GROUPS) ?? [];
+  return (key) => {
+    const own = key === ALL_GROUPS ? [] : (byKey.get(key) ?? []);
+    if (forAll.length === 0) return own;
+    return [...own, ...forAll].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
+  };
+}
+
 interface Against {
   readonly words: string;
   /** It is for other reports; this one need not speak of it. */
@@ -146,7 +164,7 @@ function reasonAgainst(recipient: Recipient, { dataset, date, narrow }: MatchRul
 
 function peopleOf(
   group: Group,
-  judged: readonly Judged[],
+  meant: readonly Judged[],
   rules: MatchRules,
   findings: Finding[],
 ): { people: Matched[]; why: string } {
@@ -170,7 +188,6 @@ function peopleOf(
   }
   const fromColumn = rules.column ? columnPeople(group, rules.column, rules.table, findings) : [];
   if (fromColumn.length > 0 && !rules.column?.besides) return { people: fromColumn, why: "" };
-  const meant = judged.filter(({ recipient }) => recipient.key === group.key || recipient.key === ALL_GROUPS);
   const people = meant
     .filter(({ against }) => against === undefined)
     .map(

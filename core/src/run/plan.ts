@@ -97,7 +97,12 @@ export interface PlanInput {
   readonly only?: readonly string[];
   /** Rows of a group that have gone out before and do so once only: by row of the prepared table, why it is left out. */
   readonly delivered?: (table: Table, group: Group) => ReadonlyMap<number, string>;
+  /** Called now and then while thousands of groups are planned, for whoever has to look after memory meanwhile. */
+  readonly meanwhile?: () => void;
 }
+
+/** Groups that are planned between two looks at what else there is to do. */
+const MEANWHILE_EVERY = 250;
 
 export interface Planned {
   readonly plan: Plan;
@@ -135,7 +140,9 @@ export function planRun(input: PlanInput): Planned {
   const split = splitTable(prepared.table, splitColumns(report));
   const due = dueGroups(prepared.table, split.groups, input.delivered);
   const chosen = input.only === undefined ? due.groups : chooseGroups(due.groups, input.only, split.groups);
-  const notChosen = due.groups.filter((group) => !chosen.includes(group));
+  const isChosen = new Set(chosen);
+  const notChosen = due.groups.filter((group) => !isChosen.has(group));
+  const numbers = new Map(due.groups.map((group, index) => [group, index + 1]));
   const { to, narrow, instead } = report.delivery;
   const matching = matchRecipients(chosen, input.recipients, {
     dataset: report.data,
@@ -147,11 +154,12 @@ export function planRun(input: PlanInput): Planned {
   });
   const findings: Finding[] = [...prepared.findings, ...split.findings, ...matching.findings];
   const place = (group: Group): { number: number; count: number } => ({
-    number: due.groups.indexOf(group) + 1,
+    number: numbers.get(group) ?? 0,
     count: due.groups.length,
   });
   const taken = new Map<string, Set<string>>();
-  const parcels = chosen.map((group): PlannedParcel => {
+  const parcels = chosen.map((group, index): PlannedParcel => {
+    if (index % MEANWHILE_EVERY === 0) input.meanwhile?.();
     const recipients = matching.byGroup.get(group.key) ?? [];
     const nobody = matching.nobody.get(group.key);
     const env = groupEnv(prepared.table, group, place(group), recipients, facts);
@@ -322,7 +330,8 @@ function dueGroups(
 
 /** The named groups that something is due for. Throws `UNKNOWN_NAME` for a name that is no group's. */
 function chooseGroups(groups: readonly Group[], only: readonly string[], all: readonly Group[]): Group[] {
-  const unknown = only.filter((key) => !all.some((group) => group.key === key));
+  const known = new Set(all.map((group) => group.key));
+  const unknown = only.filter((key) => !known.has(key));
   if (unknown.length > 0)
     throw new CorbixError(
       "UNKNOWN_NAME",
@@ -336,7 +345,8 @@ function chooseGroups(groups: readonly Group[], only: readonly string[], all: re
         ),
       },
     );
-  return groups.filter((group) => only.includes(group.key));
+  const wanted = new Set(only);
+  return groups.filter((group) => wanted.has(group.key));
 }
 
 function planFiles(maker: ReportMaker, env: Env, taken: Map<string, Set<string>>): PlannedFile[] {

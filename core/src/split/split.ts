@@ -159,17 +159,36 @@ export function nearDoubles(groups: readonly Group[]): NearDouble[] {
     else buckets.set(bucket, [candidate]);
   }
   const found: NearDouble[] = [];
+  const compare = (a: Candidate, b: Candidate): void => {
+    const why = whyNear(a, b);
+    if (why === undefined) return;
+    const [first, second] = [a.group, b.group];
+    found.push(
+      first.rows.length >= second.rows.length
+        ? { fewer: second, more: first, why }
+        : { fewer: first, more: second, why },
+    );
+  };
   for (const bucket of buckets.values()) {
-    for (let i = 0; i < bucket.length; i++) {
-      for (let j = i + 1; j < bucket.length; j++) {
-        const why = whyNear(bucket[i], bucket[j]);
-        if (why === undefined) continue;
-        const [a, b] = [bucket[i].group, bucket[j].group];
-        found.push(a.rows.length >= b.rows.length ? { fewer: b, more: a, why } : { fewer: a, more: b, why });
-      }
+    // Thousands of names that differ by their numbers only are near doubles only where nothing else differs either.
+    const kinds = [...groupBy(bucket, (candidate) => candidate.letters).values()];
+    for (const [index, kind] of kinds.entries()) {
+      for (const same of groupBy(kind, (candidate) => candidate.bare).values())
+        for (let i = 0; i < same.length; i++) for (let j = i + 1; j < same.length; j++) compare(same[i], same[j]);
+      for (const other of kinds.slice(index + 1)) for (const one of kind) for (const two of other) compare(one, two);
     }
   }
   return found;
+}
+
+function groupBy<T>(items: readonly T[], key: (item: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const item of items) {
+    const known = groups.get(key(item));
+    if (known) known.push(item);
+    else groups.set(key(item), [item]);
+  }
+  return groups;
 }
 
 function whyNear(a: Candidate, b: Candidate): string | undefined {

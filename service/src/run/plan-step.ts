@@ -7,6 +7,7 @@ import { type Table, takeRows } from "@corbix/core/table";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { templateBytes } from "../library.js";
+import { tidyMemory } from "../process/memory.js";
 import {
   addSteps,
   type EnclosedFile,
@@ -68,6 +69,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   for (const name of otherDatasets(report))
     others.set(name, await readEdition(database, await getEdition(database, name, run.editions[name])));
   const master = await readMaster(context, run, report, facts);
+  tidyMemory();
   const { settings } = await getDataset(database, report.data);
   const list =
     run.recipientListId === null
@@ -80,6 +82,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   const { plan } = planRun({
     report,
     table: master.table,
+    meanwhile: tidyMemory,
     ...(rows ? { delivered: rows.delivered } : {}),
     notRead: master.notRead,
     others,
@@ -90,6 +93,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
     ...(run.onlyGroups ? { only: run.onlyGroups } : {}),
     ...(run.onlyRows ? { onlyRows: { ...run.onlyRows, rowNumbers: new Set(run.onlyRows.rowNumbers) } } : {}),
   });
+  tidyMemory();
   const enclosures = await encloseFiles(context, run, plan.parcels, [
     ...plan.groupNames,
     ...(list?.recipients ?? []).map((recipient) => recipient.group),
@@ -135,6 +139,7 @@ async function keepPlan(
         { transaction, returning: ["id"] },
       );
       ids.push(...created.map((parcel) => String(parcel.get("id"))));
+      tidyMemory();
     }
     await database.execute(
       `INSERT INTO parcel_blobs SELECT DISTINCT parcels.id, one->>'sha256' FROM parcels, json_array_elements(enclosed) AS one WHERE run_id = $1`,
