@@ -3,6 +3,8 @@ import type { Database } from "./records/index.js";
 
 /** The database's clock is asked again so often; between, a monotonic clock goes on from its answer. */
 const ASK_MS = 5_000;
+/** An answer that took longer is not taken. */
+const MOST_WAY_NS = 1_000_000_000n;
 
 export interface Clock {
   readonly now: () => Date;
@@ -19,6 +21,8 @@ export async function databaseClock(database: Database): Promise<Clock> {
       "SELECT (extract(epoch FROM clock_timestamp()) * 1000)::float8 AS ms",
     );
     const after = process.hrtime.bigint();
+    // An answer that was long on its way, as in a process that was frozen, tells little; the one before is gone on from.
+    if (askedAt !== 0n && after - before > MOST_WAY_NS) return;
     // The answer is as old as half of its way.
     base = ms;
     askedAt = before + (after - before) / 2n;

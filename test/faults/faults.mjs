@@ -518,7 +518,9 @@ async function storyOfDoubles(database, letters, due) {
       "SELECT to_char(at, 'HH24:MI:SS.MS') AS at, what FROM actions WHERE subject = $1 ORDER BY id",
       [message?.id ?? ""],
     );
-    stories.push(`message ${message?.id} came at ${at.join(" and ")}: ${JSON.stringify(tries)} ${JSON.stringify(words)}`);
+    stories.push(
+      `message ${message?.id} came at ${at.join(" and ")}: ${JSON.stringify(tries)} ${JSON.stringify(words)}`,
+    );
   }
   return stories;
 }

@@ -49,7 +49,9 @@ const places = $derived(
 );
 const made = $derived(run?.progress.parcels.made ?? 0);
 const sent = $derived(run?.progress.messages.sent ?? 0);
-const isMoving = $derived(run !== undefined && ["planning", "making", "proving", "waiting", "delivering"].includes(run.state));
+const isMoving = $derived(
+  run !== undefined && ["planning", "making", "proving", "waiting", "delivering"].includes(run.state),
+);
 const waiting = $derived((run?.progress.messages.queued ?? 0) + (run?.progress.messages.sending ?? 0));
 const troubled = $derived(
   (run?.progress.messages.unsure ?? 0) + (run?.progress.messages.refused ?? 0) + (run?.progress.messages.returned ?? 0),

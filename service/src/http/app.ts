@@ -48,10 +48,7 @@ export function makeApp(context: Context, consoleFolder: string): Express {
     response.json(openApiDocument(routes));
   });
   app.get("/api/events", (request, response, next) => {
-    identify(context, request).then(
-      () => eventStream(context, request, response, () => identify(context, request)),
-      next,
-    );
+    identify(context, request).then(() => eventStream(context, response, () => identify(context, request)), next);
   });
   for (const route of routes) serve(app, context, route);
   app.use("/api", () => {

@@ -1,4 +1,4 @@
-import type { Request, Response } from "express";
+import type { Response } from "express";
 import type { Context } from "../context.js";
 import { CHANNEL } from "../events.js";
 
@@ -26,12 +26,7 @@ export async function openEventStreams(context: Context): Promise<() => Promise<
 }
 
 /** Server-sent events (HTML living standard, 9.2): one `data` line of JSON per event, as long as the sign-in lasts. */
-export function eventStream(
-  context: Context,
-  request: Request,
-  response: Response,
-  identify: () => Promise<unknown>,
-): void {
+export function eventStream(context: Context, response: Response, identify: () => Promise<unknown>): void {
   response.writeHead(200, {
     "Content-Type": "text/event-stream",
     "Cache-Control": "no-store",

@@ -196,11 +196,14 @@ class IdentityBox {
     }
     this.troubles.delete(message.id);
     let attempt: number | undefined;
+    let isAnswerLost = false;
     const outcome = await this.senderOf(identity).send({
       ...mail,
       to: due.addresses,
       isOurs: () => context.lease.isHeld(),
       begin: async () => {
+        // Where the database took it and its answer is lost, nothing goes out; that is written down below.
+        isAnswerLost = true;
         attempt = await this.beginner.begin({
           id: message.id,
           runId: message.runId,
@@ -210,9 +213,11 @@ class IdentityBox {
           isAgain,
           datedAt: dated.datedAt,
         });
+        isAnswerLost = false;
         return attempt !== undefined && context.lease.isHeld();
       },
     });
+    if (isAnswerLost) attempt = message.attempts + 1;
     if (attempt === undefined) await this.notBegun(message, outcome);
     else {
       const begun = { ...dated, attempts: attempt };
