@@ -106,7 +106,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
       <summary>{run.outlook.messages === 0 ? "A release would send nothing." : `A release would send ${plural(run.outlook.messages, "message")}.`} {run.outlook.sentences.join(" ")} {run.onceSentence}</summary>
       <ul>
         {#each run.outlook.notable as one}
-          <li>{one.label}: {one.what === "had" ? "has it" : one.what === "again" ? "gets it again, marked" : "gets it where it did not arrive"}{#if one.day}, {one.day}{/if}{#if one.run}{" "}(<a href={link("runs", one.run)}>run {one.run}</a>){/if}</li>
+          <li>{one.label}: {one.what === "had" ? "has it" : one.what === "again" ? "gets it again, marked" : "gets it where it did not arrive"}{#if one.day}, {new Intl.DateTimeFormat("en-GB", { dateStyle: "long" }).format(new Date(one.day))}{/if}{#if one.run}{" "}(<a href={link("runs", one.run)}>run {one.run}</a>){/if}</li>
         {/each}
       </ul>
     </details>
