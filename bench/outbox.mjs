@@ -1,7 +1,7 @@
 /** Sending through the outbox beside a bare pool of connections, into the same letterbox: messages a second, and memory over many. */
 import { spawn } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -9,7 +9,8 @@ import { fileURLToPath } from "node:url";
 import { makeDatabase, startCluster } from "../scripts/lib/postgres.mjs";
 import { openQueue } from "../service/dist/queue/queue.js";
 import { openDatabase } from "../service/dist/records/index.js";
-import { folderStore } from "../service/dist/store/file-store.js";
+import { folderStore, prepareFolder } from "../service/dist/store/file-store.js";
+import { recordedStore } from "../service/dist/store/recorded-store.js";
 
 const ATTACHMENT = 50_000;
 const FILES = 200;
@@ -35,8 +36,8 @@ export async function measureOutbox({ count, many }) {
       const database = await openDatabase(cluster.url, { migrate: true });
       // The outbox starts as in a service, which has made the queue's tables.
       await (await openQueue(database, { supervise: true })).close();
-      const store = folderStore(join(data, "files"));
-      mkdirSync(join(data, "files"));
+      await prepareFolder(join(data, "files"), false);
+      const store = recordedStore(folderStore(join(data, "files")), database);
       const files = [];
       for (let file = 0; file < FILES; file++) files.push(await store.put(randomBytes(ATTACHMENT)));
       const settings = {
@@ -83,11 +84,12 @@ async function throughOutbox({ database, files, number, data, url, letterPort })
   await database.execute("INSERT INTO datasets (name) VALUES ('none') ON CONFLICT DO NOTHING");
   await database.execute(
     `INSERT INTO editions (dataset_id, number, origin, sha256, row_count, columns, reading, header_row, left_out, findings, created_by)
-     SELECT id, 1, '', '', 0, '[]', '{}', 1, '[]', '[]', 'bench' FROM datasets WHERE name = 'none' ON CONFLICT DO NOTHING`,
+     SELECT id, 1, '', $1, 0, '[]', '{}', 1, '[]', '[]', 'bench' FROM datasets WHERE name = 'none' ON CONFLICT DO NOTHING`,
+    [files[0]],
   );
   await database.execute(
-    `INSERT INTO runs (id, report, report_version, period, state, edition_id, editions, templates, run_date, started_by)
-     SELECT $1, 'bench', 1, $1, 'held', id, '{}', '{}', 46000, 'bench' FROM editions LIMIT 1`,
+    `INSERT INTO runs (id, report, report_version, period, occasion, state, edition_id, editions, templates, run_date, started_by)
+     SELECT $1, 'bench', 1, $1, $1, 'held', id, '{}', '{}', 46000, 'bench' FROM editions LIMIT 1`,
     [run],
   );
   await database.execute(
@@ -105,7 +107,7 @@ async function throughOutbox({ database, files, number, data, url, letterPort })
     `INSERT INTO messages (run_id, parcel_id, group_key, subject, html, text, envelope, message_id, state)
      SELECT run_id, id, group_key, 'Statement of ' || label, '<p>Dear reader,</p><p>your statement is attached.</p>', 'Dear reader, your statement is attached.',
        json_build_object('to', json_build_array(json_build_object('address', 'person' || number || '@units.example')), 'cc', '[]'::json, 'bcc', '[]'::json),
-       '<' || run_id || '.' || number || '@lifts.example>', 'queued' FROM parcels WHERE run_id = $1`,
+       '<' || run_id || '.' || number || '@lifts.example>', 'held' FROM parcels WHERE run_id = $1`,
     [run],
   );
   await database.execute("ANALYZE");
@@ -122,12 +124,13 @@ async function throughOutbox({ database, files, number, data, url, letterPort })
   });
   // It looks for work before it is released, so that its start is not counted.
   await new Promise((resolve) => setTimeout(resolve, 1_500));
-  await database.execute("UPDATE runs SET state = 'delivering' WHERE id = $1", [run]);
+  await database.execute("UPDATE runs SET state = 'delivering', released_at = now() WHERE id = $1", [run]);
+  await database.execute("UPDATE messages SET state = 'queued', released_at = now() WHERE run_id = $1", [run]);
   const memory = [];
   for (;;) {
     await new Promise((resolve) => setTimeout(resolve, 100));
     const [{ left, done }] = await database.select(
-      "SELECT count(*) FILTER (WHERE state IN ('queued', 'sending'))::int AS left, count(*) FILTER (WHERE state = 'sent')::int AS done FROM messages WHERE run_id = $1",
+      "SELECT count(*) FILTER (WHERE state IN ('held', 'queued', 'sending'))::int AS left, count(*) FILTER (WHERE state = 'sent')::int AS done FROM messages WHERE run_id = $1",
       [run],
     );
     memory.push({ done, mebibytes: residentMiB(outbox.pid) });
