@@ -19,7 +19,8 @@ export interface Beginning {
 /**
  * Begins messages: in one statement, so together or not at all for each. It asks the database for everything that has to hold: the
  * message is queued and was released, its run delivers, this process is alive to others and holds the identity, and nobody of those
- * it goes to has had it for its occasion meanwhile. Gives those that have begun, with the number of the attempt.
+ * it goes to has had it for its occasion meanwhile. Gives those that have begun, with the number of the attempt. The message's own row
+ * decides against a stop at the same moment: whoever has it first, the other sees.
  */
 export async function beginMessages(
   context: Context,
@@ -43,7 +44,7 @@ export async function beginMessages(
              AND (ledger.part = messages.part AND (ledger.complete OR ledger.addresses && asked.addresses) OR ledger.run_id <> runs.id AND ledger.addresses && asked.people))
            AND (parcels.row_keys IS NULL OR NOT EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
              AND gone.group_key = messages.group_key AND gone.parcel_id <> messages.parcel_id))))
-       FOR UPDATE OF messages FOR SHARE OF runs),
+       FOR UPDATE OF messages),
      more AS (
        UPDATE ledger SET addresses = ARRAY(SELECT DISTINCT unnest(ledger.addresses || ready.addresses)), complete = true FROM ready WHERE ready.counts AND ledger.message_id = ready.id RETURNING ledger.message_id),
      written AS (

@@ -309,12 +309,13 @@ class IdentityBox {
     this.nextSlot = Math.max(this.nextSlot, now - IDLE_MS);
     const minute = Math.max(0, Math.floor((now - this.nextSlot) / interval) + (this.nextSlot <= now ? 1 : 0));
     if (settings.perHour === undefined || minute === 0) return minute;
+    // Those under way that have not begun yet are about to count; taken before the others are counted, so that none falls between.
+    const underWay = this.onTheWay.size;
     const [{ count }] = await this.context.database.select<{ count: number }>(
       "SELECT count(*)::int AS count FROM attempts WHERE identity = $1 AND started_at > $2::timestamptz - interval '1 hour'",
       [this.name, this.context.now()],
     );
-    // Those under way that have not begun yet are about to count.
-    return Math.min(minute, Math.max(0, settings.perHour - count - this.onTheWay.size));
+    return Math.min(minute, Math.max(0, settings.perHour - count - underWay));
   }
 
   private async storedSlot(now: number): Promise<number> {

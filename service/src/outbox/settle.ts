@@ -162,7 +162,7 @@ async function writeVerdicts(context: Context, verdicts: readonly Verdict[]): Pr
        SELECT * FROM json_to_recordset($1) AS one (id bigint, number int, state text, response text, results text, not_before timestamptz,
          sent_at timestamptz, mime text, packed text, sha256 text, size int, addresses json, complete boolean, outcome text, stage text)),
      theirs AS (
-       SELECT id, state FROM runs WHERE id IN (SELECT run_id FROM messages WHERE id IN (SELECT id FROM told)) ORDER BY id FOR SHARE),
+       SELECT id, state FROM runs WHERE id IN (SELECT run_id FROM messages WHERE id IN (SELECT id FROM told WHERE state = 'queued')) ORDER BY id FOR SHARE),
      changed AS (
        UPDATE messages SET state = CASE WHEN told.state <> 'queued' OR (SELECT state FROM theirs WHERE theirs.id = messages.run_id) = 'delivering' THEN told.state
            WHEN json_array_length(told.addresses) > 0 THEN 'sent' ELSE 'skipped' END,
