@@ -176,4 +176,24 @@ describe("sending", () => {
       expect((await senderTo(port).send(await mail())).kind).toBe(kind);
     }
   });
+
+  it("breaks off before the end of the data where the process was taken for dead, at whichever piece, and delivers nothing", async () => {
+    for (const asked of [0, 1, 2]) {
+      const got: string[] = [];
+      const port = await smtp({
+        onData: (stream, _session, done) => {
+          stream.on("data", () => {});
+          stream.on("end", () => {
+            got.push("a message");
+            done();
+          });
+        },
+      });
+      let count = 0;
+      const outcome = await senderTo(port).send({ ...(await mail()), isOurs: () => count++ < asked });
+      expect([asked, outcome.kind, outcome.stage]).toEqual([asked, "later", "data"]);
+      await new Promise((resolve) => setTimeout(resolve, 200));
+      expect(got).toEqual([]);
+    }
+  });
 });

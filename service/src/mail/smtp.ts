@@ -253,8 +253,11 @@ class Body extends Readable {
     private readonly breakOff: () => void,
   ) {
     super({ highWaterMark: CHUNK });
+    // All of it was read, and the end of the data is written next: the last moment at which it can be kept from counting. A process
+    // that was frozen between the two, and taken for dead, breaks off here.
     this.on("end", () => {
-      this.isHandedOver = true;
+      if (this.isOurs()) this.isHandedOver = true;
+      else this.breakOff();
     });
   }
 
