@@ -1,6 +1,5 @@
 /** Tasks that read files and set editions beside each other. */
-import { readFileSync } from "node:fs";
-import { type Finding, sha256 } from "@corbix/core/common";
+import type { Finding } from "@corbix/core/common";
 import {
   appendTable,
   compareEditions,
@@ -24,25 +23,7 @@ import {
   type LoadOptions,
   loadTable,
 } from "@corbix/core/table";
-import { damaged } from "../store/file-store.js";
-import { storeError } from "../store/store-errors.js";
-
-/** A stored file as a thread reads it: the bytes are believed only when their digest is the one they are stored under. */
-interface StoredInput {
-  readonly path: string;
-  readonly sha256: string;
-}
-
-function readStored({ path, sha256: digest }: StoredInput): Buffer {
-  let bytes: Buffer;
-  try {
-    bytes = readFileSync(path);
-  } catch (error) {
-    throw storeError(error);
-  }
-  if (sha256(bytes) !== digest) throw damaged(digest);
-  return bytes;
-}
+import { readStored, type StoredInput } from "./read-stored.js";
 
 export interface LoadTask extends StoredInput {
   readonly where: string;

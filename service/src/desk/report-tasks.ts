@@ -1,6 +1,5 @@
 /** Tasks on definitions and templates that somebody saves or looks at: whatever is in them, it takes a thread's time and no more. */
-import { readFileSync } from "node:fs";
-import { CorbixError, sha256 } from "@corbix/core/common";
+import { CorbixError } from "@corbix/core/common";
 import { DocumentTemplate, openDocument } from "@corbix/core/document";
 import { layDocument, layWorkbook } from "@corbix/core/layout";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
@@ -13,8 +12,7 @@ import { openWorkbook } from "@corbix/core/spreadsheet";
 import type { ColumnInfo } from "@corbix/core/table";
 import { WorkbookTemplate } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
-import { damaged } from "../store/file-store.js";
-import { storeError } from "../store/store-errors.js";
+import { readStored, type StoredInput } from "./read-stored.js";
 
 /** A definition from its text. */
 export function readDefinition(task: { readonly source: string; readonly where: string }): Report {
@@ -83,26 +81,13 @@ export function pagesOf(task: {
 }
 
 /** A stored file under the name it is given out with. */
-export interface NamedInput {
-  readonly path: string;
-  readonly sha256: string;
+export interface NamedInput extends StoredInput {
   readonly name: string;
-}
-
-function read({ path, sha256: digest }: NamedInput): Uint8Array {
-  let bytes: Uint8Array;
-  try {
-    bytes = readFileSync(path);
-  } catch (error) {
-    throw storeError(error);
-  }
-  if (sha256(bytes) !== digest) throw damaged(digest);
-  return bytes;
 }
 
 /** Stored files as one archive. */
 export function packFiles({ files }: { readonly files: readonly NamedInput[] }): Uint8Array {
-  return writeZip(files.map((file) => deflateEntry(file.name, read(file))));
+  return writeZip(files.map((file) => deflateEntry(file.name, readStored(file))));
 }
 
 /** Stored PDFs behind each other. */
@@ -111,7 +96,7 @@ export function joinFiles(task: {
   readonly title: string;
   readonly sheets: boolean;
 }): Uint8Array {
-  const parts = task.files.map((file) => ({ bytes: read(file), where: file.name }));
+  const parts = task.files.map((file) => ({ bytes: readStored(file), where: file.name }));
   if (parts.length === 0) throw new CorbixError("NOT_FOUND", "Cannot print nothing.", { where: task.title });
   return joinPdfs(parts, { title: task.title, sheets: task.sheets });
 }
