@@ -137,8 +137,8 @@ describe("runs and messages in the service itself", () => {
             );
             const sender = toldSender(outcomes);
             await sendWaiting(context, "office", sender.open);
-            for (const [index, mail] of sender.sent.entries()) {
-              const { kind } = outcomes[Math.min(index, outcomes.length - 1)];
+            for (const mail of sender.sent) {
+              const { kind } = mail.outcome;
               const group = mail.to[0].startsWith("ann") ? "dock" : "quay";
               const [owner] = await context.database.select<{ released: boolean }>(
                 "SELECT bool_or(runs.released_at IS NOT NULL) AS released FROM messages JOIN runs ON runs.id = run_id WHERE messages.message_id = $1 AND run_id = ANY($2)",

@@ -44,17 +44,20 @@ export interface ToldMail {
   readonly id: string;
   readonly to: readonly string[];
   readonly raw: string;
+  /** What this mail was answered. */
+  readonly outcome: Partial<Outcome>;
 }
 
-/** A mail server that answers with these outcomes, one after the other, and keeps what was asked of it. */
+/** A mail server that answers with these outcomes, one after the other in the order of being asked, and keeps what was asked of it. */
 export function toldSender(outcomes: readonly Partial<Outcome>[], before?: (mail: ToldMail) => Promise<void>) {
   const sent: ToldMail[] = [];
+  let asked = 0;
   const open: OpenSender = () => ({
     close: () => {},
     send: async ({ to, raw, begin }) => {
       const text = raw.toString("latin1");
-      const mail = { id: /^Message-ID: *(\S+)/im.exec(text)?.[1] ?? "", to, raw: text };
-      const next = outcomes[Math.min(sent.length, outcomes.length - 1)];
+      const next = outcomes[Math.min(asked++, outcomes.length - 1)];
+      const mail = { id: /^Message-ID: *(\S+)/im.exec(text)?.[1] ?? "", to, raw: text, outcome: next };
       const none = { response: "", taken: [], later: [], refused: [] };
       // Where no line comes about, nothing begins.
       if (next.stage === "connecting") {
@@ -62,7 +65,11 @@ export function toldSender(outcomes: readonly Partial<Outcome>[], before?: (mail
         return { ...none, kind: "later", ...next } as Outcome;
       }
       await before?.(mail);
-      if (!(await begin())) return { ...none, kind: "later", stage: "envelope" } as Outcome;
+      if (!(await begin())) {
+        // What did not go has been answered nothing.
+        asked--;
+        return { ...none, kind: "later", stage: "envelope" } as Outcome;
+      }
       sent.push(mail);
       return {
         ...none,
