@@ -10,16 +10,17 @@ import { detectMimeType } from "nodemailer/lib/mime-funcs/mime-types.js";
 import type { Context } from "../context.js";
 import { bareAddress, mayReceive, type OpenIdentity } from "../mail/identities.js";
 import { fillFrame, frameMail, type MailAttachment, type MailParts, signatureOf } from "../mail/mime.js";
-import type { FileRow, MessageRow, ParcelRow, RunRow } from "../records/index.js";
+import type { MessageRow, RunRow } from "../records/index.js";
 import { maySendAs } from "../run/delivery-checks.js";
 import { downloadLink } from "./links.js";
+import type { BareMessage, MessageFile, MessageParcel } from "./waiting.js";
 
 /** All that a message is made of. */
 export interface MessageFacts {
   readonly run: RunRow;
   readonly report: Report;
-  readonly parcel: Omit<ParcelRow, "lines">;
-  readonly files: readonly FileRow[];
+  readonly parcel: MessageParcel;
+  readonly files: readonly MessageFile[];
   readonly identity: OpenIdentity;
   /** Whether somebody it goes to has had it before: its subject says so. */
   readonly isRepeat: boolean;
@@ -36,7 +37,7 @@ export interface ComposedMail {
 /** Throws `PROVENANCE_MISMATCH`, `FILE_MISSING` or `NOT_ALLOWED`; nothing has gone out then. */
 export async function composeMail(
   context: Pick<Context, "store" | "settings" | "secrets">,
-  message: MessageRow,
+  message: BareMessage,
   facts: MessageFacts,
 ): Promise<ComposedMail> {
   const { identity, run, report } = facts;
@@ -108,7 +109,7 @@ export async function composeMail(
 }
 
 interface Assembly {
-  readonly message: MessageRow;
+  readonly message: BareMessage;
   readonly facts: MessageFacts;
   readonly sender: string;
   readonly envelope: Envelope;
@@ -200,7 +201,7 @@ function senderOf(identity: OpenIdentity, report: Report): string {
   return wanted;
 }
 
-function attachedFiles(message: MessageRow, { run, parcel, files }: MessageFacts): FileRow[] {
+function attachedFiles(message: BareMessage, { run, parcel, files }: MessageFacts): MessageFile[] {
   return parcel.attachments.map((path) => {
     const file = files.find((candidate) => candidate.path === path);
     if (!file)
@@ -212,7 +213,7 @@ function attachedFiles(message: MessageRow, { run, parcel, files }: MessageFacts
   });
 }
 
-function checkProvenance(run: RunRow, parcel: MessageFacts["parcel"], message: MessageRow, file: FileRow): void {
+function checkProvenance(run: RunRow, parcel: MessageFacts["parcel"], message: BareMessage, file: MessageFile): void {
   const { provenance } = file;
   const same =
     file.runId === run.id &&
@@ -240,7 +241,7 @@ function mismatch({ run, parcel }: Pick<MessageFacts, "run" | "parcel">, name: s
 }
 
 function mailParts(
-  message: MessageRow,
+  message: BareMessage,
   { run, report, isRepeat }: MessageFacts,
   from: string,
   envelope: Envelope,

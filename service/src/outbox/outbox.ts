@@ -9,12 +9,12 @@ import { getReportVersion } from "../library.js";
 import { getIdentity, type OpenIdentity } from "../mail/identities.js";
 import { type MailSender, type MailServer, type Outcome, smtpSender } from "../mail/smtp.js";
 import { pause } from "../pause.js";
-import type { FileRow, MessageRow, ParcelRow, RunRow } from "../records/index.js";
+import type { RunRow } from "../records/index.js";
 import { errorFacts } from "../run/run-records.js";
 import { Beginner } from "./begin.js";
-import { type ComposedMail, composeMail, envelopeOf, type MessageFacts } from "./compose.js";
+import { type ComposedMail, composeMail, envelopeOf } from "./compose.js";
 import { finishRuns, noteNotBegun, passOver, Settling, verdict } from "./settle.js";
-import { type Due, dueOf, type Had, readMessages, type WaitingMessage, waitingMessages } from "./waiting.js";
+import { type BareMessage, type Due, dueOf, type Had, type WaitingMessage, waitingMessages } from "./waiting.js";
 
 /** An idle outbox looks for messages so often. */
 const IDLE_MS = 200;
@@ -142,45 +142,35 @@ class IdentityBox {
     const waiting = await waitingMessages(this.context, this.name, count, this.onTheWay);
     if (waiting.length === 0) return false;
     this.usedSlots(identity, waiting.length);
-    for (const { id } of waiting) this.onTheWay.add(id);
+    for (const { message } of waiting) this.onTheWay.add(message.id);
     this.sendAll(identity, waiting).catch((error: Error) => {
       this.context.log.error({ error: error.message }, "outbox");
-      for (const { id } of waiting) this.onTheWay.delete(id);
+      for (const { message } of waiting) this.onTheWay.delete(message.id);
     });
     return true;
   }
 
   /** Nothing of these has begun: what cannot be read now waits as before. */
   private async sendAll(identity: OpenIdentity, waiting: readonly WaitingMessage[]): Promise<void> {
-    const [messages, facts] = await Promise.all([
-      readMessages(
-        this.context,
-        waiting.map(({ id }) => id),
-      ),
-      factsOf(this.context, waiting),
-    ]);
-    const known = new Map(messages.map((message) => [message.id, message]));
+    const runs = new Map<string, RunFacts>();
+    for (const { message } of waiting)
+      if (!runs.has(message.runId)) runs.set(message.runId, await runFacts(this.context, message.runId));
     for (const one of waiting) {
-      const message = known.get(one.id);
-      const sending = message ? this.send(identity, message, one, facts(message)) : Promise.resolve();
-      sending
-        .catch((error: Error) => this.context.log.error({ message: one.id, error: error.message }, "outbox"))
+      const { id, runId } = one.message;
+      this.send(identity, one, runs.get(runId) as RunFacts)
+        .catch((error: Error) => this.context.log.error({ message: id, error: error.message }, "outbox"))
         .finally(() => {
-          this.onTheWay.delete(one.id);
+          this.onTheWay.delete(id);
           this.wake();
         });
     }
   }
 
-  private async send(
-    identity: OpenIdentity,
-    message: MessageRow,
-    waiting: WaitingMessage,
-    own: Omit<MessageFacts, "identity" | "isRepeat">,
-  ): Promise<void> {
+  private async send(identity: OpenIdentity, waiting: WaitingMessage, { run, report }: RunFacts): Promise<void> {
     const { context } = this;
-    const isAgain = (message.againReason ?? own.run.againReason) !== null;
-    const due = own.run.rehearsalTo === null ? dueOf(message, waiting.had, isAgain) : rehearsed(message, own.run);
+    const { message, parcel, files } = waiting;
+    const isAgain = (message.againReason ?? run.againReason) !== null;
+    const due = run.rehearsalTo === null ? dueOf(message, waiting.had, isAgain) : rehearsed(message, run);
     if (due.addresses.length === 0) {
       await passOver(context, message.id, hadAlready(waiting.had));
       this.settling.touch(message.runId);
@@ -189,7 +179,7 @@ class IdentityBox {
     const dated = { ...message, datedAt: message.datedAt ?? context.now() };
     let mail: ComposedMail;
     try {
-      mail = await composeMail(context, dated, { ...own, identity, isRepeat: due.isRepeat });
+      mail = await composeMail(context, dated, { run, report, parcel, files, identity, isRepeat: due.isRepeat });
     } catch (error) {
       await this.ownTrouble(message, error);
       return;
@@ -245,7 +235,7 @@ class IdentityBox {
   }
 
   /** Nothing of it went out: it waits as before, and says for what. What no longer holds is asked again in a moment. */
-  private async notBegun(message: MessageRow, outcome: Outcome): Promise<void> {
+  private async notBegun(message: BareMessage, outcome: Outcome): Promise<void> {
     if (outcome.stage === "connecting") await noteNotBegun(this.context, message.id, outcome.response, null);
     else
       await noteNotBegun(
@@ -257,7 +247,7 @@ class IdentityBox {
   }
 
   /** What keeps a message from going on our own side is tried again with patience, and never called a refusal. */
-  private async ownTrouble(message: MessageRow, error: unknown): Promise<void> {
+  private async ownTrouble(message: BareMessage, error: unknown): Promise<void> {
     await this.incident(message, error);
     const tries = this.troubles.get(message.id) ?? 0;
     this.troubles.set(message.id, tries + 1);
@@ -356,7 +346,7 @@ class IdentityBox {
     return true;
   }
 
-  private async incident(message: MessageRow, error: unknown): Promise<void> {
+  private async incident(message: BareMessage, error: unknown): Promise<void> {
     if (!(error instanceof CorbixError) || error.code !== "PROVENANCE_MISMATCH") return;
     const { context } = this;
     await context.database.transaction(async (transaction) => {
@@ -395,7 +385,7 @@ function monotonicMs(): number {
 }
 
 /** A rehearsal goes to its own address, and counts for nobody. */
-function rehearsed(message: MessageRow, run: RunRow): Due {
+function rehearsed(message: BareMessage, run: RunRow): Due {
   const { to } = envelopeOf(message, run);
   const addresses = to.map((one) => one.address).filter((address) => message.results[address]?.state !== "taken");
   return { addresses, people: addresses, isRepeat: false };
@@ -407,31 +397,6 @@ function hadAlready({ by, hasRows }: Had): string {
   return hasRows
     ? "a row of it went out to this group already; run again without it, or say again with a reason"
     : `delivered already${when}; say again with a reason to repeat it`;
-}
-
-/** What messages are made of, read for all of them together. */
-async function factsOf(
-  context: Context,
-  messages: readonly WaitingMessage[],
-): Promise<(message: MessageRow) => Omit<MessageFacts, "identity" | "isRepeat">> {
-  const { models } = context.database;
-  const ids = messages.map((message) => message.parcelId);
-  const [parcels, files, runs] = await Promise.all([
-    models.Parcel.findAll({ where: { id: ids }, attributes: { exclude: ["lines"] }, raw: true }) as unknown as Promise<
-      ParcelRow[]
-    >,
-    models.File.findAll({ where: { parcelId: ids }, raw: true }) as unknown as Promise<FileRow[]>,
-    Promise.all([...new Set(messages.map((message) => message.runId))].map((id) => runFacts(context, id))),
-  ]);
-  return (message) => {
-    const { run, report } = runs.find((one) => one.run.id === message.runId) as RunFacts;
-    return {
-      run,
-      report,
-      parcel: parcels.find((one) => one.id === message.parcelId) as ParcelRow,
-      files: files.filter((one) => one.parcelId === message.parcelId),
-    };
-  };
 }
 
 interface RunFacts {

@@ -8,14 +8,14 @@ import { announce } from "../events.js";
 import type { IdentitySettings } from "../mail/identities.js";
 import type { Outcome } from "../mail/smtp.js";
 import { retryUntilDone } from "../pause.js";
-import type { AddressResult, MessageRow, MessageState } from "../records/index.js";
-import { LONGEST_PAUSE_SECONDS } from "./waiting.js";
+import { type AddressResult, listed, type MessageState } from "../records/index.js";
+import { type BareMessage, LONGEST_PAUSE_SECONDS } from "./waiting.js";
 
 /** Runs are told of their messages so often at most. */
 const TELL_MS = 300;
 
 export interface Settled {
-  readonly message: MessageRow;
+  readonly message: BareMessage;
   readonly outcome: Outcome;
   /** Digest of the zip file its attachments went in, where they did. */
   readonly packed: string | undefined;
@@ -152,34 +152,37 @@ export class Settling {
   }
 }
 
+const SETTLE = `WITH told AS (
+     SELECT * FROM json_to_recordset($1) AS one (id bigint, number int, state text, response text, results text, not_before timestamptz,
+       sent_at timestamptz, mime text, packed text, sha256 text, size int, addresses json, complete boolean, outcome text, stage text)),
+   theirs AS (
+     SELECT id, state FROM runs WHERE id IN (SELECT run_id FROM messages WHERE id IN (SELECT id FROM told WHERE state = 'queued')) ORDER BY id FOR SHARE),
+   changed AS (
+     UPDATE messages SET state = CASE WHEN told.state <> 'queued' OR (SELECT state FROM theirs WHERE theirs.id = messages.run_id) = 'delivering' THEN told.state
+         WHEN json_array_length(told.addresses) > 0 THEN 'sent' ELSE 'skipped' END,
+       response = told.response, results = told.results::json, not_before = told.not_before,
+       sent_at = coalesce(messages.sent_at, told.sent_at), mime = coalesce(decode(told.mime, 'base64'), messages.mime), packed = coalesce(told.packed, messages.packed),
+       sha256 = coalesce(told.sha256, messages.sha256), size = coalesce(told.size, messages.size), touched_at = now()
+     FROM told WHERE messages.id = told.id AND messages.attempts = told.number AND messages.state IN (${listed(fromStates(MESSAGE_MACHINE, "take"))}) AND messages.worker = $2 RETURNING messages.id),
+   reached AS (
+     UPDATE ledger SET addresses = ARRAY(SELECT json_array_elements_text(told.addresses)), complete = told.complete FROM told
+     WHERE ledger.message_id = told.id AND told.id IN (SELECT id FROM changed) AND told.state <> 'unsure' AND json_array_length(told.addresses) > 0),
+   due AS (SELECT id FROM told WHERE id IN (SELECT id FROM changed) AND state <> 'unsure' AND json_array_length(addresses) = 0),
+   undone AS (DELETE FROM ledger WHERE message_id IN (SELECT id FROM due)),
+   rows_due AS (DELETE FROM delivered_rows WHERE message_id IN (SELECT id FROM due))
+   UPDATE attempts SET finished_at = $3, outcome = told.outcome, response = told.response, stage = told.stage
+   FROM told WHERE attempts.message_id = told.id AND attempts.number = told.number`;
+
 /**
  * State, attempt and ledger together. A message that a sweep has called unsure meanwhile gets the true outcome: this process knows
  * it. The ledger keeps who was reached; where nobody was, the delivery stays due and its row goes.
  */
 async function writeVerdicts(context: Context, verdicts: readonly Verdict[]): Promise<void> {
-  await context.database.execute(
-    `WITH told AS (
-       SELECT * FROM json_to_recordset($1) AS one (id bigint, number int, state text, response text, results text, not_before timestamptz,
-         sent_at timestamptz, mime text, packed text, sha256 text, size int, addresses json, complete boolean, outcome text, stage text)),
-     theirs AS (
-       SELECT id, state FROM runs WHERE id IN (SELECT run_id FROM messages WHERE id IN (SELECT id FROM told WHERE state = 'queued')) ORDER BY id FOR SHARE),
-     changed AS (
-       UPDATE messages SET state = CASE WHEN told.state <> 'queued' OR (SELECT state FROM theirs WHERE theirs.id = messages.run_id) = 'delivering' THEN told.state
-           WHEN json_array_length(told.addresses) > 0 THEN 'sent' ELSE 'skipped' END,
-         response = told.response, results = told.results::json, not_before = told.not_before,
-         sent_at = coalesce(messages.sent_at, told.sent_at), mime = coalesce(decode(told.mime, 'base64'), messages.mime), packed = coalesce(told.packed, messages.packed),
-         sha256 = coalesce(told.sha256, messages.sha256), size = coalesce(told.size, messages.size), touched_at = now()
-       FROM told WHERE messages.id = told.id AND messages.attempts = told.number AND messages.state = ANY($3) AND messages.worker = $2 RETURNING messages.id),
-     reached AS (
-       UPDATE ledger SET addresses = ARRAY(SELECT json_array_elements_text(told.addresses)), complete = told.complete FROM told
-       WHERE ledger.message_id = told.id AND told.id IN (SELECT id FROM changed) AND told.state <> 'unsure' AND json_array_length(told.addresses) > 0),
-     due AS (SELECT id FROM told WHERE id IN (SELECT id FROM changed) AND state <> 'unsure' AND json_array_length(addresses) = 0),
-     undone AS (DELETE FROM ledger WHERE message_id IN (SELECT id FROM due)),
-     rows_due AS (DELETE FROM delivered_rows WHERE message_id IN (SELECT id FROM due))
-     UPDATE attempts SET finished_at = $4, outcome = told.outcome, response = told.response, stage = told.stage
-     FROM told WHERE attempts.message_id = told.id AND attempts.number = told.number`,
-    [JSON.stringify(verdicts), context.process, fromStates(MESSAGE_MACHINE, "take"), context.now()],
-  );
+  await context.database.prepared("settle messages", SETTLE, [
+    JSON.stringify(verdicts),
+    context.process,
+    context.now(),
+  ]);
 }
 
 /** Messages that could not begin say why, and when they are looked at again; they are queued as before, and nothing counts as tried. */

@@ -2,16 +2,29 @@
 import { dayInZone } from "@corbix/core/calendar";
 import { foldAddress } from "@corbix/core/recipients";
 import type { Context } from "../context.js";
-import type { MessageRow } from "../records/index.js";
+import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
 
 /** A pause is never longer than this; what lies further ahead was written by a clock that has been set back since. */
 export const LONGEST_PAUSE_SECONDS = 1_800;
 
-/** A message that may go, and what is known of earlier deliveries of its occasion. */
+/** A message without the bytes that were sent before. */
+export type BareMessage = Omit<MessageRow, "mime">;
+/** What of its parcel a message is made of. */
+export type MessageParcel = Pick<
+  ParcelRow,
+  "id" | "runId" | "groupKey" | "label" | "rowsDigest" | "attachments" | "enclosed"
+>;
+/** What of a made file its message needs. */
+export type MessageFile = Pick<
+  FileRow,
+  "runId" | "parcelId" | "kind" | "path" | "sha256" | "groupKey" | "rowsDigest" | "provenance"
+>;
+
+/** A message that may go, with all it is made of, and what is known of earlier deliveries of its occasion. */
 export interface WaitingMessage {
-  readonly id: string;
-  readonly parcelId: string;
-  readonly runId: string;
+  readonly message: BareMessage;
+  readonly parcel: MessageParcel;
+  readonly files: readonly MessageFile[];
   /** What no two messages of one statement that begins them may share, unless they are of one run. */
   readonly shared: string;
   readonly had: Had;
@@ -64,12 +77,78 @@ export function hadOf(row: HadRow, zone: string): Had {
   };
 }
 
-interface WaitingRow extends HadRow {
-  readonly id: string;
-  readonly parcelId: string;
-  readonly runId: string;
+interface WaitingRow extends HadRow, BareMessage {
   readonly shared: string;
+  readonly parcel: MessageParcel;
+  readonly files: readonly MessageFile[];
 }
+
+/** Columns under the names that the records' models give them. */
+const columns = (table: string, names: readonly string[]): string =>
+  names.map((name) => `${table}.${snake(name)} AS "${name}"`).join(", ");
+const object = (table: string, names: readonly string[]): string =>
+  `json_build_object(${names.map((name) => `'${name}', ${table}.${snake(name)}${/^id$|Id$/.test(name) ? "::text" : ""}`).join(", ")})`;
+const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+
+const MESSAGE_FIELDS = Object.keys({
+  id: true,
+  runId: true,
+  parcelId: true,
+  groupKey: true,
+  part: true,
+  again: true,
+  againReason: true,
+  identity: true,
+  language: true,
+  subject: true,
+  html: true,
+  text: true,
+  envelope: true,
+  messageId: true,
+  state: true,
+  releasedAt: true,
+  attempts: true,
+  response: true,
+  results: true,
+  notBefore: true,
+  datedAt: true,
+  packed: true,
+  sha256: true,
+  size: true,
+  findings: true,
+  worker: true,
+  sentAt: true,
+  touchedAt: true,
+} satisfies Record<keyof BareMessage, true>);
+const PARCEL_FIELDS = Object.keys({
+  id: true,
+  runId: true,
+  groupKey: true,
+  label: true,
+  rowsDigest: true,
+  attachments: true,
+  enclosed: true,
+} satisfies Record<keyof MessageParcel, true>);
+const FILE_FIELDS = Object.keys({
+  runId: true,
+  parcelId: true,
+  kind: true,
+  path: true,
+  sha256: true,
+  groupKey: true,
+  rowsDigest: true,
+  provenance: true,
+} satisfies Record<keyof MessageFile, true>);
+
+/** One statement, asked for every few messages: it reads them with all they are made of. */
+const WAITING = `SELECT ${columns("messages", MESSAGE_FIELDS)}, runs.report || ' ' || messages.group_key AS shared, ${HAD_COLUMNS},
+       ${object("parcels", PARCEL_FIELDS)} AS parcel,
+       (SELECT coalesce(json_agg(${object("files", FILE_FIELDS)}), '[]') FROM files WHERE files.parcel_id = messages.parcel_id) AS files
+     FROM messages JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id ${HAD_JOIN}
+     WHERE messages.state = 'queued' AND messages.identity = $1 AND messages.released_at IS NOT NULL
+       AND (messages.not_before IS NULL OR messages.not_before <= $3 OR messages.not_before > $3::timestamptz + interval '${LONGEST_PAUSE_SECONDS + 60} seconds')
+       AND runs.state = 'delivering' AND NOT runs.paused AND runs.released_at IS NOT NULL AND NOT (messages.id = ANY($4::bigint[]))
+     ORDER BY messages.id LIMIT $2`;
 
 /** Up to so many of an identity's waiting messages, the oldest first, besides those this process is at already. */
 export async function waitingMessages(
@@ -78,32 +157,19 @@ export async function waitingMessages(
   count: number,
   besides: Iterable<string>,
 ): Promise<WaitingMessage[]> {
-  const rows = await context.database.select<WaitingRow>(
-    `SELECT messages.id::text, messages.parcel_id::text AS "parcelId", runs.id AS "runId", runs.report || ' ' || messages.group_key AS shared, ${HAD_COLUMNS}
-     FROM messages JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id ${HAD_JOIN}
-     WHERE messages.state = 'queued' AND messages.identity = $1 AND messages.released_at IS NOT NULL
-       AND (messages.not_before IS NULL OR messages.not_before <= $3 OR messages.not_before > $3::timestamptz + interval '${LONGEST_PAUSE_SECONDS + 60} seconds')
-       AND runs.state = 'delivering' AND NOT runs.paused AND runs.released_at IS NOT NULL AND NOT (messages.id = ANY($4::bigint[]))
-     ORDER BY messages.id LIMIT $2`,
-    [identity, count, context.now(), [...besides]],
-  );
+  const rows = await context.database.prepared<WaitingRow>("waiting messages", WAITING, [
+    identity,
+    count,
+    context.now(),
+    [...besides],
+  ]);
   return rows.map((row) => ({
-    id: row.id,
-    parcelId: row.parcelId,
-    runId: row.runId,
+    message: row,
+    parcel: row.parcel,
+    files: row.files,
     shared: row.shared,
     had: hadOf(row, context.settings.zone),
   }));
-}
-
-/** The messages themselves, without the bytes that were sent before. */
-export async function readMessages(context: Context, ids: readonly string[]): Promise<MessageRow[]> {
-  return (await context.database.models.Message.findAll({
-    where: { id: [...ids] },
-    attributes: { exclude: ["mime"] },
-    order: [["id", "ASC"]],
-    raw: true,
-  })) as unknown as MessageRow[];
 }
 
 /** Who is left to get a message. */

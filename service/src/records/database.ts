@@ -15,6 +15,8 @@ export interface Database {
     transaction?: Transaction,
   ) => Promise<T[]>;
   readonly execute: (sql: string, bind?: readonly unknown[], transaction?: Transaction) => Promise<number>;
+  /** As `select`, for what is asked again and again: each connection plans the statement once, under its name. */
+  readonly prepared: <T extends object>(name: string, sql: string, bind: readonly unknown[]) => Promise<T[]>;
   readonly transaction: <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>;
   /** A raw client of the pool, for the queue, whose statements come ready made. */
   readonly executeRaw: (sql: string, values: unknown[]) => Promise<{ rows: never[]; rowCount: number }>;
@@ -32,6 +34,9 @@ export interface Database {
 
 interface RawClient {
   query(sql: string, values?: unknown[]): Promise<{ rows: never[]; rowCount: number }>;
+  query(statement: { name: string; text: string; values: unknown[] }): Promise<{ rows: never[] }>;
+  /** Set where the connection is no longer good: the pool makes another. */
+  _invalid?: boolean;
 }
 
 interface Pool {
@@ -73,6 +78,17 @@ export async function openDatabase(
   if (options.migrate) await migrate(sequelize);
   const pool = (sequelize as unknown as { connectionManager: Pool }).connectionManager;
   const query = { bind: [] as unknown[] };
+  const withClient = async <T>(work: (client: RawClient) => Promise<T>): Promise<T> => {
+    const client = await pool.getConnection({ type: "write" });
+    try {
+      return await work(client);
+    } catch (error) {
+      if (isDatabaseAway(error)) client._invalid = true;
+      throw error;
+    } finally {
+      pool.releaseConnection(client);
+    }
+  };
   return {
     sequelize,
     models: defineModels(sequelize),
@@ -91,14 +107,9 @@ export async function openDatabase(
       return count as number;
     },
     transaction: (work) => sequelize.transaction(work),
-    executeRaw: async (sql, values) => {
-      const client = await pool.getConnection({ type: "write" });
-      try {
-        return await client.query(sql, values);
-      } finally {
-        pool.releaseConnection(client);
-      }
-    },
+    prepared: async (name, sql, bind) =>
+      (await withClient((client) => client.query({ name, text: sql, values: [...bind] }))).rows,
+    executeRaw: (sql, values) => withClient((client) => client.query(sql, values)),
     listen: (channel, onMessage, onBack) => listen(url, channel, onMessage, onBack),
     close: () => sequelize.close(),
   };
@@ -158,8 +169,10 @@ export function isDatabaseAway(error: unknown): boolean {
     original,
     parent,
     code,
+    message,
   } = error as {
     name?: string;
+    message?: string;
     original?: { code?: string; message?: string };
     parent?: { code?: string };
     code?: string;
@@ -169,6 +182,6 @@ export function isDatabaseAway(error: unknown): boolean {
   return (
     AWAY.test(inner) ||
     ["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT"].includes(inner) ||
-    /Connection terminated|connection error and is not queryable/.test(original?.message ?? "")
+    /Connection terminated|connection error and is not queryable/.test(original?.message ?? message ?? "")
   );
 }

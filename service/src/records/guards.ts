@@ -2,6 +2,8 @@
 import { MESSAGE_MACHINE, pairsOf, RUN_MACHINE } from "@corbix/core/delivery";
 
 const quoted = (text: string): string => `'${text.replaceAll("'", "''")}'`;
+/** Words as a list for `IN (…)`, in a statement that is planned once for all its uses. */
+export const listed = (words: readonly string[]): string => words.map(quoted).join(", ");
 const among = (pairs: readonly (readonly [string, string])[]): string =>
   pairs.map((pair) => `(${pair.map(quoted).join(", ")})`).join(", ");
 

@@ -13,6 +13,7 @@ export {
   readEdition,
   readPeriod,
 } from "./editions.js";
+export { listed } from "./guards.js";
 export * from "./models.js";
 export { packLines, unpackLines } from "./pack.js";
 export {
