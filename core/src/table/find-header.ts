@@ -1,5 +1,6 @@
 import { CorbixError, cleanKey } from "../common/index.js";
 import { Kind, type RawSheet } from "./raw-sheet.js";
+import { HEADER_SEARCH_ROWS, headerCandidates, isName, looksLikeData, REPEATS, sequenceNames } from "./score-header.js";
 
 /** The lines of a header, as indexes into the sheet's rows. */
 export interface Header {
@@ -10,47 +11,42 @@ export interface Header {
   readonly spread?: ReadonlyMap<number, readonly (string | undefined)[]>;
 }
 
-/** A header is looked for in so many rows from the top. */
-const HEADER_SEARCH_ROWS = 50;
+/** Scores nearer than this are two readings of one file. */
+const NEAR = 6;
+/** A barred row that differs from the rows below it so much more than the one chosen is told. */
+const TELLING = 0.15;
 
-/** The row that looks most like a header: many filled texts, all different, with filled rows below. Throws `NO_TABLE`. */
-export function findHeader(sheet: RawSheet, first: number, last: number): number {
-  let best = { index: -1, score: 0 };
-  for (let row = 0; row < Math.min(HEADER_SEARCH_ROWS, sheet.rowCount); row++) {
-    const score = headerScore(sheet, row, first, last) - row * 0.01;
-    if (score > best.score) best = { index: row, score };
-  }
-  if (best.index < 0) {
+/** The row that was taken for the header, with the one that could be it too. */
+export interface FoundHeader {
+  readonly row: number;
+  readonly why: string;
+  readonly other: number | undefined;
+  /** Columns whose name reads like one of the values below it: the file may have no header. */
+  readonly alike: readonly number[];
+}
+
+/**
+ * The row that looks most like a header: it names the columns filled below it, differs from the rows below, and no row above it is
+ * as full as they are. Throws `NO_TABLE`.
+ */
+export function findHeader(sheet: RawSheet, first: number, last: number): FoundHeader {
+  const candidates = headerCandidates(sheet, first, last);
+  const best = candidates.find((one) => !one.isBarred);
+  if (!best) {
     throw new CorbixError("NO_TABLE", `Cannot find a header row in the first ${HEADER_SEARCH_ROWS} rows.`, {
       where: sheet.where,
-      advice: "The table needs one row with a name above each column.",
+      advice:
+        "The table needs one row with a name above each column. If the file has none, say so: the header is none, and the columns are called by the names you give.",
     });
   }
-  return best.index;
-}
-
-function headerScore(sheet: RawSheet, row: number, first: number, last: number): number {
-  const filled = sheet.filled(row).filter((column) => column >= first && column <= last);
-  const texts = filled.filter((column) => isName(sheet, row, column));
-  if (texts.length === 0 || texts.length < filled.length * 0.6) return 0;
-  const distinct = new Set(texts.map((column) => cleanKey(sheet.text(row, column)))).size;
-  let below = 0;
-  let cells = 0;
-  for (let next = row + 1; next < Math.min(row + 6, sheet.rowCount); next++) {
-    below++;
-    cells += sheet.filled(next).filter((column) => column >= first && column <= last).length;
-  }
-  const width = below === 0 ? 0 : cells / below;
-  const misfit = Math.abs(width - filled.length) > filled.length / 2 ? filled.length : 0;
-  return distinct * 2 - (filled.length - distinct) * 2 + Math.min(width, filled.length) - misfit;
-}
-
-function isName(sheet: RawSheet, row: number, column: number): boolean {
-  return sheet.isText(row, column) && !looksLikeData(sheet.text(row, column));
-}
-
-function looksLikeData(text: string): boolean {
-  return /^[-+]?[\d.,'\s]+%?$/.test(text.trim()) || /^\d{1,4}[-./]\d{1,2}[-./]\d{1,4}/.test(text.trim());
+  const other = candidates.find(
+    (one) =>
+      one !== best &&
+      (one.isBarred
+        ? one.score > best.score && one.contrast > best.contrast + TELLING
+        : one.score > best.score - NEAR && one.row !== best.row + 1 && one.row !== best.row - 1),
+  );
+  return { row: best.row, why: best.why, other: other?.row, alike: best.alike };
 }
 
 /** Whether a row within a sheet is the header of a table of its own: names over rows that hold something else than names. */
@@ -73,18 +69,20 @@ export function joinHeader(sheet: RawSheet, found: number, first: number, last: 
   return joined(sheet, found - 1, found, first, last) ?? joined(sheet, found, found + 1, first, last) ?? alone;
 }
 
+/** A title over columns is longer than the name of a group of columns, or says a day. */
+const GROUP_NAME = 40;
+
 function joined(sheet: RawSheet, upper: number, lower: number, first: number, last: number): Header | undefined {
   if (upper < 0 || lower >= sheet.rowCount - 1) return undefined;
   if (sheet.rowNumbers[lower] !== sheet.rowNumbers[upper] + 1) return undefined;
   const inside = (row: number): number[] => sheet.filled(row).filter((column) => column >= first && column <= last);
   const [above, below] = [inside(upper), inside(lower)];
   if (above.length < 2 && below.length < 2) return undefined;
-  if (
-    ![...above.map((column) => [upper, column]), ...below.map((column) => [lower, column])].every(([row, column]) =>
-      isName(sheet, row, column),
-    )
-  )
-    return undefined;
+  const areNames = (row: number, columns: readonly number[]): boolean => {
+    const counted = sequenceNames(sheet, row, columns);
+    return columns.every((column) => counted.has(column) || isName(sheet, row, column));
+  };
+  if (!areNames(upper, above) || !areNames(lower, below)) return undefined;
   const row = sheet.rowNumbers[upper] - 1;
   const wide = sheet.merges.filter(
     (merge) => merge.top === row && merge.bottom === row && merge.right > merge.left && merge.left >= first,
@@ -95,19 +93,50 @@ function joined(sheet: RawSheet, upper: number, lower: number, first: number, la
     const name = sheet.text(upper, merge.left);
     for (let column = merge.left; column <= Math.min(merge.right, last); column++) spread[column] = name;
   }
-  const covers = wide.filter(
-    (merge) => below.filter((column) => column >= merge.left && column <= merge.right).length > 1,
+  const groups = wide.filter(
+    (merge) =>
+      !sheet.isBlank(upper, merge.left) &&
+      below.filter((column) => column >= merge.left && column <= merge.right).length > 1,
   );
-  // One merged cell over the whole table is a title.
-  const isTitle = wide.length === 1 && above.length === 1;
-  if (!isTitle && (covers.length > 0 || tall.length > 1)) {
-    return { from: upper, to: lower, why: "two lines joined by merged cells", spread: new Map([[upper, spread]]) };
+  if (groups.length > 0 || tall.length > 1) {
+    const isNeeded = tells(sheet, lower, below, spread) || namesGaps(above, below, spread);
+    const isTitle = groups.some((merge) => sheet.text(upper, merge.left).trim().length > GROUP_NAME);
+    if ((isNeeded || tall.length > 1 || groups.length > 1) && !isTitle)
+      return { from: upper, to: lower, why: "two lines joined by merged cells", spread: new Map([[upper, spread]]) };
+    return undefined;
   }
-  if (sheet.merges.length > 0 || above.length < 2) return undefined;
-  return withoutMerges(sheet, upper, lower, above, below);
+  if (above.length < 2) return undefined;
+  return repeatedGroups(sheet, upper, lower, above, below) ?? withoutMerges(sheet, upper, lower, above, below);
 }
 
-/** Text files know no merged cells: an upper name counts for the columns behind it that only the lower line names. */
+/** Whether names of the lower line that stand there twice become different by what stands above them. */
+function tells(sheet: RawSheet, lower: number, below: readonly number[], spread: readonly (string | undefined)[]) {
+  const names = below.map((column) => cleanKey(sheet.text(lower, column)));
+  const whole = below.map((column, at) => `${cleanKey(spread[column] ?? "")} ${names[at]}`);
+  return new Set(names).size < names.length && new Set(whole).size > new Set(names).size;
+}
+
+/** Whether the upper line names columns, outside its groups, that the lower line leaves without a name. */
+function namesGaps(above: readonly number[], below: readonly number[], spread: readonly (string | undefined)[]) {
+  return above.some((column) => spread[column] === undefined && !below.includes(column));
+}
+
+/** A group's name said again above each of its columns. */
+function repeatedGroups(
+  sheet: RawSheet,
+  upper: number,
+  lower: number,
+  above: readonly number[],
+  below: readonly number[],
+): Header | undefined {
+  const spread: string[] = [];
+  for (const column of above) spread[column] = sheet.text(upper, column);
+  const names = above.map((column) => cleanKey(spread[column]));
+  if (new Set(names).size > names.length * REPEATS || !tells(sheet, lower, below, spread)) return undefined;
+  return { from: upper, to: lower, why: "two lines, the upper of which names groups of columns" };
+}
+
+/** Without merged cells an upper name counts for the columns behind it that only the lower line names. */
 function withoutMerges(
   sheet: RawSheet,
   upper: number,
@@ -118,7 +147,7 @@ function withoutMerges(
   const onlyAbove = above.filter((column) => !below.includes(column));
   const onlyBelow = below.filter((column) => !above.includes(column));
   const both = above.filter((column) => below.includes(column));
-  if (onlyAbove.length === 0 || onlyBelow.length === 0 || both.length === 0) return undefined;
+  if (onlyBelow.length === 0 || both.length === 0) return undefined;
   const next = lower + 1;
   const hasData = below.some(
     (column) => !sheet.isBlank(next, column) && sheet.columns[column]?.kind(next) !== Kind.text,
@@ -129,6 +158,11 @@ function withoutMerges(
     const before = above.filter((one) => one < column).at(-1);
     if (before !== undefined && both.includes(before)) spread[column] = sheet.text(upper, before);
   }
+  for (const column of both) spread[column] = sheet.text(upper, column);
+  const isTold = tells(sheet, lower, below, spread);
+  if (onlyAbove.length === 0 && !isTold) return undefined;
+  // A line with one group only is as often a title with something beside it.
+  if (both.length < 2 && !isTold) return undefined;
   return {
     from: upper,
     to: lower,

@@ -1,7 +1,7 @@
 import { CorbixError, cleanKey, type Finding, foldName } from "../common/index.js";
-import { type CellRange, columnIndex, columnLetters } from "../spreadsheet/index.js";
+import { type CellRange, columnIndex, columnLetters, rangeName } from "../spreadsheet/index.js";
 import type { Decision } from "./decision.js";
-import { findHeader, type Header, joinHeader, looksLikeHeader } from "./find-header.js";
+import { type FoundHeader, findHeader, type Header, joinHeader, looksLikeHeader } from "./find-header.js";
 import { LeftOut, type LeftOutLines, type LeftOutReason, rowList } from "./left-out.js";
 import { Kind, type RawSheet } from "./raw-sheet.js";
 import type { IntakeRules } from "./rules.js";
@@ -27,13 +27,24 @@ export interface FoundColumn {
   readonly name: string;
 }
 
+/** Where a table lies, as it was asked for or as the file defines it. */
+export interface TableArea {
+  readonly range: CellRange;
+  /** Names of its columns, where it shows no header. */
+  readonly names: readonly string[] | undefined;
+  readonly isAsked: boolean;
+  /** Names of other tables beside it. */
+  readonly others: readonly string[];
+}
+
 const TOTAL_START = /^(grand |sub)?-?(totals?|sum|summe|gesamt(summe)?|total g[eé]n[eé]ral|totale|suma)\b/i;
 const TOTAL_END = /\s(sub)?-?(totals?|summe)\s*:?$/i;
 const TOTAL_ALONE = /^(grand |sub)?-?(totals?|sum|summe|gesamt(summe)?|totale|suma)\s*:?$/i;
 
 /** Finds header and rows below title lines, and leaves out total lines, blank lines and notes. Throws `NO_TABLE`. */
-export function findTable(sheet: RawSheet, rules: IntakeRules, range?: CellRange): FoundTable {
-  return new TableFinder(sheet, rules, range).find();
+export function findTable(sheet: RawSheet, rules: IntakeRules, area?: TableArea): FoundTable {
+  const nameless: IntakeRules = area?.names ? { ...rules, header: "none", names: [...area.names] } : rules;
+  return new TableFinder(sheet, nameless, area).find();
 }
 
 class TableFinder {
@@ -43,14 +54,17 @@ class TableFinder {
   private readonly totals: number[] = [];
   /** Rows with a single value among many columns. */
   private readonly single: number[] = [];
+  private readonly range: CellRange | undefined;
   private readonly first: number;
   private readonly last: number;
 
   constructor(
     private readonly sheet: RawSheet,
     private readonly rules: IntakeRules,
-    private readonly range: CellRange | undefined,
+    private readonly area: TableArea | undefined,
   ) {
+    const range = area?.range;
+    this.range = range;
     this.left = new LeftOut(sheet);
     this.first = range?.left ?? (rules.firstColumn === undefined ? 0 : columnIndex(rules.firstColumn));
     this.last =
@@ -70,10 +84,13 @@ class TableFinder {
     this.cutLastTotal(rows, columns);
     for (let row = end.row; row < sheet.rowCount; row++) this.left.add(row, end.reason);
     this.nearlyEmpty(rows);
+    this.fullTitles(header, rows);
+    this.outside(columns, end.row);
+    this.summaries();
     this.findings.push(...this.left.findings());
     return {
       columns,
-      headerRow: sheet.rowNumbers[header.from],
+      headerRow: header.to < header.from ? 0 : sheet.rowNumbers[header.from],
       rows: Uint32Array.from(rows),
       leftOut: this.left.lines(),
       total: this.lastTotal(rows, columns),
@@ -86,6 +103,7 @@ class TableFinder {
     const { sheet, rules, range } = this;
     const asked = range ? range.top + 1 : rules.headerRow;
     if (sheet.headerAt !== undefined) return { from: sheet.headerAt, to: sheet.headerAt, why: "" };
+    if (rules.header === "none") return this.noHeader(asked);
     if (asked !== undefined) {
       const at = sheet.rowNumbers.indexOf(asked);
       if (at < 0)
@@ -94,22 +112,131 @@ class TableFinder {
           advice: "Correct the header row of the dataset.",
         });
       const to = Math.min(at + (rules.headerLines ?? 1) - 1, sheet.rowCount - 1);
-      const why = range ? "the first row of the table that was asked for" : "it was corrected";
-      this.decisions.push({ what: "header", chosen: this.rowsText(at, to), why, corrected: true });
+      const corrected = this.area?.isAsked ?? true;
+      const why = range
+        ? `the first row of the table that ${corrected ? "was asked for" : "the sheet defines"}`
+        : "it was corrected";
+      this.decisions.push({ what: "header", chosen: this.rowsText(at, to), why, corrected });
       return { from: at, to, why };
     }
     const found = findHeader(sheet, this.first, this.last);
+    const { row } = found;
     const header =
       rules.headerLines === undefined
-        ? joinHeader(sheet, found, this.first, this.last)
-        : { from: found, to: Math.min(found + rules.headerLines - 1, sheet.rowCount - 1), why: "as corrected" };
+        ? joinHeader(sheet, row, this.first, this.last)
+        : { from: row, to: Math.min(row + rules.headerLines - 1, sheet.rowCount - 1), why: "as corrected" };
     this.decisions.push({
       what: "header",
       chosen: this.rowsText(header.from, header.to),
-      why: header.why || "the row with the most different names above filled rows",
+      why: header.why || found.why,
       corrected: rules.headerLines !== undefined,
     });
+    this.tellDoubts(found, header);
     return header;
+  }
+
+  /** The rows begin at the first one, or where the rows of a range that was asked for begin. */
+  private noHeader(asked: number | undefined): Header {
+    const { sheet, rules } = this;
+    const at = asked === undefined ? 0 : sheet.rowNumbers.findIndex((row) => row >= asked);
+    const from = at < 0 ? sheet.rowCount : at;
+    this.decisions.push({
+      what: "header",
+      chosen: "none",
+      why: rules.names ? "it was corrected; the names were given" : "it was corrected; columns go by their letters",
+      corrected: true,
+    });
+    return { from, to: from - 1, why: "" };
+  }
+
+  /** Two readings that are near each other are told both. */
+  private tellDoubts(found: FoundHeader, header: Header): void {
+    const { sheet } = this;
+    const { other } = found;
+    if (other !== undefined && (other < header.from || other > header.to)) {
+      this.findings.push({
+        code: "header-unsure",
+        severity: "warn",
+        where: sheet.where,
+        what: `Row ${sheet.rowNumbers[header.from]} (${this.names(header.from)}) was read as the header; row ${sheet.rowNumbers[other]} (${this.names(other)}) could be it too.`,
+        advice: `If the other one is right, correct the header row to ${sheet.rowNumbers[other]}.`,
+      });
+    }
+    if (found.alike.length === 0) return;
+    const words = found.alike.slice(0, 3).map((column) => `"${sheet.text(found.row, column)}"`);
+    this.findings.push({
+      code: "header-unsure",
+      severity: "warn",
+      where: `${sheet.where}, row ${sheet.rowNumbers[found.row]}`,
+      what: `The header reads like the rows below it (${words.join(", ")}); the file may have no header, and this may be its first row.`,
+      advice: "If so, correct the header to none and name the columns.",
+    });
+  }
+
+  /** What lies beside or below a table that the sheet defines is told. */
+  private outside(columns: readonly FoundColumn[], end: number): void {
+    const { sheet, area } = this;
+    if (!area || area.isAsked) return;
+    const width = (row: number): number => columns.filter(({ index }) => !sheet.isBlank(row, index)).length;
+    const below: number[] = [];
+    for (let row = end; row < sheet.rowCount; row++) if (width(row) > 0) below.push(row);
+    const full = below.filter((row) => width(row) >= Math.max(2, columns.length / 2));
+    const beside = sheet.columns.flatMap((column, at) =>
+      column && column.filled > 0 && (at < area.range.left || at > area.range.right) ? [columnLetters(at)] : [],
+    );
+    const what = [
+      ...(below.length > 0 ? [rowList(below.map((row) => sheet.rowNumbers[row]))] : []),
+      ...(beside.length > 0
+        ? [`column${beside.length === 1 ? "" : "s"} ${beside.slice(0, 5).join(", ")}${beside.length > 5 ? ", …" : ""}`]
+        : []),
+      ...area.others.map((name) => `the table ${name}`),
+    ];
+    if (what.length === 0) return;
+    this.findings.push({
+      code: "outside-the-table",
+      severity: full.length > 0 || area.others.length > 0 ? "warn" : "note",
+      where: sheet.where,
+      what: `Outside the table that the sheet defines, and not read: ${what.join("; ")}.`,
+      advice: "If that belongs to the table, correct the header row, or widen the table in the source.",
+      count: below.length,
+    });
+  }
+
+  /** Summaries beside the table were taken out: they say again what it says. */
+  private summaries(): void {
+    const { sheet } = this;
+    if (sheet.summaries.length === 0) return;
+    this.findings.push({
+      code: "summary-left-out",
+      severity: "note",
+      where: sheet.where,
+      what: `${sheet.summaries.map(rangeName).join(", ")} is a summary of other cells and was not read.`,
+      advice: "Nothing to do.",
+    });
+  }
+
+  /** Lines above the header that are as full as the rows are told: they may be rows. */
+  private fullTitles(header: Header, rows: readonly number[]): void {
+    const { sheet } = this;
+    if (header.from === 0 || rows.length === 0) return;
+    const width = (row: number): number =>
+      sheet.filled(row).filter((column) => column >= this.first && column <= this.last).length;
+    const widths = rows
+      .slice(0, 200)
+      .map(width)
+      .sort((a, b) => a - b);
+    const usual = Math.max(2, widths[widths.length >> 1]);
+    const full: number[] = [];
+    for (let row = 0; row < header.from; row++) if (width(row) >= usual) full.push(sheet.rowNumbers[row]);
+    if (full.length === 0) return;
+    this.findings.push({
+      code: "full-rows-above-header",
+      severity: "warn",
+      where: sheet.where,
+      what: `Above the header ${full.length === 1 ? "a row is" : `${full.length} rows are`} as full as the rows below it (${rowList(full)}), and not read.`,
+      advice: "If they are rows of the table, correct the header row; if they are another table, nothing is to do.",
+      count: full.length,
+    });
   }
 
   private rowsText(from: number, to: number): string {
@@ -175,14 +302,20 @@ class TableFinder {
     const { sheet, findings } = this;
     const seen = new Map<string, number>();
     const columns: FoundColumn[] = [];
-    const place = `${sheet.where}, ${this.rowsText(header.from, header.to)}`;
+    const isNamed = header.to >= header.from;
+    const place = isNamed ? `${sheet.where}, ${this.rowsText(header.from, header.to)}` : sheet.where;
     for (let index = this.first; index <= this.last; index++) {
       if (sheet.columns[index] === undefined) continue;
-      let name = headerName(sheet, header, index);
+      let name = isNamed ? headerName(sheet, header, index) : (this.rules.names?.[columns.length]?.trim() ?? "");
       if (name === "") {
         const used = this.countFilled(index, header.to + 1, end.row);
         if (used === 0) continue;
         name = `Column ${columnLetters(index)}`;
+        // Where there is no header, and no names were given, that is what was asked for.
+        if (!isNamed && this.rules.names === undefined) {
+          columns.push({ index, name });
+          continue;
+        }
         findings.push({
           code: "column-without-name",
           severity: "warn",
@@ -297,6 +430,7 @@ class TableFinder {
   /** Whether a row says again what the header's last line says. */
   private isRepeat(row: number, header: Header): boolean {
     const { sheet } = this;
+    if (header.to < header.from) return false;
     let same = 0;
     for (let column = this.first; column <= this.last; column++) {
       const said = sheet.text(header.to, column);

@@ -43,9 +43,14 @@ export function loadTable(bytes: Uint8Array, where: string, options: LoadOptions
   const { sheet } = chosen;
   if (sheet.rowCount === 0)
     throw new CorbixError("NO_TABLE", "Cannot find a table: there are no rows.", { where: sheet.where });
-  const found = findTable(sheet, options, chosen.range);
+  const found = findTable(sheet, options, chosen.area);
   const typed = typeColumns(sheet, found, options);
-  const findings: Finding[] = [...found.findings, ...typed.findings, ...surroundings(chosen, found)];
+  const findings: Finding[] = [
+    ...(chosen.findings ?? []),
+    ...found.findings,
+    ...typed.findings,
+    ...surroundings(chosen, found),
+  ];
   findings.push(...totalFindings(sheet, found, typed.columns));
   return {
     table: {

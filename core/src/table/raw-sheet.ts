@@ -47,11 +47,18 @@ export class RawColumn {
       this.kinds[block] = kinds;
       this.numbers[block] = new Float64Array(BLOCK_ROWS);
     }
-    if (kinds[row & 4095] === Kind.blank) this.filled++;
+    if (kinds[row & 4095] === Kind.blank && kind !== Kind.blank) this.filled++;
     kinds[row & 4095] = kind;
     this.numbers[block][row & 4095] = number;
     return isNew;
   }
+}
+
+/** A sign of the file's own that a row is the header. */
+export interface HeaderHint {
+  /** 1-based, in the origin. */
+  readonly row: number;
+  readonly kind: "filter" | "print titles" | "frozen panes";
 }
 
 /** A sheet or text file as it stands, column by column. Rows without content are not kept. */
@@ -62,6 +69,12 @@ export class RawSheet {
   /** Kept rows, by index, that are hidden or filtered away in the file. */
   readonly hidden = new Set<number>();
   merges: readonly CellRange[] = [];
+  /** Rows, by index, with how many cells are set in bold; of the first rows alone. */
+  readonly bold = new Map<number, number>();
+  /** What the file itself says of where its header is. */
+  readonly hints: HeaderHint[] = [];
+  /** Ranges that were taken out: summaries of other cells. */
+  readonly summaries: CellRange[] = [];
   /** The index of the header row where the format itself says which it is. */
   headerAt: number | undefined = undefined;
   /** For each column the currencies its number formats name, with how many cells. */
@@ -119,6 +132,21 @@ export class RawSheet {
     }
   }
 
+  /** Takes a cell out again; the row is given by its number in the origin. */
+  clear(number: number, column: number): void {
+    let [low, high] = [0, this.rowNumbers.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (this.rowNumbers[middle] < number) low = middle + 1;
+      else high = middle;
+    }
+    const kept = this.columns[column];
+    if (this.rowNumbers[low] !== number || kept === undefined || kept.kind(low) === Kind.blank) return;
+    kept.set(low, Kind.blank, 0);
+    kept.filled--;
+    if (kept.filled === 0) this.columns[column] = undefined;
+  }
+
   /** Puts a text; one of blanks only counts as blank. */
   putText(column: number, text: string, kind: number = Kind.text): void {
     if (text.trim() !== "") this.put(column, kind, this.intern(text));
@@ -141,6 +169,10 @@ export class RawSheet {
 
   isText(row: number, column: number): boolean {
     return this.columns[column]?.kind(row) === Kind.text;
+  }
+
+  isDate(row: number, column: number): boolean {
+    return this.columns[column]?.kind(row) === Kind.date;
   }
 
   /** The cell as a reader of the file would see it, or `""`. */

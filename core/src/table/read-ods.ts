@@ -2,11 +2,15 @@
 import { CorbixError, foldName, maybeSerialFromIso, suggestName } from "../common/index.js";
 import { type OoxmlPackage, unescapeXml } from "../ooxml/index.js";
 import { type CellRange, MAX_COLUMNS, MAX_ROWS, maybeRange } from "../spreadsheet/index.js";
+import { chooseSheet } from "./choose-sheet.js";
 import { Kind, RawSheet } from "./raw-sheet.js";
 import type { ChosenSheet } from "./read-workbook.js";
 import type { IntakeRules } from "./rules.js";
 
 export const ODS_TYPE = "application/vnd.oasis.opendocument.spreadsheet";
+
+/** All sheets have been read when one is chosen: their sizes count as cells, more bytes each than any markup has. */
+const ANY_BYTES = 1_000;
 
 /** Cells that one repeated cell may stand for; more is no honest file. */
 const MAX_REPEATED = 5_000_000;
@@ -20,48 +24,24 @@ export function readOds(opened: OoxmlPackage, where: string, rules: IntakeRules)
   const named = rules.table === undefined ? undefined : namedRange(content, rules.table, where);
   const hiddenStyles = readHiddenStyles(content);
   const sheets = new SheetReader(content, where, hiddenStyles).read();
-  const wanted = named?.sheet ?? rules.sheet;
-  if (wanted !== undefined) {
-    const found = sheets.find((one) => foldName(one.name) === foldName(wanted));
-    if (!found) {
-      throw new CorbixError("NO_TABLE", `Cannot find the sheet \`${wanted}\`.`, {
-        where,
-        advice: suggestName(
-          wanted,
-          sheets.map((one) => one.name),
-          "sheets",
-        ),
-      });
-    }
-    const decision = named
-      ? { what: "named range", chosen: rules.table ?? "", why: `it was asked for; it lies in ${found.name}` }
-      : { what: "sheet", chosen: found.name, why: "it was asked for" };
-    return choose(found, sheets, { ...decision, corrected: true }, named?.range);
-  }
-  const visible = sheets.filter((one) => !one.hidden && one.sheet.rowCount > 0);
-  const largest = visible.reduce<ReadSheet | undefined>(
-    (best, one) => (best === undefined || one.cells > best.cells ? one : best),
-    undefined,
+  const choice = chooseSheet(
+    sheets,
+    sheets.filter((one) => one.sheet.rowCount > 0),
+    where,
+    named?.sheet ?? rules.sheet,
+    (one) => ({ ...one, isSummary: false }),
+    (one) => one.cells * ANY_BYTES,
   );
-  if (!largest) throw new CorbixError("NO_TABLE", "Cannot find a visible sheet with cells in the file.", { where });
-  const why =
-    visible.length === 1 ? "the only visible sheet with cells" : `the largest of ${visible.length} visible sheets`;
-  return choose(largest, sheets, { what: "sheet", chosen: largest.name, why, corrected: false }, undefined);
-}
-
-function choose(
-  chosen: ReadSheet,
-  sheets: readonly ReadSheet[],
-  decision: ChosenSheet["decisions"][number],
-  range: CellRange | undefined,
-): ChosenSheet {
+  const { chosen } = choice;
+  const why = `it was asked for; it lies in ${chosen.name}`;
   return {
     sheet: chosen.sheet,
-    decisions: [decision],
+    decisions: [named ? { what: "named range", chosen: rules.table ?? "", why, corrected: true } : choice.decision],
+    findings: choice.findings,
     others: sheets
-      .filter((one) => one !== chosen && one.sheet.rowCount > 0)
+      .filter((one) => one.name !== chosen.name && one.sheet.rowCount > 0)
       .map((one) => `sheet "${one.name}"${one.hidden ? ", which is hidden" : ""}`),
-    ...(range ? { range } : {}),
+    ...(named ? { area: { range: named.range, names: undefined, isAsked: true, others: [] } } : {}),
   };
 }
 

@@ -1,18 +1,23 @@
-import { CorbixError, foldName, maybeSerialFromIso, suggestName } from "../common/index.js";
+import { CorbixError, type Finding, foldName, maybeSerialFromIso, suggestName } from "../common/index.js";
 import {
   type CellFormat,
   type CellRange,
   maybeRange,
   openWorkbook,
+  rangeHolds,
+  rangeName,
   type ScannedCell,
   type SheetInfo,
   scanCells,
   splitSheet,
   type Workbook,
 } from "../spreadsheet/index.js";
+import { chooseSheet, type SheetTable } from "./choose-sheet.js";
 import type { Decision } from "./decision.js";
+import type { TableArea } from "./find-table.js";
 import { Kind, RawSheet } from "./raw-sheet.js";
 import type { IntakeRules } from "./rules.js";
+import { type DefinedTable, definedTables, headerHints, summaryRanges } from "./sheet-signs.js";
 
 /** Days between the two date systems of ECMA-376 part 1, 18.17.4.1. */
 const DAYS_1904 = 1462;
@@ -21,20 +26,43 @@ const DAYS_1904 = 1462;
 export interface ChosenSheet {
   readonly sheet: RawSheet;
   readonly decisions: readonly Decision[];
-  readonly range?: CellRange;
+  readonly area?: TableArea;
   /** Sentences about what else is in the file and was not read. */
   readonly others: readonly string[];
+  readonly findings?: readonly Finding[];
 }
 
-/** The rows of one sheet of a workbook: the one that is named or holds the named table, or the largest visible one. Throws `NOT_A_WORKBOOK` or `NO_TABLE`. */
+/** The rows of one sheet of a workbook: the one that is named or holds the named table, or the visible one with the largest table. Throws `NOT_A_WORKBOOK` or `NO_TABLE`. */
 export function readWorkbookSheet(bytes: Uint8Array, where: string, rules: IntakeRules): ChosenSheet {
   const workbook = openWorkbook(bytes, where);
   const sheets = workbook.sheets.filter((sheet) => sheet.kind === "worksheet" && workbook.package.has(sheet.part));
   const named = rules.table === undefined ? undefined : findNamedTable(workbook, sheets, rules.table, where);
-  const chosen = named
-    ? { info: named.info, decision: named.decision }
-    : chooseSheet(workbook, sheets, where, rules.sheet);
-  const { info } = chosen;
+  const withCells = sheets.filter((sheet) => hasCells(workbook, sheet));
+  const read = (info: SheetInfo): ReadSheet => readSheet(workbook, info, where);
+  const choice = named
+    ? { chosen: read(named.info), decision: named.decision, findings: [] }
+    : chooseSheet(sheets, withCells, where, rules.sheet, read, (info) => workbook.package.sizeOf(info.part));
+  const { chosen } = choice;
+  const own = named ? undefined : ownTable(chosen, rules);
+  const area = named?.area ?? own;
+  return {
+    sheet: chosen.sheet,
+    others: withCells
+      .filter((other) => other !== chosen.info)
+      .map((other) => `sheet "${other.name}"${other.hidden ? ", which is hidden" : ""}`),
+    decisions: [choice.decision, ...(own ? [own.decision] : [])],
+    findings: choice.findings,
+    ...(area ? { area } : {}),
+  };
+}
+
+/** A sheet with its cells. */
+interface ReadSheet extends SheetTable {
+  readonly info: SheetInfo;
+  readonly tables: readonly DefinedTable[];
+}
+
+function readSheet(workbook: Workbook, info: SheetInfo, where: string): ReadSheet {
   const sheet = new RawSheet(
     `${where}, sheet ${info.name}`,
     {
@@ -45,52 +73,45 @@ export function readWorkbookSheet(bytes: Uint8Array, where: string, rules: Intak
     true,
     [...workbook.sharedStrings],
   );
-  readCells(workbook, info, sheet);
-  const others = sheets
-    .filter((other) => other !== info && hasCells(workbook, other))
-    .map((other) => `sheet "${other.name}"${other.hidden ? ", which is hidden" : ""}`);
-  return {
-    sheet,
-    others,
-    decisions: [chosen.decision],
-    ...(named ? { range: named.range } : {}),
-  };
+  const signs = readCells(workbook, info, sheet);
+  return { name: info.name, info, sheet, tables: signs.tables, isSummary: signs.isSummary };
 }
 
-function chooseSheet(
-  workbook: Workbook,
-  sheets: readonly SheetInfo[],
-  where: string,
-  name: string | undefined,
-): { info: SheetInfo; decision: Decision } {
-  if (name !== undefined) {
-    const found = sheets.find((sheet) => foldName(sheet.name) === foldName(name));
-    if (found)
-      return { info: found, decision: { what: "sheet", chosen: found.name, why: "it was asked for", corrected: true } };
-    throw new CorbixError("NO_TABLE", `Cannot find the sheet \`${name}\`.`, {
-      where,
-      advice: suggestName(
-        name,
-        sheets.map((sheet) => sheet.name),
-        "sheets",
-      ),
-    });
-  }
-  const visible = sheets.filter((sheet) => !sheet.hidden && hasCells(workbook, sheet));
-  const size = (sheet: SheetInfo): number => workbook.package.sizeOf(sheet.part);
-  const info = visible.reduce<SheetInfo | undefined>(
-    (best, sheet) => (best === undefined || size(sheet) > size(best) ? sheet : best),
+/** The table that a sheet defines, where most of what it holds is in it; no correction says otherwise. */
+function ownTable({ sheet, tables }: ReadSheet, rules: IntakeRules): (TableArea & { decision: Decision }) | undefined {
+  const isCorrected =
+    rules.headerRow ?? rules.header ?? rules.firstColumn ?? rules.lastColumn ?? rules.headerLines ?? rules.end;
+  const size = ({ range }: DefinedTable): number => (range.bottom - range.top) * (range.right - range.left + 1);
+  const largest = tables.reduce<DefinedTable | undefined>(
+    (best, one) => (best === undefined || size(one) > size(best) ? one : best),
     undefined,
   );
-  if (!info) {
-    throw new CorbixError("NO_TABLE", "Cannot find a visible sheet with cells in the workbook.", {
-      where,
-      advice: sheets.some((sheet) => sheet.hidden) ? "Name the hidden sheet, if it is the one." : "Export it again.",
-    });
-  }
-  const why =
-    visible.length === 1 ? "the only visible sheet with cells" : `the largest of ${visible.length} visible sheets`;
-  return { info, decision: { what: "sheet", chosen: info.name, why, corrected: false } };
+  if (isCorrected !== undefined || !largest || largest.range.bottom <= largest.range.top) return undefined;
+  let [inside, all] = [0, 0];
+  const { range } = largest;
+  sheet.columns.forEach((column, at) => {
+    if (!column) return;
+    all += column.filled;
+    if (at < range.left || at > range.right) return;
+    for (let row = 0; row < sheet.rowCount; row++) {
+      const number = sheet.rowNumbers[row] - 1;
+      if (number >= range.top && number <= range.bottom && column.kind(row) !== Kind.blank) inside++;
+    }
+  });
+  if (inside < all * 0.5) return undefined;
+  const others = tables.filter((one) => one !== largest).map((one) => one.name);
+  return {
+    range,
+    names: largest.names,
+    isAsked: false,
+    others,
+    decision: {
+      what: "table",
+      chosen: largest.name,
+      why: `the sheet defines it as ${rangeName(range)}`,
+      corrected: false,
+    },
+  };
 }
 
 function hasCells(workbook: Workbook, sheet: SheetInfo): boolean {
@@ -102,13 +123,13 @@ function hasCells(workbook: Workbook, sheet: SheetInfo): boolean {
 interface NamedTable {
   readonly name: string;
   readonly info: SheetInfo;
-  readonly range: CellRange;
+  readonly area: TableArea;
   readonly decision: Decision;
 }
 
 /** A table of the workbook (18.5.1.2) or a named range by its name. Throws `NO_TABLE` with a near name. */
 function findNamedTable(workbook: Workbook, sheets: readonly SheetInfo[], wanted: string, where: string): NamedTable {
-  const all = [...definedTables(workbook, sheets), ...namedRanges(workbook, sheets)];
+  const all = [...namedTables(workbook, sheets), ...namedRanges(workbook, sheets)];
   const found = all.find((table) => foldName(table.name) === foldName(wanted));
   if (found) return found;
   throw new CorbixError("NO_TABLE", `Cannot find a table or named range \`${wanted}\`.`, {
@@ -121,31 +142,17 @@ function findNamedTable(workbook: Workbook, sheets: readonly SheetInfo[], wanted
   });
 }
 
-function definedTables(workbook: Workbook, sheets: readonly SheetInfo[]): NamedTable[] {
+function namedTables(workbook: Workbook, sheets: readonly SheetInfo[]): NamedTable[] {
   return sheets.flatMap((info) =>
-    workbook.package
-      .relationships(info.part)
-      .filter((relation) => relation.type === "table" && workbook.package.has(relation.target))
-      .flatMap((relation): NamedTable[] => {
-        const xml = workbook.package.getXml(relation.target);
-        const name = xml.attr("displayName") ?? xml.attr("name") ?? "";
-        const range = maybeRange(xml.attr("ref") ?? "");
-        if (!range) return [];
-        const totals = Number(xml.attr("totalsRowCount") ?? 0);
-        return [
-          {
-            name,
-            info,
-            range: { ...range, bottom: range.bottom - totals },
-            decision: {
-              what: "table",
-              chosen: name,
-              why: `it was asked for; it lies in ${info.name}`,
-              corrected: true,
-            },
-          },
-        ];
-      }),
+    definedTables(workbook, info).map(({ name, range, names }): NamedTable => {
+      const why = `it was asked for; it lies in ${info.name}`;
+      return {
+        name,
+        info,
+        area: { range, names, isAsked: true, others: [] },
+        decision: { what: "table", chosen: name, why, corrected: true },
+      };
+    }),
   );
 }
 
@@ -161,38 +168,67 @@ function namedRanges(workbook: Workbook, sheets: readonly SheetInfo[]): NamedTab
       why: `it was asked for; it is ${rest.replaceAll("$", "")} in ${info.name}`,
       corrected: true,
     };
-    return [{ name: name.name, info, range, decision }];
+    return [{ name: name.name, info, area: { range, names: undefined, isAsked: true, others: [] }, decision }];
   });
 }
 
-function readCells(workbook: Workbook, info: SheetInfo, sheet: RawSheet): void {
+/** Rows of which it is told which cells are bold. */
+const BOLD_ROWS = 200;
+
+function readCells(
+  workbook: Workbook,
+  info: SheetInfo,
+  sheet: RawSheet,
+): { tables: readonly DefinedTable[]; isSummary: boolean } {
   const formats = workbook.styles.formats.map((format) => formatKind(format));
+  const bold = workbook.styles.formats.map((format) => format.font.bold);
   const bytes = workbook.package.takeBytes(info.part);
+  const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const head = buffer.toString("latin1", 0, Math.max(0, buffer.indexOf("sheetData")));
+  const summaries = summaryRanges(workbook, info);
   const blank = sheet.strings.map((text) => text.trim() === "");
   let row = -1;
   let isHidden = false;
+  let kept = 0;
+  /** Cells of summaries: kept apart until it is known whether there is anything else. */
+  const apart: { row: number; column: number }[] = [];
+  const take = (cell: ScannedCell): void => {
+    if (cell.row !== row) {
+      row = cell.row;
+      sheet.startRow(row + 1, isHidden);
+    }
+    putCell(cell, sheet, workbook, formats, blank);
+    if (sheet.rowCount <= BOLD_ROWS && bold[cell.style])
+      sheet.bold.set(sheet.rowCount - 1, (sheet.bold.get(sheet.rowCount - 1) ?? 0) + 1);
+  };
   const end = scanCells(
     bytes,
     (cell) => {
       if (cell.from < 0 && cell.inline === undefined) return;
-      if (cell.row !== row) {
-        row = cell.row;
-        sheet.startRow(row + 1, isHidden);
-      }
-      putCell(cell, sheet, workbook, formats, blank);
+      if (summaries.length > 0 && summaries.some((range) => rangeHolds(range, cell.row, cell.column)))
+        apart.push({ row: cell.row, column: cell.column });
+      else kept++;
+      take(cell);
     },
     (_, tag) => {
       isHidden = tag.includes("hidden=") && /\shidden="(1|true)"/.test(tag);
     },
     sheet.where,
   );
-  sheet.merges = readMerges(bytes, end);
+  const isSummary = apart.length > kept;
+  if (!isSummary && apart.length > 0) {
+    sheet.summaries.push(...summaries);
+    for (const { row: at, column } of apart) sheet.clear(at + 1, column);
+  }
+  const tail = buffer.toString("latin1", end);
+  sheet.merges = readMerges(tail);
+  sheet.hints.push(...headerHints(workbook, info, head, tail));
+  return { tables: definedTables(workbook, info), isSummary };
 }
 
 /** The merged ranges that stand behind the cells. */
-function readMerges(bytes: Uint8Array, from: number): CellRange[] {
-  const text = Buffer.from(bytes.buffer, bytes.byteOffset + from, bytes.byteLength - from).toString("latin1");
-  return [...text.matchAll(/<(?:\w+:)?mergeCell\s[^>]*ref="([A-Z]+\d+:[A-Z]+\d+)"/g)]
+function readMerges(tail: string): CellRange[] {
+  return [...tail.matchAll(/<(?:\w+:)?mergeCell\s[^>]*ref="([A-Z]+\d+:[A-Z]+\d+)"/g)]
     .map((match) => maybeRange(match[1]))
     .filter((range) => range !== undefined);
 }

@@ -13,6 +13,13 @@ export const columnRuleSchema = z.strictObject({
 export const intakeRulesSchema = z.strictObject({
   sheet: column.optional().describe("Name of the sheet."),
   table: column.optional().describe("A defined table or a named range of the workbook."),
+  header: z.enum(["none"]).optional().describe("`none` where the file has no header: its first line is a row."),
+  names: z
+    .array(column)
+    .min(1)
+    .max(16_384)
+    .optional()
+    .describe("What the columns of a file without a header are called, from the first on."),
   headerRow: z.int().min(1).optional().describe("Row of the header; of one with several lines the first."),
   headerLines: z.int().min(1).max(4).optional().describe("Lines the header has."),
   firstColumn: z
