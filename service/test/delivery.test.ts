@@ -50,6 +50,96 @@ const hoursLater = (hours: number) => ({
 });
 
 describe("once, and only once", () => {
+  /** A database whose first word on a beginning is lost with its connection; what then happens is told. */
+  const forgetful = (
+    on: {
+      readonly firstBegin?: (begin: () => Promise<unknown>) => Promise<void>;
+      readonly settled?: () => Promise<void>;
+      readonly beforeSettle?: Promise<void>;
+      readonly answered?: (name: string, count: number) => void;
+    } = {},
+  ) => {
+    let [begins, settles] = [0, 0];
+    const { database } = service.context;
+    const prepared: typeof database.prepared = async (name, sql, bind) => {
+      if (name === "begin messages" && begins++ === 0) {
+        await on.firstBegin?.(() => database.prepared(name, sql, bind));
+        throw new Error("Connection terminated unexpectedly");
+      }
+      const isFirst = name === "settle messages" && settles++ === 0;
+      if (isFirst) await on.beforeSettle;
+      const rows = await database.prepared<never>(name, sql, bind);
+      if (isFirst) await on.settled?.();
+      if (begins > 0) on.answered?.(name, rows.length);
+      return rows;
+    };
+    return { ...service.context, database: { ...database, prepared } };
+  };
+
+  it("does not take its own message up anew before it is written down what became of it", async () => {
+    const run = await plan("2026-03", ["Canal Wharf"]);
+    const { sent, open } = told([ok]);
+    // What became of the first try is written down no earlier than a second one has begun, or nothing waits any more.
+    let move = () => {};
+    const beforeSettle = new Promise<void>((resolve) => {
+      move = resolve;
+    });
+    const context = forgetful({
+      beforeSettle,
+      answered: (name, count) => {
+        if (name === "begin messages" || (name === "waiting messages" && count === 0)) move();
+      },
+    });
+    await sendWaiting(context, "office", open);
+    await sendWaiting(hoursLater(1), "office", open);
+    expect(sent).toHaveLength(1);
+    expect((await messages(run))[0]).toMatchObject({ state: "sent", attempts: 1 });
+  });
+
+  it("knows that nothing went out where the database took a beginning and its answer was lost", async () => {
+    const run = await plan("2026-03", ["Drapers Hall"]);
+    const { sent, open } = told([ok]);
+    await sendWaiting(
+      forgetful({
+        firstBegin: async (begin) => {
+          await begin();
+        },
+      }),
+      "office",
+      open,
+    );
+    expect(sent).toHaveLength(0);
+    expect((await messages(run))[0]).toMatchObject({ state: "queued", attempts: 1 });
+    await sendWaiting(hoursLater(1), "office", open);
+    expect(sent).toHaveLength(1);
+    expect((await messages(run))[0]).toMatchObject({ state: "sent", attempts: 2 });
+  });
+
+  it("finds a beginning of its own that the database wrote down after its connection broke", async () => {
+    const run = await plan("2026-03", ["Fennel House"]);
+    const { sent, open } = told([ok]);
+    let late: () => Promise<unknown> = async () => {};
+    const context = forgetful({
+      firstBegin: async (begin) => {
+        late = begin;
+      },
+      settled: async () => {
+        await late();
+        await service.context.database.execute(
+          "UPDATE messages SET touched_at = now() - interval '1 minute' WHERE run_id = $1",
+          [run],
+        );
+      },
+    });
+    await sendWaiting(context, "office", open);
+    expect((await messages(run))[0]).toMatchObject({ state: "sending", attempts: 1 });
+    expect(sent).toHaveLength(0);
+    await sendWaiting(service.context, "office", open);
+    await sendWaiting(hoursLater(1), "office", open);
+    expect(sent).toHaveLength(1);
+    expect((await messages(run))[0]).toMatchObject({ state: "sent", attempts: 2 });
+  });
+
   it("tries a temporary refusal again with the same Message-ID and bytes, and gives up in the server's words", async () => {
     const run = await plan("2026-03", ["Alder Court"]);
     const { sent, open } = told([{ kind: "later", response: "451 busy", taken: [] }]);

@@ -65,10 +65,14 @@ export function toldSender(outcomes: readonly Partial<Outcome>[], before?: (mail
         return { ...none, kind: "later", ...next } as Outcome;
       }
       await before?.(mail);
-      if (!(await begin())) {
+      const refusal = await begin().then(
+        (may) => (may ? undefined : "it may not begin"),
+        (error: Error) => error.message,
+      );
+      if (refusal !== undefined) {
         // What did not go has been answered nothing.
         asked--;
-        return { ...none, kind: "later", stage: "envelope" } as Outcome;
+        return { ...none, kind: "later", stage: "envelope", response: refusal } as Outcome;
       }
       sent.push(mail);
       return {

@@ -13,8 +13,16 @@ import type { RunRow } from "../records/index.js";
 import { errorFacts } from "../run/run-records.js";
 import { Beginner } from "./begin.js";
 import { type ComposedMail, composeMail, envelopeOf } from "./compose.js";
-import { finishRuns, noteNotBegun, passOver, Settling, verdict } from "./settle.js";
-import { type BareMessage, type Due, dueOf, type Had, type WaitingMessage, waitingMessages } from "./waiting.js";
+import { finishRuns, noteNotBegun, passOver, type Settled, Settling, verdict } from "./settle.js";
+import {
+  type BareMessage,
+  type Due,
+  dueOf,
+  forgottenMessages,
+  type Had,
+  type WaitingMessage,
+  waitingMessages,
+} from "./waiting.js";
 
 /** An idle outbox looks for messages so often. */
 const IDLE_MS = 200;
@@ -35,6 +43,17 @@ const QUICK = 600;
 const LONGEST_SLOT_MS = 600_000;
 /** Settings of an identity are read again so often. */
 const SETTINGS_MS = 1_000;
+
+/** Beginnings that were never heard of are looked for so often. */
+const FORGOTTEN_MS = 5_000;
+const NOT_HEARD: Outcome = {
+  kind: "later",
+  stage: "envelope",
+  response: "the database wrote down its beginning and could not say so: nothing of it went out",
+  taken: [],
+  later: [],
+  refused: [],
+};
 
 /** Opens senders; tests put in one that does as it is told. */
 export type OpenSender = (server: MailServer, connections: number) => MailSender;
@@ -74,6 +93,9 @@ class IdentityBox {
   private heldUntil = 0;
   /** Messages this process is at, none of which it takes up twice. */
   private readonly onTheWay = new Set<string>();
+  /** Messages of which it is not written down yet what became of them: until then nobody knows how they stand. */
+  private readonly unsettled = new Set<string>();
+  private lookedAt = Number.NEGATIVE_INFINITY;
   /** How often our own side has kept a message from going, one after the other. */
   private readonly troubles = new Map<string, number>();
   private sender: { readonly key: string; readonly sender: MailSender } | undefined;
@@ -130,6 +152,7 @@ class IdentityBox {
   private async step(): Promise<boolean> {
     if (!this.context.lease.isHeld()) return false;
     const identity = await this.current();
+    if (identity) await this.takeBackForgotten(identity);
     if (!identity || identity.paused || identity.isResting) return false;
     const { connections } = identity.settings;
     // At a quick pace the next messages are made ready while those before them are on their lines.
@@ -139,7 +162,7 @@ class IdentityBox {
     if (free < Math.ceil(connections / 2) && this.onTheWay.size > 0) return false;
     const count = Math.min(free, await this.slots(identity));
     if (count < 1 || !(await this.hold())) return false;
-    const waiting = await waitingMessages(this.context, this.name, count, this.onTheWay);
+    const waiting = await waitingMessages(this.context, this.name, count, [...this.onTheWay, ...this.unsettled]);
     if (waiting.length === 0) return false;
     this.usedSlots(identity, waiting.length);
     for (const { message } of waiting) this.onTheWay.add(message.id);
@@ -210,15 +233,13 @@ class IdentityBox {
     if (isAnswerLost) attempt = message.attempts + 1;
     if (attempt === undefined) await this.notBegun(message, outcome);
     else {
-      const begun = { ...dated, attempts: attempt };
-      this.settling.add(
-        verdict(
-          { message: begun, outcome, frame: mail.frame, raw: mail.raw, packed: mail.packed },
-          identity.settings,
-          context.now(),
-        ),
-        message.runId,
-      );
+      this.settle(identity, {
+        message: { ...dated, attempts: attempt },
+        outcome,
+        frame: mail.frame,
+        raw: mail.raw,
+        packed: mail.packed,
+      });
     }
     await this.restAfter(outcome);
     context.log.info(
@@ -232,6 +253,22 @@ class IdentityBox {
       },
       "message",
     );
+  }
+
+  /** Writes down what became of a message; until that is done it is not taken up again. */
+  private settle({ settings }: OpenIdentity, one: Settled): void {
+    const { id, runId } = one.message;
+    this.unsettled.add(id);
+    this.settling.add(verdict(one, settings, this.context.now()), runId, () => this.unsettled.delete(id));
+  }
+
+  /** A beginning that the database wrote down after its connection broke is put off: nothing of it went out. */
+  private async takeBackForgotten(identity: OpenIdentity): Promise<void> {
+    if (monotonicMs() - this.lookedAt < FORGOTTEN_MS) return;
+    this.lookedAt = monotonicMs();
+    const atThem = [...this.onTheWay, ...this.unsettled];
+    for (const message of await forgottenMessages(this.context, this.name, atThem))
+      this.settle(identity, { message, outcome: NOT_HEARD, frame: undefined, raw: undefined, packed: undefined });
   }
 
   /** Nothing of it went out: it waits as before, and says for what. What no longer holds is asked again in a moment. */

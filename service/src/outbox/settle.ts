@@ -85,7 +85,7 @@ export function verdict(
 
 /** Gathers verdicts and writes them together; while one batch is written the next gathers. */
 export class Settling {
-  private waiting: { readonly verdict: Verdict; readonly run: string }[] = [];
+  private waiting: { readonly verdict: Verdict; readonly run: string; readonly done: () => void }[] = [];
   private writing: Promise<void> = Promise.resolve();
   private isWriting = false;
 
@@ -94,8 +94,9 @@ export class Settling {
     private readonly written: (runs: ReadonlySet<string>) => Promise<void>,
   ) {}
 
-  add(one: Verdict, run: string): void {
-    this.waiting.push({ verdict: one, run });
+  /** `done` is called when it is written down. */
+  add(one: Verdict, run: string, done: () => void): void {
+    this.waiting.push({ verdict: one, run, done });
     if (!this.isWriting) this.writing = this.writeAll();
   }
 
@@ -140,7 +141,10 @@ export class Settling {
     while (this.waiting.length > 0) {
       const batch = this.waiting.splice(0);
       await this.write(batch.map((one) => one.verdict));
-      for (const one of batch) this.touched.add(one.run);
+      for (const one of batch) {
+        one.done();
+        this.touched.add(one.run);
+      }
       await this.tell(false);
     }
     this.isWriting = false;
@@ -171,7 +175,7 @@ const SETTLE = `WITH told AS (
    undone AS (DELETE FROM ledger WHERE message_id IN (SELECT id FROM due)),
    rows_due AS (DELETE FROM delivered_rows WHERE message_id IN (SELECT id FROM due))
    UPDATE attempts SET finished_at = $3, outcome = told.outcome, response = told.response, stage = told.stage
-   FROM told WHERE attempts.message_id = told.id AND attempts.number = told.number`;
+   FROM told WHERE attempts.message_id = told.id AND attempts.number = told.number AND attempts.worker = $2`;
 
 /**
  * State, attempt and ledger together. A message that a sweep has called unsure meanwhile gets the true outcome: this process knows

@@ -172,6 +172,26 @@ export async function waitingMessages(
   }));
 }
 
+/** A beginning that nobody has heard of for so long will not be heard of any more. */
+const FORGOTTEN_SECONDS = 30;
+
+/**
+ * Messages that the database has as begun by this process, which is at none of them: the connection broke before it could say so, and
+ * nothing of them went out. `atThem` has to be gathered before this is asked.
+ */
+export function forgottenMessages(
+  context: Context,
+  identity: string,
+  atThem: Iterable<string>,
+): Promise<readonly BareMessage[]> {
+  return context.database.prepared<BareMessage>(
+    "forgotten messages",
+    `SELECT ${columns("messages", MESSAGE_FIELDS)} FROM messages WHERE state = 'sending' AND identity = $1 AND worker = $2
+       AND NOT (id = ANY($3::bigint[])) AND touched_at < now() - interval '${FORGOTTEN_SECONDS} seconds'`,
+    [identity, context.process, [...atThem]],
+  );
+}
+
 /** Who is left to get a message. */
 export interface Due {
   /** All addresses it goes to now, as they are written. */
