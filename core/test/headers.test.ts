@@ -1,4 +1,5 @@
 import { CorbixError } from "@corbix/core/common";
+import { OoxmlPackage } from "@corbix/core/ooxml";
 import { type LoadOptions, loadTable } from "@corbix/core/table";
 import ExcelJS from "exceljs";
 import { describe, expect, it } from "vitest";
@@ -69,5 +70,103 @@ describe("headers of files nobody here has seen", () => {
     expect(loaded.table.rowCount).toBe(lines.length);
     expect(loaded.table.rowNumbers[0]).toBe(1);
     expect(namesOf(load(lines, { header: "none" }))[0]).toBe("Column A");
+  });
+});
+
+const SPARSE = [
+  "Town|Caretaker|Key|Remark",
+  "Ahrstadt|Ann Berg||",
+  "Bielfeld|Ben Cole||",
+  "Celmouth|Cem Dal|desk|second door",
+  "Dornau|Dora Eng|safe|ring twice",
+];
+
+describe("what the file itself says", () => {
+  const above = ["Region|South|Office|Nord", "Printed for|the porter|on|Monday"];
+
+  it.each<[string, (sheet: ExcelJS.Worksheet) => void]>([
+    ["a filter", (sheet) => void (sheet.autoFilter = "A3:D7")],
+    ["print titles", (sheet) => void (sheet.pageSetup.printTitlesRow = "3:3")],
+  ])("%s tells the header below lines as full as its rows, and that is told", async (_, change) => {
+    const loaded = loadTable(await bookOf([...above, ...SPARSE], change), "file.xlsx");
+    expect(loaded.headerRow).toBe(3);
+    expect(namesOf(loaded)).toEqual(["Town", "Caretaker", "Key", "Remark"]);
+    expect(loaded.findings.find((one) => one.code === "full-rows-above-header")).toMatchObject({ severity: "warn" });
+  });
+
+  it.each<[string, (sheet: ExcelJS.Worksheet) => void]>([
+    ["frozen panes", (sheet) => void (sheet.views = [{ state: "frozen", ySplit: 3, xSplit: 0 }])],
+    ["bold names", (sheet) => void (sheet.getRow(3).font = { bold: true })],
+  ])("%s speak for a row", async (_, change) => {
+    const lines = ["Keys", "Region: South", ...SPARSE];
+    const loaded = loadTable(await bookOf(lines, change), "file.xlsx");
+    expect(loaded.headerRow).toBe(3);
+    expect(loaded.decisions.find((one) => one.what === "header")?.why).toMatch(/frozen panes|bold/);
+  });
+
+  it("a table that the sheet defines is the table, and what lies outside is told", async () => {
+    const bytes = await bookOf(["Keys of all towns", "", "", "", "", "", "", "", "Eichen|Eli|desk|none"], (sheet) => {
+      sheet.addTable({
+        name: "Keys",
+        ref: "A3",
+        headerRow: true,
+        totalsRow: false,
+        columns: SPARSE[0].split("|").map((name) => ({ name })),
+        rows: SPARSE.slice(1).map((line) => line.split("|")),
+      });
+    });
+    const loaded = loadTable(bytes, "file.xlsx");
+    expect(loaded.table.rowCount).toBe(4);
+    expect(loaded.decisions.find((one) => one.what === "table")).toMatchObject({ chosen: "Keys", corrected: false });
+    expect(loaded.findings.find((one) => one.code === "outside-the-table")).toMatchObject({ severity: "warn" });
+    expect(loadTable(bytes, "file.xlsx", { headerRow: 3, end: "last-row" }).table.rowCount).toBe(5);
+  });
+
+  it("reads the sheet with the table, not the one with most markup, and tells a near one", async () => {
+    const book = new ExcelJS.Workbook();
+    const cover = book.addWorksheet("Cover");
+    cover.getCell("A1").value = "Keys of all towns";
+    for (let row = 1; row <= 400; row++)
+      for (let column = 1; column <= 12; column++)
+        cover.getCell(row, column).fill = { type: "pattern", pattern: "solid", fgColor: { argb: "FFEEEEEE" } };
+    const keys = book.addWorksheet("Keys");
+    for (const line of SPARSE) keys.addRow(line.split("|"));
+    const one = loadTable(new Uint8Array(await book.xlsx.writeBuffer()), "file.xlsx");
+    expect(one.reading.sheet).toBe("Keys");
+    expect(codesOf(one)).not.toContain("sheet-unsure");
+    const more = book.addWorksheet("Keys lost");
+    for (const line of SPARSE.slice(0, 4)) more.addRow(line.split("|"));
+    const two = loadTable(new Uint8Array(await book.xlsx.writeBuffer()), "file.xlsx");
+    expect(two.reading.sheet).toBe("Keys");
+    expect(two.findings.find((finding) => finding.code === "sheet-unsure")?.what).toContain("with the same columns");
+  });
+
+  it("leaves out a summary beside the table", async () => {
+    const bytes = await bookOf(
+      SPARSE.map((line, at) => (at < 3 ? `${line}||${["Key|Count", "desk|1", "safe|1"][at]}` : line)),
+    );
+    const opened = OoxmlPackage.open(bytes, "file.xlsx");
+    const changed = opened.with(
+      new Map([
+        [
+          "xl/pivotTables/pivotTable1.xml",
+          '<pivotTableDefinition xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" name="P"><location ref="F1:G3" firstHeaderRow="1" firstDataRow="1" firstDataCol="1"/></pivotTableDefinition>',
+        ],
+        [
+          "xl/worksheets/_rels/sheet1.xml.rels",
+          '<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId9" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/pivotTable" Target="../pivotTables/pivotTable1.xml"/></Relationships>',
+        ],
+      ]),
+    );
+    const loaded = loadTable(changed.toBytes(), "file.xlsx");
+    expect(namesOf(loaded)).toEqual(["Town", "Caretaker", "Key", "Remark"]);
+    expect(codesOf(loaded)).toContain("summary-left-out");
+  });
+
+  it("keeps a title merged over some columns apart, and joins groups that are needed", async () => {
+    const title = await bookOf(["Keys of all towns||||South", ...SPARSE.map((line) => `${line}|x`)], (sheet) => {
+      sheet.mergeCells("A1:D1");
+    });
+    expect(namesOf(loadTable(title, "file.xlsx"))).toEqual(["Town", "Caretaker", "Key", "Remark", "x"]);
   });
 });
