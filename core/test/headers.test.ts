@@ -85,8 +85,18 @@ describe("what the file itself says", () => {
   const above = ["Region|South|Office|Nord", "Printed for|the porter|on|Monday"];
 
   it.each<[string, (sheet: ExcelJS.Worksheet) => void]>([
-    ["a filter", (sheet) => void (sheet.autoFilter = "A3:D7")],
-    ["print titles", (sheet) => void (sheet.pageSetup.printTitlesRow = "3:3")],
+    [
+      "a filter",
+      (sheet) => {
+        sheet.autoFilter = "A3:D7";
+      },
+    ],
+    [
+      "print titles",
+      (sheet) => {
+        sheet.pageSetup.printTitlesRow = "3:3";
+      },
+    ],
   ])("%s tells the header below lines as full as its rows, and that is told", async (_, change) => {
     const loaded = loadTable(await bookOf([...above, ...SPARSE], change), "file.xlsx");
     expect(loaded.headerRow).toBe(3);
@@ -95,8 +105,18 @@ describe("what the file itself says", () => {
   });
 
   it.each<[string, (sheet: ExcelJS.Worksheet) => void]>([
-    ["frozen panes", (sheet) => void (sheet.views = [{ state: "frozen", ySplit: 3, xSplit: 0 }])],
-    ["bold names", (sheet) => void (sheet.getRow(3).font = { bold: true })],
+    [
+      "frozen panes",
+      (sheet) => {
+        sheet.views = [{ state: "frozen", ySplit: 3, xSplit: 0 }];
+      },
+    ],
+    [
+      "bold names",
+      (sheet) => {
+        sheet.getRow(3).font = { bold: true };
+      },
+    ],
   ])("%s speak for a row", async (_, change) => {
     const lines = ["Keys", "Region: South", ...SPARSE];
     const loaded = loadTable(await bookOf(lines, change), "file.xlsx");

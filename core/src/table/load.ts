@@ -5,7 +5,7 @@ import type { Decision } from "./decision.js";
 import { type FoundTable, findTable } from "./find-table.js";
 import type { Judged } from "./judge-text.js";
 import type { LeftOutLines } from "./left-out.js";
-import type { RawSheet } from "./raw-sheet.js";
+import { Kind, type RawSheet } from "./raw-sheet.js";
 import { looksLikeJson, readJson } from "./read-json.js";
 import { ODS_TYPE, readOds } from "./read-ods.js";
 import { readTextFile } from "./read-text.js";
@@ -44,9 +44,11 @@ export function loadTable(bytes: Uint8Array, where: string, options: LoadOptions
   if (sheet.rowCount === 0)
     throw new CorbixError("NO_TABLE", "Cannot find a table: there are no rows.", { where: sheet.where });
   const found = findTable(sheet, options, chosen.area);
+  const damaged = damagedCells(sheet, found);
   const typed = typeColumns(sheet, found, options);
   const findings: Finding[] = [
     ...(chosen.findings ?? []),
+    ...damaged,
     ...found.findings,
     ...typed.findings,
     ...surroundings(chosen, found),
@@ -86,8 +88,45 @@ function readFile(bytes: Uint8Array, where: string, options: LoadOptions): Chose
     });
   }
   return looksLikeJson(bytes)
-    ? readJson(bytes, where)
-    : { sheet: readTextFile(bytes, where), decisions: [], others: [] };
+    ? readJson(bytes, where, options)
+    : { ...readTextFile(bytes, where, options), others: [] };
+}
+
+/** What stands in a text where its bytes were no character. */
+const NO_CHARACTER = "\ufffd";
+const LISTED_CELLS = 20;
+
+/** Cells that hold what is no character: their bytes were damaged before the file came here. */
+function damagedCells(sheet: RawSheet, found: FoundTable): Finding[] {
+  const texts = new Set<number>();
+  sheet.strings.forEach((text, index) => {
+    if (text.includes(NO_CHARACTER)) texts.add(index);
+  });
+  if (texts.size === 0) return [];
+  const cells: { row: number; column: string; text: string }[] = [];
+  for (const { index, name } of found.columns) {
+    const column = sheet.columns[index];
+    if (!column) continue;
+    for (const row of found.rows)
+      if (column.kind(row) === Kind.text && texts.has(column.number(row)))
+        cells.push({ row: sheet.rowNumbers[row], column: name, text: sheet.strings[column.number(row)] });
+  }
+  const inNames = found.columns.filter(({ name }) => name.includes(NO_CHARACTER)).map(({ name }) => name);
+  if (cells.length + inNames.length === 0) return [];
+  cells.sort((a, b) => a.row - b.row);
+  const named = cells.slice(0, 5).map(({ row, column, text }) => `row ${row}, ${column}: "${text}"`);
+  const more = cells.length > 5 ? "; …" : "";
+  return [
+    {
+      code: "damaged-letters",
+      severity: "warn",
+      where: sheet.where,
+      what: `${cells.length + inNames.length} cells hold bytes that are no letter, shown as ${NO_CHARACTER}: ${[...inNames.map((name) => `heading "${name}"`), ...named].join("; ")}${more}.`,
+      advice: "Correct these cells in the source, or export it anew as UTF-8.",
+      count: cells.length + inNames.length,
+      cells: { rows: cells.slice(0, LISTED_CELLS).map(({ row }) => row) },
+    },
+  ];
 }
 
 interface TypedColumns {

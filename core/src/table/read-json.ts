@@ -3,6 +3,7 @@ import type { Decision } from "./decision.js";
 import { Kind, RawSheet } from "./raw-sheet.js";
 import { decodeBytes } from "./read-text.js";
 import type { ChosenSheet } from "./read-workbook.js";
+import type { IntakeRules } from "./rules.js";
 
 /** Records nested deeper are refused; an honest one has two or three levels. */
 const MAX_DEPTH = 64;
@@ -14,8 +15,8 @@ export function looksLikeJson(bytes: Uint8Array): boolean {
 }
 
 /** The records of a JSON array, of the one array in a JSON object, or of JSON lines. Throws `BAD_TABLE_FILE`. */
-export function readJson(bytes: Uint8Array, where: string): ChosenSheet {
-  const { buffer, encoding } = decodeBytes(bytes);
+export function readJson(bytes: Uint8Array, where: string, rules: IntakeRules = {}): ChosenSheet {
+  const { buffer, encoding } = decodeBytes(bytes, rules.encoding);
   // Whole numbers of 16 digits and more are ids: read as numbers they would lose their last digits.
   const text = buffer
     .toString("utf8")

@@ -1,9 +1,11 @@
 /** Reading of comma-separated and kindred text files (RFC 4180 and its relatives) in one pass over the bytes. */
 import { isUtf8 } from "node:buffer";
-import chardet from "chardet";
 import iconv from "iconv-lite";
-import { CorbixError } from "../common/index.js";
+import { CorbixError, type Finding } from "../common/index.js";
+import type { Decision } from "./decision.js";
+import { damagedUtf8, detectEncoding, type FoundEncoding } from "./detect-encoding.js";
 import { Kind, RawSheet } from "./raw-sheet.js";
+import type { IntakeRules } from "./rules.js";
 
 const DELIMITERS = [",", ";", "\t", "|"] as const;
 const DELIMITER_NAMES: Readonly<Record<string, string>> = {
@@ -12,6 +14,12 @@ const DELIMITER_NAMES: Readonly<Record<string, string>> = {
   "\t": "tabulator",
   "|": "bar",
 };
+const DELIMITER_SIGNS: Readonly<Record<string, string>> = Object.fromEntries(
+  Object.entries(DELIMITER_NAMES).map(([sign, name]) => [name, sign]),
+);
+const QUOTES = { "quotation mark": '"', apostrophe: "'", none: "" } as const;
+/** No byte of a text is this. */
+const NO_QUOTE = 256;
 /** So many bytes are looked at to tell encoding, delimiter and quote. */
 const SAMPLE_BYTES = 200_000;
 /** More columns than a spreadsheet has are no table. */
@@ -27,9 +35,16 @@ const ZERO = 48;
 const MAX_DIGITS = 15;
 const POWERS = Array.from({ length: MAX_DIGITS + 1 }, (_, power) => 10 ** power);
 
-/** The records of a text file; encoding, delimiter and quote are told by its content. Throws `BAD_TABLE_FILE`. */
-export function readTextFile(bytes: Uint8Array, where: string): RawSheet {
-  const { buffer, encoding } = decodeBytes(bytes);
+/**
+ * The records of a text file; encoding, delimiter and quote are told by its content, or by what was corrected. Throws
+ * `BAD_TABLE_FILE`.
+ */
+export function readTextFile(
+  bytes: Uint8Array,
+  where: string,
+  rules: Pick<IntakeRules, "encoding" | "delimiter" | "quote"> = {},
+): { sheet: RawSheet; decisions: readonly Decision[]; findings: readonly Finding[] } {
+  const { buffer, encoding, other } = decodeBytes(bytes, rules.encoding);
   if (buffer.includes(0)) {
     throw new CorbixError("BAD_TABLE_FILE", "Cannot read the file as a table: it holds zero bytes, so it is no text.", {
       where,
@@ -37,24 +52,103 @@ export function readTextFile(bytes: Uint8Array, where: string): RawSheet {
     });
   }
   const sample = buffer.toString("utf8", 0, SAMPLE_BYTES);
-  const quote = findQuote(sample);
+  refuseOtherTexts(sample, where);
+  const quote = rules.quote === undefined ? findQuote(sample) : QUOTES[rules.quote];
   const named = /^sep=(.)\r?\n/.exec(sample);
-  const delimiter = named ? named[1] : findDelimiter(sample, quote);
+  const asked = rules.delimiter === undefined ? undefined : (DELIMITER_SIGNS[rules.delimiter] ?? rules.delimiter);
+  const found = findDelimiter(sample, quote === "" ? '"' : quote);
+  const delimiter = asked ?? named?.[1] ?? found.delimiter;
   const reading = {
     kind: "text",
     encoding,
     delimiter: DELIMITER_NAMES[delimiter] ?? delimiter,
-    ...(quote === "'" ? { quote: "apostrophe" } : {}),
+    ...(quote === "'" ? { quote: "apostrophe" } : quote === "" ? { quote: "none" } : {}),
   };
   const sheet = new RawSheet(where, reading, false);
-  new TextReader(buffer, delimiter.charCodeAt(0), quote.charCodeAt(0), sheet).read(named ? named[0].length : 0);
-  return sheet;
+  const delimiterByte = Buffer.from(delimiter, "utf8");
+  if (delimiterByte.length !== 1)
+    throw new CorbixError("BAD_REQUEST", `Cannot use "${delimiter}" as the delimiter: it is not one sign of ASCII.`, {
+      where,
+      advice: "Name comma, semicolon, tabulator or bar, or give one sign.",
+    });
+  new TextReader(buffer, delimiterByte[0], quote === "" ? NO_QUOTE : quote.charCodeAt(0), sheet).read(
+    named ? named[0].length : 0,
+  );
+  const corrected = (what: string, chosen: string): Decision => ({
+    what,
+    chosen,
+    why: "it was corrected",
+    corrected: true,
+  });
+  const findings: Finding[] = [];
+  if (other !== undefined)
+    findings.push({
+      code: "encoding-unsure",
+      severity: "warn",
+      where,
+      what: `The file was read as ${encoding}, which is a guess from few letters ("${other.word}"); as ${other.encoding} they read "${other.otherWord}".`,
+      advice: `If that is right, correct the encoding to ${other.encoding}; better, export the file as UTF-8.`,
+    });
+  if (asked === undefined && named === null && found.other !== undefined)
+    findings.push({
+      code: "delimiter-unsure",
+      severity: "warn",
+      where,
+      what: `Cells were told apart by the ${DELIMITER_NAMES[delimiter]}, which is a guess: the ${DELIMITER_NAMES[found.other]} cuts the lines nearly as well.`,
+      advice: `If that is right, correct the delimiter to ${DELIMITER_NAMES[found.other]}.`,
+    });
+  return {
+    sheet,
+    findings,
+    decisions: [
+      ...(rules.encoding === undefined ? [] : [corrected("encoding", encoding)]),
+      ...(asked === undefined ? [] : [corrected("delimiter", reading.delimiter)]),
+      ...(rules.quote === undefined ? [] : [corrected("quote", rules.quote)]),
+    ],
+  };
 }
 
-/** Bytes as UTF-8 without a byte-order mark. */
-export function decodeBytes(bytes: Uint8Array): { buffer: Buffer; encoding: string } {
+/** Texts of other kinds, told by how they begin: nothing of them is a table. */
+const OTHER_TEXTS: readonly (readonly [RegExp, string, string])[] = [
+  [
+    /^(?:(?:[A-Za-z][\w-]*):[^\r\n]*\r?\n(?:[ \t][^\r\n]*\r?\n)*){2,}\r?\n/,
+    "it is a mail message",
+    "Save its attachment and load that, or let the dataset take files by mail.",
+  ],
+  [/^\s*<(?:!doctype html|html|table|body)[\s>]/i, "it is a web page", "Save it as a workbook (.xlsx) or as CSV."],
+  [/^\s*<\?xml|^\s*<[A-Za-z][\w:.-]*[\s>/]/, "it is XML", "Export it as a workbook, CSV or JSON."],
+  [/^%PDF-/, "it is a PDF", "Ask for the table itself, as a workbook or CSV."],
+  [/^\{\\rtf/, "it is a text document", "Save its table as a workbook or CSV."],
+  [/^BEGIN:V(?:CALENDAR|CARD)/i, "it is a calendar or an address card", "Export the list as CSV."],
+];
+
+const MAIL_FIELD =
+  /^(?:From|To|Subject|Date|Received|Return-Path|MIME-Version|Message-ID|Delivered-To|Content-Type):/im;
+
+function refuseOtherTexts(sample: string, where: string): void {
+  const found = OTHER_TEXTS.find(
+    ([pattern, what]) => pattern.test(sample) && (what !== "it is a mail message" || MAIL_FIELD.test(sample)),
+  );
+  if (!found) return;
+  throw new CorbixError("BAD_TABLE_FILE", `Cannot read the file as a table: ${found[1]}.`, { where, advice: found[2] });
+}
+
+/** Bytes as UTF-8 without a byte-order mark. Throws `BAD_REQUEST` for an encoding that is not known. */
+export function decodeBytes(
+  bytes: Uint8Array,
+  asked?: string,
+): { buffer: Buffer; encoding: string; other?: FoundEncoding["other"] } {
   const buffer = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const recode = (name: string): Buffer => Buffer.from(iconv.decode(buffer, name), "utf8");
+  if (asked !== undefined) {
+    if (!iconv.encodingExists(asked))
+      throw new CorbixError("BAD_REQUEST", `Cannot read the file as ${asked}: there is no such encoding.`, {
+        where: "encoding",
+        advice: "Name one such as UTF-8, windows-1250, ISO-8859-2, KOI8-R, CP852 or macRoman.",
+      });
+    // Without its mark, where it has one.
+    return { buffer: recode(asked), encoding: asked };
+  }
   if (buffer[0] === 0xef && buffer[1] === 0xbb && buffer[2] === 0xbf)
     return { buffer: buffer.subarray(3), encoding: "UTF-8 with byte-order mark" };
   if (buffer[0] === 0xff && buffer[1] === 0xfe) return { buffer: recode("utf16le"), encoding: "UTF-16LE" };
@@ -62,10 +156,10 @@ export function decodeBytes(bytes: Uint8Array): { buffer: Buffer; encoding: stri
   const unmarked = unmarkedUtf16(buffer);
   if (unmarked) return { buffer: recode(unmarked), encoding: unmarked === "utf16le" ? "UTF-16LE" : "UTF-16BE" };
   if (isUtf8(buffer)) return { buffer, encoding: "UTF-8" };
-  const guess = chardet.detect(buffer.subarray(0, SAMPLE_BYTES)) ?? "windows-1252";
-  // Latin-1 and its Windows relative differ only where Windows has letters and quotes.
-  const encoding = /^(ISO-8859-1|ASCII|UTF-8|UTF-16|UTF-32)/i.test(guess) ? "windows-1252" : guess;
-  return { buffer: recode(iconv.encodingExists(encoding) ? encoding : "windows-1252"), encoding };
+  // Bytes that are no character become U+FFFD, by which their cells are found and named.
+  if (damagedUtf8(buffer)) return { buffer: Buffer.from(buffer.toString("utf8")), encoding: "UTF-8" };
+  const { encoding, ...rest } = detectEncoding(buffer.subarray(0, SAMPLE_BYTES));
+  return { buffer: recode(encoding), encoding, ...rest };
 }
 
 /** UTF-16 without a mark shows as a zero in every other byte. */
@@ -88,21 +182,25 @@ function findQuote(sample: string): '"' | "'" {
   return double === 0 && count(/(?:^|[,;\t|])'[^'\n]*'(?=[,;\t|]|\r?$)/gm) >= 2 ? "'" : '"';
 }
 
-/** The delimiter that cuts most lines into the same number of fields. */
-function findDelimiter(sample: string, quote: string): string {
-  const lines = sampleLines(sample, quote);
-  let best = { delimiter: ",", score: 0 };
-  for (const delimiter of DELIMITERS) {
+/** The delimiter that cuts most lines into the same number of fields, and one that does nearly so. */
+function findDelimiter(sample: string, quote: string): { delimiter: string; other: string | undefined } {
+  const lines = sampleLines(sample, quote).filter((line) => line.trim() !== "");
+  const tried = DELIMITERS.map((delimiter) => {
     const counts = new Map<number, number>();
     for (const line of lines) {
       const fields = line.split(delimiter).length - 1;
       if (fields > 0) counts.set(fields, (counts.get(fields) ?? 0) + 1);
     }
+    let [agree, fields] = [0, 0];
+    for (const [count, times] of counts)
+      if (times * 100 + Math.min(count, 50) > agree * 100 + Math.min(fields, 50)) [agree, fields] = [times, count];
     // Lines that agree weigh more than many delimiters; of two that agree alike, the one that cuts more wins.
-    const score = Math.max(0, ...[...counts].map(([fields, agree]) => agree * 100 + Math.min(fields, 50)));
-    if (score > best.score) best = { delimiter, score };
-  }
-  return best.delimiter;
+    return { delimiter, agree, fields, score: agree * 100 + Math.min(fields, 50) };
+  }).sort((a, b) => b.score - a.score);
+  const [best, next] = tried;
+  if (best.score === 0) return { delimiter: ",", other: undefined };
+  const isNear = next.agree >= best.agree * 0.9 && next.fields >= best.fields * 0.6;
+  return { delimiter: best.delimiter, other: isNear ? next.delimiter : undefined };
 }
 
 /** Lines with what stands in quotes taken out. */

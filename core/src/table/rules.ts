@@ -11,6 +11,22 @@ export const columnRuleSchema = z.strictObject({
 
 /** What was corrected once about how a dataset's files are read; kept for later editions. Anything left out is found by itself. */
 export const intakeRulesSchema = z.strictObject({
+  encoding: z
+    .string()
+    .min(1)
+    .max(40)
+    .regex(/^[\w .:-]+$/)
+    .optional()
+    .describe("Of a text file: UTF-8, windows-1250, ISO-8859-2, KOI8-R, CP852, macRoman and others."),
+  delimiter: z
+    .union([z.enum(["comma", "semicolon", "tabulator", "bar"]), z.string().length(1)])
+    .optional()
+    .describe("What stands between two cells of a text file: a name, or one sign."),
+  quote: z
+    .enum(["quotation mark", "apostrophe", "none"])
+    .optional()
+    .describe("What cells of a text file may be wrapped in."),
+  list: column.optional().describe("Of JSON with several lists: the one whose entries are the rows, such as `people`."),
   sheet: column.optional().describe("Name of the sheet."),
   table: column.optional().describe("A defined table or a named range of the workbook."),
   header: z.enum(["none"]).optional().describe("`none` where the file has no header: its first line is a row."),

@@ -22,7 +22,7 @@ export const HEADER_SEARCH_ROWS = 100;
 const LEAST_SCORE = 15;
 /** Cells looked at below each candidate. */
 const SAMPLE_CELLS = 40_000;
-const SAMPLE_ROWS = 600;
+const SAMPLE_ROWS = 300;
 /** Share of a column's values that makes them all of a kind. */
 const MOST = 0.6;
 
@@ -50,23 +50,32 @@ class HeaderJudge {
   private readonly blocks: { readonly from: number; readonly to: number }[];
   private readonly largest: number;
   private readonly filledOf = new Map<number, readonly number[]>();
+  private readonly body: Body;
 
   constructor(
     private readonly sheet: RawSheet,
     private readonly first: number,
     private readonly last: number,
   ) {
+    this.body = new Body(sheet);
     this.blocks = blocksOf(sheet);
-    this.largest = Math.max(1, ...this.blocks.map(sizeOf));
+    this.largest = this.blocks.reduce((most, block) => Math.max(most, sizeOf(block)), 1);
   }
 
+  /** From the last row that may be the header up, so that what lies below each is gathered once for all. */
   candidates(): HeaderCandidate[] {
+    const { sheet } = this;
     const found: HeaderCandidate[] = [];
-    for (let row = 0; row < Math.min(HEADER_SEARCH_ROWS, this.sheet.rowCount); row++) {
+    const rows = Math.min(HEADER_SEARCH_ROWS, sheet.rowCount);
+    const most = Math.min(SAMPLE_ROWS, Math.max(20, Math.floor(SAMPLE_CELLS / (this.last - this.first + 1))));
+    const step = Math.max(1, Math.floor((sheet.rowCount - rows) / most));
+    for (let row = rows; row < sheet.rowCount; row += step) this.body.add(row, this.filled(row));
+    for (let row = rows - 1; row >= 0; row--) {
       const candidate = this.judge(row);
       if (candidate) found.push(candidate);
+      this.body.add(row, this.filled(row));
     }
-    return found.sort((a, b) => b.score - a.score);
+    return found.sort((a, b) => b.score - a.score || a.row - b.row);
   }
 
   private judge(row: number): HeaderCandidate | undefined {
@@ -77,18 +86,18 @@ class HeaderJudge {
     // Numbers that count up are names beside a word; alone they are as likely a row.
     const isYears = names.every((column) => isYear(countable(this.sheet, row, column)));
     if (names.every((column) => sequence.has(column)) && !isYears) return undefined;
-    const body = this.body(row);
-    const columns = [...body.columns.keys()];
-    const width = Math.max(1, columns.length);
+    const { body } = this;
+    const width = Math.max(1, body.columns.size);
+    const times = body.timesOf(row, filled);
     const named = names.filter((column) => body.columns.has(column));
-    const coverage = columns.length === 0 ? 1 : named.length / width;
+    const coverage = body.columns.size === 0 ? 1 : named.length / width;
     const alike: number[] = [];
     let contrast = 0;
     for (const column of filled) {
       const below = body.columns.get(column);
       if (!below) continue;
       const one = names.includes(column)
-        ? this.difference(row, column, below, sequence.has(column))
+        ? this.difference(row, column, below, sequence.has(column), times)
         : below.others >= below.count * MOST
           ? -1
           : -0.3;
@@ -130,54 +139,19 @@ class HeaderJudge {
   }
 
   /** How a name differs from the values of its column: 1 of another kind, 0.35 another word, below 0 like one of them. */
-  private difference(row: number, column: number, below: Below, isSequence: boolean): number {
+  private difference(row: number, column: number, below: Below, isSequence: boolean, repeats: number): number {
     const { sheet } = this;
     if (isSequence) {
       const isPeriod = sheet.isDate(row, column) || isYear(countable(sheet, row, column));
       return below.others >= below.count * MOST && isPeriod ? 0.7 : 0.3;
     }
     const text = sheet.text(row, column);
-    if (below.words.has(cleanKey(text))) return -1;
+    if (below.timesOf(cleanKey(text)) > repeats) return -1;
     if (below.others >= below.count * MOST) return 1;
     const shape = shapeOf(text);
     const [common, times] = below.commonShape();
     if (times >= below.count * MOST && /\d/.test(common)) return shape === common ? -0.7 : 0.7;
     return 0.35;
-  }
-
-  /** The rows below a row, a sample of them where they are many, without those that say the row again. */
-  private body(row: number): { columns: Map<number, Below>; width: number } {
-    const { sheet } = this;
-    const columns = new Map<number, Below>();
-    const widths: number[] = [];
-    const left = sheet.rowCount - row - 1;
-    const most = Math.min(SAMPLE_ROWS, Math.max(20, Math.floor(SAMPLE_CELLS / (this.last - this.first + 1))));
-    const near = Math.min(left, Math.ceil(most / 2));
-    const step = Math.max(1, Math.floor((left - near) / Math.max(1, most - near)));
-    for (let at = row + 1; at < sheet.rowCount; at += at <= row + near ? 1 : step) {
-      const filled = this.filled(at);
-      if (filled.length === 0 || this.isSame(row, at, filled)) continue;
-      widths.push(filled.length);
-      for (const column of filled) {
-        let below = columns.get(column);
-        if (!below) {
-          below = new Below();
-          columns.set(column, below);
-        }
-        below.add(sheet, at, column);
-      }
-    }
-    widths.sort((a, b) => a - b);
-    return { columns, width: widths[widths.length >> 1] ?? 0 };
-  }
-
-  private isSame(row: number, other: number, filled: readonly number[]): boolean {
-    const own = this.filled(row);
-    return (
-      own.length > 1 &&
-      own.length === filled.length &&
-      own.every((column) => cleanKey(this.sheet.text(row, column)) === cleanKey(this.sheet.text(other, column)))
-    );
   }
 
   /** Whether a row above is as full as those below: in the same block, or in one above a blank line. */
@@ -239,24 +213,67 @@ class HeaderJudge {
   }
 }
 
+/** The rows below a row, a sample of them where they are many. */
+class Body {
+  readonly columns = new Map<number, Below>();
+  private readonly widths: number[] = [];
+  private readonly rows = new Map<string, number>();
+
+  constructor(private readonly sheet: RawSheet) {}
+
+  add(row: number, filled: readonly number[]): void {
+    if (filled.length === 0) return;
+    let at = this.widths.length;
+    this.widths.push(filled.length);
+    for (; at > 0 && this.widths[at - 1] > filled.length; at--) this.widths[at] = this.widths[at - 1];
+    this.widths[at] = filled.length;
+    const key = this.keyOf(row, filled);
+    this.rows.set(key, (this.rows.get(key) ?? 0) + 1);
+    for (const column of filled) {
+      let below = this.columns.get(column);
+      if (!below) {
+        below = new Below();
+        this.columns.set(column, below);
+      }
+      below.add(this.sheet, row, column);
+    }
+  }
+
+  /** Cells of a row, as the median. */
+  get width(): number {
+    return this.widths[this.widths.length >> 1] ?? 0;
+  }
+
+  /** How often a row comes again below, as headers do on each page. */
+  timesOf(row: number, filled: readonly number[]): number {
+    return filled.length > 1 ? (this.rows.get(this.keyOf(row, filled)) ?? 0) : 0;
+  }
+
+  private keyOf(row: number, filled: readonly number[]): string {
+    return filled.map((column) => `${column} ${cleanKey(this.sheet.text(row, column))}`).join("\n");
+  }
+}
+
 /** What stands in a column below a row. */
 class Below {
   count = 0;
   /** Values that are no names: numbers, dates, addresses. */
   others = 0;
-  readonly words = new Set<string>();
+  private readonly words = new Map<string, number>();
   private readonly shapes = new Map<string, number>();
 
   add(sheet: RawSheet, row: number, column: number): void {
     this.count++;
-    if (!isName(sheet, row, column)) {
-      this.others++;
-      if (!sheet.isText(row, column)) return;
-    }
-    const text = sheet.text(row, column);
-    this.words.add(cleanKey(text));
-    const shape = shapeOf(text);
-    this.shapes.set(shape, (this.shapes.get(shape) ?? 0) + 1);
+    const isText = sheet.isText(row, column);
+    const text = isText ? sheet.text(row, column) : "";
+    if (!isText || looksLikeData(text)) this.others++;
+    if (!isText) return;
+    count(this.words, cleanKey(text));
+    count(this.shapes, shapeOf(text));
+  }
+
+  timesOf(word: string): number {
+    return this.words.get(word) ?? 0;
   }
 
   commonShape(): [string, number] {
@@ -266,8 +283,8 @@ class Below {
   }
 }
 
-function sizeOf(block: { readonly from: number; readonly to: number }): number {
-  return block.to - block.from + 1;
+function count(counts: Map<string, number>, word: string): void {
+  counts.set(word, (counts.get(word) ?? 0) + 1);
 }
 
 /** Rows that follow each other without a blank line. */
@@ -279,6 +296,10 @@ function blocksOf(sheet: RawSheet): { from: number; to: number }[] {
     else blocks.push({ from: row, to: row });
   }
   return blocks;
+}
+
+function sizeOf(block: { readonly from: number; readonly to: number }): number {
+  return block.to - block.from + 1;
 }
 
 /** `L-0101` and `S-7` are alike: letters, a dash, digits. */
