@@ -119,7 +119,8 @@ describe("JSON", () => {
     expect(values(text('{"site":"Dock","fee":1}\n{"site":"Quay","fee":2}\n'), "fee")).toEqual([1, 2]);
     const wrapped = text('{"made":"2026-10-31","visits":[{"site":"Dock"},{"site":"Quay"}]}');
     expect(wrapped.table.rowCount).toBe(2);
-    expect(why(wrapped, "records")).toContain("only array");
+    expect(why(wrapped, "records")).toContain("only list");
+    expect(names(wrapped)).toEqual(["made", "site"]);
   });
 
   it("says in which line JSON is broken, and refuses endless nesting", () => {

@@ -1,4 +1,4 @@
-import { CorbixError } from "../common/index.js";
+import { CorbixError, type Finding, suggestName } from "../common/index.js";
 import type { Decision } from "./decision.js";
 import { Kind, RawSheet } from "./raw-sheet.js";
 import { decodeBytes } from "./read-text.js";
@@ -14,17 +14,20 @@ export function looksLikeJson(bytes: Uint8Array): boolean {
   return /^\[\s*[[{\]]/.test(start) || /^\{\s*"/.test(start);
 }
 
-/** The records of a JSON array, of the one array in a JSON object, or of JSON lines. Throws `BAD_TABLE_FILE`. */
+/**
+ * The records of a JSON array, of an array in a JSON object, or of JSON lines. A list of objects inside a record becomes its lines:
+ * each row carries the record's own fields; where there are several, `list` says which. Throws `BAD_TABLE_FILE`, `NO_TABLE` or
+ * `LIMIT_EXCEEDED`.
+ */
 export function readJson(bytes: Uint8Array, where: string, rules: IntakeRules = {}): ChosenSheet {
   const { buffer, encoding } = decodeBytes(bytes, rules.encoding);
   // Whole numbers of 16 digits and more are ids: read as numbers they would lose their last digits.
   const text = buffer
     .toString("utf8")
     .replace(/"(?:[^"\\]|\\.)*"|-?\d{16,}(?![\d.eE])/g, (token) => (token[0] === '"' ? token : `"${token}"`));
-  const decisions: Decision[] = [];
-  const { records, kind } = parseRecords(text, where, decisions);
+  const { records, kind } = parseRecords(text, where);
   const sheet = new RawSheet(where, { kind, encoding }, true);
-  if (records.length === 0) return { sheet, decisions, others: [] };
+  if (records.length === 0) return { sheet, decisions: [], others: [] };
   if (records.every(Array.isArray)) {
     records.forEach((record, index) => {
       sheet.startRow(index + 1);
@@ -32,25 +35,198 @@ export function readJson(bytes: Uint8Array, where: string, rules: IntakeRules = 
         putValue(sheet, column, value);
       });
     });
-    return { sheet, decisions, others: [] };
+    return { sheet, decisions: [], others: [] };
   }
-  const columns = new Map<string, number>();
-  const rows = records.map((record, index) => flatten(record, `${where}, record ${index + 1}`, columns));
+  const reader = new RecordReader(where, rules.list);
+  records.forEach((record, index) => {
+    if (record === null || typeof record !== "object" || Array.isArray(record))
+      throw new CorbixError("BAD_TABLE_FILE", "Cannot read a record that is no object.", {
+        where: `${where}, record ${index + 1}`,
+        advice: "Each record needs names for its values.",
+      });
+    reader.look(record as Fields, "");
+  });
+  reader.decide();
+  const rows = records.flatMap((record, index) => reader.rows(record as Fields, `${where}, record ${index + 1}`));
+  const columns = reader.names(rows);
   sheet.startRow(0);
   sheet.headerAt = 0;
-  for (const [name, column] of columns) sheet.putText(column, name);
+  for (const [name, column] of columns.values()) sheet.putText(column, name);
   rows.forEach((row, index) => {
     sheet.startRow(index + 1);
-    for (const [column, value] of row) putValue(sheet, column, value);
+    for (const [path, value] of row) putValue(sheet, columns.get(path)?.[1] ?? 0, value);
   });
-  return { sheet, decisions, others: [] };
+  return { sheet, decisions: reader.decisions, others: [], findings: reader.findings(rows) };
 }
 
-function parseRecords(
-  text: string,
-  where: string,
-  decisions: Decision[],
-): { records: readonly unknown[]; kind: string } {
+type Fields = Readonly<Record<string, unknown>>;
+/** Values by their path: `people[].name`. */
+type Row = ReadonlyMap<string, unknown>;
+
+/** Reads records into rows: one for each entry of the list inside, or one for each record. */
+class RecordReader {
+  readonly decisions: Decision[] = [];
+  /** Paths of lists of objects, with how many entries they have in all. */
+  private readonly lists = new Map<string, number>();
+  /** Lists that become lines, from the outer to the inner. */
+  private chosen: readonly string[] = [];
+
+  constructor(
+    private readonly where: string,
+    private readonly asked: string | undefined,
+  ) {}
+
+  /** Finds the lists of objects in a record. */
+  look(value: Fields, path: string, depth = 0): void {
+    if (depth > MAX_DEPTH)
+      throw new CorbixError("LIMIT_EXCEEDED", `Cannot read a record nested deeper than ${MAX_DEPTH} levels.`, {
+        where: this.where,
+      });
+    for (const [key, inner] of Object.entries(value)) {
+      const name = path === "" ? key : `${path}.${key}`;
+      if (isList(inner)) {
+        this.lists.set(`${name}[]`, (this.lists.get(`${name}[]`) ?? 0) + inner.length);
+        for (const one of inner) if (isFields(one)) this.look(one, `${name}[]`, depth + 1);
+      } else if (isFields(inner)) this.look(inner, name, depth + 1);
+    }
+  }
+
+  /** Which lists become lines: the only one, with those inside it, or the one that was asked for. Throws `NO_TABLE`. */
+  decide(): void {
+    const all = [...this.lists.keys()];
+    const plain = (path: string): string => path.replaceAll("[]", "");
+    const inside = (path: string, outer: string): boolean => path === outer || path.startsWith(outer);
+    // Every list that is not inside another's entries, or that another is inside of, stands for itself: they have to be one chain.
+    const ends = all.filter((path) => !all.some((other) => other !== path && inside(other, path)));
+    const wanted = this.asked;
+    const end =
+      wanted === undefined
+        ? ends[0]
+        : all.find(
+            (path) => [path, plain(path)].includes(wanted.replace(/\[\]$/, "")) || plain(path) === plain(wanted),
+          );
+    if (wanted !== undefined && end === undefined)
+      throw new CorbixError("NO_TABLE", `Cannot find a list \`${wanted}\` in the records.`, {
+        where: this.where,
+        advice: suggestName(wanted, all.map(plain), "lists"),
+      });
+    if (wanted === undefined && ends.length > 1)
+      throw new CorbixError(
+        "NO_TABLE",
+        `Cannot tell which list holds the rows: the records have ${ends.map((path) => `\`${plain(path)}\` (${this.lists.get(path)} entries)`).join(", ")}.`,
+        {
+          where: this.where,
+          advice: `Correct the list to one of them, such as ${plain(ends[0])}; the others are then kept as text beside it.`,
+        },
+      );
+    if (end === undefined) return;
+    this.chosen = all.filter((path) => inside(end, path)).sort((a, b) => a.length - b.length);
+    this.decisions.push({
+      what: "records",
+      chosen: plain(end),
+      why:
+        wanted === undefined
+          ? "the only list inside the records; each of its entries is a row, with its record's fields"
+          : "it was corrected",
+      corrected: wanted !== undefined,
+    });
+  }
+
+  rows(record: Fields, where: string): Row[] {
+    return this.expand(record, "", new Map(), where, 0);
+  }
+
+  /** A record's row, or the rows of the list in it. */
+  private expand(value: Fields, path: string, above: Row, where: string, depth: number): Row[] {
+    const own = new Map(above);
+    let list: { readonly path: string; readonly entries: readonly unknown[] } | undefined;
+    const visit = (fields: Fields, prefix: string, level: number): void => {
+      if (level > MAX_DEPTH)
+        throw new CorbixError("LIMIT_EXCEEDED", `Cannot read a record nested deeper than ${MAX_DEPTH} levels.`, {
+          where,
+        });
+      for (const [key, inner] of Object.entries(fields)) {
+        const name =
+          prefix === "" || prefix.endsWith("[]") ? `${prefix}${prefix === "" ? "" : "."}${key}` : `${prefix}.${key}`;
+        if (isList(inner) && this.chosen.includes(`${name}[]`)) list = { path: `${name}[]`, entries: inner };
+        else if (isFields(inner) && Object.keys(inner).length > 0) visit(inner, name, level + 1);
+        else own.set(name, inner);
+      }
+    };
+    visit(value, path, depth);
+    // A record without an entry keeps its row.
+    if (list === undefined || list.entries.length === 0) return [own];
+    const { path: inside, entries } = list;
+    return entries.flatMap((entry) =>
+      isFields(entry) ? this.expand(entry, inside, own, where, depth + 1) : [new Map([...own, [inside, entry]])],
+    );
+  }
+
+  /** What each path is called, and its column: the fields of entries go by their own names where nothing else has them. */
+  names(rows: readonly Row[]): Map<string, [string, number]> {
+    const paths = new Set<string>();
+    // The records' own fields stand first, in the order in which they come up.
+    for (const row of rows) for (const path of row.keys()) paths.add(path);
+    const ordered = [...paths].sort((a, b) => depthOf(a) - depthOf(b));
+    const taken = new Set<string>();
+    const names = new Map<string, [string, number]>();
+    ordered.forEach((path, column) => {
+      const name = namesOf(path).find((one) => !taken.has(one.toLowerCase())) ?? path;
+      taken.add(name.toLowerCase());
+      names.set(path, [name, column]);
+    });
+    return names;
+  }
+
+  /** What was kept as text, since it is a list or an object of its own. */
+  findings(rows: readonly Row[]): Finding[] {
+    const kept = new Map<string, number>();
+    for (const row of rows)
+      for (const [path, value] of row)
+        if (Array.isArray(value) && value.length > 0) kept.set(path, (kept.get(path) ?? 0) + 1);
+    return [...kept].map(([path, count]): Finding => {
+      const isPlain = !this.lists.has(`${path}[]`);
+      return {
+        code: "list-kept-as-text",
+        severity: isPlain ? "note" : "warn",
+        where: this.where,
+        what: `The list "${path.replaceAll("[]", "")}" is kept as text in ${count} ${count === 1 ? "row" : "rows"}.`,
+        advice: isPlain
+          ? "Nothing to do, unless each of its entries should be a row."
+          : `If its entries are the rows, correct the list to ${path.replaceAll("[]", "")}.`,
+        count,
+      };
+    });
+  }
+}
+
+/** What a path may be called: its own name, then with the lists it lies in. `visits[].people[].name`: `name`, `people.name`, … */
+function namesOf(path: string): string[] {
+  const parts = path.split("[]").map((part) => part.replace(/^\./, ""));
+  // An entry that is no object goes by its list.
+  if (parts[parts.length - 1] === "") parts.splice(-2, 2, parts[parts.length - 2]);
+  return parts.map((_, at) => parts.slice(parts.length - 1 - at).join("."));
+}
+
+function depthOf(path: string): number {
+  return path.split("[]").length;
+}
+
+function isFields(value: unknown): value is Fields {
+  return value !== null && typeof value === "object" && !Array.isArray(value);
+}
+
+/** Names of columns beside rows that are lists: `{ "columns": ["site", "fee"], "data": [["Dock", 3]] }`. */
+function isHeads(value: unknown, width: number): boolean {
+  return Array.isArray(value) && value.length === width && value.every((one) => typeof one === "string");
+}
+
+/** A list of objects; one of plain values is a cell. */
+function isList(value: unknown): value is readonly unknown[] {
+  return Array.isArray(value) && value.some(isFields);
+}
+
+function parseRecords(text: string, where: string): { records: readonly unknown[]; kind: string } {
   let whole: unknown;
   try {
     whole = JSON.parse(text);
@@ -61,22 +237,16 @@ function parseRecords(
     return { kind: "JSON lines", records: lines.flatMap((line, at) => parseLine(line, at, where)) };
   }
   if (Array.isArray(whole)) return { records: whole, kind: "JSON" };
-  const arrays = Object.entries(whole as object).filter(([, value]) => Array.isArray(value));
-  if (arrays.length === 1) {
-    decisions.push({
-      what: "records",
-      chosen: arrays[0][0],
-      why: "the only array in the file's object",
-      corrected: false,
-    });
-    return { records: arrays[0][1] as unknown[], kind: "JSON" };
+  // An object is one record: the list in it becomes the rows, and its own fields stand beside them.
+  const fields = Object.values(whole as Fields);
+  const matrices = fields.filter((value) => Array.isArray(value) && value.length > 0 && value.every(Array.isArray));
+  if (matrices.length === 1 && !fields.some(isList)) {
+    const [rows] = matrices as unknown[][][];
+    const heads = fields.find((value) => isHeads(value, rows[0].length));
+    return { records: heads ? [heads, ...rows] : rows, kind: "JSON" };
   }
-  if (arrays.length === 0) return { records: [whole], kind: "JSON" };
-  throw new CorbixError(
-    "NO_TABLE",
-    `Cannot tell which array holds the records: there are ${arrays.map(([name]) => `\`${name}\``).join(", ")}.`,
-    { where, advice: "Export one of them alone." },
-  );
+  const isEmpty = fields.some((value) => Array.isArray(value) && value.length === 0) && !fields.some(isList);
+  return { records: isEmpty ? [] : [whole], kind: "JSON" };
 }
 
 function parseLine(line: string, at: number, where: string): unknown[] {
@@ -94,34 +264,6 @@ function jsonError(where: string, cause: unknown): CorbixError {
     advice: "Export it again: an array of records, or one record per line.",
     cause,
   });
-}
-
-/** A record's values by column; values inside objects get names with a dot, lists of plain values are joined. */
-function flatten(record: unknown, where: string, columns: Map<string, number>): Map<number, unknown> {
-  const row = new Map<number, unknown>();
-  const visit = (value: unknown, name: string, depth: number): void => {
-    if (depth > MAX_DEPTH)
-      throw new CorbixError("LIMIT_EXCEEDED", `Cannot read a record nested deeper than ${MAX_DEPTH} levels.`, {
-        where,
-      });
-    if (value !== null && typeof value === "object" && !Array.isArray(value)) {
-      for (const [key, inner] of Object.entries(value)) visit(inner, name === "" ? key : `${name}.${key}`, depth + 1);
-      return;
-    }
-    if (name === "")
-      throw new CorbixError("BAD_TABLE_FILE", "Cannot read a record that is no object.", {
-        where,
-        advice: "Each record needs names for its values.",
-      });
-    let column = columns.get(name);
-    if (column === undefined) {
-      column = columns.size;
-      columns.set(name, column);
-    }
-    row.set(column, value);
-  };
-  visit(record, "", 0);
-  return row;
 }
 
 function putValue(sheet: RawSheet, column: number, value: unknown): void {
