@@ -1,13 +1,11 @@
 import { CorbixError } from "@corbix/core/common";
-import type { IntakeRules } from "@corbix/core/table";
+import { type IntakeRules, mergeRules } from "@corbix/core/table";
 import type { Client } from "../client.js";
 import { type Output, tableText } from "../output.js";
-import { wholeNumber } from "./load.js";
+import { type ReadingOptions, readingRules, wholeNumber } from "./load.js";
 
-export interface CorrectOptions {
-  readonly sheet?: string;
-  readonly table?: string;
-  readonly headerRow?: string;
+export interface CorrectOptions extends ReadingOptions {
+  readonly quote?: string;
   readonly headerLines?: string;
   readonly firstColumn?: string;
   readonly lastColumn?: string;
@@ -71,9 +69,8 @@ export async function correct(
 function changeOf(rules: IntakeRules, options: CorrectOptions): Record<string, unknown> {
   const end = options.end;
   const given: Record<string, unknown> = {
-    ...(options.sheet === undefined ? {} : { sheet: options.sheet }),
-    ...(options.table === undefined ? {} : { table: options.table }),
-    ...(options.headerRow === undefined ? {} : { headerRow: wholeNumber(options.headerRow, "--header-row") }),
+    ...readingRules(options),
+    ...(options.quote === undefined ? {} : { quote: options.quote }),
     ...(options.headerLines === undefined ? {} : { headerLines: wholeNumber(options.headerLines, "--header-lines") }),
     ...(options.firstColumn === undefined ? {} : { firstColumn: options.firstColumn }),
     ...(options.lastColumn === undefined ? {} : { lastColumn: options.lastColumn }),
@@ -83,7 +80,7 @@ function changeOf(rules: IntakeRules, options: CorrectOptions): Record<string, u
     given.types = { ...(options.reset ? {} : rules.types), ...Object.fromEntries(options.type.map(parseType)) };
   const hasRules = options.reset || Object.keys(given).length > 0;
   return {
-    ...(hasRules ? { rules: { ...(options.reset ? {} : rules), ...given } } : {}),
+    ...(hasRules ? { rules: mergeRules(options.reset ? {} : rules, given) } : {}),
     ...(options.append ? { mode: "append" } : options.replace ? { mode: "replace" } : {}),
     ...(options.key === undefined ? {} : { key: options.key.split(",").map((one) => one.trim()) }),
   };

@@ -5,10 +5,36 @@ import type { Client } from "../client.js";
 import { findingLines, type Output, tableText } from "../output.js";
 import type { EditionAnswer } from "../shapes.js";
 
-export interface LoadFileOptions {
+/** How a file is read, as options say it. */
+export interface ReadingOptions {
   readonly sheet?: string;
   readonly table?: string;
   readonly headerRow?: string;
+  readonly names?: string;
+  readonly encoding?: string;
+  readonly delimiter?: string;
+  readonly list?: string;
+}
+
+/** Corrections of how a file is read, as options say them. */
+export function readingRules(options: ReadingOptions): IntakeRules {
+  const { sheet, table, headerRow, names, encoding, delimiter, list } = options;
+  return {
+    ...(sheet === undefined ? {} : { sheet }),
+    ...(table === undefined ? {} : { table }),
+    ...(headerRow === undefined
+      ? {}
+      : headerRow === "none"
+        ? { header: "none" as const }
+        : { headerRow: wholeNumber(headerRow, "--header-row") }),
+    ...(names === undefined ? {} : { header: "none" as const, names: names.split(",").map((one) => one.trim()) }),
+    ...(encoding === undefined ? {} : { encoding }),
+    ...(delimiter === undefined ? {} : { delimiter }),
+    ...(list === undefined ? {} : { list }),
+  };
+}
+
+export interface LoadFileOptions extends ReadingOptions {
   readonly append?: boolean;
   readonly key?: string;
   readonly look?: boolean;
@@ -30,11 +56,7 @@ export async function load(
       `/api/uploads?${new URLSearchParams({ file })}`,
       path,
     );
-    const rules: IntakeRules = {
-      ...(options.sheet === undefined ? {} : { sheet: options.sheet }),
-      ...(options.table === undefined ? {} : { table: options.table }),
-      ...(options.headerRow === undefined ? {} : { headerRow: wholeNumber(options.headerRow, "--header-row") }),
-    };
+    const rules = readingRules(options);
     const reading = await client.send<EditionAnswer>("POST", `/api/datasets/${dataset}/preview`, {
       upload,
       file,
@@ -49,11 +71,10 @@ export async function load(
     output.value(reading);
     return 0;
   }
+  const rules = readingRules(options);
   const query = new URLSearchParams({
     file,
-    ...(options.sheet === undefined ? {} : { sheet: options.sheet }),
-    ...(options.table === undefined ? {} : { table: options.table }),
-    ...(options.headerRow === undefined ? {} : { headerRow: options.headerRow }),
+    ...(Object.keys(rules).length === 0 ? {} : { rules: JSON.stringify(rules) }),
     ...(options.append ? { mode: "append" } : {}),
     ...(options.key === undefined ? {} : { key: options.key }),
   });

@@ -1,3 +1,4 @@
+import { existsSync } from "node:fs";
 import { basename, dirname, join } from "node:path";
 import { parsePeriod } from "@corbix/core/calendar";
 import { bytesFromText, CorbixError, maybeSerialFromIso, textFromBytes } from "@corbix/core/common";
@@ -24,7 +25,7 @@ import {
   type RunFacts,
   Seal,
 } from "@corbix/core/run";
-import { loadTable, type Table } from "@corbix/core/table";
+import { loadTable, splitPart, type Table } from "@corbix/core/table";
 import { openFonts } from "@corbix/fonts";
 import MailComposer from "nodemailer/lib/mail-composer/index.js";
 import { readFolder, readInput, writeFolder } from "../files.js";
@@ -215,7 +216,9 @@ async function loadTables(specs: readonly string[]): Promise<Map<string, Table>>
       throw new CorbixError("BAD_REQUEST", `Cannot read \`${spec}\` for --data, expected NAME=FILE.`, {
         where: "--data",
       });
-    tables.set(name, loadTable(await readInput(path), basename(path)).table);
+    // A file may be called with a # itself.
+    const { name: file, part } = existsSync(path) ? { name: path, part: undefined } : splitPart(path);
+    tables.set(name, loadTable(await readInput(file), basename(file), part === undefined ? {} : { part }).table);
   }
   return tables;
 }

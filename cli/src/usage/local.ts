@@ -9,7 +9,12 @@ export function addLocalCommands(program: Command, run: Run): void {
     .command("make")
     .summary("make all files, messages and the proof of a report, without a service")
     .argument("<report>", "definition of the report, YAML or JSON; templates lie in the folder `templates` beside it")
-    .option("--data <name=file>", "a dataset and the file it is read from; may be given several times", collect, [])
+    .option(
+      "--data <name=file>",
+      "a dataset and the file it is read from, of a workbook with its sheet, table or range behind a # (visits=book.xlsx#October); may be given several times",
+      collect,
+      [],
+    )
     .option("--recipients <file>", "the recipient list, CSV or XLSX")
     .option("--for <period>", "the period, such as 2026-10")
     .option("--date <date>", "the day of the run, such as 2026-11-02; today if not given")

@@ -359,8 +359,14 @@ export interface ColumnRule {
 }
 /** Corrections of how a file is read; what is left out is found by itself. */
 export interface IntakeRules {
+  encoding?: string;
+  delimiter?: string;
+  quote?: "quotation mark" | "apostrophe" | "none";
+  list?: string;
   sheet?: string;
   table?: string;
+  header?: "none";
+  names?: string[];
   headerRow?: number;
   headerLines?: number;
   firstColumn?: string;

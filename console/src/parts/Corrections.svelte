@@ -21,6 +21,12 @@ const initial = (): IntakeRules => $state.snapshot(rules) as IntakeRules;
 const start = initial();
 let sheet = $state(start.sheet ?? "");
 let table = $state(start.table ?? "");
+let encoding = $state(start.encoding ?? "");
+let delimiter = $state(start.delimiter ?? "");
+let quote = $state<string>(start.quote ?? "");
+let list = $state(start.list ?? "");
+let header = $state<string>(start.header ?? (start.headerRow ? "row" : "found"));
+let names = $state((start.names ?? []).join(", "));
 let headerRow = $state<number | null>(start.headerRow ?? null);
 let headerLines = $state<number | null>(start.headerLines ?? null);
 let firstColumn = $state(start.firstColumn ?? "");
@@ -57,12 +63,21 @@ function ruleOf(text: string): ColumnRule {
 }
 
 function apply(): void {
+  const named = names
+    .split(",")
+    .map((one) => one.trim())
+    .filter((one) => one !== "");
   const chosen = Object.entries(types).filter(([, text]) => text !== "");
   onapply({
     ...(sheet === "" ? {} : { sheet }),
     ...(table === "" ? {} : { table }),
-    ...(headerRow ? { headerRow } : {}),
-    ...(headerLines ? { headerLines } : {}),
+    ...(encoding.trim() === "" ? {} : { encoding: encoding.trim() }),
+    ...(delimiter === "" ? {} : { delimiter }),
+    ...(quote === "" ? {} : { quote: quote as NonNullable<IntakeRules["quote"]> }),
+    ...(list.trim() === "" ? {} : { list: list.trim() }),
+    ...(header === "none" ? { header, ...(named.length > 0 ? { names: named } : {}) } : {}),
+    ...(header === "row" && headerRow ? { headerRow } : {}),
+    ...(header !== "none" && headerLines ? { headerLines } : {}),
     ...(firstColumn === "" ? {} : { firstColumn }),
     ...(lastColumn === "" ? {} : { lastColumn }),
     ...(end === "found"
@@ -81,8 +96,12 @@ function apply(): void {
   <div class="fields">
     <TextInput size="sm" labelText="Sheet" placeholder="found" bind:value={sheet} />
     <TextInput size="sm" labelText="Defined table or range" placeholder="the whole sheet" bind:value={table} />
-    <NumberInput size="sm" allowEmpty hideSteppers min={1} labelText="Header row" placeholder="found" bind:value={headerRow} />
-    <NumberInput size="sm" allowEmpty hideSteppers min={1} max={4} labelText="Header lines" placeholder="found" bind:value={headerLines} />
+    <Select size="sm" labelText="The header is" bind:selected={header}>
+      <SelectItem value="found" text="where it is found" /><SelectItem value="row" text="row …" /><SelectItem value="none" text="none: the first line is a row" />
+    </Select>
+    {#if header === "row"}<NumberInput size="sm" allowEmpty hideSteppers min={1} labelText="Header row" bind:value={headerRow} />{/if}
+    {#if header === "none"}<TextInput size="sm" labelText="Names of the columns" placeholder="Site, Unit, Fee" bind:value={names} />
+    {:else}<NumberInput size="sm" allowEmpty hideSteppers min={1} max={4} labelText="Header lines" placeholder="found" bind:value={headerLines} />{/if}
     <TextInput size="sm" labelText="First column" placeholder="A" bind:value={firstColumn} />
     <TextInput size="sm" labelText="Last column" placeholder="found" bind:value={lastColumn} />
     <Select size="sm" labelText="The table ends" bind:selected={end}>
@@ -91,6 +110,22 @@ function apply(): void {
     </Select>
     {#if end === "row"}<NumberInput size="sm" allowEmpty hideSteppers min={1} labelText="Last row" bind:value={endRow} />{/if}
   </div>
+  <details open={[encoding, delimiter, quote, list].some((one) => one !== "")}>
+    <summary>Text and JSON files</summary>
+    <div class="fields">
+      <TextInput size="sm" labelText="Encoding" placeholder="found, such as UTF-8 or windows-1250" bind:value={encoding} />
+      <Select size="sm" labelText="Between two cells stands" bind:selected={delimiter}>
+        <SelectItem value="" text="what is found" /><SelectItem value="comma" text="a comma" /><SelectItem value="semicolon" text="a semicolon" />
+        <SelectItem value="tabulator" text="a tabulator" /><SelectItem value="bar" text="a bar" />
+        {#if delimiter.length === 1}<SelectItem value={delimiter} text={`the sign ${delimiter}`} />{/if}
+      </Select>
+      <Select size="sm" labelText="Cells may stand in" bind:selected={quote}>
+        <SelectItem value="" text="what is found" /><SelectItem value="quotation mark" text="quotation marks" />
+        <SelectItem value="apostrophe" text="apostrophes" /><SelectItem value="none" text="no quotes" />
+      </Select>
+      <TextInput size="sm" labelText="List whose entries are the rows (JSON)" placeholder="the only one" bind:value={list} />
+    </div>
+  </details>
   <details open={Object.keys(types).length > 0}>
     <summary>Types of columns</summary>
     <div class="fields">

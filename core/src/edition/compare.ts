@@ -64,7 +64,12 @@ export function compareEditions(
   });
   const key = (options.key ?? []).flatMap((name) => shared.filter(([, now]) => foldName(now.name) === foldName(name)));
   const hasKey = key.length > 0 && key.length === options.key?.length;
-  const compared = hasKey ? compareByKey(before, after, key, shared) : compareWhole(before, after, shared);
+  const compared =
+    shared.length === 0
+      ? nothingShared(before, after)
+      : hasKey
+        ? compareByKey(before, after, key, shared)
+        : compareWhole(before, after, shared);
   const names = (table: Table, other: Table): string[] =>
     table.columns.filter((column) => !findByName(other, column.name)).map((column) => column.name);
   return {
@@ -102,6 +107,12 @@ function rowText(columns: readonly Column[], row: number): string {
 
 function sampleOf(table: Table, rows: readonly number[]): RowSample {
   return { count: rows.length, rowNumbers: rows.slice(0, LISTED).map((row) => table.rowNumbers[row]) };
+}
+
+/** Tables that share no column are two tables: no row of one is a row of the other. */
+function nothingShared(before: Table, after: Table): RowsCompared {
+  const all = (table: Table): number[] => Array.from({ length: table.rowCount }, (_, row) => row);
+  return { added: sampleOf(after, all(after)), gone: sampleOf(before, all(before)), changed: null, same: 0 };
 }
 
 function compareWhole(before: Table, after: Table, shared: readonly [Column, Column][]): RowsCompared {

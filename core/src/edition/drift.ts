@@ -5,6 +5,8 @@ import type { Column, ColumnInfo, Table } from "../table/index.js";
 export interface Drift {
   readonly added: readonly string[];
   readonly gone: readonly string[];
+  /** Whether no column of the one is in the other, nor looks like one of it. */
+  readonly isOtherTable: boolean;
   /** Guesses: a column that is gone and a new one that looks like it. */
   readonly renamed: readonly { readonly from: string; readonly to: string; readonly why: string }[];
   readonly retyped: readonly { readonly name: string; readonly from: string; readonly to: string }[];
@@ -24,13 +26,26 @@ export function findDrift(before: { readonly columns: readonly ColumnInfo[] }, a
     const isFilled = column.values.some((value) => value !== null);
     return was && isFilled && was.type !== column.type ? [{ name: column.name, from: was.type, to: column.type }] : [];
   });
-  return { added: added.map(({ name }) => name), gone: gone.map(({ name }) => name), renamed, retyped };
+  const isOtherTable = before.columns.length > 0 && gone.length === before.columns.length && renamed.length === 0;
+  return { added: added.map(({ name }) => name), gone: gone.map(({ name }) => name), isOtherTable, renamed, retyped };
 }
 
 /** What drift means: a column that reports use and that is gone stops, others want a look. `used` names the reports. */
 export function driftFindings(drift: Drift, used: (column: string) => readonly string[], where: string): Finding[] {
   const { renamed, retyped } = drift;
   const findings: Finding[] = [];
+  if (drift.isOtherTable) {
+    const list = (names: readonly string[]): string => names.slice(0, 5).join(", ") + (names.length > 5 ? ", …" : "");
+    return [
+      {
+        code: "other-table",
+        severity: "stop",
+        where,
+        what: `This is another table: it has none of the columns of the edition before (${list(drift.gone)}), but ${list(drift.added)}.`,
+        advice: "Load the right file, sheet or table; if this is a table of its own, load it as another dataset.",
+      },
+    ];
+  }
   for (const name of drift.gone) {
     const guess = renamed.find((one) => one.from === name);
     const reports = used(name);

@@ -30,8 +30,21 @@ export interface LoadedTable {
 }
 
 export interface LoadOptions extends IntakeRules {
+  /** A sheet, a defined table, a named range or a range such as `Visits!A4:H200`; of JSON a list. */
+  readonly part?: string;
   /** Of a workbook that asks for one. */
   readonly password?: string;
+}
+
+/**
+ * A file's name with what of it is meant behind a `#`: a sheet, a defined table, a named range or a range of a workbook, the list of
+ * a JSON file. `part` is what `table`, `sheet` or `list` of the corrections would say.
+ */
+export function splitPart(name: string): { readonly name: string; readonly part: string | undefined } {
+  const at = name.lastIndexOf("#");
+  return at <= 0 || at === name.length - 1
+    ? { name, part: undefined }
+    : { name: name.slice(0, at), part: name.slice(at + 1) };
 }
 
 /**
@@ -82,10 +95,16 @@ function readFile(bytes: Uint8Array, where: string, options: LoadOptions): Chose
       ? readOds(opened, where, options)
       : readWorkbookSheet(bytes, where, options);
   }
-  if (options.table !== undefined) {
-    throw new CorbixError("NO_TABLE", `Cannot find the table \`${options.table}\`: the file is no workbook.`, {
-      where,
-    });
+  if (options.part !== undefined && looksLikeJson(bytes))
+    return readJson(bytes, where, { ...options, list: options.part });
+  if ((options.table ?? options.part) !== undefined) {
+    throw new CorbixError(
+      "NO_TABLE",
+      `Cannot find the table \`${options.table ?? options.part}\`: the file is no workbook.`,
+      {
+        where,
+      },
+    );
   }
   return looksLikeJson(bytes)
     ? readJson(bytes, where, options)

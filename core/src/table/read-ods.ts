@@ -1,10 +1,10 @@
 /** Sheets of an OpenDocument spreadsheet (ODF 1.3 part 3, 9.1). */
 import { CorbixError, foldName, maybeSerialFromIso, suggestName } from "../common/index.js";
 import { type OoxmlPackage, unescapeXml } from "../ooxml/index.js";
-import { type CellRange, MAX_COLUMNS, MAX_ROWS, maybeRange } from "../spreadsheet/index.js";
+import { type CellRange, MAX_COLUMNS, MAX_ROWS, maybeRange, splitSheet } from "../spreadsheet/index.js";
 import { chooseSheet } from "./choose-sheet.js";
 import { Kind, RawSheet } from "./raw-sheet.js";
-import type { ChosenSheet } from "./read-workbook.js";
+import { type ChosenSheet, withPart } from "./read-workbook.js";
 import type { IntakeRules } from "./rules.js";
 
 export const ODS_TYPE = "application/vnd.oasis.opendocument.spreadsheet";
@@ -16,14 +16,22 @@ const ANY_BYTES = 1_000;
 const MAX_REPEATED = 5_000_000;
 
 /** One sheet of the file: the named one, or the visible one with most cells. Throws `NO_TABLE`, `BROKEN_XML` or `LIMIT_EXCEEDED`. */
-export function readOds(opened: OoxmlPackage, where: string, rules: IntakeRules): ChosenSheet {
+export function readOds(
+  opened: OoxmlPackage,
+  where: string,
+  options: IntakeRules & { readonly part?: string },
+): ChosenSheet {
   refuseEncrypted(opened, where);
   if (!opened.has("content.xml"))
     throw new CorbixError("NOT_A_WORKBOOK", "Cannot read the file as a spreadsheet: it has no content.", { where });
   const content = opened.getText("content.xml");
-  const named = rules.table === undefined ? undefined : namedRange(content, rules.table, where);
   const hiddenStyles = readHiddenStyles(content);
   const sheets = new SheetReader(content, where, hiddenStyles).read();
+  const rules = withPart(
+    options,
+    sheets.map((one) => one.name),
+  );
+  const named = rules.table === undefined ? undefined : namedRange(content, rules.table, where, sheets);
   const choice = chooseSheet(
     sheets,
     sheets.filter((one) => one.sheet.rowCount > 0),
@@ -65,7 +73,12 @@ function readHiddenStyles(content: string): ReadonlySet<string> {
 }
 
 /** A named range or database range: `$Visits.$A$4:.$H$40`. */
-function namedRange(content: string, wanted: string, where: string): { sheet: string; range: CellRange } {
+function namedRange(
+  content: string,
+  wanted: string,
+  where: string,
+  sheets: readonly ReadSheet[],
+): { sheet: string; range: CellRange } {
   const names: string[] = [];
   for (const match of content.matchAll(/<table:(?:named-range|database-range)\s([^>]*)>/g)) {
     const name = unescapeXml(/table:name="([^"]*)"/.exec(match[1])?.[1] ?? "");
@@ -78,6 +91,10 @@ function namedRange(content: string, wanted: string, where: string): { sheet: st
     const range = parts && maybeRange(`${parts[2]}${parts[3]}:${parts[4] ?? parts[2]}${parts[5] ?? parts[3]}`);
     if (range) return { sheet: parts[1], range };
   }
+  // `Visits!A4:H200`, or `A4:H200` of the only sheet.
+  const { sheet = sheets.length === 1 ? sheets[0].name : undefined, rest } = splitSheet(wanted);
+  const asked = maybeRange(rest.replaceAll("$", "").toUpperCase());
+  if (sheet !== undefined && asked && asked.bottom > asked.top) return { sheet, range: asked };
   throw new CorbixError("NO_TABLE", `Cannot find a named range \`${wanted}\`.`, {
     where,
     advice: suggestName(wanted, names, "ranges"),

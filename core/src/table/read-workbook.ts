@@ -33,9 +33,17 @@ export interface ChosenSheet {
 }
 
 /** The rows of one sheet of a workbook: the one that is named or holds the named table, or the visible one with the largest table. Throws `NOT_A_WORKBOOK` or `NO_TABLE`. */
-export function readWorkbookSheet(bytes: Uint8Array, where: string, rules: IntakeRules): ChosenSheet {
+export function readWorkbookSheet(
+  bytes: Uint8Array,
+  where: string,
+  options: IntakeRules & { readonly part?: string },
+): ChosenSheet {
   const workbook = openWorkbook(bytes, where);
   const sheets = workbook.sheets.filter((sheet) => sheet.kind === "worksheet" && workbook.package.has(sheet.part));
+  const rules = withPart(
+    options,
+    sheets.map((sheet) => sheet.name),
+  );
   const named = rules.table === undefined ? undefined : findNamedTable(workbook, sheets, rules.table, where);
   const withCells = sheets.filter((sheet) => hasCells(workbook, sheet));
   const read = (info: SheetInfo): ReadSheet => readSheet(workbook, info, where);
@@ -54,6 +62,15 @@ export function readWorkbookSheet(bytes: Uint8Array, where: string, rules: Intak
     findings: choice.findings,
     ...(area ? { area } : {}),
   };
+}
+
+/** What was named behind a file's name: its sheet, where there is one of that name, otherwise a table or range. */
+export function withPart(options: IntakeRules & { readonly part?: string }, sheets: readonly string[]): IntakeRules {
+  const { part, ...rules } = options;
+  if (part === undefined) return rules;
+  return sheets.some((name) => foldName(name) === foldName(part))
+    ? { ...rules, sheet: part }
+    : { ...rules, table: part };
 }
 
 /** A sheet with its cells. */
@@ -132,14 +149,36 @@ function findNamedTable(workbook: Workbook, sheets: readonly SheetInfo[], wanted
   const all = [...namedTables(workbook, sheets), ...namedRanges(workbook, sheets)];
   const found = all.find((table) => foldName(table.name) === foldName(wanted));
   if (found) return found;
+  const asked = askedRange(wanted, sheets);
+  if (asked) return asked;
   throw new CorbixError("NO_TABLE", `Cannot find a table or named range \`${wanted}\`.`, {
     where,
     advice: suggestName(
       wanted,
-      all.map((table) => table.name),
-      "tables and ranges",
+      [...all.map((table) => table.name), ...sheets.map((sheet) => sheet.name)],
+      "tables, ranges and sheets",
     ),
   });
+}
+
+/** `Visits!A4:H200`, or `A4:H200` of the only sheet. */
+function askedRange(wanted: string, sheets: readonly SheetInfo[]): NamedTable | undefined {
+  const { sheet, rest } = splitSheet(wanted);
+  const range = maybeRange(rest.replaceAll("$", "").toUpperCase());
+  const info =
+    sheet === undefined
+      ? sheets.filter((one) => !one.hidden).length === 1
+        ? sheets.find((one) => !one.hidden)
+        : undefined
+      : sheets.find((one) => foldName(one.name) === foldName(sheet));
+  if (!range || !info || range.bottom <= range.top) return undefined;
+  const why = `it was asked for; it lies in ${info.name}`;
+  return {
+    name: wanted,
+    info,
+    area: { range, names: undefined, isAsked: true, others: [] },
+    decision: { what: "range", chosen: rangeName(range), why, corrected: true },
+  };
 }
 
 function namedTables(workbook: Workbook, sheets: readonly SheetInfo[]): NamedTable[] {

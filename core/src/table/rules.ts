@@ -57,3 +57,23 @@ export const intakeRulesSchema = z.strictObject({
 
 export type ColumnRule = z.output<typeof columnRuleSchema>;
 export type IntakeRules = z.output<typeof intakeRulesSchema>;
+
+/**
+ * Corrections with others over them. A header row and no header are two words on one thing, a sheet and a table in it too: the later
+ * one counts.
+ */
+export function mergeRules(kept: IntakeRules, given: IntakeRules): IntakeRules {
+  const { header, headerRow, headerLines, table, ...rest } = kept;
+  const isHeaderless = given.header !== undefined;
+  const hasRow = given.headerRow !== undefined;
+  const types = { ...kept.types, ...given.types };
+  return {
+    ...rest,
+    ...(header === undefined || hasRow ? {} : { header }),
+    ...(headerRow === undefined || isHeaderless ? {} : { headerRow }),
+    ...(headerLines === undefined || isHeaderless ? {} : { headerLines }),
+    ...(table === undefined || (given.sheet !== undefined && given.table === undefined) ? {} : { table }),
+    ...given,
+    ...(Object.keys(types).length > 0 ? { types } : {}),
+  };
+}

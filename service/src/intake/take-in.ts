@@ -2,7 +2,7 @@ import { CorbixError, type Finding, hasStop, sortFindings } from "@corbix/core/c
 import { driftFindings } from "@corbix/core/edition";
 import { otherDatasets } from "@corbix/core/prepare";
 import { checkAgainst, splitColumns } from "@corbix/core/run";
-import type { ColumnInfo, IntakeRules, LoadOptions } from "@corbix/core/table";
+import { type ColumnInfo, type IntakeRules, type LoadOptions, mergeRules } from "@corbix/core/table";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";
 import type { LoadResult } from "../desk/read-tasks.js";
@@ -158,14 +158,6 @@ async function readFile(
     : [];
   const findings: Finding[] = sortFindings([...drift, ...result.findings]);
   return { result: { ...result, findings }, plan: { rules, mode, before } };
-}
-
-/** Corrections of one file go over those of the dataset; a sheet that is named now makes a table named before void. */
-function mergeRules(kept: IntakeRules, given: IntakeRules): IntakeRules {
-  const { table: _, ...withoutTable } = kept;
-  const base = given.sheet !== undefined && given.table === undefined ? withoutTable : kept;
-  const types = { ...kept.types, ...given.types };
-  return { ...base, ...given, ...(Object.keys(types).length > 0 ? { types } : {}) };
 }
 
 async function maybeDataset(

@@ -2,7 +2,7 @@ import { join } from "node:path";
 import type { Readable } from "node:stream";
 import { CorbixError, cleanKey, foldName, suggestName } from "@corbix/core/common";
 import { nameSchema } from "@corbix/core/report";
-import { intakeRulesSchema } from "@corbix/core/table";
+import { type IntakeRules, intakeRulesSchema } from "@corbix/core/table";
 import { z } from "zod";
 import { noteAction } from "../../actions.js";
 import type { Context } from "../../context.js";
@@ -22,6 +22,23 @@ const mode = z
   .optional()
   .describe("Whether the file replaces what the dataset shows, or adds to it by the key.");
 const key = z.array(z.string()).max(20).optional().describe("Columns that tell rows apart.");
+
+/** Corrections out of a query. Throws `BAD_REQUEST`. */
+function rulesOf(text: string): IntakeRules {
+  let given: unknown;
+  try {
+    given = JSON.parse(text);
+  } catch {
+    given = undefined;
+  }
+  const read = intakeRulesSchema.safeParse(given);
+  if (read.success) return read.data;
+  throw new CorbixError("BAD_REQUEST", `Cannot read the corrections: ${read.error.issues[0]?.message ?? "no JSON"}.`, {
+    where: `rules${read.error.issues[0]?.path.map((one) => `.${String(one)}`).join("") ?? ""}`,
+    advice: 'Give them as JSON, such as {"header":"none","names":["Site","Fee"]}.',
+  });
+}
+
 const alias = z.strictObject({ column: z.string().min(1), from: z.string().min(1), to: z.string().min(1) });
 
 const settingsShape = z.strictObject({
@@ -115,6 +132,7 @@ export function intakeRoutes(): Route[] {
         sheet: z.string().optional(),
         table: z.string().optional(),
         headerRow: z.coerce.number().int().min(1).optional(),
+        rules: z.string().max(20_000).optional().describe("Corrections as JSON, for this file alone."),
         mode,
         key: z.string().optional().describe("Key columns, with commas between."),
       }),
@@ -127,6 +145,7 @@ export function intakeRoutes(): Route[] {
           ...(sheet === undefined ? {} : { sheet }),
           ...(table === undefined ? {} : { table }),
           ...(headerRow === undefined ? {} : { headerRow }),
+          ...(query.rules === undefined ? {} : rulesOf(query.rules)),
         };
         const secret = request.headers["corbix-file-password"];
         const added = await takeIn(
