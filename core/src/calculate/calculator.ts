@@ -59,6 +59,8 @@ const MAX_DEPTH = 300;
 /** Ranges of more cells are read once and kept for whoever asks next. */
 const KEPT_RANGE = 64;
 const COLUMNS = 16_384;
+/** Ranges of more cells than this are taken as far as they are used. */
+const MOST_CELLS = 200_000;
 
 const SUBTOTALS = /\b(SUBTOTAL|AGGREGATE)\(/i;
 
@@ -119,6 +121,10 @@ class CellSite implements Site {
 
   cells(place: Place, passOver?: PassOver): Operand {
     return this.owner.read(place, passOver);
+  }
+
+  allCells(place: Place): Operand {
+    return this.owner.readAll(place);
   }
 
   spillOf(place: Place): Place | undefined {
@@ -316,6 +322,17 @@ class Calculator {
     return rows;
   }
 
+  /** Blank cells count where an operation goes through a range cell by cell; whole rows and columns end with the last cell used. */
+  readAll(place: Place): Operand {
+    const { top, left, bottom, right } = place;
+    const cells = asMatrix(this.read(place));
+    const [rows, columns] = [bottom - top + 1, right - left + 1];
+    if ((cells.length === rows && cells[0].length === columns) || rows * columns > MOST_CELLS) return cells;
+    return Array.from({ length: rows }, (_, row) =>
+      Array.from({ length: columns }, (__, column) => cells[row]?.[column] ?? null),
+    );
+  }
+
   /** Array formulas whose values may reach into a place are evaluated before it is read. */
   private spillBefore(place: Place): void {
     for (const cell of [...this.waiting[place.sheet]]) {
@@ -326,7 +343,7 @@ class Calculator {
 
   private isPassedOver(sheet: number, row: number, column: number, passOver: PassOver): boolean {
     if (passOver.hiddenRows && this.input.hiddenRows?.[sheet]?.has(row)) return true;
-    const formula = this.byPlace[sheet]?.get(row * COLUMNS + column);
+    const formula = passOver.subtotals ? this.byPlace[sheet]?.get(row * COLUMNS + column) : undefined;
     return formula !== undefined && SUBTOTALS.test(formula.formula.source);
   }
 

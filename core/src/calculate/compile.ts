@@ -1,12 +1,13 @@
 /** A formula is parsed once and turned into a function; where its references lie is asked anew at each evaluation. */
 
 import type { AstExpression } from "@borgar/fx/xlsx";
-import { parse, parseA1Ref, parseStructRef, type RangeA1, tokenize } from "@borgar/fx/xlsx";
+import { parse, tokenize } from "@borgar/fx/xlsx";
 import { AREA_FUNCTIONS, lookUpFunction } from "./function-list.js";
 import { BINARY, eachNumber } from "./operators.js";
+import { referenceOf, tableReferenceOf } from "./references.js";
 import { takes } from "./signatures.js";
-import { type FormulaReference, type Place, type Site, type TableReference, Unsupported } from "./site.js";
-import { asMatrix, CellError, type ErrorName, isMatrix, type Operand, type Scalar, spread } from "./value.js";
+import { type Place, type Site, Unsupported } from "./site.js";
+import { asMatrix, CellError, type ErrorName, isMatrix, type Operand, type Scalar, scalarOf, spread } from "./value.js";
 
 export type Evaluate = (site: Site) => Operand;
 /** Where a formula leads, for what gives cells and not values: `undefined` where it gives a value this time. */
@@ -111,7 +112,8 @@ function fromArea(area: EvaluateArea, asked: Asked, otherwise?: Evaluate): Node 
     const place = area(site);
     if (place === undefined) return otherwise ? otherwise(site) : CellError.of("#REF!");
     if (place instanceof CellError) return place;
-    return asked === "value" ? intersected(place, site) : site.cells(place);
+    if (asked === "value") return intersected(place, site);
+    return asked === "array" ? site.allCells(place) : site.cells(place);
   };
   return { evaluate, area, mayBeArray: asked !== "value" || otherwise !== undefined };
 }
@@ -256,7 +258,10 @@ function shared(a: Place, b: Place): Place | CellError {
 }
 
 /** Functions that look at where their arguments lie; the others are not told. */
-const ASKING_WHERE = new Set(["SUBTOTAL", "AGGREGATE", "ROW", "COLUMN", "ROWS", "COLUMNS", "SHEET", "ISREF"]);
+const ASKING_WHERE = new Set([
+  ...["SUBTOTAL", "AGGREGATE", "ROW", "COLUMN", "ROWS", "COLUMNS", "SHEET", "ISREF", "COUNTBLANK"],
+  ...["SUMIF", "AVERAGEIF", "COUNTIF", "SUMIFS", "AVERAGEIFS", "COUNTIFS", "MINIFS", "MAXIFS"],
+]);
 const NO_AREAS: readonly (() => undefined)[] = [];
 
 function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Asked, building: Building): Node {
@@ -302,13 +307,24 @@ function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Aske
             (values) => call(site, new Map(values.map((value, at) => [lifted[at], value]))),
           );
   const areaBody = Object.hasOwn(AREA_FUNCTIONS, name) ? AREA_FUNCTIONS[name] : undefined;
-  if (!areaBody || lifted.length > 0) return { evaluate, mayBeArray: true };
-  const area: EvaluateArea = (site) =>
-    areaBody(
-      args.map((arg) => () => arg.evaluate(site)),
+  if (!areaBody) return { evaluate, mayBeArray: true };
+  const area: EvaluateArea = (site) => {
+    // Values that could be arrays are looked at first: an array of places is no place.
+    const known = new Map<number, Operand>();
+    for (const index of lifted) {
+      const value = args[index].evaluate(site);
+      if (isMatrix(value) && (value.length > 1 || value[0]?.length > 1)) return undefined;
+      known.set(index, scalarOf(value));
+    }
+    return areaBody(
+      args.map((arg, index) => () => {
+        const value = known.get(index);
+        return value === undefined ? arg.evaluate(site) : value;
+      }),
       site,
       areas.map((one) => () => one(site)),
     );
+  };
   return fromArea(area, asked, evaluate);
 }
 
@@ -337,19 +353,4 @@ function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, buil
     },
     mayBeArray: true,
   };
-}
-
-/** A reference within the workbook; those into other workbooks give `undefined`. */
-export function referenceOf(text: string): FormulaReference | undefined {
-  const parsed = parseA1Ref(text) as { workbookName?: string; sheetName?: string; range?: RangeA1 } | undefined;
-  if (!parsed?.range || parsed.workbookName) return undefined;
-  return { sheet: parsed.sheetName || undefined, range: parsed.range, single: !text.includes(":") };
-}
-
-function tableReferenceOf(text: string): TableReference | undefined {
-  const parsed = parseStructRef(text) as
-    | { workbookName?: string; table?: string; columns: string[]; sections: string[] }
-    | undefined;
-  if (!parsed || parsed.workbookName) return undefined;
-  return { table: parsed.table || undefined, columns: parsed.columns, sections: parsed.sections };
 }

@@ -1,24 +1,41 @@
 /** Functions of dates and times: ECMA-376 part 1, 18.17.7. */
-import { addMonths, dateFromSerial, maybeSerialFromIso, partsFromSerial, serialFromParts } from "../common/index.js";
+import { addMonths, type DateParts, dateFromSerial, partsFromSerial, serialFromParts } from "../common/index.js";
 import { type FormulaFunction, NUM, ofNumbers, VALUE } from "./adapters.js";
+import { momentInText } from "./read-value.js";
 import { CellError, cellsOf, numberOf, type Operand, scalarOf } from "./value.js";
 
-const dateOf = (operand: Operand): number | CellError => {
-  const value = scalarOf(operand);
-  const serial = typeof value === "string" ? maybeSerialFromIso(value) : undefined;
-  return serial ?? numberOf(value);
-};
+const dateOf = (operand: Operand): number | CellError => numberOf(operand);
+
+/** Parts of a day as the 1900 system counts them: it has a day 0 of January 1900 and a 29th of February in that year (18.17.4.1). */
+function civil(serial: number): DateParts {
+  const day = Math.floor(serial);
+  if (day === 0) return { year: 1900, month: 1, day: 0 };
+  if (day === 60) return { year: 1900, month: 2, day: 29 };
+  return partsFromSerial(day < 60 ? day + 1 : day);
+}
 
 function datePart(part: (serial: number) => number): FormulaFunction {
   return ([arg]) => {
     const serial = dateOf(arg());
-    return serial instanceof CellError ? serial : serial < 0 ? NUM : part(serial);
+    return serial instanceof CellError ? serial : serial < 0 || serial >= 2_958_466 ? NUM : part(serial);
   };
 }
 
-/** Years before 1900 count from there. */
+/** Years before 1900 count from there; days before March 1900 as that system has them. */
 function makeDate(year: number, month: number, day: number): number {
-  return serialFromParts(year < 1900 ? year + 1900 : year, month, Math.trunc(day));
+  const full = Math.trunc(year) < 1900 ? Math.trunc(year) + 1900 : Math.trunc(year);
+  const first = serialFromParts(full, Math.trunc(month), 1);
+  return (first < 61 ? first - 1 : first) + Math.trunc(day) - 1;
+}
+
+/** The same day so many months later, or that month's last. */
+function monthsLater(serial: number, months: number): number | CellError {
+  const { year, month, day } = civil(serial);
+  const at = year * 12 + month - 1 + Math.trunc(months);
+  const [inYear, inMonth] = [Math.floor(at / 12), (at % 12) + 1];
+  if (serial < 0 || inYear < 1900 || inYear > 9999) return NUM;
+  const last = makeDate(inYear, inMonth + 1, 1) - 1;
+  return Math.min(makeDate(inYear, inMonth, Math.max(day, 1)), last);
 }
 
 function weekday(serial: number, kind: number): number | CellError {
@@ -28,20 +45,26 @@ function weekday(serial: number, kind: number): number | CellError {
   return kind === 3 ? monday : NUM;
 }
 
+const yearOf = (serial: number): number => partsFromSerial(serial).year;
+
 export const DATE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
-  DATE: ofNumbers((year, month, day) => makeDate(year, month, day)),
+  DATE: ofNumbers((year, month, day) => {
+    const serial = makeDate(year, month, day);
+    return year < 0 || year > 9999 || serial < 0 || serial >= 2_958_466 ? NUM : serial;
+  }),
   TODAY: (_, site) => Math.floor(site.now),
   NOW: (_, site) => site.now,
-  YEAR: datePart((serial) => partsFromSerial(serial).year),
-  MONTH: datePart((serial) => partsFromSerial(serial).month),
-  DAY: datePart((serial) => partsFromSerial(serial).day),
+  YEAR: datePart((serial) => civil(serial).year),
+  MONTH: datePart((serial) => civil(serial).month),
+  DAY: datePart((serial) => civil(serial).day),
   HOUR: datePart((serial) => dateFromSerial(serial).getUTCHours()),
   MINUTE: datePart((serial) => dateFromSerial(serial).getUTCMinutes()),
   WEEKDAY: ofNumbers((serial, kind = 1) => weekday(serial, kind)),
-  EDATE: ofNumbers((serial, months) => addMonths(serial, Math.trunc(months))),
+  EDATE: ofNumbers(monthsLater),
   EOMONTH: ofNumbers((serial, months) => {
-    const { year, month } = partsFromSerial(serial);
-    return makeDate(year, month + Math.trunc(months) + 1, 0);
+    const { year, month } = civil(serial);
+    const end = makeDate(year, month + Math.trunc(months) + 1, 1) - 1;
+    return serial < 0 || end < 0 ? NUM : end;
   }),
   DAYS: ofNumbers((end, start) => Math.floor(end) - Math.floor(start)),
   SECOND: datePart((serial) => dateFromSerial(serial).getUTCSeconds()),
@@ -49,15 +72,17 @@ export const DATE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const time = (Math.trunc(hours) * 3600 + Math.trunc(minutes) * 60 + Math.trunc(seconds)) / 86_400;
     return time < 0 ? NUM : time - Math.floor(time);
   }),
-  DATEVALUE: ([arg]) => {
+  DATEVALUE: ([arg], site) => {
     const value = scalarOf(arg());
     if (value instanceof CellError) return value;
-    const serial = typeof value === "string" ? maybeSerialFromIso(value.trim()) : undefined;
+    const serial = typeof value === "string" ? momentInText(value, yearOf(site.now)) : undefined;
     return serial === undefined ? VALUE : Math.floor(serial);
   },
-  TIMEVALUE: ([arg]) => {
-    const match = /(\d{1,2}):(\d{2})(?::(\d{2}))?\s*$/.exec(String(scalarOf(arg()) ?? ""));
-    return match ? ((Number(match[1]) * 3600 + Number(match[2]) * 60 + Number(match[3] ?? 0)) / 86_400) % 1 : VALUE;
+  TIMEVALUE: ([arg], site) => {
+    const value = scalarOf(arg());
+    if (value instanceof CellError) return value;
+    const serial = typeof value === "string" ? momentInText(value, yearOf(site.now)) : undefined;
+    return serial === undefined ? VALUE : serial - Math.floor(serial);
   },
   WEEKNUM: ofNumbers((serial, kind = 1) => (kind === 21 ? isoWeek(serial) : weekOfYear(serial, kind))),
   ISOWEEKNUM: ofNumbers(isoWeek),

@@ -1,4 +1,6 @@
 /** Numbers, logic and statistics: ECMA-376 part 1, 18.17.7. */
+
+import { MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
 import {
   DIVISION,
   exactSum,
@@ -11,12 +13,16 @@ import {
   VALUE,
 } from "./adapters.js";
 import { criterion } from "./criteria.js";
+import { power } from "./operators.js";
+import { roundDecimal } from "./round.js";
+import type { PassOver } from "./site.js";
 import {
   asMatrix,
   CellError,
   cellsOf,
   compareScalars,
   isMatrix,
+  type Matrix,
   numberOf,
   type Operand,
   type Scalar,
@@ -25,57 +31,106 @@ import {
   truthOf,
 } from "./value.js";
 
-/** Numbers below this, to so many places, have no error near `NEAR_TIP` when they are scaled. */
-const MOST_PLAIN = 1e6;
-const MOST_PLACES = 4;
-const NEAR_TIP = 1e-4;
-
-/** Rounds in decimals: 1.005 to two places is 1.01, as people reckon. */
-function roundDecimal(value: number, places: number, mode: "near" | "up" | "down"): number {
-  const size = Math.abs(value);
-  if (size < MOST_PLAIN && places >= 0 && places <= MOST_PLACES) {
-    const scaled = size * 10 ** places;
-    const over = scaled - Math.floor(scaled);
-    // Away from where it tips over, a whole number divided once is the decimal itself.
-    const tips = mode === "near" ? Math.abs(over - 0.5) : Math.min(over, 1 - over);
-    if (tips > NEAR_TIP) {
-      const whole = mode === "near" ? Math.round(scaled) : mode === "up" ? Math.ceil(scaled) : Math.floor(scaled);
-      return (Math.sign(value) * whole) / 10 ** places;
-    }
-  }
-  const [mantissa, exponent = "0"] = Math.abs(value).toPrecision(15).split("e");
-  const scaled = Number(`${mantissa}e${Number(exponent) + places}`);
-  const rounded = mode === "near" ? Math.round(scaled) : mode === "up" ? Math.ceil(scaled) : Math.floor(scaled);
-  const [digits, power = "0"] = String(rounded).split("e");
-  return Math.sign(value) * Number(`${digits}e${Number(power) - places}`);
-}
-
 const rounding = (mode: "near" | "up" | "down"): FormulaFunction =>
   ofNumbers((value, places = 0) => roundDecimal(value, Math.trunc(places), mode));
 
-/** Rows (or columns) that pass all pairs of range and condition, as flat positions in the ranges. */
-function matching(pairs: readonly (() => Operand)[]): number[] | CellError {
-  const tests: { cells: Scalar[]; passes: (value: Scalar) => boolean }[] = [];
-  for (let index = 0; index + 1 < pairs.length; index += 2) {
-    tests.push({ cells: asMatrix(pairs[index]()).flat(), passes: criterion(scalarOf(pairs[index + 1]())) });
-  }
-  if (tests.some((test) => test.cells.length !== tests[0].cells.length)) return VALUE;
-  const found: number[] = [];
-  tests[0]?.cells.forEach((_, at) => {
-    if (tests.every((test) => test.passes(test.cells[at] ?? null))) found.push(at);
-  });
-  return found;
+type Areas = Parameters<FormulaFunction>[2];
+
+/** A range of a conditional function: its cells, and how many there are, those beyond the last one used too. */
+interface TestedRange {
+  readonly cells: Matrix;
+  readonly rows: number;
+  readonly columns: number;
 }
 
-function conditional(
-  values: Operand,
-  positions: number[] | CellError,
-  calculate: (numbers: number[]) => Scalar,
-): Scalar {
-  if (positions instanceof CellError) return positions;
-  const cells = asMatrix(values).flat();
-  return calculate(positions.map((at) => cells[at]).filter((value): value is number => typeof value === "number"));
+function testedRange(arg: () => Operand, area: Areas[number] | undefined): TestedRange | CellError {
+  const operand = arg();
+  if (operand instanceof CellError) return operand;
+  const cells = asMatrix(operand);
+  const place = area === undefined ? undefined : area();
+  if (!place || place instanceof CellError) return { cells, rows: cells.length, columns: cells[0]?.length ?? 0 };
+  return { cells, rows: place.bottom - place.top + 1, columns: place.right - place.left + 1 };
 }
+
+interface Matches {
+  readonly found: readonly (readonly [row: number, column: number])[];
+  /** Cells that pass beyond those that are used: they are blank. */
+  readonly beyond: number;
+  readonly rows: number;
+  readonly columns: number;
+}
+
+/** Cells that pass all pairs of range and condition. Ranges of different sizes do not go together. */
+function matching(pairs: readonly (() => Operand)[], areas: Areas): Matches | CellError {
+  const tests: (TestedRange & { readonly passes: (value: Scalar) => boolean })[] = [];
+  for (let index = 0; index + 1 < pairs.length; index += 2) {
+    const range = testedRange(pairs[index], areas[index]);
+    if (range instanceof CellError) return range;
+    tests.push({ ...range, passes: criterion(scalarOf(pairs[index + 1]())) });
+  }
+  const [first] = tests;
+  if (!first || tests.some((test) => test.rows !== first.rows || test.columns !== first.columns)) return VALUE;
+  const height = Math.max(...tests.map((test) => test.cells.length));
+  const width = Math.max(...tests.map((test) => test.cells[0]?.length ?? 0));
+  const found: [number, number][] = [];
+  for (let row = 0; row < height; row++)
+    for (let column = 0; column < width; column++)
+      if (tests.every((test) => test.passes(test.cells[row]?.[column] ?? null))) found.push([row, column]);
+  const allBlank = tests.every((test) => test.passes(null));
+  return {
+    found,
+    beyond: allBlank ? first.rows * first.columns - height * width : 0,
+    rows: first.rows,
+    columns: first.columns,
+  };
+}
+
+/** Numbers of a range at the places that pass. */
+function conditional(values: Matrix, matches: Matches | CellError, calculate: (numbers: number[]) => Scalar): Scalar {
+  if (matches instanceof CellError) return matches;
+  const numbers: number[] = [];
+  for (const [row, column] of matches.found) {
+    const value = values[row]?.[column];
+    if (value instanceof CellError) return value;
+    if (typeof value === "number") numbers.push(value);
+  }
+  return calculate(numbers);
+}
+
+/** SUMIF and AVERAGEIF: the cells to be added begin where their range does, and reach as far as the one tested. */
+const ifOne =
+  (calculate: (numbers: number[]) => Scalar): FormulaFunction =>
+  (args, site, [area, , valuesArea]) => {
+    const [range, condition] = args;
+    const values = args.at(2);
+    const matches = matching([range, condition], [area, () => undefined]);
+    if (matches instanceof CellError) return matches;
+    const place = values ? valuesArea?.() : undefined;
+    if (place instanceof CellError) return place;
+    const cells = place
+      ? site.cells({
+          ...place,
+          bottom: Math.min(MAX_ROWS, place.top + matches.rows) - 1,
+          right: Math.min(MAX_COLUMNS, place.left + matches.columns) - 1,
+        })
+      : (values ?? range)();
+    return conditional(asMatrix(cells), matches, calculate);
+  };
+
+/** SUMIFS and its relatives: all ranges have to be of one size. */
+const ifAll =
+  (calculate: (numbers: number[]) => Scalar): FormulaFunction =>
+  ([values, ...pairs], _, [valuesArea, ...areas]) => {
+    const range = testedRange(values, valuesArea);
+    if (range instanceof CellError) return range;
+    const matches = matching(pairs, areas);
+    if (matches instanceof CellError) return matches;
+    if (range.rows !== matches.rows || range.columns !== matches.columns) return VALUE;
+    return conditional(range.cells, matches, calculate);
+  };
+
+const countMatches = (matches: Matches | CellError): Scalar =>
+  matches instanceof CellError ? matches : matches.found.length + matches.beyond;
 
 const average = (values: readonly number[]): Scalar =>
   values.length === 0 ? DIVISION : exactSum(values) / values.length;
@@ -125,16 +180,22 @@ const SUBTOTAL_KINDS = [
   "VAR.P",
 ];
 
+/** Kinds of AGGREGATE by number. */
+const AGGREGATE_KINDS = [
+  ...SUBTOTAL_KINDS,
+  ...["MEDIAN", "MODE", "LARGE", "SMALL", "PERCENTILE.INC", "QUARTILE.INC", "PERCENTILE.EXC", "QUARTILE.EXC"],
+];
+
 /** Ranges without the cells that subtotals pass over. */
 function passingOver(
   args: readonly (() => Operand)[],
   site: Parameters<FormulaFunction>[1],
   areas: Parameters<FormulaFunction>[2],
-  hiddenRows: boolean,
+  passOver: PassOver,
 ): (() => Operand)[] {
   return args.map((arg, at) => () => {
     const place = areas[at]?.();
-    return place && !(place instanceof CellError) ? site.cells(place, { hiddenRows }) : arg();
+    return place && !(place instanceof CellError) ? site.cells(place, passOver) : arg();
   });
 }
 
@@ -169,6 +230,14 @@ const even =
     const value = numberOf(arg());
     return value instanceof CellError ? value : Math.abs(Math.trunc(value)) % 2 === remainder;
   };
+
+/** A multiple of the step; a number above nought has none of a step below it. */
+function byStep(value: number, step: number, whole: (count: number) => number, ofNought: number | CellError) {
+  if (value === 0) return 0;
+  if (step === 0) return ofNought;
+  if (value > 0 && step < 0) return NUM;
+  return Number((whole(roundDecimal(value / step, 9, "near")) * step).toPrecision(15));
+}
 
 function towards(value: number, step: number, way: "up" | "down" | "out" | "in"): number {
   const size = Math.abs(step);
@@ -250,41 +319,41 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   SMALL: nth(1),
   COUNT: (args) => [...cellsOf(args.map((arg) => arg()))].filter(({ value }) => typeof value === "number").length,
   COUNTA: (args) => [...cellsOf(args.map((arg) => arg()))].filter(({ value }) => value !== null).length,
-  COUNTBLANK: (args) =>
-    [...cellsOf(args.map((arg) => arg()))].filter(({ value }) => value === null || value === "").length,
+  COUNTBLANK: ([arg], _, [area]) => {
+    const range = testedRange(arg, area);
+    if (range instanceof CellError) return 0;
+    const filled = range.cells.flat().filter((value) => value !== null && value !== "").length;
+    return range.rows * range.columns - filled;
+  },
   SUBTOTAL: ([kindArg, ...rest], site, [, ...areas]) => {
     const kind = numberOf(kindArg());
     const name = kind instanceof CellError ? undefined : SUBTOTAL_KINDS[(kind % 100) - 1];
     if (!name || kind instanceof CellError) return VALUE;
-    return FUNCTIONS[name](passingOver(rest, site, areas, kind > 100), site, areas);
+    return FUNCTIONS[name](passingOver(rest, site, areas, { hiddenRows: kind > 100, subtotals: true }), site, areas);
   },
   AGGREGATE: ([kindArg, optionArg, ...rest], site, [, , ...areas]) => {
     const [kind, option] = [numberOf(kindArg()), numberOf(optionArg())];
     if (kind instanceof CellError) return kind;
     if (option instanceof CellError) return option;
-    const name = [...SUBTOTAL_KINDS, "MEDIAN", "MODE", "LARGE", "SMALL", "PERCENTILE", "QUARTILE"][kind - 1];
-    if (!name || !FUNCTIONS[name]) return VALUE;
-    const inner = option < 4 ? passingOver(rest, site, areas, option % 2 === 1) : rest;
+    const name = AGGREGATE_KINDS[Math.trunc(kind) - 1];
+    const body: FormulaFunction | undefined = name === undefined ? undefined : FUNCTIONS[name];
+    if (!body || option < 0 || option > 7) return VALUE;
+    const skips = { hiddenRows: option % 2 === 1, subtotals: option < 4 };
+    const inner = skips.hiddenRows || skips.subtotals ? passingOver(rest, site, areas, skips) : rest;
     const skipsErrors = option === 2 || option === 3 || option === 6 || option === 7;
-    const args = skipsErrors ? inner.map((arg) => () => withoutErrors(arg())) : inner;
-    return FUNCTIONS[name](args, site, areas);
+    const args = skipsErrors
+      ? inner.map((arg, at) => (at === 0 || kind < 14 ? () => withoutErrors(arg()) : arg))
+      : inner;
+    return body(args, site, areas);
   },
-  SUMIF: ([range, condition, values = range]) => conditional(values(), matching([range, condition]), exactSum),
-  COUNTIF: ([range, condition]) => {
-    const found = matching([range, condition]);
-    return found instanceof CellError ? found : found.length;
-  },
-  AVERAGEIF: ([range, condition, values = range]) => conditional(values(), matching([range, condition]), average),
-  SUMIFS: ([values, ...pairs]) => conditional(values(), matching(pairs), exactSum),
-  COUNTIFS: (pairs) => {
-    const found = matching(pairs);
-    return found instanceof CellError ? found : found.length;
-  },
-  AVERAGEIFS: ([values, ...pairs]) => conditional(values(), matching(pairs), average),
-  MINIFS: ([values, ...pairs]) =>
-    conditional(values(), matching(pairs), (found) => (found.length === 0 ? 0 : Math.min(...found))),
-  MAXIFS: ([values, ...pairs]) =>
-    conditional(values(), matching(pairs), (found) => (found.length === 0 ? 0 : Math.max(...found))),
+  SUMIF: ifOne(exactSum),
+  AVERAGEIF: ifOne(average),
+  COUNTIF: (pair, _, areas) => countMatches(matching(pair, areas)),
+  SUMIFS: ifAll(exactSum),
+  AVERAGEIFS: ifAll(average),
+  COUNTIFS: (pairs, _, areas) => countMatches(matching(pairs, areas)),
+  MINIFS: ifAll((found) => (found.length === 0 ? 0 : Math.min(...found))),
+  MAXIFS: ifAll((found) => (found.length === 0 ? 0 : Math.max(...found))),
   SUMPRODUCT: (args) => {
     const lists = args.map((arg) => asMatrix(arg()).flat());
     if (lists.some((list) => list.length !== lists[0].length)) return VALUE;
@@ -343,15 +412,17 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   ABS: ofNumbers(Math.abs),
   SIGN: ofNumbers(Math.sign),
   SQRT: ofNumbers((value) => (value < 0 ? NUM : Math.sqrt(value))),
-  POWER: ofNumbers((base, power) => base ** power),
+  POWER: ofNumbers(power),
   EXP: ofNumbers(Math.exp),
   LN: ofNumbers((value) => (value <= 0 ? NUM : Math.log(value))),
   LOG10: ofNumbers((value) => (value <= 0 ? NUM : Math.log10(value))),
   PI: () => Math.PI,
   MOD: ofNumbers((value, by) => (by === 0 ? DIVISION : value - by * Math.floor(value / by))),
-  CEILING: ofNumbers((value, step = 1) => (step === 0 ? 0 : roundDecimal(value / step, 0, "up") * step)),
-  FLOOR: ofNumbers((value, step = 1) => (step === 0 ? DIVISION : roundDecimal(value / step, 0, "down") * step)),
-  MROUND: ofNumbers((value, step) => (step === 0 ? 0 : roundDecimal(value / step, 0, "near") * step)),
+  CEILING: ofNumbers((value, step = 1) => byStep(value, step, Math.ceil, 0)),
+  FLOOR: ofNumbers((value, step = 1) => byStep(value, step, Math.floor, DIVISION)),
+  MROUND: ofNumbers((value, step) =>
+    value * step < 0 ? NUM : step === 0 ? 0 : roundDecimal(value / step, 0, "near") * step,
+  ),
   CHOOSE: ([indexArg, ...rest]) => {
     const index = numberOf(indexArg());
     return index instanceof CellError ? index : (rest[Math.trunc(index) - 1]?.() ?? VALUE);

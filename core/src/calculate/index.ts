@@ -1,5 +1,6 @@
 export { type Calculated, type Calculation, calculate, type FormulaCell } from "./calculator.js";
-export { type CompiledFormula, compileFormula, type FormulaMode, referenceOf } from "./compile.js";
+export { type CompiledFormula, compileFormula, type FormulaMode } from "./compile.js";
 export { FUNCTION_NAMES } from "./function-list.js";
+export { referenceOf } from "./references.js";
 export { type FormulaReference, type Place, shiftedPlace, type TableReference } from "./site.js";
 export { CellError, type Matrix, numberText, type Scalar } from "./value.js";

@@ -3,14 +3,20 @@ import { CellError, compareScalars, isMatrix, numberOf, type Operand, type Scala
 
 type BinaryOperation = (a: Scalar, b: Scalar) => Scalar;
 
-function arithmetic(calculate: (a: number, b: number) => number): BinaryOperation {
+function arithmetic(calculate: (a: number, b: number) => number | CellError): BinaryOperation {
   return (a, b) => {
     const [x, y] = [numberOf(a), numberOf(b)];
     if (x instanceof CellError) return x;
     if (y instanceof CellError) return y;
     const result = calculate(x, y);
-    return Number.isFinite(result) ? result : CellError.of("#NUM!");
+    return result instanceof CellError || Number.isFinite(result) ? result : CellError.of("#NUM!");
   };
+}
+
+/** Nought to the power of nought is no number, and to one below nought a division by it. */
+export function power(base: number, exponent: number): number | CellError {
+  if (base === 0 && exponent <= 0) return exponent === 0 ? CellError.of("#NUM!") : CellError.of("#DIV/0!");
+  return base ** exponent;
 }
 
 function comparison(test: (order: number) => boolean): BinaryOperation {
@@ -32,7 +38,7 @@ export const BINARY: Readonly<Record<string, BinaryOperation>> = {
     if (y instanceof CellError) return y;
     return y === 0 ? CellError.of("#DIV/0!") : x / y;
   },
-  "^": arithmetic((a, b) => a ** b),
+  "^": arithmetic(power),
   "&": (a, b) => {
     const [x, y] = [textOf(a), textOf(b)];
     return x instanceof CellError ? x : y instanceof CellError ? y : x + y;

@@ -1,7 +1,8 @@
 /** Functions that ask where cells lie, or lead to others. */
 import { parseA1Ref } from "@borgar/fx/xlsx";
-import { columnLetters, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
+import { columnLetters, MAX_COLUMNS, MAX_ROWS, splitSheet } from "../spreadsheet/index.js";
 import type { FormulaFunction } from "./adapters.js";
+import { tableReferenceOf } from "./references.js";
 import type { Place, Site } from "./site.js";
 import { asMatrix, CellError, isMatrix, numberOf, type Operand, scalarOf, textOf, truthOf } from "./value.js";
 
@@ -60,6 +61,26 @@ export const REFERENCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   INDIRECT: () => REFERENCE,
 };
 
+/** `R1C2:R[3]C`, brackets counted from the formula's own cell (18.17.2.3). */
+function rowsAndColumns(text: string, site: Site): Place | CellError {
+  const { sheet: name, rest } = splitSheet(text);
+  const sheet = name === undefined ? site.sheet : site.sheetIndex(name);
+  const corners = rest.split(":").map((one) => /^R(?:(\d+)|\[(-?\d+)\])?C(?:(\d+)|\[(-?\d+)\])?$/i.exec(one.trim()));
+  if (sheet === undefined || corners.length > 2 || corners.some((one) => one === null)) return REFERENCE;
+  const at = (fixed: string | undefined, moved: string | undefined, own: number): number =>
+    fixed === undefined ? own + Number(moved ?? 0) : Number(fixed) - 1;
+  const rows = corners.map((one) => at(one?.[1], one?.[2], site.row));
+  const columns = corners.map((one) => at(one?.[3], one?.[4], site.column));
+  const place = {
+    sheet,
+    top: Math.min(...rows),
+    left: Math.min(...columns),
+    bottom: Math.max(...rows),
+    right: Math.max(...columns),
+  };
+  return place.top < 0 || place.left < 0 || place.bottom >= MAX_ROWS || place.right >= MAX_COLUMNS ? REFERENCE : place;
+}
+
 function shifted(place: Place, by: readonly number[], height: number, width: number): Place | CellError {
   const top = place.top + by[0] + (height < 0 ? height + 1 : 0);
   const left = place.left + by[1] + (width < 0 ? width + 1 : 0);
@@ -84,13 +105,18 @@ export const AREA_FUNCTIONS: Readonly<Record<string, AreaFunction>> = {
       Math.trunc(width ?? place.right - place.left + 1),
     );
   },
-  INDIRECT: ([textArg], site) => {
+  INDIRECT: ([textArg, a1Arg], site) => {
     const text = textOf(textArg());
     if (text instanceof CellError) return text;
+    const isA1 = a1Arg === undefined ? true : truthOf(a1Arg());
+    if (isA1 instanceof CellError) return isA1;
+    if (!isA1) return rowsAndColumns(text, site);
     const parsed = parseA1Ref(text) as
       | { workbookName?: string; sheetName?: string; range?: Record<string, number | null> }
       | undefined;
     if (!parsed?.range || parsed.workbookName) {
+      const inTable = tableReferenceOf(text);
+      if (inTable) return site.locateTable(inTable);
       const named = site.name(text);
       return named?.formula.area?.(named.site) ?? REFERENCE;
     }

@@ -32,6 +32,7 @@ export interface TableReference {
 /** What SUBTOTAL does not count: cells that are subtotals themselves, and for its kinds above 100 hidden rows (18.17.7.313). */
 export interface PassOver {
   readonly hiddenRows: boolean;
+  readonly subtotals: boolean;
 }
 
 export interface Site {
@@ -48,6 +49,8 @@ export interface Site {
   readonly name: (name: string) => { readonly formula: CompiledFormula; readonly site: Site } | undefined;
   /** The cells of a place as rows, as far as there are any; for subtotals without the cells they pass over. */
   readonly cells: (place: Place, passOver?: PassOver) => Operand;
+  /** The same with the blank cells beyond the last one used, as long as they are not too many. */
+  readonly allCells: (place: Place) => Operand;
   /** The cells that the array formula in a cell takes up; `undefined` where there is none. */
   readonly spillOf: (place: Place) => Place | undefined;
   /** Index of the sheet with this name. */

@@ -1,6 +1,9 @@
 /** Functions of texts: ECMA-376 part 1, 18.17.7. */
 import { formatValue } from "../common/index.js";
 import { type FormulaFunction, ofTexts, VALUE } from "./adapters.js";
+import { hasWildcard, wildcardWithin } from "./criteria.js";
+import { numberInText } from "./read-value.js";
+import { roundDecimal } from "./round.js";
 import { CellError, cellsOf, numberOf, type Operand, type Scalar, scalarOf, textOf, truthOf } from "./value.js";
 
 export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
@@ -38,15 +41,23 @@ export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     text.length * Number(count) > 32_767 ? VALUE : text.repeat(Math.max(0, Math.trunc(Number(count)))),
   ),
   FIND: ofTexts((part, text, from = "1") => positionIn(text.indexOf(part, Number(from) - 1))),
-  SEARCH: ofTexts((part, text, from = "1") =>
-    positionIn(text.toLowerCase().indexOf(part.toLowerCase(), Number(from) - 1)),
-  ),
+  SEARCH: ofTexts((part, text, from = "1") => {
+    const start = Math.trunc(Number(from)) - 1;
+    if (!(start >= 0) || start > text.length) return VALUE;
+    if (!hasWildcard(part)) return positionIn(text.toLowerCase().indexOf(part.toLowerCase(), start));
+    const pattern = wildcardWithin(part);
+    pattern.lastIndex = start;
+    return positionIn(pattern.exec(text)?.index ?? -1);
+  }),
   EXACT: ofTexts((a, b) => a === b),
   TEXT: ([valueArg, formatArg]) => {
     const value = scalarOf(valueArg());
     const format = textOf(formatArg());
     if (value instanceof CellError) return value;
-    return format instanceof CellError ? format : formatValue(value ?? 0, format);
+    if (format instanceof CellError) return format;
+    // A text that reads as a number is shown as one; a truth value stays a word.
+    const number = typeof value === "string" ? numberInText(value) : undefined;
+    return formatValue(number ?? value ?? 0, format);
   },
   T: ([arg]) => {
     const value = scalarOf(arg());
@@ -65,10 +76,12 @@ export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   TEXTBEFORE: ofTexts((text, mark, which = "1") => around(text, mark, Number(which), "before")),
   TEXTAFTER: ofTexts((text, mark, which = "1") => around(text, mark, Number(which), "after")),
   FIXED: ofTexts((text, places = "2", bare = "FALSE") => {
-    const decimals = Math.max(0, Math.trunc(Number(places)));
-    const digits = `${bare === "TRUE" || bare === "1" ? "0" : "#,##0"}${decimals > 0 ? `.${"0".repeat(decimals)}` : ""}`;
-    const value = Number(text);
-    return Number.isNaN(value) ? VALUE : formatValue(value, digits);
+    const decimals = Math.trunc(Number(places));
+    const value = numberOf(text);
+    if (value instanceof CellError || Number.isNaN(decimals)) return VALUE;
+    const shown = Math.max(0, decimals);
+    const digits = `${/^(true|[1-9])/i.test(bare) ? "0" : "#,##0"}${shown > 0 ? `.${"0".repeat(shown)}` : ""}`;
+    return formatValue(roundDecimal(value, decimals, "near"), digits);
   }),
   NUMBERVALUE: ofTexts((text, decimal = ".", group = ",") => {
     const plain = text.replaceAll(" ", "").replaceAll(group, "").replace(decimal, ".");
@@ -77,7 +90,7 @@ export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   HYPERLINK: ([address, label]) => scalarOf((label ?? address)()),
   VALUE: ([arg]) => {
     const value = scalarOf(arg());
-    return numberOf(typeof value === "string" ? value.replace(/,(?=\d{3})/g, "") : value);
+    return typeof value === "boolean" ? VALUE : numberOf(value);
   },
 };
 

@@ -1,5 +1,7 @@
 /** Values of cells while formulas are evaluated: ECMA-376 part 1, 18.17.2. */
 
+import { numberInText } from "./read-value.js";
+
 export type ErrorName =
   | "#NULL!"
   | "#DIV/0!"
@@ -13,6 +15,10 @@ export type ErrorName =
   /** No room for an array's values, and an array without any: written as `#VALUE!`, as files do that have no richer value. */
   | "#SPILL!"
   | "#CALC!";
+
+export const ERROR_NAMES: readonly ErrorName[] = [
+  ...(["#NULL!", "#DIV/0!", "#VALUE!", "#REF!", "#NAME?", "#NUM!", "#N/A"] as const),
+];
 
 /** An error value: it travels through formulas as any other value. */
 export class CellError {
@@ -51,10 +57,7 @@ export function numberOf(operand: Operand): number | CellError {
   if (value instanceof CellError || typeof value === "number") return value;
   if (value === null) return 0;
   if (typeof value === "boolean") return value ? 1 : 0;
-  const text = value.trim();
-  if (/^[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?%?$/.test(text))
-    return text.endsWith("%") ? Number(text.slice(0, -1)) / 100 : Number(text);
-  return CellError.of("#VALUE!");
+  return numberInText(value) ?? CellError.of("#VALUE!");
 }
 
 export function textOf(operand: Operand): string | CellError {
@@ -81,10 +84,17 @@ export function truthOf(operand: Operand): boolean | CellError {
   return /^false$/i.test(value) ? false : CellError.of("#VALUE!");
 }
 
+/** Fifteen digits decide whether two numbers are the same, so 1.1 + 2.2 is 3.3. */
+export function isSameNumber(a: number, b: number): boolean {
+  if (a === b) return true;
+  const apart = Math.abs(a - b);
+  return apart < Math.max(Math.abs(a), Math.abs(b)) * 1e-14 && a.toPrecision(15) === b.toPrecision(15);
+}
+
 /** Numbers before texts before truth values; texts without regard to case. */
 export function compareScalars(a: Scalar, b: Scalar): number {
   const [x, y] = [a ?? blankLike(b), b ?? blankLike(a)];
-  if (typeof x === "number" && typeof y === "number") return x - y;
+  if (typeof x === "number" && typeof y === "number") return isSameNumber(x, y) ? 0 : x - y;
   if (typeof x === "string" && typeof y === "string") {
     const [low, high] = [x.toLowerCase(), y.toLowerCase()];
     return low < high ? -1 : low > high ? 1 : 0;
