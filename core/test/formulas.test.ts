@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { CellError, calculate, compileFormula, type FormulaCell, type Scalar } from "@corbix/core/calculate";
 import { serialFromParts } from "@corbix/core/common";
 import { describe, expect, it } from "vitest";
@@ -10,7 +11,7 @@ for (const [name, value] of Object.entries(CELLS)) {
   values.set(row, (values.get(row) ?? new Map()).set(column, cell));
 }
 
-function evaluate(source: string): Scalar {
+function evaluate(source: string, cells: ReadonlyMap<number, ReadonlyMap<number, Scalar>> = values): Scalar {
   const cell: FormulaCell = {
     sheet: 0,
     row: 99,
@@ -26,7 +27,7 @@ function evaluate(source: string): Scalar {
     }),
   };
   const now = serialFromParts(2026, 11, 2) + 0.5;
-  return calculate({ values: [values], formulas: [cell], name: () => undefined, now }).results[0].value;
+  return calculate({ values: [cells], formulas: [cell], name: () => undefined, now }).results[0].value;
 }
 
 const told = Object.entries(EXPECTED).flatMap(([group, list]) =>
@@ -42,5 +43,42 @@ describe("what formulas give", () => {
       expect(typeof value).toBe("number");
       expect(Math.abs((value as number) - expected)).toBeLessThanOrEqual(Math.max(1e-9, Math.abs(expected) * 1e-9));
     }
+  });
+});
+
+const worked = JSON.parse(readFileSync(new URL("./tables/worked-formulas.json", import.meta.url), "utf8")) as Record<
+  string,
+  readonly (readonly [string, number | string | boolean])[]
+>;
+const X = [3.5, 1.25, 7.0, 4.75, 9.5, 6.0, 2.5, 8.25, 5.5, 10.0, 4.0, 7.75];
+const Y = [12.1, 6.2, 21.9, 15.8, 29.4, 19.2, 9.7, 25.3, 18.1, 31.0, 13.2, 24.6];
+const lists = new Map(
+  X.map((value, row) => [
+    row,
+    new Map<number, Scalar>([
+      [0, value],
+      [1, Y[row]],
+    ]),
+  ]),
+);
+
+describe("what formulas give, worked out in another language", () => {
+  it.each(Object.entries(worked))("%s", (_, list) => {
+    const wrong: string[] = [];
+    for (const [source, expected] of list) {
+      const found = evaluate(source, lists);
+      const value = found instanceof CellError ? found.name : found;
+      const isRight =
+        typeof expected === "number"
+          ? typeof value === "number" && Math.abs(value - expected) <= Math.max(1e-9, Math.abs(expected) * 1e-7)
+          : value === expected;
+      if (!isRight) wrong.push(`${source} gives ${String(value)}, not ${String(expected)}`);
+    }
+    expect(wrong).toEqual([]);
+  });
+
+  it("are at least a thousand with those above", () => {
+    const count = told.length + Object.values(worked).flat().length;
+    expect(count).toBeGreaterThanOrEqual(1000);
   });
 });

@@ -1,5 +1,7 @@
 /** Functions that give arrays. */
 import type { FormulaFunction } from "./adapters.js";
+import { chance } from "./chance.js";
+import { cutByMarks } from "./cut-text.js";
 import {
   asMatrix,
   CellError,
@@ -131,6 +133,26 @@ const inOneLine =
     return orNone(asRow ? [cells] : cells.map((value) => [value]));
   };
 
+/** A list in lines of so many cells. */
+const wrapping =
+  (byColumns: boolean): FormulaFunction =>
+  ([listArg, countArg, padArg]) => {
+    const list = asMatrix(listArg());
+    const count = whole(countArg, 1);
+    if (count instanceof CellError) return count;
+    if (list.length > 1 && list[0].length > 1) return VALUE;
+    if (count < 1) return CellError.of("#NUM!");
+    const cells = list.flat();
+    const pad = padArg ? scalarOf(padArg()) : CellError.of("#N/A");
+    const lines = Array.from({ length: Math.ceil(cells.length / count) }, (_, line) =>
+      Array.from({ length: count }, (__, at) => {
+        const index = line * count + at;
+        return index < cells.length ? cells[index] : pad;
+      }),
+    );
+    return byColumns ? turned(lines) : lines;
+  };
+
 export const ARRAY_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   UNIQUE: ([tableArg, byColumnsArg, onceArg]) => {
     const table = asMatrix(tableArg());
@@ -223,13 +245,62 @@ export const ARRAY_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   HSTACK: (args) => turned(stacked(args.map((arg) => () => turned(asMatrix(arg()))))),
   TOCOL: inOneLine(false),
   TOROW: inOneLine(true),
-  TEXTSPLIT: ([textArg, columnArg, rowArg]) => {
+  WRAPROWS: wrapping(false),
+  WRAPCOLS: wrapping(true),
+  EXPAND: ([tableArg, rowsArg, columnsArg, padArg]) => {
+    const table = asMatrix(tableArg());
+    const [rows, columns] = [whole(rowsArg, table.length), whole(columnsArg, table[0].length)];
+    if (rows instanceof CellError) return rows;
+    if (columns instanceof CellError) return columns;
+    if (rows < table.length || columns < table[0].length || rows * columns > MAX_CELLS) return VALUE;
+    const pad = padArg ? scalarOf(padArg()) : CellError.of("#N/A");
+    return Array.from({ length: rows }, (_, row) =>
+      Array.from({ length: columns }, (__, column) => {
+        const line = table[row];
+        return line !== undefined && column < line.length ? line[column] : pad;
+      }),
+    );
+  },
+  RANDARRAY: ([rowsArg, columnsArg, lowArg, highArg, wholeArg], site) => {
+    const [rows, columns] = [whole(rowsArg, 1), whole(columnsArg, 1)];
+    const [low, high] = [lowArg ? numberOf(lowArg() ?? 0) : 0, highArg ? numberOf(highArg() ?? 1) : 1];
+    for (const value of [rows, columns, low, high]) if (value instanceof CellError) return value;
+    const [height, width, from, to] = [rows, columns, low, high] as number[];
+    if (height < 1 || width < 1) return NONE;
+    if (height * width > MAX_CELLS || from > to) return VALUE;
+    const isWhole = isSet(wholeArg);
+    return Array.from({ length: height }, (_, row) =>
+      Array.from({ length: width }, (__, column) => {
+        const share = chance(site, row * width + column);
+        return isWhole
+          ? Math.floor(share * (Math.floor(to) - Math.ceil(from) + 1)) + Math.ceil(from)
+          : from + share * (to - from);
+      }),
+    );
+  },
+  TEXTSPLIT: ([textArg, columnArg, rowArg, skipArg, foldArg, padArg]) => {
     const text = textOf(textArg());
     if (text instanceof CellError) return text;
+    const ignoresCase = foldArg ? numberOf(foldArg()) === 1 : false;
+    const skips = isSet(skipArg);
     const cutAt = (source: string, arg: (() => Operand) | undefined): string[] => {
-      const mark = arg ? String(scalarOf(arg()) ?? "") : "";
-      return mark === "" ? [source] : source.split(mark);
+      const marks = arg
+        ? asMatrix(arg())
+            .flat()
+            .map((mark) => String(mark ?? ""))
+        : [];
+      const parts = cutByMarks(
+        source,
+        marks.filter((mark) => mark !== ""),
+        ignoresCase,
+      );
+      return skips ? parts.filter((part) => part !== "") : parts;
     };
-    return stacked(cutAt(text, rowArg).map((line) => () => [cutAt(line, columnArg)]));
+    const pad = padArg ? scalarOf(padArg()) : CellError.of("#N/A");
+    const lines = cutAt(text, rowArg).map((line) => cutAt(line, columnArg));
+    const width = Math.max(1, ...lines.map((line) => line.length));
+    return lines.length === 0
+      ? NONE
+      : lines.map((line) => Array.from({ length: width }, (_, at) => (at < line.length ? line[at] : pad)));
   },
 };

@@ -1,6 +1,7 @@
 import type { CompiledFormula } from "./compile.js";
 import {
   type FormulaReference,
+  type Local,
   type PassOver,
   type Place,
   type Site,
@@ -35,6 +36,8 @@ export interface CalculatorInput {
   readonly table?: (reference: TableReference, cell: FormulaCell) => Place | CellError;
   /** Index of the sheet with this name. */
   readonly sheetIndex?: (name: string) => number | undefined;
+  /** Names of the sheets in their order. */
+  readonly sheetNames?: readonly string[];
   readonly now: number;
   /** For each sheet the rows that are hidden, which subtotals of kinds above 100 pass over. */
   readonly hiddenRows?: readonly ReadonlySet<number>[];
@@ -83,7 +86,7 @@ export function calculate(input: CalculatorInput): Calculation {
   return new Calculator(input).run();
 }
 
-const NO_LOCALS: readonly Operand[] = [];
+const NO_LOCALS: readonly Local[] = [];
 
 /** What a formula's cell asks the calculator; one for each evaluation, so it is small. */
 class CellSite implements Site {
@@ -91,7 +94,7 @@ class CellSite implements Site {
     private readonly owner: Calculator,
     private readonly cell: FormulaCell,
     readonly locate: FormulaCell["locate"],
-    readonly locals: readonly Operand[] = NO_LOCALS,
+    readonly locals: readonly Local[] = NO_LOCALS,
   ) {}
 
   get sheet(): number {
@@ -135,7 +138,22 @@ class CellSite implements Site {
     return this.owner.input.sheetIndex?.(name);
   }
 
-  withLocal(value: Operand): Site {
+  sheetsBetween(from: string, to: string): readonly string[] | undefined {
+    const names = this.owner.input.sheetNames ?? [];
+    const [a, b] = [this.sheetIndex(from), this.sheetIndex(to)];
+    if (a === undefined || b === undefined) return undefined;
+    return names.slice(Math.min(a, b), Math.max(a, b) + 1);
+  }
+
+  get sheetCount(): number {
+    return this.owner.input.values.length;
+  }
+
+  formulaAt(place: Place): string | undefined {
+    return this.owner.formulaAt(place);
+  }
+
+  withLocal(value: Local): Site {
     return new CellSite(this.owner, this.cell, this.locate, [...this.locals, value]);
   }
 }
@@ -289,6 +307,10 @@ class Calculator {
       }
     }
     return true;
+  }
+
+  formulaAt({ sheet, top, left }: Place): string | undefined {
+    return this.byPlace[sheet]?.get(top * COLUMNS + left)?.formula.source;
   }
 
   spillOf({ sheet, top, left }: Place): Place | undefined {

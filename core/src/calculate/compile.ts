@@ -4,10 +4,21 @@ import type { AstExpression } from "@borgar/fx/xlsx";
 import { parse, tokenize } from "@borgar/fx/xlsx";
 import { AREA_FUNCTIONS, lookUpFunction } from "./function-list.js";
 import { BINARY, eachNumber } from "./operators.js";
-import { referenceOf, tableReferenceOf } from "./references.js";
+import { OVER_FUNCTIONS } from "./over-functions.js";
+import { referenceOf, sheetsOf, tableReferenceOf } from "./references.js";
 import { takes } from "./signatures.js";
-import { type Place, type Site, Unsupported } from "./site.js";
-import { asMatrix, CellError, type ErrorName, isMatrix, type Operand, type Scalar, scalarOf, spread } from "./value.js";
+import { type Local, type Place, type Site, Unsupported } from "./site.js";
+import {
+  asMatrix,
+  CellError,
+  CellFunction,
+  type ErrorName,
+  isMatrix,
+  type Operand,
+  type Scalar,
+  scalarOf,
+  spread,
+} from "./value.js";
 
 export type Evaluate = (site: Site) => Operand;
 /** Where a formula leads, for what gives cells and not values: `undefined` where it gives a value this time. */
@@ -20,6 +31,8 @@ export interface CompiledFormula {
   readonly source: string;
   readonly evaluate: Evaluate;
   readonly area?: EvaluateArea | undefined;
+  /** Of a formula that is a LAMBDA: the function it makes. */
+  readonly makesFunction?: FindFunction | undefined;
   /** Names of functions and constructs that cannot be evaluated; then the value stored in the file stays. */
   readonly unsupported: readonly string[];
 }
@@ -54,20 +67,28 @@ export function compileFormula(source: string, mode: FormulaMode = "value"): Com
   if (known) return known;
   const unsupported: string[] = [];
   let node: Node;
+  let makesFunction: FindFunction | undefined;
   try {
-    node = build(parse(tokenize(`=${source}`, { mergeRefs: true })) as AstExpression, mode, {
-      unsupported,
-      locals: [],
-    });
+    const tree = parse(tokenize(`=${source}`, { mergeRefs: true })) as AstExpression;
+    const building = { unsupported, locals: [] };
+    node = build(tree, mode, building);
+    if (
+      tree.type === "LambdaExpression" ||
+      (tree.type === "CallExpression" && plainName((tree.callee as { name?: string }).name) === "LAMBDA")
+    )
+      makesFunction = functionOf(tree, building);
   } catch {
     unsupported.push("a formula that cannot be read");
     node = failing("#NAME?");
   }
-  const compiled = { source, evaluate: node.evaluate, area: node.area, unsupported };
+  const compiled = { source, evaluate: node.evaluate, area: node.area, makesFunction, unsupported };
   if (CACHE.size >= CACHE_SIZE) CACHE.clear();
   CACHE.set(key, compiled);
   return compiled;
 }
+
+/** Constructs that are built here, and no functions. */
+const KNOWN_CALLS = new Set(["LET", "LAMBDA", "ANCHORARRAY", "SINGLE"]);
 
 function constant(value: Operand): Node {
   return { evaluate: () => value, mayBeArray: isMatrix(value) };
@@ -100,10 +121,26 @@ function build(node: AstExpression, asked: Asked, building: Building): Node {
         mayBeArray: true,
       };
     }
+    case "LetExpression":
+      return buildLet(
+        [
+          ...node.declarations.flatMap(({ id, init }): AstExpression[] => [nameNode(id.name), init as AstExpression]),
+          node.body as AstExpression,
+        ],
+        asked,
+        building,
+      );
+    case "LambdaExpression":
+      // A function by itself is no value of a cell.
+      return failing("#CALC!");
     default:
-      building.unsupported.push("the function LAMBDA");
+      building.unsupported.push("a part that cannot be read");
       return failing("#NAME?");
   }
+}
+
+function nameNode(name: string): AstExpression {
+  return { type: "ReferenceIdentifier", value: name, kind: "name" } as AstExpression;
 }
 
 /** Cells at a place as they are asked for. */
@@ -140,6 +177,8 @@ function buildReference(value: string, kind: string, asked: Asked, building: Bui
     return failing("#REF!");
   }
   if (kind === "name") return buildName(value, asked, building);
+  const deep = sheetsOf(value);
+  if (deep) return overSheets(deep, building);
   const reference = referenceOf(value);
   if (!reference || reference.sheet?.includes(":")) {
     building.unsupported.push(`the reference ${value}`);
@@ -148,9 +187,36 @@ function buildReference(value: string, kind: string, asked: Asked, building: Bui
   return fromArea((site) => site.locate(reference) ?? CellError.of("#REF!"), asked);
 }
 
+/** `Jan:Mar!B2:B9`: the same cells of all sheets from one to another, one below the other (18.17.2.3). */
+function overSheets({ from, to, rest }: { from: string; to: string; rest: string }, building: Building): Node {
+  const reference = referenceOf(rest);
+  if (!reference) {
+    building.unsupported.push(`the reference ${from}:${to}!${rest}`);
+    return failing("#REF!");
+  }
+  return {
+    evaluate: (site) => {
+      const rows: (readonly Scalar[])[] = [];
+      for (const sheet of site.sheetsBetween(from, to) ?? []) {
+        const place = site.locate({ ...reference, sheet });
+        if (place) rows.push(...asMatrix(site.cells(place)));
+      }
+      return rows.length === 0 ? CellError.of("#REF!") : rows;
+    },
+    mayBeArray: true,
+  };
+}
+
 function buildName(name: string, asked: Asked, building: Building): Node {
   const at = building.locals.lastIndexOf(name.toLowerCase());
-  if (at >= 0) return { evaluate: (site) => site.locals[at], mayBeArray: true };
+  if (at >= 0)
+    return {
+      evaluate: (site) => {
+        const local = site.locals[at];
+        return local instanceof CellFunction ? CellError.of("#CALC!") : local;
+      },
+      mayBeArray: true,
+    };
   const found = (site: Site): ReturnType<Site["name"]> => {
     const entry = site.name(name);
     if (entry && entry.formula.unsupported.length > 0) throw new Unsupported(entry.formula.unsupported.join(", "));
@@ -259,6 +325,7 @@ function shared(a: Place, b: Place): Place | CellError {
 
 /** Functions that look at where their arguments lie; the others are not told. */
 const ASKING_WHERE = new Set([
+  ...["ISFORMULA", "FORMULATEXT", "CELL", "SHEETS", "AREAS"],
   ...["SUBTOTAL", "AGGREGATE", "ROW", "COLUMN", "ROWS", "COLUMNS", "SHEET", "ISREF", "COUNTBLANK"],
   ...["SUMIF", "AVERAGEIF", "COUNTIF", "SUMIFS", "AVERAGEIFS", "COUNTIFS", "MINIFS", "MAXIFS"],
 ]);
@@ -266,9 +333,13 @@ const NO_AREAS: readonly (() => undefined)[] = [];
 
 function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Asked, building: Building): Node {
   const callee = node.callee as { type: string; name?: string };
-  const name = (callee.name ?? "").toUpperCase().replace(/^_XLFN\.(_XLWS\.)?/, "");
+  const name = plainName(callee.name);
   const sources = node.arguments as readonly (AstExpression | null)[];
   if (name === "LET") return buildLet(sources, asked, building);
+  if (name === "LAMBDA") return failing("#CALC!");
+  if (Object.hasOwn(OVER_FUNCTIONS, name)) return buildOver(name, sources, building);
+  const called = calledFunction(node.callee as unknown as AstExpression, name, building);
+  if (called) return buildOwnCall(called, callee.name, sources, building);
   const body = lookUpFunction(name);
   const args = sources.map((source, index): Node => {
     if (!source) return constant(null);
@@ -328,10 +399,133 @@ function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Aske
   return fromArea(area, asked, evaluate);
 }
 
+/** What gives a function at an evaluation; `undefined` where it gives none. */
+type FindFunction = (site: Site) => CellFunction | undefined;
+
+/** Functions that call each other deeper than this lead back to themselves for ever. */
+const MOST_CALLS = 400;
+let calls = 0;
+
+/** A part of a formula that gives a function: a LAMBDA, a name for one, or the name of one that is built in. */
+function functionOf(node: AstExpression, building: Building): FindFunction | undefined {
+  if (node.type === "LambdaExpression")
+    return lambda(
+      node.params.map((param) => param.name),
+      node.body as AstExpression,
+      building,
+    );
+  if (node.type === "CallExpression" && plainName((node.callee as { name?: string }).name) === "LAMBDA") {
+    const parts = node.arguments as readonly (AstExpression | null)[];
+    const names = parts.slice(0, -1).map((one) => (one?.type === "ReferenceIdentifier" ? one.value : undefined));
+    const body = parts[parts.length - 1];
+    if (!body || names.some((name) => name === undefined)) return undefined;
+    return lambda(names as string[], body, building);
+  }
+  if (node.type !== "ReferenceIdentifier" || node.kind !== "name") return undefined;
+  return namedFunction(node.value, building);
+}
+
+function lambda(names: readonly string[], body: AstExpression, building: Building): FindFunction {
+  const plain = names.map((name) => name.replace(/^\[|\]$/g, "").toLowerCase());
+  const result = build(body, "range", { ...building, locals: [...building.locals, ...plain] });
+  return (site) =>
+    new CellFunction(plain.length, (values) => {
+      if (values.length > plain.length) return CellError.of("#VALUE!");
+      if (calls >= MOST_CALLS) return CellError.of("#NUM!");
+      calls++;
+      try {
+        let inside = site;
+        for (let at = 0; at < plain.length; at++) inside = inside.withLocal(values[at] ?? null);
+        return result.evaluate(inside);
+      } finally {
+        calls--;
+      }
+    });
+}
+
+function namedFunction(name: string, building: Building): FindFunction | undefined {
+  const at = building.locals.lastIndexOf(name.toLowerCase());
+  if (at >= 0)
+    return (site) => {
+      const local = site.locals[at];
+      return local instanceof CellFunction ? local : undefined;
+    };
+  const builtIn = plainName(name.replace(/^_xleta\./i, ""));
+  const body = lookUpFunction(builtIn);
+  if (body)
+    return (site) =>
+      new CellFunction(255, (values) =>
+        body(
+          values.map((value) => () => value),
+          site,
+          values.map(() => () => undefined),
+        ),
+      );
+  return (site) => {
+    const entry = site.name(name);
+    return entry?.formula.makesFunction?.(entry.site);
+  };
+}
+
+/** The function that a call names, where it is none of the file format's. */
+function calledFunction(callee: AstExpression, name: string, building: Building): FindFunction | undefined {
+  if (callee.type === "LambdaExpression" || callee.type === "CallExpression") return functionOf(callee, building);
+  const { name: written = "" } = callee as { name?: string };
+  if (building.locals.includes(written.toLowerCase())) return namedFunction(written, building);
+  return written === "" || lookUpFunction(name) || KNOWN_CALLS.has(name) ? undefined : namedFunction(written, building);
+}
+
+/** A call of a function of one's own; a name that is none stays a name that is not known. */
+function buildOwnCall(
+  find: FindFunction,
+  name: string | undefined,
+  sources: readonly (AstExpression | null)[],
+  building: Building,
+): Node {
+  const isLocal = name === undefined || building.locals.includes(name.toLowerCase());
+  const args = sources.map((source) => (source ? build(source, "range", building) : constant(null)));
+  return {
+    evaluate: (site) => {
+      const found = find(site);
+      if (found) return found.call(args.map((arg) => arg.evaluate(site)));
+      // What nobody has named may be a function of another maker's: what is stored stays.
+      if (!isLocal) throw new Unsupported(`the function ${plainName(name)}`);
+      return CellError.of("#VALUE!");
+    },
+    mayBeArray: true,
+  };
+}
+
+function plainName(name: string | undefined): string {
+  return (name ?? "").toUpperCase().replace(/^_XLFN\.(_XLWS\.)?/, "");
+}
+
+/** MAP and its relatives: the last argument is a function, those before it what it goes over. */
+function buildOver(name: string, sources: readonly (AstExpression | null)[], building: Building): Node {
+  const last = sources[sources.length - 1];
+  const find = last ? functionOf(last, building) : undefined;
+  if (!find) {
+    building.unsupported.push(`the function ${name} without a LAMBDA`);
+    return failing("#VALUE!");
+  }
+  const args = sources.slice(0, -1).map((source) => (source ? build(source, "array", building) : constant(null)));
+  return {
+    evaluate: (site) => {
+      const made = find(site);
+      if (!made) return CellError.of("#VALUE!");
+      return OVER_FUNCTIONS[name](
+        args.map((arg) => arg.evaluate(site)),
+        (...values) => made.call(values),
+      );
+    },
+    mayBeArray: true,
+  };
+}
+
 /** `LET(name, value, …, result)`: each value is evaluated once. */
 function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, building: Building): Node {
   const inner = asked === "array" ? "array" : "range";
-  const values: Node[] = [];
+  const values: ((site: Site) => Local)[] = [];
   let reach = building;
   for (let index = 0; index + 1 < sources.length; index += 2) {
     const [name, source] = [sources[index], sources[index + 1]];
@@ -339,7 +533,12 @@ function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, buil
       building.unsupported.push("a LET without a name");
       return failing("#NAME?");
     }
-    values.push(build(source, inner, reach));
+    const isFunction =
+      source.type === "LambdaExpression" ||
+      (source.type === "CallExpression" && plainName((source.callee as { name?: string }).name) === "LAMBDA");
+    const find = isFunction ? functionOf(source, reach) : undefined;
+    if (find) values.push((site) => find(site) ?? CellError.of("#CALC!"));
+    else values.push(build(source, inner, reach).evaluate);
     reach = { ...reach, locals: [...reach.locals, name.value.toLowerCase()] };
   }
   const last = sources.length % 2 === 1 ? sources[sources.length - 1] : undefined;
@@ -348,7 +547,7 @@ function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, buil
   return {
     evaluate: (site) => {
       let inside = site;
-      for (const value of values) inside = inside.withLocal(value.evaluate(inside));
+      for (const value of values) inside = inside.withLocal(value(inside));
       return result.evaluate(inside);
     },
     mayBeArray: true,

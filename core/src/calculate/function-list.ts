@@ -1,11 +1,17 @@
 /** Every function that can be evaluated. */
 import type { FormulaFunction } from "./adapters.js";
 import { ARRAY_FUNCTIONS } from "./array-functions.js";
+import { convert } from "./convert.js";
+import { DATABASE_FUNCTIONS } from "./database-functions.js";
 import { DATE_FUNCTIONS } from "./date-functions.js";
+import { DISTRIBUTIONS } from "./distributions.js";
+import { FINANCE_FUNCTIONS } from "./finance-functions.js";
 import { FUNCTIONS } from "./functions.js";
 import { LOOKUP_FUNCTIONS } from "./lookup-functions.js";
 import { MORE_FUNCTIONS } from "./more-functions.js";
+import { OVER_FUNCTIONS } from "./over-functions.js";
 import { REFERENCE_FUNCTIONS } from "./reference-functions.js";
+import { STATISTICS } from "./statistics.js";
 import { TEXT_FUNCTIONS } from "./text-functions.js";
 
 export { AREA_FUNCTIONS } from "./reference-functions.js";
@@ -20,6 +26,11 @@ const ALL: ReadonlyMap<string, FormulaFunction> = new Map(
     LOOKUP_FUNCTIONS,
     REFERENCE_FUNCTIONS,
     ARRAY_FUNCTIONS,
+    STATISTICS,
+    FINANCE_FUNCTIONS,
+    DATABASE_FUNCTIONS,
+    DISTRIBUTIONS,
+    { CONVERT: convert },
   ].flatMap((list) => Object.entries(list)),
 );
 
@@ -27,5 +38,10 @@ export function lookUpFunction(name: string): FormulaFunction | undefined {
   return ALL.get(name);
 }
 
-/** Names of all functions that can be evaluated; LET is a construct and not listed. */
-export const FUNCTION_NAMES: readonly string[] = [...ALL.keys()].sort();
+/** Names of all functions that can be evaluated, with the constructs LET and LAMBDA and those that go over arrays with a function. */
+export const FUNCTION_NAMES: readonly string[] = [
+  ...ALL.keys(),
+  ...Object.keys(OVER_FUNCTIONS),
+  "LAMBDA",
+  "LET",
+].sort();

@@ -12,10 +12,12 @@ import {
   overNumbers,
   VALUE,
 } from "./adapters.js";
+import { chance } from "./chance.js";
 import { criterion } from "./criteria.js";
 import { power } from "./operators.js";
 import { roundDecimal } from "./round.js";
 import type { PassOver } from "./site.js";
+import { STATISTICS } from "./statistics.js";
 import {
   asMatrix,
   CellError,
@@ -290,17 +292,6 @@ const overAll =
     return calculate(values);
   };
 
-/** A number from 0 up to 1 that hangs on the run's instant and the cell alone: the same run gives the same file. */
-function chance(site: Parameters<FormulaFunction>[1]): number {
-  let state = Math.imul(
-    Math.round(site.now * 86_400) ^ (site.row * 16_411 + site.column * 7919 + site.sheet),
-    0x9e3779b1,
-  );
-  state = Math.imul(state ^ (state >>> 15), 0x85ebca6b);
-  state = Math.imul(state ^ (state >>> 13), 0xc2b2ae35);
-  return ((state ^ (state >>> 16)) >>> 0) / 4_294_967_296;
-}
-
 /** By their names in the file format, without the prefix of later functions. */
 export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   SUM: overNumbers(exactSum),
@@ -336,7 +327,7 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     if (kind instanceof CellError) return kind;
     if (option instanceof CellError) return option;
     const name = AGGREGATE_KINDS[Math.trunc(kind) - 1];
-    const body: FormulaFunction | undefined = name === undefined ? undefined : FUNCTIONS[name];
+    const body: FormulaFunction | undefined = name === undefined ? undefined : (FUNCTIONS[name] ?? STATISTICS[name]);
     if (!body || option < 0 || option > 7) return VALUE;
     const skips = { hiddenRows: option % 2 === 1, subtotals: option < 4 };
     const inner = skips.hiddenRows || skips.subtotals ? passingOver(rest, site, areas, skips) : rest;
@@ -448,6 +439,14 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   RANK: rank("first"),
   "RANK.EQ": rank("first"),
   "RANK.AVG": rank("average"),
+  STDEVA: overAll((values) => root(variance(values, 1))),
+  STDEVPA: overAll((values) => root(variance(values, 0))),
+  VARA: overAll((values) => variance(values, 1)),
+  VARPA: overAll((values) => variance(values, 0)),
+  "CEILING.PRECISE": ofNumbers((value, step = 1) => towards(value, step, "up")),
+  "ISO.CEILING": ofNumbers((value, step = 1) => towards(value, step, "up")),
+  "ECMA.CEILING": ofNumbers((value, step = 1) => byStep(value, step, Math.ceil, 0)),
+  "FLOOR.PRECISE": ofNumbers((value, step = 1) => towards(value, step, "down")),
   AVERAGEA: overAll(average),
   MINA: overAll((values) => values.reduce((low, value) => Math.min(low, value), values[0] ?? 0)),
   MAXA: overAll((values) => values.reduce((high, value) => Math.max(high, value), values[0] ?? 0)),

@@ -3,7 +3,7 @@ import { parseA1Ref } from "@borgar/fx/xlsx";
 import { columnLetters, MAX_COLUMNS, MAX_ROWS, splitSheet } from "../spreadsheet/index.js";
 import type { FormulaFunction } from "./adapters.js";
 import { tableReferenceOf } from "./references.js";
-import type { Place, Site } from "./site.js";
+import { type Place, type Site, Unsupported } from "./site.js";
 import { asMatrix, CellError, isMatrix, numberOf, type Operand, scalarOf, textOf, truthOf } from "./value.js";
 
 const REFERENCE = CellError.of("#REF!");
@@ -42,6 +42,47 @@ export const REFERENCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const place = areas[0]?.();
     if (place && !(place instanceof CellError)) return place.sheet + 1;
     return arg ? (site.sheetIndex(String(scalarOf(arg()))) ?? -1) + 1 || CellError.of("#N/A") : site.sheet + 1;
+  },
+  SHEETS: (args, site, areas) => (args.length === 0 ? site.sheetCount : areas[0]?.() ? 1 : CellError.of("#N/A")),
+  ISFORMULA: (_, site, [area]) => {
+    const place = area?.();
+    if (place === undefined) return VALUE;
+    return place instanceof CellError ? place : site.formulaAt(place) !== undefined;
+  },
+  FORMULATEXT: (_, site, [area]) => {
+    const place = area?.();
+    if (place === undefined) return VALUE;
+    if (place instanceof CellError) return place;
+    const formula = site.formulaAt(place);
+    return formula === undefined ? CellError.of("#N/A") : `=${formula.replace(/_xl(?:fn|pm|ws)\./gi, "")}`;
+  },
+  CELL: ([kindArg, cellArg], site, [, area]) => {
+    const kind = textOf(kindArg());
+    if (kind instanceof CellError) return kind;
+    const place = area?.() ?? {
+      sheet: site.sheet,
+      top: site.row,
+      left: site.column,
+      bottom: site.row,
+      right: site.column,
+    };
+    if (place instanceof CellError) return place;
+    const value = cellArg ? scalarOf(cellArg()) : null;
+    switch (kind.toLowerCase()) {
+      case "address":
+        return `$${columnLetters(place.left)}$${place.top + 1}`;
+      case "row":
+        return place.top + 1;
+      case "col":
+        return place.left + 1;
+      case "contents":
+        return value ?? 0;
+      case "type":
+        return value === null ? "b" : typeof value === "string" ? "l" : "v";
+      default:
+        // The rest tells of looks and files, which no value hangs on here.
+        throw new Unsupported(`CELL of "${kind}"`);
+    }
   },
   ADDRESS: ([rowArg, columnArg, kindArg, a1Arg, sheetArg]) => {
     const [row, column] = [numberOf(rowArg()), numberOf(columnArg())];

@@ -17,3 +17,11 @@ export function tableReferenceOf(text: string): TableReference | undefined {
   if (!parsed || parsed.workbookName) return undefined;
   return { table: parsed.table || undefined, columns: parsed.columns, sections: parsed.sections };
 }
+
+/** `Jan:Mar!B2` and `'Jan 26:Mar 26'!B2`; anything else gives `undefined`. */
+export function sheetsOf(text: string): { from: string; to: string; rest: string } | undefined {
+  const found = /^(?:'((?:[^']|'')+?):((?:[^']|'')+)'|([^'!:]+):([^'!:]+))!(.+)$/.exec(text);
+  if (!found) return undefined;
+  const plain = (name: string): string => name.replaceAll("''", "'");
+  return { from: plain(found[1] ?? found[3]), to: plain(found[2] ?? found[4]), rest: found[5] };
+}

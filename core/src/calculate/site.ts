@@ -1,7 +1,9 @@
 /** What a formula asks of the workbook it stands in. */
 import type { RangeA1 } from "@borgar/fx/xlsx";
 import type { CompiledFormula } from "./compile.js";
-import type { CellError, Operand } from "./value.js";
+import type { CellError, CellFunction, Operand } from "./value.js";
+
+export type Local = Operand | CellFunction;
 
 /** A rectangle of cells on a sheet, 0-based, corners included. */
 export interface Place {
@@ -55,10 +57,15 @@ export interface Site {
   readonly spillOf: (place: Place) => Place | undefined;
   /** Index of the sheet with this name. */
   readonly sheetIndex: (name: string) => number | undefined;
-  /** Values that LET has named, by number. */
-  readonly locals: readonly Operand[];
+  /** Names of the sheets from one to another, as they stand in the workbook; `undefined` where one is not there. */
+  readonly sheetsBetween: (from: string, to: string) => readonly string[] | undefined;
+  readonly sheetCount: number;
+  /** The formula of a cell, as it is stored; `undefined` where it has none. */
+  readonly formulaAt: (place: Place) => string | undefined;
+  /** What LET and LAMBDA have named, by number. */
+  readonly locals: readonly Local[];
   /** The same with one more. */
-  readonly withLocal: (value: Operand) => Site;
+  readonly withLocal: (value: Local) => Site;
 }
 
 /** Raised where a name's formula cannot be evaluated; the cell keeps its stored value then. */

@@ -2,11 +2,22 @@
 import { formatValue } from "../common/index.js";
 import { type FormulaFunction, ofTexts, VALUE } from "./adapters.js";
 import { hasWildcard, wildcardWithin } from "./criteria.js";
+import { marksIn } from "./cut-text.js";
 import { numberInText } from "./read-value.js";
 import { roundDecimal } from "./round.js";
-import { CellError, cellsOf, numberOf, type Operand, type Scalar, scalarOf, textOf, truthOf } from "./value.js";
+import {
+  asMatrix,
+  CellError,
+  cellsOf,
+  numberOf,
+  type Operand,
+  type Scalar,
+  scalarOf,
+  textOf,
+  truthOf,
+} from "./value.js";
 
-export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
+const TEXTS: Readonly<Record<string, FormulaFunction>> = {
   CONCATENATE: ofTexts((...texts) => texts.join("")),
   CONCAT: (args) => joinTexts("", args),
   TEXTJOIN: ([separatorArg, skipArg, ...rest]) => {
@@ -73,8 +84,17 @@ export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     if (!(from >= 1) || !(length >= 0)) return VALUE;
     return text.slice(0, from - 1) + by + text.slice(from - 1 + Math.trunc(length));
   }),
-  TEXTBEFORE: ofTexts((text, mark, which = "1") => around(text, mark, Number(which), "before")),
-  TEXTAFTER: ofTexts((text, mark, which = "1") => around(text, mark, Number(which), "after")),
+  TEXTBEFORE: around("before"),
+  TEXTAFTER: around("after"),
+  DOLLAR: ([valueArg, placesArg]) => {
+    const value = numberOf(valueArg());
+    const places = placesArg ? numberOf(placesArg()) : 2;
+    if (value instanceof CellError) return value;
+    if (places instanceof CellError) return places;
+    const decimals = Math.max(0, Math.trunc(places));
+    const digits = `$#,##0${decimals > 0 ? `.${"0".repeat(decimals)}` : ""}`;
+    return formatValue(roundDecimal(value, Math.trunc(places), "near"), `${digits};(${digits})`);
+  },
   FIXED: ofTexts((text, places = "2", bare = "FALSE") => {
     const decimals = Math.trunc(Number(places));
     const value = numberOf(text);
@@ -92,6 +112,14 @@ export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const value = scalarOf(arg());
     return typeof value === "boolean" ? VALUE : numberOf(value);
   },
+};
+
+/** Where every letter takes one byte, as outside of East Asia, functions of bytes are those of letters. */
+const OF_BYTES = ["FIND", "LEFT", "LEN", "MID", "REPLACE", "RIGHT", "SEARCH"];
+
+export const TEXT_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
+  ...TEXTS,
+  ...Object.fromEntries(OF_BYTES.map((name) => [`${name}B`, TEXTS[name]])),
 };
 
 function joinTexts(separator: string, args: readonly (() => Operand)[], skipBlanks = false): Scalar {
@@ -126,11 +154,34 @@ function fromCode(operand: Operand): Scalar {
   return code >= 1 && code <= 0x10ffff ? String.fromCodePoint(Math.trunc(code)) : VALUE;
 }
 
-/** What stands before or behind the n-th mark, counted from the end for a negative n. */
-function around(text: string, mark: string, which: number, side: "before" | "after"): Scalar {
-  if (mark === "" || which === 0) return VALUE;
-  const parts = text.split(mark);
-  const at = which > 0 ? which : parts.length + which;
-  if (at < 1 || at >= parts.length) return CellError.of("#N/A");
-  return (side === "before" ? parts.slice(0, at) : parts.slice(at)).join(mark);
+/** What stands before or behind the n-th mark, counted from the end for a negative n; any of several marks counts. */
+function around(side: "before" | "after"): FormulaFunction {
+  return ([textArg, marksArg, whichArg, foldArg, endArg, noneArg]) => {
+    const text = textOf(textArg());
+    if (text instanceof CellError) return text;
+    const given = asMatrix(marksArg()).flat();
+    const failed = given.find((mark) => mark instanceof CellError);
+    if (failed instanceof CellError) return failed;
+    const numberIn = (arg: (() => Operand) | undefined, otherwise: number): number | CellError => {
+      const operand = arg?.() ?? null;
+      return operand === null ? otherwise : numberOf(operand);
+    };
+    const [which, fold, end] = [numberIn(whichArg, 1), numberIn(foldArg, 0), numberIn(endArg, 0)];
+    if (which instanceof CellError) return which;
+    if (fold instanceof CellError) return fold;
+    if (end instanceof CellError) return end;
+    const n = Math.trunc(which);
+    if (n === 0) return VALUE;
+    const marks = given.map((mark) => String(mark ?? ""));
+    // A blank mark stands at the text's edge.
+    if (marks.includes("")) return n > 0 === (side === "before") ? "" : text;
+    const found = marksIn(text, marks, fold === 1);
+    if (end === 1) {
+      if (n > 0) found.push({ from: text.length, to: text.length });
+      else found.unshift({ from: 0, to: 0 });
+    }
+    const mark = found[n > 0 ? n - 1 : found.length + n];
+    if (mark === undefined) return noneArg ? scalarOf(noneArg()) : CellError.of("#N/A");
+    return side === "before" ? text.slice(0, mark.from) : text.slice(mark.to);
+  };
 }

@@ -111,6 +111,14 @@ function rank(value: Scalar): number {
   return typeof value === "number" ? 0 : typeof value === "string" ? 1 : 2;
 }
 
+/** A function that a formula has made: what LAMBDA gives. It is handed on by names and never stands in a cell. */
+export class CellFunction {
+  constructor(
+    readonly count: number,
+    readonly call: (values: readonly Operand[]) => Operand,
+  ) {}
+}
+
 /** An operand as rows of cells. */
 export const asMatrix = (operand: Operand): Matrix => (isMatrix(operand) ? operand : [[operand]]);
 

@@ -203,6 +203,7 @@ export class Filling {
       name: (name, sheet) => this.definedName(name, sheet),
       table: (reference, cell) => this.locateTable(reference, cell),
       sheetIndex: (name) => this.indexes.get(name.toLowerCase()),
+      sheetNames: [...this.indexes].sort(([, a], [, b]) => a - b).map(([name]) => name),
       now: this.env.today,
       hiddenRows: this.hiddenRows,
     });
