@@ -1,5 +1,15 @@
 import { readFileSync } from "node:fs";
-import { CellError, calculate, compileFormula, type FormulaCell, type Scalar } from "@corbix/core/calculate";
+import {
+  CellError,
+  calculate,
+  compileFormula,
+  type FormulaCell,
+  FUNCTION_NAMES,
+  functionsPage,
+  OUTSIDE_THE_FILE,
+  type Scalar,
+  STANDARD_FUNCTIONS,
+} from "@corbix/core/calculate";
 import { serialFromParts } from "@corbix/core/common";
 import { describe, expect, it } from "vitest";
 import { CELLS, EXPECTED } from "./tables/formulas.js";
@@ -80,5 +90,81 @@ describe("what formulas give, worked out in another language", () => {
   it("are at least a thousand with those above", () => {
     const count = told.length + Object.values(worked).flat().length;
     expect(count).toBeGreaterThanOrEqual(1000);
+  });
+});
+
+describe("references over sheets", () => {
+  const sheet = (value: number) => new Map([[0, new Map<number, Scalar>([[0, value]])]]);
+  const names = ["January", "February", "Mar 26"];
+  const over = (source: string): Scalar => {
+    const cell: FormulaCell = {
+      sheet: 0,
+      row: 9,
+      column: 9,
+      formula: compileFormula(source),
+      stored: "stored",
+      locate: ({ sheet: name, range }) => ({
+        sheet: name === undefined ? 0 : names.indexOf(name),
+        top: range.top ?? 0,
+        left: range.left ?? 0,
+        bottom: range.bottom ?? 1_048_575,
+        right: range.right ?? 16_383,
+      }),
+    };
+    const sheetIndex = (name: string) => {
+      const at = names.findIndex((one) => one.toLowerCase() === name.toLowerCase());
+      return at < 0 ? undefined : at;
+    };
+    const { results } = calculate({
+      values: [sheet(1), sheet(10), sheet(100)],
+      formulas: [cell],
+      name: () => undefined,
+      sheetIndex,
+      sheetNames: names,
+      now: 46_328,
+    });
+    return results[0].value;
+  };
+
+  it.each([
+    ["SUM(January:February!A1)", 11],
+    ["SUM('January:Mar 26'!A1)", 111],
+    ["SUM('January:Mar 26'!A1:B2)", 111],
+    ["AVERAGE('Mar 26:January'!A1)", 37],
+    ["MAX('January:Mar 26'!A1)", 100],
+    ["COUNT('January:Mar 26'!A1:A5)", 3],
+    ["SUM(January:April!A1)", "#REF!"],
+    ["SHEETS()", 3],
+  ])("%s", (source, expected) => {
+    const value = over(source);
+    expect(value instanceof CellError ? value.name : value).toBe(expected);
+  });
+});
+
+const MISSING = [
+  ...[
+    "AMORDEGRC",
+    "AMORLINC",
+    "ODDFPRICE",
+    "ODDFYIELD",
+    "ODDLPRICE",
+    "ODDLYIELD",
+    "INFO",
+    "ASC",
+    "BAHTTEXT",
+    "JIS",
+    "PHONETIC",
+  ],
+];
+
+describe("the page of formulas", () => {
+  it("tells what the code has, and counts it", () => {
+    const page = readFileSync(new URL("../../docs/formulas.md", import.meta.url), "utf8");
+    expect(page).toBe(functionsPage());
+    const names = STANDARD_FUNCTIONS.flatMap((group) => group.names);
+    const missing = names.filter((name) => !FUNCTION_NAMES.includes(name) && !OUTSIDE_THE_FILE.has(name));
+    // What is missing is listed by name, so that none goes unseen.
+    expect(missing).toEqual(MISSING);
+    expect(new Set(names).size).toBe(names.length);
   });
 });
