@@ -108,6 +108,46 @@ describe("editions", () => {
     expect(next.body.decisions.find((one) => one.what === "type of Due")?.corrected).toBe(true);
   });
 
+  it("reads a file without a header as it is told, keeps that for later files, and refuses what is no correction", async () => {
+    const bare = "Dock;L-1;92.50\nQuay;L-2;80.00\n";
+    const path = "/api/datasets/bare/editions?file=bare.csv";
+    const refused = await service.call<Problem>("POST", path, bare);
+    expect(refused.status).toBe(422);
+    expect(refused.body.advice).toContain("the header is none");
+    const wrong = await service.call<Problem>("POST", `${path}&rules=${encodeURIComponent('{"header":"no"}')}`, bare);
+    expect([wrong.status, wrong.body.code]).toEqual([400, "BAD_REQUEST"]);
+    const rules = encodeURIComponent(JSON.stringify({ header: "none", names: ["Site", "Unit", "Fee"] }));
+    const told = await service.call<Edition>("POST", `${path}&rules=${rules}`, bare);
+    expect(told.body.columns.map((column) => column.name)).toEqual(["Site", "Unit", "Fee"]);
+    expect(told.body.rowCount).toBe(2);
+    const kept = await service.call("PUT", "/api/datasets/bare/settings", {
+      rules: { header: "none", names: ["Site", "Unit", "Fee"], encoding: "windows-1250" },
+    });
+    expect(kept.status).toBe(200);
+    const next = await service.call<Edition>("POST", path, `${bare}Mill;L-3;75.25\n`);
+    expect([next.body.rowCount, next.body.decisions.find((one) => one.what === "encoding")?.corrected]).toEqual([
+      3,
+      true,
+    ]);
+  });
+
+  it("tells a file that shares no column with the edition before as another table", async () => {
+    await service.call("POST", "/api/datasets/other/editions?file=visits.csv", "Site,Fee\nDock,3\nQuay,4\n");
+    const other = await service.call<Edition>(
+      "POST",
+      "/api/datasets/other/editions?file=rates.csv",
+      "Grade,Rate per hour,Valid from\nsenior,95,2026-01-01\njunior,70,2026-01-01\n",
+    );
+    const found = other.body.findings.find((one) => one.code === "other-table");
+    expect(found).toMatchObject({ severity: "stop" });
+    expect(found?.what).toContain("none of the columns");
+    const { body } = await service.call<{ same: number; added: { count: number } }>(
+      "GET",
+      "/api/datasets/other/editions/2/difference",
+    );
+    expect([body.same, body.added.count]).toEqual([0, 2]);
+  });
+
   it("keeps the file itself, byte for byte", async () => {
     const bytes = Buffer.from("Site;Fee\r\nZürich;3\r\n", "latin1");
     const { body } = await load("origin", bytes);

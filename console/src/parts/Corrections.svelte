@@ -97,7 +97,7 @@ function apply(): void {
     <TextInput size="sm" labelText="Sheet" placeholder="found" bind:value={sheet} />
     <TextInput size="sm" labelText="Defined table or range" placeholder="the whole sheet" bind:value={table} />
     <Select size="sm" labelText="The header is" bind:selected={header}>
-      <SelectItem value="found" text="where it is found" /><SelectItem value="row" text="row …" /><SelectItem value="none" text="none: the first line is a row" />
+      <SelectItem value="found" text="where it is found" /><SelectItem value="row" text="row …" /><SelectItem value="none" text="none, only rows" />
     </Select>
     {#if header === "row"}<NumberInput size="sm" allowEmpty hideSteppers min={1} labelText="Header row" bind:value={headerRow} />{/if}
     {#if header === "none"}<TextInput size="sm" labelText="Names of the columns" placeholder="Site, Unit, Fee" bind:value={names} />
@@ -126,6 +126,7 @@ function apply(): void {
       <TextInput size="sm" labelText="List whose entries are the rows (JSON)" placeholder="the only one" bind:value={list} />
     </div>
   </details>
+  {#if columns.length > 0}
   <details open={Object.keys(types).length > 0}>
     <summary>Types of columns</summary>
     <div class="fields">
@@ -136,6 +137,7 @@ function apply(): void {
       {/each}
     </div>
   </details>
+  {/if}
   <Button size="small" kind="tertiary" type="submit" disabled={busy}>{action}</Button>
 </form>
 

@@ -116,6 +116,7 @@ async function read(): Promise<void> {
     preview = await send<Preview>("POST", `/api/datasets/${target}/preview`, request());
   } catch (error) {
     problem = error as Problem;
+    preview = undefined;
   } finally {
     busy = "";
   }
@@ -184,8 +185,10 @@ const stops = $derived((preview?.findings ?? []).filter((one) => one.severity ==
     </div>
     <h2>How it was read</h2>
     <Decisions reading={preview} />
-    <h2>Correct it</h2>
-    {#key stored}<Corrections {rules} columns={preview.columns} busy={busy !== ""} action="Read it again so" onapply={(next) => { rules = next; void read(); }} />{/key}
+  {/if}
+  {#if stored && (preview || problem)}
+    <h2>{preview ? "Correct it" : "Say how it is to be read"}</h2>
+    {#key stored}<Corrections {rules} columns={preview?.columns ?? []} busy={busy !== ""} action="Read it again so" onapply={(next) => { rules = next; void read(); }} />{/key}
   {/if}
 </section>
 

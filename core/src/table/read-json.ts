@@ -113,7 +113,7 @@ class RecordReader {
     if (wanted === undefined && ends.length > 1)
       throw new CorbixError(
         "NO_TABLE",
-        `Cannot tell which list holds the rows: the records have ${ends.map((path) => `\`${plain(path)}\` (${this.lists.get(path)} entries)`).join(", ")}.`,
+        `Cannot tell which list holds the rows: the records have ${ends.map((path) => `\`${plain(path)}\` (${entries(this.lists.get(path) ?? 0)})`).join(", ")}.`,
         {
           where: this.where,
           advice: `Correct the list to one of them, such as ${plain(ends[0])}; the others are then kept as text beside it.`,
@@ -188,7 +188,8 @@ class RecordReader {
       const isPlain = !this.lists.has(`${path}[]`);
       return {
         code: "list-kept-as-text",
-        severity: isPlain ? "note" : "warn",
+        // Who named another list knows of it.
+        severity: isPlain || this.asked !== undefined ? "note" : "warn",
         where: this.where,
         what: `The list "${path.replaceAll("[]", "")}" is kept as text in ${count} ${count === 1 ? "row" : "rows"}.`,
         advice: isPlain
@@ -207,6 +208,8 @@ function namesOf(path: string): string[] {
   if (parts[parts.length - 1] === "") parts.splice(-2, 2, parts[parts.length - 2]);
   return parts.map((_, at) => parts.slice(parts.length - 1 - at).join("."));
 }
+
+const entries = (count: number): string => (count === 1 ? "1 entry" : `${count} entries`);
 
 function depthOf(path: string): number {
   return path.split("[]").length;
