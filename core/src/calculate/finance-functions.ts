@@ -208,6 +208,28 @@ function variableDecline(
   return sum;
 }
 
+interface LastPeriod {
+  /** Interest of the whole odd period, and up to settlement, for 100. */
+  readonly whole: number;
+  readonly accrued: number;
+  /** Years from settlement to maturity. */
+  readonly left: number;
+}
+
+/** A bond whose last period is of another length than the others: its interest by the share of a year. */
+function oddLast(calculate: (parts: LastPeriod, given: number, redemption: number) => number): FormulaFunction {
+  return withSite((site, settlement, maturity, last, rate, given, redemption, frequency, basis = 0) => {
+    const [from, to, begun, times, by] = [settlement, maturity, last, frequency, basis].map(Math.floor);
+    if (begun >= from || !isBond(from, to, times, by) || rate < 0 || given < 0 || redemption <= 0) return NUM;
+    const share = (a: number, b: number): number => yearShare(a, b, by, site);
+    return calculate(
+      { whole: 100 * rate * share(begun, to), accrued: 100 * rate * share(begun, from), left: share(from, to) },
+      given,
+      redemption,
+    );
+  });
+}
+
 export const FINANCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   XNPV: xnpv,
   XIRR: xirr,
@@ -260,6 +282,22 @@ export const FINANCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   }),
   DURATION: duration(false),
   MDURATION: duration(true),
+  AMORLINC: withSite((site, cost, bought, firstEnd, salvage, period, rate, basis = 0) => {
+    const [from, to, at, by] = [bought, firstEnd, period, basis].map(Math.floor);
+    if (cost < salvage || salvage < 0 || rate <= 0 || at < 0 || !isBasis(by) || by === 2) return NUM;
+    const first = cost * rate * yearShare(from, to, by, site);
+    const yearly = cost * rate;
+    // The first part of a year, then whole years, then what is left.
+    if (at === 0) return Math.min(first, cost - salvage);
+    const before = first + yearly * (at - 1);
+    return Math.max(0, Math.min(yearly, cost - salvage - before));
+  }),
+  ODDLPRICE: oddLast(
+    (parts, yearly, redemption) => (redemption + parts.whole) / (1 + parts.left * yearly) - parts.accrued,
+  ),
+  ODDLYIELD: oddLast(
+    (parts, price, redemption) => ((redemption + parts.whole) / (price + parts.accrued) - 1) / parts.left,
+  ),
   DISC: discounted((share, price, redemption) => (1 - price / redemption) / share),
   INTRATE: discounted((share, investment, redemption) => (redemption / investment - 1) / share),
   RECEIVED: discounted((share, investment, discount) => investment / (1 - discount * share)),

@@ -70,6 +70,14 @@ const TEXTS: Readonly<Record<string, FormulaFunction>> = {
     const number = typeof value === "string" ? numberInText(value) : undefined;
     return formatValue(number ?? value ?? 0, format);
   },
+  ASC: ofTexts((text) =>
+    text
+      .replace(/[\uff01-\uff5e]/g, (sign) => String.fromCharCode(sign.charCodeAt(0) - 0xfee0))
+      .replaceAll("\u3000", " "),
+  ),
+  JIS: ofTexts((text) =>
+    text.replace(/[!-~]/g, (sign) => String.fromCharCode(sign.charCodeAt(0) + 0xfee0)).replaceAll(" ", "\u3000"),
+  ),
   T: ([arg]) => {
     const value = scalarOf(arg());
     return value instanceof CellError || typeof value === "string" ? value : "";
