@@ -230,6 +230,66 @@ function oddLast(calculate: (parts: LastPeriod, given: number, redemption: numbe
   });
 }
 
+interface OddFirst {
+  /** Parts of a whole coupon that the first one pays, and that have run up to settlement. */
+  readonly first: number;
+  readonly accrued: number;
+  /** Coupon periods from settlement to the first coupon, and whole ones from there to maturity. */
+  readonly wait: number;
+  readonly more: number;
+}
+
+/** The first period of a bond by periods as they would be, counted back from its end to the issue. */
+function oddFirst(
+  settlement: number,
+  issue: number,
+  first: number,
+  maturity: number,
+  times: number,
+  basis: number,
+  site: Site,
+): OddFirst {
+  const months = 12 / times;
+  const { day } = partsFromSerial(first);
+  const ofDay = partsFromSerial(first + 1).day === 1 ? 31 : day;
+  let [paid, accrued, wait] = [0, 0, 0];
+  for (let count = 0, end = first; end > issue; count++) {
+    const begin = monthsLater(first, -months * (count + 1), ofDay);
+    const length = basis === 1 ? end - begin : yearDays(basis) / times;
+    const from = Math.max(issue, begin);
+    paid += daysBetween(from, end, basis, site) / length;
+    if (settlement > from) accrued += daysBetween(from, Math.min(settlement, end), basis, site) / length;
+    if (settlement < end) wait += daysBetween(Math.max(settlement, begin), end, basis, site) / length;
+    end = begin;
+  }
+  const [a, b] = [partsFromSerial(first), partsFromSerial(maturity)];
+  const more = Math.round(((b.year - a.year) * 12 + b.month - a.month) / months);
+  return { first: paid, accrued, wait, more };
+}
+
+function oddFirstPrice(parts: OddFirst, rate: number, yearly: number, redemption: number, times: number): number {
+  const coupon = (100 * rate) / times;
+  const factor = 1 + yearly / times;
+  const later = Array.from({ length: parts.more }, (_, at) => coupon / factor ** (parts.wait + at + 1));
+  return (
+    redemption / factor ** (parts.wait + parts.more) +
+    (coupon * parts.first) / factor ** parts.wait +
+    exactSum(later) -
+    coupon * parts.accrued
+  );
+}
+
+const ofOddFirst = (
+  calculate: (parts: OddFirst, rate: number, given: number, redemption: number, times: number) => number | CellError,
+): FormulaFunction =>
+  withSite((site, settlement, maturity, issue, first, rate, given, redemption, frequency, basis = 0) => {
+    const [from, to, begun, paid, times, by] = [settlement, maturity, issue, first, frequency, basis].map(Math.floor);
+    const isOrdered = begun < from && from < paid && paid < to;
+    if (!isOrdered || ![1, 2, 4].includes(times) || !isBasis(by) || rate < 0 || given < 0 || redemption <= 0)
+      return NUM;
+    return calculate(oddFirst(from, begun, paid, to, times, by, site), rate, given, redemption, times);
+  });
+
 export const FINANCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   XNPV: xnpv,
   XIRR: xirr,
@@ -292,6 +352,12 @@ export const FINANCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const before = first + yearly * (at - 1);
     return Math.max(0, Math.min(yearly, cost - salvage - before));
   }),
+  ODDFPRICE: ofOddFirst(oddFirstPrice),
+  ODDFYIELD: ofOddFirst(
+    (parts, rate, price, redemption, times) =>
+      zeroOf((yearly) => oddFirstPrice(parts, rate, yearly, redemption, times) - price, 0.05, -0.99 * times, 100) ??
+      NUM,
+  ),
   ODDLPRICE: oddLast(
     (parts, yearly, redemption) => (redemption + parts.whole) / (1 + parts.left * yearly) - parts.accrued,
   ),

@@ -1,6 +1,7 @@
 /** Functions of texts: ECMA-376 part 1, 18.17.7. */
 import { formatValue } from "../common/index.js";
 import { type FormulaFunction, ofTexts, VALUE } from "./adapters.js";
+import { bahtText } from "./baht-text.js";
 import { hasWildcard, wildcardWithin } from "./criteria.js";
 import { marksIn } from "./cut-text.js";
 import { numberInText } from "./read-value.js";
@@ -69,6 +70,10 @@ const TEXTS: Readonly<Record<string, FormulaFunction>> = {
     // A text that reads as a number is shown as one; a truth value stays a word.
     const number = typeof value === "string" ? numberInText(value) : undefined;
     return formatValue(number ?? value ?? 0, format);
+  },
+  BAHTTEXT: ([arg]) => {
+    const value = numberOf(arg());
+    return value instanceof CellError ? value : bahtText(value);
   },
   ASC: ofTexts((text) =>
     text

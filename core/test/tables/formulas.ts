@@ -381,6 +381,10 @@ export const EXPECTED: Readonly<Record<string, readonly (readonly [string, numbe
     ["DOLLAR(-1234.567,1)", "($1,234.6)"],
     ["DOLLAR(1234.567,-2)", "$1,200"],
     ['LENB("lift")', 4],
+    ["BAHTTEXT(1234)", "หนึ่งพันสองร้อยสามสิบสี่บาทถ้วน"],
+    ["BAHTTEXT(21.25)", "ยี่สิบเอ็ดบาทยี่สิบห้าสตางค์"],
+    ["BAHTTEXT(0)", "ศูนย์บาทถ้วน"],
+    ["BAHTTEXT(11000001)", "สิบเอ็ดล้านเอ็ดบาทถ้วน"],
     ['ASC("Ｌｉｆｔ　１")', "Lift 1"],
     ['JIS("Lift 1")', "Ｌｉｆｔ　１"],
     ['LEFTB("lift",2)', "li"],
@@ -447,6 +451,19 @@ export const EXPECTED: Readonly<Record<string, readonly (readonly [string, numbe
     ["ROUND(VDB(2400,300,10*365,0,1),2)", 1.32],
     ["AMORLINC(2400,DATE(2008,8,19),DATE(2008,12,31),300,1,0.15,1)", 360],
     ["AMORLINC(2400,DATE(2008,1,1),DATE(2009,1,1),300,6,0.15,3)", 0],
+    [
+      "ROUND(ODDFPRICE(DATE(2008,11,11),DATE(2021,3,1),DATE(2008,10,15),DATE(2009,3,1),0.0785,0.0625,100,2,1),4)",
+      113.597_7,
+    ],
+    [
+      "ROUND(ODDFYIELD(DATE(2008,11,11),DATE(2021,3,1),DATE(2008,10,15),DATE(2009,3,1),0.0575,84.5,100,2,0),6)",
+      0.077_246,
+    ],
+    // A first period of its usual length makes the bond an ordinary one.
+    [
+      "ROUND(ODDFPRICE(DATE(2008,2,15),DATE(2017,11,15),DATE(2007,11,15),DATE(2008,5,15),0.0575,0.065,100,2,0),4)",
+      94.634_4,
+    ],
     ["ROUND(ODDLPRICE(DATE(2008,2,7),DATE(2008,6,15),DATE(2007,10,15),0.0375,0.0405,100,2,0),5)", 99.878_29],
     ["ROUND(ODDLYIELD(DATE(2008,4,20),DATE(2008,6,15),DATE(2007,12,24),0.0375,99.875,100,2,0),4)", 0.045_2],
     ["ROUND(VDB(2400,300,10*12,6,18),2)", 396.31],
