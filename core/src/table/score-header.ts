@@ -1,5 +1,5 @@
 /** Which row is the header: each row is judged against all rows below it, and against what the file itself says. */
-import { cleanKey } from "../common/index.js";
+import { cleanKey, maybeSerialFromIso } from "../common/index.js";
 import { Kind, type RawSheet } from "./raw-sheet.js";
 
 /** What a row speaks for as a header. */
@@ -142,7 +142,7 @@ class HeaderJudge {
   private difference(row: number, column: number, below: Below, isSequence: boolean, repeats: number): number {
     const { sheet } = this;
     if (isSequence) {
-      const isPeriod = sheet.isDate(row, column) || isYear(countable(sheet, row, column));
+      const isPeriod = isDay(sheet, row, column) || isYear(countable(sheet, row, column));
       return below.others >= below.count * MOST && isPeriod ? 0.7 : 0.3;
     }
     const text = sheet.text(row, column);
@@ -332,7 +332,7 @@ export function sequenceNames(sheet: RawSheet, row: number, filled: readonly num
   const found = new Set<number>();
   let run: number[] = [];
   const end = (): void => {
-    const isDate = run.some((column) => sheet.isDate(row, column));
+    const isDate = run.some((column) => isDay(sheet, row, column));
     const areYears = run.every((column) => isYear(countable(sheet, row, column)));
     // Two small numbers that follow each other are more often values than headings.
     if (run.length >= 3 || (run.length === 2 && (isDate || areYears))) for (const column of run) found.add(column);
@@ -357,25 +357,39 @@ export function sequenceNames(sheet: RawSheet, row: number, filled: readonly num
   return found;
 }
 
+/** What a heading counts: a number, a day, a time of day in minutes, or a share in hundredths. */
 function countable(sheet: RawSheet, row: number, column: number): number | undefined {
   const kept = sheet.columns[column];
   const kind = kept?.kind(row) ?? Kind.blank;
   if (kind === Kind.text) {
     const text = sheet.text(row, column).trim();
-    return /^\d{1,4}$/.test(text) ? Number(text) : undefined;
+    const time = /^(\d{1,2}):(\d{2})$/.exec(text);
+    if (time) return Number(time[1]) * 60 + Number(time[2]);
+    const share = /^(\d{1,3})\s?%$/.exec(text);
+    if (share) return Number(share[1]);
+    const day = isDayText(text) ? maybeSerialFromIso(text) : undefined;
+    return day ?? (/^\d{1,4}$/.test(text) ? Number(text) : undefined);
   }
   const number = kept?.number(row) ?? Number.NaN;
+  if (kind === Kind.percent) return Math.round(number * 10_000) / 100;
+  if (kind === Kind.time) return Math.round(number * 1440);
   const counts = kind === Kind.number || kind === Kind.plain || kind === Kind.date;
   return counts && Number.isInteger(number) && number >= 0 ? number : undefined;
 }
 
+const isDayText = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text);
+
+function isDay(sheet: RawSheet, row: number, column: number): boolean {
+  return sheet.isDate(row, column) || (sheet.isText(row, column) && isDayText(sheet.text(row, column).trim()));
+}
+
+/** Days go by days, weeks, months, quarters or years; everything else by one step that stays the same. */
 function isStep(sheet: RawSheet, row: number, run: readonly number[], column: number): boolean {
   const at = (one: number): number => countable(sheet, row, one) ?? Number.NaN;
   const step = at(column) - at(run[run.length - 1]);
-  const isDate = sheet.isDate(row, column);
-  if (isDate) return [1, 7, 28, 29, 30, 31, 90, 91, 92, 365, 366].includes(step);
+  if (isDay(sheet, row, column)) return [1, 7, 28, 29, 30, 31, 90, 91, 92, 365, 366].includes(step);
   const first = run.length > 1 ? at(run[1]) - at(run[0]) : step;
-  return (step === 1 || step === -1) && step === first;
+  return step !== 0 && step === first;
 }
 
 function isYear(value: number | undefined): boolean {

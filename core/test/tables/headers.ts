@@ -375,6 +375,46 @@ export const HEADERS: readonly HeaderCase[] = [
     rows: 2,
   },
   {
+    what: "shares as headings",
+    lines: rowsOf(`
+      Site|0%|50%|100%
+      Dock|1|2|3
+      Quay|2|3|4`),
+    header: 1,
+    names: ["Site", "0%", "50%", "100%"],
+    rows: 2,
+  },
+  {
+    what: "steps of ten as headings",
+    lines: rowsOf(`
+      Site|10|20|30
+      Dock|1|2|3
+      Quay|2|3|4`),
+    header: 1,
+    names: ["Site", "10", "20", "30"],
+    rows: 2,
+  },
+  {
+    what: "days as headings",
+    lines: rowsOf(`
+      Unit|2026-10-01|2026-10-02|2026-10-03
+      L-1|ok||ok
+      L-2||ok|`),
+    header: 1,
+    names: ["Unit", "2026-10-01", "2026-10-02", "2026-10-03"],
+    rows: 2,
+  },
+  {
+    what: "hours as headings",
+    lines: rowsOf(`
+      Day|08:00|09:00|10:00
+      Mon|Ann||Ben
+      Tue||Ann|`),
+    header: 1,
+    names: ["Day", "08:00", "09:00", "10:00"],
+    rows: 2,
+  },
+  {
     what: "quarters as headings",
     lines: rowsOf(`
       Site|Q1|Q2|Q3|Q4
