@@ -6,6 +6,11 @@ const ASK_MS = 5_000;
 /** An answer that took longer is not taken. */
 const MOST_WAY_NS = 1_000_000_000n;
 
+/** Milliseconds of a clock that nobody can set, for pauses. */
+export function monotonicMs(): number {
+  return Number(process.hrtime.bigint() / 1_000_000n);
+}
+
 export interface Clock {
   readonly now: () => Date;
   readonly close: () => void;

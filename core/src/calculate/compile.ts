@@ -72,11 +72,7 @@ export function compileFormula(source: string, mode: FormulaMode = "value"): Com
     const tree = parse(tokenize(`=${source}`, { mergeRefs: true })) as AstExpression;
     const building = { unsupported, locals: [] };
     node = build(tree, mode, building);
-    if (
-      tree.type === "LambdaExpression" ||
-      (tree.type === "CallExpression" && plainName((tree.callee as { name?: string }).name) === "LAMBDA")
-    )
-      makesFunction = functionOf(tree, building);
+    if (isLambda(tree)) makesFunction = functionOf(tree, building);
   } catch {
     unsupported.push("a formula that cannot be read");
     node = failing("#NAME?");
@@ -414,7 +410,7 @@ function functionOf(node: AstExpression, building: Building): FindFunction | und
       node.body as AstExpression,
       building,
     );
-  if (node.type === "CallExpression" && plainName((node.callee as { name?: string }).name) === "LAMBDA") {
+  if (node.type === "CallExpression" && isLambda(node)) {
     const parts = node.arguments as readonly (AstExpression | null)[];
     const names = parts.slice(0, -1).map((one) => (one?.type === "ReferenceIdentifier" ? one.value : undefined));
     const body = parts[parts.length - 1];
@@ -423,6 +419,12 @@ function functionOf(node: AstExpression, building: Building): FindFunction | und
   }
   if (node.type !== "ReferenceIdentifier" || node.kind !== "name") return undefined;
   return namedFunction(node.value, building);
+}
+
+/** `LAMBDA(…)`, written with the prefix of later functions or without. */
+function isLambda(node: AstExpression): boolean {
+  if (node.type !== "CallExpression") return node.type === "LambdaExpression";
+  return plainName((node.callee as { name?: string }).name) === "LAMBDA";
 }
 
 function lambda(names: readonly string[], body: AstExpression, building: Building): FindFunction {
@@ -533,10 +535,7 @@ function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, buil
       building.unsupported.push("a LET without a name");
       return failing("#NAME?");
     }
-    const isFunction =
-      source.type === "LambdaExpression" ||
-      (source.type === "CallExpression" && plainName((source.callee as { name?: string }).name) === "LAMBDA");
-    const find = isFunction ? functionOf(source, reach) : undefined;
+    const find = isLambda(source) ? functionOf(source, reach) : undefined;
     if (find) values.push((site) => find(site) ?? CellError.of("#CALC!"));
     else values.push(build(source, inner, reach).evaluate);
     reach = { ...reach, locals: [...reach.locals, name.value.toLowerCase()] };

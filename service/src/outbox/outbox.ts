@@ -3,6 +3,7 @@ import { CorbixError } from "@corbix/core/common";
 import { fromStates, MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { noteAction } from "../actions.js";
+import { monotonicMs } from "../clock.js";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { getReportVersion } from "../library.js";
@@ -415,10 +416,6 @@ class IdentityBox {
       };
     });
   }
-}
-
-function monotonicMs(): number {
-  return Number(process.hrtime.bigint() / 1_000_000n);
 }
 
 /** A rehearsal goes to its own address, and counts for nobody. */

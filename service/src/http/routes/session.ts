@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { addToken, removeToken, SignIn } from "../../access/access.js";
 import { noteAction } from "../../actions.js";
+import { monotonicMs } from "../../clock.js";
 import type { Context } from "../../context.js";
 import { SESSION_COOKIE, sessionToken } from "../app.js";
 import { type Route, route } from "../route.js";
@@ -15,10 +16,8 @@ function cookieOf({ settings }: Context) {
 }
 
 export function sessionRoutes(context: Context): Route[] {
-  const signIn = new SignIn(
-    context.database,
-    () => Number(process.hrtime.bigint() / 1_000_000n),
-    (name, what, address) => noteAction(context.database, name.slice(0, 100), what, address),
+  const signIn = new SignIn(context.database, monotonicMs, (name, what, address) =>
+    noteAction(context.database, name.slice(0, 100), what, address),
   );
   return [
     route("get", "/api/health", {
