@@ -70,6 +70,13 @@ describe("headers of files nobody here has seen", () => {
     expect(loaded.table.rowCount).toBe(lines.length);
     expect(loaded.table.rowNumbers[0]).toBe(1);
     expect(namesOf(load(lines, { header: "none" }))[0]).toBe("Column A");
+    expect(codesOf(load(lines, { header: "none", names: [...names, "Too many"] }))).toContain("names-left-over");
+  });
+
+  it("a line of units makes text of its columns, and that is told", () => {
+    const loaded = load(["Site|Fee|Hours", "|CHF|h", "Dock|3|4", "Quay|5|6"]);
+    expect(loaded.table.columns.map((column) => column.type)).toEqual(["text", "text", "text"]);
+    expect(codesOf(loaded).filter((code) => code === "numbers-kept-as-text")).toHaveLength(2);
   });
 });
 

@@ -69,7 +69,7 @@ export function joinHeader(sheet: RawSheet, found: number, first: number, last: 
   return joined(sheet, found - 1, found, first, last) ?? joined(sheet, found, found + 1, first, last) ?? alone;
 }
 
-/** A title over columns is longer than the name of a group of columns, or says a day. */
+/** A title over columns is longer than the name of a group of columns. */
 const GROUP_NAME = 40;
 
 function joined(sheet: RawSheet, upper: number, lower: number, first: number, last: number): Header | undefined {

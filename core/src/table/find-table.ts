@@ -341,6 +341,16 @@ class TableFinder {
       }
       columns.push({ index, name });
     }
+    const left = isNamed ? [] : (this.rules.names ?? []).slice(columns.length);
+    if (left.length > 0)
+      findings.push({
+        code: "names-left-over",
+        severity: "warn",
+        where: sheet.where,
+        what: `More names were given than there are columns: nothing is called ${left.map((name) => `"${name}"`).join(", ")}.`,
+        advice: "See that the names stand for the right columns, and that nothing is missing in the file.",
+        count: left.length,
+      });
     return columns;
   }
 

@@ -295,6 +295,18 @@ export class ColumnTyper {
         count: this.signs.either,
       });
     }
+    // Amounts beside words, such as a line of units below the header: no sum is made of them, so that has to be said.
+    const { number } = this.counts;
+    if (type === "text" && this.rule === undefined && this.codes === 0 && number >= 2 && number > this.filled / 2) {
+      findings.push({
+        code: "numbers-kept-as-text",
+        severity: "warn",
+        where,
+        what: `${number.toLocaleString("en")} of ${this.filled.toLocaleString("en")} cells are numbers, the others are not; the column is kept as text, and nothing adds it up.`,
+        advice: "Look at the others; if they are none of the table, correct the type to number, and they become blank.",
+        count: this.filled - number,
+      });
+    }
     if (type === "number" && this.currencies.size > 1) {
       const all = [...this.currencies].map(([currency, count]) => `${count} in ${currency}`).join(", ");
       findings.push({
