@@ -1,3 +1,4 @@
+import { OoxmlPackage } from "@corbix/core/ooxml";
 import { recalculateWorkbook } from "@corbix/core/workbook";
 import ExcelJS from "exceljs";
 import { describe, expect, it } from "vitest";
@@ -49,5 +50,33 @@ describe("recalculating any workbook", () => {
   it("refuses a template that is still to be filled", async () => {
     const template = await made((book) => book.addWorksheet("A").addRow(["{{ site }}"]));
     expect(() => recalculateWorkbook(template, "t.xlsx", 46_328)).toThrow("it holds the mark {{ site }}");
+  });
+
+  it("answers what the file knows of itself, and keeps and names what hangs on the machine", async () => {
+    const plain = await made((book) => {
+      const sheet = book.addWorksheet("Sites");
+      sheet.addRows([["東京 Tower"], ["Dock"]]);
+      for (const [at, formula] of ["PHONETIC(A1)", "PHONETIC(A2)", 'INFO("recalc")', 'INFO("osversion")'].entries())
+        sheet.getCell(at + 1, 3).value = { formula, result: "stored" };
+    });
+    const opened = OoxmlPackage.open(plain, "sites.xlsx");
+    const [strings, workbook] = ["xl/sharedStrings.xml", "xl/workbook.xml"].map((part) => opened.getText(part));
+    const bytes = opened
+      .with(
+        new Map([
+          [
+            "xl/sharedStrings.xml",
+            strings.replace(
+              "<t>東京 Tower</t>",
+              '<t>東京 Tower</t><rPh sb="0" eb="1"><t>トウ</t></rPh><rPh sb="1" eb="2"><t>キョウ</t></rPh><phoneticPr fontId="1"/>',
+            ),
+          ],
+          ["xl/workbook.xml", workbook.replace(/<calcPr [^>]*\/>/, '<calcPr calcMode="manual"/>')],
+        ]),
+      )
+      .toBytes();
+    const { cells, findings } = recalculateWorkbook(bytes, "sites.xlsx", 46_328);
+    expect(cells.map(({ value }) => value)).toEqual(["トウキョウ Tower", "Dock", "Manual", "stored"]);
+    expect(findings.map((one) => one.what).join("\n")).toContain('INFO of "osversion"');
   });
 });

@@ -1,5 +1,6 @@
 import type { CompiledFormula } from "./compile.js";
 import {
+  type BookFacts,
   type FormulaReference,
   type Local,
   type PassOver,
@@ -38,6 +39,7 @@ export interface CalculatorInput {
   readonly sheetIndex?: (name: string) => number | undefined;
   /** Names of the sheets in their order. */
   readonly sheetNames?: readonly string[];
+  readonly book?: BookFacts;
   readonly now: number;
   /** For each sheet the rows that are hidden, which subtotals of kinds above 100 pass over. */
   readonly hiddenRows?: readonly ReadonlySet<number>[];
@@ -86,6 +88,7 @@ export function calculate(input: CalculatorInput): Calculation {
   return new Calculator(input).run();
 }
 
+const PLAIN_BOOK: BookFacts = { readings: new Map(), isCalculatedByHand: false };
 const NO_LOCALS: readonly Local[] = [];
 
 /** What a formula's cell asks the calculator; one for each evaluation, so it is small. */
@@ -147,6 +150,10 @@ class CellSite implements Site {
 
   get sheetCount(): number {
     return this.owner.input.values.length;
+  }
+
+  get book(): BookFacts {
+    return this.owner.input.book ?? PLAIN_BOOK;
   }
 
   formulaAt(place: Place): string | undefined {

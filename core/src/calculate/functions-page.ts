@@ -32,6 +32,7 @@ export function functionsPage(): string {
     "- Days are counted as the 1900 system counts them, with its 29th of February 1900.",
     "- `RAND` and its relatives hang on the run's instant and the cell alone: the same run gives the same file.",
     "- `#SPILL!` and `#CALC!` are stored as `#VALUE!`, as files do that have no richer value.",
+    "- `CELL` and `INFO` answer what a file knows of itself; of looks, folders and machines the stored value is kept, and a finding names it.",
     "- Functions of bytes (`LENB`) count letters.",
     "",
   );

@@ -84,6 +84,17 @@ export const REFERENCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
         throw new Unsupported(`CELL of "${kind}"`);
     }
   },
+  INFO: ([kindArg], site) => {
+    const kind = textOf(kindArg());
+    if (kind instanceof CellError) return kind;
+    if (kind.toLowerCase() === "recalc") return site.book.isCalculatedByHand ? "Manual" : "Automatic";
+    // The rest tells of the machine it is opened on, which no file knows.
+    throw new Unsupported(`INFO of "${kind}"`);
+  },
+  PHONETIC: ([cellArg], site) => {
+    const text = textOf(scalarOf(cellArg()));
+    return text instanceof CellError ? text : (site.book.readings.get(text) ?? text);
+  },
   ADDRESS: ([rowArg, columnArg, kindArg, a1Arg, sheetArg]) => {
     const [row, column] = [numberOf(rowArg()), numberOf(columnArg())];
     const kind = kindArg ? numberOf(kindArg()) : 1;

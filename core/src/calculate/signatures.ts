@@ -64,6 +64,7 @@ const SIGNATURES: Readonly<Record<string, string>> = {
   RANDARRAY: "vvvvv",
   ...listed("+r", "FORMULATEXT SHEETS"),
   CELL: "vr",
+  PHONETIC: "r",
   TAKE: "avv",
   DROP: "avv",
   CHOOSECOLS: "a+v",

@@ -37,6 +37,14 @@ export interface PassOver {
   readonly subtotals: boolean;
 }
 
+/** What functions ask of the workbook as a whole. */
+export interface BookFacts {
+  /** Readings that are stored with texts (phonetic guides, 18.4.3 to 18.4.6), by the text. */
+  readonly readings: ReadonlyMap<string, string>;
+  /** Whether the workbook is calculated only when it is asked for (18.2.2). */
+  readonly isCalculatedByHand: boolean;
+}
+
 export interface Site {
   readonly sheet: number;
   /** Row and column of the formula's own cell, 0-based. */
@@ -62,6 +70,8 @@ export interface Site {
   readonly sheetCount: number;
   /** The formula of a cell, as it is stored; `undefined` where it has none. */
   readonly formulaAt: (place: Place) => string | undefined;
+  /** What the workbook says of itself beside its cells. */
+  readonly book: BookFacts;
   /** What LET and LAMBDA have named, by number. */
   readonly locals: readonly Local[];
   /** The same with one more. */

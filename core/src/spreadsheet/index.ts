@@ -29,4 +29,11 @@ export {
   type Styles,
 } from "./styles.js";
 export { fromHsl, readTheme, resolveColor, type Theme, tintColor, toHsl } from "./theme.js";
-export { type DefinedName, openWorkbook, type SheetInfo, type Workbook, workbookFromPackage } from "./workbook.js";
+export {
+  type DefinedName,
+  openWorkbook,
+  phoneticReadings,
+  type SheetInfo,
+  type Workbook,
+  workbookFromPackage,
+} from "./workbook.js";

@@ -90,7 +90,7 @@ function joined(sheet: RawSheet, upper: number, lower: number, first: number, la
   const tall = sheet.merges.filter((merge) => merge.top === row && merge.bottom === row + 1);
   const spread: (string | undefined)[] = [];
   for (const merge of wide) {
-    const name = sheet.text(upper, merge.left);
+    const name = sheet.heading(upper, merge.left);
     for (let column = merge.left; column <= Math.min(merge.right, last); column++) spread[column] = name;
   }
   const groups = wide.filter(
@@ -130,7 +130,7 @@ function repeatedGroups(
   below: readonly number[],
 ): Header | undefined {
   const spread: string[] = [];
-  for (const column of above) spread[column] = sheet.text(upper, column);
+  for (const column of above) spread[column] = sheet.heading(upper, column);
   const names = above.map((column) => cleanKey(spread[column]));
   if (new Set(names).size > names.length * REPEATS || !tells(sheet, lower, below, spread)) return undefined;
   return { from: upper, to: lower, why: "two lines, the upper of which names groups of columns" };
@@ -156,9 +156,9 @@ function withoutMerges(
   const spread: (string | undefined)[] = [];
   for (const column of onlyBelow) {
     const before = above.filter((one) => one < column).at(-1);
-    if (before !== undefined && both.includes(before)) spread[column] = sheet.text(upper, before);
+    if (before !== undefined && both.includes(before)) spread[column] = sheet.heading(upper, before);
   }
-  for (const column of both) spread[column] = sheet.text(upper, column);
+  for (const column of both) spread[column] = sheet.heading(upper, column);
   const isTold = tells(sheet, lower, below, spread);
   if (onlyAbove.length === 0 && !isTold) return undefined;
   // A line with one group only is as often a title with something beside it.

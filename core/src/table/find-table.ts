@@ -303,10 +303,11 @@ class TableFinder {
     const seen = new Map<string, number>();
     const columns: FoundColumn[] = [];
     const isNamed = header.to >= header.from;
+    const names = headerNames(sheet, header, this.first, this.last);
     const place = isNamed ? `${sheet.where}, ${this.rowsText(header.from, header.to)}` : sheet.where;
     for (let index = this.first; index <= this.last; index++) {
       if (sheet.columns[index] === undefined) continue;
-      let name = isNamed ? headerName(sheet, header, index) : (this.rules.names?.[columns.length]?.trim() ?? "");
+      let name = isNamed ? (names.get(index) ?? "") : (this.rules.names?.[columns.length]?.trim() ?? "");
       if (name === "") {
         const used = this.countFilled(index, header.to + 1, end.row);
         if (used === 0) continue;
@@ -505,11 +506,33 @@ class TableFinder {
   }
 }
 
+/** For each column its name: its lines as the sheet shows them, or as they stand where two that differ are shown alike. */
+function headerNames(sheet: RawSheet, header: Header, first: number, last: number): ReadonlyMap<number, string> {
+  const standing = new Map<number, string>();
+  const shown = new Map<number, string>();
+  /** By a name that is shown the names that stand there. */
+  const behind = new Map<string, Set<string>>();
+  for (let column = first; column <= last; column++) {
+    const stands = joinLines(header, column, (row) => sheet.text(row, column));
+    const shows = joinLines(header, column, (row) => sheet.heading(row, column));
+    standing.set(column, stands);
+    shown.set(column, shows);
+    const key = foldName(shows);
+    behind.set(key, (behind.get(key) ?? new Set()).add(stands));
+  }
+  return new Map(
+    [...shown].map(([column, name]) => [
+      column,
+      (behind.get(foldName(name))?.size ?? 0) > 1 ? (standing.get(column) ?? name) : name,
+    ]),
+  );
+}
+
 /** The lines of a header as one name: `Hours` over `planned` is `Hours planned`. */
-function headerName(sheet: RawSheet, header: Header, column: number): string {
+function joinLines(header: Header, column: number, textOf: (row: number) => string): string {
   const parts: string[] = [];
   for (let row = header.from; row <= header.to; row++) {
-    const part = header.spread?.get(row)?.[column] ?? sheet.text(row, column);
+    const part = header.spread?.get(row)?.[column] ?? textOf(row);
     const clean = part.replace(/\s+/g, " ").trim();
     if (clean !== "" && clean !== parts[parts.length - 1]) parts.push(clean);
   }

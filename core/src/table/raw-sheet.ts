@@ -1,5 +1,5 @@
 import { CorbixError, dateFromSerial, isoFromSerial } from "../common/index.js";
-import type { CellRange } from "../spreadsheet/index.js";
+import { type CellRange, MAX_COLUMNS } from "../spreadsheet/index.js";
 
 /** What a cell of a file is, before anything is decided about its column. */
 export const Kind = {
@@ -54,6 +54,9 @@ export class RawColumn {
   }
 }
 
+/** Rows of which it is told which cells are bold, and how their numbers are shown. */
+export const FIRST_ROWS = 200;
+
 /** A sign of the file's own that a row is the header. */
 export interface HeaderHint {
   /** 1-based, in the origin. */
@@ -71,6 +74,8 @@ export class RawSheet {
   merges: readonly CellRange[] = [];
   /** Rows, by index, with how many cells are set in bold; of the first rows alone. */
   readonly bold = new Map<number, number>();
+  /** How numbers and dates of the first rows are shown, by row and column; they may be headings. */
+  private readonly shown = new Map<number, () => string>();
   /** What the file itself says of where its header is. */
   readonly hints: HeaderHint[] = [];
   /** Ranges that were taken out: summaries of other cells. */
@@ -107,6 +112,10 @@ export class RawSheet {
   /** Goes back to a kept row, to put more cells into it. */
   goTo(row: number): void {
     this.row = row;
+  }
+
+  countBold(row: number, cells: number): void {
+    this.bold.set(row, (this.bold.get(row) ?? 0) + cells);
   }
 
   countCurrency(column: number, currency: string): void {
@@ -179,6 +188,16 @@ export class RawSheet {
   text(row: number, column: number): string {
     const kept = this.columns[column];
     return kept === undefined ? "" : showRaw(kept.kind(row), kept.number(row), this.strings);
+  }
+
+  /** Tells how the cell put last into `column` is shown; of the first rows alone. */
+  keepShown(column: number, show: () => string): void {
+    if (this.row < FIRST_ROWS) this.shown.set(this.row * MAX_COLUMNS + column, show);
+  }
+
+  /** The cell as a heading: as it is shown where that is known, otherwise as a reader of the file would see it. */
+  heading(row: number, column: number): string {
+    return this.shown.get(row * MAX_COLUMNS + column)?.() || this.text(row, column);
   }
 
   /** Indexes of the columns of a row that are not blank. */

@@ -1,11 +1,14 @@
 /** Sheets of an OpenDocument spreadsheet (ODF 1.3 part 3, 9.1). */
 import { CorbixError, foldName, maybeSerialFromIso, suggestName } from "../common/index.js";
 import { type OoxmlPackage, unescapeXml } from "../ooxml/index.js";
-import { type CellRange, MAX_COLUMNS, MAX_ROWS, maybeRange, splitSheet } from "../spreadsheet/index.js";
+import { type CellRange, MAX_COLUMNS, MAX_ROWS, maybeRange, rangeHolds, splitSheet } from "../spreadsheet/index.js";
 import { chooseSheet } from "./choose-sheet.js";
-import { Kind, RawSheet } from "./raw-sheet.js";
+import { namedOdsRanges, odsSigns } from "./ods-signs.js";
+import { ownTable } from "./own-table.js";
+import { FIRST_ROWS, Kind, RawSheet } from "./raw-sheet.js";
 import { type ChosenSheet, withPart } from "./read-workbook.js";
 import type { IntakeRules } from "./rules.js";
+import type { DefinedTable } from "./sheet-signs.js";
 
 export const ODS_TYPE = "application/vnd.oasis.opendocument.spreadsheet";
 
@@ -26,7 +29,8 @@ export function readOds(
     throw new CorbixError("NOT_A_WORKBOOK", "Cannot read the file as a spreadsheet: it has no content.", { where });
   const content = opened.getText("content.xml");
   const hiddenStyles = readHiddenStyles(content);
-  const sheets = new SheetReader(content, where, hiddenStyles).read();
+  const sheets = new SheetReader(content, where, hiddenStyles, readBoldStyles(content)).read();
+  takeSigns(sheets, odsSigns(content, opened));
   const rules = withPart(
     options,
     sheets.map((one) => one.name),
@@ -37,19 +41,24 @@ export function readOds(
     sheets.filter((one) => one.sheet.rowCount > 0),
     where,
     named?.sheet ?? rules.sheet,
-    (one) => ({ ...one, isSummary: false }),
+    (one) => one,
     (one) => one.cells * ANY_BYTES,
   );
   const { chosen } = choice;
   const why = `it was asked for; it lies in ${chosen.name}`;
+  const own = named ? undefined : ownTable(chosen.sheet, chosen.tables, rules);
+  const area = named ? { range: named.range, names: undefined, isAsked: true, others: [] } : own;
   return {
     sheet: chosen.sheet,
-    decisions: [named ? { what: "named range", chosen: rules.table ?? "", why, corrected: true } : choice.decision],
+    decisions: [
+      named ? { what: "named range", chosen: rules.table ?? "", why, corrected: true } : choice.decision,
+      ...(own ? [own.decision] : []),
+    ],
     findings: choice.findings,
     others: sheets
       .filter((one) => one.name !== chosen.name && one.sheet.rowCount > 0)
       .map((one) => `sheet "${one.name}"${one.hidden ? ", which is hidden" : ""}`),
-    ...(named ? { area: { range: named.range, names: undefined, isAsked: true, others: [] } } : {}),
+    ...(area ? { area } : {}),
   };
 }
 
@@ -62,6 +71,42 @@ function refuseEncrypted(opened: OoxmlPackage, where: string): void {
   });
 }
 
+/** Puts what the file says of its sheets' tables to the sheets; what a summary shows is taken out, unless a sheet holds little else. */
+function takeSigns(sheets: readonly ReadSheet[], signsOf: ReturnType<typeof odsSigns>): void {
+  for (const one of sheets) {
+    const { hints, tables, summaries } = signsOf(one.name, one.titles);
+    one.sheet.hints.push(...hints);
+    one.tables = tables;
+    if (summaries.length === 0) continue;
+    let inside = 0;
+    const { sheet } = one;
+    const clear: (() => void)[] = [];
+    for (let row = 0; row < sheet.rowCount; row++)
+      for (const column of sheet.filled(row)) {
+        const number = sheet.rowNumbers[row];
+        if (!summaries.some((range) => rangeHolds(range, number - 1, column))) continue;
+        inside++;
+        clear.push(() => sheet.clear(number, column));
+      }
+    one.isSummary = inside > one.cells - inside;
+    if (one.isSummary || inside === 0) continue;
+    sheet.summaries.push(...summaries);
+    for (const take of clear) take();
+  }
+}
+
+/** Names of cell styles that are bold. */
+function readBoldStyles(content: string): ReadonlySet<string> {
+  const found = new Set<string>();
+  for (const match of content.matchAll(
+    /<style:style\s([^>]*style:family="table-cell"[^>]*)(?<!\/)>([\s\S]*?)<\/style:style>/g,
+  )) {
+    const name = /style:name="([^"]*)"/.exec(match[1])?.[1];
+    if (name !== undefined && /fo:font-weight="(?:bold|[6-9]00)"/.test(match[2])) found.add(name);
+  }
+  return found;
+}
+
 /** Names of table styles that are not displayed. */
 function readHiddenStyles(content: string): ReadonlySet<string> {
   const found = new Set<string>();
@@ -72,32 +117,27 @@ function readHiddenStyles(content: string): ReadonlySet<string> {
   return found;
 }
 
-/** A named range or database range: `$Visits.$A$4:.$H$40`. */
+/** A named range or database range, or a range as it was written. Throws `NO_TABLE`. */
 function namedRange(
   content: string,
   wanted: string,
   where: string,
   sheets: readonly ReadSheet[],
 ): { sheet: string; range: CellRange } {
-  const names: string[] = [];
-  for (const match of content.matchAll(/<table:(?:named-range|database-range)\s([^>]*)>/g)) {
-    const name = unescapeXml(/table:name="([^"]*)"/.exec(match[1])?.[1] ?? "");
-    const address = unescapeXml(
-      /table:(?:cell-range-address|target-range-address)="([^"]*)"/.exec(match[1])?.[1] ?? "",
-    );
-    names.push(name);
-    if (foldName(name) !== foldName(wanted)) continue;
-    const parts = /^\$?'?(.*?)'?\.\$?([A-Z]+)\$?(\d+)(?::(?:[^.]*)\.\$?([A-Z]+)\$?(\d+))?$/.exec(address);
-    const range = parts && maybeRange(`${parts[2]}${parts[3]}:${parts[4] ?? parts[2]}${parts[5] ?? parts[3]}`);
-    if (range) return { sheet: parts[1], range };
-  }
+  const all = namedOdsRanges(content);
+  const found = all.find((one) => foldName(one.name) === foldName(wanted));
+  if (found) return found;
   // `Visits!A4:H200`, or `A4:H200` of the only sheet.
   const { sheet = sheets.length === 1 ? sheets[0].name : undefined, rest } = splitSheet(wanted);
   const asked = maybeRange(rest.replaceAll("$", "").toUpperCase());
   if (sheet !== undefined && asked && asked.bottom > asked.top) return { sheet, range: asked };
   throw new CorbixError("NO_TABLE", `Cannot find a named range \`${wanted}\`.`, {
     where,
-    advice: suggestName(wanted, names, "ranges"),
+    advice: suggestName(
+      wanted,
+      all.map((one) => one.name),
+      "ranges",
+    ),
   });
 }
 
@@ -105,6 +145,10 @@ interface ReadSheet {
   readonly name: string;
   readonly hidden: boolean;
   readonly sheet: RawSheet;
+  /** Rows, 1-based, that are repeated on each printed page. */
+  readonly titles: number[];
+  tables: readonly DefinedTable[];
+  isSummary: boolean;
   cells: number;
 }
 
@@ -131,11 +175,13 @@ class SheetReader {
   private cell: OpenCell | undefined;
   /** Depth of annotations, whose text is none of the cell's. */
   private notes = 0;
+  private inTitles = false;
 
   constructor(
     private readonly content: string,
     private readonly where: string,
     private readonly hiddenStyles: ReadonlySet<string>,
+    private readonly boldStyles: ReadonlySet<string>,
   ) {}
 
   read(): ReadSheet[] {
@@ -159,6 +205,9 @@ class SheetReader {
     switch (name) {
       case "table:table":
         this.startTable(attributes);
+        break;
+      case "table:table-header-rows":
+        this.inTitles = true;
         break;
       case "table:table-row":
         this.rowRepeated = Number(attribute(attributes, "table:number-rows-repeated") ?? 1);
@@ -198,11 +247,17 @@ class SheetReader {
   private end(name: string): void {
     if (name === "office:annotation") this.notes = Math.max(0, this.notes - 1);
     else if (name === "table:table-cell" || name === "table:covered-table-cell") this.endCell();
-    else if (name === "table:table-row") this.row += this.rowRepeated;
+    else if (name === "table:table-row") this.endRow();
+    else if (name === "table:table-header-rows") this.inTitles = false;
     else if (name === "table:table" && this.current) {
       this.current.sheet.merges = this.merges;
       this.current = undefined;
     }
+  }
+
+  private endRow(): void {
+    if (this.inTitles && this.rowStarted) this.current?.titles.push(this.row + this.rowRepeated);
+    this.row += this.rowRepeated;
   }
 
   private startTable(attributes: string): void {
@@ -211,6 +266,9 @@ class SheetReader {
       name,
       hidden: this.hiddenStyles.has(attribute(attributes, "table:style-name") ?? ""),
       sheet: new RawSheet(`${this.where}, sheet ${name}`, { kind: "OpenDocument spreadsheet", sheet: name }, true),
+      titles: [],
+      tables: [],
+      isSummary: false,
       cells: 0,
     };
     this.sheets.push(this.current);
@@ -260,8 +318,13 @@ class SheetReader {
       current.sheet.goTo(first + again);
       for (let column = this.column; column < this.column + cell.repeated; column++)
         putCell(current.sheet, column, cell);
+      if (first + again < FIRST_ROWS && /office:value-type="(?!string)/.test(cell.attributes) && cell.text !== "")
+        for (let column = this.column; column < this.column + cell.repeated; column++)
+          current.sheet.keepShown(column, () => cell.text);
     }
     current.cells += cell.repeated * this.rowRepeated;
+    if (first >= FIRST_ROWS || !this.boldStyles.has(attribute(cell.attributes, "table:style-name") ?? "")) return;
+    for (let again = 0; again < this.rowRepeated; again++) current.sheet.countBold(first + again, cell.repeated);
   }
 }
 

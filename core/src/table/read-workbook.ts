@@ -1,7 +1,9 @@
-import { CorbixError, type Finding, foldName, maybeSerialFromIso, suggestName } from "../common/index.js";
+import { getFormatFromId } from "numfmt";
+import { CorbixError, type Finding, foldName, formatValue, maybeSerialFromIso, suggestName } from "../common/index.js";
 import {
   type CellFormat,
   type CellRange,
+  isDateCode,
   maybeRange,
   openWorkbook,
   rangeHolds,
@@ -15,12 +17,16 @@ import {
 import { chooseSheet, type SheetTable } from "./choose-sheet.js";
 import type { Decision } from "./decision.js";
 import type { TableArea } from "./find-table.js";
-import { Kind, RawSheet } from "./raw-sheet.js";
+import { ownTable } from "./own-table.js";
+import { FIRST_ROWS, Kind, RawSheet } from "./raw-sheet.js";
 import type { IntakeRules } from "./rules.js";
 import { type DefinedTable, definedTables, headerHints, summaryRanges } from "./sheet-signs.js";
 
 /** Days between the two date systems of ECMA-376 part 1, 18.17.4.1. */
 const DAYS_1904 = 1462;
+
+/** Codes by which a number looks as the reader's system has it: they tell nothing of how a heading is written. */
+const SYSTEM_CODES: ReadonlySet<string> = new Set(["General", ...[14, 22].map((id) => getFormatFromId(id) ?? "")]);
 
 /** One sheet of a file, with what was decided to come to it and, where a table in it was chosen, its range. */
 export interface ChosenSheet {
@@ -51,7 +57,7 @@ export function readWorkbookSheet(
     ? { chosen: read(named.info), decision: named.decision, findings: [] }
     : chooseSheet(sheets, withCells, where, rules.sheet, read, (info) => workbook.package.sizeOf(info.part));
   const { chosen } = choice;
-  const own = named ? undefined : ownTable(chosen, rules);
+  const own = named ? undefined : ownTable(chosen.sheet, chosen.tables, rules);
   const area = named?.area ?? own;
   return {
     sheet: chosen.sheet,
@@ -92,43 +98,6 @@ function readSheet(workbook: Workbook, info: SheetInfo, where: string): ReadShee
   );
   const signs = readCells(workbook, info, sheet);
   return { name: info.name, info, sheet, tables: signs.tables, isSummary: signs.isSummary };
-}
-
-/** The table that a sheet defines, where most of what it holds is in it; no correction says otherwise. */
-function ownTable({ sheet, tables }: ReadSheet, rules: IntakeRules): (TableArea & { decision: Decision }) | undefined {
-  const isCorrected =
-    rules.headerRow ?? rules.header ?? rules.firstColumn ?? rules.lastColumn ?? rules.headerLines ?? rules.end;
-  const size = ({ range }: DefinedTable): number => (range.bottom - range.top) * (range.right - range.left + 1);
-  const largest = tables.reduce<DefinedTable | undefined>(
-    (best, one) => (best === undefined || size(one) > size(best) ? one : best),
-    undefined,
-  );
-  if (isCorrected !== undefined || !largest || largest.range.bottom <= largest.range.top) return undefined;
-  let [inside, all] = [0, 0];
-  const { range } = largest;
-  sheet.columns.forEach((column, at) => {
-    if (!column) return;
-    all += column.filled;
-    if (at < range.left || at > range.right) return;
-    for (let row = 0; row < sheet.rowCount; row++) {
-      const number = sheet.rowNumbers[row] - 1;
-      if (number >= range.top && number <= range.bottom && column.kind(row) !== Kind.blank) inside++;
-    }
-  });
-  if (inside < all * 0.5) return undefined;
-  const others = tables.filter((one) => one !== largest).map((one) => one.name);
-  return {
-    range,
-    names: largest.names,
-    isAsked: false,
-    others,
-    decision: {
-      what: "table",
-      chosen: largest.name,
-      why: `the sheet defines it as ${rangeName(range)}`,
-      corrected: false,
-    },
-  };
 }
 
 function hasCells(workbook: Workbook, sheet: SheetInfo): boolean {
@@ -211,9 +180,6 @@ function namedRanges(workbook: Workbook, sheets: readonly SheetInfo[]): NamedTab
   });
 }
 
-/** Rows of which it is told which cells are bold. */
-const BOLD_ROWS = 200;
-
 function readCells(
   workbook: Workbook,
   info: SheetInfo,
@@ -237,8 +203,7 @@ function readCells(
       sheet.startRow(row + 1, isHidden);
     }
     putCell(cell, sheet, workbook, formats, blank);
-    if (sheet.rowCount <= BOLD_ROWS && bold[cell.style])
-      sheet.bold.set(sheet.rowCount - 1, (sheet.bold.get(sheet.rowCount - 1) ?? 0) + 1);
+    if (sheet.rowCount <= FIRST_ROWS && bold[cell.style]) sheet.countBold(sheet.rowCount - 1, 1);
   };
   const end = scanCells(
     bytes,
@@ -312,8 +277,14 @@ function putCell(
     case "n": {
       if (cell.to === cell.from) return;
       const { number } = cell;
-      if (Number.isFinite(number)) putNumber(sheet, column, number, formats[cell.style], workbook.date1904);
-      else sheet.putText(column, cell.value ?? "");
+      if (Number.isFinite(number)) {
+        putNumber(sheet, column, number, formats[cell.style], workbook.date1904);
+        const code = sheet.rowCount <= FIRST_ROWS ? workbook.styles.formats[cell.style]?.code : undefined;
+        if (code !== undefined && !SYSTEM_CODES.has(code)) {
+          const shown = number + (workbook.date1904 && isDateCode(code) ? DAYS_1904 : 0);
+          sheet.keepShown(column, () => formatValue(shown, code).trim());
+        }
+      } else sheet.putText(column, cell.value ?? "");
       return;
     }
     case "b":

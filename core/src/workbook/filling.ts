@@ -1,4 +1,5 @@
 import {
+  type BookFacts,
   CellError,
   type CompiledFormula,
   calculate,
@@ -13,7 +14,7 @@ import {
 import type { Finding } from "../common/index.js";
 import type { Env } from "../expression/index.js";
 import type { OoxmlPackage } from "../ooxml/index.js";
-import { cellName, MAX_COLUMNS, MAX_ROWS } from "../spreadsheet/index.js";
+import { cellName, MAX_COLUMNS, MAX_ROWS, phoneticReadings, type Workbook } from "../spreadsheet/index.js";
 import type { BoundSheet } from "./bind.js";
 import { isStored } from "./cell-xml.js";
 import type { BoundName, OwnSheet } from "./fill.js";
@@ -204,6 +205,7 @@ export class Filling {
       table: (reference, cell) => this.locateTable(reference, cell),
       sheetIndex: (name) => this.indexes.get(name.toLowerCase()),
       sheetNames: [...this.indexes].sort(([, a], [, b]) => a - b).map(([name]) => name),
+      book: bookFacts(this.template.workbook),
       now: this.env.today,
       hiddenRows: this.hiddenRows,
     });
@@ -333,3 +335,12 @@ const UNMOVED: SheetMap = (() => {
   };
   return { rows: new LineMap([], none), columns: new LineMap([], none) };
 })();
+
+function bookFacts(workbook: Workbook): BookFacts {
+  return {
+    get readings() {
+      return phoneticReadings(workbook);
+    },
+    isCalculatedByHand: workbook.xml.child("calcPr")?.attr("calcMode") === "manual",
+  };
+}

@@ -450,6 +450,12 @@ export const EXPECTED: Readonly<Record<string, readonly (readonly [string, numbe
     ["ROUND(TBILLEQ(DATE(2008,3,31),DATE(2008,6,1),0.0914),4)", 0.094_2],
     ["ROUND(VDB(2400,300,10*365,0,1),2)", 1.32],
     ["AMORLINC(2400,DATE(2008,8,19),DATE(2008,12,31),300,1,0.15,1)", 360],
+    // The whole life of the standard's example: the last two years halve what is left.
+    ...[330, 776, 485, 303, 190, 158, 158, 0].map((expected, year): [string, number] => [
+      `AMORDEGRC(2400,DATE(2008,8,19),DATE(2008,12,31),300,${year},0.15,1)`,
+      expected,
+    ]),
+    ["AMORDEGRC(2400,DATE(2008,8,19),DATE(2008,12,31),300,1,0.22,1)", "#NUM!"],
     ["AMORLINC(2400,DATE(2008,1,1),DATE(2009,1,1),300,6,0.15,3)", 0],
     [
       "ROUND(ODDFPRICE(DATE(2008,11,11),DATE(2021,3,1),DATE(2008,10,15),DATE(2009,3,1),0.0785,0.0625,100,2,1),4)",
