@@ -1,7 +1,7 @@
 import type { Env } from "@corbix/core/expression";
 import { OoxmlPackage } from "@corbix/core/ooxml";
 import { parseReport } from "@corbix/core/report";
-import { ReportMaker } from "@corbix/core/run";
+import { groupScope, ReportMaker } from "@corbix/core/run";
 import { loadTable } from "@corbix/core/table";
 import type ExcelJS from "exceljs";
 import { describe, expect, it } from "vitest";
@@ -19,7 +19,7 @@ async function make(template: Uint8Array, says: string, lines: readonly number[]
     `report: a\ntitle: A\ndata: t\nsplit: site\nfiles:\n  rows:\n    name: x\n    template: t.xlsx\n${says}`,
     "r",
   );
-  const maker = new ReportMaker(report, table.columns, new Map([["t.xlsx", template]]));
+  const maker = new ReportMaker(report, groupScope(table.columns), new Map([["t.xlsx", template]]));
   const group = new Map<string, string>([["key", "Dock"]]);
   const env: Env = { table, lines, row: -1, spaces: { group }, locale: "en-GB", today: 46_328 };
   const [file] = maker.make(env, ["rows"], undefined as never, {} as never).files;

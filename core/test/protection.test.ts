@@ -7,7 +7,7 @@ import type { Env } from "@corbix/core/expression";
 import { decryptPackage, encryptPackage, OoxmlPackage, readCompoundFile } from "@corbix/core/ooxml";
 import { writePdf } from "@corbix/core/pdf";
 import { parseReport } from "@corbix/core/report";
-import { ReportMaker } from "@corbix/core/run";
+import { groupScope, ReportMaker } from "@corbix/core/run";
 import { loadTable } from "@corbix/core/table";
 import { protectSheets } from "@corbix/core/workbook";
 import { describe, expect, it } from "vitest";
@@ -132,7 +132,7 @@ describe("protection in a report", () => {
   const make = async (lines: readonly number[], says: string) => {
     const template = await makeWorkbook((_, sheet) => sheet.addRow(["{{ line.unit }}"]));
     const source = `report: a\ntitle: A\ndata: t\nsplit: site\nfiles:\n  rows:\n    name: x\n    template: t.xlsx\n${says}`;
-    const maker = new ReportMaker(parseReport(source, "r"), table.columns, new Map([["t.xlsx", template]]));
+    const maker = new ReportMaker(parseReport(source, "r"), groupScope(table.columns), new Map([["t.xlsx", template]]));
     const env: Env = { table, lines, row: -1, spaces: {}, locale: "en-GB", today: 46_328 };
     return maker.make(env, ["rows"], undefined as never, {} as never).files;
   };

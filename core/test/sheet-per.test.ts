@@ -1,7 +1,7 @@
 import type { Env } from "@corbix/core/expression";
 import { OoxmlPackage } from "@corbix/core/ooxml";
 import { parseReport } from "@corbix/core/report";
-import { ReportMaker } from "@corbix/core/run";
+import { groupScope, ReportMaker } from "@corbix/core/run";
 import { loadTable } from "@corbix/core/table";
 import { recalculateWorkbook } from "@corbix/core/workbook";
 import { describe, expect, it } from "vitest";
@@ -20,7 +20,7 @@ async function make(files: string, templates: ReadonlyMap<string, Uint8Array>) {
     `report: a\ntitle: A\ndata: t\nsplit: region\ntotals: { fees: sum(line.fee) }\nfiles:\n  rows:\n    name: x\n${files}`,
     "r",
   );
-  const maker = new ReportMaker(report, table.columns, templates);
+  const maker = new ReportMaker(report, groupScope(table.columns), templates);
   const env: Env = {
     table,
     lines: [0, 1, 2, 3, 4],

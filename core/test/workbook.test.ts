@@ -200,7 +200,8 @@ describe("filling a workbook", () => {
     ["{{ name", "is not closed"],
     ["{{ when name }}", "Cannot find the end"],
     ["{{ end }}", "Cannot find what `{{end}}` belongs to"],
-    ["{{ repeat sites }}", "Cannot use"],
+    ["{{ repeat sites }} {{ end }}", "there are no lines called `sites`"],
+    ["{{ repeat sites. }}", "Cannot use"],
   ])("refuses the mark %s with its cell", async (mark, words) => {
     const bytes = await makeWorkbook((_, sheet) => sheet.addRow([mark]));
     const error = await fill(bytes, { name: "x" }).then(

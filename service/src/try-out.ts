@@ -2,8 +2,7 @@
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
 import type { PackedTable } from "@corbix/core/edition";
-import { otherDatasets } from "@corbix/core/prepare";
-import type { Report } from "@corbix/core/report";
+import { datasetsBeside, type Report } from "@corbix/core/report";
 import type { ExplainedMark, RunFacts, TriedOut } from "@corbix/core/run";
 import type { Context } from "./context.js";
 import { keepFiles } from "./kept-files.js";
@@ -95,7 +94,7 @@ export async function trialInput(
 ) {
   const { database } = context;
   const others: Record<string, PackedTable> = {};
-  for (const name of otherDatasets(report))
+  for (const name of datasetsBeside(report))
     others[name] = await packedEdition(database, await getEdition(database, name));
   const { settings } = await getDataset(database, report.data);
   return {

@@ -16,6 +16,7 @@ import { type Recipient, readRecipients } from "@corbix/core/recipients";
 import { parseReport, type Report } from "@corbix/core/report";
 import {
   factsFor,
+  furtherOf,
   groupEnv,
   type MadeParcel,
   type Planned,
@@ -90,19 +91,14 @@ async function writeAll(
     const findings = [...plan.findings];
     const seal = plan.sealedNames && new Seal(plan.sealedNames);
     for (const parcel of plan.parcels) {
-      const env = groupEnv(
-        plan.table,
-        parcel.group,
-        { number: parcel.number, count: plan.parcels.length },
-        parcel.recipients,
-        facts,
-      );
+      const further = furtherOf(plan.further, parcel.group);
+      const place = { number: parcel.number, count: plan.parcels.length, further };
+      const env = groupEnv(plan.table, parcel.group, place, parcel.recipients, facts);
       const names = [...new Set(parcel.files.map((file) => file.file))];
       const own = seal && { seal, own: parcel.group.label };
       const result = maker.make(env, names, fonts, facts, own);
       const composed = maker.parts(parcel.recipients).flatMap((part) => {
         const facing = factsFor(facts, part.language);
-        const place = { number: parcel.number, count: plan.parcels.length };
         const written = maker.compose(
           groupEnv(plan.table, parcel.group, place, part.recipients, facing),
           own,

@@ -1,11 +1,12 @@
 /** Whole tables that a report's definition puts at bookmarks, as if `{{table …}}` stood there. */
 import { CorbixError, foldName, suggestName } from "../common/index.js";
-import { parseField } from "../expression/index.js";
-import type { ColumnInfo } from "../table/index.js";
-import type { Structure } from "../template/index.js";
+import { parseField, type Scope } from "../expression/index.js";
+import { columnsOf, lineField, linesNamed, type Structure } from "../template/index.js";
 
 /** What a definition says of a table at a bookmark. */
 interface NamedTable {
+  /** The lines it shows; the group's own if left out. */
+  readonly lines?: string | undefined;
   readonly fields?: unknown;
   readonly columns?:
     | readonly (
@@ -28,7 +29,7 @@ export type BookmarkTables = ReadonlyMap<string, Structure & { readonly kind: "t
 /** Throws `BAD_DEFINITION` for an unknown column, or what tables of documents do not have. */
 export function bookmarkTables(
   tables: Readonly<Record<string, NamedTable>>,
-  columns: readonly ColumnInfo[],
+  scope: Scope,
   where: string,
 ): BookmarkTables {
   return new Map(
@@ -39,8 +40,11 @@ export function bookmarkTables(
           where: at,
           advice: "Name columns, with `total: sum` for those to be added up.",
         });
+      const lines = linesNamed(table.lines, scope, at);
+      const columns = columnsOf(lines, scope);
       const structure: Structure & { readonly kind: "table" } = {
         kind: "table",
+        lines,
         columns: table.columns?.map((one) => {
           const { column, heading, format, total } = typeof one === "string" ? { column: one } : one;
           const info = columns.find((known) => foldName(known.name) === foldName(column));
@@ -56,7 +60,7 @@ export function bookmarkTables(
           const code = format === undefined ? "" : ` as "${format.replaceAll('"', '""')}"`;
           return {
             heading: heading ?? info.name,
-            field: parseField(`line.\`${info.name}\`${code}`),
+            field: parseField(`${lineField(lines, info.name)}${code}`),
             total: total === "sum",
           };
         }),

@@ -1,16 +1,28 @@
 /** Charts of a document filled from the lines: categories and values stored in the chart, as ECMA-376 part 1, 21.2 has them. */
-import { CorbixError, Exact } from "../common/index.js";
-import { type Env, isEmpty, isPerLine, parseField, type Scope, type TextField } from "../expression/index.js";
+import { CorbixError, Exact, foldName } from "../common/index.js";
+import {
+  type Env,
+  isEmpty,
+  linesOf,
+  OWN_LINES,
+  parseField,
+  type Scope,
+  type TextField,
+  withLine,
+} from "../expression/index.js";
 import { XmlElement, type XmlNode, xmlElement, xmlText } from "../ooxml/index.js";
-import { bindField, capitalise, parseTableColumns } from "../template/index.js";
+import { bindField, capitalise, lineField, parseTableColumns, plainColumn } from "../template/index.js";
 
 export interface ChartColumn {
+  /** The folded name of the lines it is made from. */
+  readonly lines: string;
   readonly heading: string;
   readonly source: string;
   readonly format: string | undefined;
 }
 
 export interface BoundChart {
+  readonly lines: string;
   readonly category: TextField;
   readonly values: readonly {
     readonly heading: string;
@@ -21,17 +33,20 @@ export interface BoundChart {
 
 /** What a chart is made of: the first column names the categories, each further one is a series. */
 export function parseChart(source: string, where: string): ChartColumn[] {
-  const columns = parseTableColumns(source.replace(/^chart\s+line\b\s*:?/, ""), where);
+  const named = /^chart\s+([\p{L}_][\p{L}\p{M}\p{N}_]*)(?![\p{L}\p{N}_.(])\s*:?([\s\S]*)$/u.exec(source);
+  const lines = foldName(named?.[1] ?? OWN_LINES);
+  const columns = parseTableColumns(named?.[2] ?? "", where);
   if (columns.length < 2)
     throw new CorbixError("BAD_MARK", `Cannot make a chart of \`{{${source}}}\`.`, {
       where,
       advice: 'Name the categories, then the values: {{chart line: unit, hours, fee headed "Fees"}}.',
     });
   return columns.map(({ source: column, heading, format }) => {
-    const plain = /^(?:line\.)?`?([\p{L}_][\p{L}\p{N}_ -]*)`?$/u.exec(column);
+    const plain = plainColumn(column, lines);
     return {
-      heading: heading ?? capitalise(plain ? plain[1] : column),
-      source: plain ? `line.\`${plain[1].trim()}\`` : column,
+      lines,
+      heading: heading ?? capitalise(plain ?? column),
+      source: plain === undefined ? column : lineField(lines, plain),
       format,
     };
   });
@@ -39,22 +54,22 @@ export function parseChart(source: string, where: string): ChartColumn[] {
 
 export function bindChart(columns: readonly ChartColumn[], scope: Scope, where: string): BoundChart {
   const bound = columns.map(({ heading, source, format }) => {
-    const field = parseField(source);
-    if (!isPerLine(field.ast))
+    const field = bindField(parseField(source), scope, where);
+    if (!field.needs.has(columns[0].lines))
       throw new CorbixError("BAD_MARK", `Cannot use \`${source}\` in a chart: it is no field of a line.`, { where });
-    return { heading, format, field: bindField(field, scope, where) };
+    return { heading, format, field };
   });
-  return { category: bound[0].field, values: bound.slice(1) };
+  return { lines: columns[0].lines, category: bound[0].field, values: bound.slice(1) };
 }
 
 /** More categories are not stored. */
 const MOST = 1_000;
 
 /** The chart with the lines' values: lines of one category are added up, in the order in which categories come first. */
-export function fillChart(chart: XmlElement, { category, values }: BoundChart, env: Env): XmlElement {
+export function fillChart(chart: XmlElement, { lines, category, values }: BoundChart, env: Env): XmlElement {
   const sums = new Map<string, InstanceType<typeof Exact>[]>();
-  for (const row of env.lines) {
-    const at = { ...env, row };
+  for (const row of linesOf(env, lines).lines) {
+    const at = withLine(env, lines, row);
     const key = category.show(at);
     const own = sums.get(key) ?? values.map(() => new Exact(0));
     if (!sums.has(key) && sums.size < MOST) sums.set(key, own);

@@ -1,5 +1,5 @@
 import { CorbixError } from "../common/index.js";
-import { isPerLine } from "../expression/index.js";
+import { type Field, neededLines } from "../expression/index.js";
 import { escapeXml, unescapeXml, type XmlElement, type XmlNode } from "../ooxml/index.js";
 import { cutMarks, hasMarks, parseMark } from "../template/index.js";
 import type { BookmarkTables } from "./bookmark-tables.js";
@@ -18,8 +18,13 @@ const OF_PARAGRAPHS = new Set(["p", "r", "hyperlink", "ins", "smartTag", "fldSim
 const CELLS = new Set(["tc", "txbxContent", "hdr", "ftr", "footnote", "endnote", "comment"]);
 
 /** Cuts a part. Throws `BAD_MARK` with the paragraph it stands in. */
-export function cutPart(root: XmlElement, where: string, tables: BookmarkTables): Piece[] {
-  const cutter = new Cutter(preparePart(root, where, tables), where, false);
+export function cutPart(
+  root: XmlElement,
+  where: string,
+  tables: BookmarkTables,
+  further: readonly string[] = [],
+): Piece[] {
+  const cutter = new Cutter(preparePart(root, where, tables), where, { inLines: NOWHERE, further });
   return cutter.whole();
 }
 
@@ -28,6 +33,16 @@ type Item =
   | { readonly kind: "node"; readonly node: XmlNode }
   | { readonly kind: "mark"; readonly mark: PlacedStructure };
 
+/** Where a cutter is among lines. */
+interface AmongLines {
+  /** Folded names of the lines of which there is a current one. */
+  readonly inLines: ReadonlySet<string>;
+  /** Folded names of lines beside the group's own. */
+  readonly further: readonly string[];
+}
+
+const NOWHERE: ReadonlySet<string> = new Set();
+
 class Cutter {
   private readonly pieces: Piece[] = [];
   private readonly touchedElements: Map<XmlElement, boolean>;
@@ -35,7 +50,7 @@ class Cutter {
   constructor(
     private readonly part: PreparedPart,
     private where: string,
-    private readonly inLine: boolean,
+    private readonly among: AmongLines,
     parent?: Cutter,
   ) {
     this.touchedElements = parent?.touchedElements ?? new Map();
@@ -89,14 +104,16 @@ class Cutter {
   }
 
   private vessel(what: "table" | "cell", element: XmlElement): void {
-    const inner = this.inner(this.inLine);
+    const inner = this.inner();
     inner.children(element);
     const prefix = element.name.slice(0, element.name.length - element.local.length);
     this.pieces.push({ kind: "vessel", what, prefix, pieces: inner.pieces });
   }
 
-  private inner(inLine: boolean): Cutter {
-    return new Cutter(this.part, this.where, inLine, this);
+  private inner(lines?: string): Cutter {
+    const among =
+      lines === undefined ? this.among : { ...this.among, inLines: new Set([...this.among.inLines, lines]) };
+    return new Cutter(this.part, this.where, among, this);
   }
 
   private raw(xml: string): void {
@@ -216,7 +233,7 @@ class Cutter {
 
   private structured(items: readonly Item[], at: number, mark: PlacedStructure): number {
     const { structure, where } = mark;
-    const inner = this.inner(this.inLine || (structure.kind === "repeat" && structure.by === undefined));
+    const inner = this.inner(structure.kind === "repeat" && structure.by === undefined ? structure.lines : undefined);
     inner.looks = this.looks;
     let end = inner.block(items, at + 1, mark);
     if (structure.kind === "repeat") {
@@ -232,7 +249,7 @@ class Cutter {
       });
       return end;
     }
-    const otherwise = this.inner(this.inLine);
+    const otherwise = this.inner();
     if ((items[end] as Item & { kind: "mark" }).mark.structure.kind === "otherwise") {
       end = otherwise.block(items, end + 1, mark);
       const last = (items[end] as Item & { kind: "mark" }).mark;
@@ -257,19 +274,23 @@ class Cutter {
     );
   }
 
-  /** Writes nodes; adjoining rows with `line.` fields repeat together, and what a bookmark spans may be filled. */
+  /** Writes nodes; adjoining rows with fields of the same lines repeat together, and what a bookmark spans may be filled. */
   private nodes(nodes: readonly XmlNode[]): void {
     let waiting: XmlElement[] = [];
+    let waitingFor = "";
     const flush = (): void => {
       if (waiting.length === 0) return;
-      const inner = this.inner(true);
+      const inner = this.inner(waitingFor);
       for (const row of waiting) inner.element(row);
-      this.pieces.push({ kind: "lines", pieces: inner.pieces });
+      this.pieces.push({ kind: "lines", lines: waitingFor, pieces: inner.pieces });
       waiting = [];
     };
     for (let index = 0; index < nodes.length; index++) {
       const node = nodes[index];
-      if (node.kind === "element" && node.local === "tr" && !this.inLine && this.hasLineFields(node)) {
+      const lines = node.kind === "element" && node.local === "tr" ? this.linesOfRow(node) : undefined;
+      if (node.kind === "element" && lines !== undefined) {
+        if (lines !== waitingFor) flush();
+        waitingFor = lines;
         waiting.push(node);
         continue;
       }
@@ -306,7 +327,7 @@ class Cutter {
         node.local === "proofErr",
     );
     if (end < 0 || !isPlain) return 0;
-    const inner = this.inner(this.inLine);
+    const inner = this.inner();
     for (const node of spanned) inner.node(node);
     const first = spanned.find((node): node is XmlElement => node.kind === "element" && node.local === "r");
     const where = `${this.where}, bookmark ${name}`;
@@ -333,7 +354,7 @@ class Cutter {
       if (piece.kind === "text") this.raw(piece.text);
       else {
         const field = parseMark(unescapeXml(piece.source), this.where);
-        this.refuseLine(isPerLine(field.ast), this.where);
+        this.refuseLine(field, this.where);
         this.pieces.push({ kind: "attribute", field, where: this.where });
       }
     }
@@ -346,19 +367,25 @@ class Cutter {
       else {
         const where = `${this.where}, mark {{ ${piece.source} }}`;
         const field = parseMark(piece.source, where);
-        this.refuseLine(isPerLine(field.ast), where);
+        this.refuseLine(field, where);
         const looks = field.format === EMPHASIS ? (this.looks ?? "") : undefined;
         this.pieces.push({ kind: "field", field, where, prefix, looks });
       }
     }
   }
 
-  private refuseLine(isOfLine: boolean, where: string): void {
-    if (!isOfLine || this.inLine) return;
-    throw new CorbixError("BAD_MARK", "Cannot fill a `line.` field here: it stands in no table row.", {
+  private refuseLine(field: Field, where: string): void {
+    const [lines] = this.missing(field);
+    if (lines === undefined) return;
+    throw new CorbixError("BAD_MARK", `Cannot fill a \`${lines}.\` field here: it stands in no table row.`, {
       where,
-      advice: "Put it into a row of a table, between {{repeat line}} and {{end}}, or use sum(…), count(…) or list(…).",
+      advice: `Put it into a row of a table, between {{repeat ${lines}}} and {{end}}, or use sum(…), count(…) or list(…).`,
     });
+  }
+
+  /** The lines of which a field needs a current one that there is not. */
+  private missing({ ast }: Field): string[] {
+    return [...neededLines(ast, this.among.further)].filter((name) => !this.among.inLines.has(name));
   }
 
   /** A picture whose alternative text is nothing but a mark. */
@@ -369,7 +396,7 @@ class Cutter {
     if (!lone) return false;
     const where = `${this.where}, picture`;
     const mark = lone[1].trim();
-    if (drawing.descendants("chart").length > 0 && /^chart\s+line\b/.test(mark)) {
+    if (drawing.descendants("chart").length > 0 && /^chart\s+[\p{L}_]/u.test(mark)) {
       this.pieces.push({
         kind: "chart",
         columns: parseChart(mark, where),
@@ -382,37 +409,45 @@ class Cutter {
     if (drawing.descendants("blip").length === 0) return false;
     const [, word, source] = /^(?:(qr|barcode)\s+)?([\s\S]*)$/.exec(mark) as RegExpExecArray;
     const field = parseMark(source, where);
-    this.refuseLine(isPerLine(field.ast), where);
+    this.refuseLine(field, where);
     this.pieces.push({ kind: "picture", code: word as Code | undefined, field, where, xml: drawing.toString() });
     return true;
   }
 
-  /** Whether a row's own paragraphs, not those of tables inside it, hold `line.` fields. */
-  private hasLineFields(row: XmlElement): boolean {
-    const visit = (element: XmlElement, where: string): boolean =>
-      element.elements().some((child) => {
-        if (child.local === "tbl" || !this.isTouched(child)) return false;
+  /** The lines for which a row stands: those of the fields in its own paragraphs, not in tables inside it. Throws `BAD_MARK` for two. */
+  private linesOfRow(row: XmlElement): string | undefined {
+    const visit = (element: XmlElement, where: string): string[] =>
+      element.elements().flatMap((child) => {
+        if (child.local === "tbl" || !this.isTouched(child)) return [];
         const place = this.part.places.get(child) ?? where;
         const marks =
           child.local === "t" ? child.text : child.local === "docPr" ? unescapeXml(child.attr("descr") ?? "") : "";
-        const isOfLine =
-          hasMarks(marks) &&
-          cutMarks(marks, place).some(
-            (piece) =>
-              piece.kind === "mark" &&
-              !/^chart\s/.test(piece.source) &&
-              isPerLine(parseMark(piece.source.replace(/^(?:qr|barcode)\s+/, ""), place).ast),
-          );
+        const own = hasMarks(marks)
+          ? cutMarks(marks, place).flatMap((piece) =>
+              piece.kind === "mark" && !/^chart\s/.test(piece.source)
+                ? this.missing(parseMark(piece.source.replace(/^(?:qr|barcode)\s+/, ""), place))
+                : [],
+            )
+          : [];
         // What a structure inside the row repeats is no reason to repeat the row.
-        return isOfLine || (!this.repeatsLines(child) && visit(child, place));
+        const repeated = this.repeatedLines(child);
+        return [...own, ...visit(child, place).filter((name) => !repeated.has(name))];
       });
-    return visit(row, this.where);
+    const [lines, other] = new Set(visit(row, this.where));
+    if (other !== undefined)
+      throw new CorbixError("BAD_MARK", `Cannot repeat a row for \`${lines}\` and for \`${other}\` at once.`, {
+        where: this.where,
+        advice: `Give each a row of its own, or put {{repeat ${other}}} and {{end}} inside a cell.`,
+      });
+    return lines;
   }
 
-  private repeatsLines(element: XmlElement): boolean {
-    return element.descendants("corbix").some((marker) => {
-      const { structure } = this.structure(marker);
-      return structure.kind === "repeat" && structure.by === undefined;
-    });
+  private repeatedLines(element: XmlElement): ReadonlySet<string> {
+    return new Set(
+      element.descendants("corbix").flatMap((marker) => {
+        const { structure } = this.structure(marker);
+        return structure.kind === "repeat" && structure.by === undefined ? [structure.lines] : [];
+      }),
+    );
   }
 }

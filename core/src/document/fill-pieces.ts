@@ -1,6 +1,6 @@
 /** Pieces bound to a scope, and filled: a part is joined from what they give. */
 import { CorbixError } from "../common/index.js";
-import { compileParsedField, type Env, type Scope, type TextField } from "../expression/index.js";
+import { compileParsedField, type Env, linesOf, type Scope, type TextField, withLine } from "../expression/index.js";
 import { escapeXml } from "../ooxml/index.js";
 import { type BoundStructure, bindField, bindStructure, repetitions, withPlace } from "../template/index.js";
 import { type BoundChart, bindChart, fillChart } from "./charts.js";
@@ -19,7 +19,7 @@ export type BoundPiece =
       readonly prefix: string;
       readonly looks: string | undefined;
     }
-  | { readonly kind: "lines"; readonly pieces: readonly BoundPiece[] }
+  | { readonly kind: "lines"; readonly lines: string; readonly pieces: readonly BoundPiece[] }
   | {
       readonly kind: "repeat";
       readonly bound: BoundStructure;
@@ -64,7 +64,7 @@ export function bindPieces(pieces: readonly Piece[], scope: Scope, looks: TableL
       case "raw":
         return [piece];
       case "lines":
-        return [{ kind: "lines", pieces: inner(piece.pieces) }];
+        return [{ kind: "lines", lines: piece.lines, pieces: inner(piece.pieces) }];
       case "vessel":
         return [{ ...piece, pieces: inner(piece.pieces) }];
       case "repeat": {
@@ -140,7 +140,8 @@ export function fillPieces(pieces: readonly BoundPiece[], env: Env, editor: Part
         filled += escapeXml(shownValue(piece.field, env, piece.where));
         break;
       case "lines":
-        for (const row of env.lines) filled += fillPieces(piece.pieces, { ...env, row }, editor);
+        for (const row of linesOf(env, piece.lines).lines)
+          filled += fillPieces(piece.pieces, withLine(env, piece.lines, row), editor);
         break;
       case "repeat":
         filled += repeated(piece, env, editor);

@@ -9,7 +9,7 @@ export type Piece =
   /** A field in an attribute, such as an alternative text or a link's address. */
   | { readonly kind: "attribute"; readonly field: Field; readonly where: string }
   /** Rows of a table with fields of the lines: once for each. */
-  | { readonly kind: "lines"; readonly pieces: readonly Piece[] }
+  | { readonly kind: "lines"; readonly lines: string; readonly pieces: readonly Piece[] }
   | RepeatPiece
   | {
       readonly kind: "when";
@@ -94,7 +94,9 @@ export interface BookmarkPiece {
 export const EMPHASIS = "emphasis";
 
 /** Every mark in pieces with its fields, those of repeated pieces included. */
-export function marksIn(pieces: readonly Piece[]): { where: string; source: string; fields: readonly Field[] }[] {
+export function marksIn(
+  pieces: readonly Piece[],
+): { where: string; source: string; fields: readonly Field[]; lines?: string }[] {
   return pieces.flatMap((piece) => {
     switch (piece.kind) {
       case "raw":
@@ -112,7 +114,12 @@ export function marksIn(pieces: readonly Piece[]): { where: string; source: stri
         return [markOf(piece)];
       case "chart":
         return [
-          { where: piece.where, source: piece.source, fields: piece.columns.map((one) => parseField(one.source)) },
+          {
+            where: piece.where,
+            source: piece.source,
+            lines: piece.columns[0].lines,
+            fields: piece.columns.map((one) => parseField(one.source)),
+          },
         ];
       default:
         return [{ where: piece.where, source: piece.field.source, fields: [piece.field] }];
@@ -129,5 +136,6 @@ function markOf({ where, structure }: { readonly where: string; readonly structu
         : structure.kind === "table"
           ? [structure.where, ...(structure.columns ?? []).map((column) => column.field)]
           : [];
-  return { where, source: structure.source, fields: fields.filter((field) => field !== undefined) };
+  const lines = structure.kind === "repeat" || structure.kind === "table" ? { lines: structure.lines } : {};
+  return { where, source: structure.source, ...lines, fields: fields.filter((field) => field !== undefined) };
 }

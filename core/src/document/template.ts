@@ -1,5 +1,5 @@
 import { CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
-import type { Env, Scope } from "../expression/index.js";
+import { type Env, type Scope, showsRows } from "../expression/index.js";
 import { OoxmlPackage, parseXml } from "../ooxml/index.js";
 import { hasMarks, type PlacedMark } from "../template/index.js";
 import type { BookmarkTables } from "./bookmark-tables.js";
@@ -13,6 +13,14 @@ export interface FilledDocument {
   /** The filled package; `toBytes()` gives the file. */
   readonly package: OoxmlPackage;
   readonly findings: readonly Finding[];
+}
+
+/** What has to be known of a report to read a document for it. */
+export interface DocumentReading {
+  /** Tables that go where bookmarks of their names stand. */
+  readonly tables?: BookmarkTables | undefined;
+  /** Folded names of lines beside the group's own. */
+  readonly further?: readonly string[] | undefined;
 }
 
 interface TemplatePart {
@@ -32,8 +40,12 @@ export class DocumentTemplate {
     private readonly parts: readonly TemplatePart[],
   ) {}
 
-  /** `tables` go where bookmarks of their names stand. Throws `NOT_A_DOCUMENT`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with part and paragraph. */
-  static read(bytes: Uint8Array, where: string, tables: BookmarkTables = NO_TABLES): DocumentTemplate {
+  /** Throws `NOT_A_DOCUMENT`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with part and paragraph. */
+  static read(
+    bytes: Uint8Array,
+    where: string,
+    { tables = NO_TABLES, further = [] }: DocumentReading = {},
+  ): DocumentTemplate {
     const opened = openDocument(bytes, where);
     const parts = opened.names
       .filter((name) => /\.(xml|rels)$/.test(name) && mayBeFilled(name, opened.getText(name)))
@@ -43,7 +55,7 @@ export class DocumentTemplate {
           name,
           head: document.head,
           tail: document.tail,
-          pieces: cutPart(document.root, `${where}, ${partTitle(name)}`, tables),
+          pieces: cutPart(document.root, `${where}, ${partTitle(name)}`, tables, further),
         };
       });
     refuseMissing(opened, tables, where);
@@ -58,6 +70,17 @@ export class DocumentTemplate {
         ...mark,
         where: mark.where.slice(this.opened.where.length + 2).replace(/, mark \{\{[\s\S]*$/, ""),
       })),
+    );
+  }
+
+  /** Whether single rows of the given lines stand in it. */
+  shows(lines: readonly string[]): boolean {
+    return this.parts.some(({ pieces }) =>
+      marksIn(pieces).some(
+        (mark) =>
+          (mark.lines !== undefined && lines.includes(mark.lines)) ||
+          mark.fields.some((field) => showsRows(field.ast, lines)),
+      ),
     );
   }
 

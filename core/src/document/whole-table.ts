@@ -1,14 +1,6 @@
 /** A whole table of the lines where `{{table line …}}` stands: headings, a row for each line, totals; in the template's style. */
 import { CorbixError, Exact, suggestName } from "../common/index.js";
-import {
-  type Env,
-  isEmpty,
-  isPerLine,
-  parseField,
-  type Scope,
-  showValue,
-  type TextField,
-} from "../expression/index.js";
+import { type Env, isEmpty, parseField, type Scope, showValue, type TextField } from "../expression/index.js";
 import { escapeXml, type OoxmlPackage, type XmlElement } from "../ooxml/index.js";
 import type { ColumnInfo } from "../table/index.js";
 import {
@@ -16,6 +8,8 @@ import {
   bindField,
   bindStructure,
   capitalise,
+  columnsOf,
+  lineField,
   repetitions,
   withPlace,
 } from "../template/index.js";
@@ -64,20 +58,22 @@ const NARROWEST_CHARACTERS = 4;
 
 /** Throws `BAD_EXPRESSION` for an unknown column, `BAD_MARK` for an unknown style, with the place. */
 export function bindTable({ structure, where }: TablePiece, scope: Scope, looks: TableLooks): BoundTable {
+  const { lines } = structure;
+  const structured = bindStructure(structure, scope, where);
   const wanted =
     structure.columns ??
-    scope.columns.map((column) => ({
+    columnsOf(lines, scope).map((column) => ({
       heading: capitalise(column.name),
-      field: parseField(`line.\`${column.name}\`${formatOf(column)}`),
+      field: parseField(`${lineField(lines, column.name)}${formatOf(column)}`),
       total: false,
     }));
   const columns = wanted.map(({ heading, field, total }): BoundColumn => {
-    if (!isPerLine(field.ast))
+    const bound = bindField(field, scope, where);
+    if (!bound.needs.has(lines))
       throw new CorbixError("BAD_MARK", `Cannot use \`${field.source}\` as a column: it is no field of a line.`, {
         where,
-        advice: "Name a column of the lines, such as line.unit.",
+        advice: `Name a column of the lines, such as ${lines}.unit.`,
       });
-    const bound = bindField(field, scope, where);
     return { heading, field: bound, total, isNumber: bound.type === "number" };
   });
   const { style } = structure;
@@ -89,7 +85,7 @@ export function bindTable({ structure, where }: TablePiece, scope: Scope, looks:
     });
   return {
     columns,
-    bound: bindStructure(structure, scope, where),
+    bound: structured,
     looks: id === undefined ? looks : { ...looks, head: PLAIN_HEAD, line: PLAIN_LINE },
     properties: id === undefined ? looks.table : `<w:tblStyle w:val="${escapeXml(id)}"/>`,
     where,

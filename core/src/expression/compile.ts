@@ -1,9 +1,10 @@
 /** An expression is checked against a scope and turned into a function once, then evaluated for many rows and groups. */
 import { type CorbixError, cleanKey, Exact, foldName, suggestName } from "../common/index.js";
-import type { ColumnInfo, Table } from "../table/index.js";
+import type { ColumnInfo } from "../table/index.js";
 import { AGGREGATES } from "./aggregates.js";
 import type { Ast } from "./ast.js";
 import { type CallContext, FUNCTIONS } from "./functions.js";
+import { type FurtherLines, type LineSet, linesOf, OWN_LINES, withLine } from "./lines.js";
 import { areEqual, asNumber, asTruth, OPERATORS, OperandError } from "./operators.js";
 import { expressionError, type Field, parseExpression, parseField } from "./parse.js";
 import { showValue } from "./show.js";
@@ -17,6 +18,14 @@ export interface Scope {
    */
   readonly mode: "row" | "group";
   readonly columns: readonly ColumnInfo[];
+  /** Columns of further lines, by the folded name of those. */
+  readonly further?: Readonly<Record<string, readonly ColumnInfo[]>>;
+  /** Folded names of lines of which there are none, so that any column of theirs is taken as blank. */
+  readonly empty?: readonly string[];
+  /** Hears of further lines that are used. */
+  readonly onLines?: (name: string) => void;
+  /** Further lines whose columns a bare name means first: in the conditions and keys of what repeats for them. */
+  readonly bare?: string;
   /** Namespaces beside `line`: `recipient`, `period`, … with the names in each; `"any"` where they are not known beforehand. */
   readonly spaces: Readonly<Record<string, readonly string[] | "any">>;
   /** Bare names beside the columns, such as the fields of a single record. */
@@ -24,12 +33,9 @@ export interface Scope {
 }
 
 /** What one evaluation looks at. */
-export interface Env {
-  readonly table: Table;
-  /** Rows of the table that are the group's lines, in order. */
-  readonly lines: readonly number[];
-  /** The current row of the table, or -1. */
-  readonly row: number;
+export interface Env extends LineSet {
+  /** Lines beside the group's own, by their folded name. */
+  readonly further?: ReadonlyMap<string, FurtherLines>;
   readonly spaces: Readonly<Record<string, ReadonlyMap<string, Value>>>;
   readonly names?: ReadonlyMap<string, Value>;
   readonly locale: string;
@@ -40,10 +46,11 @@ export interface Env {
 export interface Expression {
   readonly source: string;
   readonly type: ValueType;
-  /** Whether it needs a current line: it holds `line.` outside of an aggregate. */
-  readonly perLine: boolean;
-  /** Index of the column, where the whole expression is one column of the current line. */
+  /** The lines of which it needs a current one: it holds `line.` outside of an aggregate. */
+  readonly needs: ReadonlySet<string>;
+  /** Where the whole expression is one column of the current line: its index, and of which lines. */
   readonly lineColumn?: number;
+  readonly lines?: string;
   /** Throws `BAD_EXPRESSION` where the values do not fit, with the place. */
   readonly evaluate: (env: Env) => Value;
 }
@@ -59,8 +66,17 @@ type Eval = (env: Env) => Value;
 interface Part {
   readonly evaluate: Eval;
   readonly type: ValueType;
-  readonly perLine: boolean;
+  readonly needs: ReadonlySet<string>;
   readonly lineColumn?: number;
+  readonly lines?: string;
+}
+
+const NOTHING: ReadonlySet<string> = new Set();
+
+function needsOf(parts: readonly { readonly needs: ReadonlySet<string> }[]): ReadonlySet<string> {
+  const some = parts.filter((part) => part.needs.size > 0);
+  if (some.length === 0) return NOTHING;
+  return some.length === 1 ? some[0].needs : new Set(some.flatMap((part) => [...part.needs]));
 }
 
 /** Compiles an expression. Throws `BAD_EXPRESSION` for an unknown name or function, with the place and a near name. */
@@ -85,50 +101,112 @@ export function compileParsedField(field: Field, scope: Scope): TextField {
   };
 }
 
-/** Whether an expression looks at the current line, told without a scope. */
-export function isPerLine(ast: Ast): boolean {
+/** Whether an expression looks at a current line, told without a scope. `further` are the folded names of lines beside the group's own. */
+export function isPerLine(ast: Ast, further: readonly string[] = []): boolean {
+  return neededLines(ast, further).size > 0;
+}
+
+/** The lines of which an expression needs a current one, told without a scope. */
+export function neededLines(ast: Ast, further: readonly string[]): ReadonlySet<string> {
+  const needed = new Set<string>();
+  const visit = (one: Ast, within: string | undefined): void => {
+    if (one.kind === "name") {
+      const name = foldName(one.parts[0]);
+      if (one.parts.length > 1 && name !== within && isOfLines(name, further)) needed.add(name);
+    } else if (one.kind === "call" && isAggregateCall(one, further)) {
+      const [lines] = touchedLines(one.args[0], further);
+      visit(one.args[0], lines);
+      if (one.where) visit(one.where, lines);
+      for (const rest of one.args.slice(1)) visit(rest, within);
+    } else for (const part of partsOf(one)) visit(part, within);
+  };
+  visit(ast, undefined);
+  return needed;
+}
+
+/** The lines that an expression adds up, where its values over parts make that over the whole: sums, counts, and sums of those; told without a scope. */
+export function addedLines(ast: Ast, further: readonly string[]): ReadonlySet<string> | undefined {
   switch (ast.kind) {
-    case "literal":
-      return false;
-    case "name":
-      return foldName(ast.parts[0]) === "line" && ast.parts.length > 1;
-    case "unary":
-      return isPerLine(ast.arg);
-    case "binary":
-      return isPerLine(ast.left) || isPerLine(ast.right);
-    case "in":
-      return isPerLine(ast.arg) || ast.list.some(isPerLine);
     case "call":
-      return isAggregateCall(ast) ? false : ast.args.some(isPerLine);
+      return (ast.name === "sum" || ast.name === "count") && isAggregateCall(ast, further)
+        ? touchedLines(ast.args[0], further)
+        : undefined;
+    case "unary":
+      return ast.op === "-" ? addedLines(ast.arg, further) : undefined;
+    case "binary": {
+      const left = addedLines(ast.left, further);
+      if (ast.op === "*" || ast.op === "/") return ast.right.kind === "literal" ? left : undefined;
+      const right = addedLines(ast.right, further);
+      if ((ast.op !== "+" && ast.op !== "-") || !left || !right) return undefined;
+      return new Set([...left, ...right]);
+    }
+    default:
+      return undefined;
   }
 }
 
-function isAggregateCall(ast: Ast & { kind: "call" }): boolean {
+/** Whether an expression shows single rows of the given lines: a field of each, or one out of them. */
+export function showsRows(ast: Ast, lines: readonly string[]): boolean {
+  const isOne = (names: ReadonlySet<string>): boolean => lines.some((name) => names.has(name));
+  const visit = (one: Ast): boolean => {
+    const picks = one.kind === "call" && ["list", "first", "last"].includes(one.name) && one.args.length > 0;
+    return (picks && isOne(touchedLines(one.args[0], lines))) || partsOf(one).some(visit);
+  };
+  return isOne(neededLines(ast, lines)) || visit(ast);
+}
+
+function isOfLines(name: string, further: readonly string[]): boolean {
+  return name === OWN_LINES || further.includes(name);
+}
+
+function partsOf(ast: Ast): readonly Ast[] {
+  switch (ast.kind) {
+    case "unary":
+      return [ast.arg];
+    case "binary":
+      return [ast.left, ast.right];
+    case "in":
+      return [ast.arg, ...ast.list];
+    case "call":
+      return ast.where ? [...ast.args, ast.where] : ast.args;
+    default:
+      return [];
+  }
+}
+
+function isAggregateCall(ast: Ast & { kind: "call" }, further: readonly string[]): boolean {
   if (!(ast.name in AGGREGATES) || ast.args.length === 0) return false;
   return !(ast.name in FUNCTIONS) || ast.args.length === 1 || ast.where !== undefined
-    ? touchesLines(ast.args[0])
+    ? touchedLines(ast.args[0], further).size > 0
     : false;
 }
 
-function touchesLines(ast: Ast): boolean {
-  if (ast.kind === "name") return foldName(ast.parts[0]) === "line";
-  if (ast.kind === "call") return ast.args.some(touchesLines);
-  if (ast.kind === "unary") return touchesLines(ast.arg);
-  if (ast.kind === "binary") return touchesLines(ast.left) || touchesLines(ast.right);
-  return ast.kind === "in" && (touchesLines(ast.arg) || ast.list.some(touchesLines));
+/** Names of the lines in an expression, in the order they come; those of a whole line too, as in `count(line)`. */
+function touchedLines(ast: Ast, further: readonly string[]): ReadonlySet<string> {
+  const found = new Set<string>();
+  const visit = (one: Ast): void => {
+    if (one.kind !== "name") for (const part of partsOf(one)) visit(part);
+    else if (isOfLines(foldName(one.parts[0]), further)) found.add(foldName(one.parts[0]));
+  };
+  visit(ast);
+  return found;
 }
 
 class Compiler {
+  private readonly further: readonly string[];
+
   constructor(
     private readonly source: string,
     private readonly scope: Scope,
-  ) {}
+  ) {
+    this.further = Object.keys(scope.further ?? {});
+  }
 
   compile(ast: Ast): Part {
     switch (ast.kind) {
       case "literal": {
         const value = typeof ast.value === "number" ? new Exact(ast.text) : ast.value;
-        return { evaluate: () => value, type: typeOfValue(value), perLine: false };
+        return { evaluate: () => value, type: typeOfValue(value), needs: NOTHING };
       }
       case "name":
         return this.name(ast);
@@ -152,25 +230,25 @@ class Compiler {
       not: (value) => !asTruth(value),
     };
     const evaluate = this.guard(ast, (env) => apply[ast.op](arg.evaluate(env)));
-    return { evaluate, type: ast.op === "not" ? "boolean" : "number", perLine: arg.perLine };
+    return { evaluate, type: ast.op === "not" ? "boolean" : "number", needs: arg.needs };
   }
 
   private binary(ast: Ast & { kind: "binary" }): Part {
     const left = this.compile(ast.left);
     const right = this.compile(ast.right);
-    const perLine = left.perLine || right.perLine;
+    const needs = needsOf([left, right]);
     if (ast.op === "and") {
       return {
         evaluate: this.guard(ast, (env) => asTruth(left.evaluate(env)) && asTruth(right.evaluate(env))),
         type: "boolean",
-        perLine,
+        needs,
       };
     }
     if (ast.op === "or") {
       return {
         evaluate: this.guard(ast, (env) => asTruth(left.evaluate(env)) || asTruth(right.evaluate(env))),
         type: "boolean",
-        perLine,
+        needs,
       };
     }
     if ("+-*/^".includes(ast.op)) {
@@ -181,7 +259,7 @@ class Compiler {
     const evaluate = this.guard(ast, (env) =>
       operator(left.evaluate(env), right.evaluate(env), (value) => showValue(value, undefined, env.locale)),
     );
-    return { evaluate, type: resultType(ast.op, left.type, right.type), perLine };
+    return { evaluate, type: resultType(ast.op, left.type, right.type), needs };
   }
 
   private membership(ast: Ast & { kind: "in" }): Part {
@@ -193,12 +271,12 @@ class Compiler {
         return list.some((item) => areEqual(value, item.evaluate(env)));
       },
       type: "boolean",
-      perLine: arg.perLine || list.some((item) => item.perLine),
+      needs: needsOf([arg, ...list]),
     };
   }
 
   private call(ast: Ast & { kind: "call" }): Part {
-    if (isAggregateCall(ast)) return this.aggregate(ast);
+    if (isAggregateCall(ast, this.further)) return this.aggregate(ast);
     const spec = Object.hasOwn(FUNCTIONS, ast.name) ? FUNCTIONS[ast.name] : undefined;
     if (!spec) {
       if (Object.hasOwn(AGGREGATES, ast.name)) {
@@ -219,11 +297,11 @@ class Compiler {
       throw this.error(ast.at, `Cannot call \`${ast.name}\` with ${ast.args.length} values, expected ${wanted}.`);
     }
     const args = ast.args.map((arg) => this.compile(arg));
-    const perLine = args.some((arg) => arg.perLine);
+    const needs = needsOf(args);
     if (ast.name === "if") {
       const [, yes, no] = args;
       const type = no && no.type !== yes.type ? "any" : yes.type;
-      return { evaluate: this.conditional(ast, args), type, perLine };
+      return { evaluate: this.conditional(ast, args), type, needs };
     }
     const evaluate = this.guard(ast, (env) =>
       spec.call(
@@ -231,7 +309,7 @@ class Compiler {
         callContext(env),
       ),
     );
-    return { evaluate, type: spec.type, perLine };
+    return { evaluate, type: spec.type, needs };
   }
 
   /** Only the branch that is taken is evaluated, so `if(n = 0, 0, a / n)` works. */
@@ -249,14 +327,26 @@ class Compiler {
         `Cannot call \`${ast.name}\` with ${ast.args.length} values, expected at most ${1 + spec.rest}.`,
       );
     const first = ast.args[0];
+    const [lines, other] = touchedLines(first, this.further);
+    if (other !== undefined)
+      throw this.error(
+        ast.at,
+        `Cannot use \`${ast.name}\` over \`${lines}.\` and \`${other}.\` at once.`,
+        `Go over one of them, and say which lines of the other belong to each behind \`where\`.`,
+      );
+    this.scope.onLines?.(lines);
     const wholeLine = first.kind === "name" && first.parts.length === 1;
-    const value: Part = wholeLine ? { evaluate: () => true, type: "boolean", perLine: true } : this.compile(first);
+    const value: Part = wholeLine
+      ? { evaluate: () => true, type: "boolean", needs: new Set([lines]) }
+      : this.compile(first);
     const where = ast.where ? this.compile(ast.where) : undefined;
     const rest = ast.args.slice(1).map((arg) => this.compile(arg));
+    const inner = new Set(needsOf(where ? [value, where] : [value]));
+    inner.delete(lines);
     const evaluate = this.guard(ast, (env) => {
       const values = function* (): Generator<Value> {
-        for (const row of env.lines) {
-          const at = { ...env, row };
+        for (const row of linesOf(env, lines).lines) {
+          const at = withLine(env, lines, row);
           if (!where || asTruth(where.evaluate(at))) yield value.evaluate(at);
         }
       };
@@ -267,17 +357,17 @@ class Compiler {
       );
     });
     const type = spec.type === "any" ? value.type : spec.type;
-    return { evaluate, type, perLine: false };
+    return { evaluate, type, needs: needsOf([{ needs: inner }, ...rest]) };
   }
 
   private name(ast: Ast & { kind: "name" }): Part {
     const [first, ...rest] = ast.parts;
     const space = foldName(first);
-    if (rest.length > 0 && space === "line") return this.lineColumn(rest.join("."), ast.at);
+    if (rest.length > 0 && isOfLines(space, this.further)) return this.lineColumn(space, rest.join("."), ast.at);
     if (rest.length > 0 && Object.hasOwn(this.scope.spaces, space))
       return this.spaceName(space, rest.join("."), ast.at);
     if (rest.length > 0) {
-      const known = ["line", ...Object.keys(this.scope.spaces)];
+      const known = [OWN_LINES, ...this.further, ...Object.keys(this.scope.spaces)];
       throw this.error(
         ast.at,
         `Cannot find \`${ast.parts.join(".")}\`.`,
@@ -285,25 +375,50 @@ class Compiler {
       );
     }
     const extra = this.scope.names?.find((name) => foldName(name) === space);
-    if (extra !== undefined) return { evaluate: (env) => env.names?.get(space) ?? null, type: "any", perLine: false };
-    const index = this.columnIndex(first, ast.at);
+    if (extra !== undefined) return { evaluate: (env) => env.names?.get(space) ?? null, type: "any", needs: NOTHING };
+    const bare = this.bareColumn(first, ast.at);
+    if (bare) return bare;
+    const index = this.columnIndex(this.scope.columns, first, ast.at);
     const { name, type } = this.scope.columns[index];
-    if (this.scope.mode === "row") return { evaluate: (env) => cellAt(env, index), type, perLine: false };
-    return { evaluate: (env) => this.shared(env, index, name, ast.at), type, perLine: false };
+    if (this.scope.mode === "row") return { evaluate: (env) => cellAt(env, index), type, needs: NOTHING };
+    return { evaluate: (env) => this.shared(env, index, name, ast.at), type, needs: NOTHING };
   }
 
-  private lineColumn(name: string, at: number): Part {
-    const index = this.columnIndex(name, at);
+  /** A bare name where further lines are looked at. One that the group's lines have too could mean either. */
+  private bareColumn(name: string, at: number): Part | undefined {
+    const { bare, further, columns } = this.scope;
+    if (bare === undefined) return undefined;
+    const folded = foldName(name);
+    const has = (list: readonly ColumnInfo[]): boolean => list.some((column) => foldName(column.name) === folded);
+    const own = further?.[bare] ?? [];
+    if (!has(own)) return undefined;
+    // The same rows of all groups: what a condition over lines says is of the line.
+    const isSameTable = own.length === columns.length && own.every(({ name: one }, at) => one === columns[at].name);
+    if (has(columns) && !isSameTable)
+      throw this.error(
+        at,
+        `Cannot tell which \`${name}\` is meant: \`${bare}\` and the group's lines both have it.`,
+        `Write ${bare}.${name} for that of ${bare}, first(line.${name}) for that of the group.`,
+      );
+    return this.lineColumn(bare, name, at);
+  }
+
+  private lineColumn(lines: string, name: string, at: number): Part {
+    const columns = lines === OWN_LINES ? this.scope.columns : (this.scope.further?.[lines] ?? []);
+    this.scope.onLines?.(lines);
+    if (this.scope.empty?.includes(lines)) return { evaluate: () => null, type: "any", needs: new Set([lines]) };
+    const index = this.columnIndex(columns, name, at);
     const evaluate: Eval = (env) => {
-      if (env.row < 0)
+      const set = linesOf(env, lines);
+      if (set.row < 0)
         throw this.error(
           at,
-          `Cannot take \`line.${name}\` here: there is no current line.`,
+          `Cannot take \`${lines}.${name}\` here: there is no current line.`,
           "Use sum(…), count(…) or list(…) over the lines.",
         );
-      return cellAt(env, index);
+      return cellAt(set, index);
     };
-    return { evaluate, type: this.scope.columns[index].type, perLine: true, lineColumn: index };
+    return { evaluate, type: columns[index].type, needs: new Set([lines]), lineColumn: index, lines };
   }
 
   private spaceName(space: string, name: string, at: number): Part {
@@ -312,14 +427,14 @@ class Compiler {
     if (known !== "any" && !known.some((candidate) => foldName(candidate) === folded)) {
       throw this.error(at, `Cannot find \`${space}.${name}\`.`, suggestName(name, known, `names in ${space}`));
     }
-    return { evaluate: (env) => env.spaces[space]?.get(folded) ?? null, type: "any", perLine: false };
+    return { evaluate: (env) => env.spaces[space]?.get(folded) ?? null, type: "any", needs: NOTHING };
   }
 
-  private columnIndex(name: string, at: number): number {
+  private columnIndex(columns: readonly ColumnInfo[], name: string, at: number): number {
     const folded = foldName(name);
-    const index = this.scope.columns.findIndex((column) => foldName(column.name) === folded);
+    const index = columns.findIndex((column) => foldName(column.name) === folded);
     if (index >= 0) return index;
-    const known = [...this.scope.columns.map((column) => column.name), ...(this.scope.names ?? [])];
+    const known = [...columns.map((column) => column.name), ...(this.scope.names ?? [])];
     throw this.error(at, `Cannot find the column \`${name}\`.`, suggestName(name, known, "columns"));
   }
 
@@ -378,9 +493,9 @@ function placeOf(env: Env): string {
   return env.row >= 0 ? `, in row ${env.table.rowNumbers[env.row]} of the table` : "";
 }
 
-function cellAt(env: Env, index: number): Value {
-  const column = env.table.columns[index];
-  return valueFromCell(column.values[env.row], column.type);
+function cellAt({ table, row }: LineSet, index: number): Value {
+  const column = table.columns[index];
+  return valueFromCell(column.values[row], column.type);
 }
 
 function callContext(env: Env): CallContext {

@@ -1,16 +1,20 @@
 export { AGGREGATES } from "./aggregates.js";
 export { type Ast, namesIn } from "./ast.js";
 export {
+  addedLines,
   compileExpression,
   compileField,
   compileParsedField,
   type Env,
   type Expression,
   isPerLine,
+  neededLines,
   type Scope,
+  showsRows,
   type TextField,
 } from "./compile.js";
 export { FUNCTIONS } from "./functions.js";
+export { type FurtherLines, type LineSet, linesOf, OWN_LINES, withLine, withLines } from "./lines.js";
 export { areEqual, compareValues } from "./operators.js";
 export { type Field, parseExpression, parseField } from "./parse.js";
 export { showValue } from "./show.js";

@@ -1,6 +1,6 @@
 import { convert } from "html-to-text";
 import { CorbixError } from "../common/index.js";
-import type { Env, Scope } from "../expression/index.js";
+import { type Env, type Scope, showsRows } from "../expression/index.js";
 import { cutMarks, parseTextTemplate, type TextTemplate, withPlace } from "../template/index.js";
 import { inlinedHtml, markdownHtml, withPictures } from "./body.js";
 import { type LineTable, parseLineTable } from "./line-table.js";
@@ -60,6 +60,15 @@ export class MessageTemplate {
     );
   }
 
+  /** Whether single rows of the given lines stand in it. */
+  shows(lines: readonly string[]): boolean {
+    return [...this.pieces, ...(this.alternative ?? [])].some((piece) =>
+      piece.kind === "table"
+        ? lines.includes(piece.table.structure.lines)
+        : piece.template.fields.some((field) => showsRows(field.ast, lines)),
+    );
+  }
+
   bind(scope: Scope): BoundMessage {
     const subject = this.subject.bind(scope);
     const bound = (pieces: readonly Piece[]): BoundPiece[] =>
@@ -85,7 +94,7 @@ function readPieces(body: string, where: string): Piece[] {
     text = "";
   };
   for (const piece of cutMarks(body, where)) {
-    if (piece.kind === "mark" && /^table\s+line\b/.test(piece.source)) {
+    if (piece.kind === "mark" && /^table\s+[\p{L}_][\p{L}\p{M}\p{N}_]*(?![\p{L}\p{N}_.(])/u.test(piece.source)) {
       flush();
       pieces.push({ kind: "table", table: parseLineTable(piece.source, where) });
     } else text += piece.kind === "text" ? piece.text : `{{${piece.source}}}`;

@@ -1,18 +1,19 @@
 /** The table of lines inside a mail: `{{table line: visit_date as "dd/mm/yyyy", unit, fee as "#,##0.00" total}}`. */
-import { CorbixError, Exact, foldName } from "../common/index.js";
+import { CorbixError, Exact } from "../common/index.js";
+import { cellFromValue, DateValue, type Env, type Scope, showValue, type Value } from "../expression/index.js";
 import {
-  cellFromValue,
-  compileExpression,
-  DateValue,
-  type Env,
-  type Scope,
-  showValue,
-  type Value,
-} from "../expression/index.js";
-import { capitalise, parseTableColumns, type TableColumn, withPlace } from "../template/index.js";
+  bindField,
+  bindStructure,
+  parseStructure,
+  repetitions,
+  type Structure,
+  type TableMarkColumn,
+  withPlace,
+} from "../template/index.js";
 import { escapeHtml } from "./compose.js";
 
 export interface LineTable {
+  readonly structure: Structure & { readonly kind: "table" };
   readonly bind: (scope: Scope) => { readonly fill: (env: Env) => string };
 }
 
@@ -20,27 +21,26 @@ const CELL = "border:1px solid #9db5b5;padding:4px 8px;vertical-align:top";
 const HEAD =
   "border:1px solid #0f5c5c;padding:4px 8px;background:#0f5c5c;color:#ffffff;text-align:left;font-weight:bold";
 
-/** Parses the mark. Columns: a name or expression, `headed "…"`, `as "…"` for the format, `total` for a sum below. Throws `BAD_MARK`. */
+/** Parses the mark: the lines, and columns with a name or expression, `headed "…"`, `as "…"` for the format, `total` for a sum below. Throws `BAD_MARK`. */
 export function parseLineTable(source: string, where: string): LineTable {
-  const columns = parseTableColumns(source.replace(/^table\s+line\s*:?/, ""), where);
-  if (columns.length === 0)
-    throw new CorbixError("BAD_MARK", "Cannot make a table without columns.", {
+  const structure = parseStructure(source, where);
+  if (structure.kind !== "table" || structure.columns === undefined || structure.style !== undefined)
+    throw new CorbixError("BAD_MARK", "Cannot make a table without columns, or with a style, in a message.", {
       where,
       advice: 'Name them: {{table line: visit_date, unit, fee as "#,##0.00" total}}.',
     });
-  return { bind: (scope) => bindTable(columns, scope, where) };
+  const { columns } = structure;
+  return { structure, bind: (scope) => bindTable(structure, columns, scope, where) };
 }
 
-function bindTable(columns: readonly TableColumn[], scope: Scope, where: string): { fill: (env: Env) => string } {
-  const bound = columns.map((column) => {
-    const plain = scope.columns.find(
-      (candidate) => foldName(candidate.name) === foldName(column.source.replace(/^line\.|`/g, "")),
-    );
-    const expression = withPlace(where, () =>
-      compileExpression(plain ? `line.\`${plain.name}\`` : column.source, scope),
-    );
-    return { ...column, expression, heading: column.heading ?? capitalise(plain?.name ?? column.source) };
-  });
+function bindTable(
+  structure: Structure & { readonly kind: "table" },
+  columns: readonly TableMarkColumn[],
+  scope: Scope,
+  where: string,
+): { fill: (env: Env) => string } {
+  const lines = bindStructure(structure, scope, where);
+  const bound = columns.map((column) => ({ ...column, expression: bindField(column.field, scope, where) }));
   const isRight = (column: (typeof bound)[number]): boolean => column.expression.type === "number";
   return {
     fill: (env) => {
@@ -51,11 +51,11 @@ function bindTable(columns: readonly TableColumn[], scope: Scope, where: string)
         )
         .join("");
       const sums = bound.map(() => new Exact(0));
-      const rows = env.lines.map((row) => {
+      const rows = withPlace(where, () => repetitions(lines, env)).map((line) => {
         const cells = bound.map((column, index) => {
-          const value = column.expression.evaluate({ ...env, row });
+          const value = withPlace(where, () => column.expression.evaluate(line));
           if (column.total && value instanceof Exact) sums[index] = sums[index].plus(value);
-          return cell(showValue(value, column.format ?? defaultFormat(value), env.locale), isRight(column));
+          return cell(showValue(value, column.field.format ?? defaultFormat(value), env.locale), isRight(column));
         });
         return `<tr>${cells.join("")}</tr>`;
       });
@@ -67,8 +67,8 @@ function bindTable(columns: readonly TableColumn[], scope: Scope, where: string)
   };
 }
 
-function totalCell(column: TableColumn, sum: Value, index: number, env: Env): string {
-  const text = column.total ? showValue(sum, column.format, env.locale) : index === 0 ? "Total" : "";
+function totalCell(column: TableMarkColumn, sum: Value, index: number, env: Env): string {
+  const text = column.total ? showValue(sum, column.field.format, env.locale) : index === 0 ? "Total" : "";
   return `<td style="${CELL};font-weight:bold;background:#e6efef${column.total ? ";text-align:right" : ""}">${escapeHtml(text)}</td>`;
 }
 

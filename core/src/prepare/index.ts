@@ -12,6 +12,7 @@ export {
 export {
   findColumn,
   findColumns,
+  findOther,
   type LeftOutRows,
   LISTED_ROWS,
   leftOutOf,

@@ -56,9 +56,9 @@ export function describeProblems(error: ZodError): string {
     .slice(0, 5)
     .map((issue) => {
       const field = issue.path.join(".");
-      return field === ""
-        ? issue.message
-        : `${field}: ${issue.message.charAt(0).toLowerCase()}${issue.message.slice(1)}`;
+      // Of a name that is not allowed the reason stands inside.
+      const message = issue.code === "invalid_key" ? (issue.issues[0]?.message ?? issue.message) : issue.message;
+      return field === "" ? message : `${field}: ${message.charAt(0).toLowerCase()}${message.slice(1)}`;
     })
     .join("; ");
 }

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { expressionSchema as expression, nameSchema, shortFormSchema } from "../prepare/index.js";
+import { expressionSchema as expression, nameSchema, otherDatasets, shortFormSchema } from "../prepare/index.js";
 
 const text = z.string().min(1).max(2_000);
 
@@ -14,6 +14,10 @@ const tableColumnSchema = z.union([
 ]);
 
 const tableSchema = z.strictObject({
+  lines: z
+    .string()
+    .optional()
+    .describe("Lines it shows, by the name the report gives them; the group's own if left out."),
   sheet: text.default("Rows").describe("Name of the sheet; marks are filled."),
   title: text.optional().describe("A line above the table; marks are filled."),
   columns: z.array(tableColumnSchema).min(1).optional().describe("Columns in order; all, if none are named."),
@@ -24,7 +28,14 @@ const tableSchema = z.strictObject({
     .describe("Colour of the headings."),
 });
 
+const linesName = text
+  .optional()
+  .describe(
+    "Lines it shows: those named in the report, or `all` for the rows of all groups; the group's own if left out.",
+  );
+
 const namedTableSchema = z.strictObject({
+  lines: linesName,
   fields: z
     .record(z.string(), text)
     .optional()
@@ -38,6 +49,31 @@ const namedTableSchema = z.strictObject({
   banded: z.boolean().default(true).describe("Of a whole table: whether every other row has a ground."),
   lineTotal: text.optional().describe("Of a whole table: heading of a last column with each line's sum."),
 });
+
+/** Names before a dot that mean something else. */
+const TAKEN = new Set(["line", "all", "recipient", "period", "run", "group", "groups"]);
+
+const linesSchema = z
+  .strictObject({
+    data: nameSchema.describe("Dataset of these lines; its newest edition, unless a run names another."),
+    match: z
+      .record(z.string(), z.string())
+      .refine((match) => Object.keys(match).length > 0, "expected at least one column here and its partner there")
+      .optional()
+      .describe(
+        "Column of the report's rows: column of these. A line belongs to the group that has such rows. Without it every group sees all of them.",
+      ),
+    period: text.optional().describe("A date column; only lines of the run's period are taken."),
+    forAll: z
+      .boolean()
+      .default(false)
+      .describe("Of lines without a match: whether their rows may leave with every group's files."),
+    ...shortFormSchema,
+  })
+  .refine(
+    (lines) => !lines.forAll || lines.match === undefined,
+    "lines that match a group are that group's: no forAll",
+  );
 
 const protectSchema = z
   .strictObject({
@@ -250,6 +286,16 @@ export const reportSchema = z
       .default("en-GB")
       .describe("Language tag for the names of months and the signs in numbers."),
     ...shortFormSchema,
+    lines: z
+      .record(
+        z
+          .string()
+          .regex(/^[a-z][a-z0-9_]{0,40}$/, "expected small letters, digits and underscores, such as costs")
+          .refine((name) => !TAKEN.has(name), "expected a name that does not mean something else already"),
+        linesSchema,
+      )
+      .default({})
+      .describe("Further lines of a group, of other datasets, by the name they have in templates: {{ costs.amount }}."),
     split: z.union([text, z.array(text).min(1)]),
     totals: z.record(z.string(), expression).default({}),
     files: z.record(nameSchema, fileSchema).default({}),
@@ -288,3 +334,11 @@ export type ReportSpec = z.input<typeof reportSchema>;
 /** The complete thing, with its defaults. */
 export type Report = z.output<typeof reportSchema>;
 export type FileSpec = z.output<typeof fileSchema>;
+/** Further lines of a group. */
+export type LinesSpec = Report["lines"][string];
+
+/** Names of the datasets a report needs beside its own. */
+export function datasetsBeside(report: Report): string[] {
+  const lines = Object.values(report.lines).flatMap((spec) => [spec.data, ...otherDatasets(spec)]);
+  return [...new Set([...otherDatasets(report), ...lines])];
+}

@@ -1,8 +1,10 @@
 export { type ExplainedMark, explainMarks } from "./explain-marks.js";
+export { belonging, type FurtherAccount, type FurtherTable, furtherColumns, furtherLines } from "./further.js";
+export { notReadReasons } from "./in-period.js";
 export {
   type ControlTotal,
   checkAgainst,
-  notReadReasons,
+  furtherOf,
   type Plan,
   type PlanInput,
   type Planned,
@@ -16,13 +18,13 @@ export { type RecordEnv, readRecord } from "./record.js";
 export {
   type EarlierPeriods,
   type FileKind,
+  linesDigest,
   type MadeFile,
   type MadeFiles,
   type OwnSeal,
   ReportMaker,
-  rowsDigest,
   type WantedFile,
 } from "./report-maker.js";
-export { factsFor, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
+export { factsFor, type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
 export { type TriedMessage, type TriedOut, tryMessage, tryOut } from "./try-out.js";

@@ -1,7 +1,6 @@
-import type { Period } from "../calendar/index.js";
 import { CorbixError, Exact, type Finding, sortFindings, suggestName } from "../common/index.js";
 import { onceOf } from "../delivery/index.js";
-import type { Env } from "../expression/index.js";
+import { type Env, type FurtherLines, OWN_LINES } from "../expression/index.js";
 import { foldFileName, safeFolder, safeName, uniqueName } from "../naming/index.js";
 import {
   findColumn,
@@ -17,8 +16,17 @@ import { type Matched, matchRecipients, type Recipient } from "../recipients/ind
 import type { Report } from "../report/index.js";
 import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
-import { type FileKind, ReportMaker, rowsDigest, type WantedFile } from "./report-maker.js";
-import { groupEnv, type RunFacts, recipientFields } from "./scope.js";
+import {
+  ALL_LINES,
+  type FurtherAccount,
+  type FurtherTable,
+  findFurther,
+  furtherColumns,
+  furtherLines,
+} from "./further.js";
+import { rowsInPeriod } from "./in-period.js";
+import { type FileKind, linesDigest, ReportMaker, type WantedFile } from "./report-maker.js";
+import { type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 
 export interface PlannedFile {
   /** Name of the file in the report. */
@@ -41,6 +49,8 @@ export interface PlannedParcel {
   readonly attachments: readonly string[];
   /** Files that go with it and are not made: to be fetched by whoever runs the plan. */
   readonly enclosed: readonly WantedFile[];
+  /** By the folded name of further lines that belong to groups: the rows of this one. */
+  readonly further: Readonly<Record<string, readonly number[]>>;
   /** Control totals by name, as exact decimal text. */
   readonly totals: Readonly<Record<string, string>>;
   readonly rowsDigest: string;
@@ -70,6 +80,10 @@ export interface Plan {
   readonly table: Table;
   readonly parcels: readonly PlannedParcel[];
   readonly rows: RowAccount;
+  /** Lines beside the groups' own. */
+  readonly further: readonly FurtherTable[];
+  /** Where the rows of further lines went. */
+  readonly furtherRows: readonly FurtherAccount[];
   /** What each step of the preparation did. */
   readonly steps: readonly StepAccount[];
   /** Names of all groups, chosen or not, where the report is sealed. */
@@ -125,7 +139,15 @@ export function checkAgainst(
   for (const name of once.per) findColumn(prepared, name, "once, per");
   if (to !== "recipients")
     for (const name of [to.column, to.name]) if (name !== undefined) findColumn(prepared, name, "delivery, to");
-  return new ReportMaker(report, prepared, templates, recipientFields(recipients));
+  return new ReportMaker(
+    report,
+    groupScope(
+      prepared,
+      recipientFields(recipients),
+      furtherColumns(report, prepared, new Map([[report.data, columns], ...others])),
+    ),
+    templates,
+  );
 }
 
 /** Everything that can be known before a file is made. Throws where the definition cannot work at all. */
@@ -134,10 +156,26 @@ export function planRun(input: PlanInput): Planned {
   const others = new Map([...input.others].map(([name, table]) => [name, table.columns]));
   const maker = checkAgainst(report, input.table.columns, others, input.templates, input.recipients);
   const context: PrepareContext = { others: input.others, today: facts.date, locale: report.locale };
-  const inPeriod = rowsInPeriod(applyAliases(input.table, input.aliases ?? []), report, facts.period);
+  const aliases = input.aliases ?? [];
+  const inPeriod = rowsInPeriod(
+    applyAliases(input.table, aliases),
+    report.period?.column,
+    facts.period,
+    "period, column",
+  );
   const found = rowsFound(inPeriod.table, input);
   const prepared = prepareTable(found.table, report, context);
   const split = splitTable(prepared.table, splitColumns(report));
+  const further = findFurther({
+    report,
+    master: input.table,
+    own: prepared.table,
+    groups: split.groups,
+    context,
+    period: facts.period,
+    aliases,
+  });
+  const beside = further.tables.filter((one) => one.name !== ALL_LINES || maker.uses(ALL_LINES));
   const due = dueGroups(prepared.table, split.groups, input.delivered);
   const chosen = input.only === undefined ? due.groups : chooseGroups(due.groups, input.only, split.groups);
   const isChosen = new Set(chosen);
@@ -152,30 +190,39 @@ export function planRun(input: PlanInput): Planned {
     ...(instead ? { instead } : {}),
     ...(to === "recipients" ? {} : { column: columnRule(to) }),
   });
-  const findings: Finding[] = [...prepared.findings, ...split.findings, ...matching.findings];
-  const place = (group: Group): { number: number; count: number } => ({
+  const findings: Finding[] = [
+    ...prepared.findings,
+    ...split.findings,
+    ...further.findings,
+    ...matching.findings,
+    ...maker.travelFindings(),
+  ];
+  const place = (group: Group): GroupPlace => ({
     number: numbers.get(group) ?? 0,
     count: due.groups.length,
+    further: furtherOf(beside, group),
   });
   const taken = new Map<string, Set<string>>();
   const parcels = chosen.map((group, index): PlannedParcel => {
     if (index % MEANWHILE_EVERY === 0) input.meanwhile?.();
     const recipients = matching.byGroup.get(group.key) ?? [];
     const nobody = matching.nobody.get(group.key);
-    const env = groupEnv(prepared.table, group, place(group), recipients, facts);
+    const own = place(group);
+    const env = groupEnv(prepared.table, group, own, recipients, facts);
     const files = planFiles(maker, env, taken);
     return {
-      number: place(group).number,
+      number: own.number,
       group,
+      further: Object.fromEntries(
+        beside.filter((one) => one.belongs).map((one) => [one.name, own.further?.get(one.name)?.lines ?? []]),
+      ),
       recipients,
       ...(nobody === undefined ? {} : { nobody }),
       files,
       attachments: attachmentPaths(report, files),
       enclosed: maker.enclosed(env),
       totals: totalsOf(maker, env),
-      rowsDigest: rowsDigest(group.rows, prepared.table.rowNumbers, (row) =>
-        prepared.table.columns.map((column) => column.values[row]),
-      ),
+      rowsDigest: linesDigest({ table: prepared.table, lines: group.rows }, own.further),
     };
   });
   const leftOut = [
@@ -187,7 +234,7 @@ export function planRun(input: PlanInput): Planned {
     ...unchosen(prepared.table, notChosen),
   ];
   const outside = [...split.blankRows, ...due.rows, ...notChosen.flatMap((group) => group.rows)];
-  const totals = controlTotals(maker, prepared.table, parcels, outside, facts);
+  const totals = controlTotals(maker, prepared.table, parcels, outside, { facts, further: beside });
   const inGroups = parcels.reduce((sum, parcel) => sum + parcel.group.rows.length, 0);
   const rows: RowAccount = {
     master: input.table.rowCount + (input.notRead ?? []).reduce((sum, entry) => sum + entry.count, 0),
@@ -203,6 +250,8 @@ export function planRun(input: PlanInput): Planned {
       rows,
       steps: prepared.steps,
       ...(report.sealed ? { sealedNames: split.groups.map((group) => group.label) } : {}),
+      further: beside,
+      furtherRows: further.accounts,
       groupNames: split.groups.map((group) => group.label),
       totals,
       findings: sortFindings(findings),
@@ -217,53 +266,6 @@ function columnRule(to: { readonly column: string; readonly name?: string | unde
 
 export function splitColumns(report: Report): readonly string[] {
   return typeof report.split === "string" ? [report.split] : report.split;
-}
-
-function rowsInPeriod(
-  table: Table,
-  report: Report,
-  period: Period | undefined,
-): { table: Table; leftOut: LeftOutRows[] } {
-  if (!report.period || !period) return { table, leftOut: [] };
-  const column = table.columns[findColumn(table.columns, report.period.column, "period, column")];
-  if (column.type !== "date" && column.type !== "datetime") {
-    throw new CorbixError(
-      "BAD_DEFINITION",
-      `Cannot take the period from \`${column.name}\`: the column holds ${column.type}, expected dates.`,
-      { where: "period, column", advice: "Name the column with the date that decides." },
-    );
-  }
-  const inside: number[] = [];
-  const blank: number[] = [];
-  const outside: number[] = [];
-  column.values.forEach((value, row) => {
-    if (typeof value !== "number") blank.push(row);
-    else if (Math.floor(value) >= period.from && Math.floor(value) <= period.to) inside.push(row);
-    else outside.push(row);
-  });
-  const leftOut = [
-    ...leftOutOf(table, outside, notInPeriod(column.name, period)),
-    ...leftOutOf(table, blank, `without ${column.name}`),
-  ];
-  return { table: takeRows(table, inside), leftOut };
-}
-
-function notInPeriod(column: string, period: Period): string {
-  return `${column} not in ${period.key}`;
-}
-
-/** Rows known not to lie in a period without reading them, in the words of those that were read. */
-export function notReadReasons(
-  column: string,
-  period: Period,
-  counts: { readonly outside: number; readonly blank: number; readonly rowNumbers: readonly number[] },
-): LeftOutRows[] {
-  const { outside, blank, rowNumbers } = counts;
-  return [
-    // Where none of them is blank, the first row numbers are known to be of rows outside.
-    { reason: notInPeriod(column, period), count: outside, rowNumbers: blank === 0 ? rowNumbers : [] },
-    { reason: `without ${column}`, count: blank, rowNumbers: [] },
-  ].filter((entry) => entry.count > 0);
 }
 
 function mergeReasons(entries: readonly LeftOutRows[]): LeftOutRows[] {
@@ -384,16 +386,20 @@ function controlTotals(
   table: Table,
   parcels: readonly PlannedParcel[],
   outside: readonly number[],
-  facts: RunFacts,
+  { facts, further }: { readonly facts: RunFacts; readonly further: readonly FurtherTable[] },
 ): ControlTotal[] {
   const over = (rows: readonly number[]): Record<string, string> => {
     const group: Group = { key: "", label: "", spellings: [], rows };
-    return totalsOf(maker, groupEnv(table, group, { number: 0, count: parcels.length }, [], facts));
+    const place = { number: 0, count: parcels.length, further: furtherOf(further, group) };
+    return totalsOf(maker, groupEnv(table, group, place, [], facts));
   };
   const all = over(Array.from({ length: table.rowCount }, (_, row) => row));
   const rest = over(outside);
-  return maker.totals.map(({ name, isSum }): ControlTotal => {
-    if (!isSum) return { name, master: all[name], parcels: undefined, leftOut: rest[name], agrees: true };
+  // A row that goes to several groups, or to all, is counted there more than once.
+  const once = new Set([OWN_LINES, ...further.filter((one) => one.isExclusive).map((one) => one.name)]);
+  return maker.totals.map(({ name, adds }): ControlTotal => {
+    if (!adds || ![...adds].every((lines) => once.has(lines)))
+      return { name, master: all[name], parcels: undefined, leftOut: rest[name], agrees: true };
     const sum = parcels.reduce((total, parcel) => total.plus(parcel.totals[name]), new Exact(0));
     return {
       name,
@@ -443,4 +449,9 @@ function accountFindings(
     });
   }
   return findings;
+}
+
+/** The further lines of one group. */
+export function furtherOf(tables: readonly FurtherTable[], group: Group): ReadonlyMap<string, FurtherLines> {
+  return new Map(tables.map((one) => [one.name, furtherLines({ ...one, rows: one.rowsOf(group) })]));
 }

@@ -1,8 +1,8 @@
 import { type Finding, formatValue, hasStop, sortFindings } from "../common/index.js";
-import type { ControlTotal, Plan } from "./plan.js";
+import type { ControlTotal, Plan, RowAccount } from "./plan.js";
 
 /** The part of a plan that is put against what was made. */
-export type PlanFacts = Pick<Plan, "rows" | "totals" | "findings" | "sealedNames">;
+export type PlanFacts = Pick<Plan, "rows" | "totals" | "findings" | "sealedNames"> & Partial<Pick<Plan, "furtherRows">>;
 
 /** What was made of one planned parcel. */
 export interface MadeParcel {
@@ -142,13 +142,21 @@ function sealSentences({ sealedNames, findings }: PlanFacts): string[] {
 
 /** What is known before anything is made. */
 export function planSentences(plan: PlanFacts, groups: number): string[] {
-  const leftOut = plan.rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
-  const reasons = plan.rows.leftOut.map((entry) => `${number(entry.count)} ${entry.reason}`).join(", ");
   const sentences = [
-    `${number(plan.rows.master)} rows${plan.rows.made ? ` + ${number(plan.rows.made)} made by stacking` : ""} = ${number(plan.rows.inGroups)} in ${plural(groups, "group")} + ${number(leftOut)} left out${reasons === "" ? "" : ` (${reasons})`}.`,
+    `${number(plan.rows.master)} rows${plan.rows.made ? ` + ${number(plan.rows.made)} made by stacking` : ""} = ${number(plan.rows.inGroups)} in ${plural(groups, "group")} + ${leftOutWords(plan.rows.leftOut)}.`,
+    ...(plan.furtherRows ?? []).map(
+      ({ name, master, inGroups, leftOut }) =>
+        `${name}: ${plural(master, "row")} = ${number(inGroups)} in groups + ${leftOutWords(leftOut)}.`,
+    ),
   ];
   for (const total of plan.totals) sentences.push(totalSentence(total));
   return sentences;
+}
+
+function leftOutWords(leftOut: RowAccount["leftOut"]): string {
+  const count = leftOut.reduce((sum, entry) => sum + entry.count, 0);
+  const reasons = leftOut.map((entry) => `${number(entry.count)} ${entry.reason}`).join(", ");
+  return `${number(count)} left out${reasons === "" ? "" : ` (${reasons})`}`;
 }
 
 function totalSentence(total: ControlTotal): string {

@@ -1,8 +1,8 @@
 import { CorbixError, Exact, foldName, maybeSerialFromIso } from "../common/index.js";
-import { DateValue, type Env, type Scope, type Value } from "../expression/index.js";
+import { DateValue, type Env, OWN_LINES, type Scope, type Value } from "../expression/index.js";
 import type { Column, ColumnType, Table } from "../table/index.js";
 
-/** One record as scope and values: its fields are bare names, `lines` are the lines, nested objects are namespaces. */
+/** One record as scope and values: its fields are bare names, `lines` are the lines, other lists further lines, nested objects namespaces. */
 export interface RecordEnv {
   readonly scope: Scope;
   readonly env: Env;
@@ -19,17 +19,14 @@ export function readRecord(
 ): RecordEnv {
   if (!isObject(value))
     throw new CorbixError("BAD_RECORD", "Cannot use the record, expected one object with named fields.", { where });
-  const lines = value.lines ?? [];
-  if (!Array.isArray(lines) || !lines.every(isObject))
-    throw new CorbixError("BAD_RECORD", "Cannot use `lines`, expected a list of objects with named fields.", {
-      where: `${where}, lines`,
-    });
-  const table = tableOf(lines, where);
+  const table = tableOf(value.lines ?? [], "lines", where);
+  const further = new Map<string, Table>();
   const names = new Map<string, Value>();
   const spaces: Record<string, ReadonlyMap<string, Value>> = {};
   for (const [name, field] of Object.entries(value)) {
     if (name === "lines") continue;
-    if (isObject(field))
+    if (Array.isArray(field)) further.set(foldName(name), tableOf(field, name, where));
+    else if (isObject(field))
       spaces[foldName(name)] = new Map(
         Object.entries(field).map(([key, inner]) => [foldName(key), valueOf(inner, `${where}, ${name}.${key}`)]),
       );
@@ -37,9 +34,26 @@ export function readRecord(
   }
   const listed = Object.fromEntries(Object.entries(spaces).map(([name, space]) => [name, [...space.keys()]]));
   return {
-    scope: { mode: "group", columns: table.columns, spaces: listed, names: [...names.keys()] },
-    env: { table, lines: table.rowNumbers.map((_, row) => row), row: -1, spaces, names, ...about },
+    scope: {
+      mode: "group",
+      columns: table.columns,
+      further: Object.fromEntries([...further].map(([name, one]) => [name, one.columns])),
+      empty: [[OWN_LINES, table] as const, ...further].flatMap(([name, one]) => (one.rowCount === 0 ? [name] : [])),
+      spaces: listed,
+      names: [...names.keys()],
+    },
+    env: {
+      ...linesOfTable(table),
+      further: new Map([...further].map(([name, one]) => [name, linesOfTable(one)])),
+      spaces,
+      names,
+      ...about,
+    },
   };
+}
+
+function linesOfTable(table: Table) {
+  return { table, lines: table.rowNumbers.map((_, row) => row), row: -1 };
 }
 
 function isObject(value: unknown): value is Record<string, unknown> {
@@ -60,10 +74,15 @@ function valueOf(value: unknown, where: string): Value {
   });
 }
 
-function tableOf(lines: readonly Record<string, unknown>[], where: string): Table {
+/** A list of objects as lines. */
+function tableOf(lines: unknown, list: string, where: string): Table {
+  if (!Array.isArray(lines) || !lines.every(isObject))
+    throw new CorbixError("BAD_RECORD", `Cannot use \`${list}\`, expected a list of objects with named fields.`, {
+      where: `${where}, ${list}`,
+    });
   const names = [...new Set(lines.flatMap((line) => Object.keys(line)))];
   const columns = names.map((name): Column => {
-    const values = lines.map((line, index) => valueOf(line[name], `${where}, lines, ${index + 1}, ${name}`));
+    const values = lines.map((line, index) => valueOf(line[name], `${where}, ${list}, ${index + 1}, ${name}`));
     const filled = values.filter((value) => value !== null);
     const type: ColumnType = filled.every((value) => value instanceof Exact)
       ? "number"

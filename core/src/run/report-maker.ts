@@ -1,5 +1,13 @@
 import { periodLabel, previousPeriod } from "../calendar/index.js";
-import { CorbixError, type Finding, isoFromSerial, sha256, suggestName, textFromBytes } from "../common/index.js";
+import {
+  CorbixError,
+  type Finding,
+  foldName,
+  isoFromSerial,
+  sha256,
+  suggestName,
+  textFromBytes,
+} from "../common/index.js";
 import {
   type BoundDocument,
   bookmarkTables,
@@ -10,7 +18,17 @@ import {
   openDocument,
   periodsOf,
 } from "../document/index.js";
-import { compileExpression, type Env, type Expression, type Scope } from "../expression/index.js";
+import {
+  addedLines,
+  compileExpression,
+  type Env,
+  type Expression,
+  type FurtherLines,
+  isPerLine,
+  type LineSet,
+  parseExpression,
+  type Scope,
+} from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
 import { type LaidPages, layDocument, layWorkbook } from "../layout/index.js";
 import {
@@ -22,13 +40,12 @@ import {
   messageParts,
 } from "../message/index.js";
 import { literalInPattern } from "../naming/index.js";
-import { encryptPackage, type OoxmlPackage } from "../ooxml/index.js";
+import { encryptPackage, escapeXml, type OoxmlPackage } from "../ooxml/index.js";
 import { writePdf } from "../pdf/index.js";
 import type { Recipient } from "../recipients/index.js";
 import { bodyKind, type FileSpec, type Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
-import type { Cell, ColumnInfo } from "../table/index.js";
-import { type BoundText, cutMarks, parseTextTemplate, withPlace } from "../template/index.js";
+import { type BoundText, cutMarks, linesNamed, parseTextTemplate, withPlace } from "../template/index.js";
 import {
   type FilledWorkbook,
   PlainWorkbook,
@@ -38,7 +55,8 @@ import {
   valuesOnly,
   WorkbookTemplate,
 } from "../workbook/index.js";
-import { groupScope, type RunFacts } from "./scope.js";
+import { unsharedLines } from "./further.js";
+import type { RunFacts } from "./scope.js";
 import { leakFindings, type Seal } from "./seal.js";
 
 export type FileKind = "xlsx" | "docx" | "pdf";
@@ -75,6 +93,8 @@ interface BoundFile {
   readonly sheetPassword: BoundText | undefined;
   /** The sheets that stay, where not all do. */
   readonly sheets: readonly BoundText[] | undefined;
+  /** Where rows of all groups stand: in sheets by their names, or in what cannot be taken out. */
+  readonly showing: readonly { readonly sheet: BoundText | undefined }[];
   readonly template:
     | { readonly kind: "xlsx"; readonly bound: { readonly fill: (env: Env) => FilledWorkbook } }
     | { readonly kind: "docx"; readonly bound: BoundDocument; readonly followers: readonly Follower[] };
@@ -99,24 +119,35 @@ export type EarlierDocument = (file: string) => EarlierPeriods | undefined;
 /** A report with its templates read and every name in it checked: made once, then used for all its groups. */
 export class ReportMaker {
   readonly files: readonly BoundFile[];
-  readonly totals: readonly { readonly name: string; readonly expression: Expression; readonly isSum: boolean }[];
+  /** With the lines that each adds up, where what the groups have adds up to what all have. */
+  readonly totals: readonly {
+    readonly name: string;
+    readonly expression: Expression;
+    readonly adds: ReadonlySet<string> | undefined;
+  }[];
+  /** Folded names of lines beside the group's own, and of those among them that are everybody's. */
+  private readonly further: readonly string[];
+  private readonly scope: Scope;
+  private readonly used = new Set<string>();
+  private readonly unshared: readonly string[];
   private readonly enclosures: readonly BoundEnclosure[];
+  private showsInMessage = false;
   /** By language; the report's own under a blank. */
   readonly messages: ReadonlyMap<string, BoundMessage>;
-  private readonly scope: Scope;
 
   /** Throws `BAD_DEFINITION`, `BAD_EXPRESSION`, `BAD_MARK` or what is wrong with a template, with the place. */
   constructor(
     readonly report: Report,
-    columns: readonly ColumnInfo[],
+    scope: Scope,
     templates: ReadonlyMap<string, Uint8Array>,
-    recipientFields: readonly string[] | "any" = "any",
   ) {
-    this.scope = groupScope(columns, recipientFields);
+    this.scope = { ...scope, onLines: (name) => this.used.add(name) };
+    this.further = Object.keys(scope.further ?? {});
+    this.unshared = unsharedLines(report);
     this.totals = Object.entries(report.totals).map(([name, source]) => ({
       name,
       expression: withPlace(`totals, ${name}`, () => compileExpression(source, this.scope)),
-      isSum: /^\s*(sum|count)\s*\(/i.test(source),
+      adds: addedLines(parseExpression(source), this.further),
     }));
     this.files = Object.entries(report.files).map(([name, spec]) => this.bindFile(name, spec, templates));
     this.messages = this.bindMessages(templates);
@@ -126,6 +157,31 @@ export class ReportMaker {
       getTemplate(one.fixed, templates, "message, attach");
       return [{ kind: "fixed", name: { fill: () => one.fixed }, needed: true, forAll: true }];
     });
+  }
+
+  /** Whether anything of the report looks at lines of this name. */
+  uses(lines: string): boolean {
+    return this.used.has(lines);
+  }
+
+  /** Files and messages that would carry rows of other groups, by what is known before they are made. */
+  travelFindings(): Finding[] {
+    const { message } = this.report;
+    const inFiles = this.files.flatMap(({ name, showing, spec, sheets }) =>
+      showing.length > 0 && !(spec.values && sheets && showing.every((one) => one.sheet)) ? [name] : [],
+    );
+    return [
+      ...inFiles.map((name) =>
+        travels(
+          `file ${name}`,
+          "It is filled with rows of all groups, and would leave with them.",
+          "Let it leave with values only and without the sheet that holds them: values: true, and under sheets those that stay. Or give the lines a match.",
+        ),
+      ),
+      ...(message && this.showsInMessage
+        ? [travels("message", "It shows rows of all groups.", "Show sums over them only, or give the lines a match.")]
+        : []),
+    ];
   }
 
   /** The outputs a file has, the one that is kept as it is first. */
@@ -153,6 +209,7 @@ export class ReportMaker {
       const made = withPlace(`file ${file.name}`, () =>
         makeOne(file, env, { fonts, facts, title, locale: this.report.locale, earlier }),
       );
+      findings.push(...leftFindings(file, env, made.source));
       files.push(...made.files);
       findings.push(...made.findings);
       if (seal) findings.push(...leakFindings(seal.seal.inPackage(made.source, seal.own), title));
@@ -229,9 +286,11 @@ export class ReportMaker {
           : withPlace(`${where}, when`, () => compileExpression(spec.when as string, this.scope)),
     };
     if (spec.table) {
+      const shown = linesNamed(spec.table.lines, this.scope, `${where}, table, lines`);
       const plain = PlainWorkbook.bind(spec.table, this.scope, `${where}, table`);
       return {
         ...named,
+        showing: this.unshared.includes(shown) ? [{ sheet: undefined }] : [],
         template: {
           kind: "xlsx",
           bound: this.perGroup(spec, plain.opened, where, (xml, env) => plain.withWidths(xml, env)) ?? plain,
@@ -256,10 +315,9 @@ export class ReportMaker {
       });
     return {
       ...named,
-      template:
-        ending === "docx"
-          ? this.bindDocument(spec, bytes, file, templates, where)
-          : { kind: "xlsx", bound: this.bindWorkbook(spec, bytes, file, where) },
+      ...(ending === "docx"
+        ? this.bindDocument(spec, bytes, file, templates, where)
+        : this.bindWorkbook(spec, bytes, file, where)),
     };
   }
 
@@ -269,19 +327,30 @@ export class ReportMaker {
     file: string,
     templates: ReadonlyMap<string, Uint8Array>,
     where: string,
-  ): BoundFile["template"] {
+  ): Pick<BoundFile, "template" | "showing"> {
+    const read = (content: Uint8Array, name: string): DocumentTemplate =>
+      readTemplate(DocumentTemplate, content, name, this.further);
     const template = spec.tables
-      ? DocumentTemplate.read(bytes, file, bookmarkTables(spec.tables, this.scope.columns, `${where}, tables`))
-      : readTemplate(DocumentTemplate, bytes, file);
+      ? DocumentTemplate.read(bytes, file, {
+          tables: bookmarkTables(spec.tables, this.scope, `${where}, tables`),
+          further: this.further,
+        })
+      : read(bytes, file);
+    let isShowing = template.shows(this.unshared);
     const followers = (spec.followedBy ?? []).map((one): Follower => {
       const { template: name, when } = typeof one === "string" ? { template: one, when: undefined } : one;
       const at = `${where}, followedBy, ${name}`;
+      const follower = read(getTemplate(name, templates, at), name);
+      isShowing ||= follower.shows(this.unshared);
       return {
         when: when === undefined ? undefined : withPlace(at, () => compileExpression(when, this.scope)),
-        bound: readTemplate(DocumentTemplate, getTemplate(name, templates, at), name).bind(this.scope, templates),
+        bound: follower.bind(this.scope, templates),
       };
     });
-    return { kind: "docx", bound: template.bind(this.scope, templates), followers };
+    return {
+      showing: isShowing ? [{ sheet: undefined }] : [],
+      template: { kind: "docx", bound: template.bind(this.scope, templates), followers },
+    };
   }
 
   private bindWorkbook(
@@ -289,14 +358,19 @@ export class ReportMaker {
     bytes: Uint8Array,
     file: string,
     where: string,
-  ): { readonly fill: (env: Env) => FilledWorkbook } {
-    const template = readTemplate(WorkbookTemplate, bytes, file);
-    const opened = template.workbook.package;
+  ): Pick<BoundFile, "template" | "showing"> {
+    const read = readTemplate(WorkbookTemplate, bytes, file, this.further);
+    const opened = read.workbook.package;
     const isNamed = spec.cells !== undefined || spec.tables !== undefined;
-    const placed = isNamed ? placeByName(opened, spec, this.scope.columns, where) : opened;
+    const placed = isNamed ? placeByName(opened, spec, this.scope, where) : opened;
+    const template = isNamed ? WorkbookTemplate.of(workbookFromPackage(placed), { further: this.further }) : read;
     const perGroup = this.perGroup(spec, placed, where);
-    if (perGroup) return perGroup;
-    return (isNamed ? WorkbookTemplate.of(workbookFromPackage(placed)) : template).bind(this.scope);
+    const { sheets } = template.workbook;
+    const showing = template.sheetsShowing(this.unshared).map((index) => ({
+      // Sheets that are cloned have other names, and stay.
+      sheet: index < 0 || perGroup ? undefined : this.bindName(sheets[index].name, `${where}, sheet`),
+    }));
+    return { showing, template: { kind: "xlsx", bound: perGroup ?? template.bind(this.scope) } };
   }
 
   /** Where a file has a sheet for each sub-group. */
@@ -319,8 +393,8 @@ export class ReportMaker {
 
   private bindName(source: string, where: string): BoundText {
     const template = parseTextTemplate(source, where);
-    if (template.perLine)
-      throw new CorbixError("BAD_MARK", "Cannot use a `line.` field in a name: a group has many lines.", {
+    if (template.fields.some((field) => isPerLine(field.ast, this.further)))
+      throw new CorbixError("BAD_MARK", "Cannot use a field of lines in a name: a group has many lines.", {
         where,
         advice: "Use a value the group shares, or first(…).",
       });
@@ -347,11 +421,13 @@ export class ReportMaker {
       "template" in body
         ? ({ [bodyKind(body.template)]: read(body.template) } as unknown as MessageSource["body"])
         : body;
-    return MessageTemplate.read(
+    const template = MessageTemplate.read(
       { subject, body: written, text: typeof text === "object" ? read(text.template) : text },
       "template" in body ? body.template : place,
       (name) => templates.has(name),
-    ).bind(this.scope);
+    );
+    this.showsInMessage ||= template.shows(this.unshared);
+    return template.bind(this.scope);
   }
 }
 
@@ -376,21 +452,24 @@ interface BoundEnclosure {
 }
 
 interface TemplateReader<T> {
-  read(bytes: Uint8Array, where: string): T;
+  read(bytes: Uint8Array, where: string, reading: { readonly further: readonly string[] }): T;
 }
 
-const READ = new WeakMap<Uint8Array, WorkbookTemplate | DocumentTemplate>();
+const READ = new WeakMap<Uint8Array, Map<string, WorkbookTemplate | DocumentTemplate>>();
 
 /** A template read once per process for as long as its bytes are held. */
 function readTemplate<T extends WorkbookTemplate | DocumentTemplate>(
   kind: TemplateReader<T>,
   bytes: Uint8Array,
   where: string,
+  further: readonly string[],
 ): T {
-  const known = READ.get(bytes);
+  const all = READ.get(bytes) ?? new Map<string, WorkbookTemplate | DocumentTemplate>();
+  READ.set(bytes, all);
+  const known = all.get(further.join(" "));
   if (known) return known as T;
-  const template = kind.read(bytes, where);
-  READ.set(bytes, template);
+  const template = kind.read(bytes, where, { further });
+  all.set(further.join(" "), template);
   return template;
 }
 
@@ -548,11 +627,50 @@ function protectedBytes(file: BoundFile, source: OoxmlPackage, env: Env, passwor
   return password === undefined ? bytes : encryptPackage(bytes, password);
 }
 
-/** A digest of the rows a group was made of: their numbers and their values. */
-export function rowsDigest(
-  rows: readonly number[],
-  rowNumbers: readonly number[],
-  values: (row: number) => readonly Cell[],
+function travels(where: string, what: string, advice: string): Finding {
+  return { code: "rows-of-others", severity: "stop", where, what, advice };
+}
+
+/** What was left in a made workbook of sheets that hold rows of all groups. */
+function leftFindings({ name, showing, spec, sheets }: BoundFile, env: Env, source: OoxmlPackage): Finding[] {
+  if (showing.length === 0 || !spec.values || !sheets) return [];
+  const hidden = showing.flatMap((one) => (one.sheet ? [one.sheet.fill(env)] : []));
+  const kept = new Set(sheets.map((sheet) => foldName(sheet.fill(env))));
+  const where = `file ${name}`;
+  const left = hidden.filter((sheet) => kept.has(foldName(sheet)));
+  const quoted = hidden.flatMap((sheet) => [`${sheet}!`, `'${sheet.replaceAll("'", "''")}'!`]).map(escapeXml);
+  const drawn = source.names.filter(
+    (part) => /\/charts\/[^/]+\.xml$/.test(part) && quoted.some((one) => source.getText(part).includes(one)),
+  );
+  return [
+    ...left.map((sheet) =>
+      travels(
+        where,
+        `Its sheet "${sheet}" holds rows of all groups, and stays.`,
+        "Name under sheets only those that stay.",
+      ),
+    ),
+    ...(drawn.length > 0
+      ? [
+          travels(
+            where,
+            "A chart in it draws cells of a sheet with rows of all groups, and stores them.",
+            "Let the chart draw cells of a sheet that stays.",
+          ),
+        ]
+      : []),
+  ];
+}
+
+/** A digest of the lines a group was made of: their numbers and their values, and those of further lines that are its own. */
+export function linesDigest(
+  own: Pick<LineSet, "table" | "lines">,
+  further: ReadonlyMap<string, FurtherLines> = new Map(),
 ): string {
-  return sha256(rows.map((row) => `${rowNumbers[row]}\u001f${values(row).join("\u001f")}`).join("\u001e"));
+  const text = ({ table, lines }: Pick<LineSet, "table" | "lines">): string =>
+    lines
+      .map((row) => `${table.rowNumbers[row]}\u001f${table.columns.map((column) => column.values[row]).join("\u001f")}`)
+      .join("\u001e");
+  const beside = [...further].filter(([, set]) => set.belongs && set.lines.length > 0);
+  return sha256([text(own), ...beside.map(([name, set]) => `${name}\u001d${text(set)}`)].join("\u001d"));
 }

@@ -1,6 +1,6 @@
 import { type Period, periodLabel } from "../calendar/index.js";
 import { Exact, foldName } from "../common/index.js";
-import { DateValue, type Env, type Scope, type Value } from "../expression/index.js";
+import { DateValue, type Env, type FurtherLines, type Scope, type Value } from "../expression/index.js";
 import { type Recipient, showAddress } from "../recipients/index.js";
 import type { Group } from "../split/index.js";
 import type { ColumnInfo, Table } from "../table/index.js";
@@ -17,10 +17,15 @@ export interface RunFacts {
 }
 
 /** Names that templates, file names and messages of a report may use. */
-export function groupScope(columns: readonly ColumnInfo[], recipientFields: readonly string[] | "any" = "any"): Scope {
+export function groupScope(
+  columns: readonly ColumnInfo[],
+  recipientFields: readonly string[] | "any" = "any",
+  further?: Scope["further"],
+): Scope {
   return {
     mode: "group",
     columns,
+    ...(further ? { further } : {}),
     spaces: {
       recipient: recipientFields,
       period: ["key", "label", "from", "to"],
@@ -41,11 +46,19 @@ export function recipientFields(recipients: readonly Recipient[]): readonly stri
   return [...new Set(["name", "language", "address", "group", ...own])];
 }
 
-/** What a template sees of one group. `number` counts groups from 1. */
+/** Where a group stands among all, and its lines beside its own. */
+export interface GroupPlace {
+  /** Counted from 1. */
+  readonly number: number;
+  readonly count: number;
+  readonly further?: ReadonlyMap<string, FurtherLines>;
+}
+
+/** What a template sees of one group. */
 export function groupEnv(
   table: Table,
   group: Group,
-  place: { readonly number: number; readonly count: number },
+  place: GroupPlace,
   recipients: readonly Recipient[],
   facts: RunFacts,
 ): Env {
@@ -53,6 +66,7 @@ export function groupEnv(
     table,
     lines: group.rows,
     row: -1,
+    ...(place.further ? { further: place.further } : {}),
     locale: facts.locale,
     today: facts.date,
     spaces: {
@@ -64,7 +78,8 @@ export function groupEnv(
         ["sender", facts.sender],
       ]),
       group: new Map<string, Value>([
-        ["key", group.key],
+        // What people and workbooks compare is the spelling of the rows; the cleaned key is the ledger's.
+        ["key", group.label],
         ["label", group.label],
         ["number", new Exact(place.number)],
         ["rows", new Exact(group.rows.length)],

@@ -4,7 +4,7 @@ import type { FontLibrary } from "../fonts/index.js";
 import type { ComposedMessage } from "../message/index.js";
 import type { Group } from "../split/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
-import { type PlanInput, planRun } from "./plan.js";
+import { furtherOf, type PlanInput, planRun } from "./plan.js";
 import type { MadeFile } from "./report-maker.js";
 import { factsFor, groupEnv } from "./scope.js";
 
@@ -38,7 +38,7 @@ export function tryOut(input: PlanInput, file: string, wanted: string | undefine
     wanted,
   );
   const at = plan.parcels.findIndex((parcel) => parcel.group === group);
-  const place = { number: at + 1, count: plan.parcels.length };
+  const place = { number: at + 1, count: plan.parcels.length, further: furtherOf(plan.further, group) };
   const env = groupEnv(plan.table, group, place, plan.parcels[at].recipients, input.facts);
   const made = maker.make(env, [file], fonts, input.facts);
   const rows = group.rows.slice(0, SHOWN_ROWS);
@@ -75,7 +75,7 @@ export function tryMessage(input: PlanInput, wanted: string | undefined): TriedM
   const group = chooseGroup(groups, wanted);
   const at = groups.indexOf(group);
   const { recipients } = plan.parcels[at];
-  const place = { number: at + 1, count: groups.length };
+  const place = { number: at + 1, count: groups.length, further: furtherOf(plan.further, group) };
   const messages = maker.parts(recipients).map(({ language, recipients: people }) => ({ language, people }));
   const read = new Set(messages.map(({ language }) => language ?? ""));
   const unread = ["", ...Object.keys(input.report.message?.languages ?? {})].filter((one) => !read.has(one));

@@ -15,8 +15,12 @@ export {
 export {
   type BoundStructure,
   bindStructure,
+  columnsOf,
   cutStructures,
+  lineField,
+  linesNamed,
   parseStructure,
+  plainColumn,
   repetitions,
   type Structure,
   type TableMarkColumn,

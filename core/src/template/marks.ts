@@ -3,7 +3,6 @@ import {
   compileParsedField,
   type Env,
   type Field,
-  isPerLine,
   parseField,
   type Scope,
   type TextField,
@@ -95,7 +94,6 @@ export function parseMark(source: string, where: string): Field {
 /** A text with fields: a file name, a subject, a header. */
 export interface TextTemplate {
   readonly source: string;
-  readonly perLine: boolean;
   /** The fields in it, in order. */
   readonly fields: readonly Field[];
   /** Binds the names to a scope; unknown ones throw `BAD_EXPRESSION` with the place. */
@@ -114,7 +112,6 @@ export function parseTextTemplate(source: string, where: string): TextTemplate {
   return {
     source,
     fields,
-    perLine: fields.some((field) => isPerLine(field.ast)),
     bind: (scope) => {
       const bound = pieces.map((piece) => (typeof piece === "string" ? piece : bindField(piece, scope, where)));
       return {

@@ -1,12 +1,25 @@
 /** Marks that say what repeats and what is shown: `{{repeat line by district}}`, `{{when …}}`, `{{otherwise}}`, `{{end}}`. */
-import { CorbixError, cleanKey } from "../common/index.js";
-import { type Env, type Field, isEmpty, type Scope, showValue } from "../expression/index.js";
+import { CorbixError, cleanKey, foldName, suggestName } from "../common/index.js";
+import {
+  type Env,
+  type Field,
+  isEmpty,
+  linesOf,
+  OWN_LINES,
+  type Scope,
+  showValue,
+  withLine,
+  withLines,
+} from "../expression/index.js";
+import type { ColumnInfo } from "../table/index.js";
 import { bindField, cutMarks, parseMark, STRUCTURE, withPlace } from "./marks.js";
 import { capitalise, parseTableColumns, type TableColumn } from "./table-columns.js";
 
 export type Structure =
   | {
       readonly kind: "repeat";
+      /** The folded name of the lines it stands for. */
+      readonly lines: string;
       /** To the right instead of downwards. */
       readonly across: boolean;
       /** Of a document: each repetition but the first begins a page. */
@@ -20,6 +33,8 @@ export type Structure =
   | {
       /** A whole table of the lines. */
       readonly kind: "table";
+      /** The folded name of the lines it shows. */
+      readonly lines: string;
       readonly columns: readonly TableMarkColumn[] | undefined;
       readonly where: Field | undefined;
       /** Name of a table style. */
@@ -33,6 +48,9 @@ export interface TableMarkColumn {
   readonly field: Field;
   readonly total: boolean;
 }
+
+/** `repeat line …`, `table costs: …`: the name of the lines and the rest. */
+const LINES_NAMED = /^(?:repeat|table)\s+([\p{L}_][\p{L}\p{M}\p{N}_]*)(?![\p{L}\p{N}_.(])([\s\S]*)$/u;
 
 const FORM = "Write {{repeat line}}, {{repeat line where …}}, {{repeat line by …}} or {{repeat line across}}.";
 const TABLE_FORM = 'Write {{table line}} or {{table line: unit, fee headed "Fee" as "0.00" total, remarks where …}}.';
@@ -57,9 +75,9 @@ export function parseStructure(source: string, where: string): Structure {
   const when = /^when\s+([\s\S]+)$/.exec(source);
   if (when) return { kind: "when", test: parseMark(when[1], where), source };
   if (source.startsWith("table")) return parseTable(source, where, refuse);
-  const repeat = /^repeat\s+line\b([\s\S]*)$/.exec(source);
+  const repeat = LINES_NAMED.exec(source);
   if (!repeat) throw refuse(FORM);
-  const parts = cutWords(repeat[1], /\b(across|paged|where|by)\b/);
+  const parts = cutWords(repeat[2], /\b(across|paged|where|by)\b/);
   const across = parts.has("across");
   const paged = parts.has("paged");
   for (const word of ["", "across", "paged"]) if ((parts.get(word) ?? "") !== "") throw refuse(FORM);
@@ -68,31 +86,33 @@ export function parseStructure(source: string, where: string): Structure {
     if (text === "") throw refuse(FORM);
     return text === undefined ? undefined : parseMark(text, where);
   };
-  return { kind: "repeat", across, paged, where: field("where"), by: field("by"), source };
+  return { kind: "repeat", lines: foldName(repeat[1]), across, paged, where: field("where"), by: field("by"), source };
 }
 
 function parseTable(source: string, where: string, refuse: (advice: string) => CorbixError): Structure {
-  const table = /^table\s+line\b\s*:?([\s\S]*)$/.exec(source);
+  const table = LINES_NAMED.exec(source);
   if (!table) throw refuse(TABLE_FORM);
-  const parts = cutWords(table[1], /\b(where|style)\b/);
+  const lines = foldName(table[1]);
+  const parts = cutWords(table[2].replace(/^\s*:/, ""), /\b(where|style)\b/);
   const style = parts.get("style")?.replace(/^"(.*)"$/, "$1");
   const condition = parts.get("where");
   const columns = parseTableColumns(parts.get("") ?? "", where);
   return {
     kind: "table",
-    columns: columns.length === 0 ? undefined : columns.map((column) => markColumn(column, where)),
+    lines,
+    columns: columns.length === 0 ? undefined : columns.map((column) => markColumn(column, lines, where)),
     where: condition === undefined ? undefined : parseMark(condition, where),
     style: style || undefined,
     source,
   };
 }
 
-function markColumn({ source, heading, format, total }: TableColumn, where: string): TableMarkColumn {
-  const plain = /^(?:line\.)?`?([\p{L}_][\p{L}\p{N}_ -]*)`?$/u.exec(source);
+function markColumn({ source, heading, format, total }: TableColumn, lines: string, where: string): TableMarkColumn {
+  const plain = plainColumn(source, lines);
   const code = format === undefined ? "" : ` as "${format.replaceAll('"', '""')}"`;
-  const name = plain ? `line.\`${plain[1].trim()}\`` : source;
+  const name = plain === undefined ? source : lineField(lines, plain);
   return {
-    heading: heading ?? capitalise(plain ? plain[1] : source),
+    heading: heading ?? capitalise(plain ?? source),
     field: parseMark(`${name}${code}`, where),
     total,
   };
@@ -116,18 +136,23 @@ function cutWords(text: string, words: RegExp): Map<string, string> {
 
 /** Conditions and keys of a structure, ready for a group's lines. */
 export interface BoundStructure {
+  /** The folded name of the lines it goes over. */
+  readonly lines: string;
   readonly where: ((env: Env, line: number) => boolean) | undefined;
   readonly by: ((env: Env, line: number) => string) | undefined;
   readonly test: ((env: Env) => boolean) | undefined;
 }
 
-/** A bare column in a condition or key is that of the line. Throws `BAD_EXPRESSION` with the place. */
+/**
+ * A bare column in a condition or key is that of the line. Throws `BAD_EXPRESSION`, and `BAD_MARK` for lines the report does not have,
+ * with the place.
+ */
 export function bindStructure(structure: Structure, scope: Scope, where: string): BoundStructure {
-  const oneLine = (env: Env, line: number): Env => ({ ...env, lines: [line], row: line });
   const at = <T>(evaluate: () => T): T => withPlace(where, evaluate);
   if (structure.kind === "when") {
     const test = bindField(structure.test, scope, where);
     return {
+      lines: OWN_LINES,
       where: undefined,
       by: undefined,
       test: (env) =>
@@ -139,10 +164,16 @@ export function bindStructure(structure: Structure, scope: Scope, where: string)
     };
   }
   if (structure.kind !== "repeat" && structure.kind !== "table")
-    return { where: undefined, by: undefined, test: undefined };
-  const condition = structure.where && bindField(structure.where, scope, where);
-  const key = structure.kind === "repeat" && structure.by && bindField(structure.by, scope, where);
+    return { lines: OWN_LINES, where: undefined, by: undefined, test: undefined };
+  const { lines } = structure;
+  refuseUnknownLines(structure, scope, where);
+  const ofLines = lines === OWN_LINES ? scope : { ...scope, bare: lines };
+  const oneLine = (env: Env, line: number): Env =>
+    lines === OWN_LINES ? { ...env, lines: [line], row: line } : withLine(env, lines, line);
+  const condition = structure.where && bindField(structure.where, ofLines, where);
+  const key = structure.kind === "repeat" && structure.by && bindField(structure.by, ofLines, where);
   return {
+    lines,
     where:
       condition &&
       ((env, line) =>
@@ -161,6 +192,51 @@ export function bindStructure(structure: Structure, scope: Scope, where: string)
   };
 }
 
+function refuseUnknownLines(
+  { lines, source }: Structure & { readonly lines: string },
+  scope: Scope,
+  where: string,
+): void {
+  const known = [OWN_LINES, ...Object.keys(scope.further ?? {})];
+  scope.onLines?.(lines);
+  if (known.includes(lines)) return;
+  throw new CorbixError("BAD_MARK", `Cannot use \`{{${source}}}\`: there are no lines called \`${lines}\`.`, {
+    where,
+    advice:
+      known.length === 1
+        ? "Write `line` for the group's own lines, or name further ones under `lines` in the report."
+        : suggestName(lines, known, "lines"),
+  });
+}
+
+/** The folded name of lines that a definition names; the group's own without one. Throws `BAD_DEFINITION` with near names. */
+export function linesNamed(name: string | undefined, scope: Scope, where: string): string {
+  const known = [OWN_LINES, ...Object.keys(scope.further ?? {})];
+  const lines = name === undefined ? OWN_LINES : foldName(name);
+  scope.onLines?.(lines);
+  if (known.includes(lines)) return lines;
+  throw new CorbixError("BAD_DEFINITION", `Cannot find the lines \`${name}\`.`, {
+    where,
+    advice: `${suggestName(name ?? "", known, "lines")} Further lines are named under \`lines\` in the report.`,
+  });
+}
+
+/** Columns of lines by their folded name. */
+export function columnsOf(lines: string, scope: Scope): readonly ColumnInfo[] {
+  return lines === OWN_LINES ? scope.columns : (scope.further?.[lines] ?? []);
+}
+
+/** A column of lines as an expression names it. */
+export function lineField(lines: string, column: string): string {
+  return `${lines}.\`${column.trim()}\``;
+}
+
+/** The column that stands alone in an expression over lines, with their name or without; `undefined` for anything else. */
+export function plainColumn(source: string, lines: string): string | undefined {
+  const plain = /^(?:([\p{L}_][\p{L}\p{M}\p{N}_]*)\.)?`?([\p{L}_][\p{L}\p{N}_ -]*)`?$/u.exec(source);
+  return plain && (plain[1] === undefined || foldName(plain[1]) === lines) ? plain[2].trim() : undefined;
+}
+
 function isTruth(value: unknown, source: string, where: string): boolean {
   if (typeof value === "boolean") return value;
   if (value === null) return false;
@@ -174,9 +250,13 @@ function isTruth(value: unknown, source: string, where: string): boolean {
  * What a group's lines look like in each repetition: for `by` the lines of each sub-group, in the order in which they come
  * first; else each line that counts as the current one.
  */
-export function repetitions({ where, by }: Pick<BoundStructure, "where" | "by">, env: Env): Env[] {
-  const lines = where ? env.lines.filter((line) => where(env, line)) : env.lines;
-  if (!by) return lines.map((row) => ({ ...env, row }));
+export function repetitions(
+  { lines: name, where, by }: Pick<BoundStructure, "lines" | "where" | "by">,
+  env: Env,
+): Env[] {
+  const all = linesOf(env, name).lines;
+  const lines = where ? all.filter((line) => where(env, line)) : all;
+  if (!by) return lines.map((row) => withLine(env, name, row));
   const groups = new Map<string, number[]>();
   for (const line of lines) {
     const key = cleanKey(by(env, line));
@@ -184,5 +264,5 @@ export function repetitions({ where, by }: Pick<BoundStructure, "where" | "by">,
     if (known) known.push(line);
     else groups.set(key, [line]);
   }
-  return [...groups.values()].map((group) => ({ ...env, lines: group }));
+  return [...groups.values()].map((group) => withLines(env, name, group));
 }

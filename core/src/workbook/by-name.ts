@@ -1,16 +1,17 @@
 /** Fills what a template has names for: defined tables by their headings, named cells, whole tables at a named place. */
 import { CorbixError, foldName, suggestName } from "../common/index.js";
-import type { Env } from "../expression/index.js";
+import { type Env, OWN_LINES, type Scope } from "../expression/index.js";
 import type { OoxmlPackage, XmlElement } from "../ooxml/index.js";
 import {
   type CellRange,
   cellName,
+  cellValues,
   maybeRange,
   splitSheet,
   type Workbook,
   workbookFromPackage,
 } from "../spreadsheet/index.js";
-import type { ColumnInfo } from "../table/index.js";
+import { columnsOf, lineField, linesNamed } from "../template/index.js";
 import { asFormula, asText, type CellChange, changeCells } from "./edit-cells.js";
 import { BoundWorkbook } from "./fill.js";
 import { layTable, rowsOfTable } from "./laid-table.js";
@@ -27,6 +28,8 @@ export interface ByName {
 }
 
 export interface NamedTable {
+  /** The lines it shows; the group's own if left out. */
+  readonly lines?: string | undefined;
   /** Of a defined table: what goes under a heading, where no column is called so. */
   readonly fields?: Readonly<Record<string, string>> | undefined;
   /** Of a whole table: its columns in order; all, if none are named. */
@@ -39,20 +42,15 @@ export interface NamedTable {
 }
 
 /** The template with marks where names lead. Throws `BAD_DEFINITION` for a name there is not, with near ones. */
-export function placeByName(
-  opened: OoxmlPackage,
-  spec: ByName,
-  columns: readonly ColumnInfo[],
-  where: string,
-): OoxmlPackage {
+export function placeByName(opened: OoxmlPackage, spec: ByName, scope: Scope, where: string): OoxmlPackage {
   let filled = opened;
   for (const [name, table] of Object.entries(spec.tables ?? {})) {
     const workbook = workbookFromPackage(filled);
     const tables = readTables(workbook);
     const defined = tables.find((one) => foldName(one.name) === foldName(name));
     const at = `${where}, tables, ${name}`;
-    if (defined) filled = fillTable(workbook, defined, table, columns, at);
-    else filled = wholeTable(workbook, name, table, columns, at, tables);
+    const area = defined ?? headedRange(workbook, name, table, at, tables);
+    filled = area ? fillTable(workbook, area, table, scope, at) : wholeTable(workbook, name, table, scope, at, tables);
   }
   return setCells(filled, spec.cells ?? {}, `${where}, cells`);
 }
@@ -104,20 +102,57 @@ function placeOf(
   });
 }
 
-/** Marks in the first row of a defined table, by heading; its other rows are samples and go. */
+/** Rows with headings: a defined table, or a range that is none. */
+type HeadedRange = Omit<DefinedTable, "part"> & { readonly part: string | undefined };
+
+/** A range whose first row holds headings; `undefined` for a single cell or a blank row, where a whole table is laid. */
+function headedRange(
+  workbook: Workbook,
+  name: string,
+  spec: NamedTable,
+  where: string,
+  tables: readonly DefinedTable[],
+): HeadedRange | undefined {
+  if (spec.columns !== undefined || spec.style !== undefined || spec.lineTotal !== undefined) return undefined;
+  const { sheet, range } = placeOf(
+    workbook,
+    name,
+    where,
+    tables.map((table) => table.name),
+  );
+  if (range.left === range.right) return undefined;
+  const cells = cellValues(workbook, workbook.sheets[sheet].part).get(range.top);
+  const columns = Array.from({ length: range.right - range.left + 1 }, (_, at) =>
+    String(cells?.get(range.left + at)?.value ?? "").trim(),
+  );
+  if (columns.every((heading) => heading === "")) return undefined;
+  return {
+    name,
+    part: undefined,
+    sheet,
+    range: { ...range, bottom: Math.max(range.bottom, range.top + 1) },
+    headings: 1,
+    totals: 0,
+    columns,
+  };
+}
+
+/** Marks in the first row below the headings; its other rows are samples and go. */
 function fillTable(
   workbook: Workbook,
-  table: DefinedTable,
+  table: HeadedRange,
   spec: NamedTable,
-  columns: readonly ColumnInfo[],
+  scope: Scope,
   where: string,
 ): OoxmlPackage {
+  const lines = linesNamed(spec.lines, scope, where);
+  const columns = columnsOf(lines, scope);
   const { part } = workbook.sheets[table.sheet];
   const root = workbook.package.getXml(part);
   const { top, left, right, bottom } = table.range;
   const first = top + table.headings;
   const last = bottom - table.totals;
-  const calculated = calculatedColumns(workbook.package.getXml(table.part));
+  const calculated = table.part === undefined ? [] : calculatedColumns(workbook.package.getXml(table.part));
   for (const heading of Object.keys(spec.fields ?? {}))
     if (!table.columns.some((column) => foldName(column) === foldName(heading)))
       throw new CorbixError(
@@ -135,7 +170,7 @@ function fillTable(
     const formula = calculated[at];
     row.set(left + at, (cell, name, prefix) => {
       if (own !== undefined) return asText(own)(cell, name, prefix);
-      if (partner) return asText(`{{ line.\`${partner.name}\` }}`)(cell, name, prefix);
+      if (partner) return asText(`{{ ${lineField(lines, partner.name)} }}`)(cell, name, prefix);
       if (cell?.child("f")) return cell;
       return (formula === undefined ? asText("") : asFormula(formula))(cell, name, prefix);
     });
@@ -194,7 +229,7 @@ function wholeTable(
   workbook: Workbook,
   name: string,
   spec: NamedTable,
-  columns: readonly ColumnInfo[],
+  scope: Scope,
   where: string,
   tables: readonly DefinedTable[],
 ): OoxmlPackage {
@@ -207,12 +242,12 @@ function wholeTable(
   const needed = rowsOfTable(spec);
   const missing = needed - (range.bottom - range.top + 1);
   const roomy = missing > 0 ? repeatRow(workbook, sheet, range.bottom, missing + 1) : workbook.package;
-  return layTable(workbookFromPackage(roomy), sheet, range, spec, columns, where);
+  return layTable(workbookFromPackage(roomy), sheet, range, spec, scope, where);
 }
 
 /** A row once more below itself, with everything moved; cells of the copies are blank. */
 function repeatRow(workbook: Workbook, sheet: number, row: number, count: number): OoxmlPackage {
-  const template = WorkbookTemplate.of(workbook, true);
+  const template = WorkbookTemplate.of(workbook, { literal: true });
   const none = { columns: [], rowCount: 0, rowNumbers: [] };
   const env: Env = {
     table: none,
@@ -222,7 +257,7 @@ function repeatRow(workbook: Workbook, sheet: number, row: number, count: number
     locale: "en-GB",
     today: 0,
   };
-  const section = { kind: "line", from: row, to: row, areas: [], children: [] } as const;
+  const section = { kind: "line", lines: OWN_LINES, from: row, to: row, areas: [], children: [] } as const;
   const bound = new BoundWorkbook(template, { mode: "group", columns: [], spaces: {} }, { sheet, rows: [section] });
   const moved = workbookFromPackage(bound.recalculate(env).package);
   const changes = new Map<number, Map<number, CellChange>>();

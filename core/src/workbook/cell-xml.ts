@@ -1,16 +1,17 @@
 /** Cells as XML: ECMA-376 part 1, 18.3.1.4. */
 import { CellError, type FormulaCell, numberText, type Scalar } from "../calculate/index.js";
 import { Exact } from "../common/index.js";
-import { DateValue, type Env } from "../expression/index.js";
+import { DateValue, type Env, linesOf } from "../expression/index.js";
 import { escapeXml } from "../ooxml/index.js";
 import type { BoundContent } from "./bind.js";
 
 /** A field's value in a cell. A plain column of the lines is taken as it is stored, without a detour. */
 export function placeValue(content: BoundContent & { kind: "value" }, env: Env): PlacedValue {
   const { field } = content;
-  if (field.lineColumn !== undefined && env.row >= 0) {
-    const { type, values } = env.table.columns[field.lineColumn];
-    const value = values[env.row];
+  const set = field.lines === undefined ? undefined : linesOf(env, field.lines);
+  if (field.lineColumn !== undefined && set && set.row >= 0) {
+    const { type, values } = set.table.columns[field.lineColumn];
+    const value = values[set.row];
     const isDate = typeof value === "number" && (type === "date" || type === "datetime" || type === "time");
     return { value, style: isDate ? content.styles[type] : content.style };
   }

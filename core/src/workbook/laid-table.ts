@@ -1,8 +1,9 @@
 /** Lays a whole table of the lines into a sheet: headings, a line that repeats, totals; as a defined table with a style. */
 import { CorbixError } from "../common/index.js";
+import type { Scope } from "../expression/index.js";
 import { escapeXml, type OoxmlPackage, relationshipsName, type XmlElement, xmlElement } from "../ooxml/index.js";
 import { type CellRange, cellName, columnLetters, maybeRange, rangeName, type Workbook } from "../spreadsheet/index.js";
-import type { ColumnInfo } from "../table/index.js";
+import { columnsOf, lineField, linesNamed } from "../template/index.js";
 import type { NamedTable } from "./by-name.js";
 import { asFormula, asText, type CellChange, changeCells } from "./edit-cells.js";
 import { type ShownColumn, SUBTOTAL, shownColumns, uniqueHeading } from "./plain-workbook.js";
@@ -29,10 +30,11 @@ export function layTable(
   sheet: number,
   place: CellRange,
   spec: NamedTable,
-  columns: readonly ColumnInfo[],
+  scope: Scope,
   where: string,
 ): OoxmlPackage {
-  const shown = shownColumns(spec.columns, columns, where);
+  const lines = linesNamed(spec.lines, scope, where);
+  const shown = shownColumns(spec.columns, columnsOf(lines, scope), where);
   const opened = workbook.package;
   const { part } = workbook.sheets[sheet];
   const root = opened.getXml(part);
@@ -49,7 +51,7 @@ export function layTable(
   const base = styleAt(root, top, left);
   const styleOf = (column: ShownColumn): number | undefined =>
     column.format === "General" || !editor ? undefined : editor.withCode(base, column.format);
-  const cells = laidCells(shown, headings, place, withTotals, styleOf);
+  const cells = laidCells({ lines, shown, headings }, place, withTotals, styleOf);
   const changed = addTablePart(changeCells(root, cells), root);
   const tables = readTables(workbook);
   const number = Math.max(0, ...opened.names.map((name) => Number(/\/table(\d+)\.xml$/.exec(name)?.[1] ?? 0))) + 1;
@@ -72,8 +74,11 @@ export function layTable(
 }
 
 function laidCells(
-  shown: readonly ShownColumn[],
-  headings: readonly string[],
+  {
+    lines,
+    shown,
+    headings,
+  }: { readonly lines: string; readonly shown: readonly ShownColumn[]; readonly headings: readonly string[] },
   { top, left }: CellRange,
   withTotals: boolean,
   styleOf: (column: ShownColumn) => number | undefined,
@@ -85,7 +90,7 @@ function laidCells(
   shown.forEach((column, at) => {
     const letters = columnLetters(left + at);
     const style = styleOf(column);
-    line.set(left + at, asText(`{{ line.\`${column.info.name}\` }}`, style));
+    line.set(left + at, asText(`{{ ${lineField(lines, column.info.name)} }}`, style));
     if (column.info.type === "number") numbers.push(`${letters}${top + 2}`);
     const rows = `${letters}${top + 2}:${letters}${top + 2}`;
     if (column.total) totals.set(left + at, asFormula(`SUBTOTAL(${SUBTOTAL[column.total]},${rows})`, style));

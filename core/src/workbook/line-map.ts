@@ -1,5 +1,5 @@
 /** Where the rows of a template's sheet lie in the filled sheet, or its columns: one axis of it. */
-import type { Env } from "../expression/index.js";
+import { type Env, linesOf, withLine, withLines } from "../expression/index.js";
 import { repetitions } from "../template/index.js";
 
 /** Rows (or columns) of a template that are treated as one, both included, 0-based. */
@@ -10,7 +10,9 @@ export interface Span {
 
 /** Cells beside each other in repeated rows that have a list of lines of their own. */
 export interface Area extends Span {
-  /** The lines of the group that it shows; all without it. */
+  /** The folded name of its lines. */
+  readonly lines: string;
+  /** Which of them it shows; all without it. */
   readonly where?: ((env: Env, line: number) => boolean) | undefined;
 }
 
@@ -20,6 +22,8 @@ export interface Section extends Span {
    * `dropped`: rows with nothing but the words of a structure.
    */
   readonly kind: "line" | "by" | "when" | "dropped";
+  /** Of `line` and `by`: the folded name of the lines. */
+  readonly lines: string;
   /** Of `line`: the areas across it; none for the whole width. */
   readonly areas: readonly Area[];
   /** Of `line` and `by`: which lines count. */
@@ -72,8 +76,9 @@ export interface Spot {
   readonly path: Path;
   /** What its cells look at, without a current line. */
   readonly env: Env;
-  /** In a section for each line: the lines of the areas, and which of them it is. */
+  /** In a section for each line: the lines of the areas, what those are called, and which of them it is. */
   readonly lists: readonly (readonly number[])[] | undefined;
+  readonly names: readonly string[];
   readonly areas: readonly Area[];
   readonly index: number;
   /** In a section that has no lines: blank. */
@@ -171,9 +176,9 @@ interface Walk {
 }
 
 /** What a section for each line gives its cells. */
-type Leaf = Pick<Spot, "lists" | "areas" | "index">;
+type Leaf = Pick<Spot, "lists" | "names" | "areas" | "index">;
 
-const NO_LEAF: Leaf = { lists: undefined, areas: [], index: 0 };
+const NO_LEAF: Leaf = { lists: undefined, names: [], areas: [], index: 0 };
 
 /** Lines `range` of the list, which stand in this container. */
 function walkIn(walk: Walk, container: Container, range: Span, path: Path, leaf: Leaf): void {
@@ -189,8 +194,8 @@ function walkIn(walk: Walk, container: Container, range: Span, path: Path, leaf:
       placed = container.children[++child];
     }
     if (!placed || line < placed.section.from) {
-      const { lists, areas } = leaf;
-      visit(index, { out: line + shift, path, env, lists, areas, index: leaf.index, isVoid });
+      const { lists, names, areas } = leaf;
+      visit(index, { out: line + shift, path, env, lists, names, areas, index: leaf.index, isVoid });
       index++;
       continue;
     }
@@ -203,7 +208,9 @@ function walkIn(walk: Walk, container: Container, range: Span, path: Path, leaf:
 
 function walkSection(walk: Walk, placed: Placed, range: Span, path: Path, outer: Leaf): void {
   const { section, count, isVoid, env, lists } = placed;
-  const leafAt = (index: number): Leaf => (section.kind === "line" ? { lists, areas: section.areas, index } : outer);
+  const names = listed(section).map((one) => one.lines);
+  const leafAt = (index: number): Leaf =>
+    section.kind === "line" ? { lists, names, areas: section.areas, index } : outer;
   const isOneLine = section.kind === "line" && range.to - range.from === 1 && section.from === section.to;
   const spot = { out: 0, path, env, isVoid, ...leafAt(0) };
   if (isOneLine && !isVoid && walk.whole?.(range.from, { start: placed.start, spot })) return;
@@ -247,24 +254,39 @@ function place(section: Section, start: number, container: Omit<Container, "chil
       return isShown ? inTurn(base, [env]) : { ...base, count: 0, extent: 0, instances: undefined };
     }
     case "by": {
-      const groups = repetitions({ where: section.where, by: section.by ?? (() => "") }, env);
+      const groups = repetitions({ lines: section.lines, where: section.where, by: section.by ?? (() => "") }, env);
       const isVoid = groups.length === 0;
-      return inTurn({ ...base, isVoid: container.isVoid || isVoid }, isVoid ? [{ ...env, lines: [] }] : groups);
+      return inTurn(
+        { ...base, isVoid: container.isVoid || isVoid },
+        isVoid ? [withLines(env, section.lines, [])] : groups,
+      );
     }
     case "line": {
-      const areas: readonly Pick<Area, "where">[] = section.areas.length > 0 ? section.areas : [section];
-      const lists = areas.map(({ where }) => (where ? env.lines.filter((line) => where(env, line)) : env.lines));
+      const lists = listed(section).map(({ lines, where }) => {
+        const all = linesOf(env, lines).lines;
+        return where ? all.filter((line) => where(env, line)) : all;
+      });
       const most = Math.max(...lists.map((list) => list.length));
       const isVoid = container.isVoid || most === 0;
       const count = Math.max(1, most);
       if (section.children.length > 0) {
-        const lineAt = (index: number): number => lists.find((list) => index < list.length)?.[index] ?? -1;
-        const envs = Array.from({ length: count }, (_, index) => ({ ...env, row: lineAt(index) }));
+        const envs = Array.from({ length: count }, (_, index) => {
+          const at = Math.max(
+            0,
+            lists.findIndex((list) => index < list.length),
+          );
+          return withLine(env, listed(section)[at].lines, lists[at][index] ?? -1);
+        });
         return inTurn({ ...base, lists, isVoid }, envs);
       }
       return { ...base, lists, isVoid, count, extent: count * height(section), instances: undefined };
     }
   }
+}
+
+/** What has a list of lines in a section for each line: its areas, or the whole. */
+function listed(section: Section): readonly Pick<Area, "lines" | "where">[] {
+  return section.areas.length > 0 ? section.areas : [section];
 }
 
 /** Repetitions that may differ in height. */

@@ -1,6 +1,6 @@
 /** Puts the cells of a template's sheet where they lie in the filled one, with their values. */
 import type { FormulaCell, FormulaReference, Place, Scalar } from "../calculate/index.js";
-import type { Env } from "../expression/index.js";
+import { type Env, linesOf, OWN_LINES, withLine, withLines } from "../expression/index.js";
 import { columnLetters } from "../spreadsheet/index.js";
 import type { BoundCell, BoundContent, BoundSheet } from "./bind.js";
 import { placeValue } from "./cell-xml.js";
@@ -80,7 +80,16 @@ class Placing {
   private manyAtOnce(index: number, start: number, spot: Spot, rows: OutputRow[]): boolean {
     const { plain } = this.bound.rows[index];
     const [list] = spot.lists ?? [];
-    if (!plain || !list || list.length === 0 || spot.areas.length > 0 || this.isWide || this.bound.mayGrow)
+    const [name = OWN_LINES] = spot.names;
+    if (
+      !plain ||
+      (plain.lines ?? name) !== name ||
+      !list ||
+      list.length === 0 ||
+      spot.areas.length > 0 ||
+      this.isWide ||
+      this.bound.mayGrow
+    )
       return false;
     const { values } = this.site;
     const see = (number: number, column: number, value: Scalar): void => {
@@ -89,8 +98,8 @@ class Placing {
       else values?.set(number, new Map([[column, value]]));
     };
     const { prefix } = this.bound.sheet;
-    const env = { ...spot.env, lines: list };
-    const written = writePlainRows(plain, env, start, prefix, this.site.texts, values ? see : undefined);
+    const set = { table: linesOf(spot.env, name).table, lines: list };
+    const written = writePlainRows(plain, set, start, prefix, this.site.texts, values ? see : undefined);
     rows.push({ number: start, attributes: "", cells: [], written });
     return true;
   }
@@ -141,23 +150,31 @@ class Placing {
     const beside = across && lineOf(across, -1);
     if (own === null || beside === null) return undefined;
     if (own !== undefined && across && across.path.length > 0 && !this.holds(across.env, own)) return undefined;
-    const row = own ?? beside;
-    return row === undefined ? env : { ...env, row };
+    const here = beside === undefined || beside.name === own?.name ? env : withLine(env, beside.name, beside.row);
+    return own === undefined ? here : withLine(here, own.name, own.row);
   }
 
+  /** Of each kind of lines those that a row and a column have in common. */
   private shared(down: Env, across: Env): Env {
-    if (across.lines === this.site.env.lines) return down;
-    if (down.lines === this.site.env.lines) return across;
-    return { ...down, lines: down.lines.filter((line) => this.holds(across, line)) };
+    let env = down;
+    for (const name of [OWN_LINES, ...(this.site.env.further?.keys() ?? [])]) {
+      const [whole, below, beside] = [this.site.env, down, across].map((one) => linesOf(one, name).lines);
+      if (beside === whole) continue;
+      const lines = below === whole ? beside : below.filter((row) => this.holds(across, { name, row }));
+      if (name === OWN_LINES) env = { ...env, lines };
+      else env = withLines(env, name, lines);
+    }
+    return env;
   }
 
-  private holds(env: Env, line: number): boolean {
-    let set = this.sets.get(env.lines);
+  private holds(env: Env, { name, row }: NamedLine): boolean {
+    const { lines } = linesOf(env, name);
+    let set = this.sets.get(lines);
     if (!set) {
-      set = new Set(env.lines);
-      this.sets.set(env.lines, set);
+      set = new Set(lines);
+      this.sets.set(lines, set);
     }
-    return set.has(line);
+    return set.has(row);
   }
 
   private cell(cell: BoundCell, row: number, column: number, env: Env, instance: Instance | undefined): OutputCell {
@@ -221,11 +238,18 @@ function blank(cell: BoundCell, column: number): OutputCell {
   return new OutputCell(cell, column, null, cell.cell.style, undefined, undefined, undefined, true);
 }
 
+/** A line with the folded name of those it is one of. */
+interface NamedLine {
+  readonly name: string;
+  readonly row: number;
+}
+
 /** The line that a cell shows: `undefined` outside of repeated rows, `null` where its area has no more. */
-function lineOf(spot: Spot, column: number): number | null | undefined {
-  if (!spot.lists) return undefined;
-  if (spot.areas.length === 0) return spot.lists[0][spot.index] ?? null;
-  const area = spot.areas.findIndex((one) => column >= one.from && column <= one.to);
-  if (area >= 0) return spot.lists[area][spot.index] ?? null;
-  return spot.lists.find((list) => spot.index < list.length)?.[spot.index] ?? null;
+function lineOf(spot: Spot, column: number): NamedLine | null | undefined {
+  const { lists, names, areas, index } = spot;
+  if (!lists) return undefined;
+  const area = areas.length === 0 ? 0 : areas.findIndex((one) => column >= one.from && column <= one.to);
+  const at = area >= 0 ? area : lists.findIndex((list) => index < list.length);
+  const row = lists[at]?.[index];
+  return row === undefined ? null : { name: names[at], row };
 }

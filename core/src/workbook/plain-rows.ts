@@ -1,7 +1,7 @@
 /** Rows that repeat and hold nothing but columns of the lines: by far most rows of filled tables, written straight away. */
 import type { Scalar } from "../calculate/index.js";
 import { bytesFromText } from "../common/index.js";
-import type { Env } from "../expression/index.js";
+import type { LineSet } from "../expression/index.js";
 import type { Cell } from "../table/index.js";
 import type { BoundCell } from "./bind.js";
 import { ByteWriter } from "./byte-writer.js";
@@ -14,6 +14,8 @@ export interface PlainRow {
   readonly close: Uint8Array;
   readonly endValue: Uint8Array;
   readonly cells: readonly PlainCell[];
+  /** The folded name of the lines its columns are of; none where it has no column. */
+  readonly lines: string | undefined;
   /** Bytes that one row takes at most. */
   readonly most: number;
 }
@@ -42,10 +44,15 @@ const NUMBER_BYTES = 32;
 /** A bound row as a plain one; `undefined` where a cell holds more than a column of the lines. */
 export function plainRow(cells: readonly BoundCell[], attributes: string, prefix: string): PlainRow | undefined {
   const plain: PlainCell[] = [];
+  let lines: string | undefined;
   for (const { cell, letters, content } of cells) {
     const isFixed = content.kind === "fixed" && content.written === "" && !content.what;
     const column = content.kind === "value" && cell.attributes === "" ? content.field.lineColumn : undefined;
     if (!isFixed && column === undefined) return undefined;
+    if (content.kind === "value") {
+      if (lines !== undefined && lines !== content.field.lines) return undefined;
+      lines = content.field.lines;
+    }
     const styled = (style: number): string => `"${style > 0 ? ` s="${style}"` : ""}`;
     const own = styled(content.kind === "value" ? content.style : cell.style);
     const dated = content.kind === "value" ? styled(content.styles.date) : own;
@@ -73,7 +80,7 @@ export function plainRow(cells: readonly BoundCell[], attributes: string, prefix
       sum + cell.start.length + cell.fixed.length + cell.shared.length + cell.date.length + 3 * NUMBER_BYTES,
     row.open.length + row.attributes.length + row.close.length + NUMBER_BYTES,
   );
-  return { ...row, cells: plain, most };
+  return { ...row, cells: plain, lines, most };
 }
 
 /** The digits of a whole number from 1 on. */
@@ -87,13 +94,12 @@ function digitsOf(number: number): Uint8Array {
 /** The rows of all lines as bytes, the first with the given number (0-based). `see` gets every value, where formulas look at them. */
 export function writePlainRows(
   row: PlainRow,
-  env: Env,
+  { lines, table }: Pick<LineSet, "lines" | "table">,
   first: number,
   prefix: string,
   texts: AddedTexts | undefined,
   see: ((row: number, column: number, value: Scalar) => void) | undefined,
 ): Uint8Array {
-  const { lines, table } = env;
   const { open, attributes, close, endValue, cells, most } = row;
   const sources = cells.map((cell) => (cell.lineColumn < 0 ? undefined : table.columns[cell.lineColumn]));
   const starts = cells.map((cell, at) =>

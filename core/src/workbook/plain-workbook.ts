@@ -3,16 +3,19 @@
  * and filtered. It is made as a template once and then filled as any other.
  */
 import { CorbixError, foldName, suggestName } from "../common/index.js";
-import type { Env, Scope } from "../expression/index.js";
+import { type Env, linesOf, type Scope } from "../expression/index.js";
 import { deflateEntry, escapeXml, type OoxmlPackage, writeZip } from "../ooxml/index.js";
 import { columnLetters } from "../spreadsheet/index.js";
 import type { Column, ColumnInfo } from "../table/index.js";
+import { columnsOf, lineField, linesNamed } from "../template/index.js";
 import type { BoundWorkbook, FilledWorkbook } from "./fill.js";
 import { WorkbookTemplate } from "./template.js";
 
 export interface PlainWorkbookSpec {
   /** Name of the sheet; marks are filled. */
   readonly sheet: string;
+  /** The lines it shows; the group's own if left out. */
+  readonly lines?: string | undefined;
   /** A line above the table; marks are filled. */
   readonly title?: string | undefined;
   /** Columns in order; all, if none are named. */
@@ -69,14 +72,16 @@ export class PlainWorkbook {
     /** The template it is filled from. */
     readonly opened: OoxmlPackage,
     private readonly shown: readonly ShownColumn[],
+    private readonly lines: string,
   ) {}
 
   /** Throws `BAD_DEFINITION` for an unknown column, `BAD_EXPRESSION` for a mark that does not fit. */
   static bind(spec: PlainWorkbookSpec, scope: Scope, where: string): PlainWorkbook {
-    const shown = shownColumns(spec.columns, scope.columns, where);
-    const bytes = templateOf(spec, shown);
-    const template = WorkbookTemplate.read(bytes, where);
-    return new PlainWorkbook(template.bind(scope), template.workbook.package, shown);
+    const lines = linesNamed(spec.lines, scope, where);
+    const shown = shownColumns(spec.columns, columnsOf(lines, scope), where);
+    const bytes = templateOf(spec, shown, lines);
+    const template = WorkbookTemplate.read(bytes, where, { further: Object.keys(scope.further ?? {}) });
+    return new PlainWorkbook(template.bind(scope), template.workbook.package, shown, lines);
   }
 
   fill(env: Env): FilledWorkbook {
@@ -87,8 +92,9 @@ export class PlainWorkbook {
 
   /** A sheet's XML with columns as wide as its lines need. */
   withWidths(xml: string, env: Env): string {
+    const { table, lines } = linesOf(env, this.lines);
     const widths = this.shown.map((column, at) => {
-      const width = widthOf(column, env.table.columns[column.index], env.lines);
+      const width = widthOf(column, table.columns[column.index], lines);
       return `<col min="${at + 1}" max="${at + 1}" width="${width}" customWidth="1"/>`;
     });
     return xml.replace(WIDTHS, `<cols>${widths.join("")}</cols>`);
@@ -162,7 +168,7 @@ function numberLength(number: number, format: string): number {
   return whole + Math.floor((whole - 1) / 3) + 1 + places + (number < 0 ? 1 : 0);
 }
 
-function templateOf(spec: PlainWorkbookSpec, shown: readonly ShownColumn[]): Uint8Array {
+function templateOf(spec: PlainWorkbookSpec, shown: readonly ShownColumn[], lines: string): Uint8Array {
   const first = spec.title === undefined ? 1 : 3;
   const looks = [...new Set(shown.map(lookOf))];
   const parts: readonly (readonly [string, string])[] = [
@@ -179,7 +185,7 @@ function templateOf(spec: PlainWorkbookSpec, shown: readonly ShownColumn[]): Uin
     ],
     ["xl/styles.xml", stylesPart(looks, spec.colour)],
     ["xl/sharedStrings.xml", `${HEAD}<sst xmlns="${MAIN}"></sst>`],
-    [SHEET, sheetPart(spec, shown, looks, first)],
+    [SHEET, sheetPart({ ...spec, lines }, shown, looks, first)],
     ["xl/worksheets/_rels/sheet1.xml.rels", relations([["table", "../tables/table1.xml"]])],
     ["xl/tables/table1.xml", tablePart(shown, first)],
   ];
@@ -226,7 +232,7 @@ function stylesPart(looks: readonly string[], colour: string): string {
 }
 
 function sheetPart(
-  spec: PlainWorkbookSpec,
+  spec: PlainWorkbookSpec & { readonly lines: string },
   shown: readonly ShownColumn[],
   looks: readonly string[],
   first: number,
@@ -238,7 +244,7 @@ function sheetPart(
     .map((column, at) => text(first, at, lookOf(column).startsWith("left") ? 2 : 3, column.heading))
     .join("");
   const line = shown
-    .map((column, at) => text(first + 1, at, style(column), `{{ line.\`${column.info.name}\` }}`))
+    .map((column, at) => text(first + 1, at, style(column), `{{ ${lineField(spec.lines, column.info.name)} }}`))
     .join("");
   const title = spec.title === undefined ? "" : `<row r="1">${text(1, 0, 1, spec.title)}</row>`;
   const last = columnLetters(shown.length - 1);

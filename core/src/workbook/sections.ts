@@ -1,6 +1,6 @@
 /** What repeats in a sheet, read from the marks in its cells. */
 import { CorbixError } from "../common/index.js";
-import type { Scope } from "../expression/index.js";
+import { OWN_LINES, type Scope } from "../expression/index.js";
 import { cellName } from "../spreadsheet/index.js";
 import { bindStructure, type Structure } from "../template/index.js";
 import type { Section, Span } from "./line-map.js";
@@ -12,13 +12,19 @@ export interface PlacedStructure {
   readonly column: number;
 }
 
+/** A row that holds fields of the lines so called. */
+export interface RowOfLines {
+  readonly row: number;
+  readonly lines: string;
+}
+
 /** Sections of a template before they are bound to a scope. */
 export interface SheetStructure {
   readonly regions: readonly Region[];
   /** Rows with nothing but marks of structure. */
   readonly dropped: readonly number[];
-  /** Rows that hold fields of lines, outside of regions that repeat for each line. */
-  readonly lineRows: readonly number[];
+  /** Rows that hold fields of lines, outside of regions that repeat for each of those. */
+  readonly lineRows: readonly RowOfLines[];
 }
 
 /** A structure from where it begins to where it ends. */
@@ -36,7 +42,7 @@ type Open = PlacedStructure & { readonly otherwise: boolean };
 /** Pairs beginnings with ends. `emptied` are rows that hold nothing else. Throws `BAD_MARK` with both places. */
 export function readSections(
   marks: readonly PlacedStructure[],
-  rowsOfLines: readonly number[],
+  rowsOfLines: readonly RowOfLines[],
   emptied: ReadonlySet<number>,
   where: string,
 ): SheetStructure {
@@ -95,11 +101,24 @@ export function readSections(
     ({ structure }) => structure.kind === "repeat" && !structure.across && structure.by === undefined,
   );
   const across = regions.filter(({ structure }) => structure.kind === "repeat" && structure.across);
-  const isIn = (row: number): boolean => repeating.some(({ rows }) => row >= rows.from && row <= rows.to);
+  const isIn = ({ row, lines }: RowOfLines): boolean =>
+    repeating.some(
+      ({ rows, structure }) =>
+        row >= rows.from && row <= rows.to && structure.kind === "repeat" && structure.lines === lines,
+    );
+  const lineRows = across.length > 0 ? [] : rowsOfLines.filter((one) => !isIn(one) && !dropped.has(one.row));
+  for (const { row, lines } of lineRows) {
+    const other = rowsOfLines.find((one) => one.row === row && one.lines !== lines);
+    if (other)
+      throw new CorbixError("BAD_MARK", `Cannot repeat a row for \`${lines}\` and for \`${other.lines}\` at once.`, {
+        where: `${where}, row ${row + 1}`,
+        advice: `Give each a row of its own, or let them stand beside each other: {{repeat ${lines}}} … {{end}} in some columns, {{repeat ${other.lines}}} … {{end}} in others.`,
+      });
+  }
   return {
     regions,
     dropped: [...dropped].sort((a, b) => a - b),
-    lineRows: across.length > 0 ? [] : rowsOfLines.filter((row) => !isIn(row) && !dropped.has(row)),
+    lineRows,
   };
 }
 
@@ -109,9 +128,9 @@ export function bindSections(sheet: SheetStructure, scope: Scope): { rows: Secti
   const down = sheet.regions.filter((region) => !isAcross(region));
   const rows: Loose[] = mergeBeside(down).map((group) => bindRegion(group, "rows", scope));
   for (const row of sheet.dropped)
-    rows.push({ kind: "dropped", from: row, to: row, areas: [], place: `row ${row + 1}` });
+    rows.push({ kind: "dropped", lines: OWN_LINES, from: row, to: row, areas: [], place: `row ${row + 1}` });
   for (const span of adjoining(sheet.lineRows))
-    if (!rows.some((section) => section.kind === "line" && crosses(section, span)))
+    if (!rows.some((section) => section.kind === "line" && section.lines === span.lines && crosses(section, span)))
       rows.push({ kind: "line", ...span, areas: [], place: `row ${span.from + 1}`, isFound: true });
   const columns = sheet.regions.filter(isAcross).map((region) => bindRegion([region], "columns", scope));
   return { rows: nest(splitAtEdges(rows)), columns: nest(columns) };
@@ -149,25 +168,33 @@ function bindRegion(regions: readonly Region[], axis: "rows" | "columns", scope:
   const span = regions[0][axis];
   if (structure.kind === "when") {
     const { test } = bound;
-    return { kind: "when", ...span, areas: [], place, test: otherwise ? (env) => !test?.(env) : test };
+    return {
+      kind: "when",
+      lines: OWN_LINES,
+      ...span,
+      areas: [],
+      place,
+      test: otherwise ? (env) => !test?.(env) : test,
+    };
   }
-  if (bound.by) return { kind: "by", ...span, areas: [], place, by: bound.by, where: bound.where };
+  const { lines } = bound;
+  if (bound.by) return { kind: "by", lines, ...span, areas: [], place, by: bound.by, where: bound.where };
   const isWhole = regions.length === 1 && (axis === "columns" || regions[0].columns.from === regions[0].columns.to);
-  if (isWhole) return { kind: "line", ...span, areas: [], place, where: bound.where };
-  const areas = regions.map((region) => ({
-    ...(axis === "rows" ? region.columns : region.rows),
-    where: bindStructure(region.structure, scope, region.place).where,
-  }));
+  if (isWhole) return { kind: "line", lines, ...span, areas: [], place, where: bound.where };
+  const areas = regions.map((region) => {
+    const own = bindStructure(region.structure, scope, region.place);
+    return { ...(axis === "rows" ? region.columns : region.rows), lines: own.lines, where: own.where };
+  });
   // In an area across a single list the rest of the row is repeated with it.
-  return { kind: "line", ...span, areas, place };
+  return { kind: "line", lines, ...span, areas, place };
 }
 
-function adjoining(rows: readonly number[]): Span[] {
-  const spans: { from: number; to: number }[] = [];
-  for (const row of [...rows].sort((a, b) => a - b)) {
+function adjoining(rows: readonly RowOfLines[]): (Span & { readonly lines: string })[] {
+  const spans: { from: number; to: number; lines: string }[] = [];
+  for (const { row, lines } of [...rows].sort((a, b) => a.row - b.row)) {
     const last = spans[spans.length - 1];
-    if (last && last.to === row - 1) last.to = row;
-    else spans.push({ from: row, to: row });
+    if (last && last.to === row - 1 && last.lines === lines) last.to = row;
+    else spans.push({ from: row, to: row, lines });
   }
   return spans;
 }

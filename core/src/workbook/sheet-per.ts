@@ -6,8 +6,10 @@ import {
   type Env,
   type Expression,
   isEmpty,
+  OWN_LINES,
   type Scope,
   showValue,
+  withLines,
 } from "../expression/index.js";
 import type { OoxmlPackage } from "../ooxml/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
@@ -109,7 +111,9 @@ export class SheetPerGroup {
     const known = this.bound.get(count);
     if (known) return known;
     const cloned = cloneSheet(workbookFromPackage(this.opened), this.sheet, count);
-    const template = WorkbookTemplate.of(workbookFromPackage(cloned.package));
+    const template = WorkbookTemplate.of(workbookFromPackage(cloned.package), {
+      further: Object.keys(this.scope.further ?? {}),
+    });
     const indexes = cloned.names.map((_, at) => this.sheet + at);
     const made = { book: new BoundWorkbook(template, this.scope), indexes };
     if (this.bound.size >= KEPT) this.bound.clear();
@@ -134,7 +138,7 @@ export class SheetPerGroup {
       if (known) known.lines.push(line);
       else groups.set(key, { label, lines: [line] });
     }
-    return [...groups.values()].map(({ label, lines }) => ({ label, env: { ...env, lines } }));
+    return [...groups.values()].map(({ label, lines }) => ({ label, env: withLines(env, OWN_LINES, lines) }));
   }
 
   private contentsRow(name: string, env: Env): ContentsRow {

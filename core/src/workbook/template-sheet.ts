@@ -1,5 +1,5 @@
 import { CellError, type CompiledFormula, compileFormula, type Scalar } from "../calculate/index.js";
-import { type Field, isPerLine } from "../expression/index.js";
+import { type Field, neededLines } from "../expression/index.js";
 import { parseXml, type XmlDocument, type XmlElement } from "../ooxml/index.js";
 import { cellName, maybeCell, maybeRange, type SheetInfo, type Workbook } from "../spreadsheet/index.js";
 import {
@@ -12,7 +12,7 @@ import {
   type TextTemplate,
 } from "../template/index.js";
 import { type FormulaText, parseFormulaText, shiftFormula } from "./formula-text.js";
-import { type PlacedStructure, readSections, type SheetStructure } from "./sections.js";
+import { type PlacedStructure, type RowOfLines, readSections, type SheetStructure } from "./sections.js";
 
 export type CellContent =
   | { readonly kind: "raw"; readonly type: string; readonly inner: string; readonly value: Scalar }
@@ -74,8 +74,21 @@ export interface TemplateSheet {
   readonly hasMarks: boolean;
 }
 
-/** Reads a sheet for filling; `literal` takes marks as any other text. Throws `BAD_MARK` with sheet and cell. */
-export function readTemplateSheet(workbook: Workbook, info: SheetInfo, index: number, literal = false): TemplateSheet {
+/** How a template is read. */
+export interface TemplateReading {
+  /** Takes marks as any other text, for moving rows beforehand. */
+  readonly literal?: boolean | undefined;
+  /** Folded names of lines beside the group's own. */
+  readonly further?: readonly string[] | undefined;
+}
+
+/** Reads a sheet for filling. Throws `BAD_MARK` with sheet and cell. */
+export function readTemplateSheet(
+  workbook: Workbook,
+  info: SheetInfo,
+  index: number,
+  { literal = false, further = [] }: TemplateReading = {},
+): TemplateSheet {
   const where = `${workbook.package.where}, sheet ${info.name}`;
   const document = parseXml(workbook.package.getText(info.part), where);
   const { root } = document;
@@ -121,7 +134,7 @@ export function readTemplateSheet(workbook: Workbook, info: SheetInfo, index: nu
       .map(({ row }) => row)
       .filter((row) => rows.find((one) => one.row === row)?.cells.every(({ content }) => isBlank(content))),
   );
-  const structure = readSections(structures, rowsOfLines(rows), emptied, where);
+  const structure = readSections(structures, rowsOfLines(rows, further), emptied, where);
   return {
     info,
     index,
@@ -148,10 +161,14 @@ function isBlank(content: CellContent): boolean {
   return content.kind === "raw" && content.inner === "";
 }
 
-function rowsOfLines(rows: readonly TemplateRow[]): number[] {
-  return rows
-    .filter(({ cells }) => cells.some((cell) => fieldsOf(cell.content).some((field) => isPerLine(field.ast))))
-    .map(({ row }) => row);
+function rowsOfLines(rows: readonly TemplateRow[], further: readonly string[]): RowOfLines[] {
+  const found: RowOfLines[] = [];
+  for (const { row, cells } of rows)
+    for (const { content } of cells)
+      for (const field of fieldsOf(content))
+        for (const lines of neededLines(field.ast, further))
+          if (!found.some((one) => one.row === row && one.lines === lines)) found.push({ row, lines });
+  return found;
 }
 
 function otherAttributes(element: XmlElement, without: readonly string[]): string {

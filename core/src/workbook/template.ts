@@ -1,12 +1,12 @@
 import type { Finding } from "../common/index.js";
-import type { Field, Scope } from "../expression/index.js";
+import { type Field, type Scope, showsRows } from "../expression/index.js";
 import { mapElements, type OoxmlPackage, relationshipsName, unescapeXml, xmlText } from "../ooxml/index.js";
 import { cellName, openWorkbook, type Workbook } from "../spreadsheet/index.js";
 import { gatherMarks, hasMarks, type PlacedMark, parseTextTemplate, type TextTemplate } from "../template/index.js";
 import { BoundWorkbook } from "./fill.js";
 import { withHead } from "./related-parts.js";
 import { type DefinedTable, readTables } from "./tables.js";
-import { fieldsOf, readTemplateSheet, type TemplateSheet } from "./template-sheet.js";
+import { fieldsOf, readTemplateSheet, type TemplateReading, type TemplateSheet } from "./template-sheet.js";
 
 /** A workbook read for filling: once for all groups and runs. */
 export class WorkbookTemplate {
@@ -22,20 +22,20 @@ export class WorkbookTemplate {
   ) {}
 
   /** Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with sheet and cell. */
-  static read(bytes: Uint8Array, where: string): WorkbookTemplate {
-    return WorkbookTemplate.of(openWorkbook(bytes, where));
+  static read(bytes: Uint8Array, where: string, reading: TemplateReading = {}): WorkbookTemplate {
+    return WorkbookTemplate.of(openWorkbook(bytes, where), reading);
   }
 
-  /** A template from a workbook that is open. `literal` takes marks as any other text, for moving rows beforehand. */
-  static of(workbook: Workbook, literal = false): WorkbookTemplate {
+  /** A template from a workbook that is open. */
+  static of(workbook: Workbook, reading: TemplateReading = {}): WorkbookTemplate {
     const sheets = workbook.sheets.flatMap((info, index) =>
       info.kind === "worksheet" && workbook.package.has(info.part)
-        ? [readTemplateSheet(workbook, info, index, literal)]
+        ? [readTemplateSheet(workbook, info, index, reading)]
         : [],
     );
     const findings: Finding[] = [];
     const own = new Set([...workbook.sheets.map((sheet) => sheet.part), ...sharedStringParts(workbook), workbook.part]);
-    const texts = (literal ? [] : workbook.package.names)
+    const texts = (reading.literal ? [] : workbook.package.names)
       .filter((name) => /\.(xml|vml|rels)$/.test(name) && !own.has(name) && hasMarks(workbook.package.getText(name)))
       .flatMap((part) => readTextPart(workbook.package, part, findings));
     const hasCharts = workbook.package.names.some((name) => /\/charts\/chart[^/]*\.xml$/.test(name));
@@ -87,6 +87,19 @@ export class WorkbookTemplate {
       return [...texts.flatMap(({ where, text }) => marksIn(parseTextTemplate(text, where), where)), ...inCells];
     });
     return [...inSheets, ...this.texts.flatMap(({ part, template }) => marksIn(template, partTitle(part)))];
+  }
+
+  /** Indexes of the sheets in which single rows of the given lines stand; -1 for another part of the workbook. */
+  sheetsShowing(lines: readonly string[]): number[] {
+    const isShown = (fields: readonly Field[]): boolean => fields.some((field) => showsRows(field.ast, lines));
+    const inSheets = this.sheets
+      .filter(
+        ({ rows, structure }) =>
+          structure.regions.some((one) => one.structure.kind === "repeat" && lines.includes(one.structure.lines)) ||
+          rows.some(({ cells }) => cells.some((cell) => isShown(fieldsOf(cell.content)))),
+      )
+      .map(({ index }) => index);
+    return [...inSheets, ...(this.texts.some(({ template }) => isShown(template.fields)) ? [-1] : [])];
   }
 
   /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with sheet and cell. */

@@ -1,13 +1,21 @@
 /** Tasks on definitions and templates that somebody saves or looks at: whatever is in them, it takes a thread's time and no more. */
 import { CorbixError } from "@corbix/core/common";
 import { DocumentTemplate, openDocument } from "@corbix/core/document";
+import type { Scope } from "@corbix/core/expression";
 import { layDocument, layWorkbook } from "@corbix/core/layout";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import { joinPdfs, writePdf } from "@corbix/core/pdf";
 import { preparedColumns } from "@corbix/core/prepare";
 import type { Recipient } from "@corbix/core/recipients";
 import { parseReport, type Report } from "@corbix/core/report";
-import { checkAgainst, type ExplainedMark, explainMarks, groupScope, recipientFields } from "@corbix/core/run";
+import {
+  checkAgainst,
+  type ExplainedMark,
+  explainMarks,
+  furtherColumns,
+  groupScope,
+  recipientFields,
+} from "@corbix/core/run";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import type { ColumnInfo } from "@corbix/core/table";
 import { WorkbookTemplate } from "@corbix/core/workbook";
@@ -55,15 +63,20 @@ export interface MarksTask {
 
 /** Marks with what they are filled from. */
 export function marksOf({ bytes, name, against }: MarksTask): readonly ExplainedMark[] {
+  const scope = against && scopeOf(against);
+  const reading = { further: Object.keys(scope?.further ?? {}) };
   const marks = /\.xls[xm]$/.test(name)
-    ? WorkbookTemplate.read(bytes, name).marks
+    ? WorkbookTemplate.read(bytes, name, reading).marks
     : name.endsWith(".docx")
-      ? DocumentTemplate.read(bytes, name).marks
+      ? DocumentTemplate.read(bytes, name, reading).marks
       : [];
-  if (!against) return explainMarks(marks, undefined);
-  const others = new Map(Object.entries(against.columns));
-  const prepared = preparedColumns(others.get(against.definition.data) ?? [], against.definition, others);
-  return explainMarks(marks, groupScope(prepared, recipientFields(against.recipients)));
+  return explainMarks(marks, scope);
+}
+
+function scopeOf({ definition, columns, recipients }: NonNullable<MarksTask["against"]>): Scope {
+  const others = new Map(Object.entries(columns));
+  const prepared = preparedColumns(others.get(definition.data) ?? [], definition, others);
+  return groupScope(prepared, recipientFields(recipients), furtherColumns(definition, prepared, others));
 }
 
 /** A template as it is, as pages. */

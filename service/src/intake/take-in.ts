@@ -1,6 +1,6 @@
 import { CorbixError, type Finding, hasStop, sortFindings } from "@corbix/core/common";
 import { driftFindings } from "@corbix/core/edition";
-import { otherDatasets } from "@corbix/core/prepare";
+import { datasetsBeside } from "@corbix/core/report";
 import { checkAgainst, splitColumns } from "@corbix/core/run";
 import { type ColumnInfo, type IntakeRules, type LoadOptions, mergeRules } from "@corbix/core/table";
 import { noteAction } from "../actions.js";
@@ -189,7 +189,7 @@ async function usesOf(
 ): Promise<(column: string) => readonly string[]> {
   const concerned = reports
     .map((report) => report.definition)
-    .filter((report) => report.data === dataset || otherDatasets(report).includes(dataset));
+    .filter((report) => report.data === dataset || datasetsBeside(report).includes(dataset));
   const all = await datasetColumns(context);
   const templates = await templateBytes(context);
   return (column) => {

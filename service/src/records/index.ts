@@ -14,6 +14,7 @@ export {
   readPeriod,
 } from "./editions.js";
 export { listed } from "./guards.js";
+export { addParcelLines, addRunLines, linesOfParcel, type RunLines, runLines } from "./lines.js";
 export * from "./models.js";
 export { packLines, unpackLines } from "./pack.js";
 export {

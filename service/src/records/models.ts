@@ -4,7 +4,7 @@ import type { Envelope } from "@corbix/core/message";
 import type { StepAccount } from "@corbix/core/prepare";
 import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
-import type { ControlTotal, FileKind, PlannedFile, Proof } from "@corbix/core/run";
+import type { ControlTotal, FileKind, FurtherAccount, PlannedFile, Proof } from "@corbix/core/run";
 import type { Alias } from "@corbix/core/split";
 import type { ChangedCells, ColumnInfo, Decision, IntakeRules, LeftOutLines } from "@corbix/core/table";
 import { DataTypes, literal, type Model, type ModelAttributes, type ModelStatic, type Sequelize } from "sequelize";
@@ -111,6 +111,8 @@ export interface RunPlan {
   /** Names of all groups, where the report is sealed. */
   readonly sealedNames?: readonly string[];
   readonly totals: readonly ControlTotal[];
+  /** Where the rows of further lines went; runs without them have none. */
+  readonly furtherRows?: readonly FurtherAccount[];
   readonly findings: readonly Finding[];
 }
 

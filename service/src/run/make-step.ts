@@ -5,15 +5,16 @@ import {
   type EarlierPeriods,
   factsFor,
   groupEnv,
+  linesDigest,
   type MadeFile,
   type ReportMaker,
   type RunFacts,
-  rowsDigest,
   Seal,
 } from "@corbix/core/run";
 import type { Context } from "../context.js";
 import { announce } from "../events.js";
 import { addSteps, endStep, type HandedStep, type ParcelRow, type RunRow, unpackLines } from "../records/index.js";
+import { parcelLines } from "./further-lines.js";
 import { asOwner, moveOwned } from "./run-moves.js";
 import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun } from "./run-records.js";
 
@@ -75,9 +76,12 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const { run, maker, facts, parcel } = making;
   const table = unpackLines(run.columns ?? [], [parcel.lines]);
   const rows = table.rowNumbers.map((_, row) => row);
-  const digest = rowsDigest(rows, table.rowNumbers, (row) => table.columns.map((column) => column.values[row]));
+  const about = { run: run.id, parcel: parcel.id, report: making.report, own: table };
+  const further = await parcelLines(context, about);
+  const digest = linesDigest({ table, lines: rows }, further);
   const group = { key: parcel.groupKey, label: parcel.label, spellings: [parcel.label], rows };
-  const env = groupEnv(table, group, { number: parcel.number, count: run.parcelCount }, parcel.recipients, facts);
+  const place = { number: parcel.number, count: run.parcelCount, further };
+  const env = groupEnv(table, group, place, parcel.recipients, facts);
   const seal = making.report.sealed ? { seal: sealOf(run), own: parcel.label } : undefined;
   const names = [...new Set(parcel.planned.map((file) => file.file))];
   const earlier = await earlierDocuments(context, making, names);
@@ -85,7 +89,6 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const parts = parcel.leftOut === null ? maker.parts(parcel.recipients) : [];
   const composed = parts.flatMap((part) => {
     const own = factsFor(facts, part.language);
-    const place = { number: parcel.number, count: run.parcelCount };
     const written = maker.compose(groupEnv(table, group, place, part.recipients, own), seal, part.language);
     return written ? [{ part, ...written }] : [];
   });

@@ -1,7 +1,7 @@
 import { CorbixError, ERRORS, type Finding, foldName, sortFindings } from "@corbix/core/common";
 import { onceOf } from "@corbix/core/delivery";
-import { type LeftOutRows, otherDatasets } from "@corbix/core/prepare";
-import type { Report } from "@corbix/core/report";
+import type { LeftOutRows } from "@corbix/core/prepare";
+import { datasetsBeside, type Report } from "@corbix/core/report";
 import { notReadReasons, type Plan, type PlannedParcel, planRun, type RunFacts } from "@corbix/core/run";
 import { type Table, takeRows } from "@corbix/core/table";
 import type { Context } from "../context.js";
@@ -9,6 +9,8 @@ import { announce } from "../events.js";
 import { templateBytes } from "../library.js";
 import { tidyMemory } from "../process/memory.js";
 import {
+  addParcelLines,
+  addRunLines,
   addSteps,
   type EnclosedFile,
   endStep,
@@ -66,7 +68,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   const report = await reportOfRun(context, run);
   const facts = factsOfRun(context, run, report);
   const others = new Map<string, Table>();
-  for (const name of otherDatasets(report))
+  for (const name of datasetsBeside(report))
     others.set(name, await readEdition(database, await getEdition(database, name, run.editions[name])));
   const master = await readMaster(context, run, report, facts);
   tidyMemory();
@@ -138,9 +140,17 @@ async function keepPlan(
         })),
         { transaction, returning: ["id"] },
       );
-      ids.push(...created.map((parcel) => String(parcel.get("id"))));
+      const made = created.map((parcel) => String(parcel.get("id")));
+      for (const [index, id] of made.entries())
+        for (const { name, table } of plan.further) {
+          const rows = some[index].further[name] ?? [];
+          if (rows.length > 0) await addParcelLines(database, id, name, takeRows(table, rows), transaction);
+        }
+      ids.push(...made);
       tidyMemory();
     }
+    for (const { name, table, rows: all, belongs } of plan.further)
+      await addRunLines(database, run.id, { name, table: takeRows(table, all), isShared: !belongs }, transaction);
     await database.execute(
       `INSERT INTO parcel_blobs SELECT DISTINCT parcels.id, one->>'sha256' FROM parcels, json_array_elements(enclosed) AS one WHERE run_id = $1`,
       [run.id],
@@ -167,6 +177,7 @@ async function keepPlan(
           steps: plan.steps,
           ...(plan.sealedNames ? { sealedNames: plan.sealedNames } : {}),
           totals: plan.totals,
+          ...(plan.furtherRows.length > 0 ? { furtherRows: plan.furtherRows } : {}),
           findings,
         },
         parcelCount: ids.length,

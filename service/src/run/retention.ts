@@ -47,7 +47,15 @@ async function empty(context: Context, run: string, kind: Kind, growing: readonl
         [run],
         transaction,
       );
-    if (kind === "rows") await database.execute("UPDATE parcels SET lines = '' WHERE run_id = $1", [run], transaction);
+    if (kind === "rows") {
+      await database.execute("UPDATE parcels SET lines = '' WHERE run_id = $1", [run], transaction);
+      await database.execute("UPDATE run_lines SET lines = NULL WHERE run_id = $1", [run], transaction);
+      await database.execute(
+        "DELETE FROM parcel_lines WHERE parcel_id IN (SELECT id FROM parcels WHERE run_id = $1)",
+        [run],
+        transaction,
+      );
+    }
     if (kind !== "files") return 0;
     // Documents that grow are gone on from: they stay.
     const files = await database.execute(

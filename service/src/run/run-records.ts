@@ -1,11 +1,12 @@
 import { parsePeriod } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
-import { ReportMaker, type RunFacts } from "@corbix/core/run";
+import { groupScope, ReportMaker, type RunFacts } from "@corbix/core/run";
 import type { Context } from "../context.js";
 import { getReportVersion, templateBytes } from "../library.js";
 import { bareAddress } from "../mail/identities.js";
 import type { ParcelRow, RunRow } from "../records/index.js";
+import { furtherColumnsOf } from "./further-lines.js";
 
 export async function getRun(context: Context, id: string): Promise<RunRow> {
   const found = await context.database.models.Run.findByPk(id, { raw: true });
@@ -52,10 +53,15 @@ const MAKERS = new Map<string, ReportMaker>();
 const MAKER_COUNT = 20;
 
 export async function makerOfRun(context: Context, run: RunRow, report: Report): Promise<ReportMaker> {
-  const key = JSON.stringify([run.report, run.reportVersion, run.templates, run.columns]);
+  const further = await furtherColumnsOf(context, run.id);
+  const key = JSON.stringify([run.report, run.reportVersion, run.templates, run.columns, further]);
   const known = MAKERS.get(key);
   if (known) return known;
-  const maker = new ReportMaker(report, run.columns ?? [], await templateBytes(context, run.templates));
+  const maker = new ReportMaker(
+    report,
+    groupScope(run.columns ?? [], "any", further),
+    await templateBytes(context, run.templates),
+  );
   if (MAKERS.size >= MAKER_COUNT) MAKERS.clear();
   MAKERS.set(key, maker);
   return maker;

@@ -2,8 +2,8 @@ import { randomBytes } from "node:crypto";
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, cleanKey, foldName, isoFromSerial, maybeSerialFromIso } from "@corbix/core/common";
 import { occasionKey, onceOf } from "@corbix/core/delivery";
-import { otherDatasets } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
+import { datasetsBeside } from "@corbix/core/report";
 import { splitColumns } from "@corbix/core/run";
 import { applyAliases, splitTable } from "@corbix/core/split";
 import { noteAction } from "../actions.js";
@@ -44,7 +44,8 @@ export async function startRun(context: Context, request: RunRequest, by: string
   const report = version.definition;
   const edition = await getEdition(context.database, report.data, request.edition);
   const editions: Record<string, number> = { [report.data]: edition.number };
-  for (const other of otherDatasets(report)) editions[other] = (await getEdition(context.database, other)).number;
+  for (const other of datasetsBeside(report))
+    if (other !== report.data) editions[other] = (await getEdition(context.database, other)).number;
   const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
   const runDate = maybeSerialFromIso(day) as number;
   const recipients = await newestRecipients(context);
