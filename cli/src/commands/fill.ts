@@ -1,12 +1,10 @@
 import { basename, dirname } from "node:path";
 import { isoFromSerial, textFromBytes } from "@corbix/core/common";
-import { DocumentTemplate } from "@corbix/core/document";
 import { layDocument, layWorkbook } from "@corbix/core/layout";
 import { writePdf } from "@corbix/core/pdf";
 import { parseYaml } from "@corbix/core/report";
-import { readRecord } from "@corbix/core/run";
+import { fillFromRecord, readRecord } from "@corbix/core/run";
 import { workbookFromPackage } from "@corbix/core/spreadsheet";
-import { WorkbookTemplate } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { readInput, readPictures, writeOutput } from "../files.js";
 import { findingLines, type Output } from "../output.js";
@@ -25,12 +23,15 @@ export async function fill(templatePath: string, options: FillOptions, output: O
   const name = basename(templatePath);
   const bytes = await readInput(templatePath);
   const record = parseYaml(textFromBytes(await readInput(options.record)), basename(options.record), "BAD_RECORD");
-  const { scope, env } = readRecord(record, { today: today(), locale: options.locale }, basename(options.record));
+  const filler = readRecord(record, { today: today(), locale: options.locale }, basename(options.record));
+  const { env } = filler;
   const isDocument = /\.docx$/i.test(name);
-  const bound = isDocument
-    ? DocumentTemplate.read(bytes, name).bind(scope, await readPictures(dirname(templatePath)))
-    : WorkbookTemplate.read(bytes, name).bind(scope);
-  const filled = bound.fill(env);
+  const filled = fillFromRecord(
+    bytes,
+    name,
+    filler,
+    isDocument ? await readPictures(dirname(templatePath)) : new Map(),
+  );
   const findings = [...filled.findings];
   const written = [options.out];
   if (options.pdf) {

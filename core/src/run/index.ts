@@ -14,7 +14,7 @@ export {
   splitColumns,
 } from "./plan.js";
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
-export { type RecordEnv, readRecord } from "./record.js";
+export { fillFromRecord, type RecordEnv, readRecord } from "./record.js";
 export {
   type EarlierPeriods,
   type FileKind,

@@ -1,6 +1,10 @@
-import { CorbixError, Exact, foldName, maybeSerialFromIso } from "../common/index.js";
+import { CorbixError, Exact, type Finding, foldName, maybeSerialFromIso } from "../common/index.js";
+import { DocumentTemplate } from "../document/index.js";
 import { DateValue, type Env, OWN_LINES, type Scope, type Value } from "../expression/index.js";
+import type { OoxmlPackage } from "../ooxml/index.js";
+import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Column, ColumnType, Table } from "../table/index.js";
+import { placeByName, tablesByHeading, WorkbookTemplate } from "../workbook/index.js";
 
 /** One record as scope and values: its fields are bare names, `lines` are the lines, other lists further lines, nested objects namespaces. */
 export interface RecordEnv {
@@ -49,6 +53,50 @@ export function readRecord(
       names,
       ...about,
     },
+  };
+}
+
+export interface FilledFromRecord {
+  readonly package: OoxmlPackage;
+  readonly findings: readonly Finding[];
+}
+
+/**
+ * A template filled from one record: its marks, and its defined tables by their headings. Says so where there is nothing to fill.
+ * Throws what is wrong with template or record, with the place.
+ */
+export function fillFromRecord(
+  bytes: Uint8Array,
+  where: string,
+  { scope, env }: RecordEnv,
+  pictures: ReadonlyMap<string, Uint8Array>,
+): FilledFromRecord {
+  const reading = { further: Object.keys(scope.further ?? {}) };
+  if (/\.docx$/i.test(where)) {
+    const template = DocumentTemplate.read(bytes, where, reading);
+    const filled = template.bind(scope, pictures).fill(env);
+    const isSame = template.opened.names.every(
+      (name) => filled.package.has(name) && filled.package.getText(name) === template.opened.getText(name),
+    );
+    return isSame ? { ...filled, findings: [...filled.findings, nothingToFill(where)] } : filled;
+  }
+  const template = WorkbookTemplate.read(bytes, where, reading);
+  const tables = tablesByHeading(template.workbook, scope);
+  if (Object.keys(tables).length === 0) {
+    const filled = template.bind(scope).fill(env);
+    return template.marks.length > 0 ? filled : { ...filled, findings: [...filled.findings, nothingToFill(where)] };
+  }
+  const placed = placeByName(template.workbook.package, { tables }, scope, where);
+  return WorkbookTemplate.of(workbookFromPackage(placed), reading).bind(scope).fill(env);
+}
+
+function nothingToFill(where: string): Finding {
+  return {
+    code: "nothing-to-fill",
+    severity: "warn",
+    where,
+    what: "The template has no marks, and nothing in it is called as a field of the record; it came out as it went in.",
+    advice: "Write marks such as {{ site }} into it, or head a table of it by the names of the lines' fields.",
   };
 }
 

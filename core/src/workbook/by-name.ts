@@ -11,7 +11,7 @@ import {
   type Workbook,
   workbookFromPackage,
 } from "../spreadsheet/index.js";
-import { columnsOf, lineField, linesNamed } from "../template/index.js";
+import { columnsOf, hasMarks, lineField, linesNamed } from "../template/index.js";
 import { asFormula, asText, type CellChange, changeCells } from "./edit-cells.js";
 import { BoundWorkbook } from "./fill.js";
 import { layTable, rowsOfTable } from "./laid-table.js";
@@ -53,6 +53,27 @@ export function placeByName(opened: OoxmlPackage, spec: ByName, scope: Scope, wh
     filled = area ? fillTable(workbook, area, table, scope, at) : wholeTable(workbook, name, table, scope, at, tables);
   }
   return setCells(filled, spec.cells ?? {}, `${where}, cells`);
+}
+
+/**
+ * What a record fills without being told: defined tables without marks whose headings are columns, of the lines called as the
+ * table is, or else of the group's own.
+ */
+export function tablesByHeading(workbook: Workbook, scope: Scope): Readonly<Record<string, NamedTable>> {
+  const found: Record<string, NamedTable> = {};
+  for (const table of readTables(workbook)) {
+    const lines = Object.hasOwn(scope.further ?? {}, foldName(table.name)) ? foldName(table.name) : OWN_LINES;
+    const names = new Set(columnsOf(lines, scope).map((column) => foldName(column.name)));
+    const hasPartner = table.columns.some((heading) => names.has(foldName(heading)));
+    const cells = cellValues(workbook, workbook.sheets[table.sheet].part);
+    const { top, left, bottom, right } = table.range;
+    let isMarked = false;
+    for (let row = top; row <= bottom; row++)
+      for (let column = left; column <= right; column++)
+        isMarked ||= hasMarks(String(cells.get(row)?.get(column)?.value ?? ""));
+    if (hasPartner && !isMarked) found[table.name] = { lines };
+  }
+  return found;
 }
 
 function setCells(opened: OoxmlPackage, cells: Readonly<Record<string, string>>, where: string): OoxmlPackage {

@@ -1,4 +1,4 @@
-export { type ByName, type NamedTable, placeByName } from "./by-name.js";
+export { type ByName, type NamedTable, placeByName, tablesByHeading } from "./by-name.js";
 export { type CellDifference, compareWorkbooks, type WorkbookComparison } from "./compare-workbooks.js";
 export { BoundWorkbook, type FilledWorkbook } from "./fill.js";
 export type { RecalculatedCell } from "./filling.js";
