@@ -1,5 +1,5 @@
 import { access, mkdir, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
-import { basename, dirname, join, resolve } from "node:path";
+import { basename, dirname, join, relative, resolve } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import type { Client } from "./client.js";
 import type { Output } from "./output.js";
@@ -75,6 +75,22 @@ export async function readFolder(path: string, ending = /./): Promise<Map<string
     if ((await stat(file)).isFile()) found.set(basename(file), await readFile(file));
   }
   return found;
+}
+
+export async function isFolder(path: string): Promise<boolean> {
+  return stat(path).then(
+    (found) => found.isDirectory(),
+    () => false,
+  );
+}
+
+/** All files below a folder as paths within it, in their order; what programs put there for themselves is none. */
+export async function filesBelow(path: string): Promise<string[]> {
+  const found = await readdir(path, { recursive: true, withFileTypes: true });
+  return found
+    .filter((one) => one.isFile() && !/^(?:~\$|\.)/.test(one.name))
+    .map((one) => join(relative(path, one.parentPath), one.name))
+    .sort();
 }
 
 /** Pictures beside a template, which marks in alternative texts choose from. */

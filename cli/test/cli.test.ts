@@ -1,5 +1,5 @@
 import { execFile } from "node:child_process";
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -210,6 +210,51 @@ describe("without any service", () => {
       richText: [{ text: "by Brandt-Okoro", font: { bold: true } }, { text: ", checked" }],
     });
     expect((await corbix(["replace", "x", "y", "year.xlsx", "--out", "changed"])).code).toBe(7);
+  });
+
+  it("replaces a list of words in a folder in one go, and mirrors it", async () => {
+    mkdirSync(at("forms/north"), { recursive: true });
+    const made = async (path: string, ...texts: string[]) => {
+      const book = new ExcelJS.Workbook();
+      book.addWorksheet("S").addRows(texts.map((text) => [text]));
+      await book.xlsx.writeFile(at(path));
+    };
+    await made("forms/a.xlsx", "Brandt", "Okoro", "Brandtner");
+    await made("forms/north/a.xlsx", "okoro and Brandt");
+    await made("forms/north/b.xlsx", "nothing");
+    writeFileSync(at("forms/notes.txt"), "Brandt");
+    writeFileSync(at("forms/~$a.xlsx"), "a lock");
+    // What one word becomes is no other's word, and the longer of two counts.
+    writeFileSync(at("words.csv"), "From;To\nBrandt;Okoro\nOkoro;Lind\nBrandtner;B.\n");
+    const done = await corbix(["--json", "replace", "--list", "words.csv", "forms", "--out", "new", "--any-case"]);
+    expect(JSON.parse(done.out).cells.map((one: { file: string; after: string }) => [one.file, one.after])).toEqual([
+      ["a.xlsx", "Okoro"],
+      ["a.xlsx", "Lind"],
+      ["a.xlsx", "B."],
+      [join("north", "a.xlsx"), "Lind and Okoro"],
+    ]);
+    expect((readdirSync(at("new"), { recursive: true }) as string[]).sort()).toEqual(
+      ["a.xlsx", "north", join("north", "a.xlsx"), join("north", "b.xlsx"), "notes.txt"].sort(),
+    );
+    expect(readFileSync(at("new/notes.txt"), "utf8")).toBe("Brandt");
+    expect(Buffer.compare(readFileSync(at("new/north/b.xlsx")), readFileSync(at("forms/north/b.xlsx")))).toBe(0);
+    expect((await corbix(["replace", "Brandt", "Okoro", "--out", "other"])).error).toContain(
+      "Name workbooks or folders",
+    );
+  });
+
+  it("makes sheets to files with values that the workbook does not hold yet", async () => {
+    const book = new ExcelJS.Workbook();
+    const sheet = book.addWorksheet("Fees");
+    sheet.addRows([[1], [2]]);
+    sheet.getCell("A3").value = { formula: "SUM(A1:A2)" } as ExcelJS.CellFormulaValue;
+    sheet.getCell("A4").value = { formula: "NOSUCH(A1)" } as ExcelJS.CellFormulaValue;
+    await book.xlsx.writeFile(at("unstored.xlsx"));
+    const done = await corbix(["sheets", "unstored.xlsx", "--out", "apart"]);
+    expect(done.out).toContain("A formula has no value and cannot be calculated here: Fees!A4");
+    const after = new ExcelJS.Workbook();
+    await after.xlsx.readFile(at("apart/Fees.xlsx"));
+    expect([after.worksheets[0].getCell("A3").value, after.worksheets[0].getCell("A4").value]).toEqual([3, null]);
   });
 
   it("recalculates a workbook and ends with 8 where a stored value differs", async () => {

@@ -2,9 +2,10 @@ import { OoxmlPackage } from "@corbix/core/ooxml";
 import { parseReport } from "@corbix/core/report";
 import { planRun, Seal } from "@corbix/core/run";
 import { loadTable } from "@corbix/core/table";
-import { valuesOnly } from "@corbix/core/workbook";
+import { valuesOnly, withStoredValues } from "@corbix/core/workbook";
 import ExcelJS from "exceljs";
 import { describe, expect, it } from "vitest";
+import { readElsewhere } from "./helpers.js";
 
 /** A statement that looks its rows up in a sheet with everybody's rows. */
 async function statement(): Promise<Uint8Array> {
@@ -41,6 +42,30 @@ async function made(rest: string) {
 }
 
 describe("values only", () => {
+  it("calculates what a template holds without values, though it has no mark", async () => {
+    const book = new ExcelJS.Workbook();
+    const sheet = book.addWorksheet("Fees");
+    sheet.addRows([[1], [2]]);
+    sheet.getCell("A3").value = { formula: "SUM(A1:A2)" } as ExcelJS.CellFormulaValue;
+    sheet.getCell("A4").value = { formula: 'IF(A3=3,"","x")' } as ExcelJS.CellFormulaValue;
+    const templates = new Map([["s.xlsx", new Uint8Array(await book.xlsx.writeBuffer())]]);
+    const { maker } = planRun({
+      report: report("values: true"),
+      table,
+      others: new Map(),
+      recipients: [],
+      templates,
+      facts,
+    });
+    const env = { table, lines: [0], row: -1, spaces: {}, locale: "en-GB", today: 46_328 };
+    const { files, findings } = maker.make(env, ["rows"], undefined as never, facts);
+    expect(findings).toEqual([]);
+    expect(readElsewhere(files[0].bytes, "print(book.active['A3'].value)")).toBe("3");
+    // Again there is nothing left to calculate.
+    const opened = OoxmlPackage.open(files[0].bytes);
+    expect(withStoredValues(opened, 46_328).package).toBe(opened);
+  });
+
   it("turns formulas into what they were calculated to, of every kind", async () => {
     const { files } = await made("values: true");
     const book = new ExcelJS.Workbook();

@@ -1,6 +1,7 @@
 import type { Command } from "commander";
 import type { FillOptions } from "../commands/fill.js";
 import type { MakeOptions } from "../commands/make.js";
+import type { ReplaceOptions } from "../commands/workbooks.js";
 import { collect, example, type Run } from "./usage.js";
 
 /** Commands that need no service. */
@@ -66,16 +67,24 @@ export function addLocalCommands(program: Command, run: Run): void {
     );
   program
     .command("replace")
-    .summary("replace a word in the cells of many workbooks, and say where")
-    .argument("<from>")
-    .argument("<to>")
-    .argument("<files...>", "workbooks; they are not touched, the changed ones go into the folder")
-    .requiredOption("--out <folder>", "a new folder")
+    .summary("replace words in the cells of many workbooks, and say where")
+    .usage(
+      '"<from>" "<to>" <files or folders...> --out <folder>\n       corbix replace --list <file> <files or folders...> --out <folder>',
+    )
+    .argument(
+      "<what...>",
+      "the word, what stands in its place, and workbooks or folders of them; they are not touched, all go into the new folder",
+    )
+    .requiredOption("--out <folder>", "a new folder; one folder that was named is mirrored in it, other files too")
+    .option(
+      "--list <file>",
+      "a table of two columns instead of one word: what is looked for, and what stands in its place",
+    )
     .option("--whole", "only whole words")
     .option("--any-case", "without regard to capitals")
     .addHelpText("after", example('corbix replace "Brandt" "Brandt-Okoro" forms/*.xlsx --whole --out changed'))
-    .action((from: string, to: string, files: string[], options: { out: string; whole?: boolean; anyCase?: boolean }) =>
-      run(async (output) => (await import("../commands/workbooks.js")).replace(from, to, files, options, output)),
+    .action((what: string[], options: ReplaceOptions) =>
+      run(async (output) => (await import("../commands/workbooks.js")).replace(what, options, output)),
     );
   program
     .command("differ")

@@ -9,9 +9,10 @@ import {
   Tabs,
   TextInput,
 } from "carbon-components-svelte";
-import { Problem, upload } from "../lib/api";
+import { type Finding, Problem, upload } from "../lib/api";
 import { count, plural } from "../lib/format";
 import CellList from "../parts/CellList.svelte";
+import Findings from "../parts/Findings.svelte";
 import Trouble from "../parts/Trouble.svelte";
 
 interface Replaced {
@@ -27,7 +28,7 @@ interface Differing {
 
 let problem = $state<Problem>();
 let busy = $state(false);
-let apart = $state<{ id: string; sheets: string[]; name: string }>();
+let apart = $state<{ id: string; sheets: string[]; findings: Finding[]; name: string }>();
 let from = $state("");
 let to = $state("");
 let whole = $state(true);
@@ -55,7 +56,7 @@ const takeApart = ([file]: readonly File[]): Promise<void> =>
   work(async () => {
     apart = undefined;
     if (!file) return;
-    const made = await upload<{ id: string; sheets: string[] }>(
+    const made = await upload<{ id: string; sheets: string[]; findings: Finding[] }>(
       "POST",
       `/api/tools/sheets?${query({ name: file.name })}`,
       file,
@@ -107,6 +108,7 @@ const accept = [".xlsx", ".xlsm"];
       {#if apart}
         <p><strong>{plural(apart.sheets.length, "sheet")}</strong> of {apart.name}. <Link href={`/api/made/${apart.id}/zip`}>Save all as one archive</Link></p>
         <ul class="panel">{#each apart.sheets as sheet}<li>{sheet}</li>{/each}</ul>
+        {#if apart.findings.length > 0}<Findings findings={apart.findings} />{/if}
       {/if}
     </TabContent>
     <TabContent>

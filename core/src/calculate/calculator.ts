@@ -263,7 +263,8 @@ class Calculator {
       result = cell.formula.evaluate(new CellSite(this, cell, cell.locate));
     } catch (error) {
       if (!(error instanceof Unsupported)) throw error;
-      result = this.keep(cell, state, error.what);
+      this.depth--;
+      return this.keep(cell, state, error.what);
     }
     this.depth--;
     if (this.circular.has(cell)) result = CellError.of("#CIRC!");

@@ -54,6 +54,7 @@ import {
   SheetPerGroup,
   valuesOnly,
   WorkbookTemplate,
+  withStoredValues,
 } from "../workbook/index.js";
 import { unsharedLines } from "./further.js";
 import type { RunFacts } from "./scope.js";
@@ -499,16 +500,7 @@ function makeOne(
     file.template.kind === "docx"
       ? fillDocument(file, file.template, env, about.facts, about.earlier)
       : file.template.bound.fill(env);
-  const filled =
-    file.spec.values && kind === "xlsx"
-      ? {
-          ...raw,
-          package: valuesOnly(
-            raw.package,
-            file.sheets?.map((sheet) => sheet.fill(env)),
-          ),
-        }
-      : raw;
+  const filled = file.spec.values && kind === "xlsx" ? withValuesOnly(file, raw, env) : raw;
   const source = filled.package;
   const password = secretOf(file.password, env, "password");
   const files: MadeFile[] =
@@ -539,6 +531,12 @@ function makeOne(
   });
   files.push({ file: file.name, kind: "pdf", bytes, pages: laid.pages.length });
   return { files, findings: [...filled.findings, ...laid.findings], source };
+}
+
+function withValuesOnly(file: BoundFile, raw: FilledWorkbook, env: Env): FilledWorkbook {
+  const stored = withStoredValues(raw.package, env.today);
+  const keep = file.sheets?.map((sheet) => sheet.fill(env));
+  return { package: valuesOnly(stored.package, keep), findings: [...raw.findings, ...stored.findings] };
 }
 
 /** A document with those that follow it, behind what it held in earlier periods if it grows. */

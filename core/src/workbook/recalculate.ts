@@ -1,5 +1,6 @@
 import { CorbixError } from "../common/index.js";
-import type { Env } from "../expression/index.js";
+import type { Env, Scope } from "../expression/index.js";
+import type { Workbook } from "../spreadsheet/index.js";
 import type { FilledWorkbook } from "./fill.js";
 import type { RecalculatedCell } from "./filling.js";
 import { WorkbookTemplate } from "./template.js";
@@ -17,6 +18,8 @@ const NOTHING: Omit<Env, "today"> = {
   locale: "en-GB",
 };
 
+const NO_NAMES: Scope = { mode: "group", columns: [], spaces: {} };
+
 /**
  * Evaluates all formulas of a workbook. `today` is the day, as a serial, that TODAY and NOW give.
  * Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` for a template that is still to be filled.
@@ -30,5 +33,12 @@ export function recalculateWorkbook(bytes: Uint8Array, where: string, today: num
       advice: "Fill it first.",
     });
   }
-  return template.bind({ mode: "group", columns: [], spaces: {} }).recalculate({ ...NOTHING, today });
+  return template.bind(NO_NAMES).recalculate({ ...NOTHING, today });
+}
+
+/** The same for a workbook that is open; what looks like a mark is a text as any other. */
+export function recalculateLiterally(workbook: Workbook, today: number): Recalculated {
+  return WorkbookTemplate.of(workbook, { literal: true })
+    .bind(NO_NAMES)
+    .recalculate({ ...NOTHING, today });
 }

@@ -2,9 +2,15 @@
 import { escapeXml, type OoxmlPackage, unescapeXml } from "../ooxml/index.js";
 import { cellName, openWorkbook, scanCells, type Workbook } from "../spreadsheet/index.js";
 
-export interface WordRule {
+/** A word, and what stands in its place. */
+export interface WordPair {
   readonly from: string;
   readonly to: string;
+}
+
+export interface WordRule {
+  /** Looked for all at once: what one puts in is no other's word. Where two begin in one place the longer one counts. */
+  readonly pairs: readonly WordPair[];
   /** Only whole words, not parts of longer ones. */
   readonly whole?: boolean;
   /** Without regard to capitals. */
@@ -30,7 +36,7 @@ export interface Replaced {
 export function replaceWords(bytes: Uint8Array, where: string, rule: WordRule): Replaced {
   const workbook = openWorkbook(bytes, where);
   const opened = workbook.package;
-  const pattern = patternOf(rule);
+  const words = new Words(rule);
   const changes = new Map<string, string>();
   const shared = new Map<number, { before: string; after: string }>();
   const part = opened.relationships(workbook.part).find((relation) => relation.type === "sharedStrings")?.target;
@@ -38,7 +44,7 @@ export function replaceWords(bytes: Uint8Array, where: string, rule: WordRule): 
     let at = -1;
     const text = opened.getText(part).replace(ITEM, (item) => {
       at++;
-      const replaced = replaceInItem(item, pattern, rule.to);
+      const replaced = replaceInItem(item, words);
       if (!replaced) return item;
       shared.set(at, replaced);
       return replaced.xml;
@@ -47,17 +53,37 @@ export function replaceWords(bytes: Uint8Array, where: string, rule: WordRule): 
   }
   const cells = workbook.sheets
     .filter((sheet) => sheet.kind === "worksheet" && opened.has(sheet.part))
-    .flatMap((sheet) => replaceInSheet(workbook, sheet, { shared, pattern, to: rule.to, changes }));
+    .flatMap((sheet) => replaceInSheet(workbook, sheet, { shared, words, changes }));
   return { package: changes.size === 0 ? opened : opened.with(changes), cells };
 }
 
 const ITEM = /<((?:\w+:)?)si(?:\s[^>]*)?(?:\/>|>[\s\S]*?<\/\1si>)/g;
 const INLINE = /<((?:\w+:)?)is(?:\s[^>]*)?>[\s\S]*?<\/\1is>/g;
 
-function patternOf({ from, whole, anyCase }: WordRule): RegExp {
-  const plain = from.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
-  const letters = "[\\p{L}\\p{M}\\p{N}_]";
-  return new RegExp(whole ? `(?<!${letters})${plain}(?!${letters})` : plain, anyCase ? "giu" : "gu");
+/** What is looked for, and what each becomes. */
+class Words {
+  readonly pattern: RegExp;
+  private readonly targets: ReadonlyMap<string, string>;
+
+  constructor(private readonly rule: WordRule) {
+    const sorted = [...rule.pairs].sort((a, b) => b.from.length - a.from.length);
+    this.targets = new Map(sorted.map(({ from, to }) => [this.keyOf(from), to]));
+    const any = sorted.map(({ from }) => from.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")).join("|");
+    const letters = "[\\p{L}\\p{M}\\p{N}_]";
+    this.pattern = new RegExp(
+      rule.whole ? `(?<!${letters})(?:${any})(?!${letters})` : any,
+      rule.anyCase ? "giu" : "gu",
+    );
+  }
+
+  /** What a text that was found becomes. */
+  target(found: string): string {
+    return this.targets.get(this.keyOf(found)) ?? found;
+  }
+
+  private keyOf(word: string): string {
+    return this.rule.anyCase ? word.toLowerCase() : word;
+  }
 }
 
 function replaceInSheet(
@@ -65,8 +91,7 @@ function replaceInSheet(
   sheet: Workbook["sheets"][number],
   work: {
     readonly shared: ReadonlyMap<number, { before: string; after: string }>;
-    readonly pattern: RegExp;
-    readonly to: string;
+    readonly words: Words;
     readonly changes: Map<string, string>;
   },
 ): ReplacedCell[] {
@@ -79,7 +104,7 @@ function replaceInSheet(
       if (found) cells.push({ ...at, before: found.before, after: found.after });
     } else if (cell.type === "inlineStr") {
       const before = cell.value ?? "";
-      const after = before.replace(work.pattern, () => work.to);
+      const after = before.replace(work.words.pattern, (found) => work.words.target(found));
       if (after === before) return;
       hasInline = true;
       cells.push({ ...at, before, after });
@@ -89,7 +114,7 @@ function replaceInSheet(
     const text = workbook.package.getText(sheet.part);
     work.changes.set(
       sheet.part,
-      text.replace(INLINE, (item) => replaceInItem(item, work.pattern, work.to)?.xml ?? item),
+      text.replace(INLINE, (item) => replaceInItem(item, work.words)?.xml ?? item),
     );
   }
   return cells;
@@ -98,8 +123,7 @@ function replaceInSheet(
 /** A string item with its words replaced; `undefined` where none is in it. */
 function replaceInItem(
   item: string,
-  pattern: RegExp,
-  to: string,
+  words: Words,
 ): { readonly xml: string; readonly before: string; readonly after: string } | undefined {
   // Phonetic guides stand beside the text and are no part of it.
   const texts = [
@@ -107,9 +131,9 @@ function replaceInItem(
   ];
   const runs = texts.map((match) => unescapeXml(match[2] ?? ""));
   const before = runs.join("");
-  const matches = [...before.matchAll(pattern)].filter((match) => match[0] !== "");
+  const matches = [...before.matchAll(words.pattern)].filter((match) => match[0] !== "");
   if (matches.length === 0) return undefined;
-  const changed = replaceOverRuns(runs, matches, to);
+  const changed = replaceOverRuns(runs, matches, words);
   let xml = "";
   let from = 0;
   texts.forEach((match, at) => {
@@ -125,7 +149,7 @@ function replaceInItem(
 const TEXT = /<((?:\w+:)?)t(?:\s[^>]*)?(?:\/>|>([^<]*)<\/\1t>)/g;
 
 /** Each match is put into the run it begins in, and taken out of those it goes on in. */
-function replaceOverRuns(runs: readonly string[], matches: readonly RegExpMatchArray[], to: string): string[] {
+function replaceOverRuns(runs: readonly string[], matches: readonly RegExpMatchArray[], words: Words): string[] {
   const changed: string[] = [];
   let start = 0;
   for (const run of runs) {
@@ -137,7 +161,7 @@ function replaceOverRuns(runs: readonly string[], matches: readonly RegExpMatchA
       const until = from + match[0].length;
       if (until <= start || from >= end) continue;
       if (from > at) text += run.slice(at - start, from - start);
-      if (from >= start) text += to;
+      if (from >= start) text += words.target(match[0]);
       at = Math.min(until, end);
     }
     changed.push(text + run.slice(at - start));

@@ -1,4 +1,5 @@
 /** Tasks that fill templates and work on whole workbooks. */
+import type { Finding } from "@corbix/core/common";
 import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import { type PlanInput, planRun, type TriedMessage, type TriedOut, tryMessage, tryOut } from "@corbix/core/run";
@@ -68,10 +69,14 @@ export interface WorkbookTask {
 }
 
 /** Each sheet as a workbook, all in one archive. */
-export function takeApart({ bytes, where }: WorkbookTask): { sheets: string[]; archive: Uint8Array } {
-  const files = [...sheetsApart(bytes, where)];
+export function takeApart({ bytes, where, today }: WorkbookTask & { readonly today: number }): {
+  sheets: string[];
+  archive: Uint8Array;
+  findings: readonly Finding[];
+} {
+  const files = [...sheetsApart(bytes, where, today)];
   const archive = writeZip(files.map(({ file, bytes: content }) => deflateEntry(file, content)));
-  return { sheets: files.map(({ sheet }) => sheet), archive };
+  return { sheets: files.map(({ sheet }) => sheet), archive, findings: files[0]?.findings ?? [] };
 }
 
 export function replaceIn(task: WorkbookTask & { readonly rule: WordRule }): {

@@ -1,8 +1,10 @@
 /** Odd jobs on workbooks that somebody brings along: nothing of them is stored. */
-import { CorbixError } from "@corbix/core/common";
+import { dayInZone } from "@corbix/core/calendar";
+import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
 import { z } from "zod";
 import { keepFiles, keptFile } from "../../kept-files.js";
 import { type Route, route } from "../route.js";
+import { finding } from "../shapes.js";
 
 const name = z.string().min(1).max(255).default("workbook.xlsx").describe("Name of the file, for messages.");
 const flag = z.enum(["true", "false"]).default("false");
@@ -24,11 +26,16 @@ export function toolRoutes(): Route[] {
       tag: "Tools",
       query: z.object({ name }),
       body: "bytes",
-      answer: z.object({ id: z.string(), sheets: z.array(z.string()) }),
+      answer: z.object({ id: z.string(), sheets: z.array(z.string()), findings: z.array(finding) }),
       handle: async ({ context, query, body }) => {
-        const made = await context.desk.alone("takeApart", { bytes: bytesOf(body), where: query.name });
+        const today = maybeSerialFromIso(dayInZone(context.now(), context.settings.zone)) ?? 0;
+        const made = await context.desk.alone("takeApart", { bytes: bytesOf(body), where: query.name, today });
         const archive = query.name.replace(/\.[^.]*$/, "");
-        return { id: keepFiles([{ name: `${archive} sheets.zip`, bytes: made.archive }]), sheets: made.sheets };
+        return {
+          id: keepFiles([{ name: `${archive} sheets.zip`, bytes: made.archive }]),
+          sheets: made.sheets,
+          findings: made.findings,
+        };
       },
     }),
     route("post", "/api/tools/replace", {
@@ -49,7 +56,7 @@ export function toolRoutes(): Route[] {
       }),
       handle: async ({ context, query, body }) => {
         const { from, to } = query;
-        const rule = { from, to, whole: query.whole === "true", anyCase: query.anyCase === "true" };
+        const rule = { pairs: [{ from, to }], whole: query.whole === "true", anyCase: query.anyCase === "true" };
         const made = await context.desk.alone("replaceIn", { bytes: bytesOf(body), where: query.name, rule });
         const id = keepFiles([{ name: query.name.replace(/(\.xls[xm])?$/i, ".xlsx"), bytes: made.bytes }]);
         return { id, total: made.cells.length, cells: made.cells.slice(0, LISTED) };
