@@ -28,6 +28,12 @@ export function cutPart(
   return cutter.whole();
 }
 
+/** The text of a paragraph without its marks. */
+function wordsOf(paragraph: XmlElement): string {
+  const texts = paragraph.descendants("t").map((text) => text.text);
+  return texts.join("").replace(/\{\{[\s\S]*?\}\}/g, "");
+}
+
 /** What is handled as one among its neighbours: something to write, or a mark of structure between. */
 type Item =
   | { readonly kind: "node"; readonly node: XmlNode }
@@ -87,8 +93,9 @@ class Cutter {
 
   private element(element: XmlElement): void {
     const place = this.part.places.get(element);
-    const outer = this.where;
+    const [outer, outerText] = [this.where, this.isInText];
     if (place !== undefined) this.where = place;
+    if (element.local === "p") this.isInText = /[\p{L}\p{N}\p{P}]/u.test(wordsOf(element));
     if (!this.isTouched(element)) this.raw(element.toString());
     else if (element.local === "drawing" && this.picture(element)) {
       // Written as a picture chosen by its mark.
@@ -96,6 +103,7 @@ class Cutter {
     else if (CELLS.has(element.local) && this.loosens(element)) this.vessel("cell", element);
     else this.children(element);
     this.where = outer;
+    this.isInText = outerText;
   }
 
   /** Whether paragraphs of a cell may vanish. */
@@ -113,7 +121,9 @@ class Cutter {
   private inner(lines?: string): Cutter {
     const among =
       lines === undefined ? this.among : { ...this.among, inLines: new Set([...this.among.inLines, lines]) };
-    return new Cutter(this.part, this.where, among, this);
+    const inner = new Cutter(this.part, this.where, among, this);
+    inner.isInText = this.isInText;
+    return inner;
   }
 
   private raw(xml: string): void {
@@ -142,6 +152,8 @@ class Cutter {
   }
 
   private looks: string | undefined;
+  /** Whether the paragraph holds other text than marks. */
+  private isInText = false;
 
   private items(node: XmlNode): Item[] {
     if (node.kind === "text") return [{ kind: "node", node }];
@@ -369,7 +381,7 @@ class Cutter {
         const field = parseMark(piece.source, where);
         this.refuseLine(field, where);
         const looks = field.format === EMPHASIS ? (this.looks ?? "") : undefined;
-        this.pieces.push({ kind: "field", field, where, prefix, looks });
+        this.pieces.push({ kind: "field", field, where, prefix, looks, isInText: this.isInText });
       }
     }
   }

@@ -1,6 +1,14 @@
 /** Pieces bound to a scope, and filled: a part is joined from what they give. */
 import { CorbixError } from "../common/index.js";
-import { compileParsedField, type Env, linesOf, type Scope, type TextField, withLine } from "../expression/index.js";
+import {
+  compileParsedField,
+  type Env,
+  linesOf,
+  type Scope,
+  saysInstead,
+  type TextField,
+  withLine,
+} from "../expression/index.js";
 import { escapeXml } from "../ooxml/index.js";
 import { type BoundStructure, bindField, bindStructure, repetitions, withPlace } from "../template/index.js";
 import { type BoundChart, bindChart, fillChart } from "./charts.js";
@@ -18,6 +26,8 @@ export type BoundPiece =
       readonly where: string;
       readonly prefix: string;
       readonly looks: string | undefined;
+      /** Whether it is told where the value is blank. */
+      readonly isTold: boolean;
     }
   | { readonly kind: "lines"; readonly lines: string; readonly pieces: readonly BoundPiece[] }
   | {
@@ -99,6 +109,7 @@ export function bindPieces(pieces: readonly Piece[], scope: Scope, looks: TableL
             ),
             prefix: piece.kind === "field" ? piece.prefix : "",
             looks: piece.kind === "field" ? piece.looks : undefined,
+            isTold: piece.kind === "field" && piece.isInText && !saysInstead(piece.field.ast),
           },
         ];
     }
@@ -133,6 +144,8 @@ export function fillPieces(pieces: readonly BoundPiece[], env: Env, editor: Part
         break;
       case "field": {
         const text = shownValue(piece.field, env, piece.where);
+        if (text === "" && piece.isTold)
+          env.onBlank?.(piece.where.replace(/, mark \{\{[\s\S]*$/, ""), piece.field.source);
         filled += piece.looks === undefined ? runText(text, piece.prefix) : inEmphasis(text, piece.prefix, piece.looks);
         break;
       }

@@ -39,6 +39,8 @@ export interface FieldPiece {
   readonly prefix: string;
   /** Looks of its run, where the value's emphasis changes them. */
   readonly looks: string | undefined;
+  /** Whether other text stands in its paragraph. */
+  readonly isInText: boolean;
 }
 
 export interface RepeatPiece {

@@ -41,6 +41,8 @@ export interface Env extends LineSet {
   readonly locale: string;
   /** The run's own day as a serial. */
   readonly today: number;
+  /** Hears of marks in running text that come out blank, with their place. */
+  readonly onBlank?: (where: string, source: string) => void;
 }
 
 export interface Expression {
@@ -153,6 +155,14 @@ export function showsRows(ast: Ast, lines: readonly string[]): boolean {
     return (picks && isOne(touchedLines(one.args[0], lines))) || partsOf(one).some(visit);
   };
   return isOne(neededLines(ast, lines)) || visit(ast);
+}
+
+/** Whether an expression says itself what stands where there is nothing: a choice between texts. */
+export function saysInstead(ast: Ast): boolean {
+  return (
+    (ast.kind === "literal" && ast.value === "") ||
+    (ast.kind === "call" && ["if", "choose", "coalesce"].includes(ast.name))
+  );
 }
 
 function isOfLines(name: string, further: readonly string[]): boolean {

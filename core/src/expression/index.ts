@@ -10,6 +10,7 @@ export {
   isPerLine,
   neededLines,
   type Scope,
+  saysInstead,
   showsRows,
   type TextField,
 } from "./compile.js";

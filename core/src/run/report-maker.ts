@@ -204,18 +204,20 @@ export class ReportMaker {
   ): MadeFiles {
     const files: MadeFile[] = [];
     const findings: Finding[] = [];
+    const blanks = new Blanks();
+    const telling: Env = { ...env, onBlank: (where, source) => blanks.add(where, source) };
     for (const file of this.files) {
       if (!names.includes(file.name)) continue;
       const title = file.fileName.fill(env);
       const made = withPlace(`file ${file.name}`, () =>
-        makeOne(file, env, { fonts, facts, title, locale: this.report.locale, earlier }),
+        makeOne(file, telling, { fonts, facts, title, locale: this.report.locale, earlier }),
       );
       findings.push(...leftFindings(file, env, made.source));
       files.push(...made.files);
       findings.push(...made.findings);
       if (seal) findings.push(...leakFindings(seal.seal.inPackage(made.source, seal.own), title));
     }
-    return { files, findings };
+    return { files, findings: [...findings, ...blanks.findings(env)] };
   }
 
   /** Files that go with a group's message without being made. */
@@ -264,11 +266,13 @@ export class ReportMaker {
     seal?: OwnSeal,
     language = "",
   ): { readonly message: ComposedMessage; readonly findings: readonly Finding[] } | undefined {
-    const message = this.messages.get(language)?.compose(env);
+    const blanks = new Blanks();
+    const telling: Env = { ...env, onBlank: (where, source) => blanks.add(where, source) };
+    const message = this.messages.get(language)?.compose(telling);
     if (!message) return undefined;
     const text = `${message.subject}\n${message.html}\n${message.text}`;
     const findings = seal ? leakFindings(seal.seal.inText(text, seal.own, ""), `message to ${seal.own}`) : [];
-    return { message, findings };
+    return { message, findings: [...findings, ...blanks.findings(env)] };
   }
 
   private bindFile(name: string, spec: FileSpec, templates: ReadonlyMap<string, Uint8Array>): BoundFile {
@@ -429,6 +433,30 @@ export class ReportMaker {
     );
     this.showsInMessage ||= template.shows(this.unshared);
     return template.bind(this.scope);
+  }
+}
+
+/** Marks in running text that came out blank for one group. */
+class Blanks {
+  private readonly found = new Map<string, { where: string; source: string; count: number }>();
+
+  add(where: string, source: string): void {
+    const key = `${where}\n${source}`;
+    const known = this.found.get(key);
+    if (known) known.count++;
+    else this.found.set(key, { where, source, count: 1 });
+  }
+
+  findings(env: Env): Finding[] {
+    const label = String(env.spaces.group?.get("label") ?? "this group");
+    return [...this.found.values()].map(({ where, source, count }) => ({
+      code: "blank-in-text",
+      severity: "warn",
+      where,
+      what: `{{ ${source} }} is blank for ${label}${count > 1 ? `, ${count} times` : ""}, in the middle of a text.`,
+      advice: `Fill it in, or say what stands instead: {{ coalesce(${source.replace(/\s+as\s+"[^"]*"$/, "")}, "…") }}.`,
+      ...(count > 1 ? { count } : {}),
+    }));
   }
 }
 

@@ -5,6 +5,7 @@ import {
   type Field,
   parseField,
   type Scope,
+  saysInstead,
   type TextField,
 } from "../expression/index.js";
 
@@ -104,7 +105,8 @@ export interface BoundText {
   readonly fill: (env: Env, escape?: (text: string) => string) => string;
 }
 
-export function parseTextTemplate(source: string, where: string): TextTemplate {
+/** `around` is what stands beside the text in the same line, in runs of other looks. */
+export function parseTextTemplate(source: string, where: string, around = ""): TextTemplate {
   const pieces = cutMarks(source, where).map((piece) =>
     piece.kind === "text" ? piece.text : parseMark(piece.source, where),
   );
@@ -113,17 +115,47 @@ export function parseTextTemplate(source: string, where: string): TextTemplate {
     source,
     fields,
     bind: (scope) => {
-      const bound = pieces.map((piece) => (typeof piece === "string" ? piece : bindField(piece, scope, where)));
+      const bound = pieces.map((piece, at) =>
+        typeof piece === "string"
+          ? piece
+          : {
+              field: bindField(piece, scope, where),
+              isTold: !saysInstead(piece.ast) && isInText([around, ...pieces], at + 1),
+            },
+      );
       return {
         fill: (env, escape = (text) => text) => {
           let filled = "";
-          for (const piece of bound)
-            filled += typeof piece === "string" ? piece : escape(withPlace(where, () => piece.show(env)));
+          for (const piece of bound) {
+            const shown = typeof piece === "string" ? piece : withPlace(where, () => piece.field.show(env));
+            if (typeof piece !== "string" && shown === "" && piece.isTold) env.onBlank?.(where, piece.field.source);
+            filled += typeof piece === "string" ? shown : escape(shown);
+          }
           return filled;
         },
       };
     },
   };
+}
+
+/** Where running text ends: lines, and elements of a page that stand apart. */
+const EDGE = /\n|<\/?(?:p|div|t[dhr]|table|tbody|thead|li|ul|ol|h[1-6]|br|hr|body|html|section|blockquote)\b[^>]*>/i;
+
+/** Whether a mark stands in running text: beside words or signs of its own line. */
+function isInText(pieces: readonly (string | Field)[], at: number): boolean {
+  const words = (parts: readonly (string | Field)[], isBefore: boolean): string => {
+    let text = "";
+    for (const part of parts) {
+      if (typeof part !== "string") continue;
+      const lines = part.split(EDGE);
+      const own = (isBefore ? lines.at(-1) : lines[0]) ?? "";
+      text += own;
+      if (lines.length > 1) break;
+    }
+    return text;
+  };
+  const around = words(pieces.slice(0, at).reverse(), true) + words(pieces.slice(at + 1), false);
+  return /[\p{L}\p{N}\p{P}]/u.test(around.replace(/<[^>]*>/g, ""));
 }
 
 export function bindField(field: Field, scope: Scope, where: string): TextField {

@@ -278,9 +278,10 @@ function readMarks(item: XmlElement | undefined, text: string, reading: Reading)
   const runs = item?.elements("r") ?? [];
   if (runs.length < 2) return { kind: "text", template: parseTextTemplate(rest, where) };
   const texts = gatherMarks(runs.map((run) => run.child("t")?.text ?? ""));
+  const plain = rest.replace(/\{\{[\s\S]*?\}\}/g, "");
   const filled = runs.map((run, index) => ({
     properties: run.child("rPr")?.toString() ?? "",
-    template: parseTextTemplate(cutStructures(texts[index], where).rest, where),
+    template: parseTextTemplate(cutStructures(texts[index], where).rest, where, plain),
   }));
   return { kind: "rich", runs: filled.filter((run) => run.template.source !== "") };
 }
