@@ -4,6 +4,7 @@ import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { encryptPackage } from "@corbix/core/ooxml";
 import ExcelJS from "exceljs";
 import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
@@ -241,6 +242,21 @@ describe("without any service", () => {
     expect((await corbix(["replace", "Brandt", "Okoro", "--out", "other"])).error).toContain(
       "Name workbooks or folders",
     );
+  });
+
+  it("draws the pages of a file that opens with a password", async () => {
+    const book = new ExcelJS.Workbook();
+    book.addWorksheet("S").addRow(["locked away"]);
+    const bytes = encryptPackage(new Uint8Array(await book.xlsx.writeBuffer()), "sesame");
+    writeFileSync(at("locked.xlsx"), bytes);
+    const without = await corbix(["pages", "locked.xlsx", "--out", "locked.pdf"]);
+    expect([without.code === 0, without.error]).toEqual([false, expect.stringContaining("password")]);
+    expect((await corbix(["pages", "locked.xlsx", "--out", "locked.pdf", "--password", "sesame"])).code).toBe(0);
+    const fromEnvironment = await corbix(["pages", "locked.xlsx", "--out", "again.pdf"], {
+      CORBIX_FILE_PASSWORD: "sesame",
+    });
+    expect(fromEnvironment.code).toBe(0);
+    expect(Buffer.compare(readFileSync(at("locked.pdf")), readFileSync(at("again.pdf")))).toBe(0);
   });
 
   it("makes sheets to files with values that the workbook does not hold yet", async () => {

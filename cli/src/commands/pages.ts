@@ -2,6 +2,7 @@ import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { openDocument } from "@corbix/core/document";
 import { layDocument, layWorkbook } from "@corbix/core/layout";
+import { openedPackage } from "@corbix/core/ooxml";
 import { writePdf } from "@corbix/core/pdf";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import { openFonts } from "@corbix/fonts";
@@ -11,11 +12,11 @@ import { findingLines, type Output } from "../output.js";
 /** Renders a document or workbook as it is. */
 export async function pages(
   path: string,
-  options: { readonly out: string; readonly fonts?: string },
+  options: { readonly out: string; readonly fonts?: string; readonly password?: string },
   output: Output,
 ): Promise<number> {
   const name = basename(path);
-  const bytes = await readInput(path);
+  const bytes = openedPackage(await readInput(path), options.password ?? process.env.CORBIX_FILE_PASSWORD, name);
   const laid = /\.docx$/i.test(name)
     ? layDocument(openDocument(bytes, name), openFonts(options.fonts))
     : layWorkbook(openWorkbook(bytes, name), openFonts(options.fonts), { file: name, date: "", time: "" });

@@ -100,9 +100,10 @@ export function addLocalCommands(program: Command, run: Run): void {
     .summary("render a document or workbook as it is")
     .argument("<file>", "a .docx or .xlsx file")
     .requiredOption("--out <file>", "the PDF")
+    .option("--password <password>", "what the file opens with; CORBIX_FILE_PASSWORD if not given")
     .option("--fonts <folder>", "folder of fonts of one's own")
     .addHelpText("after", example("corbix pages statement.xlsx --out statement.pdf"))
-    .action((file: string, options: { out: string; fonts?: string }) =>
+    .action((file: string, options: { out: string; fonts?: string; password?: string }) =>
       run(async (output) => (await import("../commands/pages.js")).pages(file, options, output)),
     );
 }

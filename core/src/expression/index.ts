@@ -28,3 +28,4 @@ export {
   type ValueType,
   valueFromCell,
 } from "./value.js";
+export { writeExpression } from "./write.js";

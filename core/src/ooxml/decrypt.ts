@@ -1,7 +1,7 @@
 /** Password-protected packages, as [MS-OFFCRYPTO] 2.3.4 describes them: agile and standard encryption. */
 import { createDecipheriv, createHash } from "node:crypto";
 import { CorbixError } from "../common/index.js";
-import { readCompoundFile } from "./compound-file.js";
+import { isCompoundFile, readCompoundFile } from "./compound-file.js";
 import { parseXml } from "./xml.js";
 
 /** Rounds of hashing; the usual is 100,000, and more than this is there to hold up the reader. */
@@ -18,6 +18,11 @@ const HASHES: Readonly<Record<string, string>> = {
 const VERIFIER_INPUT = Buffer.from("fea7d2763b4b9e79", "hex");
 const VERIFIER_VALUE = Buffer.from("d7aa0f6d3061344e", "hex");
 const KEY_VALUE = Buffer.from("146e0be7abacd0d6", "hex");
+
+/** A package that needs no password as it is, and one that does decrypted. Throws as `decryptPackage` does. */
+export function openedPackage(bytes: Uint8Array, password: string | undefined, where: string): Uint8Array {
+  return isCompoundFile(bytes) ? decryptPackage(bytes, password, where) : bytes;
+}
 
 /** The package inside a protected file. Throws `PASSWORD_NEEDED` without or with a wrong password, `NOT_A_WORKBOOK` for other files of this container. */
 export function decryptPackage(bytes: Uint8Array, password: string | undefined, where: string): Uint8Array {

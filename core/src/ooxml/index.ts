@@ -1,5 +1,5 @@
 export { isCompoundFile, readCompoundFile } from "./compound-file.js";
-export { decryptPackage } from "./decrypt.js";
+export { decryptPackage, openedPackage } from "./decrypt.js";
 export { encryptPackage, SPIN_COUNT, stretchPassword } from "./encrypt.js";
 export { OoxmlPackage, type Relationship, relationshipsName } from "./package.js";
 export {

@@ -1,10 +1,10 @@
 import {
   type Ast,
   compileExpression,
-  type Expression,
   isEmpty,
   parseExpression,
   valueFromCell,
+  writeExpression,
 } from "../expression/index.js";
 import { type Table, takeRows } from "../table/index.js";
 import { findColumn, LISTED_ROWS, rowEnv, rowScope, type StepKind } from "./step.js";
@@ -18,7 +18,7 @@ export const keep: StepKind<string> = {
   apply: (table, source, context) => {
     const tests = conjuncts(parseExpression(source)).map((ast) => ({
       ast,
-      test: compileExpression(sourceOf(ast), rowScope(table.columns)),
+      test: compileExpression(writeExpression(ast), rowScope(table.columns)),
     }));
     const kept: number[] = [];
     const reasons = new Map<string, { count: number; rowNumbers: number[] }>();
@@ -29,7 +29,7 @@ export const keep: StepKind<string> = {
         kept.push(row);
         continue;
       }
-      const reason = whyDropped(failed.ast, failed.test, table, row);
+      const reason = whyDropped(failed.ast, table, row);
       const known = reasons.get(reason) ?? { count: 0, rowNumbers: [] };
       known.count++;
       if (known.rowNumbers.length < LISTED_ROWS) known.rowNumbers.push(table.rowNumbers[row]);
@@ -49,26 +49,8 @@ function conjuncts(ast: Ast): Ast[] {
   return ast.kind === "binary" && ast.op === "and" ? [...conjuncts(ast.left), ...conjuncts(ast.right)] : [ast];
 }
 
-/** The text of an expression written anew from its tree. */
-function sourceOf(ast: Ast): string {
-  switch (ast.kind) {
-    case "literal":
-      return typeof ast.value === "string" ? `"${ast.value.replaceAll('"', '""')}"` : ast.text;
-    case "name":
-      return ast.parts.map((part) => (/^[\p{L}_][\p{L}\p{M}\p{N}_]*$/u.test(part) ? part : `\`${part}\``)).join(".");
-    case "unary":
-      return ast.op === "%" ? `(${sourceOf(ast.arg)})%` : `${ast.op} (${sourceOf(ast.arg)})`;
-    case "binary":
-      return `(${sourceOf(ast.left)}) ${ast.op} (${sourceOf(ast.right)})`;
-    case "in":
-      return `(${sourceOf(ast.arg)}) in (${ast.list.map((item) => sourceOf(item)).join(", ")})`;
-    case "call":
-      return `${ast.name}(${ast.args.map((arg) => sourceOf(arg)).join(", ")})`;
-  }
-}
-
 /** A reason in the words of the rule: `status is "cancelled"`, `without a site`. */
-function whyDropped(ast: Ast, test: Expression, table: Table, row: number): string {
+function whyDropped(ast: Ast, table: Table, row: number): string {
   if (ast.kind === "binary" && ast.left.kind === "name" && ast.right.kind === "literal") {
     const index = findColumn(table.columns, ast.left.parts.join("."), "keep");
     const { name, values, type } = table.columns[index];
@@ -79,5 +61,5 @@ function whyDropped(ast: Ast, test: Expression, table: Table, row: number): stri
     if (ast.op === "=") return `${name} is not "${ast.right.text}"`;
     return `${name} not ${ast.op} ${ast.right.text}`;
   }
-  return `not ${test.source.replace(/^\((.*)\)$/, "$1")}`;
+  return `not ${writeExpression(ast)}`;
 }

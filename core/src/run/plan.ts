@@ -16,6 +16,7 @@ import { type Matched, matchRecipients, type Recipient } from "../recipients/ind
 import type { Report } from "../report/index.js";
 import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
+import { withPlace } from "../template/index.js";
 import {
   ALL_LINES,
   type FurtherAccount,
@@ -209,7 +210,7 @@ export function planRun(input: PlanInput): Planned {
     const nobody = matching.nobody.get(group.key);
     const own = place(group);
     const env = groupEnv(prepared.table, group, own, recipients, facts);
-    const files = planFiles(maker, env, taken);
+    const files = withPlace(`group ${group.label}`, () => planFiles(maker, env, taken));
     return {
       number: own.number,
       group,
@@ -220,8 +221,8 @@ export function planRun(input: PlanInput): Planned {
       ...(nobody === undefined ? {} : { nobody }),
       files,
       attachments: attachmentPaths(report, files),
-      enclosed: maker.enclosed(env),
-      totals: totalsOf(maker, env),
+      enclosed: withPlace(`group ${group.label}`, () => maker.enclosed(env)),
+      totals: withPlace(`group ${group.label}`, () => totalsOf(maker, env)),
       rowsDigest: linesDigest({ table: prepared.table, lines: group.rows }, own.further),
     };
   });

@@ -209,7 +209,7 @@ export class ReportMaker {
     for (const file of this.files) {
       if (!names.includes(file.name)) continue;
       const title = file.fileName.fill(env);
-      const made = withPlace(`file ${file.name}`, () =>
+      const made = withPlace(`${groupWords(env)}, file ${file.name}`, () =>
         makeOne(file, telling, { fonts, facts, title, locale: this.report.locale, earlier }),
       );
       findings.push(...leftFindings(file, env, made.source));
@@ -268,7 +268,7 @@ export class ReportMaker {
   ): { readonly message: ComposedMessage; readonly findings: readonly Finding[] } | undefined {
     const blanks = new Blanks();
     const telling: Env = { ...env, onBlank: (where, source) => blanks.add(where, source) };
-    const message = this.messages.get(language)?.compose(telling);
+    const message = withPlace(groupWords(env), () => this.messages.get(language)?.compose(telling));
     if (!message) return undefined;
     const text = `${message.subject}\n${message.html}\n${message.text}`;
     const findings = seal ? leakFindings(seal.seal.inText(text, seal.own, ""), `message to ${seal.own}`) : [];
@@ -436,6 +436,11 @@ export class ReportMaker {
   }
 }
 
+/** The group that is worked on, for messages. */
+function groupWords(env: Env): string {
+  return `group ${String(env.spaces.group?.get("label") ?? "of this record")}`;
+}
+
 /** Marks in running text that came out blank for one group. */
 class Blanks {
   private readonly found = new Map<string, { where: string; source: string; count: number }>();
@@ -448,7 +453,7 @@ class Blanks {
   }
 
   findings(env: Env): Finding[] {
-    const label = String(env.spaces.group?.get("label") ?? "this group");
+    const label = groupWords(env).replace(/^group /, "");
     return [...this.found.values()].map(({ where, source, count }) => ({
       code: "blank-in-text",
       severity: "warn",

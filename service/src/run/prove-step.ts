@@ -132,7 +132,9 @@ function makingFindings(parcels: readonly Omit<ParcelRow, "lines">[]): Finding[]
       (parcel): Finding => ({
         code: "parcel-failed",
         severity: "stop",
-        where: `group ${parcel.label}${parcel.error?.where ? `, ${parcel.error.where}` : ""}`,
+        where: parcel.error?.where?.startsWith(`group ${parcel.label}`)
+          ? parcel.error.where
+          : `group ${parcel.label}${parcel.error?.where ? `, ${parcel.error.where}` : ""}`,
         what: parcel.error?.message ?? "Its files could not be made.",
         advice: parcel.error?.advice ?? "Correct the template or the data, and run again.",
       }),
