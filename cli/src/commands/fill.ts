@@ -1,5 +1,5 @@
 import { basename, dirname } from "node:path";
-import { isoFromSerial, textFromBytes } from "@corbix/core/common";
+import { textFromBytes } from "@corbix/core/common";
 import { layDocument, layWorkbook } from "@corbix/core/layout";
 import { writePdf } from "@corbix/core/pdf";
 import { parseYaml } from "@corbix/core/report";
@@ -8,7 +8,7 @@ import { workbookFromPackage } from "@corbix/core/spreadsheet";
 import { openFonts } from "@corbix/fonts";
 import { readInput, readPictures, writeOutput } from "../files.js";
 import { findingLines, type Output } from "../output.js";
-import { today } from "../today.js";
+import { printedNow, today } from "../today.js";
 
 export interface FillOptions {
   readonly record: string;
@@ -35,7 +35,7 @@ export async function fill(templatePath: string, options: FillOptions, output: O
   const findings = [...filled.findings];
   const written = [options.out];
   if (options.pdf) {
-    const facts = { file: name, date: isoFromSerial(env.today), time: "" };
+    const facts = { file: basename(options.out), ...printedNow() };
     const laid = isDocument
       ? layDocument(filled.package, openFonts(options.fonts), { today: env.today, locale: options.locale })
       : layWorkbook(workbookFromPackage(filled.package), openFonts(options.fonts), facts);

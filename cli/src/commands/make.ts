@@ -31,7 +31,7 @@ import { openFonts } from "@corbix/fonts";
 import MailComposer from "nodemailer/lib/mail-composer/index.js";
 import { readFolder, readInput, writeFolder } from "../files.js";
 import { findingLines, type Output } from "../output.js";
-import { today } from "../today.js";
+import { printedNow, today } from "../today.js";
 
 export interface MakeOptions {
   readonly data: readonly string[];
@@ -60,6 +60,7 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
   const facts: RunFacts = {
     id: "local",
     date: dateOf(options.date),
+    ...(options.date === undefined ? { time: printedNow().time } : {}),
     sender: SENDER,
     locale: report.locale,
     ...(report.period

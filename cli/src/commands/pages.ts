@@ -8,6 +8,7 @@ import { openWorkbook } from "@corbix/core/spreadsheet";
 import { openFonts } from "@corbix/fonts";
 import { readInput, writeOutput } from "../files.js";
 import { findingLines, type Output } from "../output.js";
+import { printedNow } from "../today.js";
 
 /** Renders a document or workbook as it is. */
 export async function pages(
@@ -19,7 +20,7 @@ export async function pages(
   const bytes = openedPackage(await readInput(path), options.password ?? process.env.CORBIX_FILE_PASSWORD, name);
   const laid = /\.docx$/i.test(name)
     ? layDocument(openDocument(bytes, name), openFonts(options.fonts))
-    : layWorkbook(openWorkbook(bytes, name), openFonts(options.fonts), { file: name, date: "", time: "" });
+    : layWorkbook(openWorkbook(bytes, name), openFonts(options.fonts), { file: name, ...printedNow() });
   if (laid.pages.length === 0)
     throw new CorbixError("NOT_A_WORKBOOK", "Cannot render the file: it shows nothing.", {
       where: name,

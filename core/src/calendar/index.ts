@@ -1,2 +1,2 @@
 export { type Period, type PeriodKind, parsePeriod, periodLabel, periodOf, previousPeriod } from "./period.js";
-export { checkSchedule, dayInZone, nextTimes, type Schedule } from "./recurrence.js";
+export { checkSchedule, dayInZone, nextTimes, printedAt, type Schedule, timeInZone } from "./recurrence.js";

@@ -82,3 +82,13 @@ function toInstant(wall: Date, schedule: Schedule): Date {
 export function dayInZone(instant: Date, zone: string): string {
   return DateTime.fromJSDate(instant).setZone(zone).toISODate() ?? instant.toISOString().slice(0, 10);
 }
+
+/** The time of day in a zone at an instant: `09:15`. */
+export function timeInZone(instant: Date, zone: string): string {
+  return DateTime.fromJSDate(instant).setZone(zone).toFormat("HH:mm");
+}
+
+/** Day and time in a zone as headers and footers of pages show them. */
+export function printedAt(instant: Date, zone: string): { readonly date: string; readonly time: string } {
+  return { date: dayInZone(instant, zone), time: timeInZone(instant, zone) };
+}

@@ -15,4 +15,5 @@ export { CorbixError, ERRORS, type ErrorCode } from "./errors.js";
 export { Exact } from "./exact.js";
 export { type Finding, hasStop, type Severity, sortFindings } from "./finding.js";
 export { formatValue } from "./format.js";
+export { readMeasure } from "./measures.js";
 export { remember } from "./remember.js";

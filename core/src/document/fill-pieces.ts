@@ -153,8 +153,10 @@ export function fillPieces(pieces: readonly BoundPiece[], env: Env, editor: Part
         filled += escapeXml(shownValue(piece.field, env, piece.where));
         break;
       case "lines":
-        for (const row of linesOf(env, piece.lines).lines)
-          filled += fillPieces(piece.pieces, withLine(env, piece.lines, row), editor);
+        linesOf(env, piece.lines).lines.forEach((row, index) => {
+          const made = fillPieces(piece.pieces, withLine(env, piece.lines, row), editor);
+          filled += index === 0 ? made : editor.again(made, []);
+        });
         break;
       case "repeat":
         filled += repeated(piece, env, editor);

@@ -260,7 +260,7 @@ export class PartEditor {
   /** A repetition that is not the first: what has to be there only once is made anew. */
   again(xml: string, restarts: readonly string[]): string {
     this.isRepeated = true;
-    let made = xml.replace(/ w14:(?:paraId|textId)="[0-9A-Fa-f]{8}"/g, "");
+    let made = xml.replace(/ \w+:(?:paraId|textId)="[0-9A-Fa-f]{8}"/g, "");
     for (const list of restarts) {
       const pattern = `<w:numId w:val="${list}"/>`;
       if (made.includes(pattern))
@@ -283,17 +283,17 @@ export function withOwnIds(xml: string): string {
   const names = new Set<string>();
   const open = new Map<string, number>();
   return xml
-    .replace(/(<wp:docPr\b[^>]*?\bid=")\d+"/g, (_, start: string) => `${start}${++drawing}"`)
-    .replace(/<w:bookmark(Start|End)\b[^>]*>/g, (tag, kind: string) => {
-      const id = /\bw:id="([^"]*)"/.exec(tag)?.[1] ?? "";
+    .replace(/(<(?:\w+:)?docPr\b[^>]*?\sid=")\d+"/g, (_, start: string) => `${start}${++drawing}"`)
+    .replace(/<(?:\w+:)?bookmark(Start|End)\b[^>]*>/g, (tag, kind: string) => {
+      const id = /\s(?:\w+:)?id="([^"]*)"/.exec(tag)?.[1] ?? "";
       if (kind === "Start") open.set(id, ++bookmark);
-      const own = tag.replace(/\bw:id="[^"]*"/, `w:id="${open.get(id) ?? id}"`);
+      const own = tag.replace(/(\s(?:\w+:)?id=")[^"]*"/, (_, start: string) => `${start}${open.get(id) ?? id}"`);
       if (kind === "End") return own;
-      return own.replace(/\bw:name="([^"]*)"/, (_, name: string) => {
+      return own.replace(/(\s(?:\w+:)?name=")([^"]*)"/, (_, start: string, name: string) => {
         let unique = name;
         for (let number = 2; names.has(unique); number++) unique = `${name}_${number}`;
         names.add(unique);
-        return `w:name="${unique}"`;
+        return `${start}${unique}"`;
       });
     });
 }

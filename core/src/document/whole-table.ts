@@ -1,5 +1,5 @@
 /** A whole table of the lines where `{{table line …}}` stands: headings, a row for each line, totals; in the template's style. */
-import { CorbixError, Exact, suggestName } from "../common/index.js";
+import { CorbixError, Exact, readMeasure, suggestName } from "../common/index.js";
 import { type Env, isEmpty, parseField, type Scope, showValue, type TextField } from "../expression/index.js";
 import { escapeXml, type OoxmlPackage, type XmlElement } from "../ooxml/index.js";
 import type { ColumnInfo } from "../table/index.js";
@@ -198,7 +198,7 @@ export function tableLooks(opened: OoxmlPackage, part: string): TableLooks {
   const body = opened.getXml(part).child("body");
   const section = body?.child("sectPr");
   const twips = (element: XmlElement | undefined, name: string, standard: number): number =>
-    Number(element?.attr(`w:${name}`) ?? standard);
+    Math.round((readMeasure(element?.attr(`w:${name}`), 20) ?? standard / 20) * 20);
   const size = section?.child("pgSz");
   const margins = section?.child("pgMar");
   const width = twips(size, "w", 11906) - twips(margins, "left", 1440) - twips(margins, "right", 1440);

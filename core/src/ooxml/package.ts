@@ -97,7 +97,7 @@ export class OoxmlPackage {
 
   getText(name: string): string {
     const read = this.read(name);
-    read.text ??= textFromBytes(this.getBytes(name));
+    read.text ??= plainNames(name, textFromBytes(this.getBytes(name)));
     return read.text;
   }
 
@@ -207,4 +207,17 @@ function resolveTarget(folder: string, target: string): string {
     else if (piece !== "." && piece !== "") parts.push(piece);
   }
   return parts.join("/");
+}
+
+/**
+ * Lists of relationships and content types with their names written plainly: some writers put a prefix before each, and what is
+ * added to such a list has to be named as the rest is.
+ */
+function plainNames(part: string, text: string): string {
+  if (part !== "[Content_Types].xml" && !part.endsWith(".rels")) return text;
+  const prefix = /<(\w+):(?:Types|Relationships)\b/.exec(text)?.[1];
+  if (prefix === undefined) return text;
+  return text
+    .replace(new RegExp(`<(/?)${prefix}:`, "g"), "<$1")
+    .replace(new RegExp(`\\bxmlns:${prefix}=`, "g"), "xmlns=");
 }

@@ -552,7 +552,11 @@ function makeOne(
   const laid: LaidPages =
     kind === "docx"
       ? layDocument(filled.package, about.fonts, { today: about.facts.date, locale: about.locale })
-      : layWorkbook(workbookFromPackage(filled.package), about.fonts, { file: about.title, date: printed, time: "" });
+      : layWorkbook(workbookFromPackage(filled.package), about.fonts, {
+          file: `${about.title}.xlsx`,
+          date: printed,
+          time: about.facts.time ?? "00:00",
+        });
   const permissions = file.spec.protect?.allow;
   const bytes = writePdf(laid.pages, {
     title: about.title,

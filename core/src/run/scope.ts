@@ -10,6 +10,8 @@ export interface RunFacts {
   readonly id: string;
   /** The run's own day as a serial: what `today()` gives. */
   readonly date: number;
+  /** The run's own time of day, such as 09:15; what pages show where they ask for the time. */
+  readonly time?: string;
   readonly period?: Period;
   /** Address the messages come from. */
   readonly sender: string;

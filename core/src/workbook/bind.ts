@@ -60,6 +60,8 @@ export interface BoundSheet {
   /** Whether cells, header or footer hold marks. */
   readonly hasMarks: boolean;
   readonly hasFormulas: boolean;
+  /** Whether something around the cells names cells of another sheet. */
+  readonly leadsElsewhere: boolean;
   /** Whether a formula takes as many cells as it has values. */
   readonly mayGrow: boolean;
 }
@@ -100,6 +102,12 @@ export function bindSheet(
     name: parseTextTemplate(sheet.info.name, `${where}, name of the sheet`).bind(scope),
     hasMarks: sheet.hasMarks || headerMarks,
     hasFormulas,
+    leadsElsewhere: children.some(
+      (child, at) =>
+        at > split &&
+        child.kind === "element" &&
+        /<(?:\w+:)?(?:f|formula[12]?)[\s>][^<]*!|\slocation="[^"]*!/.test(child.toString()),
+    ),
   };
 }
 

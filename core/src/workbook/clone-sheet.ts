@@ -176,16 +176,18 @@ function workbookPart(workbook: Workbook, sheet: number, names: readonly string[
   const source = workbook.package.getText(workbook.part);
   const added = names.length - 1;
   const highest = Math.max(...[...source.matchAll(/\ssheetId="(\d+)"/g)].map((match) => Number(match[1])));
-  const relation = /\s(\w+):id="/.exec(source)?.[1] ?? "r";
   let at = -1;
   const moved = (index: string): string => String(Number(index) > sheet ? Number(index) + added : Number(index));
   return source
-    .replace(/<((?:\w+:)?sheet)\s[^>]*\/>/g, (tag, element: string) => {
+    .replace(/<(?:\w+:)?sheet\s[^>]*\/>/g, (tag) => {
       at++;
       if (at !== sheet) return tag;
-      const copies = ids.map(
-        (id, copy) =>
-          `<${element} name="${escapeXml(names[copy + 1])}" sheetId="${highest + copy + 1}" ${relation}:id="${id}"/>`,
+      // As the first is written: its prefixes may be declared on itself.
+      const copies = ids.map((id, copy) =>
+        tag
+          .replace(/\sname="[^"]*"/, () => ` name="${escapeXml(names[copy + 1])}"`)
+          .replace(/\ssheetId="[^"]*"/, ` sheetId="${highest + copy + 1}"`)
+          .replace(/(\s\w+:id=")[^"]*"/, (_, start: string) => `${start}${id}"`),
       );
       return tag + copies.join("");
     })

@@ -17,6 +17,7 @@ import type { OoxmlPackage } from "../ooxml/index.js";
 import { cellName, MAX_COLUMNS, MAX_ROWS, phoneticReadings, type Workbook } from "../spreadsheet/index.js";
 import type { BoundSheet } from "./bind.js";
 import { isStored } from "./cell-xml.js";
+import type { ReferredScalars } from "./chart-values.js";
 import type { BoundName, OwnSheet } from "./fill.js";
 import { type FormulaText, isRepeated, type Moves, moveRange } from "./formula-text.js";
 import { type Instance, LineMap, movesAtAll, type SheetMap } from "./line-map.js";
@@ -137,7 +138,8 @@ export class Filling {
   private mustWrite(bound: BoundSheet): boolean {
     const { info, index } = bound.sheet;
     if (bound.hasMarks || movesAtAll(this.mapOf(info.name)) || this.spilled.has(index)) return true;
-    if (bound.hasFormulas && (this.renamed.size > 0 || this.anyMoves)) return true;
+    // Formulas of cells, and of what stands around them: sparklines, rules and lists of other sheets' cells.
+    if ((bound.hasFormulas || bound.leadsElsewhere) && (this.renamed.size > 0 || this.anyMoves)) return true;
     return this.formulas.some((cell) => cell.sheet === index && !isStored(cell, this.results.get(cell)));
   }
 
@@ -267,20 +269,20 @@ export class Filling {
   }
 
   /** Values of the cells that a formula's references lead to, in reading order. */
-  private valuesAt(formula: FormulaText, own: string): Scalar[] | undefined {
+  private valuesAt(formula: FormulaText, own: string): ReferredScalars | undefined {
     const found: Scalar[] = [];
-    let any = false;
+    let width = 0;
     for (const piece of formula) {
       if (typeof piece === "string") continue;
       const place = this.locate(piece, own, undefined);
       if (!place) return undefined;
-      any = true;
+      const right = Math.min(place.right, place.left + MAX_CHART_VALUES);
+      width ||= right - place.left + 1;
       const bottom = Math.min(place.bottom, place.top + MAX_CHART_VALUES);
       for (let row = place.top; row <= bottom; row++)
-        for (let column = place.left; column <= Math.min(place.right, place.left + MAX_CHART_VALUES); column++)
-          found.push(this.valueAt(place.sheet, row, column));
+        for (let column = place.left; column <= right; column++) found.push(this.valueAt(place.sheet, row, column));
     }
-    return any ? found : undefined;
+    return width > 0 ? { list: found, width } : undefined;
   }
 
   private byPlace: Map<string, FormulaCell> | undefined;

@@ -1,9 +1,8 @@
 /** Parts beside a sheet that name its rows and columns: drawings, charts, tables, comments. */
-import type { Scalar } from "../calculate/index.js";
 import { CorbixError } from "../common/index.js";
 import { mapElements, type OoxmlPackage, type XmlElement, xmlText } from "../ooxml/index.js";
 import { cellName, maybeCell, maybeRange } from "../spreadsheet/index.js";
-import { refreshChart } from "./chart-values.js";
+import { type ReferredScalars, refreshChart } from "./chart-values.js";
 import {
   type FormulaText,
   growingCells,
@@ -18,7 +17,7 @@ export interface Around {
   readonly map: SheetMap;
   readonly moves: Moves;
   /** The values that a reference of the template leads to now, with the way they are shown; `undefined` where there are none. */
-  readonly values: (formula: FormulaText) => readonly Scalar[] | undefined;
+  readonly values: (formula: FormulaText) => ReferredScalars | undefined;
 }
 
 /** Rewrites the parts that hang on a sheet, with the values stored in its charts. */
@@ -114,12 +113,12 @@ function moveComments(root: XmlElement, map: SheetMap): XmlElement {
 /** The boxes of notes: cell and corners are numbers in text (MS-OI29500, 3.4). */
 function moveNoteShapes(source: string, map: SheetMap): string {
   return source
-    .replace(/<(x:Row)>\s*(\d+)\s*<\/x:Row>/g, (_, name, row) => `<${name}>${map.rows.at(Number(row))}</${name}>`)
+    .replace(/<((?:\w+:)?Row)>\s*(\d+)\s*<\/\1>/g, (_, name, row) => `<${name}>${map.rows.at(Number(row))}</${name}>`)
     .replace(
-      /<(x:Column)>\s*(\d+)\s*<\/x:Column>/g,
+      /<((?:\w+:)?Column)>\s*(\d+)\s*<\/\1>/g,
       (_, name, column) => `<${name}>${map.columns.at(Number(column))}</${name}>`,
     )
-    .replace(/<(x:Anchor)>([^<]*)<\/x:Anchor>/g, (whole, name, text: string) => {
+    .replace(/<((?:\w+:)?Anchor)>([^<]*)<\/\1>/g, (whole, name, text: string) => {
       const numbers = text.split(",").map((part) => Number(part.trim()));
       if (numbers.length !== 8 || numbers.some(Number.isNaN)) return whole;
       const [left, dx, top, dy, right, dx2, bottom, dy2] = numbers;

@@ -35,14 +35,23 @@ function ranged(attribute: "ref" | "sqref", deep: boolean): Handler {
         return child.withChildren([xmlText(writeFormula(parseFormulaText(child.text), filled.moves))]);
       return deep || child.local === "cfRule" ? move(child, filled) : child;
     });
+    const location = element.local === "hyperlink" ? element.attr("location") : undefined;
+    if (location?.includes("!")) {
+      const led = element.withAttr("location", writeFormula(parseFormulaText(location), filled.moves));
+      return range === undefined ? led : led.withAttr(attribute, moveRanges(range, filled.map, attribute === "sqref"));
+    }
     const moved =
       range === undefined ? element : element.withAttr(attribute, moveRanges(range, filled.map, attribute === "sqref"));
     return moved.withChildren(children);
   };
   return (element) => {
     const raw = element.toString();
+    // What names another sheet's cells moves with those.
+    const leadsElsewhere = raw.includes("!");
     return (filled) =>
-      movesAtAll(filled.map) || filled.moves.renamed.size > 0 ? move(element, filled).toString() : raw;
+      leadsElsewhere || movesAtAll(filled.map) || filled.moves.renamed.size > 0
+        ? move(element, filled).toString()
+        : raw;
   };
 }
 
@@ -116,7 +125,7 @@ function extensions(element: XmlElement): WriteChild {
   const raw = element.toString();
   if (!/:sqref>|:f>/.test(raw)) return () => raw;
   return (filled) => {
-    if (!movesAtAll(filled.map) && filled.moves.renamed.size === 0) return raw;
+    if (!raw.includes("!") && !movesAtAll(filled.map) && filled.moves.renamed.size === 0) return raw;
     return mapElements(element, (one) => {
       if (one.local === "sparklines")
         return one.withChildren(one.elements("sparkline").flatMap((line) => repeatSparkline(line, filled)));

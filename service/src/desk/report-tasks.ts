@@ -84,12 +84,14 @@ export function pagesOf(task: {
   readonly bytes: Uint8Array;
   readonly name: string;
   readonly fonts: string;
+  /** What headers and footers show for day and time. */
+  readonly printed: { readonly date: string; readonly time: string };
 }): Uint8Array {
   const { bytes, name } = task;
   const fonts = openFonts(task.fonts);
   const laid = name.endsWith(".docx")
     ? layDocument(openDocument(bytes, name), fonts)
-    : layWorkbook(openWorkbook(bytes, name), fonts, { file: name, date: "", time: "" });
+    : layWorkbook(openWorkbook(bytes, name), fonts, { file: name, ...task.printed });
   return writePdf(laid.pages, { title: name });
 }
 

@@ -1,4 +1,4 @@
-import { parsePeriod } from "@corbix/core/calendar";
+import { parsePeriod, timeInZone } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { groupScope, ReportMaker, type RunFacts } from "@corbix/core/run";
@@ -42,6 +42,7 @@ export function factsOfRun(context: Context, run: RunRow, report: Report): RunFa
   return {
     id: run.id,
     date: run.runDate,
+    time: timeInZone(run.createdAt, report.schedule?.zone ?? context.settings.zone),
     sender: senderAddress(context),
     locale: report.locale,
     ...(report.period ? { period: parsePeriod(run.period, report.period.every) } : {}),

@@ -339,8 +339,28 @@ class ChartReader {
       }
     };
     take((holder ?? levels[0])?.elements("pt") ?? []);
+    if (!holder && levels.length > 1) return { items: nameLevels(items, levels.slice(1)), format: "General" };
     return { items, format: holder?.child("formatCode")?.text ?? "General" };
   }
+}
+
+/** Each category with the names it stands below, the widest first: what counts for several points stands at their first. */
+function nameLevels(
+  items: readonly (string | number | undefined)[],
+  outer: readonly XmlElement[],
+): (string | undefined)[] {
+  const names = outer.map((level) => {
+    const own = new Map(level.elements("pt").map((point) => [Number(point.attr("idx")), point.child("v")?.text ?? ""]));
+    let last = "";
+    return items.map((_, index) => {
+      last = own.get(index) ?? last;
+      return last;
+    });
+  });
+  return items.map((item, index) => {
+    const parts = [...names.map((level) => level[index]).reverse(), String(item ?? "")].filter((part) => part !== "");
+    return parts.length === 0 ? undefined : parts.join(" ");
+  });
 }
 
 function val(element: XmlElement | undefined): string | undefined {

@@ -1,4 +1,5 @@
 /** Run and paragraph properties: ECMA-376 part 1, 17.3. Lengths in points. */
+import { readMeasure } from "../../common/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
 import type { Theme } from "../../spreadsheet/index.js";
 
@@ -70,9 +71,11 @@ export interface ParagraphProps {
 }
 
 export const TWIPS_PER_PT = 20;
+/** A line that spacing of the rule `auto` counts as one. */
+const LINE_POINTS = 12;
 
 export function twips(value: string | undefined): number | undefined {
-  return value === undefined || value === "" ? undefined : Number(value) / TWIPS_PER_PT;
+  return readMeasure(value, TWIPS_PER_PT);
 }
 
 function val(element: XmlElement | undefined): string | undefined {
@@ -156,7 +159,7 @@ export function readRunProps(rPr: XmlElement | undefined, theme: Theme): RunProp
   const scale = val(rPr.child("w"));
   return strip({
     font,
-    size: size === undefined ? undefined : Number(size) / 2,
+    size: readMeasure(size, 2),
     bold: toggle(rPr, "b"),
     italic: toggle(rPr, "i"),
     underline: underline
@@ -173,7 +176,7 @@ export function readRunProps(rPr: XmlElement | undefined, theme: Theme): RunProp
     smallCaps: toggle(rPr, "smallCaps"),
     hidden: toggle(rPr, "vanish"),
     spacing: twips(spacing),
-    position: position === undefined ? undefined : Number(position) / 2,
+    position: readMeasure(position, 2),
     scale: scale === undefined ? undefined : Number(scale.replace("%", "")) / 100,
     border: rPr.child("bdr") ? readLine(rPr.child("bdr") as XmlElement, theme) : undefined,
     rightToLeft: toggle(rPr, "rtl"),
@@ -187,8 +190,6 @@ export function readParagraphProps(pPr: XmlElement | undefined, theme: Theme): P
   const spacing = pPr.child("spacing");
   const indent = pPr.child("ind");
   const numbering = pPr.child("numPr");
-  const lineValue = spacing?.attr("w:line");
-  const rule = spacing?.attr("w:lineRule") ?? "auto";
   const hanging = twips(indent?.attr("w:hanging"));
   const outline = val(pPr.child("outlineLvl"));
   return strip({
@@ -196,12 +197,7 @@ export function readParagraphProps(pPr: XmlElement | undefined, theme: Theme): P
     align: val(pPr.child("jc")),
     before: twips(spacing?.attr("w:before")),
     after: twips(spacing?.attr("w:after")),
-    line:
-      lineValue === undefined
-        ? undefined
-        : rule === "auto"
-          ? ({ rule: "auto", value: Number(lineValue) / 240 } as const)
-          : ({ rule: rule as "exact" | "atLeast", value: Number(lineValue) / TWIPS_PER_PT } as const),
+    line: readLineSpacing(spacing),
     contextual: toggle(pPr, "contextualSpacing"),
     left: twips(indent?.attr("w:left") ?? indent?.attr("w:start")),
     right: twips(indent?.attr("w:right") ?? indent?.attr("w:end")),
@@ -231,6 +227,15 @@ export function readParagraphProps(pPr: XmlElement | undefined, theme: Theme): P
   });
 }
 
+/** A bare number of the rule `auto` counts 240ths of a line; one with a unit is a share of a line of 12 points. */
+function readLineSpacing(spacing: XmlElement | undefined): ParagraphProps["line"] {
+  const rule = spacing?.attr("w:lineRule") ?? "auto";
+  const value = twips(spacing?.attr("w:line"));
+  if (value === undefined) return undefined;
+  if (rule === "exact" || rule === "atLeast") return { rule, value };
+  return { rule: "auto", value: value / LINE_POINTS };
+}
+
 function tabKind(value: string | undefined): TabStop["kind"] {
   if (value === "right" || value === "end") return "right";
   if (value === "center" || value === "decimal" || value === "clear" || value === "bar") return value;
@@ -250,8 +255,8 @@ export function readBorders(element: XmlElement, theme: Theme): Record<string, P
 function readLine(side: XmlElement, theme: Theme): ParagraphLine {
   return {
     style: val(side) ?? "single",
-    width: Number(side.attr("w:sz") ?? 4) / 8,
-    space: Number(side.attr("w:space") ?? 0),
+    width: readMeasure(side.attr("w:sz"), 8) ?? 0.5,
+    space: readMeasure(side.attr("w:space"), 1) ?? 0,
     color: color(side, "w:color", "w:themeColor", theme) ?? "000000",
   };
 }

@@ -1,4 +1,5 @@
 /** Pictures, shapes, text boxes and charts of a document: ECMA-376 part 1, 20.4, and older ones of part 4, 19. */
+import { readMeasure } from "../../common/index.js";
 import type { Fonts } from "../../fonts/index.js";
 import type { OoxmlPackage, Relationship, XmlElement } from "../../ooxml/index.js";
 import type { Theme } from "../../spreadsheet/index.js";
@@ -59,7 +60,8 @@ function readDrawing(drawing: XmlElement, site: ObjectSite): FoundObject | strin
   return { kind: "float", float: floatOf(holder, content, description) };
 }
 
-const emu = (value: string | undefined): number => Number(value ?? 0) / EMU_PER_PT;
+/** A coordinate in points; it may also be written with a unit (20.1.10.16). */
+const emu = (value: string | undefined): number => readMeasure(value, EMU_PER_PT) ?? 0;
 
 function floatOf(anchor: XmlElement, content: Content, description: string): Float {
   const wrap = anchor.elements().find((one) => one.local.startsWith("wrap"))?.local ?? "wrapNone";
@@ -68,7 +70,7 @@ function floatOf(anchor: XmlElement, content: Content, description: string): Flo
     return {
       from: position?.attr("relativeFrom") ?? "page",
       align: position?.child("align")?.text,
-      offset: Number(position?.child("posOffset")?.text ?? 0) / EMU_PER_PT,
+      offset: emu(position?.child("posOffset")?.text),
     };
   };
   return {
@@ -192,12 +194,12 @@ function shapeOf(shape: XmlElement, size: { width: number; height: number }, sit
 /** A group's parts in their places, scaled as the group is (20.1.7.5). */
 function groupOf(group: XmlElement, size: { width: number; height: number }, site: ObjectSite): Content | string {
   const frame = group.child("grpSpPr")?.child("xfrm");
-  const number = (name: string, attribute: string): number => Number(frame?.child(name)?.attr(attribute) ?? 0);
+  const number = (name: string, attribute: string): number => emu(frame?.child(name)?.attr(attribute));
   const [width, height] = [number("chExt", "cx") || 1, number("chExt", "cy") || 1];
   const parts = group.elements().flatMap((part): { box: Box; content: Content }[] => {
     const own = part.child("spPr")?.child("xfrm") ?? part.child("grpSpPr")?.child("xfrm") ?? part.child("xfrm");
     if (!own) return [];
-    const at = (name: string, attribute: string): number => Number(own.child(name)?.attr(attribute) ?? 0);
+    const at = (name: string, attribute: string): number => emu(own.child(name)?.attr(attribute));
     const box = {
       x: ((at("off", "x") - number("chOff", "x")) / width) * size.width,
       y: ((at("off", "y") - number("chOff", "y")) / height) * size.height,

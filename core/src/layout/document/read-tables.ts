@@ -110,8 +110,9 @@ function readLength(element: XmlElement | undefined): Length | undefined {
   const type = element?.attr("w:type") ?? "dxa";
   if (value === undefined || type === "auto" || type === "nil") return undefined;
   if (value.endsWith("%")) return { unit: "share", value: Number(value.slice(0, -1)) / 100 };
-  if (Number(value) <= 0 || !Number.isFinite(Number(value))) return undefined;
-  return type === "pct" ? { unit: "share", value: Number(value) / 5000 } : { unit: "pt", value: Number(value) / 20 };
+  const points = twips(value);
+  if (points === undefined || points <= 0) return undefined;
+  return type === "pct" ? { unit: "share", value: Number(value) / 5000 } : { unit: "pt", value: points };
 }
 
 function columnsIn(row: XmlElement): number {

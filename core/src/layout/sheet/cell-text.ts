@@ -37,6 +37,26 @@ export function showCell(cell: PrintCell, format: CellFormat): ShownCell {
   return { text, color: /\[[a-z]+\d*\]/i.test(format.code) ? colorOf(value, format.code) : undefined, isNumber: true };
 }
 
+/**
+ * A number of the general format in fewer digits, for a cell too narrow for it: rounded to fewer places, then with an exponent
+ * of fewer places; `undefined` where none fits.
+ */
+export function narrowNumber(value: number, fits: (text: string) => boolean): string | undefined {
+  const whole = generalNumber(value);
+  if (!whole.includes("E")) {
+    const places = /\.(\d+)$/.exec(whole)?.[1].length ?? 0;
+    for (let left = places - 1; left >= 0; left--) {
+      const text = numberText(Number(value.toFixed(left)));
+      if (fits(text)) return text;
+    }
+  }
+  for (let left = 5; left >= 0; left--) {
+    const text = formatValue(value, left === 0 ? "0E+00" : `0.${"#".repeat(left)}E+00`).replace(/\.E/, "E");
+    if (fits(text)) return text;
+  }
+  return undefined;
+}
+
 /** The general format: up to eleven characters, no blanks at the end. */
 function generalNumber(value: number): string {
   const text = numberText(value);

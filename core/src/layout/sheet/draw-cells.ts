@@ -4,7 +4,7 @@ import type { Box, PageItem } from "../page.js";
 import { shapeWords, widthOf, wrapText } from "../text-lines.js";
 import { BorderSet } from "./borders.js";
 import { formatAt } from "./cell-look.js";
-import { showCell } from "./cell-text.js";
+import { narrowNumber, showCell } from "./cell-text.js";
 import type { RuledLook } from "./conditional.js";
 import { CELL_PADDING, type Grid, lineHeight, turnedBlock, turnOf } from "./grid.js";
 import { barItems, groundItems, iconItems } from "./grounds.js";
@@ -181,7 +181,11 @@ class CellDrawer {
     if (!wraps && !range) {
       const width = widthOf(shown.text, face, size);
       if (width > room + 0.5) {
-        if (shown.isNumber) lines = ["#".repeat(Math.max(1, Math.floor(room / widthOf("#", face, size))))];
+        if (shown.isNumber)
+          lines = [
+            this.narrow(cell, format, (text) => widthOf(text, face, size) <= room + 0.5) ??
+              "#".repeat(Math.max(1, Math.floor(room / widthOf("#", face, size)))),
+          ];
         else frame = this.overflow(box, width + 2 * padding + indent, horizontal, row, column);
       }
     }
@@ -209,6 +213,11 @@ class CellDrawer {
       const runs = cell.runs && lines.length === 1 ? cell.runs : [{ text, font: undefined }];
       this.runs(runs, format, { x, y, size, color: shown.color, ...(clip ? { clip } : {}) });
     });
+  }
+
+  /** A number that is too wide as it may be written in fewer digits: of the general format alone. */
+  private narrow(cell: PrintCell, format: CellFormat, fits: (text: string) => boolean): string | undefined {
+    return format.code === "General" && typeof cell.value === "number" ? narrowNumber(cell.value, fits) : undefined;
   }
 
   /** Draws a rule's icon at the left of a cell; gives the room it takes. */

@@ -1,5 +1,5 @@
 /** Pictures, charts and shapes anchored on a sheet: ECMA-376 part 1, 20.5. */
-import type { Finding } from "../../common/index.js";
+import { type Finding, readMeasure } from "../../common/index.js";
 import type { OoxmlPackage, XmlElement } from "../../ooxml/index.js";
 import type { SheetInfo, Workbook } from "../../spreadsheet/index.js";
 import { CellValues } from "../chart/cell-values.js";
@@ -71,6 +71,12 @@ class DrawingReader {
     for (const anchor of this.opened.getXml(part).elements()) {
       if (!anchor.local.endsWith("Anchor")) continue;
       const name = anchor.descendants("cNvPr")[0]?.attr("name") ?? "a drawing";
+      const modern = anchor.elements("AlternateContent").map(modernOf).find(Boolean);
+      if (modern) {
+        // Its fallback is a box that says that the program is too old.
+        this.miss(name, modern, "Look at the workbook itself; what it picks shows in the rows.");
+        continue;
+      }
       // Of a choice the first that is known: the usual way stands in the fallback.
       const bodies = anchor
         .elements()
@@ -181,16 +187,30 @@ function fallbackOf(choice: XmlElement): XmlElement[] {
   return known.length > 0 ? known : (choice.child("Fallback")?.elements() ?? []);
 }
 
+/** A coordinate in its own unit, which may also be written with another (20.1.10.16). */
+function emu(value: string | undefined): number {
+  return (readMeasure(value, EMU_PER_PT) ?? 0) * EMU_PER_PT;
+}
+
+/** What a later program draws and an older one only says that it cannot: a slicer, a time line (MS-XLSX 2.2.4). */
+function modernOf(choice: XmlElement): string | undefined {
+  const source = choice
+    .elements("Choice")
+    .map((one) => one.toString())
+    .join("");
+  return /\b(?:sle\d*:)?slicer\b/.test(source) ? "a slicer" : /\btimeslicer\b/.test(source) ? "a time line" : undefined;
+}
+
 function pairOf(element: XmlElement | undefined, first: string, second: string): [number, number] {
-  return [Number(element?.attr(first) ?? 0), Number(element?.attr(second) ?? 0)];
+  return [emu(element?.attr(first)), emu(element?.attr(second))];
 }
 
 function place(anchor: XmlElement): Pick<SheetDrawing, "from" | "to"> {
   const point = (element: XmlElement | undefined): AnchorPoint => ({
     row: Number(element?.child("row")?.text ?? 0),
     column: Number(element?.child("col")?.text ?? 0),
-    dx: Number(element?.child("colOff")?.text ?? 0) / EMU_PER_PT,
-    dy: Number(element?.child("rowOff")?.text ?? 0) / EMU_PER_PT,
+    dx: readMeasure(element?.child("colOff")?.text, EMU_PER_PT) ?? 0,
+    dy: readMeasure(element?.child("rowOff")?.text, EMU_PER_PT) ?? 0,
   });
   const size = (element: XmlElement | undefined): { width: number; height: number } => {
     const [width, height] = pairOf(element, "cx", "cy");

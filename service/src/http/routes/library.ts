@@ -1,4 +1,4 @@
-import { nextTimes } from "@corbix/core/calendar";
+import { nextTimes, printedAt } from "@corbix/core/calendar";
 import { reportSchema } from "@corbix/core/report";
 import { z } from "zod";
 import type { Context } from "../../context.js";
@@ -131,7 +131,12 @@ export function libraryRoutes(): Route[] {
         const found = await getTemplate(context, params.file);
         const bytes = await context.store.get(found.sha256);
         const fonts = fontFolder(context.settings);
-        const pages = await context.desk.quick("pagesOf", { bytes, name: found.name, fonts });
+        const pages = await context.desk.quick("pagesOf", {
+          bytes,
+          name: found.name,
+          fonts,
+          printed: printedAt(context.now(), context.settings.zone),
+        });
         response.type("application/pdf").send(Buffer.from(pages));
       },
     }),
