@@ -180,14 +180,11 @@ class CellDrawer {
     let frame = box;
     if (!wraps && !range) {
       const width = widthOf(shown.text, face, size);
-      if (width > room + 0.5) {
-        if (shown.isNumber)
-          lines = [
-            this.narrow(cell, format, (text) => widthOf(text, face, size) <= room + 0.5) ??
-              "#".repeat(Math.max(1, Math.floor(room / widthOf("#", face, size)))),
-          ];
-        else frame = this.overflow(box, width + 2 * padding + indent, horizontal, row, column);
-      }
+      // Columns are counted in digits of the screen: a number that just fits there may take the room on its free side.
+      const most = room + (shown.isNumber ? padding : 0) + 0.5;
+      if (width > most && shown.isNumber)
+        lines = [this.narrow(cell, format, most, (text) => widthOf(text, face, size))];
+      else if (width > most) frame = this.overflow(box, width + 2 * padding + indent, horizontal, row, column);
     }
     const line = lineHeight(face, size);
     const height = lines.length * line;
@@ -215,9 +212,13 @@ class CellDrawer {
     });
   }
 
-  /** A number that is too wide as it may be written in fewer digits: of the general format alone. */
-  private narrow(cell: PrintCell, format: CellFormat, fits: (text: string) => boolean): string | undefined {
-    return format.code === "General" && typeof cell.value === "number" ? narrowNumber(cell.value, fits) : undefined;
+  /** A number that is too wide: of the general format in fewer digits, of any other hidden. */
+  private narrow(cell: PrintCell, format: CellFormat, most: number, width: (text: string) => number): string {
+    const shorter =
+      format.code === "General" && typeof cell.value === "number"
+        ? narrowNumber(cell.value, (text) => width(text) <= most)
+        : undefined;
+    return shorter ?? "#".repeat(Math.max(1, Math.floor(most / width("#"))));
   }
 
   /** Draws a rule's icon at the left of a cell; gives the room it takes. */
