@@ -7,7 +7,7 @@ import { loadTable } from "@corbix/core/table";
 import { WorkbookTemplate } from "@corbix/core/workbook";
 import { Bookmark, Document, Packer, Paragraph, Table, TableCell, TableRow, TextRun } from "docx";
 import { describe, expect, it } from "vitest";
-import { makeWorkbook, record } from "./helpers.js";
+import { makeElsewhere, makeWorkbook, record } from "./helpers.js";
 import { problemsOf } from "./validate.js";
 
 const LINES = {
@@ -171,5 +171,147 @@ describe("packages whose lists are named with a prefix", () => {
     const again = OoxmlPackage.open(other);
     expect(again.relationships("xl/workbook.xml").length).toBe(opened.relationships("xl/workbook.xml").length);
     expect(Buffer.from(OoxmlPackage.open(again.toBytes()).getBytes(name)).toString()).toBe(text);
+  });
+});
+
+describe("pivots", () => {
+  const MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
+  const REL = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+  const KIND = "application/vnd.openxmlformats-officedocument.spreadsheetml";
+
+  /** A pivot below the filled rows of their own sheet, made of those with their headings. */
+  async function withPivot(source: string): Promise<Uint8Array> {
+    const bytes = await makeWorkbook((_, sheet) => {
+      sheet.addRow(["Unit", "Fee"]);
+      sheet.addRow(["{{ line.unit }}", "{{ line.fee }}"]);
+      sheet.getCell("A5").value = "Unit";
+      sheet.getCell("B5").value = "Sum of Fee";
+    });
+    const opened = OoxmlPackage.open(bytes);
+    const related = (items: string) =>
+      `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${items}</Relationships>`;
+    const one = (id: string, type: string, target: string) =>
+      `<Relationship Id="${id}" Type="${REL}/${type}" Target="${target}"/>`;
+    const override = (part: string, type: string) =>
+      `<Override PartName="/${part}" ContentType="${KIND}.${type}+xml"/>`;
+    return opened
+      .with(
+        new Map([
+          [
+            "xl/pivotCache/pivotCacheDefinition1.xml",
+            `<pivotCacheDefinition xmlns="${MAIN}" xmlns:r="${REL}" r:id="rId1" recordCount="1"><cacheSource type="worksheet"><worksheetSource ${source}/></cacheSource><cacheFields count="2"><cacheField name="Unit"><sharedItems count="1"><s v="sample"/></sharedItems></cacheField><cacheField name="Fee"><sharedItems/></cacheField></cacheFields></pivotCacheDefinition>`,
+          ],
+          [
+            "xl/pivotCache/pivotCacheRecords1.xml",
+            `<pivotCacheRecords xmlns="${MAIN}" count="1"><r><x v="0"/><n v="7"/></r></pivotCacheRecords>`,
+          ],
+          [
+            "xl/pivotCache/_rels/pivotCacheDefinition1.xml.rels",
+            related(one("rId1", "pivotCacheRecords", "pivotCacheRecords1.xml")),
+          ],
+          [
+            "xl/pivotTables/pivotTable1.xml",
+            `<pivotTableDefinition xmlns="${MAIN}" name="Fees by unit" cacheId="1"><location ref="A5:B7" firstHeaderRow="1" firstDataRow="1" firstDataCol="1"/></pivotTableDefinition>`,
+          ],
+          [
+            "xl/pivotTables/_rels/pivotTable1.xml.rels",
+            related(one("rId1", "pivotCacheDefinition", "../pivotCache/pivotCacheDefinition1.xml")),
+          ],
+          ["xl/worksheets/_rels/sheet1.xml.rels", related(one("rId1", "pivotTable", "../pivotTables/pivotTable1.xml"))],
+          [
+            "xl/_rels/workbook.xml.rels",
+            opened
+              .getText("xl/_rels/workbook.xml.rels")
+              .replace(
+                "</Relationships>",
+                `${one("rIdP", "pivotCacheDefinition", "pivotCache/pivotCacheDefinition1.xml")}</Relationships>`,
+              ),
+          ],
+          [
+            "[Content_Types].xml",
+            opened
+              .getText("[Content_Types].xml")
+              .replace(
+                "</Types>",
+                `${override("xl/pivotCache/pivotCacheDefinition1.xml", "pivotCacheDefinition")}${override("xl/pivotCache/pivotCacheRecords1.xml", "pivotCacheRecords")}${override("xl/pivotTables/pivotTable1.xml", "pivotTable")}</Types>`,
+              ),
+          ],
+        ]),
+      )
+      .toBytes();
+  }
+
+  it.each([`ref="A1:B2" sheet="Sheet one"`])(
+    "their area moves, their source grows, and they are made anew without the template's rows (%s)",
+    async (source) => {
+      const bytes = await withPivot(source);
+      const { scope, env } = record(LINES);
+      const made = WorkbookTemplate.read(bytes, "t.xlsx").bind(scope).fill(env);
+      const opened = OoxmlPackage.open(made.package.toBytes());
+      expect(problemsOf(made.package.toBytes())).toEqual([]);
+      expect(opened.getXml("xl/pivotTables/pivotTable1.xml").child("location")?.attr("ref")).toBe("A7:B9");
+      const cache = opened.getXml("xl/pivotCache/pivotCacheDefinition1.xml");
+      expect(cache.path("cacheSource", "worksheetSource")?.attr("ref")).toBe("A1:B4");
+      expect([cache.attr("refreshOnLoad"), cache.attr("r:id"), cache.attr("recordCount")]).toEqual([
+        "1",
+        undefined,
+        undefined,
+      ]);
+      expect(opened.names.some((name) => name.includes("Records"))).toBe(false);
+      expect(opened.getText("[Content_Types].xml")).not.toContain("pivotCacheRecords1");
+      expect(made.findings.map((one) => [one.code, one.severity])).toEqual([["pivot-not-computed", "warn"]]);
+    },
+  );
+
+  it("stay as they are where another sheet is filled", async () => {
+    const bytes = changed(
+      await withPivot(`ref="A1:B2" sheet="Other"`),
+      "xl/worksheets/sheet1.xml",
+      (text) => `${text} `,
+    );
+    const { scope, env } = record(LINES);
+    const opened = OoxmlPackage.open(WorkbookTemplate.read(bytes, "t.xlsx").bind(scope).fill(env).package.toBytes());
+    expect(opened.getText("xl/pivotCache/pivotCacheDefinition1.xml")).not.toContain("refreshOnLoad");
+    expect(opened.has("xl/pivotCache/pivotCacheRecords1.xml")).toBe(true);
+  });
+
+  it("a chart of one keeps what it stores, since the cells it names hold totals too", async () => {
+    const chart = `<c:chartSpace xmlns:c="http://schemas.openxmlformats.org/drawingml/2006/chart"><c:pivotSource><c:name>P</c:name></c:pivotSource><c:chart><c:plotArea><c:barChart><c:ser><c:val><c:numRef><c:f>'Sheet one'!$B$2:$B$2</c:f><c:numCache><c:ptCount val="1"/><c:pt idx="0"><c:v>7</c:v></c:pt></c:numCache></c:numRef></c:val></c:ser></c:barChart></c:plotArea></c:chart></c:chartSpace>`;
+    const made = makeElsewhere(
+      "sheet.title = 'Sheet one'\nsheet.append(['Unit', 'Fee'])\nsheet.append(['{{ line.unit }}', '{{ line.fee }}'])\nfrom openpyxl.chart import BarChart, Reference\nchart = BarChart()\nchart.add_data(Reference(sheet, min_col=2, min_row=2, max_row=2))\nsheet.add_chart(chart, 'D2')",
+    );
+    for (const [source, stored] of [
+      [chart, 1],
+      [chart.replace(/<c:pivotSource>.*<\/c:pivotSource>/, ""), 3],
+    ] as const) {
+      const bytes = OoxmlPackage.open(made)
+        .with(new Map([["xl/charts/chart1.xml", source]]))
+        .toBytes();
+      const text = filled(bytes).getText("xl/charts/chart1.xml");
+      expect(text).toContain("'Sheet one'!$B$2:$B$4");
+      expect(text).toContain(`<c:ptCount val="${stored}"/>`);
+    }
+  });
+});
+
+describe("charts with categories of two levels", () => {
+  it("store both levels as they are filled, each name of the outer one at its first", async () => {
+    const chart = `<c:chartSpace xmlns:c="http://schemas.openxmlformats.org/drawingml/2006/chart"><c:chart><c:plotArea><c:barChart><c:ser><c:cat><c:multiLvlStrRef><c:f>'Sheet one'!$A$2:$B$2</c:f><c:multiLvlStrCache><c:ptCount val="1"/><c:lvl><c:pt idx="0"><c:v>old</c:v></c:pt></c:lvl><c:lvl><c:pt idx="0"><c:v>older</c:v></c:pt></c:lvl></c:multiLvlStrCache></c:multiLvlStrRef></c:cat></c:ser></c:barChart></c:plotArea></c:chart></c:chartSpace>`;
+    const made = makeElsewhere(
+      "sheet.title = 'Sheet one'\nsheet.append(['Site', 'Unit'])\nsheet.append(['{{ line.site }}', '{{ line.unit }}'])\nfrom openpyxl.chart import BarChart, Reference\nchart = BarChart()\nchart.add_data(Reference(sheet, min_col=2, min_row=2, max_row=2))\nsheet.add_chart(chart, 'D2')",
+    );
+    const bytes = OoxmlPackage.open(made)
+      .with(new Map([["xl/charts/chart1.xml", chart]]))
+      .toBytes();
+    const lines = [
+      { site: "Dock", unit: "L1" },
+      { site: null, unit: "L2" },
+      { site: "Quay", unit: "Q1" },
+    ];
+    const { scope, env } = record({ lines });
+    const text = WorkbookTemplate.read(bytes, "t.xlsx").bind(scope).fill(env).package.getText("xl/charts/chart1.xml");
+    expect(text).toContain(
+      '<c:ptCount val="3"/><c:lvl><c:pt idx="0"><c:v>L1</c:v></c:pt><c:pt idx="1"><c:v>L2</c:v></c:pt><c:pt idx="2"><c:v>Q1</c:v></c:pt></c:lvl><c:lvl><c:pt idx="0"><c:v>Dock</c:v></c:pt><c:pt idx="2"><c:v>Quay</c:v></c:pt></c:lvl>',
+    );
   });
 });

@@ -21,6 +21,7 @@ import type { ReferredScalars } from "./chart-values.js";
 import type { BoundName, OwnSheet } from "./fill.js";
 import { type FormulaText, isRepeated, type Moves, moveRange } from "./formula-text.js";
 import { type Instance, LineMap, movesAtAll, type SheetMap } from "./line-map.js";
+import { movePivots } from "./pivots.js";
 import { type OutputRow, placeRows } from "./placing.js";
 import { moveRelatedParts } from "./related-parts.js";
 import { AddedTexts, type SharedTable } from "./shared-texts.js";
@@ -106,6 +107,7 @@ export class Filling {
     if (this.anyMoves || this.renamed.size > 0 || this.template.hasCharts) this.moveOthers(parts);
     if (this.anyMoves || this.spilled.size > 0)
       for (const [part, text] of dropCalculationChain(this.template.workbook)) parts.set(part, text);
+    if (this.template.hasPivots) this.movePivots(parts);
     const added = this.texts?.part();
     if (added) parts.set(added.name, added.text);
     const workbookPart = writeWorkbook(this.template.workbook, this.names, {
@@ -167,6 +169,28 @@ export class Filling {
       };
       for (const [target, text] of moveRelatedParts(this.base, part, around)) parts.set(target, text);
     }
+  }
+
+  private movePivots(parts: Map<string, Uint8Array | string | null>): void {
+    const filled = new Set(
+      this.sheets.filter((bound) => this.mustWrite(bound)).map((bound) => bound.sheet.info.name.toLowerCase()),
+    );
+    const site = {
+      map: this.mapNamed,
+      renamed: this.renamed,
+      isFilled: (sheet: string) => filled.has(sheet.toLowerCase()),
+      stale: (pivot: string, sheet: string) => {
+        this.findings.push({
+          code: "pivot-not-computed",
+          severity: "warn",
+          where: `${this.template.workbook.package.where}, sheet ${sheet}`,
+          what: `The pivot "${pivot}" is made anew from the filled rows when the workbook is opened; until then, and in a PDF, it shows the template's figures.`,
+          advice:
+            "Open the file and save it, or show the figures by formulas such as SUMIFS, which are calculated here.",
+        });
+      },
+    };
+    movePivots(this.template.workbook, site, parts);
   }
 
   private place(bound: BoundSheet): OutputRow[] {

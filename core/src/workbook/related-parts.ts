@@ -72,10 +72,10 @@ function moveAnchors(root: XmlElement, map: SheetMap): XmlElement {
 /** References first lead to their values, which are stored beside them, and are moved then. */
 function moveChart(root: XmlElement, { moves, values }: Around): XmlElement {
   const grown = (text: string): FormulaText => growingCells(parseFormulaText(text), moves);
-  return mapElements(
-    refreshChart(root, (formula) => values(grown(formula))),
-    (element) =>
-      element.local === "f" ? element.withChildren([xmlText(writeFormula(grown(element.text), moves))]) : undefined,
+  // A pivot's chart stores what the pivot shows without its totals, which stand in the cells it names as well.
+  const isOfPivot = root.child("pivotSource") !== undefined;
+  return mapElements(isOfPivot ? root : refreshChart(root, (formula) => values(grown(formula))), (element) =>
+    element.local === "f" ? element.withChildren([xmlText(writeFormula(grown(element.text), moves))]) : undefined,
   );
 }
 

@@ -19,6 +19,7 @@ export class WorkbookTemplate {
     readonly tables: readonly DefinedTable[],
     /** Whether values are stored beside cells, in charts. */
     readonly hasCharts: boolean,
+    readonly hasPivots: boolean,
   ) {}
 
   /** Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with sheet and cell. */
@@ -38,8 +39,9 @@ export class WorkbookTemplate {
     const texts = (reading.literal ? [] : workbook.package.names)
       .filter((name) => /\.(xml|vml|rels)$/.test(name) && !own.has(name) && hasMarks(workbook.package.getText(name)))
       .flatMap((part) => readTextPart(workbook.package, part, findings));
+    const hasPivots = workbook.package.names.some((name) => /\/pivotCache\/pivotCacheDefinition/.test(name));
     const hasCharts = workbook.package.names.some((name) => /\/charts\/chart[^/]*\.xml$/.test(name));
-    return new WorkbookTemplate(workbook, sheets, texts, findings, readTables(workbook), hasCharts);
+    return new WorkbookTemplate(workbook, sheets, texts, findings, readTables(workbook), hasCharts, hasPivots);
   }
 
   /** Every field, with its place. */

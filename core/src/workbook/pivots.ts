@@ -1,0 +1,122 @@
+/** Pivots of a filled workbook: where they stand, what they are made from, and that they are made anew (ECMA-376 part 1, 18.10). */
+import { type OoxmlPackage, relationshipsName, type XmlElement } from "../ooxml/index.js";
+import { type CellRange, maybeRange, rangeName, type Workbook } from "../spreadsheet/index.js";
+import type { SheetMap } from "./line-map.js";
+import { withHead } from "./related-parts.js";
+import { readTables } from "./tables.js";
+
+const TYPES = "[Content_Types].xml";
+
+/** Parts that change, by name; what others changed before is there already. */
+type Parts = Map<string, Uint8Array | string | null>;
+
+export interface PivotSite {
+  readonly map: (sheet: string) => SheetMap | undefined;
+  readonly renamed: ReadonlyMap<string, string>;
+  /** Whether values of a sheet are others than the template's. */
+  readonly isFilled: (sheet: string) => boolean;
+  /** Told of a pivot that still shows what the template does. */
+  readonly stale: (pivot: string, sheet: string) => void;
+}
+
+/** Areas move, sources grow; a pivot whose source was filled forgets the template's rows and is made anew when the file is opened. */
+export function movePivots(workbook: Workbook, site: PivotSite, parts: Parts): void {
+  const opened = workbook.package;
+  const caches = opened
+    .relationships(workbook.part)
+    .filter((one) => one.type === "pivotCacheDefinition" && opened.has(one.target))
+    .map((one) => one.target);
+  const stale = new Set<string>();
+  for (const cache of caches) if (moveCache(workbook, cache, site, parts)) stale.add(cache);
+  for (const { name, part } of workbook.sheets)
+    for (const { type, target } of opened.relationships(part)) {
+      if (type !== "pivotTable" || !opened.has(target)) continue;
+      const root = opened.getXml(target);
+      const moved = moveArea(root, site.map(name));
+      if (moved !== root) parts.set(target, withHead(opened, target, moved));
+      const isStale = opened.relationships(target).some((one) => stale.has(one.target));
+      if (isStale) site.stale(root.attr("name") ?? "", name);
+    }
+}
+
+function moveArea(root: XmlElement, map: SheetMap | undefined): XmlElement {
+  const location = root.child("location");
+  const range = maybeRange(location?.attr("ref") ?? "");
+  if (!location || !range || !map) return root;
+  const [top, left] = [map.rows.at(range.top), map.columns.at(range.left)];
+  if (top === range.top && left === range.left) return root;
+  // A pivot keeps its size: rows beside it that repeat are none of its own.
+  const moved = { top, left, bottom: top + range.bottom - range.top, right: left + range.right - range.left };
+  return root.withChildren(
+    root.children.map((child) => (child === location ? location.withAttr("ref", rangeName(moved)) : child)),
+  );
+}
+
+/** Whether what the cache was made from is filled. */
+function moveCache(workbook: Workbook, part: string, site: PivotSite, parts: Parts): boolean {
+  const opened = workbook.package;
+  const root = opened.getXml(part);
+  const source = root.child("cacheSource");
+  const cells = source?.child("worksheetSource");
+  // Another file's cells are not filled here.
+  if (!source || !cells || [...cells.attributes].some(([name]) => name.endsWith(":id"))) return false;
+  const sheet = cells.attr("sheet") ?? sheetOfName(workbook, cells.attr("name") ?? "");
+  const range = maybeRange(cells.attr("ref") ?? "");
+  const map = sheet === undefined ? undefined : site.map(sheet);
+  let moved = cells;
+  if (range && map) moved = moved.withAttr("ref", rangeName(grown(range, map)));
+  const renamed = sheet === undefined ? undefined : site.renamed.get(sheet.toLowerCase());
+  if (renamed !== undefined && cells.attr("sheet") !== undefined) moved = moved.withAttr("sheet", renamed);
+  const isStale = sheet === undefined || site.isFilled(sheet);
+  if (moved === cells && !isStale) return false;
+  let made = root.withChildren(
+    root.children.map((child) =>
+      child === source ? source.withChildren(source.children.map((inner) => (inner === cells ? moved : inner))) : child,
+    ),
+  );
+  if (isStale) {
+    made = made.withAttr("refreshOnLoad", "1").withAttr("saveData", "0").withAttr("recordCount", undefined);
+    for (const [name] of root.attributes) if (name.endsWith(":id")) made = made.withAttr(name, undefined);
+    dropRecords(opened, part, parts);
+  }
+  parts.set(part, withHead(opened, part, made));
+  return isStale;
+}
+
+function grown({ top, left, bottom, right }: CellRange, map: SheetMap): CellRange {
+  return {
+    top: map.rows.at(top),
+    left: map.columns.at(left),
+    bottom: map.rows.last(bottom),
+    right: map.columns.last(right),
+  };
+}
+
+/** The sheet of a table or a name; `undefined` where there is none. */
+function sheetOfName(workbook: Workbook, name: string): string | undefined {
+  const same = (one: string): boolean => one.toLowerCase() === name.toLowerCase();
+  const table = readTables(workbook).find((one) => same(one.name));
+  if (table) return workbook.sheets[table.sheet].name;
+  const formula = workbook.names.find((one) => same(one.name))?.formula ?? "";
+  return workbook.sheets.find(
+    (one) => formula.includes(`${one.name}!`) || formula.includes(`'${one.name.replaceAll("'", "''")}'!`),
+  )?.name;
+}
+
+/** The rows a cache holds are the template's sample, or somebody else's. */
+function dropRecords(opened: OoxmlPackage, cache: string, parts: Parts): void {
+  const list = relationshipsName(cache);
+  for (const relation of opened.relationships(cache)) {
+    if (relation.type !== "pivotCacheRecords" || !opened.has(relation.target)) continue;
+    parts.set(relation.target, null);
+    const without = (name: string, pattern: RegExp): void => {
+      const text = parts.get(name) ?? opened.getText(name);
+      parts.set(
+        name,
+        String(text).replace(/<(?:Relationship|Override)\b[^>]*\/>/g, (tag) => (pattern.test(tag) ? "" : tag)),
+      );
+    };
+    without(list, new RegExp(`\\sId="${relation.id}"`));
+    without(TYPES, new RegExp(`\\sPartName="/${relation.target.replace(/[.]/g, "\\.")}"`));
+  }
+}
