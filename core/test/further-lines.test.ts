@@ -220,7 +220,7 @@ message: { subject: "{{ count(costs) }} costs", body: { html: "<p>{{table costs:
     );
     expect(planned.findings.find((one) => one.code === "further-lines-of-nobody")).toMatchObject({
       severity: "warn",
-      what: '1 row of costs belongs to no group of this run: "old mill".',
+      what: '1 row of costs belongs to no group of this run: "Old Mill".',
     });
     const shared = planRun({
       report: parseReport(`${HEAD.replace("split: site", "split: unit")}`, "r"),

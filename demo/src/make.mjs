@@ -2,6 +2,7 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
 import { logoPng } from "./logo.mjs";
+import { makeExamples } from "./make-examples.mjs";
 import { figuresBytes } from "./make-figures.mjs";
 import { recipientsCsv, writeMaster } from "./make-master.mjs";
 import { writeNotice } from "./make-notice.mjs";
@@ -18,4 +19,7 @@ await writeFile(`${files}templates/figures.xlsx`, await figuresBytes());
 await writeNotice(`${files}templates/notice.docx`, logo);
 await writeReport(`${files}templates/report.docx`, logo);
 await writeRepairs(`${files}templates/repairs.docx`);
-console.log(`${count} visits, recipients, statement, figures, notice, report and repairs are in ${files}`);
+await makeExamples(new URL("../", import.meta.url));
+console.log(
+  `${count} visits, recipients, statement, figures, notice, report and repairs are in ${files}, three examples beside`,
+);

@@ -13,7 +13,7 @@ import {
 } from "../prepare/index.js";
 import type { LinesSpec, Report } from "../report/index.js";
 import { type Alias, applyAliases, type Group } from "../split/index.js";
-import { type ColumnInfo, rowKey, showRowKey, type Table } from "../table/index.js";
+import { type ColumnInfo, rowKey, type Table } from "../table/index.js";
 import { rowsInPeriod } from "./in-period.js";
 
 /** The folded name of the rows of all groups of the run. */
@@ -171,7 +171,9 @@ function oneFurther(name: string, spec: LinesSpec, input: FurtherInput) {
         "belong to no group",
       ),
     );
-    findings.push(...whoseFindings(where, name, nobody, [...byKey], owners));
+    findings.push(
+      ...whoseFindings({ where, name, spell: spellingOf(table, spec.match ?? {}) }, nobody, [...byKey], owners),
+    );
   }
   return {
     table: { name: foldName(name), table, rows, belongs, isExclusive, rowsOf },
@@ -190,9 +192,14 @@ function ownersOf(groups: readonly Group[], keyOf: (row: number) => string): Rea
 
 type Keyed = readonly (readonly [string, readonly number[]])[];
 
+/** The key of a row as it is written there. */
+function spellingOf(table: Table, match: Readonly<Record<string, string>>): (row: number) => string {
+  const columns = Object.values(match).map((there) => table.columns[findColumn(table.columns, there, "match")]);
+  return (row) => columns.map((column) => String(column.values[row] ?? "").trim()).join(" / ");
+}
+
 function whoseFindings(
-  where: string,
-  name: string,
+  { where, name, spell }: { readonly where: string; readonly name: string; readonly spell: (row: number) => string },
   nobody: Keyed,
   all: Keyed,
   owners: ReadonlyMap<string, number>,
@@ -201,7 +208,7 @@ function whoseFindings(
   const named = (some: Keyed): string =>
     some
       .slice(0, 5)
-      .map(([key]) => (key === "" ? "blank" : `"${showRowKey(key)}"`))
+      .map(([, [row]]) => (spell(row) === "" ? "blank" : `"${spell(row)}"`))
       .join(", ") + (some.length > 5 ? ", …" : "");
   const findings: Finding[] = [];
   if (nobody.length > 0)
