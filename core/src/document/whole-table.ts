@@ -106,10 +106,11 @@ export function writeTable(table: BoundTable, env: Env): string {
   const totals = columns.some((column) => column.total)
     ? columns.map((column, index) => (column.total ? totalOf(column, lines, env.locale) : index === 0 ? "Total" : ""))
     : undefined;
-  const widths = columnWidths(columns, texts, totals, looks.width);
+  const { widths, size, isTooWide } = columnWidths(columns, texts, totals, looks.width);
+  if (isTooWide) tellWidth(table, env);
   const row = (cells: readonly string[], own: RowLooks, isHead: boolean, extra = ""): string =>
     `<w:tr><w:trPr><w:cantSplit/>${isHead ? "<w:tblHeader/>" : ""}</w:trPr>${cells
-      .map((text, at) => cell(text, widths[at], own, columns[at].isNumber, extra))
+      .map((text, at) => cell(text, widths[at], sized(own, size), columns[at].isNumber, extra))
       .join("")}</w:tr>`;
   const rows = [
     row(
@@ -163,13 +164,60 @@ function bold(run: string): string {
   return /<w:b\/>/.test(run) ? run : run.replace(/^(<w:rPr>(?:<w:rStyle[^>]*\/>)?(?:<w:rFonts[^>]*\/>)?)/, "$1<w:b/>");
 }
 
-/** As wide as their texts need, spread over the page's width. */
+/** Words stay whole: where they do not at the usual size, the text is smaller. */
+interface ColumnWidths {
+  readonly widths: number[];
+  /** In points; `undefined` where the usual one will do. */
+  readonly size: number | undefined;
+  /** Whether words break even at the smallest size. */
+  readonly isTooWide: boolean;
+}
+
+/** Text smaller than this is not read. */
+const SMALLEST = 6;
+
+function sized(looks: RowLooks, size: number | undefined): RowLooks {
+  if (size === undefined) return looks;
+  const sz = `<w:sz w:val="${Math.round(size * 2)}"/>`;
+  const run = looks.run === "" ? `<w:rPr>${sz}</w:rPr>` : withSize(looks.run, sz);
+  return { ...looks, run };
+}
+
+/** The size where the schema wants it (17.3.2.28): behind colours and spacing, before what underlines and marks. */
+function withSize(run: string, sz: string): string {
+  const plain = run.replace(/<w:sz(?:Cs)? [^>]*\/>/g, "");
+  const late = plain.search(
+    /<w:(?:highlight|u|effect|bdr|shd|fitText|vertAlign|rtl|cs|em|lang|eastAsianLayout|specVanish|oMath)\b/,
+  );
+  const at = late < 0 ? plain.lastIndexOf("</w:rPr>") : late;
+  return plain.slice(0, at) + sz + plain.slice(at);
+}
+
+function tellWidth({ where, columns }: BoundTable, env: Env): void {
+  env.onNote?.({
+    code: "table-too-wide",
+    severity: "warn",
+    where,
+    what: `The table has ${columns.length} columns, which do not fit beside each other: words break inside cells.`,
+    advice: "Name fewer columns, or turn the page of this section to landscape.",
+  });
+}
+
+/** As wide as their texts need, spread over the page's width, and no narrower than their longest word where that can be. */
 function columnWidths(
   columns: readonly BoundColumn[],
   texts: readonly (readonly string[])[],
   totals: readonly string[] | undefined,
   width: number,
-): number[] {
+): ColumnWidths {
+  const all = [columns.map((column) => column.heading), ...(totals ? [totals] : []), ...texts.slice(0, MEASURED_LINES)];
+  const words = columns.map((_, at) =>
+    all.reduce((most, line) => Math.max(most, ...line[at].split(/[\s-]+/).map((word) => word.length)), 1),
+  );
+  const room = (size: number): number[] => words.map((count) => count * CHARACTER * size * 20 + MARGINS);
+  const isTight = sumOf(room(SIZE)) > width;
+  const fitting = (width - columns.length * MARGINS) / (sumOf(words) * CHARACTER * 20);
+  const size = isTight ? Math.max(SMALLEST, Math.floor(fitting * 2) / 2) : undefined;
   const needed = columns.map((column, at) => {
     let longest = column.heading.length;
     for (const line of totals ? [totals, ...texts.slice(0, MEASURED_LINES)] : texts.slice(0, MEASURED_LINES))
@@ -177,10 +225,24 @@ function columnWidths(
     return Math.min(WIDEST_CHARACTERS, Math.max(NARROWEST_CHARACTERS, longest));
   });
   const wanted = needed.map((count) => count * CHARACTER * SIZE * 20 + MARGINS);
-  const sum = wanted.reduce((total, one) => total + one, 0);
-  const widths = wanted.map((one) => Math.floor((one / sum) * width));
-  widths[widths.length - 1] += width - widths.reduce((total, one) => total + one, 0);
-  return widths;
+  const least = room(size ?? SIZE);
+  const shared = wanted.map((one) => (one / sumOf(wanted)) * width);
+  const parts = shared.every((one, at) => one >= least[at]) ? shared : sharedBeyond(least, wanted, width);
+  const widths = parts.map((one) => Math.floor((one / sumOf(parts)) * width));
+  widths[widths.length - 1] += width - sumOf(widths);
+  return { widths, size, isTooWide: isTight && fitting < SMALLEST };
+}
+
+/** The longest words first, and what is left of the width to the columns that want more. */
+function sharedBeyond(least: readonly number[], wanted: readonly number[], width: number): number[] {
+  const free = width - sumOf(least);
+  const more = wanted.map((one, at) => Math.max(0, one - least[at]));
+  if (free <= 0 || sumOf(more) === 0) return [...least];
+  return least.map((one, at) => one + (free * more[at]) / sumOf(more));
+}
+
+function sumOf(some: readonly number[]): number {
+  return some.reduce((total, one) => total + one, 0);
 }
 
 /** Usual size of text in tables, in points. */

@@ -1,5 +1,5 @@
 /** An expression is checked against a scope and turned into a function once, then evaluated for many rows and groups. */
-import { type CorbixError, cleanKey, Exact, foldName, suggestName } from "../common/index.js";
+import { type CorbixError, cleanKey, Exact, type Finding, foldName, suggestName } from "../common/index.js";
 import type { ColumnInfo } from "../table/index.js";
 import { AGGREGATES } from "./aggregates.js";
 import type { Ast } from "./ast.js";
@@ -43,6 +43,8 @@ export interface Env extends LineSet {
   readonly today: number;
   /** Hears of marks in running text that come out blank, with their place. */
   readonly onBlank?: (where: string, source: string) => void;
+  /** Hears of what came out otherwise than it was meant, while something is filled. */
+  readonly onNote?: (finding: Finding) => void;
 }
 
 export interface Expression {

@@ -13,6 +13,8 @@ const tableColumnSchema = z.union([
   }),
 ]);
 
+const colour = z.string().regex(/^[0-9A-Fa-f]{6}$/, "expected six hexadecimal digits, such as 2f6b57");
+
 const tableSchema = z.strictObject({
   lines: z
     .string()
@@ -21,11 +23,11 @@ const tableSchema = z.strictObject({
   sheet: text.default("Rows").describe("Name of the sheet; marks are filled."),
   title: text.optional().describe("A line above the table; marks are filled."),
   columns: z.array(tableColumnSchema).min(1).optional().describe("Columns in order; all, if none are named."),
-  colour: z
-    .string()
-    .regex(/^[0-9A-Fa-f]{6}$/, "expected six hexadecimal digits, such as 2f6b57")
-    .default("2f6b57")
-    .describe("Colour of the headings."),
+  colour: colour.default("2f6b57").describe("Colour of the headings."),
+  style: text.optional().describe("Name of a table style that workbooks know, such as TableStyleMedium2."),
+  bands: colour.optional().describe("Ground of every other row; its own, in place of a style."),
+  totalColour: colour.optional().describe("Ground of the totals."),
+  lineTotal: text.optional().describe("Heading of a last column with each line's sum."),
 });
 
 const linesName = text

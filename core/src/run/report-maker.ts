@@ -205,7 +205,11 @@ export class ReportMaker {
     const files: MadeFile[] = [];
     const findings: Finding[] = [];
     const blanks = new Blanks();
-    const telling: Env = { ...env, onBlank: (where, source) => blanks.add(where, source) };
+    const telling: Env = {
+      ...env,
+      onBlank: (where, source) => blanks.add(where, source),
+      onNote: (finding) => findings.push(finding),
+    };
     for (const file of this.files) {
       if (!names.includes(file.name)) continue;
       const title = file.fileName.fill(env);

@@ -22,6 +22,13 @@ export interface PlainWorkbookSpec {
   readonly columns?: readonly PlainColumn[] | undefined;
   /** Colour of the headings as six hexadecimal digits. */
   readonly colour: string;
+  /** Name of a table style that workbooks know. */
+  readonly style?: string | undefined;
+  /** Ground of every other row, and of the totals, as six hexadecimal digits. */
+  readonly bands?: string | undefined;
+  readonly totalColour?: string | undefined;
+  /** Heading of a last column with each line's sum. */
+  readonly lineTotal?: string | undefined;
 }
 
 export type PlainColumn =
@@ -41,6 +48,8 @@ export interface ShownColumn {
   readonly heading: string;
   readonly format: string;
   readonly total: "sum" | "count" | "average" | undefined;
+  /** Of a column that adds up its line: the columns that count, by their place. */
+  readonly adds?: readonly number[];
 }
 
 const FORMATS: Readonly<Record<ColumnInfo["type"], string>> = {
@@ -60,6 +69,8 @@ const HEAD = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
 const SHEET = "xl/worksheets/sheet1.xml";
 const NARROWEST = 6;
 const WIDEST = 60;
+/** Of a column of sums, whose values are not known beforehand. */
+const SUM_WIDTH = 16;
 /** Rows that are looked at to find a column's width; the widest beyond them are cut off on screen only. */
 const MEASURED_ROWS = 2000;
 /** Stands in the made template where the widths go. */
@@ -78,7 +89,7 @@ export class PlainWorkbook {
   /** Throws `BAD_DEFINITION` for an unknown column, `BAD_EXPRESSION` for a mark that does not fit. */
   static bind(spec: PlainWorkbookSpec, scope: Scope, where: string): PlainWorkbook {
     const lines = linesNamed(spec.lines, scope, where);
-    const shown = shownColumns(spec.columns, columnsOf(lines, scope), where);
+    const shown = withLineTotal(shownColumns(spec.columns, columnsOf(lines, scope), where), spec, where);
     const bytes = templateOf(spec, shown, lines);
     const template = WorkbookTemplate.read(bytes, where, { further: Object.keys(scope.further ?? {}) });
     return new PlainWorkbook(template.bind(scope), template.workbook.package, shown, lines);
@@ -94,7 +105,7 @@ export class PlainWorkbook {
   withWidths(xml: string, env: Env): string {
     const { table, lines } = linesOf(env, this.lines);
     const widths = this.shown.map((column, at) => {
-      const width = widthOf(column, table.columns[column.index], lines);
+      const width = column.adds ? SUM_WIDTH : widthOf(column, table.columns[column.index], lines);
       return `<col min="${at + 1}" max="${at + 1}" width="${width}" customWidth="1"/>`;
     });
     return xml.replace(WIDTHS, `<cols>${widths.join("")}</cols>`);
@@ -131,6 +142,21 @@ export function shownColumns(
       total,
     };
   });
+}
+
+/** A last column that adds up the numbers of its line. Throws `BAD_DEFINITION` where there are none. */
+function withLineTotal(shown: ShownColumn[], { lineTotal }: PlainWorkbookSpec, where: string): ShownColumn[] {
+  if (lineTotal === undefined) return shown;
+  const adds = shown.flatMap((column, at) => (column.info.type === "number" ? [at] : []));
+  if (adds.length === 0)
+    throw new CorbixError("BAD_DEFINITION", "Cannot add up lines: none of the columns holds numbers.", {
+      where: `${where}, lineTotal`,
+      advice: "Name columns of numbers, or leave lineTotal away.",
+    });
+  const heading = uniqueHeading(lineTotal, new Set(shown.map((column) => column.heading.toLowerCase())));
+  const total = shown.some((column) => column.total) ? ("sum" as const) : undefined;
+  const { format } = shown[adds[0]];
+  return [...shown, { info: { name: heading, type: "number" }, index: -1, heading, format, total, adds }];
 }
 
 /** Headings of a table have to differ, without regard to capitals (18.5.1.3). */
@@ -183,11 +209,11 @@ function templateOf(spec: PlainWorkbookSpec, shown: readonly ShownColumn[], line
         ["sharedStrings", "sharedStrings.xml"],
       ]),
     ],
-    ["xl/styles.xml", stylesPart(looks, spec.colour)],
+    ["xl/styles.xml", stylesPart(looks, spec)],
     ["xl/sharedStrings.xml", `${HEAD}<sst xmlns="${MAIN}"></sst>`],
     [SHEET, sheetPart({ ...spec, lines }, shown, looks, first)],
     ["xl/worksheets/_rels/sheet1.xml.rels", relations([["table", "../tables/table1.xml"]])],
-    ["xl/tables/table1.xml", tablePart(shown, first)],
+    ["xl/tables/table1.xml", tablePart(shown, first, spec)],
   ];
   return writeZip(parts.map(([name, text]) => deflateEntry(name, Buffer.from(text, "utf8"))));
 }
@@ -217,18 +243,25 @@ function workbookPart(sheet: string, first: number): string {
 }
 
 /** Cell formats in this order: usual, title, headings to the left and right, then for each look that of rows and that of totals. */
-function stylesPart(looks: readonly string[], colour: string): string {
+function stylesPart(looks: readonly string[], { colour, bands, totalColour }: PlainWorkbookSpec): string {
   const formats = looks.map((look) => look.slice(look.indexOf(" ") + 1));
   const codes = formats.map((code, at) => `<numFmt numFmtId="${164 + at}" formatCode="${escapeXml(code)}"/>`);
   const format = (code: string, at: number): string => (code === "General" ? "0" : String(164 + at));
   const side = (at: number): string =>
-    looks[at].startsWith("left") ? 'horizontal="left" indent="1"' : 'horizontal="right"';
+    looks[at].startsWith("left") ? 'horizontal="left" wrapText="1" indent="1"' : 'horizontal="right"';
+  const solid = (rgb: string): string =>
+    `<patternFill patternType="solid"><fgColor rgb="FF${rgb.toUpperCase()}"/><bgColor indexed="64"/></patternFill>`;
+  const [totalFill, totalFillId] = totalColour === undefined ? ["", 0] : [`<fill>${solid(totalColour)}</fill>`, 3];
+  const banded =
+    bands === undefined
+      ? ""
+      : `<dxfs count="1"><dxf><fill><patternFill patternType="solid"><fgColor rgb="FF${bands.toUpperCase()}"/><bgColor rgb="FF${bands.toUpperCase()}"/></patternFill></fill></dxf></dxfs><tableStyles count="1"><tableStyle name="${BANDS}" pivot="0" count="1"><tableStyleElement type="secondRowStripe" dxfId="0"/></tableStyle></tableStyles>`;
   const cells = formats.flatMap((code, at) => [
     `<xf numFmtId="${format(code, at)}" fontId="0" fillId="0" borderId="0" xfId="0" applyNumberFormat="1" applyAlignment="1"><alignment ${side(at)} vertical="top"/></xf>`,
-    `<xf numFmtId="${format(code, at)}" fontId="1" fillId="0" borderId="1" xfId="0" applyNumberFormat="1" applyFont="1" applyBorder="1" applyAlignment="1"><alignment ${side(at)}/></xf>`,
+    `<xf numFmtId="${format(code, at)}" fontId="1" fillId="${totalFillId}" borderId="1" xfId="0" applyNumberFormat="1" applyFont="1" applyFill="1" applyBorder="1" applyAlignment="1"><alignment ${side(at)}/></xf>`,
   ]);
   const font = (rest: string): string => `<font>${rest}<name val="Calibri"/><family val="2"/></font>`;
-  return `${HEAD}<styleSheet xmlns="${MAIN}"><numFmts count="${codes.length}">${codes.join("")}</numFmts><fonts count="4">${font('<sz val="11"/>')}${font('<b/><sz val="11"/>')}${font('<b/><sz val="14"/>')}${font('<b/><sz val="11"/><color rgb="FFFFFFFF"/>')}</fonts><fills count="3"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill><fill><patternFill patternType="solid"><fgColor rgb="FF${colour.toUpperCase()}"/><bgColor indexed="64"/></patternFill></fill></fills><borders count="2"><border><left/><right/><top/><bottom/><diagonal/></border><border><left/><right/><top style="thin"><color auto="1"/></top><bottom/><diagonal/></border></borders><cellStyleXfs count="1"><xf numFmtId="0" fontId="0" fillId="0" borderId="0"/></cellStyleXfs><cellXfs count="${4 + cells.length}"><xf numFmtId="0" fontId="0" fillId="0" borderId="0" xfId="0"/><xf numFmtId="0" fontId="2" fillId="0" borderId="0" xfId="0" applyFont="1"/><xf numFmtId="0" fontId="3" fillId="2" borderId="0" xfId="0" applyFont="1" applyFill="1" applyAlignment="1"><alignment horizontal="left" vertical="center" wrapText="1" indent="1"/></xf><xf numFmtId="0" fontId="3" fillId="2" borderId="0" xfId="0" applyFont="1" applyFill="1" applyAlignment="1"><alignment horizontal="right" vertical="center" wrapText="1"/></xf>${cells.join("")}</cellXfs><cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles></styleSheet>`;
+  return `${HEAD}<styleSheet xmlns="${MAIN}"><numFmts count="${codes.length}">${codes.join("")}</numFmts><fonts count="4">${font('<sz val="11"/>')}${font('<b/><sz val="11"/>')}${font('<b/><sz val="14"/>')}${font('<b/><sz val="11"/><color rgb="FFFFFFFF"/>')}</fonts><fills count="${totalColour === undefined ? 3 : 4}"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill><fill>${solid(colour)}</fill>${totalFill}</fills><borders count="2"><border><left/><right/><top/><bottom/><diagonal/></border><border><left/><right/><top style="thin"><color auto="1"/></top><bottom/><diagonal/></border></borders><cellStyleXfs count="1"><xf numFmtId="0" fontId="0" fillId="0" borderId="0"/></cellStyleXfs><cellXfs count="${4 + cells.length}"><xf numFmtId="0" fontId="0" fillId="0" borderId="0" xfId="0"/><xf numFmtId="0" fontId="2" fillId="0" borderId="0" xfId="0" applyFont="1"/><xf numFmtId="0" fontId="3" fillId="2" borderId="0" xfId="0" applyFont="1" applyFill="1" applyAlignment="1"><alignment horizontal="left" vertical="center" wrapText="1" indent="1"/></xf><xf numFmtId="0" fontId="3" fillId="2" borderId="0" xfId="0" applyFont="1" applyFill="1" applyAlignment="1"><alignment horizontal="right" vertical="center" wrapText="1"/></xf>${cells.join("")}</cellXfs><cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles>${banded}</styleSheet>`;
 }
 
 function sheetPart(
@@ -244,7 +277,11 @@ function sheetPart(
     .map((column, at) => text(first, at, lookOf(column).startsWith("left") ? 2 : 3, column.heading))
     .join("");
   const line = shown
-    .map((column, at) => text(first + 1, at, style(column), `{{ ${lineField(spec.lines, column.info.name)} }}`))
+    .map((column, at) =>
+      column.adds
+        ? `<c r="${columnLetters(at)}${first + 1}" s="${style(column)}"><f>SUM(${column.adds.map((one) => `${columnLetters(one)}${first + 1}`).join(",")})</f></c>`
+        : text(first + 1, at, style(column), `{{ ${lineField(spec.lines, column.info.name)} }}`),
+    )
     .join("");
   const title = spec.title === undefined ? "" : `<row r="1">${text(1, 0, 1, spec.title)}</row>`;
   const last = columnLetters(shown.length - 1);
@@ -267,8 +304,12 @@ function totalRow(shown: readonly ShownColumn[], style: (column: ShownColumn) =>
   return `<row r="${row}">${cells.join("")}</row>`;
 }
 
-function tablePart(shown: readonly ShownColumn[], first: number): string {
+/** A table style of the file's own, where every other row has a ground. */
+const BANDS = "Bands";
+
+function tablePart(shown: readonly ShownColumn[], first: number, { style, bands }: PlainWorkbookSpec): string {
+  const look = style ?? (bands === undefined ? "TableStyleLight1" : BANDS);
   const range = `A${first}:${columnLetters(shown.length - 1)}${first + 1}`;
   const columns = shown.map((column, at) => `<tableColumn id="${at + 1}" name="${escapeXml(column.heading)}"/>`);
-  return `${HEAD}<table xmlns="${MAIN}" id="1" name="Rows" displayName="Rows" ref="${range}" totalsRowShown="0"><autoFilter ref="${range}"/><tableColumns count="${columns.length}">${columns.join("")}</tableColumns><tableStyleInfo name="TableStyleLight1" showFirstColumn="0" showLastColumn="0" showRowStripes="1" showColumnStripes="0"/></table>`;
+  return `${HEAD}<table xmlns="${MAIN}" id="1" name="Rows" displayName="Rows" ref="${range}" totalsRowShown="0"><autoFilter ref="${range}"/><tableColumns count="${columns.length}">${columns.join("")}</tableColumns><tableStyleInfo name="${escapeXml(look)}" showFirstColumn="0" showLastColumn="0" showRowStripes="1" showColumnStripes="0"/></table>`;
 }
