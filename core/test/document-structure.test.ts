@@ -18,6 +18,7 @@ import {
 } from "docx";
 import { describe, expect, it } from "vitest";
 import { readDocumentElsewhere, record } from "./helpers.js";
+import { problemsOfDocument } from "./validate-document.js";
 
 const LINES = [
   { district: "North", site: "Dock", unit: "L1", fee: 10, note: "one\ntwo", passed: true },
@@ -34,7 +35,11 @@ const row = (...texts: string[]) =>
 
 function fill(bytes: Uint8Array, lines: object[] = LINES, pictures?: ReadonlyMap<string, Uint8Array>): OoxmlPackage {
   const { scope, env } = record({ client: "Harbour & Co", lines });
-  return DocumentTemplate.read(bytes, "letter.docx").bind(scope, pictures).fill(env).package;
+  const made = DocumentTemplate.read(bytes, "letter.docx").bind(scope, pictures).fill(env).package;
+  // What the template's writer did is not ours to mend; nothing may be added to it.
+  const before = new Set(problemsOfDocument(bytes));
+  expect(problemsOfDocument(made.toBytes()).filter((problem) => !before.has(problem))).toEqual([]);
+  return made;
 }
 
 /** What another reader of the format finds: paragraphs and rows in order. */

@@ -10,6 +10,7 @@ import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
 import { readDocumentElsewhere, readElsewhere, readPdf } from "./helpers.js";
 import { problemsOf } from "./validate.js";
+import { problemsOfDocument } from "./validate-document.js";
 
 const examples = fileURLToPath(new URL("../../demo/examples", import.meta.url));
 
@@ -36,6 +37,9 @@ function make(name: string, datasets: readonly string[], period?: string) {
       const env = groupEnv(plan.table, group, place, [], facts);
       const made = maker.make(env, [...new Set(files.map((one) => one.file))], openFonts(), facts);
       expect(made.findings.filter((one) => one.severity !== "note")).toEqual([]);
+      for (const file of made.files)
+        if (file.kind !== "pdf")
+          expect((file.kind === "docx" ? problemsOfDocument : problemsOf)(file.bytes)).toEqual([]);
       return [group.label, made.files];
     }),
   );

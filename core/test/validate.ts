@@ -28,13 +28,45 @@ export function problemsOf(bytes: Uint8Array): string[] {
   return new Validator(OoxmlPackage.open(bytes, "made.xlsx")).problems();
 }
 
+/** Every part has a type, every relationship leads somewhere, every XML part is well formed. */
+export function packageProblems(opened: OoxmlPackage): string[] {
+  const found: string[] = [];
+  const distinct = (list: readonly string[], what: string): void => {
+    const twice = list.find((one, at) => list.indexOf(one) !== at);
+    if (twice !== undefined) found.push(`${what} \`${twice}\` twice`);
+  };
+  const types = opened.getXml("[Content_Types].xml");
+  const overrides = types.elements("Override").map((one) => (one.attr("PartName") ?? "").slice(1));
+  const endings = types.elements("Default").map((one) => (one.attr("Extension") ?? "").toLowerCase());
+  distinct(overrides, "content type of");
+  for (const part of overrides) if (!opened.has(part)) found.push(`content type of missing part ${part}`);
+  for (const name of opened.names) {
+    const ending = name.slice(name.lastIndexOf(".") + 1).toLowerCase();
+    if (name !== "[Content_Types].xml" && !overrides.includes(name) && !endings.includes(ending))
+      found.push(`no content type for ${name}`);
+    if (/\.(xml|rels|vml)$/.test(name)) parseXml(opened.getText(name), name);
+    if (!opened.has(relationshipsName(name))) continue;
+    const relations = opened.relationships(name);
+    distinct(
+      relations.map((one) => one.id),
+      `relationship of ${name}`,
+    );
+    for (const one of relations)
+      if (!one.external && !opened.has(one.target)) found.push(`${name} leads to missing ${one.target}`);
+    const ids = new Set(relations.map((one) => one.id));
+    for (const match of opened.getText(name).matchAll(/\sr:(?:id|embed)="([^"]+)"/g))
+      if (!ids.has(match[1])) found.push(`${name} names relationship ${match[1]}, which is not there`);
+  }
+  return found;
+}
+
 class Validator {
   private readonly found: string[] = [];
 
   constructor(private readonly opened: OoxmlPackage) {}
 
   problems(): string[] {
-    this.packageRules();
+    this.found.push(...packageProblems(this.opened));
     const main = this.opened.mainPart() ?? "";
     const workbook = this.opened.getXml(main);
     this.inOrder(workbook, main);
@@ -70,33 +102,6 @@ class Validator {
   private distinct(list: readonly string[], what: string): void {
     const twice = list.find((one, at) => list.indexOf(one) !== at);
     if (twice !== undefined) this.add(`${what} \`${twice}\` twice`);
-  }
-
-  /** Every part has a type, every relationship leads somewhere, every XML part is well formed. */
-  private packageRules(): void {
-    const { opened } = this;
-    const types = opened.getXml("[Content_Types].xml");
-    const overrides = types.elements("Override").map((one) => (one.attr("PartName") ?? "").slice(1));
-    const endings = types.elements("Default").map((one) => (one.attr("Extension") ?? "").toLowerCase());
-    this.distinct(overrides, "content type of");
-    for (const part of overrides) if (!opened.has(part)) this.add(`content type of missing part ${part}`);
-    for (const name of opened.names) {
-      const ending = name.slice(name.lastIndexOf(".") + 1).toLowerCase();
-      if (name !== "[Content_Types].xml" && !overrides.includes(name) && !endings.includes(ending))
-        this.add(`no content type for ${name}`);
-      if (/\.(xml|rels|vml)$/.test(name)) parseXml(opened.getText(name), name);
-      if (!opened.has(relationshipsName(name))) continue;
-      const relations = opened.relationships(name);
-      this.distinct(
-        relations.map((one) => one.id),
-        `relationship of ${name}`,
-      );
-      for (const one of relations)
-        if (!one.external && !opened.has(one.target)) this.add(`${name} leads to missing ${one.target}`);
-      const ids = new Set(relations.map((one) => one.id));
-      for (const match of opened.getText(name).matchAll(/\sr:(?:id|embed)="([^"]+)"/g))
-        if (!ids.has(match[1])) this.add(`${name} names relationship ${match[1]}, which is not there`);
-    }
   }
 
   private inOrder(root: XmlElement, part: string): void {
