@@ -322,22 +322,23 @@ describe("all rows in the template's data area", () => {
   it.each([
     ["table", "Rows: { lines: all }"],
     ["range", "Data!A1:D4: { lines: all }"],
-    ["range", "Data!A1:D1: { lines: all }"],
   ] as const)("a %s takes the rows of all groups, and what they add up to leaves alone (%s)", async (area, tables) => {
-    const { bytesOf, codes } = make(
-      says(tables.replace("Data!A1:D1", '"Data!A1:D1"').replace("Data!A1:D4", '"Data!A1:D4"'), LEAVES),
-      {
-        "t.xlsx": await selector(area),
-      },
-    );
+    const { bytesOf, codes } = make(says(tables.replace("Data!A1:D4", '"Data!A1:D4"'), LEAVES), {
+      "t.xlsx": await selector(area),
+    });
     expect(codes.filter((code) => code.startsWith("stop"))).toEqual([]);
     const [weissfeld, anne] = await Promise.all(["Weißfeld", "St. Anne's"].map((one) => openElsewhere(bytesOf(one))));
-    const headingOnly = tables.includes("D1:");
     expect(shown(weissfeld.worksheets[0], "B2")).toBe(175);
     expect(shown(anne.worksheets[0], "B2")).toBe(25);
-    if (!headingOnly) expect(shown(weissfeld.worksheets[0], "B3")).toBeCloseTo(0.875, 12);
+    expect(shown(weissfeld.worksheets[0], "B3")).toBeCloseTo(0.875, 12);
     expect(weissfeld.worksheets.map((one) => one.name)).toEqual(["Summary"]);
     expect(Buffer.from(bytesOf("Weißfeld")).includes("Anne")).toBe(false);
+  });
+
+  it("headings alone are a range where one row stands below them; more rows are asked about", async () => {
+    const template = await selector("range");
+    const error = failure(() => plan(says('"Data!A1:D1": { lines: all }', LEAVES), { "t.xlsx": template }));
+    expect(error.message).toContain("Cannot tell which rows below the headings");
   });
 
   it("the share is of all groups too where one alone is made", async () => {
@@ -375,6 +376,8 @@ describe("all rows in the template's data area", () => {
       expect(make(OUT, { "t.xlsx": await one(mark) }).codes).toContain("stop rows-of-others");
     const inMail = plan('files: {}\nmessage: { subject: x, body: { text: "{{table all: site}}" } }\n').plan;
     expect(inMail.findings.map((finding) => finding.code)).toContain("rows-of-others");
+    const inSubject = plan('files: {}\nmessage: { subject: "{{ list(all.site) }}", body: { text: x } }\n').plan;
+    expect(inSubject.findings.map((finding) => finding.code)).toContain("rows-of-others");
   });
 });
 

@@ -62,7 +62,8 @@ export class MessageTemplate {
 
   /** Whether single rows of the given lines stand in it. */
   shows(lines: readonly string[]): boolean {
-    return [...this.pieces, ...(this.alternative ?? [])].some((piece) =>
+    const subject: Piece = { kind: "text", template: this.subject };
+    return [subject, ...this.pieces, ...(this.alternative ?? [])].some((piece) =>
       piece.kind === "table"
         ? lines.includes(piece.table.structure.lines)
         : piece.template.fields.some((field) => showsRows(field.ast, lines)),

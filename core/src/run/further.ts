@@ -1,6 +1,6 @@
 /** Further lines of a group: rows of other datasets, or of the whole run, that its templates see beside its own. */
 import type { Period } from "../calendar/index.js";
-import { CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
+import { type Finding, foldName } from "../common/index.js";
 import type { FurtherLines } from "../expression/index.js";
 import {
   findColumn,
@@ -14,6 +14,7 @@ import {
 import type { LinesSpec, Report } from "../report/index.js";
 import { type Alias, applyAliases, type Group } from "../split/index.js";
 import { type ColumnInfo, rowKey, type Table } from "../table/index.js";
+import { withPlace } from "../template/index.js";
 import { rowsInPeriod } from "./in-period.js";
 
 /** The folded name of the rows of all groups of the run. */
@@ -65,7 +66,7 @@ export function furtherColumns(
     const where = `lines, ${name}`;
     const source = findOther(others, spec.data, where);
     if (spec.period !== undefined) findColumn(source, spec.period, `${where}, period`);
-    const columns = atLines(where, () => preparedColumns(source, spec, others));
+    const columns = withPlace(where, () => preparedColumns(source, spec, others));
     for (const [here, there] of Object.entries(spec.match ?? {})) {
       findColumn(own, here, `${where}, match`);
       findColumn(columns, there, `${where}, match, column of ${spec.data}`);
@@ -132,8 +133,7 @@ export function findFurther(input: FurtherInput): FurtherFound {
 function oneFurther(name: string, spec: LinesSpec, input: FurtherInput) {
   const where = `lines, ${name}`;
   const { report, context } = input;
-  const master = context.others.get(spec.data) ?? (spec.data === report.data ? input.master : undefined);
-  if (!master) throw missing(spec.data, where, context.others);
+  const master = findOther(new Map([[report.data, input.master], ...context.others]), spec.data, where);
   // A group that is called otherwise in the report's own rows is meant in these too.
   const aliases = Object.entries(spec.match ?? {}).flatMap(([here, there]) =>
     input.aliases
@@ -141,7 +141,7 @@ function oneFurther(name: string, spec: LinesSpec, input: FurtherInput) {
       .map((alias) => ({ ...alias, column: there })),
   );
   const inPeriod = rowsInPeriod(applyAliases(master, aliases), spec.period, input.period, `${where}, period`);
-  const prepared = atLines(where, () => prepareTable(inPeriod.table, spec, context));
+  const prepared = withPlace(where, () => prepareTable(inPeriod.table, spec, context));
   const { table } = prepared;
   const rows = Array.from({ length: table.rowCount }, (_, row) => row);
   const belongs = belonging(input.own, table, spec.match, `${where}, match`);
@@ -235,25 +235,4 @@ function whoseFindings(
 
 function counted(rows: number): string {
   return rows === 1 ? "1 row" : `${rows} rows`;
-}
-
-function missing(data: string, where: string, others: ReadonlyMap<string, unknown>): CorbixError {
-  return new CorbixError("BAD_DEFINITION", `Cannot find the dataset \`${data}\`.`, {
-    where,
-    advice: suggestName(data, [...others.keys()], "datasets"),
-  });
-}
-
-/** Errors in the preparation of further lines say of which. */
-function atLines<T>(where: string, work: () => T): T {
-  try {
-    return work();
-  } catch (error) {
-    if (!(error instanceof CorbixError)) throw error;
-    throw new CorbixError(error.code, error.message, {
-      where: error.where ? `${where}, ${error.where}` : where,
-      ...(error.advice === undefined ? {} : { advice: error.advice }),
-      cause: error,
-    });
-  }
 }

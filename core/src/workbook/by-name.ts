@@ -147,6 +147,16 @@ function headedRange(
     String(cells?.get(range.left + at)?.value ?? "").trim(),
   );
   if (columns.every((heading) => heading === "")) return undefined;
+  const filled = (row: number): boolean => {
+    const line = cellValues(workbook, workbook.sheets[sheet].part).get(row);
+    return columns.some((_, at) => line?.has(range.left + at) === true);
+  };
+  if (range.bottom === range.top && filled(range.top + 2))
+    throw new CorbixError("BAD_DEFINITION", `Cannot tell which rows below the headings of \`${name}\` are samples.`, {
+      where,
+      advice:
+        "Name the range with its sample rows, which go; with the first alone, if what stands below it is to stay.",
+    });
   return {
     name,
     part: undefined,
