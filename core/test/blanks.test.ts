@@ -49,6 +49,16 @@ describe("a mark in running text that is blank", () => {
     expect(quay).toEqual([]);
   });
 
+  it("is not told where it stands alone in a header, or among other texts of a chart", async () => {
+    const template = await makeWorkbook((_, sheet) => {
+      sheet.addRow(["x"]);
+      sheet.headerFooter.oddHeader = "&L{{ name }}&R&8Due {{ due }}";
+    });
+    expect(told(OUT("t.xlsx"), { "t.xlsx": template })[0].map((one) => one.replace(/.*: (?=\{)/, ""))).toEqual([
+      "{{ due }} is blank for Dock, in the middle of a text.",
+    ]);
+  });
+
   it("is told where the words beside it have other looks", async () => {
     const template = await makeWorkbook((_, sheet) => {
       sheet.getCell("A1").value = { richText: [{ text: "Dear " }, { text: "{{ name }}", font: { bold: true } }] };

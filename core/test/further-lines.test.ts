@@ -176,6 +176,30 @@ describe("further lines of a group", () => {
     ]);
   });
 
+  it("are added up line by line, repeat by their own columns and to the right, and in a sheet for each value", async () => {
+    const template = await makeWorkbook((_, sheet) => {
+      sheet.addRow(["{{ sum(line.fee - sum(payments.paid where payments.bill = line.invoice)) }}"]);
+      sheet.addRow(["{{repeat costs by kind}}{{ first(costs.kind) }}", "{{ sum(costs.amount) }}{{end}}"]);
+    });
+    const sheet = (await openElsewhere(make(OUT, { "t.xlsx": template }).bytesOf("Weißfeld"))).worksheets[0];
+    // 100 - 140 + 50 - 140 + 25 - 25, line by line.
+    expect(["A1", "A2", "B2", "A3", "B3"].map((cell) => shown(sheet, cell))).toEqual([-130, "parts", 7.5, "travel", 2]);
+    const across = await makeWorkbook((_, one) => {
+      one.addRow(["", "{{repeat costs across}}{{ costs.kind }}{{end}}"]);
+      one.addRow(["{{repeat line}}{{ line.unit }}{{end}}", "{{ costs.amount * line.fee }}"]);
+    });
+    const wide = (await openElsewhere(make(OUT, { "t.xlsx": across }).bytesOf("Weißfeld"))).worksheets[0];
+    const cells = ["B1", "C1", "A2", "B2", "C2", "A3", "B3", "C3"].map((cell) => shown(wide, cell));
+    expect(cells).toEqual(["parts", "travel", "L1", 750, 200, "L2", 375, 100]);
+    const per = await makeWorkbook((_, one) => one.addRow(["{{ sum(payments.paid) }}", "{{ count(costs) }}"]));
+    const says = OUT.replace("name: '{{ group.key }}'", "name: x, sheetPer: { by: invoice }");
+    const sheets = (await openElsewhere(make(says, { "t.xlsx": per }).bytesOf("Weißfeld"))).worksheets;
+    expect(sheets.map((one) => [one.name, shown(one, "A1"), shown(one, "B1")])).toEqual([
+      ["R1", 140, 2],
+      ["R2", 25, 2],
+    ]);
+  });
+
   it("fill defined tables and stand in messages, names and control totals", async () => {
     const template = await makeWorkbook((_, sheet) => {
       sheet.addTable({
@@ -369,10 +393,17 @@ describe("all rows in the template's data area", () => {
 
   it("sums over all may stand anywhere, single rows and lists of names may not", async () => {
     const one = (mark: string) => makeWorkbook((_, sheet) => sheet.addRow([mark]));
+    const most = make(OUT, { "t.xlsx": await one("{{ max(all.fee) }}") });
+    expect(most.codes.filter((code) => code.startsWith("stop"))).toEqual([]);
     const share = make(OUT, { "t.xlsx": await one("{{ sum(line.fee) / sum(all.fee) }}") });
     expect(share.codes.filter((code) => code.startsWith("stop"))).toEqual([]);
     expect(shown((await openElsewhere(share.bytesOf("Weißfeld"))).worksheets[0], "A1")).toBe(0.875);
-    for (const mark of ["{{ list(all.site) }}", "{{ all.site }}", "{{repeat all by site}}{{ sum(all.fee) }}{{end}}"])
+    for (const mark of [
+      "{{ max(all.site) }}",
+      "{{ list(all.site) }}",
+      "{{ all.site }}",
+      "{{repeat all by site}}{{ sum(all.fee) }}{{end}}",
+    ])
       expect(make(OUT, { "t.xlsx": await one(mark) }).codes).toContain("stop rows-of-others");
     const inMail = plan('files: {}\nmessage: { subject: x, body: { text: "{{table all: site}}" } }\n').plan;
     expect(inMail.findings.map((finding) => finding.code)).toContain("rows-of-others");

@@ -1,5 +1,5 @@
 import { CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
-import { type Env, type Scope, showsRows } from "../expression/index.js";
+import { type Env, type LinesColumns, type Scope, showsRows } from "../expression/index.js";
 import { OoxmlPackage, parseXml } from "../ooxml/index.js";
 import { hasMarks, type PlacedMark } from "../template/index.js";
 import type { BookmarkTables } from "./bookmark-tables.js";
@@ -74,11 +74,11 @@ export class DocumentTemplate {
   }
 
   /** Whether single rows of the given lines stand in it. */
-  shows(lines: readonly string[]): boolean {
+  shows(lines: LinesColumns): boolean {
     return this.parts.some(({ pieces }) =>
       marksIn(pieces).some(
         (mark) =>
-          (mark.lines !== undefined && lines.includes(mark.lines)) ||
+          (mark.lines !== undefined && Object.hasOwn(lines, mark.lines)) ||
           mark.fields.some((field) => showsRows(field.ast, lines)),
       ),
     );

@@ -2,9 +2,9 @@
 import { type CorbixError, cleanKey, Exact, type Finding, foldName, suggestName } from "../common/index.js";
 import type { ColumnInfo } from "../table/index.js";
 import { AGGREGATES } from "./aggregates.js";
-import type { Ast } from "./ast.js";
+import { type Ast, namesIn } from "./ast.js";
 import { type CallContext, FUNCTIONS } from "./functions.js";
-import { type FurtherLines, type LineSet, linesOf, OWN_LINES, withLine } from "./lines.js";
+import { type FurtherLines, type LineSet, type LinesColumns, linesOf, OWN_LINES, withLine } from "./lines.js";
 import { areEqual, asNumber, asTruth, OPERATORS, OperandError } from "./operators.js";
 import { expressionError, type Field, parseExpression, parseField } from "./parse.js";
 import { showValue } from "./show.js";
@@ -19,7 +19,7 @@ export interface Scope {
   readonly mode: "row" | "group";
   readonly columns: readonly ColumnInfo[];
   /** Columns of further lines, by the folded name of those. */
-  readonly further?: Readonly<Record<string, readonly ColumnInfo[]>>;
+  readonly further?: LinesColumns;
   /** Folded names of lines of which there are none, so that any column of theirs is taken as blank. */
   readonly empty?: readonly string[];
   /** Hears of further lines that are used. */
@@ -113,18 +113,18 @@ export function isPerLine(ast: Ast, further: readonly string[] = []): boolean {
 /** The lines of which an expression needs a current one, told without a scope. */
 export function neededLines(ast: Ast, further: readonly string[]): ReadonlySet<string> {
   const needed = new Set<string>();
-  const visit = (one: Ast, within: string | undefined): void => {
+  const visit = (one: Ast, within: ReadonlySet<string>): void => {
     if (one.kind === "name") {
       const name = foldName(one.parts[0]);
-      if (one.parts.length > 1 && name !== within && isOfLines(name, further)) needed.add(name);
+      if (one.parts.length > 1 && !within.has(name) && isOfLines(name, further)) needed.add(name);
     } else if (one.kind === "call" && isAggregateCall(one, further)) {
-      const [lines] = touchedLines(one.args[0], further);
-      visit(one.args[0], lines);
-      if (one.where) visit(one.where, lines);
+      const over = new Set([...within, ...touchedLines(one.args[0], further)]);
+      visit(one.args[0], over);
+      if (one.where) visit(one.where, over);
       for (const rest of one.args.slice(1)) visit(rest, within);
     } else for (const part of partsOf(one)) visit(part, within);
   };
-  visit(ast, undefined);
+  visit(ast, NOTHING);
   return needed;
 }
 
@@ -149,11 +149,21 @@ export function addedLines(ast: Ast, further: readonly string[]): ReadonlySet<st
   }
 }
 
-/** Whether an expression shows single rows of the given lines: a field of each, or one out of them. */
-export function showsRows(ast: Ast, lines: readonly string[]): boolean {
+/**
+ * Whether an expression shows single rows of the given lines, which are told with their columns: a field of each, one out of them, or
+ * the least or greatest of what is no number.
+ */
+export function showsRows(ast: Ast, columns: LinesColumns): boolean {
+  const lines = Object.keys(columns);
+  const isNumber = ([first, ...rest]: readonly string[]): boolean => {
+    const name = foldName(rest.join("."));
+    return columns[foldName(first)]?.find((column) => foldName(column.name) === name)?.type === "number";
+  };
   const isOne = (names: ReadonlySet<string>): boolean => lines.some((name) => names.has(name));
   const visit = (one: Ast): boolean => {
-    const picks = one.kind === "call" && ["list", "first", "last"].includes(one.name) && one.args.length > 0;
+    if (one.kind !== "call" || one.args.length === 0) return partsOf(one).some(visit);
+    const isExtreme = one.name === "min" || one.name === "max";
+    const picks = ["list", "first", "last"].includes(one.name) || (isExtreme && !namesIn(one.args[0]).every(isNumber));
     return (picks && isOne(touchedLines(one.args[0], lines))) || partsOf(one).some(visit);
   };
   return isOne(neededLines(ast, lines)) || visit(ast);
@@ -196,12 +206,20 @@ function isAggregateCall(ast: Ast & { kind: "call" }, further: readonly string[]
 /** Names of the lines in an expression, in the order they come; those of a whole line too, as in `count(line)`. */
 function touchedLines(ast: Ast, further: readonly string[]): ReadonlySet<string> {
   const found = new Set<string>();
-  const visit = (one: Ast): void => {
-    if (one.kind !== "name") for (const part of partsOf(one)) visit(part);
-    else if (isOfLines(foldName(one.parts[0]), further)) found.add(foldName(one.parts[0]));
+  const inside = new Set<string>();
+  // What a function over lines inside goes over is its own affair; what its condition asks of others is not.
+  const visit = (one: Ast, own: ReadonlySet<string>): void => {
+    if (one.kind === "name") {
+      const name = foldName(one.parts[0]);
+      if (isOfLines(name, further)) (own.has(name) ? inside : found).add(name);
+    } else if (one.kind === "call" && isAggregateCall(one, further)) {
+      const over = new Set([...own, ...touchedLines(one.args[0], further)]);
+      for (const part of [one.args[0], ...(one.where ? [one.where] : [])]) visit(part, over);
+      for (const rest of one.args.slice(1)) visit(rest, own);
+    } else for (const part of partsOf(one)) visit(part, own);
   };
-  visit(ast);
-  return found;
+  visit(ast, new Set());
+  return found.size > 0 ? found : inside;
 }
 
 class Compiler {

@@ -15,7 +15,15 @@ export {
   type TextField,
 } from "./compile.js";
 export { FUNCTIONS } from "./functions.js";
-export { type FurtherLines, type LineSet, linesOf, OWN_LINES, withLine, withLines } from "./lines.js";
+export {
+  type FurtherLines,
+  type LineSet,
+  type LinesColumns,
+  linesOf,
+  OWN_LINES,
+  withLine,
+  withLines,
+} from "./lines.js";
 export { areEqual, compareValues } from "./operators.js";
 export { type Field, parseExpression, parseField } from "./parse.js";
 export { showValue } from "./show.js";

@@ -1,9 +1,12 @@
 /** Lines of a group: its own, called `line`, and further ones of other datasets, called as the report says. */
-import type { Table } from "../table/index.js";
+import type { ColumnInfo, Table } from "../table/index.js";
 import type { Env } from "./compile.js";
 
 /** The group's own lines. */
 export const OWN_LINES = "line";
+
+/** Columns of lines by the folded name of those. */
+export type LinesColumns = Readonly<Record<string, readonly ColumnInfo[]>>;
 
 /** Rows of a table, one of which may be the current one. */
 export interface LineSet {

@@ -1,6 +1,6 @@
 import { convert } from "html-to-text";
 import { CorbixError } from "../common/index.js";
-import { type Env, type Scope, showsRows } from "../expression/index.js";
+import { type Env, type LinesColumns, type Scope, showsRows } from "../expression/index.js";
 import { cutMarks, parseTextTemplate, type TextTemplate, withPlace } from "../template/index.js";
 import { inlinedHtml, markdownHtml, withPictures } from "./body.js";
 import { type LineTable, parseLineTable } from "./line-table.js";
@@ -61,11 +61,11 @@ export class MessageTemplate {
   }
 
   /** Whether single rows of the given lines stand in it. */
-  shows(lines: readonly string[]): boolean {
+  shows(lines: LinesColumns): boolean {
     const subject: Piece = { kind: "text", template: this.subject };
     return [subject, ...this.pieces, ...(this.alternative ?? [])].some((piece) =>
       piece.kind === "table"
-        ? lines.includes(piece.table.structure.lines)
+        ? Object.hasOwn(lines, piece.table.structure.lines)
         : piece.template.fields.some((field) => showsRows(field.ast, lines)),
     );
   }

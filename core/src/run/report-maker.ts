@@ -26,6 +26,7 @@ import {
   type FurtherLines,
   isPerLine,
   type LineSet,
+  type LinesColumns,
   parseExpression,
   type Scope,
 } from "../expression/index.js";
@@ -130,7 +131,7 @@ export class ReportMaker {
   private readonly further: readonly string[];
   private readonly scope: Scope;
   private readonly used = new Set<string>();
-  private readonly unshared: readonly string[];
+  private readonly unshared: LinesColumns;
   private readonly enclosures: readonly BoundEnclosure[];
   private showsInMessage = false;
   /** By language; the report's own under a blank. */
@@ -144,7 +145,7 @@ export class ReportMaker {
   ) {
     this.scope = { ...scope, onLines: (name) => this.used.add(name) };
     this.further = Object.keys(scope.further ?? {});
-    this.unshared = unsharedLines(report);
+    this.unshared = Object.fromEntries(unsharedLines(report).map((name) => [name, scope.further?.[name] ?? []]));
     this.totals = Object.entries(report.totals).map(([name, source]) => ({
       name,
       expression: withPlace(`totals, ${name}`, () => compileExpression(source, this.scope)),
@@ -299,7 +300,7 @@ export class ReportMaker {
       const plain = PlainWorkbook.bind(spec.table, this.scope, `${where}, table`);
       return {
         ...named,
-        showing: this.unshared.includes(shown) ? [{ sheet: undefined }] : [],
+        showing: Object.hasOwn(this.unshared, shown) ? [{ sheet: undefined }] : [],
         template: {
           kind: "xlsx",
           bound: this.perGroup(spec, plain.opened, where, (xml, env) => plain.withWidths(xml, env)) ?? plain,

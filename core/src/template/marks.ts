@@ -105,8 +105,19 @@ export interface BoundText {
   readonly fill: (env: Env, escape?: (text: string) => string) => string;
 }
 
-/** `around` is what stands beside the text in the same line, in runs of other looks. */
-export function parseTextTemplate(source: string, where: string, around = ""): TextTemplate {
+/** What a text stands in. */
+export interface TextPlace {
+  /** What stands beside it in the same line, in runs of other looks. */
+  readonly around?: string;
+  /** What parts it from other texts, where that is no line end or element. */
+  readonly edge?: RegExp;
+}
+
+export function parseTextTemplate(
+  source: string,
+  where: string,
+  { around = "", edge = EDGE }: TextPlace = {},
+): TextTemplate {
   const pieces = cutMarks(source, where).map((piece) =>
     piece.kind === "text" ? piece.text : parseMark(piece.source, where),
   );
@@ -120,7 +131,7 @@ export function parseTextTemplate(source: string, where: string, around = ""): T
           ? piece
           : {
               field: bindField(piece, scope, where),
-              isTold: !saysInstead(piece.ast) && isInText([around, ...pieces], at + 1),
+              isTold: !saysInstead(piece.ast) && isInText([around, ...pieces], at + 1, edge),
             },
       );
       return {
@@ -139,15 +150,16 @@ export function parseTextTemplate(source: string, where: string, around = ""): T
 }
 
 /** Where running text ends: lines, and elements of a page that stand apart. */
-const EDGE = /\n|<\/?(?:p|div|t[dhr]|table|tbody|thead|li|ul|ol|h[1-6]|br|hr|body|html|section|blockquote)\b[^>]*>/i;
+const EDGE =
+  /\n|<\/?(?!(?:a|abbr|b|big|cite|code|em|font|i|img|mark|s|small|span|strong|sub|sup|u)\b)[a-z][\w:]*[^>]*>/i;
 
 /** Whether a mark stands in running text: beside words or signs of its own line. */
-function isInText(pieces: readonly (string | Field)[], at: number): boolean {
+function isInText(pieces: readonly (string | Field)[], at: number, edge: RegExp): boolean {
   const words = (parts: readonly (string | Field)[], isBefore: boolean): string => {
     let text = "";
     for (const part of parts) {
       if (typeof part !== "string") continue;
-      const lines = part.split(EDGE);
+      const lines = part.split(edge);
       const own = (isBefore ? lines.at(-1) : lines[0]) ?? "";
       text += own;
       if (lines.length > 1) break;

@@ -281,7 +281,7 @@ function readMarks(item: XmlElement | undefined, text: string, reading: Reading)
   const plain = rest.replace(/\{\{[\s\S]*?\}\}/g, "");
   const filled = runs.map((run, index) => ({
     properties: run.child("rPr")?.toString() ?? "",
-    template: parseTextTemplate(cutStructures(texts[index], where).rest, where, plain),
+    template: parseTextTemplate(cutStructures(texts[index], where).rest, where, { around: plain }),
   }));
   return { kind: "rich", runs: filled.filter((run) => run.template.source !== "") };
 }

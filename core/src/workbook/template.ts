@@ -1,5 +1,5 @@
 import type { Finding } from "../common/index.js";
-import { type Field, type Scope, showsRows } from "../expression/index.js";
+import { type Field, type LinesColumns, type Scope, showsRows } from "../expression/index.js";
 import { mapElements, type OoxmlPackage, relationshipsName, unescapeXml, xmlText } from "../ooxml/index.js";
 import { cellName, openWorkbook, type Workbook } from "../spreadsheet/index.js";
 import { gatherMarks, hasMarks, type PlacedMark, parseTextTemplate, type TextTemplate } from "../template/index.js";
@@ -92,13 +92,14 @@ export class WorkbookTemplate {
   }
 
   /** Indexes of the sheets in which single rows of the given lines stand; -1 for another part of the workbook. */
-  sheetsShowing(lines: readonly string[]): number[] {
+  sheetsShowing(lines: LinesColumns): number[] {
     const isShown = (fields: readonly Field[]): boolean => fields.some((field) => showsRows(field.ast, lines));
     const inSheets = this.sheets
       .filter(
         ({ rows, structure }) =>
-          structure.regions.some((one) => one.structure.kind === "repeat" && lines.includes(one.structure.lines)) ||
-          rows.some(({ cells }) => cells.some((cell) => isShown(fieldsOf(cell.content)))),
+          structure.regions.some(
+            (one) => one.structure.kind === "repeat" && Object.hasOwn(lines, one.structure.lines),
+          ) || rows.some(({ cells }) => cells.some((cell) => isShown(fieldsOf(cell.content)))),
       )
       .map(({ index }) => index);
     return [...inSheets, ...(this.texts.some(({ template }) => isShown(template.fields)) ? [-1] : [])];
