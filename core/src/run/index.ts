@@ -1,6 +1,8 @@
 export { type ExplainedMark, explainMarks } from "./explain-marks.js";
 export { belonging, type FurtherAccount, type FurtherTable, furtherColumns, furtherLines } from "./further.js";
 export { notReadReasons } from "./in-period.js";
+export { linesDigest } from "./lines-digest.js";
+export type { EarlierPeriods, FileKind, MadeFile, MadeFiles } from "./make-file.js";
 export {
   type ControlTotal,
   checkAgainst,
@@ -15,16 +17,7 @@ export {
 } from "./plan.js";
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
 export { fillFromRecord, type RecordEnv, readRecord } from "./record.js";
-export {
-  type EarlierPeriods,
-  type FileKind,
-  linesDigest,
-  type MadeFile,
-  type MadeFiles,
-  type OwnSeal,
-  ReportMaker,
-  type WantedFile,
-} from "./report-maker.js";
+export { type OwnSeal, ReportMaker, type WantedFile } from "./report-maker.js";
 export { factsFor, type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
 export { type TriedMessage, type TriedOut, tryMessage, tryOut } from "./try-out.js";

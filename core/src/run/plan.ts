@@ -26,7 +26,9 @@ import {
   furtherLines,
 } from "./further.js";
 import { rowsInPeriod } from "./in-period.js";
-import { type FileKind, linesDigest, ReportMaker, type WantedFile } from "./report-maker.js";
+import { linesDigest } from "./lines-digest.js";
+import type { FileKind } from "./make-file.js";
+import { ReportMaker, type WantedFile } from "./report-maker.js";
 import { type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 
 export interface PlannedFile {

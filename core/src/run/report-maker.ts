@@ -1,37 +1,16 @@
-import { periodLabel, previousPeriod } from "../calendar/index.js";
-import {
-  CorbixError,
-  type Finding,
-  foldName,
-  isoFromSerial,
-  sha256,
-  suggestName,
-  textFromBytes,
-} from "../common/index.js";
-import {
-  type BoundDocument,
-  bookmarkTables,
-  DocumentTemplate,
-  type FilledDocument,
-  growDocument,
-  joinDocuments,
-  openDocument,
-  periodsOf,
-} from "../document/index.js";
+import { CorbixError, type Finding, suggestName, textFromBytes } from "../common/index.js";
+import { bookmarkTables, DocumentTemplate } from "../document/index.js";
 import {
   addedLines,
   compileExpression,
   type Env,
   type Expression,
-  type FurtherLines,
   isPerLine,
-  type LineSet,
   type LinesColumns,
   parseExpression,
   type Scope,
 } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
-import { type LaidPages, layDocument, layWorkbook } from "../layout/index.js";
 import {
   type BoundMessage,
   type ComposedMessage,
@@ -41,82 +20,32 @@ import {
   messageParts,
 } from "../message/index.js";
 import { literalInPattern } from "../naming/index.js";
-import { encryptPackage, escapeXml, type OoxmlPackage } from "../ooxml/index.js";
-import { writePdf } from "../pdf/index.js";
+import type { OoxmlPackage } from "../ooxml/index.js";
 import type { Recipient } from "../recipients/index.js";
 import { bodyKind, type FileSpec, type Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import { type BoundText, cutMarks, linesNamed, parseTextTemplate, withPlace } from "../template/index.js";
-import {
-  type FilledWorkbook,
-  PlainWorkbook,
-  placeByName,
-  protectSheets,
-  SheetPerGroup,
-  valuesOnly,
-  WorkbookTemplate,
-  withStoredValues,
-} from "../workbook/index.js";
+import { type FilledWorkbook, PlainWorkbook, placeByName, SheetPerGroup, WorkbookTemplate } from "../workbook/index.js";
+import { Blanks, groupWords } from "./blanks.js";
 import { unsharedLines } from "./further.js";
+import {
+  type BoundFile,
+  type EarlierDocument,
+  type FileKind,
+  type Follower,
+  type MadeFile,
+  type MadeFiles,
+  makeOne,
+} from "./make-file.js";
 import type { RunFacts } from "./scope.js";
 import { leakFindings, type Seal } from "./seal.js";
-
-export type FileKind = "xlsx" | "docx" | "pdf";
-
-/** One output of a file of the report. */
-export interface MadeFile {
-  /** Name of the file in the report. */
-  readonly file: string;
-  readonly kind: FileKind;
-  readonly bytes: Uint8Array;
-  readonly pages?: number;
-  /** Of a document that grows: this period's section alone, to be put in order with others later. */
-  readonly section?: Uint8Array;
-}
-
-export interface MadeFiles {
-  readonly files: readonly MadeFile[];
-  readonly findings: readonly Finding[];
-}
+import { leftFindings, travels } from "./travelling-rows.js";
 
 /** The names of all groups, and the one whose files are made. */
 export interface OwnSeal {
   readonly seal: Seal;
   readonly own: string;
 }
-
-interface BoundFile {
-  readonly name: string;
-  readonly spec: FileSpec;
-  readonly fileName: BoundText;
-  readonly folder: BoundText | undefined;
-  readonly when: Expression | undefined;
-  readonly password: BoundText | undefined;
-  readonly sheetPassword: BoundText | undefined;
-  /** The sheets that stay, where not all do. */
-  readonly sheets: readonly BoundText[] | undefined;
-  /** Where rows of all groups stand: in sheets by their names, or in what cannot be taken out. */
-  readonly showing: readonly { readonly sheet: BoundText | undefined }[];
-  readonly template:
-    | { readonly kind: "xlsx"; readonly bound: { readonly fill: (env: Env) => FilledWorkbook } }
-    | { readonly kind: "docx"; readonly bound: BoundDocument; readonly followers: readonly Follower[] };
-}
-
-/** A document put behind another where its condition is true. */
-interface Follower {
-  readonly when: Expression | undefined;
-  readonly bound: BoundDocument;
-}
-
-/** What a document that grows goes on from: what the group was delivered for earlier periods, in whatever order that was. */
-export interface EarlierPeriods {
-  /** Delivered periods before this one, in their own order, each with its own section where that was kept. */
-  readonly periods: readonly { readonly period: string; readonly section: (() => Uint8Array) | undefined }[];
-  /** The newest whole document that was delivered. */
-  readonly whole: () => Uint8Array;
-}
-
-export type EarlierDocument = (file: string) => EarlierPeriods | undefined;
 
 /** A report with its templates read and every name in it checked: made once, then used for all its groups. */
 export class ReportMaker {
@@ -441,35 +370,6 @@ export class ReportMaker {
   }
 }
 
-/** The group that is worked on, for messages. */
-function groupWords(env: Env): string {
-  return `group ${String(env.spaces.group?.get("label") ?? "of this record")}`;
-}
-
-/** Marks in running text that came out blank for one group. */
-class Blanks {
-  private readonly found = new Map<string, { where: string; source: string; count: number }>();
-
-  add(where: string, source: string): void {
-    const key = `${where}\n${source}`;
-    const known = this.found.get(key);
-    if (known) known.count++;
-    else this.found.set(key, { where, source, count: 1 });
-  }
-
-  findings(env: Env): Finding[] {
-    const label = groupWords(env).replace(/^group /, "");
-    return [...this.found.values()].map(({ where, source, count }) => ({
-      code: "blank-in-text",
-      severity: "warn",
-      where,
-      what: `{{ ${source} }} is blank for ${label}${count > 1 ? `, ${count} times` : ""}, in the middle of a text.`,
-      advice: `Fill it in, or say what stands instead: {{ coalesce(${source.replace(/\s+as\s+"[^"]*"$/, "")}, "…") }}.`,
-      ...(count > 1 ? { count } : {}),
-    }));
-  }
-}
-
 /** A file that is wanted beside the made ones: one among the templates, or what a pattern finds. */
 export interface WantedFile {
   readonly kind: "fixed" | "found";
@@ -519,198 +419,4 @@ function getTemplate(name: string, templates: ReadonlyMap<string, Uint8Array>, w
     where,
     advice: suggestName(name, [...templates.keys()], "templates"),
   });
-}
-
-function makeOne(
-  file: BoundFile,
-  env: Env,
-  about: {
-    readonly fonts: FontLibrary;
-    readonly facts: RunFacts;
-    readonly title: string;
-    readonly locale: string;
-    readonly earlier: EarlierDocument | undefined;
-  },
-): MadeFiles & { readonly source: OoxmlPackage } {
-  const { pdf } = file.spec;
-  const { kind } = file.template;
-  const raw: FilledWorkbook & { readonly section?: OoxmlPackage } =
-    file.template.kind === "docx"
-      ? fillDocument(file, file.template, env, about.facts, about.earlier)
-      : file.template.bound.fill(env);
-  const filled = file.spec.values && kind === "xlsx" ? withValuesOnly(file, raw, env) : raw;
-  const source = filled.package;
-  const password = secretOf(file.password, env, "password");
-  const files: MadeFile[] =
-    pdf === "only"
-      ? []
-      : [
-          {
-            file: file.name,
-            kind,
-            bytes: protectedBytes(file, source, env, password),
-            ...(raw.section ? { section: raw.section.toBytes() } : {}),
-          },
-        ];
-  if (pdf === "no") return { files, findings: filled.findings, source };
-  const printed = isoFromSerial(about.facts.date);
-  const laid: LaidPages =
-    kind === "docx"
-      ? layDocument(filled.package, about.fonts, { today: about.facts.date, locale: about.locale })
-      : layWorkbook(workbookFromPackage(filled.package), about.fonts, {
-          file: `${about.title}.xlsx`,
-          date: printed,
-          time: about.facts.time ?? "00:00",
-        });
-  const permissions = file.spec.protect?.allow;
-  const bytes = writePdf(laid.pages, {
-    title: about.title,
-    language: about.locale,
-    outline: laid.outline,
-    structure: laid.structure,
-    archive: file.spec.archive,
-    ...(password !== undefined || permissions ? { lock: { password: password ?? "", permissions } } : {}),
-  });
-  files.push({ file: file.name, kind: "pdf", bytes, pages: laid.pages.length });
-  return { files, findings: [...filled.findings, ...laid.findings], source };
-}
-
-function withValuesOnly(file: BoundFile, raw: FilledWorkbook, env: Env): FilledWorkbook {
-  const stored = withStoredValues(raw.package, env.today);
-  const keep = file.sheets?.map((sheet) => sheet.fill(env));
-  return { package: valuesOnly(stored.package, keep), findings: [...raw.findings, ...stored.findings] };
-}
-
-/** A document with those that follow it, behind what it held in earlier periods if it grows. */
-function fillDocument(
-  file: BoundFile,
-  template: BoundFile["template"] & { readonly kind: "docx" },
-  env: Env,
-  facts: RunFacts,
-  earlier: EarlierDocument | undefined,
-): FilledDocument & { readonly section?: OoxmlPackage } {
-  const filled = template.bound.fill(env);
-  let whole = filled.package;
-  for (const { when, bound } of template.followers)
-    if (!when || when.evaluate(env) === true) whole = joinDocuments(whole, bound.fill(env).package);
-  if (!file.spec.grows) return { ...filled, package: whole };
-  const period = facts.period?.key ?? isoFromSerial(facts.date);
-  const where = `${file.name} of an earlier period`;
-  const before = earlier?.(file.name);
-  return {
-    ...filled,
-    package: growDocument(before && earlierPackage(before, where), whole, period),
-    section: whole,
-    findings: [...filled.findings, ...gapFindings(before, period, facts, file.name)],
-  };
-}
-
-/** What was delivered of earlier periods as one document, in the order of the periods. */
-function earlierPackage({ periods, whole }: EarlierPeriods, where: string): OoxmlPackage {
-  const newest = openDocument(whole(), where);
-  const wanted = periods.map((one) => one.period).join(" ");
-  // Delivered in order, the newest document is it. Where a section was not kept, as in older records, it has to do.
-  if (periodsOf(newest).join(" ") === wanted || periods.some((one) => one.section === undefined)) return newest;
-  return periods.reduce<OoxmlPackage | undefined>(
-    (document, { period, section }) =>
-      section ? growDocument(document, openDocument(section(), where), period) : document,
-    undefined,
-  ) as OoxmlPackage;
-}
-
-/** Periods named in a finding. */
-const GAPS_NAMED = 6;
-
-/** Periods between the first that a document holds and its newest that were not delivered, so are not in it. */
-function gapFindings(before: EarlierPeriods | undefined, key: string, facts: RunFacts, file: string): Finding[] {
-  if (!before || !facts.period) return [];
-  const there = new Set(before.periods.map((one) => one.period));
-  const missing: string[] = [];
-  for (let one = previousPeriod(facts.period.from, facts.period.kind); ; ) {
-    if (one.key < (before.periods[0]?.period ?? key)) break;
-    if (!there.has(one.key)) missing.unshift(periodLabel(one, facts.locale));
-    one = previousPeriod(one.from, one.kind);
-  }
-  if (missing.length === 0) return [];
-  const named = missing.slice(0, GAPS_NAMED).join(", ");
-  return [
-    {
-      code: "period-missing-in-document",
-      severity: "warn",
-      where: `file ${file}`,
-      what: `The document goes on without ${named}${missing.length > GAPS_NAMED ? ` and ${missing.length - GAPS_NAMED} more` : ""}: not delivered to this group.`,
-      advice:
-        "Deliver what is missing first, or let it go without; what is delivered later is put in its place next time.",
-    },
-  ];
-}
-
-/** A password as it is for this group. A blank one would let the file leave open. */
-function secretOf(text: BoundText | undefined, env: Env, what: string): string | undefined {
-  const secret = text?.fill(env);
-  if (secret === undefined || secret.trim() !== "") return secret;
-  throw new CorbixError("BAD_DEFINITION", `Cannot protect the file: its ${what} is blank.`, {
-    where: `protect, ${what}`,
-    advice: "Fill it in for this group, in the data or the recipient list.",
-  });
-}
-
-function protectedBytes(file: BoundFile, source: OoxmlPackage, env: Env, password: string | undefined): Uint8Array {
-  const { protect } = file.spec;
-  if (!protect) return source.toBytes();
-  const { sheets, readOnly } = protect;
-  const locked =
-    file.template.kind === "xlsx"
-      ? protectSheets(source, { sheets, readOnly, password: secretOf(file.sheetPassword, env, "sheetPassword") })
-      : source;
-  const bytes = locked.toBytes();
-  return password === undefined ? bytes : encryptPackage(bytes, password);
-}
-
-function travels(where: string, what: string, advice: string): Finding {
-  return { code: "rows-of-others", severity: "stop", where, what, advice };
-}
-
-/** What was left in a made workbook of sheets that hold rows of all groups. */
-function leftFindings({ name, showing, spec, sheets }: BoundFile, env: Env, source: OoxmlPackage): Finding[] {
-  if (showing.length === 0 || !spec.values || !sheets) return [];
-  const hidden = showing.flatMap((one) => (one.sheet ? [one.sheet.fill(env)] : []));
-  const kept = new Set(sheets.map((sheet) => foldName(sheet.fill(env))));
-  const where = `file ${name}`;
-  const left = hidden.filter((sheet) => kept.has(foldName(sheet)));
-  const quoted = hidden.flatMap((sheet) => [`${sheet}!`, `'${sheet.replaceAll("'", "''")}'!`]).map(escapeXml);
-  const drawn = source.names.filter(
-    (part) => /\/charts\/[^/]+\.xml$/.test(part) && quoted.some((one) => source.getText(part).includes(one)),
-  );
-  return [
-    ...left.map((sheet) =>
-      travels(
-        where,
-        `Its sheet "${sheet}" holds rows of all groups, and stays.`,
-        "Name under sheets only those that stay.",
-      ),
-    ),
-    ...(drawn.length > 0
-      ? [
-          travels(
-            where,
-            "A chart in it draws cells of a sheet with rows of all groups, and stores them.",
-            "Let the chart draw cells of a sheet that stays.",
-          ),
-        ]
-      : []),
-  ];
-}
-
-/** A digest of the lines a group was made of: their numbers and their values, and those of further lines that are its own. */
-export function linesDigest(
-  own: Pick<LineSet, "table" | "lines">,
-  further: ReadonlyMap<string, FurtherLines> = new Map(),
-): string {
-  const text = ({ table, lines }: Pick<LineSet, "table" | "lines">): string =>
-    lines
-      .map((row) => `${table.rowNumbers[row]}\u001f${table.columns.map((column) => column.values[row]).join("\u001f")}`)
-      .join("\u001e");
-  const beside = [...further].filter(([, set]) => set.belongs && set.lines.length > 0);
-  return sha256([text(own), ...beside.map(([name, set]) => `${name}\u001d${text(set)}`)].join("\u001d"));
 }

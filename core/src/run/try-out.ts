@@ -4,8 +4,8 @@ import type { FontLibrary } from "../fonts/index.js";
 import type { ComposedMessage } from "../message/index.js";
 import type { Group } from "../split/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
+import type { MadeFile } from "./make-file.js";
 import { furtherOf, type PlanInput, planRun } from "./plan.js";
-import type { MadeFile } from "./report-maker.js";
 import { factsFor, groupEnv } from "./scope.js";
 
 export interface TriedOut {

@@ -178,12 +178,10 @@ const HEADER_CODE = /\n|&(?:[A-Z]|"[^"]*"|\d+)/;
 /** Headers and footers are texts with codes behind `&`, so a value's own `&` is doubled (18.3.1.46). */
 const headerFooter: Handler = (element, scope, where) => {
   if (!hasMarks(element.text)) return () => element.toString();
-  const parts = element
-    .elements()
-    .map((part) => ({
-      part,
-      bound: parseTextTemplate(part.text, `${where}, ${part.local}`, { edge: HEADER_CODE }).bind(scope),
-    }));
+  const parts = element.elements().map((part) => ({
+    part,
+    bound: parseTextTemplate(part.text, `${where}, ${part.local}`, { edge: HEADER_CODE }).bind(scope),
+  }));
   return ({ env }) =>
     element
       .withChildren(

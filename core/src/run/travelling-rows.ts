@@ -1,0 +1,39 @@
+import { type Finding, foldName } from "../common/index.js";
+import type { Env } from "../expression/index.js";
+import { escapeXml, type OoxmlPackage } from "../ooxml/index.js";
+import type { BoundFile } from "./make-file.js";
+
+export function travels(where: string, what: string, advice: string): Finding {
+  return { code: "rows-of-others", severity: "stop", where, what, advice };
+}
+
+/** What was left in a made workbook of sheets that hold rows of all groups. */
+export function leftFindings({ name, showing, spec, sheets }: BoundFile, env: Env, source: OoxmlPackage): Finding[] {
+  if (showing.length === 0 || !spec.values || !sheets) return [];
+  const hidden = showing.flatMap((one) => (one.sheet ? [one.sheet.fill(env)] : []));
+  const kept = new Set(sheets.map((sheet) => foldName(sheet.fill(env))));
+  const where = `file ${name}`;
+  const left = hidden.filter((sheet) => kept.has(foldName(sheet)));
+  const quoted = hidden.flatMap((sheet) => [`${sheet}!`, `'${sheet.replaceAll("'", "''")}'!`]).map(escapeXml);
+  const drawn = source.names.filter(
+    (part) => /\/charts\/[^/]+\.xml$/.test(part) && quoted.some((one) => source.getText(part).includes(one)),
+  );
+  return [
+    ...left.map((sheet) =>
+      travels(
+        where,
+        `Its sheet "${sheet}" holds rows of all groups, and stays.`,
+        "Name under sheets only those that stay.",
+      ),
+    ),
+    ...(drawn.length > 0
+      ? [
+          travels(
+            where,
+            "A chart in it draws cells of a sheet with rows of all groups, and stores them.",
+            "Let the chart draw cells of a sheet that stays.",
+          ),
+        ]
+      : []),
+  ];
+}
