@@ -6,6 +6,7 @@ import { type BoundSheet, bindSheet } from "./bind.js";
 import { Filling, type RecalculatedCell } from "./filling.js";
 import { parseFormulaText } from "./formula-text.js";
 import type { Section } from "./line-map.js";
+import { computePivots } from "./pivot/index.js";
 import { withHead } from "./related-parts.js";
 import { type SharedTable, sharedTable } from "./shared-texts.js";
 import { StyleEditor } from "./style-editor.js";
@@ -88,9 +89,11 @@ export class BoundWorkbook {
     const texts = new Map(this.texts.map(({ part, bound }) => [part, bound.fill(env, escapeXml)]));
     const base = texts.size > 0 ? this.base.with(texts) : this.base;
     const filling = new Filling(this.template, this.sheets, this.names, env, this.shared, base, own);
+    const filled = base.with(filling.parts());
+    const pivots = computePivots(filled, filling.stalePivots, (opened) => this.template.recalculated(opened, env));
     return {
-      package: base.with(filling.parts()),
-      findings: [...this.template.findings, ...filling.findings],
+      package: pivots.package,
+      findings: [...this.template.findings, ...filling.findings, ...pivots.findings],
     };
   }
 }

@@ -21,7 +21,7 @@ import type { ReferredScalars } from "./chart-values.js";
 import type { BoundName, OwnSheet } from "./fill.js";
 import { type FormulaText, isRepeated, type Moves, moveRange } from "./formula-text.js";
 import { type Instance, LineMap, movesAtAll, type SheetMap } from "./line-map.js";
-import { movePivots } from "./pivots.js";
+import { movePivots, type StalePivot } from "./pivot/index.js";
 import { type OutputRow, placeRows } from "./placing.js";
 import { moveRelatedParts } from "./related-parts.js";
 import { AddedTexts, type SharedTable } from "./shared-texts.js";
@@ -50,6 +50,8 @@ function shownScalar(value: Scalar): string | number | boolean | null {
 /** One filling: places rows, evaluates, writes. */
 export class Filling {
   readonly findings: Finding[] = [];
+  /** Pivots that still show what the template does; after `parts`. */
+  stalePivots: readonly StalePivot[] = [];
   private readonly maps = new Map<string, SheetMap>();
   private readonly renamed = new Map<string, string>();
   private readonly indexes = new Map<string, number>();
@@ -179,18 +181,8 @@ export class Filling {
       map: this.mapNamed,
       renamed: this.renamed,
       isFilled: (sheet: string) => filled.has(sheet.toLowerCase()),
-      stale: (pivot: string, sheet: string) => {
-        this.findings.push({
-          code: "pivot-not-computed",
-          severity: "warn",
-          where: `${this.template.workbook.package.where}, sheet ${sheet}`,
-          what: `The pivot "${pivot}" is made anew from the filled rows when the workbook is opened; until then, and in a PDF, it shows the template's figures.`,
-          advice:
-            "Open the file and save it, or show the figures by formulas such as SUMIFS, which are calculated here.",
-        });
-      },
     };
-    movePivots(this.template.workbook, site, parts);
+    this.stalePivots = movePivots(this.template.workbook, site, parts);
   }
 
   private place(bound: BoundSheet): OutputRow[] {

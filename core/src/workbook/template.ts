@@ -1,7 +1,7 @@
 import type { Finding } from "../common/index.js";
-import { type Field, type LinesColumns, type Scope, showsRows } from "../expression/index.js";
+import { type Env, type Field, type LinesColumns, type Scope, showsRows } from "../expression/index.js";
 import { mapElements, type OoxmlPackage, relationshipsName, unescapeXml, xmlText } from "../ooxml/index.js";
-import { cellName, openWorkbook, type Workbook } from "../spreadsheet/index.js";
+import { cellName, openWorkbook, type Workbook, workbookFromPackage } from "../spreadsheet/index.js";
 import { gatherMarks, hasMarks, type PlacedMark, parseTextTemplate, type TextTemplate } from "../template/index.js";
 import { BoundWorkbook } from "./fill.js";
 import { withHead } from "./related-parts.js";
@@ -103,6 +103,12 @@ export class WorkbookTemplate {
       )
       .map(({ index }) => index);
     return [...inSheets, ...(this.texts.some(({ template }) => isShown(template.fields)) ? [-1] : [])];
+  }
+
+  /** A workbook filled from the template, with its formulas evaluated again; what looks like a mark is a text as any other. */
+  recalculated(filled: OoxmlPackage, env: Env): OoxmlPackage {
+    const literal = WorkbookTemplate.of(workbookFromPackage(filled), { literal: true });
+    return literal.bind({ mode: "group", columns: [], spaces: {} }).recalculate(env).package;
   }
 
   /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with sheet and cell. */

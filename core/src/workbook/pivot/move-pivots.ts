@@ -1,9 +1,9 @@
 /** Pivots of a filled workbook: where they stand, what they are made from, and that they are made anew (ECMA-376 part 1, 18.10). */
-import { type OoxmlPackage, relationshipsName, type XmlElement } from "../ooxml/index.js";
-import { type CellRange, maybeRange, rangeName, type Workbook } from "../spreadsheet/index.js";
-import type { SheetMap } from "./line-map.js";
-import { withHead } from "./related-parts.js";
-import { readTables } from "./tables.js";
+import { type OoxmlPackage, relationshipsName, type XmlElement } from "../../ooxml/index.js";
+import { type CellRange, maybeRange, rangeName, type Workbook } from "../../spreadsheet/index.js";
+import type { SheetMap } from "../line-map.js";
+import { withHead } from "../related-parts.js";
+import { readTables } from "../tables.js";
 
 const TYPES = "[Content_Types].xml";
 
@@ -15,12 +15,23 @@ export interface PivotSite {
   readonly renamed: ReadonlyMap<string, string>;
   /** Whether values of a sheet are others than the template's. */
   readonly isFilled: (sheet: string) => boolean;
-  /** Told of a pivot that still shows what the template does. */
-  readonly stale: (pivot: string, sheet: string) => void;
 }
 
-/** Areas move, sources grow; a pivot whose source was filled forgets the template's rows and is made anew when the file is opened. */
-export function movePivots(workbook: Workbook, site: PivotSite, parts: Parts): void {
+/** A pivot whose source was filled: it still shows what the template does. */
+export interface StalePivot {
+  readonly name: string;
+  readonly part: string;
+  readonly cache: string;
+  /** The sheet it stands on, by its name in the filled workbook. */
+  readonly sheet: string;
+}
+
+/**
+ * Areas move, sources grow; a pivot whose source was filled forgets the template's rows and is made anew when the file is opened.
+ * Gives those pivots.
+ */
+export function movePivots(workbook: Workbook, site: PivotSite, parts: Parts): StalePivot[] {
+  const found: StalePivot[] = [];
   const opened = workbook.package;
   const caches = opened
     .relationships(workbook.part)
@@ -34,9 +45,12 @@ export function movePivots(workbook: Workbook, site: PivotSite, parts: Parts): v
       const root = opened.getXml(target);
       const moved = moveArea(root, site.map(name));
       if (moved !== root) parts.set(target, withHead(opened, target, moved));
-      const isStale = opened.relationships(target).some((one) => stale.has(one.target));
-      if (isStale) site.stale(root.attr("name") ?? "", name);
+      const cache = opened.relationships(target).find((one) => stale.has(one.target))?.target;
+      if (cache === undefined) continue;
+      const sheet = site.renamed.get(name.toLowerCase()) ?? name;
+      found.push({ name: root.attr("name") ?? "", part: target, cache, sheet });
     }
+  return found;
 }
 
 function moveArea(root: XmlElement, map: SheetMap | undefined): XmlElement {

@@ -1,0 +1,256 @@
+/** A pivot's definition as it is computed from: ECMA-376 part 1, 18.10. */
+import { CellError, type Scalar } from "../../calculate/index.js";
+import { maybeSerialFromIso } from "../../common/index.js";
+import type { XmlElement } from "../../ooxml/index.js";
+import { type CellRange, isTrue, maybeRange } from "../../spreadsheet/index.js";
+import { itemKey } from "./items.js";
+import { SUMMARIES, type SummaryKind } from "./summary.js";
+
+/** A pivot, or its source, holds something that is not computed here; the message says what, as the end of a sentence. */
+export class NotComputed extends Error {}
+
+/** An item that the file knows: what it says of one value of a field. */
+export interface KnownItem {
+  readonly key: string;
+  readonly isHidden: boolean;
+  readonly isCollapsed: boolean;
+  readonly caption: string | undefined;
+}
+
+/** A field of the source as the pivot uses it. */
+export interface PivotField {
+  /** Its place among the source's columns. */
+  readonly index: number;
+  readonly isCompact: boolean;
+  readonly isOutline: boolean;
+  readonly hasSubtotal: boolean;
+  readonly isSubtotalOnTop: boolean;
+  readonly repeatsLabels: boolean;
+  readonly sort: "manual" | "ascending" | "descending";
+  /** The data field, by its place, whose values give the order. */
+  readonly sortBy: number | undefined;
+  /** Values that the file does not know yet are hidden where others are. */
+  readonly hidesNew: boolean;
+  /** Items in the order of the file; none where the field has no list. */
+  readonly known: readonly KnownItem[] | undefined;
+}
+
+export interface DataField {
+  readonly index: number;
+  readonly name: string;
+  readonly summary: SummaryKind;
+  readonly share: "none" | "row" | "column" | "all";
+}
+
+/** Rows or columns of a pivot as the file lists them: what kind of line, and how many fields deep. */
+export interface LineRole {
+  readonly kind: "item" | "subtotal" | "grand";
+  readonly depth: number;
+  readonly data: number;
+}
+
+export interface Pivot {
+  readonly name: string;
+  readonly area: CellRange;
+  readonly headRows: number;
+  readonly labelColumns: number;
+  /** One a column of the source. */
+  readonly fields: readonly PivotField[];
+  readonly rows: readonly PivotField[];
+  readonly columns: readonly PivotField[];
+  readonly data: readonly DataField[];
+  /** Fields that choose one value for the whole pivot, with the key of that value. */
+  readonly chosen: readonly { readonly index: number; readonly key: string }[];
+  readonly hasGrandRow: boolean;
+  readonly hasGrandColumn: boolean;
+  readonly grandCaption: string | undefined;
+  /** Fields above the pivot, in which more than one value may be chosen. */
+  readonly filtering: readonly number[];
+  /** What stands where a cell has no rows. */
+  readonly missing: string | undefined;
+  readonly oldRows: readonly LineRole[];
+  readonly oldColumns: readonly LineRole[];
+}
+
+/** Field number of the data fields among the others (18.10.1.28). */
+const DATA = -2;
+
+/** Reads a definition over its cache. Throws `NotComputed`. */
+export function readPivot(root: XmlElement, cache: XmlElement): Pivot {
+  const location = root.child("location");
+  const area = maybeRange(location?.attr("ref") ?? "");
+  if (!location || !area) throw new NotComputed("it says no place");
+  const cacheFields = cache.child("cacheFields")?.elements("cacheField") ?? [];
+  refuse(root, cache);
+  const data = (root.child("dataFields")?.elements("dataField") ?? []).map((field) =>
+    readDataField(field, cacheFields),
+  );
+  const fields = (root.child("pivotFields")?.elements("pivotField") ?? []).map((field, index) =>
+    readField(field, index, cacheFields[index]),
+  );
+  const listed = (axis: "rowFields" | "colFields"): number[] =>
+    (root.child(axis)?.elements("field") ?? []).map((field) => Number(field.attr("x")));
+  const [rowNumbers, columnNumbers] = [listed("rowFields"), listed("colFields")];
+  if (rowNumbers.includes(DATA)) throw new NotComputed("its values stand below each other");
+  if (rowNumbers.length === 0) throw new NotComputed("it has no field in its rows");
+  if (data.length === 0) throw new NotComputed("it has no values");
+  const at = columnNumbers.indexOf(DATA);
+  if (at >= 0 && at < columnNumbers.length - 1) throw new NotComputed("its values stand before other columns");
+  const used = (numbers: readonly number[]): PivotField[] =>
+    numbers
+      .filter((number) => number !== DATA)
+      .map((number) => {
+        if (cacheFields[number]?.child("fieldGroup")) throw new NotComputed("it groups dates or numbers");
+        if (cacheFields[number]?.attr("databaseField") === "0") throw new NotComputed("it has fields of its own");
+        if (!fields[number]) throw new NotComputed("it names a field that is not there");
+        return fields[number];
+      });
+  const pivot: Pivot = {
+    name: root.attr("name") ?? "",
+    area,
+    headRows: Number(location.attr("firstDataRow") ?? 1),
+    labelColumns: Number(location.attr("firstDataCol") ?? 1),
+    fields,
+    rows: used(rowNumbers),
+    columns: used(columnNumbers),
+    data,
+    chosen: (root.child("pageFields")?.elements("pageField") ?? []).flatMap((field) => {
+      const index = Number(field.attr("fld"));
+      const item = field.attr("item");
+      used([index]);
+      const known = item === undefined ? undefined : fields[index]?.known?.[Number(item)];
+      return known ? [{ index, key: known.key }] : [];
+    }),
+    filtering: (root.child("pageFields")?.elements("pageField") ?? []).map((field) => Number(field.attr("fld"))),
+    hasGrandRow: root.attr("colGrandTotals") === undefined || isTrue(root.attr("colGrandTotals")),
+    hasGrandColumn:
+      columnNumbers.some((number) => number !== DATA) &&
+      (root.attr("rowGrandTotals") === undefined || isTrue(root.attr("rowGrandTotals"))),
+    grandCaption: root.attr("grandTotalCaption"),
+    missing:
+      root.attr("showMissing") === undefined || isTrue(root.attr("showMissing")) ? root.attr("missingCaption") : "0",
+    oldRows: readLines(root.child("rowItems"), rowNumbers),
+    oldColumns: readLines(root.child("colItems"), columnNumbers),
+  };
+  const levels = pivot.columns.length + (data.length > 1 ? 1 : 0);
+  const headRows = pivot.columns.length === 0 ? 1 : 1 + levels;
+  if (pivot.headRows !== headRows || pivot.labelColumns !== labelColumnOf(pivot.rows, pivot.rows.length - 1) + 1)
+    throw new NotComputed("it is laid out in a way of its own");
+  return pivot;
+}
+
+/** The column, from the pivot's left, in which a field's labels stand: a compact field shares it with the next. */
+export function labelColumnOf(rows: readonly PivotField[], level: number): number {
+  return rows.slice(0, level).filter((field) => !(field.isCompact && field.isOutline)).length;
+}
+
+/** What changes figures or places in ways that are not computed. */
+function refuse(root: XmlElement, cache: XmlElement): void {
+  if (root.child("filters")) throw new NotComputed("it leaves out rows by a filter of labels or values");
+  if (cache.child("calculatedItems") || root.child("calculatedItems")) throw new NotComputed("it has items of its own");
+  if (isTrue(root.attr("mergeItem"))) throw new NotComputed("its labels are merged");
+  if (isTrue(root.attr("gridDropZones"))) throw new NotComputed("it is laid out in a way of its own");
+  if (isTrue(root.attr("subtotalHiddenItems"))) throw new NotComputed("its totals count hidden rows");
+}
+
+function readDataField(field: XmlElement, cacheFields: readonly XmlElement[]): DataField {
+  const index = Number(field.attr("fld"));
+  const summary = SUMMARIES.find((kind) => kind === (field.attr("subtotal") ?? "sum"));
+  const share = SHARES[field.attr("showDataAs") ?? "normal"];
+  const isOwn = cacheFields[index]?.attr("databaseField") === "0" || cacheFields[index]?.attr("formula") !== undefined;
+  if (isOwn) throw new NotComputed("it has fields of its own");
+  if (!summary || share === undefined || field.descendants("dataField").length > 0)
+    throw new NotComputed("it shows values in relation to others");
+  return { index, name: field.attr("name") ?? "", summary, share };
+}
+
+const SHARES: Readonly<Record<string, DataField["share"]>> = {
+  normal: "none",
+  percentOfRow: "row",
+  percentOfCol: "column",
+  percentOfTotal: "all",
+};
+
+const OTHER_SUBTOTALS = /^(?:sum|countA|avg|max|min|product|count|stdDev|stdDevP|var|varP)Subtotal$/;
+
+function readField(field: XmlElement, index: number, cacheField: XmlElement | undefined): PivotField {
+  const isOn = (name: string): boolean => field.attr(name) === undefined || isTrue(field.attr(name));
+  const isAxis = field.attr("axis") === "axisRow" || field.attr("axis") === "axisCol";
+  if (isAxis && [...field.attributes].some(([name, value]) => OTHER_SUBTOTALS.test(name) && isTrue(value)))
+    throw new NotComputed("it has subtotals of another kind");
+  if (isAxis && isTrue(field.attr("insertBlankRow"))) throw new NotComputed("it has blank rows between its items");
+  const sort = field.attr("sortType");
+  const items = field.child("items")?.elements("item");
+  const shared = cacheField?.child("sharedItems")?.elements() ?? [];
+  return {
+    index,
+    isCompact: isOn("compact"),
+    isOutline: isOn("outline"),
+    hasSubtotal: isOn("defaultSubtotal"),
+    isSubtotalOnTop: isOn("subtotalTop"),
+    repeatsLabels: field.descendants("pivotField").some((one) => isTrue(one.attr("fillDownLabels"))),
+    sort: sort === "ascending" || sort === "descending" ? sort : "manual",
+    sortBy: sortedBy(field),
+    hidesNew: !isTrue(field.attr("includeNewItemsInFilter")),
+    known: items?.flatMap((item): KnownItem[] => {
+      const shared_ = shared[Number(item.attr("x"))];
+      if (item.attr("t") !== undefined && item.attr("t") !== "data") return [];
+      if (item.attr("x") === undefined || !shared_) return [];
+      return [
+        {
+          key: itemKey(sharedValue(shared_)),
+          isHidden: isTrue(item.attr("h")),
+          isCollapsed: item.attr("sd") !== undefined && !isTrue(item.attr("sd")),
+          caption: item.attr("n"),
+        },
+      ];
+    }),
+  };
+}
+
+/** The data field that items are sorted by (18.10.1.1): its number is that of its first reference. */
+function sortedBy(field: XmlElement): number | undefined {
+  const scope = field.child("autoSortScope");
+  if (!scope) return undefined;
+  const references = scope.descendants("reference");
+  if (references.length !== 1 || Number(references[0]?.attr("field")) !== 4_294_967_294)
+    throw new NotComputed("its items are sorted by one of its columns");
+  return Number(references[0]?.child("x")?.attr("v") ?? 0);
+}
+
+/** A value of a cache's list (18.10.1.96): dates as serials, as cells hold them. */
+export function sharedValue(element: XmlElement): Scalar {
+  const text = element.attr("v") ?? "";
+  switch (element.local) {
+    case "n":
+      return Number(text);
+    case "b":
+      return isTrue(text);
+    case "e":
+      return CellError.of(text as Parameters<typeof CellError.of>[0]);
+    case "d":
+      return maybeSerialFromIso(text) ?? text;
+    case "m":
+      return null;
+    default:
+      return text;
+  }
+}
+
+/** The lines of the file's own layout, by which its looks are found again. */
+function readLines(list: XmlElement | undefined, fields: readonly number[]): LineRole[] {
+  let depth = 0;
+  const ofData = fields.indexOf(DATA);
+  return (list?.elements("i") ?? []).map((line) => {
+    const repeated = Number(line.attr("r") ?? 0);
+    const type = line.attr("t");
+    const own = line.elements("x").length;
+    depth = repeated + own;
+    const data = Number(line.attr("i") ?? 0);
+    if (type === "grand") return { kind: "grand", depth: 0, data };
+    const withoutData = ofData >= 0 && ofData < depth ? depth - 1 : depth;
+    return type === "default"
+      ? { kind: "subtotal", depth: withoutData, data }
+      : { kind: "item", depth: withoutData, data };
+  });
+}
