@@ -34,7 +34,7 @@ const WRITER_IDLE_MS = 120_000;
 interface Waiting {
   readonly resolve: (value: never) => void;
   readonly reject: (error: Error) => void;
-  readonly timer: NodeJS.Timeout;
+  timer: NodeJS.Timeout;
 }
 
 export function openDesk(limits: DeskLimits): Desk {
@@ -119,6 +119,9 @@ function makeLane(width: number): <T>(work: () => Promise<T>) => Promise<T> {
   };
 }
 
+/** What loading a task's program may take on a machine that is busy, before its own time begins. */
+const LOADING_SECONDS = 90;
+
 class Thread {
   isEnded = false;
   private readonly worker: Worker;
@@ -130,9 +133,14 @@ class Thread {
       resourceLimits: { maxOldGenerationSizeMb: limits.heapMiB },
     });
     this.worker.unref();
-    this.worker.on("message", (answer: { id: number; output?: never; error?: ThrownError }) => {
+    this.worker.on("message", (answer: { id: number; isBegun?: true; output?: never; error?: ThrownError }) => {
       const waiting = this.waiting.get(answer.id);
       if (!waiting) return;
+      if (answer.isBegun) {
+        clearTimeout(waiting.timer);
+        waiting.timer = this.timer(this.limits.seconds);
+        return;
+      }
       this.waiting.delete(answer.id);
       clearTimeout(waiting.timer);
       if (answer.error) waiting.reject(asError(answer.error));
@@ -148,13 +156,17 @@ class Thread {
   run<Name extends TaskName>(task: Name, input: TaskInput<Name>): Promise<TaskOutput<Name>> {
     const id = ++this.last;
     return new Promise((resolve, reject) => {
-      const timer = setTimeout(() => {
-        this.fail(tooMuch(`more than ${this.limits.seconds} seconds`, this.limits));
-        void this.end();
-      }, this.limits.seconds * 1000);
+      const timer = this.timer(this.limits.seconds + LOADING_SECONDS);
       this.waiting.set(id, { resolve: resolve as (value: never) => void, reject, timer });
       this.worker.postMessage({ id, task, input });
     });
+  }
+
+  private timer(seconds: number): NodeJS.Timeout {
+    return setTimeout(() => {
+      this.fail(tooMuch(`more than ${this.limits.seconds} seconds`, this.limits));
+      void this.end();
+    }, seconds * 1000);
   }
 
   async end(): Promise<void> {

@@ -11,6 +11,8 @@ interface Order {
 parentPort?.on("message", async ({ id, task, input }: Order) => {
   try {
     const work = (await TASKS[task]()) as (input: never) => unknown;
+    // The time that a task may take is its own, not that of loading what it needs.
+    parentPort?.postMessage({ id, isBegun: true });
     parentPort?.postMessage({ id, output: work(input) });
   } catch (error) {
     parentPort?.postMessage({ id, error: thrownError(error) });
