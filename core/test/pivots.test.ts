@@ -242,6 +242,23 @@ describe("a pivot", () => {
     expect(grid).toEqual(expected);
   });
 
+  it("makes its columns as wide as what they show where it is to, and leaves others", async () => {
+    const spec: PivotSpec = { rows: [{ name: "District", ...SAMPLE }], data: [SUM], shown: ONE, ref: "A1:B3" };
+    const lines = [{ district: "The old harbour and all that lies behind it", result: "", unit: "", fee: 1 }];
+    const widths = async (more: string) => {
+      const { opened } = await fillPivot({ ...spec, more }, lines);
+      return opened
+        .getXml("xl/worksheets/sheet2.xml")
+        .descendants("col")
+        .map((one) => [one.attr("min"), Number(one.attr("width")) > 40]);
+    };
+    expect(await widths('useAutoFormatting="1"')).toEqual([
+      ["1", true],
+      ["2", false],
+    ]);
+    expect(await widths("")).toEqual([]);
+  });
+
   it("leaves out what is hidden and what is not chosen above it, and keeps captions and what is folded up", async () => {
     const shared = '<s v="North"/><s v="South"/><s v="Harbour"/>';
     const hidden = await fillPivot({

@@ -10,6 +10,7 @@ import {
   tintColor,
   type Workbook,
 } from "../../spreadsheet/index.js";
+import { addPivotLooks } from "./pivot-looks.js";
 
 export type TableLooks = ReadonlyMap<number, ReadonlyMap<number, FormatChange>>;
 
@@ -66,6 +67,7 @@ export function tableLooks(workbook: Workbook, info: SheetInfo): TableLooks {
         line.set(column, lookAt(parts, shape, row, column));
     }
   }
+  addPivotLooks(workbook, info, looks);
   return looks;
 }
 

@@ -10,12 +10,17 @@ import {
   type SheetInfo,
   type Workbook,
 } from "../../spreadsheet/index.js";
+import { widenColumns } from "../column-widths.js";
 import { asText, type CellChange, changeCells } from "../edit-cells.js";
 import type { StyleEditor } from "../style-editor.js";
 import type { LaidPivot, PivotWords } from "./lay-pivot.js";
 import { type LineRole, labelColumnOf, NotComputed, type Pivot } from "./read-pivot.js";
 import type { PivotSource } from "./read-source.js";
 import { areaOf } from "./write-pivot.js";
+
+/** A letter's width in that of a digit, and the widest a column is made, in characters. */
+const LETTER_WIDTH = 1.1;
+const WIDEST = 60;
 
 /** A sheet as it is before its pivots are computed. */
 export class PivotSheet {
@@ -43,6 +48,7 @@ export class PivotSheet {
   }
 
   private readonly formulas = new Set<string>();
+  private readonly widths = new Map<number, number>();
 
   text(row: number, column: number): string | undefined {
     const value = this.values.get(row)?.get(column)?.value;
@@ -71,9 +77,16 @@ export class PivotSheet {
     line.set(column, change);
   }
 
+  /** Asks for a column that is wide enough for a text. */
+  fit(column: number, text: string): void {
+    const width = Math.min(WIDEST, Math.round((text.length * LETTER_WIDTH + 2) * 100) / 100);
+    this.widths.set(column, Math.max(width, this.widths.get(column) ?? 0));
+  }
+
   /** The sheet with everything that was set. */
   written(): XmlElement {
-    return this.changes.size === 0 ? this.root : changeCells(this.root, this.changes);
+    const root = this.changes.size === 0 ? this.root : changeCells(this.root, this.changes);
+    return this.widths.size === 0 ? root : widenColumns(root, this.widths);
   }
 }
 
@@ -139,11 +152,15 @@ export function setCells(looks: PivotLooks): void {
   const captionStyle = sheet.styleAt(area.top, area.right);
   for (let column = oldWidth; firstHead > 0 && captionStyle !== undefined && column < laid.width; column++)
     sheet.set(area.top, area.left + column, asValue(null, captionStyle));
+  for (let row = 0; pivot.fitsColumns && row < pivot.headRows; row++)
+    for (let column = 0; column < pivot.labelColumns; column++)
+      sheet.fit(area.left + column, sheet.text(area.top + row, area.left + column) ?? "");
   const values = new Map(laid.cells.map(({ row, column, value }) => [`${row} ${column}`, value]));
   for (let row = firstHead; row < laid.height; row++)
     for (let column = row < pivot.headRows ? pivot.labelColumns : 0; column < laid.width; column++) {
       const value = values.get(`${row} ${column}`) ?? null;
       const style = styleFor(looks, row, column, value);
+      if (pivot.fitsColumns && value !== null) sheet.fit(area.left + column, shownText(value));
       if (value !== null || style !== undefined)
         sheet.set(area.top + row, area.left + column, asValue(value, style ?? 0));
     }
@@ -177,6 +194,14 @@ function place(
     (one: LineRole) => one.data === line.data,
   ].map((test) => old.findIndex(test));
   return Math.max(0, found.find((at) => at >= 0) ?? 0);
+}
+
+/** A text about as long as what is shown; numbers at most with two decimals and their separators. */
+function shownText(value: Scalar): string {
+  if (typeof value !== "number") return value instanceof CellError ? value.name : String(value);
+  return Number.isInteger(value)
+    ? value.toLocaleString("en")
+    : value.toLocaleString("en", { minimumFractionDigits: 2 });
 }
 
 /** A value in a look of the workbook. */

@@ -68,6 +68,8 @@ export interface Pivot {
   readonly filtering: readonly number[];
   /** What stands where a cell has no rows. */
   readonly missing: string | undefined;
+  /** Whether columns are made as wide as what they show. */
+  readonly fitsColumns: boolean;
   readonly oldRows: readonly LineRole[];
   readonly oldColumns: readonly LineRole[];
 }
@@ -129,6 +131,7 @@ export function readPivot(root: XmlElement, cache: XmlElement): Pivot {
     grandCaption: root.attr("grandTotalCaption"),
     missing:
       root.attr("showMissing") === undefined || isTrue(root.attr("showMissing")) ? root.attr("missingCaption") : "0",
+    fitsColumns: isTrue(root.attr("useAutoFormatting")),
     oldRows: readLines(root.child("rowItems"), rowNumbers),
     oldColumns: readLines(root.child("colItems"), columnNumbers),
   };
