@@ -244,6 +244,19 @@ describe("without any service", () => {
     );
   });
 
+  it("prints a long sheet page by page: four hundred pages in a heap that would not hold them", async () => {
+    const book = new ExcelJS.stream.xlsx.WorkbookWriter({ filename: at("long.xlsx") });
+    const sheet = book.addWorksheet("Rows");
+    for (let row = 0; row < 20_000; row++)
+      sheet.addRow([`Site ${row % 200}`, `Unit ${row}`, row % 7, "passed", row * 1.25, `Remark ${row}`]).commit();
+    await book.commit();
+    const { code, out } = await corbix(["pages", "long.xlsx", "--out", "long.pdf"], {
+      NODE_OPTIONS: "--max-old-space-size=96",
+    });
+    expect(code).toBe(0);
+    expect(out).toMatch(/^4\d\d pages of long.xlsx/);
+  });
+
   it("draws the pages of a file that opens with a password", async () => {
     const book = new ExcelJS.Workbook();
     book.addWorksheet("S").addRow(["locked away"]);

@@ -1,6 +1,6 @@
 import { basename, dirname } from "node:path";
 import { textFromBytes } from "@corbix/core/common";
-import { layDocument, layWorkbook } from "@corbix/core/layout";
+import { layDocument, streamWorkbook } from "@corbix/core/layout";
 import { writePdf } from "@corbix/core/pdf";
 import { parseYaml } from "@corbix/core/report";
 import { fillFromRecord, readRecord } from "@corbix/core/run";
@@ -38,14 +38,14 @@ export async function fill(templatePath: string, options: FillOptions, output: O
     const facts = { file: basename(options.out), ...printedNow() };
     const laid = isDocument
       ? layDocument(filled.package, openFonts(options.fonts), { today: env.today, locale: options.locale })
-      : layWorkbook(workbookFromPackage(filled.package), openFonts(options.fonts), facts);
-    findings.push(...laid.findings);
+      : streamWorkbook(workbookFromPackage(filled.package), openFonts(options.fonts), facts);
     const pdf = `${options.out.replace(/\.[^./\\]*$/, "")}.pdf`;
     await writeOutput(
       pdf,
       writePdf(laid.pages, { title: name, language: options.locale, outline: laid.outline, structure: laid.structure }),
     );
     written.push(pdf);
+    findings.push(...laid.findings);
   }
   await writeOutput(options.out, filled.package.toBytes());
   output.line(`Filled ${name} with ${env.lines.length} lines: ${written.join(", ")}`);

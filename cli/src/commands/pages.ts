@@ -1,7 +1,7 @@
 import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { openDocument } from "@corbix/core/document";
-import { layDocument, layWorkbook } from "@corbix/core/layout";
+import { layDocument, streamWorkbook } from "@corbix/core/layout";
 import { openedPackage } from "@corbix/core/ooxml";
 import { writePdf } from "@corbix/core/pdf";
 import { openWorkbook } from "@corbix/core/spreadsheet";
@@ -20,7 +20,7 @@ export async function pages(
   const bytes = openedPackage(await readInput(path), options.password ?? process.env.CORBIX_FILE_PASSWORD, name);
   const laid = /\.docx$/i.test(name)
     ? layDocument(openDocument(bytes, name), openFonts(options.fonts))
-    : layWorkbook(openWorkbook(bytes, name), openFonts(options.fonts), { file: name, ...printedNow() });
+    : streamWorkbook(openWorkbook(bytes, name), openFonts(options.fonts), { file: name, ...printedNow() });
   if (laid.pages.length === 0)
     throw new CorbixError("NOT_A_WORKBOOK", "Cannot render the file: it shows nothing.", {
       where: name,

@@ -24,6 +24,8 @@ export class FontWatch implements Fonts {
   /** For each family its four styles as far as they were asked for. */
   private readonly known = new Map<string, (Face | undefined)[]>();
 
+  private readonly missing = new Set<string>();
+
   constructor(private readonly library: FontLibrary) {}
 
   face(family: string, bold: boolean, italic: boolean): Face {
@@ -49,8 +51,13 @@ export class FontWatch implements Fonts {
     return [...this.known.keys()].map((asked) => ({ asked, drawn: this.library.standIn(asked).family }));
   }
 
-  /** Families that were substituted, and characters on the pages that no font has. */
-  findings(pages: readonly { readonly items: readonly ShownText[] }[], where: string): Finding[] {
+  /** Looks at a page for characters that no font has. */
+  look(page: { readonly items: readonly ShownText[] }): void {
+    for (const item of page.items) addMissing(item, this.missing);
+  }
+
+  /** Families that were substituted, and characters on the pages looked at that no font has. */
+  findings(where: string): Finding[] {
     const findings: Finding[] = [...this.strangers].map(([family, drawn]) => ({
       code: "font-substituted",
       severity: "note",
@@ -59,8 +66,7 @@ export class FontWatch implements Fonts {
       advice:
         "Use a font that is there, such as Calibri, Cambria, Arial, Times New Roman or Courier New, whose widths are kept.",
     }));
-    const missing = new Set<string>();
-    for (const page of pages) for (const item of page.items) addMissing(item, missing);
+    const { missing } = this;
     if (missing.size > 0) {
       findings.push({
         code: "glyph-missing",

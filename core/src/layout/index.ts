@@ -18,5 +18,13 @@ export {
   type TaggedItem,
   type TextItem,
 } from "./page.js";
-export { type LaidPages, layWorkbook, type OutlineEntry, type PrintFacts } from "./sheet/lay-sheet.js";
+export {
+  type LaidPages,
+  layWorkbook,
+  type OutlineEntry,
+  type PageStream,
+  type PrintFacts,
+  type StreamedPages,
+  streamWorkbook,
+} from "./sheet/lay-sheet.js";
 export { breakOpportunities } from "./text-lines.js";

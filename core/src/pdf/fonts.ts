@@ -5,8 +5,6 @@ import { type PdfFile, pdfName, pdfNumber, type Ref } from "./objects.js";
 
 /** A subset ready to be written: made once for a set of glyphs and shared by all files that need no others. */
 interface Subset {
-  /** Glyph of the font → glyph of the subset, in four hexadecimal digits. */
-  readonly codes: ReadonlyMap<number, string>;
   readonly program: Uint8Array;
   readonly programLength: number;
   readonly widths: string;
@@ -32,39 +30,40 @@ const CACHE = new WeakMap<FontFile, Map<string, Subset>>();
 /** Subsets kept per font file. */
 const CACHE_SIZE = 50;
 
-/** A font of one file being written: collects the glyphs its pages use. */
+/** A font of one file being written: gives the glyphs its pages use their codes, in the order in which they come. */
 export class PdfFont {
-  private readonly used = new Map<number, string>();
-  private made: Subset | undefined;
+  private readonly common: ReadonlyMap<number, string>;
+  /** Glyph → its code in the subset; those that every subset holds come first. */
+  private readonly codes: Map<number, string>;
+  private readonly extra: [glyph: number, text: string][] = [];
 
   constructor(
     readonly file: FontFile,
     /** Name in the pages' resources. */
     readonly resource: string,
     readonly ref: Ref,
-  ) {}
-
-  use(glyph: number, text: string): void {
-    if (this.used.has(glyph)) return;
-    this.used.set(glyph, text);
-    this.made = undefined;
+  ) {
+    this.common = commonGlyphs(file);
+    this.codes = new Map([...this.common.keys()].map((glyph, at) => [glyph, hex(at + 1)]));
   }
 
-  /** The subset that holds all glyphs used. */
-  subset(): Subset {
-    this.made ??= this.findSubset();
-    return this.made;
+  /** The code of a glyph in four hexadecimal digits. */
+  code(glyph: number, text: string): string {
+    const known = this.codes.get(glyph);
+    if (known !== undefined) return known;
+    const code = hex(this.codes.size + 1);
+    this.codes.set(glyph, code);
+    this.extra.push([glyph, text]);
+    return code;
   }
 
-  private findSubset(): Subset {
-    const common = commonGlyphs(this.file);
-    const extra = [...this.used].filter(([glyph]) => !common.has(glyph)).sort((a, b) => a[0] - b[0]);
-    const key = extra.map(([glyph, text]) => `${glyph}:${text}`).join(",");
+  private subset(): Subset {
+    const key = this.extra.map(([glyph, text]) => `${glyph}:${text}`).join(",");
     const cache = CACHE.get(this.file) ?? new Map<string, Subset>();
     CACHE.set(this.file, cache);
     let subset = cache.get(key);
     if (!subset) {
-      subset = makeSubset(this.file, new Map([...common, ...extra]));
+      subset = makeSubset(this.file, new Map([...this.common, ...this.extra]));
       if (cache.size >= CACHE_SIZE) cache.clear();
       cache.set(key, subset);
     }
@@ -96,32 +95,35 @@ const COMMON_CACHE = new WeakMap<FontFile, ReadonlyMap<number, string>>();
 function commonGlyphs(file: FontFile): ReadonlyMap<number, string> {
   const known = COMMON_CACHE.get(file);
   if (known) return known;
-  const glyphs = new Map<number, string>();
+  const found = new Map<number, string>();
   for (const codePoint of COMMON) {
     if (!file.has(codePoint)) continue;
     const { id } = file.font.glyphForCodePoint(codePoint);
-    if (!glyphs.has(id)) glyphs.set(id, String.fromCodePoint(codePoint));
+    if (!found.has(id)) found.set(id, String.fromCodePoint(codePoint));
   }
+  const glyphs = new Map([...found].sort((a, b) => a[0] - b[0]));
   // Files for other scripts hold a few shared signs; those alone are no reason to carry them all.
   const held = glyphs.size > COMMON.length / 2 ? glyphs : new Map<number, string>();
   COMMON_CACHE.set(file, held);
   return held;
 }
 
+function hex(value: number): string {
+  return value.toString(16).padStart(4, "0");
+}
+
+/** Glyphs get their codes in the order given. */
 function makeSubset(file: FontFile, glyphs: ReadonlyMap<number, string>): Subset {
   const subset = file.font.createSubset();
-  const codes = new Map<number, string>();
   const texts = new Map<number, string>();
   const widths: number[] = [file.advance(0)];
-  for (const [glyph, text] of [...glyphs].sort((a, b) => a[0] - b[0])) {
+  for (const [glyph, text] of glyphs) {
     const id = subset.includeGlyph(glyph);
-    codes.set(glyph, id.toString(16).padStart(4, "0"));
     widths[id] = file.advance(glyph);
     texts.set(id, text);
   }
   const program = subset.encode();
   return {
-    codes,
     program: deflateSync(program),
     programLength: program.length,
     widths: Array.from(widths, (width) => pdfNumber((width ?? 0) * 1000)).join(" "),
@@ -143,7 +145,6 @@ function subsetTag(glyphs: readonly number[]): string {
 }
 
 function toUnicodeMap(texts: ReadonlyMap<number, string>): string {
-  const hex = (value: number): string => value.toString(16).padStart(4, "0");
   const entries = [...texts].map(
     ([glyph, text]) => `<${hex(glyph)}> <${Buffer.from(text, "utf16le").swap16().toString("hex")}>`,
   );

@@ -1,5 +1,5 @@
 /** The outline that readers show beside the pages: ISO 32000-1, 12.3.3. */
-import type { OutlineEntry, Page } from "../layout/index.js";
+import type { OutlineEntry } from "../layout/index.js";
 import { type PdfFile, pdfNumber, pdfText, type Ref } from "./objects.js";
 
 interface Entry {
@@ -13,7 +13,8 @@ export function writeOutline(
   pdf: PdfFile,
   entries: readonly OutlineEntry[],
   refs: readonly Ref[],
-  pages: readonly Page[],
+  /** Of the pages, in points. */
+  heights: readonly number[],
 ): Ref | undefined {
   if (entries.length < 2) return undefined;
   const top: Entry[] = [];
@@ -26,7 +27,7 @@ export function writeOutline(
   }
   const root = pdf.reserve();
   const destination = ({ page, y }: OutlineEntry): string =>
-    y === undefined ? `[${refs[page]} /Fit]` : `[${refs[page]} /XYZ 0 ${pdfNumber(pages[page].heightPt - y)} null]`;
+    y === undefined ? `[${refs[page]} /Fit]` : `[${refs[page]} /XYZ 0 ${pdfNumber(heights[page] - y)} null]`;
   const write = (siblings: readonly Entry[], parent: Ref): { first: Ref; last: Ref } => {
     const own = siblings.map(() => pdf.reserve());
     siblings.forEach(({ entry, children }, index) => {

@@ -6,6 +6,7 @@ import {
   type OutlineEntry,
   type Page,
   type PageItem,
+  type PageStream,
   type PathItem,
   type ShadeItem,
   type StructureNode,
@@ -36,8 +37,8 @@ export interface PdfProperties {
   readonly structure?: StructureNode | undefined;
 }
 
-/** Pages as a PDF file. The same pages give the same bytes. */
-export function writePdf(pages: readonly Page[], properties: PdfProperties): Uint8Array {
+/** Pages as a PDF file, gone through once. The same pages give the same bytes. */
+export function writePdf(pages: PageStream, properties: PdfProperties): Uint8Array {
   return new Writer(pages, properties).write();
 }
 
@@ -54,7 +55,7 @@ class Writer {
   private index = 0;
 
   constructor(
-    private readonly pages: readonly Page[],
+    private readonly pages: PageStream,
     private readonly properties: PdfProperties,
   ) {
     if (properties.structure) this.structure = new Structure(this.pdf, properties.structure);
@@ -65,13 +66,15 @@ class Writer {
     const catalog = pdf.reserve();
     const tree = pdf.reserve();
     const resources = pdf.reserve();
-    this.collect();
-    const refs = this.pages.map(() => pdf.reserve());
+    const refs = Array.from({ length: this.pages.length }, () => pdf.reserve());
     this.pageRefs = refs;
-    this.pages.forEach((page, index) => {
-      this.index = index;
+    const heights: number[] = [];
+    for (const page of this.pages) {
+      this.index = heights.length;
+      heights.push(page.heightPt);
       this.page(page, tree, resources);
-    });
+    }
+    for (const finish of this.unfinished) finish();
     for (const font of this.fonts.values()) font.write(pdf);
     const fontEntries = [...this.fonts.values()].map((font) => `/${font.resource} ${font.ref}`).join(" ");
     const imageEntries = [...this.images.values()].map((image) => `/${image.resource} ${image.ref}`).join(" ");
@@ -82,7 +85,7 @@ class Writer {
       `<< /Font << ${fontEntries} >> /XObject << ${imageEntries} >>${states ? ` /ExtGState << ${states} >>` : ""}${shadings ? ` /Shading << ${shadings} >>` : ""} >>`,
     );
     pdf.set(tree, `<< /Type /Pages /Count ${refs.length} /Kids [${refs.join(" ")}] >>`);
-    const outline = writeOutline(pdf, this.properties.outline ?? [], refs, this.pages);
+    const outline = writeOutline(pdf, this.properties.outline ?? [], refs, heights);
     pdf.set(
       catalog,
       `<< /Type /Catalog /Pages ${tree} /Lang ${pdfText(this.properties.language ?? "en")} /ViewerPreferences << /DisplayDocTitle true >>${outline ? ` /Outlines ${outline}` : ""}${this.archiveEntries()}${this.structureEntries()} >>`,
@@ -114,30 +117,6 @@ class Writer {
     return ` /MarkInfo << /Marked true >> /StructTreeRoot ${root}${metadata}`;
   }
 
-  /** First pass: which glyphs and pictures the pages use, so that subsets are whole before text is written. */
-  private collect(): void {
-    for (const [index, page] of this.pages.entries()) {
-      for (const item of eachItem(page.items)) {
-        if (item.kind === "place") {
-          if (!this.places.has(item.name))
-            this.places.set(item.name, { page: index, x: item.x, y: page.heightPt - item.y });
-        } else if (item.kind === "text") {
-          for (const run of item.shaped.runs) {
-            const font = this.font(run.font);
-            run.glyphs.forEach((glyph, index) => {
-              font.use(glyph, run.texts[index]);
-            });
-          }
-        } else if (item.kind === "image" && !this.images.has(item.image.digest)) {
-          this.images.set(item.image.digest, {
-            resource: `I${this.images.size + 1}`,
-            ref: writeImage(this.pdf, item.image),
-          });
-        }
-      }
-    }
-  }
-
   private font(file: FontFile): PdfFont {
     let font = this.fonts.get(file);
     if (!font) {
@@ -148,6 +127,9 @@ class Writer {
   }
 
   private page(page: Page, tree: Ref, resources: Ref): void {
+    for (const item of eachItem(page.items))
+      if (item.kind === "place" && !this.places.has(item.name))
+        this.places.set(item.name, { page: this.index, x: item.x, y: page.heightPt - item.y });
     const stream = this.pdf.stream(this.items(page.items, page.heightPt));
     const links = this.links.splice(0);
     const annotations = links.length > 0 ? ` /Annots [${links.join(" ")}]` : "";
@@ -158,6 +140,8 @@ class Writer {
     );
   }
 
+  /** What waits until all pages are written. */
+  private readonly unfinished: (() => void)[] = [];
   /** Links of the page that is being written. */
   private readonly links: Ref[] = [];
 
@@ -253,7 +237,6 @@ class Writer {
     let x = item.x;
     for (const run of item.shaped.runs) {
       const font = this.font(run.font);
-      const { codes } = font.subset();
       written += `/${font.resource} ${pdfNumber(item.size)} Tf ${position(item, x, height)} Tm `;
       let hex = "";
       let array = "";
@@ -266,11 +249,11 @@ class Writer {
       run.glyphs.forEach((glyph, index) => {
         if (glyph === 0) {
           flush();
-          written += missing(run, index, codes);
+          written += missing(run, index, font);
           x += run.advances[index] * item.size;
           return;
         }
-        hex += codes.get(glyph) ?? NO_GLYPH;
+        hex += font.code(glyph, run.texts[index]);
         x += run.advances[index] * item.size;
         const natural = run.font.advance(glyph);
         let extra = (run.advances[index] - natural) * item.size;
@@ -292,7 +275,12 @@ class Writer {
   }
 
   private image(item: ImageItem, height: number): string {
-    const { resource } = this.images.get(item.image.digest) as { resource: string };
+    let image = this.images.get(item.image.digest);
+    if (!image) {
+      image = { resource: `I${this.images.size + 1}`, ref: writeImage(this.pdf, item.image) };
+      this.images.set(item.image.digest, image);
+    }
+    const { resource } = image;
     return `q ${pdfNumber(item.width)} 0 0 ${pdfNumber(item.height)} ${pdfNumber(item.x)} ${pdfNumber(height - item.y - item.height)} cm /${resource} Do Q\n`;
   }
 
@@ -348,18 +336,21 @@ class Writer {
       node && this.structure
         ? ` /StructParent ${this.structure.annotation(node, ref, this.pageRefs[this.index], this.pages.length)}`
         : "";
-    const place = item.target.startsWith("#") ? this.places.get(item.target.slice(1)) : undefined;
-    const uri = Buffer.from(encodeURI(item.target), "latin1").toString("hex");
-    const action = place
-      ? `/Dest [${this.pageRefs[place.page]} /XYZ ${pdfNumber(place.x)} ${pdfNumber(place.y)} null]`
-      : item.target.startsWith("#")
-        ? ""
-        : `/A << /S /URI /URI <${uri}> >>`;
-    const words = pdfText(place ? "Go to this place" : item.target);
-    this.pdf.set(
-      ref,
-      `<< /Type /Annot /Subtype /Link /F 4 /Rect [${rect}] /Border [0 0 0] /Contents ${words}${parent} ${action} >>`,
-    );
+    // Places on later pages are not known yet.
+    this.unfinished.push(() => {
+      const place = item.target.startsWith("#") ? this.places.get(item.target.slice(1)) : undefined;
+      const uri = Buffer.from(encodeURI(item.target), "latin1").toString("hex");
+      const action = place
+        ? `/Dest [${this.pageRefs[place.page]} /XYZ ${pdfNumber(place.x)} ${pdfNumber(place.y)} null]`
+        : item.target.startsWith("#")
+          ? ""
+          : `/A << /S /URI /URI <${uri}> >>`;
+      const words = pdfText(place ? "Go to this place" : item.target);
+      this.pdf.set(
+        ref,
+        `<< /Type /Annot /Subtype /Link /F 4 /Rect [${rect}] /Border [0 0 0] /Contents ${words}${parent} ${action} >>`,
+      );
+    });
     return ref;
   }
 }
@@ -379,12 +370,10 @@ function withoutTags(items: readonly PageItem[]): PageItem[] {
   );
 }
 
-const NO_GLYPH = "0000";
-
 /** A character no font has: a letter that is not seen stands for it, so that it can be searched and copied (14.9.4). */
-function missing({ font, texts, advances }: ShapedRun, index: number, codes: ReadonlyMap<number, string>): string {
+function missing({ font, texts, advances }: ShapedRun, index: number, written: PdfFont): string {
   const letter = font.has(0x78) ? font.font.glyphForCodePoint(0x78).id : 0;
-  const code = codes.get(letter);
+  const code = letter === 0 ? undefined : written.code(letter, "x");
   const rest = pdfNumber((font.advance(letter) - advances[index]) * 1000);
   if (code === undefined) return `[${pdfNumber(-advances[index] * 1000)}] TJ `;
   return `/Span << /ActualText ${pdfText(texts[index])} >> BDC 3 Tr [<${code}> ${rest}] TJ 0 Tr EMC `;

@@ -11,7 +11,7 @@ import {
 } from "../document/index.js";
 import type { Env, Expression } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
-import { type LaidPages, layDocument, layWorkbook } from "../layout/index.js";
+import { type LaidPages, layDocument, type StreamedPages, streamWorkbook } from "../layout/index.js";
 import { encryptPackage, type OoxmlPackage } from "../ooxml/index.js";
 import { writePdf } from "../pdf/index.js";
 import type { FileSpec } from "../report/index.js";
@@ -104,10 +104,10 @@ export function makeOne(
         ];
   if (pdf === "no") return { files, findings: filled.findings, source };
   const printed = isoFromSerial(about.facts.date);
-  const laid: LaidPages =
+  const laid: LaidPages | StreamedPages =
     kind === "docx"
       ? layDocument(filled.package, about.fonts, { today: about.facts.date, locale: about.locale })
-      : layWorkbook(workbookFromPackage(filled.package), about.fonts, {
+      : streamWorkbook(workbookFromPackage(filled.package), about.fonts, {
           file: `${about.title}.xlsx`,
           date: printed,
           time: about.facts.time ?? "00:00",

@@ -2,7 +2,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { DocumentTemplate, openDocument } from "@corbix/core/document";
 import type { Scope } from "@corbix/core/expression";
-import { layDocument, layWorkbook } from "@corbix/core/layout";
+import { layDocument, streamWorkbook } from "@corbix/core/layout";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import { joinPdfs, writePdf } from "@corbix/core/pdf";
 import { preparedColumns } from "@corbix/core/prepare";
@@ -91,7 +91,7 @@ export function pagesOf(task: {
   const fonts = openFonts(task.fonts);
   const laid = name.endsWith(".docx")
     ? layDocument(openDocument(bytes, name), fonts)
-    : layWorkbook(openWorkbook(bytes, name), fonts, { file: name, ...task.printed });
+    : streamWorkbook(openWorkbook(bytes, name), fonts, { file: name, ...task.printed });
   return writePdf(laid.pages, { title: name });
 }
 

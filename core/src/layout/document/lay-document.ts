@@ -73,10 +73,11 @@ class DocumentLayer {
     this.reportLength();
     const { pages: open } = this.flow;
     const pages = open.map((page) => this.finish(page));
+    for (const page of pages) this.fonts.look(page);
     this.tellPages();
     return {
       pages,
-      findings: [...this.findings, ...this.fonts.findings(pages, this.opened.where)],
+      findings: [...this.findings, ...this.fonts.findings(this.opened.where)],
       outline: open.flatMap((page, index) =>
         page.placed.flatMap(({ strip, y, isRepeated }) =>
           strip.outline && !isRepeated ? [{ ...strip.outline, page: index, y }] : [],

@@ -42,8 +42,31 @@ const PT_PER_INCH = 72;
 /** More pages are refused for one sheet: a stray cell at the edge would make thousands. */
 const MAX_PAGES = 20_000;
 
+/** Pages that are laid one after the other while they are gone through, each once. */
+export interface PageStream {
+  readonly length: number;
+  [Symbol.iterator](): Iterator<Page>;
+}
+
+/** As `LaidPages`, for files of any length: no more than a page is held at once. */
+export interface StreamedPages {
+  readonly pages: PageStream;
+  readonly outline: readonly OutlineEntry[];
+  /** All of them once the pages were gone through. */
+  readonly findings: readonly Finding[];
+  readonly structure?: undefined;
+  readonly fonts?: undefined;
+}
+
 /** All visible sheets of a workbook as pages. */
 export function layWorkbook(workbook: Workbook, library: FontLibrary, facts: PrintFacts): LaidPages {
+  const streamed = streamWorkbook(workbook, library, facts);
+  const pages = [...streamed.pages];
+  return { pages, findings: streamed.findings, outline: streamed.outline };
+}
+
+/** All visible sheets of a workbook, page by page. */
+export function streamWorkbook(workbook: Workbook, library: FontLibrary, facts: PrintFacts): StreamedPages {
   const fonts = new FontWatch(library);
   const findings: Finding[] = [];
   const sheets: { info: SheetInfo; parts: PagePart[]; layer: SheetLayer }[] = [];
@@ -54,19 +77,31 @@ export function layWorkbook(workbook: Workbook, library: FontLibrary, facts: Pri
     const layer = new SheetLayer(workbook, sheet, fonts, findings);
     sheets.push({ info, parts: layer.parts(), layer });
   });
-  const total = sheets.reduce((sum, { parts }) => sum + parts.length, 0);
-  const pages: Page[] = [];
   const outline: { title: string; page: number }[] = [];
-  let number = 0;
-  for (const { info, parts, layer } of sheets) {
-    if (parts.length > 0) outline.push({ title: info.name, page: pages.length });
-    number = layer.firstPage === undefined ? number : layer.firstPage - 1;
-    parts.forEach((part, at) => {
-      number++;
-      pages.push(layer.page(part, { ...facts, page: number, pages: total, isFirst: at === 0 }));
-    });
+  let total = 0;
+  for (const { info, parts } of sheets) {
+    if (parts.length > 0) outline.push({ title: info.name, page: total });
+    total += parts.length;
   }
-  return { pages, findings: [...findings, ...fonts.findings(pages, workbook.package.where)], outline };
+  function* walk(): Generator<Page> {
+    let number = 0;
+    for (const { parts, layer } of sheets) {
+      number = layer.firstPage === undefined ? number : layer.firstPage - 1;
+      for (const [at, part] of parts.entries()) {
+        number++;
+        const page = layer.page(part, { ...facts, page: number, pages: total, isFirst: at === 0 });
+        fonts.look(page);
+        yield page;
+      }
+    }
+  }
+  return {
+    pages: { length: total, [Symbol.iterator]: walk },
+    outline,
+    get findings() {
+      return [...findings, ...fonts.findings(workbook.package.where)];
+    },
+  };
 }
 
 /** The cells of one page: columns and rows, titles apart. */
