@@ -37,10 +37,15 @@ const LINES = `lines:
 
 const HEAD = `report: a\ntitle: A\ndata: visits\nsplit: site\nperiod: { column: day, every: month }\n${LINES}`;
 
-function plan(says: string, templates: Readonly<Record<string, Uint8Array>> = {}, only?: readonly string[]) {
+function plan(
+  says: string,
+  templates: Readonly<Record<string, Uint8Array>> = {},
+  only?: readonly string[],
+  visits = VISITS,
+) {
   return planRun({
     report: parseReport(HEAD + says, "r"),
-    table: VISITS,
+    table: visits,
     others: new Map([
       ["costs", COSTS],
       ["payments", PAYMENTS],
@@ -54,8 +59,8 @@ function plan(says: string, templates: Readonly<Record<string, Uint8Array>> = {}
 }
 
 /** What each group's file `out` is, by the group's label, and what was found out about all. */
-function make(says: string, templates: Readonly<Record<string, Uint8Array>> = {}) {
-  const planned = plan(says, templates);
+function make(says: string, templates: Readonly<Record<string, Uint8Array>> = {}, visits = VISITS) {
+  const planned = plan(says, templates, undefined, visits);
   const made = planned.plan.parcels.map(({ group, number }) => {
     const place = { number, count: 2, further: furtherOf(planned.plan.further, group) };
     const env = groupEnv(planned.plan.table, group, place, [], FACTS);
@@ -357,6 +362,18 @@ describe("all rows in the template's data area", () => {
     expect(shown(weissfeld.worksheets[0], "B3")).toBeCloseTo(0.875, 12);
     expect(weissfeld.worksheets.map((one) => one.name)).toEqual(["Summary"]);
     expect(Buffer.from(bytesOf("Weißfeld")).includes("Anne")).toBe(false);
+  });
+
+  it("writes all rows of a group as the group is called, so that its formulas find them", async () => {
+    const visits = table(
+      "site,unit,invoice,fee,day\nThe Quay,U1,,10,2026-10-02\nThe  Quay ,U2,,5,2026-10-03\nThe Quay,U3,,1,2026-10-04\nDock,U4,,4,2026-10-04\n",
+    );
+    const template = await selector("table");
+    const templates = { "t.xlsx": template };
+    const { bytesOf, codes } = make(says("Rows: { lines: all }", LEAVES), templates, visits);
+    const quay = await openElsewhere(bytesOf("The Quay"));
+    expect([shown(quay.worksheets[0], "B2"), shown(quay.worksheets[0], "B3")]).toEqual([16, 0.8]);
+    expect(codes).toContain("warn several-spellings");
   });
 
   it("headings alone are a range where one row stands below them; more rows are asked about", async () => {

@@ -8,4 +8,12 @@ export {
   withMessageWords,
 } from "./edit-message.js";
 export { checkReport, describeProblems, parseReport, parseYaml } from "./parse.js";
-export { datasetsBeside, type FileSpec, type LinesSpec, type Report, type ReportSpec, reportSchema } from "./schema.js";
+export {
+  datasetsBeside,
+  type FileSpec,
+  type LinesSpec,
+  type Report,
+  type ReportSpec,
+  reportSchema,
+  splitColumns,
+} from "./schema.js";

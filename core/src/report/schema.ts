@@ -339,6 +339,11 @@ export type FileSpec = z.output<typeof fileSchema>;
 /** Further lines of a group. */
 export type LinesSpec = Report["lines"][string];
 
+/** Columns by which a report's rows are put into groups. */
+export function splitColumns(report: Report): readonly string[] {
+  return typeof report.split === "string" ? [report.split] : report.split;
+}
+
 /** Names of the datasets a report needs beside its own. */
 export function datasetsBeside(report: Report): string[] {
   const lines = Object.values(report.lines).flatMap((spec) => [spec.data, ...otherDatasets(spec)]);

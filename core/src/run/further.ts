@@ -11,9 +11,9 @@ import {
   preparedColumns,
   prepareTable,
 } from "../prepare/index.js";
-import type { LinesSpec, Report } from "../report/index.js";
+import { type LinesSpec, type Report, splitColumns } from "../report/index.js";
 import { type Alias, applyAliases, type Group } from "../split/index.js";
-import { type ColumnInfo, rowKey, type Table } from "../table/index.js";
+import { type Cell, type ColumnInfo, rowKey, type Table } from "../table/index.js";
 import { withPlace } from "../template/index.js";
 import { rowsInPeriod } from "./in-period.js";
 
@@ -117,7 +117,7 @@ export function findFurther(input: FurtherInput): FurtherFound {
   const rows = input.groups.flatMap((group) => group.rows).sort((a, b) => a - b);
   const all: FurtherTable = {
     name: ALL_LINES,
-    table: input.own,
+    table: spelledAlike(input.own, input.groups, splitColumns(input.report)),
     rows,
     belongs: undefined,
     isExclusive: false,
@@ -128,6 +128,28 @@ export function findFurther(input: FurtherInput): FurtherFound {
     accounts: found.map((one) => one.account),
     findings: found.flatMap((one) => one.findings),
   };
+}
+
+/** Rows of all groups are there to be compared with a group's name: they are written as that is, where a group has several spellings. */
+function spelledAlike(table: Table, groups: readonly Group[], by: readonly string[]): Table {
+  const mixed = groups.filter((group) => group.spellings.length > 1);
+  if (mixed.length === 0) return table;
+  const columns = table.columns.map((column) => {
+    if (!by.some((name) => foldName(name) === foldName(column.name))) return column;
+    const values = [...column.values];
+    for (const group of mixed) {
+      const spelling = by.length === 1 ? group.label : mostFrequent(group.rows.map((row) => column.values[row]));
+      for (const row of group.rows) if (typeof values[row] === "string") values[row] = spelling;
+    }
+    return { ...column, values };
+  });
+  return { ...table, columns };
+}
+
+function mostFrequent(cells: readonly Cell[]): Cell {
+  const counts = new Map<Cell, number>();
+  for (const cell of cells) counts.set(cell, (counts.get(cell) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
 }
 
 function oneFurther(name: string, spec: LinesSpec, input: FurtherInput) {

@@ -13,7 +13,6 @@ export {
   type PlannedFile,
   type PlannedParcel,
   planRun,
-  splitColumns,
 } from "./plan.js";
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
 export { fillFromRecord, type RecordEnv, readRecord } from "./record.js";

@@ -13,7 +13,7 @@ import {
   type StepAccount,
 } from "../prepare/index.js";
 import { type Matched, matchRecipients, type Recipient } from "../recipients/index.js";
-import type { Report } from "../report/index.js";
+import { type Report, splitColumns } from "../report/index.js";
 import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
 import { withPlace } from "../template/index.js";
@@ -195,7 +195,7 @@ export function planRun(input: PlanInput): Planned {
   });
   const findings: Finding[] = [
     ...prepared.findings,
-    ...split.findings,
+    ...split.findings.map((one) => toldToSelectors(one, report)),
     ...further.findings,
     ...matching.findings,
     ...maker.travelFindings(),
@@ -267,10 +267,6 @@ function columnRule(to: { readonly column: string; readonly name?: string | unde
   return { column: to.column, besides: to.besides, ...(to.name === undefined ? {} : { name: to.name }) };
 }
 
-export function splitColumns(report: Report): readonly string[] {
-  return typeof report.split === "string" ? [report.split] : report.split;
-}
-
 function mergeReasons(entries: readonly LeftOutRows[]): LeftOutRows[] {
   const merged = new Map<string, LeftOutRows>();
   for (const entry of entries) {
@@ -334,6 +330,18 @@ function dueGroups(
 }
 
 /** The named groups that something is due for. Throws `UNKNOWN_NAME` for a name that is no group's. */
+/** A formula that compares with the group's name in a cell of the template finds the rows of one spelling. */
+function toldToSelectors(finding: Finding, report: Report): Finding {
+  const hasSelector = Object.values(report.files).some((file) => Object.keys(file.cells ?? {}).length > 0);
+  if (finding.code !== "several-spellings" || !hasSelector) return finding;
+  return {
+    ...finding,
+    severity: "warn",
+    what: `${finding.what} Formulas of a template that compare the group's own rows with its name miss those that are written otherwise by more than capitals.`,
+    advice: "Write the rows alike in the preparation (replace), or let one spelling count as the other.",
+  };
+}
+
 function chooseGroups(groups: readonly Group[], only: readonly string[], all: readonly Group[]): Group[] {
   const known = new Set(all.map((group) => group.key));
   const unknown = only.filter((key) => !known.has(key));

@@ -1,7 +1,7 @@
 import { CorbixError, type Finding, hasStop, sortFindings } from "@corbix/core/common";
 import { driftFindings } from "@corbix/core/edition";
-import { datasetsBeside } from "@corbix/core/report";
-import { checkAgainst, splitColumns } from "@corbix/core/run";
+import { datasetsBeside, splitColumns } from "@corbix/core/report";
+import { checkAgainst } from "@corbix/core/run";
 import { type ColumnInfo, type IntakeRules, type LoadOptions, mergeRules } from "@corbix/core/table";
 import { noteAction } from "../actions.js";
 import type { Context } from "../context.js";

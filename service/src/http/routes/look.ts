@@ -1,6 +1,6 @@
 import { CorbixError, cleanKey, foldName } from "@corbix/core/common";
 import { EVERYTHING, gridQuerySchema } from "@corbix/core/grid";
-import { splitColumns } from "@corbix/core/run";
+import { splitColumns } from "@corbix/core/report";
 import { z } from "zod";
 import type { Context } from "../../context.js";
 import { lookAt, placeOf, profileOf, type Sight, stepsOf } from "../../desk/look.js";
