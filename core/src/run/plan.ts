@@ -195,7 +195,8 @@ export function planRun(input: PlanInput): Planned {
   });
   const findings: Finding[] = [
     ...prepared.findings,
-    ...split.findings.map((one) => toldToSelectors(one, report)),
+    ...split.findings,
+    ...missedBySelectors(split.groups, report),
     ...further.findings,
     ...matching.findings,
     ...maker.travelFindings(),
@@ -330,16 +331,18 @@ function dueGroups(
 }
 
 /** The named groups that something is due for. Throws `UNKNOWN_NAME` for a name that is no group's. */
-/** A formula that compares with the group's name in a cell of the template finds the rows of one spelling. */
-function toldToSelectors(finding: Finding, report: Report): Finding {
-  const hasSelector = Object.values(report.files).some((file) => Object.keys(file.cells ?? {}).length > 0);
-  if (finding.code !== "several-spellings" || !hasSelector) return finding;
-  return {
-    ...finding,
-    severity: "warn",
-    what: `${finding.what} Formulas of a template that compare the group's own rows with its name miss those that are written otherwise by more than capitals.`,
-    advice: "Write the rows alike in the preparation (replace), or let one spelling count as the other.",
-  };
+/** Formulas that compare with the group's name in a cell of the template find the rows of one spelling. */
+function missedBySelectors(groups: readonly Group[], report: Report): Finding[] {
+  if (!Object.values(report.files).some((file) => Object.keys(file.cells ?? {}).length > 0)) return [];
+  return groups
+    .filter((group) => new Set(group.spellings.map((spelling) => spelling.toLowerCase())).size > 1)
+    .map((group) => ({
+      code: "selector-misses-spelling",
+      severity: "warn",
+      where: `group ${group.label}`,
+      what: `The rows of "${group.label}" are written in ${group.spellings.length} ways: ${group.spellings.map((spelling) => `"${spelling}"`).join(", ")}. Formulas of a template that look for its name in its own rows miss the others; in rows of all groups (lines: all) they are written alike.`,
+      advice: "Write the rows alike in the preparation (replace), or fill the data area with lines: all.",
+    }));
 }
 
 function chooseGroups(groups: readonly Group[], only: readonly string[], all: readonly Group[]): Group[] {
