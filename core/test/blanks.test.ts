@@ -103,4 +103,25 @@ describe("a mark in running text that is blank", () => {
     ]);
     expect(quay).toEqual([]);
   });
+
+  it("is told in the name of a file", async () => {
+    const says = (name: string) =>
+      `report: a\ntitle: A\ndata: t\nsplit: site\nfiles: { out: { template: t.xlsx, name: "${name}" } }\n`;
+    const template = await cells("plain");
+    const findings = (name: string) =>
+      planRun({
+        report: parseReport(says(name), "r"),
+        table,
+        others: new Map(),
+        recipients: [],
+        templates: new Map([["t.xlsx", template]]),
+        facts,
+      })
+        .plan.findings.filter((one) => one.code === "blank-in-text")
+        .map((one) => `${one.where}: ${one.what}`);
+    expect(findings("Bill for {{ name }}")).toEqual([
+      "files, out, name: {{ name }} is blank for Dock, in the middle of a text.",
+    ]);
+    expect(findings("{{ site }} bill")).toEqual([]);
+  });
 });

@@ -17,6 +17,7 @@ import { type Report, splitColumns } from "../report/index.js";
 import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
 import { withPlace } from "../template/index.js";
+import { Blanks } from "./blanks.js";
 import {
   ALL_LINES,
   type FurtherAccount,
@@ -213,7 +214,10 @@ export function planRun(input: PlanInput): Planned {
     const nobody = matching.nobody.get(group.key);
     const own = place(group);
     const env = groupEnv(prepared.table, group, own, recipients, facts);
-    const files = withPlace(`group ${group.label}`, () => planFiles(maker, env, taken));
+    const blanks = new Blanks();
+    const telling: Env = { ...env, onBlank: (where, source) => blanks.add(where, source) };
+    const files = withPlace(`group ${group.label}`, () => planFiles(maker, telling, taken));
+    findings.push(...blanks.findings(env));
     return {
       number: own.number,
       group,
