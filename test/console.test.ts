@@ -176,6 +176,9 @@ describe("the console", () => {
     await page.getByRole("tab", { name: "Replace words" }).click();
     await page.getByLabel("Replace", { exact: true }).fill("Subtotal");
     await page.getByLabel("By", { exact: true }).fill("Sum");
+    await page.getByRole("button", { name: "Another word" }).click();
+    await page.getByLabel("Replace, word 2").fill("Inspections");
+    await page.getByLabel("By, word 2").fill("Visits");
     await page.locator("input[type=file]").nth(1).setInputFiles(template);
     await page.getByRole("button", { name: "Replace in 1 workbook" }).click();
     await page.getByRole("region", { name: "Changed cells" }).getByText("Subtotal").waitFor();

@@ -150,6 +150,15 @@ describe("a template tried", () => {
       ["A1", "New Mill"],
       ["A1", "the New Mill again"],
     ]);
+    const pairs = encodeURIComponent('[{"from":"Old","to":"Mill"},{"from":"Mill","to":"Old"}]');
+    const swapped = await service.call<{ cells: { after: string }[] }>(
+      "POST",
+      `/api/tools/replace?name=b.xlsx&pairs=${pairs}`,
+      book,
+    );
+    expect(swapped.body.cells.map(({ after }) => after)).toEqual(["Mill Old", "the Mill Old again"]);
+    for (const wrong of ["", "&pairs=none", "&pairs=%5B%5D"])
+      expect((await service.call("POST", `/api/tools/replace?name=b.xlsx${wrong}`, book)).status).toBe(400);
     const held = (await service.call<{ id: string }>("POST", "/api/tools/hold?name=b.xlsx", book)).body;
     const changed = Buffer.from(await fetched(`/api/made/${replaced.id}/xlsx`));
     const { body } = await service.call<{

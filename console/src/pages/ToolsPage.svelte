@@ -29,8 +29,7 @@ interface Differing {
 let problem = $state<Problem>();
 let busy = $state(false);
 let apart = $state<{ id: string; sheets: string[]; findings: Finding[]; name: string }>();
-let from = $state("");
-let to = $state("");
+let words = $state([{ from: "", to: "" }]);
 let whole = $state(true);
 let anyCase = $state(false);
 let books = $state<File[]>([]);
@@ -67,11 +66,20 @@ const replace = (): Promise<void> =>
   work(async () => {
     replaced = [];
     for (const file of books) {
-      const rule = { name: file.name, from, to, whole: String(whole), anyCase: String(anyCase) };
+      const pairs = JSON.stringify(words.filter((pair) => pair.from !== ""));
+      const rule = { name: file.name, pairs, whole: String(whole), anyCase: String(anyCase) };
       const one = await upload<Replaced>("POST", `/api/tools/replace?${query(rule)}`, file);
       replaced = [...replaced, { ...one, name: file.name }];
     }
   });
+/** Two columns copied from a sheet fill as many rows. */
+function paste(event: ClipboardEvent, at: number): void {
+  const lines = (event.clipboardData?.getData("text") ?? "").split(/\r?\n/).filter((line) => line !== "");
+  if (!lines.some((line) => line.includes("\t"))) return;
+  event.preventDefault();
+  const pairs = lines.map((line) => line.split("\t")).map(([from, to]) => ({ from: from ?? "", to: to ?? "" }));
+  words = [...words.slice(0, at), ...pairs, ...words.slice(at + 1)];
+}
 const compare = (): Promise<void> =>
   work(async () => {
     compared = undefined;
@@ -112,16 +120,21 @@ const accept = [".xlsx", ".xlsm"];
       {/if}
     </TabContent>
     <TabContent>
-      <p>In all texts of all cells; formulas and what they give stay. Rich text keeps its looks.</p>
-      <div class="fields">
-        <TextInput size="sm" labelText="Replace" bind:value={from} />
-        <TextInput size="sm" labelText="By" bind:value={to} />
+      <p>In all texts of all cells; formulas and what they give stay. Rich text keeps its looks. Two columns copied from a sheet can be pasted as a list.</p>
+      {#each words as pair, at}
+        <div class="fields" onpaste={(event) => paste(event, at)}>
+          <TextInput size="sm" hideLabel={at > 0} labelText={at === 0 ? "Replace" : `Replace, word ${at + 1}`} bind:value={pair.from} />
+          <TextInput size="sm" hideLabel={at > 0} labelText={at === 0 ? "By" : `By, word ${at + 1}`} bind:value={pair.to} />
+        </div>
+      {/each}
+      <div class="options">
+        <Button size="small" kind="ghost" on:click={() => { words = [...words, { from: "", to: "" }]; }}>Another word</Button>
         <Checkbox labelText="Only whole words" bind:checked={whole} />
         <Checkbox labelText="Capitals do not matter" bind:checked={anyCase} />
       </div>
       <FileUploaderDropContainer multiple labelText="Drop one or many workbooks here, or choose them" {accept} on:change={({ detail }) => { books = [...detail]; replaced = []; }} />
       {#if books.length > 0}<p class="soft">{books.map((file) => file.name).join(", ")}</p>{/if}
-      <Button size="small" disabled={busy || from === "" || books.length === 0} on:click={replace}>Replace in {plural(books.length, "workbook")}</Button>
+      <Button size="small" disabled={busy || words.every((pair) => pair.from === "") || books.length === 0} on:click={replace}>Replace in {plural(books.length, "workbook")}</Button>
       {#if replaced.length > 0}
         <p><strong>{plural(total, "cell")}</strong> changed in {replaced.filter((one) => one.total > 0).length} of {plural(replaced.length, "workbook")}.</p>
         <ul class="panel">{#each replaced as one}<li><Link href={`/api/made/${one.id}/xlsx`}>Save {one.name}</Link> <span class="soft">{plural(one.total, "cell")}</span></li>{/each}</ul>
@@ -144,5 +157,6 @@ const accept = [".xlsx", ".xlsm"];
 </Tabs>
 
 <style>
-  .fields { display: grid; grid-template-columns: minmax(10rem, 1fr) minmax(10rem, 1fr) auto auto; gap: 1rem; align-items: end; margin: 0.75rem 0; max-width: 60rem; }
+  .fields { display: grid; grid-template-columns: minmax(10rem, 1fr) minmax(10rem, 1fr); gap: 1rem; align-items: end; margin: 0.5rem 0; max-width: 40rem; }
+  .options { display: flex; gap: 1rem; align-items: center; margin: 0.5rem 0; }
 </style>

@@ -1,6 +1,7 @@
 /** Odd jobs on workbooks that somebody brings along: nothing of them is stored. */
 import { dayInZone } from "@corbix/core/calendar";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
+import type { WordPair } from "@corbix/core/workbook";
 import { z } from "zod";
 import { keepFiles, keptFile } from "../../kept-files.js";
 import { type Route, route } from "../route.js";
@@ -8,6 +9,34 @@ import { finding } from "../shapes.js";
 
 const name = z.string().min(1).max(255).default("workbook.xlsx").describe("Name of the file, for messages.");
 const flag = z.enum(["true", "false"]).default("false");
+const word = z.string().max(1_000);
+/** A list of words stands in the address. */
+const MAX_LIST_LETTERS = 8_000;
+const pairsSchema = z.array(z.strictObject({ from: word.min(1), to: word.default("") })).min(1);
+
+function wordPairs({
+  from,
+  to,
+  pairs,
+}: {
+  from?: string | undefined;
+  to: string;
+  pairs?: string | undefined;
+}): WordPair[] {
+  if (pairs === undefined && from !== undefined) return [{ from, to }];
+  let list: unknown;
+  try {
+    list = JSON.parse(pairs ?? "");
+  } catch {
+    list = undefined;
+  }
+  const checked = pairsSchema.safeParse(list);
+  if (checked.success) return checked.data;
+  throw new CorbixError("BAD_REQUEST", "Cannot read the words: give `from` and `to`, or `pairs` as a list of both.", {
+    where: "pairs",
+    advice: '[{"from": "Old Mill", "to": "New Mill"}]',
+  });
+}
 /** Changed cells and differences that one answer lists. */
 const LISTED = 2_000;
 
@@ -43,8 +72,13 @@ export function toolRoutes(): Route[] {
       tag: "Tools",
       query: z.object({
         name,
-        from: z.string().min(1).max(1_000),
-        to: z.string().max(1_000).default(""),
+        from: word.min(1).optional(),
+        to: word.default(""),
+        pairs: z
+          .string()
+          .max(MAX_LIST_LETTERS)
+          .optional()
+          .describe('Several words in one go, as JSON: [{"from": "Old Mill", "to": "New Mill"}, …].'),
         whole: flag.describe("Only whole words."),
         anyCase: flag.describe("Without regard to capitals."),
       }),
@@ -55,8 +89,7 @@ export function toolRoutes(): Route[] {
         cells: z.array(z.object({ sheet: z.string(), cell: z.string(), before: z.string(), after: z.string() })),
       }),
       handle: async ({ context, query, body }) => {
-        const { from, to } = query;
-        const rule = { pairs: [{ from, to }], whole: query.whole === "true", anyCase: query.anyCase === "true" };
+        const rule = { pairs: wordPairs(query), whole: query.whole === "true", anyCase: query.anyCase === "true" };
         const made = await context.desk.alone("replaceIn", { bytes: bytesOf(body), where: query.name, rule });
         const id = keepFiles([{ name: query.name.replace(/(\.xls[xm])?$/i, ".xlsx"), bytes: made.bytes }]);
         return { id, total: made.cells.length, cells: made.cells.slice(0, LISTED) };
