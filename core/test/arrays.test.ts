@@ -1,5 +1,5 @@
-import { CellError, calculate, compileFormula, FUNCTION_NAMES, type Scalar } from "@corbix/core/calculate";
 import { serialFromParts } from "@corbix/core/common";
+import { CellError, calculate, compileFormula, FUNCTION_NAMES, type Scalar } from "@corbix/core/formula";
 import { OoxmlPackage } from "@corbix/core/ooxml";
 import { recalculateWorkbook, WorkbookTemplate } from "@corbix/core/workbook";
 import { describe, expect, it } from "vitest";

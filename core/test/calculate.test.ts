@@ -1,5 +1,5 @@
-import { CellError, calculate, compileFormula, type FormulaCell, type Scalar } from "@corbix/core/calculate";
 import { serialFromParts } from "@corbix/core/common";
+import { CellError, calculate, compileFormula, type FormulaCell, type Scalar } from "@corbix/core/formula";
 import { describe, expect, it } from "vitest";
 
 const A: Scalar[] = [3, 1, 2, null, "x", true];

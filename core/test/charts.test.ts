@@ -1,4 +1,5 @@
-import { eachItem, layWorkbook, type PathItem, type TextItem } from "@corbix/core/layout";
+import { layWorkbook } from "@corbix/core/layout";
+import { eachItem, type PathItem, type TextItem } from "@corbix/core/page";
 import { writePdf } from "@corbix/core/pdf";
 import { openWorkbook, workbookFromPackage } from "@corbix/core/spreadsheet";
 import { WorkbookTemplate } from "@corbix/core/workbook";

@@ -1,6 +1,7 @@
 import { DocumentTemplate, growDocument, joinDocuments, openDocument, periodsOf } from "@corbix/core/document";
-import { eachItem, layDocument, type TextItem } from "@corbix/core/layout";
+import { layDocument } from "@corbix/core/layout";
 import type { OoxmlPackage } from "@corbix/core/ooxml";
+import { eachItem, type TextItem } from "@corbix/core/page";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
 import { demoRun, readDocumentElsewhere, record } from "./helpers.js";

@@ -1,5 +1,6 @@
 import { openDocument } from "@corbix/core/document";
-import { eachItem, layDocument, type Page, type TextItem } from "@corbix/core/layout";
+import { layDocument } from "@corbix/core/layout";
+import { eachItem, type Page, type TextItem } from "@corbix/core/page";
 import { openFonts } from "@corbix/fonts";
 import {
   Document,

@@ -1,6 +1,7 @@
 import { DocumentTemplate, openDocument } from "@corbix/core/document";
-import { eachItem, layDocument } from "@corbix/core/layout";
+import { layDocument } from "@corbix/core/layout";
 import { OoxmlPackage } from "@corbix/core/ooxml";
+import { eachItem } from "@corbix/core/page";
 import { openFonts } from "@corbix/fonts";
 import {
   Bookmark,

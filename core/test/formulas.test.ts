@@ -1,4 +1,5 @@
 import { readFileSync } from "node:fs";
+import { serialFromParts } from "@corbix/core/common";
 import {
   CellError,
   calculate,
@@ -9,8 +10,7 @@ import {
   OUTSIDE_THE_FILE,
   type Scalar,
   STANDARD_FUNCTIONS,
-} from "@corbix/core/calculate";
-import { serialFromParts } from "@corbix/core/common";
+} from "@corbix/core/formula";
 import { describe, expect, it } from "vitest";
 import { CELLS, EXPECTED } from "./tables/formulas.js";
 

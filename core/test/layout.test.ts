@@ -1,5 +1,6 @@
 import { openDocument } from "@corbix/core/document";
-import { eachItem, layDocument, layWorkbook, type Page, type TextItem } from "@corbix/core/layout";
+import { layDocument, layWorkbook } from "@corbix/core/layout";
+import { eachItem, type Page, type TextItem } from "@corbix/core/page";
 import { writePdf } from "@corbix/core/pdf";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import { openFonts } from "@corbix/fonts";

@@ -1,5 +1,5 @@
 /** Where lines may be broken: the rules of UAX #14, each by what it says of a short text. */
-import { breakOpportunities } from "@corbix/core/layout";
+import { breakOpportunities } from "@corbix/core/page";
 import { describe, expect, it } from "vitest";
 
 /** The text with a bar where a line may be broken, two where it must. */

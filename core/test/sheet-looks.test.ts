@@ -1,5 +1,6 @@
-import { type FillItem, layWorkbook, type PageItem, type TextItem } from "@corbix/core/layout";
+import { layWorkbook } from "@corbix/core/layout";
 import { OoxmlPackage } from "@corbix/core/ooxml";
+import type { FillItem, PageItem, TextItem } from "@corbix/core/page";
 import { writePdf } from "@corbix/core/pdf";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import { openFonts } from "@corbix/fonts";

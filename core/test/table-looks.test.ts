@@ -1,7 +1,8 @@
 /** Tables made without anybody's template: how they look, in workbooks and documents. */
 import { DocumentTemplate } from "@corbix/core/document";
-import { eachItem, layWorkbook } from "@corbix/core/layout";
+import { layWorkbook } from "@corbix/core/layout";
 import { OoxmlPackage } from "@corbix/core/ooxml";
+import { eachItem } from "@corbix/core/page";
 import { parseReport } from "@corbix/core/report";
 import { groupEnv, planRun, type RunFacts } from "@corbix/core/run";
 import { openWorkbook } from "@corbix/core/spreadsheet";

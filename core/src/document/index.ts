@@ -1,5 +1,5 @@
-export { bookmarkTables } from "./bookmark-tables.js";
-export { growDocument, periodsOf } from "./grow-document.js";
-export { joinDocuments } from "./join-documents.js";
-export { pictureSize } from "./pictures.js";
-export { BoundDocument, DocumentTemplate, type FilledDocument, openDocument } from "./template.js";
+export { bookmarkTables } from "./fill/bookmark-tables.js";
+export { pictureSize } from "./fill/pictures.js";
+export { growDocument, periodsOf } from "./join/grow-document.js";
+export { joinDocuments } from "./join/join-documents.js";
+export { BoundDocument, DocumentTemplate, type FilledDocument, openDocument } from "./template/template.js";

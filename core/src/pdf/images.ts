@@ -1,7 +1,7 @@
 /** Pictures as image XObjects: ISO 32000-1, 8.9.5. */
 import { deflateSync } from "node:zlib";
 import { PNG } from "pngjs";
-import type { RasterImage } from "../layout/index.js";
+import type { RasterImage } from "../page/index.js";
 import type { PdfFile, Ref } from "./objects.js";
 
 interface Samples {

@@ -1,5 +1,5 @@
 /** Content stream operators for items: ISO 32000-1, 8 and 9. */
-import type { LineItem, PathItem, ShadeItem, TextItem } from "../layout/index.js";
+import type { LineItem, PathItem, ShadeItem, TextItem } from "../page/index.js";
 import { pdfNumber } from "./objects.js";
 
 /** The text matrix: plain, or turned about the text's start. */

@@ -1,5 +1,5 @@
 /** The outline that readers show beside the pages: ISO 32000-1, 12.3.3. */
-import type { OutlineEntry } from "../layout/index.js";
+import type { OutlineEntry } from "../page/index.js";
 import { type PdfFile, pdfNumber, pdfText, type Ref } from "./objects.js";
 
 interface Entry {

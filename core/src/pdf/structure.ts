@@ -1,5 +1,5 @@
 /** The logical structure of a file: ISO 32000-1, 14.7 and 14.8, as ISO 14289-1 asks for it. */
-import type { Box, StructureNode } from "../layout/index.js";
+import type { Box, StructureNode } from "../page/index.js";
 import { type PdfFile, pdfNumber, pdfText, type Ref } from "./objects.js";
 
 /** What a structure element holds: marked content of a page, a link's annotation, or another element. */

@@ -12,7 +12,7 @@ import {
   type StructureNode,
   type TaggedItem,
   type TextItem,
-} from "../layout/index.js";
+} from "../page/index.js";
 import { colourProfile, metadataOf } from "./archive.js";
 import { PdfFont } from "./fonts.js";
 import { writeImage } from "./images.js";

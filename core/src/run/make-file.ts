@@ -11,8 +11,9 @@ import {
 } from "../document/index.js";
 import type { Env, Expression } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
-import { type LaidPages, layDocument, type StreamedPages, streamWorkbook } from "../layout/index.js";
+import { layDocument, streamWorkbook } from "../layout/index.js";
 import { encryptPackage, type OoxmlPackage } from "../ooxml/index.js";
+import type { LaidPages, StreamedPages } from "../page/index.js";
 import { writePdf } from "../pdf/index.js";
 import type { FileSpec } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";

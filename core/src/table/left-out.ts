@@ -1,5 +1,5 @@
 import type { Finding } from "../common/index.js";
-import type { RawSheet } from "./raw-sheet.js";
+import type { RawSheet } from "./formats/raw-sheet.js";
 
 export type LeftOutReason =
   | "title"

@@ -1,19 +1,19 @@
 import { CorbixError, type Finding } from "../common/index.js";
 import { decryptPackage, isCompoundFile, OoxmlPackage } from "../ooxml/index.js";
-import type { ChangedCells } from "./cell-reader.js";
 import type { Decision } from "./decision.js";
-import { type FoundTable, findTable } from "./find-table.js";
-import type { Judged } from "./judge-text.js";
+import { Kind, type RawSheet } from "./formats/raw-sheet.js";
+import { looksLikeJson, readJson } from "./formats/read-json.js";
+import { ODS_TYPE, readOds } from "./formats/read-ods.js";
+import { readTextFile } from "./formats/read-text.js";
+import { type ChosenSheet, readWorkbookSheet } from "./formats/read-workbook.js";
+import { type FoundTable, findTable } from "./header/find-table.js";
 import type { LeftOutLines } from "./left-out.js";
-import { Kind, type RawSheet } from "./raw-sheet.js";
-import { looksLikeJson, readJson } from "./read-json.js";
-import { ODS_TYPE, readOds } from "./read-ods.js";
-import { readTextFile } from "./read-text.js";
-import { type ChosenSheet, readWorkbookSheet } from "./read-workbook.js";
 import { sumOf } from "./rows.js";
 import type { IntakeRules } from "./rules.js";
 import type { Column, Table } from "./table.js";
-import { ColumnTyper, type FileHabits } from "./type-columns.js";
+import type { ChangedCells } from "./types/cell-reader.js";
+import type { Judged } from "./types/classify-text.js";
+import { ColumnTyper, type FileHabits } from "./types/type-columns.js";
 
 /** A table as it was found in a file, with everything that was decided on the way. */
 export interface LoadedTable {

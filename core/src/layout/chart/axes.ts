@@ -1,7 +1,7 @@
 /** Axes, their grid and labels, and the frame that series are drawn in. */
 import { formatValue } from "../../common/index.js";
-import type { Box, PathCommand } from "../page.js";
-import { rectangle } from "../sheet/grounds.js";
+import type { Box, PathCommand } from "../../page/index.js";
+import { rectangle } from "../sheet/draw/cell-fills.js";
 import { type ChartPen, labelText } from "./draw-chart.js";
 import type { Axis, Plot } from "./read-chart.js";
 import { type Scale, stackValues, valueScale } from "./scale.js";

@@ -1,11 +1,11 @@
 /** Draws a chart as lines, areas and texts: from its own words, and where it says nothing as charts usually look. */
 import { formatValue } from "../../common/index.js";
 import type { Fonts } from "../../fonts/index.js";
+import type { Box, PageItem, PathCommand } from "../../page/index.js";
+import { shapeWords, widthOf } from "../../page/index.js";
 import { type Theme, tintColor } from "../../spreadsheet/index.js";
 import type { TextLook } from "../drawing/paint.js";
-import type { Box, PageItem, PathCommand } from "../page.js";
-import { rectangle } from "../sheet/grounds.js";
-import { shapeWords, widthOf } from "../text-lines.js";
+import { rectangle } from "../sheet/draw/cell-fills.js";
 import { drawAxes, type PlotFrame } from "./axes.js";
 import { drawPie } from "./pie.js";
 import { drawRadar } from "./radar.js";

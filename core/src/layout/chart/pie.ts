@@ -1,6 +1,6 @@
 /** Pies and rings. */
-import type { Box } from "../page.js";
-import { pie } from "../sheet/grounds.js";
+import type { Box } from "../../page/index.js";
+import { pie } from "../sheet/draw/cell-fills.js";
 import type { ChartPen } from "./draw-chart.js";
 import type { Plot } from "./read-chart.js";
 import { labelOf } from "./series.js";

@@ -1,5 +1,5 @@
 /** Charts whose axes stand around a middle. */
-import type { Box, PathCommand } from "../page.js";
+import type { Box, PathCommand } from "../../page/index.js";
 import { type ChartPen, labelText } from "./draw-chart.js";
 import type { Plot } from "./read-chart.js";
 import { valueScale } from "./scale.js";

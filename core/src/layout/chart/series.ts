@@ -1,7 +1,7 @@
 /** Bars, lines, areas, points and bubbles. */
 import { formatValue } from "../../common/index.js";
-import type { PathCommand } from "../page.js";
-import { ellipse, rectangle } from "../sheet/grounds.js";
+import type { PathCommand } from "../../page/index.js";
+import { ellipse, rectangle } from "../sheet/draw/cell-fills.js";
 import type { PlotFrame } from "./axes.js";
 import { type ChartPen, labelText } from "./draw-chart.js";
 import type { Labels, Plot, Series } from "./read-chart.js";

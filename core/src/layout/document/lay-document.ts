@@ -1,19 +1,18 @@
 import type { Finding } from "../../common/index.js";
 import { type FontLibrary, FontWatch } from "../../fonts/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
-import type { Page, PageItem, StructureNode } from "../page.js";
-import type { LaidPages } from "../sheet/lay-sheet.js";
-import type { Block, FieldInline, Float, Section } from "./blocks.js";
-import { withContents } from "./contents.js";
-import { placeOf } from "./float-place.js";
-import { formatNumber, Numbering } from "./numbering.js";
-import { MAX_PAGES, type OpenPage, PageFlow } from "./page-flow.js";
-import { pageBorders, untagged } from "./page-furniture.js";
-import type { PageNumbers } from "./paragraph-lines.js";
-import { BlockReader, type DocumentFacts, type Reading } from "./read-blocks.js";
-import { fieldText } from "./run-shaping.js";
-import { drawnFloat, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./strips.js";
-import { DocumentStyles } from "./styles.js";
+import type { LaidPages, Page, PageItem, StructureNode } from "../../page/index.js";
+import type { PageNumbers } from "./lines/line-breaking.js";
+import { fieldText } from "./lines/run-shaping.js";
+import type { Block, FieldInline, Float, Section } from "./model/blocks.js";
+import { formatNumber, Numbering } from "./model/numbering.js";
+import { DocumentStyles } from "./model/styles.js";
+import { withContents } from "./paginate/contents.js";
+import { placeOf } from "./paginate/float-place.js";
+import { drawnFloat, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./paginate/fragments.js";
+import { pageBorders, untagged } from "./paginate/page-decorations.js";
+import { MAX_PAGES, type OpenPage, PageFlow } from "./paginate/paginator.js";
+import { BlockReader, type DocumentFacts, type Reading } from "./read/read-blocks.js";
 
 export type { DocumentFacts };
 

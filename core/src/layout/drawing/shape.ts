@@ -1,10 +1,10 @@
 /** Shapes with text: ECMA-376 part 1, 20.1.9 and 20.5.2.29. */
 import type { Fonts } from "../../fonts/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
+import type { Box, PageItem, PathCommand } from "../../page/index.js";
+import { shapeWords, widthOf, wrapText } from "../../page/index.js";
 import type { Theme } from "../../spreadsheet/index.js";
-import type { Box, PageItem, PathCommand } from "../page.js";
-import { ellipse, rectangle } from "../sheet/grounds.js";
-import { shapeWords, widthOf, wrapText } from "../text-lines.js";
+import { ellipse, rectangle } from "../sheet/draw/cell-fills.js";
 import { type Fill, fillOf, type Outline, outlineOf, paintIn, type TextLook, textLook } from "./paint.js";
 
 /** English metric units in a point. */

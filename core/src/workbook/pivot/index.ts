@@ -2,8 +2,8 @@
 import type { Finding } from "../../common/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
 import { type Workbook, workbookFromPackage } from "../../spreadsheet/index.js";
-import { withHead } from "../related-parts.js";
-import { StyleEditor } from "../style-editor.js";
+import { StyleEditor } from "../edit/style-editor.js";
+import { withHead } from "../fill/related-parts.js";
 import { layPivot } from "./lay-pivot.js";
 import { PivotSheet, setCells, wordsOf } from "./pivot-cells.js";
 import { type ComputedPivot, redrawCharts } from "./pivot-charts.js";

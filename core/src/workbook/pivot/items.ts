@@ -1,5 +1,5 @@
 /** Values that the rows of a pivot's source are grouped by. */
-import { CellError, type Scalar } from "../../calculate/index.js";
+import { CellError, type Scalar } from "../../formula/index.js";
 
 /** The same for values that are one item: texts without regard to case. */
 export function itemKey(value: Scalar): string {

@@ -1,5 +1,5 @@
 /** What a pivot shows of given rows: its lines, columns and cells. */
-import { CellError, type Scalar } from "../../calculate/index.js";
+import { CellError, type Scalar } from "../../formula/index.js";
 import { compareItems, itemKey } from "./items.js";
 import {
   type DataField,

@@ -1,9 +1,9 @@
 /** Pivots of a filled workbook: where they stand, what they are made from, and that they are made anew (ECMA-376 part 1, 18.10). */
 import { type OoxmlPackage, relationshipsName, type XmlElement } from "../../ooxml/index.js";
 import { type CellRange, maybeRange, rangeName, type Workbook } from "../../spreadsheet/index.js";
-import type { SheetMap } from "../line-map.js";
-import { withHead } from "../related-parts.js";
-import { readTables } from "../tables.js";
+import type { SheetMap } from "../fill/axis-map.js";
+import { withHead } from "../fill/related-parts.js";
+import { readTables } from "../template/defined-tables.js";
 
 const TYPES = "[Content_Types].xml";
 

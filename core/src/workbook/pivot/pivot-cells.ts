@@ -1,5 +1,5 @@
 /** The cells of a computed pivot on its sheet, in the looks that its template has. */
-import { CellError, type Scalar } from "../../calculate/index.js";
+import { CellError, type Scalar } from "../../formula/index.js";
 import { type XmlElement, xmlElement, xmlText } from "../../ooxml/index.js";
 import {
   type CellRange,
@@ -10,9 +10,9 @@ import {
   type SheetInfo,
   type Workbook,
 } from "../../spreadsheet/index.js";
-import { widenColumns } from "../column-widths.js";
-import { asText, type CellChange, changeCells } from "../edit-cells.js";
-import type { StyleEditor } from "../style-editor.js";
+import { widenColumns } from "../edit/column-widths.js";
+import { asText, type CellChange, changeCells } from "../edit/edit-cells.js";
+import type { StyleEditor } from "../edit/style-editor.js";
 import type { LaidPivot, PivotWords } from "./lay-pivot.js";
 import { type LineRole, labelColumnOf, NotComputed, type Pivot } from "./read-pivot.js";
 import type { PivotSource } from "./read-source.js";

@@ -1,9 +1,9 @@
 /** Charts of computed pivots: a series for each column of values, over the items without their totals (ECMA-376 part 1, 21.2.2.144). */
-import type { Scalar } from "../../calculate/index.js";
+import type { Scalar } from "../../formula/index.js";
 import { mapElements, type OoxmlPackage, type XmlElement, xmlElement, xmlText } from "../../ooxml/index.js";
 import { cellName, quoteSheet } from "../../spreadsheet/index.js";
-import { refreshChart } from "../chart-values.js";
-import { withHead } from "../related-parts.js";
+import { refreshChart } from "../fill/chart-values.js";
+import { withHead } from "../fill/related-parts.js";
 import type { LaidPivot } from "./lay-pivot.js";
 import type { Pivot } from "./read-pivot.js";
 

@@ -1,6 +1,7 @@
 /** A pivot's definition as it is computed from: ECMA-376 part 1, 18.10. */
-import { CellError, type Scalar } from "../../calculate/index.js";
+
 import { maybeSerialFromIso } from "../../common/index.js";
+import { CellError, type Scalar } from "../../formula/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
 import { type CellRange, isTrue, maybeRange } from "../../spreadsheet/index.js";
 import { itemKey } from "./items.js";

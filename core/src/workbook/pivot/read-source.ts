@@ -1,5 +1,5 @@
 /** The rows that a pivot is made from, as the filled workbook holds them. */
-import { CellError, type Scalar } from "../../calculate/index.js";
+import { CellError, type Scalar } from "../../formula/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
 import {
   type CellRange,
@@ -9,7 +9,7 @@ import {
   splitSheet,
   type Workbook,
 } from "../../spreadsheet/index.js";
-import { readTables } from "../tables.js";
+import { readTables } from "../template/defined-tables.js";
 import { NotComputed } from "./read-pivot.js";
 
 export interface PivotSource {

@@ -1,5 +1,5 @@
 /** One cell of a pivot while its rows are gone through: ECMA-376 part 1, 18.18.17. */
-import { CellError, type Scalar } from "../../calculate/index.js";
+import { CellError, type Scalar } from "../../formula/index.js";
 
 export const SUMMARIES = [
   "sum",

@@ -1,6 +1,7 @@
 /** A computed pivot in its definition and cache: ECMA-376 part 1, 18.10. */
-import { CellError, type Scalar } from "../../calculate/index.js";
+
 import { isoFromSerial } from "../../common/index.js";
+import { CellError, type Scalar } from "../../formula/index.js";
 import { mapElements, type XmlElement, xmlElement } from "../../ooxml/index.js";
 import { type CellRange, isTrue, rangeName } from "../../spreadsheet/index.js";
 import { compareItems, itemKey } from "./items.js";

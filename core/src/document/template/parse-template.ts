@@ -1,0 +1,465 @@
+import { CorbixError } from "../../common/index.js";
+import { type Field, neededLines } from "../../expression/index.js";
+import { escapeXml, unescapeXml, type XmlElement, type XmlNode } from "../../ooxml/index.js";
+import { cutMarks, hasMarks, parseMark } from "../../template/index.js";
+import type { BookmarkTables } from "../fill/bookmark-tables.js";
+import { parseChart } from "../fill/charts.js";
+import { type PlacedStructure, type PreparedPart, preparePart } from "./prepare-part.js";
+import { type Code, EMPHASIS, type Piece } from "./template-nodes.js";
+import { hasShown, isOpening, listItems, shownBeforeMarks, unended, unmatched, without } from "./unmatched-marks.js";
+
+/** Elements whose text may hold marks: running text, and what fields are told. */
+const TEXTS = new Set(["t", "instrText"]);
+
+/** Elements of a paragraph, and the paragraph. */
+const OF_PARAGRAPHS = new Set(["p", "r", "hyperlink", "ins", "smartTag", "fldSimple", "sdt", "sdtContent"]);
+
+/** Containers of paragraphs and tables that have to end with a paragraph. */
+const CELLS = new Set(["tc", "txbxContent", "hdr", "ftr", "footnote", "endnote", "comment"]);
+
+/** Cuts a part. Throws `BAD_MARK` with the paragraph it stands in. */
+export function cutPart(
+  root: XmlElement,
+  where: string,
+  tables: BookmarkTables,
+  further: readonly string[] = [],
+): Piece[] {
+  const cutter = new Cutter(preparePart(root, where, tables), where, { inLines: NOWHERE, further });
+  return cutter.whole();
+}
+
+/** The text of a paragraph without its marks. */
+function wordsOf(paragraph: XmlElement): string {
+  const texts = paragraph.descendants("t").map((text) => text.text);
+  return texts.join("").replace(/\{\{[\s\S]*?\}\}/g, "");
+}
+
+/** What is handled as one among its neighbours: something to write, or a mark of structure between. */
+type Item =
+  | { readonly kind: "node"; readonly node: XmlNode }
+  | { readonly kind: "mark"; readonly mark: PlacedStructure };
+
+/** Where a cutter is among lines. */
+interface AmongLines {
+  /** Folded names of the lines of which there is a current one. */
+  readonly inLines: ReadonlySet<string>;
+  /** Folded names of lines beside the group's own. */
+  readonly further: readonly string[];
+}
+
+const NOWHERE: ReadonlySet<string> = new Set();
+
+class Cutter {
+  private readonly pieces: Piece[] = [];
+  private readonly touchedElements: Map<XmlElement, boolean>;
+
+  constructor(
+    private readonly part: PreparedPart,
+    private where: string,
+    private readonly among: AmongLines,
+    parent?: Cutter,
+  ) {
+    this.touchedElements = parent?.touchedElements ?? new Map();
+  }
+
+  whole(): Piece[] {
+    const loose = this.loose(this.part.root);
+    if (loose.length > 0) {
+      const first = this.structure(loose[0]);
+      throw isOpening(first) ? unended(first) : unmatched(first);
+    }
+    this.element(this.part.root);
+    return this.pieces;
+  }
+
+  private structure(marker: XmlElement): PlacedStructure {
+    return this.part.structures.get(marker) as PlacedStructure;
+  }
+
+  /** Whether anything in an element is to be filled. */
+  private isTouched(element: XmlElement): boolean {
+    const known = this.touchedElements.get(element);
+    if (known !== undefined) return known;
+    const touched =
+      this.part.structures.has(element) ||
+      hasMarks(element.open) ||
+      element.local === "bookmarkStart" ||
+      element.children.some((child) =>
+        child.kind === "element" ? this.isTouched(child) : TEXTS.has(element.local) && hasMarks(child.text),
+      );
+    this.touchedElements.set(element, touched);
+    return touched;
+  }
+
+  private element(element: XmlElement): void {
+    const place = this.part.places.get(element);
+    const [outer, outerText] = [this.where, this.isInText];
+    if (place !== undefined) this.where = place;
+    if (element.local === "p") this.isInText = /[\p{L}\p{N}\p{P}]/u.test(wordsOf(element));
+    if (!this.isTouched(element)) this.raw(element.toString());
+    else if (element.local === "drawing" && this.picture(element)) {
+      // Written as a picture chosen by its mark.
+    } else if (element.local === "tbl") this.vessel("table", element);
+    else if (CELLS.has(element.local) && this.loosens(element)) this.vessel("cell", element);
+    else this.children(element);
+    this.where = outer;
+    this.isInText = outerText;
+  }
+
+  /** Whether paragraphs of a cell may vanish. */
+  private loosens(cell: XmlElement): boolean {
+    return cell.descendants("corbix").length > 0;
+  }
+
+  private vessel(what: "table" | "cell", element: XmlElement): void {
+    const inner = this.inner();
+    inner.children(element);
+    const prefix = element.name.slice(0, element.name.length - element.local.length);
+    this.pieces.push({ kind: "vessel", what, prefix, pieces: inner.pieces });
+  }
+
+  private inner(lines?: string): Cutter {
+    const among =
+      lines === undefined ? this.among : { ...this.among, inLines: new Set([...this.among.inLines, lines]) };
+    const inner = new Cutter(this.part, this.where, among, this);
+    inner.isInText = this.isInText;
+    return inner;
+  }
+
+  private raw(xml: string): void {
+    const last = this.pieces[this.pieces.length - 1];
+    if (last?.kind === "raw") this.pieces[this.pieces.length - 1] = { kind: "raw", xml: last.xml + xml };
+    else this.pieces.push({ kind: "raw", xml });
+  }
+
+  private children(element: XmlElement): void {
+    if (element.children.length === 0 && element.open.endsWith("/>")) {
+      this.tag(element.open);
+      return;
+    }
+    this.tag(element.open);
+    if (TEXTS.has(element.local)) this.text(element);
+    else this.sequence(element.children, element.local === "r" ? element.child("rPr") : undefined);
+    this.raw(`</${element.name}>`);
+  }
+
+  /** Neighbours, with the structures that begin and end among them. */
+  private sequence(nodes: readonly XmlNode[], looks: XmlElement | undefined): void {
+    const items = nodes.flatMap((node) => this.items(node));
+    this.looks = looks?.toString();
+    const end = this.block(items, 0, undefined);
+    if (end < items.length) throw unmatched((items[end] as Item & { kind: "mark" }).mark);
+  }
+
+  private looks: string | undefined;
+  /** Whether the paragraph holds other text than marks. */
+  private isInText = false;
+
+  private items(node: XmlNode): Item[] {
+    if (node.kind === "text") return [{ kind: "node", node }];
+    const loose = this.loose(node);
+    if (loose.length === 0) return [{ kind: "node", node }];
+    const marks = loose.map((marker) => ({ kind: "mark" as const, mark: this.structure(marker) }));
+    if (this.part.structures.has(node)) return marks;
+    const gone = new Set(loose);
+    const rest = without(node, gone);
+    const place = this.part.places.get(node);
+    if (place !== undefined) this.part.places.set(rest, place);
+    if (!hasShown(rest)) return marks;
+    // What begins in a paragraph or row that shows something holds it; what ends there held it.
+    const shownBefore = shownBeforeMarks(node, gone);
+    const before = marks.filter(
+      ({ mark }, index) => isOpening(mark) || (mark.structure.kind === "otherwise" && !shownBefore[index]),
+    );
+    return [...before, { kind: "node", node: rest }, ...marks.filter((mark) => !before.includes(mark))];
+  }
+
+  /** The marks of structure in an element that are not matched inside it. */
+  private loose(element: XmlElement): XmlElement[] {
+    if (this.part.structures.has(element)) {
+      const { structure, where } = this.structure(element);
+      if (structure.kind === "repeat" && structure.across)
+        throw new CorbixError("BAD_MARK", `Cannot use \`{{${structure.source}}}\` in a document.`, {
+          where,
+          advice: "Repeat rows, or paragraphs; columns repeat in workbooks only.",
+        });
+      return [element];
+    }
+    if (!this.isTouched(element)) return [];
+    const found = element.elements().flatMap((child) => this.loose(child));
+    // Cells of a row are not matched with each other: what begins in one and ends in another holds the whole row.
+    const left = element.local === "tr" ? found : this.reduced(found);
+    // A table takes the place of its paragraph.
+    return OF_PARAGRAPHS.has(element.local)
+      ? left
+      : left.filter((marker) => this.structure(marker).structure.kind !== "table");
+  }
+
+  private reduced(markers: readonly XmlElement[]): XmlElement[] {
+    const left: XmlElement[] = [];
+    for (const marker of markers) {
+      const { kind } = this.structure(marker).structure;
+      if (kind !== "end") {
+        left.push(marker);
+        continue;
+      }
+      let from = left.length - 1;
+      while (
+        from >= 0 &&
+        !(isOpening(this.structure(left[from])) && this.structure(left[from]).structure.kind !== "table")
+      )
+        from--;
+      if (from < 0) left.push(marker);
+      else left.splice(from);
+    }
+    return left;
+  }
+
+  /** Writes items up to what ends the structure that is open; returns where that stands. */
+  private block(items: readonly Item[], from: number, open: PlacedStructure | undefined): number {
+    let index = from;
+    let plain: XmlNode[] = [];
+    const flush = (): void => {
+      this.nodes(plain);
+      plain = [];
+    };
+    for (; index < items.length; index++) {
+      const item = items[index];
+      if (item.kind === "node") {
+        plain.push(item.node);
+        continue;
+      }
+      const { structure } = item.mark;
+      if (structure.kind === "end" || structure.kind === "otherwise") break;
+      flush();
+      if (structure.kind === "table") {
+        this.pieces.push({ kind: "table", structure, where: item.mark.where });
+        continue;
+      }
+      index = this.structured(items, index, item.mark);
+    }
+    flush();
+    if (index >= items.length && open) throw unended(open);
+    return index;
+  }
+
+  private structured(items: readonly Item[], at: number, mark: PlacedStructure): number {
+    const { structure, where } = mark;
+    const inner = this.inner(structure.kind === "repeat" && structure.by === undefined ? structure.lines : undefined);
+    inner.looks = this.looks;
+    let end = inner.block(items, at + 1, mark);
+    if (structure.kind === "repeat") {
+      if (items[end].kind === "mark" && (items[end] as Item & { kind: "mark" }).mark.structure.kind === "otherwise")
+        throw unmatched((items[end] as Item & { kind: "mark" }).mark);
+      const nodes = items.slice(at + 1, end).flatMap((item) => (item.kind === "node" ? [item.node] : []));
+      this.pieces.push({
+        kind: "repeat",
+        structure,
+        where,
+        pieces: inner.pieces,
+        restarts: this.listsToRestart(nodes),
+      });
+      return end;
+    }
+    const otherwise = this.inner();
+    if ((items[end] as Item & { kind: "mark" }).mark.structure.kind === "otherwise") {
+      end = otherwise.block(items, end + 1, mark);
+      const last = (items[end] as Item & { kind: "mark" }).mark;
+      if (last.structure.kind !== "end") throw unmatched(last);
+    }
+    this.pieces.push({ kind: "when", structure, where, pieces: inner.pieces, otherwise: otherwise.pieces });
+    return end;
+  }
+
+  /**
+   * Lists that count from the start in each repetition: those that stand wholly inside what repeats and begin behind
+   * something else. A list that goes on outside, or is all that repeats, or begins what repeats, counts on.
+   */
+  private listsToRestart(nodes: readonly XmlNode[]): string[] {
+    const inside = listItems(nodes);
+    const whole = listItems([this.part.root]);
+    const count = (items: readonly (string | undefined)[], list: string): number =>
+      items.filter((one) => one === list).length;
+    return [...new Set(inside)].filter(
+      (list): list is string =>
+        list !== undefined && list !== "0" && inside[0] !== list && count(inside, list) === count(whole, list),
+    );
+  }
+
+  /** Writes nodes; adjoining rows with fields of the same lines repeat together, and what a bookmark spans may be filled. */
+  private nodes(nodes: readonly XmlNode[]): void {
+    let waiting: XmlElement[] = [];
+    let waitingFor = "";
+    const flush = (): void => {
+      if (waiting.length === 0) return;
+      const inner = this.inner(waitingFor);
+      for (const row of waiting) inner.element(row);
+      this.pieces.push({ kind: "lines", lines: waitingFor, pieces: inner.pieces });
+      waiting = [];
+    };
+    for (let index = 0; index < nodes.length; index++) {
+      const node = nodes[index];
+      const lines = node.kind === "element" && node.local === "tr" ? this.linesOfRow(node) : undefined;
+      if (node.kind === "element" && lines !== undefined) {
+        if (lines !== waitingFor) flush();
+        waitingFor = lines;
+        waiting.push(node);
+        continue;
+      }
+      if (node.kind === "element") flush();
+      const bookmarked = node.kind === "element" && node.local === "bookmarkStart" ? this.bookmark(nodes, index) : 0;
+      index += bookmarked;
+      if (bookmarked === 0) this.node(node);
+    }
+    flush();
+  }
+
+  private node(node: XmlNode): void {
+    if (node.kind === "text") this.raw(node.raw);
+    else this.element(node);
+  }
+
+  /** A bookmark over runs of one paragraph: filled where its name is a column. Returns how many nodes it took beside its first. */
+  private bookmark(nodes: readonly XmlNode[], at: number): number {
+    const start = nodes[at] as XmlElement;
+    const attribute = (element: XmlElement, name: string): string | undefined =>
+      [...element.attributes].find(([key]) => key.slice(key.indexOf(":") + 1) === name)?.[1];
+    const name = attribute(start, "name") ?? "";
+    if (name === "" || name.startsWith("_")) return 0;
+    const id = attribute(start, "id");
+    const end = nodes.findIndex(
+      (node, index) =>
+        index > at && node.kind === "element" && node.local === "bookmarkEnd" && attribute(node, "id") === id,
+    );
+    const spanned = nodes.slice(at + 1, end);
+    const isPlain = spanned.every(
+      (node) =>
+        node.kind === "text" ||
+        (node.local === "r" && !this.isTouched(node) && !node.child("fldChar")) ||
+        node.local === "proofErr",
+    );
+    if (end < 0 || !isPlain) return 0;
+    const inner = this.inner();
+    for (const node of spanned) inner.node(node);
+    const first = spanned.find((node): node is XmlElement => node.kind === "element" && node.local === "r");
+    const where = `${this.where}, bookmark ${name}`;
+    this.raw(start.toString());
+    this.pieces.push({
+      kind: "bookmark",
+      field: parseMark(`\`${name.replaceAll("_", " ")}\``, where),
+      where,
+      prefix: start.name.slice(0, start.name.length - start.local.length),
+      looks: first?.child("rPr")?.toString() ?? "",
+      pieces: inner.pieces,
+    });
+    this.raw((nodes[end] as XmlElement).toString());
+    return end - at;
+  }
+
+  /** A start tag; marks in its attributes are filled. */
+  private tag(open: string): void {
+    if (!hasMarks(open)) {
+      this.raw(open);
+      return;
+    }
+    for (const piece of cutMarks(open, this.where)) {
+      if (piece.kind === "text") this.raw(piece.text);
+      else {
+        const field = parseMark(unescapeXml(piece.source), this.where);
+        this.refuseLine(field, this.where);
+        this.pieces.push({ kind: "attribute", field, where: this.where });
+      }
+    }
+  }
+
+  private text(element: XmlElement): void {
+    const prefix = element.name.slice(0, element.name.length - element.local.length);
+    for (const piece of cutMarks(element.text, this.where)) {
+      if (piece.kind === "text") this.raw(escapeXml(piece.text));
+      else {
+        const where = `${this.where}, mark {{ ${piece.source} }}`;
+        const field = parseMark(piece.source, where);
+        this.refuseLine(field, where);
+        const looks = field.format === EMPHASIS ? (this.looks ?? "") : undefined;
+        this.pieces.push({ kind: "field", field, where, prefix, looks, isInText: this.isInText });
+      }
+    }
+  }
+
+  private refuseLine(field: Field, where: string): void {
+    const [lines] = this.missing(field);
+    if (lines === undefined) return;
+    throw new CorbixError("BAD_MARK", `Cannot fill a \`${lines}.\` field here: it stands in no table row.`, {
+      where,
+      advice: `Put it into a row of a table, between {{repeat ${lines}}} and {{end}}, or use sum(…), count(…) or list(…).`,
+    });
+  }
+
+  /** The lines of which a field needs a current one that there is not. */
+  private missing({ ast }: Field): string[] {
+    return [...neededLines(ast, this.among.further)].filter((name) => !this.among.inLines.has(name));
+  }
+
+  /** A picture whose alternative text is nothing but a mark. */
+  private picture(drawing: XmlElement): boolean {
+    const about = drawing.descendants("docPr")[0];
+    const text = about?.attr("descr")?.trim() ?? "";
+    const lone = /^\{\{((?:(?!\}\})[\s\S])*)\}\}$/.exec(text);
+    if (!lone) return false;
+    const where = `${this.where}, picture`;
+    const mark = lone[1].trim();
+    if (drawing.descendants("chart").length > 0 && /^chart\s+[\p{L}_]/u.test(mark)) {
+      this.pieces.push({
+        kind: "chart",
+        columns: parseChart(mark, where),
+        source: mark,
+        where,
+        xml: drawing.toString(),
+      });
+      return true;
+    }
+    if (drawing.descendants("blip").length === 0) return false;
+    const [, word, source] = /^(?:(qr|barcode)\s+)?([\s\S]*)$/.exec(mark) as RegExpExecArray;
+    const field = parseMark(source, where);
+    this.refuseLine(field, where);
+    this.pieces.push({ kind: "picture", code: word as Code | undefined, field, where, xml: drawing.toString() });
+    return true;
+  }
+
+  /** The lines for which a row stands: those of the fields in its own paragraphs, not in tables inside it. Throws `BAD_MARK` for two. */
+  private linesOfRow(row: XmlElement): string | undefined {
+    const visit = (element: XmlElement, where: string): string[] =>
+      element.elements().flatMap((child) => {
+        if (child.local === "tbl" || !this.isTouched(child)) return [];
+        const place = this.part.places.get(child) ?? where;
+        const marks =
+          child.local === "t" ? child.text : child.local === "docPr" ? unescapeXml(child.attr("descr") ?? "") : "";
+        const own = hasMarks(marks)
+          ? cutMarks(marks, place).flatMap((piece) =>
+              piece.kind === "mark" && !/^chart\s/.test(piece.source)
+                ? this.missing(parseMark(piece.source.replace(/^(?:qr|barcode)\s+/, ""), place))
+                : [],
+            )
+          : [];
+        // What a structure inside the row repeats is no reason to repeat the row.
+        const repeated = this.repeatedLines(child);
+        return [...own, ...visit(child, place).filter((name) => !repeated.has(name))];
+      });
+    const [lines, other] = new Set(visit(row, this.where));
+    if (other !== undefined)
+      throw new CorbixError("BAD_MARK", `Cannot repeat a row for \`${lines}\` and for \`${other}\` at once.`, {
+        where: this.where,
+        advice: `Give each a row of its own, or put {{repeat ${other}}} and {{end}} inside a cell.`,
+      });
+    return lines;
+  }
+
+  private repeatedLines(element: XmlElement): ReadonlySet<string> {
+    return new Set(
+      element.descendants("corbix").flatMap((marker) => {
+        const { structure } = this.structure(marker);
+        return structure.kind === "repeat" && structure.by === undefined ? [structure.lines] : [];
+      }),
+    );
+  }
+}

@@ -1,0 +1,143 @@
+/** A part cut into what stays as it is, what is filled, and what repeats: filling is joining. */
+import { type Field, parseField } from "../../expression/index.js";
+import type { Structure } from "../../template/index.js";
+import type { ChartColumn } from "../fill/charts.js";
+
+export type Piece =
+  | { readonly kind: "raw"; readonly xml: string }
+  | FieldPiece
+  /** A field in an attribute, such as an alternative text or a link's address. */
+  | { readonly kind: "attribute"; readonly field: Field; readonly where: string }
+  /** Rows of a table with fields of the lines: once for each. */
+  | { readonly kind: "lines"; readonly lines: string; readonly pieces: readonly Piece[] }
+  | RepeatPiece
+  | {
+      readonly kind: "when";
+      readonly structure: Structure;
+      readonly where: string;
+      readonly pieces: readonly Piece[];
+      readonly otherwise: readonly Piece[];
+    }
+  | TablePiece
+  | PicturePiece
+  | ChartPiece
+  | BookmarkPiece
+  /** A table or cell whose content may vanish: a table without rows goes, a cell ends with a paragraph. */
+  | {
+      readonly kind: "vessel";
+      readonly what: "table" | "cell";
+      readonly prefix: string;
+      readonly pieces: readonly Piece[];
+    };
+
+/** A field in running text. */
+export interface FieldPiece {
+  readonly kind: "field";
+  readonly field: Field;
+  readonly where: string;
+  /** That of the text element it stands in. */
+  readonly prefix: string;
+  /** Looks of its run, where the value's emphasis changes them. */
+  readonly looks: string | undefined;
+  /** Whether other text stands in its paragraph. */
+  readonly isInText: boolean;
+}
+
+export interface RepeatPiece {
+  readonly kind: "repeat";
+  readonly structure: Structure & { readonly kind: "repeat" };
+  readonly where: string;
+  readonly pieces: readonly Piece[];
+  /** Lists that start again in each repetition, by their numbers. */
+  readonly restarts: readonly string[];
+}
+
+/** A whole table of the lines, in the place of a paragraph. */
+export interface TablePiece {
+  readonly kind: "table";
+  readonly structure: Structure & { readonly kind: "table" };
+  readonly where: string;
+}
+
+/** What a value may be drawn as. */
+export type Code = "qr" | "barcode";
+
+/** A drawing whose picture is chosen by the mark in its alternative text. */
+export interface PicturePiece {
+  readonly kind: "picture";
+  /** The value is drawn as a code. */
+  readonly code: Code | undefined;
+  readonly field: Field;
+  readonly where: string;
+  readonly xml: string;
+}
+
+/** A drawing whose chart is made from the lines. */
+export interface ChartPiece {
+  readonly kind: "chart";
+  readonly columns: readonly ChartColumn[];
+  readonly source: string;
+  readonly where: string;
+  readonly xml: string;
+}
+
+/** What a bookmark spans: replaced where its name is one of the report's columns. */
+export interface BookmarkPiece {
+  readonly kind: "bookmark";
+  readonly field: Field;
+  readonly where: string;
+  readonly prefix: string;
+  /** Looks of the text it spans. */
+  readonly looks: string;
+  readonly pieces: readonly Piece[];
+}
+
+/** The word behind `as` for values whose text may be **strong** or *emphasised*. */
+export const EMPHASIS = "emphasis";
+
+/** Every mark in pieces with its fields, those of repeated pieces included. */
+export function marksIn(
+  pieces: readonly Piece[],
+): { where: string; source: string; fields: readonly Field[]; lines?: string }[] {
+  return pieces.flatMap((piece) => {
+    switch (piece.kind) {
+      case "raw":
+        return [];
+      case "lines":
+      case "vessel":
+        return marksIn(piece.pieces);
+      case "bookmark":
+        return marksIn(piece.pieces);
+      case "repeat":
+        return [markOf(piece), ...marksIn(piece.pieces)];
+      case "when":
+        return [markOf(piece), ...marksIn(piece.pieces), ...marksIn(piece.otherwise)];
+      case "table":
+        return [markOf(piece)];
+      case "chart":
+        return [
+          {
+            where: piece.where,
+            source: piece.source,
+            lines: piece.columns[0].lines,
+            fields: piece.columns.map((one) => parseField(one.source)),
+          },
+        ];
+      default:
+        return [{ where: piece.where, source: piece.field.source, fields: [piece.field] }];
+    }
+  });
+}
+
+function markOf({ where, structure }: { readonly where: string; readonly structure: Structure }) {
+  const fields =
+    structure.kind === "when"
+      ? [structure.test]
+      : structure.kind === "repeat"
+        ? [structure.where, structure.by]
+        : structure.kind === "table"
+          ? [structure.where, ...(structure.columns ?? []).map((column) => column.field)]
+          : [];
+  const lines = structure.kind === "repeat" || structure.kind === "table" ? { lines: structure.lines } : {};
+  return { where, source: structure.source, ...lines, fields: fields.filter((field) => field !== undefined) };
+}

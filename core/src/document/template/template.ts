@@ -1,0 +1,157 @@
+import { CorbixError, type Finding, foldName, suggestName } from "../../common/index.js";
+import { type Env, type LinesColumns, type Scope, showsRows } from "../../expression/index.js";
+import { OoxmlPackage, parseXml } from "../../ooxml/index.js";
+import { hasMarks, type PlacedMark } from "../../template/index.js";
+import type { BookmarkTables } from "../fill/bookmark-tables.js";
+import { type BoundPiece, bindPieces, fillPieces, isConstant } from "../fill/fill-nodes.js";
+import { tableLooks } from "../fill/insert-table.js";
+import { PackageEditor, type Pictures } from "../fill/part-editor.js";
+import { cutPart } from "./parse-template.js";
+import { marksIn, type Piece } from "./template-nodes.js";
+
+export interface FilledDocument {
+  /** The filled package; `toBytes()` gives the file. */
+  readonly package: OoxmlPackage;
+  readonly findings: readonly Finding[];
+}
+
+/** What has to be known of a report to read a document for it. */
+export interface DocumentReading {
+  /** Tables that go where bookmarks of their names stand. */
+  readonly tables?: BookmarkTables | undefined;
+  /** Folded names of lines beside the group's own. */
+  readonly further?: readonly string[] | undefined;
+}
+
+interface TemplatePart {
+  readonly name: string;
+  readonly head: string;
+  readonly tail: string;
+  readonly pieces: readonly Piece[];
+}
+
+const NO_PICTURES: Pictures = new Map();
+const NO_TABLES: BookmarkTables = new Map();
+
+/** A document read for filling: once for all groups and runs. */
+export class DocumentTemplate {
+  private constructor(
+    readonly opened: OoxmlPackage,
+    private readonly parts: readonly TemplatePart[],
+  ) {}
+
+  /** Throws `NOT_A_DOCUMENT`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with part and paragraph. */
+  static read(
+    bytes: Uint8Array,
+    where: string,
+    { tables = NO_TABLES, further = [] }: DocumentReading = {},
+  ): DocumentTemplate {
+    const opened = openDocument(bytes, where);
+    const parts = opened.names
+      .filter((name) => /\.(xml|rels)$/.test(name) && mayBeFilled(name, opened.getText(name)))
+      .map((name): TemplatePart => {
+        const document = parseXml(opened.getText(name), `${where}, ${name}`);
+        return {
+          name,
+          head: document.head,
+          tail: document.tail,
+          pieces: cutPart(document.root, `${where}, ${partTitle(name)}`, tables, further),
+        };
+      });
+    refuseMissing(opened, tables, where);
+    return new DocumentTemplate(opened, parts);
+  }
+
+  /** Every mark with its place. */
+  get marks(): PlacedMark[] {
+    // The list is of one template: its name, and the mark, stand beside the place already.
+    return this.parts.flatMap((part) =>
+      marksIn(part.pieces).map((mark) => ({
+        ...mark,
+        where: mark.where.slice(this.opened.where.length + 2).replace(/, mark \{\{[\s\S]*$/, ""),
+      })),
+    );
+  }
+
+  /** Whether single rows of the given lines stand in it. */
+  shows(lines: LinesColumns): boolean {
+    return this.parts.some(({ pieces }) =>
+      marksIn(pieces).some(
+        (mark) =>
+          (mark.lines !== undefined && Object.hasOwn(lines, mark.lines)) ||
+          mark.fields.some((field) => showsRows(field.ast, lines)),
+      ),
+    );
+  }
+
+  /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with part and mark. */
+  bind(scope: Scope, pictures: Pictures = NO_PICTURES): BoundDocument {
+    const looks = tableLooks(this.opened, this.opened.mainPart() as string);
+    const parts = this.parts.map((part) => ({ ...part, pieces: bindPieces(part.pieces, scope, looks) }));
+    // A part with bookmarks that are no columns is filled with nothing, and stays byte for byte.
+    return new BoundDocument(
+      this.opened,
+      parts.filter(({ pieces }) => !isConstant(pieces)),
+      pictures,
+    );
+  }
+}
+
+function refuseMissing(opened: OoxmlPackage, tables: BookmarkTables, where: string): void {
+  if (tables.size === 0) return;
+  const names = opened.names
+    .filter((name) => BOOKMARKED.test(name))
+    .flatMap((name) => opened.getXml(name).descendants("bookmarkStart"))
+    .flatMap((one) => one.attr("w:name") ?? []);
+  for (const name of tables.keys())
+    if (!names.some((known) => foldName(known) === name))
+      throw new CorbixError("BAD_DEFINITION", `Cannot find the bookmark \`${name}\` in the template.`, {
+        where: `${where}, tables`,
+        advice: suggestName(name, names, "bookmarks"),
+      });
+}
+
+const BOOKMARKED = /^word\/(?:document|header\d*|footer\d*|footnotes|endnotes)\.xml$/;
+
+/** Marks are looked for in the text, since tags may stand between their braces; merge fields and bookmarks in texts only. */
+function mayBeFilled(name: string, source: string): boolean {
+  if (hasMarks(source) || /\{(?:<[^>]*>)+\{/.test(source)) return true;
+  return BOOKMARKED.test(name) && /MERGEFIELD|bookmarkStart/i.test(source);
+}
+
+function partTitle(name: string): string {
+  const title = /word\/(document|header|footer|footnotes|endnotes|comments)(\d*)\.xml$/.exec(name);
+  return title ? (title[1] === "document" ? "text" : `${title[1]}${title[2] ? ` ${title[2]}` : ""}`) : name;
+}
+
+/** Opens a document package. Throws `NOT_A_DOCUMENT`. */
+export function openDocument(bytes: Uint8Array, where: string): OoxmlPackage {
+  const isPackage = bytes[0] === 0x50 && bytes[1] === 0x4b;
+  const opened = isPackage ? OoxmlPackage.open(bytes, where) : undefined;
+  const part = opened?.mainPart();
+  if (opened && part && opened.has(part) && opened.getXml(part).local === "document") return opened;
+  const what = bytes.length === 0 ? "it is empty" : isPackage ? "the package holds none" : "it is no zip package";
+  throw new CorbixError("NOT_A_DOCUMENT", `Cannot read the file as a document: ${what}.`, {
+    where,
+    advice: "Give a .docx file.",
+  });
+}
+
+/** A template checked against a scope, ready to be filled many times. */
+export class BoundDocument {
+  constructor(
+    private readonly opened: OoxmlPackage,
+    private readonly parts: readonly (Omit<TemplatePart, "pieces"> & { readonly pieces: readonly BoundPiece[] })[],
+    private readonly pictures: Pictures,
+  ) {}
+
+  /** One group's document. The template is not touched. */
+  fill(env: Env): FilledDocument {
+    const editor = new PackageEditor(this.opened, this.opened.mainPart() as string, this.pictures);
+    for (const part of this.parts) {
+      const own = editor.part(part.name);
+      own.finish(part.head + fillPieces(part.pieces, env, own) + part.tail);
+    }
+    return { package: editor.finish(), findings: [] };
+  }
+}

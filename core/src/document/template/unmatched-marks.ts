@@ -1,0 +1,90 @@
+/** Marks of structure among what a document shows: what begins, what is blank without them, what is wrong with them. */
+import { CorbixError } from "../../common/index.js";
+import type { XmlElement, XmlNode } from "../../ooxml/index.js";
+import type { PlacedStructure } from "./prepare-part.js";
+
+/** Elements that show something: a paragraph or row without any holds nothing but marks of structure. */
+const SHOWN = new Set([
+  "drawing",
+  "pict",
+  "object",
+  "br",
+  "cr",
+  "tab",
+  "ptab",
+  "sym",
+  "fldChar",
+  "fldSimple",
+  "footnoteReference",
+  "endnoteReference",
+  "sectPr",
+  "oMath",
+]);
+
+export function isOpening({ structure }: PlacedStructure): boolean {
+  return structure.kind === "repeat" || structure.kind === "when" || structure.kind === "table";
+}
+
+export function hasShown(element: XmlElement): boolean {
+  if (SHOWN.has(element.local)) return true;
+  return element.children.some((child) =>
+    child.kind === "element" ? hasShown(child) : element.local === "t" && child.text.trim() !== "",
+  );
+}
+
+/** For each of the marks whether something is shown before it. */
+export function shownBeforeMarks(element: XmlElement, markers: ReadonlySet<XmlElement>): boolean[] {
+  const found: boolean[] = [];
+  let shown = false;
+  const visit = (at: XmlElement): void => {
+    if (markers.has(at)) {
+      found.push(shown);
+      return;
+    }
+    if (SHOWN.has(at.local)) shown = true;
+    for (const child of at.children)
+      if (child.kind === "element") visit(child);
+      else if (at.local === "t" && child.text.trim() !== "") shown = true;
+  };
+  visit(element);
+  return found;
+}
+
+export function without(element: XmlElement, gone: ReadonlySet<XmlElement>): XmlElement {
+  return element.withChildren(
+    element.children.flatMap((child): XmlNode[] =>
+      child.kind !== "element" ? [child] : gone.has(child) ? [] : [withoutIfAny(child, gone)],
+    ),
+  );
+}
+
+/** Elements that hold none of them stay the same object, so that what is known of them stays known. */
+function withoutIfAny(element: XmlElement, gone: ReadonlySet<XmlElement>): XmlElement {
+  const holds = (at: XmlElement): boolean => at.elements().some((child) => gone.has(child) || holds(child));
+  return holds(element) ? without(element, gone) : element;
+}
+
+export function unended({ structure, where }: PlacedStructure): CorbixError {
+  return new CorbixError("BAD_MARK", `Cannot find the end of \`{{${structure.source}}}\`.`, {
+    where,
+    advice: "Put {{end}} behind what belongs to it, in the same text, table or cell.",
+  });
+}
+
+export function unmatched({ structure, where }: PlacedStructure): CorbixError {
+  return new CorbixError("BAD_MARK", `Cannot find what \`{{${structure.source}}}\` belongs to.`, {
+    where,
+    advice:
+      structure.kind === "end"
+        ? "Put {{repeat line}} or {{when …}} before it, in the same text, table or cell."
+        : "Put {{when …}} before it, in the same text, table or cell.",
+  });
+}
+
+/** The list of each paragraph in order, by its number; `undefined` for those of no list. */
+export function listItems(nodes: readonly XmlNode[]): (string | undefined)[] {
+  return nodes
+    .filter((node): node is XmlElement => node.kind === "element")
+    .flatMap((node) => (node.local === "p" ? [node] : node.descendants("p")))
+    .map((paragraph) => paragraph.path("pPr", "numPr", "numId")?.attr("w:val"));
+}

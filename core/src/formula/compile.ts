@@ -1,0 +1,554 @@
+/** A formula is parsed once and turned into a function; where its references lie is asked anew at each evaluation. */
+
+import type { AstExpression } from "@borgar/fx/xlsx";
+import { parse, tokenize } from "@borgar/fx/xlsx";
+import { type Local, type Place, type Site, Unsupported } from "./evaluation-context.js";
+import { AREA_FUNCTIONS, lookUpFunction } from "./functions/index.js";
+import { OVER_FUNCTIONS } from "./functions/over-arrays.js";
+import { BINARY, eachNumber } from "./operators.js";
+import { referenceOf, sheetsOf, tableReferenceOf } from "./references.js";
+import { takes } from "./signatures.js";
+import {
+  asMatrix,
+  CellError,
+  CellFunction,
+  type ErrorName,
+  isMatrix,
+  type Operand,
+  type Scalar,
+  scalarOf,
+  spread,
+} from "./value.js";
+
+export type Evaluate = (site: Site) => Operand;
+/** Where a formula leads, for what gives cells and not values: `undefined` where it gives a value this time. */
+export type EvaluateArea = (site: Site) => Place | CellError | undefined;
+
+/** How a formula's cell takes its result: as one value, or as an array over several cells. */
+export type FormulaMode = "value" | "array";
+
+export interface CompiledFormula {
+  readonly source: string;
+  readonly evaluate: Evaluate;
+  readonly area?: EvaluateArea | undefined;
+  /** Of a formula that is a LAMBDA: the function it makes. */
+  readonly makesFunction?: FindFunction | undefined;
+  /** Names of functions and constructs that cannot be evaluated; then the value stored in the file stays. */
+  readonly unsupported: readonly string[];
+}
+
+/**
+ * What is asked of a part of a formula: one `value` (of a range the cell in the formula's own row or column),
+ * the `range` as it is, or an `array`, where operations too go through ranges cell by cell.
+ */
+type Asked = "value" | "range" | "array";
+
+interface Node {
+  readonly evaluate: Evaluate;
+  readonly area?: EvaluateArea | undefined;
+  /** Whether the result can be an array, as far as the text tells. */
+  readonly mayBeArray: boolean;
+}
+
+interface Building {
+  readonly unsupported: string[];
+  /** Names of LET in reach, the number of each its place among the locals. */
+  readonly locals: readonly string[];
+}
+
+const CACHE = new Map<string, CompiledFormula>();
+/** Formulas kept compiled; enough for many templates. */
+const CACHE_SIZE = 5000;
+
+/** Compiles a formula as stored, without its equals sign. Never throws: what cannot be read is `unsupported`. */
+export function compileFormula(source: string, mode: FormulaMode = "value"): CompiledFormula {
+  const key = `${mode} ${source}`;
+  const known = CACHE.get(key);
+  if (known) return known;
+  const unsupported: string[] = [];
+  let node: Node;
+  let makesFunction: FindFunction | undefined;
+  try {
+    const tree = parse(tokenize(`=${source}`, { mergeRefs: true })) as AstExpression;
+    const building = { unsupported, locals: [] };
+    node = build(tree, mode, building);
+    if (isLambda(tree)) makesFunction = functionOf(tree, building);
+  } catch {
+    unsupported.push("a formula that cannot be read");
+    node = failing("#NAME?");
+  }
+  const compiled = { source, evaluate: node.evaluate, area: node.area, makesFunction, unsupported };
+  if (CACHE.size >= CACHE_SIZE) CACHE.clear();
+  CACHE.set(key, compiled);
+  return compiled;
+}
+
+/** Constructs that are built here, and no functions. */
+const KNOWN_CALLS = new Set(["LET", "LAMBDA", "ANCHORARRAY", "SINGLE"]);
+
+function constant(value: Operand): Node {
+  return { evaluate: () => value, mayBeArray: isMatrix(value) };
+}
+
+function failing(name: ErrorName): Node {
+  return constant(CellError.of(name));
+}
+
+function build(node: AstExpression, asked: Asked, building: Building): Node {
+  switch (node.type) {
+    case "Literal":
+      return constant(node.value as Scalar);
+    case "ErrorLiteral":
+      return failing(node.value as ErrorName);
+    case "ReferenceIdentifier":
+      return buildReference(node.value, node.kind, asked, building);
+    case "UnaryExpression":
+      return buildUnary(node.operator, node.arguments[0] as AstExpression, asked, building);
+    case "BinaryExpression":
+      return buildBinary(node.operator, node.arguments as AstExpression[], asked, building);
+    case "CallExpression":
+      return buildCall(node, asked, building);
+    case "ArrayExpression": {
+      const rows = node.elements.map((row) =>
+        row.map((cell) => build(cell as AstExpression, "value", building).evaluate),
+      );
+      return {
+        evaluate: (site) => rows.map((row) => row.map((cell) => cell(site) as Scalar)),
+        mayBeArray: true,
+      };
+    }
+    case "LetExpression":
+      return buildLet(
+        [
+          ...node.declarations.flatMap(({ id, init }): AstExpression[] => [nameNode(id.name), init as AstExpression]),
+          node.body as AstExpression,
+        ],
+        asked,
+        building,
+      );
+    case "LambdaExpression":
+      // A function by itself is no value of a cell.
+      return failing("#CALC!");
+    default:
+      building.unsupported.push("a part that cannot be read");
+      return failing("#NAME?");
+  }
+}
+
+function nameNode(name: string): AstExpression {
+  return { type: "ReferenceIdentifier", value: name, kind: "name" } as AstExpression;
+}
+
+/** Cells at a place as they are asked for. */
+function fromArea(area: EvaluateArea, asked: Asked, otherwise?: Evaluate): Node {
+  const evaluate: Evaluate = (site) => {
+    const place = area(site);
+    if (place === undefined) return otherwise ? otherwise(site) : CellError.of("#REF!");
+    if (place instanceof CellError) return place;
+    if (asked === "value") return intersected(place, site);
+    return asked === "array" ? site.allCells(place) : site.cells(place);
+  };
+  return { evaluate, area, mayBeArray: asked !== "value" || otherwise !== undefined };
+}
+
+/** Of a range the cell in the formula's own row or column (18.17.2.4): no such cell is an error. */
+function intersected(place: Place, site: Site): Operand {
+  const { sheet, top, left, bottom, right } = place;
+  const one = (row: number, column: number): Operand => {
+    const cells = site.cells({ sheet, top: row, left: column, bottom: row, right: column });
+    return isMatrix(cells) ? (cells[0]?.[0] ?? null) : cells;
+  };
+  const isRow = site.row >= top && site.row <= bottom;
+  const isColumn = site.column >= left && site.column <= right;
+  if (left === right) return top === bottom ? one(top, left) : isRow ? one(site.row, left) : CellError.of("#VALUE!");
+  if (top === bottom) return isColumn ? one(top, site.column) : CellError.of("#VALUE!");
+  return isRow && isColumn ? one(site.row, site.column) : CellError.of("#VALUE!");
+}
+
+function buildReference(value: string, kind: string, asked: Asked, building: Building): Node {
+  if (kind === "table") {
+    const reference = tableReferenceOf(value);
+    if (reference) return fromArea((site) => site.locateTable(reference), asked);
+    building.unsupported.push(`the table reference ${value}`);
+    return failing("#REF!");
+  }
+  if (kind === "name") return buildName(value, asked, building);
+  const deep = sheetsOf(value);
+  if (deep) return overSheets(deep, building);
+  const reference = referenceOf(value);
+  if (!reference || reference.sheet?.includes(":")) {
+    building.unsupported.push(`the reference ${value}`);
+    return failing("#REF!");
+  }
+  return fromArea((site) => site.locate(reference) ?? CellError.of("#REF!"), asked);
+}
+
+/** `Jan:Mar!B2:B9`: the same cells of all sheets from one to another, one below the other (18.17.2.3). */
+function overSheets({ from, to, rest }: { from: string; to: string; rest: string }, building: Building): Node {
+  const reference = referenceOf(rest);
+  if (!reference) {
+    building.unsupported.push(`the reference ${from}:${to}!${rest}`);
+    return failing("#REF!");
+  }
+  return {
+    evaluate: (site) => {
+      const rows: (readonly Scalar[])[] = [];
+      for (const sheet of site.sheetsBetween(from, to) ?? []) {
+        const place = site.locate({ ...reference, sheet });
+        if (place) rows.push(...asMatrix(site.cells(place)));
+      }
+      return rows.length === 0 ? CellError.of("#REF!") : rows;
+    },
+    mayBeArray: true,
+  };
+}
+
+function buildName(name: string, asked: Asked, building: Building): Node {
+  const at = building.locals.lastIndexOf(name.toLowerCase());
+  if (at >= 0)
+    return {
+      evaluate: (site) => {
+        const local = site.locals[at];
+        return local instanceof CellFunction ? CellError.of("#CALC!") : local;
+      },
+      mayBeArray: true,
+    };
+  const found = (site: Site): ReturnType<Site["name"]> => {
+    const entry = site.name(name);
+    if (entry && entry.formula.unsupported.length > 0) throw new Unsupported(entry.formula.unsupported.join(", "));
+    return entry;
+  };
+  const area: EvaluateArea = (site) => {
+    const entry = found(site);
+    return entry?.formula.area?.(entry.site);
+  };
+  const value: Evaluate = (site) => {
+    const entry = found(site);
+    return entry ? entry.formula.evaluate(entry.site) : CellError.of("#NAME?");
+  };
+  return fromArea(area, asked, value);
+}
+
+function buildUnary(operator: string, argument: AstExpression, asked: Asked, building: Building): Node {
+  if (operator === "#") return spilled(build(argument, "range", building), asked);
+  if (operator === "@") return build(argument, "value", building);
+  const arg = build(argument, asked === "array" ? "array" : "value", building);
+  const each = (change: (value: number) => number): Node => ({
+    evaluate: (site) => eachNumber(arg.evaluate(site), change),
+    mayBeArray: arg.mayBeArray,
+  });
+  if (operator === "-") return each((value) => -value);
+  if (operator === "%") return each((value) => value / 100);
+  if (operator === "+") return { evaluate: arg.evaluate, mayBeArray: arg.mayBeArray };
+  building.unsupported.push(`the operator ${operator}`);
+  return arg;
+}
+
+/** All cells that the array formula in a cell fills. */
+function spilled(anchor: Node, asked: Asked): Node {
+  return fromArea((site) => {
+    const place = anchor.area?.(site);
+    if (place === undefined) return CellError.of("#REF!");
+    return place instanceof CellError ? place : (site.spillOf(place) ?? CellError.of("#REF!"));
+  }, asked);
+}
+
+function buildBinary(operator: string, operands: readonly AstExpression[], asked: Asked, building: Building): Node {
+  if (operator === ":" || operator === " " || operator === ",")
+    return buildAreaOperation(operator, operands, asked, building);
+  const calculate = BINARY[operator];
+  if (!calculate) {
+    building.unsupported.push(`the operator ${operator}`);
+    return failing("#VALUE!");
+  }
+  const inner = asked === "array" ? "array" : "value";
+  const left = build(operands[0], inner, building);
+  const right = build(operands[1], inner, building);
+  const pair = ([a, b]: readonly Scalar[]): Scalar => calculate(a, b);
+  return {
+    evaluate: (site) => {
+      const [a, b] = [left.evaluate(site), right.evaluate(site)];
+      return isMatrix(a) || isMatrix(b) ? spread([a, b], pair) : calculate(a, b);
+    },
+    mayBeArray: left.mayBeArray || right.mayBeArray,
+  };
+}
+
+/** Operations on references: from one to the other, what both share, both together. */
+function buildAreaOperation(
+  operator: string,
+  operands: readonly AstExpression[],
+  asked: Asked,
+  building: Building,
+): Node {
+  const [left, right] = operands.map((operand) => build(operand, "range", building));
+  if (operator === ",") {
+    return {
+      evaluate: (site) =>
+        [left, right].flatMap((node) => asMatrix(node.evaluate(site)).flatMap((row) => row.map((value) => [value]))),
+      mayBeArray: true,
+    };
+  }
+  return fromArea((site) => {
+    const [a, b] = [left.area?.(site), right.area?.(site)];
+    if (a instanceof CellError) return a;
+    if (b instanceof CellError) return b;
+    if (!a || !b || a.sheet !== b.sheet) return CellError.of("#VALUE!");
+    return operator === ":" ? around(a, b) : shared(a, b);
+  }, asked);
+}
+
+function around(a: Place, b: Place): Place {
+  return {
+    sheet: a.sheet,
+    top: Math.min(a.top, b.top),
+    left: Math.min(a.left, b.left),
+    bottom: Math.max(a.bottom, b.bottom),
+    right: Math.max(a.right, b.right),
+  };
+}
+
+function shared(a: Place, b: Place): Place | CellError {
+  const place = {
+    sheet: a.sheet,
+    top: Math.max(a.top, b.top),
+    left: Math.max(a.left, b.left),
+    bottom: Math.min(a.bottom, b.bottom),
+    right: Math.min(a.right, b.right),
+  };
+  return place.top > place.bottom || place.left > place.right ? CellError.of("#NULL!") : place;
+}
+
+/** Functions that look at where their arguments lie; the others are not told. */
+const ASKING_WHERE = new Set([
+  ...["ISFORMULA", "FORMULATEXT", "CELL", "SHEETS", "AREAS"],
+  ...["SUBTOTAL", "AGGREGATE", "ROW", "COLUMN", "ROWS", "COLUMNS", "SHEET", "ISREF", "COUNTBLANK"],
+  ...["SUMIF", "AVERAGEIF", "COUNTIF", "SUMIFS", "AVERAGEIFS", "COUNTIFS", "MINIFS", "MAXIFS"],
+]);
+const NO_AREAS: readonly (() => undefined)[] = [];
+
+function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Asked, building: Building): Node {
+  const callee = node.callee as { type: string; name?: string };
+  const name = plainName(callee.name);
+  const sources = node.arguments as readonly (AstExpression | null)[];
+  if (name === "LET") return buildLet(sources, asked, building);
+  if (name === "LAMBDA") return failing("#CALC!");
+  if (Object.hasOwn(OVER_FUNCTIONS, name)) return buildOver(name, sources, building);
+  const called = calledFunction(node.callee as unknown as AstExpression, name, building);
+  if (called) return buildOwnCall(called, callee.name, sources, building);
+  const body = lookUpFunction(name);
+  const args = sources.map((source, index): Node => {
+    if (!source) return constant(null);
+    const taken = takes(name, index);
+    const inner =
+      asked === "array" || taken === "a" ? "array" : taken === "r" ? "range" : taken === "p" ? asked : "value";
+    return build(source, inner, building);
+  });
+  if (name === "ANCHORARRAY" && args[0]) return spilled(args[0], asked);
+  if (name === "SINGLE" && sources[0]) return build(sources[0], "value", building);
+  if (!body) {
+    building.unsupported.push(`the function ${name || "without a name"}`);
+    return failing("#NAME?");
+  }
+  const areas = args.map((arg) => arg.area ?? (() => undefined));
+  // Values that are gone through one by one where an array stands in their place.
+  const lifted = args.flatMap((arg, index) => (takes(name, index) === "v" && arg.mayBeArray ? [index] : []));
+  const asksWhere = ASKING_WHERE.has(name);
+  const call = (site: Site, values: ReadonlyMap<number, Scalar> | undefined): Operand =>
+    body(
+      values === undefined
+        ? args.map((arg) => () => arg.evaluate(site))
+        : args.map((arg, index) => {
+            const value = values.get(index);
+            return value === undefined ? () => arg.evaluate(site) : () => value;
+          }),
+      site,
+      asksWhere ? areas.map((area) => () => area(site)) : NO_AREAS,
+    );
+  const evaluate: Evaluate =
+    lifted.length === 0
+      ? (site) => call(site, undefined)
+      : (site) =>
+          spread(
+            lifted.map((index) => args[index].evaluate(site)),
+            (values) => call(site, new Map(values.map((value, at) => [lifted[at], value]))),
+          );
+  const areaBody = Object.hasOwn(AREA_FUNCTIONS, name) ? AREA_FUNCTIONS[name] : undefined;
+  if (!areaBody) return { evaluate, mayBeArray: true };
+  const area: EvaluateArea = (site) => {
+    // Values that could be arrays are looked at first: an array of places is no place.
+    const known = new Map<number, Operand>();
+    for (const index of lifted) {
+      const value = args[index].evaluate(site);
+      if (isMatrix(value) && (value.length > 1 || value[0]?.length > 1)) return undefined;
+      known.set(index, scalarOf(value));
+    }
+    return areaBody(
+      args.map((arg, index) => () => {
+        const value = known.get(index);
+        return value === undefined ? arg.evaluate(site) : value;
+      }),
+      site,
+      areas.map((one) => () => one(site)),
+    );
+  };
+  return fromArea(area, asked, evaluate);
+}
+
+/** What gives a function at an evaluation; `undefined` where it gives none. */
+type FindFunction = (site: Site) => CellFunction | undefined;
+
+/** Functions that call each other deeper than this lead back to themselves for ever. */
+const MOST_CALLS = 400;
+let calls = 0;
+
+/** A part of a formula that gives a function: a LAMBDA, a name for one, or the name of one that is built in. */
+function functionOf(node: AstExpression, building: Building): FindFunction | undefined {
+  if (node.type === "LambdaExpression")
+    return lambda(
+      node.params.map((param) => param.name),
+      node.body as AstExpression,
+      building,
+    );
+  if (node.type === "CallExpression" && isLambda(node)) {
+    const parts = node.arguments as readonly (AstExpression | null)[];
+    const names = parts.slice(0, -1).map((one) => (one?.type === "ReferenceIdentifier" ? one.value : undefined));
+    const body = parts[parts.length - 1];
+    if (!body || names.some((name) => name === undefined)) return undefined;
+    return lambda(names as string[], body, building);
+  }
+  if (node.type !== "ReferenceIdentifier" || node.kind !== "name") return undefined;
+  return namedFunction(node.value, building);
+}
+
+/** `LAMBDA(…)`, written with the prefix of later functions or without. */
+function isLambda(node: AstExpression): boolean {
+  if (node.type !== "CallExpression") return node.type === "LambdaExpression";
+  return plainName((node.callee as { name?: string }).name) === "LAMBDA";
+}
+
+function lambda(names: readonly string[], body: AstExpression, building: Building): FindFunction {
+  const plain = names.map((name) => name.replace(/^\[|\]$/g, "").toLowerCase());
+  const result = build(body, "range", { ...building, locals: [...building.locals, ...plain] });
+  return (site) =>
+    new CellFunction(plain.length, (values) => {
+      if (values.length > plain.length) return CellError.of("#VALUE!");
+      if (calls >= MOST_CALLS) return CellError.of("#NUM!");
+      calls++;
+      try {
+        let inside = site;
+        for (let at = 0; at < plain.length; at++) inside = inside.withLocal(values[at] ?? null);
+        return result.evaluate(inside);
+      } finally {
+        calls--;
+      }
+    });
+}
+
+function namedFunction(name: string, building: Building): FindFunction | undefined {
+  const at = building.locals.lastIndexOf(name.toLowerCase());
+  if (at >= 0)
+    return (site) => {
+      const local = site.locals[at];
+      return local instanceof CellFunction ? local : undefined;
+    };
+  const builtIn = plainName(name.replace(/^_xleta\./i, ""));
+  const body = lookUpFunction(builtIn);
+  if (body)
+    return (site) =>
+      new CellFunction(255, (values) =>
+        body(
+          values.map((value) => () => value),
+          site,
+          values.map(() => () => undefined),
+        ),
+      );
+  return (site) => {
+    const entry = site.name(name);
+    return entry?.formula.makesFunction?.(entry.site);
+  };
+}
+
+/** The function that a call names, where it is none of the file format's. */
+function calledFunction(callee: AstExpression, name: string, building: Building): FindFunction | undefined {
+  if (callee.type === "LambdaExpression" || callee.type === "CallExpression") return functionOf(callee, building);
+  const { name: written = "" } = callee as { name?: string };
+  if (building.locals.includes(written.toLowerCase())) return namedFunction(written, building);
+  return written === "" || lookUpFunction(name) || KNOWN_CALLS.has(name) ? undefined : namedFunction(written, building);
+}
+
+/** A call of a function of one's own; a name that is none stays a name that is not known. */
+function buildOwnCall(
+  find: FindFunction,
+  name: string | undefined,
+  sources: readonly (AstExpression | null)[],
+  building: Building,
+): Node {
+  const isLocal = name === undefined || building.locals.includes(name.toLowerCase());
+  const args = sources.map((source) => (source ? build(source, "range", building) : constant(null)));
+  return {
+    evaluate: (site) => {
+      const found = find(site);
+      if (found) return found.call(args.map((arg) => arg.evaluate(site)));
+      // What nobody has named may be a function of another maker's: what is stored stays.
+      if (!isLocal) throw new Unsupported(`the function ${plainName(name)}`);
+      return CellError.of("#VALUE!");
+    },
+    mayBeArray: true,
+  };
+}
+
+function plainName(name: string | undefined): string {
+  return (name ?? "").toUpperCase().replace(/^_XLFN\.(_XLWS\.)?/, "");
+}
+
+/** MAP and its relatives: the last argument is a function, those before it what it goes over. */
+function buildOver(name: string, sources: readonly (AstExpression | null)[], building: Building): Node {
+  const last = sources[sources.length - 1];
+  const find = last ? functionOf(last, building) : undefined;
+  if (!find) {
+    building.unsupported.push(`the function ${name} without a LAMBDA`);
+    return failing("#VALUE!");
+  }
+  const args = sources.slice(0, -1).map((source) => (source ? build(source, "array", building) : constant(null)));
+  return {
+    evaluate: (site) => {
+      const made = find(site);
+      if (!made) return CellError.of("#VALUE!");
+      return OVER_FUNCTIONS[name](
+        args.map((arg) => arg.evaluate(site)),
+        (...values) => made.call(values),
+      );
+    },
+    mayBeArray: true,
+  };
+}
+
+/** `LET(name, value, …, result)`: each value is evaluated once. */
+function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, building: Building): Node {
+  const inner = asked === "array" ? "array" : "range";
+  const values: ((site: Site) => Local)[] = [];
+  let reach = building;
+  for (let index = 0; index + 1 < sources.length; index += 2) {
+    const [name, source] = [sources[index], sources[index + 1]];
+    if (name?.type !== "ReferenceIdentifier" || name.kind !== "name" || !source) {
+      building.unsupported.push("a LET without a name");
+      return failing("#NAME?");
+    }
+    const find = isLambda(source) ? functionOf(source, reach) : undefined;
+    if (find) values.push((site) => find(site) ?? CellError.of("#CALC!"));
+    else values.push(build(source, inner, reach).evaluate);
+    reach = { ...reach, locals: [...reach.locals, name.value.toLowerCase()] };
+  }
+  const last = sources.length % 2 === 1 ? sources[sources.length - 1] : undefined;
+  if (!last) return failing("#VALUE!");
+  const result = build(last, asked, reach);
+  return {
+    evaluate: (site) => {
+      let inside = site;
+      for (const value of values) inside = inside.withLocal(value(inside));
+      return result.evaluate(inside);
+    },
+    mayBeArray: true,
+  };
+}

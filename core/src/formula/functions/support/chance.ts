@@ -1,0 +1,12 @@
+import type { Site } from "../../evaluation-context.js";
+
+/** A number from 0 up to 1 that hangs on the run's instant and the cell alone: the same run gives the same file. */
+export function chance(site: Site, more = 0): number {
+  let state = Math.imul(
+    Math.round(site.now * 86_400) ^ (site.row * 16_411 + site.column * 7919 + site.sheet + more * 104_729),
+    0x9e3779b1,
+  );
+  state = Math.imul(state ^ (state >>> 15), 0x85ebca6b);
+  state = Math.imul(state ^ (state >>> 13), 0xc2b2ae35);
+  return ((state ^ (state >>> 16)) >>> 0) / 4_294_967_296;
+}

@@ -1,0 +1,296 @@
+/** Blocks cut into strips: what cannot be split over pages any further, or says how. */
+import type { Fonts } from "../../../fonts/index.js";
+import { moveItems, type PageItem, type StructureNode } from "../../../page/index.js";
+import { type Line, layParagraph, measureParagraph, type PageNumbers, type RoomAt } from "../lines/line-breaking.js";
+import { type Block, type Float, isPlain, type Note, type ParagraphBlock, textOf } from "../model/blocks.js";
+import { isDrawn, type ParagraphLine } from "../model/props.js";
+import { layTable, measureTable } from "./table-layout.js";
+
+export interface Strip {
+  readonly height: number;
+  /** Blank above, which vanishes at the top of a page. */
+  readonly before: number;
+  /** Blank below, which vanishes at the bottom of a page. */
+  readonly after: number;
+  /** It stays on the page of the next strip. */
+  readonly keepNext: boolean;
+  readonly breakBefore: boolean;
+  readonly breakAfter: "page" | "column" | undefined;
+  /** Header rows shown again above it when it starts a page. */
+  readonly repeated?: readonly Strip[];
+  readonly outline?: { readonly title: string; readonly level: number } | undefined;
+  readonly notes: readonly Note[];
+  readonly places: readonly string[];
+  readonly floats: readonly Float[];
+  /** Of a paragraph's first line: the paragraph, to be set anew beside something. */
+  readonly paragraph?: ((roomAt: RoomAt) => readonly Strip[]) | undefined;
+  /** A line of a paragraph other than its first. */
+  readonly isFurtherLine?: boolean;
+  /** Two strips, the first no higher than the room; none where it cannot be cut there. */
+  readonly split?: ((room: number) => readonly [Strip, Strip] | undefined) | undefined;
+  /** Items with the strip's upper left corner, at the text margin, at a place. */
+  readonly draw: (numbers: PageNumbers, x: number, y: number) => readonly PageItem[];
+}
+
+/** What laying out needs beside the blocks. */
+export interface LayingSite {
+  readonly fonts: Fonts;
+  /** Tab stops where a paragraph sets none, in points. */
+  readonly defaultTab: number;
+  /** The part of the document's structure that the blocks belong to. */
+  readonly node: StructureNode;
+  /** A single plain paragraph is the part itself, as in a table's cell. */
+  readonly isCell?: boolean;
+}
+
+export function layBlocks(blocks: readonly Block[], width: number, site: LayingSite): Strip[] {
+  const lists = new ListNodes(site.node, site.isCell === true && blocks.length === 1);
+  return blocks.flatMap((block, index) => {
+    if (block.kind === "contents") return [];
+    if (block.kind === "table") {
+      lists.end();
+      return layTable(block, width, site);
+    }
+    const previous = blocks[index - 1];
+    const next = blocks[index + 1];
+    return paragraphStrips(block, width, site, lists.nodeFor(block), {
+      previous: previous?.kind === "paragraph" ? previous : undefined,
+      next: next?.kind === "paragraph" ? next : undefined,
+    });
+  });
+}
+
+/** How narrow blocks can be, and how wide they are without line breaks, in points. */
+export function measureBlocks(
+  blocks: readonly Block[],
+  site: LayingSite,
+  withMost = true,
+): { least: number; most: number } {
+  let [least, most] = [0, 0];
+  for (const block of blocks) {
+    if (block.kind === "contents") continue;
+    const one =
+      block.kind === "table"
+        ? measureTable(block, site)
+        : measureParagraph(block, site.fonts, site.defaultTab, withMost);
+    least = Math.max(least, one.least);
+    most = Math.max(most, one.most);
+  }
+  return { least, most };
+}
+
+/** Gives paragraphs their place in the structure: headings, list items with their lists, plain ones. */
+class ListNodes {
+  private readonly open: { readonly level: number; readonly node: StructureNode }[] = [];
+
+  constructor(
+    private readonly parent: StructureNode,
+    /** The parent itself is a plain paragraph's part. */
+    private readonly isOne: boolean,
+  ) {}
+
+  end(): void {
+    this.open.length = 0;
+  }
+
+  nodeFor(block: ParagraphBlock): StructureNode {
+    const { outlineLevel, numbering } = block.props;
+    if (outlineLevel !== undefined && outlineLevel < 9) {
+      this.end();
+      return child(this.parent, `H${Math.min(6, outlineLevel + 1)}`);
+    }
+    if (!numbering || block.label === undefined) {
+      this.end();
+      return this.isOne ? this.parent : child(this.parent, "P");
+    }
+    while (this.open.length > 0 && this.open[this.open.length - 1].level > numbering.level) this.open.pop();
+    const top = this.open[this.open.length - 1];
+    if (!top || top.level < numbering.level) {
+      const last = top?.node.children[top.node.children.length - 1];
+      this.open.push({ level: numbering.level, node: child(last ?? this.parent, "L") });
+    }
+    return child(child(this.open[this.open.length - 1].node, "LI"), "LBody");
+  }
+}
+
+export function child(
+  parent: StructureNode,
+  role: string,
+  more: Omit<StructureNode, "role" | "children"> = {},
+): StructureNode {
+  const node: StructureNode = { role, children: [], ...more };
+  parent.children.push(node);
+  return node;
+}
+
+interface Neighbours {
+  readonly previous: ParagraphBlock | undefined;
+  readonly next: ParagraphBlock | undefined;
+}
+
+function paragraphStrips(
+  block: ParagraphBlock,
+  width: number,
+  site: LayingSite,
+  node: StructureNode,
+  neighbours: Neighbours,
+  roomAt?: RoomAt,
+): Strip[] {
+  const { props } = block;
+  const lines = roomAt ? layParagraph(block, width, site.fonts, site.defaultTab, roomAt) : linesOf(block, width, site);
+  const sameStyle = (other: ParagraphBlock | undefined): boolean =>
+    other !== undefined && props.contextual === true && other.props.style === props.style;
+  const above = sameStyle(neighbours.previous) ? 0 : (props.before ?? 0);
+  // Between two paragraphs the larger of the blanks counts only where the document asks for it; else they add up.
+  const after = sameStyle(neighbours.next) ? 0 : (props.after ?? 0);
+  const controlled = props.widowControl !== false;
+  // The label of a numbered heading is the first of its text.
+  const title = props.outlineLevel === undefined ? "" : textOf(block).replace(/\s+/g, " ").trim();
+  return lines.map((line, index): Strip => {
+    const first = index === 0;
+    const last = index === lines.length - 1;
+    // The first two and the last two lines stay together.
+    const lonely = controlled && lines.length > 1 && (index === 0 || index === lines.length - 2);
+    const frame = { first: first && !joins(neighbours.previous, block), last: last && !joins(block, neighbours.next) };
+    const top = frame.first ? borderRoom(props.borders?.top) : 0;
+    const below = frame.last ? borderRoom(props.borders?.bottom) : 0;
+    return {
+      height: top + line.height + below,
+      before: first ? above : 0,
+      after: last ? after : 0,
+      keepNext: last ? props.keepNext === true : props.keepLines === true || lonely,
+      breakBefore: first && props.pageBreakBefore === true,
+      breakAfter: line.breaks,
+      notes: line.notes,
+      places: line.places,
+      floats: line.floats,
+      outline:
+        first && props.outlineLevel !== undefined && props.outlineLevel < 9 && title !== ""
+          ? { title, level: props.outlineLevel }
+          : undefined,
+      isFurtherLine: !first,
+      paragraph:
+        first && !roomAt ? (room: RoomAt) => paragraphStrips(block, width, site, node, neighbours, room) : undefined,
+      draw: (numbers, x, y) => {
+        const text: PageItem = { kind: "tagged", node, items: line.draw(numbers, x, y + top) };
+        if (!props.borders && !props.shading && line.places.length === 0) return [text];
+        return [
+          ...moveItems(ground(block, line, width, frame), x, y + top),
+          ...line.places.map((name) => ({ kind: "place" as const, name, x, y })),
+          text,
+        ];
+      },
+    };
+  });
+}
+
+/** Lines of paragraphs of nothing but text: cells written alike share their paragraphs, and stand in columns of one width. */
+const LINES = new WeakMap<ParagraphBlock, { readonly width: number; readonly fonts: Fonts; readonly lines: Line[] }>();
+
+function linesOf(block: ParagraphBlock, width: number, { fonts, defaultTab, isCell }: LayingSite): readonly Line[] {
+  if (!isCell) return layParagraph(block, width, fonts, defaultTab);
+  const known = LINES.get(block);
+  if (known?.width === width && known.fonts === fonts) return known.lines;
+  const lines = layParagraph(block, width, fonts, defaultTab);
+  if (isPlain(block)) LINES.set(block, { width, fonts, lines });
+  return lines;
+}
+
+function ground(
+  block: ParagraphBlock,
+  line: Line,
+  width: number,
+  frame: { first: boolean; last: boolean },
+): PageItem[] {
+  const items = paragraphGround(block, line, width, frame);
+  return items.length === 0 ? items : [{ kind: "tagged", node: undefined, items }];
+}
+
+/** The room a border takes between text and neighbour. */
+function borderRoom(border: ParagraphLine | undefined): number {
+  return isDrawn(border) ? border.space + border.width : 0;
+}
+
+/** Paragraphs with the same borders share one frame (17.3.1.24). */
+function joins(a: ParagraphBlock | undefined, b: ParagraphBlock | undefined): boolean {
+  if (!a?.props.borders || !b?.props.borders) return false;
+  return JSON.stringify(a.props.borders) === JSON.stringify(b.props.borders) && a.props.left === b.props.left;
+}
+
+function paragraphGround(
+  block: ParagraphBlock,
+  line: Line,
+  width: number,
+  ends: { readonly first: boolean; readonly last: boolean },
+): PageItem[] {
+  const { borders, shading } = block.props;
+  if (!borders && !shading) return [];
+  const items: PageItem[] = [];
+  const left = (block.props.left ?? 0) - (borders?.left?.space ?? 0);
+  const right = width - (block.props.right ?? 0) + (borders?.right?.space ?? 0);
+  const top = ends.first ? -(borders?.top?.space ?? 0) : 0;
+  const bottom = line.height + (ends.last ? (borders?.bottom?.space ?? 0) : 0);
+  if (shading) items.push({ kind: "fill", x: left, y: top, width: right - left, height: bottom - top, color: shading });
+  const add = (border: ParagraphLine | undefined, x1: number, y1: number, x2: number, y2: number): void => {
+    if (isDrawn(border)) items.push(...borderLine(border, x1, y1, x2, y2));
+  };
+  if (ends.first) add(borders?.top, left, top, right, top);
+  else add(borders?.between, left, 0, right, 0);
+  if (ends.last) add(borders?.bottom, left, bottom, right, bottom);
+  add(borders?.left, left, top, left, bottom);
+  add(borders?.right, right, top, right, bottom);
+  return items;
+}
+
+const DASHES: Readonly<Record<string, readonly number[]>> = {
+  dotted: [1, 1],
+  dashed: [3, 2],
+  dashSmallGap: [3, 1],
+  dotDash: [4, 2, 1, 2],
+  dotDotDash: [4, 2, 1, 2, 1, 2],
+};
+
+/** A border line; a double one is two thin lines with a gap as wide. */
+export function borderLine(border: ParagraphLine, x1: number, y1: number, x2: number, y2: number): PageItem[] {
+  const { width, color } = border;
+  const base: PageItem = { kind: "line", x1, y1, x2, y2, width, color };
+  if (border.style === "double") {
+    const [dx, dy] = y1 === y2 ? [0, border.width] : [border.width, 0];
+    return [1, -1].map((side) => ({
+      ...base,
+      x1: x1 + side * dx,
+      x2: x2 + side * dx,
+      y1: y1 + side * dy,
+      y2: y2 + side * dy,
+    }));
+  }
+  const dash = DASHES[border.style];
+  return [dash ? { ...base, dash: dash.map((length) => length * width) } : base];
+}
+
+/** Total height of strips stacked without page breaks. */
+export function stackHeight(strips: readonly Strip[]): number {
+  return strips.reduce((sum, strip) => sum + strip.before + strip.height + strip.after, 0);
+}
+
+/** Draws strips one below the other; what floats in them stands where its line is. */
+export function drawStack(strips: readonly Strip[], x: number, y: number, numbers: PageNumbers): PageItem[] {
+  const items: PageItem[] = [];
+  let at = y;
+  for (const strip of strips) {
+    at += strip.before;
+    for (const float of strip.floats)
+      items.push(drawnFloat(float, x + float.horizontal.offset, at + float.vertical.offset, numbers));
+    for (const item of strip.draw(numbers, x, at)) items.push(item);
+    at += strip.height + strip.after;
+  }
+  return items;
+}
+
+/** Something that floats, drawn at a place. */
+export function drawnFloat(float: Float, x: number, y: number, numbers: PageNumbers): PageItem {
+  const items = moveItems(float.draw(numbers), x, y);
+  return float.isText
+    ? { kind: "group", clip: undefined, items }
+    : { kind: "figure", x, y, width: float.width, height: float.height, description: float.description, items };
+}

@@ -1,0 +1,368 @@
+/** Strips put on pages: columns, what stays together, notes at the foot, things that text flows around. */
+import type { Fonts } from "../../../fonts/index.js";
+import type { StructureNode } from "../../../page/index.js";
+import type { Float, Note, Section } from "../model/blocks.js";
+import { placeOf } from "./float-place.js";
+import { child, layBlocks, type Strip, stackHeight } from "./fragments.js";
+
+/** More pages are refused: no document has them, and a page that can hold nothing would go on for ever. */
+export const MAX_PAGES = 20_000;
+/** Room between the text and the notes below it, with the line that parts them. */
+export const NOTE_GAP = 9;
+
+export interface PlacedStrip {
+  readonly strip: Strip;
+  readonly x: number;
+  readonly y: number;
+  /** Shown again, such as the headings of a table: no part of the text. */
+  readonly isRepeated?: boolean;
+}
+
+export interface PlacedFloat {
+  readonly float: Float;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** A page whose items are drawn when all pages are known. */
+export interface OpenPage {
+  readonly section: Section;
+  readonly number: number;
+  readonly isFirstOfSection: boolean;
+  readonly sectionIndex: number;
+  readonly placed: PlacedStrip[];
+  readonly floats: PlacedFloat[];
+  readonly notes: { readonly note: Note; readonly strips: readonly Strip[] }[];
+  /** Lines between columns: place and height. */
+  readonly rules: { readonly x: number; readonly y1: number; readonly y2: number }[];
+}
+
+/** What the flow asks of the document. */
+export interface FlowSite {
+  readonly fonts: Fonts;
+  readonly defaultTab: number;
+  readonly root: StructureNode;
+  readonly headerHeight: (page: OpenPage) => number;
+  readonly footerHeight: (page: OpenPage) => number;
+  readonly cutOff: (page: number) => void;
+}
+
+export class PageFlow {
+  readonly pages: OpenPage[] = [];
+  private y = 0;
+  private column = 0;
+  /** Where the columns begin on the page, and how far down any of them reaches. */
+  private columnTop = 0;
+  private lowest = 0;
+  /** Columns that are to be of one height end here. */
+  private limit: number | undefined;
+  private section: Section | undefined;
+  private sectionIndex = -1;
+  private readonly noteStrips = new Map<Note, readonly Strip[]>();
+
+  constructor(private readonly site: FlowSite) {}
+
+  /** Width of a column of a section. */
+  static columnWidth(section: Section): number {
+    const { count, space } = section.columns;
+    return (section.width - section.left - section.right - space * (count - 1)) / count;
+  }
+
+  flow(section: Section, strips: readonly Strip[], next: Section | undefined): void {
+    this.begin(section);
+    const isBalanced = section.columns.count > 1 && next?.start === "continuous";
+    if (isBalanced) this.limit = this.balanced(section, strips);
+    const waiting = [...strips];
+    for (let index = 0; index < waiting.length; ) {
+      let end = index;
+      while (end < waiting.length - 1 && waiting[end].keepNext) end++;
+      const anew = this.besideThings(section, waiting, index, end);
+      if (anew) {
+        waiting.splice(anew.from, anew.count, ...anew.strips);
+        continue;
+      }
+      this.placeTogether(section, waiting.slice(index, end + 1));
+      index = end + 1;
+    }
+    this.limit = undefined;
+    this.lowest = Math.max(this.lowest, this.y);
+    this.rules(section);
+  }
+
+  private get page(): OpenPage {
+    return this.pages[this.pages.length - 1];
+  }
+
+  private begin(section: Section): void {
+    this.sectionIndex++;
+    const continues = section.start === "continuous" && this.pages.length > 0;
+    this.section = section;
+    if (continues) {
+      this.column = 0;
+      this.columnTop = Math.max(this.lowest, this.y);
+      this.y = this.columnTop;
+      this.lowest = this.y;
+      return;
+    }
+    this.newPage(section, true);
+    const isOdd = this.page.number % 2 === 1;
+    if ((section.start === "oddPage" && !isOdd) || (section.start === "evenPage" && isOdd)) {
+      // The page that is left out stays blank.
+      const { number } = this.page;
+      this.newPage(section, true, number + 1);
+    }
+  }
+
+  /** The lowest end at which all of a section stands in its columns beside each other; none if it takes more than a page. */
+  private balanced(section: Section, strips: readonly Strip[]): number | undefined {
+    const room = this.bottom() - this.y;
+    const { count } = section.columns;
+    const total = stackHeight(strips);
+    const fits = (height: number): boolean => {
+      let column = 0;
+      let used = 0;
+      for (const strip of strips) {
+        const before = used === 0 ? 0 : strip.before;
+        if (used > 0 && used + before + strip.height > height + 0.01) {
+          column++;
+          used = 0;
+        }
+        used += (used === 0 ? 0 : before) + strip.height + strip.after;
+        if (strip.height > height || column >= count) return false;
+      }
+      return true;
+    };
+    if (!fits(room)) return undefined;
+    let [low, high] = [total / count / 2, room];
+    for (let step = 0; step < 24; step++) {
+      const middle = (low + high) / 2;
+      if (fits(middle)) high = middle;
+      else low = middle;
+    }
+    return this.y + high + 0.02;
+  }
+
+  /** A paragraph set anew beside what stands in its way; things it brings are placed first. */
+  private besideThings(
+    section: Section,
+    strips: readonly Strip[],
+    index: number,
+    end: number,
+  ): { from: number; count: number; strips: readonly Strip[] } | undefined {
+    const group = strips.slice(index, end + 1);
+    const { hasThings } = this;
+    const brings = group.some((strip) => strip.floats.length > 0);
+    if ((!brings && !hasThings) || this.pages.length >= MAX_PAGES) return undefined;
+    const first = group.findIndex((strip) => strip.paragraph !== undefined && (strip.floats.length > 0 || hasThings));
+    if (first < 0) return undefined;
+    const height = stackHeight(group) - group[0].before - group[group.length - 1].after;
+    if (this.y > this.columnTop + 0.01 && this.y + group[0].before + height > this.bottom(group) + 0.01) {
+      if (!this.fitsAnywhere(section, group) && !brings) return undefined;
+      this.nextColumn(section);
+      return { from: index, count: 0, strips: [] };
+    }
+    // How far down the paragraph begins: what stands before it in its group comes first.
+    let y = this.y;
+    group.slice(0, first).forEach((strip, at) => {
+      y += (at === 0 && this.isFresh ? 0 : strip.before) + strip.height + strip.after;
+    });
+    const own = group[first];
+    y += first === 0 && this.isFresh ? 0 : own.before;
+    let lines = 1;
+    while (strips[index + first + lines]?.isFurtherLine) lines++;
+    const floats = strips.slice(index + first, index + first + lines).flatMap((strip) => strip.floats);
+    for (const float of floats) this.placeFloat(section, float, y);
+    const x = this.columnX(section);
+    const width = PageFlow.columnWidth(section);
+    const roomAt = (at: number, height: number): { left: number; right: number } | undefined =>
+      this.roomAt(x, width, y + at, height);
+    const made = (own.paragraph as NonNullable<Strip["paragraph"]>)(roomAt).map((strip) => ({ ...strip, floats: [] }));
+    return { from: index + first, count: lines, strips: made };
+  }
+
+  private get hasThings(): boolean {
+    return this.page.floats.some(
+      ({ float, y }) => float.wrap !== "none" && y + float.height + float.distance.bottom > this.y,
+    );
+  }
+
+  private roomAt(x: number, width: number, y: number, height: number): { left: number; right: number } | undefined {
+    let [left, right] = [x, x + width];
+    let changed = false;
+    for (const { float, x: fx, y: fy } of this.page.floats) {
+      if (float.wrap === "none") continue;
+      const { distance } = float;
+      if (y + height <= fy - distance.top || y >= fy + float.height + distance.bottom) continue;
+      const [from, to] = [fx - distance.left, fx + float.width + distance.right];
+      if (to <= left || from >= right) continue;
+      changed = true;
+      if (float.wrap === "topAndBottom") return { left: 0, right: 0 };
+      // Text goes on at the wider side.
+      if (from - left >= right - to) right = from;
+      else left = to;
+    }
+    return changed ? { left: left - x, right: right - x } : undefined;
+  }
+
+  private placeFloat(section: Section, float: Float, paragraphY: number): void {
+    const { x, y } = placeOf(float, section, {
+      x: this.columnX(section),
+      width: PageFlow.columnWidth(section),
+      y: paragraphY,
+    });
+    this.page.floats.push({ float, x, y });
+  }
+
+  /** Strips that stay on one page, if any page can hold them. */
+  private placeTogether(section: Section, strips: readonly Strip[]): void {
+    if (!this.fitsAnywhere(section, strips)) {
+      for (const strip of strips) this.place(section, strip, strip.height, [strip]);
+      return;
+    }
+    const height = stackHeight(strips) - strips[0].before - strips[strips.length - 1].after;
+    strips.forEach((strip, index) => {
+      this.place(section, strip, index === 0 ? height : strip.height, index === 0 ? strips : [strip]);
+    });
+  }
+
+  private fitsAnywhere(section: Section, strips: readonly Strip[]): boolean {
+    const room = section.height - this.site.footerHeight(this.page) - this.site.headerHeight(this.page);
+    return stackHeight(strips) - (strips[strips.length - 1]?.after ?? 0) - strips[0].before <= room;
+  }
+
+  private get isFresh(): boolean {
+    return this.y <= this.columnTop + 0.01;
+  }
+
+  /** `needed` is the height that has to fit: that of all that stays together, for its first. */
+  private place(section: Section, strip: Strip, needed: number, together: readonly Strip[]): void {
+    const before = this.isFresh ? 0 : strip.before;
+    if (strip.breakBefore && !this.isFresh) {
+      this.newPage(section, false);
+      this.putAtTop(strip);
+    } else if (this.y + before + needed > this.bottom(together) + 0.01) {
+      const room = this.bottom(together) - this.y - before;
+      const parts = needed === strip.height ? strip.split?.(room) : undefined;
+      if (parts) {
+        this.put(parts[0], before);
+        this.nextColumn(section);
+        for (const header of strip.repeated ?? []) this.put(header, 0, true);
+        this.place(section, parts[1], parts[1].height, [parts[1]]);
+        return;
+      }
+      if (!this.isFresh) {
+        this.nextColumn(section);
+        // On a page of its own it may have to be cut all the same.
+        const own = strip.split?.(this.bottom([strip]) - this.y);
+        for (const header of strip.repeated ?? []) this.put(header, 0, true);
+        if (own && strip.height > this.bottom([strip]) - this.y) {
+          this.place(section, { ...strip, repeated: [] }, strip.height, [strip]);
+          return;
+        }
+        this.put(strip, 0);
+      } else this.put(strip, 0);
+    } else this.put(strip, before);
+    if (strip.breakAfter === "page") this.newPage(section, false);
+    else if (strip.breakAfter === "column") this.nextColumn(section);
+  }
+
+  private putAtTop(strip: Strip): void {
+    for (const header of strip.repeated ?? []) this.put(header, 0, true);
+    this.put(strip, 0);
+  }
+
+  private put(strip: Strip, before: number, isRepeated = false): void {
+    const { page } = this;
+    if (this.y + before + strip.height > this.bottom() + 0.5 && this.isFresh) this.site.cutOff(this.pages.length);
+    this.y += before;
+    page.placed.push({ strip, x: this.columnX(this.section as Section), y: this.y, isRepeated });
+    for (const float of strip.floats) this.placeFloat(this.section as Section, float, this.y);
+    for (const note of strip.notes)
+      if (!page.notes.some((one) => one.note === note) && !isRepeated && note.kind === "footnote")
+        page.notes.push({ note, strips: this.stripsOf(note) });
+    this.y += strip.height + strip.after;
+    this.lowest = Math.max(this.lowest, this.y);
+  }
+
+  private stripsOf(note: Note): readonly Strip[] {
+    const known = this.noteStrips.get(note);
+    if (known) return known;
+    const section = this.section as Section;
+    const strips = layBlocks(note.blocks, section.width - section.left - section.right, {
+      fonts: this.site.fonts,
+      defaultTab: this.site.defaultTab,
+      node: child(this.site.root, "Note"),
+    });
+    this.noteStrips.set(note, strips);
+    return strips;
+  }
+
+  private notesHeight(more: readonly Strip[]): number {
+    const { page } = this;
+    const own = new Set(more.flatMap((strip) => strip.notes).filter((note) => note.kind === "footnote"));
+    let height = 0;
+    for (const { strips } of page.notes) height += stackHeight(strips);
+    for (const note of own)
+      if (!page.notes.some((one) => one.note === note)) height += stackHeight(this.stripsOf(note));
+    return height > 0 ? height + NOTE_GAP : 0;
+  }
+
+  /** Where text ends on the page, with room for its notes and those of what is to come. */
+  private bottom(more: readonly Strip[] = []): number {
+    const { page } = this;
+    const end = page.section.height - this.site.footerHeight(page) - this.notesHeight(more);
+    return this.limit === undefined ? end : Math.min(end, this.limit);
+  }
+
+  private columnX(section: Section): number {
+    return section.left + this.column * (PageFlow.columnWidth(section) + section.columns.space);
+  }
+
+  private nextColumn(section: Section): void {
+    const isLast = this.column + 1 >= section.columns.count;
+    if (isLast && this.limit !== undefined) {
+      // What made the columns longer than reckoned, such as things text flows around, makes the last one longer.
+      this.limit = undefined;
+      return;
+    }
+    if (isLast) {
+      this.newPage(section, false);
+      return;
+    }
+    this.column++;
+    this.y = this.columnTop;
+  }
+
+  private newPage(section: Section, isFirstOfSection: boolean, forced?: number): void {
+    if (this.pages.length >= MAX_PAGES) return;
+    if (this.pages.length > 0 && !isFirstOfSection) this.rules(section);
+    const previous = this.pages[this.pages.length - 1];
+    const number =
+      forced ?? (isFirstOfSection && section.firstPage !== undefined ? section.firstPage : (previous?.number ?? 0) + 1);
+    this.pages.push({
+      section,
+      number,
+      isFirstOfSection,
+      sectionIndex: this.sectionIndex,
+      placed: [],
+      floats: [],
+      notes: [],
+      rules: [],
+    });
+    this.column = 0;
+    this.limit = undefined;
+    this.y = this.site.headerHeight(this.page);
+    this.columnTop = this.y;
+    this.lowest = this.y;
+  }
+
+  /** Lines between the columns that are used. */
+  private rules(section: Section): void {
+    if (!section.columns.line || section.columns.count < 2 || this.lowest <= this.columnTop) return;
+    const width = PageFlow.columnWidth(section);
+    for (let at = 1; at < section.columns.count; at++) {
+      const x = section.left + at * (width + section.columns.space) - section.columns.space / 2;
+      this.page.rules.push({ x, y1: this.columnTop, y2: this.lowest });
+    }
+  }
+}

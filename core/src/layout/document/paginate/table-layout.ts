@@ -1,0 +1,419 @@
+import type { LineItem, PageItem, StructureNode } from "../../../page/index.js";
+import type { PageNumbers } from "../lines/line-breaking.js";
+import type { Note, TableBlock, TableCellBlock, TableRowBlock } from "../model/blocks.js";
+import { isDrawn, type ParagraphLine } from "../model/props.js";
+import { borderLine, child, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./fragments.js";
+import { columnWidths, tableNeeds } from "./table-widths.js";
+
+export { tableNeeds as measureTable };
+
+interface PlacedCell {
+  readonly cell: TableCellBlock;
+  /** First grid column. */
+  readonly column: number;
+  readonly x: number;
+  readonly width: number;
+  readonly strips: readonly Strip[];
+  /** Rows it reaches over. */
+  readonly rows: number;
+}
+
+interface PlacedRow {
+  readonly row: TableRowBlock;
+  readonly cells: readonly PlacedCell[];
+}
+
+/** A table laid out: what its rows share. */
+interface PlacedTable {
+  readonly table: TableBlock;
+  readonly rows: readonly PlacedRow[];
+  readonly heights: readonly number[];
+  readonly columns: number;
+}
+
+/** Less of a row than this is not left at the foot of a page. */
+const LEAST_PIECE = 8;
+
+/** A table as strips, one a row. */
+export function layTable(table: TableBlock, width: number, site: LayingSite): Strip[] {
+  const widths = columnWidths(table, width, site);
+  const xs = columnEdges(table, width, widths);
+  const node = child(site.node, "Table");
+  const rows = table.rows.map((row, index) => placeRow(table, row, index, xs, { ...site, node }));
+  const placed: PlacedTable = { table, rows, heights: rowHeights(rows), columns: widths.length };
+  const headerCount = rows.findIndex(({ row }) => !row.isHeader);
+  const strips = rows.map((_, index) => rowStrip(placed, index));
+  if (headerCount <= 0) return strips;
+  const repeated = strips.slice(0, headerCount);
+  return strips.map((strip, index) =>
+    index < headerCount ? { ...strip, keepNext: true } : withRepeated(strip, repeated),
+  );
+}
+
+/** Also what is left of a row on the next page stands below the headings. */
+function withRepeated(strip: Strip, repeated: readonly Strip[]): Strip {
+  const { split } = strip;
+  if (!split) return { ...strip, repeated };
+  return {
+    ...strip,
+    repeated,
+    split: (room) => {
+      const parts = split(room);
+      return parts && [parts[0], withRepeated(parts[1], repeated)];
+    },
+  };
+}
+
+/** Left edges of the grid columns and the right edge of the last, from the text margin. */
+function columnEdges(table: TableBlock, width: number, widths: readonly number[]): number[] {
+  const total = widths.reduce((sum, column) => sum + column, 0);
+  const start =
+    table.align === "center"
+      ? (width - total) / 2
+      : table.align === "right" || table.align === "end"
+        ? width - total
+        : table.indent;
+  const edges = [start];
+  for (const column of widths) edges.push(edges[edges.length - 1] + column);
+  return edges;
+}
+
+function placeRow(
+  table: TableBlock,
+  row: TableRowBlock,
+  index: number,
+  xs: readonly number[],
+  site: LayingSite,
+): PlacedRow {
+  let column = row.before;
+  const node = child(site.node, "TR");
+  const { fonts, defaultTab } = site;
+  const cells = row.cells.map((cell): PlacedCell => {
+    const first = column;
+    column += cell.span;
+    const x = xs[Math.min(first, xs.length - 1)];
+    const width = xs[Math.min(column, xs.length - 1)] - x;
+    const rows = cell.merge === "start" ? mergedRows(table, index, first) : 1;
+    const inner = cell.turned
+      ? Math.max(20, turnedRoom(table, index, rows) - (cell.margins.left ?? 0) - (cell.margins.right ?? 0))
+      : Math.max(1, width - (cell.margins.left ?? 0) - (cell.margins.right ?? 0));
+    const own = cell.merge === "continue" ? undefined : cellNode(node, row, cell, rows);
+    return {
+      cell,
+      column: first,
+      x,
+      width,
+      strips: own ? layBlocks(cell.blocks, inner, { fonts, defaultTab, node: own, isCell: true }) : [],
+      rows,
+    };
+  });
+  return { row, cells };
+}
+
+function cellNode(row: StructureNode, { isHeader }: TableRowBlock, cell: TableCellBlock, rows: number): StructureNode {
+  return child(row, isHeader ? "TH" : "TD", {
+    ...(isHeader ? { scope: "Column" as const } : {}),
+    ...(cell.span > 1 ? { columns: cell.span } : {}),
+    ...(rows > 1 ? { rows } : {}),
+  });
+}
+
+/** How long lines of turned text may be: the height the rows are given. */
+function turnedRoom(table: TableBlock, from: number, rows: number): number {
+  const given = table.rows.slice(from, from + rows).reduce((sum, row) => sum + row.height.value, 0);
+  return given > 0 ? given : 100;
+}
+
+function mergedRows(table: TableBlock, from: number, column: number): number {
+  let rows = 1;
+  for (let index = from + 1; index < table.rows.length; index++) {
+    let at = table.rows[index].before;
+    const below = table.rows[index].cells.find((cell) => {
+      const isHere = at === column;
+      at += cell.span;
+      return isHere;
+    });
+    if (below?.merge !== "continue") break;
+    rows++;
+  }
+  return rows;
+}
+
+/** The height a cell needs; turned text needs as much as its longest line is given. */
+function cellHeight({ cell, strips }: PlacedCell): number {
+  const margins = (cell.margins.top ?? 0) + (cell.margins.bottom ?? 0);
+  return cell.turned ? margins : stackHeight(strips) + margins;
+}
+
+function rowHeights(rows: readonly PlacedRow[]): number[] {
+  const heights = rows.map(({ row, cells }) => {
+    if (row.height.rule === "exact") return row.height.value;
+    const needed = Math.max(
+      0,
+      ...cells.filter((cell) => cell.rows === 1 && cell.cell.merge !== "continue").map(cellHeight),
+    );
+    return Math.max(needed, row.height.rule === "atLeast" ? row.height.value : 0);
+  });
+  // What a cell over several rows still lacks is given to its last row.
+  rows.forEach(({ cells }, index) => {
+    for (const cell of cells) {
+      if (cell.rows === 1) continue;
+      const have = heights.slice(index, index + cell.rows).reduce((sum, height) => sum + height, 0);
+      const last = index + cell.rows - 1;
+      if (rows[last].row.height.rule !== "exact") heights[last] += Math.max(0, cellHeight(cell) - have);
+    }
+  });
+  return heights;
+}
+
+function rowStrip(placed: PlacedTable, index: number): Strip {
+  const { rows, heights } = placed;
+  const { row, cells } = rows[index];
+  const continues = cells.some(({ cell }) => cell.merge !== "none");
+  const reachesOn =
+    continues &&
+    cells.some(
+      (cell) =>
+        cell.rows > 1 ||
+        (cell.cell.merge === "continue" &&
+          index + 1 < rows.length &&
+          rows[index + 1].cells.some((below) => below.column === cell.column && below.cell.merge === "continue")),
+    );
+  const keeps = cells.length > 0 && cells.every(keepsNext);
+  const canSplit = !row.cantSplit && !row.isHeader && row.height.rule !== "exact" && !continues;
+  const notes: Note[] = [];
+  const places: string[] = [];
+  for (const cell of cells)
+    for (const strip of cell.strips) {
+      notes.push(...strip.notes);
+      places.push(...strip.places);
+    }
+  const strip: Strip = {
+    ...EMPTY,
+    height: heights[index],
+    // Rows that a merged cell holds together stay on a page, as far as a page holds them.
+    keepNext: (reachesOn && cells.length < MANY_ROWS && rows.length < MANY_ROWS) || keeps,
+    breakBefore: cells.some(
+      ({ cell }) => cell.blocks[0]?.kind === "paragraph" && cell.blocks[0].props.pageBreakBefore === true,
+    ),
+    notes,
+    places,
+    split: canSplit ? (room) => splitRow(placed, index, cells, heights[index], room) : undefined,
+    draw: (numbers, x, y) => drawRow(placed, index, heights[index], cells, { numbers, x, y }),
+  };
+  return strip;
+}
+
+function keepsNext({ cell }: PlacedCell): boolean {
+  return (
+    cell.blocks.length > 0 && cell.blocks.every((block) => block.kind === "paragraph" && block.props.keepNext === true)
+  );
+}
+
+const MANY_ROWS = 40;
+const EMPTY = {
+  before: 0,
+  after: 0,
+  keepNext: false,
+  breakBefore: false,
+  breakAfter: undefined,
+  notes: [],
+  places: [],
+  floats: [],
+};
+
+/** A row cut where its cells' lines allow; what does not fit goes on below. */
+function splitRow(
+  placed: PlacedTable,
+  index: number,
+  cells: readonly PlacedCell[],
+  height: number,
+  room: number,
+): readonly [Strip, Strip] | undefined {
+  const parts = cells.map((cell) => cutCell(cell, room));
+  if (parts.some((part) => part === undefined)) return undefined;
+  const heads = parts.map((part) => (part as CutCell).head);
+  const tails = parts.map((part) => (part as CutCell).tail);
+  if (!tails.some((cell) => cell.strips.length > 0)) return undefined;
+  const used = Math.max(LEAST_PIECE, ...heads.map(cellHeight));
+  if (used > room) return undefined;
+  const rest = Math.max(...tails.map(cellHeight), height - room > 0 ? Math.min(height - used, 0) : 0);
+  const piece = (own: readonly PlacedCell[], at: number): Strip => ({
+    ...EMPTY,
+    height: at,
+    notes: own.flatMap((cell) => cell.strips.flatMap((strip) => strip.notes)),
+    places: own.flatMap((cell) => cell.strips.flatMap((strip) => strip.places)),
+    draw: (numbers, x, y) => drawRow(placed, index, at, own, { numbers, x, y }),
+  });
+  return [piece(heads, used), { ...piece(tails, rest), split: (more) => splitRow(placed, index, tails, rest, more) }];
+}
+
+interface CutCell {
+  readonly head: PlacedCell;
+  readonly tail: PlacedCell;
+}
+
+/** The lines of a cell that fit, and the others; `undefined` where not even the first fits. */
+function cutCell(placed: PlacedCell, room: number): CutCell | undefined {
+  const { cell, strips } = placed;
+  if (cell.turned) return { head: placed, tail: { ...placed, strips: [] } };
+  let left = room - (cell.margins.top ?? 0) - (cell.margins.bottom ?? 0);
+  let count = 0;
+  while (count < strips.length) {
+    const strip = strips[count];
+    const needed = (count === 0 ? 0 : strip.before) + strip.height;
+    if (needed > left) break;
+    left -= needed + strip.after;
+    count++;
+  }
+  // A line that stays with the next goes with it.
+  let kept = count;
+  while (kept > 0 && kept < strips.length && strips[kept - 1].keepNext) kept--;
+  if (kept === 0) kept = count;
+  const next = strips[kept];
+  const inner = next?.split?.(left);
+  if (kept === 0 && strips.length > 0 && !inner) return undefined;
+  const [head, tail] = inner
+    ? [
+        [...strips.slice(0, kept), inner[0]],
+        [inner[1], ...strips.slice(kept + 1)],
+      ]
+    : [strips.slice(0, kept), strips.slice(kept)];
+  return { head: { ...placed, strips: head }, tail: { ...placed, strips: tail } };
+}
+
+/** Where and with which numbers a row is drawn. */
+interface RowPlace {
+  readonly numbers: PageNumbers;
+  readonly x: number;
+  readonly y: number;
+}
+
+function drawRow(
+  placed: PlacedTable,
+  index: number,
+  rowHeight: number,
+  cells: readonly PlacedCell[],
+  at: RowPlace,
+): PageItem[] {
+  const grounds: PageItem[] = [];
+  const lines: PageItem[] = [];
+  const texts: PageItem[] = [];
+  for (const own of cells) {
+    const { cell, width, strips } = own;
+    const x = at.x + own.x;
+    const height =
+      own.rows === 1 ? rowHeight : placed.heights.slice(index, index + own.rows).reduce((sum, one) => sum + one, 0);
+    if (cell.shading && cell.merge !== "continue")
+      grounds.push({ kind: "fill", x, y: at.y, width, height, color: cell.shading });
+    addBorders(placed, index, own, { x, y: at.y, height: rowHeight }, lines);
+    if (cell.turned) {
+      texts.push(...turnedText(own, { x, y: at.y, height }, at.numbers));
+      continue;
+    }
+    const needed = cellHeight(own);
+    const free = Math.max(0, height - needed);
+    const top =
+      (cell.margins.top ?? 0) + (cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : 0);
+    const items = drawStack(strips, x + (cell.margins.left ?? 0), at.y + top, at.numbers);
+    if (placed.rows[index].row.height.rule === "exact" && needed > height + 0.5)
+      texts.push({ kind: "group", clip: { x, y: at.y, width, height }, items });
+    else for (const item of items) texts.push(item);
+  }
+  joinLevel(lines, grounds);
+  return grounds.length > 0 ? [{ kind: "tagged", node: undefined, items: grounds }, ...texts] : texts;
+}
+
+/** Level lines of cells beside each other that look alike become one; others stay. The lines are nobody else's yet. */
+function joinLevel(lines: readonly PageItem[], into: PageItem[]): void {
+  const open: (LineItem & { x2: number })[] = [];
+  for (const line of lines) {
+    if (line.kind !== "line" || line.y1 !== line.y2 || line.dash) {
+      into.push(line);
+      continue;
+    }
+    const before = open.find(
+      (one) =>
+        one.y1 === line.y1 && Math.abs(one.x2 - line.x1) < 0.01 && one.width === line.width && one.color === line.color,
+    );
+    if (before) before.x2 = line.x2;
+    else {
+      open.push(line);
+      into.push(line);
+    }
+  }
+}
+
+/** Lines that run downwards or upwards: laid out level, then turned about the cell's corner. */
+function turnedText(
+  { cell, width, strips }: PlacedCell,
+  { x, y, height }: { readonly x: number; readonly y: number; readonly height: number },
+  numbers: PageNumbers,
+): PageItem[] {
+  const level = drawStack(strips, 0, 0, numbers);
+  const free = Math.max(0, width - stackHeight(strips));
+  const across = cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : (cell.margins.top ?? 0);
+  const bottom = height - (cell.margins.left ?? 0);
+  return turned(level, cell.turned === "up", { x: x + across, y, bottom: y + bottom, width });
+}
+
+function turned(
+  items: readonly PageItem[],
+  isUp: boolean,
+  box: { readonly x: number; readonly y: number; readonly bottom: number; readonly width: number },
+): PageItem[] {
+  return items.flatMap((item): PageItem[] => {
+    if (item.kind === "tagged") return [{ ...item, items: turned(item.items, isUp, box) }];
+    if (item.kind !== "text") return [];
+    const at = isUp
+      ? { x: box.x + item.y, y: box.bottom - item.x }
+      : { x: box.x + box.width - item.y, y: box.y + item.x };
+    return [{ ...item, ...at, rotation: isUp ? 90 : -90 }];
+  });
+}
+
+function addBorders(
+  placed: PlacedTable,
+  index: number,
+  own: PlacedCell,
+  { x, y, height }: { readonly x: number; readonly y: number; readonly height: number },
+  items: PageItem[],
+): void {
+  const { table, rows } = placed;
+  const { width, cell } = own;
+  const [right, bottom] = [x + width, y + height];
+  const isTop = index === 0;
+  const isBottom = index === rows.length - 1;
+  const continues =
+    !isBottom && rows[index + 1].cells.some((below) => below.column === own.column && below.cell.merge === "continue");
+  const isLeft = own.column === 0;
+  const isRight = own.column + cell.span >= placed.columns;
+  const side = (name: string, outer: boolean, inside: string): ParagraphLine | undefined =>
+    cell.borders[name] ?? (outer ? table.borders[name] : (cell.borders[inside] ?? table.borders[inside]));
+  const beside = (column: (one: PlacedCell) => boolean, name: string): ParagraphLine | undefined =>
+    rows[index].cells.find(column)?.cell.borders[name];
+  const add = (line: ParagraphLine | undefined, x1: number, y1: number, x2: number, y2: number): void => {
+    if (isDrawn(line)) items.push(...borderLine(line, x1, y1, x2, y2));
+  };
+  if (cell.merge !== "continue") add(heavier(side("top", isTop, "insideH"), above(rows, index, own)), x, y, right, y);
+  if (!continues) add(side("bottom", isBottom, "insideH"), x, bottom, right, bottom);
+  const before = beside((one) => one.column + one.cell.span === own.column, "right");
+  add(heavier(side("left", isLeft, "insideV"), before), x, y, x, bottom);
+  const behind = beside((one) => one.column === own.column + cell.span, "left");
+  add(heavier(side("right", isRight, "insideV"), behind), right, y, right, bottom);
+  add(cell.borders.tl2br, x, y, right, bottom);
+  add(cell.borders.tr2bl, x, bottom, right, y);
+}
+
+/** The lower border that the cell above sets for itself. */
+function above(rows: readonly PlacedRow[], index: number, placed: PlacedCell): ParagraphLine | undefined {
+  return index === 0
+    ? undefined
+    : rows[index - 1].cells.find((cell) => cell.column === placed.column)?.cell.borders.bottom;
+}
+
+/** Where two cells disagree about a shared edge, the heavier line is drawn (17.4.66). */
+function heavier(a: ParagraphLine | undefined, b: ParagraphLine | undefined): ParagraphLine | undefined {
+  if (!isDrawn(a)) return isDrawn(b) ? b : a;
+  return isDrawn(b) && b.width > a.width ? b : a;
+}
