@@ -8,7 +8,7 @@ import { AlignmentType, Document, HeadingLevel, Packer, Paragraph } from "docx";
 import ExcelJS from "exceljs";
 import { chromium } from "playwright-core";
 import { CHROMIUM } from "../scripts/lib/chromium.mjs";
-import { WORKER_FLAGS } from "../service/dist/worker-flags.js";
+import { WORKER_FLAGS } from "../service/dist/process/worker-flags.js";
 import { measureOutbox } from "./outbox.mjs";
 import { record } from "./record.mjs";
 

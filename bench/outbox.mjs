@@ -111,7 +111,7 @@ async function throughOutbox({ database, files, number, data, url, letterPort })
     [run],
   );
   await database.execute("ANALYZE");
-  const outbox = spawn(process.execPath, [program("../service/dist/outbox-process.js")], {
+  const outbox = spawn(process.execPath, [program("../service/dist/process/outbox-process.js")], {
     env: {
       PATH: process.env.PATH,
       CORBIX_ROOT: data,

@@ -33,7 +33,7 @@ async function start() {
   checkNode();
   await installPackages(root);
   await build(root);
-  const { readSettings } = await import(new URL("../service/dist/settings.js", import.meta.url).href);
+  const { readSettings } = await import(new URL("../service/dist/process/settings.js", import.meta.url).href);
   const settings = readSettings(process.env, root);
   const leave = claimFolder(settings.data);
   let cluster;
@@ -46,7 +46,7 @@ async function start() {
       });
     if (stopped) return 0;
     // In a process group of its own: Ctrl-C is passed on by this process, once.
-    child = fork(new URL("../service/dist/main.js", import.meta.url), [], {
+    child = fork(new URL("../service/dist/process/main.js", import.meta.url), [], {
       cwd: root,
       detached: true,
       env: { ...process.env, CORBIX_ROOT: root, CORBIX_DATABASE_URL: settings.databaseUrl ?? cluster.url },

@@ -467,7 +467,7 @@ describe("starting the service", () => {
     new Promise<Ended>((resolve) => {
       execFile(
         process.execPath,
-        [join(root, "service/dist/main.js")],
+        [join(root, "service/dist/process/main.js")],
         {
           env: {
             ...process.env,

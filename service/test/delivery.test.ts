@@ -384,7 +384,7 @@ describe("files that are not made", () => {
       state: "stopped",
       error: { code: "PROVENANCE_MISMATCH" },
     });
-    const { changedSince } = await import("../dist/run/enclose.js");
+    const { changedSince } = await import("../dist/run/attachments.js");
     const [parcel] = await service.context.database.select<{ label: string; enclosed: never[] }>(
       "SELECT label, enclosed FROM parcels WHERE run_id = $1",
       [run],

@@ -3,8 +3,8 @@ import { ERRORS } from "@corbix/core/common";
 import { MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
 import { reportSchema } from "@corbix/core/report";
 import { describe, expect, it } from "vitest";
-import { LEASE_MS, SILENCE_MS } from "../dist/process/lease.js";
-import { environmentName, readSettings, settingsSchema } from "../dist/settings.js";
+import { LEASE_MS, SILENCE_MS } from "../dist/process/lease/lease.js";
+import { environmentName, readSettings, settingsSchema } from "../dist/process/settings.js";
 
 const docs = (name: string): string => readFileSync(new URL(`../../docs/${name}`, import.meta.url), "utf8");
 

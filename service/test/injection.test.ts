@@ -10,7 +10,7 @@ import { describe, expect, it } from "vitest";
 import { seeded } from "../../core/test/seeded.js";
 import { frameMail } from "../dist/mail/mime.js";
 import { downloadHtml } from "../dist/outbox/links.js";
-import { encloseFiles } from "../dist/run/enclose.js";
+import { encloseFiles } from "../dist/run/attachments.js";
 
 /** What somebody might write into a cell to reach further than its field. */
 const NASTY = [

@@ -11,15 +11,15 @@ import { doSteps, openSteps, toldSender } from "../../test/setup/steps.js";
 import { openLetterbox } from "../dist/letterbox/letterbox.js";
 import { beginMessages } from "../dist/outbox/begin.js";
 import { sendWaiting } from "../dist/outbox/outbox.js";
-import { openLease } from "../dist/process/lease.js";
-import { Liveness } from "../dist/process/liveness.js";
+import { openLease } from "../dist/process/lease/lease.js";
+import { Liveness } from "../dist/process/lease/liveness.js";
+import { doStep } from "../dist/process/worker-loop.js";
 import { StepLost, takeStep } from "../dist/records/index.js";
-import { makeStep } from "../dist/run/make-step.js";
-import { planStep } from "../dist/run/plan-step.js";
 import { releaseRun } from "../dist/run/release.js";
 import { startRun } from "../dist/run/start-run.js";
+import { makeStep } from "../dist/run/steps/make-step.js";
+import { planStep } from "../dist/run/steps/plan-step.js";
 import { workerEnded } from "../dist/run/sweep.js";
-import { doStep } from "../dist/worker-loop.js";
 
 let service: TestService;
 beforeAll(async () => {
@@ -246,7 +246,7 @@ describe("a sender that was frozen", () => {
           perMinute: 60_000,
         },
       });
-      outbox = fork(fileURLToPath(new URL("../dist/outbox-process.js", import.meta.url)), [], {
+      outbox = fork(fileURLToPath(new URL("../dist/process/outbox-process.js", import.meta.url)), [], {
         env: {
           PATH: process.env.PATH,
           CORBIX_DATA: own.data,

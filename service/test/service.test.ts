@@ -238,7 +238,7 @@ describe("what is wrong is told with the place and what to do", () => {
       "a report naming a missing column",
       "PUT",
       "/api/reports/r",
-      "{ report: r, title: R, data: visits, split: sight }",
+      "{ report: r, title: R, data: visits, split: source }",
       422,
       "Site",
     ],

@@ -15,11 +15,11 @@ import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type RunAnswer, type TestService, testService } from "../../test/setup/service.js";
 import { doSteps, openSteps } from "../../test/setup/steps.js";
+import { doStep } from "../dist/process/worker-loop.js";
 import { sweepBlobs, takeStep } from "../dist/records/index.js";
 import { goOnWaiting } from "../dist/run/run-moves.js";
 import { startRun } from "../dist/run/start-run.js";
 import { folderStore, prepareFolder } from "../dist/store/file-store.js";
-import { doStep } from "../dist/worker-loop.js";
 
 let service: TestService;
 beforeAll(async () => {
@@ -141,9 +141,9 @@ describe("bytes that were changed", () => {
     const path = service.context.store.pathOf(sha256);
     truncateSync(path, 1_000);
     expect(await service.context.store.check(sha256)).toBe("damaged");
-    const { desk } = service.context;
+    const { threads } = service.context;
     await expect(
-      desk.alone("load", { path, sha256, where: "hurt.csv", options: {}, groupColumns: [], previewRows: 0 }),
+      threads.isolated("load", { path, sha256, where: "hurt.csv", options: {}, groupColumns: [], previewRows: 0 }),
     ).rejects.toMatchObject({ code: "FILE_MISSING", message: expect.stringContaining("its bytes were changed") });
     expect((await load()).body.rowCount).toBe(500);
     expect(await service.context.store.check(sha256)).toBe("whole");

@@ -550,7 +550,7 @@ class LoneOutbox {
   }
 
   start() {
-    this.child = spawn(process.execPath, [join(root, "service/dist/outbox-process.js")], {
+    this.child = spawn(process.execPath, [join(root, "service/dist/process/outbox-process.js")], {
       env: this.env,
       stdio: ["ignore", process.env.FAULTS_LOG ? "inherit" : "ignore", "inherit"],
     });
@@ -579,7 +579,7 @@ class ServiceProcess {
 
   async start() {
     this.port ??= await freePort();
-    this.child = spawn(process.execPath, [join(root, "service/dist/main.js")], {
+    this.child = spawn(process.execPath, [join(root, "service/dist/process/main.js")], {
       env: { ...this.env, CORBIX_PORT: String(this.port) },
       stdio: ["ignore", process.env.FAULTS_LOG ? "inherit" : "ignore", "inherit"],
     });

@@ -4,8 +4,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { makeDatabase } from "../../scripts/lib/postgres.mjs";
-import { type Service, startService } from "../../service/dist/service.js";
-import { readSettings } from "../../service/dist/settings.js";
+import { readSettings } from "../../service/dist/process/settings.js";
+import { type Service, startService } from "../../service/dist/process/supervisor.js";
 
 const root = fileURLToPath(new URL("../..", import.meta.url)).replace(/\/$/, "");
 

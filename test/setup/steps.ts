@@ -1,11 +1,12 @@
 /** A run's steps driven by hand, where a test wants no workers. */
-import type { Context } from "../../service/dist/context.js";
+
 import type { Outcome } from "../../service/dist/mail/smtp.js";
 import type { OpenSender } from "../../service/dist/outbox/outbox.js";
+import type { Context } from "../../service/dist/process/context.js";
 import { type HandedStep, takeStep } from "../../service/dist/records/index.js";
-import { makeStep } from "../../service/dist/run/make-step.js";
-import { planStep } from "../../service/dist/run/plan-step.js";
-import { proveStep } from "../../service/dist/run/prove-step.js";
+import { makeStep } from "../../service/dist/run/steps/make-step.js";
+import { planStep } from "../../service/dist/run/steps/plan-step.js";
+import { proveStep } from "../../service/dist/run/steps/prove-step.js";
 
 const STEPS: Readonly<Record<string, (context: Context, step: HandedStep) => Promise<void>>> = {
   plan: planStep,

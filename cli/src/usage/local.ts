@@ -1,7 +1,7 @@
 import type { Command } from "commander";
-import type { FillOptions } from "../commands/fill.js";
-import type { MakeOptions } from "../commands/make.js";
-import type { ReplaceOptions } from "../commands/workbooks.js";
+import type { FillOptions } from "../commands/local/fill.js";
+import type { MakeOptions } from "../commands/local/make.js";
+import type { ReplaceOptions } from "../commands/local/workbooks.js";
 import { collect, example, type Run } from "./usage.js";
 
 /** Commands that need no service. */
@@ -27,7 +27,7 @@ export function addLocalCommands(program: Command, run: Run): void {
       "\nExample:\n  corbix make demo/files/site-statement.yaml --data visits=demo/files/visits-2026.xlsx \\\n    --recipients demo/files/recipients.csv --for 2026-10 --out october\n",
     )
     .action((report: string, options: MakeOptions) =>
-      run(async (output) => (await import("../commands/make.js")).make(report, options, output)),
+      run(async (output) => (await import("../commands/local/make.js")).make(report, options, output)),
     );
   program
     .command("fill")
@@ -43,7 +43,7 @@ export function addLocalCommands(program: Command, run: Run): void {
       "\nExample:\n  corbix fill letter.docx --record harbour-house.yaml --out harbour-house.docx --pdf\n",
     )
     .action((template: string, options: FillOptions) =>
-      run(async (output) => (await import("../commands/fill.js")).fill(template, options, output)),
+      run(async (output) => (await import("../commands/local/fill.js")).fill(template, options, output)),
     );
   program
     .command("recalc")
@@ -54,7 +54,7 @@ export function addLocalCommands(program: Command, run: Run): void {
     .option("--date <date>", "the day that TODAY gives; today if not given")
     .addHelpText("after", example("corbix recalc statement.xlsx --check"))
     .action((file: string, options: { check?: boolean; out?: string; date?: string }) =>
-      run(async (output) => (await import("../commands/recalc.js")).recalc(file, options, output)),
+      run(async (output) => (await import("../commands/local/recalc.js")).recalc(file, options, output)),
     );
   program
     .command("sheets")
@@ -63,7 +63,7 @@ export function addLocalCommands(program: Command, run: Run): void {
     .requiredOption("--out <folder>", "a new folder")
     .addHelpText("after", example("corbix sheets year.xlsx --out months"))
     .action((file: string, options: { out: string }) =>
-      run(async (output) => (await import("../commands/workbooks.js")).sheets(file, options, output)),
+      run(async (output) => (await import("../commands/local/workbooks.js")).sheets(file, options, output)),
     );
   program
     .command("replace")
@@ -84,7 +84,7 @@ export function addLocalCommands(program: Command, run: Run): void {
     .option("--any-case", "without regard to capitals")
     .addHelpText("after", example('corbix replace "Brandt" "Brandt-Okoro" forms/*.xlsx --whole --out changed'))
     .action((what: string[], options: ReplaceOptions) =>
-      run(async (output) => (await import("../commands/workbooks.js")).replace(what, options, output)),
+      run(async (output) => (await import("../commands/local/workbooks.js")).replace(what, options, output)),
     );
   program
     .command("differ")
@@ -93,7 +93,7 @@ export function addLocalCommands(program: Command, run: Run): void {
     .argument("<second>", "another one")
     .addHelpText("after", example("corbix differ october.xlsx november.xlsx\nEnds with 8 where they differ."))
     .action((first: string, second: string) =>
-      run(async (output) => (await import("../commands/differ.js")).differ(first, second, output)),
+      run(async (output) => (await import("../commands/local/differ.js")).differ(first, second, output)),
     );
   program
     .command("pages")
@@ -104,6 +104,6 @@ export function addLocalCommands(program: Command, run: Run): void {
     .option("--fonts <folder>", "folder of fonts of one's own")
     .addHelpText("after", example("corbix pages statement.xlsx --out statement.pdf"))
     .action((file: string, options: { out: string; fonts?: string; password?: string }) =>
-      run(async (output) => (await import("../commands/pages.js")).pages(file, options, output)),
+      run(async (output) => (await import("../commands/local/pages.js")).pages(file, options, output)),
     );
 }

@@ -17,17 +17,17 @@ import {
 import { count, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { go, link, place } from "../lib/router.svelte";
-import ChangedCells from "../parts/ChangedCells.svelte";
-import Corrections from "../parts/Corrections.svelte";
-import Decisions from "../parts/Decisions.svelte";
-import DifferenceView from "../parts/DifferenceView.svelte";
-import Empty from "../parts/Empty.svelte";
-import Findings from "../parts/Findings.svelte";
-import Grid from "../parts/Grid.svelte";
-import Groups from "../parts/Groups.svelte";
-import LoadFile from "../parts/LoadFile.svelte";
-import Trouble from "../parts/Trouble.svelte";
-import WaysIn from "../parts/WaysIn.svelte";
+import Empty from "../parts/common/Empty.svelte";
+import Findings from "../parts/common/Findings.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
+import ChangedCells from "../parts/data/ChangedCells.svelte";
+import Corrections from "../parts/data/Corrections.svelte";
+import DifferenceView from "../parts/data/DifferenceView.svelte";
+import Grid from "../parts/data/Grid.svelte";
+import Groups from "../parts/data/Groups.svelte";
+import LoadFile from "../parts/data/LoadFile.svelte";
+import WaysIn from "../parts/data/WaysIn.svelte";
+import Decisions from "../parts/run/Decisions.svelte";
 
 let { name }: { name: string | undefined } = $props();
 let datasets = $state<DatasetSummary[]>();

@@ -4,10 +4,10 @@ import { get, type Letter, type LetterSummary, Problem } from "../lib/api";
 import { bytes, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
-import Empty from "../parts/Empty.svelte";
-import LetterboxRules from "../parts/LetterboxRules.svelte";
-import MailView from "../parts/MailView.svelte";
-import Trouble from "../parts/Trouble.svelte";
+import Empty from "../parts/common/Empty.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
+import LetterboxRules from "../parts/mail/LetterboxRules.svelte";
+import MailView from "../parts/mail/MailView.svelte";
 
 let { id }: { id: string | undefined } = $props();
 let letters = $state<LetterSummary[]>();

@@ -4,10 +4,10 @@ import { get, type Identity, type OutboxEntry, Problem, send } from "../lib/api"
 import { duration, people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
-import Empty from "../parts/Empty.svelte";
-import ReasonModal from "../parts/ReasonModal.svelte";
-import StateTag from "../parts/StateTag.svelte";
-import Trouble from "../parts/Trouble.svelte";
+import Empty from "../parts/common/Empty.svelte";
+import ReasonModal from "../parts/common/ReasonModal.svelte";
+import StateTag from "../parts/common/StateTag.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
 
 const STATES = ["queued", "sending", "sent", "returned", "refused", "unsure", "skipped"];
 let entries = $state<OutboxEntry[]>();

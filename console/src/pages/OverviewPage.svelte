@@ -4,8 +4,8 @@ import { get, type Overview, type Report, type Run } from "../lib/api";
 import { count, plural, time, wholeTime } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
-import Empty from "../parts/Empty.svelte";
-import StateTag from "../parts/StateTag.svelte";
+import Empty from "../parts/common/Empty.svelte";
+import StateTag from "../parts/common/StateTag.svelte";
 
 let overview = $state<Overview>();
 let runs = $state<Run[]>([]);

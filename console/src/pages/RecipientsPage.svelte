@@ -22,10 +22,10 @@ import {
 } from "../lib/api";
 import { day, people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
-import Empty from "../parts/Empty.svelte";
-import EntryModal from "../parts/EntryModal.svelte";
-import Findings from "../parts/Findings.svelte";
-import Trouble from "../parts/Trouble.svelte";
+import Empty from "../parts/common/Empty.svelte";
+import EntryModal from "../parts/common/EntryModal.svelte";
+import Findings from "../parts/common/Findings.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
 
 let list = $state<RecipientList | null>();
 let history = $state<ListVersion[]>();

@@ -4,11 +4,11 @@ import { get, Problem, type Report, type Run, send, upload } from "../lib/api";
 import { time, wholeTime } from "../lib/format";
 import { whenever } from "../lib/live";
 import { go, link } from "../lib/router.svelte";
-import Empty from "../parts/Empty.svelte";
-import MessageEditor from "../parts/MessageEditor.svelte";
-import Preparation from "../parts/Preparation.svelte";
-import Trouble from "../parts/Trouble.svelte";
-import WhoReceives from "../parts/WhoReceives.svelte";
+import Empty from "../parts/common/Empty.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
+import Preparation from "../parts/data/Preparation.svelte";
+import MessageEditor from "../parts/report/MessageEditor.svelte";
+import WhoReceives from "../parts/report/WhoReceives.svelte";
 
 let { name }: { name: string | undefined } = $props();
 let reports = $state<Report[]>();

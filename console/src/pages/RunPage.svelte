@@ -4,11 +4,11 @@ import { get, type Parcel, Problem, type Run, send } from "../lib/api";
 import { amount, count, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { go, link } from "../lib/router.svelte";
-import Findings from "../parts/Findings.svelte";
-import ParcelView from "../parts/ParcelView.svelte";
-import ReasonModal from "../parts/ReasonModal.svelte";
-import StateTag from "../parts/StateTag.svelte";
-import Trouble from "../parts/Trouble.svelte";
+import Findings from "../parts/common/Findings.svelte";
+import ReasonModal from "../parts/common/ReasonModal.svelte";
+import StateTag from "../parts/common/StateTag.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
+import ParcelView from "../parts/run/ParcelView.svelte";
 
 let { id, parcel }: { id: string; parcel: number | undefined } = $props();
 let run = $state<Run>();

@@ -3,7 +3,7 @@ import { Button, NumberInput, PasswordInput, Select, SelectItem, TextArea, TextI
 import { get, type Identity, Problem, send } from "../lib/api";
 import { bytes, duration, plural, time } from "../lib/format";
 import { go, link } from "../lib/router.svelte";
-import Trouble from "../parts/Trouble.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
 
 let { name }: { name: string | undefined } = $props();
 let identities = $state<Identity[]>([]);

@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button, Form, PasswordInput, TextInput } from "carbon-components-svelte";
 import { Problem, send } from "../lib/api";
-import Trouble from "../parts/Trouble.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
 
 let { onsignedin }: { onsignedin: (name: string) => void } = $props();
 let name = $state("");

@@ -4,9 +4,9 @@ import { get, Problem, type Template, upload } from "../lib/api";
 import { bytes, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
-import Empty from "../parts/Empty.svelte";
-import Trouble from "../parts/Trouble.svelte";
-import TryOut from "../parts/TryOut.svelte";
+import Empty from "../parts/common/Empty.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
+import TryOut from "../parts/report/TryOut.svelte";
 
 let { name }: { name: string | undefined } = $props();
 let templates = $state<Template[]>();

@@ -11,9 +11,9 @@ import {
 } from "carbon-components-svelte";
 import { type Finding, Problem, upload } from "../lib/api";
 import { count, plural } from "../lib/format";
-import CellList from "../parts/CellList.svelte";
-import Findings from "../parts/Findings.svelte";
-import Trouble from "../parts/Trouble.svelte";
+import CellList from "../parts/common/CellList.svelte";
+import Findings from "../parts/common/Findings.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
 
 interface Replaced {
   id: string;

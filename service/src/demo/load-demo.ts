@@ -3,11 +3,11 @@ import { join } from "node:path";
 import { sha256 } from "@corbix/core/common";
 import { readRecipients } from "@corbix/core/recipients";
 import { loadTable } from "@corbix/core/table";
-import { noteAction } from "../actions.js";
-import type { Context } from "../context.js";
+import { noteAction } from "../audit/audit.js";
 import { takeIn } from "../intake/take-in.js";
-import { addReport, addTemplate } from "../library.js";
-import { importList } from "../recipients.js";
+import { addReport, addTemplate } from "../library/definitions.js";
+import { importList } from "../library/recipient-list.js";
+import type { Context } from "../process/context.js";
 
 /** Loads the made-up inspection office into an empty database; tells whether it did. */
 export async function loadDemo(context: Context, folder: string): Promise<boolean> {

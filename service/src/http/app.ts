@@ -6,7 +6,7 @@ import express, { type Express, type NextFunction, type Request, type Response }
 import helmet from "helmet";
 import type { z } from "zod";
 import { maybeUser, type User } from "../access/access.js";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 import { isDatabaseAway } from "../records/index.js";
 import { eventStream } from "./event-stream.js";
 import { openApiDocument } from "./openapi.js";

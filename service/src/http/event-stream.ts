@@ -1,6 +1,6 @@
 import type { Response } from "express";
-import type { Context } from "../context.js";
-import { CHANNEL } from "../events.js";
+import { CHANNEL } from "../events/events.js";
+import type { Context } from "../process/context.js";
 
 /** A comment is sent so often, so that proxies keep the line open; whoever has signed out meanwhile is left. */
 const KEEP_ALIVE_MS = 5_000;

@@ -1,7 +1,7 @@
 import type { Request, Response } from "express";
 import type { z } from "zod";
 import type { User } from "../access/access.js";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 
 /** What a handler gets: everything checked, nothing raw. */
 export interface Call<Params, Query, Body> {

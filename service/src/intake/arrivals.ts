@@ -1,6 +1,6 @@
 import { CorbixError } from "@corbix/core/common";
-import type { Context } from "../context.js";
-import { announce } from "../events.js";
+import { announce } from "../events/events.js";
+import type { Context } from "../process/context.js";
 
 /** A file that came by itself: through the watched folder or by mail. */
 export interface Arrival {

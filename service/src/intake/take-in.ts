@@ -3,11 +3,10 @@ import { driftFindings } from "@corbix/core/edition";
 import { datasetsBeside, splitColumns } from "@corbix/core/report";
 import { checkAgainst } from "@corbix/core/run";
 import { type ColumnInfo, type IntakeRules, type LoadOptions, mergeRules } from "@corbix/core/table";
-import { noteAction } from "../actions.js";
-import type { Context } from "../context.js";
-import type { LoadResult } from "../desk/read-tasks.js";
-import { announce } from "../events.js";
-import { datasetColumns, newestReports, templateBytes } from "../library.js";
+import { noteAction } from "../audit/audit.js";
+import { announce } from "../events/events.js";
+import { datasetColumns, newestReports, templateBytes } from "../library/definitions.js";
+import type { Context } from "../process/context.js";
 import {
   addEdition,
   type DatasetRow,
@@ -17,6 +16,7 @@ import {
   type ReportVersionRow,
 } from "../records/index.js";
 import { startRun } from "../run/start-run.js";
+import type { LoadResult } from "../threads/read-tasks.js";
 
 /** A file that is in the store and is to become an edition. */
 export interface Incoming {
@@ -139,7 +139,7 @@ async function readFile(
   const options: LoadOptions = { ...rules, ...(password === undefined ? {} : { password }) };
   const reports = await newestReports(context);
   const own = reports.filter((report) => report.definition.data === incoming.dataset);
-  const result = await context.desk.alone("load", {
+  const result = await context.threads.isolated("load", {
     path: context.store.pathOf(incoming.sha256),
     sha256: incoming.sha256,
     where: incoming.file,

@@ -3,8 +3,8 @@ import { mkdir, readdir, rename, rm, stat, writeFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
 import { CorbixError, ERRORS } from "@corbix/core/common";
 import { nameSchema } from "@corbix/core/report";
-import type { Context } from "../context.js";
-import type { Settings } from "../settings.js";
+import type { Context } from "../process/context.js";
+import type { Settings } from "../process/settings.js";
 import { noteArrival, refusalText } from "./arrivals.js";
 import { takeIn } from "./take-in.js";
 

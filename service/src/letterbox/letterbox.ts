@@ -3,8 +3,8 @@ import { setTimeout as wait } from "node:timers/promises";
 import { CorbixError } from "@corbix/core/common";
 import { simpleParser } from "mailparser";
 import { SMTPServer, type SMTPServerSession } from "smtp-server";
-import type { Context } from "../context.js";
-import { announce } from "../events.js";
+import { announce } from "../events/events.js";
+import type { Context } from "../process/context.js";
 import { nonDeliveryReport } from "./report.js";
 import { type LetterboxRule, LetterboxRules } from "./rules.js";
 

@@ -2,9 +2,9 @@
 import { CorbixError, suggestName } from "@corbix/core/common";
 import { describeProblems } from "@corbix/core/report";
 import { z } from "zod";
-import { noteAction } from "../actions.js";
-import type { Context } from "../context.js";
-import type { Settings } from "../settings.js";
+import { noteAction } from "../audit/audit.js";
+import type { Context } from "../process/context.js";
+import type { Settings } from "../process/settings.js";
 import type { DkimKey } from "./mime.js";
 import type { MailServer } from "./smtp.js";
 

@@ -1,7 +1,7 @@
 /** The moment from which a message may have gone out: ledger, attempt and state are written right before its first byte, or it does not go. */
 import { fromStates, MESSAGE_MACHINE } from "@corbix/core/delivery";
 import { foldAddress } from "@corbix/core/recipients";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 import { listed } from "../records/index.js";
 
 /** What is about to begin. */

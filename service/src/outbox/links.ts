@@ -2,7 +2,7 @@
 import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { escapeHtml } from "@corbix/core/message";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
 
 const DAY_MS = 86_400_000;

@@ -2,19 +2,19 @@
 import { CorbixError } from "@corbix/core/common";
 import { fromStates, MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
-import { noteAction } from "../actions.js";
-import { monotonicMs } from "../clock.js";
-import type { Context } from "../context.js";
-import { announce } from "../events.js";
-import { getReportVersion } from "../library.js";
+import { noteAction } from "../audit/audit.js";
+import { announce } from "../events/events.js";
+import { getReportVersion } from "../library/definitions.js";
 import { getIdentity, type OpenIdentity } from "../mail/identities.js";
 import { type MailSender, type MailServer, type Outcome, smtpSender } from "../mail/smtp.js";
-import { pause } from "../pause.js";
+import { monotonicMs } from "../process/clock.js";
+import type { Context } from "../process/context.js";
+import { pause } from "../process/pause.js";
 import type { RunRow } from "../records/index.js";
 import { errorFacts } from "../run/run-records.js";
 import { Beginner } from "./begin.js";
 import { type ComposedMail, composeMail, envelopeOf } from "./compose.js";
-import { finishRuns, noteNotBegun, passOver, type Settled, Settling, verdict } from "./settle.js";
+import { finishRuns, noteNotBegun, passOver, type Settled, Settling, verdict } from "./record-outcome.js";
 import {
   type BareMessage,
   type Due,

@@ -1,6 +1,6 @@
 /** What releasing a run would do, from the ledger as it stands now. */
 import { type GroupOutlook, type Outlook, outlookOf } from "@corbix/core/delivery";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 import type { AddressResult, MessageRow, RunRow } from "../records/index.js";
 import { dueOf, HAD_COLUMNS, HAD_JOIN, type HadRow, hadOf } from "./waiting.js";
 

@@ -3,8 +3,8 @@ import { CorbixError, sha256 } from "@corbix/core/common";
 import { parseDeliveryStatus, type ReportedRecipient } from "@corbix/core/message";
 import { foldAddress } from "@corbix/core/recipients";
 import { simpleParser } from "mailparser";
-import type { Context } from "../context.js";
-import { announce } from "../events.js";
+import { announce } from "../events/events.js";
+import type { Context } from "../process/context.js";
 import type { AddressResult, Database, MessageRow, MessageState } from "../records/index.js";
 
 export interface TakenReport {

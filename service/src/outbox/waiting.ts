@@ -1,7 +1,7 @@
 /** Which messages may go next, and who of theirs has had it already. Nothing is written: what begins is decided by `begin`. */
 import { dayInZone } from "@corbix/core/calendar";
 import { foldAddress } from "@corbix/core/recipients";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
 
 /** A pause is never longer than this; what lies further ahead was written by a clock that has been set back since. */

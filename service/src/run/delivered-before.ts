@@ -5,7 +5,7 @@ import { type Once, rowKeyReader } from "@corbix/core/delivery";
 import type { PlanInput } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
 import type { ColumnInfo, Table } from "@corbix/core/table";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 import { type RunRow, unpackLines } from "../records/index.js";
 
 export interface RowsOnce {

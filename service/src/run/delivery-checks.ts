@@ -3,9 +3,9 @@ import { CorbixError, cleanKey, type Finding, foldName, suggestName } from "@cor
 import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { PlannedParcel } from "@corbix/core/run";
-import type { Context } from "../context.js";
-import { newestRecipients } from "../library.js";
+import { newestRecipients } from "../library/definitions.js";
 import { getIdentity, mayReceive, type OpenIdentity } from "../mail/identities.js";
+import type { Context } from "../process/context.js";
 
 /** Checks a definition's delivery when it is saved. Throws `BAD_DEFINITION` with the place. */
 export async function checkDelivery(context: Context, report: Report): Promise<void> {

@@ -3,7 +3,7 @@ import type { FurtherLines } from "@corbix/core/expression";
 import type { Report } from "@corbix/core/report";
 import { belonging, furtherLines } from "@corbix/core/run";
 import type { ColumnInfo, Table } from "@corbix/core/table";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 import { linesOfParcel, type RunLines, runLines, unpackLines } from "../records/index.js";
 
 /** The further lines of the run this process works on; those of everybody are unpacked once. */

@@ -1,6 +1,6 @@
 /** Groups as people name them: a name that is no group's of the run is told with the nearest, before anything is changed. */
 import { CorbixError, cleanKey, suggestName } from "@corbix/core/common";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 
 /** Keys of groups of a run by their names. Throws `UNKNOWN_NAME`. */
 export async function knownGroups(context: Context, run: string, names: readonly string[]): Promise<string[]> {

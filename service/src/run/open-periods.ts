@@ -2,7 +2,7 @@
 import { type PeriodKind, periodOf, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, foldName, maybeSerialFromIso } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 import { type EditionRow, type PeriodChoice, readEdition } from "../records/index.js";
 
 export interface PeriodStates {

@@ -1,9 +1,9 @@
 import { CorbixError } from "@corbix/core/common";
 import { fromStates, MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
-import { noteAction } from "../actions.js";
-import type { Context } from "../context.js";
-import { announce } from "../events.js";
-import { finishRuns } from "../outbox/settle.js";
+import { noteAction } from "../audit/audit.js";
+import { announce } from "../events/events.js";
+import { finishRuns } from "../outbox/record-outcome.js";
+import type { Context } from "../process/context.js";
 import type { RunRow, Transaction } from "../records/index.js";
 import { knownGroups } from "./known-groups.js";
 import { getRun, reportOfRun } from "./run-records.js";

@@ -1,8 +1,8 @@
 /** What a report's runs hold is deleted when its time is over; who got what, when, and what the server said stays. */
-import { noteAction } from "../actions.js";
-import type { Context } from "../context.js";
-import { announce } from "../events.js";
-import { getReport } from "../library.js";
+import { noteAction } from "../audit/audit.js";
+import { announce } from "../events/events.js";
+import { getReport } from "../library/definitions.js";
+import type { Context } from "../process/context.js";
 import { sweepBlobs } from "../records/index.js";
 
 /** What is deleted, and after how many months. */

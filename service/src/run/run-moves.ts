@@ -1,8 +1,8 @@
 /** Moves of a run that its steps bring about: each in one transaction that holds the step, so that only its owner writes. */
 import type { CorbixError } from "@corbix/core/common";
 import { fromStates, RUN_MACHINE, type RunEvent, type RunState } from "@corbix/core/delivery";
-import type { Context } from "../context.js";
-import { announce } from "../events.js";
+import { announce } from "../events/events.js";
+import type { Context } from "../process/context.js";
 import {
   endStep,
   giveBackStep,

@@ -5,10 +5,10 @@ import { occasionKey, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { datasetsBeside, splitColumns } from "@corbix/core/report";
 import { applyAliases, splitTable } from "@corbix/core/split";
-import { noteAction } from "../actions.js";
-import type { Context } from "../context.js";
-import { announce } from "../events.js";
-import { getReport, newestRecipients, newestTemplates } from "../library.js";
+import { noteAction } from "../audit/audit.js";
+import { announce } from "../events/events.js";
+import { getReport, newestRecipients, newestTemplates } from "../library/definitions.js";
+import type { Context } from "../process/context.js";
 import {
   addSteps,
   type EditionRow,

@@ -1,8 +1,8 @@
 /** Takes up what processes that are gone have left, and what waits for the store. */
 import { fromStates, MESSAGE_MACHINE } from "@corbix/core/delivery";
-import type { Context } from "../context.js";
-import { announce } from "../events.js";
-import type { Liveness } from "../process/liveness.js";
+import { announce } from "../events/events.js";
+import type { Context } from "../process/context.js";
+import type { Liveness } from "../process/lease/liveness.js";
 import { idleSteps, sweepBlobs } from "../records/index.js";
 import { finishRun } from "./release.js";
 import { goOnWaiting } from "./run-moves.js";

@@ -1,8 +1,8 @@
 /** A run's files put into a WebDAV folder (RFC 4918), for whoever fetches them there. */
 import { CorbixError } from "@corbix/core/common";
-import { noteAction } from "../actions.js";
-import type { Context } from "../context.js";
-import { filesOf, type OwnFile } from "./hand-out.js";
+import { noteAction } from "../audit/audit.js";
+import type { Context } from "../process/context.js";
+import { filesOf, type OwnFile } from "./export-files.js";
 
 export interface WebFolder {
   readonly url: string;

@@ -1,8 +1,8 @@
 import { CorbixError } from "@corbix/core/common";
 import { onceOf } from "@corbix/core/delivery";
-import { noteAction } from "../actions.js";
-import type { Context } from "../context.js";
-import { getReport, planNextRun } from "../library.js";
+import { noteAction } from "../audit/audit.js";
+import { getReport, planNextRun } from "../library/definitions.js";
+import type { Context } from "../process/context.js";
 import { getEdition } from "../records/index.js";
 import { startRun } from "../run/start-run.js";
 

@@ -1,5 +1,5 @@
 /** Reads the whole file store against the records: what is damaged, what is missing, what is nobody's. */
-import type { Context } from "../context.js";
+import type { Context } from "../process/context.js";
 import { blobUses, neededBlobs } from "../records/index.js";
 
 export interface FaultyFile {

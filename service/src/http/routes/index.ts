@@ -1,4 +1,4 @@
-import type { Context } from "../../context.js";
+import type { Context } from "../../process/context.js";
 import type { Route } from "../route.js";
 import { dataRoutes } from "./data.js";
 import { intakeRoutes } from "./intake.js";

@@ -4,12 +4,12 @@ import { CorbixError, cleanKey, foldName, suggestName } from "@corbix/core/commo
 import { nameSchema } from "@corbix/core/report";
 import { type IntakeRules, intakeRulesSchema } from "@corbix/core/table";
 import { z } from "zod";
-import { noteAction } from "../../actions.js";
-import type { Context } from "../../context.js";
-import { announce } from "../../events.js";
+import { noteAction } from "../../audit/audit.js";
+import { announce } from "../../events/events.js";
 import { listArrivals } from "../../intake/arrivals.js";
 import { previewFile, takeIn } from "../../intake/take-in.js";
 import { inboxFolder } from "../../intake/watch-folder.js";
+import type { Context } from "../../process/context.js";
 import { type DatasetRow, type DatasetSettings, getDataset, getEdition, readEdition } from "../../records/index.js";
 import { type Route, route } from "../route.js";
 import { anything, cell, column, edition, finding, named } from "../shapes.js";

@@ -1,12 +1,19 @@
 import { nextTimes, printedAt } from "@corbix/core/calendar";
 import { reportSchema } from "@corbix/core/report";
 import { z } from "zod";
-import type { Context } from "../../context.js";
-import { addReport, addTemplate, getReport, getTemplate, newestReports, newestTemplates } from "../../library.js";
-import { editableMessage, previewMessage, saveMessage } from "../../message-editor.js";
-import { addFont, fontFolder } from "../../own-fonts.js";
+import { addFont, fontFolder } from "../../library/custom-fonts.js";
+import {
+  addReport,
+  addTemplate,
+  getReport,
+  getTemplate,
+  newestReports,
+  newestTemplates,
+} from "../../library/definitions.js";
+import { editableMessage, previewMessage, saveMessage } from "../../library/message-editor.js";
+import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../library/template-preview.js";
+import type { Context } from "../../process/context.js";
 import type { ReportVersionRow } from "../../records/index.js";
-import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../try-out.js";
 import { type Route, route } from "../route.js";
 import { anything, cell, column, finding, named } from "../shapes.js";
 
@@ -131,7 +138,7 @@ export function libraryRoutes(): Route[] {
         const found = await getTemplate(context, params.file);
         const bytes = await context.store.get(found.sha256);
         const fonts = fontFolder(context.settings);
-        const pages = await context.desk.quick("pagesOf", {
+        const pages = await context.threads.quick("pagesOf", {
           bytes,
           name: found.name,
           fonts,

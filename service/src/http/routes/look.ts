@@ -2,16 +2,16 @@ import { CorbixError, cleanKey, foldName } from "@corbix/core/common";
 import { EVERYTHING, gridQuerySchema } from "@corbix/core/grid";
 import { splitColumns } from "@corbix/core/report";
 import { z } from "zod";
-import type { Context } from "../../context.js";
-import { lookAt, placeOf, profileOf, type Sight, stepsOf } from "../../desk/look.js";
-import { newestRecipients, newestReports } from "../../library.js";
+import { newestRecipients, newestReports } from "../../library/definitions.js";
+import type { Context } from "../../process/context.js";
 import { type EditionRow, getDataset, getEdition, packedEdition, readChanges } from "../../records/index.js";
+import { type GridSource, lookAt, placeOf, profileOf, stepsOf } from "../../threads/look.js";
 import { type Route, route } from "../route.js";
 import { anything, cell, column, finding, named, numbered } from "../shapes.js";
 
 const MAX_ROWS = 2_000;
 
-const sight = {
+const source = {
   query: gridQuerySchema.default(EVERYTHING),
   report: z.string().optional().describe("Look at what this report's preparation makes of the edition."),
   step: z.number().int().min(0).optional().describe("Up to and with this step, counted from 0; all if not given."),
@@ -38,7 +38,7 @@ export function lookRoutes(): Route[] {
       tag: "Data",
       params: numbered,
       body: z.strictObject({
-        ...sight,
+        ...source,
         first: z.number().int().min(0).default(0),
         count: z.number().int().min(1).max(MAX_ROWS).default(100),
         rowNumber: z.number().int().optional().describe("Begin at this row of the origin, if it is among them."),
@@ -62,7 +62,7 @@ export function lookRoutes(): Route[] {
       summary: "Columns in a few numbers over the rows a query finds",
       tag: "Data",
       params: numbered,
-      body: z.strictObject({ ...sight, columns: z.array(z.string()).min(1).max(500) }),
+      body: z.strictObject({ ...source, columns: z.array(z.string()).min(1).max(500) }),
       answer: z.array(profile),
       handle: ({ context, params, body }) => profileOf(context, sightOf(params, body), body.query, body.columns),
     }),
@@ -123,7 +123,7 @@ export function lookRoutes(): Route[] {
         return {
           before: before.number,
           after: after.number,
-          ...(await context.desk.alone("compare", {
+          ...(await context.threads.isolated("compare", {
             before: await packedEdition(database, before),
             after: await packedEdition(database, after),
             key: settings.key ?? [],
@@ -179,7 +179,7 @@ export function lookRoutes(): Route[] {
 function sightOf(
   params: { readonly name: string; readonly number: number },
   body: { readonly report?: string | undefined; readonly step?: number | undefined },
-): Sight {
+): GridSource {
   return {
     dataset: params.name,
     edition: params.number,
@@ -206,7 +206,7 @@ async function groupsOf(
   const names = namesOf(edition, by);
   const list = await newestRecipients(context);
   const old = before ? namesOf(before, by) : [];
-  return context.desk.alone("groups", {
+  return context.threads.isolated("groups", {
     table: await packedEdition(database, edition, { columns: names }),
     by,
     aliases: settings.aliases ?? [],

@@ -1,7 +1,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { simpleParser } from "mailparser";
 import { z } from "zod";
-import type { Context } from "../../context.js";
+import type { Context } from "../../process/context.js";
 import type { LetterRow } from "../../records/index.js";
 import { type Route, route } from "../route.js";
 import { anything } from "../shapes.js";

@@ -3,11 +3,11 @@ import { CorbixError } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import { nameSchema } from "@corbix/core/report";
 import { z } from "zod";
-import { noteAction } from "../../actions.js";
+import { noteAction } from "../../audit/audit.js";
 import { letterboxRuleSchema, letterboxRules } from "../../letterbox/rules.js";
 import { identitySchema, identitySecretSchema, pauseIdentity, setIdentity } from "../../mail/identities.js";
-import { decideMessage, sendAgain } from "../../outbox/decide.js";
 import { downloadHtml, noDownloadHtml, noteDownload, openLink } from "../../outbox/links.js";
+import { decideMessage, sendAgain } from "../../outbox/manual-actions.js";
 import { takeReport } from "../../outbox/reports.js";
 import {
   identityStates,

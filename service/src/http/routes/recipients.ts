@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { newestRecipients } from "../../library.js";
+import { newestRecipients } from "../../library/definitions.js";
 import {
   exportList,
   importList,
@@ -8,7 +8,7 @@ import {
   readListFile,
   removeEntry,
   setEntry,
-} from "../../recipients.js";
+} from "../../library/recipient-list.js";
 import { matchingOf } from "../../run/matching.js";
 import { type Route, route } from "../route.js";
 import { anything, finding, named } from "../shapes.js";

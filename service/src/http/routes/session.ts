@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { addToken, removeToken, SignIn } from "../../access/access.js";
-import { noteAction } from "../../actions.js";
-import { monotonicMs } from "../../clock.js";
-import type { Context } from "../../context.js";
+import { noteAction } from "../../audit/audit.js";
+import { monotonicMs } from "../../process/clock.js";
+import type { Context } from "../../process/context.js";
 import { SESSION_COOKIE, sessionToken } from "../app.js";
 import { type Route, route } from "../route.js";
 

@@ -1,7 +1,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { z } from "zod";
-import { noteAction } from "../../actions.js";
-import type { Context } from "../../context.js";
+import { noteAction } from "../../audit/audit.js";
+import type { Context } from "../../process/context.js";
 import { Verifier } from "../../store/verify.js";
 import { type Route, route } from "../route.js";
 

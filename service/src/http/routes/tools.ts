@@ -3,7 +3,7 @@ import { dayInZone } from "@corbix/core/calendar";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
 import type { WordPair } from "@corbix/core/workbook";
 import { z } from "zod";
-import { keepFiles, keptFile } from "../../kept-files.js";
+import { keepFiles, keptFile } from "../../library/temp-files.js";
 import { type Route, route } from "../route.js";
 import { finding } from "../shapes.js";
 
@@ -58,7 +58,7 @@ export function toolRoutes(): Route[] {
       answer: z.object({ id: z.string(), sheets: z.array(z.string()), findings: z.array(finding) }),
       handle: async ({ context, query, body }) => {
         const today = maybeSerialFromIso(dayInZone(context.now(), context.settings.zone)) ?? 0;
-        const made = await context.desk.alone("takeApart", { bytes: bytesOf(body), where: query.name, today });
+        const made = await context.threads.isolated("takeApart", { bytes: bytesOf(body), where: query.name, today });
         const archive = query.name.replace(/\.[^.]*$/, "");
         return {
           id: keepFiles([{ name: `${archive} sheets.zip`, bytes: made.archive }]),
@@ -90,7 +90,7 @@ export function toolRoutes(): Route[] {
       }),
       handle: async ({ context, query, body }) => {
         const rule = { pairs: wordPairs(query), whole: query.whole === "true", anyCase: query.anyCase === "true" };
-        const made = await context.desk.alone("replaceIn", { bytes: bytesOf(body), where: query.name, rule });
+        const made = await context.threads.isolated("replaceIn", { bytes: bytesOf(body), where: query.name, rule });
         const id = keepFiles([{ name: query.name.replace(/(\.xls[xm])?$/i, ".xlsx"), bytes: made.bytes }]);
         return { id, total: made.cells.length, cells: made.cells.slice(0, LISTED) };
       },
@@ -119,7 +119,7 @@ export function toolRoutes(): Route[] {
       }),
       handle: async ({ context, query, body }) => {
         const held = keptFile(query.with, "xlsx");
-        const { cells, differences } = await context.desk.alone("compareFiles", {
+        const { cells, differences } = await context.threads.isolated("compareFiles", {
           first: { bytes: held.bytes, where: held.name },
           second: { bytes: bytesOf(body), where: query.name },
         });

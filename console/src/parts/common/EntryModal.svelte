@@ -1,0 +1,97 @@
+<script lang="ts">
+import { Checkbox, Modal, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { Problem, type Recipient, send } from "../../lib/api";
+import { day, people } from "../../lib/format";
+import Trouble from "./Trouble.svelte";
+
+/** One entry of the recipient list, new or known. */
+let {
+  open = $bindable(false),
+  entry,
+  groups,
+}: { open: boolean; entry: Recipient | undefined; groups: string } = $props();
+let problem = $state<Problem>();
+let form = $state({
+  group: "",
+  name: "",
+  addresses: "",
+  copies: "",
+  blindCopies: "",
+  role: "to",
+  dataset: "",
+  language: "",
+  activeFrom: "",
+  activeUntil: "",
+  neverSend: false,
+});
+
+$effect(() => {
+  if (!open) return;
+  problem = undefined;
+  form = {
+    group: entry ? groups : "",
+    name: entry?.name ?? "",
+    addresses: people(entry?.to ?? []).replaceAll(", ", "; "),
+    copies: people(entry?.copies ?? []).replaceAll(", ", "; "),
+    blindCopies: people(entry?.blindCopies ?? []).replaceAll(", ", "; "),
+    role: entry?.role === "blind" ? "blind copy" : (entry?.role ?? "to"),
+    dataset: entry?.dataset ?? "",
+    language: entry?.language ?? "",
+    activeFrom: day(entry?.from),
+    activeUntil: day(entry?.until),
+    neverSend: entry?.neverSend ?? false,
+  };
+});
+
+async function save(): Promise<void> {
+  problem = undefined;
+  try {
+    const path = `/api/recipients/entries${entry ? `/${entry.row}` : ""}`;
+    await send(entry ? "PUT" : "POST", path, { ...form, fields: entry?.fields ?? {} });
+    open = false;
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+
+async function remove(): Promise<void> {
+  problem = undefined;
+  try {
+    await send("DELETE", `/api/recipients/entries/${entry?.row}`);
+    open = false;
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+</script>
+
+<Modal
+  bind:open
+  modalHeading={entry ? `Row ${entry.row}` : "A new recipient"}
+  primaryButtonText="Save"
+  primaryButtonDisabled={form.group.trim() === "" || form.addresses.trim() === ""}
+  {...entry ? { secondaryButtons: [{ text: "Take out" }, { text: "Cancel" }] as [{ text: string }, { text: string }] } : { secondaryButtonText: "Cancel" }}
+  on:click:button--secondary={({ detail }) => { if (detail.text === "Take out") remove(); else open = false; }}
+  on:submit={save}
+>
+  <Trouble {problem} />
+  <div class="form">
+    <TextInput labelText="Groups" helperText="Parted by semicolons; * for all" bind:value={form.group} />
+    <TextInput labelText="Name" bind:value={form.name} />
+    <TextInput labelText="Addresses" helperText="Parted by semicolons" bind:value={form.addresses} />
+    <Select labelText="Receives as" bind:selected={form.role}>
+      <SelectItem value="to" text="receiver" /><SelectItem value="copy" text="copy" /><SelectItem value="blind copy" text="blind copy" />
+    </Select>
+    <TextInput labelText="Copies to" bind:value={form.copies} />
+    <TextInput labelText="Blind copies to" bind:value={form.blindCopies} />
+    <TextInput labelText="Language" placeholder="the report's own" bind:value={form.language} />
+    <TextInput labelText="Only for the dataset" placeholder="all" bind:value={form.dataset} />
+    <TextInput labelText="Active from" placeholder="2026-11-02" bind:value={form.activeFrom} />
+    <TextInput labelText="Active until" placeholder="2027-03-31" bind:value={form.activeUntil} />
+    <Checkbox labelText="Never send anything" bind:checked={form.neverSend} />
+  </div>
+</Modal>
+
+<style>
+  .form { display: grid; grid-template-columns: 1fr 1fr; gap: 0.9rem 1rem; }
+</style>

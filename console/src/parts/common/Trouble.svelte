@@ -1,0 +1,10 @@
+<script lang="ts">
+import { InlineNotification } from "carbon-components-svelte";
+import type { Problem } from "../../lib/api";
+
+let { problem }: { problem: Problem | undefined } = $props();
+</script>
+
+{#if problem}
+  <InlineNotification hideCloseButton lowContrast kind="error" title={problem.message} subtitle={[problem.where, problem.advice].filter(Boolean).join(" – ")} />
+{/if}

@@ -1,0 +1,101 @@
+<script lang="ts">
+import { Button, Select, SelectItem, Tag } from "carbon-components-svelte";
+import { type DatasetSettings, type Edition, type GroupList, get, type Problem, send } from "../../lib/api";
+import { count, plural } from "../../lib/format";
+import Findings from "../common/Findings.svelte";
+import Trouble from "../common/Trouble.svelte";
+
+/** The distinct keys of a column with everything about them that wants a look; near doubles can be merged for good. */
+let { edition, onjump }: { edition: Edition; onjump: (row: number, column: string | undefined) => void } = $props();
+let by = $state("");
+let list = $state<GroupList>();
+let settings = $state<DatasetSettings>();
+let problem = $state<Problem>();
+
+const path = $derived(`/api/datasets/${edition.dataset}`);
+
+async function read(): Promise<void> {
+  problem = undefined;
+  try {
+    const query = by === "" ? "" : `?${new URLSearchParams({ by })}`;
+    [list, settings] = await Promise.all([
+      get<GroupList>(`${path}/editions/${edition.number}/groups${query}`),
+      get<DatasetSettings>(`${path}/settings`),
+    ]);
+    by = list.by.join(",");
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+$effect(() => {
+  void [path, edition.number, by];
+  void read();
+});
+
+async function keepAliases(aliases: DatasetSettings["aliases"]): Promise<void> {
+  problem = undefined;
+  try {
+    settings = await send<DatasetSettings>("PUT", `${path}/settings`, { aliases });
+    await read();
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+
+const merge = (from: string, to: string): Promise<void> =>
+  keepAliases([...(settings?.aliases ?? []), { column: list?.by[0] ?? "", from, to }]);
+const undo = (at: number): Promise<void> => keepAliases((settings?.aliases ?? []).filter((_, index) => index !== at));
+const most = $derived(Math.max(1, ...(list?.groups ?? []).map((group) => group.count)));
+const findings = $derived((list?.findings ?? []).filter((one) => one.code !== "near-double"));
+</script>
+
+<Trouble {problem} />
+{#if list}
+  <div class="row head">
+    <Select size="sm" inline labelText="Groups by" bind:selected={by}>{#each edition.columns as column}<SelectItem value={column.name} text={column.name} />{/each}{#if by.includes(",")}<SelectItem value={by} text={list.by.join(", ")} />{/if}</Select>
+    <span class="soft">{plural(list.groups.length, "group")}, {plural(list.blank.count, "row")} without one</span>
+  </div>
+  {#each list.near as pair}
+    <div class="near" role="group" aria-label="Near doubles">
+      <span>“{pair.from}” and “{pair.to}” are probably one: {pair.why}.</span>
+      <Button size="small" kind="tertiary" on:click={() => merge(pair.from, pair.to)}>Merge into “{pair.to}”</Button>
+      <Button size="small" kind="ghost" on:click={() => merge(pair.to, pair.from)}>Into “{pair.from}”</Button>
+    </div>
+  {/each}
+  {#if settings && settings.aliases.length > 0}
+    <ul class="aliases" aria-label="Merged spellings">
+      {#each settings.aliases as alias, at}<li>“{alias.from}” counts as “{alias.to}” in {alias.column}. <button onclick={() => undo(at)}>Undo</button></li>{/each}
+    </ul>
+  {/if}
+  <div class="halves">
+    <table>
+      <thead><tr><th scope="col">Group</th><th scope="col" class="right">Rows</th><th scope="col"></th></tr></thead>
+      <tbody>
+        {#each list.groups as group}
+          <tr>
+            <td>{group.label}{#if group.spellings.length > 1}<span class="soft also">also {group.spellings.slice(1).map((one) => `“${one}”`).join(", ")}</span>{/if}</td>
+            <td class="right"><span class="fill" style:width="{(group.count / most) * 3}rem"></span>{count(group.count)}</td>
+            <td>{#if group.isNew}<Tag size="sm" type="teal">new</Tag>{/if}{#if group.hasRecipients === false}<Tag size="sm" type="outline">nobody to receive</Tag>{/if}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    <div>{#if findings.length > 0}<Findings {findings} {onjump} />{:else}<p class="soft">Nothing about the groups wants a look.</p>{/if}</div>
+  </div>
+{/if}
+
+<style>
+  .head { margin-bottom: 0.75rem; }
+  .near { display: flex; gap: 0.75rem; align-items: center; flex-wrap: wrap; padding: 0.4rem 0.75rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--corbix-amber); margin-bottom: 0.5rem; font-size: 0.875rem; }
+  .near :global(.bx--btn) { padding-right: 1rem; }
+  .aliases { font-size: 0.875rem; margin-bottom: 0.75rem; }
+  .aliases button { background: none; border: 0; color: var(--cds-link-01); cursor: pointer; font: inherit; text-decoration: underline; }
+  .halves { display: grid; grid-template-columns: minmax(0, 3fr) minmax(16rem, 2fr); gap: 1.5rem; align-items: start; }
+  table { border-collapse: collapse; font-size: 0.8125rem; font-variant-numeric: tabular-nums; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); width: 100%; }
+  th { text-align: left; background: var(--cds-ui-01); font-weight: 600; }
+  th, td { padding: 0.2rem 0.75rem; border-bottom: 1px solid var(--cds-ui-03); }
+  td:first-child { overflow-wrap: anywhere; }
+  .right { text-align: right; white-space: nowrap; }
+  .fill { display: inline-block; height: 0.6rem; background: var(--cds-highlight); margin-right: 0.5rem; }
+  .also { margin-left: 0.5rem; font-size: 0.75rem; }
+</style>

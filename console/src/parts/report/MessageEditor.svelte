@@ -1,0 +1,216 @@
+<script lang="ts">
+import {
+  Button,
+  InlineLoading,
+  InlineNotification,
+  Select,
+  SelectItem,
+  TextArea,
+  TextInput,
+} from "carbon-components-svelte";
+import { untrack } from "svelte";
+import { type EditableMessage, get, type MessageWords, type Problem, send, type TriedMessage } from "../../lib/api";
+import { plural } from "../../lib/format";
+import { type Insertion, insertable, wrapped } from "../../lib/message";
+import Trouble from "../common/Trouble.svelte";
+import MailView from "../mail/MailView.svelte";
+
+/** A report's message, written beside what any group would get. Nothing is kept before it is saved. */
+let { report }: { report: string } = $props();
+let isOpen = $state(false);
+let kept = $state<EditableMessage>();
+let words = $state<Record<string, MessageWords>>({});
+let language = $state("");
+let added = $state("");
+let group = $state("");
+let period = $state("");
+let tried = $state<TriedMessage>();
+let problem = $state<Problem>();
+let saving = $state<Problem>();
+let saved = $state("");
+let busy = $state(false);
+let field = $state<HTMLTextAreaElement | null>(null);
+let chosen = $state("");
+
+const path = $derived(`/api/reports/${encodeURIComponent(report)}/message`);
+const own = $derived(words[language]);
+const isChanged = $derived(kept !== undefined && JSON.stringify(words) !== JSON.stringify(kept.words));
+const shown = $derived(tried?.messages.filter((one) => one.language === language) ?? []);
+const templates = $derived([
+  ...new Set(Object.values(kept?.words ?? {}).flatMap((one) => (one.template ? [one.template] : []))),
+]);
+const insertions = $derived(kept ? insertable(kept.columns) : []);
+
+async function open(): Promise<void> {
+  try {
+    kept = await get<EditableMessage>(path);
+    words = $state.snapshot(kept.words) as Record<string, MessageWords>;
+    if (!words[language]) language = "";
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+$effect(() => {
+  if (isOpen && !kept) untrack(() => void open());
+});
+
+let asked = 0;
+async function preview(text: string): Promise<void> {
+  const mine = ++asked;
+  busy = true;
+  try {
+    const made = await send<TriedMessage>("POST", `${path}/preview`, {
+      words: JSON.parse(text),
+      ...(group === "" ? {} : { group }),
+      ...(period === "" ? {} : { period }),
+    });
+    // Only the newest question's answer is shown: an older one may come later.
+    if (mine !== asked) return;
+    tried = made;
+    problem = undefined;
+    if (group === "") group = made.group;
+    if (period === "") period = made.period ?? "";
+  } catch (error) {
+    if (mine === asked) problem = error as Problem;
+  } finally {
+    if (mine === asked) busy = false;
+  }
+}
+$effect(() => {
+  const text = JSON.stringify(words);
+  if (!isOpen || text === "{}") return;
+  const timer = setTimeout(() => void preview(text), tried ? 500 : 0);
+  return () => clearTimeout(timer);
+});
+
+/** Puts a text where the cursor is; what is selected stands inside it. */
+function put(before: string, after = ""): void {
+  if (!own) return;
+  const from = field?.selectionStart ?? own.body.length;
+  const until = field?.selectionEnd ?? from;
+  own.body = own.body.slice(0, from) + before + own.body.slice(from, until) + after + own.body.slice(until);
+  requestAnimationFrame(() => {
+    field?.focus();
+    field?.setSelectionRange(from + before.length, until + before.length);
+  });
+}
+const insert = (one: Insertion | undefined): void => {
+  if (one) put(one.mark);
+  chosen = "";
+};
+const format = (what: "bold" | "heading" | "list" | "link"): void => {
+  if (own && own.kind !== "text") put(...wrapped(own.kind, what));
+};
+
+function addLanguage(): void {
+  const name = added.trim();
+  if (!/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/.test(name) || words[name]) return;
+  const first = words[""];
+  words[name] = { subject: first.subject, kind: first.kind, body: first.body };
+  language = name;
+  added = "";
+}
+function removeLanguage(): void {
+  const gone = language;
+  language = "";
+  delete words[gone];
+}
+
+async function save(): Promise<void> {
+  if (!kept) return;
+  saving = undefined;
+  saved = "";
+  try {
+    const done = await send<{ version: number; templates: string[] }>("PUT", path, { words, version: kept.version });
+    saved = [
+      `The report is at version ${done.version}`,
+      ...done.templates.map((name) => `${name} has a new version`),
+    ].join("; ");
+    await open();
+  } catch (error) {
+    saving = error as Problem;
+  }
+}
+</script>
+
+<details ontoggle={(event) => { isOpen = event.currentTarget.open; }}>
+  <summary>Write the message</summary>
+  <Trouble problem={saving ?? (kept ? undefined : problem)} />
+  {#if saved && !isChanged}<InlineNotification lowContrast kind="success" title="Saved." subtitle={`${saved}.`} />{/if}
+  {#if isOpen && kept && own}
+    <div class="columns">
+      <section aria-label="Text">
+        <div class="choose">
+          <Select size="sm" labelText="Language" bind:selected={language}>
+            {#each Object.keys(words) as one}<SelectItem value={one} text={one === "" ? "all others" : one} />{/each}
+          </Select>
+          <Select size="sm" labelText="Stands in" selected={own.template ?? ""} on:update={({ detail }) => { own.template = detail === "" ? undefined : String(detail); }}>
+            <SelectItem value="" text="the definition" />
+            {#each templates as one}<SelectItem value={one} text={one} />{/each}
+          </Select>
+          <Select size="sm" labelText="Written as" bind:selected={own.kind} disabled={own.template !== undefined}>
+            <SelectItem value="html" text="HTML" /><SelectItem value="markdown" text="Markdown" /><SelectItem value="text" text="Plain text" />
+          </Select>
+        </div>
+        <TextInput size="sm" labelText="Subject" bind:value={own.subject} />
+        <div class="tools" role="toolbar" aria-label="Text tools">
+          <Select size="sm" hideLabel labelText="Put in" bind:selected={chosen} on:update={({ detail }) => insert(insertions.find((one) => one.name === detail))}>
+            <SelectItem value="" text="Put in …" />
+            {#each insertions as one}<SelectItem value={one.name} text={one.name} />{/each}
+          </Select>
+          {#each [["bold", "Bold"], ["heading", "Heading"], ["list", "List"], ["link", "Link"]] as const as [what, label]}
+            <Button size="small" kind="ghost" disabled={own.kind === "text"} on:click={() => format(what)}>{label}</Button>
+          {/each}
+        </div>
+        <TextArea labelText="Text" hideLabel rows={18} spellcheck="false" bind:value={own.body} bind:ref={field} />
+        {#if own.kind !== "text"}<TextArea labelText="Plain text, for those who do not see HTML" placeholder="made from the text above" rows={3} value={own.text ?? ""} on:input={(event) => { const typed = (event.target as HTMLTextAreaElement).value; own.text = typed === "" ? undefined : typed; }} />{/if}
+        <div class="row">
+          <Button size="small" disabled={!isChanged} on:click={save}>Save the message</Button>
+          <Button size="small" kind="ghost" disabled={!isChanged} on:click={() => void open()}>Take back</Button>
+          {#if language !== ""}<Button size="small" kind="ghost" on:click={removeLanguage}>Take {language} out</Button>{/if}
+          <form class="row" onsubmit={(event) => { event.preventDefault(); addLanguage(); }}>
+            <TextInput size="sm" hideLabel labelText="Another language" placeholder="another language: de" bind:value={added} />
+          </form>
+        </div>
+      </section>
+      <section aria-label="What a group gets">
+        <div class="choose">
+          {#if tried}
+            <Select size="sm" labelText={`Group (${tried.groups.length})`} selected={tried.group} on:update={({ detail }) => { if (String(detail) !== tried?.group) { group = String(detail); void preview(JSON.stringify(words)); } }}>
+              {#each tried.groups as one}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
+            </Select>
+          {/if}
+          <form onsubmit={(event) => { event.preventDefault(); void preview(JSON.stringify(words)); }}><TextInput size="sm" labelText="Period" placeholder="the last that is over" bind:value={period} /></form>
+          {#if busy}<InlineLoading description="Writing …" />{/if}
+        </div>
+        <Trouble {problem} />
+        {#each shown as message, at (at)}
+          <div class:stale={problem !== undefined}>
+            <p class="soft">{message.people.length === 0 ? (language === "" ? "Nobody of this group gets this one now." : `Nobody of this group reads ${language}.`) : `To ${message.people.join("; ")}`}</p>
+            <p class="subject">{message.subject}</p>
+            <MailView html={message.html} text={message.text} />
+          </div>
+        {/each}
+      </section>
+    </div>
+  {/if}
+</details>
+
+<style>
+  details { margin: 0.75rem 0; }
+  .columns { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 1.5rem; margin-top: 0.75rem; }
+  .choose { display: flex; flex-wrap: wrap; gap: 1rem; align-items: end; margin-bottom: 0.75rem; }
+  .choose :global(.bx--form-item) { flex: 0 1 auto; max-width: 15rem; }
+  section:first-child .choose { gap: 0.75rem; }
+  section:first-child .choose :global(.bx--form-item) { flex: 1 1 0; min-width: 0; }
+  section:first-child .choose :global(select) { min-width: 0; width: 100%; }
+  .tools { display: flex; flex-wrap: wrap; align-items: center; margin: 0.75rem 0 0.25rem; }
+  .tools :global(.bx--form-item) { flex: 0 1 9rem; }
+  .tools :global(select) { min-width: 0; width: 100%; }
+  .tools :global(.bx--btn) { padding-inline: 0.75rem; }
+  section > :global(.bx--form-item) { margin-bottom: 0.75rem; }
+  section > :global(.bx--form-item textarea) { font-family: "IBM Plex Mono", ui-monospace, monospace; font-size: 0.8125rem; line-height: 1.25rem; }
+  .subject { font-weight: 600; margin: 0.25rem 0 0.75rem; overflow-wrap: anywhere; }
+  .stale { opacity: 0.45; }
+  @media (max-width: 66rem) { .columns { grid-template-columns: minmax(0, 1fr); } }
+</style>

@@ -1,0 +1,107 @@
+<script lang="ts">
+import { Button, Link, Select, SelectItem, Tab, TabContent, Tabs } from "carbon-components-svelte";
+import { get, type Parcel, Problem, type Rows, send } from "../../lib/api";
+import { bytes, people, plural, time } from "../../lib/format";
+import { whenever } from "../../lib/live";
+import PdfPages from "../common/PdfPages.svelte";
+import ReasonModal from "../common/ReasonModal.svelte";
+import StateTag from "../common/StateTag.svelte";
+import Trouble from "../common/Trouble.svelte";
+import RowGrid from "../data/RowGrid.svelte";
+import MailView from "../mail/MailView.svelte";
+
+let { id, number, onclose }: { id: string; number: number; onclose: () => void } = $props();
+let parcel = $state<Parcel>();
+let problem = $state<Problem>();
+let chosen = $state("");
+let isAgain = $state(false);
+
+$effect(() =>
+  whenever(
+    (event) => event.kind === "run" && event.subject === id,
+    async () => {
+      try {
+        parcel = await get(`/api/runs/${id}/parcels/${number}`);
+        if (chosen === "") chosen = parcel?.files.find((file) => file.kind === "pdf")?.id ?? "";
+      } catch (error) {
+        problem = error as Problem;
+      }
+    },
+  ),
+);
+
+async function again(reason: string): Promise<void> {
+  try {
+    await send("POST", `/api/messages/${parcel?.message?.id}/again`, { reason });
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+
+const drawn = $derived(parcel?.files.filter((file) => file.kind === "pdf") ?? []);
+const name = (path: string): string => path.split("/").pop() ?? path;
+const loadRows = (): Promise<Rows> => get(`/api/runs/${id}/parcels/${number}/rows`);
+</script>
+
+<section class="panel" aria-label="Parcel">
+  <Trouble {problem} />
+  {#if parcel}
+    <div class="split">
+      <h2>{parcel.label}</h2>
+      <Button size="small" kind="ghost" on:click={onclose}>Close</Button>
+    </div>
+    {#if parcel.error}<Trouble problem={new Problem(parcel.error.message, 0, parcel.error.where)} />{/if}
+    <Tabs>
+      <Tab label="Pages" /><Tab label={`Rows (${parcel.rowCount})`} /><Tab label="Message" /><Tab label="Files" /><Tab label="Trail" />
+      <svelte:fragment slot="content">
+        <TabContent>
+          {#if drawn.length > 1}<Select hideLabel labelText="File" size="sm" bind:selected={chosen}>{#each drawn as file}<SelectItem value={file.id} text={name(file.path)} />{/each}</Select>{/if}
+          {#if chosen}<PdfPages source={`/api/files/${chosen}?show=true`} label={parcel.label} />{:else}<p class="soft">No PDF is made of this parcel's files; save them from the Files tab.</p>{/if}
+        </TabContent>
+        <TabContent><RowGrid load={loadRows} label={`Rows of ${parcel.label}`} pageSize={2000} /></TabContent>
+        <TabContent>
+          {#if parcel.message}
+            <dl>
+              <dt>To</dt><dd>{people(parcel.message.envelope.to)}</dd>
+              {#if parcel.message.envelope.cc.length > 0}<dt>Copies</dt><dd>{people(parcel.message.envelope.cc)}</dd>{/if}
+              {#if parcel.message.envelope.bcc.length > 0}<dt>Blind</dt><dd>{people(parcel.message.envelope.bcc)}</dd>{/if}
+              <dt>Why</dt><dd class="soft">{[...new Set(parcel.recipients.map((one) => one.why ?? ""))].filter(Boolean).join("; ")}</dd>
+              <dt>Subject</dt><dd><strong>{parcel.message.subject}</strong></dd>
+              <dt>With it</dt><dd>{parcel.files.filter((file) => file.attached).map((file) => name(file.path)).join(", ") || "nothing"}</dd>
+            </dl>
+            <MailView html={parcel.html ?? null} text={parcel.text ?? ""} />
+            <p class="row"><Link href={`/api/messages/${parcel.message.id}/raw`}>Save as .eml</Link>{#if parcel.message.size}<span class="soft">{bytes(parcel.message.size)} as it was sent</span>{/if}</p>
+          {:else}<p class="soft">Nobody receives for this group, so there is no message.</p>{/if}
+        </TabContent>
+        <TabContent>
+          <ul class="files">{#each parcel.files as file}<li><Link href={`/api/files/${file.id}`}>{name(file.path)}</Link> <span class="soft">{bytes(file.size)}{file.pages ? `, ${plural(file.pages, "page")}` : ""}{file.attached ? ", attached" : ""}</span><br /><code class="soft">{file.sha256.slice(0, 16)}…</code></li>{/each}</ul>
+        </TabContent>
+        <TabContent>
+          {#if parcel.message}
+            <p class="word"><StateTag state={parcel.message.state} /> {parcel.message.response ?? ""}</p>
+            <p class="soft"><code>{parcel.message.messageId}</code></p>
+            <ul class="results">{#each Object.entries(parcel.message.results) as [address, one]}<li>{address}: {one.state} <span class="soft">{one.response}</span></li>{/each}</ul>
+            <ol class="trail">{#each parcel.attempts ?? [] as attempt}<li>Attempt {attempt.number}, {time(attempt.startedAt)}: {attempt.outcome ?? "on its way"} <span class="soft">{attempt.response ?? ""}</span></li>{/each}</ol>
+            {#if ["sent", "returned", "refused", "skipped"].includes(parcel.message.state)}<Button size="small" kind="tertiary" on:click={() => { isAgain = true; }}>Send again</Button>{/if}
+            {#if (parcel.messages ?? []).length > 1}<p class="soft">{plural((parcel.messages ?? []).length, "message")} in all: {(parcel.messages ?? []).map((one) => `${one.part || people(one.envelope.to)}${one.againReason ? ` (again: ${one.againReason})` : ""} ${one.state}`).join("; ")}</p>{/if}
+            {#if (parcel.attempts ?? []).length === 0}<p class="soft">It has not been sent yet.</p>{/if}
+          {:else}<p class="soft">Nothing is sent for this group.</p>{/if}
+        </TabContent>
+      </svelte:fragment>
+    </Tabs>
+  {/if}
+</section>
+
+<ReasonModal bind:open={isAgain} heading={`Send to ${parcel?.label ?? ""} again?`} text="Whom it never reached gets it as a first time. Where everybody had it, it goes out once more as a delivery of its own, with Sent again before its subject." button="Send again" ondone={again} />
+
+<style>
+  section { min-width: 0; }
+  h2 { margin: 0 0 0.25rem; }
+  section :global(.bx--tab-content) { padding: 0.75rem 0 0; }
+  dl { display: grid; grid-template-columns: 4.5rem 1fr; font-size: 0.875rem; margin-bottom: 0.75rem; gap: 0.15rem 0; }
+  dt { color: var(--corbix-soft); }
+  .files { display: grid; gap: 0.6rem; }
+  .word { font-size: 0.875rem; }
+  .results { font-size: 0.875rem; margin: 0.4rem 0; }
+  .trail { margin-top: 0.5rem; font-size: 0.875rem; }
+</style>

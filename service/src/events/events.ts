@@ -1,0 +1,15 @@
+import type { Database } from "../records/index.js";
+
+/** Something that viewers may want to know at once; they fetch what changed themselves. */
+export interface ServiceEvent {
+  readonly kind: "run" | "dataset" | "recipients" | "template" | "report" | "letter" | "message" | "anything";
+  /** The run's id, the dataset's name… */
+  readonly subject: string;
+}
+
+export const CHANNEL = "corbix_events";
+
+/** Tells all processes that listen on the database. */
+export async function announce(database: Database, event: ServiceEvent): Promise<void> {
+  await database.select("SELECT pg_notify($1, $2)", [CHANNEL, JSON.stringify(event)]);
+}

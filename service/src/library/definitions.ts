@@ -1,0 +1,242 @@
+/** What reports are made of: templates, definitions and the recipient list, each in versions that are never changed. */
+import { checkSchedule, nextTimes } from "@corbix/core/calendar";
+import { CorbixError, suggestName } from "@corbix/core/common";
+import { pictureSize } from "@corbix/core/document";
+import { preparedColumns } from "@corbix/core/prepare";
+import type { Report } from "@corbix/core/report";
+import type { ColumnInfo } from "@corbix/core/table";
+import { noteAction } from "../audit/audit.js";
+import { announce } from "../events/events.js";
+import type { Context } from "../process/context.js";
+import type {
+  DatasetRow,
+  EditionRow,
+  RecipientListRow,
+  ReportVersionRow,
+  TemplateVersionRow,
+} from "../records/index.js";
+import { checkDelivery } from "../run/delivery-checks.js";
+
+/** Keeps a template as its next version; one that cannot be read is refused. The same bytes make no new version. */
+export async function addTemplate(
+  context: Context,
+  name: string,
+  bytes: Uint8Array,
+  by: string,
+): Promise<TemplateVersionRow> {
+  if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|html|md|txt|png|jpe?g|pdf|csv|ics|zip)$/u.test(name)) {
+    throw new CorbixError(
+      "BAD_REQUEST",
+      `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx, .html, .md, .txt, .png, .jpg, .pdf, .csv, .ics or .zip.`,
+      { where: "templates" },
+    );
+  }
+  if (/\.(?:xls[xm]|docx)$/.test(name)) await context.threads.quick("readTemplate", { bytes, name });
+  else if (!/\.(?:html|md|txt|pdf|csv|ics|zip)$/.test(name) && !pictureSize(bytes))
+    throw new CorbixError("BAD_REQUEST", `Cannot use \`${name}\` as a picture: it is neither PNG nor JPEG.`, {
+      where: "templates",
+    });
+  const sha256 = await context.store.put(bytes);
+  const { TemplateVersion } = context.database.models;
+  const newest = await maybeTemplate(context, name);
+  if (newest?.sha256 === sha256) return newest;
+  const created = await TemplateVersion.create({
+    name,
+    number: (newest?.number ?? 0) + 1,
+    sha256,
+    size: bytes.length,
+    createdBy: by,
+  });
+  await noteAction(context.database, by, "template added", name, { version: (newest?.number ?? 0) + 1 });
+  await announce(context.database, { kind: "template", subject: name });
+  return created.get({ plain: true });
+}
+
+async function maybeTemplate(context: Context, name: string): Promise<TemplateVersionRow | undefined> {
+  const found = await context.database.models.TemplateVersion.findOne({
+    where: { name },
+    order: [["number", "DESC"]],
+    raw: true,
+  });
+  return (found ?? undefined) as unknown as TemplateVersionRow | undefined;
+}
+
+/** The newest version of each template, by name. */
+export async function newestTemplates(context: Context): Promise<TemplateVersionRow[]> {
+  const all = (await context.database.models.TemplateVersion.findAll({
+    order: [
+      ["name", "ASC"],
+      ["number", "DESC"],
+    ],
+    raw: true,
+  })) as unknown as TemplateVersionRow[];
+  return all.filter((version, index) => index === 0 || all[index - 1].name !== version.name);
+}
+
+export async function getTemplate(context: Context, name: string): Promise<TemplateVersionRow> {
+  const found = await maybeTemplate(context, name);
+  if (found) return found;
+  const names = (await newestTemplates(context)).map((template) => template.name);
+  throw new CorbixError("NOT_FOUND", `Cannot find the template \`${name}\`.`, {
+    where: "templates",
+    advice: suggestName(name, names, "templates"),
+  });
+}
+
+/** Keeps a definition as the report's next version, after checking it against the newest data and templates there are. */
+export async function addReport(
+  context: Context,
+  source: string,
+  by: string,
+  expectedName?: string,
+): Promise<ReportVersionRow> {
+  const definition = await readDefinition(context, source, expectedName ?? "report");
+  if (expectedName !== undefined && definition.report !== expectedName) {
+    throw new CorbixError(
+      "BAD_DEFINITION",
+      `Cannot keep the report: its name is \`${definition.report}\`, but the address says \`${expectedName}\`.`,
+      { where: "report" },
+    );
+  }
+  if (definition.schedule) checkSchedule(definition.schedule);
+  await checkReportAgainstStore(context, definition);
+  const newest = await maybeReport(context, definition.report);
+  const created = await context.database.models.ReportVersion.create({
+    name: definition.report,
+    number: (newest?.number ?? 0) + 1,
+    source,
+    definition,
+    createdBy: by,
+  });
+  await planNextRun(context, definition, context.now());
+  await noteAction(context.database, by, "report saved", definition.report, { version: (newest?.number ?? 0) + 1 });
+  await announce(context.database, { kind: "report", subject: definition.report });
+  return created.get({ plain: true });
+}
+
+/** A definition from its text, read in a thread: whatever it holds, nobody else waits for it. Throws `BAD_DEFINITION` or `LIMIT_EXCEEDED`. */
+export async function readDefinition(context: Context, source: string, where: string): Promise<Report> {
+  return Object.freeze(await context.threads.quick("readDefinition", { source, where }));
+}
+
+/** Names in the definition are checked as soon as the datasets are there to check them against; with templates that are not kept yet. */
+export async function checkReportAgainstStore(
+  context: Context,
+  report: Report,
+  besides: ReadonlyMap<string, Uint8Array> = new Map(),
+): Promise<void> {
+  const columns = await datasetColumns(context);
+  const own = columns.get(report.data);
+  if (!own)
+    throw new CorbixError("BAD_DEFINITION", `Cannot find the dataset \`${report.data}\`.`, {
+      where: "data",
+      advice: `Load a file into it first, or correct the name. ${suggestName(report.data, [...columns.keys()], "datasets")}`,
+    });
+  const templates = new Map([...(await templateBytes(context)), ...besides]);
+  await context.threads.quick("checkDefinition", {
+    definition: report,
+    columns: Object.fromEntries(columns),
+    templates: Object.fromEntries(templates),
+    recipients: (await newestRecipients(context))?.recipients ?? [],
+  });
+  await checkDelivery(context, report);
+}
+
+/** The columns that a report's preparation gives its templates. */
+export async function preparedColumnsOf(context: Context, report: Report): Promise<readonly ColumnInfo[]> {
+  const columns = await datasetColumns(context);
+  return preparedColumns(columns.get(report.data) ?? [], report, columns);
+}
+
+/** The columns of each dataset's newest edition. */
+export async function datasetColumns(context: Context): Promise<Map<string, readonly ColumnInfo[]>> {
+  const { Dataset, Edition } = context.database.models;
+  const columns = new Map<string, readonly ColumnInfo[]>();
+  for (const dataset of (await Dataset.findAll({ raw: true })) as unknown as DatasetRow[]) {
+    const edition = (await Edition.findOne({
+      where: { datasetId: dataset.id },
+      order: [["number", "DESC"]],
+      raw: true,
+    })) as unknown as EditionRow | null;
+    if (edition) columns.set(dataset.name, edition.columns);
+  }
+  return columns;
+}
+
+/** Bytes of templates by name: the newest, or the given versions. */
+export async function templateBytes(
+  context: Context,
+  digests?: Readonly<Record<string, string>>,
+): Promise<Map<string, Uint8Array>> {
+  const chosen =
+    digests ?? Object.fromEntries((await newestTemplates(context)).map((template) => [template.name, template.sha256]));
+  const bytes = new Map<string, Uint8Array>();
+  for (const [name, digest] of Object.entries(chosen)) bytes.set(name, await heldBytes(context, digest));
+  return bytes;
+}
+
+/** Template bytes held in this process: the same object each time, so that what was read of it is found again. */
+const HELD = new Map<string, Uint8Array>();
+const HELD_COUNT = 100;
+
+async function heldBytes(context: Context, digest: string): Promise<Uint8Array> {
+  const known = HELD.get(digest);
+  if (known) return known;
+  const bytes = await context.store.get(digest);
+  if (HELD.size >= HELD_COUNT) HELD.clear();
+  HELD.set(digest, bytes);
+  return bytes;
+}
+
+async function maybeReport(context: Context, name: string): Promise<ReportVersionRow | undefined> {
+  const found = await context.database.models.ReportVersion.findOne({
+    where: { name },
+    order: [["number", "DESC"]],
+    raw: true,
+  });
+  return (found ?? undefined) as unknown as ReportVersionRow | undefined;
+}
+
+/** The newest version of each report, by name. */
+export async function newestReports(context: Context): Promise<ReportVersionRow[]> {
+  const all = (await context.database.models.ReportVersion.findAll({
+    order: [
+      ["name", "ASC"],
+      ["number", "DESC"],
+    ],
+    raw: true,
+  })) as unknown as ReportVersionRow[];
+  return all.filter((version, index) => index === 0 || all[index - 1].name !== version.name);
+}
+
+export async function getReport(context: Context, name: string): Promise<ReportVersionRow> {
+  const found = await maybeReport(context, name);
+  if (found) return found;
+  const names = (await newestReports(context)).map((report) => report.name);
+  throw new CorbixError("NOT_FOUND", `Cannot find the report \`${name}\`.`, {
+    where: "reports",
+    advice: suggestName(name, names, "reports"),
+  });
+}
+
+export async function getReportVersion(context: Context, name: string, number: number): Promise<ReportVersionRow> {
+  return (await context.database.models.ReportVersion.findOne({
+    where: { name, number },
+    raw: true,
+    rejectOnEmpty: true,
+  })) as unknown as ReportVersionRow;
+}
+
+/** Writes down when a report runs by itself next; none where it has no schedule. */
+export async function planNextRun(context: Context, report: Report, after: Date): Promise<void> {
+  const [next] = report.schedule ? nextTimes(report.schedule, after, 1) : [];
+  await context.database.execute(
+    "INSERT INTO schedules (report, next_at) VALUES ($1, $2) ON CONFLICT (report) DO UPDATE SET next_at = excluded.next_at",
+    [report.report, next?.toISOString() ?? null],
+  );
+}
+
+export async function newestRecipients(context: Context): Promise<RecipientListRow | undefined> {
+  const found = await context.database.models.RecipientList.findOne({ order: [["id", "DESC"]], raw: true });
+  return (found ?? undefined) as unknown as RecipientListRow | undefined;
+}

@@ -1,0 +1,248 @@
+/** The shared recipient list: imported with a preview, changed entry by entry, kept with its whole history. */
+
+import { CorbixError, type Finding, sha256 } from "@corbix/core/common";
+import { CONTENT_TYPES } from "@corbix/core/message";
+import {
+  addressFindings,
+  type ListChange,
+  listAsRows,
+  type MergedList,
+  type MergeMode,
+  mergeRecipients,
+  type Recipient,
+  type RecipientList,
+  readCards,
+  readRecipients,
+  writeCards,
+} from "@corbix/core/recipients";
+import type { Table } from "@corbix/core/table";
+import { PlainWorkbook } from "@corbix/core/workbook";
+import { stringify } from "csv-stringify/sync";
+import { noteAction } from "../audit/audit.js";
+import { announce } from "../events/events.js";
+import type { Context } from "../process/context.js";
+import type { RecipientListRow } from "../records/index.js";
+import { newestRecipients } from "./definitions.js";
+
+/** Reads a list from a stored file: a table, or vCards. Throws `BAD_TABLE_FILE` where nobody could be found in it. */
+export async function readListFile(
+  context: Context,
+  digest: string,
+  name: string,
+  sheet: string | undefined,
+): Promise<RecipientList> {
+  const path = context.store.pathOf(digest);
+  const list = /\.vcf$/i.test(name)
+    ? readCards(Buffer.from(await context.store.get(digest)).toString("utf8"), name)
+    : await context.threads.isolated("recipients", {
+        path,
+        sha256: digest,
+        where: name,
+        options: sheet === undefined ? {} : { sheet },
+      });
+  const stop = list.findings.find((finding) => finding.severity === "stop");
+  if (stop)
+    throw new CorbixError("BAD_TABLE_FILE", `Cannot use the recipient list: ${stop.what}`, {
+      where: stop.where,
+      advice: stop.advice,
+    });
+  return list;
+}
+
+/** What an import would change; nothing is kept. */
+export async function previewList(
+  context: Context,
+  list: RecipientList,
+  mode: MergeMode,
+): Promise<MergedList & { readonly findings: readonly Finding[] }> {
+  const before = (await newestRecipients(context))?.recipients ?? [];
+  return { ...mergeRecipients(before, list.recipients, mode), findings: list.findings };
+}
+
+/** Imports a list; from then on it is the shared one. */
+export async function importList(
+  context: Context,
+  file: { readonly name: string; readonly sha256: string },
+  list: RecipientList,
+  mode: MergeMode,
+  by: string,
+): Promise<RecipientListRow> {
+  const before = (await newestRecipients(context))?.recipients ?? [];
+  const merged = mergeRecipients(before, list.recipients, mode);
+  // A file alone keeps its own row numbers, which its findings name.
+  const recipients = mode === "replace" ? list.recipients : merged.recipients;
+  const findings = mode === "replace" ? list.findings : addressFindings(recipients, "list");
+  const stored = (await context.store.has(file.sha256)) ? file.sha256 : null;
+  return keepList(context, { origin: file.name, sha256: file.sha256, stored, recipients, findings }, by, {
+    what: mode === "replace" ? "recipients imported" : "recipients merged",
+    changes: merged.changes,
+  });
+}
+
+/** One entry as a person types it, all of it as text. */
+export interface ListEntry {
+  readonly group: string;
+  readonly name: string;
+  readonly addresses: string;
+  readonly copies?: string | undefined;
+  readonly blindCopies?: string | undefined;
+  readonly role?: string | undefined;
+  readonly dataset?: string | undefined;
+  readonly language?: string | undefined;
+  readonly activeFrom?: string | undefined;
+  readonly activeUntil?: string | undefined;
+  readonly neverSend?: boolean | undefined;
+  readonly fields?: Readonly<Record<string, string>> | undefined;
+}
+
+/** Adds an entry, or puts it in place of those of a row. Throws `BAD_REQUEST` with what is wrong with it. */
+export async function setEntry(
+  context: Context,
+  row: number | undefined,
+  entry: ListEntry,
+  by: string,
+): Promise<RecipientListRow> {
+  const list = await newestRecipients(context);
+  const before = list?.recipients ?? [];
+  const at = row ?? Math.max(1, ...before.map((one) => one.row)) + 1;
+  if (row !== undefined && !before.some((one) => one.row === row)) throw noRow(row);
+  const { recipients, findings } = readRecipients(entryTable(entry, at), "entry");
+  const [wrong] = findings.filter(
+    (finding) => finding.code.startsWith("bad-") || finding.code.startsWith("recipient-"),
+  );
+  if (wrong)
+    throw new CorbixError("BAD_REQUEST", `Cannot keep the entry: ${wrong.what}`, {
+      where: "entry",
+      advice: wrong.advice,
+    });
+  const first = before.findIndex((one) => one.row === row);
+  const others = before.filter((one) => one.row !== row);
+  const place = first < 0 ? others.length : before.slice(0, first).filter((one) => one.row !== row).length;
+  const after = [...others.slice(0, place), ...recipients, ...others.slice(place)];
+  return keepChanged(context, before, after, row === undefined ? "recipient added" : "recipient changed", by);
+}
+
+export async function removeEntry(context: Context, row: number, by: string): Promise<RecipientListRow> {
+  const before = (await newestRecipients(context))?.recipients ?? [];
+  const after = before.filter((one) => one.row !== row);
+  if (after.length === before.length) throw noRow(row);
+  return keepChanged(context, before, after, "recipient removed", by);
+}
+
+function noRow(row: number): CorbixError {
+  return new CorbixError("NOT_FOUND", `Cannot find row ${row} in the list.`, {
+    where: "recipients",
+    advice: "Look at the list again; somebody may have changed it.",
+  });
+}
+
+function entryTable(entry: ListEntry, row: number): Table {
+  const cells: Record<string, string> = {
+    Group: entry.group,
+    Name: entry.name,
+    Addresses: entry.addresses,
+    Copies: entry.copies ?? "",
+    "Blind copies": entry.blindCopies ?? "",
+    Role: entry.role ?? "",
+    Dataset: entry.dataset ?? "",
+    Language: entry.language ?? "",
+    "Active from": entry.activeFrom ?? "",
+    "Active until": entry.activeUntil ?? "",
+    "Never send": entry.neverSend ? "yes" : "",
+    ...entry.fields,
+  };
+  return {
+    columns: Object.entries(cells).map(([name, value]) => ({ name, type: "text" as const, values: [value] })),
+    rowCount: 1,
+    rowNumbers: [row],
+  };
+}
+
+function keepChanged(
+  context: Context,
+  before: readonly Recipient[],
+  after: readonly Recipient[],
+  what: string,
+  by: string,
+): Promise<RecipientListRow> {
+  const { changes } = mergeRecipients(before, after, "replace");
+  const recipients = { origin: "the console", recipients: after, findings: addressFindings(after, "list") };
+  return keepList(context, { ...recipients, sha256: sha256(JSON.stringify(after)), stored: null }, by, {
+    what,
+    changes,
+  });
+}
+
+async function keepList(
+  context: Context,
+  list: Pick<RecipientListRow, "origin" | "sha256" | "stored" | "recipients" | "findings">,
+  by: string,
+  { what, changes }: { readonly what: string; readonly changes: readonly ListChange[] },
+): Promise<RecipientListRow> {
+  const created = await context.database.models.RecipientList.create({ ...list, createdBy: by });
+  await noteAction(context.database, by, what, list.origin, {
+    count: list.recipients.length,
+    changes: changes.length,
+  });
+  await announce(context.database, { kind: "recipients", subject: list.origin });
+  return created.get({ plain: true });
+}
+
+/** Versions of the list that its history shows. */
+const SHOWN_VERSIONS = 100;
+
+/** Who changed what and when, newest first. */
+export async function listHistory(context: Context): Promise<object[]> {
+  const versions = (await context.database.models.RecipientList.findAll({
+    order: [["id", "DESC"]],
+    limit: SHOWN_VERSIONS + 1,
+    raw: true,
+  })) as unknown as RecipientListRow[];
+  return versions.slice(0, SHOWN_VERSIONS).map((version, index) => {
+    const { changes } = mergeRecipients(versions[index + 1]?.recipients ?? [], version.recipients, "replace");
+    const count = (kind: ListChange["kind"]): number => changes.filter((change) => change.kind === kind).length;
+    return {
+      id: version.id,
+      origin: version.origin,
+      createdAt: version.createdAt,
+      createdBy: version.createdBy,
+      recipients: version.recipients.length,
+      added: count("added"),
+      changed: count("changed"),
+      removed: count("removed"),
+      // A whole import is told by its counts.
+      changes: changes.slice(0, 50),
+    };
+  });
+}
+
+/** The list as a file that can be imported again. */
+export async function exportList(
+  context: Context,
+  as: "csv" | "xlsx" | "vcf",
+): Promise<{ readonly bytes: Uint8Array; readonly type: string }> {
+  const recipients = (await newestRecipients(context))?.recipients ?? [];
+  if (as === "vcf") return { bytes: Buffer.from(writeCards(recipients)), type: "text/vcard; charset=utf-8" };
+  const { header, rows } = listAsRows(recipients);
+  if (as === "csv") {
+    // A cell that a spreadsheet would take for a formula is marked as text.
+    const text = stringify([header, ...rows], { bom: true, escape_formulas: true, record_delimiter: "windows" });
+    return { bytes: Buffer.from(text), type: "text/csv; charset=utf-8" };
+  }
+  const table: Table = {
+    columns: header.map((name, index) => ({ name, type: "text", values: rows.map((row) => row[index]) })),
+    rowCount: rows.length,
+    rowNumbers: rows.map((_, index) => index + 2),
+  };
+  const plain = PlainWorkbook.bind(
+    { sheet: "Recipients", colour: "2f6b57" },
+    { mode: "group", columns: table.columns, spaces: {} },
+    "recipients",
+  );
+  const lines = rows.map((_, index) => index);
+  const filled = plain.fill({ table, lines, row: -1, locale: "en-GB", today: 0, spaces: {} });
+  return {
+    bytes: filled.package.toBytes(),
+    type: CONTENT_TYPES.xlsx,
+  };
+}

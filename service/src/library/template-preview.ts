@@ -1,0 +1,130 @@
+/** Templates looked at closely: what each mark is filled from, and a file of one group, made and forgotten. */
+import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
+import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
+import type { PackedTable } from "@corbix/core/edition";
+import { datasetsBeside, type Report } from "@corbix/core/report";
+import type { ExplainedMark, RunFacts, TriedOut } from "@corbix/core/run";
+import type { Context } from "../process/context.js";
+import { getDataset, getEdition, packedEdition } from "../records/index.js";
+import { senderAddress } from "../run/run-records.js";
+import { fontFolder } from "./custom-fonts.js";
+import {
+  datasetColumns,
+  getReport,
+  getTemplate,
+  newestRecipients,
+  newestReports,
+  templateBytes,
+} from "./definitions.js";
+import { keepFiles } from "./temp-files.js";
+
+/** A report's file that is made from a template. */
+export interface TemplateUse {
+  readonly report: string;
+  readonly file: string;
+  readonly title: string;
+}
+
+export async function usesOfTemplate(context: Context, template: string): Promise<TemplateUse[]> {
+  return (await newestReports(context)).flatMap(({ definition }) =>
+    Object.entries(definition.files)
+      .filter(([, file]) => file.template === template)
+      .map(([file]) => ({ report: definition.report, file, title: definition.title })),
+  );
+}
+
+/** Marks with what they are filled from; with a report each is checked against what it offers. */
+export async function marksOfTemplate(
+  context: Context,
+  name: string,
+  report: string | undefined,
+): Promise<readonly ExplainedMark[]> {
+  const found = await getTemplate(context, name);
+  const bytes = await context.store.get(found.sha256);
+  if (report === undefined) return context.threads.quick("marksOf", { bytes, name, against: undefined });
+  const { definition } = await getReport(context, report);
+  return context.threads.quick("marksOf", {
+    bytes,
+    name,
+    against: {
+      definition,
+      columns: Object.fromEntries(await datasetColumns(context)),
+      recipients: (await newestRecipients(context))?.recipients ?? [],
+    },
+  });
+}
+
+export interface TryRequest {
+  readonly report: string;
+  readonly file: string;
+  readonly group: string | undefined;
+  readonly period: string | undefined;
+}
+
+export interface Tried extends Omit<TriedOut, "files"> {
+  readonly id: string;
+  readonly files: readonly { readonly kind: string; readonly size: number; readonly pages: number | undefined }[];
+  readonly period: string | null;
+}
+
+export async function tryTemplate(context: Context, request: TryRequest): Promise<Tried> {
+  const { definition: report } = await getReport(context, request.report);
+  if (!report.files[request.file])
+    throw new CorbixError("NOT_FOUND", `Cannot find the file \`${request.file}\` in the report.`, {
+      where: "file",
+      advice: `The report has: ${Object.keys(report.files).join(", ")}.`,
+    });
+  const input = await trialInput(context, report, request.period, await templateBytes(context));
+  const { facts } = input;
+  const tried = await context.threads.isolated("tryTemplate", {
+    input,
+    file: request.file,
+    group: request.group,
+    fonts: fontFolder(context.settings),
+  });
+  const { files, ...rest } = tried;
+  const id = keepFiles(files.map(({ kind, bytes }) => ({ name: `trial.${kind}`, bytes })));
+  return {
+    ...rest,
+    id,
+    period: facts.period?.key ?? null,
+    files: files.map(({ kind, bytes, pages }) => ({ kind, size: bytes.length, pages })),
+  };
+}
+
+/** What a trial plans with: the newest of everything, and the given templates. */
+export async function trialInput(
+  context: Context,
+  report: Report,
+  period: string | undefined,
+  templates: ReadonlyMap<string, Uint8Array>,
+) {
+  const { database } = context;
+  const others: Record<string, PackedTable> = {};
+  for (const name of datasetsBeside(report))
+    others[name] = await packedEdition(database, await getEdition(database, name));
+  const { settings } = await getDataset(database, report.data);
+  return {
+    report,
+    table: await packedEdition(database, await getEdition(database, report.data)),
+    others,
+    aliases: settings.aliases ?? [],
+    recipients: (await newestRecipients(context))?.recipients ?? [],
+    templates: Object.fromEntries(templates),
+    facts: factsNow(context, report, period),
+  };
+}
+
+/** As a run of now would have them: its period is the last that is over, unless another is named. */
+export function factsNow(context: Context, report: Report, period: string | undefined): RunFacts {
+  const zone = report.schedule?.zone ?? context.settings.zone;
+  const today = maybeSerialFromIso(dayInZone(context.now(), zone)) ?? 0;
+  const every = report.period?.every;
+  return {
+    id: "trial",
+    date: today,
+    sender: senderAddress(context),
+    locale: report.locale,
+    ...(every && { period: period === undefined ? previousPeriod(today, every) : parsePeriod(period, every) }),
+  };
+}

@@ -1,0 +1,336 @@
+/** A person's word about messages: what nobody can know, what shall go again, what shall not go. */
+import { CorbixError } from "@corbix/core/common";
+import { fromStates, MESSAGE_MACHINE, type MessageState, RUN_MACHINE, type RunState } from "@corbix/core/delivery";
+import { type Envelope, messageId } from "@corbix/core/message";
+import { foldAddress } from "@corbix/core/recipients";
+import type { Report } from "@corbix/core/report";
+import { noteAction } from "../audit/audit.js";
+import { announce } from "../events/events.js";
+import { getReportVersion } from "../library/definitions.js";
+import type { Context } from "../process/context.js";
+import type { AddressResult, MessageRow, RunRow, Transaction } from "../records/index.js";
+import { knownGroups } from "../run/known-groups.js";
+import { finishRun } from "../run/release.js";
+
+/** A message with its run, both locked: the run first, as everybody does. */
+interface Locked {
+  readonly message: MessageRow;
+  readonly run: RunRow;
+  readonly report: Report;
+  readonly transaction: Transaction;
+}
+
+async function withMessage<T>(context: Context, id: string, work: (locked: Locked) => Promise<T>): Promise<T> {
+  const { database } = context;
+  return database.transaction(async (transaction) => {
+    const [owner] = await database.select<{ run_id: string }>(
+      "SELECT run_id FROM messages WHERE id = $1",
+      [id],
+      transaction,
+    );
+    if (!owner) throw new CorbixError("NOT_FOUND", `Cannot find message ${id}.`, { where: "outbox" });
+    const lock = transaction.LOCK.UPDATE;
+    const run = (await database.models.Run.findByPk(owner.run_id, {
+      lock,
+      transaction,
+      raw: true,
+    })) as unknown as RunRow;
+    const message = (await database.models.Message.findByPk(id, {
+      attributes: { exclude: ["mime"] },
+      lock,
+      transaction,
+      raw: true,
+    })) as unknown as MessageRow;
+    const report = (await getReportVersion(context, run.report, run.reportVersion)).definition;
+    return work({ message, run, report, transaction });
+  });
+}
+
+/** Decides a message that is unsure: it arrived, or it shall go again; a refused one can be tried once more. Throws `CONFLICT`. */
+export async function decideMessage(
+  context: Context,
+  id: string,
+  as: "arrived" | "again",
+  reason: string | undefined,
+  by: string,
+): Promise<MessageState> {
+  const words = `decided by ${by}: ${as === "arrived" ? "it arrived" : "send it again"}${reason ? ` (${reason})` : ""}`;
+  const { run, state } = await withMessage(context, id, async (locked) => {
+    const { message, transaction } = locked;
+    if (!fromStates(MESSAGE_MACHINE, as === "arrived" ? "decide-arrived" : "decide-again").includes(message.state))
+      throw new CorbixError(
+        "CONFLICT",
+        as === "arrived" && message.state === "refused"
+          ? "Cannot decide that this message arrived: the server refused it."
+          : `Cannot decide this message: it is neither unsure nor refused, but ${message.state}.`,
+        { where: `message ${id}` },
+      );
+    if (as === "arrived") {
+      await context.database.execute(
+        "UPDATE messages SET state = 'sent', touched_at = now(), sent_at = coalesce(sent_at, now()), response = $2 WHERE id = $1",
+        [id, words],
+        transaction,
+      );
+      return { run: message.runId, state: "sent" as const };
+    }
+    await queueAgain(context, locked, words);
+    return { run: message.runId, state: "queued" as const };
+  });
+  await noteAction(context.database, by, `message decided: ${as}`, id, reason ? { reason } : {});
+  if (as === "arrived") await finishRun(context, run);
+  await announce(context.database, { kind: "run", subject: run });
+  return state;
+}
+
+/**
+ * Puts a message back among those that wait, as the delivery it is: with its Message-ID, to those who have not got it. Its run
+ * delivers again. Throws where it may not.
+ */
+async function queueAgain(context: Context, locked: Locked, words: string, reason?: string): Promise<void> {
+  const { database } = context;
+  const { message, transaction } = locked;
+  await reopen(context, locked);
+  // Who refused it is asked once more; who took it is not.
+  const results = Object.fromEntries(
+    Object.entries(message.results).filter(([, one]) => one.state !== "refused" && one.state !== "returned"),
+  );
+  const taken = Object.entries(results).flatMap(([address, one]) =>
+    one.state === "later" ? [] : [foldAddress(address)],
+  );
+  await database.execute(
+    `UPDATE messages SET state = 'queued', released_at = coalesce(released_at, now()), touched_at = now(), response = $2, not_before = NULL, dated_at = NULL, results = $3,
+       again_reason = coalesce($4, again_reason), message_id = coalesce($5, message_id) WHERE id = $1`,
+    [
+      message.id,
+      words,
+      JSON.stringify(results),
+      reason ?? null,
+      reason === undefined ? null : await ownMessageId(context, locked),
+    ],
+    transaction,
+  );
+  await database.execute(
+    taken.length === 0
+      ? "DELETE FROM ledger WHERE message_id = $1"
+      : "UPDATE ledger SET addresses = $2, complete = false WHERE message_id = $1",
+    taken.length === 0 ? [message.id] : [message.id, taken],
+    transaction,
+  );
+  if (taken.length === 0)
+    await database.execute("DELETE FROM delivered_rows WHERE message_id = $1", [message.id], transaction);
+}
+
+/** Where another run has delivered to the group meanwhile, the message is a delivery of its own and needs a Message-ID of its own. */
+async function ownMessageId(context: Context, { message, run, transaction }: Locked): Promise<string | null> {
+  const others = await context.database.select(
+    "SELECT 1 FROM ledger WHERE report = $1 AND occasion = $2 AND group_key = $3 AND part = $4 AND message_id <> $5 LIMIT 1",
+    [run.report, run.occasion, message.groupKey, message.part, message.id],
+    transaction,
+  );
+  return others.length === 0 ? null : againId(context, run, message, message.again);
+}
+
+function againId(context: Context, run: RunRow, message: MessageRow, again: number): string {
+  return messageId(
+    {
+      report: `${run.report} again ${run.id}`,
+      period: run.occasion,
+      group: message.groupKey,
+      part: message.part,
+      attempt: again + 1,
+    },
+    context.settings.mailDomain,
+  );
+}
+
+/** A run of which a message shall go delivers again; only one that was released as its report asks, and that no incident broke off. */
+async function reopen(context: Context, { message, run, report, transaction }: Locked): Promise<void> {
+  const where = `message ${message.id}`;
+  if (run.releasedAt === null)
+    throw new CorbixError("CONFLICT", `Cannot send this message: its run was never released, it is ${run.state}.`, {
+      where,
+      advice: run.state === "held" ? "Release the run." : "Run again, and release that.",
+    });
+  if (message.releasedAt === null && report.delivery.approvals > 1)
+    throw new CorbixError(
+      "CONFLICT",
+      "Cannot send this message: it was left out when the run was released, and two people have to release it.",
+      { where, advice: "Run again for this group, and release that." },
+    );
+  if (run.error !== null)
+    throw new CorbixError("CONFLICT", `Cannot send this message: its run was broken off. ${run.error.message}`, {
+      where,
+      advice: "Run again.",
+    });
+  if (run.state === "delivering") return;
+  if (!fromStates(RUN_MACHINE, "reopen").includes(run.state as RunState))
+    throw new CorbixError("CONFLICT", `Cannot send this message: its run is ${run.state}.`, { where });
+  await context.database.execute(
+    "UPDATE runs SET state = 'delivering', finished_at = NULL, paused = false, touched_at = now() WHERE id = $1",
+    [run.id],
+    transaction,
+  );
+}
+
+/** What came of a person's "again". */
+export interface SentAgain {
+  readonly id: string;
+  /** `first`: nobody got it, or some did not, and those get it as a first time. `repeat`: a delivery of its own, marked as sent again. */
+  readonly as: "first" | "repeat";
+}
+
+/**
+ * Sends a message once more. Whom it never reached gets it as a first time: the message itself goes on. Where everybody had it, it is
+ * a delivery of its own in the ledger, with a Message-ID of its own, and marked in its subject. Throws `CONFLICT` where the first is
+ * still on its way, unsure, never released or a rehearsal's.
+ */
+export async function sendAgain(context: Context, id: string, reason: string, by: string): Promise<SentAgain> {
+  const { made, run } = await withMessage(context, id, async (locked): Promise<{ made: SentAgain; run: string }> => {
+    const { message } = locked;
+    await checkAgain(context, locked);
+    const reached = hasReached(message);
+    const open = openAddresses(message);
+    if (!reached || (message.state !== "sent" && open.length > 0)) {
+      await queueAgain(context, locked, `to go after all, said ${by}: ${reason}`, reason);
+      return { made: { id, as: "first" }, run: message.runId };
+    }
+    const again = await copyMessage(context, locked, reason, open);
+    await reopen(context, locked);
+    return { made: again, run: message.runId };
+  });
+  await noteAction(context.database, by, "message sent again", id, { reason, message: made.id, as: made.as });
+  await announce(context.database, { kind: "run", subject: run });
+  return made;
+}
+
+async function checkAgain(context: Context, { message, run, transaction }: Locked): Promise<void> {
+  const refuse = (why: string, advice: string): never => {
+    throw new CorbixError("CONFLICT", `Cannot send this message again: ${why}.`, {
+      where: `message ${message.id}`,
+      advice,
+    });
+  };
+  if (run.rehearsalTo !== null) refuse("it is a rehearsal's", "A rehearsal is started anew.");
+  if (message.html === "" && message.text === "")
+    refuse("its text was deleted when its time was over", "Run again for its group.");
+  if (!["sent", "returned", "refused", "skipped"].includes(message.state))
+    refuse(
+      `it is ${message.state === "unsure" ? "unsure" : "still on its way"}`,
+      "Decide what is unsure first; what is on its way goes by itself.",
+    );
+  const others = await context.database.select<{ id: string; state: string }>(
+    "SELECT id, state FROM messages WHERE parcel_id = $1 AND part = $2 AND id <> $3 AND state IN ('held', 'queued', 'sending', 'unsure')",
+    [message.parcelId, message.part, message.id],
+    transaction,
+  );
+  if (others.length > 0)
+    refuse(
+      `another of its group, message ${others[0].id}, is ${others[0].state}`,
+      "See what becomes of that one first.",
+    );
+}
+
+/** Addresses that took it and from which it did not come back. */
+function hasReached(message: MessageRow): boolean {
+  const results = Object.values<AddressResult>(message.results);
+  if (results.length === 0) return message.state === "sent";
+  return results.some((one) => ["taken", "delivered", "delayed"].includes(one.state)) || message.state === "sent";
+}
+
+function openAddresses(message: MessageRow): string[] {
+  return Object.entries(message.results).flatMap(([address, one]) =>
+    one.state === "refused" || one.state === "returned" ? [address] : [],
+  );
+}
+
+/** A message of its own for the same people; or, where some were not reached, for those alone and as a first time. */
+async function copyMessage(
+  context: Context,
+  { message, run, transaction }: Locked,
+  reason: string,
+  open: readonly string[],
+): Promise<SentAgain> {
+  const { database } = context;
+  const [{ next }] = await database.select<{ next: number }>(
+    "SELECT max(again) + 1 AS next FROM messages WHERE parcel_id = $1 AND part = $2",
+    [message.parcelId, message.part],
+    transaction,
+  );
+  const isFirst = open.length > 0;
+  const envelope = isFirst ? onlyThese(message.envelope, open) : message.envelope;
+  const created = await database.models.Message.create(
+    {
+      runId: message.runId,
+      parcelId: message.parcelId,
+      groupKey: message.groupKey,
+      part: message.part,
+      again: next,
+      againReason: reason,
+      identity: message.identity,
+      language: message.language,
+      subject: message.subject,
+      html: message.html,
+      text: message.text,
+      envelope,
+      messageId: againId(context, run, message, next),
+      state: "held",
+      findings: message.findings,
+    },
+    { transaction },
+  );
+  const id = String(created.get("id"));
+  await database.execute(
+    "UPDATE messages SET state = 'queued', released_at = now(), touched_at = now() WHERE id = $1",
+    [id],
+    transaction,
+  );
+  return { id, as: isFirst ? "first" : "repeat" };
+}
+
+function onlyThese({ to, cc, bcc }: Envelope, addresses: readonly string[]): Envelope {
+  const wanted = new Set(addresses.map(foldAddress));
+  const keep = <T extends { readonly address: string }>(list: readonly T[]): T[] =>
+    list.filter((one) => wanted.has(foldAddress(one.address)));
+  return { to: keep(to), cc: keep(cc), bcc: keep(bcc) };
+}
+
+/** Takes messages out that have not gone yet, each with the reason. Gives how many. Throws `UNKNOWN_NAME` or `CONFLICT`. */
+export async function skipMessages(
+  context: Context,
+  runId: string,
+  groups: readonly string[],
+  reason: string,
+  by: string,
+): Promise<number> {
+  const keys = await knownGroups(context, runId, groups);
+  const count = await context.database.execute(
+    "UPDATE messages SET state = 'skipped', response = $3, touched_at = now() WHERE run_id = $1 AND group_key = ANY($2) AND state = ANY($4)",
+    [runId, keys, `left out by ${by}: ${reason}`, fromStates(MESSAGE_MACHINE, "leave-out")],
+  );
+  if (count === 0)
+    throw new CorbixError("CONFLICT", "Cannot leave these groups out: none of them has a message that waits.", {
+      where: `run ${runId}`,
+    });
+  await noteAction(context.database, by, "groups left out", runId, { groups: keys, reason });
+  await finishRun(context, runId);
+  await announce(context.database, { kind: "run", subject: runId });
+  return count;
+}
+
+/** Lets a run's waiting messages wait, or go on. Throws `CONFLICT` where it does not deliver. */
+export async function pauseRun(context: Context, runId: string, paused: boolean, by: string): Promise<void> {
+  const changed = await context.database.execute(
+    "UPDATE runs SET paused = $2, touched_at = now() WHERE id = $1 AND state = 'delivering' AND paused <> $2",
+    [runId, paused],
+  );
+  if (changed === 0)
+    throw new CorbixError(
+      "CONFLICT",
+      `Cannot ${paused ? "pause" : "resume"} the run: it is not ${paused ? "delivering" : "paused"}.`,
+      {
+        where: `run ${runId}`,
+      },
+    );
+  await noteAction(context.database, by, paused ? "run paused" : "run resumed", runId);
+  await announce(context.database, { kind: "run", subject: runId });
+}

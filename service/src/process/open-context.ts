@@ -1,0 +1,75 @@
+import { randomUUID } from "node:crypto";
+import { mkdir } from "node:fs/promises";
+import { join } from "node:path";
+import { CorbixError } from "@corbix/core/common";
+import { openFonts } from "@corbix/fonts";
+import { pino } from "pino";
+import { openSecrets } from "../access/secrets.js";
+import { fontFolder } from "../library/custom-fonts.js";
+import { openQueue } from "../queue/queue.js";
+import { isDatabaseAway, knowsBlobs, openDatabase } from "../records/index.js";
+import { folderStore, prepareFolder } from "../store/file-store.js";
+import { recordedStore } from "../store/recorded-store.js";
+import { openThreads } from "../threads/threads.js";
+import { databaseClock } from "./clock.js";
+import type { Context } from "./context.js";
+import { ALWAYS } from "./lease/lease.js";
+import { pause } from "./pause.js";
+import type { Settings } from "./settings.js";
+
+export interface ContextOptions {
+  /** The first process migrates the database and looks after the queue. */
+  readonly supervise: boolean;
+  readonly process?: string;
+  readonly now?: () => Date;
+}
+
+/** Opens database, queue and store. Throws `DATABASE_UNREACHABLE`. */
+export async function openContext(settings: Settings, databaseUrl: string, options: ContextOptions): Promise<Context> {
+  await mkdir(settings.data, { recursive: true, mode: 0o700 });
+  const database = await openDatabase(databaseUrl, { migrate: options.supervise });
+  const files = join(settings.data, "files");
+  await prepareFolder(files, await knowsBlobs(database));
+  const clock = options.now ? { now: options.now, close: () => {} } : await databaseClock(database);
+  return {
+    settings,
+    database,
+    store: recordedStore(folderStore(files), database, settings.storeLimit),
+    queue: await openQueue(database, { supervise: options.supervise }),
+    threads: openThreads({ heapMiB: settings.intakeMemory, seconds: settings.intakeSeconds }),
+    secrets: await openSecrets(settings.data, settings.secretKey),
+    fonts: () => openFonts(fontFolder(settings)),
+    log: pino({ level: settings.logLevel, base: null, timestamp: pino.stdTimeFunctions.isoTime }),
+    now: clock.now,
+    stopClock: clock.close,
+    process: options.process ?? randomUUID(),
+    lease: ALWAYS,
+  };
+}
+
+export async function closeContext(context: Context): Promise<void> {
+  context.stopClock();
+  await context.threads.close();
+  await context.queue.close();
+  await context.database.close();
+}
+
+/** A database that is away when a worker or outbox starts is asked again so often. */
+const RETRY_MS = 1_000;
+
+/** The same for processes that a service looks after: where the database is away they wait for it, until they are told to stop. */
+export async function openPatiently(
+  settings: Settings,
+  databaseUrl: string,
+  options: ContextOptions & { readonly stopped: AbortSignal },
+): Promise<Context> {
+  for (;;) {
+    try {
+      return await openContext(settings, databaseUrl, options);
+    } catch (error) {
+      const isAway = error instanceof CorbixError && error.code === "DATABASE_UNREACHABLE";
+      if (!(isAway || isDatabaseAway(error)) || options.stopped.aborted) throw error;
+      await pause(RETRY_MS, options.stopped);
+    }
+  }
+}

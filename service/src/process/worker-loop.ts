@@ -1,0 +1,108 @@
+import { randomUUID } from "node:crypto";
+import { CorbixError } from "@corbix/core/common";
+import type { FoundJob } from "../queue/queue.js";
+import { giveBackStep, type HandedStep, StepLost, takeStep } from "../records/index.js";
+import { failRun, waitForStore } from "../run/run-moves.js";
+import { makeStep } from "../run/steps/make-step.js";
+import { planStep } from "../run/steps/plan-step.js";
+import { proveStep } from "../run/steps/prove-step.js";
+import { isStoreTrouble } from "../store/store-errors.js";
+import type { Context } from "./context.js";
+import { openLease } from "./lease/lease.js";
+import { pause, retryUntilDone } from "./pause.js";
+
+/** An idle worker looks for work so often. */
+const IDLE_MS = 200;
+/** A step that has failed so often, for no reason that passes, fails its run. */
+const MOST_FAILURES = 4;
+
+const STEPS: Readonly<Record<string, (context: Context, step: HandedStep) => Promise<void>>> = {
+  plan: planStep,
+  make: makeStep,
+  prove: proveStep,
+};
+
+/**
+ * Works under a lease until stopped: shows that this process lives, and begins anew under another id where it was declared dead
+ * meanwhile. What it had then is others'.
+ */
+export async function underLease(
+  context: Context,
+  url: string,
+  stopped: AbortSignal,
+  work: (context: Context, stopped: AbortSignal) => Promise<void>,
+): Promise<void> {
+  const startedAs = context.process;
+  for (let id = startedAs; !stopped.aborted; id = randomUUID()) {
+    const lease = await openLease(url, id, startedAs);
+    try {
+      await work({ ...context, process: id, lease }, AbortSignal.any([stopped, lease.lost]));
+    } finally {
+      await lease.close();
+    }
+    if (!stopped.aborted) context.log.warn({ worker: id }, "this process was declared dead and begins anew");
+  }
+}
+
+/** Works until it is told to stop; then finishes the step it has. */
+export async function workUntil(context: Context, stopped: AbortSignal): Promise<void> {
+  while (!stopped.aborted) {
+    const found = await context.queue.next().catch((error: Error) => {
+      context.log.error({ error: error.message }, "queue");
+      return undefined;
+    });
+    if (found) await workOn(context, found);
+    else await pause(IDLE_MS, stopped);
+  }
+}
+
+async function workOn(context: Context, { name, id, job }: FoundJob): Promise<void> {
+  let step: HandedStep | undefined;
+  try {
+    step = await takeStep(context.database, job.run, job.step, context.process);
+    if (step) await doStep(context, name, step);
+    await context.queue.complete(name, id);
+  } catch (error) {
+    // The step itself is given back already, or was never taken; the job comes again.
+    context.log.error({ run: job.run, step: job.step, error: describe(error) }, "job not done");
+    await context.queue.fail(name, id, error).catch(() => {});
+  }
+}
+
+/** Does a step that was handed out. What goes wrong on our own side is waited for or tried again; only then does the run fail. */
+export async function doStep(context: Context, name: string, step: HandedStep): Promise<void> {
+  const started = process.hrtime.bigint();
+  const facts = { run: step.run, step: step.name, token: step.token };
+  try {
+    await STEPS[name](context, step);
+    await giveBack(context, step);
+    context.log.debug({ ...facts, ms: Number((process.hrtime.bigint() - started) / 1_000_000n) }, "step");
+  } catch (error) {
+    if (error instanceof StepLost) {
+      context.log.warn(
+        facts,
+        "this process lost the step, to another or to a run that waits or was stopped, and wrote nothing",
+      );
+      await giveBack(context, step);
+      return;
+    }
+    context.log.error({ ...facts, error: describe(error) }, "step failed");
+    if (isStoreTrouble(error)) {
+      await retryUntilDone(context, () => waitForStore(context, step, error));
+      return;
+    }
+    const failures = await retryUntilDone(context, () => giveBackStep(context.database, step, true));
+    if (failures < MOST_FAILURES) throw error;
+    await failRun(context, step, error);
+  }
+}
+
+/** A step that is not done and still this process's own, since its run waits or was stopped meanwhile, is open to everybody again. */
+function giveBack(context: Context, step: HandedStep): Promise<number> {
+  return retryUntilDone(context, () => giveBackStep(context.database, step, false));
+}
+
+function describe(error: unknown): string {
+  if (error instanceof CorbixError) return error.toLine();
+  return error instanceof Error ? `${error.message}\n${error.stack ?? ""}` : String(error);
+}

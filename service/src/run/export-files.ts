@@ -1,0 +1,215 @@
+/** Other ways out for a run's files: a zip file of them, or folders on a mounted share. */
+import { randomUUID } from "node:crypto";
+import { link, mkdir, readFile, rm, writeFile } from "node:fs/promises";
+import { dirname, isAbsolute, join, resolve, sep } from "node:path";
+import { CorbixError, sha256 } from "@corbix/core/common";
+import { collisions, planNames, safeFolder } from "@corbix/core/naming";
+import { noteAction } from "../audit/audit.js";
+import type { Context } from "../process/context.js";
+import type { FileRow, ParcelRow } from "../records/index.js";
+import { knownGroups } from "./known-groups.js";
+import { getRun, parcelsOf } from "./run-records.js";
+
+/** Bytes of files that a zip file may hold; it is made in memory. */
+const MOST_BYTES = 1_000_000_000;
+
+export interface OwnFile {
+  readonly parcel: Omit<ParcelRow, "lines">;
+  readonly file: FileRow;
+  /** Folder and name where each group has a folder: no two of the run are the same. */
+  readonly inGroup: readonly [string, string];
+}
+
+/** A run's made files with the parcels whose rows made them; what does not fit together is left out by nobody: it is an error. */
+export async function filesOf(
+  context: Context,
+  runId: string,
+  groups: readonly string[] | undefined,
+): Promise<OwnFile[]> {
+  const run = await getRun(context, runId);
+  if (!["held", "delivering", "done", "stopped"].includes(run.state))
+    throw new CorbixError("CONFLICT", `Cannot hand out the files: the run is ${run.state}.`, { where: `run ${runId}` });
+  const wanted = groups && (await knownGroups(context, runId, groups));
+  const all = await parcelsOf(context, runId);
+  const files = (await context.database.models.File.findAll({
+    where: { runId },
+    order: [["id", "ASC"]],
+    raw: true,
+  })) as unknown as FileRow[];
+  const byParcel = new Map<string, FileRow[]>(all.map((parcel) => [parcel.id, []]));
+  for (const file of files) byParcel.get(file.parcelId)?.push(file);
+  const ordered = all.flatMap((parcel) => (byParcel.get(parcel.id) ?? []).map((file) => ({ parcel, file })));
+  // Names are of the whole run, so that a group has the same ones whether it is wanted alone or with others.
+  const names = planNames(
+    ordered.map(({ parcel, file }) => ({ id: file.id, path: file.path, group: parcel.groupKey, label: parcel.label })),
+  );
+  return ordered
+    .filter(({ parcel }) => !wanted || wanted.includes(parcel.groupKey))
+    .map(({ parcel, file }) => {
+      if (file.groupKey !== parcel.groupKey || file.rowsDigest !== parcel.rowsDigest)
+        throw new CorbixError("PROVENANCE_MISMATCH", `Cannot hand out "${file.path}": it was made for another group.`, {
+          where: `run ${runId}, group ${parcel.label}`,
+        });
+      if (file.removedAt)
+        throw new CorbixError("NOT_FOUND", `Cannot hand out "${file.path}": it was deleted when its time was over.`, {
+          where: `run ${runId}`,
+        });
+      return { parcel, file, inGroup: names.inGroup.get(file.id) as readonly [string, string] };
+    });
+}
+
+/** Paths that cannot stand beside each other stop everything before it begins. Throws `CONFLICT`. */
+function checkCollisions(paths: readonly string[], runId: string): void {
+  const [clash] = collisions(paths);
+  if (clash)
+    throw new CorbixError(
+      "CONFLICT",
+      `Cannot write "${clash[1]}" beside "${clash[0]}": for many file systems they are one.`,
+      {
+        where: `run ${runId}`,
+        advice: "Name the files or folders apart in the report. Nothing was written.",
+      },
+    );
+}
+
+/** All files in one zip, in a folder for each group; or those of some groups. Throws `LIMIT_EXCEEDED`. */
+export async function zipOfRun(context: Context, runId: string, groups?: readonly string[]): Promise<Uint8Array> {
+  const files = await filesOf(context, runId, groups);
+  const bytes = files.reduce((sum, { file }) => sum + file.size, 0);
+  if (bytes > MOST_BYTES)
+    throw new CorbixError("LIMIT_EXCEEDED", `Cannot put ${bytes} bytes into one zip file.`, {
+      where: `run ${runId}`,
+      advice: "Take some of the groups at a time, or write them to a folder.",
+    });
+  const paths = files.map((one) => one.inGroup.join("/"));
+  checkCollisions(paths, runId);
+  return context.threads.isolated("packFiles", {
+    files: files.map(({ file }, index) => ({
+      path: context.store.pathOf(file.sha256),
+      sha256: file.sha256,
+      name: paths[index],
+    })),
+  });
+}
+
+/** The PDFs of all parcels behind each other, for printing; each group on sheets of its own if asked for. */
+export async function printOfRun(
+  context: Context,
+  runId: string,
+  how: { readonly sheets: boolean; readonly groups?: readonly string[] | undefined },
+): Promise<Uint8Array> {
+  const files = (await filesOf(context, runId, how.groups)).filter(({ file }) => file.kind === "pdf");
+  if (files.length === 0)
+    throw new CorbixError("NOT_FOUND", "Cannot print the run: it has no PDFs.", {
+      where: `run ${runId}`,
+      advice: "Let the report make PDFs: pdf: too.",
+    });
+  const run = await getRun(context, runId);
+  return context.threads.isolated("joinFiles", {
+    files: files.map(({ file }) => ({
+      path: context.store.pathOf(file.sha256),
+      sha256: file.sha256,
+      name: file.path,
+    })),
+    title: `${run.report} ${run.period}`,
+    sheets: how.sheets,
+  });
+}
+
+export interface HandedOut {
+  readonly folder: string;
+  readonly written: number;
+  /** Were there already with the same bytes. */
+  readonly same: number;
+}
+
+/**
+ * Writes the files under the outgoing folder, by their own paths or in a folder for each group. A file that is there with other
+ * bytes is never written over: nothing is written then. Throws `CONFLICT`.
+ */
+export async function writeOut(
+  context: Context,
+  runId: string,
+  how: { readonly folder: string; readonly perGroup: boolean; readonly groups?: readonly string[] | undefined },
+  by: string,
+): Promise<HandedOut> {
+  const root = outFolder(context);
+  const folder = join(root, safeFolder(how.folder));
+  const files = await filesOf(context, runId, how.groups);
+  const paths = files.map((one) => (how.perGroup ? one.inGroup.join("/") : one.file.path));
+  checkCollisions(paths, runId);
+  const planned = await Promise.all(
+    files.map(async ({ file }, index) => {
+      const path = resolve(folder, ...paths[index].split("/"));
+      if (!path.startsWith(root + sep))
+        throw new CorbixError("NOT_ALLOWED", `Cannot write "${file.path}": it lies outside of the outgoing folder.`, {
+          where: folder,
+        });
+      const there = await readFile(path).catch(() => undefined);
+      return { path, file, there: there && sha256(there) };
+    }),
+  );
+  const taken = planned.find(({ file, there }) => there !== undefined && there !== file.sha256);
+  if (taken) throw clash(taken.path, folder);
+  await writeAll(
+    context,
+    planned.filter(({ there }) => there === undefined),
+    folder,
+  );
+  const same = planned.filter(({ there }) => there !== undefined).length;
+  const done = { folder, written: planned.length - same, same };
+  await noteAction(context.database, by, "files written to a folder", runId, done);
+  return done;
+}
+
+/** All of them or none: each is written beside its place and read again, then all get their names; what came in between undoes it. */
+async function writeAll(
+  context: Context,
+  files: readonly { readonly path: string; readonly file: FileRow }[],
+  folder: string,
+): Promise<void> {
+  const beside = new Map<string, string>();
+  const linked: string[] = [];
+  try {
+    for (const { path, file } of files) {
+      await mkdir(dirname(path), { recursive: true });
+      const place = join(dirname(path), `.${randomUUID()}`);
+      beside.set(path, place);
+      await writeFile(place, await context.store.get(file.sha256), { flag: "wx" });
+      if (sha256(await readFile(place)) !== file.sha256)
+        throw new CorbixError("NO_SPACE", `Cannot write "${path}": it reads otherwise than it was written.`, {
+          where: folder,
+          advice: "See that the folder has room and is well. Nothing was written.",
+        });
+    }
+    for (const { path } of files) {
+      // Linked, not moved: what came there meanwhile is not written over.
+      await link(beside.get(path) as string, path);
+      linked.push(path);
+    }
+  } catch (error) {
+    for (const path of linked) await rm(path, { force: true });
+    const { code } = error as NodeJS.ErrnoException;
+    if (code === "EEXIST") throw clash(files[linked.length].path, folder);
+    if (code === "ENOSPC" || code === "EDQUOT")
+      throw new CorbixError("NO_SPACE", "Cannot write the files: no space is left in the outgoing folder.", {
+        where: folder,
+        advice: "Make room there, then try again. Nothing was written.",
+        cause: error,
+      });
+    throw error;
+  } finally {
+    for (const place of beside.values()) await rm(place, { force: true });
+  }
+}
+
+function clash(path: string, folder: string): CorbixError {
+  return new CorbixError("CONFLICT", `Cannot write "${path}": another file of that name is there.`, {
+    where: folder,
+    advice: "Name another folder, or move that file away. Nothing was written.",
+  });
+}
+
+function outFolder({ settings }: Context): string {
+  return isAbsolute(settings.outFolder) ? settings.outFolder : join(settings.data, settings.outFolder);
+}

@@ -1,0 +1,236 @@
+import { CorbixError, ERRORS } from "@corbix/core/common";
+import { type ComposedMessage, envelopeOf, type MessagePart, messageId } from "@corbix/core/message";
+import type { Report } from "@corbix/core/report";
+import {
+  type EarlierPeriods,
+  factsFor,
+  groupEnv,
+  linesDigest,
+  type MadeFile,
+  type ReportMaker,
+  type RunFacts,
+  Seal,
+} from "@corbix/core/run";
+import { announce } from "../../events/events.js";
+import type { Context } from "../../process/context.js";
+import { addSteps, endStep, type HandedStep, type ParcelRow, type RunRow, unpackLines } from "../../records/index.js";
+import { parcelLines } from "../further-lines.js";
+import { asOwner, moveOwned } from "../run-moves.js";
+import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun } from "../run-records.js";
+
+/** Step two: makes the files and messages of a batch of parcels. A parcel that is made already is passed over. */
+export async function makeStep(context: Context, step: HandedStep): Promise<void> {
+  const run = await getRun(context, step.run);
+  if (run.state !== "making") return;
+  const report = await reportOfRun(context, run);
+  const maker = await makerOfRun(context, run, report);
+  const facts = factsOfRun(context, run, report);
+  for (const id of step.ids) {
+    const parcel = (await context.database.models.Parcel.findByPk(id, { raw: true })) as unknown as ParcelRow | null;
+    if (parcel?.state !== "planned") continue;
+    try {
+      await makeParcel(context, { step, run, report, maker, facts, parcel });
+    } catch (error) {
+      // What is our own side's is tried again; what template and data cannot do together is the parcel's.
+      if (!(error instanceof CorbixError) || ERRORS[error.code].retry) throw error;
+      await asOwner(context, step, "all-made", async ({ transaction }) => {
+        await context.database.models.Parcel.update(
+          { state: "failed", error: errorFacts(error) },
+          { where: { id, state: "planned" }, transaction },
+        );
+      });
+    }
+  }
+  await endMaking(context, step);
+}
+
+/** Ends the batch; the last one adds the proving. */
+async function endMaking(context: Context, step: HandedStep): Promise<void> {
+  const { database } = context;
+  const isLast = await asOwner(context, step, "all-made", async ({ transaction }) => {
+    await endStep(database, step, transaction);
+    const left = await database.select(
+      "SELECT 1 FROM run_steps WHERE run_id = $1 AND done_at IS NULL LIMIT 1",
+      [step.run],
+      transaction,
+    );
+    if (left.length > 0) return false;
+    await addSteps(database, step.run, [{ name: "prove" }], transaction);
+    await moveOwned(context, step.run, "proving", {}, transaction);
+    return true;
+  });
+  await announce(database, { kind: "run", subject: step.run });
+  if (isLast) await context.queue.send({ run: step.run, step: "prove" });
+}
+
+interface Making {
+  readonly step: HandedStep;
+  readonly run: RunRow;
+  readonly report: Report;
+  readonly maker: ReportMaker;
+  readonly facts: RunFacts;
+  readonly parcel: ParcelRow;
+}
+
+async function makeParcel(context: Context, making: Making): Promise<void> {
+  const { run, maker, facts, parcel } = making;
+  const table = unpackLines(run.columns ?? [], [parcel.lines]);
+  const rows = table.rowNumbers.map((_, row) => row);
+  const about = { run: run.id, parcel: parcel.id, report: making.report, own: table };
+  const further = await parcelLines(context, about);
+  const digest = linesDigest({ table, lines: rows }, further);
+  const group = { key: parcel.groupKey, label: parcel.label, spellings: [parcel.label], rows };
+  const place = { number: parcel.number, count: run.parcelCount, further };
+  const env = groupEnv(table, group, place, parcel.recipients, facts);
+  const seal = making.report.sealed ? { seal: sealOf(run), own: parcel.label } : undefined;
+  const names = [...new Set(parcel.planned.map((file) => file.file))];
+  const earlier = await earlierDocuments(context, making, names);
+  const made = maker.make(env, names, context.fonts(), facts, seal, (file) => earlier.get(file));
+  const parts = parcel.leftOut === null ? maker.parts(parcel.recipients) : [];
+  const composed = parts.flatMap((part) => {
+    const own = factsFor(facts, part.language);
+    const written = maker.compose(groupEnv(table, group, place, part.recipients, own), seal, part.language);
+    return written ? [{ part, ...written }] : [];
+  });
+  const findings = [...made.findings, ...composed.flatMap((one) => one.findings)];
+  const stored = await Promise.all(
+    made.files.map(async (file) => ({
+      file,
+      sha256: await context.store.put(file.bytes),
+      section: file.section ? await context.store.put(file.section) : null,
+    })),
+  );
+  await asOwner(
+    context,
+    making.step,
+    "all-made",
+    async ({ transaction }) => {
+      const [count] = await context.database.models.Parcel.update(
+        { state: "made", findings },
+        { where: { id: parcel.id, state: "planned" }, transaction },
+      );
+      if (count === 0) return;
+      await context.database.models.File.bulkCreate(
+        stored.map(({ file, sha256, section }) => ({ ...fileRow(making, file), sha256, section, rowsDigest: digest })),
+        { transaction },
+      );
+      await context.database.models.Message.bulkCreate(
+        composed.map(({ part, message }, index) => messageRow(context, making, part, message, index === 0)),
+        { transaction },
+      );
+    },
+    "SHARE",
+  );
+}
+
+/** Of documents that grow, what the group was delivered for earlier periods: the newest whole document, and each period's section. */
+async function earlierDocuments(
+  context: Context,
+  { run, report, parcel }: Making,
+  names: readonly string[],
+): Promise<Map<string, EarlierPeriods>> {
+  const found = new Map<string, EarlierPeriods>();
+  for (const name of names) {
+    if (!report.files[name].grows) continue;
+    const delivered = await context.database.select<{ period: string; sha256: string; section: string | null }>(
+      `SELECT DISTINCT ON (runs.period) runs.period, files.sha256, files.section FROM files
+         JOIN runs ON runs.id = files.run_id
+         LEFT JOIN messages ON messages.parcel_id = files.parcel_id
+        WHERE runs.report = $1 AND files.group_key = $2 AND files.file = $3 AND files.kind = 'docx' AND runs.period < $4
+          AND runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
+          AND (messages.state = 'sent' OR (messages.id IS NULL AND runs.state = 'done'))
+        ORDER BY runs.period, runs.finished_at DESC NULLS LAST, files.id DESC`,
+      [run.report, parcel.groupKey, name, run.period],
+    );
+    if (delivered.length === 0) continue;
+    const bytes = new Map<string, Uint8Array>();
+    for (const digest of delivered.flatMap((one) => one.section ?? []))
+      bytes.set(digest, await context.store.get(digest));
+    const newest = delivered[delivered.length - 1];
+    const whole = await context.store.get(newest.sha256);
+    found.set(name, {
+      periods: delivered.map(({ period, section }) => ({
+        period,
+        section: section === null ? undefined : () => bytes.get(section) as Uint8Array,
+      })),
+      whole: () => whole,
+    });
+  }
+  return found;
+}
+
+/** The seal of the run this process works on; it holds the names of all its groups. */
+let lastSeal: { readonly run: string; readonly seal: Seal } | undefined;
+
+function sealOf(run: RunRow): Seal {
+  if (lastSeal?.run === run.id) return lastSeal.seal;
+  const seal = new Seal(run.plan?.sealedNames ?? []);
+  lastSeal = { run: run.id, seal };
+  return seal;
+}
+
+function fileRow({ run, report, parcel }: Making, file: MadeFile) {
+  const planned = parcel.planned.find((candidate) => candidate.file === file.file && candidate.kind === file.kind);
+  const template = report.files[file.file].template;
+  return {
+    runId: run.id,
+    parcelId: parcel.id,
+    file: file.file,
+    kind: file.kind,
+    path: planned?.path ?? `${file.file}.${file.kind}`,
+    size: file.bytes.length,
+    pages: file.pages ?? null,
+    groupKey: parcel.groupKey,
+    provenance: {
+      run: run.id,
+      report: run.report,
+      reportVersion: run.reportVersion,
+      period: run.period,
+      group: parcel.groupKey,
+      editions: run.editions,
+      // A table without a template is made by the report's own definition.
+      ...(template === undefined ? {} : { template, templateSha256: run.templates[template] }),
+      rowsDigest: parcel.rowsDigest,
+    },
+  };
+}
+
+function messageRow(
+  context: Context,
+  { run, report, parcel }: Making,
+  { part, language, recipients }: MessagePart,
+  message: ComposedMessage,
+  isFirst: boolean,
+) {
+  const { copies, blindCopies, from } = report.delivery;
+  const always = {
+    copies: copies.map((address) => ({ address })),
+    blindCopies: blindCopies.map((address) => ({ address })),
+  };
+  return {
+    runId: run.id,
+    parcelId: parcel.id,
+    groupKey: parcel.groupKey,
+    ...message,
+    part,
+    language: language ?? report.locale,
+    identity: from,
+    envelope: envelopeOf(recipients, isFirst ? always : {}),
+    // A rehearsal's message is another one than the delivery's, and so is one that goes again: they have identities of their own.
+    messageId: messageId(
+      {
+        report: run.rehearsalTo
+          ? `rehearsal ${run.id}`
+          : run.againReason
+            ? `${run.report} again ${run.id}`
+            : run.report,
+        period: run.occasion,
+        group: parcel.groupKey,
+        part,
+        attempt: 1,
+      },
+      context.settings.mailDomain,
+    ),
+    state: "held" as const,
+  };
+}

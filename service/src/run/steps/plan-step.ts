@@ -1,0 +1,207 @@
+import { CorbixError, ERRORS, type Finding, foldName, sortFindings } from "@corbix/core/common";
+import { onceOf } from "@corbix/core/delivery";
+import type { LeftOutRows } from "@corbix/core/prepare";
+import { datasetsBeside, type Report } from "@corbix/core/report";
+import { notReadReasons, type Plan, type PlannedParcel, planRun, type RunFacts } from "@corbix/core/run";
+import { type Table, takeRows } from "@corbix/core/table";
+import { announce } from "../../events/events.js";
+import { templateBytes } from "../../library/definitions.js";
+import type { Context } from "../../process/context.js";
+import { tidyMemory } from "../../process/memory.js";
+import {
+  addParcelLines,
+  addRunLines,
+  addSteps,
+  type EnclosedFile,
+  endStep,
+  getDataset,
+  getEdition,
+  type HandedStep,
+  packLines,
+  type RecipientListRow,
+  type RunRow,
+  readEdition,
+  readPeriod,
+} from "../../records/index.js";
+import { type Enclosures, encloseFiles } from "../attachments.js";
+import { type RowsOnce, rowsOnce } from "../delivered-before.js";
+import { deliveryFindings } from "../delivery-checks.js";
+import { asOwner, failRun, moveOwned } from "../run-moves.js";
+import { factsOfRun, getRun, reportOfRun } from "../run-records.js";
+
+/** Parcels that one step makes: enough to share what is read, few enough to spread over the workers. */
+const BATCH = 8;
+/** Parcels written by one statement. */
+const WRITTEN_AT_ONCE = 200;
+
+/** Step one: everything that can be known before a file is made. What the definition cannot do at all fails the run. */
+export async function planStep(context: Context, step: HandedStep): Promise<void> {
+  const run = await getRun(context, step.run);
+  if (run.state !== "planning") return;
+  try {
+    await planAndKeep(context, step, run);
+  } catch (error) {
+    if (!(error instanceof CorbixError) || ERRORS[error.code].retry) throw error;
+    await failRun(context, step, error);
+  }
+}
+
+/** The edition's rows that the run can need: of a period, only pieces that hold its dates are read, and the others counted. */
+async function readMaster(
+  context: Context,
+  run: RunRow,
+  report: Report,
+  facts: RunFacts,
+): Promise<{ table: Table; notRead: LeftOutRows[] }> {
+  const { database } = context;
+  const edition = await getEdition(database, report.data, run.editions[report.data]);
+  const column =
+    report.period && edition.columns.find((one) => foldName(one.name) === foldName(report.period?.column ?? ""));
+  if (!facts.period || !column || (column.type !== "date" && column.type !== "datetime"))
+    return { table: await readEdition(database, edition), notRead: [] };
+  const { table, outside, blank, rowNumbers } = await readPeriod(database, edition, column.name, facts.period);
+  return { table, notRead: notReadReasons(column.name, facts.period, { outside, blank, rowNumbers }) };
+}
+
+async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Promise<void> {
+  const { database } = context;
+  const report = await reportOfRun(context, run);
+  const facts = factsOfRun(context, run, report);
+  const others = new Map<string, Table>();
+  for (const name of datasetsBeside(report))
+    others.set(name, await readEdition(database, await getEdition(database, name, run.editions[name])));
+  const master = await readMaster(context, run, report, facts);
+  tidyMemory();
+  const { settings } = await getDataset(database, report.data);
+  const list =
+    run.recipientListId === null
+      ? undefined
+      : ((await database.models.RecipientList.findByPk(run.recipientListId, {
+          raw: true,
+        })) as unknown as RecipientListRow);
+  const edition = await getEdition(database, report.data, run.editions[report.data]);
+  const rows = await rowsOnce(context, run, onceOf(report), edition.columns);
+  const { plan } = planRun({
+    report,
+    table: master.table,
+    meanwhile: tidyMemory,
+    ...(rows ? { delivered: rows.delivered } : {}),
+    notRead: master.notRead,
+    others,
+    aliases: settings.aliases ?? [],
+    recipients: list?.recipients ?? [],
+    templates: await templateBytes(context, run.templates),
+    facts,
+    ...(run.onlyGroups ? { only: run.onlyGroups } : {}),
+    ...(run.onlyRows ? { onlyRows: { ...run.onlyRows, rowNumbers: new Set(run.onlyRows.rowNumbers) } } : {}),
+  });
+  tidyMemory();
+  const enclosures = await encloseFiles(context, run, plan.parcels, [
+    ...plan.groupNames,
+    ...(list?.recipients ?? []).map((recipient) => recipient.group),
+  ]);
+  const findings = sortFindings([
+    ...plan.findings,
+    ...enclosures.findings,
+    ...(await deliveryFindings(context, report, plan.parcels, run.rehearsalTo)),
+  ]);
+  const kept = await keepPlan(context, step, run, { plan, enclosures, findings, rows });
+  await announce(database, { kind: "run", subject: run.id });
+  for (const name of kept) await context.queue.send({ run: run.id, step: name });
+}
+
+interface FoundPlan {
+  readonly plan: Plan;
+  readonly enclosures: Enclosures;
+  readonly findings: readonly Finding[];
+  readonly rows: RowsOnce | undefined;
+}
+
+/**
+ * Writes the plan and the steps that follow, all or nothing: nobody sees a part of it, and where this process lost the step
+ * meanwhile, or somebody stopped the run, nothing is written. There is nothing to be deleted: a run is planned once. Gives the steps.
+ */
+async function keepPlan(
+  context: Context,
+  step: HandedStep,
+  run: RunRow,
+  { plan, enclosures, findings, rows }: FoundPlan,
+): Promise<string[]> {
+  const { database } = context;
+  return asOwner(context, step, "planned", async ({ transaction }) => {
+    const ids: string[] = [];
+    for (let at = 0; at < plan.parcels.length; at += WRITTEN_AT_ONCE) {
+      const some = plan.parcels.slice(at, at + WRITTEN_AT_ONCE);
+      const created = await database.models.Parcel.bulkCreate(
+        some.map((parcel) => ({
+          ...parcelRow(run, plan, parcel, enclosures.files.get(parcel.number) ?? []),
+          leftOut: enclosures.leftOut.get(parcel.number) ?? null,
+          rowKeys: rows?.keys(plan.table, parcel.group) ?? null,
+        })),
+        { transaction, returning: ["id"] },
+      );
+      const made = created.map((parcel) => String(parcel.get("id")));
+      for (const [index, id] of made.entries())
+        for (const { name, table } of plan.further) {
+          const rows = some[index].further[name] ?? [];
+          if (rows.length > 0) await addParcelLines(database, id, name, takeRows(table, rows), transaction);
+        }
+      ids.push(...made);
+      tidyMemory();
+    }
+    for (const { name, table, rows: all, belongs } of plan.further)
+      await addRunLines(database, run.id, { name, table: takeRows(table, all), isShared: !belongs }, transaction);
+    await database.execute(
+      `INSERT INTO parcel_blobs SELECT DISTINCT parcels.id, one->>'sha256' FROM parcels, json_array_elements(enclosed) AS one WHERE run_id = $1`,
+      [run.id],
+      transaction,
+    );
+    const steps =
+      ids.length === 0
+        ? [{ name: "prove" }]
+        : Array.from({ length: Math.ceil(ids.length / BATCH) }, (_, index) => ({
+            name: `make ${index + 1}`,
+            ids: ids.slice(index * BATCH, (index + 1) * BATCH),
+          }));
+    await addSteps(database, run.id, steps, transaction);
+    await endStep(database, step, transaction);
+    const columns = plan.table.columns.map(({ name, type }) => ({ name, type }));
+    await moveOwned(
+      context,
+      run.id,
+      ids.length > 0 ? "making" : "proving",
+      {
+        columns,
+        plan: {
+          rows: plan.rows,
+          steps: plan.steps,
+          ...(plan.sealedNames ? { sealedNames: plan.sealedNames } : {}),
+          totals: plan.totals,
+          ...(plan.furtherRows.length > 0 ? { furtherRows: plan.furtherRows } : {}),
+          findings,
+        },
+        parcelCount: ids.length,
+      },
+      transaction,
+    );
+    return steps.map(({ name }) => name);
+  });
+}
+
+function parcelRow(run: RunRow, plan: Plan, parcel: PlannedParcel, enclosed: readonly EnclosedFile[]) {
+  return {
+    runId: run.id,
+    number: parcel.number,
+    groupKey: parcel.group.key,
+    label: parcel.group.label,
+    rowCount: parcel.group.rows.length,
+    rowsDigest: parcel.rowsDigest,
+    recipients: parcel.recipients,
+    planned: parcel.files,
+    attachments: parcel.attachments,
+    enclosed,
+    totals: parcel.totals,
+    lines: packLines(takeRows(plan.table, parcel.group.rows)),
+    state: "planned" as const,
+  };
+}

@@ -1,0 +1,153 @@
+import type { Finding } from "@corbix/core/common";
+import type { Report } from "@corbix/core/report";
+import { type MadeParcel, proveRun } from "@corbix/core/run";
+import { announce } from "../../events/events.js";
+import { getIdentity } from "../../mail/identities.js";
+import { encodedSize } from "../../mail/mime.js";
+import type { Context } from "../../process/context.js";
+import { endStep, type FileRow, type HandedStep, type MessageRow, type ParcelRow } from "../../records/index.js";
+import { changedSince } from "../attachments.js";
+import { releaseRun } from "../release.js";
+import { asOwner, moveOwned } from "../run-moves.js";
+import { getRun, parcelsOf, reportOfRun } from "../run-records.js";
+
+/** Step three: made against planned, per group and in sum. Then the run is held, or goes on if the report says so. */
+export async function proveStep(context: Context, step: HandedStep): Promise<void> {
+  const runId = step.run;
+  const run = await getRun(context, runId);
+  if (run.state !== "proving") return;
+  const parcels = await parcelsOf(context, runId);
+  const files = (await context.database.models.File.findAll({ where: { runId }, raw: true })) as unknown as FileRow[];
+  const messages = (await context.database.models.Message.findAll({
+    where: { runId },
+    attributes: ["parcelId", "envelope", "html", "text"],
+    raw: true,
+  })) as unknown as MessageRow[];
+  const plan = run.plan ?? { rows: { master: 0, inGroups: 0, leftOut: [] }, totals: [], findings: [] };
+  const report = await reportOfRun(context, run);
+  const known = await deliveredGroups(context, run.report, runId);
+  const made: MadeParcel[] = [];
+  for (const parcel of parcels)
+    made.push(
+      await madeParcel(
+        context,
+        parcel,
+        files.filter((file) => file.parcelId === parcel.id),
+        messages.filter((message) => message.parcelId === parcel.id),
+        known,
+      ),
+    );
+  const changed = await changedSince(context, parcels);
+  const sizes = report.message ? await sizeFindings(context, report, made) : [];
+  const proof = proveRun(
+    { ...plan, findings: [...plan.findings, ...makingFindings(parcels), ...changed, ...sizes] },
+    made,
+  );
+  await asOwner(context, step, "proved", async ({ transaction }) => {
+    await endStep(context.database, step, transaction);
+    await moveOwned(context, runId, "held", { proof }, transaction);
+  });
+  await announce(context.database, { kind: "run", subject: runId });
+  const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
+  if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, "the report itself");
+}
+
+async function madeParcel(
+  context: Context,
+  parcel: Omit<ParcelRow, "lines">,
+  files: readonly FileRow[],
+  messages: readonly MessageRow[],
+  known: ReadonlySet<string>,
+): Promise<MadeParcel> {
+  const stored: MadeParcel["files"][number][] = [];
+  for (const file of files) {
+    // Read again and digested: what is counted here is what will be sent.
+    const size = (await context.store.get(file.sha256)).length;
+    stored.push({ path: file.path, size, plannedRowsDigest: parcel.rowsDigest, rowsDigest: file.rowsDigest });
+  }
+  const taken = [...files.filter((file) => parcel.attachments.includes(file.path)), ...parcel.enclosed];
+  const people = messages.reduce(
+    (sum, { envelope }) => sum + envelope.to.length + envelope.cc.length + envelope.bcc.length,
+    0,
+  );
+  return {
+    key: parcel.groupKey,
+    label: parcel.label,
+    files: stored,
+    plannedFiles: parcel.planned.length,
+    people,
+    messages: messages.length,
+    number: parcel.number,
+    rows: parcel.rowCount,
+    mailBytes: Math.max(0, ...messages.map((message) => mailBytes(message, taken))),
+    isNew: !known.has(parcel.groupKey),
+  };
+}
+
+/** Texts grow a little when they are encoded, and headers come before them. */
+const TEXT_GROWTH = 1.06;
+const HEADERS = 1_200;
+
+/** About how many bytes a message has as it goes out, with what it takes along. */
+function mailBytes({ html, text }: MessageRow, files: readonly { readonly size: number }[]): number {
+  const words = (Buffer.byteLength(html) + Buffer.byteLength(text)) * TEXT_GROWTH + HEADERS;
+  return Math.round(files.reduce((sum, { size }) => sum + encodedSize(size) + HEADERS / 4, words));
+}
+
+/** Groups that this report has delivered before. */
+async function deliveredGroups(context: Context, report: string, run: string): Promise<ReadonlySet<string>> {
+  const found = await context.database.select<{ group_key: string }>(
+    "SELECT DISTINCT group_key FROM ledger WHERE report = $1 AND run_id <> $2",
+    [report, run],
+  );
+  return new Set(found.map((row) => row.group_key));
+}
+
+const TOO_LARGE = {
+  stop: ["stop", "Make the files smaller, or let the identity zip them or send links."],
+  zip: ["note", "Its attachments are put into a zip file."],
+  link: ["note", "Links to its files are put in place of its attachments."],
+} as const;
+
+/** Messages that are larger than the identity's server takes. */
+async function sizeFindings(context: Context, report: Report, made: readonly MadeParcel[]): Promise<Finding[]> {
+  const { settings } = await getIdentity(context, report.delivery.from);
+  const [severity, advice] = TOO_LARGE[settings.tooLarge];
+  return made
+    .filter((parcel) => (parcel.mailBytes ?? 0) > settings.maxBytes)
+    .map((parcel) => ({
+      code: "message-too-large",
+      severity,
+      where: `group ${parcel.label}`,
+      what: `Its message has about ${Math.round((parcel.mailBytes ?? 0) / 1000).toLocaleString("en")} kB; the identity ${report.delivery.from} sends at most ${Math.round(settings.maxBytes / 1000).toLocaleString("en")} kB.`,
+      advice,
+    }));
+}
+
+/** What came up while files were made: failures by group, other findings once with their count. */
+function makingFindings(parcels: readonly Omit<ParcelRow, "lines">[]): Finding[] {
+  const failed = parcels
+    .filter((parcel) => parcel.state === "failed")
+    .map(
+      (parcel): Finding => ({
+        code: "parcel-failed",
+        severity: "stop",
+        where: parcel.error?.where?.startsWith(`group ${parcel.label}`)
+          ? parcel.error.where
+          : `group ${parcel.label}${parcel.error?.where ? `, ${parcel.error.where}` : ""}`,
+        what: parcel.error?.message ?? "Its files could not be made.",
+        advice: parcel.error?.advice ?? "Correct the template or the data, and run again.",
+      }),
+    );
+  const counted = new Map<string, Finding>();
+  for (const finding of parcels.flatMap((parcel) => parcel.findings)) {
+    const key = `${finding.code}|${finding.where}|${finding.what}`;
+    counted.set(key, { ...finding, count: (counted.get(key)?.count ?? 0) + 1 });
+  }
+  return [
+    ...failed,
+    ...[...counted.values()].map((finding) =>
+      finding.count === 1 ? finding : { ...finding, what: `${finding.what} (in ${finding.count} parcels)` },
+    ),
+  ];
+}
