@@ -3,6 +3,7 @@ import { CorbixError } from "../common/index.js";
 import { type Env, type LinesColumns, type Scope, showsRows } from "../expression/index.js";
 import { cutMarks, parseTextTemplate, type TextTemplate, withPlace } from "../template/index.js";
 import { inlinedHtml, markdownHtml, withPictures } from "./body.js";
+import { escapeHtml } from "./escape-html.js";
 import { type LineTable, parseLineTable } from "./line-table.js";
 
 /** A message's text without its addresses and attachments. */
@@ -139,15 +140,6 @@ export class BoundMessage {
 /** A subject is one line whatever stands in the data: a line end would start another header. */
 export function oneLine(text: string): string {
   return text.replace(/[\u0000-\u001f\u007f\u2028\u2029]+/g, " ").trim();
-}
-
-export function escapeHtml(text: string): string {
-  return text
-    .replaceAll("&", "&amp;")
-    .replaceAll("<", "&lt;")
-    .replaceAll(">", "&gt;")
-    .replaceAll('"', "&quot;")
-    .replaceAll("'", "&#39;");
 }
 
 /** Pieces of plain text, escaped already; tables among them stay as they are. */

@@ -10,7 +10,7 @@ import {
   type TableMarkColumn,
   withPlace,
 } from "../template/index.js";
-import { escapeHtml } from "./compose.js";
+import { escapeHtml } from "./escape-html.js";
 
 export interface LineTable {
   readonly structure: Structure & { readonly kind: "table" };

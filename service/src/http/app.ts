@@ -12,8 +12,8 @@ import { eventStream } from "./event-stream.js";
 import { openApiDocument } from "./openapi.js";
 import type { Route } from "./route.js";
 import { allRoutes } from "./routes/index.js";
+import { sessionToken } from "./session-cookie.js";
 
-export const SESSION_COOKIE = "corbix_session";
 /** JSON and text bodies are small; files go their own way. */
 const JSON_LIMIT = 1_048_576;
 /** Files that are held in memory while they are worked on, such as templates; tables are stored as they come. */
@@ -160,10 +160,6 @@ async function identify(context: Context, request: Request): Promise<User> {
   if (!bearer && request.method !== "GET" && !isOwnOrigin(request))
     throw new CorbixError("NOT_ALLOWED", "Cannot take this call from another site.");
   return user;
-}
-
-export function sessionToken(request: Request): string | undefined {
-  return new RegExp(`(?:^|;\\s*)${SESSION_COOKIE}=([^;]+)`).exec(request.headers.cookie ?? "")?.[1];
 }
 
 function isOwnOrigin(request: Request): boolean {

@@ -1,4 +1,5 @@
 /** What reports are made of: templates, definitions and the recipient list, each in versions that are never changed. */
+
 import { checkSchedule, nextTimes } from "@corbix/core/calendar";
 import { CorbixError, suggestName } from "@corbix/core/common";
 import { pictureSize } from "@corbix/core/document";
@@ -8,13 +9,8 @@ import type { ColumnInfo } from "@corbix/core/table";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
-import type {
-  DatasetRow,
-  EditionRow,
-  RecipientListRow,
-  ReportVersionRow,
-  TemplateVersionRow,
-} from "../records/index.js";
+import type { DatasetRow, EditionRow, ReportVersionRow, TemplateVersionRow } from "../records/index.js";
+import { newestRecipients } from "../records/index.js";
 import { checkDelivery } from "../run/delivery-checks.js";
 
 /** Keeps a template as its next version; one that cannot be read is refused. The same bytes make no new version. */
@@ -137,7 +133,7 @@ export async function checkReportAgainstStore(
     definition: report,
     columns: Object.fromEntries(columns),
     templates: Object.fromEntries(templates),
-    recipients: (await newestRecipients(context))?.recipients ?? [],
+    recipients: (await newestRecipients(context.database))?.recipients ?? [],
   });
   await checkDelivery(context, report);
 }
@@ -234,9 +230,4 @@ export async function planNextRun(context: Context, report: Report, after: Date)
     "INSERT INTO schedules (report, next_at) VALUES ($1, $2) ON CONFLICT (report) DO UPDATE SET next_at = excluded.next_at",
     [report.report, next?.toISOString() ?? null],
   );
-}
-
-export async function newestRecipients(context: Context): Promise<RecipientListRow | undefined> {
-  const found = await context.database.models.RecipientList.findOne({ order: [["id", "DESC"]], raw: true });
-  return (found ?? undefined) as unknown as RecipientListRow | undefined;
 }

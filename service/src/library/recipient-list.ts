@@ -22,7 +22,7 @@ import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import type { RecipientListRow } from "../records/index.js";
-import { newestRecipients } from "./definitions.js";
+import { newestRecipients } from "../records/index.js";
 
 /** Reads a list from a stored file: a table, or vCards. Throws `BAD_TABLE_FILE` where nobody could be found in it. */
 export async function readListFile(
@@ -55,7 +55,7 @@ export async function previewList(
   list: RecipientList,
   mode: MergeMode,
 ): Promise<MergedList & { readonly findings: readonly Finding[] }> {
-  const before = (await newestRecipients(context))?.recipients ?? [];
+  const before = (await newestRecipients(context.database))?.recipients ?? [];
   return { ...mergeRecipients(before, list.recipients, mode), findings: list.findings };
 }
 
@@ -67,7 +67,7 @@ export async function importList(
   mode: MergeMode,
   by: string,
 ): Promise<RecipientListRow> {
-  const before = (await newestRecipients(context))?.recipients ?? [];
+  const before = (await newestRecipients(context.database))?.recipients ?? [];
   const merged = mergeRecipients(before, list.recipients, mode);
   // A file alone keeps its own row numbers, which its findings name.
   const recipients = mode === "replace" ? list.recipients : merged.recipients;
@@ -102,7 +102,7 @@ export async function setEntry(
   entry: ListEntry,
   by: string,
 ): Promise<RecipientListRow> {
-  const list = await newestRecipients(context);
+  const list = await newestRecipients(context.database);
   const before = list?.recipients ?? [];
   const at = row ?? Math.max(1, ...before.map((one) => one.row)) + 1;
   if (row !== undefined && !before.some((one) => one.row === row)) throw noRow(row);
@@ -123,7 +123,7 @@ export async function setEntry(
 }
 
 export async function removeEntry(context: Context, row: number, by: string): Promise<RecipientListRow> {
-  const before = (await newestRecipients(context))?.recipients ?? [];
+  const before = (await newestRecipients(context.database))?.recipients ?? [];
   const after = before.filter((one) => one.row !== row);
   if (after.length === before.length) throw noRow(row);
   return keepChanged(context, before, after, "recipient removed", by);
@@ -221,7 +221,7 @@ export async function exportList(
   context: Context,
   as: "csv" | "xlsx" | "vcf",
 ): Promise<{ readonly bytes: Uint8Array; readonly type: string }> {
-  const recipients = (await newestRecipients(context))?.recipients ?? [];
+  const recipients = (await newestRecipients(context.database))?.recipients ?? [];
   if (as === "vcf") return { bytes: Buffer.from(writeCards(recipients)), type: "text/vcard; charset=utf-8" };
   const { header, rows } = listAsRows(recipients);
   if (as === "csv") {

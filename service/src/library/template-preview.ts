@@ -5,17 +5,10 @@ import type { PackedTable } from "@corbix/core/edition";
 import { datasetsBeside, type Report } from "@corbix/core/report";
 import type { ExplainedMark, RunFacts, TriedOut } from "@corbix/core/run";
 import type { Context } from "../process/context.js";
-import { getDataset, getEdition, packedEdition } from "../records/index.js";
+import { getDataset, getEdition, newestRecipients, packedEdition } from "../records/index.js";
 import { senderAddress } from "../run/run-records.js";
 import { fontFolder } from "./custom-fonts.js";
-import {
-  datasetColumns,
-  getReport,
-  getTemplate,
-  newestRecipients,
-  newestReports,
-  templateBytes,
-} from "./definitions.js";
+import { datasetColumns, getReport, getTemplate, newestReports, templateBytes } from "./definitions.js";
 import { keepFiles } from "./temp-files.js";
 
 /** A report's file that is made from a template. */
@@ -49,7 +42,7 @@ export async function marksOfTemplate(
     against: {
       definition,
       columns: Object.fromEntries(await datasetColumns(context)),
-      recipients: (await newestRecipients(context))?.recipients ?? [],
+      recipients: (await newestRecipients(context.database))?.recipients ?? [],
     },
   });
 }
@@ -109,7 +102,7 @@ export async function trialInput(
     table: await packedEdition(database, await getEdition(database, report.data)),
     others,
     aliases: settings.aliases ?? [],
-    recipients: (await newestRecipients(context))?.recipients ?? [],
+    recipients: (await newestRecipients(context.database))?.recipients ?? [],
     templates: Object.fromEntries(templates),
     facts: factsNow(context, report, period),
   };

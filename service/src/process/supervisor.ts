@@ -155,7 +155,7 @@ function repeat(context: Context, everyMs: number, work: () => Promise<void>): (
 }
 
 function program(name: string): string {
-  return fileURLToPath(new URL(`../${name}.js`, import.meta.url));
+  return fileURLToPath(new URL(`./${name}.js`, import.meta.url));
 }
 
 /** The worker processes and the outbox: one that dies is replaced, and what it left is taken up. */

@@ -17,6 +17,7 @@ export { listed } from "./guards.js";
 export { addParcelLines, addRunLines, linesOfParcel, type RunLines, runLines } from "./lines.js";
 export * from "./models.js";
 export { packLines, unpackLines } from "./pack.js";
+export { newestRecipients } from "./recipient-lists.js";
 export {
   addSteps,
   endStep,

@@ -3,9 +3,9 @@ import { CorbixError, cleanKey, type Finding, foldName, suggestName } from "@cor
 import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { PlannedParcel } from "@corbix/core/run";
-import { newestRecipients } from "../library/definitions.js";
 import { getIdentity, mayReceive, type OpenIdentity } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
+import { newestRecipients } from "../records/index.js";
 
 /** Checks a definition's delivery when it is saved. Throws `BAD_DEFINITION` with the place. */
 export async function checkDelivery(context: Context, report: Report): Promise<void> {
@@ -23,7 +23,7 @@ export async function checkDelivery(context: Context, report: Report): Promise<v
       where: "delivery, sender",
       advice: "Add the address to the identity's senders, or take it out of the report.",
     });
-  checkNarrow(delivery.narrow ?? {}, (await newestRecipients(context))?.recipients ?? []);
+  checkNarrow(delivery.narrow ?? {}, (await newestRecipients(context.database))?.recipients ?? []);
   const named = [
     ...delivery.copies.map((address) => ["delivery, copies", address] as const),
     ...delivery.blindCopies.map((address) => ["delivery, blindCopies", address] as const),

@@ -7,13 +7,14 @@ import { datasetsBeside, splitColumns } from "@corbix/core/report";
 import { applyAliases, splitTable } from "@corbix/core/split";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
-import { getReport, newestRecipients, newestTemplates } from "../library/definitions.js";
+import { getReport, newestTemplates } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
 import {
   addSteps,
   type EditionRow,
   getDataset,
   getEdition,
+  newestRecipients,
   type PeriodChoice,
   type RunRow,
   readEdition,
@@ -47,7 +48,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
     if (other !== report.data) editions[other] = (await getEdition(context.database, other)).number;
   const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
   const runDate = maybeSerialFromIso(day) as number;
-  const recipients = await newestRecipients(context);
+  const recipients = await newestRecipients(context.database);
   const templates = Object.fromEntries(
     (await newestTemplates(context)).map((template) => [template.name, template.sha256]),
   );

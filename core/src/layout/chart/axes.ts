@@ -2,7 +2,7 @@
 import { formatValue } from "../../common/index.js";
 import type { Box, PathCommand } from "../../page/index.js";
 import { rectangle } from "../sheet/draw/cell-fills.js";
-import { type ChartPen, labelText } from "./draw-chart.js";
+import { type ChartPen, labelText } from "./pen.js";
 import type { Axis, Plot } from "./read-chart.js";
 import { type Scale, stackValues, valueScale } from "./scale.js";
 

@@ -1,35 +1,15 @@
 /** Draws a chart as lines, areas and texts: from its own words, and where it says nothing as charts usually look. */
-import { formatValue } from "../../common/index.js";
 import type { Fonts } from "../../fonts/index.js";
 import type { Box, PageItem, PathCommand } from "../../page/index.js";
 import { shapeWords, widthOf } from "../../page/index.js";
 import { type Theme, tintColor } from "../../spreadsheet/index.js";
-import type { TextLook } from "../drawing/paint.js";
 import { rectangle } from "../sheet/draw/cell-fills.js";
 import { drawAxes, type PlotFrame } from "./axes.js";
+import { type ChartPen, labelText } from "./pen.js";
 import { drawPie } from "./pie.js";
 import { drawRadar } from "./radar.js";
 import type { Chart, ChartText, Series } from "./read-chart.js";
 import { drawSeries } from "./series.js";
-
-/** What all parts of a chart draw with. */
-export interface ChartPen {
-  readonly items: PageItem[];
-  readonly chart: Chart;
-  readonly theme: Theme;
-  readonly width: (text: string, look: TextLook) => number;
-  /** Puts a text with its baseline's start, middle or end at a place; turned anticlockwise about it. */
-  readonly text: (text: string, at: TextPlace, look: TextLook) => void;
-  readonly color: (series: Series, point?: number) => string;
-}
-
-export interface TextPlace {
-  readonly x: number;
-  /** The baseline. */
-  readonly y: number;
-  readonly align: "left" | "center" | "right";
-  readonly turn?: number | undefined;
-}
 
 /** Blank between the parts of a chart, in points. */
 const GAP = 6;
@@ -148,10 +128,6 @@ function entriesOf(chart: Chart): Entry[] {
           return plot.kind === "bar" && plot.lying && plot.grouping === "clustered" ? [...list].reverse() : list;
         });
   return entries.filter((_, at) => !chart.hiddenInLegend.has(at));
-}
-
-export function labelText(value: string | number, format: string): string {
-  return typeof value === "number" ? formatValue(value, format) : value;
 }
 
 function drawLegend(pen: ChartPen, room: Box, size: { width: number; height: number }): Box {

@@ -1,7 +1,7 @@
 /** Pies and rings. */
 import type { Box } from "../../page/index.js";
 import { pie } from "../sheet/draw/cell-fills.js";
-import type { ChartPen } from "./draw-chart.js";
+import type { ChartPen } from "./pen.js";
 import type { Plot } from "./read-chart.js";
 import { labelOf } from "./series.js";
 

@@ -1,6 +1,6 @@
 /** Charts whose axes stand around a middle. */
 import type { Box, PathCommand } from "../../page/index.js";
-import { type ChartPen, labelText } from "./draw-chart.js";
+import { type ChartPen, labelText } from "./pen.js";
 import type { Plot } from "./read-chart.js";
 import { valueScale } from "./scale.js";
 

@@ -3,7 +3,7 @@ import { formatValue } from "../../common/index.js";
 import type { PathCommand } from "../../page/index.js";
 import { ellipse, rectangle } from "../sheet/draw/cell-fills.js";
 import type { PlotFrame } from "./axes.js";
-import { type ChartPen, labelText } from "./draw-chart.js";
+import { type ChartPen, labelText } from "./pen.js";
 import type { Labels, Plot, Series } from "./read-chart.js";
 import { stackValues } from "./scale.js";
 

@@ -9,7 +9,8 @@ import { formatNumber, Numbering } from "./model/numbering.js";
 import { DocumentStyles } from "./model/styles.js";
 import { withContents } from "./paginate/contents.js";
 import { placeOf } from "./paginate/float-place.js";
-import { drawnFloat, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./paginate/fragments.js";
+import { drawnFloat, drawStack, type Fragment, type LayingSite, stackHeight } from "./paginate/fragment.js";
+import { layBlocks } from "./paginate/lay-blocks.js";
 import { pageBorders, untagged } from "./paginate/page-decorations.js";
 import { MAX_PAGES, type OpenPage, PageFlow } from "./paginate/paginator.js";
 import { BlockReader, type DocumentFacts, type Reading } from "./read/read-blocks.js";
@@ -34,7 +35,7 @@ class DocumentLayer {
   private readonly styles: DocumentStyles;
   private readonly part: string;
   private readonly root: StructureNode = { role: "Document", children: [] };
-  private readonly stacks = new Map<string, readonly Strip[]>();
+  private readonly stacks = new Map<string, readonly Fragment[]>();
   private readonly reading: Reading;
   private flow: PageFlow;
   /** The pages on which places stand, by name, as their numbers show. */
@@ -78,8 +79,8 @@ class DocumentLayer {
       pages,
       findings: [...this.findings, ...this.fonts.findings(this.opened.where)],
       outline: open.flatMap((page, index) =>
-        page.placed.flatMap(({ strip, y, isRepeated }) =>
-          strip.outline && !isRepeated ? [{ ...strip.outline, page: index, y }] : [],
+        page.placed.flatMap(({ fragment, y, isRepeated }) =>
+          fragment.outline && !isRepeated ? [{ ...fragment.outline, page: index, y }] : [],
         ),
       ),
       structure: this.root,
@@ -117,8 +118,8 @@ class DocumentLayer {
     this.places = new Map();
     this.flow.pages.forEach((page, index) => {
       const shown = formatNumber(page.number, page.section.numberFormat);
-      for (const { strip } of page.placed)
-        for (const name of strip.places) if (!this.places.has(name)) this.places.set(name, { index, shown });
+      for (const { fragment } of page.placed)
+        for (const name of fragment.places) if (!this.places.has(name)) this.places.set(name, { index, shown });
     });
   }
 
@@ -182,16 +183,16 @@ class DocumentLayer {
 
   /** Headers taller than the margin push the text down, footers push it up. */
   private top(page: OpenPage): number {
-    const strips = this.stack(page, page.section.headers);
-    return Math.max(page.section.top, strips.length > 0 ? page.section.header + stackHeight(strips) : 0);
+    const fragments = this.stack(page, page.section.headers);
+    return Math.max(page.section.top, fragments.length > 0 ? page.section.header + stackHeight(fragments) : 0);
   }
 
   private footerHeight(page: OpenPage): number {
-    const strips = this.stack(page, page.section.footers);
-    return Math.max(page.section.bottom, strips.length > 0 ? page.section.footer + stackHeight(strips) : 0);
+    const fragments = this.stack(page, page.section.footers);
+    return Math.max(page.section.bottom, fragments.length > 0 ? page.section.footer + stackHeight(fragments) : 0);
   }
 
-  private stack(page: OpenPage, parts: Readonly<Record<string, string>>): readonly Strip[] {
+  private stack(page: OpenPage, parts: Readonly<Record<string, string>>): readonly Fragment[] {
     const { section } = page;
     const kind =
       page.isFirstOfSection && section.titlePage
@@ -207,9 +208,9 @@ class DocumentLayer {
     if (known) return known;
     // Headers and footers are no part of the text's structure.
     const apart: StructureNode = { role: "Artifact", children: [] };
-    const strips = layBlocks(this.reader(part).blocks(this.opened.getXml(part)), width, this.site(apart));
-    this.stacks.set(key, strips);
-    return strips;
+    const fragments = layBlocks(this.reader(part).blocks(this.opened.getXml(part)), width, this.site(apart));
+    this.stacks.set(key, fragments);
+    return fragments;
   }
 
   private numbers(page: OpenPage): PageNumbers {
@@ -231,16 +232,16 @@ class DocumentLayer {
     const header = this.stack(page, section.headers);
     const footer = this.stack(page, section.footers);
     const footerTop = section.height - section.footer - stackHeight(footer);
-    const decorate = (strips: readonly Strip[], y: number): PageItem => ({
+    const decorate = (fragments: readonly Fragment[], y: number): PageItem => ({
       kind: "tagged",
       node: undefined,
-      items: this.furniture(strips, section, y, numbers),
+      items: this.furniture(fragments, section, y, numbers),
     });
     items.push({ kind: "tagged", node: undefined, items: pageBorders(page) }, decorate(header, section.header));
     for (const { float, x, y } of page.floats) if (float.behind) items.push(...this.beside(float, x, y, numbers));
     const lower = this.lowered(page);
-    for (const { strip, x, y, isRepeated } of page.placed) {
-      const drawn = strip.draw(numbers, x, y + lower);
+    for (const { fragment, x, y, isRepeated } of page.placed) {
+      const drawn = fragment.draw(numbers, x, y + lower);
       items.push(...(isRepeated ? [{ kind: "tagged" as const, node: undefined, items: untagged(drawn) }] : drawn));
     }
     for (const { float, x, y } of page.floats) if (!float.behind) items.push(...this.beside(float, x, y, numbers));
@@ -267,24 +268,24 @@ class DocumentLayer {
     const { vertical } = page.section;
     const last = page.placed[page.placed.length - 1];
     if (vertical === "top" || vertical === "both" || !last) return 0;
-    const used = Math.max(...page.placed.map(({ strip, y }) => y + strip.height)) - this.top(page);
+    const used = Math.max(...page.placed.map(({ fragment, y }) => y + fragment.height)) - this.top(page);
     const free = Math.max(0, page.section.height - this.footerHeight(page) - this.top(page) - used);
     return vertical === "center" ? free / 2 : free;
   }
 
   /** Headers and footers, with what floats in them. */
-  private furniture(strips: readonly Strip[], section: Section, y: number, numbers: PageNumbers): PageItem[] {
+  private furniture(fragments: readonly Fragment[], section: Section, y: number, numbers: PageNumbers): PageItem[] {
     const items: PageItem[] = [];
     let at = y;
     const width = section.width - section.left - section.right;
-    for (const strip of strips) {
-      at += strip.before;
-      for (const float of strip.floats) {
+    for (const fragment of fragments) {
+      at += fragment.before;
+      for (const float of fragment.floats) {
         const place = placeOf(float, section, { x: section.left, width, y: at });
         items.push(drawnFloat(float, place.x, place.y, numbers));
       }
-      items.push(...strip.draw(numbers, section.left, at));
-      at += strip.height + strip.after;
+      items.push(...fragment.draw(numbers, section.left, at));
+      at += fragment.height + fragment.after;
     }
     return untagged(items);
   }
@@ -292,7 +293,7 @@ class DocumentLayer {
   private notes(page: OpenPage, numbers: PageNumbers): PageItem[] {
     if (page.notes.length === 0) return [];
     const { section } = page;
-    const height = page.notes.reduce((sum, note) => sum + stackHeight(note.strips), 0);
+    const height = page.notes.reduce((sum, note) => sum + stackHeight(note.fragments), 0);
     const top = section.height - this.footerHeight(page) - height;
     const line: PageItem = {
       kind: "line",
@@ -305,9 +306,9 @@ class DocumentLayer {
     };
     const items: PageItem[] = [{ kind: "tagged", node: undefined, items: [line] }];
     let y = top;
-    for (const { strips } of page.notes) {
-      items.push(...drawStack(strips, section.left, y, numbers));
-      y += stackHeight(strips);
+    for (const { fragments } of page.notes) {
+      items.push(...drawStack(fragments, section.left, y, numbers));
+      y += stackHeight(fragments);
     }
     return items;
   }

@@ -1,6 +1,6 @@
 import type { Finding } from "../../common/index.js";
 import { type Env, type Field, type LinesColumns, type Scope, showsRows } from "../../expression/index.js";
-import { mapElements, type OoxmlPackage, relationshipsName, unescapeXml, xmlText } from "../../ooxml/index.js";
+import { mapElements, type OoxmlPackage, unescapeXml, xmlText } from "../../ooxml/index.js";
 import { cellName, openWorkbook, type Workbook, workbookFromPackage } from "../../spreadsheet/index.js";
 import { gatherMarks, hasMarks, type PlacedMark, parseTextTemplate, type TextTemplate } from "../../template/index.js";
 import { BoundWorkbook } from "../fill/fill.js";
@@ -192,21 +192,4 @@ function gatherInParagraphs(opened: OoxmlPackage, part: string): string {
     );
   });
   return withHead(opened, part, root);
-}
-
-/**
- * The calculation chain lists formula cells in order; where rows moved it goes, and programs make it anew (18.6).
- * Gives the parts that change.
- */
-export function dropCalculationChain(workbook: Workbook): Map<string, string | null> {
-  const opened = workbook.package;
-  const chain = opened.relationships(workbook.part).find((relation) => relation.type === "calcChain");
-  if (!chain) return new Map();
-  const relations = relationshipsName(workbook.part);
-  const override = new RegExp(`<Override\\b[^>]*PartName="/${chain.target.replace(/[.]/g, "\\.")}"[^>]*/>`);
-  return new Map([
-    [chain.target, null],
-    [relations, opened.getText(relations).replace(/<Relationship\b[^>]*\/calcChain"[^>]*\/>/, "")],
-    ["[Content_Types].xml", opened.getText("[Content_Types].xml").replace(override, "")],
-  ]);
 }

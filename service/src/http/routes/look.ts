@@ -2,9 +2,16 @@ import { CorbixError, cleanKey, foldName } from "@corbix/core/common";
 import { EVERYTHING, gridQuerySchema } from "@corbix/core/grid";
 import { splitColumns } from "@corbix/core/report";
 import { z } from "zod";
-import { newestRecipients, newestReports } from "../../library/definitions.js";
+import { newestReports } from "../../library/definitions.js";
 import type { Context } from "../../process/context.js";
-import { type EditionRow, getDataset, getEdition, packedEdition, readChanges } from "../../records/index.js";
+import {
+  type EditionRow,
+  getDataset,
+  getEdition,
+  newestRecipients,
+  packedEdition,
+  readChanges,
+} from "../../records/index.js";
 import { type GridSource, lookAt, placeOf, profileOf, stepsOf } from "../../threads/look.js";
 import { type Route, route } from "../route.js";
 import { anything, cell, column, finding, named, numbered } from "../shapes.js";
@@ -204,7 +211,7 @@ async function groupsOf(
   const before =
     edition.number > 1 ? await getEdition(database, dataset, edition.number - 1).catch(() => undefined) : undefined;
   const names = namesOf(edition, by);
-  const list = await newestRecipients(context);
+  const list = await newestRecipients(context.database);
   const old = before ? namesOf(before, by) : [];
   return context.threads.isolated("groups", {
     table: await packedEdition(database, edition, { columns: names }),

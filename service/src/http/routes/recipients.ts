@@ -1,5 +1,4 @@
 import { z } from "zod";
-import { newestRecipients } from "../../library/definitions.js";
 import {
   exportList,
   importList,
@@ -9,6 +8,7 @@ import {
   removeEntry,
   setEntry,
 } from "../../library/recipient-list.js";
+import { newestRecipients } from "../../records/index.js";
 import { matchingOf } from "../../run/matching.js";
 import { type Route, route } from "../route.js";
 import { anything, finding, named } from "../shapes.js";
@@ -57,7 +57,7 @@ export function recipientRoutes(): Route[] {
         })
         .nullable(),
       handle: async ({ context }) => {
-        const list = await newestRecipients(context);
+        const list = await newestRecipients(context.database);
         if (!list) return null;
         const { origin, createdAt, createdBy, recipients, findings } = list;
         return { origin, createdAt, createdBy, recipients, findings };

@@ -3,8 +3,8 @@ import { addToken, removeToken, SignIn } from "../../access/access.js";
 import { noteAction } from "../../audit/audit.js";
 import { monotonicMs } from "../../process/clock.js";
 import type { Context } from "../../process/context.js";
-import { SESSION_COOKIE, sessionToken } from "../app.js";
 import { type Route, route } from "../route.js";
+import { SESSION_COOKIE, sessionToken } from "../session-cookie.js";
 
 /** Name and password are short, and read before anybody is known. */
 const SIGN_IN_LIMIT = 10_000;

@@ -157,7 +157,7 @@ export function readRunProps(rPr: XmlElement | undefined, theme: Theme): RunProp
   const spacing = val(rPr.child("spacing"));
   const position = val(rPr.child("position"));
   const scale = val(rPr.child("w"));
-  return strip({
+  return fragment({
     font,
     size: readMeasure(size, 2),
     bold: toggle(rPr, "b"),
@@ -192,7 +192,7 @@ export function readParagraphProps(pPr: XmlElement | undefined, theme: Theme): P
   const numbering = pPr.child("numPr");
   const hanging = twips(indent?.attr("w:hanging"));
   const outline = val(pPr.child("outlineLvl"));
-  return strip({
+  return fragment({
     style: val(pPr.child("pStyle")),
     align: val(pPr.child("jc")),
     before: twips(spacing?.attr("w:before")),
@@ -282,7 +282,7 @@ export function mergeParagraph(base: ParagraphProps, over: ParagraphProps): Para
 
 type Defined<T> = { [K in keyof T]?: Exclude<T[K], undefined> };
 
-function strip<T extends object>(props: T): Defined<T> {
+function fragment<T extends object>(props: T): Defined<T> {
   const kept: Record<string, unknown> = {};
   for (const name in props) if (props[name] !== undefined) kept[name] = props[name];
   return kept as Defined<T>;

@@ -1,6 +1,6 @@
 /** What stands around the text of a page. */
 import type { PageItem } from "../../../page/index.js";
-import { borderLine } from "./fragments.js";
+import { borderLine } from "./fragment.js";
 import type { OpenPage } from "./paginator.js";
 
 /** Items without what they belong to. */

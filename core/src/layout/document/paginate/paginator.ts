@@ -3,7 +3,8 @@ import type { Fonts } from "../../../fonts/index.js";
 import type { StructureNode } from "../../../page/index.js";
 import type { Float, Note, Section } from "../model/blocks.js";
 import { placeOf } from "./float-place.js";
-import { child, layBlocks, type Strip, stackHeight } from "./fragments.js";
+import { child, type Fragment, stackHeight } from "./fragment.js";
+import { layBlocks } from "./lay-blocks.js";
 
 /** More pages are refused: no document has them, and a page that can hold nothing would go on for ever. */
 export const MAX_PAGES = 20_000;
@@ -11,7 +12,7 @@ export const MAX_PAGES = 20_000;
 export const NOTE_GAP = 9;
 
 export interface PlacedStrip {
-  readonly strip: Strip;
+  readonly fragment: Fragment;
   readonly x: number;
   readonly y: number;
   /** Shown again, such as the headings of a table: no part of the text. */
@@ -32,7 +33,7 @@ export interface OpenPage {
   readonly sectionIndex: number;
   readonly placed: PlacedStrip[];
   readonly floats: PlacedFloat[];
-  readonly notes: { readonly note: Note; readonly strips: readonly Strip[] }[];
+  readonly notes: { readonly note: Note; readonly fragments: readonly Fragment[] }[];
   /** Lines between columns: place and height. */
   readonly rules: { readonly x: number; readonly y1: number; readonly y2: number }[];
 }
@@ -58,7 +59,7 @@ export class PageFlow {
   private limit: number | undefined;
   private section: Section | undefined;
   private sectionIndex = -1;
-  private readonly noteStrips = new Map<Note, readonly Strip[]>();
+  private readonly noteStrips = new Map<Note, readonly Fragment[]>();
 
   constructor(private readonly site: FlowSite) {}
 
@@ -68,17 +69,17 @@ export class PageFlow {
     return (section.width - section.left - section.right - space * (count - 1)) / count;
   }
 
-  flow(section: Section, strips: readonly Strip[], next: Section | undefined): void {
+  flow(section: Section, fragments: readonly Fragment[], next: Section | undefined): void {
     this.begin(section);
     const isBalanced = section.columns.count > 1 && next?.start === "continuous";
-    if (isBalanced) this.limit = this.balanced(section, strips);
-    const waiting = [...strips];
+    if (isBalanced) this.limit = this.balanced(section, fragments);
+    const waiting = [...fragments];
     for (let index = 0; index < waiting.length; ) {
       let end = index;
       while (end < waiting.length - 1 && waiting[end].keepNext) end++;
       const anew = this.besideThings(section, waiting, index, end);
       if (anew) {
-        waiting.splice(anew.from, anew.count, ...anew.strips);
+        waiting.splice(anew.from, anew.count, ...anew.fragments);
         continue;
       }
       this.placeTogether(section, waiting.slice(index, end + 1));
@@ -114,21 +115,21 @@ export class PageFlow {
   }
 
   /** The lowest end at which all of a section stands in its columns beside each other; none if it takes more than a page. */
-  private balanced(section: Section, strips: readonly Strip[]): number | undefined {
+  private balanced(section: Section, fragments: readonly Fragment[]): number | undefined {
     const room = this.bottom() - this.y;
     const { count } = section.columns;
-    const total = stackHeight(strips);
+    const total = stackHeight(fragments);
     const fits = (height: number): boolean => {
       let column = 0;
       let used = 0;
-      for (const strip of strips) {
-        const before = used === 0 ? 0 : strip.before;
-        if (used > 0 && used + before + strip.height > height + 0.01) {
+      for (const fragment of fragments) {
+        const before = used === 0 ? 0 : fragment.before;
+        if (used > 0 && used + before + fragment.height > height + 0.01) {
           column++;
           used = 0;
         }
-        used += (used === 0 ? 0 : before) + strip.height + strip.after;
-        if (strip.height > height || column >= count) return false;
+        used += (used === 0 ? 0 : before) + fragment.height + fragment.after;
+        if (fragment.height > height || column >= count) return false;
       }
       return true;
     };
@@ -145,39 +146,44 @@ export class PageFlow {
   /** A paragraph set anew beside what stands in its way; things it brings are placed first. */
   private besideThings(
     section: Section,
-    strips: readonly Strip[],
+    fragments: readonly Fragment[],
     index: number,
     end: number,
-  ): { from: number; count: number; strips: readonly Strip[] } | undefined {
-    const group = strips.slice(index, end + 1);
+  ): { from: number; count: number; fragments: readonly Fragment[] } | undefined {
+    const group = fragments.slice(index, end + 1);
     const { hasThings } = this;
-    const brings = group.some((strip) => strip.floats.length > 0);
+    const brings = group.some((fragment) => fragment.floats.length > 0);
     if ((!brings && !hasThings) || this.pages.length >= MAX_PAGES) return undefined;
-    const first = group.findIndex((strip) => strip.paragraph !== undefined && (strip.floats.length > 0 || hasThings));
+    const first = group.findIndex(
+      (fragment) => fragment.paragraph !== undefined && (fragment.floats.length > 0 || hasThings),
+    );
     if (first < 0) return undefined;
     const height = stackHeight(group) - group[0].before - group[group.length - 1].after;
     if (this.y > this.columnTop + 0.01 && this.y + group[0].before + height > this.bottom(group) + 0.01) {
       if (!this.fitsAnywhere(section, group) && !brings) return undefined;
       this.nextColumn(section);
-      return { from: index, count: 0, strips: [] };
+      return { from: index, count: 0, fragments: [] };
     }
     // How far down the paragraph begins: what stands before it in its group comes first.
     let y = this.y;
-    group.slice(0, first).forEach((strip, at) => {
-      y += (at === 0 && this.isFresh ? 0 : strip.before) + strip.height + strip.after;
+    group.slice(0, first).forEach((fragment, at) => {
+      y += (at === 0 && this.isFresh ? 0 : fragment.before) + fragment.height + fragment.after;
     });
     const own = group[first];
     y += first === 0 && this.isFresh ? 0 : own.before;
     let lines = 1;
-    while (strips[index + first + lines]?.isFurtherLine) lines++;
-    const floats = strips.slice(index + first, index + first + lines).flatMap((strip) => strip.floats);
+    while (fragments[index + first + lines]?.isFurtherLine) lines++;
+    const floats = fragments.slice(index + first, index + first + lines).flatMap((fragment) => fragment.floats);
     for (const float of floats) this.placeFloat(section, float, y);
     const x = this.columnX(section);
     const width = PageFlow.columnWidth(section);
     const roomAt = (at: number, height: number): { left: number; right: number } | undefined =>
       this.roomAt(x, width, y + at, height);
-    const made = (own.paragraph as NonNullable<Strip["paragraph"]>)(roomAt).map((strip) => ({ ...strip, floats: [] }));
-    return { from: index + first, count: lines, strips: made };
+    const made = (own.paragraph as NonNullable<Fragment["paragraph"]>)(roomAt).map((fragment) => ({
+      ...fragment,
+      floats: [],
+    }));
+    return { from: index + first, count: lines, fragments: made };
   }
 
   private get hasThings(): boolean {
@@ -214,20 +220,20 @@ export class PageFlow {
   }
 
   /** Strips that stay on one page, if any page can hold them. */
-  private placeTogether(section: Section, strips: readonly Strip[]): void {
-    if (!this.fitsAnywhere(section, strips)) {
-      for (const strip of strips) this.place(section, strip, strip.height, [strip]);
+  private placeTogether(section: Section, fragments: readonly Fragment[]): void {
+    if (!this.fitsAnywhere(section, fragments)) {
+      for (const fragment of fragments) this.place(section, fragment, fragment.height, [fragment]);
       return;
     }
-    const height = stackHeight(strips) - strips[0].before - strips[strips.length - 1].after;
-    strips.forEach((strip, index) => {
-      this.place(section, strip, index === 0 ? height : strip.height, index === 0 ? strips : [strip]);
+    const height = stackHeight(fragments) - fragments[0].before - fragments[fragments.length - 1].after;
+    fragments.forEach((fragment, index) => {
+      this.place(section, fragment, index === 0 ? height : fragment.height, index === 0 ? fragments : [fragment]);
     });
   }
 
-  private fitsAnywhere(section: Section, strips: readonly Strip[]): boolean {
+  private fitsAnywhere(section: Section, fragments: readonly Fragment[]): boolean {
     const room = section.height - this.site.footerHeight(this.page) - this.site.headerHeight(this.page);
-    return stackHeight(strips) - (strips[strips.length - 1]?.after ?? 0) - strips[0].before <= room;
+    return stackHeight(fragments) - (fragments[fragments.length - 1]?.after ?? 0) - fragments[0].before <= room;
   }
 
   private get isFresh(): boolean {
@@ -235,80 +241,80 @@ export class PageFlow {
   }
 
   /** `needed` is the height that has to fit: that of all that stays together, for its first. */
-  private place(section: Section, strip: Strip, needed: number, together: readonly Strip[]): void {
-    const before = this.isFresh ? 0 : strip.before;
-    if (strip.breakBefore && !this.isFresh) {
+  private place(section: Section, fragment: Fragment, needed: number, together: readonly Fragment[]): void {
+    const before = this.isFresh ? 0 : fragment.before;
+    if (fragment.breakBefore && !this.isFresh) {
       this.newPage(section, false);
-      this.putAtTop(strip);
+      this.putAtTop(fragment);
     } else if (this.y + before + needed > this.bottom(together) + 0.01) {
       const room = this.bottom(together) - this.y - before;
-      const parts = needed === strip.height ? strip.split?.(room) : undefined;
+      const parts = needed === fragment.height ? fragment.split?.(room) : undefined;
       if (parts) {
         this.put(parts[0], before);
         this.nextColumn(section);
-        for (const header of strip.repeated ?? []) this.put(header, 0, true);
+        for (const header of fragment.repeated ?? []) this.put(header, 0, true);
         this.place(section, parts[1], parts[1].height, [parts[1]]);
         return;
       }
       if (!this.isFresh) {
         this.nextColumn(section);
         // On a page of its own it may have to be cut all the same.
-        const own = strip.split?.(this.bottom([strip]) - this.y);
-        for (const header of strip.repeated ?? []) this.put(header, 0, true);
-        if (own && strip.height > this.bottom([strip]) - this.y) {
-          this.place(section, { ...strip, repeated: [] }, strip.height, [strip]);
+        const own = fragment.split?.(this.bottom([fragment]) - this.y);
+        for (const header of fragment.repeated ?? []) this.put(header, 0, true);
+        if (own && fragment.height > this.bottom([fragment]) - this.y) {
+          this.place(section, { ...fragment, repeated: [] }, fragment.height, [fragment]);
           return;
         }
-        this.put(strip, 0);
-      } else this.put(strip, 0);
-    } else this.put(strip, before);
-    if (strip.breakAfter === "page") this.newPage(section, false);
-    else if (strip.breakAfter === "column") this.nextColumn(section);
+        this.put(fragment, 0);
+      } else this.put(fragment, 0);
+    } else this.put(fragment, before);
+    if (fragment.breakAfter === "page") this.newPage(section, false);
+    else if (fragment.breakAfter === "column") this.nextColumn(section);
   }
 
-  private putAtTop(strip: Strip): void {
-    for (const header of strip.repeated ?? []) this.put(header, 0, true);
-    this.put(strip, 0);
+  private putAtTop(fragment: Fragment): void {
+    for (const header of fragment.repeated ?? []) this.put(header, 0, true);
+    this.put(fragment, 0);
   }
 
-  private put(strip: Strip, before: number, isRepeated = false): void {
+  private put(fragment: Fragment, before: number, isRepeated = false): void {
     const { page } = this;
-    if (this.y + before + strip.height > this.bottom() + 0.5 && this.isFresh) this.site.cutOff(this.pages.length);
+    if (this.y + before + fragment.height > this.bottom() + 0.5 && this.isFresh) this.site.cutOff(this.pages.length);
     this.y += before;
-    page.placed.push({ strip, x: this.columnX(this.section as Section), y: this.y, isRepeated });
-    for (const float of strip.floats) this.placeFloat(this.section as Section, float, this.y);
-    for (const note of strip.notes)
+    page.placed.push({ fragment, x: this.columnX(this.section as Section), y: this.y, isRepeated });
+    for (const float of fragment.floats) this.placeFloat(this.section as Section, float, this.y);
+    for (const note of fragment.notes)
       if (!page.notes.some((one) => one.note === note) && !isRepeated && note.kind === "footnote")
-        page.notes.push({ note, strips: this.stripsOf(note) });
-    this.y += strip.height + strip.after;
+        page.notes.push({ note, fragments: this.stripsOf(note) });
+    this.y += fragment.height + fragment.after;
     this.lowest = Math.max(this.lowest, this.y);
   }
 
-  private stripsOf(note: Note): readonly Strip[] {
+  private stripsOf(note: Note): readonly Fragment[] {
     const known = this.noteStrips.get(note);
     if (known) return known;
     const section = this.section as Section;
-    const strips = layBlocks(note.blocks, section.width - section.left - section.right, {
+    const fragments = layBlocks(note.blocks, section.width - section.left - section.right, {
       fonts: this.site.fonts,
       defaultTab: this.site.defaultTab,
       node: child(this.site.root, "Note"),
     });
-    this.noteStrips.set(note, strips);
-    return strips;
+    this.noteStrips.set(note, fragments);
+    return fragments;
   }
 
-  private notesHeight(more: readonly Strip[]): number {
+  private notesHeight(more: readonly Fragment[]): number {
     const { page } = this;
-    const own = new Set(more.flatMap((strip) => strip.notes).filter((note) => note.kind === "footnote"));
+    const own = new Set(more.flatMap((fragment) => fragment.notes).filter((note) => note.kind === "footnote"));
     let height = 0;
-    for (const { strips } of page.notes) height += stackHeight(strips);
+    for (const { fragments } of page.notes) height += stackHeight(fragments);
     for (const note of own)
       if (!page.notes.some((one) => one.note === note)) height += stackHeight(this.stripsOf(note));
     return height > 0 ? height + NOTE_GAP : 0;
   }
 
   /** Where text ends on the page, with room for its notes and those of what is to come. */
-  private bottom(more: readonly Strip[] = []): number {
+  private bottom(more: readonly Fragment[] = []): number {
     const { page } = this;
     const end = page.section.height - this.site.footerHeight(page) - this.notesHeight(more);
     return this.limit === undefined ? end : Math.min(end, this.limit);

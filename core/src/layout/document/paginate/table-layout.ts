@@ -2,7 +2,7 @@ import type { LineItem, PageItem, StructureNode } from "../../../page/index.js";
 import type { PageNumbers } from "../lines/line-breaking.js";
 import type { Note, TableBlock, TableCellBlock, TableRowBlock } from "../model/blocks.js";
 import { isDrawn, type ParagraphLine } from "../model/props.js";
-import { borderLine, child, drawStack, type LayingSite, layBlocks, type Strip, stackHeight } from "./fragments.js";
+import { borderLine, child, drawStack, type Fragment, stackHeight, type TableSite } from "./fragment.js";
 import { columnWidths, tableNeeds } from "./table-widths.js";
 
 export { tableNeeds as measureTable };
@@ -13,7 +13,7 @@ interface PlacedCell {
   readonly column: number;
   readonly x: number;
   readonly width: number;
-  readonly strips: readonly Strip[];
+  readonly fragments: readonly Fragment[];
   /** Rows it reaches over. */
   readonly rows: number;
 }
@@ -34,28 +34,28 @@ interface PlacedTable {
 /** Less of a row than this is not left at the foot of a page. */
 const LEAST_PIECE = 8;
 
-/** A table as strips, one a row. */
-export function layTable(table: TableBlock, width: number, site: LayingSite): Strip[] {
+/** A table as fragments, one a row. */
+export function layTable(table: TableBlock, width: number, site: TableSite): Fragment[] {
   const widths = columnWidths(table, width, site);
   const xs = columnEdges(table, width, widths);
   const node = child(site.node, "Table");
   const rows = table.rows.map((row, index) => placeRow(table, row, index, xs, { ...site, node }));
   const placed: PlacedTable = { table, rows, heights: rowHeights(rows), columns: widths.length };
   const headerCount = rows.findIndex(({ row }) => !row.isHeader);
-  const strips = rows.map((_, index) => rowStrip(placed, index));
-  if (headerCount <= 0) return strips;
-  const repeated = strips.slice(0, headerCount);
-  return strips.map((strip, index) =>
-    index < headerCount ? { ...strip, keepNext: true } : withRepeated(strip, repeated),
+  const fragments = rows.map((_, index) => rowFragment(placed, index));
+  if (headerCount <= 0) return fragments;
+  const repeated = fragments.slice(0, headerCount);
+  return fragments.map((fragment, index) =>
+    index < headerCount ? { ...fragment, keepNext: true } : withRepeated(fragment, repeated),
   );
 }
 
 /** Also what is left of a row on the next page stands below the headings. */
-function withRepeated(strip: Strip, repeated: readonly Strip[]): Strip {
-  const { split } = strip;
-  if (!split) return { ...strip, repeated };
+function withRepeated(fragment: Fragment, repeated: readonly Fragment[]): Fragment {
+  const { split } = fragment;
+  if (!split) return { ...fragment, repeated };
   return {
-    ...strip,
+    ...fragment,
     repeated,
     split: (room) => {
       const parts = split(room);
@@ -83,7 +83,7 @@ function placeRow(
   row: TableRowBlock,
   index: number,
   xs: readonly number[],
-  site: LayingSite,
+  site: TableSite,
 ): PlacedRow {
   let column = row.before;
   const node = child(site.node, "TR");
@@ -103,7 +103,7 @@ function placeRow(
       column: first,
       x,
       width,
-      strips: own ? layBlocks(cell.blocks, inner, { fonts, defaultTab, node: own, isCell: true }) : [],
+      fragments: own ? site.blocks.lay(cell.blocks, inner, { fonts, defaultTab, node: own, isCell: true }) : [],
       rows,
     };
   });
@@ -140,9 +140,9 @@ function mergedRows(table: TableBlock, from: number, column: number): number {
 }
 
 /** The height a cell needs; turned text needs as much as its longest line is given. */
-function cellHeight({ cell, strips }: PlacedCell): number {
+function cellHeight({ cell, fragments }: PlacedCell): number {
   const margins = (cell.margins.top ?? 0) + (cell.margins.bottom ?? 0);
-  return cell.turned ? margins : stackHeight(strips) + margins;
+  return cell.turned ? margins : stackHeight(fragments) + margins;
 }
 
 function rowHeights(rows: readonly PlacedRow[]): number[] {
@@ -166,7 +166,7 @@ function rowHeights(rows: readonly PlacedRow[]): number[] {
   return heights;
 }
 
-function rowStrip(placed: PlacedTable, index: number): Strip {
+function rowFragment(placed: PlacedTable, index: number): Fragment {
   const { rows, heights } = placed;
   const { row, cells } = rows[index];
   const continues = cells.some(({ cell }) => cell.merge !== "none");
@@ -184,11 +184,11 @@ function rowStrip(placed: PlacedTable, index: number): Strip {
   const notes: Note[] = [];
   const places: string[] = [];
   for (const cell of cells)
-    for (const strip of cell.strips) {
-      notes.push(...strip.notes);
-      places.push(...strip.places);
+    for (const fragment of cell.fragments) {
+      notes.push(...fragment.notes);
+      places.push(...fragment.places);
     }
-  const strip: Strip = {
+  const fragment: Fragment = {
     ...EMPTY,
     height: heights[index],
     // Rows that a merged cell holds together stay on a page, as far as a page holds them.
@@ -201,7 +201,7 @@ function rowStrip(placed: PlacedTable, index: number): Strip {
     split: canSplit ? (room) => splitRow(placed, index, cells, heights[index], room) : undefined,
     draw: (numbers, x, y) => drawRow(placed, index, heights[index], cells, { numbers, x, y }),
   };
-  return strip;
+  return fragment;
 }
 
 function keepsNext({ cell }: PlacedCell): boolean {
@@ -229,20 +229,20 @@ function splitRow(
   cells: readonly PlacedCell[],
   height: number,
   room: number,
-): readonly [Strip, Strip] | undefined {
+): readonly [Fragment, Fragment] | undefined {
   const parts = cells.map((cell) => cutCell(cell, room));
   if (parts.some((part) => part === undefined)) return undefined;
   const heads = parts.map((part) => (part as CutCell).head);
   const tails = parts.map((part) => (part as CutCell).tail);
-  if (!tails.some((cell) => cell.strips.length > 0)) return undefined;
+  if (!tails.some((cell) => cell.fragments.length > 0)) return undefined;
   const used = Math.max(LEAST_PIECE, ...heads.map(cellHeight));
   if (used > room) return undefined;
   const rest = Math.max(...tails.map(cellHeight), height - room > 0 ? Math.min(height - used, 0) : 0);
-  const piece = (own: readonly PlacedCell[], at: number): Strip => ({
+  const piece = (own: readonly PlacedCell[], at: number): Fragment => ({
     ...EMPTY,
     height: at,
-    notes: own.flatMap((cell) => cell.strips.flatMap((strip) => strip.notes)),
-    places: own.flatMap((cell) => cell.strips.flatMap((strip) => strip.places)),
+    notes: own.flatMap((cell) => cell.fragments.flatMap((fragment) => fragment.notes)),
+    places: own.flatMap((cell) => cell.fragments.flatMap((fragment) => fragment.places)),
     draw: (numbers, x, y) => drawRow(placed, index, at, own, { numbers, x, y }),
   });
   return [piece(heads, used), { ...piece(tails, rest), split: (more) => splitRow(placed, index, tails, rest, more) }];
@@ -255,31 +255,31 @@ interface CutCell {
 
 /** The lines of a cell that fit, and the others; `undefined` where not even the first fits. */
 function cutCell(placed: PlacedCell, room: number): CutCell | undefined {
-  const { cell, strips } = placed;
-  if (cell.turned) return { head: placed, tail: { ...placed, strips: [] } };
+  const { cell, fragments } = placed;
+  if (cell.turned) return { head: placed, tail: { ...placed, fragments: [] } };
   let left = room - (cell.margins.top ?? 0) - (cell.margins.bottom ?? 0);
   let count = 0;
-  while (count < strips.length) {
-    const strip = strips[count];
-    const needed = (count === 0 ? 0 : strip.before) + strip.height;
+  while (count < fragments.length) {
+    const fragment = fragments[count];
+    const needed = (count === 0 ? 0 : fragment.before) + fragment.height;
     if (needed > left) break;
-    left -= needed + strip.after;
+    left -= needed + fragment.after;
     count++;
   }
   // A line that stays with the next goes with it.
   let kept = count;
-  while (kept > 0 && kept < strips.length && strips[kept - 1].keepNext) kept--;
+  while (kept > 0 && kept < fragments.length && fragments[kept - 1].keepNext) kept--;
   if (kept === 0) kept = count;
-  const next = strips[kept];
+  const next = fragments[kept];
   const inner = next?.split?.(left);
-  if (kept === 0 && strips.length > 0 && !inner) return undefined;
+  if (kept === 0 && fragments.length > 0 && !inner) return undefined;
   const [head, tail] = inner
     ? [
-        [...strips.slice(0, kept), inner[0]],
-        [inner[1], ...strips.slice(kept + 1)],
+        [...fragments.slice(0, kept), inner[0]],
+        [inner[1], ...fragments.slice(kept + 1)],
       ]
-    : [strips.slice(0, kept), strips.slice(kept)];
-  return { head: { ...placed, strips: head }, tail: { ...placed, strips: tail } };
+    : [fragments.slice(0, kept), fragments.slice(kept)];
+  return { head: { ...placed, fragments: head }, tail: { ...placed, fragments: tail } };
 }
 
 /** Where and with which numbers a row is drawn. */
@@ -300,7 +300,7 @@ function drawRow(
   const lines: PageItem[] = [];
   const texts: PageItem[] = [];
   for (const own of cells) {
-    const { cell, width, strips } = own;
+    const { cell, width, fragments } = own;
     const x = at.x + own.x;
     const height =
       own.rows === 1 ? rowHeight : placed.heights.slice(index, index + own.rows).reduce((sum, one) => sum + one, 0);
@@ -315,7 +315,7 @@ function drawRow(
     const free = Math.max(0, height - needed);
     const top =
       (cell.margins.top ?? 0) + (cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : 0);
-    const items = drawStack(strips, x + (cell.margins.left ?? 0), at.y + top, at.numbers);
+    const items = drawStack(fragments, x + (cell.margins.left ?? 0), at.y + top, at.numbers);
     if (placed.rows[index].row.height.rule === "exact" && needed > height + 0.5)
       texts.push({ kind: "group", clip: { x, y: at.y, width, height }, items });
     else for (const item of items) texts.push(item);
@@ -346,12 +346,12 @@ function joinLevel(lines: readonly PageItem[], into: PageItem[]): void {
 
 /** Lines that run downwards or upwards: laid out level, then turned about the cell's corner. */
 function turnedText(
-  { cell, width, strips }: PlacedCell,
+  { cell, width, fragments }: PlacedCell,
   { x, y, height }: { readonly x: number; readonly y: number; readonly height: number },
   numbers: PageNumbers,
 ): PageItem[] {
-  const level = drawStack(strips, 0, 0, numbers);
-  const free = Math.max(0, width - stackHeight(strips));
+  const level = drawStack(fragments, 0, 0, numbers);
+  const free = Math.max(0, width - stackHeight(fragments));
   const across = cell.vertical === "center" ? free / 2 : cell.vertical === "bottom" ? free : (cell.margins.top ?? 0);
   const bottom = height - (cell.margins.left ?? 0);
   return turned(level, cell.turned === "up", { x: x + across, y, bottom: y + bottom, width });

@@ -1,9 +1,9 @@
 /** Widths of a table's columns: ECMA-376 part 1, 17.4.52 and 17.18.87. */
 import type { Length, TableBlock, TableCellBlock } from "../model/blocks.js";
-import { type LayingSite, measureBlocks } from "./fragments.js";
+import type { TableSite } from "./fragment.js";
 
 /** Widths of the grid's columns in points, for a room of a given width. */
-export function columnWidths(table: TableBlock, room: number, site: LayingSite): number[] {
+export function columnWidths(table: TableBlock, room: number, site: TableSite): number[] {
   const count = columnCount(table);
   const grid = Array.from({ length: count }, (_, at) => table.columns[at] ?? 0);
   const wanted = table.width ? inPoints(table.width, room) : undefined;
@@ -31,7 +31,7 @@ export function columnWidths(table: TableBlock, room: number, site: LayingSite):
 }
 
 /** How narrow a table can be, and how wide without line breaks. */
-export function tableNeeds(table: TableBlock, site: LayingSite): { least: number; most: number } {
+export function tableNeeds(table: TableBlock, site: TableSite): { least: number; most: number } {
   const needs = contentWidths(table, columnCount(table), site, []);
   const sum = (side: "least" | "most"): number => needs.reduce((total, need) => total + need[side], 0);
   return { least: sum("least"), most: sum("most") };
@@ -66,7 +66,7 @@ function preferredWidths(table: TableBlock, count: number, whole: number): (numb
 function contentWidths(
   table: TableBlock,
   count: number,
-  site: LayingSite,
+  site: TableSite,
   preferred: readonly (number | undefined)[],
 ): { least: number; most: number }[] {
   const needs = Array.from({ length: count }, () => ({ least: 12, most: 12 }));
@@ -85,7 +85,7 @@ function contentWidths(
       if (isPlain) asked[column].set(cell.blocks, margins);
       if (cell.merge !== "continue" && !cell.turned && !surelyFits(cell, margins, preferred[column])) {
         // Where a width is asked for, only what does not fit into it matters.
-        const content = measureBlocks(
+        const content = site.blocks.measure(
           cell.blocks,
           site,
           cell.noWrap || cell.span > 1 || preferred[column] === undefined,

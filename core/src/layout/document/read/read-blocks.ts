@@ -16,7 +16,8 @@ import { isPlain } from "../model/blocks.js";
 import { formatNumber, type Numbering } from "../model/numbering.js";
 import { mergeParagraph, type RunProps, twips } from "../model/props.js";
 import type { DocumentStyles, TableContext } from "../model/styles.js";
-import { drawStack, type LayingSite, layBlocks, measureBlocks, stackHeight } from "../paginate/fragments.js";
+import { drawStack, type LayingSite, stackHeight } from "../paginate/fragment.js";
+import { layBlocks, measureBlocks } from "../paginate/lay-blocks.js";
 import { afterField, contentsField, endOfField } from "./contents-field.js";
 import { InlineReader } from "./read-inlines.js";
 import { type FoundObject, readObject } from "./read-objects.js";
@@ -342,15 +343,15 @@ export class BlockReader {
       table.width?.unit === "pt"
         ? table.width.value
         : Math.min(468, table.columns.reduce((sum, one) => sum + one, 0) || wanted);
-    const strips = layBlocks([still], width, site);
+    const fragments = layBlocks([still], width, site);
     return {
       ...(float as NonNullable<TableBlock["float"]>),
       width,
-      height: stackHeight(strips),
+      height: stackHeight(fragments),
       description: table.description,
       isText: true,
       node: site.node,
-      draw: (numbers) => drawStack(strips, 0, 0, numbers),
+      draw: (numbers) => drawStack(fragments, 0, 0, numbers),
     };
   }
 
@@ -361,8 +362,8 @@ export class BlockReader {
     const site = this.apart();
     const wanted = measureBlocks(blocks, site).most;
     const width = length("w") || Math.min(468, Math.max(4, wanted + 0.5));
-    const strips = layBlocks(blocks, width, site);
-    const needed = stackHeight(strips);
+    const fragments = layBlocks(blocks, width, site);
+    const needed = stackHeight(fragments);
     const height = frame.attr("w:hRule") === "exact" ? length("h") : Math.max(length("h"), needed);
     const from = (axis: string): string => {
       const anchor = frame.attr(`w:${axis}Anchor`) ?? (isDrop ? "text" : "page");
@@ -384,7 +385,7 @@ export class BlockReader {
       description: "",
       isText: true,
       node: site.node,
-      draw: (numbers) => drawStack(strips, 0, 0, numbers),
+      draw: (numbers) => drawStack(fragments, 0, 0, numbers),
     };
     return [{ kind: "float", float, props: {} }];
   }

@@ -15,7 +15,8 @@ import { drawChart } from "../../chart/draw-chart.js";
 import { readChart } from "../../chart/read-chart.js";
 import { drawShape, EMU_PER_PT, plainerOutline } from "../../drawing/shape.js";
 import type { Block, Drawn, Float, FloatPlace, Inline } from "../model/blocks.js";
-import { drawStack, type LayingSite, layBlocks, stackHeight } from "../paginate/fragments.js";
+import { drawStack, type LayingSite, stackHeight } from "../paginate/fragment.js";
+import { layBlocks } from "../paginate/lay-blocks.js";
 
 export type FoundObject =
   | Omit<Inline & { readonly kind: "object" }, "props">

@@ -1,86 +1,13 @@
-/** Blocks cut into strips: what cannot be split over pages any further, or says how. */
+/** Paragraphs as fragments, a line each, with their borders and grounds. */
 import type { Fonts } from "../../../fonts/index.js";
 import { moveItems, type PageItem, type StructureNode } from "../../../page/index.js";
-import { type Line, layParagraph, measureParagraph, type PageNumbers, type RoomAt } from "../lines/line-breaking.js";
-import { type Block, type Float, isPlain, type Note, type ParagraphBlock, textOf } from "../model/blocks.js";
+import { type Line, layParagraph, type RoomAt } from "../lines/line-breaking.js";
+import { isPlain, type ParagraphBlock, textOf } from "../model/blocks.js";
 import { isDrawn, type ParagraphLine } from "../model/props.js";
-import { layTable, measureTable } from "./table-layout.js";
-
-export interface Strip {
-  readonly height: number;
-  /** Blank above, which vanishes at the top of a page. */
-  readonly before: number;
-  /** Blank below, which vanishes at the bottom of a page. */
-  readonly after: number;
-  /** It stays on the page of the next strip. */
-  readonly keepNext: boolean;
-  readonly breakBefore: boolean;
-  readonly breakAfter: "page" | "column" | undefined;
-  /** Header rows shown again above it when it starts a page. */
-  readonly repeated?: readonly Strip[];
-  readonly outline?: { readonly title: string; readonly level: number } | undefined;
-  readonly notes: readonly Note[];
-  readonly places: readonly string[];
-  readonly floats: readonly Float[];
-  /** Of a paragraph's first line: the paragraph, to be set anew beside something. */
-  readonly paragraph?: ((roomAt: RoomAt) => readonly Strip[]) | undefined;
-  /** A line of a paragraph other than its first. */
-  readonly isFurtherLine?: boolean;
-  /** Two strips, the first no higher than the room; none where it cannot be cut there. */
-  readonly split?: ((room: number) => readonly [Strip, Strip] | undefined) | undefined;
-  /** Items with the strip's upper left corner, at the text margin, at a place. */
-  readonly draw: (numbers: PageNumbers, x: number, y: number) => readonly PageItem[];
-}
-
-/** What laying out needs beside the blocks. */
-export interface LayingSite {
-  readonly fonts: Fonts;
-  /** Tab stops where a paragraph sets none, in points. */
-  readonly defaultTab: number;
-  /** The part of the document's structure that the blocks belong to. */
-  readonly node: StructureNode;
-  /** A single plain paragraph is the part itself, as in a table's cell. */
-  readonly isCell?: boolean;
-}
-
-export function layBlocks(blocks: readonly Block[], width: number, site: LayingSite): Strip[] {
-  const lists = new ListNodes(site.node, site.isCell === true && blocks.length === 1);
-  return blocks.flatMap((block, index) => {
-    if (block.kind === "contents") return [];
-    if (block.kind === "table") {
-      lists.end();
-      return layTable(block, width, site);
-    }
-    const previous = blocks[index - 1];
-    const next = blocks[index + 1];
-    return paragraphStrips(block, width, site, lists.nodeFor(block), {
-      previous: previous?.kind === "paragraph" ? previous : undefined,
-      next: next?.kind === "paragraph" ? next : undefined,
-    });
-  });
-}
-
-/** How narrow blocks can be, and how wide they are without line breaks, in points. */
-export function measureBlocks(
-  blocks: readonly Block[],
-  site: LayingSite,
-  withMost = true,
-): { least: number; most: number } {
-  let [least, most] = [0, 0];
-  for (const block of blocks) {
-    if (block.kind === "contents") continue;
-    const one =
-      block.kind === "table"
-        ? measureTable(block, site)
-        : measureParagraph(block, site.fonts, site.defaultTab, withMost);
-    least = Math.max(least, one.least);
-    most = Math.max(most, one.most);
-  }
-  return { least, most };
-}
+import { borderLine, child, type Fragment, type LayingSite } from "./fragment.js";
 
 /** Gives paragraphs their place in the structure: headings, list items with their lists, plain ones. */
-class ListNodes {
+export class ListNodes {
   private readonly open: { readonly level: number; readonly node: StructureNode }[] = [];
 
   constructor(
@@ -113,29 +40,20 @@ class ListNodes {
   }
 }
 
-export function child(
-  parent: StructureNode,
-  role: string,
-  more: Omit<StructureNode, "role" | "children"> = {},
-): StructureNode {
-  const node: StructureNode = { role, children: [], ...more };
-  parent.children.push(node);
-  return node;
-}
-
-interface Neighbours {
+export interface Neighbours {
   readonly previous: ParagraphBlock | undefined;
   readonly next: ParagraphBlock | undefined;
 }
 
-function paragraphStrips(
+/** The lines of a paragraph between its neighbours. */
+export function paragraphFragments(
   block: ParagraphBlock,
   width: number,
   site: LayingSite,
   node: StructureNode,
   neighbours: Neighbours,
   roomAt?: RoomAt,
-): Strip[] {
+): Fragment[] {
   const { props } = block;
   const lines = roomAt ? layParagraph(block, width, site.fonts, site.defaultTab, roomAt) : linesOf(block, width, site);
   const sameStyle = (other: ParagraphBlock | undefined): boolean =>
@@ -146,7 +64,7 @@ function paragraphStrips(
   const controlled = props.widowControl !== false;
   // The label of a numbered heading is the first of its text.
   const title = props.outlineLevel === undefined ? "" : textOf(block).replace(/\s+/g, " ").trim();
-  return lines.map((line, index): Strip => {
+  return lines.map((line, index): Fragment => {
     const first = index === 0;
     const last = index === lines.length - 1;
     // The first two and the last two lines stay together.
@@ -170,7 +88,7 @@ function paragraphStrips(
           : undefined,
       isFurtherLine: !first,
       paragraph:
-        first && !roomAt ? (room: RoomAt) => paragraphStrips(block, width, site, node, neighbours, room) : undefined,
+        first && !roomAt ? (room: RoomAt) => paragraphFragments(block, width, site, node, neighbours, room) : undefined,
       draw: (numbers, x, y) => {
         const text: PageItem = { kind: "tagged", node, items: line.draw(numbers, x, y + top) };
         if (!props.borders && !props.shading && line.places.length === 0) return [text];
@@ -240,57 +158,4 @@ function paragraphGround(
   add(borders?.left, left, top, left, bottom);
   add(borders?.right, right, top, right, bottom);
   return items;
-}
-
-const DASHES: Readonly<Record<string, readonly number[]>> = {
-  dotted: [1, 1],
-  dashed: [3, 2],
-  dashSmallGap: [3, 1],
-  dotDash: [4, 2, 1, 2],
-  dotDotDash: [4, 2, 1, 2, 1, 2],
-};
-
-/** A border line; a double one is two thin lines with a gap as wide. */
-export function borderLine(border: ParagraphLine, x1: number, y1: number, x2: number, y2: number): PageItem[] {
-  const { width, color } = border;
-  const base: PageItem = { kind: "line", x1, y1, x2, y2, width, color };
-  if (border.style === "double") {
-    const [dx, dy] = y1 === y2 ? [0, border.width] : [border.width, 0];
-    return [1, -1].map((side) => ({
-      ...base,
-      x1: x1 + side * dx,
-      x2: x2 + side * dx,
-      y1: y1 + side * dy,
-      y2: y2 + side * dy,
-    }));
-  }
-  const dash = DASHES[border.style];
-  return [dash ? { ...base, dash: dash.map((length) => length * width) } : base];
-}
-
-/** Total height of strips stacked without page breaks. */
-export function stackHeight(strips: readonly Strip[]): number {
-  return strips.reduce((sum, strip) => sum + strip.before + strip.height + strip.after, 0);
-}
-
-/** Draws strips one below the other; what floats in them stands where its line is. */
-export function drawStack(strips: readonly Strip[], x: number, y: number, numbers: PageNumbers): PageItem[] {
-  const items: PageItem[] = [];
-  let at = y;
-  for (const strip of strips) {
-    at += strip.before;
-    for (const float of strip.floats)
-      items.push(drawnFloat(float, x + float.horizontal.offset, at + float.vertical.offset, numbers));
-    for (const item of strip.draw(numbers, x, at)) items.push(item);
-    at += strip.height + strip.after;
-  }
-  return items;
-}
-
-/** Something that floats, drawn at a place. */
-export function drawnFloat(float: Float, x: number, y: number, numbers: PageNumbers): PageItem {
-  const items = moveItems(float.draw(numbers), x, y);
-  return float.isText
-    ? { kind: "group", clip: undefined, items }
-    : { kind: "figure", x, y, width: float.width, height: float.height, description: float.description, items };
 }
