@@ -1,4 +1,7 @@
+import { fileURLToPath } from "node:url";
 import { defineConfig } from "vitest/config";
+
+const root = fileURLToPath(new URL(".", import.meta.url));
 
 /** Kills and faults keep both cores busy with processes of their own: they come after everything else. */
 const FAULTS = "test/faults.test.ts";
@@ -14,10 +17,16 @@ export default defineConfig({
     projects: [
       {
         extends: true,
+        // From source, so that a change is seen without a build.
+        resolve: { alias: [{ find: /^@corbix\/core\/(\w+)$/, replacement: `${root}core/src/$1/index.ts` }] },
+        test: { name: "core", include: ["core/test/**/*.test.ts"], sequence: { groupOrder: 0 } },
+      },
+      {
+        extends: true,
         test: {
           name: "corbix",
           include: ["*/test/**/*.test.ts", "test/**/*.test.ts"],
-          exclude: [FAULTS],
+          exclude: ["core/**", FAULTS],
           globalSetup: ["test/setup/cluster.ts"],
           sequence: { groupOrder: 0 },
         },

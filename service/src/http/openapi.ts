@@ -1,5 +1,8 @@
+import { readFileSync } from "node:fs";
 import { z } from "zod";
 import type { Route } from "./route.js";
+
+const VERSION: string = JSON.parse(readFileSync(new URL("../../package.json", import.meta.url), "utf8")).version;
 
 /** The OpenAPI 3.1 document of the routes, made from the same schemas that check the calls. */
 export function openApiDocument(routes: readonly Route[]): object {
@@ -12,7 +15,7 @@ export function openApiDocument(routes: readonly Route[]): object {
     openapi: "3.1.0",
     info: {
       title: "Corbix",
-      version: "0.1.0",
+      version: VERSION,
       description: "Each their own part of one table: split, fill, render, send, prove.",
     },
     servers: [{ url: "/" }],
