@@ -44,7 +44,7 @@ export function foldName(name: string): string {
 }
 
 /** A coarser form for pointing at near doubles: letters and digits only, without accents. */
-export function bareKey(text: string): string {
+export function looseKey(text: string): string {
   return cleanKey(text)
     .normalize("NFD")
     .replace(/\p{M}/gu, "")

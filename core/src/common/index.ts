@@ -1,5 +1,5 @@
 export { bytesFromText, sha256, textFromBytes } from "./bytes.js";
-export { bareKey, cleanKey, cleanText, editDistance, foldName, nearestName, suggestName } from "./clean.js";
+export { cleanKey, cleanText, editDistance, foldName, looseKey, nearestName, suggestName } from "./clean.js";
 export {
   addMonths,
   type DateParts,
@@ -16,4 +16,4 @@ export { Exact } from "./exact.js";
 export { type Finding, hasStop, type Severity, sortFindings } from "./finding.js";
 export { formatValue } from "./format.js";
 export { readMeasure } from "./measures.js";
-export { remember } from "./remember.js";
+export { memoize } from "./memoize.js";

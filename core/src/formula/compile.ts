@@ -2,7 +2,7 @@
 
 import type { AstExpression } from "@borgar/fx/xlsx";
 import { parse, tokenize } from "@borgar/fx/xlsx";
-import { type Local, type Place, type Site, Unsupported } from "./evaluation-context.js";
+import { type EvaluationContext, type Local, type Place, Unsupported } from "./evaluation-context.js";
 import { AREA_FUNCTIONS, lookUpFunction } from "./functions/index.js";
 import { OVER_FUNCTIONS } from "./functions/over-arrays.js";
 import { BINARY, eachNumber } from "./operators.js";
@@ -20,9 +20,9 @@ import {
   spread,
 } from "./value.js";
 
-export type Evaluate = (site: Site) => Operand;
+export type Evaluate = (context: EvaluationContext) => Operand;
 /** Where a formula leads, for what gives cells and not values: `undefined` where it gives a value this time. */
-export type EvaluateArea = (site: Site) => Place | CellError | undefined;
+export type EvaluateArea = (context: EvaluationContext) => Place | CellError | undefined;
 
 /** How a formula's cell takes its result: as one value, or as an array over several cells. */
 export type FormulaMode = "value" | "array";
@@ -41,7 +41,7 @@ export interface CompiledFormula {
  * What is asked of a part of a formula: one `value` (of a range the cell in the formula's own row or column),
  * the `range` as it is, or an `array`, where operations too go through ranges cell by cell.
  */
-type Asked = "value" | "range" | "array";
+type EvaluationMode = "value" | "range" | "array";
 
 interface Node {
   readonly evaluate: Evaluate;
@@ -94,7 +94,7 @@ function failing(name: ErrorName): Node {
   return constant(CellError.of(name));
 }
 
-function build(node: AstExpression, asked: Asked, building: Building): Node {
+function build(node: AstExpression, asked: EvaluationMode, building: Building): Node {
   switch (node.type) {
     case "Literal":
       return constant(node.value as Scalar);
@@ -113,7 +113,7 @@ function build(node: AstExpression, asked: Asked, building: Building): Node {
         row.map((cell) => build(cell as AstExpression, "value", building).evaluate),
       );
       return {
-        evaluate: (site) => rows.map((row) => row.map((cell) => cell(site) as Scalar)),
+        evaluate: (context) => rows.map((row) => row.map((cell) => cell(context) as Scalar)),
         mayBeArray: true,
       };
     }
@@ -140,35 +140,35 @@ function nameNode(name: string): AstExpression {
 }
 
 /** Cells at a place as they are asked for. */
-function fromArea(area: EvaluateArea, asked: Asked, otherwise?: Evaluate): Node {
-  const evaluate: Evaluate = (site) => {
-    const place = area(site);
-    if (place === undefined) return otherwise ? otherwise(site) : CellError.of("#REF!");
+function fromArea(area: EvaluateArea, asked: EvaluationMode, otherwise?: Evaluate): Node {
+  const evaluate: Evaluate = (context) => {
+    const place = area(context);
+    if (place === undefined) return otherwise ? otherwise(context) : CellError.of("#REF!");
     if (place instanceof CellError) return place;
-    if (asked === "value") return intersected(place, site);
-    return asked === "array" ? site.allCells(place) : site.cells(place);
+    if (asked === "value") return intersected(place, context);
+    return asked === "array" ? context.allCells(place) : context.cells(place);
   };
   return { evaluate, area, mayBeArray: asked !== "value" || otherwise !== undefined };
 }
 
 /** Of a range the cell in the formula's own row or column (18.17.2.4): no such cell is an error. */
-function intersected(place: Place, site: Site): Operand {
+function intersected(place: Place, context: EvaluationContext): Operand {
   const { sheet, top, left, bottom, right } = place;
   const one = (row: number, column: number): Operand => {
-    const cells = site.cells({ sheet, top: row, left: column, bottom: row, right: column });
+    const cells = context.cells({ sheet, top: row, left: column, bottom: row, right: column });
     return isMatrix(cells) ? (cells[0]?.[0] ?? null) : cells;
   };
-  const isRow = site.row >= top && site.row <= bottom;
-  const isColumn = site.column >= left && site.column <= right;
-  if (left === right) return top === bottom ? one(top, left) : isRow ? one(site.row, left) : CellError.of("#VALUE!");
-  if (top === bottom) return isColumn ? one(top, site.column) : CellError.of("#VALUE!");
-  return isRow && isColumn ? one(site.row, site.column) : CellError.of("#VALUE!");
+  const isRow = context.row >= top && context.row <= bottom;
+  const isColumn = context.column >= left && context.column <= right;
+  if (left === right) return top === bottom ? one(top, left) : isRow ? one(context.row, left) : CellError.of("#VALUE!");
+  if (top === bottom) return isColumn ? one(top, context.column) : CellError.of("#VALUE!");
+  return isRow && isColumn ? one(context.row, context.column) : CellError.of("#VALUE!");
 }
 
-function buildReference(value: string, kind: string, asked: Asked, building: Building): Node {
+function buildReference(value: string, kind: string, asked: EvaluationMode, building: Building): Node {
   if (kind === "table") {
     const reference = tableReferenceOf(value);
-    if (reference) return fromArea((site) => site.locateTable(reference), asked);
+    if (reference) return fromArea((context) => context.locateTable(reference), asked);
     building.unsupported.push(`the table reference ${value}`);
     return failing("#REF!");
   }
@@ -180,7 +180,7 @@ function buildReference(value: string, kind: string, asked: Asked, building: Bui
     building.unsupported.push(`the reference ${value}`);
     return failing("#REF!");
   }
-  return fromArea((site) => site.locate(reference) ?? CellError.of("#REF!"), asked);
+  return fromArea((context) => context.locate(reference) ?? CellError.of("#REF!"), asked);
 }
 
 /** `Jan:Mar!B2:B9`: the same cells of all sheets from one to another, one below the other (18.17.2.3). */
@@ -191,11 +191,11 @@ function overSheets({ from, to, rest }: { from: string; to: string; rest: string
     return failing("#REF!");
   }
   return {
-    evaluate: (site) => {
+    evaluate: (context) => {
       const rows: (readonly Scalar[])[] = [];
-      for (const sheet of site.sheetsBetween(from, to) ?? []) {
-        const place = site.locate({ ...reference, sheet });
-        if (place) rows.push(...asMatrix(site.cells(place)));
+      for (const sheet of context.sheetsBetween(from, to) ?? []) {
+        const place = context.locate({ ...reference, sheet });
+        if (place) rows.push(...asMatrix(context.cells(place)));
       }
       return rows.length === 0 ? CellError.of("#REF!") : rows;
     },
@@ -203,38 +203,38 @@ function overSheets({ from, to, rest }: { from: string; to: string; rest: string
   };
 }
 
-function buildName(name: string, asked: Asked, building: Building): Node {
+function buildName(name: string, asked: EvaluationMode, building: Building): Node {
   const at = building.locals.lastIndexOf(name.toLowerCase());
   if (at >= 0)
     return {
-      evaluate: (site) => {
-        const local = site.locals[at];
+      evaluate: (context) => {
+        const local = context.locals[at];
         return local instanceof CellFunction ? CellError.of("#CALC!") : local;
       },
       mayBeArray: true,
     };
-  const found = (site: Site): ReturnType<Site["name"]> => {
-    const entry = site.name(name);
+  const found = (context: EvaluationContext): ReturnType<EvaluationContext["name"]> => {
+    const entry = context.name(name);
     if (entry && entry.formula.unsupported.length > 0) throw new Unsupported(entry.formula.unsupported.join(", "));
     return entry;
   };
-  const area: EvaluateArea = (site) => {
-    const entry = found(site);
-    return entry?.formula.area?.(entry.site);
+  const area: EvaluateArea = (context) => {
+    const entry = found(context);
+    return entry?.formula.area?.(entry.context);
   };
-  const value: Evaluate = (site) => {
-    const entry = found(site);
-    return entry ? entry.formula.evaluate(entry.site) : CellError.of("#NAME?");
+  const value: Evaluate = (context) => {
+    const entry = found(context);
+    return entry ? entry.formula.evaluate(entry.context) : CellError.of("#NAME?");
   };
   return fromArea(area, asked, value);
 }
 
-function buildUnary(operator: string, argument: AstExpression, asked: Asked, building: Building): Node {
+function buildUnary(operator: string, argument: AstExpression, asked: EvaluationMode, building: Building): Node {
   if (operator === "#") return spilled(build(argument, "range", building), asked);
   if (operator === "@") return build(argument, "value", building);
   const arg = build(argument, asked === "array" ? "array" : "value", building);
   const each = (change: (value: number) => number): Node => ({
-    evaluate: (site) => eachNumber(arg.evaluate(site), change),
+    evaluate: (context) => eachNumber(arg.evaluate(context), change),
     mayBeArray: arg.mayBeArray,
   });
   if (operator === "-") return each((value) => -value);
@@ -245,15 +245,20 @@ function buildUnary(operator: string, argument: AstExpression, asked: Asked, bui
 }
 
 /** All cells that the array formula in a cell fills. */
-function spilled(anchor: Node, asked: Asked): Node {
-  return fromArea((site) => {
-    const place = anchor.area?.(site);
+function spilled(anchor: Node, asked: EvaluationMode): Node {
+  return fromArea((context) => {
+    const place = anchor.area?.(context);
     if (place === undefined) return CellError.of("#REF!");
-    return place instanceof CellError ? place : (site.spillOf(place) ?? CellError.of("#REF!"));
+    return place instanceof CellError ? place : (context.spillOf(place) ?? CellError.of("#REF!"));
   }, asked);
 }
 
-function buildBinary(operator: string, operands: readonly AstExpression[], asked: Asked, building: Building): Node {
+function buildBinary(
+  operator: string,
+  operands: readonly AstExpression[],
+  asked: EvaluationMode,
+  building: Building,
+): Node {
   if (operator === ":" || operator === " " || operator === ",")
     return buildAreaOperation(operator, operands, asked, building);
   const calculate = BINARY[operator];
@@ -266,8 +271,8 @@ function buildBinary(operator: string, operands: readonly AstExpression[], asked
   const right = build(operands[1], inner, building);
   const pair = ([a, b]: readonly Scalar[]): Scalar => calculate(a, b);
   return {
-    evaluate: (site) => {
-      const [a, b] = [left.evaluate(site), right.evaluate(site)];
+    evaluate: (context) => {
+      const [a, b] = [left.evaluate(context), right.evaluate(context)];
       return isMatrix(a) || isMatrix(b) ? spread([a, b], pair) : calculate(a, b);
     },
     mayBeArray: left.mayBeArray || right.mayBeArray,
@@ -278,19 +283,19 @@ function buildBinary(operator: string, operands: readonly AstExpression[], asked
 function buildAreaOperation(
   operator: string,
   operands: readonly AstExpression[],
-  asked: Asked,
+  asked: EvaluationMode,
   building: Building,
 ): Node {
   const [left, right] = operands.map((operand) => build(operand, "range", building));
   if (operator === ",") {
     return {
-      evaluate: (site) =>
-        [left, right].flatMap((node) => asMatrix(node.evaluate(site)).flatMap((row) => row.map((value) => [value]))),
+      evaluate: (context) =>
+        [left, right].flatMap((node) => asMatrix(node.evaluate(context)).flatMap((row) => row.map((value) => [value]))),
       mayBeArray: true,
     };
   }
-  return fromArea((site) => {
-    const [a, b] = [left.area?.(site), right.area?.(site)];
+  return fromArea((context) => {
+    const [a, b] = [left.area?.(context), right.area?.(context)];
     if (a instanceof CellError) return a;
     if (b instanceof CellError) return b;
     if (!a || !b || a.sheet !== b.sheet) return CellError.of("#VALUE!");
@@ -327,7 +332,7 @@ const ASKING_WHERE = new Set([
 ]);
 const NO_AREAS: readonly (() => undefined)[] = [];
 
-function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Asked, building: Building): Node {
+function buildCall(node: AstExpression & { type: "CallExpression" }, asked: EvaluationMode, building: Building): Node {
   const callee = node.callee as { type: string; name?: string };
   const name = plainName(callee.name);
   const sources = node.arguments as readonly (AstExpression | null)[];
@@ -354,49 +359,49 @@ function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Aske
   // Values that are gone through one by one where an array stands in their place.
   const lifted = args.flatMap((arg, index) => (takes(name, index) === "v" && arg.mayBeArray ? [index] : []));
   const asksWhere = ASKING_WHERE.has(name);
-  const call = (site: Site, values: ReadonlyMap<number, Scalar> | undefined): Operand =>
+  const call = (context: EvaluationContext, values: ReadonlyMap<number, Scalar> | undefined): Operand =>
     body(
       values === undefined
-        ? args.map((arg) => () => arg.evaluate(site))
+        ? args.map((arg) => () => arg.evaluate(context))
         : args.map((arg, index) => {
             const value = values.get(index);
-            return value === undefined ? () => arg.evaluate(site) : () => value;
+            return value === undefined ? () => arg.evaluate(context) : () => value;
           }),
-      site,
-      asksWhere ? areas.map((area) => () => area(site)) : NO_AREAS,
+      context,
+      asksWhere ? areas.map((area) => () => area(context)) : NO_AREAS,
     );
   const evaluate: Evaluate =
     lifted.length === 0
-      ? (site) => call(site, undefined)
-      : (site) =>
+      ? (context) => call(context, undefined)
+      : (context) =>
           spread(
-            lifted.map((index) => args[index].evaluate(site)),
-            (values) => call(site, new Map(values.map((value, at) => [lifted[at], value]))),
+            lifted.map((index) => args[index].evaluate(context)),
+            (values) => call(context, new Map(values.map((value, at) => [lifted[at], value]))),
           );
   const areaBody = Object.hasOwn(AREA_FUNCTIONS, name) ? AREA_FUNCTIONS[name] : undefined;
   if (!areaBody) return { evaluate, mayBeArray: true };
-  const area: EvaluateArea = (site) => {
+  const area: EvaluateArea = (context) => {
     // Values that could be arrays are looked at first: an array of places is no place.
     const known = new Map<number, Operand>();
     for (const index of lifted) {
-      const value = args[index].evaluate(site);
+      const value = args[index].evaluate(context);
       if (isMatrix(value) && (value.length > 1 || value[0]?.length > 1)) return undefined;
       known.set(index, scalarOf(value));
     }
     return areaBody(
       args.map((arg, index) => () => {
         const value = known.get(index);
-        return value === undefined ? arg.evaluate(site) : value;
+        return value === undefined ? arg.evaluate(context) : value;
       }),
-      site,
-      areas.map((one) => () => one(site)),
+      context,
+      areas.map((one) => () => one(context)),
     );
   };
   return fromArea(area, asked, evaluate);
 }
 
 /** What gives a function at an evaluation; `undefined` where it gives none. */
-type FindFunction = (site: Site) => CellFunction | undefined;
+type FindFunction = (context: EvaluationContext) => CellFunction | undefined;
 
 /** Functions that call each other deeper than this lead back to themselves for ever. */
 const MOST_CALLS = 400;
@@ -430,13 +435,13 @@ function isLambda(node: AstExpression): boolean {
 function lambda(names: readonly string[], body: AstExpression, building: Building): FindFunction {
   const plain = names.map((name) => name.replace(/^\[|\]$/g, "").toLowerCase());
   const result = build(body, "range", { ...building, locals: [...building.locals, ...plain] });
-  return (site) =>
+  return (context) =>
     new CellFunction(plain.length, (values) => {
       if (values.length > plain.length) return CellError.of("#VALUE!");
       if (calls >= MOST_CALLS) return CellError.of("#NUM!");
       calls++;
       try {
-        let inside = site;
+        let inside = context;
         for (let at = 0; at < plain.length; at++) inside = inside.withLocal(values[at] ?? null);
         return result.evaluate(inside);
       } finally {
@@ -448,24 +453,24 @@ function lambda(names: readonly string[], body: AstExpression, building: Buildin
 function namedFunction(name: string, building: Building): FindFunction | undefined {
   const at = building.locals.lastIndexOf(name.toLowerCase());
   if (at >= 0)
-    return (site) => {
-      const local = site.locals[at];
+    return (context) => {
+      const local = context.locals[at];
       return local instanceof CellFunction ? local : undefined;
     };
   const builtIn = plainName(name.replace(/^_xleta\./i, ""));
   const body = lookUpFunction(builtIn);
   if (body)
-    return (site) =>
+    return (context) =>
       new CellFunction(255, (values) =>
         body(
           values.map((value) => () => value),
-          site,
+          context,
           values.map(() => () => undefined),
         ),
       );
-  return (site) => {
-    const entry = site.name(name);
-    return entry?.formula.makesFunction?.(entry.site);
+  return (context) => {
+    const entry = context.name(name);
+    return entry?.formula.makesFunction?.(entry.context);
   };
 }
 
@@ -487,9 +492,9 @@ function buildOwnCall(
   const isLocal = name === undefined || building.locals.includes(name.toLowerCase());
   const args = sources.map((source) => (source ? build(source, "range", building) : constant(null)));
   return {
-    evaluate: (site) => {
-      const found = find(site);
-      if (found) return found.call(args.map((arg) => arg.evaluate(site)));
+    evaluate: (context) => {
+      const found = find(context);
+      if (found) return found.call(args.map((arg) => arg.evaluate(context)));
       // What nobody has named may be a function of another maker's: what is stored stays.
       if (!isLocal) throw new Unsupported(`the function ${plainName(name)}`);
       return CellError.of("#VALUE!");
@@ -512,11 +517,11 @@ function buildOver(name: string, sources: readonly (AstExpression | null)[], bui
   }
   const args = sources.slice(0, -1).map((source) => (source ? build(source, "array", building) : constant(null)));
   return {
-    evaluate: (site) => {
-      const made = find(site);
+    evaluate: (context) => {
+      const made = find(context);
       if (!made) return CellError.of("#VALUE!");
       return OVER_FUNCTIONS[name](
-        args.map((arg) => arg.evaluate(site)),
+        args.map((arg) => arg.evaluate(context)),
         (...values) => made.call(values),
       );
     },
@@ -525,9 +530,9 @@ function buildOver(name: string, sources: readonly (AstExpression | null)[], bui
 }
 
 /** `LET(name, value, …, result)`: each value is evaluated once. */
-function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, building: Building): Node {
+function buildLet(sources: readonly (AstExpression | null)[], asked: EvaluationMode, building: Building): Node {
   const inner = asked === "array" ? "array" : "range";
-  const values: ((site: Site) => Local)[] = [];
+  const values: ((context: EvaluationContext) => Local)[] = [];
   let reach = building;
   for (let index = 0; index + 1 < sources.length; index += 2) {
     const [name, source] = [sources[index], sources[index + 1]];
@@ -536,7 +541,7 @@ function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, buil
       return failing("#NAME?");
     }
     const find = isLambda(source) ? functionOf(source, reach) : undefined;
-    if (find) values.push((site) => find(site) ?? CellError.of("#CALC!"));
+    if (find) values.push((context) => find(context) ?? CellError.of("#CALC!"));
     else values.push(build(source, inner, reach).evaluate);
     reach = { ...reach, locals: [...reach.locals, name.value.toLowerCase()] };
   }
@@ -544,8 +549,8 @@ function buildLet(sources: readonly (AstExpression | null)[], asked: Asked, buil
   if (!last) return failing("#VALUE!");
   const result = build(last, asked, reach);
   return {
-    evaluate: (site) => {
-      let inside = site;
+    evaluate: (context) => {
+      let inside = context;
       for (const value of values) inside = inside.withLocal(value(inside));
       return result.evaluate(inside);
     },

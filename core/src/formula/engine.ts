@@ -1,11 +1,11 @@
 import type { CompiledFormula } from "./compile.js";
 import {
   type BookFacts,
+  type EvaluationContext,
   type FormulaReference,
   type Local,
-  type PassOver,
   type Place,
-  type Site,
+  type SubtotalFilter,
   type TableReference,
   Unsupported,
 } from "./evaluation-context.js";
@@ -92,7 +92,7 @@ const PLAIN_BOOK: BookFacts = { readings: new Map(), isCalculatedByHand: false }
 const NO_LOCALS: readonly Local[] = [];
 
 /** What a formula's cell asks the calculator; one for each evaluation, so it is small. */
-class CellSite implements Site {
+class CellSite implements EvaluationContext {
   constructor(
     private readonly owner: Calculator,
     private readonly cell: FormulaCell,
@@ -120,12 +120,12 @@ class CellSite implements Site {
     return this.owner.input.table?.(reference, this.cell) ?? CellError.of("#REF!");
   }
 
-  name(name: string): ReturnType<Site["name"]> {
+  name(name: string): ReturnType<EvaluationContext["name"]> {
     const found = this.owner.input.name(name, this.cell.sheet);
-    return found && { formula: found.formula, site: new CellSite(this.owner, this.cell, found.locate) };
+    return found && { formula: found.formula, context: new CellSite(this.owner, this.cell, found.locate) };
   }
 
-  cells(place: Place, passOver?: PassOver): Operand {
+  cells(place: Place, passOver?: SubtotalFilter): Operand {
     return this.owner.read(place, passOver);
   }
 
@@ -160,7 +160,7 @@ class CellSite implements Site {
     return this.owner.formulaAt(place);
   }
 
-  withLocal(value: Local): Site {
+  withLocal(value: Local): EvaluationContext {
     return new CellSite(this.owner, this.cell, this.locate, [...this.locals, value]);
   }
 }
@@ -329,7 +329,7 @@ class Calculator {
     return values && { sheet, top, left, bottom: top + values.length - 1, right: left + values[0].length - 1 };
   }
 
-  read(place: Place, passOver?: PassOver): Operand {
+  read(place: Place, passOver?: SubtotalFilter): Operand {
     const { sheet, top, left } = place;
     if (this.waiting[sheet]?.size > 0) this.spillBefore(place);
     const cell = (row: number, column: number): Scalar =>
@@ -371,7 +371,7 @@ class Calculator {
     }
   }
 
-  private isPassedOver(sheet: number, row: number, column: number, passOver: PassOver): boolean {
+  private isPassedOver(sheet: number, row: number, column: number, passOver: SubtotalFilter): boolean {
     if (passOver.hiddenRows && this.input.hiddenRows?.[sheet]?.has(row)) return true;
     const formula = passOver.subtotals ? this.byPlace[sheet]?.get(row * COLUMNS + column) : undefined;
     return formula !== undefined && SUBTOTALS.test(formula.formula.source);

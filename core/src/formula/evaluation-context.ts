@@ -32,7 +32,7 @@ export interface TableReference {
 }
 
 /** What SUBTOTAL does not count: cells that are subtotals themselves, and for its kinds above 100 hidden rows (18.17.7.313). */
-export interface PassOver {
+export interface SubtotalFilter {
   readonly hiddenRows: boolean;
   readonly subtotals: boolean;
 }
@@ -45,7 +45,7 @@ export interface BookFacts {
   readonly isCalculatedByHand: boolean;
 }
 
-export interface Site {
+export interface EvaluationContext {
   readonly sheet: number;
   /** Row and column of the formula's own cell, 0-based. */
   readonly row: number;
@@ -56,9 +56,11 @@ export interface Site {
   readonly locate: (reference: FormulaReference) => Place | undefined;
   readonly locateTable: (reference: TableReference) => Place | CellError;
   /** The formula behind a defined name, with where its own references lie. */
-  readonly name: (name: string) => { readonly formula: CompiledFormula; readonly site: Site } | undefined;
+  readonly name: (
+    name: string,
+  ) => { readonly formula: CompiledFormula; readonly context: EvaluationContext } | undefined;
   /** The cells of a place as rows, as far as there are any; for subtotals without the cells they pass over. */
-  readonly cells: (place: Place, passOver?: PassOver) => Operand;
+  readonly cells: (place: Place, passOver?: SubtotalFilter) => Operand;
   /** The same with the blank cells beyond the last one used, as long as they are not too many. */
   readonly allCells: (place: Place) => Operand;
   /** The cells that the array formula in a cell takes up; `undefined` where there is none. */
@@ -75,7 +77,7 @@ export interface Site {
   /** What LET and LAMBDA have named, by number. */
   readonly locals: readonly Local[];
   /** The same with one more. */
-  readonly withLocal: (value: Local) => Site;
+  readonly withLocal: (value: Local) => EvaluationContext;
 }
 
 /** Raised where a name's formula cannot be evaluated; the cell keeps its stored value then. */

@@ -81,12 +81,12 @@ function listed(signature: string, ...names: readonly string[]): Record<string, 
   return Object.fromEntries(names.flatMap((line) => line.split(" ")).map((name) => [name, signature]));
 }
 
-export type Taken = "v" | "r" | "a" | "p" | "m";
+export type ParameterMode = "v" | "r" | "a" | "p" | "m";
 
 /** How a function takes its argument with this index, counted from 0. */
-export function takes(name: string, index: number): Taken {
+export function takes(name: string, index: number): ParameterMode {
   const signature = Object.hasOwn(SIGNATURES, name) ? SIGNATURES[name] : "+v";
   const [fixed, repeated = ""] = signature.split("+");
-  if (index < fixed.length) return fixed[index] as Taken;
-  return (repeated === "" ? "v" : repeated[(index - fixed.length) % repeated.length]) as Taken;
+  if (index < fixed.length) return fixed[index] as ParameterMode;
+  return (repeated === "" ? "v" : repeated[(index - fixed.length) % repeated.length]) as ParameterMode;
 }

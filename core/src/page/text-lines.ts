@@ -1,6 +1,6 @@
 /** Breaking text into lines by the Unicode line breaking rules (UAX #14). */
 import LineBreaker from "linebreak";
-import { remember } from "../common/index.js";
+import { memoize } from "../common/index.js";
 import type { Face, ShapedText } from "../fonts/index.js";
 
 /** A stretch of text in one face and size. */
@@ -20,7 +20,7 @@ interface BreakPiece {
 const KEPT_BREAKS = 5_000;
 
 /** Where a text may be broken: the pieces between, each with its blanks behind; `must` after a line end. */
-export const breakOpportunities = remember((text: string): readonly BreakPiece[] => {
+export const breakOpportunities = memoize((text: string): readonly BreakPiece[] => {
   const breaker = new LineBreaker(text);
   const pieces: { text: string; must: boolean }[] = [];
   let from = 0;

@@ -1,4 +1,4 @@
-import { bareKey, cleanKey, editDistance, type Finding, foldName } from "../common/index.js";
+import { cleanKey, editDistance, type Finding, foldName, looseKey } from "../common/index.js";
 import { findColumn } from "../prepare/index.js";
 import type { Cell, Column, Table } from "../table/index.js";
 
@@ -151,7 +151,7 @@ interface Candidate {
 export function nearDoubles(groups: readonly Group[]): NearDouble[] {
   const buckets = new Map<string, Candidate[]>();
   for (const group of groups) {
-    const bare = bareKey(group.key);
+    const bare = looseKey(group.key);
     const bucket = groups.length > ALL_PAIRS_LIMIT ? bare.slice(0, 3) : "";
     const known = buckets.get(bucket);
     const candidate = { group, bare, letters: bare.replace(/\d/g, "") };

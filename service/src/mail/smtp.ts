@@ -124,7 +124,7 @@ interface SmtpError extends Error {
 class Line {
   count = 0;
   isGone = false;
-  private isSoiled = false;
+  private needsReset = false;
   onEnd: () => void = () => {};
   private fail: ((error: SmtpError) => void) | undefined;
 
@@ -195,18 +195,18 @@ class Line {
       const outcome = judge(error as SmtpError, body.stage);
       // What was begun cannot be taken back: the next message goes over another connection.
       if (outcome.stage !== "envelope" && (error as SmtpError).responseCode === undefined) this.drop();
-      else this.isSoiled = true;
+      else this.needsReset = true;
       return outcome;
     }
   }
 
   /** Whether another message can go over it; after a refusal the server is asked to forget the one before. */
   async isReady(): Promise<boolean> {
-    if (!this.isGone && this.isSoiled) {
+    if (!this.isGone && this.needsReset) {
       const timer = setTimeout(() => this.drop(), RESET_MS);
       await this.settled((done) => this.connection.reset(done)).catch(() => this.drop());
       clearTimeout(timer);
-      this.isSoiled = false;
+      this.needsReset = false;
     }
     return !this.isGone;
   }

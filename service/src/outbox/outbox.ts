@@ -14,7 +14,7 @@ import type { RunRow } from "../records/index.js";
 import { errorFacts } from "../run/run-records.js";
 import { Beginner } from "./begin.js";
 import { type ComposedMail, composeMail, envelopeOf } from "./compose.js";
-import { finishRuns, noteNotBegun, passOver, type Settled, Settling, verdict } from "./record-outcome.js";
+import { finishRuns, nextState, noteNotBegun, passOver, type Settled, Settling } from "./record-outcome.js";
 import {
   type BareMessage,
   type Due,
@@ -61,12 +61,12 @@ export type OpenSender = (server: MailServer, connections: number) => MailSender
 
 /** Sends until told to stop; then waits for what is on its way. */
 export async function sendUntil(context: Context, stopped: AbortSignal, open: OpenSender = smtpSender): Promise<void> {
-  const boxes = new Map<string, IdentityBox>();
+  const boxes = new Map<string, IdentitySender>();
   try {
     while (!stopped.aborted) {
       try {
         const names = await context.database.select<{ name: string }>("SELECT name FROM identities");
-        for (const { name } of names) if (!boxes.has(name)) boxes.set(name, new IdentityBox(context, name, open));
+        for (const { name } of names) if (!boxes.has(name)) boxes.set(name, new IdentitySender(context, name, open));
       } catch (error) {
         context.log.error({ error: (error as Error).message }, "outbox");
       }
@@ -80,12 +80,12 @@ export async function sendUntil(context: Context, stopped: AbortSignal, open: Op
 
 /** Sends once what can be sent now, and waits for it: for tests and for commands that end. */
 export async function sendWaiting(context: Context, identity: string, open: OpenSender): Promise<void> {
-  const box = new IdentityBox(context, identity, open);
+  const box = new IdentitySender(context, identity, open);
   await box.drain();
   await box.end();
 }
 
-class IdentityBox {
+class IdentitySender {
   private readonly settling: Settling;
   private readonly beginner: Beginner;
   private identity: OpenIdentity | undefined;
@@ -123,7 +123,7 @@ class IdentityBox {
 
   async end(): Promise<void> {
     await this.loop;
-    while (this.onTheWay.size > 0) await this.woken(IDLE_MS);
+    while (this.onTheWay.size > 0) await this.waitForWake(IDLE_MS);
     await this.settling.idle();
     this.sender?.sender.close();
     await this.context.database
@@ -136,7 +136,7 @@ class IdentityBox {
 
   /** Sends until nothing waits that could go now. */
   async drain(): Promise<void> {
-    while ((await this.step()) || this.onTheWay.size > 0) await this.woken(IDLE_MS);
+    while ((await this.step()) || this.onTheWay.size > 0) await this.waitForWake(IDLE_MS);
   }
 
   private async run(stopped: AbortSignal): Promise<void> {
@@ -145,7 +145,7 @@ class IdentityBox {
         this.context.log.error({ identity: this.name, error: error.message }, "outbox");
         return false;
       });
-      if (!went) await this.woken(IDLE_MS);
+      if (!went) await this.waitForWake(IDLE_MS);
     }
   }
 
@@ -260,7 +260,7 @@ class IdentityBox {
   private settle({ settings }: OpenIdentity, one: Settled): void {
     const { id, runId } = one.message;
     this.unsettled.add(id);
-    this.settling.add(verdict(one, settings, this.context.now()), runId, () => this.unsettled.delete(id));
+    this.settling.add(nextState(one, settings, this.context.now()), runId, () => this.unsettled.delete(id));
   }
 
   /** A beginning that the database wrote down after its connection broke is put off: nothing of it went out. */
@@ -407,7 +407,7 @@ class IdentityBox {
     await announce(context.database, { kind: "run", subject: message.runId });
   }
 
-  private woken(ms: number): Promise<void> {
+  private waitForWake(ms: number): Promise<void> {
     return new Promise((resolve) => {
       const timer = setTimeout(resolve, ms);
       this.wake = () => {

@@ -45,7 +45,7 @@ interface Verdict {
 }
 
 /** What a message becomes by what became of its addresses. */
-export function verdict(
+export function nextState(
   { message, outcome, frame, raw, packed }: Settled,
   settings: IdentitySettings,
   now: Date,
@@ -85,7 +85,7 @@ export function verdict(
 
 /** Gathers verdicts and writes them together; while one batch is written the next gathers. */
 export class Settling {
-  private waiting: { readonly verdict: Verdict; readonly run: string; readonly done: () => void }[] = [];
+  private waiting: { readonly nextState: Verdict; readonly run: string; readonly done: () => void }[] = [];
   private writing: Promise<void> = Promise.resolve();
   private isWriting = false;
 
@@ -96,7 +96,7 @@ export class Settling {
 
   /** `done` is called when it is written down. */
   add(one: Verdict, run: string, done: () => void): void {
-    this.waiting.push({ verdict: one, run, done });
+    this.waiting.push({ nextState: one, run, done });
     if (!this.isWriting) this.writing = this.writeAll();
   }
 
@@ -140,7 +140,7 @@ export class Settling {
     this.isWriting = true;
     while (this.waiting.length > 0) {
       const batch = this.waiting.splice(0);
-      await this.write(batch.map((one) => one.verdict));
+      await this.write(batch.map((one) => one.nextState));
       for (const one of batch) {
         one.done();
         this.touched.add(one.run);

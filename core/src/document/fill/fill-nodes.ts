@@ -12,13 +12,13 @@ import {
 import { escapeXml } from "../../ooxml/index.js";
 import { type BoundStructure, bindField, bindStructure, repetitions, withPlace } from "../../template/index.js";
 import { runText } from "../template/run-text.js";
-import type { Code, Piece } from "../template/template-nodes.js";
+import type { Code, TemplateNode } from "../template/template-nodes.js";
 import { type BoundChart, bindChart, fillChart } from "./charts.js";
 import { inEmphasis } from "./emphasis.js";
 import { type BoundTable, bindTable, type TableLooks, writeTable } from "./insert-table.js";
 import type { PartEditor } from "./part-editor.js";
 
-export type BoundPiece =
+export type BoundNode =
   | { readonly kind: "raw"; readonly xml: string }
   | {
       readonly kind: "field" | "attribute";
@@ -29,19 +29,19 @@ export type BoundPiece =
       /** Whether it is told where the value is blank. */
       readonly isTold: boolean;
     }
-  | { readonly kind: "lines"; readonly lines: string; readonly pieces: readonly BoundPiece[] }
+  | { readonly kind: "lines"; readonly lines: string; readonly pieces: readonly BoundNode[] }
   | {
       readonly kind: "repeat";
       readonly bound: BoundStructure;
       readonly paged: boolean;
       readonly restarts: readonly string[];
-      readonly pieces: readonly BoundPiece[];
+      readonly pieces: readonly BoundNode[];
     }
   | {
       readonly kind: "when";
       readonly bound: BoundStructure;
-      readonly pieces: readonly BoundPiece[];
-      readonly otherwise: readonly BoundPiece[];
+      readonly pieces: readonly BoundNode[];
+      readonly otherwise: readonly BoundNode[];
     }
   | { readonly kind: "table"; readonly table: BoundTable }
   | {
@@ -63,13 +63,13 @@ export type BoundPiece =
       readonly kind: "vessel";
       readonly what: "table" | "cell";
       readonly prefix: string;
-      readonly pieces: readonly BoundPiece[];
+      readonly pieces: readonly BoundNode[];
     };
 
 /** Throws `BAD_EXPRESSION` with the place of what names something there is not. */
-export function bindPieces(pieces: readonly Piece[], scope: Scope, looks: TableLooks): BoundPiece[] {
-  const inner = (some: readonly Piece[]): BoundPiece[] => bindPieces(some, scope, looks);
-  return pieces.flatMap((piece): BoundPiece[] => {
+export function bindPieces(pieces: readonly TemplateNode[], scope: Scope, looks: TableLooks): BoundNode[] {
+  const inner = (some: readonly TemplateNode[]): BoundNode[] => bindPieces(some, scope, looks);
+  return pieces.flatMap((piece): BoundNode[] => {
     switch (piece.kind) {
       case "raw":
         return [piece];
@@ -116,17 +116,17 @@ export function bindPieces(pieces: readonly Piece[], scope: Scope, looks: TableL
   });
 }
 
-function isEmphasised(piece: Piece): boolean {
+function isEmphasised(piece: TemplateNode): boolean {
   return piece.kind === "field" && piece.looks !== undefined;
 }
 
 /** Whether pieces stay as they are whatever the data. */
-export function isConstant(pieces: readonly BoundPiece[]): boolean {
+export function isConstant(pieces: readonly BoundNode[]): boolean {
   return pieces.every((piece) => piece.kind === "raw" || (piece.kind === "vessel" && isConstant(piece.pieces)));
 }
 
 /** A bookmark's name as a column; `undefined` where no column is called so, and the bookmark is only a bookmark. */
-function maybeField(piece: Piece & { readonly kind: "bookmark" }, scope: Scope): TextField | undefined {
+function maybeField(piece: TemplateNode & { readonly kind: "bookmark" }, scope: Scope): TextField | undefined {
   try {
     return compileParsedField(piece.field, scope);
   } catch (error) {
@@ -135,7 +135,7 @@ function maybeField(piece: Piece & { readonly kind: "bookmark" }, scope: Scope):
   }
 }
 
-export function fillPieces(pieces: readonly BoundPiece[], env: Env, editor: PartEditor): string {
+export function fillPieces(pieces: readonly BoundNode[], env: Env, editor: PartEditor): string {
   let filled = "";
   for (const piece of pieces) {
     switch (piece.kind) {
@@ -187,7 +187,7 @@ export function fillPieces(pieces: readonly BoundPiece[], env: Env, editor: Part
   return filled;
 }
 
-function repeated(piece: BoundPiece & { readonly kind: "repeat" }, env: Env, editor: PartEditor): string {
+function repeated(piece: BoundNode & { readonly kind: "repeat" }, env: Env, editor: PartEditor): string {
   let filled = "";
   repetitions(piece.bound, env).forEach((own, index) => {
     let one = fillPieces(piece.pieces, own, editor);
@@ -217,7 +217,7 @@ function onNewPage(xml: string): string {
 }
 
 /** A table without rows is none; a cell needs a paragraph at its end. */
-function vessel(piece: BoundPiece & { readonly kind: "vessel" }, xml: string): string {
+function vessel(piece: BoundNode & { readonly kind: "vessel" }, xml: string): string {
   const { prefix } = piece;
   if (piece.what === "table") return new RegExp(`<${prefix}tr[\\s>]`).test(xml) ? xml : "";
   const close = xml.lastIndexOf("</");

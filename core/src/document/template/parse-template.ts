@@ -5,7 +5,7 @@ import { cutMarks, hasMarks, parseMark } from "../../template/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
 import { parseChart } from "../fill/charts.js";
 import { type PlacedStructure, type PreparedPart, preparePart } from "./prepare-part.js";
-import { type Code, EMPHASIS, type Piece } from "./template-nodes.js";
+import { type Code, EMPHASIS, type TemplateNode } from "./template-nodes.js";
 import { hasShown, isOpening, listItems, shownBeforeMarks, unended, unmatched, without } from "./unmatched-marks.js";
 
 /** Elements whose text may hold marks: running text, and what fields are told. */
@@ -23,8 +23,8 @@ export function cutPart(
   where: string,
   tables: BookmarkTables,
   further: readonly string[] = [],
-): Piece[] {
-  const cutter = new Cutter(preparePart(root, where, tables), where, { inLines: NOWHERE, further });
+): TemplateNode[] {
+  const cutter = new TemplateParser(preparePart(root, where, tables), where, { inLines: NOWHERE, further });
   return cutter.whole();
 }
 
@@ -49,20 +49,20 @@ interface AmongLines {
 
 const NOWHERE: ReadonlySet<string> = new Set();
 
-class Cutter {
-  private readonly pieces: Piece[] = [];
+class TemplateParser {
+  private readonly pieces: TemplateNode[] = [];
   private readonly touchedElements: Map<XmlElement, boolean>;
 
   constructor(
     private readonly part: PreparedPart,
     private where: string,
     private readonly among: AmongLines,
-    parent?: Cutter,
+    parent?: TemplateParser,
   ) {
     this.touchedElements = parent?.touchedElements ?? new Map();
   }
 
-  whole(): Piece[] {
+  whole(): TemplateNode[] {
     const loose = this.loose(this.part.root);
     if (loose.length > 0) {
       const first = this.structure(loose[0]);
@@ -118,10 +118,10 @@ class Cutter {
     this.pieces.push({ kind: "vessel", what, prefix, pieces: inner.pieces });
   }
 
-  private inner(lines?: string): Cutter {
+  private inner(lines?: string): TemplateParser {
     const among =
       lines === undefined ? this.among : { ...this.among, inLines: new Set([...this.among.inLines, lines]) };
-    const inner = new Cutter(this.part, this.where, among, this);
+    const inner = new TemplateParser(this.part, this.where, among, this);
     inner.isInText = this.isInText;
     return inner;
   }

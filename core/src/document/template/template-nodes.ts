@@ -3,20 +3,20 @@ import { type Field, parseField } from "../../expression/index.js";
 import type { Structure } from "../../template/index.js";
 import type { ChartColumn } from "../fill/charts.js";
 
-export type Piece =
+export type TemplateNode =
   | { readonly kind: "raw"; readonly xml: string }
   | FieldPiece
   /** A field in an attribute, such as an alternative text or a link's address. */
   | { readonly kind: "attribute"; readonly field: Field; readonly where: string }
   /** Rows of a table with fields of the lines: once for each. */
-  | { readonly kind: "lines"; readonly lines: string; readonly pieces: readonly Piece[] }
+  | { readonly kind: "lines"; readonly lines: string; readonly pieces: readonly TemplateNode[] }
   | RepeatPiece
   | {
       readonly kind: "when";
       readonly structure: Structure;
       readonly where: string;
-      readonly pieces: readonly Piece[];
-      readonly otherwise: readonly Piece[];
+      readonly pieces: readonly TemplateNode[];
+      readonly otherwise: readonly TemplateNode[];
     }
   | TablePiece
   | PicturePiece
@@ -27,7 +27,7 @@ export type Piece =
       readonly kind: "vessel";
       readonly what: "table" | "cell";
       readonly prefix: string;
-      readonly pieces: readonly Piece[];
+      readonly pieces: readonly TemplateNode[];
     };
 
 /** A field in running text. */
@@ -47,7 +47,7 @@ export interface RepeatPiece {
   readonly kind: "repeat";
   readonly structure: Structure & { readonly kind: "repeat" };
   readonly where: string;
-  readonly pieces: readonly Piece[];
+  readonly pieces: readonly TemplateNode[];
   /** Lists that start again in each repetition, by their numbers. */
   readonly restarts: readonly string[];
 }
@@ -89,7 +89,7 @@ export interface BookmarkPiece {
   readonly prefix: string;
   /** Looks of the text it spans. */
   readonly looks: string;
-  readonly pieces: readonly Piece[];
+  readonly pieces: readonly TemplateNode[];
 }
 
 /** The word behind `as` for values whose text may be **strong** or *emphasised*. */
@@ -97,7 +97,7 @@ export const EMPHASIS = "emphasis";
 
 /** Every mark in pieces with its fields, those of repeated pieces included. */
 export function marksIn(
-  pieces: readonly Piece[],
+  pieces: readonly TemplateNode[],
 ): { where: string; source: string; fields: readonly Field[]; lines?: string }[] {
   return pieces.flatMap((piece) => {
     switch (piece.kind) {

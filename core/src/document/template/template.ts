@@ -3,11 +3,11 @@ import { type Env, type LinesColumns, type Scope, showsRows } from "../../expres
 import { OoxmlPackage, parseXml } from "../../ooxml/index.js";
 import { hasMarks, type PlacedMark } from "../../template/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
-import { type BoundPiece, bindPieces, fillPieces, isConstant } from "../fill/fill-nodes.js";
+import { type BoundNode, bindPieces, fillPieces, isConstant } from "../fill/fill-nodes.js";
 import { tableLooks } from "../fill/insert-table.js";
 import { PackageEditor, type Pictures } from "../fill/part-editor.js";
 import { cutPart } from "./parse-template.js";
-import { marksIn, type Piece } from "./template-nodes.js";
+import { marksIn, type TemplateNode } from "./template-nodes.js";
 
 export interface FilledDocument {
   /** The filled package; `toBytes()` gives the file. */
@@ -27,7 +27,7 @@ interface TemplatePart {
   readonly name: string;
   readonly head: string;
   readonly tail: string;
-  readonly pieces: readonly Piece[];
+  readonly pieces: readonly TemplateNode[];
 }
 
 const NO_PICTURES: Pictures = new Map();
@@ -141,7 +141,7 @@ export function openDocument(bytes: Uint8Array, where: string): OoxmlPackage {
 export class BoundDocument {
   constructor(
     private readonly opened: OoxmlPackage,
-    private readonly parts: readonly (Omit<TemplatePart, "pieces"> & { readonly pieces: readonly BoundPiece[] })[],
+    private readonly parts: readonly (Omit<TemplatePart, "pieces"> & { readonly pieces: readonly BoundNode[] })[],
     private readonly pictures: Pictures,
   ) {}
 

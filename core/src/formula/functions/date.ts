@@ -52,8 +52,8 @@ export const DATE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const serial = makeDate(year, month, day);
     return year < 0 || year > 9999 || serial < 0 || serial >= 2_958_466 ? NUM : serial;
   }),
-  TODAY: (_, site) => Math.floor(site.now),
-  NOW: (_, site) => site.now,
+  TODAY: (_, context) => Math.floor(context.now),
+  NOW: (_, context) => context.now,
   YEAR: datePart((serial) => civil(serial).year),
   MONTH: datePart((serial) => civil(serial).month),
   DAY: datePart((serial) => civil(serial).day),
@@ -72,16 +72,16 @@ export const DATE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const time = (Math.trunc(hours) * 3600 + Math.trunc(minutes) * 60 + Math.trunc(seconds)) / 86_400;
     return time < 0 ? NUM : time - Math.floor(time);
   }),
-  DATEVALUE: ([arg], site) => {
+  DATEVALUE: ([arg], context) => {
     const value = scalarOf(arg());
     if (value instanceof CellError) return value;
-    const serial = typeof value === "string" ? momentInText(value, yearOf(site.now)) : undefined;
+    const serial = typeof value === "string" ? momentInText(value, yearOf(context.now)) : undefined;
     return serial === undefined ? VALUE : Math.floor(serial);
   },
-  TIMEVALUE: ([arg], site) => {
+  TIMEVALUE: ([arg], context) => {
     const value = scalarOf(arg());
     if (value instanceof CellError) return value;
-    const serial = typeof value === "string" ? momentInText(value, yearOf(site.now)) : undefined;
+    const serial = typeof value === "string" ? momentInText(value, yearOf(context.now)) : undefined;
     return serial === undefined ? VALUE : serial - Math.floor(serial);
   },
   WEEKNUM: ofNumbers((serial, kind = 1) => (kind === 21 ? isoWeek(serial) : weekOfYear(serial, kind))),

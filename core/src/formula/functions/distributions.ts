@@ -1,6 +1,6 @@
 /** Distributions under their older names, and tests of samples. ECMA-376 part 1, 18.17.7. */
 
-import type { Site } from "../evaluation-context.js";
+import type { EvaluationContext } from "../evaluation-context.js";
 import { asMatrix, CellError, numberOf, type Operand, type Scalar } from "../value.js";
 import { MORE_FUNCTIONS } from "./from-package.js";
 import { DIVISION, exactSum, type FormulaFunction, NA, NUM, ofNumbers } from "./support/arguments.js";
@@ -9,7 +9,7 @@ import { DIVISION, exactSum, type FormulaFunction, NA, NUM, ofNumbers } from "./
 function given(name: string, ...values: Scalar[]): number | CellError {
   const result = MORE_FUNCTIONS[name](
     values.map((value) => () => value),
-    undefined as unknown as Site,
+    undefined as unknown as EvaluationContext,
     [],
   );
   return typeof result === "number" ? result : result instanceof CellError ? result : NUM;
@@ -134,7 +134,7 @@ export const DISTRIBUTIONS: Readonly<Record<string, FormulaFunction>> = {
   CONFIDENCE: MORE_FUNCTIONS["CONFIDENCE.NORM"],
   POISSON: MORE_FUNCTIONS["POISSON.DIST"],
   WEIBULL: MORE_FUNCTIONS["WEIBULL.DIST"],
-  "ERF.PRECISE": ([arg]) => MORE_FUNCTIONS.ERF([arg], undefined as unknown as Site, []),
+  "ERF.PRECISE": ([arg]) => MORE_FUNCTIONS.ERF([arg], undefined as unknown as EvaluationContext, []),
   "ERFC.PRECISE": MORE_FUNCTIONS.ERFC,
   LOGNORMDIST: ofNumbers((value, middle, spread) => given("LOGNORM.DIST", value, middle, spread, true)),
   NORMSDIST: ofNumbers((value) => given("NORM.S.DIST", value, true)),

@@ -262,7 +262,7 @@ export const ARRAY_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
       }),
     );
   },
-  RANDARRAY: ([rowsArg, columnsArg, lowArg, highArg, wholeArg], site) => {
+  RANDARRAY: ([rowsArg, columnsArg, lowArg, highArg, wholeArg], context) => {
     const [rows, columns] = [whole(rowsArg, 1), whole(columnsArg, 1)];
     const [low, high] = [lowArg ? numberOf(lowArg() ?? 0) : 0, highArg ? numberOf(highArg() ?? 1) : 1];
     for (const value of [rows, columns, low, high]) if (value instanceof CellError) return value;
@@ -272,7 +272,7 @@ export const ARRAY_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const isWhole = isSet(wholeArg);
     return Array.from({ length: height }, (_, row) =>
       Array.from({ length: width }, (__, column) => {
-        const share = chance(site, row * width + column);
+        const share = chance(context, row * width + column);
         return isWhole
           ? Math.floor(share * (Math.floor(to) - Math.ceil(from) + 1)) + Math.ceil(from)
           : from + share * (to - from);

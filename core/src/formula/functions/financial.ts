@@ -1,6 +1,6 @@
 /** Money over time: flows on days, discounted papers, bonds by their coupons. ECMA-376 part 1, 18.17.7. */
 import { partsFromSerial, serialFromParts } from "../../common/index.js";
-import type { Site } from "../evaluation-context.js";
+import type { EvaluationContext } from "../evaluation-context.js";
 import { asMatrix, CellError, numberOf, type Operand } from "../value.js";
 import { DATE_FUNCTIONS } from "./date.js";
 import { exactSum, type FormulaFunction, NUM, ofNumbers, VALUE } from "./support/arguments.js";
@@ -64,16 +64,16 @@ const xirr: FormulaFunction = ([valuesArg, daysArg, guessArg]) => {
 };
 
 /** Days of a basis: 0 and 4 months of thirty days, 1 real days and years, 2 of 360, 3 of 365. */
-function daysBetween(from: number, to: number, basis: number, site: Site): number {
+function daysBetween(from: number, to: number, basis: number, context: EvaluationContext): number {
   if (basis === 0 || basis === 4)
-    return DATE_FUNCTIONS.DAYS360([() => from, () => to, () => basis === 4], site, []) as number;
+    return DATE_FUNCTIONS.DAYS360([() => from, () => to, () => basis === 4], context, []) as number;
   return to - from;
 }
 
 const yearDays = (basis: number): number => (basis === 3 ? 365 : 360);
 
-function yearShare(from: number, to: number, basis: number, site: Site): number {
-  return DATE_FUNCTIONS.YEARFRAC([() => from, () => to, () => basis], site, []) as number;
+function yearShare(from: number, to: number, basis: number, context: EvaluationContext): number {
+  return DATE_FUNCTIONS.YEARFRAC([() => from, () => to, () => basis], context, []) as number;
 }
 
 function monthsLater(serial: number, months: number, ofDay: number): number {
@@ -103,11 +103,17 @@ interface CouponPlace {
   readonly after: number;
 }
 
-function couponPlace(settlement: number, maturity: number, frequency: number, basis: number, site: Site): CouponPlace {
+function couponPlace(
+  settlement: number,
+  maturity: number,
+  frequency: number,
+  basis: number,
+  context: EvaluationContext,
+): CouponPlace {
   const around = couponsAround(settlement, maturity, frequency);
   const { previous, next } = around;
   const period = basis === 1 ? next - previous : yearDays(basis) / frequency;
-  const before = daysBetween(previous, settlement, basis, site);
+  const before = daysBetween(previous, settlement, basis, context);
   const after = basis === 0 || basis === 4 ? period - before : next - settlement;
   return { ...around, period, before, after };
 }
@@ -119,10 +125,10 @@ function degressiveFactor(years: number): number | undefined {
   return years >= 3 && years <= 4 ? 1.5 : undefined;
 }
 
-/** A function of numbers that knows its site; missing ones are `undefined`. */
+/** A function of numbers that knows its context; missing ones are `undefined`. */
 const withSite =
-  (calculate: (site: Site, ...values: number[]) => number | CellError): FormulaFunction =>
-  (args, site) => {
+  (calculate: (context: EvaluationContext, ...values: number[]) => number | CellError): FormulaFunction =>
+  (args, context) => {
     const values: number[] = [];
     for (const arg of args) {
       const operand = arg();
@@ -134,17 +140,17 @@ const withSite =
       if (value instanceof CellError) return value;
       values.push(value);
     }
-    const result = calculate(site, ...values);
+    const result = calculate(context, ...values);
     return typeof result === "number" && !Number.isFinite(result) ? NUM : result;
   };
 
 const isBasis = (basis: number): boolean => basis >= 0 && basis < 5;
 
 const ofCoupons = (take: (place: CouponPlace) => number): FormulaFunction =>
-  withSite((site, settlement, maturity, frequency, basis = 0) => {
+  withSite((context, settlement, maturity, frequency, basis = 0) => {
     const [from, to, times, by] = [settlement, maturity, frequency, basis].map(Math.floor);
     if (from >= to || ![1, 2, 4].includes(times) || !isBasis(by)) return NUM;
-    return take(couponPlace(from, to, times, by, site));
+    return take(couponPlace(from, to, times, by, context));
   });
 
 function bondPrice(place: CouponPlace, rate: number, yearly: number, redemption: number, frequency: number): number {
@@ -162,10 +168,10 @@ const isBond = (from: number, to: number, times: number, by: number): boolean =>
 
 /** Years until a bond pays, weighed by what each payment is worth now. */
 const duration = (isModified: boolean): FormulaFunction =>
-  withSite((site, settlement, maturity, coupon, yearly, frequency, basis = 0) => {
+  withSite((context, settlement, maturity, coupon, yearly, frequency, basis = 0) => {
     const [from, to, times, by] = [settlement, maturity, frequency, basis].map(Math.floor);
     if (!isBond(from, to, times, by) || coupon < 0 || yearly < 0) return NUM;
-    const place = couponPlace(from, to, times, by, site);
+    const place = couponPlace(from, to, times, by, context);
     const part = place.after / place.period;
     const factor = 1 + yearly / times;
     const payments = Array.from({ length: place.left }, (_, at) => ({
@@ -178,10 +184,10 @@ const duration = (isModified: boolean): FormulaFunction =>
   });
 
 const discounted = (calculate: (share: number, a: number, b: number) => number): FormulaFunction =>
-  withSite((site, settlement, maturity, a, b, basis = 0) => {
+  withSite((context, settlement, maturity, a, b, basis = 0) => {
     const [from, to, by] = [settlement, maturity, basis].map(Math.floor);
     if (from >= to || a <= 0 || b <= 0 || !isBasis(by)) return NUM;
-    return calculate(yearShare(from, to, by, site), a, b);
+    return calculate(yearShare(from, to, by, context), a, b);
   });
 
 const ofBill = (calculate: (days: number, given: number) => number | CellError): FormulaFunction =>
@@ -225,10 +231,10 @@ interface LastPeriod {
 
 /** A bond whose last period is of another length than the others: its interest by the share of a year. */
 function oddLast(calculate: (parts: LastPeriod, given: number, redemption: number) => number): FormulaFunction {
-  return withSite((site, settlement, maturity, last, rate, given, redemption, frequency, basis = 0) => {
+  return withSite((context, settlement, maturity, last, rate, given, redemption, frequency, basis = 0) => {
     const [from, to, begun, times, by] = [settlement, maturity, last, frequency, basis].map(Math.floor);
     if (begun >= from || !isBond(from, to, times, by) || rate < 0 || given < 0 || redemption <= 0) return NUM;
-    const share = (a: number, b: number): number => yearShare(a, b, by, site);
+    const share = (a: number, b: number): number => yearShare(a, b, by, context);
     return calculate(
       { whole: 100 * rate * share(begun, to), accrued: 100 * rate * share(begun, from), left: share(from, to) },
       given,
@@ -254,7 +260,7 @@ function oddFirst(
   maturity: number,
   times: number,
   basis: number,
-  site: Site,
+  context: EvaluationContext,
 ): OddFirst {
   const months = 12 / times;
   const { day } = partsFromSerial(first);
@@ -264,9 +270,9 @@ function oddFirst(
     const begin = monthsLater(first, -months * (count + 1), ofDay);
     const length = basis === 1 ? end - begin : yearDays(basis) / times;
     const from = Math.max(issue, begin);
-    paid += daysBetween(from, end, basis, site) / length;
-    if (settlement > from) accrued += daysBetween(from, Math.min(settlement, end), basis, site) / length;
-    if (settlement < end) wait += daysBetween(Math.max(settlement, begin), end, basis, site) / length;
+    paid += daysBetween(from, end, basis, context) / length;
+    if (settlement > from) accrued += daysBetween(from, Math.min(settlement, end), basis, context) / length;
+    if (settlement < end) wait += daysBetween(Math.max(settlement, begin), end, basis, context) / length;
     end = begin;
   }
   const [a, b] = [partsFromSerial(first), partsFromSerial(maturity)];
@@ -289,12 +295,12 @@ function oddFirstPrice(parts: OddFirst, rate: number, yearly: number, redemption
 const ofOddFirst = (
   calculate: (parts: OddFirst, rate: number, given: number, redemption: number, times: number) => number | CellError,
 ): FormulaFunction =>
-  withSite((site, settlement, maturity, issue, first, rate, given, redemption, frequency, basis = 0) => {
+  withSite((context, settlement, maturity, issue, first, rate, given, redemption, frequency, basis = 0) => {
     const [from, to, begun, paid, times, by] = [settlement, maturity, issue, first, frequency, basis].map(Math.floor);
     const isOrdered = begun < from && from < paid && paid < to;
     if (!isOrdered || ![1, 2, 4].includes(times) || !isBasis(by) || rate < 0 || given < 0 || redemption <= 0)
       return NUM;
-    return calculate(oddFirst(from, begun, paid, to, times, by, site), rate, given, redemption, times);
+    return calculate(oddFirst(from, begun, paid, to, times, by, context), rate, given, redemption, times);
   });
 
 export const FINANCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
@@ -334,38 +340,38 @@ export const FINANCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   COUPDAYS: ofCoupons(({ period }) => period),
   COUPDAYBS: ofCoupons(({ before }) => before),
   COUPDAYSNC: ofCoupons(({ after }) => after),
-  PRICE: withSite((site, settlement, maturity, rate, yearly, redemption, frequency, basis = 0) => {
+  PRICE: withSite((context, settlement, maturity, rate, yearly, redemption, frequency, basis = 0) => {
     const [from, to, times, by] = [settlement, maturity, frequency, basis].map(Math.floor);
     if (!isBond(from, to, times, by) || rate < 0 || yearly < 0 || redemption <= 0) return NUM;
-    return bondPrice(couponPlace(from, to, times, by, site), rate, yearly, redemption, times);
+    return bondPrice(couponPlace(from, to, times, by, context), rate, yearly, redemption, times);
   }),
-  YIELD: withSite((site, settlement, maturity, rate, price, redemption, frequency, basis = 0) => {
+  YIELD: withSite((context, settlement, maturity, rate, price, redemption, frequency, basis = 0) => {
     const [from, to, times, by] = [settlement, maturity, frequency, basis].map(Math.floor);
     if (!isBond(from, to, times, by) || rate < 0 || price <= 0 || redemption <= 0) return NUM;
-    const place = couponPlace(from, to, times, by, site);
+    const place = couponPlace(from, to, times, by, context);
     return (
       zeroOf((yearly) => bondPrice(place, rate, yearly, redemption, times) - price, 0.05, -0.99 * times, 100) ?? NUM
     );
   }),
   DURATION: duration(false),
   MDURATION: duration(true),
-  AMORLINC: withSite((site, cost, bought, firstEnd, salvage, period, rate, basis = 0) => {
+  AMORLINC: withSite((context, cost, bought, firstEnd, salvage, period, rate, basis = 0) => {
     const [from, to, at, by] = [bought, firstEnd, period, basis].map(Math.floor);
     if (cost < salvage || salvage < 0 || rate <= 0 || at < 0 || !isBasis(by) || by === 2) return NUM;
-    const first = cost * rate * yearShare(from, to, by, site);
+    const first = cost * rate * yearShare(from, to, by, context);
     const yearly = cost * rate;
     // The first part of a year, then whole years, then what is left.
     if (at === 0) return Math.min(first, cost - salvage);
     const before = first + yearly * (at - 1);
     return Math.max(0, Math.min(yearly, cost - salvage - before));
   }),
-  AMORDEGRC: withSite((site, cost, bought, firstEnd, salvage, period, rate, basis = 0) => {
+  AMORDEGRC: withSite((context, cost, bought, firstEnd, salvage, period, rate, basis = 0) => {
     const [from, to, at, by] = [bought, firstEnd, period, basis].map(Math.floor);
     const factor = degressiveFactor(1 / rate);
     if (cost < salvage || salvage < 0 || rate <= 0 || at < 0 || !isBasis(by) || by === 2 || !factor) return NUM;
     const yearly = rate * factor;
     // Each period takes whole units; the last but one takes half of what is left, the last all of it.
-    let taken = Math.round(cost * yearly * yearShare(from, to, by, site));
+    let taken = Math.round(cost * yearly * yearShare(from, to, by, context));
     let left = cost;
     for (let one = 0; one < at; one++) {
       left -= taken;
@@ -391,28 +397,28 @@ export const FINANCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   RECEIVED: discounted((share, investment, discount) => investment / (1 - discount * share)),
   PRICEDISC: discounted((share, discount, redemption) => redemption * (1 - discount * share)),
   YIELDDISC: discounted((share, price, redemption) => (redemption / price - 1) / share),
-  PRICEMAT: withSite((site, settlement, maturity, issue, rate, yearly, basis = 0) => {
+  PRICEMAT: withSite((context, settlement, maturity, issue, rate, yearly, basis = 0) => {
     const [from, to, begun, by] = [settlement, maturity, issue, basis].map(Math.floor);
     if (from >= to || rate < 0 || yearly < 0 || !isBasis(by)) return NUM;
-    const share = (a: number, b: number): number => yearShare(a, b, by, site);
+    const share = (a: number, b: number): number => yearShare(a, b, by, context);
     return (100 + share(begun, to) * rate * 100) / (1 + share(from, to) * yearly) - share(begun, from) * rate * 100;
   }),
-  YIELDMAT: withSite((site, settlement, maturity, issue, rate, price, basis = 0) => {
+  YIELDMAT: withSite((context, settlement, maturity, issue, rate, price, basis = 0) => {
     const [from, to, begun, by] = [settlement, maturity, issue, basis].map(Math.floor);
     if (from >= to || rate < 0 || price <= 0 || !isBasis(by)) return NUM;
-    const share = (a: number, b: number): number => yearShare(a, b, by, site);
+    const share = (a: number, b: number): number => yearShare(a, b, by, context);
     const paid = price / 100 + share(begun, from) * rate;
     return ((1 + share(begun, to) * rate - paid) / paid) * (1 / share(from, to));
   }),
-  ACCRINT: withSite((site, issue, _first, settlement, rate, par = 1000, _frequency = 1, basis = 0) => {
+  ACCRINT: withSite((context, issue, _first, settlement, rate, par = 1000, _frequency = 1, basis = 0) => {
     const [begun, to, by] = [issue, settlement, basis].map(Math.floor);
     if (begun >= to || rate <= 0 || par <= 0 || !isBasis(by)) return NUM;
-    return par * rate * yearShare(begun, to, by, site);
+    return par * rate * yearShare(begun, to, by, context);
   }),
-  ACCRINTM: withSite((site, issue, settlement, rate, par = 1000, basis = 0) => {
+  ACCRINTM: withSite((context, issue, settlement, rate, par = 1000, basis = 0) => {
     const [begun, to, by] = [issue, settlement, basis].map(Math.floor);
     if (begun >= to || rate <= 0 || par <= 0 || !isBasis(by)) return NUM;
-    return par * rate * yearShare(begun, to, by, site);
+    return par * rate * yearShare(begun, to, by, context);
   }),
   TBILLPRICE: ofBill((days, discount) => {
     const price = 100 * (1 - (discount * days) / 360);

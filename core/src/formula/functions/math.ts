@@ -1,7 +1,7 @@
 /** Numbers, logic and statistics: ECMA-376 part 1, 18.17.7. */
 
 import { MAX_COLUMNS, MAX_ROWS } from "../../spreadsheet/index.js";
-import type { PassOver } from "../evaluation-context.js";
+import type { SubtotalFilter } from "../evaluation-context.js";
 import { power } from "../operators.js";
 import {
   asMatrix,
@@ -102,7 +102,7 @@ function conditional(values: Matrix, matches: Matches | CellError, calculate: (n
 /** SUMIF and AVERAGEIF: the cells to be added begin where their range does, and reach as far as the one tested. */
 const ifOne =
   (calculate: (numbers: number[]) => Scalar): FormulaFunction =>
-  (args, site, [area, , valuesArea]) => {
+  (args, context, [area, , valuesArea]) => {
     const [range, condition] = args;
     const values = args.at(2);
     const matches = matching([range, condition], [area, () => undefined]);
@@ -110,7 +110,7 @@ const ifOne =
     const place = values ? valuesArea?.() : undefined;
     if (place instanceof CellError) return place;
     const cells = place
-      ? site.cells({
+      ? context.cells({
           ...place,
           bottom: Math.min(MAX_ROWS, place.top + matches.rows) - 1,
           right: Math.min(MAX_COLUMNS, place.left + matches.columns) - 1,
@@ -191,13 +191,13 @@ const AGGREGATE_KINDS = [
 /** Ranges without the cells that subtotals pass over. */
 function passingOver(
   args: readonly (() => Operand)[],
-  site: Parameters<FormulaFunction>[1],
+  context: Parameters<FormulaFunction>[1],
   areas: Parameters<FormulaFunction>[2],
-  passOver: PassOver,
+  passOver: SubtotalFilter,
 ): (() => Operand)[] {
   return args.map((arg, at) => () => {
     const place = areas[at]?.();
-    return place && !(place instanceof CellError) ? site.cells(place, passOver) : arg();
+    return place && !(place instanceof CellError) ? context.cells(place, passOver) : arg();
   });
 }
 
@@ -316,13 +316,17 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const filled = range.cells.flat().filter((value) => value !== null && value !== "").length;
     return range.rows * range.columns - filled;
   },
-  SUBTOTAL: ([kindArg, ...rest], site, [, ...areas]) => {
+  SUBTOTAL: ([kindArg, ...rest], context, [, ...areas]) => {
     const kind = numberOf(kindArg());
     const name = kind instanceof CellError ? undefined : SUBTOTAL_KINDS[(kind % 100) - 1];
     if (!name || kind instanceof CellError) return VALUE;
-    return FUNCTIONS[name](passingOver(rest, site, areas, { hiddenRows: kind > 100, subtotals: true }), site, areas);
+    return FUNCTIONS[name](
+      passingOver(rest, context, areas, { hiddenRows: kind > 100, subtotals: true }),
+      context,
+      areas,
+    );
   },
-  AGGREGATE: ([kindArg, optionArg, ...rest], site, [, , ...areas]) => {
+  AGGREGATE: ([kindArg, optionArg, ...rest], context, [, , ...areas]) => {
     const [kind, option] = [numberOf(kindArg()), numberOf(optionArg())];
     if (kind instanceof CellError) return kind;
     if (option instanceof CellError) return option;
@@ -330,12 +334,12 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const body: FormulaFunction | undefined = name === undefined ? undefined : (FUNCTIONS[name] ?? STATISTICS[name]);
     if (!body || option < 0 || option > 7) return VALUE;
     const skips = { hiddenRows: option % 2 === 1, subtotals: option < 4 };
-    const inner = skips.hiddenRows || skips.subtotals ? passingOver(rest, site, areas, skips) : rest;
+    const inner = skips.hiddenRows || skips.subtotals ? passingOver(rest, context, areas, skips) : rest;
     const skipsErrors = option === 2 || option === 3 || option === 6 || option === 7;
     const args = skipsErrors
       ? inner.map((arg, at) => (at === 0 || kind < 14 ? () => withoutErrors(arg()) : arg))
       : inner;
-    return body(args, site, areas);
+    return body(args, context, areas);
   },
   SUMIF: ifOne(exactSum),
   AVERAGEIF: ifOne(average),
@@ -450,12 +454,12 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   AVERAGEA: overAll(average),
   MINA: overAll((values) => values.reduce((low, value) => Math.min(low, value), values[0] ?? 0)),
   MAXA: overAll((values) => values.reduce((high, value) => Math.max(high, value), values[0] ?? 0)),
-  RAND: (_, site) => chance(site),
-  RANDBETWEEN: ([lowArg, highArg], site) => {
+  RAND: (_, context) => chance(context),
+  RANDBETWEEN: ([lowArg, highArg], context) => {
     const [low, high] = [numberOf(lowArg()), numberOf(highArg())];
     if (low instanceof CellError) return low;
     if (high instanceof CellError) return high;
-    return low > high ? NUM : Math.floor(chance(site) * (Math.floor(high) - Math.ceil(low) + 1)) + Math.ceil(low);
+    return low > high ? NUM : Math.floor(chance(context) * (Math.floor(high) - Math.ceil(low) + 1)) + Math.ceil(low);
   },
   ISERR: tests((value) => value instanceof CellError && value !== NA),
   ISLOGICAL: tests((value) => typeof value === "boolean"),

@@ -1,7 +1,7 @@
 /** Functions that ask where cells lie, or lead to others. */
 import { parseA1Ref } from "@borgar/fx/xlsx";
 import { columnLetters, MAX_COLUMNS, MAX_ROWS, splitSheet } from "../../spreadsheet/index.js";
-import { type Place, type Site, Unsupported } from "../evaluation-context.js";
+import { type EvaluationContext, type Place, Unsupported } from "../evaluation-context.js";
 import { tableReferenceOf } from "../references.js";
 import { asMatrix, CellError, isMatrix, numberOf, type Operand, scalarOf, textOf, truthOf } from "../value.js";
 import type { FormulaFunction } from "./support/arguments.js";
@@ -12,13 +12,14 @@ const VALUE = CellError.of("#VALUE!");
 /** A function that leads to cells; `undefined` where this time it gives a value, which its body in the list makes. */
 export type AreaFunction = (
   args: readonly (() => Operand)[],
-  site: Site,
+  context: EvaluationContext,
   areas: readonly (() => Place | CellError | undefined)[],
 ) => Place | CellError | undefined;
 
 function located(measure: (place: Omit<Place, "sheet">) => Operand): FormulaFunction {
-  return (args, site, areas) => {
-    if (args.length === 0) return measure({ top: site.row, bottom: site.row, left: site.column, right: site.column });
+  return (args, context, areas) => {
+    if (args.length === 0)
+      return measure({ top: context.row, bottom: context.row, left: context.column, right: context.column });
     const place = areas[0]();
     if (place instanceof CellError) return place;
     if (place) return measure(place);
@@ -38,33 +39,33 @@ export const REFERENCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   COLUMNS: located((place) => place.right - place.left + 1),
   AREAS: () => 1,
   ISREF: (_, __, [area]) => area?.() !== undefined,
-  SHEET: ([arg], site, areas) => {
+  SHEET: ([arg], context, areas) => {
     const place = areas[0]?.();
     if (place && !(place instanceof CellError)) return place.sheet + 1;
-    return arg ? (site.sheetIndex(String(scalarOf(arg()))) ?? -1) + 1 || CellError.of("#N/A") : site.sheet + 1;
+    return arg ? (context.sheetIndex(String(scalarOf(arg()))) ?? -1) + 1 || CellError.of("#N/A") : context.sheet + 1;
   },
-  SHEETS: (args, site, areas) => (args.length === 0 ? site.sheetCount : areas[0]?.() ? 1 : CellError.of("#N/A")),
-  ISFORMULA: (_, site, [area]) => {
+  SHEETS: (args, context, areas) => (args.length === 0 ? context.sheetCount : areas[0]?.() ? 1 : CellError.of("#N/A")),
+  ISFORMULA: (_, context, [area]) => {
     const place = area?.();
     if (place === undefined) return VALUE;
-    return place instanceof CellError ? place : site.formulaAt(place) !== undefined;
+    return place instanceof CellError ? place : context.formulaAt(place) !== undefined;
   },
-  FORMULATEXT: (_, site, [area]) => {
+  FORMULATEXT: (_, context, [area]) => {
     const place = area?.();
     if (place === undefined) return VALUE;
     if (place instanceof CellError) return place;
-    const formula = site.formulaAt(place);
+    const formula = context.formulaAt(place);
     return formula === undefined ? CellError.of("#N/A") : `=${formula.replace(/_xl(?:fn|pm|ws)\./gi, "")}`;
   },
-  CELL: ([kindArg, cellArg], site, [, area]) => {
+  CELL: ([kindArg, cellArg], context, [, area]) => {
     const kind = textOf(kindArg());
     if (kind instanceof CellError) return kind;
     const place = area?.() ?? {
-      sheet: site.sheet,
-      top: site.row,
-      left: site.column,
-      bottom: site.row,
-      right: site.column,
+      sheet: context.sheet,
+      top: context.row,
+      left: context.column,
+      bottom: context.row,
+      right: context.column,
     };
     if (place instanceof CellError) return place;
     const value = cellArg ? scalarOf(cellArg()) : null;
@@ -84,16 +85,16 @@ export const REFERENCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
         throw new Unsupported(`CELL of "${kind}"`);
     }
   },
-  INFO: ([kindArg], site) => {
+  INFO: ([kindArg], context) => {
     const kind = textOf(kindArg());
     if (kind instanceof CellError) return kind;
-    if (kind.toLowerCase() === "recalc") return site.book.isCalculatedByHand ? "Manual" : "Automatic";
+    if (kind.toLowerCase() === "recalc") return context.book.isCalculatedByHand ? "Manual" : "Automatic";
     // The rest tells of the machine it is opened on, which no file knows.
     throw new Unsupported(`INFO of "${kind}"`);
   },
-  PHONETIC: ([cellArg], site) => {
+  PHONETIC: ([cellArg], context) => {
     const text = textOf(scalarOf(cellArg()));
-    return text instanceof CellError ? text : (site.book.readings.get(text) ?? text);
+    return text instanceof CellError ? text : (context.book.readings.get(text) ?? text);
   },
   ADDRESS: ([rowArg, columnArg, kindArg, a1Arg, sheetArg]) => {
     const [row, column] = [numberOf(rowArg()), numberOf(columnArg())];
@@ -114,15 +115,15 @@ export const REFERENCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
 };
 
 /** `R1C2:R[3]C`, brackets counted from the formula's own cell (18.17.2.3). */
-function rowsAndColumns(text: string, site: Site): Place | CellError {
+function rowsAndColumns(text: string, context: EvaluationContext): Place | CellError {
   const { sheet: name, rest } = splitSheet(text);
-  const sheet = name === undefined ? site.sheet : site.sheetIndex(name);
+  const sheet = name === undefined ? context.sheet : context.sheetIndex(name);
   const corners = rest.split(":").map((one) => /^R(?:(\d+)|\[(-?\d+)\])?C(?:(\d+)|\[(-?\d+)\])?$/i.exec(one.trim()));
   if (sheet === undefined || corners.length > 2 || corners.some((one) => one === null)) return REFERENCE;
   const at = (fixed: string | undefined, moved: string | undefined, own: number): number =>
     fixed === undefined ? own + Number(moved ?? 0) : Number(fixed) - 1;
-  const rows = corners.map((one) => at(one?.[1], one?.[2], site.row));
-  const columns = corners.map((one) => at(one?.[3], one?.[4], site.column));
+  const rows = corners.map((one) => at(one?.[1], one?.[2], context.row));
+  const columns = corners.map((one) => at(one?.[3], one?.[4], context.column));
   const place = {
     sheet,
     top: Math.min(...rows),
@@ -157,22 +158,22 @@ export const AREA_FUNCTIONS: Readonly<Record<string, AreaFunction>> = {
       Math.trunc(width ?? place.right - place.left + 1),
     );
   },
-  INDIRECT: ([textArg, a1Arg], site) => {
+  INDIRECT: ([textArg, a1Arg], context) => {
     const text = textOf(textArg());
     if (text instanceof CellError) return text;
     const isA1 = a1Arg === undefined ? true : truthOf(a1Arg());
     if (isA1 instanceof CellError) return isA1;
-    if (!isA1) return rowsAndColumns(text, site);
+    if (!isA1) return rowsAndColumns(text, context);
     const parsed = parseA1Ref(text) as
       | { workbookName?: string; sheetName?: string; range?: Record<string, number | null> }
       | undefined;
     if (!parsed?.range || parsed.workbookName) {
       const inTable = tableReferenceOf(text);
-      if (inTable) return site.locateTable(inTable);
-      const named = site.name(text);
-      return named?.formula.area?.(named.site) ?? REFERENCE;
+      if (inTable) return context.locateTable(inTable);
+      const named = context.name(text);
+      return named?.formula.area?.(named.context) ?? REFERENCE;
     }
-    const sheet = parsed.sheetName ? site.sheetIndex(parsed.sheetName) : site.sheet;
+    const sheet = parsed.sheetName ? context.sheetIndex(parsed.sheetName) : context.sheet;
     const { top, left, bottom, right } = parsed.range;
     return sheet === undefined
       ? REFERENCE

@@ -12,7 +12,7 @@ import { placeOf } from "./paginate/float-place.js";
 import { drawnFloat, drawStack, type Fragment, type LayingSite, stackHeight } from "./paginate/fragment.js";
 import { layBlocks } from "./paginate/lay-blocks.js";
 import { pageBorders, untagged } from "./paginate/page-decorations.js";
-import { MAX_PAGES, type OpenPage, PageFlow } from "./paginate/paginator.js";
+import { MAX_PAGES, type OpenPage, Paginator } from "./paginate/paginator.js";
 import { BlockReader, type DocumentFacts, type Reading } from "./read/read-blocks.js";
 
 export type { DocumentFacts };
@@ -37,7 +37,7 @@ class DocumentLayer {
   private readonly root: StructureNode = { role: "Document", children: [] };
   private readonly stacks = new Map<string, readonly Fragment[]>();
   private readonly reading: Reading;
-  private flow: PageFlow;
+  private flow: Paginator;
   /** The pages on which places stand, by name, as their numbers show. */
   private places = new Map<string, { readonly index: number; readonly shown: string }>();
 
@@ -88,8 +88,8 @@ class DocumentLayer {
     };
   }
 
-  private newFlow(): PageFlow {
-    return new PageFlow({
+  private newFlow(): Paginator {
+    return new Paginator({
       fonts: this.fonts,
       defaultTab: this.styles.defaultTab,
       root: this.root,
@@ -108,7 +108,7 @@ class DocumentLayer {
     this.stacks.clear();
     this.flow = this.newFlow();
     sections.forEach(({ section, blocks }, index) => {
-      const width = PageFlow.columnWidth(section);
+      const width = Paginator.columnWidth(section);
       this.flow.flow(section, layBlocks(blocks, width, this.site(this.root)), sections[index + 1]?.section);
     });
     this.findPlaces();
@@ -152,7 +152,7 @@ class DocumentLayer {
     read.push({ section: inherit(reader.section(body.child("sectPr")), read[read.length - 1]?.section), blocks });
     const made = withContents(
       read.map((one) => one.blocks),
-      (section) => PageFlow.columnWidth(read[section].section),
+      (section) => Paginator.columnWidth(read[section].section),
       (place, block, level) => this.pageField(place, block.entry(level).run, reader),
     );
     return read.map(({ section }, index) => ({

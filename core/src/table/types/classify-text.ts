@@ -16,7 +16,7 @@ const TRUE = /^(true|wahr|vrai|vero|verdadero|yes|ja|oui|s[iì]|y|1|x|✓)$/i;
 const FALSE = /^(false|falsch|faux|falso|no|nein|non|n|0|-)$/i;
 
 /** Looks at a text once; a column with the same text in many rows asks for it once. */
-export function judgeText(text: string): Judged {
+export function classifyText(text: string): Judged {
   const clean = cleanText(text);
   // A text without a digit is a word; so is nearly every text that begins with a letter.
   if (!/\d/.test(clean)) return { clean, isCode: false, ...truth(clean) };

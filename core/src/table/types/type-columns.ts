@@ -4,7 +4,7 @@ import { Kind, type RawColumn, type RawSheet } from "../formats/raw-sheet.js";
 import type { ColumnRule } from "../rules.js";
 import type { Cell, Column, ColumnType } from "../table.js";
 import { CellReader, type ChangedCells } from "./cell-reader.js";
-import { type Judged, judgeText } from "./classify-text.js";
+import { classifyText, type Judged } from "./classify-text.js";
 import type { DayMonthOrder } from "./read-date.js";
 
 /** A column keeps a type when at least so many of its filled cells have it; the rest is listed. */
@@ -136,7 +136,7 @@ export class ColumnTyper {
   private judge(index: number): Judged {
     let known = this.judged[index];
     if (known === undefined) {
-      known = judgeText(this.sheet.strings[index]);
+      known = classifyText(this.sheet.strings[index]);
       this.judged[index] = known;
     }
     return known;

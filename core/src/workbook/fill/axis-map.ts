@@ -70,7 +70,7 @@ interface Placed {
 }
 
 /** A line of the filled sheet on its way to being written. */
-export interface Spot {
+export interface RowInstance {
   /** Its number in the filled sheet. */
   readonly out: number;
   readonly path: Path;
@@ -87,7 +87,7 @@ export interface Spot {
 
 const NO_PATH: Path = [];
 
-export class LineMap {
+export class AxisMap {
   private readonly root: Container;
   /** Whether any line moves at all. */
   readonly moves: boolean;
@@ -170,13 +170,15 @@ export class LineMap {
 /** One going through: the template's lines, by their place in the list, and what is done at each. */
 interface Walk {
   readonly lines: readonly number[];
-  readonly visit: (index: number, spot: Spot) => void;
+  readonly visit: (index: number, spot: RowInstance) => void;
   /** May take all repetitions of a single line at once; `true` if it did. */
-  readonly whole: ((index: number, placed: { readonly start: number; readonly spot: Spot }) => boolean) | undefined;
+  readonly whole:
+    | ((index: number, placed: { readonly start: number; readonly spot: RowInstance }) => boolean)
+    | undefined;
 }
 
 /** What a section for each line gives its cells. */
-type Leaf = Pick<Spot, "lists" | "names" | "areas" | "index">;
+type Leaf = Pick<RowInstance, "lists" | "names" | "areas" | "index">;
 
 const NO_LEAF: Leaf = { lists: undefined, names: [], areas: [], index: 0 };
 
@@ -304,8 +306,8 @@ function inTurn(base: Omit<Placed, "count" | "extent" | "instances">, envs: read
 
 /** Both axes of a sheet. */
 export interface SheetMap {
-  readonly rows: LineMap;
-  readonly columns: LineMap;
+  readonly rows: AxisMap;
+  readonly columns: AxisMap;
 }
 
 /** The place of a formula or reference in repeated rows and columns. */

@@ -21,7 +21,7 @@ import type { BoundSheet } from "../template/bind.js";
 import { locateInTable } from "../template/defined-tables.js";
 import { type FormulaText, isRepeated, type Moves, moveRange } from "../template/formula-text.js";
 import type { WorkbookTemplate } from "../template/template.js";
-import { type Instance, LineMap, movesAtAll, type SheetMap } from "./axis-map.js";
+import { AxisMap, type Instance, movesAtAll, type SheetMap } from "./axis-map.js";
 import { dropCalculationChain } from "./calculation-chain.js";
 import { isStored } from "./cell-xml.js";
 import type { ReferredScalars } from "./chart-values.js";
@@ -89,7 +89,7 @@ export class Filling {
     for (const { sheet, name, sections } of sheets) {
       const key = sheet.info.name.toLowerCase();
       const seen = this.envOf(sheet.index);
-      this.maps.set(key, { rows: new LineMap(sections.rows, seen), columns: new LineMap(sections.columns, seen) });
+      this.maps.set(key, { rows: new AxisMap(sections.rows, seen), columns: new AxisMap(sections.columns, seen) });
       const given = own.get(sheet.index)?.name;
       if (given !== undefined) this.renamed.set(key, given);
       else if (sheet.info.name.includes("{{")) this.renamed.set(key, sheetName(name.fill(seen)));
@@ -352,7 +352,7 @@ const UNMOVED: SheetMap = (() => {
     locale: "en-GB",
     today: 0,
   };
-  return { rows: new LineMap([], none), columns: new LineMap([], none) };
+  return { rows: new AxisMap([], none), columns: new AxisMap([], none) };
 })();
 
 function bookFacts(workbook: Workbook): BookFacts {

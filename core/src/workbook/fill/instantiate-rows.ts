@@ -4,7 +4,7 @@ import { type Env, linesOf, OWN_LINES, withLine, withLines } from "../../express
 import type { FormulaCell, FormulaReference, Place, Scalar } from "../../formula/index.js";
 import { columnLetters } from "../../spreadsheet/index.js";
 import type { BoundCell, BoundContent, BoundSheet } from "../template/bind.js";
-import type { Instance, Path, SheetMap, Spot } from "./axis-map.js";
+import type { Instance, Path, RowInstance, SheetMap } from "./axis-map.js";
 import { placeValue } from "./cell-xml.js";
 import { writePlainRows } from "./plain-rows.js";
 import type { AddedTexts } from "./shared-texts.js";
@@ -78,7 +78,7 @@ class Placing {
   }
 
   /** Rows of plain columns of the lines are written straight away. */
-  private manyAtOnce(index: number, start: number, spot: Spot, rows: OutputRow[]): boolean {
+  private manyAtOnce(index: number, start: number, spot: RowInstance, rows: OutputRow[]): boolean {
     const { plain } = this.bound.rows[index];
     const [list] = spot.lists ?? [];
     const [name = OWN_LINES] = spot.names;
@@ -105,7 +105,7 @@ class Placing {
     return true;
   }
 
-  private row(index: number, spot: Spot): OutputRow {
+  private row(index: number, spot: RowInstance): OutputRow {
     const { attributes, cells } = this.bound.rows[index];
     const number = spot.out;
     if (spot.isVoid || HIDDEN.test(attributes)) this.site.hiddenRows.add(number);
@@ -116,7 +116,7 @@ class Placing {
     const isOne = !this.isWide && spot.areas.length === 0;
     const same = isOne ? this.envOf(spot, undefined, 0) : undefined;
     const here = spot.path.length > 0 ? { rows: spot.path, columns: NO_PATH } : undefined;
-    const put = (cell: BoundCell, across: Spot | undefined): void => {
+    const put = (cell: BoundCell, across: RowInstance | undefined): void => {
       const column = across?.out ?? cell.cell.column;
       const env = isOne ? same : this.envOf(spot, across, cell.cell.column);
       // Without any lines the row stays as an anchor for formulas, blank and hidden.
@@ -144,7 +144,7 @@ class Placing {
   }
 
   /** What a cell looks at; `undefined` where it has no line to show. */
-  private envOf(down: Spot, across: Spot | undefined, column: number): Env | undefined {
+  private envOf(down: RowInstance, across: RowInstance | undefined, column: number): Env | undefined {
     if (down.isVoid || across?.isVoid) return undefined;
     const env = across ? this.shared(down.env, across.env) : down.env;
     const own = lineOf(down, column);
@@ -246,7 +246,7 @@ interface NamedLine {
 }
 
 /** The line that a cell shows: `undefined` outside of repeated rows, `null` where its area has no more. */
-function lineOf(spot: Spot, column: number): NamedLine | null | undefined {
+function lineOf(spot: RowInstance, column: number): NamedLine | null | undefined {
   const { lists, names, areas, index } = spot;
   if (!lists) return undefined;
   const area = areas.length === 0 ? 0 : areas.findIndex((one) => column >= one.from && column <= one.to);

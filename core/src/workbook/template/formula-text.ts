@@ -1,7 +1,7 @@
 /** Formulas as text with their references apart, so that a moved formula is written without being parsed again. */
 import { parseA1Ref, type RangeA1, stringifyA1Ref, tokenize } from "@borgar/fx/xlsx";
-import { remember } from "../../common/index.js";
-import type { Instance, LineMap, Path, SheetMap } from "../fill/axis-map.js";
+import { memoize } from "../../common/index.js";
+import type { AxisMap, Instance, Path, SheetMap } from "../fill/axis-map.js";
 
 interface ReferencePiece {
   readonly sheet: string | undefined;
@@ -14,7 +14,7 @@ interface ReferencePiece {
 export type FormulaText = readonly (string | ReferencePiece)[];
 
 /** Finds the references in a formula as stored. A text that cannot be read stays as it is. */
-export const parseFormulaText = remember((formula: string): FormulaText => {
+export const parseFormulaText = memoize((formula: string): FormulaText => {
   try {
     return tokenize(formula, { mergeRefs: true }).map((token) => {
       if (token.type !== "range" && token.type !== "range_beam") return token.value;
@@ -100,7 +100,7 @@ function moveEnds(
   to: End,
   isFixed: readonly (boolean | null | undefined)[],
   single: boolean,
-  map: LineMap,
+  map: AxisMap,
   path: Path | undefined,
 ): readonly [number, number] | undefined {
   if (typeof from !== "number" || typeof to !== "number") return undefined;
@@ -122,7 +122,7 @@ export function growingCells(text: FormulaText, moves: Moves): FormulaText {
 export function isRepeated(reference: { readonly range: RangeA1 }, map: SheetMap | undefined): boolean {
   const { top, left } = reference.range;
   if (!map || typeof top !== "number" || typeof left !== "number") return false;
-  const repeats = (axis: LineMap, line: number): boolean =>
+  const repeats = (axis: AxisMap, line: number): boolean =>
     axis.around({ from: line, to: line }).some(({ kind }) => kind === "line" || kind === "by");
   return repeats(map.rows, top) || repeats(map.columns, left);
 }
@@ -151,7 +151,7 @@ export function shiftFormula(formula: string, rows: number, columns: number): st
     .join("");
 }
 
-const parseRange = remember((text: string) => (parseA1Ref(text) as { range?: RangeA1 } | undefined)?.range ?? null);
+const parseRange = memoize((text: string) => (parseA1Ref(text) as { range?: RangeA1 } | undefined)?.range ?? null);
 
 /** Moves plain ranges such as `A1:B2 D4`, as formats and validations name them: repeated ones become one range or several. */
 export function moveRanges(text: string, map: SheetMap, several = true): string {
@@ -173,7 +173,7 @@ export function moveRanges(text: string, map: SheetMap, several = true): string 
 
 /** The repetitions in which a range stands whole; rows that repeat without a gap count as one range. */
 function repetitionsOf(range: RangeA1, map: SheetMap): (Instance | undefined)[] {
-  const paths = (axis: LineMap, from: End, to: End): readonly Path[] => {
+  const paths = (axis: AxisMap, from: End, to: End): readonly Path[] => {
     if (typeof from !== "number" || typeof to !== "number") return [[]];
     const around = axis.around({ from, to });
     while (around.length > 0 && around[around.length - 1].kind === "line") around.pop();

@@ -1,5 +1,5 @@
 /** How bodies of functions get their arguments as numbers or texts. */
-import type { Place, Site } from "../../evaluation-context.js";
+import type { EvaluationContext, Place } from "../../evaluation-context.js";
 import { CellError, cellsOf, numberOf, type Operand, type Scalar, textOf } from "../../value.js";
 
 /**
@@ -8,7 +8,7 @@ import { CellError, cellsOf, numberOf, type Operand, type Scalar, textOf } from 
  */
 export type FormulaFunction = (
   args: readonly (() => Operand)[],
-  site: Site,
+  context: EvaluationContext,
   areas: readonly (() => Place | CellError | undefined)[],
 ) => Operand;
 

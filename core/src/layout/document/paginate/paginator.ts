@@ -48,7 +48,7 @@ export interface FlowSite {
   readonly cutOff: (page: number) => void;
 }
 
-export class PageFlow {
+export class Paginator {
   readonly pages: OpenPage[] = [];
   private y = 0;
   private column = 0;
@@ -176,7 +176,7 @@ export class PageFlow {
     const floats = fragments.slice(index + first, index + first + lines).flatMap((fragment) => fragment.floats);
     for (const float of floats) this.placeFloat(section, float, y);
     const x = this.columnX(section);
-    const width = PageFlow.columnWidth(section);
+    const width = Paginator.columnWidth(section);
     const roomAt = (at: number, height: number): { left: number; right: number } | undefined =>
       this.roomAt(x, width, y + at, height);
     const made = (own.paragraph as NonNullable<Fragment["paragraph"]>)(roomAt).map((fragment) => ({
@@ -213,7 +213,7 @@ export class PageFlow {
   private placeFloat(section: Section, float: Float, paragraphY: number): void {
     const { x, y } = placeOf(float, section, {
       x: this.columnX(section),
-      width: PageFlow.columnWidth(section),
+      width: Paginator.columnWidth(section),
       y: paragraphY,
     });
     this.page.floats.push({ float, x, y });
@@ -321,7 +321,7 @@ export class PageFlow {
   }
 
   private columnX(section: Section): number {
-    return section.left + this.column * (PageFlow.columnWidth(section) + section.columns.space);
+    return section.left + this.column * (Paginator.columnWidth(section) + section.columns.space);
   }
 
   private nextColumn(section: Section): void {
@@ -365,7 +365,7 @@ export class PageFlow {
   /** Lines between the columns that are used. */
   private rules(section: Section): void {
     if (!section.columns.line || section.columns.count < 2 || this.lowest <= this.columnTop) return;
-    const width = PageFlow.columnWidth(section);
+    const width = Paginator.columnWidth(section);
     for (let at = 1; at < section.columns.count; at++) {
       const x = section.left + at * (width + section.columns.space) - section.columns.space / 2;
       this.page.rules.push({ x, y1: this.columnTop, y2: this.lowest });
