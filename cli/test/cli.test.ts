@@ -244,6 +244,43 @@ describe("without any service", () => {
     );
   });
 
+  it("takes what the service keeps from options: the sheet, its password, corrections, attachments found by name", async () => {
+    const book = new ExcelJS.Workbook();
+    book.addWorksheet("Notes").addRow(["nothing"]);
+    book.addWorksheet("Rows").addRows([["Export"], ["Site", "Fee"], ["Dock", "3"], ["Quay", "4"]]);
+    const bytes = new Uint8Array(await book.xlsx.writeBuffer());
+    writeFileSync(at("rows.xlsx"), encryptPackage(bytes, "sesame"));
+    writeFileSync(at("corrections.yaml"), "rows: { headerRow: 2, types: { Fee: { type: number } } }\n");
+    mkdirSync(at("beside-it"));
+    for (const site of ["Dock", "Quay"]) writeFileSync(at(`beside-it/Plan ${site}.txt`), `plan of ${site}`);
+    writeFileSync(at("people.csv"), "Group,Name,Addresses\nDock,Ann,ann@dock.example\nQuay,Ben,ben@quay.example\n");
+    writeFileSync(
+      at("plans.yaml"),
+      'report: plans\ntitle: Plans\ndata: rows\nsplit: Site\ntotals: { fees: sum(line.fee) }\nfiles:\n  rows: { name: "{{ group.label }}", table: { columns: [Site, Fee] } }\nmessage:\n  subject: Plan\n  body: { text: "Plan of {{ group.label }}" }\n  attach: [rows, { found: "Plan {{ group.label }}.txt" }]\ndelivery: { from: office, importance: high, copies: [file@office.example] }\n',
+    );
+    const args = ["make", "plans.yaml", "--data", "rows=rows.xlsx", "--recipients", "people.csv"];
+    const given = [...args, "--password", "rows=sesame", "--sheet", "rows=Rows", "--corrections", "corrections.yaml"];
+    const made = await corbix([...given, "--attachments", "beside-it", "--date", "2026-11-02", "--out", "plans"]);
+    expect([made.code, made.error]).toEqual([0, ""]);
+    expect(made.out).toContain("fees: 7 in the master = 7 in the parcels.");
+    const mail = await simpleParser(readFileSync(at("plans/messages/Dock.eml")));
+    expect(mail.attachments.map((one) => one.filename)).toEqual(["Dock.xlsx", "Plan Dock.txt"]);
+    expect(mail.attachments[1].content.toString()).toBe("plan of Dock");
+    expect(mail.cc && "text" in mail.cc && mail.cc.text).toBe("file@office.example");
+    expect(readFileSync(at("plans/messages/Dock.eml"), "latin1")).toMatch(/^Importance: high\r?$/m);
+    await corbix([...given, "--attachments", "beside-it", "--date", "2026-11-02", "--out", "plans-again"]);
+    const eml = (folder: string) => readFileSync(at(`${folder}/messages/Quay.eml`));
+    expect(eml("plans").equals(eml("plans-again"))).toBe(true);
+    // Without its attachment nothing of it is sent in silence.
+    const missing = await corbix([...given, "--out", "plans-missing"]);
+    expect(missing.code).toBe(8);
+    expect(missing.out).toContain('No file "Plan Dock.txt" is in the folder of attachments.');
+    expect((await corbix([...args, "--out", "locked"])).code).toBe(3);
+    expect((await corbix([...given, "--sheet", "other=Rows", "--out", "other"])).error).toContain(
+      "no --data is called so",
+    );
+  });
+
   it("prints a long sheet page by page: four hundred pages in a heap that would not hold them", async () => {
     const book = new ExcelJS.stream.xlsx.WorkbookWriter({ filename: at("long.xlsx") });
     const sheet = book.addWorksheet("Rows");
@@ -345,6 +382,47 @@ describe("with a service", () => {
       (await client(["times", "site-statement"])).out.split("\n").filter((line) => /^ {2}\w{3}, /.test(line)),
     ).toHaveLength(5);
     expect(JSON.parse((await client(["--json", "runs"])).out)[0].id).toBe(id);
+  });
+
+  it("makes without a service what the service makes: the same files byte for byte, the same messages", async () => {
+    const fetchRaw = async (id: string): Promise<string> => {
+      const answer = await fetch(`${service.url}/api/messages/${id}/raw`, {
+        headers: { authorization: `Bearer ${service.signIn.token}` },
+      });
+      return Buffer.from(await answer.arrayBuffer()).toString("latin1");
+    };
+    const [run] = JSON.parse((await client(["--json", "runs"])).out);
+    const list = JSON.parse((await client(["--json", "outbox", "--for", "2026-10", "--report", "site-statement"])).out);
+    expect(list).toHaveLength(24);
+    const from = /^From: (.*)$/m.exec(await fetchRaw(list[0].id))?.[1].trim() ?? "";
+    const day = new Intl.DateTimeFormat("en-CA", { timeZone: "Europe/Zurich" }).format(new Date(run.createdAt));
+    const made = await corbix([
+      ...["make", `${demo}/site-statement.yaml`, "--data", `visits=${demo}/visits-2026.xlsx`],
+      ...[
+        "--recipients",
+        `${demo}/recipients.csv`,
+        "--for",
+        "2026-10",
+        "--date",
+        day,
+        "--from",
+        from,
+        "--out",
+        "beside",
+      ],
+    ]);
+    expect(made.code).toBe(0);
+    const files = readdirSync(at("fetched/2026-10")).sort();
+    expect(readdirSync(at("beside/2026-10")).sort()).toEqual(files);
+    const bytes = (folder: string, file: string) => readFileSync(at(`${folder}/2026-10/${file}`));
+    expect(files.filter((file) => !bytes("fetched", file).equals(bytes("beside", file)))).toEqual([]);
+    // When and in which run it went is the sending's, and with it the boundaries between parts.
+    const plain = (raw: string): string =>
+      raw.replace(/^(X-Corbix-Run|Message-ID|Date): .*$/gm, "$1").replace(/_NmP-[0-9a-f]+-/g, "_NmP-");
+    for (const { id, label } of list) {
+      const own = readFileSync(at(`beside/messages/${label}.eml`), "latin1");
+      expect(plain(own), label).toBe(plain(await fetchRaw(id)));
+    }
   });
 
   it("tells who receives, what went out and what a server said, decides, leaves out, and prints", async () => {

@@ -21,6 +21,19 @@ export function addLocalCommands(program: Command, run: Run): void {
     .option("--date <date>", "the day of the run, such as 2026-11-02; today if not given")
     .option("--templates <folder>", "folder of the templates")
     .option("--fonts <folder>", "folder of fonts of one's own")
+    .option(
+      "--attachments <folder>",
+      "folder of attachments that are found by name; `attachments` beside the report if not given",
+    )
+    .option("--from <address>", "the messages' sender")
+    .option("--sheet <name=sheet>", "the sheet of a dataset's workbook; may be given several times", collect, [])
+    .option(
+      "--password <name=password>",
+      "what a dataset's file opens with; CORBIX_FILE_PASSWORD if not given; may be given several times",
+      collect,
+      [],
+    )
+    .option("--corrections <file>", "how files are read, by dataset: YAML of what `corbix correct` sets")
     .requiredOption("--out <folder>", "a new folder for everything")
     .addHelpText(
       "after",

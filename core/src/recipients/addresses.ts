@@ -85,6 +85,11 @@ export function sameAddress(a: string, b: string): boolean {
   return foldAddress(a) === foldAddress(b);
 }
 
+/** The bare address of a sender such as `Office <office@lifts.example>`. */
+export function bareAddress(from: string): string {
+  return (/<([^<>]+)>\s*$/.exec(from)?.[1] ?? from).trim();
+}
+
 export function foldAddress(address: string): string {
   const at = address.lastIndexOf("@");
   return `${address.slice(0, at).toLowerCase()}@${domainOf(address)}`;

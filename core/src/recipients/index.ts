@@ -2,6 +2,7 @@ export {
   type Address,
   addressFault,
   addressFindings,
+  bareAddress,
   domainOf,
   foldAddress,
   readAddresses,

@@ -26,7 +26,7 @@ const MOST_ENTRIES = 20_000;
 const MOST_SIGNS = 1_048_576;
 
 /** A YAML or JSON text as a value, with the line of what is wrong. */
-export function parseYaml(source: string, where: string, code: "BAD_DEFINITION" | "BAD_RECORD"): unknown {
+export function parseYaml(source: string, where: string, code: "BAD_DEFINITION" | "BAD_RECORD" | "BAD_RULE"): unknown {
   const entries = source.length > MOST_SIGNS ? MOST_ENTRIES + 1 : (source.match(/:[\s"'{[]|^\s*-\s|,/gm)?.length ?? 0);
   if (entries > MOST_ENTRIES)
     throw new CorbixError(

@@ -1,8 +1,22 @@
 export { type ExplainedMark, explainMarks } from "./explain-marks.js";
+export {
+  type AttachmentSource,
+  type FoundAttachment,
+  type FoundAttachments,
+  findAttachments,
+} from "./find-attachments.js";
 export { belonging, type FurtherAccount, type FurtherTable, furtherColumns, furtherLines } from "./further.js";
 export { notReadReasons } from "./in-period.js";
 export { linesDigest } from "./lines-digest.js";
+export { type MailFacts, mailParts } from "./mail-parts.js";
 export type { EarlierPeriods, FileKind, MadeFile, MadeFiles } from "./make-file.js";
+export {
+  type FinishedParcel,
+  makeParcel,
+  type ParcelFile,
+  type ParcelMessage,
+  type ParcelWork,
+} from "./make-parcel.js";
 export {
   type ControlTotal,
   checkAgainst,

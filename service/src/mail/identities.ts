@@ -5,7 +5,7 @@ import { z } from "zod";
 import { noteAction } from "../audit/audit.js";
 import type { Context } from "../process/context.js";
 import type { Settings } from "../process/settings.js";
-import type { DkimKey } from "./mime.js";
+import type { DkimKey } from "./dkim.js";
 import type { MailServer } from "./smtp.js";
 
 const domain = z
@@ -213,11 +213,6 @@ function serverOf(all: Settings, own: IdentitySettings, secret: IdentitySecret):
     user: url.username === "" ? undefined : decodeURIComponent(url.username),
     password: url.password === "" ? undefined : decodeURIComponent(url.password),
   };
-}
-
-/** The bare address of a sender such as `Office <office@lifts.example>`. */
-export function bareAddress(from: string): string {
-  return (/<([^<>]+)>\s*$/.exec(from)?.[1] ?? from).trim();
 }
 
 /** Whether an identity may send to an address. */

@@ -1,14 +1,25 @@
 /** A message as it goes out. Each attachment's recorded group is compared with the parcel's: a mismatch stops the run. */
 import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
-import { CONTENT_TYPES, type Envelope, escapeHtml, pictureId, picturesIn } from "@corbix/core/message";
+import {
+  type Envelope,
+  enclosedAttachment,
+  escapeHtml,
+  fillFrame,
+  frameMail,
+  type MailAttachment,
+  type MailParts,
+  madeAttachment,
+  pictureAttachment,
+  picturesIn,
+} from "@corbix/core/message";
 import { safeName } from "@corbix/core/naming";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
-import { showAddress } from "@corbix/core/recipients";
+import { bareAddress, showAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
-import { detectMimeType } from "nodemailer/lib/mime-funcs/mime-types.js";
-import { bareAddress, mayReceive, type OpenIdentity } from "../mail/identities.js";
-import { fillFrame, frameMail, type MailAttachment, type MailParts, signatureOf } from "../mail/mime.js";
+import { mailParts } from "@corbix/core/run";
+import { signatureOf } from "../mail/dkim.js";
+import { mayReceive, type OpenIdentity } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
 import type { MessageRow, RunRow } from "../records/index.js";
 import { maySendAs } from "../run/delivery-checks.js";
@@ -63,14 +74,13 @@ export async function composeMail(
         where: `group ${facts.parcel.label}`,
       });
     contents.set(file.sha256, bytes);
-    attachments.push({ filename: basename(file.path), contentType: CONTENT_TYPES[file.kind], sha256: file.sha256 });
+    attachments.push(madeAttachment(file.path, file.kind, file.sha256));
   }
   for (const file of facts.parcel.enclosed) {
     if (file.run !== facts.run.id || file.group !== message.groupKey || file.group !== facts.parcel.groupKey)
       throw mismatch(facts, file.name);
     contents.set(file.sha256, await context.store.get(file.sha256));
-    const contentType = detectMimeType(file.name);
-    attachments.push({ filename: file.name, contentType, sha256: file.sha256, isEnclosed: true });
+    attachments.push(enclosedAttachment(file.name, file.sha256));
   }
   for (const name of picturesIn(message.html)) {
     const digest = facts.run.templates[name];
@@ -79,8 +89,7 @@ export async function composeMail(
         where: `group ${facts.parcel.label}`,
       });
     contents.set(digest, await context.store.get(digest));
-    const contentType = /\.png$/i.test(name) ? "image/png" : "image/jpeg";
-    attachments.push({ filename: name, contentType, sha256: digest, cid: pictureId(name) });
+    attachments.push(pictureAttachment(name, digest));
   }
   const links = report.delivery.files === "link";
   let made = await assemble(context, { message, facts, sender, envelope, attachments, contents, links });
@@ -127,7 +136,7 @@ async function assemble(
   const { dkim } = facts.identity;
   // What was made for the group is behind the link; what goes to everybody is small and stays.
   const shown = links ? attachments.filter((one) => one.cid !== undefined || one.isEnclosed) : attachments;
-  const parts = mailParts(message, facts, sender, envelope, shown);
+  const parts = shownParts(message, facts, sender, envelope, shown);
   const whole = links ? withLinks(parts, downloadLink(context, message, facts.report.delivery.linkDays), facts) : parts;
   const { frame, slots } = await frameMail(whole);
   const plain = fillFrame({ frame, slots }, (digest) => contents.get(digest) as Uint8Array);
@@ -240,7 +249,7 @@ function mismatch({ run, parcel }: Pick<MessageFacts, "run" | "parcel">, name: s
   );
 }
 
-function mailParts(
+function shownParts(
   message: BareMessage,
   { run, report, isRepeat }: MessageFacts,
   from: string,
@@ -248,21 +257,17 @@ function mailParts(
   attachments: readonly MailAttachment[],
 ): MailParts {
   const again = isRepeat ? "Sent again: " : "";
-  const parts: MailParts = {
+  const parts = mailParts({
+    report,
+    run: run.id,
     from,
-    to: envelope.to,
-    cc: envelope.cc,
-    replyTo: report.delivery.replyTo,
-    subject: `${again}${message.subject}`,
-    html: message.html,
-    text: message.text,
+    envelope,
+    message: { ...message, subject: `${again}${message.subject}` },
     messageId: message.messageId,
     date: new Date(message.datedAt ?? 0),
     language: message.language ?? undefined,
-    importance: report.delivery.importance,
-    headers: { ...report.delivery.headers, "X-Corbix-Run": run.id },
     attachments,
-  };
+  });
   if (!run.rehearsalTo) return parts;
   const { to, cc, bcc } = message.envelope;
   const would = [...to, ...cc, ...bcc].map(showAddress).join(", ");

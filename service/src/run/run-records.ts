@@ -1,9 +1,10 @@
 import { parsePeriod, timeInZone } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
+import { bareAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import { groupScope, ReportMaker, type RunFacts } from "@corbix/core/run";
 import { getReportVersion, templateBytes } from "../library/definitions.js";
-import { bareAddress } from "../mail/identities.js";
+
 import type { Context } from "../process/context.js";
 import type { ParcelRow, RunRow } from "../records/index.js";
 import { furtherColumnsOf } from "./further-lines.js";

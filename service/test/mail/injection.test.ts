@@ -2,13 +2,12 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Finding } from "@corbix/core/common";
-import { oneLine } from "@corbix/core/message";
+import { frameMail, oneLine } from "@corbix/core/message";
 import { safeFolder, safeName } from "@corbix/core/naming";
 import { readRecipients } from "@corbix/core/recipients";
 import { simpleParser } from "mailparser";
 import { describe, expect, it } from "vitest";
 import { seeded } from "../../../core/test/support/seeded.js";
-import { frameMail } from "../../dist/mail/mime.js";
 import { downloadHtml } from "../../dist/outbox/links.js";
 import { encloseFiles } from "../../dist/run/attachments.js";
 

@@ -1,9 +1,9 @@
 import { randomBytes } from "node:crypto";
 import { once } from "node:events";
 import { createServer, type Server, type Socket } from "node:net";
+import { fillFrame, frameMail, type MailParts } from "@corbix/core/message";
 import { SMTPServer, type SMTPServerOptions } from "smtp-server";
 import { afterEach, describe, expect, it } from "vitest";
-import { fillFrame, frameMail, type MailParts } from "../../dist/mail/mime.js";
 import { type MailServer, type OutgoingMail, smtpSender } from "../../dist/mail/smtp.js";
 
 const closing: (() => unknown)[] = [];

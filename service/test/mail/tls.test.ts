@@ -6,10 +6,11 @@ import { once } from "node:events";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { fillFrame, frameMail } from "@corbix/core/message";
 import { BasicConstraintsExtension, SubjectAlternativeNameExtension, X509CertificateGenerator } from "@peculiar/x509";
 import { SMTPServer, type SMTPServerOptions } from "smtp-server";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
-import { fillFrame, frameMail, signatureOf } from "../../dist/mail/mime.js";
+import { signatureOf } from "../../dist/mail/dkim.js";
 import { type MailServer, type OutgoingMail, smtpSender } from "../../dist/mail/smtp.js";
 
 const ALGORITHM = { name: "ECDSA", namedCurve: "P-256", hash: "SHA-256" };

@@ -1,24 +1,38 @@
 import { existsSync } from "node:fs";
+import { readdir, readFile } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
 import { parsePeriod } from "@corbix/core/calendar";
-import { bytesFromText, CorbixError, maybeSerialFromIso, textFromBytes } from "@corbix/core/common";
 import {
-  CONTENT_TYPES,
-  type ComposedMessage,
-  envelopeOf,
-  type MessagePart,
-  messageId,
-  pictureId,
+  bytesFromText,
+  CorbixError,
+  dateFromSerial,
+  type Finding,
+  maybeSerialFromIso,
+  sha256,
+  textFromBytes,
+} from "@corbix/core/common";
+import {
+  enclosedAttachment,
+  fillFrame,
+  frameMail,
+  type MailAttachment,
+  madeAttachment,
+  pictureAttachment,
   picturesIn,
 } from "@corbix/core/message";
 import { safeName } from "@corbix/core/naming";
-import { type Recipient, readRecipients } from "@corbix/core/recipients";
-import { parseReport, type Report } from "@corbix/core/report";
+import { bareAddress, type Recipient, readRecipients } from "@corbix/core/recipients";
+import { describeProblems, parseReport, parseYaml } from "@corbix/core/report";
 import {
-  factsFor,
+  type AttachmentSource,
+  type FoundAttachments,
+  findAttachments,
   furtherOf,
-  groupEnv,
   type MadeParcel,
+  mailParts,
+  makeParcel,
+  type ParcelFile,
+  type ParcelMessage,
   type Planned,
   type PlannedParcel,
   planRun,
@@ -26,9 +40,9 @@ import {
   type RunFacts,
   Seal,
 } from "@corbix/core/run";
-import { loadTable, splitPart, type Table } from "@corbix/core/table";
+import { type IntakeRules, intakeRulesSchema, loadTable, splitPart, type Table } from "@corbix/core/table";
 import { openFonts } from "@corbix/fonts";
-import MailComposer from "nodemailer/lib/mail-composer/index.js";
+import { z } from "zod";
 import { readFolder, readInput, writeFolder } from "../../files.js";
 import { findingLines, type Output } from "../../output.js";
 import { printedNow, today } from "../../today.js";
@@ -41,14 +55,21 @@ export interface MakeOptions {
   readonly date?: string;
   readonly templates?: string;
   readonly fonts?: string;
+  readonly attachments?: string;
+  readonly from?: string;
+  readonly password?: readonly string[];
+  readonly sheet?: readonly string[];
+  readonly corrections?: string;
 }
 
 const SENDER = "office@corbix.example";
+/** Of Message-IDs. */
+const DOMAIN = "corbix.example";
 
 /** Makes all files, messages and the proof of a report without any service. */
 export async function make(reportPath: string, options: MakeOptions, output: Output): Promise<number> {
   const report = parseReport(textFromBytes(await readInput(reportPath)), basename(reportPath));
-  const tables = await loadTables(options.data);
+  const tables = await loadTables(options);
   const table = tables.get(report.data);
   if (!table)
     throw new CorbixError("BAD_REQUEST", `Cannot make \`${report.report}\` without its dataset \`${report.data}\`.`, {
@@ -60,80 +81,93 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
   const facts: RunFacts = {
     id: "local",
     date: dateOf(options.date),
+    // With a day given the same input gives the same bytes, whatever the hour.
     ...(options.date === undefined ? { time: printedNow().time } : {}),
-    sender: SENDER,
+    sender: bareAddress(options.from ?? SENDER),
     locale: report.locale,
     ...(report.period
       ? { period: parsePeriod(requirePeriod(options.for, report.period.every), report.period.every) }
       : {}),
   };
   const planned = planRun({ report, table, others: tables, recipients, templates, facts });
-  const proof = await writeAll({ ...planned, templates }, facts, options, output);
+  const source = attachmentSource(templates, options.attachments ?? join(dirname(reportPath), "attachments"));
+  const { out, fonts } = options;
+  const from = options.from ?? SENDER;
+  const proof = await writeAll(planned, facts, { out, fonts, source, recipients, from }, output);
   output.line(`${report.title}${facts.period ? `, ${facts.period.key}` : ""}`);
   for (const sentence of proof.sentences) output.line(sentence);
   if (proof.findings.length > 0) output.line();
   for (const line of findingLines(proof.findings)) output.line(line);
+  if (report.message && report.delivery.files === "link")
+    output.line("\nThe messages carry their files here; the service puts a link to a page of them in their place.");
   output.line(`\nEverything is in ${options.out}; look at ${join(options.out, "proof.txt")} first.`);
   output.value(proof);
   return proof.mayBeReleased ? 0 : 8;
 }
 
 async function writeAll(
-  { plan, maker, templates }: Planned & { readonly templates: ReadonlyMap<string, Uint8Array> },
+  { plan, maker }: Planned,
   facts: RunFacts,
-  { out, fonts: folder }: Pick<MakeOptions, "out" | "fonts">,
+  {
+    out,
+    fonts: folder,
+    source,
+    recipients,
+    from,
+  }: {
+    readonly out: string;
+    readonly fonts: string | undefined;
+    readonly source: AttachmentSource;
+    readonly recipients: readonly Recipient[];
+    readonly from: string;
+  },
   output: Output,
 ) {
   const fonts = openFonts(folder);
   const made: MadeParcel[] = [];
+  const names = [...plan.groupNames, ...recipients.map((one) => one.group)];
+  const beside = await findAttachments(plan.parcels, names, source, async (bytes) => ({ bytes }));
   const bar = output.progress("make", plan.parcels.length);
   let proof = proveRun(plan, made);
   await writeFolder(out, async (add) => {
-    const findings = [...plan.findings];
+    const findings = [...plan.findings, ...beside.findings];
     const seal = plan.sealedNames && new Seal(plan.sealedNames);
     for (const parcel of plan.parcels) {
-      const further = furtherOf(plan.further, parcel.group);
-      const place = { number: parcel.number, count: plan.parcels.length, further };
-      const env = groupEnv(plan.table, parcel.group, place, parcel.recipients, facts);
-      const names = [...new Set(parcel.files.map((file) => file.file))];
-      const own = seal && { seal, own: parcel.group.label };
-      const result = maker.make(env, names, fonts, facts, own);
-      const composed = maker.parts(parcel.recipients).flatMap((part) => {
-        const facing = factsFor(facts, part.language);
-        const written = maker.compose(
-          groupEnv(plan.table, parcel.group, place, part.recipients, facing),
-          own,
-          part.language,
-        );
-        return written ? [{ part, ...written }] : [];
+      const {
+        files,
+        messages,
+        findings: own,
+      } = makeParcel({
+        maker,
+        table: plan.table,
+        group: parcel.group,
+        place: {
+          number: parcel.number,
+          count: plan.parcels.length,
+          further: furtherOf(plan.further, parcel.group),
+        },
+        recipients: parcel.recipients,
+        files: parcel.files,
+        facts,
+        fonts,
+        seal: seal && { seal, own: parcel.group.label },
+        isSilent: beside.leftOut.has(parcel.number),
+        delivery: { report: maker.report.report, occasion: facts.period?.key ?? "", domain: DOMAIN },
       });
-      const files = parcel.files.flatMap((planned) => {
-        const file = result.files.find(
-          (candidate) => candidate.file === planned.file && candidate.kind === planned.kind,
-        );
-        return file ? [{ ...planned, bytes: file.bytes }] : [];
-      });
-      for (const finding of [...result.findings, ...composed.flatMap((one) => one.findings)])
-        if (
-          !findings.some(
-            (known) => known.code === finding.code && known.where === finding.where && known.what === finding.what,
-          )
-        )
-          findings.push(finding);
+      findings.push(...own.filter((one) => !findings.some((known) => isSame(known, one))));
       for (const file of files) await add(file.path, file.bytes);
-      for (const { part, message } of composed) {
-        const name = part.part === "" ? parcel.group.label : `${parcel.group.label} – ${part.part}`;
-        await add(
-          join("messages", `${safeName(name)}.eml`),
-          await compose(parcel, part, message, files, { report: maker.report, templates, facts }),
-        );
+      for (const message of messages) {
+        const { part } = message.part;
+        const name = part === "" ? parcel.group.label : `${parcel.group.label} – ${part}`;
+        const bytes = await mailBytes(message, { parcel, files, maker, facts, source, from, beside: beside.files });
+        await add(join("messages", `${safeName(name)}.eml`), bytes);
       }
       made.push({
         key: parcel.group.key,
         label: parcel.group.label,
         plannedFiles: parcel.files.length,
-        people: composed.reduce((sum, { part }) => sum + envelopePeople(part.recipients), 0),
-        messages: composed.length,
+        people: messages.reduce((sum, { envelope: { to, cc, bcc } }) => sum + to.length + cc.length + bcc.length, 0),
+        messages: messages.length,
         files: files.map((file) => ({
           path: file.path,
           size: file.bytes.length,
@@ -151,73 +185,128 @@ async function writeAll(
   return proof;
 }
 
-function envelopePeople(recipients: readonly Recipient[]): number {
-  const { to, cc, bcc } = envelopeOf(recipients);
-  return to.length + cc.length + bcc.length;
+function isSame(a: Finding, b: Finding): boolean {
+  return a.code === b.code && a.where === b.where && a.what === b.what;
 }
 
-async function compose(
-  parcel: PlannedParcel,
-  { part, recipients }: MessagePart,
-  message: ComposedMessage,
-  files: readonly { readonly path: string; readonly kind: keyof typeof CONTENT_TYPES; readonly bytes: Uint8Array }[],
+/** A message as the service sends it, dated at noon of the day of the run: the same input gives the same bytes. */
+async function mailBytes(
+  { message, envelope, messageId, language }: ParcelMessage,
   about: {
-    readonly report: Report;
-    readonly templates: ReadonlyMap<string, Uint8Array>;
+    readonly parcel: PlannedParcel;
+    readonly files: readonly ParcelFile[];
+    readonly maker: Planned["maker"];
     readonly facts: RunFacts;
+    readonly source: AttachmentSource;
+    readonly from: string;
+    readonly beside: FoundAttachments<{ readonly bytes: Uint8Array }>["files"];
   },
 ): Promise<Uint8Array> {
-  const { to, cc } = envelopeOf(recipients);
-  const { replyTo } = about.report.delivery;
-  const mail = new MailComposer({
-    from: about.facts.sender,
-    to: to.map(toMailbox),
-    cc: cc.map(toMailbox),
-    ...(replyTo ? { replyTo } : {}),
-    ...message,
-    messageId: messageId(
-      { report: about.report.report, period: about.facts.period?.key ?? "", group: parcel.group.key, part, attempt: 1 },
-      "corbix.example",
-    ),
-    attachments: [
-      ...files
-        .filter((file) => parcel.attachments.includes(file.path))
-        .map((file) => ({
-          filename: basename(file.path),
-          content: Buffer.from(file.bytes),
-          contentType: CONTENT_TYPES[file.kind],
-        })),
-      ...picturesIn(message.html).map((name) => ({
-        filename: name,
-        content: Buffer.from(about.templates.get(name) ?? new Uint8Array()),
-        cid: pictureId(name),
-      })),
-    ],
+  const { parcel, facts } = about;
+  const contents = new Map<string, Uint8Array>();
+  const keep = (bytes: Uint8Array): string => {
+    const digest = sha256(bytes);
+    contents.set(digest, bytes);
+    return digest;
+  };
+  const own = parcel.attachments.flatMap((path) => {
+    const file = about.files.find((one) => one.path === path);
+    return file ? [madeAttachment(path, file.kind, keep(file.bytes))] : [];
   });
-  return mail.compile().build();
+  const beside = (about.beside.get(parcel.number) ?? []).map((one) => enclosedAttachment(one.name, keep(one.bytes)));
+  const pictures: MailAttachment[] = [];
+  for (const name of picturesIn(message.html))
+    pictures.push(pictureAttachment(name, keep(await about.source.fixed(name))));
+  const parts = mailParts({
+    report: about.maker.report,
+    run: facts.id,
+    from: about.from,
+    envelope,
+    message,
+    messageId,
+    date: dateFromSerial(facts.date + 0.5),
+    language,
+    attachments: [...own, ...beside, ...pictures],
+  });
+  return fillFrame(await frameMail(parts), (digest) => contents.get(digest) as Uint8Array);
 }
 
-function toMailbox({ address, name }: { readonly address: string; readonly name?: string }): {
-  address: string;
-  name: string;
-} {
-  return { address, name: name ?? "" };
-}
-
-async function loadTables(specs: readonly string[]): Promise<Map<string, Table>> {
-  const tables = new Map<string, Table>();
-  for (const spec of specs) {
-    const [name, ...rest] = spec.split("=");
-    const path = rest.join("=");
-    if (!name || !path)
-      throw new CorbixError("BAD_REQUEST", `Cannot read \`${spec}\` for --data, expected NAME=FILE.`, {
-        where: "--data",
+/** Fixed attachments and pictures lie with the templates, found ones in a folder of their own. */
+function attachmentSource(templates: ReadonlyMap<string, Uint8Array>, root: string): AttachmentSource {
+  return {
+    fixed: async (name) => {
+      const bytes = templates.get(name);
+      if (bytes) return bytes;
+      throw new CorbixError("FILE_MISSING", `Cannot attach "${name}": it is not in the folder of the templates.`, {
+        where: name,
+        advice: "Put it there, or name another folder with --templates.",
       });
+    },
+    list: async (folder) => {
+      const entries = await readdir(join(root, folder), { withFileTypes: true }).catch(() => []);
+      return entries.filter((entry) => entry.isFile()).map((entry) => entry.name);
+    },
+    read: (path) => readFile(join(root, path)).catch(() => undefined),
+  };
+}
+
+async function loadTables(options: MakeOptions): Promise<Map<string, Table>> {
+  const tables = new Map<string, Table>();
+  const passwords = named(options.password ?? [], "--password", "PASSWORD");
+  const sheets = named(options.sheet ?? [], "--sheet", "SHEET");
+  const corrections = options.corrections === undefined ? new Map() : await readCorrections(options.corrections);
+  const files = named(options.data, "--data", "FILE");
+  for (const [list, option] of [
+    [passwords, "--password"],
+    [sheets, "--sheet"],
+    [corrections, "--corrections"],
+  ] as const)
+    for (const name of list.keys())
+      if (!files.has(name))
+        throw new CorbixError("BAD_REQUEST", `Cannot use ${option} for \`${name}\`: no --data is called so.`, {
+          where: option,
+        });
+  for (const [name, path] of files) {
     // A file may be called with a # itself.
     const { name: file, part } = existsSync(path) ? { name: path, part: undefined } : splitPart(path);
-    tables.set(name, loadTable(await readInput(file), basename(file), part === undefined ? {} : { part }).table);
+    const password = passwords.get(name) ?? process.env.CORBIX_FILE_PASSWORD;
+    const sheet = sheets.get(name);
+    const { table } = loadTable(await readInput(file), basename(file), {
+      ...corrections.get(name),
+      ...(sheet === undefined ? {} : { sheet }),
+      ...(part === undefined ? {} : { part }),
+      ...(password === undefined ? {} : { password }),
+    });
+    tables.set(name, table);
   }
   return tables;
+}
+
+/** `NAME=VALUE`, several times. */
+function named(specs: readonly string[], option: string, value: string): Map<string, string> {
+  return new Map(
+    specs.map((spec) => {
+      const [name, ...rest] = spec.split("=");
+      if (!name || rest.join("=") === "")
+        throw new CorbixError("BAD_REQUEST", `Cannot read \`${spec}\` for ${option}, expected NAME=${value}.`, {
+          where: option,
+        });
+      return [name, rest.join("=")];
+    }),
+  );
+}
+
+const correctionsSchema = z.record(z.string(), intakeRulesSchema);
+
+/** How the files of datasets are read, by the dataset's name: what the service keeps with each. */
+async function readCorrections(path: string): Promise<Map<string, IntakeRules>> {
+  const source = parseYaml(textFromBytes(await readInput(path)), basename(path), "BAD_RULE");
+  const checked = correctionsSchema.safeParse(source);
+  if (checked.success) return new Map(Object.entries(checked.data));
+  throw new CorbixError("BAD_RULE", `Cannot use the corrections: ${describeProblems(checked.error)}.`, {
+    where: basename(path),
+    advice: "Give corrections by dataset, such as visits: { sheet: October, headerRow: 3 }.",
+  });
 }
 
 async function loadRecipients(path: string, output: Output): Promise<readonly Recipient[]> {

@@ -1,12 +1,11 @@
 import { CorbixError, ERRORS } from "@corbix/core/common";
-import { type ComposedMessage, envelopeOf, type MessagePart, messageId } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import {
   type EarlierPeriods,
-  factsFor,
-  groupEnv,
   linesDigest,
-  type MadeFile,
+  makeParcel,
+  type ParcelFile,
+  type ParcelMessage,
   type ReportMaker,
   type RunFacts,
   Seal,
@@ -29,7 +28,7 @@ export async function makeStep(context: Context, step: HandedStep): Promise<void
     const parcel = (await context.database.models.Parcel.findByPk(id, { raw: true })) as unknown as ParcelRow | null;
     if (parcel?.state !== "planned") continue;
     try {
-      await makeParcel(context, { step, run, report, maker, facts, parcel });
+      await finishParcel(context, { step, run, report, maker, facts, parcel });
     } catch (error) {
       // What is our own side's is tried again; what template and data cannot do together is the parcel's.
       if (!(error instanceof CorbixError) || ERRORS[error.code].retry) throw error;
@@ -72,7 +71,7 @@ interface Making {
   readonly parcel: ParcelRow;
 }
 
-async function makeParcel(context: Context, making: Making): Promise<void> {
+async function finishParcel(context: Context, making: Making): Promise<void> {
   const { run, maker, facts, parcel } = making;
   const table = unpackLines(run.columns ?? [], [parcel.lines]);
   const rows = table.rowNumbers.map((_, row) => row);
@@ -81,18 +80,23 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
   const digest = linesDigest({ table, lines: rows }, further);
   const group = { key: parcel.groupKey, label: parcel.label, spellings: [parcel.label], rows };
   const place = { number: parcel.number, count: run.parcelCount, further };
-  const env = groupEnv(table, group, place, parcel.recipients, facts);
-  const seal = making.report.sealed ? { seal: sealOf(run), own: parcel.label } : undefined;
   const names = [...new Set(parcel.planned.map((file) => file.file))];
   const earlier = await earlierDocuments(context, making, names);
-  const made = maker.make(env, names, context.fonts(), facts, seal, (file) => earlier.get(file));
-  const parts = parcel.leftOut === null ? maker.parts(parcel.recipients) : [];
-  const composed = parts.flatMap((part) => {
-    const own = factsFor(facts, part.language);
-    const written = maker.compose(groupEnv(table, group, place, part.recipients, own), seal, part.language);
-    return written ? [{ part, ...written }] : [];
+  const made = makeParcel({
+    maker,
+    table,
+    group,
+    place,
+    recipients: parcel.recipients,
+    files: parcel.planned,
+    facts,
+    fonts: context.fonts(),
+    seal: making.report.sealed ? { seal: sealOf(run), own: parcel.label } : undefined,
+    earlier: (file) => earlier.get(file),
+    isSilent: parcel.leftOut !== null,
+    delivery: { report: deliveredReport(run), occasion: run.occasion, domain: context.settings.mailDomain },
   });
-  const findings = [...made.findings, ...composed.flatMap((one) => one.findings)];
+  const { findings } = made;
   const stored = await Promise.all(
     made.files.map(async (file) => ({
       file,
@@ -115,7 +119,7 @@ async function makeParcel(context: Context, making: Making): Promise<void> {
         { transaction },
       );
       await context.database.models.Message.bulkCreate(
-        composed.map(({ part, message }, index) => messageRow(context, making, part, message, index === 0)),
+        made.messages.map((message) => messageRow(making, message)),
         { transaction },
       );
     },
@@ -169,15 +173,14 @@ function sealOf(run: RunRow): Seal {
   return seal;
 }
 
-function fileRow({ run, report, parcel }: Making, file: MadeFile) {
-  const planned = parcel.planned.find((candidate) => candidate.file === file.file && candidate.kind === file.kind);
+function fileRow({ run, report, parcel }: Making, file: ParcelFile) {
   const template = report.files[file.file].template;
   return {
     runId: run.id,
     parcelId: parcel.id,
     file: file.file,
     kind: file.kind,
-    path: planned?.path ?? `${file.file}.${file.kind}`,
+    path: file.path,
     size: file.bytes.length,
     pages: file.pages ?? null,
     groupKey: parcel.groupKey,
@@ -195,42 +198,23 @@ function fileRow({ run, report, parcel }: Making, file: MadeFile) {
   };
 }
 
-function messageRow(
-  context: Context,
-  { run, report, parcel }: Making,
-  { part, language, recipients }: MessagePart,
-  message: ComposedMessage,
-  isFirst: boolean,
-) {
-  const { copies, blindCopies, from } = report.delivery;
-  const always = {
-    copies: copies.map((address) => ({ address })),
-    blindCopies: blindCopies.map((address) => ({ address })),
-  };
+/** A rehearsal's message is another one than the delivery's, and so is one that goes again: they have identities of their own. */
+function deliveredReport(run: RunRow): string {
+  if (run.rehearsalTo) return `rehearsal ${run.id}`;
+  return run.againReason ? `${run.report} again ${run.id}` : run.report;
+}
+
+function messageRow({ run, report, parcel }: Making, { part, message, envelope, messageId, language }: ParcelMessage) {
   return {
     runId: run.id,
     parcelId: parcel.id,
     groupKey: parcel.groupKey,
     ...message,
-    part,
-    language: language ?? report.locale,
-    identity: from,
-    envelope: envelopeOf(recipients, isFirst ? always : {}),
-    // A rehearsal's message is another one than the delivery's, and so is one that goes again: they have identities of their own.
-    messageId: messageId(
-      {
-        report: run.rehearsalTo
-          ? `rehearsal ${run.id}`
-          : run.againReason
-            ? `${run.report} again ${run.id}`
-            : run.report,
-        period: run.occasion,
-        group: parcel.groupKey,
-        part,
-        attempt: 1,
-      },
-      context.settings.mailDomain,
-    ),
+    part: part.part,
+    language,
+    identity: report.delivery.from,
+    envelope,
+    messageId,
     state: "held" as const,
   };
 }

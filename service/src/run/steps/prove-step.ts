@@ -1,9 +1,9 @@
 import type { Finding } from "@corbix/core/common";
+import { encodedSize } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { type MadeParcel, proveRun } from "@corbix/core/run";
 import { announce } from "../../events/events.js";
 import { getIdentity } from "../../mail/identities.js";
-import { encodedSize } from "../../mail/mime.js";
 import type { Context } from "../../process/context.js";
 import { endStep, type FileRow, type HandedStep, type MessageRow, type ParcelRow } from "../../records/index.js";
 import { changedSince } from "../attachments.js";

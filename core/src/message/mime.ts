@@ -1,7 +1,6 @@
 /** A message as the bytes that go out: RFC 5322 and MIME. The same parts give the same bytes, so what was sent can be shown again. */
-import { sha256 } from "@corbix/core/common";
-import DKIM from "nodemailer/lib/dkim";
 import MailComposer from "nodemailer/lib/mail-composer";
+import { sha256 } from "../common/index.js";
 
 export interface Mailbox {
   readonly address: string;
@@ -47,12 +46,6 @@ export interface MailSlot {
   /** What stands in the frame in place of the attachment's lines. */
   readonly mark: string;
   readonly sha256: string;
-}
-
-export interface DkimKey {
-  readonly domain: string;
-  readonly selector: string;
-  readonly privateKey: string;
 }
 
 /** Characters of a line of base64 (RFC 2045, 6.8). */
@@ -137,13 +130,4 @@ function base64Lines(bytes: Uint8Array): Buffer {
 export function encodedSize(bytes: number): number {
   const plain = Math.ceil(bytes / 3) * 4;
   return plain + 2 * Math.ceil(plain / LINE);
-}
-
-/** The signature's header for a whole message (RFC 6376), to stand before it. */
-export async function signatureOf(message: Buffer, key: DkimKey): Promise<Buffer> {
-  const signer = new DKIM({ domainName: key.domain, keySelector: key.selector, privateKey: key.privateKey });
-  const pieces: Buffer[] = [];
-  for await (const piece of signer.sign(message)) pieces.push(piece as Buffer);
-  const signed = Buffer.concat(pieces);
-  return signed.subarray(0, signed.length - message.length);
 }
