@@ -37,7 +37,8 @@ export interface Proof {
   readonly rows: Plan["rows"];
   readonly groups: number;
   readonly totals: readonly ControlTotal[];
-  readonly files: { readonly planned: number; readonly made: number; readonly bytes: number };
+  /** Runs from before empty files were counted have no count of them. */
+  readonly files: { readonly planned: number; readonly made: number; readonly empty?: number; readonly bytes: number };
   readonly messages: number;
   readonly people: number;
   /** Bytes of all messages as they go out, and of the largest; runs from before they were counted have none. */
@@ -91,6 +92,7 @@ export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof
     files: {
       planned: parcels.reduce((sum, parcel) => sum + parcel.plannedFiles, 0),
       made,
+      empty: parcels.reduce((sum, parcel) => sum + parcel.files.filter((file) => file.size === 0).length, 0),
       bytes: parcels.reduce((sum, parcel) => sum + parcel.files.reduce((total, file) => total + file.size, 0), 0),
     },
     messages: parcels.reduce((sum, parcel) => sum + parcel.messages, 0),
@@ -167,12 +169,13 @@ function totalSentence(total: ControlTotal): string {
 }
 
 function madeSentences(facts: Pick<Proof, "files" | "messages" | "people" | "mail">): string[] {
+  const { made, planned, empty = 0 } = facts.files;
+  const emptiness = made === 0 ? "" : empty === 0 ? ", none empty" : `, ${number(empty)} of them empty`;
+  const { mail } = facts;
+  const sizes = mail && mail.bytes > 0 ? `, ${bytes(mail.bytes)} together, the largest ${bytes(mail.largest)}` : "";
   return [
-    `${number(facts.files.made)} of ${number(facts.files.planned)} files made, none empty.`.replace(
-      ", none empty",
-      facts.files.made === facts.files.planned ? ", none empty" : "",
-    ),
-    `${plural(facts.messages, "message")} to ${plural(facts.people, "person", "people")}${facts.mail && facts.mail.bytes > 0 ? `, ${bytes(facts.mail.bytes)} together, the largest ${bytes(facts.mail.largest)}` : ""}.`,
+    `${number(made)} of ${number(planned)} files made${emptiness}.`,
+    `${plural(facts.messages, "message")} to ${plural(facts.people, "person", "people")}${sizes}.`,
   ];
 }
 
