@@ -104,19 +104,19 @@ export async function trialInput(
     aliases: settings.aliases ?? [],
     recipients: (await newestRecipients(context.database))?.recipients ?? [],
     templates: Object.fromEntries(templates),
-    facts: factsNow(context, report, period),
+    facts: await factsNow(context, report, period),
   };
 }
 
 /** As a run of now would have them: its period is the last that is over, unless another is named. */
-export function factsNow(context: Context, report: Report, period: string | undefined): RunFacts {
+export async function factsNow(context: Context, report: Report, period: string | undefined): Promise<RunFacts> {
   const zone = report.schedule?.zone ?? context.settings.zone;
   const today = maybeSerialFromIso(dayInZone(context.now(), zone)) ?? 0;
   const every = report.period?.every;
   return {
     id: "trial",
     date: today,
-    sender: senderAddress(context),
+    sender: await senderAddress(context, report),
     locale: report.locale,
     ...(every && { period: period === undefined ? previousPeriod(today, every) : parsePeriod(period, every) }),
   };

@@ -4,7 +4,7 @@ import { bareAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import { groupScope, ReportMaker, type RunFacts } from "@corbix/core/run";
 import { getReportVersion, templateBytes } from "../library/definitions.js";
-
+import { identities } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
 import type { ParcelRow, RunRow } from "../records/index.js";
 import { furtherColumnsOf } from "./further-lines.js";
@@ -34,17 +34,19 @@ export async function reportOfRun(context: Context, run: RunRow): Promise<Report
   return (await getReportVersion(context, run.report, run.reportVersion)).definition;
 }
 
-/** The bare address that messages come from. */
-export function senderAddress({ settings }: Context): string {
-  return bareAddress(settings.mailFrom);
+/** The address that a report's messages come from, as its files and texts name it; of an identity that is not there yet the service's own. */
+export async function senderAddress(context: Context, { delivery }: Report): Promise<string> {
+  if (delivery.sender !== undefined) return bareAddress(delivery.sender);
+  const identity = (await identities(context)).find((one) => one.name === delivery.from);
+  return bareAddress(identity?.settings.from ?? context.settings.mailFrom);
 }
 
-export function factsOfRun(context: Context, run: RunRow, report: Report): RunFacts {
+export async function factsOfRun(context: Context, run: RunRow, report: Report): Promise<RunFacts> {
   return {
     id: run.id,
     date: run.runDate,
     time: timeInZone(run.createdAt, report.schedule?.zone ?? context.settings.zone),
-    sender: senderAddress(context),
+    sender: await senderAddress(context, report),
     locale: report.locale,
     ...(report.period ? { period: parsePeriod(run.period, report.period.every) } : {}),
   };

@@ -64,6 +64,16 @@ describe("a report's message", () => {
     expect(await counts()).toEqual(before);
   });
 
+  it("names the address that it comes from: that of the report's identity, not of the service", async () => {
+    const { words } = await editable();
+    words[""] = { subject: "Ask us", kind: "text", body: "Write to {{ run.sender }}" };
+    const shown = async () => (await preview(words, "Harbour House")).body.messages[0].text;
+    expect(await shown()).toBe("Write to office@lifts.example");
+    const set = { settings: { from: "Lift desk <desk@lifts.example>" } };
+    expect((await service.call("PUT", "/api/identities/office", set)).status).toBe(200);
+    expect(await shown()).toBe("Write to desk@lifts.example");
+  });
+
   it("says where a mark is wrong, in the preview and when it is saved, and keeps nothing then", async () => {
     const before = await counts();
     const { words, version } = await editable();

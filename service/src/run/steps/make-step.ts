@@ -23,7 +23,7 @@ export async function makeStep(context: Context, step: HandedStep): Promise<void
   if (run.state !== "making") return;
   const report = await reportOfRun(context, run);
   const maker = await makerOfRun(context, run, report);
-  const facts = factsOfRun(context, run, report);
+  const facts = await factsOfRun(context, run, report);
   for (const id of step.ids) {
     const parcel = (await context.database.models.Parcel.findByPk(id, { raw: true })) as unknown as ParcelRow | null;
     if (parcel?.state !== "planned") continue;

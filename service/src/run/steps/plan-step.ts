@@ -66,7 +66,7 @@ async function readMaster(
 async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Promise<void> {
   const { database } = context;
   const report = await reportOfRun(context, run);
-  const facts = factsOfRun(context, run, report);
+  const facts = await factsOfRun(context, run, report);
   const others = new Map<string, Table>();
   for (const name of datasetsBeside(report))
     others.set(name, await readEdition(database, await getEdition(database, name, run.editions[name])));
