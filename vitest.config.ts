@@ -19,7 +19,13 @@ export default defineConfig({
         extends: true,
         // From source, so that a change is seen without a build.
         resolve: { alias: [{ find: /^@corbix\/core\/(\w+)$/, replacement: `${root}core/src/$1/index.ts` }] },
-        test: { name: "core", include: ["core/test/**/*.test.ts"], sequence: { groupOrder: 0 } },
+        // The core keeps no state: its modules are loaded once for all files.
+        test: {
+          name: "core",
+          include: ["core/test/**/*.test.ts"],
+          isolate: false,
+          sequence: { groupOrder: 0 },
+        },
       },
       {
         extends: true,

@@ -29,13 +29,20 @@ export type BoundNode =
       /** Whether it is told where the value is blank. */
       readonly isTold: boolean;
     }
-  | { readonly kind: "lines"; readonly lines: string; readonly pieces: readonly BoundNode[] }
+  | {
+      readonly kind: "lines";
+      readonly lines: string;
+      readonly pieces: readonly BoundNode[];
+      readonly further: readonly BoundNode[];
+    }
   | {
       readonly kind: "repeat";
       readonly bound: BoundStructure;
       readonly paged: boolean;
       readonly restarts: readonly string[];
       readonly pieces: readonly BoundNode[];
+      /** The same for all repetitions but the first. */
+      readonly further: readonly BoundNode[];
     }
   | {
       readonly kind: "when";
@@ -73,14 +80,18 @@ export function bindPieces(pieces: readonly TemplateNode[], scope: Scope, looks:
     switch (piece.kind) {
       case "raw":
         return [piece];
-      case "lines":
-        return [{ kind: "lines", lines: piece.lines, pieces: inner(piece.pieces) }];
+      case "lines": {
+        const own = inner(piece.pieces);
+        return [{ kind: "lines", lines: piece.lines, pieces: own, further: own.map(withoutParagraphIds) }];
+      }
       case "vessel":
         return [{ ...piece, pieces: inner(piece.pieces) }];
       case "repeat": {
         const bound = bindStructure(piece.structure, scope, piece.where);
         const { restarts } = piece;
-        return [{ kind: "repeat", bound, paged: piece.structure.paged, restarts, pieces: inner(piece.pieces) }];
+        const { paged } = piece.structure;
+        const own = inner(piece.pieces);
+        return [{ kind: "repeat", bound, paged, restarts, pieces: own, further: own.map(withoutParagraphIds) }];
       }
       case "when": {
         const bound = bindStructure(piece.structure, scope, piece.where);
@@ -120,6 +131,34 @@ function isEmphasised(piece: TemplateNode): boolean {
   return piece.kind === "field" && piece.looks !== undefined;
 }
 
+const PARAGRAPH_IDS = / \w+:(?:paraId|textId)="[0-9A-Fa-f]{8}"/g;
+
+/** Paragraphs have an id each in the whole document ([MS-DOCX] 2.6.2.3); what is repeated has none. */
+function withoutParagraphIds(node: BoundNode): BoundNode {
+  switch (node.kind) {
+    case "raw":
+    case "picture":
+    case "chart":
+      return { ...node, xml: node.xml.replace(PARAGRAPH_IDS, "") };
+    case "lines":
+    case "repeat":
+    case "vessel":
+      return {
+        ...node,
+        pieces: node.pieces.map(withoutParagraphIds),
+        ...("further" in node ? { further: node.further.map(withoutParagraphIds) } : {}),
+      };
+    case "when":
+      return {
+        ...node,
+        pieces: node.pieces.map(withoutParagraphIds),
+        otherwise: node.otherwise.map(withoutParagraphIds),
+      };
+    default:
+      return node;
+  }
+}
+
 /** Whether pieces stay as they are whatever the data. */
 export function isConstant(pieces: readonly BoundNode[]): boolean {
   return pieces.every((piece) => piece.kind === "raw" || (piece.kind === "vessel" && isConstant(piece.pieces)));
@@ -154,7 +193,7 @@ export function fillPieces(pieces: readonly BoundNode[], env: Env, editor: PartE
         break;
       case "lines":
         linesOf(env, piece.lines).lines.forEach((row, index) => {
-          const made = fillPieces(piece.pieces, withLine(env, piece.lines, row), editor);
+          const made = fillPieces(index === 0 ? piece.pieces : piece.further, withLine(env, piece.lines, row), editor);
           filled += index === 0 ? made : editor.again(made, []);
         });
         break;
@@ -190,7 +229,7 @@ export function fillPieces(pieces: readonly BoundNode[], env: Env, editor: PartE
 function repeated(piece: BoundNode & { readonly kind: "repeat" }, env: Env, editor: PartEditor): string {
   let filled = "";
   repetitions(piece.bound, env).forEach((own, index) => {
-    let one = fillPieces(piece.pieces, own, editor);
+    let one = fillPieces(index === 0 ? piece.pieces : piece.further, own, editor);
     if (index > 0) {
       one = editor.again(one, piece.restarts);
       if (piece.paged) one = onNewPage(one);

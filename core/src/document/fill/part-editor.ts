@@ -260,7 +260,7 @@ export class PartEditor {
   /** A repetition that is not the first: what has to be there only once is made anew. */
   again(xml: string, restarts: readonly string[]): string {
     this.isRepeated = true;
-    let made = xml.replace(/ \w+:(?:paraId|textId)="[0-9A-Fa-f]{8}"/g, "");
+    let made = xml;
     for (const list of restarts) {
       const pattern = `<w:numId w:val="${list}"/>`;
       if (made.includes(pattern))
@@ -278,22 +278,29 @@ export class PartEditor {
 
 /** Drawings and bookmarks of repeated text get ids, and bookmarks names, of their own. */
 export function withOwnIds(xml: string): string {
+  const drawn = xml.includes("docPr") ? withDrawingIds(xml) : xml;
+  return drawn.includes("bookmark") ? withBookmarkIds(drawn) : drawn;
+}
+
+function withDrawingIds(xml: string): string {
   let drawing = 0;
+  return xml.replace(/(<(?:\w+:)?docPr\b[^>]*?\sid=")\d+"/g, (_, start: string) => `${start}${++drawing}"`);
+}
+
+function withBookmarkIds(xml: string): string {
   let bookmark = 0;
   const names = new Set<string>();
   const open = new Map<string, number>();
-  return xml
-    .replace(/(<(?:\w+:)?docPr\b[^>]*?\sid=")\d+"/g, (_, start: string) => `${start}${++drawing}"`)
-    .replace(/<(?:\w+:)?bookmark(Start|End)\b[^>]*>/g, (tag, kind: string) => {
-      const id = /\s(?:\w+:)?id="([^"]*)"/.exec(tag)?.[1] ?? "";
-      if (kind === "Start") open.set(id, ++bookmark);
-      const own = tag.replace(/(\s(?:\w+:)?id=")[^"]*"/, (_, start: string) => `${start}${open.get(id) ?? id}"`);
-      if (kind === "End") return own;
-      return own.replace(/(\s(?:\w+:)?name=")([^"]*)"/, (_, start: string, name: string) => {
-        let unique = name;
-        for (let number = 2; names.has(unique); number++) unique = `${name}_${number}`;
-        names.add(unique);
-        return `${start}${unique}"`;
-      });
+  return xml.replace(/<(?:\w+:)?bookmark(Start|End)\b[^>]*>/g, (tag, kind: string) => {
+    const id = /\s(?:\w+:)?id="([^"]*)"/.exec(tag)?.[1] ?? "";
+    if (kind === "Start") open.set(id, ++bookmark);
+    const own = tag.replace(/(\s(?:\w+:)?id=")[^"]*"/, (_, start: string) => `${start}${open.get(id) ?? id}"`);
+    if (kind === "End") return own;
+    return own.replace(/(\s(?:\w+:)?name=")([^"]*)"/, (_, start: string, name: string) => {
+      let unique = name;
+      for (let number = 2; names.has(unique); number++) unique = `${name}_${number}`;
+      names.add(unique);
+      return `${start}${unique}"`;
     });
+  });
 }
