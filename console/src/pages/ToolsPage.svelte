@@ -159,4 +159,5 @@ const accept = [".xlsx", ".xlsm"];
 <style>
   .fields { display: grid; grid-template-columns: minmax(10rem, 1fr) minmax(10rem, 1fr); gap: 1rem; align-items: end; margin: 0.5rem 0; max-width: 40rem; }
   .options { display: flex; gap: 1rem; align-items: center; margin: 0.5rem 0; }
+  .options :global(.bx--form-item) { flex: none; }
 </style>
