@@ -56,6 +56,11 @@ export class XmlElement {
     return this.parsed.get(name);
   }
 
+  /** What stands before the local name, with its colon; blank without one. */
+  get prefix(): string {
+    return this.name.slice(0, this.name.length - this.local.length);
+  }
+
   get attributes(): ReadonlyMap<string, string> {
     this.parsed ??= parseAttributes(this.open);
     return this.parsed;

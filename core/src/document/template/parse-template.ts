@@ -114,7 +114,7 @@ class TemplateParser {
   private vessel(what: "table" | "cell", element: XmlElement): void {
     const inner = this.inner();
     inner.children(element);
-    const prefix = element.name.slice(0, element.name.length - element.local.length);
+    const prefix = element.prefix;
     this.pieces.push({ kind: "vessel", what, prefix, pieces: inner.pieces });
   }
 
@@ -348,7 +348,7 @@ class TemplateParser {
       kind: "bookmark",
       field: parseMark(`\`${name.replaceAll("_", " ")}\``, where),
       where,
-      prefix: start.name.slice(0, start.name.length - start.local.length),
+      prefix: start.prefix,
       looks: first?.child("rPr")?.toString() ?? "",
       pieces: inner.pieces,
     });
@@ -373,7 +373,7 @@ class TemplateParser {
   }
 
   private text(element: XmlElement): void {
-    const prefix = element.name.slice(0, element.name.length - element.local.length);
+    const prefix = element.prefix;
     for (const piece of cutMarks(element.text, this.where)) {
       if (piece.kind === "text") this.raw(escapeXml(piece.text));
       else {

@@ -240,7 +240,7 @@ function apart(node: XmlNode): XmlNode[] {
 }
 
 function markRun(like: XmlElement, mark: string): XmlElement {
-  const prefix = like.name.slice(0, like.name.length - like.local.length);
+  const prefix = like.prefix;
   const looks = like.child("rPr");
   const text = new XmlElement(`${prefix}t`, `<${prefix}t xml:space="preserve">`, [
     { kind: "text", raw: escapeXml(`{{ ${mark} }}`), text: `{{ ${mark} }}` },

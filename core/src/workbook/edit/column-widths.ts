@@ -8,7 +8,7 @@ const USUAL_WIDTH = 8.43;
 
 /** The root of a sheet with columns at least as wide as asked, by column from 0, in characters. Hidden ones stay. */
 export function widenColumns(root: XmlElement, widths: ReadonlyMap<number, number>): XmlElement {
-  const prefix = root.name.slice(0, root.name.length - root.local.length);
+  const prefix = root.prefix;
   const known = root.child("cols");
   const format = root.child("sheetFormatPr");
   const usual = Number(format?.attr("defaultColWidth") ?? format?.attr("baseColWidth") ?? USUAL_WIDTH);

@@ -10,7 +10,7 @@ export function changeCells(
   root: XmlElement,
   changes: ReadonlyMap<number, ReadonlyMap<number, CellChange>>,
 ): XmlElement {
-  const prefix = root.name.slice(0, root.name.length - root.local.length);
+  const prefix = root.prefix;
   const data = root.child("sheetData");
   if (!data) return root;
   const rows = new Map<number, XmlElement>();

@@ -50,7 +50,7 @@ export class StyleEditor {
   finish(): XmlElement | undefined {
     if (this.added.length === 0) return undefined;
     const { root } = this;
-    const prefix = root.name.slice(0, root.name.length - root.local.length);
+    const prefix = root.prefix;
     const known = root.child("numFmts")?.elements("numFmt") ?? [];
     const firstId = Math.max(163, ...known.map((format) => Number(format.attr("numFmtId")))) + 1;
     const codes = [...new Set(this.added.flatMap(({ code }) => (code === undefined ? [] : [code])))];

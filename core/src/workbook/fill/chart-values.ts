@@ -24,7 +24,7 @@ export function refreshChart(root: XmlElement, values: (formula: string) => Refe
     const isNumbers =
       element.local === "numRef" &&
       !(mayBeText && found.some((value) => typeof value === "string") && !hasNumber(found));
-    const prefix = element.name.slice(0, element.name.length - element.local.length);
+    const prefix = element.prefix;
     const name = `${prefix}${isNumbers ? "numCache" : "strCache"}`;
     const known = element.child(isNumbers ? "numCache" : "strCache");
     const code = known?.child("formatCode");
@@ -55,7 +55,7 @@ function refreshLevels(
   const cache = element.child("multiLvlStrCache");
   const found = formula && values(formula.text);
   if (!formula || !found || !cache || found.list.length === 0) return undefined;
-  const prefix = element.name.slice(0, element.name.length - element.local.length);
+  const prefix = element.prefix;
   const levels = cache.elements("lvl").length;
   const height = found.list.length / found.width;
   const isBelow = found.width === levels || height !== levels;

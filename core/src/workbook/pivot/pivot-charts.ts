@@ -123,7 +123,7 @@ function seriesName(cells: ReadonlyMap<string, Scalar>, column: number, heads: {
 }
 
 function seriesText(element: XmlElement, formula: string, text: string): XmlElement {
-  const prefix = element.name.slice(0, element.name.length - element.local.length);
+  const prefix = element.prefix;
   const holding = (name: string, children: readonly XmlElement[]): XmlElement =>
     xmlElement(`${prefix}${name}`).withChildren(children);
   const point = xmlElement(`${prefix}pt`, { idx: "0" }).withChildren([

@@ -28,7 +28,7 @@ export function sharedValues(source: PivotSource, fields: ReadonlySet<number>): 
 
 /** The cache with the values its source holds now. */
 export function writeCache(root: XmlElement, source: PivotSource, shared: SharedValues, date1904: boolean): XmlElement {
-  const prefix = prefixOf(root);
+  const prefix = root.prefix;
   let index = -1;
   return mapElements(root, (element) => {
     if (element.local !== "cacheField") return undefined;
@@ -105,7 +105,7 @@ function sharedItems(prefix: string, { values, listed, isDate, offset }: SharedL
 
 /** The definition with its place, the items of its fields, and its lines. */
 export function writeDefinition(root: XmlElement, pivot: Pivot, laid: LaidPivot, shared: SharedValues): XmlElement {
-  const prefix = prefixOf(root);
+  const prefix = root.prefix;
   const lines = (name: string, list: readonly LaidLine[], hasData: boolean): XmlElement =>
     xmlElement(`${prefix}${name}`, { count: String(list.length) }).withChildren(
       list.map((line) => lineElement(prefix, line, hasData)),
@@ -205,8 +205,4 @@ export function refuseItemRules(root: XmlElement): void {
     ?.descendants("reference")
     .some((one) => one.child("x") !== undefined && !isTrue(one.attr("selected")));
   if (isOfItem) throw new NotComputed("its conditional formats name single items");
-}
-
-function prefixOf(root: XmlElement): string {
-  return root.name.slice(0, root.name.length - root.local.length);
 }

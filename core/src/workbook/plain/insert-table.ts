@@ -143,7 +143,7 @@ function styleAt(root: XmlElement, row: number, column: number): number {
 
 /** The sheet with one more part of a table, which stands last but for extensions (18.3.1.99). */
 function addTablePart(root: XmlElement, original: XmlElement): { root: XmlElement; id: string } {
-  const prefix = root.name.slice(0, root.name.length - root.local.length);
+  const prefix = root.prefix;
   const id = `rIdTable${(original.child("tableParts")?.elements().length ?? 0) + 1}`;
   const declared = /xmlns:(\w+)="http:\/\/schemas\.openxmlformats\.org\/officeDocument\/2006\/relationships"/.exec(
     root.open,

@@ -92,7 +92,7 @@ export function readTemplateSheet(
   const where = `${workbook.package.where}, sheet ${info.name}`;
   const document = parseXml(workbook.package.getText(info.part), where);
   const { root } = document;
-  const prefix = root.name.slice(0, root.name.length - root.local.length);
+  const prefix = root.prefix;
   const shared = new Map<string, { formula: string; row: number; column: number }>();
   const strings = richStrings(workbook);
   const structures: PlacedStructure[] = [];

@@ -30,20 +30,16 @@ export function protectSheets(
       if (sheet.kind !== "worksheet" || !opened.has(sheet.part)) continue;
       const root = opened.getXml(sheet.part);
       const known = root.child("sheetProtection");
-      const element = xmlElement(`${prefixOf(root)}sheetProtection`, lock);
+      const element = xmlElement(`${root.prefix}sheetProtection`, lock);
       parts.set(sheet.part, withHead(opened, sheet.part, insert(root, element, known, BEFORE)));
     }
   }
   if (protection.readOnly) {
-    const element = xmlElement(`${prefixOf(workbook.xml)}fileSharing`, { readOnlyRecommended: "1" });
+    const element = xmlElement(`${workbook.xml.prefix}fileSharing`, { readOnlyRecommended: "1" });
     const known = workbook.xml.child("fileSharing");
     parts.set(workbook.part, withHead(opened, workbook.part, insert(workbook.xml, element, known, BEFORE_SHARING)));
   }
   return parts.size > 0 ? opened.with(parts) : opened;
-}
-
-function prefixOf(root: XmlElement): string {
-  return root.name.slice(0, root.name.length - root.local.length);
 }
 
 function insert(
