@@ -63,7 +63,7 @@ try {
     { does: "refuse", to: "bellfield" },
     { does: "bounce", to: "aldercourt" },
   ])
-    await fetch(`${url}/api/letterbox/rules`, {
+    await fetch(`${url}/api/v1/letterbox/rules`, {
       method: "POST",
       headers: { Authorization: `Bearer ${signIn.token}`, "Content-Type": "application/json" },
       body: JSON.stringify(rule),

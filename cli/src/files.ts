@@ -1,7 +1,6 @@
 import { access, mkdir, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import { basename, dirname, join, relative, resolve } from "node:path";
 import { CorbixError } from "@corbix/core/common";
-import type { Client } from "./client.js";
 import type { Output } from "./output.js";
 
 /** A file's bytes. Throws `NOT_FOUND` with the path. */
@@ -25,8 +24,8 @@ export async function writeOutput(path: string, bytes: Uint8Array): Promise<void
 }
 
 /** Saves what the service gives as a file, and says how long it is. */
-export async function saveDownload(client: Client, path: string, target: string, output: Output): Promise<number> {
-  const bytes = await client.download(path);
+export async function saveDownload(given: Promise<Uint8Array>, target: string, output: Output): Promise<number> {
+  const bytes = await given;
   await writeOutput(target, bytes);
   output.line(`${target}: ${bytes.length.toLocaleString("en")} bytes`);
   output.value({ file: target, bytes: bytes.length });

@@ -26,8 +26,10 @@ export async function main(argv: readonly string[], version: string): Promise<nu
   };
   const withService = (work: (client: Client, output: Output) => Promise<number>): Promise<void> =>
     run(async (output) => {
-      const { makeClient } = await import("./client.js");
-      return work(makeClient(program.opts<{ url?: string; token?: string }>()), output);
+      const { knownError, makeClient } = await import("./client.js");
+      return work(makeClient(program.opts<{ url?: string; token?: string }>()), output).catch((error: unknown) => {
+        throw knownError(error);
+      });
     });
   addDatasetCommands(program, withService);
   addLibraryCommands(program, withService);

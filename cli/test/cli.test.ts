@@ -386,7 +386,7 @@ describe("with a service", () => {
 
   it("makes without a service what the service makes: the same files byte for byte, the same messages", async () => {
     const fetchRaw = async (id: string): Promise<string> => {
-      const answer = await fetch(`${service.url}/api/messages/${id}/raw`, {
+      const answer = await fetch(`${service.url}/api/v1/messages/${id}/raw`, {
         headers: { authorization: `Bearer ${service.signIn.token}` },
       });
       return Buffer.from(await answer.arrayBuffer()).toString("latin1");

@@ -11,7 +11,7 @@ import {
 } from "carbon-components-svelte";
 import { Asleep, Light, Logout } from "carbon-icons-svelte";
 import { onMount } from "svelte";
-import { get, Problem, send } from "./lib/api";
+import { api, Problem } from "./lib/client";
 import { closeLive } from "./lib/live";
 import { link, place } from "./lib/router.svelte";
 import ApiPage from "./pages/ApiPage.svelte";
@@ -55,7 +55,7 @@ $effect(() => {
 });
 
 onMount(() => {
-  get<{ name: string }>("/api/session").then(
+  api.get("/session").then(
     (session) => {
       user = session.name;
     },
@@ -72,7 +72,7 @@ function turnTheme(): void {
 }
 
 async function signOut(): Promise<void> {
-  await send("DELETE", "/api/session");
+  await api.delete("/session");
   closeLive();
   user = null;
 }

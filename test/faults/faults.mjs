@@ -223,7 +223,7 @@ async function openWorld(seed, harms) {
       );
       for (const one of unsure) {
         const got = await letters.select("SELECT 1 FROM letters WHERE message_id = $1 LIMIT 1", [one.message_id]);
-        await service.patiently(`/api/messages/${one.id}/decide`, {
+        await service.patiently(`/api/v1/messages/${one.id}/decide`, {
           as: got.length > 0 ? "arrived" : "again",
           reason: "looked into the mailbox",
         });
@@ -318,7 +318,7 @@ async function openWorld(seed, harms) {
     },
     prepare: async (groups) => {
       // Tries follow each other quickly, and the pace is no hindrance.
-      await service.call("PUT", "/api/identities/office", {
+      await service.call("PUT", "/api/v1/identities/office", {
         settings: {
           from: "Office <office@lifts.example>",
           host: "127.0.0.1",
@@ -334,17 +334,17 @@ async function openWorld(seed, harms) {
       const rows = names.flatMap((name, index) => [`${name},door,${index % 90}`, `${name},brake,${index % 70}`]);
       await service.call(
         "POST",
-        "/api/datasets/small/editions?file=small.csv",
+        "/api/v1/datasets/small/editions?file=small.csv",
         `Unit,Check,Result\n${rows.join("\n")}\n`,
       );
       const list = readFileSync(`${root}/demo/files/recipients.csv`, "utf8").trimEnd().split("\n");
       const columns = list[0].split(",").length;
       const people = names.map((name, index) => [name, `Person ${index + 1}`, `person${index + 1}@units.example`]);
       const filled = people.map((one) => [...one, ...Array(Math.max(0, columns - one.length)).fill("")].join(","));
-      await service.call("PUT", "/api/recipients?file=list.csv", `${[...list, ...filled].join("\n")}\n`);
+      await service.call("PUT", "/api/v1/recipients?file=list.csv", `${[...list, ...filled].join("\n")}\n`);
       await service.call(
         "PUT",
-        "/api/reports/small",
+        "/api/v1/reports/small",
         [
           "report: small",
           "title: Checks of a unit",
@@ -374,14 +374,14 @@ async function openWorld(seed, harms) {
       await new Promise((resolve) => setTimeout(resolve, 350));
       const started = await service.call(
         "POST",
-        "/api/runs",
+        "/api/v1/runs",
         Object.fromEntries(Object.entries(request).filter(([, value]) => value !== undefined)),
       );
       let killed = 0;
       const killSome = async (until, share) => {
         const end = Date.now() + LONGEST_MS;
         for (;;) {
-          const run = await service.patiently(`/api/runs/${started.id}`);
+          const run = await service.patiently(`/api/v1/runs/${started.id}`);
           if (until.includes(run.state)) return run;
           if (Date.now() > end)
             throw new Error(`run ${started.id} is still ${run.state}: ${JSON.stringify(run.progress)}`);
@@ -394,16 +394,16 @@ async function openWorld(seed, harms) {
       };
       await killSome(["held", "stopped", "failed"], 0.3);
       // Several at once want to release it: one does.
-      if (!fault) await Promise.all([1, 2, 3].map(() => service.patiently(`/api/runs/${started.id}/release`, {})));
-      else await service.patiently(`/api/runs/${started.id}/release`, {});
+      if (!fault) await Promise.all([1, 2, 3].map(() => service.patiently(`/api/v1/runs/${started.id}/release`, {})));
+      else await service.patiently(`/api/v1/runs/${started.id}/release`, {});
       await killSome(["done", "stopped", "failed"], 1);
       // What is left hits a service at rest.
       while (killed < kills) {
         killed++;
         await harm(started.id);
-        await service.patiently("/api/health");
+        await service.patiently("/api/v1/health");
       }
-      for (const report of reports.splice(0)) await service.call("POST", "/api/delivery-reports", report);
+      for (const report of reports.splice(0)) await service.call("POST", "/api/v1/delivery-reports", report);
       const name = `${request.report} ${request.period ?? ""}${fault ? ` ${fault.does}` : ""}`;
       const database = await records();
       try {
@@ -457,7 +457,7 @@ async function count(database, letters, service, run, fault) {
   if (unsure.length > 0) await new Promise((resolve) => setTimeout(resolve, 500));
   let decided = 0;
   for (const one of unsure) {
-    await service.patiently(`/api/messages/${one.id}/decide`, {
+    await service.patiently(`/api/v1/messages/${one.id}/decide`, {
       as: lost(one) ? "again" : "arrived",
       reason: "looked into the mailbox",
     });
@@ -594,7 +594,7 @@ class ServiceProcess {
   async ready() {
     const end = Date.now() + 60_000;
     while (Date.now() < end) {
-      const isUp = await fetch(`http://127.0.0.1:${this.port}/api/health`).then(
+      const isUp = await fetch(`http://127.0.0.1:${this.port}/api/v1/health`).then(
         (response) => response.ok,
         () => false,
       );
@@ -670,7 +670,7 @@ class ServiceProcess {
   async until(run, states) {
     const end = Date.now() + LONGEST_MS;
     for (;;) {
-      const { state } = await this.patiently(`/api/runs/${run}`);
+      const { state } = await this.patiently(`/api/v1/runs/${run}`);
       if (states.includes(state)) return;
       if (Date.now() > end) throw new Error(`run ${run} is still ${state}`);
       await new Promise((resolve) => setTimeout(resolve, 50));

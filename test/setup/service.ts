@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { type CorbixClient, connect } from "@corbix/api/client";
 import { makeDatabase } from "../../scripts/lib/postgres.mjs";
 import { readSettings } from "../../service/dist/process/settings.js";
 import { type Service, startService } from "../../service/dist/process/supervisor.js";
@@ -16,7 +17,12 @@ export interface TestService extends Service {
     method: string,
     path: string,
     body?: unknown,
-  ) => Promise<{ status: number; body: T }>;
+    headers?: Record<string, string>,
+  ) => Promise<{ status: number; body: T; headers: Headers }>;
+  /** All items of a list, page by page. */
+  readonly list: <T>(path: string) => Promise<T[]>;
+  /** The typed client, as somebody else's script uses it. */
+  readonly client: CorbixClient;
   readonly waitFor: (run: string, states: readonly string[]) => Promise<RunAnswer>;
 }
 
@@ -49,6 +55,7 @@ export async function testService(
       CORBIX_LOG_LEVEL: "silent",
       CORBIX_ZONE: "Europe/Zurich",
       CORBIX_MAIL_PER_MINUTE: "60000",
+      CORBIX_CHECK_ANSWERS: "true",
       ...environment,
     },
     root,
@@ -60,27 +67,47 @@ export async function testService(
     demoFolder: `${root}/demo/files`,
     ...(now ? { now } : {}),
   });
-  const call = async <T>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> => {
+  const call = async <T>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<{ status: number; body: T; headers: Headers }> => {
     const isRaw = typeof body === "string" || body instanceof Uint8Array;
     const response = await fetch(service.url + path, {
       method,
       headers: {
         Authorization: `Bearer ${service.signIn.token}`,
         "Content-Type": isRaw ? "application/octet-stream" : "application/json",
+        ...headers,
       },
       ...(body === undefined ? {} : { body: isRaw ? (body as string) : JSON.stringify(body) }),
     });
-    return { status: response.status, body: (await response.json()) as T };
+    return { status: response.status, body: (await response.json()) as T, headers: response.headers };
+  };
+  const list = async <T>(path: string): Promise<T[]> => {
+    const items: T[] = [];
+    let cursor: string | null = null;
+    do {
+      const to: string = cursor === null ? path : `${path}${path.includes("?") ? "&" : "?"}cursor=${cursor}`;
+      const { status, body }: { status: number; body: { items: T[]; next: string | null } } = await call("GET", to);
+      if (status !== 200) throw new Error(`${to} answered ${status}: ${JSON.stringify(body)}`);
+      items.push(...body.items);
+      cursor = body.next;
+    } while (cursor !== null);
+    return items;
   };
   return {
     ...service,
+    list,
+    client: connect({ url: service.url, token: service.signIn.token }),
     databaseUrl,
     data,
     call,
     waitFor: async (run, states) => {
       const end = Date.now() + 240_000;
       for (;;) {
-        const { body } = await call<RunAnswer>("GET", `/api/runs/${run}`);
+        const { body } = await call<RunAnswer>("GET", `/api/v1/runs/${run}`);
         if (states.includes(body.state)) return body;
         if (Date.now() > end) throw new Error(`run ${run} is still ${body.state}: ${JSON.stringify(body.error)}`);
         await new Promise((resolve) => setTimeout(resolve, 100));

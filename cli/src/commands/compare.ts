@@ -1,10 +1,7 @@
 import { CorbixError, type Finding } from "@corbix/core/common";
-import type { EditionDifference } from "@corbix/core/edition";
-import type { StepAccount } from "@corbix/core/prepare";
-import type { GroupList } from "@corbix/core/split";
-import type { Client } from "../client.js";
+import { type Client, firstOf } from "../client.js";
 import { findingLines, minute, type Output, tableText } from "../output.js";
-import type { SettingsAnswer } from "./dataset.js";
+import { matching } from "./dataset.js";
 import { wholeNumber } from "./load.js";
 import { findEdition } from "./look.js";
 
@@ -15,10 +12,10 @@ export async function compare(
   output: Output,
 ): Promise<number> {
   const edition = await findEdition(client, dataset, options.edition);
-  const other = options.with === undefined ? "" : `?with=${wholeNumber(options.with, "--with")}`;
-  const found = await client.get<EditionDifference & { before: number; after: number }>(
-    `/api/datasets/${dataset}/editions/${edition.number}/difference${other}`,
-  );
+  const found = await client.get("/datasets/{name}/editions/{number}/difference", {
+    path: { name: dataset, number: edition.number },
+    query: options.with === undefined ? {} : { with: wholeNumber(options.with, "--with") },
+  });
   const number = (value: number): string => value.toLocaleString("en");
   output.line(`${dataset} edition ${found.after} beside edition ${found.before}`);
   output.line(
@@ -67,15 +64,19 @@ export async function groups(
   output: Output,
 ): Promise<number> {
   const edition = await findEdition(client, dataset, options.edition);
-  const query = options.by === undefined ? "" : `?${new URLSearchParams({ by: options.by })}`;
-  const found = await client.get<GroupList>(`/api/datasets/${dataset}/editions/${edition.number}/groups${query}`);
+  const call = {
+    path: { name: dataset, number: edition.number },
+    query: { limit: 1_000, ...(options.by === undefined ? {} : { by: options.by }) },
+  };
+  const { items: _, next: __, ...found } = await client.get("/datasets/{name}/editions/{number}/groups", call);
+  const list = await firstOf(client.all("/datasets/{name}/editions/{number}/groups", call));
   output.line(
-    `${found.groups.length.toLocaleString("en")} groups by ${found.by.join(", ")}, ${found.blank.count.toLocaleString("en")} rows with none\n`,
+    `${found.total.toLocaleString("en")} groups by ${found.by.join(", ")}, ${found.blank.count.toLocaleString("en")} rows with none\n`,
   );
   output.line(
     tableText(
       ["Group", "Rows", "Remarks"],
-      found.groups.map((group) => [
+      list.map((group) => [
         group.label,
         group.count,
         [
@@ -96,8 +97,8 @@ export async function groups(
   if (found.findings.length > 0) output.line("");
   for (const line of findingLines(found.findings)) output.line(line);
   for (const { from, to } of found.near)
-    output.line(`      Merge: corbix merge ${dataset} ${quoted(found.by[0])} ${quoted(from)} ${quoted(to)}`);
-  output.value(found);
+    output.line(`      Merge: corbix merge ${dataset} ${quoted(found.by[0] ?? "")} ${quoted(from)} ${quoted(to)}`);
+  output.value({ ...found, groups: list });
   return 0;
 }
 
@@ -115,15 +116,18 @@ export async function merge(
   options: { readonly undo?: boolean },
   output: Output,
 ): Promise<number> {
-  const path = `/api/datasets/${dataset}/settings`;
-  const { aliases } = await client.get<SettingsAnswer>(path);
+  const path = { name: dataset };
+  const { data, etag } = await client.read("/datasets/{name}/settings", { path });
+  const { aliases } = data;
   const others = aliases.filter((alias) => alias.column !== column || alias.from !== from);
   if (!options.undo && to === undefined)
     throw new CorbixError("BAD_REQUEST", "Cannot merge: the spelling it counts as is missing.", {
       advice: `corbix merge ${dataset} ${quoted(column)} ${quoted(from)} "…"`,
     });
-  const after = await client.send<SettingsAnswer>("PUT", path, {
-    aliases: options.undo ? others : [...others, { column, from, to }],
+  const after = await client.put("/datasets/{name}/settings", {
+    path,
+    body: { aliases: options.undo || to === undefined ? others : [...others, { column, from, to }] },
+    ...matching(etag),
   });
   output.line(
     options.undo ? `"${from}" is a group of its own again.` : `"${from}" counts as "${to}" in ${column} from now on.`,
@@ -138,8 +142,8 @@ export async function steps(
   options: { readonly edition?: string },
   output: Output,
 ): Promise<number> {
-  const query = options.edition === undefined ? "" : `?edition=${wholeNumber(options.edition, "--edition")}`;
-  const found = await client.get<readonly StepAccount[]>(`/api/reports/${report}/steps${query}`);
+  const query = options.edition === undefined ? {} : { edition: wholeNumber(options.edition, "--edition") };
+  const found = await firstOf(client.all("/reports/{name}/steps", { path: { name: report }, query }));
   if (found.length === 0) output.line("The report takes the rows as they are.");
   else {
     output.line(
@@ -168,20 +172,11 @@ export async function steps(
   return 0;
 }
 
+/** So many of the newest are told. */
+const TOLD_ARRIVALS = 50;
+
 export async function arrivals(client: Client, output: Output): Promise<number> {
-  const all =
-    await client.get<
-      readonly {
-        at: string;
-        way: string;
-        sender: string;
-        file: string;
-        dataset: string | null;
-        outcome: string;
-        edition: number | null;
-        message: string | null;
-      }[]
-    >("/api/arrivals");
+  const all = await firstOf(client.all("/arrivals", { query: { limit: TOLD_ARRIVALS } }), TOLD_ARRIVALS);
   output.line(
     all.length === 0
       ? "Nothing came by the watched folder or by mail yet."

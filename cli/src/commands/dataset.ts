@@ -1,3 +1,4 @@
+import type { Call } from "@corbix/api/client";
 import { CorbixError } from "@corbix/core/common";
 import { type IntakeRules, mergeRules } from "@corbix/core/table";
 import type { Client } from "../client.js";
@@ -17,17 +18,6 @@ export interface CorrectOptions extends ReadingOptions {
   readonly reset?: boolean;
 }
 
-export interface SettingsAnswer {
-  readonly rules: IntakeRules;
-  readonly mode: string;
-  readonly key: readonly string[];
-  readonly aliases: readonly { readonly column: string; readonly from: string; readonly to: string }[];
-  readonly mailbox: { readonly name: string; readonly senders: readonly string[] } | null;
-  readonly address: string | null;
-  readonly folder: string | null;
-  readonly hasPassword: boolean;
-}
-
 /** Shows what is set for a dataset, or changes how its files are read. */
 export async function correct(
   client: Client,
@@ -35,10 +25,13 @@ export async function correct(
   options: CorrectOptions,
   output: Output,
 ): Promise<number> {
-  const path = `/api/datasets/${dataset}/settings`;
-  const before = await client.get<SettingsAnswer>(path);
+  const path = { name: dataset };
+  const { data: before, etag } = await client.read("/datasets/{name}/settings", { path });
   const change = changeOf(before.rules, options);
-  const after = Object.keys(change).length === 0 ? before : await client.send<SettingsAnswer>("PUT", path, change);
+  const after =
+    Object.keys(change).length === 0
+      ? before
+      : await client.put("/datasets/{name}/settings", { path, body: change, ...matching(etag) });
   const rules = Object.entries(after.rules).map(([name, rule]) => [
     name,
     typeof rule === "string" ? rule : JSON.stringify(rule),
@@ -66,7 +59,14 @@ export async function correct(
   return 0;
 }
 
-function changeOf(rules: IntakeRules, options: CorrectOptions): Record<string, unknown> {
+type SettingsChange = Call<"put", "/datasets/{name}/settings">["body"];
+
+/** Nothing is written where somebody else has written since. */
+export function matching(etag: string | undefined): { readonly headers?: Readonly<Record<string, string>> } {
+  return etag === undefined ? {} : { headers: { "If-Match": etag } };
+}
+
+function changeOf(rules: IntakeRules, options: CorrectOptions): SettingsChange {
   const end = options.end;
   const given: Record<string, unknown> = {
     ...readingRules(options),
@@ -112,8 +112,8 @@ export async function receive(
       where: "--from",
       advice: "Name an address, or a domain as @lifts.example; or give --stop.",
     });
-  const mailbox = options.stop ? null : { name: options.at ?? dataset, senders: options.from };
-  const after = await client.send<SettingsAnswer>("PUT", `/api/datasets/${dataset}/settings`, { mailbox });
+  const mailbox = options.stop ? null : { name: options.at ?? dataset, senders: [...options.from] };
+  const after = await client.put("/datasets/{name}/settings", { path: { name: dataset }, body: { mailbox } });
   output.line(
     after.mailbox === null
       ? `${dataset} takes no files by mail.`

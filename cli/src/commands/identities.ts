@@ -1,14 +1,14 @@
 import { basename } from "node:path";
+import type { Call } from "@corbix/api/client";
 import { CorbixError, textFromBytes } from "@corbix/core/common";
-import type { Client } from "../client.js";
+import { type Client, firstOf } from "../client.js";
 import { readInput } from "../files.js";
 import { type Output, tableText } from "../output.js";
-import type { IdentityAnswer } from "../shapes.js";
 
 /** Lists the sending identities, or sets one from a file. Secrets come from the environment, never from the file. */
 export async function identities(client: Client, path: string | undefined, output: Output): Promise<number> {
   if (path !== undefined) return setIdentity(client, path, output);
-  const all = await client.get<readonly IdentityAnswer[]>("/api/identities");
+  const all = await firstOf(client.all("/identities"));
   output.line(
     tableText(
       ["Identity", "From", "Server", "Line", "Waiting", "Sending", "Sent in an hour", ""],
@@ -43,7 +43,9 @@ async function setIdentity(client: Client, path: string, output: Output): Promis
     ...(password ? { password } : {}),
     ...(keyFile ? { dkimKey: textFromBytes(await readInput(keyFile)) } : {}),
   };
-  const answer = await client.send("PUT", `/api/identities/${encodeURIComponent(name)}`, { settings, secret });
+  // What the file says is checked by the service, which names what is wrong with it.
+  const body = { settings, secret } as Call<"put", "/identities/{name}">["body"];
+  const answer = await client.put("/identities/{name}", { path: { name }, body });
   output.line(`identity ${name} is set`);
   output.value(answer);
   return 0;

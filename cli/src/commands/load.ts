@@ -1,9 +1,8 @@
 import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import type { IntakeRules } from "@corbix/core/table";
-import type { Client } from "../client.js";
+import { type Client, fileBody, type Schemas } from "../client.js";
 import { findingLines, type Output, tableText } from "../output.js";
-import type { EditionAnswer } from "../shapes.js";
 
 /** How a file is read, as options say it. */
 export interface ReadingOptions {
@@ -52,18 +51,18 @@ export async function load(
   const password = process.env.CORBIX_FILE_PASSWORD;
   const key = options.key?.split(",").map((one) => one.trim());
   if (options.look) {
-    const { upload } = await client.uploadFile<{ upload: string }>(
-      `/api/uploads?${new URLSearchParams({ file })}`,
-      path,
-    );
+    const { upload } = await client.post("/uploads", { query: { file }, body: await fileBody(path) });
     const rules = readingRules(options);
-    const reading = await client.send<EditionAnswer>("POST", `/api/datasets/${dataset}/preview`, {
-      upload,
-      file,
-      rules,
-      ...(password ? { password } : {}),
-      ...(options.append ? { mode: "append" } : {}),
-      ...(key ? { key } : {}),
+    const reading = await client.post("/datasets/{name}/preview", {
+      path: { name: dataset },
+      body: {
+        upload,
+        file,
+        rules,
+        ...(password ? { password } : {}),
+        ...(options.append ? { mode: "append" as const } : {}),
+        ...(key ? { key } : {}),
+      },
     });
     output.line(`${file} would be ${readingSentence(reading)}. Nothing was kept.`);
     tellReading(reading, output);
@@ -72,14 +71,19 @@ export async function load(
     return 0;
   }
   const rules = readingRules(options);
-  const query = new URLSearchParams({
+  const query = {
     file,
     ...(Object.keys(rules).length === 0 ? {} : { rules: JSON.stringify(rules) }),
-    ...(options.append ? { mode: "append" } : {}),
+    ...(options.append ? { mode: "append" as const } : {}),
     ...(options.key === undefined ? {} : { key: options.key }),
-  });
+  };
   const headers: Record<string, string> = password ? { "Corbix-File-Password": encodeURIComponent(password) } : {};
-  const edition = await client.uploadFile<EditionAnswer>(`/api/datasets/${dataset}/editions?${query}`, path, headers);
+  const edition = await client.post("/datasets/{name}/editions", {
+    path: { name: dataset },
+    query,
+    headers,
+    body: await fileBody(path),
+  });
   output.line(`${dataset} edition ${edition.number}: ${readingSentence(edition)}`);
   for (const line of findingLines(edition.findings)) output.line(line);
   output.line(`\nLook: corbix look ${dataset}   How it was read: corbix look ${dataset} --decisions`);
@@ -93,7 +97,10 @@ export function wholeNumber(text: string, option: string): number {
   throw new CorbixError("BAD_REQUEST", `Cannot use ${option} ${text}, expected a whole number from 1.`, {});
 }
 
-export function readingSentence(reading: EditionAnswer): string {
+/** What is told of how a file was read. */
+type Reading = Omit<Schemas["Preview"], "mode" | "drift" | "difference" | "preview">;
+
+export function readingSentence(reading: Reading): string {
   const left = reading.leftOut.reduce((sum, one) => sum + one.count, 0);
   const reasons = reading.leftOut.map((one) => `${one.reason} ${one.count.toLocaleString("en")}`).join(", ");
   const rows = `${reading.rowCount.toLocaleString("en")} rows and ${reading.columns.length} columns`;
@@ -103,7 +110,7 @@ export function readingSentence(reading: EditionAnswer): string {
   return `${rows}${added}, ${left.toLocaleString("en")} lines left out${left === 0 ? "" : ` (${reasons})`}`;
 }
 
-export function tellReading(reading: EditionAnswer, output: Output): void {
+export function tellReading(reading: Reading, output: Output): void {
   const decided = new Set(reading.decisions.map((one) => one.what));
   const told = Object.entries(reading.reading)
     .filter(([what]) => !decided.has(what))

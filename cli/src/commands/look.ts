@@ -1,9 +1,7 @@
-import { CorbixError, dateFromSerial, isoFromSerial } from "@corbix/core/common";
-import type { ColumnProfile, GridFilter, GridQuery } from "@corbix/core/grid";
-import type { Cell, ColumnInfo } from "@corbix/core/table";
-import type { Client } from "../client.js";
+import { CorbixError } from "@corbix/core/common";
+import type { GridFilter, GridQuery } from "@corbix/core/grid";
+import type { Client, Schemas } from "../client.js";
 import { type Output, tableText } from "../output.js";
-import type { EditionAnswer } from "../shapes.js";
 import { readingSentence, tellReading, wholeNumber } from "./load.js";
 
 export interface LookOptions {
@@ -20,18 +18,10 @@ export interface LookOptions {
   readonly step?: string;
 }
 
-interface LookAnswer {
-  readonly columns: readonly ColumnInfo[];
-  readonly rowNumbers: readonly number[];
-  readonly rows: readonly (readonly Cell[])[];
-  readonly total: number;
-  readonly of: number;
-}
-
 /** Rows of an edition or of a step of a preparation, its columns in figures, how it was read, or its changed cells. */
 export async function look(client: Client, dataset: string, options: LookOptions, output: Output): Promise<number> {
   const edition = await findEdition(client, dataset, options.edition);
-  const base = `/api/datasets/${dataset}/editions/${edition.number}`;
+  const path = { name: dataset, number: edition.number };
   const head = `${dataset} edition ${edition.number}, from ${edition.origin}`;
   if (options.decisions) {
     output.line(`${head}: ${readingSentence(edition)}`);
@@ -39,7 +29,7 @@ export async function look(client: Client, dataset: string, options: LookOptions
     output.value(edition);
     return 0;
   }
-  if (options.changes) return tellChanges(client, base, head, options, output);
+  if (options.changes) return tellChanges(client, path, head, options, output);
   const query: GridQuery = {
     search: options.search ?? "",
     filters: options.where.map(parseFilter),
@@ -50,19 +40,22 @@ export async function look(client: Client, dataset: string, options: LookOptions
     ...(options.report === undefined ? {} : { report: options.report }),
     ...(options.step === undefined ? {} : { step: wholeNumber(options.step, "--step") - 1 }),
   };
-  const found = await client.send<LookAnswer>("POST", `${base}/look`, {
-    ...sight,
-    first: options.from === undefined ? 0 : wholeNumber(options.from, "--from") - 1,
-    count: Math.min(2000, options.rows === undefined ? 20 : wholeNumber(options.rows, "--rows")),
+  const found = await client.post("/datasets/{name}/editions/{number}/look", {
+    path,
+    body: {
+      ...sight,
+      first: options.from === undefined ? 0 : wholeNumber(options.from, "--from") - 1,
+      limit: Math.min(2000, options.rows === undefined ? 20 : wholeNumber(options.rows, "--rows")),
+    },
   });
   const amount =
     found.total === found.of
       ? `${found.of.toLocaleString("en")} rows`
       : `${found.total.toLocaleString("en")} of ${found.of.toLocaleString("en")} rows`;
   if (options.columns) {
-    const profiles = await client.send<readonly ColumnProfile[]>("POST", `${base}/profile`, {
-      ...sight,
-      columns: found.columns.map((column) => column.name),
+    const { columns: profiles } = await client.post("/datasets/{name}/editions/{number}/profile", {
+      path,
+      body: { ...sight, columns: found.columns.map((column) => column.name) },
     });
     output.line(`${head}: ${amount}, ${found.columns.length} columns\n`);
     output.line(profileTable(profiles));
@@ -79,37 +72,40 @@ export async function look(client: Client, dataset: string, options: LookOptions
   return 0;
 }
 
-export async function findEdition(client: Client, dataset: string, number: string | undefined): Promise<EditionAnswer> {
-  const { editions } = await client.get<{ editions: readonly EditionAnswer[] }>(`/api/datasets/${dataset}`);
-  const found =
-    number === undefined ? editions[0] : editions.find((one) => one.number === wholeNumber(number, "--edition"));
-  if (found) return found;
-  throw new CorbixError("NOT_FOUND", `Cannot find edition ${number ?? 1} of \`${dataset}\`.`, {
+export async function findEdition(
+  client: Client,
+  dataset: string,
+  number: string | undefined,
+): Promise<Schemas["Edition"]> {
+  if (number !== undefined)
+    return client.get("/datasets/{name}/editions/{number}", {
+      path: { name: dataset, number: wholeNumber(number, "--edition") },
+    });
+  const { newest } = await client.get("/datasets/{name}", { path: { name: dataset } });
+  if (newest) return newest;
+  throw new CorbixError("NOT_FOUND", `Cannot find an edition of \`${dataset}\`.`, {
     where: "datasets",
-    advice: `The editions there are: ${editions.map((one) => one.number).join(", ") || "none"}.`,
+    advice: "Load a file into it first.",
   });
 }
 
 async function tellChanges(
   client: Client,
-  base: string,
+  path: { readonly name: string; readonly number: number },
   head: string,
   options: LookOptions,
   output: Output,
 ): Promise<number> {
   const count = options.rows === undefined ? 50 : wholeNumber(options.rows, "--rows");
-  const first = options.from === undefined ? 0 : wholeNumber(options.from, "--from") - 1;
-  const changes = await client.get<{
-    total: number;
-    cells: readonly { row: number; column: string; kind: string; raw: string }[];
-  }>(`${base}/changes?first=${first}&count=${Math.min(2000, count)}`);
+  const call = { path, query: { limit: Math.min(2000, count) } };
+  const changes = await client.get("/datasets/{name}/editions/{number}/changes", call);
   output.line(`${head}: ${changes.total.toLocaleString("en")} cells stand otherwise than in the file`);
-  if (changes.cells.length > 0) {
+  if (changes.items.length > 0) {
     output.line("");
     output.line(
       tableText(
         ["Row", "Column", "What", "Stood there"],
-        changes.cells.map((one) => [String(one.row), one.column, one.kind, JSON.stringify(one.raw)]),
+        changes.items.map((one) => [String(one.row), one.column, one.kind, JSON.stringify(one.raw)]),
       ),
     );
   }
@@ -142,29 +138,28 @@ export function parseFilter(text: string): GridFilter {
 
 const WIDEST = 28;
 
-export function cellText(cell: Cell, { type, unit }: ColumnInfo): string {
+function cellText(cell: Schemas["Cell"], { type, unit }: Pick<Schemas["Column"], "type" | "unit">): string {
   if (cell === null) return "";
   if (typeof cell === "boolean") return cell ? "yes" : "no";
+  if (typeof cell === "string" && type === "datetime") return cell.slice(0, 16).replace("T", " ");
+  if (typeof cell === "string" && type === "time") return cell.slice(0, 5);
   if (typeof cell === "string")
     return cell.length > WIDEST ? `${cell.slice(0, WIDEST - 1)}…` : cell.replaceAll("\n", " ");
-  if (type === "date") return isoFromSerial(cell);
-  if (type === "datetime") return isoFromSerial(cell).slice(0, 16).replace("T", " ");
-  if (type === "time") return dateFromSerial(cell).toISOString().slice(11, 16);
   if (unit === "%") return `${Number((cell * 100).toPrecision(12)).toLocaleString("en")}%`;
   return cell.toLocaleString("en", { maximumFractionDigits: 12, useGrouping: false });
 }
 
-function rowsTable(found: LookAnswer): string {
+function rowsTable(found: Schemas["Look"]): string {
   return tableText(
     ["Row", ...found.columns.map((column) => column.name)],
     found.rows.map((row, at) => [
       String(found.rowNumbers[at]),
-      ...row.map((cell, index) => cellText(cell, found.columns[index])),
+      ...row.map((cell, index) => cellText(cell, found.columns[index] ?? { type: "text" })),
     ]),
   );
 }
 
-function profileTable(profiles: readonly ColumnProfile[]): string {
+function profileTable(profiles: readonly Schemas["Profile"][]): string {
   return tableText(
     ["Column", "Type", "Filled", "Blank", "Distinct", "Lowest", "Highest", "Sum", "Shape"],
     profiles.map((one) => [
@@ -188,7 +183,7 @@ function bars(counts: readonly number[]): string {
   return counts.map((count) => (count === 0 ? " " : BARS[Math.min(7, Math.floor((count / most) * 7.99))])).join("");
 }
 
-function frequentText(profile: ColumnProfile): string {
+function frequentText(profile: Schemas["Profile"]): string {
   return profile.frequent
     .slice(0, 2)
     .map((one) => `${cellText(one.value, profile)} ${one.count.toLocaleString("en")}`)

@@ -1,19 +1,5 @@
-import type { Client } from "../client.js";
+import { type Client, firstOf, type Schemas } from "../client.js";
 import { type Output, short, tableText } from "../output.js";
-import type { Person } from "../shapes.js";
-
-interface GroupMatch {
-  readonly group: string;
-  readonly rows: number;
-  readonly nobody: string | null;
-  readonly people: readonly {
-    readonly name: string;
-    readonly to: readonly Person[];
-    readonly copies: readonly Person[];
-    readonly blindCopies: readonly Person[];
-    readonly why: string;
-  }[];
-}
 
 /** For each group who would receive now and by which rule, or why nobody does. Ends with 8 where a group has nobody. */
 export async function matching(
@@ -22,10 +8,10 @@ export async function matching(
   options: { readonly for?: string },
   output: Output,
 ): Promise<number> {
-  const query = options.for ? `?${new URLSearchParams({ period: options.for })}` : "";
-  const groups = await client.get<readonly GroupMatch[]>(`/api/reports/${encodeURIComponent(report)}/matching${query}`);
+  const query = { limit: 1_000, ...(options.for ? { period: options.for } : {}) };
+  const groups = await firstOf(client.all("/reports/{name}/matching", { path: { name: report }, query }));
   const without = groups.filter((one) => one.people.length === 0);
-  const list = (people: readonly Person[]): string => people.map(({ address }) => address).join("; ");
+  const list = (people: readonly Schemas["Address"][]): string => people.map(({ address }) => address).join("; ");
   const rows = groups.flatMap((one) =>
     one.people.length === 0
       ? [[short(one.group, 30), one.rows, "nobody", "", one.nobody ?? ""]]

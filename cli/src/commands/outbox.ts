@@ -1,8 +1,8 @@
 import { CorbixError } from "@corbix/core/common";
-import type { Client } from "../client.js";
+import { type Client, firstOf, type Schemas } from "../client.js";
 import { saveDownload } from "../files.js";
 import { minute, type Output, short, tableText } from "../output.js";
-import type { MessageAnswer, MessageDetails, Person, RunAnswer } from "../shapes.js";
+import { wholeNumber } from "./load.js";
 
 export interface SearchOptions {
   readonly person?: string;
@@ -21,8 +21,9 @@ const LISTED = "50";
 export async function listMessages(client: Client, options: SearchOptions, output: Output): Promise<number> {
   const { for: period, since: from, rows, ...rest } = options;
   const asked = Object.entries({ ...rest, period, from }).filter((entry): entry is [string, string] => !!entry[1]);
-  const query = new URLSearchParams([...asked, ["limit", rows ?? LISTED]]);
-  const messages = await client.get<readonly MessageAnswer[]>(`/api/outbox?${query}`);
+  const most = wholeNumber(rows ?? LISTED, "--rows");
+  const query = { ...Object.fromEntries(asked), limit: Math.min(most, 1_000) };
+  const messages = await firstOf(client.all("/outbox", { query }), most);
   output.line(
     messages.length > 0
       ? tableText(
@@ -54,8 +55,9 @@ export async function tellMessage(
   options: { readonly out?: string },
   output: Output,
 ): Promise<number> {
-  if (options.out !== undefined) return saveDownload(client, `/api/messages/${numberOf(id)}/raw`, options.out, output);
-  const one = await client.get<MessageDetails>(`/api/messages/${numberOf(id)}`);
+  if (options.out !== undefined)
+    return saveDownload(client.get("/messages/{id}/raw", { path: { id: numberOf(id) } }), options.out, output);
+  const one = await client.get("/messages/{id}", { path: { id: numberOf(id) } });
   const facts: [string, string][] = [
     ["subject", one.subject],
     ["to", list(one.envelope.to)],
@@ -71,7 +73,7 @@ export async function tellMessage(
   for (const [name, value] of facts) if (value !== "") output.line(`${name.padEnd(9)}${value}`);
   for (const [address, result] of Object.entries(one.results))
     output.line(`         ${address}: ${result.state}${result.response ? `, ${result.response}` : ""}`);
-  for (const attempt of one.attempts)
+  for (const attempt of one.trail)
     output.line(
       `attempt  ${attempt.number}, ${minute(attempt.startedAt)}: ${attempt.outcome ?? "on its way"}${attempt.response ? `, ${attempt.response}` : ""}`,
     );
@@ -93,9 +95,9 @@ export async function decide(
       where: `message ${id}`,
       advice: "Say arrived, or again.",
     });
-  const decided = await client.send<{ state: string }>("POST", `/api/messages/${numberOf(id)}/decide`, {
-    as,
-    ...(options.reason === undefined ? {} : { reason: options.reason }),
+  const decided = await client.post("/messages/{id}/decide", {
+    path: { id: numberOf(id) },
+    body: { as, ...(options.reason === undefined ? {} : { reason: options.reason }) },
   });
   output.line(as === "arrived" ? `message ${id} counts as sent` : `message ${id} goes once more, as the same message`);
   output.value(decided);
@@ -108,11 +110,10 @@ export async function again(
   options: { readonly reason: string },
   output: Output,
 ): Promise<number> {
-  const made = await client.send<{ id: string; as: "first" | "repeat" }>(
-    "POST",
-    `/api/messages/${numberOf(id)}/again`,
-    options,
-  );
+  const made = await client.post("/messages/{id}/again", {
+    path: { id: numberOf(id) },
+    body: { reason: options.reason },
+  });
   const how = made.as === "repeat" ? "marked as sent again" : "as a first time, to whom it never reached";
   output.line(`message ${made.id} is on its way, ${how}.  Follow: corbix message ${made.id}`);
   output.value(made);
@@ -130,9 +131,9 @@ export async function skip(
       where: `run ${id}`,
       advice: "Add --group, as often as there are groups.",
     });
-  const run = await client.send<RunAnswer>("POST", `/api/runs/${id}/skip`, {
-    groups: options.group,
-    reason: options.reason,
+  const run = await client.post("/runs/{id}/skip", {
+    path: { id },
+    body: { groups: [...options.group], reason: options.reason },
   });
   output.line(`${run.progress.messages.skipped ?? 0} messages of run ${run.id} are left out`);
   output.value(run);
@@ -150,8 +151,10 @@ export async function pauseOrResume(
     throw new CorbixError("BAD_REQUEST", `Cannot ${what}: name a run, or an identity with --identity.`, {
       advice: "See corbix runs and corbix identities.",
     });
-  const path = id === undefined ? `/api/identities/${encodeURIComponent(options.identity ?? "")}` : `/api/runs/${id}`;
-  const answer = await client.send("POST", `${path}/${what}`);
+  const answer =
+    id === undefined
+      ? await client.post(`/identities/{name}/${what}`, { path: { name: options.identity ?? "" } })
+      : await client.post(`/runs/{id}/${what}`, { path: { id } });
   const whose = id === undefined ? `identity ${options.identity}` : `run ${id}`;
   output.line(what === "pause" ? `${whose}: what waits, waits` : `${whose}: what waits goes on`);
   output.value(answer);
@@ -166,10 +169,10 @@ function numberOf(id: string): string {
   });
 }
 
-function allPeople({ to, cc, bcc }: MessageAnswer["envelope"]): string {
+function allPeople({ to, cc, bcc }: Schemas["Envelope"]): string {
   return list([...to, ...cc, ...bcc]);
 }
 
-function list(people: readonly Person[]): string {
+function list(people: readonly Schemas["Address"][]): string {
   return people.map(({ address }) => address).join("; ");
 }

@@ -1,9 +1,9 @@
 import { CorbixError } from "@corbix/core/common";
 import { safeFolder } from "@corbix/core/naming";
-import type { Client } from "../client.js";
+import { type Client, firstOf, type Schemas } from "../client.js";
 import { saveDownload, writeFolder } from "../files.js";
 import { findingLines, minute, type Output, short, tableText } from "../output.js";
-import type { ParcelAnswer, RunAnswer } from "../shapes.js";
+import { wholeNumber } from "./load.js";
 import { parseFilter } from "./look.js";
 
 /** A run is looked at this often when no event comes. */
@@ -22,17 +22,18 @@ export interface RunOptions {
 }
 
 export async function startRun(client: Client, report: string, options: RunOptions, output: Output): Promise<number> {
-  const run = await client.send<RunAnswer>("POST", "/api/runs", {
+  const body = {
     report,
     ...(options.for ? { period: options.for } : {}),
     ...(options.edition ? { edition: Number(options.edition) } : {}),
     ...(options.rehearse ? { rehearsalTo: options.rehearse } : {}),
-    ...(options.group && options.group.length > 0 ? { groups: options.group } : {}),
+    ...(options.group && options.group.length > 0 ? { groups: [...options.group] } : {}),
     ...(options.again ? { again: options.again } : {}),
     ...((options.where ?? []).length > 0 || options.search !== undefined
       ? { rows: { search: options.search ?? "", filters: (options.where ?? []).map(parseFilter), sort: [] } }
       : {}),
-  });
+  };
+  const run = await client.post("/runs", { body });
   output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
   if (run.periodSentence) output.line(`period  ${run.periodSentence}`);
   if (!options.wait) {
@@ -45,17 +46,20 @@ export async function startRun(client: Client, report: string, options: RunOptio
 
 /** Follows a run until it holds or ends, with a bar for files and one for messages. */
 export async function watchRun(client: Client, id: string, output: Output): Promise<number> {
-  let run = await client.get<RunAnswer>(`/api/runs/${id}`);
+  let run = await client.get("/runs/{id}", { path: { id } });
   const stop = new AbortController();
   let wake = (): void => {};
-  client.events((event) => event.kind === "run" && event.subject === id && wake(), stop.signal).catch(() => {});
+  const listen = async (): Promise<void> => {
+    for await (const event of client.events(stop.signal)) if (event.kind === "run" && event.subject === id) wake();
+  };
+  listen().catch(() => {});
   const make = output.progress("make", Math.max(2, run.parcelCount));
   while (isMoving(run)) {
     await new Promise<void>((resolve) => {
       wake = resolve;
       setTimeout(resolve, LOOK_MS);
     });
-    run = await client.get<RunAnswer>(`/api/runs/${id}`);
+    run = await client.get("/runs/{id}", { path: { id } });
     const { parcels, messages } = run.progress;
     make.step(run.state === "delivering" ? (messages.sent ?? 0) : (parcels.made ?? 0));
   }
@@ -66,13 +70,33 @@ export async function watchRun(client: Client, id: string, output: Output): Prom
   return run.state === "failed" || run.error ? 8 : run.proof && !run.proof.mayBeReleased ? 8 : 0;
 }
 
-function isMoving(run: RunAnswer): boolean {
+function isMoving(run: Schemas["Run"]): boolean {
   return MOVING.has(run.state) || (run.state === "held" && run.goesOn && run.proof?.mayBeReleased === true);
 }
 
-export async function showRun(client: Client, id: string, output: Output): Promise<number> {
-  const run = await client.get<RunAnswer>(`/api/runs/${id}`);
-  const parcels = await client.get<readonly ParcelAnswer[]>(`/api/runs/${id}/parcels`);
+export interface ShowOptions {
+  readonly rows?: string;
+  readonly search?: string;
+  readonly message?: string;
+}
+
+const SHOWN_PARCELS = "50";
+
+/** A run with its proof and what its groups get; of many groups the first, or those that are asked for. */
+export async function showRun(client: Client, id: string, options: ShowOptions, output: Output): Promise<number> {
+  const run = await client.get("/runs/{id}", { path: { id } });
+  const query = {
+    ...(options.search === undefined ? {} : { search: options.search }),
+    ...(options.message === undefined
+      ? {}
+      : { message: options.message as Schemas["MessageSummary"]["state"] | "none" }),
+  };
+  const most = wholeNumber(options.rows ?? SHOWN_PARCELS, "--rows");
+  const { total } = await client.get("/runs/{id}/parcels", { path: { id }, query: { ...query, limit: 1 } });
+  const parcels = await firstOf(
+    client.all("/runs/{id}/parcels", { path: { id }, query: { ...query, limit: Math.min(most, 1_000) } }),
+    most,
+  );
   output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
   tellRun(run, output);
   const totals = Object.keys(parcels[0]?.totals ?? {});
@@ -83,14 +107,16 @@ export async function showRun(client: Client, id: string, output: Output): Promi
     parcel.number,
     short(parcel.label),
     parcel.rowCount,
-    ...totals.map((name) => amount(parcel.totals[name], places.get(name) ?? 0)),
+    ...totals.map((name) => amount(parcel.totals[name] ?? "", places.get(name) ?? 0)),
     parcel.files.length,
     people(parcel),
     parcel.message?.state ?? "no recipient",
   ]);
   if (rows.length > 0)
     output.line(`\n${tableText(["No", "Group", "Rows", ...totals, "Files", "People", "Message"], rows)}`);
-  output.value({ ...run, parcels });
+  if (total > parcels.length)
+    output.line(`\n${(total - parcels.length).toLocaleString("en")} more groups: --rows, --search, --message`);
+  output.value({ ...run, parcels, parcelsFound: total });
   return 0;
 }
 
@@ -98,13 +124,14 @@ function amount(text: string, places: number): string {
   return Number(text).toLocaleString("en", { minimumFractionDigits: places, maximumFractionDigits: places });
 }
 
-function people(parcel: ParcelAnswer): number {
+function people(parcel: Schemas["ParcelSummary"]): number {
   const envelope = parcel.message?.envelope;
   return envelope ? envelope.to.length + envelope.cc.length + envelope.bcc.length : 0;
 }
 
-export async function listRuns(client: Client, output: Output): Promise<number> {
-  const runs = await client.get<readonly RunAnswer[]>("/api/runs");
+export async function listRuns(client: Client, options: { readonly rows?: string }, output: Output): Promise<number> {
+  const most = wholeNumber(options.rows ?? SHOWN_PARCELS, "--rows");
+  const runs = await firstOf(client.all("/runs", { query: { limit: Math.min(most, 1_000) } }), most);
   output.line(
     runs.length === 0
       ? "No runs yet. Start one: corbix run REPORT --for 2026-10"
@@ -130,10 +157,10 @@ export async function releaseRun(
   options: { readonly group?: readonly string[]; readonly at?: string; readonly wait: boolean },
   output: Output,
 ): Promise<number> {
-  const groups = options.group && options.group.length > 0 ? { groups: options.group } : {};
+  const groups = options.group && options.group.length > 0 ? { groups: [...options.group] } : {};
   const at = options.at === undefined ? {} : { at: momentOf(options.at) };
-  const before = await client.get<RunAnswer>(`/api/runs/${id}`);
-  const run = await client.send<RunAnswer>("POST", `/api/runs/${id}/release`, { ...groups, ...at });
+  const before = await client.get("/runs/{id}", { path: { id } });
+  const run = await client.post("/runs/{id}/release", { path: { id }, body: { ...groups, ...at } });
   if (options.at !== undefined) {
     output.line(
       at.at
@@ -185,15 +212,15 @@ export async function printRun(
   options: { readonly out: string; readonly group?: string; readonly sheets?: boolean },
   output: Output,
 ): Promise<number> {
-  const query = new URLSearchParams({
+  const query = {
     ...(options.group === undefined ? {} : { group: options.group }),
-    ...(options.sheets ? { sheets: "true" } : {}),
-  });
-  return saveDownload(client, `/api/runs/${id}/print.pdf?${query}`, options.out, output);
+    ...(options.sheets ? { sheets: true } : {}),
+  };
+  return saveDownload(client.get("/runs/{id}/print.pdf", { path: { id }, query }), options.out, output);
 }
 
 export async function stopRun(client: Client, id: string, output: Output): Promise<number> {
-  const run = await client.send<RunAnswer>("POST", `/api/runs/${id}/stop`);
+  const run = await client.post("/runs/{id}/stop", { path: { id } });
   output.line(`stopped ${run.id}; what had not gone out will not go`);
   output.value(run);
   return 0;
@@ -206,7 +233,7 @@ export async function fetchFiles(
   options: { readonly out: string },
   output: Output,
 ): Promise<number> {
-  const parcels = await client.get<readonly ParcelAnswer[]>(`/api/runs/${id}/parcels`);
+  const parcels = await firstOf(client.all("/runs/{id}/parcels", { path: { id }, query: { limit: 500 } }));
   const files = parcels.flatMap((parcel) => parcel.files);
   if (files.length === 0)
     throw new CorbixError("NOT_FOUND", `Cannot fetch files of run \`${id}\`: it has made none.`, {
@@ -219,7 +246,7 @@ export async function fetchFiles(
     for (const file of files) {
       const slash = file.path.lastIndexOf("/");
       const folder = safeFolder(file.path.slice(0, Math.max(0, slash)));
-      await add(`${folder}/${file.path.slice(slash + 1)}`, await client.download(`/api/files/${file.id}`));
+      await add(`${folder}/${file.path.slice(slash + 1)}`, await client.get("/files/{id}", { path: { id: file.id } }));
       bar.step(++done);
     }
   });
@@ -229,7 +256,7 @@ export async function fetchFiles(
   return 0;
 }
 
-function tellRun(run: RunAnswer, output: Output): void {
+function tellRun(run: Schemas["Run"], output: Output): void {
   const [rows, ...rest] = run.sentences;
   if (rows) output.line(`plan    ${rows}`);
   if (run.proof) output.line(`make    ${run.proof.files.made} of ${run.proof.files.planned} files`);
@@ -242,7 +269,7 @@ function tellRun(run: RunAnswer, output: Output): void {
 }
 
 /** Where the run stands, and the next sensible command. */
-function closing(run: RunAnswer): string {
+function closing(run: Schemas["Run"]): string {
   const sent = run.progress.messages.sent ?? 0;
   const troubled = (run.progress.messages.refused ?? 0) + (run.progress.messages.unsure ?? 0);
   const skipped = run.progress.messages.skipped ?? 0;
@@ -264,7 +291,7 @@ function closing(run: RunAnswer): string {
 }
 
 /** What waits for the release: fewer messages than were made, where some people have theirs already. */
-function waits({ proof, outlook }: RunAnswer): string {
+function waits({ proof, outlook }: Schemas["Run"]): string {
   const made = proof?.messages ?? 0;
   if (outlook && outlook.messages < made)
     return `${outlook.messages} of ${plural(made, "message")} would go; the others are had already.`;

@@ -2,21 +2,11 @@ import { safeName, uniqueName } from "@corbix/core/naming";
 import type { Client } from "../client.js";
 import { writeFolder } from "../files.js";
 import { findingLines, type Output } from "../output.js";
-import type { EditionAnswer } from "../shapes.js";
 
 export interface TryOptions {
   readonly group?: string;
   readonly for?: string;
   readonly out: string;
-}
-
-interface Trial {
-  readonly id: string;
-  readonly period: string | null;
-  readonly group: string;
-  readonly groups: readonly { readonly key: string; readonly label: string; readonly rows: number }[];
-  readonly files: readonly { readonly kind: string; readonly size: number; readonly pages?: number }[];
-  readonly findings: EditionAnswer["findings"];
 }
 
 /** A file of a report for one group, to be opened beside its rows. */
@@ -27,10 +17,13 @@ export async function tryTemplate(
   options: TryOptions,
   output: Output,
 ): Promise<number> {
-  const tried = await client.send<Trial>("POST", `/api/reports/${encodeURIComponent(report)}/try`, {
-    file,
-    ...(options.group === undefined ? {} : { group: options.group }),
-    ...(options.for === undefined ? {} : { period: options.for }),
+  const tried = await client.post("/reports/{name}/try", {
+    path: { name: report },
+    body: {
+      file,
+      ...(options.group === undefined ? {} : { group: options.group }),
+      ...(options.for === undefined ? {} : { period: options.for }),
+    },
   });
   const chosen = tried.groups.find((group) => group.key === tried.group);
   const taken = new Set<string>();
@@ -38,7 +31,7 @@ export async function tryTemplate(
   await writeFolder(options.out, async (add) => {
     for (const { kind } of tried.files) {
       const name = uniqueName(safeName(`${file} ${chosen?.label ?? tried.group}`), `.${kind}`, taken);
-      await add(name, await client.download(`/api/made/${tried.id}/${kind}`));
+      await add(name, await client.get("/made/{id}/{kind}", { path: { id: tried.id, kind } }));
       names.push(name);
     }
   });

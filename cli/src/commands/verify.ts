@@ -1,26 +1,16 @@
 import type { Client } from "../client.js";
 import { type Output, tableText } from "../output.js";
 
-interface VerifyAnswer {
-  readonly state: "running" | "done" | "failed";
-  readonly total: number;
-  readonly checked: number;
-  readonly whole: number;
-  readonly faults: readonly { readonly sha256: string; readonly what: string; readonly uses: readonly string[] }[];
-  readonly nobodys: number;
-  readonly error: string | null;
-}
-
 /** The service is asked so often how far it is. */
 const LOOK_MS = 500;
 
 /** Lets the service read its whole file store against its records, and tells what it found. Gives 3 where something is wrong. */
 export async function verify(client: Client, output: Output): Promise<number> {
-  let state = await client.send<VerifyAnswer>("POST", "/api/verify");
+  let state = await client.post("/verification");
   const bar = output.progress("read", Math.max(1, state.total));
   while (state.state === "running") {
     await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
-    state = await client.get<VerifyAnswer>("/api/verify");
+    state = await client.get("/verification");
     bar.step(state.checked);
   }
   bar.stop();

@@ -1,5 +1,5 @@
 import type { Command } from "commander";
-import type { RunOptions } from "../commands/runs.js";
+import type { RunOptions, ShowOptions } from "../commands/runs.js";
 import { collect, example, type WithService } from "./usage.js";
 
 /** Commands for runs. */
@@ -32,8 +32,11 @@ export function addRunCommands(program: Command, run: WithService): void {
     );
   program
     .command("runs")
-    .summary("list the runs")
-    .action(() => run(async (client, output) => (await import("../commands/runs.js")).listRuns(client, output)));
+    .summary("list the runs, newest first")
+    .option("--rows <number>", "how many; 50 if not given")
+    .action((options: { rows?: string }) =>
+      run(async (client, output) => (await import("../commands/runs.js")).listRuns(client, options, output)),
+    );
   program
     .command("watch")
     .summary("follow a run until it holds or ends")
@@ -45,8 +48,12 @@ export function addRunCommands(program: Command, run: WithService): void {
     .command("show")
     .summary("show a run's proof and parcels")
     .argument("<run>")
-    .action((id: string) =>
-      run(async (client, output) => (await import("../commands/runs.js")).showRun(client, id, output)),
+    .option("--rows <number>", "how many parcels; 50 if not given")
+    .option("--search <text>", "only parcels with this in their group, an address or a file's name")
+    .option("--message <state>", "only parcels whose message is sent, refused, unsure, …, or none")
+    .addHelpText("after", example("corbix show 7f3a90c1 --message refused"))
+    .action((id: string, options: ShowOptions) =>
+      run(async (client, output) => (await import("../commands/runs.js")).showRun(client, id, options, output)),
     );
   program
     .command("release")

@@ -1,4 +1,4 @@
-import type { Cell, Column, Person } from "./api";
+import type { Cell, Column, Person } from "./client";
 
 const language = "en-GB";
 const number = new Intl.NumberFormat(language);
@@ -48,18 +48,20 @@ export function amount(text: string, places: number): string {
   return Number(text).toLocaleString(language, { minimumFractionDigits: places, maximumFractionDigits: places });
 }
 
-const EPOCH = Date.UTC(1899, 11, 30);
-
 /** A cell as people read it: a date without a time behind it. */
-export function cell(value: Cell, column: Column): string {
+export function cell(value: Cell, column: Pick<Column, "type" | "unit">): string {
   if (value === null) return "";
   if (typeof value === "boolean") return value ? "yes" : "no";
-  if (typeof value === "string") return value;
-  if (column.type === "date") return dayFormat.format(new Date(EPOCH + value * 86_400_000));
-  if (column.type === "datetime")
-    return `${dayFormat.format(new Date(EPOCH + value * 86_400_000))} ${new Date(EPOCH + value * 86_400_000).toISOString().slice(11, 16)}`;
-  if (column.type === "time") return new Date(EPOCH + value * 86_400_000).toISOString().slice(11, 16);
+  if (typeof value === "string") return isoText(value, column.type);
   return column.unit === "%" ? `${Number((value * 100).toPrecision(12))} %` : String(value);
+}
+
+/** Dates and times come as ISO 8601 spells them. */
+function isoText(value: string, type: Column["type"]): string {
+  const day = (): string => dayFormat.format(new Date(`${value.slice(0, 10)}T00:00:00Z`));
+  if (type === "date") return day();
+  if (type === "datetime") return `${day()} ${value.slice(11, 16)}`;
+  return type === "time" ? value.slice(0, 5) : value;
 }
 
 /** An exact decimal text with thousands apart, no more places than it has. */
@@ -80,9 +82,4 @@ export function duration(seconds: number): string {
   if (seconds < 5_400) return plural(Math.round(seconds / 60), "minute");
   if (seconds < 129_600) return plural(Math.round(seconds / 3_600), "hour");
   return plural(Math.round(seconds / 86_400), "day");
-}
-
-/** A day from its serial number, as it is written in lists. */
-export function day(serial: number | undefined): string {
-  return serial === undefined ? "" : new Date(EPOCH + serial * 86_400_000).toISOString().slice(0, 10);
 }

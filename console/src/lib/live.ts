@@ -8,7 +8,7 @@ const listeners = new Set<(event: LiveEvent) => void>();
 let stream: EventSource | undefined;
 
 function open(): void {
-  stream ??= new EventSource("/api/events");
+  stream ??= new EventSource("/api/v1/events");
   stream.onmessage = (message) => {
     const event = JSON.parse(message.data) as LiveEvent;
     for (const listener of listeners) listener(event);

@@ -1,29 +1,29 @@
 <script lang="ts">
 import { Button, DataTable, Link, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import { get, type Identity, type OutboxEntry, Problem, send } from "../lib/api";
+import { allOf, api, at, type Identity, type OutboxEntry, once, type Problem } from "../lib/client";
 import { duration, people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
+import { Pages } from "../lib/pages.svelte";
 import { link } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
+import More from "../parts/common/More.svelte";
 import ReasonModal from "../parts/common/ReasonModal.svelte";
 import StateTag from "../parts/common/StateTag.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 
 const STATES = ["queued", "sending", "sent", "returned", "refused", "unsure", "skipped"];
-let entries = $state<OutboxEntry[]>();
+const entries = new Pages<OutboxEntry>((wish) => api.get("/outbox", { query: { ...wish, ...filled() } }));
 let identities = $state<Identity[]>([]);
 let problem = $state<Problem>();
-let asked = $state({ person: "", group: "", file: "", period: "", state: "" });
+let asked = $state({ person: "", group: "", file: "", period: "", state: "" as OutboxEntry["state"] | "" });
 let deciding = $state<{ id: string; as: "arrived" | "again"; label: string }>();
 let isDeciding = $state(false);
 
+const filled = (): Partial<typeof asked> & { state?: OutboxEntry["state"] } =>
+  Object.fromEntries(Object.entries(asked).filter(([, value]) => value.trim() !== ""));
 const load = async (): Promise<void> => {
-  const filled = Object.entries(asked).filter(([, value]) => value.trim() !== "");
   try {
-    [entries, identities] = await Promise.all([
-      get<OutboxEntry[]>(`/api/outbox?${new URLSearchParams(filled)}`),
-      get<Identity[]>("/api/identities"),
-    ]);
+    [, identities] = await Promise.all([entries.reload(), allOf(api.all("/identities"))]);
     problem = undefined;
   } catch (error) {
     problem = error as Problem;
@@ -37,10 +37,10 @@ function search(): void {
   timer = setTimeout(load, 250);
 }
 
-async function act(path: string, body: object = {}): Promise<void> {
+async function act(work: () => Promise<unknown>): Promise<void> {
   problem = undefined;
   try {
-    await send("POST", path, body);
+    await work();
     await load();
   } catch (error) {
     problem = error as Problem;
@@ -52,7 +52,7 @@ const busy = $derived(
   identities.filter((one) => one.paused || one.restWhy || one.waiting + one.sending + one.held > 0),
 );
 const rows = $derived(
-  (entries ?? []).map((one) => ({
+  (entries.items ?? []).map((one) => ({
     ...one,
     to: one.rehearsalTo ?? people(one.envelope.to),
     at: time(one.sentAt ?? one.touchedAt),
@@ -77,8 +77,8 @@ const rows = $derived(
     {:else if one.restWhy}waits for its server, and tries again {time(one.restUntil)}: {one.restWhy} {plural(one.waiting, "message")} wait.
     {:else}{plural(one.waiting + one.sending, "message")} to go, done in about {duration(one.secondsLeft ?? 0)} at {one.settings.perMinute} a minute.{/if}
     {#if one.held > 0}{plural(one.held, "message")} of paused runs wait.{/if}
-    {#if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(`/api/identities/${one.name}/resume`)}>Go on now</Button>
-    {:else}<Button size="small" kind="ghost" on:click={() => act(`/api/identities/${one.name}/pause`)}>Pause</Button>{/if}
+    {#if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
+    {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}
   </p>
 {/each}
 <div class="search" role="search">
@@ -91,10 +91,10 @@ const rows = $derived(
     {#each STATES as state}<SelectItem value={state} text={state} />{/each}
   </Select>
 </div>
-{#if rows.length === 0 && entries}
+{#if rows.length === 0 && entries.items}
   {#if isAsked}<Empty title="Nothing was sent like that">Ask for less: a part of a name is enough.</Empty>
   {:else}<Empty title="Nothing has gone out yet">Messages appear here when a run is released.</Empty>{/if}
-{:else if entries}
+{:else if entries.items}
   <div class="wrapping">
   <DataTable size="short" headers={[{ key: "label", value: "Group" }, { key: "to", value: "To" }, { key: "period", value: "Period" }, { key: "state", value: "State" }, { key: "said", value: "What the server said" }, { key: "at", value: "When" }, { key: "decide", value: "" }]} {rows}>
     <svelte:fragment slot="cell" let:row let:cell>
@@ -106,11 +106,12 @@ const rows = $derived(
       {:else if cell.key === "decide"}
         {#if row.state === "unsure"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "arrived", label: row.label }; isDeciding = true; }}>It arrived</Button>{/if}
         {#if row.state === "unsure" || row.state === "refused"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "again", label: row.label }; isDeciding = true; }}>Send again</Button>{/if}
-        {#if row.state === "sent" || row.state === "returned"}<Link href={`/api/messages/${row.id}/raw`}>.eml</Link>{/if}
+        {#if row.state === "sent" || row.state === "returned"}<Link href={at(`/messages/${row.id}/raw`)}>.eml</Link>{/if}
       {:else}{cell.value ?? ""}{/if}
     </svelte:fragment>
   </DataTable>
   </div>
+  <More pages={entries} what="messages" />
 {/if}
 
 <ReasonModal
@@ -118,7 +119,7 @@ const rows = $derived(
   heading={deciding?.as === "arrived" ? `Did it arrive at ${deciding?.label}?` : `Send to ${deciding?.label} again?`}
   text={deciding?.as === "arrived" ? "Ask a receiver, or look into the server's log. It counts as sent from then on." : "If it did arrive after all, it arrives twice. It keeps its Message-ID, by which many servers tell doubles."}
   button={deciding?.as === "arrived" ? "It arrived" : "Send again"}
-  ondone={(reason) => { if (deciding) act(`/api/messages/${deciding.id}/decide`, { as: deciding.as, reason }); }}
+  ondone={(reason) => { const one = deciding; if (one) act(() => api.post("/messages/{id}/decide", { path: { id: one.id }, body: { as: one.as, reason }, ...once() })); }}
 />
 
 <style>

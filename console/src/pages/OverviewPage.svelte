@@ -1,6 +1,6 @@
 <script lang="ts">
 import { DataTable, Link } from "carbon-components-svelte";
-import { get, type Overview, type Report, type Run } from "../lib/api";
+import { allOf, api, type Overview, type ReportSummary, type Run, type RunSummary } from "../lib/client";
 import { count, plural, time, wholeTime } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
@@ -8,23 +8,28 @@ import Empty from "../parts/common/Empty.svelte";
 import StateTag from "../parts/common/StateTag.svelte";
 
 let overview = $state<Overview>();
-let runs = $state<Run[]>([]);
-let reports = $state<Report[]>([]);
+let runs = $state<RunSummary[]>([]);
+let held = $state<Run[]>([]);
+let reports = $state<ReportSummary[]>([]);
+/** Runs that wait for a word are told with what they would send; of many the newest. */
+const TOLD = 6;
 
 $effect(() =>
   whenever(
     () => true,
     async () => {
-      [overview, runs, reports] = await Promise.all([
-        get<Overview>("/api/overview"),
-        get<Run[]>("/api/runs"),
-        get<Report[]>("/api/reports"),
+      const [counts, newest, waiting, all] = await Promise.all([
+        api.get("/overview"),
+        api.get("/runs", { query: { limit: 8 } }),
+        api.get("/runs", { query: { state: "held", limit: TOLD } }),
+        allOf(api.all("/reports", { query: { limit: 1_000 } })),
       ]);
+      held = await Promise.all(waiting.items.map(({ id }) => api.get("/runs/{id}", { path: { id } })));
+      [overview, runs, reports] = [counts, newest.items, all];
     },
   ),
 );
 
-const held = $derived(runs.filter((run) => run.state === "held"));
 const coming = $derived(
   reports
     .flatMap((report) => (report.nextTimes[0] ? [{ report, at: report.nextTimes[0] }] : []))
@@ -38,12 +43,12 @@ const headers = [
   { key: "started", value: "Started" },
 ] as const;
 const rows = $derived(
-  runs.slice(0, 8).map((run) => ({
+  runs.map((run) => ({
     id: run.id,
     report: run.title,
     period: run.periodLabel,
     state: run.state,
-    messages: run.proof ? count(run.proof.messages) : "",
+    messages: count(Object.values(run.progress.messages).reduce((sum, one) => sum + one, 0)),
     started: time(run.createdAt),
   })),
 );
@@ -69,6 +74,7 @@ const rows = $derived(
         </p>
       {/each}
     </div>
+    {#if overview.held > held.length}<p class="soft"><Link href={link("runs")}>{plural(overview.held - held.length, "more run")} held</Link></p>{/if}
   {/if}
   <div class="columns">
     <section>
@@ -86,7 +92,7 @@ const rows = $derived(
     <section>
       <h2>Runs by itself next</h2>
       {#if coming.length > 0}
-        <ul class="panel coming">{#each coming as { report, at }}<li><Link href={link("reports", report.name)}>{report.definition.title}</Link><br /><span class="soft">{wholeTime(at)}</span></li>{/each}</ul>
+        <ul class="panel coming">{#each coming as { report, at }}<li><Link href={link("reports", report.name)}>{report.title}</Link><br /><span class="soft">{wholeTime(at)}</span></li>{/each}</ul>
       {:else}
         <Empty title="Nothing is scheduled">Give a report a schedule, and it runs without anybody.</Empty>
       {/if}

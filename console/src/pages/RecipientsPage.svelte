@@ -1,4 +1,5 @@
 <script lang="ts">
+import type { Answer } from "@corbix/api/client";
 import {
   Button,
   DataTable,
@@ -11,24 +12,26 @@ import {
   ToolbarContent,
   ToolbarSearch,
 } from "carbon-components-svelte";
-import {
-  get,
-  type ListPreview,
-  type ListVersion,
-  Problem,
-  type Recipient,
-  type RecipientList,
-  upload,
-} from "../lib/api";
-import { day, people, plural, time } from "../lib/format";
+import { api, at, type ListPreview, type ListVersion, matching, type Problem, type Recipient } from "../lib/client";
+import { people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
+import { Pages } from "../lib/pages.svelte";
 import Empty from "../parts/common/Empty.svelte";
 import EntryModal from "../parts/common/EntryModal.svelte";
 import Findings from "../parts/common/Findings.svelte";
+import More from "../parts/common/More.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 
-let list = $state<RecipientList | null>();
-let history = $state<ListVersion[]>();
+let list = $state<Answer<"get", "/recipients">["list"]>();
+let etag = $state<string>();
+let search = $state("");
+const entries = new Pages<Recipient>(async (wish) => {
+  const query = { ...wish, ...(search.trim() === "" ? {} : { search: search.trim() }) };
+  const found = await api.read("/recipients", { query });
+  [list, etag] = [found.data.list, found.etag];
+  return found.data;
+});
+const history = new Pages<ListVersion>((wish) => api.get("/recipients/history", { query: wish }));
 let files = $state<File[]>([]);
 let problem = $state<Problem>();
 let importing = $state<File>();
@@ -42,8 +45,8 @@ $effect(() =>
   whenever(
     (event) => event.kind === "recipients",
     async () => {
-      list = await get("/api/recipients");
-      if (history) history = await get("/api/recipients/history");
+      await entries.reload();
+      if (history.items) await history.reload();
     },
   ),
 );
@@ -55,13 +58,17 @@ $effect(() => {
   look();
 });
 
-const query = (file: File): string => new URLSearchParams({ file: file.name, mode }).toString();
+let timer: ReturnType<typeof setTimeout> | undefined;
+function find(): void {
+  clearTimeout(timer);
+  timer = setTimeout(() => void entries.begin(), 250);
+}
 
 async function look(): Promise<void> {
   if (!importing) return;
   problem = undefined;
   try {
-    preview = await upload("POST", `/api/recipients/preview?${query(importing)}`, importing);
+    preview = await api.post("/recipients/preview", { query: { file: importing.name, mode }, body: importing });
     isImporting = true;
   } catch (error) {
     isImporting = false;
@@ -73,14 +80,14 @@ async function take(): Promise<void> {
   isImporting = false;
   if (!importing) return;
   try {
-    await upload("PUT", `/api/recipients?${query(importing)}`, importing);
+    await api.put("/recipients", { query: { file: importing.name, mode }, body: importing, ...matching(etag) });
   } catch (error) {
     problem = error as Problem;
   }
 }
 
 const rows = $derived(
-  (list?.recipients ?? []).map((one, index) => ({
+  (entries.items ?? []).map((one, index) => ({
     id: index,
     group: one.group === "*" ? "all groups" : one.group,
     name: one.name,
@@ -91,8 +98,8 @@ const rows = $derived(
       ...(one.neverSend ? ["never"] : []),
       ...(one.language ? [one.language] : []),
       ...(one.dataset ? [`only ${one.dataset}`] : []),
-      ...(one.from === undefined ? [] : [`from ${day(one.from)}`]),
-      ...(one.until === undefined ? [] : [`until ${day(one.until)}`]),
+      ...(one.activeFrom === null ? [] : [`from ${one.activeFrom}`]),
+      ...(one.activeUntil === null ? [] : [`until ${one.activeUntil}`]),
     ].join(", "),
   })),
 );
@@ -104,11 +111,6 @@ const allHeaders: { key: "group" | "name" | "to" | "copies" | "more"; value: str
   { key: "more", value: "How and when" },
 ];
 const headers = $derived(allHeaders.filter(({ key }) => key !== "more" || rows.some((one) => one.more !== "")));
-const groupsOf = (entry: Recipient | undefined): string =>
-  (list?.recipients ?? [])
-    .filter((one) => entry && one.row === entry.row)
-    .map((one) => one.group)
-    .join("; ");
 const words = { added: "new", changed: "changed", removed: "taken out" };
 </script>
 
@@ -121,26 +123,28 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
 </div>
 <Trouble {problem} />
 {#if list}
-  <p class="soft">{plural(list.recipients.length, "entry", "entries")}, changed {time(list.createdAt)} by {list.createdBy} from {list.origin}. All reports share this list; groups are found by key, whatever their blanks and capitals. Save it as <Link href="/api/recipients/export?as=csv">CSV</Link>, <Link href="/api/recipients/export?as=xlsx">workbook</Link> or <Link href="/api/recipients/export?as=vcf">vCards</Link>.</p>
+  <p class="soft">{plural(entries.total ?? 0, "entry", "entries")}, changed {time(list.createdAt)} by {list.createdBy} from {list.origin}. All reports share this list; groups are found by key, whatever their blanks and capitals. Save it as <Link href={at("/recipients/export?as=csv")}>CSV</Link>, <Link href={at("/recipients/export?as=xlsx")}>workbook</Link> or <Link href={at("/recipients/export?as=vcf")}>vCards</Link>.</p>
   <Findings findings={list.findings} />
   <div class="wrapping">
   <DataTable size="short" {headers} {rows}>
-    <Toolbar size="sm"><ToolbarContent><ToolbarSearch persistent shouldFilterRows placeholder="Search" /></ToolbarContent></Toolbar>
+    <Toolbar size="sm"><ToolbarContent><ToolbarSearch persistent placeholder="Search" bind:value={search} on:input={find} on:clear={find} /></ToolbarContent></Toolbar>
     <svelte:fragment slot="cell" let:row let:cell>
-      {#if cell.key === "name"}<button class="name" onclick={() => { edited = list?.recipients[row.id]; isEditing = true; }}>{cell.value}</button>
+      {#if cell.key === "name"}<button class="name" onclick={() => { edited = entries.items?.[row.id]; isEditing = true; }}>{cell.value}</button>
       {:else}{cell.value ?? ""}{/if}
     </svelte:fragment>
   </DataTable>
   </div>
-  <details ontoggle={async (event) => { if (event.currentTarget.open) history = await get("/api/recipients/history"); }}>
+  <More pages={entries} what="entries" />
+  <details ontoggle={(event) => { if (event.currentTarget.open) void history.reload(); }}>
     <summary>What was changed, by whom and when</summary>
     <ul class="history">
-      {#each history ?? [] as one}
+      {#each history.items ?? [] as one}
         <li><strong>{time(one.createdAt)}, {one.createdBy}</strong>, {one.origin}: {one.added} new, {one.changed} changed, {one.removed} taken out
           {#if one.changes.length > 0 && one.changes.length <= 10}<br /><span class="soft">{one.changes.map((change) => `${change.group}: ${change.name} ${words[change.kind]}${change.fields.length > 0 ? ` (${change.fields.join(", ")})` : ""}`).join("; ")}</span>{/if}
         </li>
       {/each}
     </ul>
+    <More pages={history} what="changes" />
   </details>
 {:else if list === null}
   <Empty title="No recipients yet">Import a CSV, workbook or vCard file with the columns Site (or Group), Name, Addresses, Copies, or add them one by one. Several addresses in a cell are parted by semicolons.</Empty>
@@ -152,12 +156,12 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
     <RadioButton value="merge" labelText="stay as they are" />
   </RadioButtonGroup>
   {#if preview}
-    <p class="counts">{preview.changes.filter((one) => one.kind === "added").length} new, {preview.changes.filter((one) => one.kind === "changed").length} changed, {preview.changes.filter((one) => one.kind === "removed").length} taken out, {preview.unchanged} as before.</p>
+    <p class="counts">{preview.added} new, {preview.changed} changed, {preview.removed} taken out, {preview.unchanged} as before.</p>
     <ul class="changes">{#each preview.changes.slice(0, 200) as one}<li><strong>{words[one.kind]}</strong> {one.group}: {one.name}{one.fields.length > 0 ? ` – ${one.fields.join(", ")}` : ""}</li>{/each}</ul>
     <Findings findings={preview.findings} />
   {/if}
 </Modal>
-<EntryModal bind:open={isEditing} entry={edited} groups={groupsOf(edited)} />
+<EntryModal bind:open={isEditing} entry={edited} />
 
 <style>
   .wrapping :global(.bx--data-table td) { max-width: 24rem; }

@@ -1,17 +1,21 @@
 <script lang="ts">
 import { Button, DataTable, InlineNotification, Link, Modal, TextArea, TextInput } from "carbon-components-svelte";
-import { get, Problem, type Report, type Run, send, upload } from "../lib/api";
+import { api, matching, once, type Problem, type Report, type ReportSummary } from "../lib/client";
 import { time, wholeTime } from "../lib/format";
 import { whenever } from "../lib/live";
+import { Pages } from "../lib/pages.svelte";
 import { go, link } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
+import More from "../parts/common/More.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 import Preparation from "../parts/data/Preparation.svelte";
 import MessageEditor from "../parts/report/MessageEditor.svelte";
 import WhoReceives from "../parts/report/WhoReceives.svelte";
 
 let { name }: { name: string | undefined } = $props();
-let reports = $state<Report[]>();
+const reports = new Pages<ReportSummary>((wish) => api.get("/reports", { query: wish }));
+let report = $state<Report>();
+let etag = $state<string>();
 let source = $state("");
 let saved = $state("");
 let problem = $state<Problem>();
@@ -19,16 +23,22 @@ let isStarting = $state(false);
 let period = $state("");
 let rehearsal = $state("");
 
-$effect(() =>
-  whenever(
+$effect(() => {
+  const wanted = name;
+  report = undefined;
+  return whenever(
     (event) => event.kind === "report",
     async () => {
-      reports = await get("/api/reports");
+      if (!wanted) return reports.reload();
+      try {
+        const found = await api.read("/reports/{name}", { path: { name: wanted } });
+        [report, etag] = [found.data, found.etag];
+      } catch (error) {
+        problem = error as Problem;
+      }
     },
-  ),
-);
-
-const report = $derived(reports?.find((one) => one.name === name));
+  );
+});
 $effect(() => {
   if (report) source = report.source;
 });
@@ -37,7 +47,7 @@ async function save(): Promise<void> {
   problem = undefined;
   saved = "";
   try {
-    const kept = await upload<Report>("PUT", `/api/reports/${name}`, source);
+    const kept = await api.put("/reports/{name}", { path: { name: name ?? "" }, body: source, ...matching(etag) });
     saved = `Version ${kept.number} is saved. Every name in it was checked against data and templates.`;
   } catch (error) {
     problem = error as Problem;
@@ -47,10 +57,13 @@ async function save(): Promise<void> {
 async function start(): Promise<void> {
   problem = undefined;
   try {
-    const run = await send<Run>("POST", "/api/runs", {
-      report: name,
-      ...(period ? { period } : {}),
-      ...(rehearsal ? { rehearsalTo: rehearsal } : {}),
+    const run = await api.post("/runs", {
+      body: {
+        report: name ?? "",
+        ...(period ? { period } : {}),
+        ...(rehearsal ? { rehearsalTo: rehearsal } : {}),
+      },
+      ...once(),
     });
     isStarting = false;
     go("runs", run.id);
@@ -61,11 +74,11 @@ async function start(): Promise<void> {
 }
 
 const rows = $derived(
-  (reports ?? []).map((one) => ({
+  (reports.items ?? []).map((one) => ({
     id: one.name,
     name: one.name,
-    title: one.definition.title,
-    data: one.definition.data,
+    title: one.title,
+    data: one.data,
     number: one.number,
     next: one.nextTimes[0] ? time(one.nextTimes[0]) : "by hand",
   })),
@@ -73,7 +86,7 @@ const rows = $derived(
 </script>
 
 <div class="split">
-  <h1>{#if name}<a href={link("reports")}>Reports</a> / {report?.definition.title ?? name}{:else}Reports{/if}</h1>
+  <h1>{#if name}<a href={link("reports")}>Reports</a> / {report?.title ?? name}{:else}Reports{/if}</h1>
   {#if report}<Button size="field" on:click={() => { isStarting = true; }}>Run</Button>{/if}
 </div>
 {#if name && report}
@@ -82,7 +95,7 @@ const rows = $derived(
   {#if saved}<InlineNotification lowContrast kind="success" title="Saved." subtitle={saved} />{/if}
   <h2>Preparation</h2>
   {#key report.number}<Preparation {report} />{/key}
-  {#if report.definition.message}<h2>Recipients</h2>
+  {#if report.hasMessage}<h2>Recipients</h2>
   {#key report.number}<WhoReceives report={report.name} />{/key}
   <h2>Message</h2>
   {#key report.name}<MessageEditor report={report.name} />{/key}{/if}
@@ -94,9 +107,9 @@ const rows = $derived(
     </section>
     <section>
       <h2>Runs by itself</h2>
-      {#if report.definition.schedule}
+      {#if report.schedule}
         <div class="panel">
-          <p class="soft"><code>{report.definition.schedule.rule}</code><br />at {report.definition.schedule.at} in {report.definition.schedule.zone}. The next five times, in your time zone:</p>
+          <p class="soft"><code>{report.schedule.rule}</code><br />at {report.schedule.at} in {report.schedule.zone}. The next five times, in your time zone:</p>
           <ol>{#each report.nextTimes as at}<li>{wholeTime(at)}</li>{/each}</ol>
         </div>
       {:else}
@@ -104,13 +117,16 @@ const rows = $derived(
       {/if}
     </section>
   </div>
-{:else if !name && reports}
+{:else if name && problem}
+  <Trouble {problem} />
+{:else if !name && reports.items}
   {#if rows.length === 0}
     <Empty title="No reports yet">Save a definition: <code>npx corbix reports my-report.yaml</code>. The fields are told in docs/definition.md.</Empty>
   {:else}
     <DataTable size="short" headers={[{ key: "title", value: "Report" }, { key: "name", value: "Name" }, { key: "data", value: "Data" }, { key: "number", value: "Version" }, { key: "next", value: "Next run" }]} {rows}>
       <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "title"}<Link href={link("reports", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
     </DataTable>
+    <More pages={reports} what="reports" />
   {/if}
 {/if}
 

@@ -1,10 +1,12 @@
 <script lang="ts">
-import { Button, Checkbox, Modal, ProgressBar, TextInput } from "carbon-components-svelte";
-import { get, type Parcel, Problem, type Run, send } from "../lib/api";
+import { Button, Checkbox, Modal, ProgressBar, Search, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { allOf, api, at, once, type ParcelSummary, Problem, type Run } from "../lib/client";
 import { amount, count, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
+import { Pages } from "../lib/pages.svelte";
 import { go, link } from "../lib/router.svelte";
 import Findings from "../parts/common/Findings.svelte";
+import More from "../parts/common/More.svelte";
 import ReasonModal from "../parts/common/ReasonModal.svelte";
 import StateTag from "../parts/common/StateTag.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
@@ -12,7 +14,22 @@ import ParcelView from "../parts/run/ParcelView.svelte";
 
 let { id, parcel }: { id: string; parcel: number | undefined } = $props();
 let run = $state<Run>();
-let parcels = $state<Parcel[]>([]);
+let search = $state("");
+let only = $state<NonNullable<ParcelSummary["message"]>["state"] | "none" | "">("");
+const pages = new Pages<ParcelSummary>((wish) =>
+  api.get("/runs/{id}/parcels", {
+    path: { id },
+    query: {
+      ...wish,
+      ...(search.trim() === "" ? {} : { search: search.trim() }),
+      ...(only === "" ? {} : { message: only }),
+    },
+  }),
+);
+const parcels = $derived(pages.items ?? []);
+const isAsked = $derived(search.trim() !== "" || only !== "");
+const MESSAGE_STATES = ["held", "queued", "sending", "sent", "returned", "refused", "unsure", "skipped"] as const;
+let skippable = $state<ParcelSummary[]>([]);
 let problem = $state<Problem>();
 let isReleasing = $state(false);
 let isRehearsing = $state(false);
@@ -28,10 +45,7 @@ $effect(() => {
     (event) => event.kind === "run" && event.subject === wanted,
     async () => {
       try {
-        [run, parcels] = await Promise.all([
-          get<Run>(`/api/runs/${wanted}`),
-          get<Parcel[]>(`/api/runs/${wanted}/parcels`),
-        ]);
+        [run] = await Promise.all([api.get("/runs/{id}", { path: { id: wanted } }), pages.reload()]);
       } catch (error) {
         problem = error as Problem;
       }
@@ -58,6 +72,24 @@ const troubled = $derived(
 );
 const canRelease = $derived(run?.state === "held" && run.proof?.mayBeReleased === true);
 
+let timer: ReturnType<typeof setTimeout> | undefined;
+function find(): void {
+  clearTimeout(timer);
+  timer = setTimeout(() => void pages.begin(), 250);
+}
+
+/** Groups whose message has not gone yet. */
+async function chooseSkipped(): Promise<void> {
+  skipped = [];
+  const waiting = (message: "held" | "queued") =>
+    allOf(api.all("/runs/{id}/parcels", { path: { id }, query: { message, limit: 1_000 } }));
+  skippable = [...(await waiting("held")), ...(await waiting("queued"))];
+  isSkipping = true;
+}
+
+const allOfKind = ({ code, severity }: { code: string; severity: "stop" | "warn" | "note" }) =>
+  api.get("/runs/{id}/findings", { path: { id }, query: { code, severity, limit: 1_000 } });
+
 async function act(work: () => Promise<Run>): Promise<void> {
   problem = undefined;
   isReleasing = false;
@@ -82,14 +114,14 @@ async function act(work: () => Promise<Run>): Promise<void> {
     <div class="row">
       {#if canRelease}<Button size="field" on:click={() => { isReleasing = true; }}>Release</Button>{/if}
       {#if run.state === "held"}<Button size="field" kind="tertiary" on:click={() => { isRehearsing = true; }}>Rehearse</Button>{/if}
-      {#if run.state === "delivering"}<Button size="field" kind="tertiary" on:click={() => act(() => send("POST", `/api/runs/${id}/${run?.paused ? "resume" : "pause"}`))}>{run.paused ? "Resume" : "Pause"}</Button>{/if}
-      {#if run.state === "held" || run.state === "delivering"}<Button size="field" kind="ghost" on:click={() => { skipped = []; isSkipping = true; }}>Leave groups out</Button>{/if}
-      {#if run.proof}<Button size="field" kind="ghost" href={`/api/runs/${id}/files.zip`}>Save all as zip</Button><Button size="field" kind="ghost" href={`/api/runs/${id}/print.pdf?sheets=true`}>Print</Button>{/if}
-      {#if isMoving || run.state === "held"}<Button size="field" kind="ghost" on:click={() => act(() => send("POST", `/api/runs/${id}/stop`))}>Stop</Button>{/if}
+      {#if run.state === "delivering"}<Button size="field" kind="tertiary" on:click={() => act(() => api.post(`/runs/{id}/${run?.paused ? "resume" : "pause"}`, { path: { id } }))}>{run.paused ? "Resume" : "Pause"}</Button>{/if}
+      {#if run.state === "held" || run.state === "delivering"}<Button size="field" kind="ghost" on:click={chooseSkipped}>Leave groups out</Button>{/if}
+      {#if run.proof}<Button size="field" kind="ghost" href={at(`/runs/${id}/files.zip`)}>Save all as zip</Button><Button size="field" kind="ghost" href={at(`/runs/${id}/print.pdf?sheets=true`)}>Print</Button>{/if}
+      {#if isMoving || run.state === "held"}<Button size="field" kind="ghost" on:click={() => act(() => api.post("/runs/{id}/stop", { path: { id } }))}>Stop</Button>{/if}
     </div>
   </div>
   <Trouble {problem} />
-  {#if run.error}<Trouble problem={new Problem(run.error.message, 0, run.error.where, run.error.advice)} />{/if}
+  {#if run.error}<Trouble problem={new Problem(run.error.message, 0, run.error.code, run.error.where, run.error.advice)} />{/if}
   {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, "group")}`} />{/if}
   {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, "message")}`} />{/if}
 
@@ -97,7 +129,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.periodSentence}<p class="note">{run.periodSentence}</p>{/if}
   {#if Object.keys(run.emptied).length > 0}<p class="note">Deleted when their time was over: {Object.entries(run.emptied).map(([what, at]) => `${what} ${time(at)}`).join(", ")}.</p>{/if}
   {#if run.paused}<p class="note">Paused: {plural(waiting, "message")} wait until somebody resumes it.</p>{/if}
-  {#if run.releaseAt}<p class="note">It releases itself {time(run.releaseAt)}. <Button size="small" kind="ghost" on:click={() => act(() => send("POST", `/api/runs/${id}/release`, { at: null }))}>Not by itself</Button></p>{/if}
+  {#if run.releaseAt}<p class="note">It releases itself {time(run.releaseAt)}. <Button size="small" kind="ghost" on:click={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: { at: null } }))}>Not by itself</Button></p>{/if}
   {#if run.state === "held" && run.approvalsWanted > 1}<p class="note">Two people have to release it. {run.approvals.length > 0 ? `${run.approvals.map((one) => one.by).join(", ")} did; another person has to.` : "Nobody has yet."}</p>{/if}
   {#if troubled > 0}<p class="note trouble">{plural(troubled, "message")} did not get through, or nobody can know whether they did: <a href={link("outbox")}>look at the outbox</a>.</p>{/if}
   <ul class="proof" aria-label="Proof">{#each run.sentences as sentence}<li>{sentence}</li>{/each}</ul>
@@ -113,16 +145,25 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {/if}
   {#if run.findings.length > 0}
     <details open={parcel === undefined}>
-      <summary>{plural(run.findings.length, "finding")}</summary>
-      <Findings findings={run.findings} />
+      <summary>{plural(run.findings.reduce((sum, one) => sum + one.times, 0), "finding")}</summary>
+      <Findings findings={run.findings} onall={allOfKind} />
     </details>
   {/if}
 
   {#if run.state === "held" && (run.proof?.sample ?? []).length > 0}
     <p class="sample">Worth opening before the release: {#each run.proof?.sample ?? [] as one, index}{index > 0 ? ", " : ""}<a href={link("runs", id, one.number)}>{one.label}</a> <span class="soft">({one.why})</span>{/each}</p>
   {/if}
-  {#if parcels.length > 0}
-    <h2>Parcels</h2>
+  {#if parcels.length > 0 || isAsked}
+    <div class="split">
+      <h2>Parcels{#if pages.total !== undefined}<span class="soft counted">{count(pages.total)}</span>{/if}</h2>
+      {#if run.parcelCount > 12}
+        <div class="find" role="search">
+          <Search size="sm" labelText="Group, address or file" placeholder="Group, address or file" bind:value={search} on:input={find} on:clear={find} />
+          <Select size="sm" inline labelText="Message" bind:selected={only} on:change={find}><SelectItem value="" text="any" />{#each MESSAGE_STATES as state}<SelectItem value={state} text={state} />{/each}<SelectItem value="none" text="none" /></Select>
+        </div>
+      {/if}
+    </div>
+    {#if parcels.length === 0}<p class="soft">No parcel meets all of this.</p>{/if}
     <div class="columns" class:open={parcel !== undefined}>
       <div class="list">
         <table>
@@ -132,7 +173,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
               <tr class:chosen={one.number === parcel}>
                 <td class="label" title={one.label}><a href={link("runs", id, one.number)} aria-current={one.number === parcel ? "true" : undefined}>{one.label}</a></td>
                 <td class="right">{count(one.rowCount)}</td>
-                {#each totals as name}<td class="right">{amount(one.totals[name], places[name])}</td>{/each}
+                {#each totals as name}<td class="right">{amount(one.totals[name] ?? "", places[name] ?? 0)}</td>{/each}
                 {#if parcel === undefined}
                   <td class="right">{one.files.length}</td>
                   <td class="right">{one.message ? one.message.envelope.to.length + one.message.envelope.cc.length + one.message.envelope.bcc.length : 0}</td>
@@ -142,26 +183,27 @@ async function act(work: () => Promise<Run>): Promise<void> {
             {/each}
           </tbody>
         </table>
+        <More {pages} what="parcels" />
       </div>
       {#if parcel !== undefined}{#key parcel}<ParcelView {id} number={parcel} onclose={() => go("runs", id)} />{/key}{/if}
     </div>
   {/if}
 
-  <Modal bind:open={isReleasing} modalHeading="Release this run?" primaryButtonText={`Send ${plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => send("POST", `/api/runs/${id}/release`))}>
+  <Modal bind:open={isReleasing} modalHeading="Release this run?" primaryButtonText={`Send ${plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: {}, ...once() }))}>
     <p>{plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. {run.outlook?.sentences.join(" ") ?? ""} {run.onceSentence}</p>
     {#if run.approvalsWanted < 2}
       <div class="later">
         <TextInput labelText="Or later, at" type="datetime-local" bind:value={later} />
-        <Button size="field" kind="tertiary" disabled={later === ""} on:click={() => act(() => send("POST", `/api/runs/${id}/release`, { at: new Date(later).toISOString() }))}>Set this time</Button>
+        <Button size="field" kind="tertiary" disabled={later === ""} on:click={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: { at: new Date(later).toISOString() } }))}>Set this time</Button>
       </div>
     {/if}
   </Modal>
   <Modal bind:open={isSkipping} modalHeading="Leave groups out" primaryButtonText="Go on" primaryButtonDisabled={skipped.length === 0} secondaryButtonText="Cancel" on:click:button--secondary={() => { isSkipping = false; }} on:submit={() => { isSkipping = false; isReasoning = true; }}>
     <p style="margin-bottom: 0.75rem">Their messages are not sent; their files stay.</p>
-    <div class="choice">{#each parcels.filter((one) => ["held", "queued"].includes(one.message?.state ?? "")) as one}<Checkbox labelText={one.label} value={one.groupKey} bind:group={skipped} />{/each}</div>
+    <div class="choice">{#each skippable as one}<Checkbox labelText={one.label} value={one.groupKey} bind:group={skipped} />{/each}</div>
   </Modal>
-  <ReasonModal bind:open={isReasoning} heading={`Why are ${plural(skipped.length, "group")} left out?`} text="It stands with their messages." button="Leave them out" ondone={(reason) => act(() => send("POST", `/api/runs/${id}/skip`, { groups: skipped, reason }))} />
-  <Modal bind:open={isRehearsing} modalHeading="Rehearse" primaryButtonText="Rehearse" primaryButtonDisabled={!rehearsal.includes("@")} secondaryButtonText="Cancel" on:click:button--secondary={() => { isRehearsing = false; }} on:submit={() => act(() => send("POST", "/api/runs", { report: run?.report, period: run?.period, rehearsalTo: rehearsal }))}>
+  <ReasonModal bind:open={isReasoning} heading={`Why are ${plural(skipped.length, "group")} left out?`} text="It stands with their messages." button="Leave them out" ondone={(reason) => act(() => api.post("/runs/{id}/skip", { path: { id }, body: { groups: skipped, reason } }))} />
+  <Modal bind:open={isRehearsing} modalHeading="Rehearse" primaryButtonText="Rehearse" primaryButtonDisabled={!rehearsal.includes("@")} secondaryButtonText="Cancel" on:click:button--secondary={() => { isRehearsing = false; }} on:submit={() => act(() => api.post("/runs", { body: { report: run?.report ?? "", ...(run?.period ? { period: run.period } : {}), rehearsalTo: rehearsal }, ...once() }))}>
     <p style="margin-bottom: 1rem">Everything is made and sent for real, but only to this address; each message says who would have got it.</p>
     <TextInput labelText="Address" placeholder="me@lifts.example" bind:value={rehearsal} />
   </Modal>
@@ -172,6 +214,9 @@ async function act(work: () => Promise<Run>): Promise<void> {
 
 <style>
   .proof { margin: 0.9rem 0; padding: 0.7rem 1rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--cds-interactive-01); display: grid; gap: 0.15rem; font-variant-numeric: tabular-nums; }
+  .find { display: flex; gap: 0.75rem; align-items: center; }
+  .find :global(.bx--search) { width: 16rem; }
+  .counted { font-weight: 400; margin-left: 0.5rem; }
   .note { margin: 0.5rem 0; font-size: 0.875rem; }
   .trouble { color: var(--corbix-stop); }
   .sample { font-size: 0.875rem; margin: 0.6rem 0; }

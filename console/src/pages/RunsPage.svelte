@@ -1,19 +1,19 @@
 <script lang="ts">
 import { DataTable, Link } from "carbon-components-svelte";
-import { get, type Run } from "../lib/api";
+import { api, type RunSummary } from "../lib/client";
 import { count, time } from "../lib/format";
 import { whenever } from "../lib/live";
+import { Pages } from "../lib/pages.svelte";
 import { link } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
+import More from "../parts/common/More.svelte";
 import StateTag from "../parts/common/StateTag.svelte";
 
-let runs = $state<Run[]>();
+const runs = new Pages<RunSummary>((wish) => api.get("/runs", { query: wish }));
 $effect(() =>
   whenever(
     (event) => event.kind === "run",
-    async () => {
-      runs = await get("/api/runs");
-    },
+    () => void runs.reload(),
   ),
 );
 const headers = [
@@ -28,7 +28,7 @@ const headers = [
   { key: "by", value: "By" },
 ] as const;
 const rows = $derived(
-  (runs ?? []).map((run) => ({
+  (runs.items ?? []).map((run) => ({
     id: run.id,
     run: run.id,
     report: run.title,
@@ -44,12 +44,13 @@ const rows = $derived(
 </script>
 
 <h1>Runs</h1>
-{#if runs && runs.length === 0}
+{#if runs.items?.length === 0}
   <Empty title="No runs yet">Open a report and press Run, or type <code>npx corbix run site-statement --for 2026-10</code>.</Empty>
-{:else if runs}
+{:else if runs.items}
   <DataTable size="short" {headers} {rows}>
     <svelte:fragment slot="cell" let:row let:cell>
       {#if cell.key === "run"}<Link href={link("runs", row.id)}>{cell.value}</Link>{:else if cell.key === "state"}<StateTag state={cell.value} />{:else}{cell.value}{/if}
     </svelte:fragment>
   </DataTable>
+  <More pages={runs} what="runs" />
 {/if}

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Button, NumberInput, PasswordInput, Select, SelectItem, TextArea, TextInput } from "carbon-components-svelte";
-import { get, type Identity, Problem, send } from "../lib/api";
+import { allOf, api, type Identity, matching, type Problem } from "../lib/client";
 import { bytes, duration, plural, time } from "../lib/format";
 import { go, link } from "../lib/router.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
@@ -8,13 +8,14 @@ import Trouble from "../parts/common/Trouble.svelte";
 let { name }: { name: string | undefined } = $props();
 let identities = $state<Identity[]>([]);
 let problem = $state<Problem>();
+let etag = $state<string>();
 let saved = $state(false);
 let newName = $state("");
 const blank = {
   from: "",
   host: "",
   port: 587,
-  security: "starttls",
+  security: "starttls" as Identity["settings"]["security"],
   user: "",
   password: "",
   senders: "",
@@ -24,7 +25,7 @@ const blank = {
   connections: 4,
   patienceHours: 24,
   maxMegabytes: 25,
-  tooLarge: "stop",
+  tooLarge: "stop" as Identity["settings"]["tooLarge"],
   dkimDomain: "",
   dkimSelector: "",
   dkimKey: "",
@@ -33,12 +34,17 @@ let form = $state({ ...blank });
 
 const load = async (): Promise<void> => {
   try {
-    identities = await get("/api/identities");
+    identities = await allOf(api.all("/identities"));
+    etag =
+      name === undefined || !identities.some((one) => one.name === name)
+        ? undefined
+        : (await api.read("/identities/{name}", { path: { name } })).etag;
   } catch (error) {
     problem = error as Problem;
   }
 };
 $effect(() => {
+  void name;
   load();
 });
 const chosen = $derived(identities.find((one) => one.name === name));
@@ -97,7 +103,7 @@ async function save(): Promise<void> {
     ...(form.dkimKey.trim() === "" ? {} : { dkimKey: form.dkimKey }),
   };
   try {
-    await send("PUT", `/api/identities/${encodeURIComponent(name ?? "")}`, { settings, secret });
+    await api.put("/identities/{name}", { path: { name: name ?? "" }, body: { settings, secret }, ...matching(etag) });
     await load();
     saved = true;
   } catch (error) {
@@ -107,7 +113,7 @@ async function save(): Promise<void> {
 
 async function turn(one: Identity): Promise<void> {
   try {
-    await send("POST", `/api/identities/${one.name}/${one.paused ? "resume" : "pause"}`);
+    await api.post(`/identities/{name}/${one.paused ? "resume" : "pause"}`, { path: { name: one.name } });
     await load();
   } catch (error) {
     problem = error as Problem;

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Button, Form, PasswordInput, TextInput } from "carbon-components-svelte";
-import { Problem, send } from "../lib/api";
+import { api, type Problem } from "../lib/client";
 import Trouble from "../parts/common/Trouble.svelte";
 
 let { onsignedin }: { onsignedin: (name: string) => void } = $props();
@@ -12,7 +12,7 @@ async function signIn(event: Event): Promise<void> {
   event.preventDefault();
   problem = undefined;
   try {
-    onsignedin((await send<{ name: string }>("POST", "/api/session", { name, password })).name);
+    onsignedin((await api.post("/session", { body: { name, password } })).name);
   } catch (error) {
     problem = error as Problem;
   }

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { DataTable, FileUploaderButton, Link } from "carbon-components-svelte";
-import { get, Problem, type Template, upload } from "../lib/api";
+import { allOf, api, at, type Font, type Problem, type Template, type TemplateUsed } from "../lib/client";
 import { bytes, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
@@ -10,10 +10,10 @@ import TryOut from "../parts/report/TryOut.svelte";
 
 let { name }: { name: string | undefined } = $props();
 let templates = $state<Template[]>();
-let one = $state<Template>();
+let one = $state<TemplateUsed>();
 let files = $state<File[]>([]);
 let problem = $state<Problem>();
-let fonts = $state<{ family: string; own: boolean }[]>([]);
+let fonts = $state<Font[]>([]);
 let fontFiles = $state<File[]>([]);
 
 $effect(() => {
@@ -21,10 +21,10 @@ $effect(() => {
   return whenever(
     (event) => event.kind === "template",
     async () => {
-      if (wanted) one = await get(`/api/templates/${encodeURIComponent(wanted)}`);
+      if (wanted) one = await api.get("/templates/{file}", { path: { file: wanted } });
       else {
-        templates = await get("/api/templates");
-        fonts = await get("/api/fonts");
+        templates = await allOf(api.all("/templates", { query: { limit: 1_000 } }));
+        fonts = await allOf(api.all("/fonts"));
       }
     },
   );
@@ -44,7 +44,8 @@ async function add(file: File, kind: "templates" | "fonts" = "templates"): Promi
   fontFiles = [];
   problem = undefined;
   try {
-    await upload("PUT", `/api/${kind}/${encodeURIComponent(file.name)}`, file);
+    const call = { path: { file: file.name }, body: file };
+    await (kind === "fonts" ? api.put("/fonts/{file}", call) : api.put("/templates/{file}", call));
   } catch (error) {
     problem = error as Problem;
   }
@@ -68,13 +69,13 @@ const rows = $derived(
 </div>
 <Trouble {problem} />
 {#if name && one}
-  <p class="soft">Version {one.number}, {bytes(one.size)}, added {time(one.createdAt)} by {one.createdBy}. <Link href={`/api/templates/${encodeURIComponent(one.name)}/content`}>Save the file</Link></p>
+  <p class="soft">Version {one.number}, {bytes(one.size)}, added {time(one.createdAt)} by {one.createdBy}. <Link href={at(`/templates/${encodeURIComponent(one.name)}/content`)}>Save the file</Link></p>
   {#if one.name.endsWith(".html")}
     <p class="soft">The body of a mail; see it filled in a run. Its marks:</p>
     <ul class="panel marks">{#each one.marks ?? [] as mark}<li><code>{`{{ ${mark} }}`}</code></li>{/each}</ul>
   {:else if /\.(png|jpe?g)$/.test(one.name)}
     <p class="soft">A picture; it takes the place of a document's picture whose alternative text is a mark that gives <code>{one.name}</code>.</p>
-    <img class="panel picture" src={`/api/templates/${encodeURIComponent(one.name)}/content`} alt={one.name} />
+    <img class="panel picture" src={at(`/templates/${encodeURIComponent(one.name)}/content`)} alt={one.name} />
   {:else}
     {#key one.name}<TryOut template={one} />{/key}
   {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+import type { Answer } from "@corbix/api/client";
 import {
   Button,
   Checkbox,
@@ -9,22 +10,14 @@ import {
   Tabs,
   TextInput,
 } from "carbon-components-svelte";
-import { type Finding, Problem, upload } from "../lib/api";
+import { api, at, type Finding, Problem } from "../lib/client";
 import { count, plural } from "../lib/format";
 import CellList from "../parts/common/CellList.svelte";
 import Findings from "../parts/common/Findings.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 
-interface Replaced {
-  id: string;
-  total: number;
-  cells: { sheet: string; cell: string; before: string; after: string }[];
-}
-interface Differing {
-  cells: number;
-  total: number;
-  differences: { sheet: string; cell: string; what: string; first: string; second: string }[];
-}
+type Replaced = Answer<"post", "/tools/replace">;
+type Differing = Answer<"post", "/tools/differ">;
 
 let problem = $state<Problem>();
 let busy = $state(false);
@@ -44,22 +37,17 @@ async function work(job: () => Promise<void>): Promise<void> {
   try {
     await job();
   } catch (error) {
-    problem = error instanceof Problem ? error : new Problem(String(error), 0);
+    problem = error instanceof Problem ? error : new Problem(String(error), 0, "FAILED");
   } finally {
     busy = false;
   }
 }
-const query = (fields: Record<string, string>): string => new URLSearchParams(fields).toString();
 
 const takeApart = ([file]: readonly File[]): Promise<void> =>
   work(async () => {
     apart = undefined;
     if (!file) return;
-    const made = await upload<{ id: string; sheets: string[]; findings: Finding[] }>(
-      "POST",
-      `/api/tools/sheets?${query({ name: file.name })}`,
-      file,
-    );
+    const made = await api.post("/tools/sheets", { query: { name: file.name }, body: file });
     apart = { ...made, name: file.name };
   });
 const replace = (): Promise<void> =>
@@ -67,8 +55,8 @@ const replace = (): Promise<void> =>
     replaced = [];
     for (const file of books) {
       const pairs = JSON.stringify(words.filter((pair) => pair.from !== ""));
-      const rule = { name: file.name, pairs, whole: String(whole), anyCase: String(anyCase) };
-      const one = await upload<Replaced>("POST", `/api/tools/replace?${query(rule)}`, file);
+      const rule = { name: file.name, pairs, whole, anyCase };
+      const one = await api.post("/tools/replace", { query: rule, body: file });
       replaced = [...replaced, { ...one, name: file.name }];
     }
   });
@@ -85,9 +73,9 @@ const compare = (): Promise<void> =>
     compared = undefined;
     const [first, second] = pair;
     if (!first || !second) return;
-    const { id } = await upload<{ id: string }>("POST", `/api/tools/hold?${query({ name: first.name })}`, first);
-    const address = `/api/tools/differ?${query({ name: second.name, with: id })}`;
-    compared = { ...(await upload<Differing>("POST", address, second)), names: [first.name, second.name] };
+    const { id } = await api.post("/tools/hold", { query: { name: first.name }, body: first });
+    const found = await api.post("/tools/differ", { query: { name: second.name, with: id }, body: second });
+    compared = { ...found, names: [first.name, second.name] };
   });
 const changed = $derived(
   replaced.flatMap((one) => one.cells.map((cell) => [one.name, `${cell.sheet}!${cell.cell}`, cell.before, cell.after])),
@@ -114,7 +102,7 @@ const accept = [".xlsx", ".xlsm"];
       <p>Each visible sheet becomes a workbook of its own, with its looks, and values instead of formulas.</p>
       <FileUploaderDropContainer labelText="Drop a workbook here, or choose one" {accept} on:change={({ detail }) => takeApart(detail)} />
       {#if apart}
-        <p><strong>{plural(apart.sheets.length, "sheet")}</strong> of {apart.name}. <Link href={`/api/made/${apart.id}/zip`}>Save all as one archive</Link></p>
+        <p><strong>{plural(apart.sheets.length, "sheet")}</strong> of {apart.name}. <Link href={at(`/made/${apart.id}/zip`)}>Save all as one archive</Link></p>
         <ul class="panel">{#each apart.sheets as sheet}<li>{sheet}</li>{/each}</ul>
         {#if apart.findings.length > 0}<Findings findings={apart.findings} />{/if}
       {/if}
@@ -137,7 +125,7 @@ const accept = [".xlsx", ".xlsm"];
       <Button size="small" disabled={busy || words.every((pair) => pair.from === "") || books.length === 0} on:click={replace}>Replace in {plural(books.length, "workbook")}</Button>
       {#if replaced.length > 0}
         <p><strong>{plural(total, "cell")}</strong> changed in {replaced.filter((one) => one.total > 0).length} of {plural(replaced.length, "workbook")}.</p>
-        <ul class="panel">{#each replaced as one}<li><Link href={`/api/made/${one.id}/xlsx`}>Save {one.name}</Link> <span class="soft">{plural(one.total, "cell")}</span></li>{/each}</ul>
+        <ul class="panel">{#each replaced as one}<li><Link href={at(`/made/${one.id}/xlsx`)}>Save {one.name}</Link> <span class="soft">{plural(one.total, "cell")}</span></li>{/each}</ul>
         <CellList label="Changed cells" headings={["File", "Cell", "Before", "After"]} rows={changed} />
       {/if}
     </TabContent>

@@ -27,3 +27,32 @@ export function sortFindings(findings: readonly Finding[]): Finding[] {
 export function hasStop(findings: readonly Finding[]): boolean {
   return findings.some((finding) => finding.severity === "stop");
 }
+
+/** Findings of one kind told as one: the first of them, and how many there are. */
+export interface SummedFinding extends Finding {
+  readonly times: number;
+}
+
+/** So many findings of one kind are told one by one. */
+const TOLD_APART = 5;
+
+/**
+ * Findings fit to be read: of those that say the same of many places the first stands for all, what stops first. Nothing is left out
+ * of the counts.
+ */
+export function sumUpFindings(findings: readonly Finding[]): SummedFinding[] {
+  const kinds = new Map<string, Finding[]>();
+  for (const finding of sortFindings(findings)) {
+    const kind = `${finding.severity} ${finding.code}`;
+    const known = kinds.get(kind);
+    if (known) known.push(finding);
+    else kinds.set(kind, [finding]);
+  }
+  return [...kinds.values()].flatMap((own): SummedFinding[] => {
+    if (own.length <= TOLD_APART) return own.map((finding) => ({ ...finding, times: 1 }));
+    const [{ count: _, ...first }] = own as [Finding];
+    return [
+      { ...first, what: `${first.what} And ${(own.length - 1).toLocaleString("en")} more like it.`, times: own.length },
+    ];
+  });
+}

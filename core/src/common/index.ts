@@ -13,7 +13,7 @@ export {
 } from "./dates.js";
 export { CorbixError, ERRORS, type ErrorCode } from "./errors.js";
 export { Exact } from "./exact.js";
-export { type Finding, hasStop, type Severity, sortFindings } from "./finding.js";
+export { type Finding, hasStop, type Severity, type SummedFinding, sortFindings, sumUpFindings } from "./finding.js";
 export { formatValue } from "./format.js";
 export { readMeasure } from "./measures.js";
 export { memoize } from "./memoize.js";

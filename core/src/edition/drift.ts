@@ -9,7 +9,11 @@ export interface Drift {
   readonly isOtherTable: boolean;
   /** Guesses: a column that is gone and a new one that looks like it. */
   readonly renamed: readonly { readonly from: string; readonly to: string; readonly why: string }[];
-  readonly retyped: readonly { readonly name: string; readonly from: string; readonly to: string }[];
+  readonly retyped: readonly {
+    readonly name: string;
+    readonly from: ColumnInfo["type"];
+    readonly to: ColumnInfo["type"];
+  }[];
 }
 
 /** So many different values of a column are compared to guess that it was renamed. */

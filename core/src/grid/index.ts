@@ -1,2 +1,3 @@
 export { type ColumnProfile, exactSum, Grid, type GridColumn } from "./grid.js";
+export { isoCell } from "./iso-cell.js";
 export { EVERYTHING, type GridFilter, type GridQuery, gridQuerySchema } from "./query.js";

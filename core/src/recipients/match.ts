@@ -1,5 +1,5 @@
 /** Who receives for each group, by which rule, and why nobody does. */
-import { cleanKey, type Finding, foldName, isoFromSerial, suggestName } from "../common/index.js";
+import { cleanKey, editDistance, type Finding, foldName, isoFromSerial, suggestName } from "../common/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
 import { type Address, foldAddress, readAddresses } from "./addresses.js";
@@ -36,6 +36,10 @@ export interface MatchRules {
     readonly copies?: string;
   }[];
   readonly table?: Table;
+  /** Keys of all groups that have rows, where not all of them are matched. */
+  readonly present?: ReadonlySet<string>;
+  /** Keys of groups that this report has had before; without them every group of the list may be one of its own. */
+  readonly known?: ReadonlySet<string>;
 }
 
 /** Finds each group's people by cleaned key. Groups without people stop nothing: they are left out, and named. */
@@ -45,19 +49,9 @@ export function matchRecipients(
   rules: MatchRules = {},
 ): Matching {
   const findings: Finding[] = [];
-  const keys = new Set(groups.map((group) => group.key));
+  const keys = new Set([...groups.map((group) => group.key), ...(rules.present ?? [])]);
   const judged = recipients.map((recipient) => ({ recipient, against: reasonAgainst(recipient, rules) }));
   const entries = entriesByKey(judged);
-  for (const { recipient, against } of judged) {
-    if (recipient.key === ALL_GROUPS || keys.has(recipient.key) || against?.isForOthers) continue;
-    findings.push({
-      code: "recipient-without-rows",
-      severity: "note",
-      where: `recipient list, row ${recipient.row}`,
-      what: `"${recipient.name}" receives for "${recipient.group}", which has no rows this time.`,
-      advice: "Nothing is sent. If there should be rows, look at the spelling.",
-    });
-  }
   for (const one of rules.instead ?? [])
     if (!keys.has(cleanKey(one.group)))
       findings.push({
@@ -91,7 +85,37 @@ export function matchRecipients(
       advice: "Add a recipient for it to the list, then plan again.",
     });
   }
+  const idle = judged.filter(
+    ({ recipient, against }) => recipient.key !== ALL_GROUPS && !keys.has(recipient.key) && !against?.isForOthers,
+  );
+  findings.push(...idleFindings(idle, [...nobody.keys()], rules));
   return { byGroup, nobody, findings };
+}
+
+/** Letters in which a group's name may differ from one that nobody receives for, to be pointed at. */
+const NEAR = 2;
+/** Groups without people that names are compared with. */
+const COMPARED = 200;
+
+/** People whose group has no rows: of a shared list only those that concern this report, since it had the group before, or nearly has it. */
+function idleFindings(idle: readonly Judged[], nobody: readonly string[], { known }: MatchRules): Finding[] {
+  const lonely = nobody.slice(0, COMPARED);
+  return idle.flatMap(({ recipient }) => {
+    const near = lonely.find((key) => editDistance(key, recipient.key, NEAR) <= NEAR);
+    if (known && !known.has(recipient.key) && near === undefined) return [];
+    return [
+      {
+        code: "recipient-without-rows",
+        severity: "note" as const,
+        where: `recipient list, row ${recipient.row}`,
+        what: `"${recipient.name}" receives for "${recipient.group}", which has no rows this time.`,
+        advice:
+          near === undefined
+            ? "Nothing is sent. If there should be rows, look at the spelling."
+            : `Nothing is sent. Nobody receives for "${near}": if it is the same, correct the list or merge the spellings.`,
+      },
+    ];
+  });
 }
 
 /** An address that stands twice for a group gets one message all the same, and is named. */

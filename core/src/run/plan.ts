@@ -113,6 +113,8 @@ export interface PlanInput {
   readonly onlyRows?: { readonly rowNumbers: ReadonlySet<number>; readonly why: string };
   /** Only these groups, by cleaned key; the rest counts as left out. */
   readonly only?: readonly string[];
+  /** Keys of the groups that this report has had before, if it has run before. */
+  readonly knownGroups?: ReadonlySet<string>;
   /** Rows of a group that have gone out before and do so once only: by row of the prepared table, why it is left out. */
   readonly delivered?: (table: Table, group: Group) => ReadonlyMap<number, string>;
   /** Called now and then while thousands of groups are planned, for whoever has to look after memory meanwhile. */
@@ -190,6 +192,8 @@ export function planRun(input: PlanInput): Planned {
     dataset: report.data,
     date: facts.date,
     table: prepared.table,
+    present: new Set(split.groups.map((group) => group.key)),
+    ...(input.knownGroups ? { known: input.knownGroups } : {}),
     ...(narrow ? { narrow } : {}),
     ...(instead ? { instead } : {}),
     ...(to === "recipients" ? {} : { column: columnRule(to) }),

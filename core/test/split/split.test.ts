@@ -141,7 +141,31 @@ describe("recipients", () => {
     const extra = readRecipients(table("Group,Address\nGranary,g@x.example\n"), "p").recipients;
     const { byGroup, findings } = matchRecipients(groups, [...list.recipients, ...extra]);
     expect([...byGroup.keys()]).toEqual(["dock"]);
-    expect(findings.map((finding) => finding.code)).toEqual(["recipient-without-rows", "group-without-recipient"]);
+    expect(findings.map((finding) => finding.code)).toEqual(["group-without-recipient", "recipient-without-rows"]);
+  });
+
+  it("tells of people without rows only where their group is the report's own, or nearly one nobody receives for", () => {
+    const { groups } = splitTable(table("Site,Fee\n dock ,1\nMill,2\n"), ["site"]);
+    const others = "Group,Name,Address\nGranary,Gil,g@x.example\nMil,Mo,m@x.example\nQuay,Quin,q@x.example\n";
+    const shared = [...list.recipients, ...readRecipients(table(others), "p").recipients];
+    const told = (known?: readonly string[]) =>
+      matchRecipients(groups, shared, known ? { known: new Set(known) } : {})
+        .findings.filter((finding) => finding.code === "recipient-without-rows")
+        .map((finding) => [/^"(\w+)"/.exec(finding.what)?.[1], /Nobody receives/.test(finding.advice)]);
+    expect(told(["quay", "dock", "mill"])).toEqual([
+      ["Mo", true],
+      ["Quin", false],
+    ]);
+    // A report that never ran knows no groups of its own: everybody may be meant.
+    expect(told().map(([name]) => name)).toEqual(["Gil", "Mo", "Quin"]);
+  });
+
+  it("does not say of groups that are there, but were not chosen, that they have no rows", () => {
+    const { groups } = splitTable(table("Site,Fee\nDock,1\nMill,2\n"), ["site"]);
+    const people = readRecipients(table("Group,Address\nMill,m@x.example\n"), "p").recipients;
+    const present = new Set(groups.map((group) => group.key));
+    const { findings } = matchRecipients(groups.slice(0, 1), people, { present });
+    expect(findings.map((finding) => finding.code)).toEqual(["group-without-recipient"]);
   });
 
   it("refuses addresses that would start another header or another recipient", () => {

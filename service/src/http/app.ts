@@ -1,5 +1,6 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
+import { BASE, endpoints, openApiDocument } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { describeProblems } from "@corbix/core/report";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";
@@ -8,10 +9,11 @@ import type { z } from "zod";
 import { maybeUser, type User } from "../access/access.js";
 import type { Context } from "../process/context.js";
 import { isDatabaseAway } from "../records/index.js";
+import { serveDownloads } from "./download-pages.js";
 import { eventStream } from "./event-stream.js";
-import { openApiDocument } from "./openapi.js";
-import type { Route } from "./route.js";
-import { allRoutes } from "./routes/index.js";
+import { answering, type Call, type Route } from "./handler.js";
+import { once } from "./idempotency.js";
+import { allRoutes } from "./resources/index.js";
 import { sessionToken } from "./session-cookie.js";
 
 /** JSON and text bodies are small; files go their own way. */
@@ -44,15 +46,20 @@ export function makeApp(context: Context, consoleFolder: string): Express {
       crossOriginEmbedderPolicy: false,
     }),
   );
+  const document = openApiDocument(endpoints);
   app.get("/openapi.json", (_, response) => {
-    response.json(openApiDocument(routes));
+    response.json(document);
   });
-  app.get("/api/events", (request, response, next) => {
+  serveDownloads(app, context);
+  app.get(`${BASE}/events`, (request, response, next) => {
     identify(context, request).then(() => eventStream(context, response, () => identify(context, request)), next);
   });
   for (const route of routes) serve(app, context, route);
+  app.use(BASE, (request) => refuseUnknown(routes, request));
   app.use("/api", () => {
-    throw new CorbixError("NOT_FOUND", "Cannot find this address in the API.", { advice: "See /openapi.json." });
+    throw new CorbixError("NOT_FOUND", "Cannot find this address in the API.", {
+      advice: `The API lies under ${BASE}; see /openapi.json.`,
+    });
   });
   if (existsSync(consoleFolder)) {
     app.use("/assets", express.static(join(consoleFolder, "assets"), { immutable: true, maxAge: "1y" }));
@@ -67,19 +74,38 @@ export function makeApp(context: Context, consoleFolder: string): Express {
 /** Who calls, known before anything of the body is read. */
 const USERS = new WeakMap<Request, User>();
 
+/** An address that is known with another method says which. */
+function refuseUnknown(routes: readonly Route[], request: Request): never {
+  const methods = routes
+    .filter(({ endpoint }) => new RegExp(`^${endpoint.path.replace(/\{\w+\}/g, "[^/]+")}/?$`).test(request.path))
+    .map(({ endpoint }) => endpoint.method.toUpperCase());
+  if (methods.length === 0)
+    throw new CorbixError("NOT_FOUND", "Cannot find this address in the API.", { advice: "See /openapi.json." });
+  request.res?.setHeader("Allow", methods.join(", "));
+  throw new CorbixError(
+    "METHOD_NOT_ALLOWED",
+    `Cannot ${request.method} this address: it takes ${methods.join(" and ")}.`,
+    {
+      where: request.originalUrl,
+      advice: "See /openapi.json.",
+    },
+  );
+}
+
 function serve(app: Express, context: Context, route: Route): void {
-  const path = route.path.replace(/\{(\w+)\}/g, ":$1");
-  const limit = route.limit ?? (route.body === "bytes" ? BYTES_LIMIT : JSON_LIMIT);
+  const { endpoint } = route;
+  const path = BASE + endpoint.path.replace(/\{(\w+)\}/g, ":$1");
+  const limit = endpoint.limit ?? (endpoint.body === "bytes" ? BYTES_LIMIT : JSON_LIMIT);
   const parse =
-    route.body === "bytes"
+    endpoint.body === "bytes"
       ? express.raw({ type: () => true, limit })
-      : route.body === "text"
+      : endpoint.body === "text"
         ? express.text({ type: () => true, limit })
         : express.json({ limit });
-  app[route.method](
+  app[endpoint.method](
     path,
     (request: Request, _: Response, next: NextFunction) => {
-      if (route.isOpen) return next();
+      if (endpoint.isOpen) return next();
       identify(context, request).then(
         (user) => {
           USERS.set(request, user);
@@ -91,7 +117,7 @@ function serve(app: Express, context: Context, route: Route): void {
         },
       );
     },
-    ...(route.body === "stream" || route.body === undefined ? [] : [parse]),
+    ...(endpoint.body === "stream" || endpoint.body === undefined ? [] : [parse]),
     (request: Request, response: Response, next: NextFunction) => {
       answer(context, route, request, response).catch(next);
     },
@@ -122,20 +148,38 @@ function leaveBody(request: Request): void {
 }
 
 async function answer(context: Context, route: Route, request: Request, response: Response): Promise<void> {
+  const { endpoint } = route;
   const call = {
     context,
     request,
     response,
     user: USERS.get(request) ?? { id: 0, name: "" },
-    params: check(route.params, request.params, "address"),
-    query: check(route.query, request.query, "query"),
-    body:
-      route.body === "bytes" || route.body === "stream" || route.body === "text"
-        ? request.body
-        : check(route.body, request.body ?? {}, "body"),
-  };
-  const result = await route.handle(call as Parameters<Route["handle"]>[0]);
-  if (result !== undefined && !response.headersSent) response.json(result);
+    params: check(endpoint.params, request.params, "address"),
+    query: check(endpoint.query, request.query, "query"),
+    body: bodyOf(endpoint.body, request),
+    ...answering(request, response),
+  } as Call;
+  const given = await once(context, route, call, () => route.handle(call));
+  if (given === undefined || response.headersSent) return;
+  checkAnswer(context, route, given, response.statusCode);
+  response.json(given);
+}
+
+function bodyOf(body: Route["endpoint"]["body"], { body: sent }: Request): unknown {
+  if (body === "bytes") return Buffer.isBuffer(sent) ? sent : new Uint8Array();
+  if (body === "text") return typeof sent === "string" ? sent : "";
+  return body === "stream" ? undefined : check(body, sent ?? {}, "body");
+}
+
+/** Under test an answer that is not what the contract says is a failure of the service. */
+function checkAnswer(context: Context, { id, endpoint }: Route, given: unknown, status: number): void {
+  if (!context.settings.checkAnswers || typeof endpoint.answer === "string") return;
+  const told = JSON.parse(JSON.stringify(given));
+  const read = endpoint.answer.safeParse(told);
+  const isStatus = (endpoint.statuses as readonly number[]).includes(status);
+  if (read.success && isStatus) return;
+  const what = read.success ? `it answers ${status}` : describeProblems(read.error);
+  throw new Error(`The answer of ${id} is not what the contract says: ${what}`);
 }
 
 function check(schema: z.ZodType | undefined, value: unknown, where: string): unknown {

@@ -127,7 +127,9 @@ export class FolderWatch {
       const message = refusalText(error);
       this.left.set(path, mark);
       const moved = await this.moveAway(dataset, file, path, REFUSED);
-      await writeFile(`${moved}.txt`, `${file} was not loaded into ${dataset}.\n\n${message}\n`);
+      // Whoever sees the note finds it whole.
+      await writeFile(`${moved}.note`, `${file} was not loaded into ${dataset}.\n\n${message}\n`);
+      await rename(`${moved}.note`, `${moved}.txt`);
       await noteArrival(context, { ...facts, outcome: "refused", edition: null, message });
     }
     this.seen.delete(path);

@@ -9,9 +9,10 @@ import type { ColumnInfo } from "@corbix/core/table";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
-import type { DatasetRow, EditionRow, ReportVersionRow, TemplateVersionRow } from "../records/index.js";
-import { newestRecipients } from "../records/index.js";
+import type { ReportVersionRow, TemplateVersionRow } from "../records/index.js";
+import * as records from "../records/index.js";
 import { checkDelivery } from "../run/delivery-checks.js";
+import { checkExpected } from "./expected.js";
 
 /** Keeps a template as its next version; one that cannot be read is refused. The same bytes make no new version. */
 export async function addTemplate(
@@ -19,6 +20,7 @@ export async function addTemplate(
   name: string,
   bytes: Uint8Array,
   by: string,
+  expected?: string,
 ): Promise<TemplateVersionRow> {
   if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|html|md|txt|png|jpe?g|pdf|csv|ics|zip)$/u.test(name)) {
     throw new CorbixError(
@@ -33,44 +35,32 @@ export async function addTemplate(
       where: "templates",
     });
   const sha256 = await context.store.put(bytes);
-  const { TemplateVersion } = context.database.models;
-  const newest = await maybeTemplate(context, name);
-  if (newest?.sha256 === sha256) return newest;
-  const created = await TemplateVersion.create({
-    name,
-    number: (newest?.number ?? 0) + 1,
-    sha256,
-    size: bytes.length,
-    createdBy: by,
-  });
-  await noteAction(context.database, by, "template added", name, { version: (newest?.number ?? 0) + 1 });
-  await announce(context.database, { kind: "template", subject: name });
-  return created.get({ plain: true });
-}
-
-async function maybeTemplate(context: Context, name: string): Promise<TemplateVersionRow | undefined> {
-  const found = await context.database.models.TemplateVersion.findOne({
-    where: { name },
-    order: [["number", "DESC"]],
-    raw: true,
-  });
-  return (found ?? undefined) as unknown as TemplateVersionRow | undefined;
+  for (;;) {
+    const newest = await records.maybeTemplate(context.database, name);
+    checkExpected(expected, newest?.number, `template ${name}`, newest?.createdBy);
+    if (newest?.sha256 === sha256) return newest;
+    const number = (newest?.number ?? 0) + 1;
+    const kept = await records.addTemplateVersion(context.database, {
+      name,
+      number,
+      sha256,
+      size: bytes.length,
+      createdBy: by,
+    });
+    if (!kept) continue;
+    await noteAction(context.database, by, "template added", name, { version: number });
+    await announce(context.database, { kind: "template", subject: name });
+    return kept;
+  }
 }
 
 /** The newest version of each template, by name. */
-export async function newestTemplates(context: Context): Promise<TemplateVersionRow[]> {
-  const all = (await context.database.models.TemplateVersion.findAll({
-    order: [
-      ["name", "ASC"],
-      ["number", "DESC"],
-    ],
-    raw: true,
-  })) as unknown as TemplateVersionRow[];
-  return all.filter((version, index) => index === 0 || all[index - 1].name !== version.name);
+export function newestTemplates(context: Context): Promise<TemplateVersionRow[]> {
+  return records.newestTemplates(context.database);
 }
 
 export async function getTemplate(context: Context, name: string): Promise<TemplateVersionRow> {
-  const found = await maybeTemplate(context, name);
+  const found = await records.maybeTemplate(context.database, name);
   if (found) return found;
   const names = (await newestTemplates(context)).map((template) => template.name);
   throw new CorbixError("NOT_FOUND", `Cannot find the template \`${name}\`.`, {
@@ -85,6 +75,7 @@ export async function addReport(
   source: string,
   by: string,
   expectedName?: string,
+  expected?: string,
 ): Promise<ReportVersionRow> {
   const definition = await readDefinition(context, source, expectedName ?? "report");
   if (expectedName !== undefined && definition.report !== expectedName) {
@@ -96,18 +87,23 @@ export async function addReport(
   }
   if (definition.schedule) checkSchedule(definition.schedule);
   await checkReportAgainstStore(context, definition);
-  const newest = await maybeReport(context, definition.report);
-  const created = await context.database.models.ReportVersion.create({
-    name: definition.report,
-    number: (newest?.number ?? 0) + 1,
-    source,
-    definition,
-    createdBy: by,
-  });
-  await planNextRun(context, definition, context.now());
-  await noteAction(context.database, by, "report saved", definition.report, { version: (newest?.number ?? 0) + 1 });
-  await announce(context.database, { kind: "report", subject: definition.report });
-  return created.get({ plain: true });
+  for (;;) {
+    const newest = await records.maybeReport(context.database, definition.report);
+    checkExpected(expected, newest?.number, `report ${definition.report}`, newest?.createdBy);
+    const number = (newest?.number ?? 0) + 1;
+    const kept = await records.addReportVersion(context.database, {
+      name: definition.report,
+      number,
+      source,
+      definition,
+      createdBy: by,
+    });
+    if (!kept) continue;
+    await planNextRun(context, definition, context.now());
+    await noteAction(context.database, by, "report saved", definition.report, { version: number });
+    await announce(context.database, { kind: "report", subject: definition.report });
+    return kept;
+  }
 }
 
 /** A definition from its text, read in a thread: whatever it holds, nobody else waits for it. Throws `BAD_DEFINITION` or `LIMIT_EXCEEDED`. */
@@ -133,7 +129,7 @@ export async function checkReportAgainstStore(
     definition: report,
     columns: Object.fromEntries(columns),
     templates: Object.fromEntries(templates),
-    recipients: (await newestRecipients(context.database))?.recipients ?? [],
+    recipients: (await records.newestRecipients(context.database))?.recipients ?? [],
   });
   await checkDelivery(context, report);
 }
@@ -146,17 +142,8 @@ export async function preparedColumnsOf(context: Context, report: Report): Promi
 
 /** The columns of each dataset's newest edition. */
 export async function datasetColumns(context: Context): Promise<Map<string, readonly ColumnInfo[]>> {
-  const { Dataset, Edition } = context.database.models;
-  const columns = new Map<string, readonly ColumnInfo[]>();
-  for (const dataset of (await Dataset.findAll({ raw: true })) as unknown as DatasetRow[]) {
-    const edition = (await Edition.findOne({
-      where: { datasetId: dataset.id },
-      order: [["number", "DESC"]],
-      raw: true,
-    })) as unknown as EditionRow | null;
-    if (edition) columns.set(dataset.name, edition.columns);
-  }
-  return columns;
+  const newest = await records.newestColumns(context.database);
+  return new Map(newest.map(({ name, columns }) => [name, columns]));
 }
 
 /** Bytes of templates by name: the newest, or the given versions. */
@@ -184,29 +171,13 @@ async function heldBytes(context: Context, digest: string): Promise<Uint8Array> 
   return bytes;
 }
 
-async function maybeReport(context: Context, name: string): Promise<ReportVersionRow | undefined> {
-  const found = await context.database.models.ReportVersion.findOne({
-    where: { name },
-    order: [["number", "DESC"]],
-    raw: true,
-  });
-  return (found ?? undefined) as unknown as ReportVersionRow | undefined;
-}
-
 /** The newest version of each report, by name. */
-export async function newestReports(context: Context): Promise<ReportVersionRow[]> {
-  const all = (await context.database.models.ReportVersion.findAll({
-    order: [
-      ["name", "ASC"],
-      ["number", "DESC"],
-    ],
-    raw: true,
-  })) as unknown as ReportVersionRow[];
-  return all.filter((version, index) => index === 0 || all[index - 1].name !== version.name);
+export function newestReports(context: Context): Promise<ReportVersionRow[]> {
+  return records.newestReports(context.database);
 }
 
 export async function getReport(context: Context, name: string): Promise<ReportVersionRow> {
-  const found = await maybeReport(context, name);
+  const found = await records.maybeReport(context.database, name);
   if (found) return found;
   const names = (await newestReports(context)).map((report) => report.name);
   throw new CorbixError("NOT_FOUND", `Cannot find the report \`${name}\`.`, {
@@ -215,19 +186,12 @@ export async function getReport(context: Context, name: string): Promise<ReportV
   });
 }
 
-export async function getReportVersion(context: Context, name: string, number: number): Promise<ReportVersionRow> {
-  return (await context.database.models.ReportVersion.findOne({
-    where: { name, number },
-    raw: true,
-    rejectOnEmpty: true,
-  })) as unknown as ReportVersionRow;
+export function getReportVersion(context: Context, name: string, number: number): Promise<ReportVersionRow> {
+  return records.reportVersion(context.database, name, number);
 }
 
 /** Writes down when a report runs by itself next; none where it has no schedule. */
 export async function planNextRun(context: Context, report: Report, after: Date): Promise<void> {
   const [next] = report.schedule ? nextTimes(report.schedule, after, 1) : [];
-  await context.database.execute(
-    "INSERT INTO schedules (report, next_at) VALUES ($1, $2) ON CONFLICT (report) DO UPDATE SET next_at = excluded.next_at",
-    [report.report, next?.toISOString() ?? null],
-  );
+  await records.setNextRun(context.database, report.report, next);
 }

@@ -1,7 +1,8 @@
 /** A report's message as it is written in the console: its texts, a preview of any group, and keeping them. */
-import { bytesFromText, CorbixError, textFromBytes } from "@corbix/core/common";
+import { bytesFromText, textFromBytes } from "@corbix/core/common";
 import { type EditedMessage, type MessageWords, messageWords, withMessageWords } from "@corbix/core/report";
 import type { TriedMessage } from "@corbix/core/run";
+import type { ColumnInfo } from "@corbix/core/table";
 import type { Context } from "../process/context.js";
 import {
   addReport,
@@ -13,6 +14,7 @@ import {
   readDefinition,
   templateBytes,
 } from "./definitions.js";
+import { checkExpected } from "./expected.js";
 import { trialInput } from "./template-preview.js";
 
 export type WordsByLanguage = Readonly<Record<string, MessageWords>>;
@@ -21,7 +23,7 @@ export interface EditableMessage {
   readonly version: number;
   readonly words: WordsByLanguage;
   /** What marks can be filled from: columns whose value the group shares or each line has, by their names in marks. */
-  readonly columns: readonly { readonly name: string; readonly type: string }[];
+  readonly columns: readonly Pick<ColumnInfo, "name" | "type">[];
 }
 
 export async function editableMessage(context: Context, name: string): Promise<EditableMessage> {
@@ -50,21 +52,17 @@ export async function previewMessage(
 
 /**
  * Keeps the texts: those of templates as their next version, the others in the report's next version. All are checked first.
- * Throws `CONFLICT` where somebody saved the report since `version` was read.
+ * Throws `CHANGED_MEANWHILE` where somebody saved the report since the expected version was read.
  */
 export async function saveMessage(
   context: Context,
   name: string,
   words: WordsByLanguage,
-  version: number,
   by: string,
+  expected: string | undefined,
 ): Promise<{ readonly version: number; readonly templates: readonly string[] }> {
   const before = await getReport(context, name);
-  if (before.number !== version)
-    throw new CorbixError("CONFLICT", `Cannot keep the message: ${before.createdBy} saved the report meanwhile.`, {
-      where: `report ${name}, version ${before.number}`,
-      advice: "Open it anew; copy what you wrote first.",
-    });
+  checkExpected(expected, before.number, `report ${name}`, before.createdBy);
   const { source, templates } = await editedSource(context, name, words);
   const texts = new Map([...templates].map(([template, text]) => [template, bytesFromText(text)]));
   await checkReportAgainstStore(context, await readDefinition(context, source, name), texts);
@@ -73,7 +71,7 @@ export async function saveMessage(
     const { number } = await getTemplate(context, template);
     if ((await addTemplate(context, template, bytes, by)).number !== number) changed.push(template);
   }
-  const kept = source === before.source ? before : await addReport(context, source, by, name);
+  const kept = source === before.source ? before : await addReport(context, source, by, name, String(before.number));
   return { version: kept.number, templates: changed };
 }
 

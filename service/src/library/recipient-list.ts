@@ -21,8 +21,14 @@ import { stringify } from "csv-stringify/sync";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
-import type { RecipientListRow } from "../records/index.js";
-import { newestRecipients } from "../records/index.js";
+import {
+  addRecipientList,
+  newestRecipients,
+  type PageWish,
+  pageOfRecipientLists,
+  type RecipientListRow,
+} from "../records/index.js";
+import { checkExpected } from "./expected.js";
 
 /** Reads a list from a stored file: a table, or vCards. Throws `BAD_TABLE_FILE` where nobody could be found in it. */
 export async function readListFile(
@@ -59,23 +65,30 @@ export async function previewList(
   return { ...mergeRecipients(before, list.recipients, mode), findings: list.findings };
 }
 
-/** Imports a list; from then on it is the shared one. */
+/** Imports a list; from then on it is the shared one. Throws `CHANGED_MEANWHILE` where the list is not the expected version. */
 export async function importList(
   context: Context,
   file: { readonly name: string; readonly sha256: string },
   list: RecipientList,
   mode: MergeMode,
   by: string,
+  expected?: string,
 ): Promise<RecipientListRow> {
-  const before = (await newestRecipients(context.database))?.recipients ?? [];
-  const merged = mergeRecipients(before, list.recipients, mode);
-  // A file alone keeps its own row numbers, which its findings name.
-  const recipients = mode === "replace" ? list.recipients : merged.recipients;
-  const findings = mode === "replace" ? list.findings : addressFindings(recipients, "list");
   const stored = (await context.store.has(file.sha256)) ? file.sha256 : null;
-  return keepList(context, { origin: file.name, sha256: file.sha256, stored, recipients, findings }, by, {
-    what: mode === "replace" ? "recipients imported" : "recipients merged",
-    changes: merged.changes,
+  return changeList(context, expected, by, (before) => {
+    const merged = mergeRecipients(before, list.recipients, mode);
+    // A file alone keeps its own row numbers, which its findings name.
+    const recipients = mode === "replace" ? list.recipients : merged.recipients;
+    const findings = mode === "replace" ? list.findings : addressFindings(recipients, "list");
+    return {
+      origin: file.name,
+      sha256: file.sha256,
+      stored,
+      recipients,
+      findings,
+      what: mode === "replace" ? "recipients imported" : "recipients merged",
+      changes: merged.changes.length,
+    };
   });
 }
 
@@ -95,38 +108,45 @@ export interface ListEntry {
   readonly fields?: Readonly<Record<string, string>> | undefined;
 }
 
-/** Adds an entry, or puts it in place of those of a row. Throws `BAD_REQUEST` with what is wrong with it. */
+/** Adds an entry, or puts it in place of those of a row. Throws `BAD_REQUEST` with what is wrong with it, or `CHANGED_MEANWHILE`. */
 export async function setEntry(
   context: Context,
   row: number | undefined,
   entry: ListEntry,
   by: string,
+  expected?: string,
 ): Promise<RecipientListRow> {
-  const list = await newestRecipients(context.database);
-  const before = list?.recipients ?? [];
-  const at = row ?? Math.max(1, ...before.map((one) => one.row)) + 1;
-  if (row !== undefined && !before.some((one) => one.row === row)) throw noRow(row);
-  const { recipients, findings } = readRecipients(entryTable(entry, at), "entry");
-  const [wrong] = findings.filter(
-    (finding) => finding.code.startsWith("bad-") || finding.code.startsWith("recipient-"),
-  );
-  if (wrong)
-    throw new CorbixError("BAD_REQUEST", `Cannot keep the entry: ${wrong.what}`, {
-      where: "entry",
-      advice: wrong.advice,
-    });
-  const first = before.findIndex((one) => one.row === row);
-  const others = before.filter((one) => one.row !== row);
-  const place = first < 0 ? others.length : before.slice(0, first).filter((one) => one.row !== row).length;
-  const after = [...others.slice(0, place), ...recipients, ...others.slice(place)];
-  return keepChanged(context, before, after, row === undefined ? "recipient added" : "recipient changed", by);
+  return changeList(context, expected, by, (before) => {
+    const at = row ?? Math.max(1, ...before.map((one) => one.row)) + 1;
+    if (row !== undefined && !before.some((one) => one.row === row)) throw noRow(row);
+    const { recipients, findings } = readRecipients(entryTable(entry, at), "entry");
+    const [wrong] = findings.filter(
+      (finding) => finding.code.startsWith("bad-") || finding.code.startsWith("recipient-"),
+    );
+    if (wrong)
+      throw new CorbixError("BAD_REQUEST", `Cannot keep the entry: ${wrong.what}`, {
+        where: "entry",
+        advice: wrong.advice,
+      });
+    const first = before.findIndex((one) => one.row === row);
+    const others = before.filter((one) => one.row !== row);
+    const place = first < 0 ? others.length : before.slice(0, first).filter((one) => one.row !== row).length;
+    const after = [...others.slice(0, place), ...recipients, ...others.slice(place)];
+    return changedByHand(before, after, row === undefined ? "recipient added" : "recipient changed");
+  });
 }
 
-export async function removeEntry(context: Context, row: number, by: string): Promise<RecipientListRow> {
-  const before = (await newestRecipients(context.database))?.recipients ?? [];
-  const after = before.filter((one) => one.row !== row);
-  if (after.length === before.length) throw noRow(row);
-  return keepChanged(context, before, after, "recipient removed", by);
+export async function removeEntry(
+  context: Context,
+  row: number,
+  by: string,
+  expected?: string,
+): Promise<RecipientListRow> {
+  return changeList(context, expected, by, (before) => {
+    const after = before.filter((one) => one.row !== row);
+    if (after.length === before.length) throw noRow(row);
+    return changedByHand(before, after, "recipient removed");
+  });
 }
 
 function noRow(row: number): CorbixError {
@@ -158,62 +178,66 @@ function entryTable(entry: ListEntry, row: number): Table {
   };
 }
 
-function keepChanged(
-  context: Context,
-  before: readonly Recipient[],
-  after: readonly Recipient[],
-  what: string,
-  by: string,
-): Promise<RecipientListRow> {
-  const { changes } = mergeRecipients(before, after, "replace");
-  const recipients = { origin: "the console", recipients: after, findings: addressFindings(after, "list") };
-  return keepList(context, { ...recipients, sha256: sha256(JSON.stringify(after)), stored: null }, by, {
+/** A list as it becomes, with what is said of the change. */
+interface NextList extends Pick<RecipientListRow, "origin" | "sha256" | "stored" | "recipients" | "findings"> {
+  readonly what: string;
+  readonly changes: number;
+}
+
+function changedByHand(before: readonly Recipient[], after: readonly Recipient[], what: string): NextList {
+  return {
+    origin: "the console",
+    recipients: after,
+    findings: addressFindings(after, "list"),
+    sha256: sha256(JSON.stringify(after)),
+    stored: null,
     what,
-    changes,
-  });
+    changes: mergeRecipients(before, after, "replace").changes.length,
+  };
 }
 
-async function keepList(
+/** Changes the list as it is: where somebody else did meanwhile, theirs is changed, or, with an expected version, nothing is. */
+async function changeList(
   context: Context,
-  list: Pick<RecipientListRow, "origin" | "sha256" | "stored" | "recipients" | "findings">,
+  expected: string | undefined,
   by: string,
-  { what, changes }: { readonly what: string; readonly changes: readonly ListChange[] },
+  change: (before: readonly Recipient[]) => NextList,
 ): Promise<RecipientListRow> {
-  const created = await context.database.models.RecipientList.create({ ...list, createdBy: by });
-  await noteAction(context.database, by, what, list.origin, {
-    count: list.recipients.length,
-    changes: changes.length,
-  });
-  await announce(context.database, { kind: "recipients", subject: list.origin });
-  return created.get({ plain: true });
+  for (;;) {
+    const newest = await newestRecipients(context.database);
+    checkExpected(expected, newest?.id, "recipients", newest?.createdBy);
+    const { what, changes, ...list } = change(newest?.recipients ?? []);
+    const kept = await addRecipientList(context.database, { ...list, follows: newest?.id ?? null, createdBy: by });
+    if (!kept) continue;
+    await noteAction(context.database, by, what, list.origin, { count: list.recipients.length, changes });
+    await announce(context.database, { kind: "recipients", subject: list.origin });
+    return kept;
+  }
 }
 
-/** Versions of the list that its history shows. */
-const SHOWN_VERSIONS = 100;
+/** Changes of one version that its history names. */
+const NAMED_CHANGES = 50;
 
 /** Who changed what and when, newest first. */
-export async function listHistory(context: Context): Promise<object[]> {
-  const versions = (await context.database.models.RecipientList.findAll({
-    order: [["id", "DESC"]],
-    limit: SHOWN_VERSIONS + 1,
-    raw: true,
-  })) as unknown as RecipientListRow[];
-  return versions.slice(0, SHOWN_VERSIONS).map((version, index) => {
-    const { changes } = mergeRecipients(versions[index + 1]?.recipients ?? [], version.recipients, "replace");
+export async function listHistory(context: Context, wish: PageWish) {
+  const page = await pageOfRecipientLists(context.database, wish);
+  const items = page.items.map((version) => {
+    const { changes } = mergeRecipients(version.before ?? [], version.recipients, "replace");
     const count = (kind: ListChange["kind"]): number => changes.filter((change) => change.kind === kind).length;
     return {
-      id: version.id,
+      id: String(version.id),
       origin: version.origin,
-      createdAt: version.createdAt,
+      createdAt: version.createdAt.toISOString(),
       createdBy: version.createdBy,
       recipients: version.recipients.length,
       added: count("added"),
       changed: count("changed"),
       removed: count("removed"),
       // A whole import is told by its counts.
-      changes: changes.slice(0, 50),
+      changes: changes.slice(0, NAMED_CHANGES).map(({ kind, group, name, fields }) => ({ kind, group, name, fields })),
     };
   });
+  return { items, next: page.next };
 }
 
 /** The list as a file that can be imported again. */

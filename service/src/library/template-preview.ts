@@ -3,7 +3,7 @@ import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
 import type { PackedTable } from "@corbix/core/edition";
 import { datasetsBeside, type Report } from "@corbix/core/report";
-import type { ExplainedMark, RunFacts, TriedOut } from "@corbix/core/run";
+import type { ExplainedMark, FileKind, RunFacts, TriedOut } from "@corbix/core/run";
 import type { Context } from "../process/context.js";
 import { getDataset, getEdition, newestRecipients, packedEdition } from "../records/index.js";
 import { senderAddress } from "../run/run-records.js";
@@ -56,7 +56,7 @@ export interface TryRequest {
 
 export interface Tried extends Omit<TriedOut, "files"> {
   readonly id: string;
-  readonly files: readonly { readonly kind: string; readonly size: number; readonly pages: number | undefined }[];
+  readonly files: readonly { readonly kind: FileKind; readonly size: number; readonly pages?: number }[];
   readonly period: string | null;
 }
 
@@ -81,7 +81,11 @@ export async function tryTemplate(context: Context, request: TryRequest): Promis
     ...rest,
     id,
     period: facts.period?.key ?? null,
-    files: files.map(({ kind, bytes, pages }) => ({ kind, size: bytes.length, pages })),
+    files: files.map(({ kind, bytes, pages }) => ({
+      kind,
+      size: bytes.length,
+      ...(pages === undefined ? {} : { pages }),
+    })),
   };
 }
 

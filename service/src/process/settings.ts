@@ -107,6 +107,10 @@ export const settingsSchema = z.strictObject({
     .enum(["trace", "debug", "info", "warn", "error", "silent"])
     .default("info")
     .describe("Least severity that is logged."),
+  checkAnswers: z
+    .stringbool()
+    .default(false)
+    .describe("Whether each answer is checked against the API's contract before it goes out, as tests do."),
   demo: z.stringbool().default(true).describe("Whether the demo is loaded into an empty database."),
 });
 

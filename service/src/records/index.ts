@@ -1,6 +1,9 @@
 export type { Transaction } from "sequelize";
+export * from "./arrivals.js";
 export { blobUses, knowsBlobs, neededBlobs, noteBlob, sweepBlobs } from "./blobs.js";
+export * from "./calls.js";
 export { type Database, isDatabaseAway, openDatabase } from "./database.js";
+export * from "./datasets.js";
 export {
   addEdition,
   type ChangedCell,
@@ -14,10 +17,18 @@ export {
   readPeriod,
 } from "./editions.js";
 export { listed } from "./guards.js";
+export * from "./identities.js";
+export * from "./letters.js";
+export * from "./library.js";
 export { addParcelLines, addRunLines, linesOfParcel, type RunLines, runLines } from "./lines.js";
+export * from "./messages.js";
 export * from "./models.js";
+export { countEverything, isAnswering } from "./overview.js";
 export { packLines, unpackLines } from "./pack.js";
-export { newestRecipients } from "./recipient-lists.js";
+export { containing, cursorOf, keysOfCursor, type Page, type PageWish, pageOf } from "./page.js";
+export * from "./parcels.js";
+export * from "./recipient-lists.js";
+export * from "./runs.js";
 export {
   addSteps,
   endStep,

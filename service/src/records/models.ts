@@ -64,6 +64,8 @@ export interface RecipientListRow {
   sha256: string;
   /** Digest of the file it was read from, if it was. */
   stored: string | null;
+  /** The version it was made from. */
+  follows: number | null;
   recipients: readonly Recipient[];
   findings: readonly Finding[];
   createdBy: string;
@@ -343,6 +345,7 @@ export function defineModels(sequelize: Sequelize): Models {
       origin: text,
       sha256: text,
       stored: text,
+      follows: int,
       recipients: json,
       findings: json,
       createdBy: text,

@@ -1,8 +1,38 @@
+/** The shared recipient list in versions, each following another. */
 import type { Database } from "./database.js";
+import { unlessTaken } from "./library.js";
 import type { RecipientListRow } from "./models.js";
+import { type Page, type PageWish, selectPage } from "./page.js";
 
 /** The shared list as it is now; `undefined` where nobody has given one. */
 export async function newestRecipients(database: Database): Promise<RecipientListRow | undefined> {
   const found = await database.models.RecipientList.findOne({ order: [["id", "DESC"]], raw: true });
   return (found ?? undefined) as unknown as RecipientListRow | undefined;
+}
+
+/** Keeps a version after the one it was made from; `undefined` where another has followed that one meanwhile. */
+export async function addRecipientList(
+  database: Database,
+  list: Omit<RecipientListRow, "id" | "createdAt">,
+): Promise<RecipientListRow | undefined> {
+  const created = await unlessTaken(() => database.models.RecipientList.create(list));
+  return created?.get({ plain: true });
+}
+
+/** Versions, newest first; with each the entries of the one before. */
+export function pageOfRecipientLists(
+  database: Database,
+  wish: PageWish,
+): Promise<Page<RecipientListRow & { readonly before: RecipientListRow["recipients"] | null }>> {
+  return selectPage(
+    database,
+    {
+      select: `lists.id, lists.origin, lists.recipients, lists.created_by AS "createdBy", lists.created_at AS "createdAt",
+        (SELECT before.recipients FROM recipient_lists AS before WHERE before.id = lists.follows) AS before`,
+      from: "recipient_lists AS lists",
+      order: [{ sql: "lists.id", type: "int" }],
+      downwards: true,
+    },
+    wish,
+  );
 }

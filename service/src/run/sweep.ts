@@ -3,7 +3,7 @@ import { fromStates, MESSAGE_MACHINE } from "@corbix/core/delivery";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import type { Liveness } from "../process/lease/liveness.js";
-import { idleSteps, sweepBlobs } from "../records/index.js";
+import { forgetCalls, idleSteps, removeOldUploads, sweepBlobs } from "../records/index.js";
 import { finishRun } from "./release.js";
 import { goOnWaiting } from "./run-moves.js";
 
@@ -54,14 +54,14 @@ async function finishLeftovers(context: Context): Promise<void> {
 
 /** Uploads that were looked at but not loaded are kept so long. */
 const UPLOAD_HOURS = 24;
+/** What was answered to a key is kept so long. */
+const CALL_HOURS = 24;
 
 /** Takes away uploads that never became an edition, and stored bytes that nothing refers to any more. */
 export async function sweepStore(context: Context): Promise<void> {
   const { database } = context;
-  const old = await database.select<{ sha256: string }>(
-    "DELETE FROM uploads WHERE created_at < $1::timestamptz - $2 * interval '1 hour' RETURNING sha256",
-    [context.now(), UPLOAD_HOURS],
-  );
+  const old = await removeOldUploads(database, context.now(), UPLOAD_HOURS);
+  await forgetCalls(database, context.now(), CALL_HOURS);
   const removed = await sweepBlobs(database, context.store, context.now());
   if (old.length > 0 || removed > 0) context.log.info({ uploads: old.length, removed }, "store swept");
 }

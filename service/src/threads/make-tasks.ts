@@ -2,6 +2,7 @@
 import type { Finding } from "@corbix/core/common";
 import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
+import type { Address, Role } from "@corbix/core/recipients";
 import { type PlanInput, planRun, type TriedMessage, type TriedOut, tryMessage, tryOut } from "@corbix/core/run";
 import {
   compareWorkbooks,
@@ -44,8 +45,25 @@ export function tryMessages(task: PlanTask): TriedMessage {
   return tryMessage(planInput(task), task.group);
 }
 
+/** Who would receive for a group, by which rule, or why nobody. */
+export interface GroupMatching {
+  readonly number: number;
+  readonly group: string;
+  readonly rows: number;
+  readonly nobody: string | null;
+  readonly people: readonly {
+    readonly name: string;
+    readonly role: Role;
+    readonly to: readonly Address[];
+    readonly copies: readonly Address[];
+    readonly blindCopies: readonly Address[];
+    readonly language: string | null;
+    readonly why: string;
+  }[];
+}
+
 /** Each group with its people and the rule that names them, or the reason why there is nobody. */
-export function matchPeople(task: PlanTask): object[] {
+export function matchPeople(task: PlanTask): GroupMatching[] {
   return planRun(planInput(task)).plan.parcels.map(({ number, group, recipients, nobody }) => ({
     number,
     group: group.label,

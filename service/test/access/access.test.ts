@@ -46,12 +46,12 @@ describe("before a sign-in", () => {
   it("nothing of a body is read, whatever its address takes", async () => {
     const most = 400 * MEBIBYTE.length;
     for (const [path, method] of [
-      ["/api/templates/x.xlsx", "PUT"],
-      ["/api/tools/sheets", "POST"],
-      ["/api/runs", "POST"],
-      ["/api/reports/x", "PUT"],
-      ["/api/datasets/x/editions?file=x.csv", "POST"],
-      ["/api/recipients?file=x.csv", "PUT"],
+      ["/api/v1/templates/x.xlsx", "PUT"],
+      ["/api/v1/tools/sheets", "POST"],
+      ["/api/v1/runs", "POST"],
+      ["/api/v1/reports/x", "PUT"],
+      ["/api/v1/datasets/x/editions?file=x.csv", "POST"],
+      ["/api/v1/recipients?file=x.csv", "PUT"],
     ]) {
       const { sent, answer } = await pour(path, method, "", most);
       expect([path, answer.split("\r\n")[0]]).toEqual([path, "HTTP/1.1 401 Unauthorized"]);
@@ -62,9 +62,11 @@ describe("before a sign-in", () => {
 
   it("bodies are limited by their address: a mebibyte of JSON or text, sign-ins less", async () => {
     const long = "x".repeat(1_100_000);
-    expect((await service.call("POST", "/api/runs", { report: long })).status).toBe(413);
-    expect((await service.call("PUT", "/api/reports/long", `report: long # ${long}`)).status).toBe(413);
-    expect((await service.call("POST", "/api/session", { name: "x".repeat(20_000), password: "y" })).status).toBe(413);
+    expect((await service.call("POST", "/api/v1/runs", { report: long })).status).toBe(413);
+    expect((await service.call("PUT", "/api/v1/reports/long", `report: long # ${long}`)).status).toBe(413);
+    expect((await service.call("POST", "/api/v1/session", { name: "x".repeat(20_000), password: "y" })).status).toBe(
+      413,
+    );
   });
 });
 
@@ -73,8 +75,12 @@ describe("what is heavy", () => {
     const keys = Array.from({ length: 120_000 }, (_, n) => `k${n}: 1`).join("\n");
     const some = Array.from({ length: 15_000 }, (_, n) => `  k${n}: fee`).join("\n");
     const [many, healthy] = await Promise.all([
-      service.call<{ code: string }>("PUT", "/api/reports/many", `report: many\ntitle: M\n${keys}`.slice(0, 1_000_000)),
-      service.call("GET", "/api/health"),
+      service.call<{ code: string }>(
+        "PUT",
+        "/api/v1/reports/many",
+        `report: many\ntitle: M\n${keys}`.slice(0, 1_000_000),
+      ),
+      service.call("GET", "/api/v1/health"),
     ]);
     expect([many.status, many.body.code, healthy.status]).toEqual([413, "LIMIT_EXCEEDED", 200]);
     // Within the stated limit it is read to its end, elsewhere.
@@ -83,14 +89,14 @@ describe("what is heavy", () => {
     const heavy = service
       .call<{ code: string }>(
         "PUT",
-        "/api/reports/some",
+        "/api/v1/reports/some",
         `report: some\ntitle: S\ndata: visits\nsplit: site\nadd:\n${some}\n`,
       )
       .finally(() => {
         isOver = true;
       });
     while (!isOver) {
-      expect((await service.call("GET", "/api/health")).status).toBe(200);
+      expect((await service.call("GET", "/api/v1/health")).status).toBe(200);
       answered++;
     }
     expect((await heavy).status).toBeGreaterThanOrEqual(400);
@@ -102,16 +108,16 @@ describe("what is heavy", () => {
     const sheet = book.addWorksheet("Rows");
     for (let row = 1; row <= 60_000; row++) sheet.addRow([row, `row ${row}`, row / 7]);
     const bytes = Buffer.from(await book.xlsx.writeBuffer());
-    expect((await service.call("PUT", "/api/templates/long.xlsx", bytes)).status).toBe(200);
+    expect((await service.call("PUT", "/api/v1/templates/long.xlsx", bytes)).status).toBe(201);
     let answered = 0;
     let isOver = false;
-    const pages = fetch(`${service.url}/api/templates/long.xlsx/pages.pdf`, {
+    const pages = fetch(`${service.url}/api/v1/templates/long.xlsx/pages.pdf`, {
       headers: { Authorization: `Bearer ${service.signIn.token}` },
     }).finally(() => {
       isOver = true;
     });
     while (!isOver) {
-      expect((await service.call("GET", "/api/health")).status).toBe(200);
+      expect((await service.call("GET", "/api/v1/health")).status).toBe(200);
       answered++;
     }
     expect([200, 413]).toContain((await pages).status);
@@ -121,9 +127,9 @@ describe("what is heavy", () => {
 
 describe("smaller promises", () => {
   it("a day or an expression that cannot be is the caller's mistake", async () => {
-    expect((await service.call("GET", "/api/outbox?from=2026-13-45")).status).toBe(400);
-    expect((await service.call("GET", "/api/outbox?until=2026-02-30")).status).toBe(400);
-    expect((await service.call("GET", "/api/outbox?from=2026-02-28")).status).toBe(200);
+    expect((await service.call("GET", "/api/v1/outbox?from=2026-13-45")).status).toBe(400);
+    expect((await service.call("GET", "/api/v1/outbox?until=2026-02-30")).status).toBe(400);
+    expect((await service.call("GET", "/api/v1/outbox?from=2026-02-28")).status).toBe(200);
     for (const keep of [
       `1${"+1".repeat(4_900)} > 0`,
       `${"not ".repeat(2_400)}true`,
@@ -132,7 +138,7 @@ describe("smaller promises", () => {
     ]) {
       const { status, body } = await service.call<{ code: string }>(
         "PUT",
-        "/api/reports/long",
+        "/api/v1/reports/long",
         JSON.stringify({ report: "long", title: "L", data: "visits", split: "site", keep }),
       );
       expect([status, body.code]).toEqual([422, "BAD_EXPRESSION"]);
@@ -140,18 +146,18 @@ describe("smaller promises", () => {
   });
 
   it("files for one dataset wait their turn", async () => {
-    await service.call("POST", "/api/datasets/turns/editions?file=a.csv", "No,Fee\n0,1\n");
-    await service.call("PUT", "/api/datasets/turns/settings", { mode: "append", key: ["No"] });
+    await service.call("POST", "/api/v1/datasets/turns/editions?file=a.csv", "No,Fee\n0,1\n");
+    await service.call("PUT", "/api/v1/datasets/turns/settings", { mode: "append", key: ["No"] });
     const all = await Promise.all(
       Array.from({ length: 6 }, (_, n) =>
         service.call<{ rowCount: number }>(
           "POST",
-          `/api/datasets/turns/editions?file=${n}.csv`,
+          `/api/v1/datasets/turns/editions?file=${n}.csv`,
           `No,Fee\n${n + 1},2\n`,
         ),
       ),
     );
-    expect(all.map((one) => one.status)).toEqual([200, 200, 200, 200, 200, 200]);
+    expect(all.map((one) => one.status)).toEqual([201, 201, 201, 201, 201, 201]);
     expect(all.map((one) => one.body.rowCount).sort()).toEqual([2, 3, 4, 5, 6, 7]);
   });
 
@@ -167,9 +173,9 @@ describe("smaller promises", () => {
     }
     try {
       const arrivals = async () =>
-        (
-          await service.call<{ dataset: string; outcome: string; message: string }[]>("GET", "/api/arrivals")
-        ).body.filter((one) => one.dataset === "readonly");
+        (await service.list<{ dataset: string; outcome: string; message: string }>("/api/v1/arrivals")).filter(
+          (one) => one.dataset === "readonly",
+        );
       const end = Date.now() + 60_000;
       while ((await arrivals()).length === 0 && Date.now() < end)
         await new Promise((resolve) => setTimeout(resolve, 100));
@@ -178,7 +184,7 @@ describe("smaller promises", () => {
       expect(await arrivals()).toEqual([
         expect.objectContaining({ outcome: "refused", message: expect.stringContaining("cannot be written") }),
       ]);
-      expect((await service.call("GET", "/api/datasets/readonly")).status).toBe(404);
+      expect((await service.call("GET", "/api/v1/datasets/readonly")).status).toBe(404);
     } finally {
       execFileSync("umount", [folder]);
     }
@@ -186,7 +192,7 @@ describe("smaller promises", () => {
 
   it("a stream of events ends with its sign-in, and a cookie over TLS goes over TLS only", async () => {
     const { name, password } = JSON.parse(readFileSync(`${service.data}/sign-in.json`, "utf8"));
-    const signedIn = await fetch(`${service.url}/api/session`, {
+    const signedIn = await fetch(`${service.url}/api/v1/session`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },
       body: JSON.stringify({ name, password }),
@@ -195,7 +201,7 @@ describe("smaller promises", () => {
     expect(cookie).toMatch(/; Secure/);
     expect(cookie).toMatch(/HttpOnly/);
     const token = /corbix_session=([^;]+)/.exec(cookie)?.[1] ?? "";
-    const stream = await fetch(`${service.url}/api/events`, { headers: { Cookie: `corbix_session=${token}` } });
+    const stream = await fetch(`${service.url}/api/v1/events`, { headers: { Cookie: `corbix_session=${token}` } });
     expect(stream.status).toBe(200);
     await removeToken(service.context.database, decodeURIComponent(token));
     let ended = false;

@@ -34,16 +34,15 @@ beforeAll(async () => {
 afterAll(() => service?.close());
 
 const start = async (body: object): Promise<string> =>
-  (await service.call<{ id: string }>("POST", "/api/runs", { report: "site-statement", ...body })).body.id;
-const letters = async (): Promise<readonly Letter[]> =>
-  (await service.call<readonly Letter[]>("GET", "/api/letters")).body;
+  (await service.call<{ id: string }>("POST", "/api/v1/runs", { report: "site-statement", ...body })).body.id;
+const letters = async (): Promise<readonly Letter[]> => await service.list<Letter>("/api/v1/letters");
 const parcels = async (run: string): Promise<readonly Parcel[]> =>
-  (await service.call<readonly Parcel[]>("GET", `/api/runs/${run}/parcels`)).body;
+  await service.list<Parcel>(`/api/v1/runs/${run}/parcels`);
 const raw = async (id: string) =>
   simpleParser(
     Buffer.from(
       await (
-        await fetch(`${service.url}/api/letters/${id}/raw`, {
+        await fetch(`${service.url}/api/v1/letters/${id}/raw`, {
           headers: { Authorization: `Bearer ${service.signIn.token}` },
         })
       ).arrayBuffer(),
@@ -77,7 +76,7 @@ describe("from the master workbook to the managers' inboxes", () => {
           (
             await service.call<{ columns: { name: string }[]; rows: unknown[][]; rowNumbers: number[] }>(
               "GET",
-              `/api/runs/${run}/parcels/${parcel.number}/rows`,
+              `/api/v1/runs/${run}/parcels/${parcel.number}/rows`,
             )
           ).body,
       ),
@@ -94,7 +93,7 @@ describe("from the master workbook to the managers' inboxes", () => {
   });
 
   it("sends each their own when it is released, once, with proper names and a fixed Message-ID", async () => {
-    await service.call("POST", `/api/runs/${run}/release`, {});
+    await service.call("POST", `/api/v1/runs/${run}/release`, {});
     const done = await service.waitFor(run, ["done"]);
     expect(done.progress.messages).toEqual({ sent: 24 });
     const got = await letters();
@@ -122,7 +121,7 @@ describe("from the master workbook to the managers' inboxes", () => {
   it("does not deliver a period twice, unless somebody says again and why", async () => {
     const second = await start({ period: "2026-10" });
     await service.waitFor(second, ["held"]);
-    await service.call("POST", `/api/runs/${second}/release`, {});
+    await service.call("POST", `/api/v1/runs/${second}/release`, {});
     expect((await service.waitFor(second, ["done"])).progress.messages).toEqual({ skipped: 24 });
     expect(await letters()).toHaveLength(24);
     const again = await start({
@@ -131,7 +130,7 @@ describe("from the master workbook to the managers' inboxes", () => {
       again: "the first went to the old address",
     });
     await service.waitFor(again, ["held"]);
-    await service.call("POST", `/api/runs/${again}/release`, {});
+    await service.call("POST", `/api/v1/runs/${again}/release`, {});
     await service.waitFor(again, ["done"]);
     const [newest] = await letters();
     expect(newest.subject).toBe("Sent again: Lift inspections at Harbour House, October 2026");
@@ -149,7 +148,7 @@ describe("from the master workbook to the managers' inboxes", () => {
     expect((await raw(got[0].id)).text).toContain("This would go to:");
     const real = await start({ period: "2026-09", groups: ["Alder Court"] });
     await service.waitFor(real, ["held"]);
-    await service.call("POST", `/api/runs/${real}/release`, {});
+    await service.call("POST", `/api/v1/runs/${real}/release`, {});
     expect((await service.waitFor(real, ["done"])).progress.messages).toEqual({ sent: 1 });
   });
 
@@ -161,7 +160,7 @@ describe("from the master workbook to the managers' inboxes", () => {
       "UPDATE files SET group_key = 'harbour house' WHERE run_id = $1 AND kind = 'xlsx'",
       [broken],
     );
-    await service.call("POST", `/api/runs/${broken}/release`, {});
+    await service.call("POST", `/api/v1/runs/${broken}/release`, {});
     const stopped = await service.waitFor(broken, ["stopped", "done"]);
     expect(stopped.state).toBe("stopped");
     expect(stopped.error?.code).toBe("PROVENANCE_MISMATCH");
@@ -186,7 +185,7 @@ describe("a worker that dies", () => {
     await service.waitFor(run, ["making", "held"]);
     service.workers[0].kill("SIGKILL");
     await service.waitFor(run, ["held"]);
-    await service.call("POST", `/api/runs/${run}/release`, {});
+    await service.call("POST", `/api/v1/runs/${run}/release`, {});
     await new Promise((resolve) => setTimeout(resolve, 60));
     service.workers[0].kill("SIGKILL");
     const done = await service.waitFor(run, ["done"]);
@@ -201,7 +200,7 @@ describe("a worker that dies", () => {
 
 describe("schedules", () => {
   it("tells the next five times in the report's zone, and runs by itself once when its time has come", async () => {
-    const { body } = await service.call<{ nextTimes: string[] }>("GET", "/api/reports/site-statement");
+    const { body } = await service.call<{ nextTimes: string[] }>("GET", "/api/v1/reports/site-statement");
     expect(body.nextTimes).toHaveLength(5);
     expect(body.nextTimes[0]).toBe("2026-12-01T06:15:00.000Z");
     clock = new Date("2027-03-01T06:20:00Z");
@@ -209,7 +208,7 @@ describe("schedules", () => {
     let started: { period: string; startedBy: string }[] = [];
     while (started.length === 0 && Date.now() < end) {
       await new Promise((resolve) => setTimeout(resolve, 300));
-      started = (await service.call<{ period: string; startedBy: string }[]>("GET", "/api/runs")).body.filter(
+      started = (await service.list<{ period: string; startedBy: string }>("/api/v1/runs")).filter(
         (run) => run.startedBy === "schedule",
       );
     }
@@ -221,23 +220,30 @@ describe("schedules", () => {
 
 describe("what is wrong is told with the place and what to do", () => {
   it.each([
-    ["a run of a report that is not there", "POST", "/api/runs", { report: "site-statment" }, 404, "site-statement"],
-    ["a period that is none", "POST", "/api/runs", { report: "site-statement", period: "2026-13" }, 422, "2026-10"],
-    ["an unknown field", "POST", "/api/runs", { report: "site-statement", periode: "2026-10" }, 400, "openapi"],
+    ["a run of a report that is not there", "POST", "/api/v1/runs", { report: "site-statment" }, 404, "site-statement"],
+    ["a period that is none", "POST", "/api/v1/runs", { report: "site-statement", period: "2026-13" }, 422, "2026-10"],
+    ["an unknown field", "POST", "/api/v1/runs", { report: "site-statement", periode: "2026-10" }, 400, "openapi"],
     [
       "a file that is no workbook",
       "POST",
-      "/api/datasets/visits/editions?file=x.xlsx",
+      "/api/v1/datasets/visits/editions?file=x.xlsx",
       Uint8Array.from([80, 75, 3, 4, 1, 2]),
       422,
       "save it again",
     ],
-    ["an empty upload", "POST", "/api/datasets/visits/editions?file=x.csv", new Uint8Array(), 422, "Export it again"],
-    ["a template that cannot be read", "PUT", "/api/templates/x.docx", "hello", 422, ".docx"],
+    [
+      "an empty upload",
+      "POST",
+      "/api/v1/datasets/visits/editions?file=x.csv",
+      new Uint8Array(),
+      422,
+      "Export it again",
+    ],
+    ["a template that cannot be read", "PUT", "/api/v1/templates/x.docx", "hello", 422, ".docx"],
     [
       "a report naming a missing column",
       "PUT",
-      "/api/reports/r",
+      "/api/v1/reports/r",
       "{ report: r, title: R, data: visits, split: source }",
       422,
       "Site",
@@ -245,28 +251,28 @@ describe("what is wrong is told with the place and what to do", () => {
     [
       "a report with a wrong field",
       "PUT",
-      "/api/reports/r",
+      "/api/v1/reports/r",
       "report: r\ntitle: R\ndata: visits\nsplitt: site\n",
       422,
       "definition.md",
     ],
-    ["a list without addresses", "PUT", "/api/recipients?file=r.csv", "Site,Phone\nDock,123\n", 422, "address"],
-    ["a release of what is not held", "POST", "/api/runs/0000/release", {}, 404, "list of runs"],
-    ["an address that is not there", "GET", "/api/nowhere", undefined, 404, "openapi"],
+    ["a list without addresses", "PUT", "/api/v1/recipients?file=r.csv", "Site,Phone\nDock,123\n", 422, "address"],
+    ["a release of what is not held", "POST", "/api/v1/runs/0000/release", {}, 404, "list of runs"],
+    ["an address that is not there", "GET", "/api/v1/nowhere", undefined, 404, "openapi"],
   ] as const)("%s", async (_, method, path, body, status, words) => {
-    const before = (await service.call<unknown[]>("GET", "/api/datasets")).body;
+    const before = await service.list<unknown>("/api/v1/datasets");
     const answer = await service.call<{ title: string; advice?: string; code: string }>(method, path, body);
     expect(answer.status).toBe(status);
     expect(`${answer.body.title} ${answer.body.advice}`).toContain(words);
-    expect((await service.call<unknown[]>("GET", "/api/datasets")).body).toEqual(before);
+    expect(await service.list<unknown>("/api/v1/datasets")).toEqual(before);
   });
 
   it("fails a run whose template does not fit its data, before anything is made, and says where", async () => {
-    await service.call("PUT", "/api/templates/bad.html", "<p>{{ nosuch }}</p>");
+    await service.call("PUT", "/api/v1/templates/bad.html", "<p>{{ nosuch }}</p>");
     const source = readFileSync(new URL("../../../demo/files/site-statement.yaml", import.meta.url), "utf8")
       .replace("monthly.html", "bad.html")
       .replace("report: site-statement", "report: bad");
-    const saved = await service.call<{ title: string; where: string }>("PUT", "/api/reports/bad", source);
+    const saved = await service.call<{ title: string; where: string }>("PUT", "/api/v1/reports/bad", source);
     expect(saved.status).toBe(422);
     expect(saved.body.where).toContain("bad.html");
   });
@@ -275,7 +281,7 @@ describe("what is wrong is told with the place and what to do", () => {
     const run = await start({ period: "2025-01" });
     const held = await service.waitFor(run, ["held", "failed"]);
     expect(held.proof?.mayBeReleased).toBe(false);
-    expect((await service.call<RunAnswer>("POST", `/api/runs/${run}/release`, {})).status).toBe(409);
+    expect((await service.call<RunAnswer>("POST", `/api/v1/runs/${run}/release`, {})).status).toBe(409);
   });
 });
 
@@ -285,7 +291,7 @@ describe("editions", () => {
       (
         await service.call<{ number: number; findings: { code: string }[] }>(
           "POST",
-          `/api/datasets/spare/editions?file=${name}`,
+          `/api/v1/datasets/spare/editions?file=${name}`,
           bytes,
         )
       ).body;
@@ -293,20 +299,25 @@ describe("editions", () => {
     const second = await load("b.csv", Buffer.from("Site,Fee\nDock,1\n"));
     expect(second.number).toBe(2);
     expect(second.findings.map((finding) => finding.code)).toContain("same-bytes");
-    const rows = await service.call<{ total: number }>("GET", "/api/datasets/spare/editions/1/rows");
+    const rows = await service.call<{ total: number }>("GET", "/api/v1/datasets/spare/editions/1/rows");
     expect(rows.body.total).toBe(1);
   });
 
   it("reads a page of rows from the middle of a large edition", async () => {
     const lines = Array.from({ length: 9000 }, (_, index) => `Site ${index % 7},${index}`).join("\n");
-    await service.call("POST", "/api/datasets/large/editions?file=l.csv", Buffer.from(`Site,Number\n${lines}\n`));
-    const { body } = await service.call<{ rows: unknown[][]; rowNumbers: number[]; total: number }>(
-      "GET",
-      "/api/datasets/large/editions/1/rows?first=4090&count=20",
-    );
-    expect(body.total).toBe(9000);
-    expect(body.rows.map((row) => row[1])).toEqual(Array.from({ length: 20 }, (_, index) => 4090 + index));
-    expect(body.rowNumbers[0]).toBe(4092);
+    await service.call("POST", "/api/v1/datasets/large/editions?file=l.csv", Buffer.from(`Site,Number\n${lines}\n`));
+    const call = { path: { name: "large", number: 1 }, query: { limit: 2_000 } };
+    const seen: unknown[] = [];
+    let next: string | null | undefined;
+    while (next !== null) {
+      const query = { ...call.query, ...(next === undefined ? {} : { cursor: next }) };
+      const page = await service.client.get("/datasets/{name}/editions/{number}/rows", { ...call, query });
+      expect(page.total).toBe(9000);
+      expect(page.rowNumbers[0]).toBe(seen.length + 2);
+      seen.push(...page.rows.map((row) => row[1]));
+      next = page.next;
+    }
+    expect(seen).toEqual(Array.from({ length: 9000 }, (_, index) => index));
   });
 });
 
@@ -314,16 +325,16 @@ describe("access", () => {
   const plain = (path: string, init: RequestInit = {}) => fetch(service.url + path, init);
 
   it("answers nobody without a token or sign-in", async () => {
-    for (const path of ["/api/runs", "/api/events", "/api/files/1", "/api/letters"])
+    for (const path of ["/api/v1/runs", "/api/v1/events", "/api/v1/files/1", "/api/v1/letters"])
       expect((await plain(path)).status).toBe(401);
-    expect((await plain("/api/runs", { headers: { Authorization: "Bearer wrong" } })).status).toBe(401);
-    expect((await plain("/api/health")).status).toBe(200);
+    expect((await plain("/api/v1/runs", { headers: { Authorization: "Bearer wrong" } })).status).toBe(401);
+    expect((await plain("/api/v1/health")).status).toBe(200);
   });
 
   it("signs in with a cookie that pages cannot read, and takes no changes from other sites", async () => {
     const { name, password } = service.signIn;
     const body = JSON.stringify({ name, password });
-    const response = await plain("/api/session", {
+    const response = await plain("/api/v1/session", {
       method: "POST",
       headers: { "Content-Type": "application/json" },
       body,
@@ -331,8 +342,8 @@ describe("access", () => {
     const cookie = response.headers.get("set-cookie") ?? "";
     expect(cookie).toMatch(/HttpOnly; SameSite=Strict/);
     const session = cookie.split(";")[0];
-    expect((await plain("/api/runs", { headers: { Cookie: session } })).status).toBe(200);
-    const stolen = await plain("/api/runs", {
+    expect((await plain("/api/v1/runs", { headers: { Cookie: session } })).status).toBe(200);
+    const stolen = await plain("/api/v1/runs", {
       method: "POST",
       headers: { Cookie: session, Origin: "http://evil.example", "Content-Type": "application/json" },
       body: "{}",
@@ -340,7 +351,7 @@ describe("access", () => {
     expect(stolen.status).toBe(403);
     expect(
       (
-        await plain("/api/session", {
+        await plain("/api/v1/session", {
           method: "POST",
           headers: { "Content-Type": "application/json" },
           body: JSON.stringify({ name, password: "wrong" }),
@@ -363,13 +374,13 @@ describe("access", () => {
 
   it("tells what happens as it happens", async () => {
     const stop = new AbortController();
-    const response = await plain("/api/events", {
+    const response = await plain("/api/v1/events", {
       headers: { Authorization: `Bearer ${service.signIn.token}` },
       signal: stop.signal,
     });
     const reader = (response.body as ReadableStream<Uint8Array>).getReader();
     await reader.read();
-    await service.call("PUT", "/api/templates/live.html", "<p>live</p>");
+    await service.call("PUT", "/api/v1/templates/live.html", "<p>live</p>");
     const { value } = await reader.read();
     expect(Buffer.from(value ?? []).toString()).toContain('{"kind":"template","subject":"live.html"}');
     stop.abort();
@@ -378,11 +389,9 @@ describe("access", () => {
 
 describe("the demo's files", () => {
   it("are what the service was given", async () => {
-    const { body } = await service.call<{
-      editions: { rowCount: number; headerRow: number; findings: { code: string }[] }[];
-    }>("GET", "/api/datasets/visits");
-    expect(body.editions[0]).toMatchObject({ rowCount: 2460, headerRow: 4 });
-    expect(body.editions[0].findings.map((finding) => finding.code)).toEqual(
+    const { newest } = await service.client.get("/datasets/{name}", { path: { name: "visits" } });
+    expect(newest).toMatchObject({ rowCount: 2460, headerRow: 4 });
+    expect(newest?.findings.map((finding) => finding.code)).toEqual(
       expect.arrayContaining(["title-left-out", "total-left-out", "read-as-type", "blanks-folded"]),
     );
     expect(demo("recipients.csv").length).toBeGreaterThan(500);

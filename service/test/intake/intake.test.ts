@@ -59,11 +59,11 @@ async function freePort(): Promise<number> {
 const load = async <T = Edition>(dataset: string, text: string | Uint8Array, query: Record<string, string> = {}) =>
   service.call<T>(
     "POST",
-    `/api/datasets/${dataset}/editions?${new URLSearchParams({ file: "visits.csv", ...query })}`,
+    `/api/v1/datasets/${dataset}/editions?${new URLSearchParams({ file: "visits.csv", ...query })}`,
     typeof text === "string" ? Buffer.from(text) : text,
   );
 const look = async (dataset: string, number: number, body: object) =>
-  (await service.call<Look>("POST", `/api/datasets/${dataset}/editions/${number}/look`, body)).body;
+  (await service.call<Look>("POST", `/api/v1/datasets/${dataset}/editions/${number}/look`, body)).body;
 const codes = (edition: { readonly findings: readonly Finding[] }) => edition.findings.map((one) => one.code);
 
 async function until<T>(what: () => Promise<T | undefined>, seconds = 20): Promise<T> {
@@ -81,12 +81,12 @@ describe("editions", () => {
     const file = "Site,Due,Fee\nDock,02/10/2026,3\nQuay,03/04/2026,4\n";
     const { body: upload } = await service.call<{ upload: string }>(
       "POST",
-      "/api/uploads?file=due.csv",
+      "/api/v1/uploads?file=due.csv",
       Buffer.from(file),
     );
     const preview = await service.call<Edition & { preview: { rows: unknown[][] } }>(
       "POST",
-      "/api/datasets/due/preview",
+      "/api/v1/datasets/due/preview",
       {
         upload: upload.upload,
         file: "due.csv",
@@ -94,9 +94,9 @@ describe("editions", () => {
     );
     expect(codes(preview.body)).toContain("ambiguous-dates");
     expect(preview.body.preview.rows[0]).toEqual(["Dock", "02/10/2026", 3]);
-    expect((await service.call("GET", "/api/datasets/due")).status).toBe(404);
+    expect((await service.call("GET", "/api/v1/datasets/due")).status).toBe(404);
     const rules = { types: { Due: { type: "date", order: "month-first" } } };
-    const loaded = await service.call<Edition>("POST", "/api/datasets/due/editions/from-upload", {
+    const loaded = await service.call<Edition>("POST", "/api/v1/datasets/due/editions/from-upload", {
       upload: upload.upload,
       file: "due.csv",
       rules,
@@ -110,7 +110,7 @@ describe("editions", () => {
 
   it("reads a file without a header as it is told, keeps that for later files, and refuses what is no correction", async () => {
     const bare = "Dock;L-1;92.50\nQuay;L-2;80.00\n";
-    const path = "/api/datasets/bare/editions?file=bare.csv";
+    const path = "/api/v1/datasets/bare/editions?file=bare.csv";
     const refused = await service.call<Problem>("POST", path, bare);
     expect(refused.status).toBe(422);
     expect(refused.body.advice).toContain("the header is none");
@@ -120,7 +120,7 @@ describe("editions", () => {
     const told = await service.call<Edition>("POST", `${path}&rules=${rules}`, bare);
     expect(told.body.columns.map((column) => column.name)).toEqual(["Site", "Unit", "Fee"]);
     expect(told.body.rowCount).toBe(2);
-    const kept = await service.call("PUT", "/api/datasets/bare/settings", {
+    const kept = await service.call("PUT", "/api/v1/datasets/bare/settings", {
       rules: { header: "none", names: ["Site", "Unit", "Fee"], encoding: "windows-1250" },
     });
     expect(kept.status).toBe(200);
@@ -132,10 +132,10 @@ describe("editions", () => {
   });
 
   it("tells a file that shares no column with the edition before as another table", async () => {
-    await service.call("POST", "/api/datasets/other/editions?file=visits.csv", "Site,Fee\nDock,3\nQuay,4\n");
+    await service.call("POST", "/api/v1/datasets/other/editions?file=visits.csv", "Site,Fee\nDock,3\nQuay,4\n");
     const other = await service.call<Edition>(
       "POST",
-      "/api/datasets/other/editions?file=rates.csv",
+      "/api/v1/datasets/other/editions?file=rates.csv",
       "Grade,Rate per hour,Valid from\nsenior,95,2026-01-01\njunior,70,2026-01-01\n",
     );
     const found = other.body.findings.find((one) => one.code === "other-table");
@@ -143,7 +143,7 @@ describe("editions", () => {
     expect(found?.what).toContain("none of the columns");
     const { body } = await service.call<{ same: number; added: { count: number } }>(
       "GET",
-      "/api/datasets/other/editions/2/difference",
+      "/api/v1/datasets/other/editions/2/difference",
     );
     expect([body.same, body.added.count]).toEqual([0, 2]);
   });
@@ -151,7 +151,7 @@ describe("editions", () => {
   it("keeps the file itself, byte for byte", async () => {
     const bytes = Buffer.from("Site;Fee\r\nZürich;3\r\n", "latin1");
     const { body } = await load("origin", bytes);
-    const response = await fetch(`${service.url}/api/datasets/origin/editions/${body.number}/file`, {
+    const response = await fetch(`${service.url}/api/v1/datasets/origin/editions/${body.number}/file`, {
       headers: { Authorization: `Bearer ${service.signIn.token}` },
     });
     expect(response.headers.get("content-disposition")).toContain("visits.csv");
@@ -180,7 +180,7 @@ describe("editions", () => {
       if (cell.value === "Rate") cell.value = "Price list";
     });
     const bytes = new Uint8Array(await book.xlsx.writeBuffer());
-    const { body } = await service.call<Edition>("POST", "/api/datasets/visits/editions?file=renamed.xlsx", bytes);
+    const { body } = await service.call<Edition>("POST", "/api/v1/datasets/visits/editions?file=renamed.xlsx", bytes);
     const drift = body.findings.find((one) => one.code.startsWith("column-renamed"));
     expect(drift?.severity).toBe("stop");
     expect(drift?.what).toContain("site-statement, unit-figures use it");
@@ -188,14 +188,14 @@ describe("editions", () => {
 
   it("shows the difference between editions, by key where there is one", async () => {
     await load("diff", "No,Site,Fee\n1,Dock,3\n2,Quay,4\n3,Mill,5\n");
-    await service.call("PUT", "/api/datasets/diff/settings", { key: ["No"] });
+    await service.call("PUT", "/api/v1/datasets/diff/settings", { key: ["No"] });
     await load("diff", "No,Site,Fee\n1,Dock,3\n2,Quay,4.5\n4,Weir,6\n");
     const { body } = await service.call<{
       added: { count: number; rowNumbers: number[] };
       gone: { count: number };
       changed: { count: number; examples: { column: string; before: number; after: number }[] };
       totals: { column: string; difference: string }[];
-    }>("GET", "/api/datasets/diff/editions/2/difference");
+    }>("GET", "/api/v1/datasets/diff/editions/2/difference");
     expect(body.added).toEqual({ count: 1, rowNumbers: [4] });
     expect(body.gone.count).toBe(1);
     expect(body.changed.examples).toEqual([{ key: "2", column: "Fee", before: 4, after: 4.5 }]);
@@ -206,7 +206,7 @@ describe("editions", () => {
     await load("log", "No,Site,Fee\n1,Dock,3\n2,Quay,4\n");
     const refused = await load<Problem>("log", "No,Site,Fee\n3,Mill,5\n", { mode: "append" });
     expect(refused.status).toBe(400);
-    await service.call("PUT", "/api/datasets/log/settings", { mode: "append", key: ["No"] });
+    await service.call("PUT", "/api/v1/datasets/log/settings", { mode: "append", key: ["No"] });
     const { body } = await load("log", "No,Site,Fee\n2,Quay,40\n3,Mill,5\n");
     expect(body.appended).toEqual({ added: 1, replaced: 1 });
     expect((await look("log", body.number, {})).rows).toEqual([
@@ -226,7 +226,7 @@ describe("editions", () => {
     const refused = await load<Problem>("locked", locked);
     expect(refused.body.code).toBe("PASSWORD_NEEDED");
     await load("locked", "Site,Fee\nDock,3\n");
-    const settings = await service.call<Record<string, unknown>>("PUT", "/api/datasets/locked/settings", {
+    const settings = await service.call<Record<string, unknown>>("PUT", "/api/v1/datasets/locked/settings", {
       password: "Schacht 7",
     });
     expect(settings.body.hasPassword).toBe(true);
@@ -250,7 +250,7 @@ describe("a hostile file", () => {
       expect(status).toBeLessThan(500);
       expect(body.title).toMatch(/^Cannot/);
     }
-    expect((await service.call("GET", "/api/datasets")).status).toBe(200);
+    expect((await service.call("GET", "/api/v1/datasets")).status).toBe(200);
   });
 
   it("that takes too much memory ends its thread and nothing else", async () => {
@@ -259,12 +259,12 @@ describe("a hostile file", () => {
       const rows = Array.from({ length: 400_000 }, (_, at) => `a ${at},b ${at * 7},c ${at * 13}`).join("\n");
       const { status, body } = await small.call<Problem>(
         "POST",
-        "/api/datasets/big/editions?file=big.csv",
+        "/api/v1/datasets/big/editions?file=big.csv",
         Buffer.from(`Site,Unit,Kind\n${rows}\n`),
       );
       expect([status, body.code]).toEqual([413, "LIMIT_EXCEEDED"]);
       expect(body.advice).toContain("CORBIX_INTAKE_MEMORY");
-      expect((await small.call("GET", "/api/datasets")).status).toBe(200);
+      expect((await small.call("GET", "/api/v1/datasets")).status).toBe(200);
     } finally {
       await small.close();
     }
@@ -289,7 +289,7 @@ describe("looking at an edition", () => {
         ],
         sort: ["-No"],
       },
-      count: 5,
+      limit: 5,
     });
     expect(filtered.of).toBe(40_000);
     const expected = Array.from({ length: 40_000 }, (_, at) => at).filter(
@@ -297,16 +297,17 @@ describe("looking at an edition", () => {
     );
     expect(filtered.total).toBe(expected.length);
     expect(filtered.rows.map((row) => row[0])).toEqual(expected.reverse().slice(0, 5));
-    const found = await look("many", 1, { query: { search: "2026-03-05" }, first: 3000, count: 2 });
+    const found = await look("many", 1, { query: { search: "2026-03-05" }, first: 3000, limit: 2 });
     expect(found.total).toBe(Math.ceil(40_000 / 12));
-    const jump = await look("many", 1, { rowNumber: 30_002, count: 1 });
+    const jump = await look("many", 1, { rowNumber: 30_002, limit: 1 });
     expect([jump.first, jump.rowNumbers[0]]).toEqual([30_000, 30_002]);
   });
 
   it("profiles columns exactly", async () => {
-    const { body } = await service.call<
-      { count: number; distinct: number; sum: string; min: number; max: number; histogram: { count: number }[] }[]
-    >("POST", "/api/datasets/many/editions/1/profile", { columns: ["Fee"] });
+    const { columns: body } = await service.client.post("/datasets/{name}/editions/{number}/profile", {
+      path: { name: "many", number: 1 },
+      body: { columns: ["Fee"] },
+    });
     const cents = Array.from({ length: 40_000 }, (_, at) => at % 997).reduce((sum, one) => sum + one, 0);
     expect(body[0].sum).toBe(String(cents / 100));
     expect([body[0].count, body[0].distinct, body[0].min, body[0].max]).toEqual([40_000, 997, 0, 9.96]);
@@ -314,7 +315,7 @@ describe("looking at an edition", () => {
   });
 
   it("says which column it does not know", async () => {
-    const { status, body } = await service.call<Problem>("POST", "/api/datasets/many/editions/1/look", {
+    const { status, body } = await service.call<Problem>("POST", "/api/v1/datasets/many/editions/1/look", {
       query: { sort: ["Fees"] },
     });
     expect([status, body.advice]).toEqual([400, 'Did you mean "Fee"?']);
@@ -325,23 +326,28 @@ describe("looking at an edition", () => {
       "changed",
       "Site;Hours\n Dock ;1\nQuay;2\nMill;soon\nWeir;4\nLock;5\nDam;6\nPier;7\nBay;8\nCove;9\nFord;1\nIsle;2\n",
     );
-    const { body } = await service.call<{ total: number; cells: unknown[] }>(
+    const { body } = await service.call<{ total: number; items: unknown[] }>(
       "GET",
-      "/api/datasets/changed/editions/1/changes?kind=unreadable",
+      "/api/v1/datasets/changed/editions/1/changes?kind=unreadable",
     );
-    expect(body).toEqual({ total: 1, cells: [{ column: "Hours", kind: "unreadable", row: 4, raw: "soon" }] });
+    expect(body).toEqual({
+      total: 1,
+      next: null,
+      items: [{ column: "Hours", kind: "unreadable", row: 4, raw: "soon" }],
+    });
   });
 
   it("shows each step of a report's preparation with rows in, out and reasons, and its rows", async () => {
-    const { body } = await service.call<
-      { kind: string; rowsIn: number; rowsOut: number; leftOut: { count: number }[] }[]
-    >("GET", "/api/reports/site-statement/steps?edition=1");
+    const { items: body } = await service.client.get("/reports/{name}/steps", {
+      path: { name: "site-statement" },
+      query: { edition: 1 },
+    });
     expect(body.map((step) => step.kind)).toEqual(["keep", "add", "sort"]);
     for (const step of body)
       expect(step.rowsOut + step.leftOut.reduce((sum, one) => sum + one.count, 0)).toBe(step.rowsIn);
     const seen = await look("visits", 1, {
       report: "site-statement",
-      count: 1,
+      limit: 1,
       query: { search: "", filters: [], sort: ["-fee"] },
     });
     expect(seen.columns.at(-1)?.name).toBe("fee");
@@ -363,8 +369,8 @@ describe("a run over one period of a long edition", () => {
     expect(read.table.rowCount + read.outside + read.blank).toBe(50_001);
     const source =
       "report: long\ntitle: Long\ndata: long\nperiod: { column: day, every: month }\nsplit: site\ntotals: { rows: count(line) }\n";
-    await service.call("PUT", "/api/reports/long", source);
-    const { body } = await service.call<{ id: string }>("POST", "/api/runs", { report: "long", period: "2026-01" });
+    await service.call("PUT", "/api/v1/reports/long", source);
+    const { body } = await service.call<{ id: string }>("POST", "/api/v1/runs", { report: "long", period: "2026-01" });
     const run = await service.waitFor(body.id, ["held", "done", "failed"]);
     expect(run.sentences[0]).toBe(
       "50,001 rows = 5,000 in 5 groups + 45,001 left out (45,000 Day not in 2026-01, 1 without Day).",
@@ -375,22 +381,19 @@ describe("a run over one period of a long edition", () => {
 describe("groups", () => {
   it("lists them with what wants a look; an alias merges two, and the run keeps to it", async () => {
     const { body } = await service.call<{
-      groups: { label: string; count: number; hasRecipients: boolean | null }[];
+      total: number;
       near: { from: string; to: string }[];
       findings: Finding[];
-    }>("GET", "/api/datasets/visits/editions/1/groups");
+    }>("GET", "/api/v1/datasets/visits/editions/1/groups");
     expect(codes(body)).toEqual(expect.arrayContaining(["near-double", "group-without-recipient"]));
     const [pair] = body.near;
-    const before = body.groups.length;
-    await service.call("PUT", "/api/datasets/visits/settings", {
+    const before = body.total;
+    await service.call("PUT", "/api/v1/datasets/visits/settings", {
       aliases: [{ column: "Site", ...pair, why: undefined }],
     });
-    const merged = await service.call<{ groups: { label: string; spellings: string[] }[]; near: unknown[] }>(
-      "GET",
-      "/api/datasets/visits/editions/1/groups",
-    );
-    expect(merged.body.groups).toHaveLength(before - 1);
-    const started = await service.call<{ id: string }>("POST", "/api/runs", {
+    const merged = await service.call<{ total: number }>("GET", "/api/v1/datasets/visits/editions/1/groups");
+    expect(merged.body.total).toBe(before - 1);
+    const started = await service.call<{ id: string }>("POST", "/api/v1/runs", {
       report: "site-statement",
       period: "2026-10",
       edition: 1,
@@ -399,11 +402,11 @@ describe("groups", () => {
     expect(run.state).toBe("held");
     expect(run.findings.filter((one) => one.code === "near-double")).toEqual([]);
     expect(run.sentences[0]).toMatch(/^2,460 rows = 239 in 25 groups/);
-    await service.call("PUT", "/api/datasets/visits/settings", { aliases: [] });
+    await service.call("PUT", "/api/v1/datasets/visits/settings", { aliases: [] });
   });
 
   it("refuses a misspelt column", async () => {
-    const { body } = await service.call<Problem>("PUT", "/api/datasets/visits/settings", { key: ["Visit nr"] });
+    const { body } = await service.call<Problem>("PUT", "/api/v1/datasets/visits/settings", { key: ["Visit nr"] });
     expect(body.advice).toContain("Visit no");
   });
 });
@@ -411,7 +414,7 @@ describe("groups", () => {
 describe("a run over the rows found", () => {
   it("takes those rows only, accounts for the others, and leaves the period's own delivery to come", async () => {
     const query = { search: "", filters: [{ column: "Site", is: "equal", value: "Harbour House" }], sort: [] };
-    const started = await service.call<{ id: string; rowsChosen: number }>("POST", "/api/runs", {
+    const started = await service.call<{ id: string; rowsChosen: number }>("POST", "/api/v1/runs", {
       report: "site-statement",
       period: "2026-10",
       edition: 1,
@@ -420,7 +423,7 @@ describe("a run over the rows found", () => {
     const run = await service.waitFor(started.body.id, ["held", "failed"]);
     expect(run.sentences[0]).toContain("in 1 group");
     expect(run.sentences[0]).toContain("not among the rows found");
-    await service.call("POST", `/api/runs/${run.id}/release`, {});
+    await service.call("POST", `/api/v1/runs/${run.id}/release`, {});
     await service.waitFor(run.id, ["done"]);
     const [{ period }] = await service.context.database.select<{ period: string }>(
       "SELECT occasion AS period FROM ledger WHERE run_id = $1",
@@ -436,17 +439,17 @@ describe("a sealed report with a table instead of a template", () => {
 
   it("is made, proved and held; another group's name in a row stops it", async () => {
     await load("parts", "Site,Note,Fee\nDock,fine,3\nQuay,as at the Dock,4\n");
-    await service.call("PUT", "/api/reports/rows", definition('note = "fine"'));
-    const good = await service.call<{ id: string }>("POST", "/api/runs", { report: "rows" });
+    await service.call("PUT", "/api/v1/reports/rows", definition('note = "fine"'));
+    const good = await service.call<{ id: string }>("POST", "/api/v1/runs", { report: "rows" });
     const held = await service.waitFor(good.body.id, ["held", "failed"]);
     expect(held.state).toBe("held");
     expect(held.sentences.at(-1)).toContain("the names of 1 group; none stands in another's");
-    await service.call("PUT", "/api/reports/rows", definition("fee > 0"));
-    const bad = await service.call<{ id: string }>("POST", "/api/runs", { report: "rows" });
+    await service.call("PUT", "/api/v1/reports/rows", definition("fee > 0"));
+    const bad = await service.call<{ id: string }>("POST", "/api/v1/runs", { report: "rows" });
     const stopped = await service.waitFor(bad.body.id, ["held", "failed"]);
     expect(stopped.proof?.mayBeReleased).toBe(false);
     expect(stopped.findings.find((one) => one.code === "other-group-inside")?.what).toContain('"Dock"');
-    expect((await service.call("POST", `/api/runs/${stopped.id}/release`, {})).status).toBe(409);
+    expect((await service.call("POST", `/api/v1/runs/${stopped.id}/release`, {})).status).toBe(409);
   });
 });
 
@@ -460,14 +463,14 @@ describe("the watched folder", () => {
     // Still growing: every write puts the taking off.
     for (let piece = 0; piece < 6; piece++) {
       await new Promise((resolve) => setTimeout(resolve, 300));
-      expect((await service.call("GET", "/api/datasets/drops")).status).toBe(404);
+      expect((await service.call("GET", "/api/v1/datasets/drops")).status).toBe(404);
       writeFileSync(path, `Quay ${piece},4\n`, { flag: "a" });
     }
-    const editions = await until(async () => {
-      const { status, body } = await service.call<{ editions: Edition[] }>("GET", "/api/datasets/drops");
-      return status === 200 ? body.editions : undefined;
+    const newest = await until(async () => {
+      const { status, body } = await service.call<{ newest: Edition }>("GET", "/api/v1/datasets/drops");
+      return status === 200 ? body.newest : undefined;
     });
-    expect(editions[0].rowCount).toBe(7);
+    expect(newest.rowCount).toBe(7);
     await until(async () => (existsSync(path) ? undefined : true));
     expect(readdirSync(inbox("drops", "done"))).toEqual([expect.stringMatching(/ october\.csv$/)]);
   });
@@ -484,8 +487,8 @@ describe("the watched folder", () => {
     });
     expect(readFileSync(inbox("drops", "refused", note), "utf8")).toContain("Cannot find a header row");
     expect(existsSync(inbox("drops", "half.csv.part"))).toBe(true);
-    const { body } = await service.call<{ outcome: string; file: string; message: string }[]>("GET", "/api/arrivals");
-    expect(body[0]).toMatchObject({ outcome: "refused", file: "numbers.csv" });
+    const [arrived] = await service.list("/api/v1/arrivals");
+    expect(arrived).toMatchObject({ outcome: "refused", file: "numbers.csv" });
   });
 });
 
@@ -498,7 +501,7 @@ describe("files by mail", () => {
 
   beforeAll(async () => {
     await load("post", "Site,Fee\nDock,3\n");
-    const { body } = await service.call<{ address: string }>("PUT", "/api/datasets/post/settings", {
+    const { body } = await service.call<{ address: string }>("PUT", "/api/v1/datasets/post/settings", {
       mailbox: { name: "post", senders: ["system@lifts.example", "@trusted.example"] },
     });
     expect(body.address).toBe("post@corbix.localhost");
@@ -520,8 +523,7 @@ describe("files by mail", () => {
     await expect(
       mail("a@trusted.example", "post@corbix.localhost", [csv, { ...csv, filename: "b.csv" }]),
     ).rejects.toThrow("Cannot tell which");
-    const { body } = await service.call<{ editions: unknown[] }>("GET", "/api/datasets/post");
-    expect(body.editions).toHaveLength(2);
+    expect(await service.list("/api/v1/datasets/post/editions")).toHaveLength(2);
   });
 
   it("is not disturbed by a line that breaks off in the middle of a message", async () => {
@@ -545,12 +547,12 @@ describe("new data", () => {
       .replace("report: site-statement", "report: on-arrival")
       .replace(/schedule:[\s\S]*$/, "startOnData: true\n");
     const master = readFileSync(new URL("../../../demo/files/visits-2026.xlsx", import.meta.url));
-    await service.call("POST", "/api/datasets/visits/editions?file=visits.xlsx", master);
-    expect((await service.call("PUT", "/api/reports/on-arrival", source)).status).toBe(200);
-    await service.call("POST", "/api/datasets/visits/editions?file=visits.xlsx", master);
+    await service.call("POST", "/api/v1/datasets/visits/editions?file=visits.xlsx", master);
+    expect((await service.call("PUT", "/api/v1/reports/on-arrival", source)).status).toBe(201);
+    await service.call("POST", "/api/v1/datasets/visits/editions?file=visits.xlsx", master);
     const run = await until(async () => {
-      const { body } = await service.call<{ id: string; report: string; startedBy: string }[]>("GET", "/api/runs");
-      return body.find((one) => one.report === "on-arrival");
+      const runs = await service.list<{ id: string; report: string; startedBy: string }>("/api/v1/runs");
+      return runs.find((one) => one.report === "on-arrival");
     });
     expect(run.startedBy).toBe("new data");
     expect((await service.waitFor(run.id, ["held"])).state).toBe("held");

@@ -31,12 +31,12 @@ describe("a template tried", () => {
     new Uint8Array(await (await fetch(`${service.url}${path}`, authorised())).arrayBuffer());
 
   it("says where each mark gets its value, and what a report does not have", async () => {
-    const path = "/api/templates/statement.xlsx";
+    const path = "/api/v1/templates/statement.xlsx";
     const { body } = await service.call<{ uses: object[] }>("GET", path);
     expect(body.uses).toEqual([
       { report: "site-statement", file: "statement", title: "Monthly statement of lift inspections" },
     ]);
-    const marks = (await service.call<Mark[]>("GET", `${path}/marks?report=site-statement`)).body;
+    const marks = await service.list<Mark>(`${path}/marks?report=site-statement`);
     const from = (mark: string): string | undefined => marks.find((one) => one.mark === mark)?.from;
     expect(from("site")).toBe("column site, which all lines of the group share");
     expect(from("line.unit")).toBe("column unit of each line");
@@ -44,13 +44,13 @@ describe("a template tried", () => {
     expect(marks.find((one) => one.mark === "line.unit")?.where).toMatch(/^Statement![A-Z]+\d+$/);
     expect(marks.filter((mark) => mark.problem)).toEqual([]);
     const strange = Buffer.from(makeElsewhere('sheet["B2"] = "{{ line.wieght }}"'));
-    await service.call("PUT", "/api/templates/strange.xlsx", strange);
-    const [wrong] = (await service.call<Mark[]>("GET", "/api/templates/strange.xlsx/marks?report=site-statement")).body;
+    await service.call("PUT", "/api/v1/templates/strange.xlsx", strange);
+    const [wrong] = await service.list<Mark>("/api/v1/templates/strange.xlsx/marks?report=site-statement");
     expect([wrong.where, wrong.problem?.what]).toEqual(["Sheet!B2", "Cannot find the column `wieght`."]);
   });
 
   it("is filled for any group, beside its rows, and nothing is kept", async () => {
-    const runs = (await service.call<unknown[]>("GET", "/api/runs")).body.length;
+    const runs = (await service.list<unknown>("/api/v1/runs")).length;
     const tried = await service.call<{
       id: string;
       group: string;
@@ -58,7 +58,7 @@ describe("a template tried", () => {
       groups: { key: string; label: string; rows: number }[];
       files: { kind: string; pages?: number }[];
       rows: unknown[][];
-    }>("POST", "/api/reports/site-statement/try", { file: "statement", group: "harbour house ", period: "2026-10" });
+    }>("POST", "/api/v1/reports/site-statement/try", { file: "statement", group: "harbour house ", period: "2026-10" });
     const { id, group, groups, files, rows, period } = tried.body;
     expect([group, groups.length, period, files.map((file) => file.kind)]).toEqual([
       "harbour house",
@@ -67,11 +67,11 @@ describe("a template tried", () => {
       ["xlsx", "pdf"],
     ]);
     expect(rows.length).toBe(groups.find((one) => one.key === group)?.rows);
-    expect(Buffer.from((await fetched(`/api/made/${id}/pdf`)).subarray(0, 5)).toString()).toBe("%PDF-");
-    const cells = openWorkbook(await fetched(`/api/made/${id}/xlsx`), "x").sharedStrings;
+    expect(Buffer.from((await fetched(`/api/v1/made/${id}/pdf`)).subarray(0, 5)).toString()).toBe("%PDF-");
+    const cells = openWorkbook(await fetched(`/api/v1/made/${id}/xlsx`), "x").sharedStrings;
     expect(cells).toContain("Harbour House");
-    expect((await service.call<unknown[]>("GET", "/api/runs")).body.length).toBe(runs);
-    const nobody = await service.call<{ detail: string; title: string }>("POST", "/api/reports/site-statement/try", {
+    expect((await service.list<unknown>("/api/v1/runs")).length).toBe(runs);
+    const nobody = await service.call<{ detail: string; title: string }>("POST", "/api/v1/reports/site-statement/try", {
       file: "statement",
       group: "Harbor House",
       period: "2026-10",
@@ -80,7 +80,7 @@ describe("a template tried", () => {
   });
 
   it("is a document as well: its structures explained, filled with what follows it, wrong marks named with their paragraph", async () => {
-    const marks = (await service.call<Mark[]>("GET", "/api/templates/report.docx/marks?report=unit-figures")).body;
+    const marks = await service.list<Mark>("/api/v1/templates/report.docx/marks?report=unit-figures");
     expect(marks.filter((mark) => mark.problem)).toEqual([]);
     expect(marks.find((one) => one.mark === "repeat line by unit")).toMatchObject({
       from: "column unit, which all lines of the group share",
@@ -88,29 +88,29 @@ describe("a template tried", () => {
     expect(marks.every((one) => /^(?:text|footer|header|footnotes)/.test(one.where))).toBe(true);
     const tried = await service.call<{ id: string; files: { kind: string; pages?: number }[] }>(
       "POST",
-      "/api/reports/unit-figures/try",
+      "/api/v1/reports/unit-figures/try",
       { file: "report", group: "Canal Wharf", period: "2026-Q3" },
     );
     expect(tried.body.files.map((file) => file.kind)).toEqual(["docx", "pdf"]);
-    const made = openDocument(await fetched(`/api/made/${tried.body.id}/docx`), "x").getText("word/document.xml");
+    const made = openDocument(await fetched(`/api/v1/made/${tried.body.id}/docx`), "x").getText("word/document.xml");
     expect(made.replace(/<[^>]*>/g, "")).toMatch(
       /Unit L01, passenger lift.*What a repair needs.*Units concerned: L01/s,
     );
     const wrong = OoxmlPackage.open(demo("templates/repairs.docx"));
     const text = wrong.getText("word/document.xml").replace("{{ site }}", "{{ sitte }}");
     const bytes = Buffer.from(wrong.with(new Map([["word/document.xml", text]])).toBytes());
-    expect((await service.call("PUT", "/api/templates/wrong.docx", bytes)).status).toBe(200);
-    const [problem] = (
-      await service.call<Mark[]>("GET", "/api/templates/wrong.docx/marks?report=unit-figures")
-    ).body.filter((mark) => mark.problem);
+    expect((await service.call("PUT", "/api/v1/templates/wrong.docx", bytes)).status).toBe(201);
+    const [problem] = (await service.list<Mark>("/api/v1/templates/wrong.docx/marks?report=unit-figures")).filter(
+      (mark) => mark.problem,
+    );
     expect([problem.where, problem.problem?.what]).toEqual(["text, paragraph 2", "Cannot find the column `sitte`."]);
   });
 
   it("may be a picture that documents choose, or none", async () => {
     const notice = OoxmlPackage.open(demo("templates/notice.docx"));
     const png = Buffer.from(notice.getBytes(notice.names.find((name) => name.endsWith(".png")) as string));
-    expect((await service.call("PUT", "/api/templates/seal.png", png)).status).toBe(200);
-    expect((await service.call("PUT", "/api/templates/no.png", Buffer.from("no picture"))).status).toBe(400);
+    expect((await service.call("PUT", "/api/v1/templates/seal.png", png)).status).toBe(201);
+    expect((await service.call("PUT", "/api/v1/templates/no.png", Buffer.from("no picture"))).status).toBe(400);
   });
 
   it("is set in fonts that somebody brings, at once and in every process", async () => {
@@ -119,30 +119,31 @@ describe("a template tried", () => {
       "@fontsource/noto-sans-arabic/files/noto-sans-arabic-arabic-700-normal.woff",
     );
     const own = async () =>
-      (await service.call<{ family: string; own: boolean }[]>("GET", "/api/fonts")).body.filter((font) => font.own);
+      (await service.list<{ family: string; own: boolean }>("/api/v1/fonts")).filter((font) => font.own);
     expect(await own()).toEqual([]);
-    const added = await service.call("PUT", "/api/fonts/arabic.woff", readFileSync(file));
+    const added = await service.call("PUT", "/api/v1/fonts/arabic.woff", readFileSync(file));
     expect([added.status, added.body]).toEqual([200, { family, bold: true, italic: false }]);
     expect(await own()).toEqual([{ family, own: true }]);
-    expect((await service.call("PUT", "/api/fonts/bad.ttf", Buffer.from("no font"))).status).toBe(400);
-    expect((await service.call("PUT", "/api/fonts/..%2Fup.ttf", readFileSync(file))).status).toBe(400);
+    expect((await service.call("PUT", "/api/v1/fonts/bad.ttf", Buffer.from("no font"))).status).toBe(400);
+    expect((await service.call("PUT", "/api/v1/fonts/..%2Fup.ttf", readFileSync(file))).status).toBe(400);
   });
 
   it("gives odd jobs: sheets apart, words replaced, two workbooks compared", async () => {
     const book = Buffer.from(
       makeElsewhere('sheet.append(["Old Mill", 2, "=B1*2"]); book.create_sheet("Notes")["A1"] = "the Old Mill again"'),
     );
-    const apart = (await service.call<{ id: string; sheets: string[] }>("POST", "/api/tools/sheets?name=b.xlsx", book))
-      .body;
+    const apart = (
+      await service.call<{ id: string; sheets: string[] }>("POST", "/api/v1/tools/sheets?name=b.xlsx", book)
+    ).body;
     expect(apart.sheets).toEqual(["Sheet", "Notes"]);
-    const archive = OoxmlPackage.open(await fetched(`/api/made/${apart.id}/zip`));
+    const archive = OoxmlPackage.open(await fetched(`/api/v1/made/${apart.id}/zip`));
     expect(archive.names).toEqual(["Sheet.xlsx", "Notes.xlsx"]);
     expect(openWorkbook(archive.getBytes("Notes.xlsx"), "n").sheets.map((sheet) => sheet.name)).toEqual(["Notes"]);
     const query = "name=b.xlsx&from=Old%20Mill&to=New%20Mill&whole=true";
     const replaced = (
       await service.call<{ id: string; total: number; cells: { cell: string; after: string }[] }>(
         "POST",
-        `/api/tools/replace?${query}`,
+        `/api/v1/tools/replace?${query}`,
         book,
       )
     ).body;
@@ -153,31 +154,33 @@ describe("a template tried", () => {
     const pairs = encodeURIComponent('[{"from":"Old","to":"Mill"},{"from":"Mill","to":"Old"}]');
     const swapped = await service.call<{ cells: { after: string }[] }>(
       "POST",
-      `/api/tools/replace?name=b.xlsx&pairs=${pairs}`,
+      `/api/v1/tools/replace?name=b.xlsx&pairs=${pairs}`,
       book,
     );
     expect(swapped.body.cells.map(({ after }) => after)).toEqual(["Mill Old", "the Mill Old again"]);
     for (const wrong of ["", "&pairs=none", "&pairs=%5B%5D"])
-      expect((await service.call("POST", `/api/tools/replace?name=b.xlsx${wrong}`, book)).status).toBe(400);
-    const held = (await service.call<{ id: string }>("POST", "/api/tools/hold?name=b.xlsx", book)).body;
-    const changed = Buffer.from(await fetched(`/api/made/${replaced.id}/xlsx`));
+      expect((await service.call("POST", `/api/v1/tools/replace?name=b.xlsx${wrong}`, book)).status).toBe(400);
+    const held = (await service.call<{ id: string }>("POST", "/api/v1/tools/hold?name=b.xlsx", book)).body;
+    const changed = Buffer.from(await fetched(`/api/v1/made/${replaced.id}/xlsx`));
     const { body } = await service.call<{
       total: number;
       differences: { cell: string; first: string; second: string }[];
-    }>("POST", `/api/tools/differ?name=c.xlsx&with=${held.id}`, changed);
+    }>("POST", `/api/v1/tools/differ?name=c.xlsx&with=${held.id}`, changed);
     expect([body.total, body.differences[0]]).toEqual([
       2,
       expect.objectContaining({ first: "Old Mill", second: "New Mill" }),
     ]);
-    expect((await service.call("POST", `/api/tools/differ?name=c.xlsx&with=none`, changed)).status).toBe(404);
-    expect((await service.call("POST", "/api/tools/sheets?name=b.xlsx", Buffer.from("no workbook"))).status).toBe(422);
+    expect((await service.call("POST", `/api/v1/tools/differ?name=c.xlsx&with=none`, changed)).status).toBe(404);
+    expect((await service.call("POST", "/api/v1/tools/sheets?name=b.xlsx", Buffer.from("no workbook"))).status).toBe(
+      422,
+    );
   });
 });
 
 describe("versions", () => {
   it("keeps a template's versions apart, and makes none for the same bytes", async () => {
     const put = async (bytes: Uint8Array) =>
-      (await service.call<{ number: number; sha256: string }>("PUT", "/api/templates/letter.docx", bytes)).body;
+      (await service.call<{ number: number; sha256: string }>("PUT", "/api/v1/templates/letter.docx", bytes)).body;
     const first = await put(demo("templates/notice.docx"));
     expect([first.number, (await put(demo("templates/notice.docx"))).number]).toEqual([1, 1]);
     const other = Buffer.from(demo("templates/notice.docx"));
@@ -187,14 +190,14 @@ describe("versions", () => {
   });
 
   it("gives a template's marks, its file and its pages", async () => {
-    const { body } = await service.call<Mark[]>("GET", "/api/templates/notice.docx/marks");
+    const body = await service.list<Mark>("/api/v1/templates/notice.docx/marks");
     expect(body.map(({ mark }) => mark)).toEqual(
       expect.arrayContaining(["recipient.name", "count(line)", 'line.visit_date as "dd/mm/yyyy"']),
     );
     const authorised = { headers: { Authorization: `Bearer ${service.signIn.token}` } };
-    const pages = await fetch(`${service.url}/api/templates/notice.docx/pages.pdf`, authorised);
+    const pages = await fetch(`${service.url}/api/v1/templates/notice.docx/pages.pdf`, authorised);
     expect(pages.headers.get("content-type")).toBe("application/pdf");
-    const content = await fetch(`${service.url}/api/templates/statement.xlsx/content`, authorised);
+    const content = await fetch(`${service.url}/api/v1/templates/statement.xlsx/content`, authorised);
     expect(Buffer.compare(Buffer.from(await content.arrayBuffer()), demo("templates/statement.xlsx"))).toBe(0);
   });
 
@@ -202,7 +205,7 @@ describe("versions", () => {
     const source = readFileSync(new URL("../../../demo/files/site-statement.yaml", import.meta.url), "utf8");
     const saved = await service.call<{ number: number; definition: { files: object; totals: object } }>(
       "PUT",
-      "/api/reports/site-statement",
+      "/api/v1/reports/site-statement",
       source.replace("importance: normal", "importance: high"),
     );
     expect(saved.body.number).toBe(2);
@@ -210,45 +213,39 @@ describe("versions", () => {
       ["statement", "notice"],
       ["fees", "hours", "visits"],
     ]);
-    const { body } = await service.call<{ properties: Record<string, unknown> }>("GET", "/api/report-schema");
+    const { body } = await service.call<{ properties: Record<string, unknown> }>("GET", "/api/v1/report-schema");
     expect(Object.keys(body.properties)).toContain("split");
   });
 
   it("refuses a report under another's name, and one whose schedule cannot be", async () => {
     const source = readFileSync(new URL("../../../demo/files/site-statement.yaml", import.meta.url), "utf8");
-    expect((await service.call<{ title: string }>("PUT", "/api/reports/other", source)).body.title).toContain(
+    expect((await service.call<{ title: string }>("PUT", "/api/v1/reports/other", source)).body.title).toContain(
       "the address says `other`",
     );
     const never = source.replace("FREQ=MONTHLY", "FREQ=SOMETIMES");
-    expect((await service.call<{ code: string }>("PUT", "/api/reports/site-statement", never)).body.code).toBe(
+    expect((await service.call<{ code: string }>("PUT", "/api/v1/reports/site-statement", never)).body.code).toBe(
       "BAD_RULE",
     );
-    expect((await service.call<{ number: number }>("GET", "/api/reports/site-statement")).body.number).toBe(2);
+    expect((await service.call<{ number: number }>("GET", "/api/v1/reports/site-statement")).body.number).toBe(2);
   });
 
   it("refuses names of templates that would lead elsewhere", async () => {
     for (const name of ["..%2F..%2Fx.docx", "x.exe", ".docx", "a%00b.docx"])
-      expect((await service.call("PUT", `/api/templates/${name}`, demo("templates/notice.docx"))).status).toBe(400);
+      expect((await service.call("PUT", `/api/v1/templates/${name}`, demo("templates/notice.docx"))).status).toBe(400);
   });
 
   it("replaces the recipient list whole, and keeps the old one where the new cannot be used", async () => {
-    const before = (await service.call<{ recipients: unknown[] }>("GET", "/api/recipients")).body.recipients.length;
-    expect((await service.call("PUT", "/api/recipients?file=bad.csv", "Name,Phone\nAnn,1\n")).status).toBe(422);
-    expect((await service.call<{ recipients: unknown[] }>("GET", "/api/recipients")).body.recipients).toHaveLength(
-      before,
-    );
+    const before = (await service.list("/api/v1/recipients")).length;
+    expect((await service.call("PUT", "/api/v1/recipients?file=bad.csv", "Name,Phone\nAnn,1\n")).status).toBe(422);
+    expect(await service.list("/api/v1/recipients")).toHaveLength(before);
     const put = await service.call<{ count: number; findings: { code: string }[] }>(
       "PUT",
-      "/api/recipients?file=new.csv",
+      "/api/v1/recipients?file=new.csv",
       "Group;Name;E-mail;CC\nDock;Ann;ann@dock.example;\nQuay;Ben;nobody;\n",
     );
     expect(put.body.count).toBe(1);
     expect(put.body.findings.map((finding) => finding.code)).toEqual(["bad-address", "recipient-without-address"]);
-    expect(
-      (await service.call<{ recipients: { name: string }[] }>("GET", "/api/recipients")).body.recipients.map(
-        (one) => one.name,
-      ),
-    ).toEqual(["Ann"]);
+    expect((await service.list<{ name: string }>("/api/v1/recipients")).map((one) => one.name)).toEqual(["Ann"]);
   });
 
   it("writes down what was done by whom", async () => {
@@ -335,12 +332,9 @@ describe("the letterbox", () => {
     });
     transport.close();
     await letterbox.close();
-    const [letter] = (
-      await service.call<{ id: string; subject: string; rcptTo: string[]; attachments: number }[]>(
-        "GET",
-        "/api/letters",
-      )
-    ).body;
+    const [letter] = await service.list<{ id: string; subject: string; rcptTo: string[]; attachments: number }>(
+      "/api/v1/letters",
+    );
     expect(letter).toMatchObject({ subject: "Grüße", attachments: 1 });
     expect(letter.rcptTo).toHaveLength(2);
     const { body } = await service.call<{
@@ -348,15 +342,15 @@ describe("the letterbox", () => {
       text: string;
       headers: string[];
       attachments: { filename: string; size: number }[];
-    }>("GET", `/api/letters/${letter.id}`);
+    }>("GET", `/api/v1/letters/${letter.id}`);
     expect(body.attachments).toEqual([expect.objectContaining({ filename: "naïve 1.txt", size: 3 })]);
     expect(body.headers.some((header) => /^Subject:/i.test(header))).toBe(true);
-    const attachment = await fetch(`${service.url}/api/letters/${letter.id}/attachments/0`, {
+    const attachment = await fetch(`${service.url}/api/v1/letters/${letter.id}/attachments/0`, {
       headers: { Authorization: `Bearer ${service.signIn.token}` },
     });
     expect(await attachment.text()).toBe("abc");
     expect(attachment.headers.get("content-disposition")).toContain("attachment");
-    expect((await service.call("GET", `/api/letters/${letter.id}/attachments/7`)).status).toBe(404);
+    expect((await service.call("GET", `/api/v1/letters/${letter.id}/attachments/7`)).status).toBe(404);
   });
 
   it("says when its port is taken", async () => {

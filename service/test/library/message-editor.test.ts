@@ -23,13 +23,15 @@ interface Tried {
   }[];
 }
 
-const MESSAGE = "/api/reports/site-statement/message";
+const MESSAGE = "/api/v1/reports/site-statement/message";
 let service: TestService;
 beforeAll(async () => {
   service = await testService(inject("databaseUrl"));
 });
 afterAll(() => service?.close());
 
+const save = (words: object, version: number) =>
+  service.call("PUT", MESSAGE, { words }, { "If-Match": `"${version}"` });
 const editable = async (): Promise<Editable> => (await service.call<Editable>("GET", MESSAGE)).body;
 const preview = (words: Words, group?: string) =>
   service.call<Tried>("POST", `${MESSAGE}/preview`, { words, period: "2026-10", ...(group ? { group } : {}) });
@@ -70,7 +72,7 @@ describe("a report's message", () => {
     const shown = async () => (await preview(words, "Harbour House")).body.messages[0].text;
     expect(await shown()).toBe("Write to office@lifts.example");
     const set = { settings: { from: "Lift desk <desk@lifts.example>" } };
-    expect((await service.call("PUT", "/api/identities/office", set)).status).toBe(200);
+    expect((await service.call("PUT", "/api/v1/identities/office", set)).status).toBe(200);
     expect(await shown()).toBe("Write to desk@lifts.example");
   });
 
@@ -79,7 +81,7 @@ describe("a report's message", () => {
     const { words, version } = await editable();
     words[""].subject = "Changed";
     words[""].body = "<p>{{ sum(line.fes) }}</p>";
-    for (const answer of [await preview(words), await service.call("PUT", MESSAGE, { words, version })]) {
+    for (const answer of [await preview(words), await save(words, version)]) {
       expect(answer.status).toBe(422);
       expect(JSON.stringify(answer.body)).toMatch(/fes[\s\S]*Fee/i);
     }
@@ -94,26 +96,27 @@ describe("a report's message", () => {
     const { words, version } = await editable();
     words[""].body = "<p>Dear {{ recipient.name }}, as we said.</p>";
     words[""].subject = "Written anew: {{ site }}";
-    const saved = await service.call<{ version: number; templates: string[] }>("PUT", MESSAGE, { words, version });
+    const saved = await save(words, version);
     expect(saved.body).toEqual({ version: version + 1, templates: ["monthly.html"] });
     expect((await editable()).words).toEqual(words);
-    const late = await service.call("PUT", MESSAGE, { words, version });
-    expect(late).toMatchObject({ status: 409, body: { title: expect.stringContaining("saved the report meanwhile") } });
+    const late = await save(words, version);
+    expect(late).toMatchObject({ status: 412, body: { code: "CHANGED_MEANWHILE" } });
+    expect(JSON.stringify(late.body)).toContain("office saved it since it was read");
     // The same again makes no version.
-    expect((await service.call("PUT", MESSAGE, { words, version: version + 1 })).body).toEqual({
+    expect((await save(words, version + 1)).body).toEqual({
       version: version + 1,
       templates: [],
     });
-    const run = await service.call<{ id: string }>("POST", "/api/runs", {
+    const run = await service.call<{ id: string }>("POST", "/api/v1/runs", {
       report: "site-statement",
       period: "2026-10",
       groups: ["Harbour House"],
     });
     await service.waitFor(run.body.id, ["held"]);
-    const parcels = await service.call<{ number: number }[]>("GET", `/api/runs/${run.body.id}/parcels`);
+    const [first] = await service.list<{ number: number }>(`/api/v1/runs/${run.body.id}/parcels`);
     const parcel = await service.call<{ message: { subject: string }; text: string }>(
       "GET",
-      `/api/runs/${run.body.id}/parcels/${parcels.body[0].number}`,
+      `/api/v1/runs/${run.body.id}/parcels/${first.number}`,
     );
     expect(parcel.body.message.subject).toBe("Written anew: Harbour House");
     expect(parcel.body.text).toBe("Dear Silas Montague, as we said.");

@@ -152,7 +152,7 @@ describe("once, and only once", () => {
     await sendWaiting(hoursLater(25), "office", open);
     expect((await messages(run))[0]).toMatchObject({ state: "refused", attempts: 3, response: "451 busy" });
     expect(new Set(sent.map((one) => one.raw)).size).toBe(1);
-    expect((await service.call<{ state: string }>("GET", `/api/runs/${run}`)).body.state).toBe("done");
+    expect((await service.call<{ state: string }>("GET", `/api/v1/runs/${run}`)).body.state).toBe("done");
   });
 
   it("tries only the addresses again that were refused for now", async () => {
@@ -199,16 +199,16 @@ describe("once, and only once", () => {
     await sendWaiting(hoursLater(5), "office", open);
     expect((await messages(run)).map((message) => message.state)).toEqual(["unsure", "unsure"]);
     expect(sent).toHaveLength(2);
-    expect((await service.call("POST", `/api/messages/${first}/decide`, { as: "arrived" })).body).toEqual({
+    expect((await service.call("POST", `/api/v1/messages/${first}/decide`, { as: "arrived" })).body).toEqual({
       state: "sent",
     });
-    expect((await service.call("POST", `/api/messages/${second}/decide`, { as: "again" })).body).toEqual({
+    expect((await service.call("POST", `/api/v1/messages/${second}/decide`, { as: "again" })).body).toEqual({
       state: "queued",
     });
     await sendWaiting(service.context, "office", open);
     expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "sent"]);
     expect(sent).toHaveLength(3);
-    expect((await service.call("POST", `/api/messages/${first}/decide`, { as: "again" })).status).toBe(409);
+    expect((await service.call("POST", `/api/v1/messages/${first}/decide`, { as: "again" })).status).toBe(409);
   });
 
   it("takes what a dead process had on its way for unsure, and says what that means", async () => {
@@ -223,7 +223,7 @@ describe("once, and only once", () => {
       state: "unsure",
       response: expect.stringContaining("it may have gone out or not"),
     });
-    const outbox = (await service.call<{ id: string; state: string }[]>("GET", "/api/outbox")).body;
+    const outbox = await service.list<{ id: string; state: string }>("/api/v1/outbox");
     expect(outbox[0].state).toMatch(/unsure|refused/);
   });
 
@@ -236,15 +236,15 @@ describe("once, and only once", () => {
       [ids[1]],
     );
     await sendWaiting(service.context, "office", open);
-    await service.call("POST", `/api/runs/${run}/stop`, {});
+    await service.call("POST", `/api/v1/runs/${run}/stop`, {});
     await sendWaiting(hoursLater(2), "office", open);
     expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "skipped"]);
-    expect((await service.call("POST", `/api/runs/${run}/stop`, {})).status).toBe(409);
+    expect((await service.call("POST", `/api/v1/runs/${run}/stop`, {})).status).toBe(409);
   });
 
   it("keeps the pace of the identity", async () => {
     await plan("2026-01", ["Alder Court", "Harbour House", "Granary Tower", "Drapers Hall"]);
-    await service.call("PUT", "/api/identities/office", {
+    await service.call("PUT", "/api/v1/identities/office", {
       settings: { from: "Office <office@lifts.example>", perMinute: 300 },
     });
     const { sent, open } = told([ok]);
@@ -267,15 +267,15 @@ describe("once, and only once", () => {
       "SELECT count(*)::int AS count FROM attempts WHERE started_at > now() - interval '1 hour'",
     );
     const settings = { from: "Office <office@lifts.example>", perMinute: 60_000, perHour: count + 2 };
-    await service.call("PUT", "/api/identities/office", { settings });
-    await service.call("POST", "/api/identities/office/pause", {});
+    await service.call("PUT", "/api/v1/identities/office", { settings });
+    await service.call("POST", "/api/v1/identities/office/pause", {});
     await sendWaiting(service.context, "office", open);
     expect(sent).toHaveLength(0);
-    await service.call("POST", "/api/identities/office/resume", {});
+    await service.call("POST", "/api/v1/identities/office/resume", {});
     for (let again = 0; again < 4; again++) await sendWaiting(service.context, "office", open);
     expect(sent).toHaveLength(2);
     expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "sent", "queued"]);
-    await service.call("PUT", "/api/identities/office", { settings: { ...settings, perHour: 1_000_000 } });
+    await service.call("PUT", "/api/v1/identities/office", { settings: { ...settings, perHour: 1_000_000 } });
     await sendWaiting(service.context, "office", open);
     expect(sent).toHaveLength(3);
   });
@@ -285,9 +285,9 @@ describe("once, and only once", () => {
     const down = told([{ kind: "later", stage: "connecting", response: "connect ECONNREFUSED", taken: [] }]);
     for (let again = 0; again < 5; again++) await sendWaiting(service.context, "office", down.open);
     expect(down.sent.length).toBeLessThanOrEqual(2);
-    const [office] = (await service.call<{ restWhy: string | null }[]>("GET", "/api/identities")).body;
+    const [office] = await service.list<{ restWhy: string | null }>("/api/v1/identities");
     expect(office.restWhy).toContain("ECONNREFUSED");
-    await service.call("POST", "/api/identities/office/resume", {});
+    await service.call("POST", "/api/v1/identities/office/resume", {});
     await sendWaiting(service.context, "office", told([ok]).open);
     expect((await messages(run)).map((message) => message.state)).toEqual(["sent", "sent"]);
   });
@@ -295,7 +295,7 @@ describe("once, and only once", () => {
 
 describe("what is larger than the server takes", () => {
   const identity = (more: object) =>
-    service.call("PUT", "/api/identities/office", {
+    service.call("PUT", "/api/v1/identities/office", {
       settings: { from: "Office <office@lifts.example>", perMinute: 60_000, ...more },
     });
   const parsed = async (raw: string) => (await import("mailparser")).simpleParser(Buffer.from(raw, "latin1"));
@@ -346,7 +346,7 @@ describe("files that are not made", () => {
     const folder = `${service.data}/attachments/2026-08`;
     mkdirSync(folder, { recursive: true });
     writeFileSync(`${folder}/Alder Court plan.pdf`, "%PDF-1.7 alder");
-    await service.call("PUT", "/api/templates/terms.pdf", Buffer.from("%PDF-1.7 terms"));
+    await service.call("PUT", "/api/v1/templates/terms.pdf", Buffer.from("%PDF-1.7 terms"));
     const definition = [
       "report: plans",
       "title: Plans",
@@ -358,7 +358,7 @@ describe("files that are not made", () => {
       '  body: { markdown: "**Attached**" }',
       '  attach: [{ fixed: terms.pdf }, { found: "{{ period.key }}/{{ site }} plan*.pdf" }]',
     ].join("\n");
-    expect((await service.call("PUT", "/api/reports/plans", definition)).status).toBe(200);
+    expect((await service.call("PUT", "/api/v1/reports/plans", definition)).status).toBe(201);
     const { sent, open } = told([ok]);
     await plan("2026-08", ["Alder Court"], { report: "plans" });
     await sendWaiting(service.context, "office", open);
@@ -379,7 +379,7 @@ describe("files that are not made", () => {
     await sendWaiting(service.context, "office", open);
     expect(sent).toHaveLength(1);
     expect(
-      (await service.call<{ state: string; error: { code: string } }>("GET", `/api/runs/${run}`)).body,
+      (await service.call<{ state: string; error: { code: string } }>("GET", `/api/v1/runs/${run}`)).body,
     ).toMatchObject({
       state: "stopped",
       error: { code: "PROVENANCE_MISMATCH" },
@@ -425,11 +425,11 @@ async function webFolder() {
 
 describe("what is kept", () => {
   it("is deleted when its time is over, and no sooner; who got what stays", async () => {
-    const source = (await service.call<{ source: string }>("GET", "/api/reports/site-statement")).body.source;
+    const source = (await service.call<{ source: string }>("GET", "/api/v1/reports/site-statement")).body.source;
     const definition = source
       .replace("report: site-statement", "report: kept")
       .replace(/schedule:[\s\S]*/, "retention: { files: 2, rows: 1 }\n");
-    expect((await service.call("PUT", "/api/reports/kept", definition)).status).toBe(200);
+    expect((await service.call("PUT", "/api/v1/reports/kept", definition)).status).toBe(201);
     const run = await plan("2026-09", ["Alder Court"], { report: "kept" });
     // The same bytes are another report's too: those stay.
     const [{ id: one, sha256: digest }] = await service.context.database.select<{ id: string; sha256: string }>(
@@ -439,27 +439,26 @@ describe("what is kept", () => {
     await sendWaiting(service.context, "office", told([ok]).open);
     const { sweepRetention } = await import("../../dist/run/retention.js");
     const emptied = async () =>
-      (await service.call<{ emptied: Record<string, string> }>("GET", `/api/runs/${run}`)).body.emptied;
+      (await service.call<{ emptied: Record<string, string> }>("GET", `/api/v1/runs/${run}`)).body.emptied;
     await sweepRetention(hoursLater(24 * 20));
     expect(await emptied()).toEqual({});
     await sweepRetention(hoursLater(24 * 40));
     expect(Object.keys(await emptied())).toEqual(["rows"]);
-    expect((await service.call<{ title: string }>("GET", `/api/runs/${run}/parcels/1/rows`)).body.title).toContain(
+    expect((await service.call<{ title: string }>("GET", `/api/v1/runs/${run}/parcels/1/rows`)).body.title).toContain(
       "deleted when their time was over",
     );
     expect(await service.context.store.has(digest)).toBe(true);
     await sweepRetention(hoursLater(24 * 70));
     expect(Object.keys(await emptied()).sort()).toEqual(["files", "rows"]);
     expect(await service.context.store.has(digest)).toBe(false);
-    expect((await service.call<{ title: string }>("GET", `/api/files/${one}`)).body.title).toContain(
+    expect((await service.call<{ title: string }>("GET", `/api/v1/files/${one}`)).body.title).toContain(
       "deleted when its time was over",
     );
-    const [sent] = (await service.call<{ state: string; attachments: string[] }[]>("GET", "/api/outbox?report=kept"))
-      .body;
+    const [sent] = await service.list<{ state: string; attachments: string[] }>("/api/v1/outbox?report=kept");
     expect(sent).toMatchObject({ state: "sent" });
     expect(sent.attachments).toHaveLength(3);
     // Templates that its files were made of are nobody's to delete.
-    expect((await service.call("GET", "/api/templates/statement.xlsx")).status).toBe(200);
+    expect((await service.call("GET", "/api/v1/templates/statement.xlsx")).status).toBe(200);
   });
 });
 
@@ -473,18 +472,18 @@ describe("letting a run go", () => {
     const run = await held("2026-01", "to try it");
     expect(
       (
-        await service.call("POST", `/api/runs/${run}/skip`, {
+        await service.call("POST", `/api/v1/runs/${run}/skip`, {
           groups: ["harbour HOUSE"],
           reason: "their data is wrong",
         })
       ).status,
     ).toBe(200);
-    await service.call("POST", `/api/runs/${run}/release`, {});
-    await service.call("POST", `/api/runs/${run}/pause`, {});
+    await service.call("POST", `/api/v1/runs/${run}/release`, {});
+    await service.call("POST", `/api/v1/runs/${run}/pause`, {});
     const { sent, open } = told([ok]);
     await sendWaiting(service.context, "office", open);
     expect(sent).toHaveLength(0);
-    await service.call("POST", `/api/runs/${run}/resume`, {});
+    await service.call("POST", `/api/v1/runs/${run}/resume`, {});
     await sendWaiting(service.context, "office", open);
     expect(sent).toHaveLength(1);
     const all = await messages(run);
@@ -492,53 +491,55 @@ describe("letting a run go", () => {
       ["sent", "250 ok"],
       ["skipped", "left out by office: their data is wrong"],
     ]);
-    expect((await service.call("POST", `/api/messages/${all[0].id}/again`, { reason: "x" })).status).toBe(400);
+    expect((await service.call("POST", `/api/v1/messages/${all[0].id}/again`, { reason: "x" })).status).toBe(400);
     const { id } = (
-      await service.call<{ id: string }>("POST", `/api/messages/${all[0].id}/again`, { reason: "they lost it" })
+      await service.call<{ id: string }>("POST", `/api/v1/messages/${all[0].id}/again`, { reason: "they lost it" })
     ).body;
     await sendWaiting(service.context, "office", open);
     expect(sent).toHaveLength(2);
     expect(sent[1].raw).toMatch(/^Subject: Sent again: /m);
     expect(sent[1].id).not.toBe(sent[0].id);
     // What was sent can be had again, byte for byte.
-    const raw = await fetch(`${service.url}/api/messages/${id}/raw`, {
+    const raw = await fetch(`${service.url}/api/v1/messages/${id}/raw`, {
       headers: { Authorization: `Bearer ${service.signIn.token}` },
     });
     expect(Buffer.from(await raw.arrayBuffer()).toString("latin1")).toBe(sent[1].raw);
-    const found = (
-      await service.call<{ id: string; againReason: string }[]>(
-        "GET",
-        "/api/outbox?person=penhallow&group=alder&file=statement&period=2026-01&state=sent",
-      )
-    ).body;
+    const found = await service.list<{ id: string; againReason: string }>(
+      "/api/v1/outbox?person=penhallow&group=alder&file=statement&period=2026-01&state=sent",
+    );
     expect(found[0]).toMatchObject({ id, againReason: "they lost it" });
-    expect((await service.call<unknown[]>("GET", "/api/outbox?person=nobody-at-all")).body).toEqual([]);
+    for (const person of ["nobody-at-all", "address", "bcc"])
+      expect(await service.list<unknown>(`/api/v1/outbox?person=${person}`)).toEqual([]);
   });
 
   it("releases at a time that was set, once", async () => {
     const run = await held("2026-02", "later");
     const at = new Date(Date.now() + 3_600_000).toISOString();
-    expect((await service.call<{ releaseAt: string }>("POST", `/api/runs/${run}/release`, { at })).body.releaseAt).toBe(
-      at,
+    expect(
+      (await service.call<{ releaseAt: string }>("POST", `/api/v1/runs/${run}/release`, { at })).body.releaseAt,
+    ).toBe(at);
+    expect((await service.call("POST", `/api/v1/runs/${run}/release`, { at: "2020-01-01T00:00:00Z" })).status).toBe(
+      400,
     );
-    expect((await service.call("POST", `/api/runs/${run}/release`, { at: "2020-01-01T00:00:00Z" })).status).toBe(400);
     const { releaseDue } = await import("../../dist/run/release.js");
     await releaseDue(service.context);
-    expect((await service.call<{ state: string }>("GET", `/api/runs/${run}`)).body.state).toBe("held");
+    expect((await service.call<{ state: string }>("GET", `/api/v1/runs/${run}`)).body.state).toBe("held");
     await releaseDue(hoursLater(2));
     await releaseDue(hoursLater(2));
-    expect((await service.call<{ state: string; releasedBy: string }>("GET", `/api/runs/${run}`)).body).toMatchObject({
+    expect(
+      (await service.call<{ state: string; releasedBy: string }>("GET", `/api/v1/runs/${run}`)).body,
+    ).toMatchObject({
       state: "delivering",
       releasedBy: "the time that was set",
     });
-    await service.call("POST", `/api/runs/${run}/stop`, {});
+    await service.call("POST", `/api/v1/runs/${run}/stop`, {});
   });
 
   it("asks two people where the report says so", async () => {
-    const source = (await service.call<{ source: string }>("GET", "/api/reports/site-statement")).body.source;
+    const source = (await service.call<{ source: string }>("GET", "/api/v1/reports/site-statement")).body.source;
     await service.call(
       "PUT",
-      "/api/reports/twice",
+      "/api/v1/reports/twice",
       source
         .replace("report: site-statement", "report: twice")
         .replace("hold: true", "hold: true\n  approvals: 2")
@@ -547,22 +548,22 @@ describe("letting a run go", () => {
     const run = await plan("2026-03", ["Alder Court"], { report: "twice", release: false });
     const { releaseRun } = await import("../../dist/run/release.js");
     await releaseRun(service.context, run, "ann");
-    expect((await service.call<{ state: string }>("GET", `/api/runs/${run}`)).body.state).toBe("held");
+    expect((await service.call<{ state: string }>("GET", `/api/v1/runs/${run}`)).body.state).toBe("held");
     await expect(releaseRun(service.context, run, "ann")).rejects.toThrow("another person has to");
     await releaseRun(service.context, run, "ben");
-    expect((await service.call<{ state: string }>("GET", `/api/runs/${run}`)).body.state).toBe("delivering");
-    await service.call("POST", `/api/runs/${run}/stop`, {});
+    expect((await service.call<{ state: string }>("GET", `/api/v1/runs/${run}`)).body.state).toBe("delivering");
+    await service.call("POST", `/api/v1/runs/${run}/stop`, {});
   });
 
   it("hands its files out as a zip and to a folder, and writes nothing over", async () => {
     const run = await held("2026-04", "as files");
     const { readZip } = await import("@corbix/core/ooxml");
-    const zip = await fetch(`${service.url}/api/runs/${run}/files.zip`, {
+    const zip = await fetch(`${service.url}/api/v1/runs/${run}/files.zip`, {
       headers: { Authorization: `Bearer ${service.signIn.token}` },
     });
     const names = [...readZip(new Uint8Array(await zip.arrayBuffer()), "z")].map((entry) => entry.name.split("/")[0]);
     expect([...new Set(names)]).toEqual(["Alder Court", "Harbour House"]);
-    const print = await fetch(`${service.url}/api/runs/${run}/print.pdf?sheets=true`, {
+    const print = await fetch(`${service.url}/api/v1/runs/${run}/print.pdf?sheets=true`, {
       headers: { Authorization: `Bearer ${service.signIn.token}` },
     });
     const { writeFileSync, readdirSync } = await import("node:fs");
@@ -579,7 +580,7 @@ describe("letting a run go", () => {
     expect(sheets.slice(second).join()).not.toContain("Alder Court");
     const web = await webFolder();
     const put = (more: object = {}) =>
-      service.call<{ put: number; title: string }>("POST", `/api/runs/${run}/web-folder`, {
+      service.call<{ put: number; title: string }>("POST", `/api/v1/runs/${run}/web-folder`, {
         url: `${web.url}/april`,
         user: "office",
         password: "right",
@@ -594,7 +595,7 @@ describe("letting a run go", () => {
     const write = (body: object) =>
       service.call<{ folder: string; written: number; same: number; title: string }>(
         "POST",
-        `/api/runs/${run}/folder`,
+        `/api/v1/runs/${run}/folder`,
         body,
       );
     const first = (await write({ folder: "../../april", perGroup: true })).body;
@@ -605,7 +606,7 @@ describe("letting a run go", () => {
     expect((await write({ folder: "../../april", perGroup: true })).body.title).toContain(
       "another file of that name is there",
     );
-    await service.call("POST", `/api/runs/${run}/stop`, {});
+    await service.call("POST", `/api/v1/runs/${run}/stop`, {});
   });
 });
 
@@ -645,7 +646,7 @@ describe("making", () => {
     );
     rmSync(`${service.data}/files/${sha256.slice(0, 2)}/${sha256}`);
     await expect(doOne(service.context, id, "prove")).rejects.toThrow("Cannot read the stored file");
-    expect((await service.call<{ state: string }>("GET", `/api/runs/${id}`)).body.state).not.toBe("held");
+    expect((await service.call<{ state: string }>("GET", `/api/v1/runs/${id}`)).body.state).not.toBe("held");
   });
 });
 
@@ -661,12 +662,12 @@ describe("a document that grows", () => {
       '  journal: { template: notice.docx, name: "{{ site }}", grows: true, pdf: too }',
       'message: { subject: "Journal", body: { text: "Attached." }, attach: [journal.pdf] }',
     ].join("\n");
-    expect((await service.call("PUT", "/api/reports/journal", definition)).status).toBe(200);
+    expect((await service.call("PUT", "/api/v1/reports/journal", definition)).status).toBe(201);
     const { context } = service;
     const run = async (period: string, send: boolean, again?: string) => {
       const id = await plan(period, ["Alder Court"], { report: "journal", ...(again === undefined ? {} : { again }) });
       if (send) await sendWaiting(context, "office", told([ok]).open);
-      else await service.call("POST", `/api/runs/${id}/stop`, {});
+      else await service.call("POST", `/api/v1/runs/${id}/stop`, {});
       const files = await context.database.select<{ sha256: string; kind: string; pages: number | null }>(
         "SELECT sha256, kind, pages FROM files WHERE run_id = $1 ORDER BY kind",
         [id],

@@ -73,7 +73,7 @@ describe("a step of a run", () => {
     expect(await trace()).toEqual(before);
     // Nor can anything else take away what was sent.
     await expect(database.execute("DELETE FROM parcels WHERE run_id = $1", [run.id])).rejects.toThrow("foreign key");
-    expect((await service.call<RunAnswer>("GET", `/api/runs/${run.id}`)).body.state).toBe("done");
+    expect((await service.call<RunAnswer>("GET", `/api/v1/runs/${run.id}`)).body.state).toBe("done");
   });
 
   it("makes nothing of a batch that was handed on, and leaves a stopped run as it is", async () => {
@@ -100,9 +100,9 @@ describe("a step of a run", () => {
     );
     const step = await takeStep(context().database, other.id, "plan", context().process);
     if (!step) throw new Error("not to be had");
-    await service.call("POST", `/api/runs/${other.id}/stop`, {});
+    await service.call("POST", `/api/v1/runs/${other.id}/stop`, {});
     await doStep(context(), "plan", step);
-    expect((await service.call<RunAnswer>("GET", `/api/runs/${other.id}`)).body.state).toBe("stopped");
+    expect((await service.call<RunAnswer>("GET", `/api/v1/runs/${other.id}`)).body.state).toBe("stopped");
     expect(await context().database.select("SELECT 1 FROM parcels WHERE run_id = $1", [other.id])).toEqual([]);
   });
 
@@ -122,7 +122,7 @@ describe("a step of a run", () => {
     );
     expect(worker).toBeNull();
     await doSteps(context(), run.id);
-    await service.call("POST", `/api/runs/${run.id}/stop`, {});
+    await service.call("POST", `/api/v1/runs/${run.id}/stop`, {});
   });
 });
 
@@ -209,7 +209,7 @@ describe("a process", () => {
       (await database.select<{ state: string }>("SELECT state FROM messages WHERE id = $1", [id]))[0].state;
     expect([await state(first.id), await state(second.id)]).toEqual(["unsure", "queued"]);
     // A paused or stopped run begins nothing either.
-    await service.call("POST", `/api/runs/${run.id}/stop`, {});
+    await service.call("POST", `/api/v1/runs/${run.id}/stop`, {});
     await hold();
     expect((await ask(second.id)).size).toBe(0);
   });
@@ -223,21 +223,21 @@ describe("a sender that was frozen", () => {
     try {
       const { database } = own.context;
       const people = Array.from({ length: 60 }, (_, n) => `Unit ${n},Person ${n},p${n}@units.example`).join("\n");
-      await own.call("PUT", "/api/recipients?file=l.csv", `Group,Name,Addresses\n${people}\n`);
+      await own.call("PUT", "/api/v1/recipients?file=l.csv", `Group,Name,Addresses\n${people}\n`);
       const rows = Array.from({ length: 60 }, (_, n) => `Unit ${n},${n}`).join("\n");
-      await own.call("POST", "/api/datasets/units/editions?file=u.csv", `Unit,Fee\n${rows}\n`);
+      await own.call("POST", "/api/v1/datasets/units/editions?file=u.csv", `Unit,Fee\n${rows}\n`);
       await own.call(
         "PUT",
-        "/api/reports/units",
+        "/api/v1/reports/units",
         'report: units\ntitle: U\ndata: units\nsplit: unit\nmessage: { subject: "{{ unit }}", body: { text: "Hello" } }\n',
       );
       const run = await startRun(own.context, { report: "units" }, "test");
       await doSteps(own.context, run.id);
-      await own.call("POST", "/api/letterbox/rules", { does: "slow", share: 1, seconds: 0.3 });
+      await own.call("POST", "/api/v1/letterbox/rules", { does: "slow", share: 1, seconds: 0.3 });
       const letterbox = await openLetterbox({ ...own.context, takeReport: async () => {} }, 0);
       closing.push(() => letterbox.close());
       const { port } = letterbox;
-      await own.call("PUT", "/api/identities/office", {
+      await own.call("PUT", "/api/v1/identities/office", {
         settings: {
           from: "Office <office@lifts.example>",
           host: "127.0.0.1",
@@ -279,9 +279,9 @@ describe("a sender that was frozen", () => {
       );
       for (const { id, message_id: messageId } of unsure) {
         const there = await database.select("SELECT 1 FROM letters WHERE message_id = $1", [messageId]);
-        await own.call("POST", `/api/messages/${id}/decide`, { as: there.length > 0 ? "arrived" : "again" });
+        await own.call("POST", `/api/v1/messages/${id}/decide`, { as: there.length > 0 ? "arrived" : "again" });
       }
-      await own.call("DELETE", "/api/letterbox/rules/1");
+      await own.call("DELETE", "/api/v1/letterbox/rules/1");
       await sendWaiting(own.context, "office", (await import("../../dist/mail/smtp.js")).smtpSender);
       expect(await count("sent")).toBe(60);
       outbox.kill("SIGCONT");
@@ -323,7 +323,7 @@ describe("the database", () => {
       own = await testService(cluster.url, { CORBIX_WORKERS: "0" });
       const events: string[] = [];
       const stop = new AbortController();
-      const stream = await fetch(`${own.url}/api/events`, {
+      const stream = await fetch(`${own.url}/api/v1/events`, {
         headers: { Authorization: `Bearer ${own.signIn.token}` },
         signal: stop.signal,
       });
@@ -335,13 +335,13 @@ describe("the database", () => {
       process.kill(cluster.pid() as number, "SIGKILL");
       const down: number[] = [];
       await until(async () => {
-        const { status } = await (own as TestService).call("GET", "/api/runs");
+        const { status } = await (own as TestService).call("GET", "/api/v1/runs");
         down.push(status);
         return down.includes(503) && status === 200;
       }, "the database to be back");
       expect(down.every((status) => status === 200 || status === 503)).toBe(true);
       await until(async () => events.join("").includes('"anything"'), "the listener to be back");
-      await own.call("PUT", "/api/recipients?file=l.csv", "Group,Name,Addresses\nDock,Ann,ann@dock.example\n");
+      await own.call("PUT", "/api/v1/recipients?file=l.csv", "Group,Name,Addresses\nDock,Ann,ann@dock.example\n");
       await until(async () => events.join("").includes('"recipients"'), "an event");
       stop.abort();
       await reading;

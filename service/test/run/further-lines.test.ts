@@ -12,9 +12,11 @@ beforeAll(async () => {
     ["rows", "site,unit,fee\nDock,L1,10\nDock,L2,20\nQuay,Q1,70\n"],
     ["costs", "place,kind,amount\nDock,parts,3\ndock,travel,4\nQuay,parts,9\nMill,parts,1\n"],
   ])
-    expect((await service.call("POST", `/api/datasets/${dataset}/editions?file=${dataset}.csv`, csv)).status).toBe(200);
-  const made = await service.call("PUT", "/api/reports/costs", DEFINITION);
-  expect(made.status).toBe(200);
+    expect((await service.call("POST", `/api/v1/datasets/${dataset}/editions?file=${dataset}.csv`, csv)).status).toBe(
+      201,
+    );
+  const made = await service.call("PUT", "/api/v1/reports/costs", DEFINITION);
+  expect(made.status).toBe(201);
 });
 afterAll(() => service?.close());
 
@@ -40,12 +42,12 @@ const messages = (run: string) =>
 describe("further lines in a run", () => {
   it("are each group's own, counted in the proof, and gone when the rows' time is over", async () => {
     const list = "Group,Name,Addresses\nDock,Ann,ann@dock.example\nQuay,Ben,ben@quay.example\n";
-    expect((await service.call("PUT", "/api/recipients?file=list.csv", list)).status).toBe(200);
+    expect((await service.call("PUT", "/api/v1/recipients?file=list.csv", list)).status).toBe(200);
     const { id } = await startRun(service.context, { report: "costs" }, "test");
     await doSteps(service.context, id);
-    const { body } = await service.call<RunAnswer & { proof: { sentences: string[] } }>("GET", `/api/runs/${id}`);
+    const { body } = await service.call<RunAnswer>("GET", `/api/v1/runs/${id}`);
     expect(body.state).toBe("held");
-    expect(body.proof.sentences.slice(0, 3)).toEqual([
+    expect(body.sentences.slice(0, 3)).toEqual([
       "3 rows = 3 in 2 groups + 0 left out.",
       "costs: 4 rows = 3 in groups + 1 left out (1 belong to no group).",
       "costs: 16 in the master = 16 in the parcels.",
@@ -65,7 +67,7 @@ describe("further lines in a run", () => {
         `SELECT (SELECT count(*)::int FROM parcel_lines) AS parcels, (SELECT count(lines)::int FROM run_lines) AS runs`,
       );
     expect(await kept()).toEqual([{ parcels: 2, runs: 1 }]);
-    await service.call("POST", `/api/runs/${id}/stop`, {});
+    await service.call("POST", `/api/v1/runs/${id}/stop`, {});
     clock = new Date("2027-02-02T09:00:00Z");
     await sweepRetention(service.context);
     expect(await kept()).toEqual([{ parcels: 0, runs: 0 }]);
@@ -74,7 +76,7 @@ describe("further lines in a run", () => {
   it("are checked when the report is saved, with the place", async () => {
     const wrong = await service.call<{ title: string; where: string }>(
       "PUT",
-      "/api/reports/costs",
+      "/api/v1/reports/costs",
       DEFINITION.replace("match: { site: place }", "match: { site: palce }"),
     );
     expect(wrong.status).toBe(422);
@@ -85,7 +87,7 @@ describe("further lines in a run", () => {
     const csv = "place,kind\nDock,parts\n";
     const answer = await service.call<{ findings: { code: string; what: string }[] }>(
       "POST",
-      "/api/datasets/costs/editions?file=costs.csv",
+      "/api/v1/datasets/costs/editions?file=costs.csv",
       csv,
     );
     expect(JSON.stringify(answer.body)).toContain("amount");

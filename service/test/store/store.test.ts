@@ -82,14 +82,18 @@ describe("a full disk", () => {
     await service.context.database.execute("INSERT INTO blobs (sha256, size) VALUES ('full', $1)", [limit]);
     const full = await service.call<{ code: string; title: string; advice: string }>(
       "POST",
-      "/api/datasets/full/editions?file=full.csv",
+      "/api/v1/datasets/full/editions?file=full.csv",
       csv,
     );
     expect([full.status, full.body.code]).toEqual([507, "NO_SPACE"]);
     expect(full.body.advice).toContain("Nothing of it was kept");
-    expect((await service.call("GET", "/api/datasets/full")).status).toBe(404);
+    expect((await service.call("GET", "/api/v1/datasets/full")).status).toBe(404);
     await service.context.database.execute("DELETE FROM blobs WHERE sha256 = 'full'");
-    const loaded = await service.call<{ rowCount: number }>("POST", "/api/datasets/full/editions?file=full.csv", csv);
+    const loaded = await service.call<{ rowCount: number }>(
+      "POST",
+      "/api/v1/datasets/full/editions?file=full.csv",
+      csv,
+    );
     expect(loaded.body.rowCount).toBe(1_900);
   });
 
@@ -108,7 +112,7 @@ describe("a full disk", () => {
     if (!step) throw new Error("no step");
     await doStep(context, "make", step);
     const shown = async () =>
-      (await service.call<RunAnswer & { waitingFor: { code: string } | null }>("GET", `/api/runs/${run.id}`)).body;
+      (await service.call<RunAnswer & { waitingFor: { code: string } | null }>("GET", `/api/v1/runs/${run.id}`)).body;
     expect(await shown()).toMatchObject({ state: "waiting", waitingFor: { code: "NO_SPACE" }, error: null });
     await goOnWaiting(context);
     expect((await shown()).state).toBe("waiting");
@@ -136,7 +140,7 @@ describe("bytes that were changed", () => {
   it("are never believed, and healed by the same file arriving again, whichever way it comes", async () => {
     const csv = `Site,Fee\n${Array.from({ length: 500 }, (_, n) => `Dock,${n}`).join("\n")}\n`;
     const load = () =>
-      service.call<{ sha256: string; rowCount: number }>("POST", "/api/datasets/hurt/editions?file=hurt.csv", csv);
+      service.call<{ sha256: string; rowCount: number }>("POST", "/api/v1/datasets/hurt/editions?file=hurt.csv", csv);
     const { sha256 } = (await load()).body;
     const path = service.context.store.pathOf(sha256);
     truncateSync(path, 1_000);
@@ -153,20 +157,20 @@ describe("bytes that were changed", () => {
   });
 
   it("are named by verify with who needs them, beside what is missing and what nobody needs", async () => {
-    const template = (await service.call<{ sha256: string }>("GET", "/api/templates/statement.xlsx")).body;
-    const notice = (await service.call<{ sha256: string }>("GET", "/api/templates/notice.docx")).body;
+    const template = (await service.call<{ sha256: string }>("GET", "/api/v1/templates/statement.xlsx")).body;
+    const notice = (await service.call<{ sha256: string }>("GET", "/api/v1/templates/notice.docx")).body;
     const keep = service.context.store;
     const [hurt, gone] = [keep.pathOf(template.sha256), keep.pathOf(notice.sha256)];
     renameSync(gone, `${gone}.away`);
     const whole = statSync(hurt).size;
     writeFileSync(hurt, Buffer.alloc(whole, 1));
     const spare = await keep.put(Buffer.from("nobody needs this"));
-    await service.call("POST", "/api/verify");
+    await service.call("POST", "/api/v1/verification");
     const end = Date.now() + 60_000;
     let found: { state: string; faults: { what: string; uses: string[] }[]; nobodys: number } | undefined;
     while (found?.state !== "done" && Date.now() < end) {
       await new Promise((resolve) => setTimeout(resolve, 50));
-      found = (await service.call<typeof found & object>("GET", "/api/verify")).body;
+      found = (await service.call<typeof found & object>("GET", "/api/v1/verification")).body;
     }
     expect(found?.faults.map((fault) => [fault.what, fault.uses[0]]).sort()).toEqual([
       ["damaged", "template statement.xlsx, version 1"],
@@ -176,7 +180,7 @@ describe("bytes that were changed", () => {
     renameSync(`${gone}.away`, gone);
     // The same bytes again heal it.
     const { readFileSync } = await import("node:fs");
-    await service.call("PUT", "/api/templates/statement.xlsx", readFileSync("demo/files/templates/statement.xlsx"));
+    await service.call("PUT", "/api/v1/templates/statement.xlsx", readFileSync("demo/files/templates/statement.xlsx"));
     expect(await keep.check(template.sha256)).toBe("whole");
     expect(await keep.has(spare)).toBe(true);
   });
@@ -212,22 +216,22 @@ describe("who still needs stored bytes", () => {
   it("is asked of the database itself: an attachment that was looked at before is not swept away", async () => {
     const { context } = service;
     const bytes = Buffer.from("%PDF-1.7 terms of the held run");
-    await service.call("PUT", "/api/templates/terms.pdf", bytes);
+    await service.call("PUT", "/api/v1/templates/terms.pdf", bytes);
     const csv = "Site,Fee\nDock,3\n";
-    await service.call("POST", "/api/datasets/needs/editions?file=needs.csv", csv);
+    await service.call("POST", "/api/v1/datasets/needs/editions?file=needs.csv", csv);
     mkdirSync(`${service.data}/attachments`, { recursive: true });
     writeFileSync(`${service.data}/attachments/Dock.pdf`, "%PDF-1.7 of Dock alone");
-    await service.call("PUT", "/api/recipients?file=l.csv", "Group,Name,Addresses\nDock,Ann,ann@dock.example\n");
+    await service.call("PUT", "/api/v1/recipients?file=l.csv", "Group,Name,Addresses\nDock,Ann,ann@dock.example\n");
     await service.call(
       "PUT",
-      "/api/reports/needs",
+      "/api/v1/reports/needs",
       'report: needs\ntitle: N\ndata: needs\nsplit: site\nmessage: { subject: x, body: { text: x }, attach: [{ found: "{{ site }}.pdf" }] }\n',
     );
     // Somebody looks at the same bytes as an upload first.
     const upload = (
       await service.call<{ upload: string }>(
         "POST",
-        "/api/uploads?file=Dock.pdf",
+        "/api/v1/uploads?file=Dock.pdf",
         Buffer.from("%PDF-1.7 of Dock alone"),
       )
     ).body.upload;
@@ -237,7 +241,7 @@ describe("who still needs stored bytes", () => {
     const later = { ...context, now: () => new Date(Date.now() + 100 * 86_400_000) };
     await sweepStore(later);
     expect(await context.store.has(upload)).toBe(true);
-    expect((await service.call("GET", `/api/runs/${run.id}`)).status).toBe(200);
+    expect((await service.call("GET", `/api/v1/runs/${run.id}`)).status).toBe(200);
     // The database lets go of no bytes that something refers to.
     await expect(context.database.execute("DELETE FROM blobs WHERE sha256 = $1", [upload])).rejects.toThrow(
       /violates foreign key/,

@@ -1,15 +1,12 @@
 <script lang="ts">
 import { Checkbox, Modal, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import { Problem, type Recipient, send } from "../../lib/api";
-import { day, people } from "../../lib/format";
+import { api, matching, type Problem, type Recipient } from "../../lib/client";
+import { people } from "../../lib/format";
 import Trouble from "./Trouble.svelte";
 
 /** One entry of the recipient list, new or known. */
-let {
-  open = $bindable(false),
-  entry,
-  groups,
-}: { open: boolean; entry: Recipient | undefined; groups: string } = $props();
+let { open = $bindable(false), entry }: { open: boolean; entry: Recipient | undefined } = $props();
+let etag = $state<string>();
 let problem = $state<Problem>();
 let form = $state({
   group: "",
@@ -17,7 +14,7 @@ let form = $state({
   addresses: "",
   copies: "",
   blindCopies: "",
-  role: "to",
+  role: "to" as Recipient["role"],
   dataset: "",
   language: "",
   activeFrom: "",
@@ -29,25 +26,38 @@ $effect(() => {
   if (!open) return;
   problem = undefined;
   form = {
-    group: entry ? groups : "",
+    group: entry?.group ?? "",
     name: entry?.name ?? "",
     addresses: people(entry?.to ?? []).replaceAll(", ", "; "),
     copies: people(entry?.copies ?? []).replaceAll(", ", "; "),
     blindCopies: people(entry?.blindCopies ?? []).replaceAll(", ", "; "),
-    role: entry?.role === "blind" ? "blind copy" : (entry?.role ?? "to"),
+    role: entry?.role ?? "to",
     dataset: entry?.dataset ?? "",
     language: entry?.language ?? "",
-    activeFrom: day(entry?.from),
-    activeUntil: day(entry?.until),
+    activeFrom: entry?.activeFrom ?? "",
+    activeUntil: entry?.activeUntil ?? "",
     neverSend: entry?.neverSend ?? false,
   };
+  if (entry) void readRow(entry.row);
 });
+
+/** One row of a file may stand for several groups; all of them are changed together, as they are now. */
+async function readRow(row: number): Promise<void> {
+  try {
+    const found = await api.read("/recipients/entries/{row}", { path: { row } });
+    form.group = found.data.entries.map((one) => one.group).join("; ");
+    etag = found.etag;
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
 
 async function save(): Promise<void> {
   problem = undefined;
   try {
-    const path = `/api/recipients/entries${entry ? `/${entry.row}` : ""}`;
-    await send(entry ? "PUT" : "POST", path, { ...form, fields: entry?.fields ?? {} });
+    const body = { ...form, fields: entry?.fields ?? {} };
+    if (entry) await api.put("/recipients/entries/{row}", { path: { row: entry.row }, body, ...matching(etag) });
+    else await api.post("/recipients/entries", { body });
     open = false;
   } catch (error) {
     problem = error as Problem;
@@ -57,7 +67,7 @@ async function save(): Promise<void> {
 async function remove(): Promise<void> {
   problem = undefined;
   try {
-    await send("DELETE", `/api/recipients/entries/${entry?.row}`);
+    if (entry) await api.delete("/recipients/entries/{row}", { path: { row: entry.row }, ...matching(etag) });
     open = false;
   } catch (error) {
     problem = error as Problem;
@@ -80,7 +90,7 @@ async function remove(): Promise<void> {
     <TextInput labelText="Name" bind:value={form.name} />
     <TextInput labelText="Addresses" helperText="Parted by semicolons" bind:value={form.addresses} />
     <Select labelText="Receives as" bind:selected={form.role}>
-      <SelectItem value="to" text="receiver" /><SelectItem value="copy" text="copy" /><SelectItem value="blind copy" text="blind copy" />
+      <SelectItem value="to" text="receiver" /><SelectItem value="copy" text="copy" /><SelectItem value="blind" text="blind copy" />
     </Select>
     <TextInput labelText="Copies to" bind:value={form.copies} />
     <TextInput labelText="Blind copies to" bind:value={form.blindCopies} />

@@ -1,7 +1,7 @@
 <script lang="ts">
 import * as pdf from "pdfjs-dist";
 import worker from "pdfjs-dist/build/pdf.worker.min.mjs?url";
-import { getBytes } from "../../lib/api";
+import { bytesAt } from "../../lib/client";
 
 pdf.GlobalWorkerOptions.workerSrc = worker;
 
@@ -26,7 +26,7 @@ $effect(() => {
 });
 
 async function draw(address: string, target: HTMLDivElement, isCurrent: () => boolean): Promise<void> {
-  const document = await pdf.getDocument({ data: await getBytes(address), isEvalSupported: false }).promise;
+  const document = await pdf.getDocument({ data: await bytesAt(address), isEvalSupported: false }).promise;
   if (!isCurrent()) return;
   target.replaceChildren();
   pages = document.numPages;

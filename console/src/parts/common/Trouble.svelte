@@ -1,6 +1,6 @@
 <script lang="ts">
 import { InlineNotification } from "carbon-components-svelte";
-import type { Problem } from "../../lib/api";
+import type { Problem } from "../../lib/client";
 
 let { problem }: { problem: Problem | undefined } = $props();
 </script>

@@ -1,12 +1,13 @@
 <script lang="ts">
 import { Button } from "carbon-components-svelte";
-import { type Edition, get, type Problem } from "../../lib/api";
+import { api, type Edition, type Problem } from "../../lib/client";
 import { count, plural } from "../../lib/format";
 import Empty from "../common/Empty.svelte";
 import Trouble from "../common/Trouble.svelte";
 
 /** Cells that stand otherwise than in the file, with what stood there. */
 let { edition, onjump }: { edition: Edition; onjump: (row: number, column: string | undefined) => void } = $props();
+type Kind = "blanks" | "read-as" | "unreadable" | "ambiguous" | "error";
 type Changed = { column: string; kind: string; row: number; raw: string };
 const WORDS: Record<string, string> = {
   blanks: "blanks folded",
@@ -15,19 +16,21 @@ const WORDS: Record<string, string> = {
   ambiguous: "ambiguous, taken as blank",
   error: "an error value, taken as blank",
 };
-let chosen = $state<{ column: string; kind: string }>();
+let chosen = $state<{ column: string; kind: Kind }>();
+let next = $state<string | null>(null);
 let cells = $state<Changed[]>([]);
 let total = $state(0);
 let problem = $state<Problem>();
 
 async function read(more: boolean): Promise<void> {
-  const query = new URLSearchParams({ first: String(more ? cells.length : 0), count: "200", ...(chosen ?? {}) });
   try {
-    const found = await get<{ total: number; cells: Changed[] }>(
-      `/api/datasets/${edition.dataset}/editions/${edition.number}/changes?${query}`,
-    );
-    cells = more ? [...cells, ...found.cells] : found.cells;
+    const found = await api.get("/datasets/{name}/editions/{number}/changes", {
+      path: { name: edition.dataset, number: edition.number },
+      query: { limit: 200, ...(more && next !== null ? { cursor: next } : {}), ...(chosen ?? {}) },
+    });
+    cells = more ? [...cells, ...found.items] : found.items;
     total = found.total;
+    next = found.next;
   } catch (error) {
     problem = error as Problem;
   }
@@ -44,7 +47,7 @@ $effect(() => {
 {:else}
   <div class="row kinds">
     <button class:on={chosen === undefined} onclick={() => { chosen = undefined; }}>all</button>
-    {#each edition.changes as change}<button class:on={chosen?.column === change.column && chosen.kind === change.kind} onclick={() => { chosen = { column: change.column, kind: change.kind }; }}>{change.column}: {count(change.count)} {WORDS[change.kind] ?? change.kind}</button>{/each}
+    {#each edition.changes as change}<button class:on={chosen?.column === change.column && chosen.kind === change.kind} onclick={() => { chosen = { column: change.column, kind: change.kind as Kind }; }}>{change.column}: {count(change.count)} {WORDS[change.kind] ?? change.kind}</button>{/each}
   </div>
   <table>
     <thead><tr><th scope="col">Row</th><th scope="col">Column</th><th scope="col">Stood there</th><th scope="col">What was done</th></tr></thead>

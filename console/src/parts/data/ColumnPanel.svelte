@@ -1,15 +1,6 @@
 <script lang="ts">
 import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import {
-  type Cell,
-  type Comparison,
-  type Filter,
-  type Problem,
-  type Profile,
-  type Query,
-  type Sight,
-  send,
-} from "../../lib/api";
+import { api, type Cell, type Comparison, type Filter, type Problem, type Profile, type Query, type Sight } from "../../lib/client";
 import { cell, count, exact } from "../../lib/format";
 import Trouble from "../common/Trouble.svelte";
 
@@ -28,13 +19,14 @@ let value = $state("");
 
 $effect(() => {
   const { dataset, edition, report, step } = sight;
-  send<Profile[]>("POST", `/api/datasets/${dataset}/editions/${edition}/profile`, {
+  const body = {
     query,
     columns: [column],
     ...(report === undefined ? {} : { report }),
     ...(step === undefined ? {} : { step }),
-  }).then(
-    ([found]) => {
+  };
+  api.post("/datasets/{name}/editions/{number}/profile", { path: { name: dataset, number: edition }, body }).then(
+    ({ columns: [found] }) => {
       profile = found;
     },
     (error) => {

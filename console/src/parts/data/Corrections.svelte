@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Button, NumberInput, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import type { Column, ColumnRule, IntakeRules } from "../../lib/api";
+import type { Column, ColumnRule, IntakeRules } from "../../lib/client";
 
 /** Corrections of how a file is read; what is left blank is found by itself. */
 let {

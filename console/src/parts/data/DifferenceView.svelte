@@ -1,8 +1,8 @@
 <script lang="ts">
-import type { Difference } from "../../lib/api";
+import type { Difference } from "../../lib/client";
 import { count, exact, plural } from "../../lib/format";
 
-let { difference }: { difference: Omit<Difference, "before" | "after"> } = $props();
+let { difference }: { difference: Difference } = $props();
 const names = (list: string[]): string => list.slice(0, 12).join(", ") + (list.length > 12 ? ", …" : "");
 const changedIn = $derived(
   Object.entries(difference.changed?.columns ?? {})

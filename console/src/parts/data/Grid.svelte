@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button, Search, Tag } from "carbon-components-svelte";
 import { tick } from "svelte";
-import { type Column, type Look, type Problem, type Query, type Sight, send } from "../../lib/api";
+import { api, type Column, type Look, type Problem, type Query, type Sight } from "../../lib/client";
 import { cell, count } from "../../lib/format";
 import ColumnPanel from "./ColumnPanel.svelte";
 import Trouble from "../common/Trouble.svelte";
@@ -41,7 +41,7 @@ let problem = $state<Problem>();
 let asked = 0;
 const fetching = new Set<number>();
 
-const path = $derived(`/api/datasets/${sight.dataset}/editions/${sight.edition}/look`);
+const path = $derived({ name: sight.dataset, number: sight.edition });
 const shape = $derived({
   ...(sight.report === undefined ? {} : { report: sight.report }),
   ...(sight.step === undefined ? {} : { step: sight.step }),
@@ -60,18 +60,17 @@ const shown = $derived(
   }),
 );
 
+function lookAt(wish: { limit: number; first?: number; rowNumber?: number }): Promise<Look> {
+  return api.post("/datasets/{name}/editions/{number}/look", { path, body: { ...shape, query, ...wish } });
+}
+
 /** Begins anew: what is looked at, or the query, has changed. */
 async function begin(from: number | undefined): Promise<void> {
   const turn = ++asked;
   fetching.clear();
   problem = undefined;
   try {
-    const look = await send<Look>("POST", path, {
-      ...shape,
-      query,
-      count: PAGE,
-      ...(from === undefined ? {} : { rowNumber: from }),
-    });
+    const look = await lookAt({ limit: PAGE, ...(from === undefined ? {} : { rowNumber: from }) });
     if (turn !== asked) return;
     columns = look.columns;
     of = look.of;
@@ -95,7 +94,7 @@ function scrollTo(index: number): void {
 
 $effect(() => {
   // Tracked on purpose: a new query or another table begins anew.
-  void [path, shape, JSON.stringify(query)];
+  void [path.name, path.number, shape, JSON.stringify(query)];
   void begin(row);
 });
 
@@ -111,7 +110,7 @@ async function fetchPage(page: number): Promise<void> {
   const turn = asked;
   fetching.add(page);
   try {
-    const look = await send<Look>("POST", path, { ...shape, query, first: page * PAGE, count: PAGE });
+    const look = await lookAt({ first: page * PAGE, limit: PAGE });
     if (turn === asked) pages[page] = look;
   } catch (error) {
     problem = error as Problem;

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Button, Select, SelectItem, Tag } from "carbon-components-svelte";
-import { type DatasetSettings, type Edition, type GroupList, get, type Problem, send } from "../../lib/api";
+import { allOf, api, type DatasetSettings, type Edition, type GroupPage, matching, type Problem } from "../../lib/client";
 import { count, plural } from "../../lib/format";
 import Findings from "../common/Findings.svelte";
 import Trouble from "../common/Trouble.svelte";
@@ -8,34 +8,44 @@ import Trouble from "../common/Trouble.svelte";
 /** The distinct keys of a column with everything about them that wants a look; near doubles can be merged for good. */
 let { edition, onjump }: { edition: Edition; onjump: (row: number, column: string | undefined) => void } = $props();
 let by = $state("");
-let list = $state<GroupList>();
+let list = $state<GroupPage>();
+let groups = $state<GroupPage["items"]>([]);
+let etag = $state<string>();
 let settings = $state<DatasetSettings>();
 let problem = $state<Problem>();
 
-const path = $derived(`/api/datasets/${edition.dataset}`);
+const path = $derived({ name: edition.dataset });
 
 async function read(): Promise<void> {
   problem = undefined;
   try {
-    const query = by === "" ? "" : `?${new URLSearchParams({ by })}`;
-    [list, settings] = await Promise.all([
-      get<GroupList>(`${path}/editions/${edition.number}/groups${query}`),
-      get<DatasetSettings>(`${path}/settings`),
+    const call = {
+      path: { ...path, number: edition.number },
+      query: { limit: 1_000, ...(by === "" ? {} : { by }) },
+    };
+    const [first, all, kept] = await Promise.all([
+      api.get("/datasets/{name}/editions/{number}/groups", call),
+      allOf(api.all("/datasets/{name}/editions/{number}/groups", call)),
+      api.read("/datasets/{name}/settings", { path }),
     ]);
-    by = list.by.join(",");
+    list = first;
+    groups = all;
+    settings = kept.data;
+    etag = kept.etag;
+    by = first.by.join(",");
   } catch (error) {
     problem = error as Problem;
   }
 }
 $effect(() => {
-  void [path, edition.number, by];
+  void [path.name, edition.number, by];
   void read();
 });
 
 async function keepAliases(aliases: DatasetSettings["aliases"]): Promise<void> {
   problem = undefined;
   try {
-    settings = await send<DatasetSettings>("PUT", `${path}/settings`, { aliases });
+    await api.put("/datasets/{name}/settings", { path, body: { aliases }, ...matching(etag) });
     await read();
   } catch (error) {
     problem = error as Problem;
@@ -45,7 +55,7 @@ async function keepAliases(aliases: DatasetSettings["aliases"]): Promise<void> {
 const merge = (from: string, to: string): Promise<void> =>
   keepAliases([...(settings?.aliases ?? []), { column: list?.by[0] ?? "", from, to }]);
 const undo = (at: number): Promise<void> => keepAliases((settings?.aliases ?? []).filter((_, index) => index !== at));
-const most = $derived(Math.max(1, ...(list?.groups ?? []).map((group) => group.count)));
+const most = $derived(Math.max(1, ...groups.map((group) => group.count)));
 const findings = $derived((list?.findings ?? []).filter((one) => one.code !== "near-double"));
 </script>
 
@@ -53,7 +63,7 @@ const findings = $derived((list?.findings ?? []).filter((one) => one.code !== "n
 {#if list}
   <div class="row head">
     <Select size="sm" inline labelText="Groups by" bind:selected={by}>{#each edition.columns as column}<SelectItem value={column.name} text={column.name} />{/each}{#if by.includes(",")}<SelectItem value={by} text={list.by.join(", ")} />{/if}</Select>
-    <span class="soft">{plural(list.groups.length, "group")}, {plural(list.blank.count, "row")} without one</span>
+    <span class="soft">{plural(list.total, "group")}, {plural(list.blank.count, "row")} without one</span>
   </div>
   {#each list.near as pair}
     <div class="near" role="group" aria-label="Near doubles">
@@ -71,7 +81,7 @@ const findings = $derived((list?.findings ?? []).filter((one) => one.code !== "n
     <table>
       <thead><tr><th scope="col">Group</th><th scope="col" class="right">Rows</th><th scope="col"></th></tr></thead>
       <tbody>
-        {#each list.groups as group}
+        {#each groups as group}
           <tr>
             <td>{group.label}{#if group.spellings.length > 1}<span class="soft also">also {group.spellings.slice(1).map((one) => `“${one}”`).join(", ")}</span>{/if}</td>
             <td class="right"><span class="fill" style:width="{(group.count / most) * 3}rem"></span>{count(group.count)}</td>

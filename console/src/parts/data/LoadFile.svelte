@@ -9,16 +9,7 @@ import {
   SelectItem,
   TextInput,
 } from "carbon-components-svelte";
-import {
-  type DatasetSettings,
-  type Edition,
-  get,
-  type IntakeRules,
-  type Preview,
-  type Problem,
-  send,
-  upload,
-} from "../../lib/api";
+import { api, type DatasetSettings, type Edition, type IntakeRules, type Preview, type Problem } from "../../lib/client";
 import { cell, count, plural } from "../../lib/format";
 import Corrections from "./Corrections.svelte";
 import Decisions from "../run/Decisions.svelte";
@@ -56,7 +47,7 @@ let settings = $state<DatasetSettings>();
 $effect(() => {
   target = dataset ?? "";
   if (!dataset) return;
-  get<DatasetSettings>(`/api/datasets/${dataset}/settings`).then(
+  api.get("/datasets/{name}/settings", { path: { name: dataset } }).then(
     (found) => {
       settings = found;
       rules = found.rules;
@@ -96,8 +87,8 @@ function nameFrom(name: string): string {
   );
 }
 
-const request = () => ({
-  upload: stored,
+const request = (upload: string) => ({
+  upload,
   file: file?.name ?? "",
   rules,
   mode,
@@ -110,10 +101,8 @@ async function read(): Promise<void> {
   problem = undefined;
   busy = "Reading the file …";
   try {
-    stored ??= (
-      await upload<{ upload: string }>("POST", `/api/uploads?${new URLSearchParams({ file: file.name })}`, file)
-    ).upload;
-    preview = await send<Preview>("POST", `/api/datasets/${target}/preview`, request());
+    stored ??= (await api.post("/uploads", { query: { file: file.name }, body: file })).upload;
+    preview = await api.post("/datasets/{name}/preview", { path: { name: target }, body: request(stored) });
   } catch (error) {
     problem = error as Problem;
     preview = undefined;
@@ -123,10 +112,12 @@ async function read(): Promise<void> {
 }
 
 async function load(): Promise<void> {
+  if (!stored) return;
   problem = undefined;
   busy = "Loading …";
   try {
-    onloaded(await send<Edition>("POST", `/api/datasets/${target}/editions/from-upload`, { ...request(), keep }));
+    const body = { ...request(stored), keep };
+    onloaded(await api.post("/datasets/{name}/editions/from-upload", { path: { name: target }, body }));
   } catch (error) {
     problem = error as Problem;
   } finally {

@@ -1,5 +1,5 @@
 <script lang="ts">
-import { type DatasetSummary, get, type Problem, type Report, type Step } from "../../lib/api";
+import { allOf, api, type Problem, type Report, type Step } from "../../lib/client";
 import { count } from "../../lib/format";
 import Empty from "../common/Empty.svelte";
 import Findings from "../common/Findings.svelte";
@@ -14,13 +14,16 @@ let chosen = $state<number>();
 let problem = $state<Problem>();
 
 $effect(() => {
-  const { name, definition, number } = report;
+  const { name, data, number } = report;
   void number;
   problem = undefined;
-  Promise.all([get<Step[]>(`/api/reports/${name}/steps`), get<DatasetSummary[]>("/api/datasets")]).then(
-    ([found, datasets]) => {
+  Promise.all([
+    allOf(api.all("/reports/{name}/steps", { path: { name } })),
+    api.get("/datasets/{name}", { path: { name: data } }),
+  ]).then(
+    ([found, dataset]) => {
       steps = found;
-      edition = datasets.find((one) => one.name === definition.data)?.newest?.number;
+      edition = dataset.newest?.number;
     },
     (error) => {
       problem = error;
@@ -49,10 +52,10 @@ const step = $derived(chosen === undefined ? undefined : steps?.[chosen]);
         {/each}
       </tbody>
     </table>
-    <p class="soft note">On edition {edition} of {report.definition.data}, all periods. Choose a step to see the rows as they stand after it.</p>
+    <p class="soft note">On edition {edition} of {report.data}, all periods. Choose a step to see the rows as they stand after it.</p>
     {#if step}
       {#if step.findings.length > 0}<Findings findings={step.findings} />{/if}
-      {#key chosen}<Grid sight={{ dataset: report.definition.data, edition, report: report.name, step: chosen ?? 0 }} label="Rows after step {(chosen ?? 0) + 1}" mark={step.columnsAdded[0]} />{/key}
+      {#key chosen}<Grid sight={{ dataset: report.data, edition, report: report.name, step: chosen ?? 0 }} label="Rows after step {(chosen ?? 0) + 1}" mark={step.columnsAdded[0]} />{/key}
     {/if}
   {/if}
 {/if}

@@ -1,22 +1,23 @@
 <script lang="ts">
-import { Pagination } from "carbon-components-svelte";
-import type { Rows } from "../../lib/api";
+import { Button } from "carbon-components-svelte";
+import type { Rows } from "../../lib/client";
 import { cell, count } from "../../lib/format";
 
-/** Rows are fetched a page at a time; `load` gives those from `first` on. */
-let {
-  load,
-  label,
-  pageSize = 100,
-}: { load: (first: number, count: number) => Promise<Rows>; label: string; pageSize?: number } = $props();
-let page = $state(1);
+/** Rows are fetched a page at a time; `load` gives the first, or those behind a cursor. */
+let { load, label }: { load: (cursor: string | undefined) => Promise<Rows>; label: string } = $props();
 let rows = $state<Rows>();
 
 $effect(() => {
-  load((page - 1) * pageSize, pageSize).then((found) => {
+  load(undefined).then((found) => {
     rows = found;
   });
 });
+
+async function more(): Promise<void> {
+  if (!rows || rows.next === null) return;
+  const found = await load(rows.next);
+  rows = { ...found, rowNumbers: [...rows.rowNumbers, ...found.rowNumbers], rows: [...rows.rows, ...found.rows] };
+}
 </script>
 
 {#if rows}
@@ -36,11 +37,7 @@ $effect(() => {
       </tbody>
     </table>
   </div>
-  {#if rows.total > pageSize}
-    <Pagination size="sm" totalItems={rows.total} pageSizeInputDisabled {pageSize} bind:page />
-  {:else}
-    <p class="soft foot">{count(rows.total)} rows</p>
-  {/if}
+  <p class="soft foot">{rows.next === null ? "" : `${count(rows.rows.length)} of `}{count(rows.total)} rows {#if rows.next !== null}<Button size="small" kind="ghost" on:click={more}>Show more</Button>{/if}</p>
 {/if}
 
 <style>

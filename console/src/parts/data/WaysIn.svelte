@@ -1,14 +1,20 @@
 <script lang="ts">
 import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import { type DatasetSettings, type Problem, send } from "../../lib/api";
+import { api, type DatasetSettings, matching, type Problem } from "../../lib/client";
 import Trouble from "../common/Trouble.svelte";
 
 /** What a new file does to a dataset, and who may send one by mail. */
 let {
   name,
   settings,
+  etag,
   onchange,
-}: { name: string; settings: DatasetSettings; onchange: (settings: DatasetSettings) => void } = $props();
+}: {
+  name: string;
+  settings: DatasetSettings;
+  etag: string | undefined;
+  onchange: (settings: DatasetSettings) => void;
+} = $props();
 const initial = (): DatasetSettings => $state.snapshot(settings) as DatasetSettings;
 const start = initial();
 let mode = $state(start.mode);
@@ -29,10 +35,14 @@ async function keep(): Promise<void> {
   saved = false;
   try {
     onchange(
-      await send<DatasetSettings>("PUT", `/api/datasets/${name}/settings`, {
-        mode,
-        key: list(key),
-        mailbox: box.trim() === "" ? null : { name: box.trim(), senders: list(senders) },
+      await api.put("/datasets/{name}/settings", {
+        path: { name },
+        body: {
+          mode,
+          key: list(key),
+          mailbox: box.trim() === "" ? null : { name: box.trim(), senders: list(senders) },
+        },
+        ...matching(etag),
       }),
     );
     saved = true;

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import { get, type LetterboxRule, Problem, send } from "../../lib/api";
+import { allOf, api, type LetterboxRule, type Problem } from "../../lib/client";
 import { plural } from "../../lib/format";
 import Trouble from "../common/Trouble.svelte";
 
@@ -25,7 +25,7 @@ let problem = $state<Problem>();
 let added = $state({ does: "full", to: "", subject: "", percent: "100", times: "" });
 
 const load = async (): Promise<void> => {
-  rules = await get("/api/letterbox/rules");
+  rules = await allOf(api.all("/letterbox/rules"));
 };
 $effect(() => {
   load();
@@ -43,12 +43,14 @@ async function act(work: () => Promise<unknown>): Promise<void> {
 
 const add = (): Promise<void> =>
   act(() =>
-    send("POST", "/api/letterbox/rules", {
-      does: added.does,
-      ...(added.to.trim() === "" ? {} : { to: added.to.trim() }),
-      ...(added.subject.trim() === "" ? {} : { subject: added.subject.trim() }),
-      share: Number(added.percent) / 100,
-      ...(added.times.trim() === "" ? {} : { times: Number(added.times) }),
+    api.post("/letterbox/rules", {
+      body: {
+        does: added.does as LetterboxRule["rule"]["does"],
+        ...(added.to.trim() === "" ? {} : { to: added.to.trim() }),
+        ...(added.subject.trim() === "" ? {} : { subject: added.subject.trim() }),
+        share: Number(added.percent) / 100,
+        ...(added.times.trim() === "" ? {} : { times: Number(added.times) }),
+      },
     }),
   );
 
@@ -66,7 +68,7 @@ function words({ rule, used }: LetterboxRule): string {
 <details open={rules.length > 0}>
   <summary>{rules.length === 0 ? "Let it do something wrong" : `It does ${plural(rules.length, "thing")} wrong on purpose`}</summary>
   <Trouble {problem} />
-  <ul>{#each rules as one}<li>{words(one)} <Button size="small" kind="ghost" on:click={() => act(() => send("DELETE", `/api/letterbox/rules/${one.id}`))}>Take away</Button></li>{/each}</ul>
+  <ul>{#each rules as one}<li>{words(one)} <Button size="small" kind="ghost" on:click={() => act(() => api.delete("/letterbox/rules/{id}", { path: { id: one.id } }))}>Take away</Button></li>{/each}</ul>
   <div class="add">
     <Select size="sm" labelText="It shall" bind:selected={added.does}>{#each Object.entries(DOES) as [value, text]}<SelectItem {value} {text} />{/each}</Select>
     <TextInput size="sm" labelText="For addresses with" placeholder="all" bind:value={added.to} />

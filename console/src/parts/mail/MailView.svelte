@@ -1,6 +1,6 @@
 <script lang="ts">
 import { ContentSwitcher, Switch } from "carbon-components-svelte";
-import { getBytes } from "../../lib/api";
+import { at, bytesAt } from "../../lib/client";
 
 /** A mail's body as its receiver sees it, without any power over this page. */
 let { html, text }: { html: string | null; text: string } = $props();
@@ -14,7 +14,7 @@ async function withPictures(source: string): Promise<string> {
   let made = source;
   for (const [whole, hex] of source.matchAll(/cid:([0-9a-f]+)@corbix/g)) {
     const name = new TextDecoder().decode(Uint8Array.from(hex.match(/../g) ?? [], (pair) => Number.parseInt(pair, 16)));
-    const bytes = await getBytes(`/api/templates/${encodeURIComponent(name)}/content`).catch(() => undefined);
+    const bytes = await bytesAt(at(`/templates/${encodeURIComponent(name)}/content`)).catch(() => undefined);
     if (!bytes) continue;
     const letters = Array.from(new Uint8Array(bytes), (byte) => String.fromCharCode(byte)).join("");
     made = made.replaceAll(whole, `data:${/\.png$/i.test(name) ? "image/png" : "image/jpeg"};base64,${btoa(letters)}`);

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { InlineNotification } from "carbon-components-svelte";
-import { get, type Mark } from "../../lib/api";
+import { allOf, api, type Mark } from "../../lib/client";
 import { plural } from "../../lib/format";
 import CellList from "../common/CellList.svelte";
 
@@ -10,8 +10,8 @@ let marks = $state<Mark[]>();
 let only = $state(false);
 
 $effect(() => {
-  const query = report === undefined ? "" : `?${new URLSearchParams({ report })}`;
-  get<Mark[]>(`/api/templates/${encodeURIComponent(template)}/marks${query}`).then((found) => {
+  const query = { limit: 1_000, ...(report === undefined ? {} : { report }) };
+  allOf(api.all("/templates/{file}/marks", { path: { file: template }, query })).then((found) => {
     marks = found;
   });
 });

@@ -9,7 +9,14 @@ import {
   TextInput,
 } from "carbon-components-svelte";
 import { untrack } from "svelte";
-import { type EditableMessage, get, type MessageWords, type Problem, send, type TriedMessage } from "../../lib/api";
+import {
+  api,
+  type EditableMessage,
+  type MessageWords,
+  matching,
+  type Problem,
+  type TriedMessage,
+} from "../../lib/client";
 import { plural } from "../../lib/format";
 import { type Insertion, insertable, wrapped } from "../../lib/message";
 import Trouble from "../common/Trouble.svelte";
@@ -32,7 +39,8 @@ let busy = $state(false);
 let field = $state<HTMLTextAreaElement | null>(null);
 let chosen = $state("");
 
-const path = $derived(`/api/reports/${encodeURIComponent(report)}/message`);
+let etag = $state<string>();
+const path = $derived({ name: report });
 const own = $derived(words[language]);
 const isChanged = $derived(kept !== undefined && JSON.stringify(words) !== JSON.stringify(kept.words));
 const shown = $derived(tried?.messages.filter((one) => one.language === language) ?? []);
@@ -43,7 +51,9 @@ const insertions = $derived(kept ? insertable(kept.columns) : []);
 
 async function open(): Promise<void> {
   try {
-    kept = await get<EditableMessage>(path);
+    const found = await api.read("/reports/{name}/message", { path });
+    kept = found.data;
+    etag = found.etag;
     words = $state.snapshot(kept.words) as Record<string, MessageWords>;
     if (!words[language]) language = "";
   } catch (error) {
@@ -59,10 +69,13 @@ async function preview(text: string): Promise<void> {
   const mine = ++asked;
   busy = true;
   try {
-    const made = await send<TriedMessage>("POST", `${path}/preview`, {
-      words: JSON.parse(text),
-      ...(group === "" ? {} : { group }),
-      ...(period === "" ? {} : { period }),
+    const made = await api.post("/reports/{name}/message/preview", {
+      path,
+      body: {
+        words: JSON.parse(text),
+        ...(group === "" ? {} : { group }),
+        ...(period === "" ? {} : { period }),
+      },
     });
     // Only the newest question's answer is shown: an older one may come later.
     if (mine !== asked) return;
@@ -121,7 +134,7 @@ async function save(): Promise<void> {
   saving = undefined;
   saved = "";
   try {
-    const done = await send<{ version: number; templates: string[] }>("PUT", path, { words, version: kept.version });
+    const done = await api.put("/reports/{name}/message", { path, body: { words }, ...matching(etag) });
     saved = [
       `The report is at version ${done.version}`,
       ...done.templates.map((name) => `${name} has a new version`),

@@ -1,7 +1,7 @@
 <script lang="ts">
 import { InlineLoading, Link, Select, SelectItem, Tab, TabContent, Tabs, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
-import { type Problem, type Rows, send, type Template, type Trial } from "../../lib/api";
+import { api, at, type Problem, type Rows, type TemplateUsed, type Trial } from "../../lib/client";
 import { bytes, plural } from "../../lib/format";
 import Findings from "../common/Findings.svelte";
 import PdfPages from "../common/PdfPages.svelte";
@@ -10,8 +10,8 @@ import RowGrid from "../data/RowGrid.svelte";
 import Marks from "./Marks.svelte";
 
 /** A template filled for any group, beside the group's rows and the template's marks. Nothing is kept, nothing is sent. */
-let { template }: { template: Template } = $props();
-const uses = $derived(template.uses ?? []);
+let { template }: { template: TemplateUsed } = $props();
+const uses = $derived(template.uses);
 let chosen = $state(0);
 let group = $state("");
 let period = $state("");
@@ -27,10 +27,9 @@ async function make(): Promise<void> {
   busy = true;
   problem = undefined;
   try {
-    trial = await send<Trial>("POST", `/api/reports/${encodeURIComponent(wanted.report)}/try`, {
-      file: wanted.file,
-      ...(group === "" ? {} : { group }),
-      ...(period === "" ? {} : { period }),
+    trial = await api.post("/reports/{name}/try", {
+      path: { name: wanted.report },
+      body: { file: wanted.file, ...(group === "" ? {} : { group }), ...(period === "" ? {} : { period }) },
     });
     group = trial.group;
     if (period === "") period = trial.period ?? "";
@@ -52,6 +51,7 @@ const loadRows = async (): Promise<Rows> => ({
   rowNumbers: trial?.rowNumbers ?? [],
   rows: trial?.rows ?? [],
   total: trial?.rows.length ?? 0,
+  next: null,
 });
 const own = $derived(trial?.files.find((file) => file.kind !== "pdf"));
 const pages = $derived(trial?.files.find((file) => file.kind === "pdf"));
@@ -81,11 +81,11 @@ const label = $derived(trial?.groups.find((one) => one.key === trial?.group)?.la
   <section aria-label="Pages">
     {#if view === "template" || !use}
       {#if !use}<p class="soft">No report uses this template yet: name it in a report's files to try it with a group.</p>{/if}
-      <PdfPages source={`/api/templates/${encodeURIComponent(template.name)}/pages.pdf`} label={template.name} />
+      <PdfPages source={at(`/templates/${encodeURIComponent(template.name)}/pages.pdf`)} label={template.name} />
     {:else if trial && pages}
-      <p class="soft">{label}, {plural(pages.pages ?? 0, "page")}{#if own}. <Link href={`/api/made/${trial.id}/${own.kind}`}>Save the filled file</Link> ({bytes(own.size)}){/if}</p>
+      <p class="soft">{label}, {plural(pages.pages ?? 0, "page")}{#if own}. <Link href={at(`/made/${trial.id}/${own.kind}`)}>Save the filled file</Link> ({bytes(own.size)}){/if}</p>
       <Findings findings={trial.findings} />
-      {#key trial.id}<PdfPages source={`/api/made/${trial.id}/pdf`} label={`${template.name} for ${label}`} />{/key}
+      {#key trial.id}<PdfPages source={at(`/made/${trial.id}/pdf`)} label={`${template.name} for ${label}`} />{/key}
     {/if}
   </section>
   <section aria-label="Marks and rows">
@@ -93,7 +93,7 @@ const label = $derived(trial?.groups.find((one) => one.key === trial?.group)?.la
       <Tab label="Marks" /><Tab label={trial ? `Rows (${trial.rows.length})` : "Rows"} disabled={!trial} />
       <svelte:fragment slot="content">
         <TabContent><Marks template={template.name} report={use?.report} /></TabContent>
-        <TabContent>{#if trial}{#key trial.id}<RowGrid load={loadRows} label={`Rows of ${label}`} pageSize={2000} />{/key}{/if}</TabContent>
+        <TabContent>{#if trial}{#key trial.id}<RowGrid load={loadRows} label={`Rows of ${label}`} />{/key}{/if}</TabContent>
       </svelte:fragment>
     </Tabs>
   </section>

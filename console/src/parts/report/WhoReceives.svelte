@@ -1,12 +1,12 @@
 <script lang="ts">
-import { get, type Matching, Problem } from "../../lib/api";
+import { allOf, api, type GroupMatching, type Problem } from "../../lib/client";
 import { count, people, plural } from "../../lib/format";
 import { whenever } from "../../lib/live";
 import Trouble from "../common/Trouble.svelte";
 
 /** For each group of a report who would receive now, by which rule, or why nobody does. */
 let { report }: { report: string } = $props();
-let groups = $state<Matching[]>();
+let groups = $state<GroupMatching[]>();
 let problem = $state<Problem>();
 let isOpen = $state(false);
 
@@ -17,7 +17,7 @@ $effect(() => {
     (event) => ["recipients", "dataset", "report"].includes(event.kind),
     async () => {
       try {
-        groups = await get(`/api/reports/${encodeURIComponent(wanted)}/matching`);
+        groups = await allOf(api.all("/reports/{name}/matching", { path: { name: wanted }, query: { limit: 1_000 } }));
         problem = undefined;
       } catch (error) {
         problem = error as Problem;

@@ -1,5 +1,5 @@
 <script lang="ts">
-import type { Reading } from "../../lib/api";
+import type { Reading } from "../../lib/client";
 import { count, plural } from "../../lib/format";
 
 /** How a file was read, with the reason of each decision, and where its lines went. */

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Button, Link, Select, SelectItem, Tab, TabContent, Tabs } from "carbon-components-svelte";
-import { get, type Parcel, Problem, type Rows, send } from "../../lib/api";
+import { api, at, once, type Parcel, Problem, type Rows } from "../../lib/client";
 import { bytes, people, plural, time } from "../../lib/format";
 import { whenever } from "../../lib/live";
 import PdfPages from "../common/PdfPages.svelte";
@@ -21,7 +21,7 @@ $effect(() =>
     (event) => event.kind === "run" && event.subject === id,
     async () => {
       try {
-        parcel = await get(`/api/runs/${id}/parcels/${number}`);
+        parcel = await api.get("/runs/{id}/parcels/{number}", { path: { id, number } });
         if (chosen === "") chosen = parcel?.files.find((file) => file.kind === "pdf")?.id ?? "";
       } catch (error) {
         problem = error as Problem;
@@ -31,8 +31,9 @@ $effect(() =>
 );
 
 async function again(reason: string): Promise<void> {
+  if (!parcel?.message) return;
   try {
-    await send("POST", `/api/messages/${parcel?.message?.id}/again`, { reason });
+    await api.post("/messages/{id}/again", { path: { id: parcel.message.id }, body: { reason }, ...once() });
   } catch (error) {
     problem = error as Problem;
   }
@@ -40,7 +41,11 @@ async function again(reason: string): Promise<void> {
 
 const drawn = $derived(parcel?.files.filter((file) => file.kind === "pdf") ?? []);
 const name = (path: string): string => path.split("/").pop() ?? path;
-const loadRows = (): Promise<Rows> => get(`/api/runs/${id}/parcels/${number}/rows`);
+const loadRows = (cursor: string | undefined): Promise<Rows> =>
+  api.get("/runs/{id}/parcels/{number}/rows", {
+    path: { id, number },
+    query: { limit: 500, ...(cursor === undefined ? {} : { cursor }) },
+  });
 </script>
 
 <section class="panel" aria-label="Parcel">
@@ -50,15 +55,15 @@ const loadRows = (): Promise<Rows> => get(`/api/runs/${id}/parcels/${number}/row
       <h2>{parcel.label}</h2>
       <Button size="small" kind="ghost" on:click={onclose}>Close</Button>
     </div>
-    {#if parcel.error}<Trouble problem={new Problem(parcel.error.message, 0, parcel.error.where)} />{/if}
+    {#if parcel.error}<Trouble problem={new Problem(parcel.error.message, 0, parcel.error.code, parcel.error.where)} />{/if}
     <Tabs>
       <Tab label="Pages" /><Tab label={`Rows (${parcel.rowCount})`} /><Tab label="Message" /><Tab label="Files" /><Tab label="Trail" />
       <svelte:fragment slot="content">
         <TabContent>
           {#if drawn.length > 1}<Select hideLabel labelText="File" size="sm" bind:selected={chosen}>{#each drawn as file}<SelectItem value={file.id} text={name(file.path)} />{/each}</Select>{/if}
-          {#if chosen}<PdfPages source={`/api/files/${chosen}?show=true`} label={parcel.label} />{:else}<p class="soft">No PDF is made of this parcel's files; save them from the Files tab.</p>{/if}
+          {#if chosen}<PdfPages source={at(`/files/${chosen}?show=true`)} label={parcel.label} />{:else}<p class="soft">No PDF is made of this parcel's files; save them from the Files tab.</p>{/if}
         </TabContent>
-        <TabContent><RowGrid load={loadRows} label={`Rows of ${parcel.label}`} pageSize={2000} /></TabContent>
+        <TabContent><RowGrid load={loadRows} label={`Rows of ${parcel.label}`} /></TabContent>
         <TabContent>
           {#if parcel.message}
             <dl>
@@ -70,21 +75,21 @@ const loadRows = (): Promise<Rows> => get(`/api/runs/${id}/parcels/${number}/row
               <dt>With it</dt><dd>{parcel.files.filter((file) => file.attached).map((file) => name(file.path)).join(", ") || "nothing"}</dd>
             </dl>
             <MailView html={parcel.html ?? null} text={parcel.text ?? ""} />
-            <p class="row"><Link href={`/api/messages/${parcel.message.id}/raw`}>Save as .eml</Link>{#if parcel.message.size}<span class="soft">{bytes(parcel.message.size)} as it was sent</span>{/if}</p>
+            <p class="row"><Link href={at(`/messages/${parcel.message.id}/raw`)}>Save as .eml</Link>{#if parcel.message.size}<span class="soft">{bytes(parcel.message.size)} as it was sent</span>{/if}</p>
           {:else}<p class="soft">Nobody receives for this group, so there is no message.</p>{/if}
         </TabContent>
         <TabContent>
-          <ul class="files">{#each parcel.files as file}<li><Link href={`/api/files/${file.id}`}>{name(file.path)}</Link> <span class="soft">{bytes(file.size)}{file.pages ? `, ${plural(file.pages, "page")}` : ""}{file.attached ? ", attached" : ""}</span><br /><code class="soft">{file.sha256.slice(0, 16)}…</code></li>{/each}</ul>
+          <ul class="files">{#each parcel.files as file}<li><Link href={at(`/files/${file.id}`)}>{name(file.path)}</Link> <span class="soft">{bytes(file.size)}{file.pages ? `, ${plural(file.pages, "page")}` : ""}{file.attached ? ", attached" : ""}</span><br /><code class="soft">{file.sha256.slice(0, 16)}…</code></li>{/each}</ul>
         </TabContent>
         <TabContent>
           {#if parcel.message}
             <p class="word"><StateTag state={parcel.message.state} /> {parcel.message.response ?? ""}</p>
             <p class="soft"><code>{parcel.message.messageId}</code></p>
             <ul class="results">{#each Object.entries(parcel.message.results) as [address, one]}<li>{address}: {one.state} <span class="soft">{one.response}</span></li>{/each}</ul>
-            <ol class="trail">{#each parcel.attempts ?? [] as attempt}<li>Attempt {attempt.number}, {time(attempt.startedAt)}: {attempt.outcome ?? "on its way"} <span class="soft">{attempt.response ?? ""}</span></li>{/each}</ol>
+            <ol class="trail">{#each parcel.attempts as attempt}<li>Attempt {attempt.number}, {time(attempt.startedAt)}: {attempt.outcome ?? "on its way"} <span class="soft">{attempt.response ?? ""}</span></li>{/each}</ol>
             {#if ["sent", "returned", "refused", "skipped"].includes(parcel.message.state)}<Button size="small" kind="tertiary" on:click={() => { isAgain = true; }}>Send again</Button>{/if}
-            {#if (parcel.messages ?? []).length > 1}<p class="soft">{plural((parcel.messages ?? []).length, "message")} in all: {(parcel.messages ?? []).map((one) => `${one.part || people(one.envelope.to)}${one.againReason ? ` (again: ${one.againReason})` : ""} ${one.state}`).join("; ")}</p>{/if}
-            {#if (parcel.attempts ?? []).length === 0}<p class="soft">It has not been sent yet.</p>{/if}
+            {#if (parcel.messages).length > 1}<p class="soft">{plural((parcel.messages).length, "message")} in all: {(parcel.messages).map((one) => `${one.part || people(one.envelope.to)}${one.againReason ? ` (again: ${one.againReason})` : ""} ${one.state}`).join("; ")}</p>{/if}
+            {#if (parcel.attempts).length === 0}<p class="soft">It has not been sent yet.</p>{/if}
           {:else}<p class="soft">Nothing is sent for this group.</p>{/if}
         </TabContent>
       </svelte:fragment>

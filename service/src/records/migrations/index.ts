@@ -4,6 +4,7 @@ import { up as intake } from "./0002-intake.js";
 import { up as delivery } from "./0003-delivery.js";
 import { up as once } from "./0004-once.js";
 import { up as lines } from "./0005-lines.js";
+import { up as contract } from "./0006-contract.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
 export type Change = string | ((sequelize: Sequelize) => Promise<void>);
@@ -15,4 +16,5 @@ export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }
   { name: "0003-delivery", up: delivery },
   { name: "0004-once", up: once },
   { name: "0005-lines", up: lines },
+  { name: "0006-contract", up: contract },
 ];

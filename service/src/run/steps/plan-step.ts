@@ -16,6 +16,7 @@ import {
   endStep,
   getDataset,
   getEdition,
+  groupsHad,
   type HandedStep,
   packLines,
   type RecipientListRow,
@@ -81,6 +82,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
         })) as unknown as RecipientListRow);
   const edition = await getEdition(database, report.data, run.editions[report.data]);
   const rows = await rowsOnce(context, run, onceOf(report), edition.columns);
+  const known = await groupsHad(database, run.report, run.id);
   const { plan } = planRun({
     report,
     table: master.table,
@@ -90,6 +92,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
     others,
     aliases: settings.aliases ?? [],
     recipients: list?.recipients ?? [],
+    ...(known.size > 0 ? { knownGroups: known } : {}),
     templates: await templateBytes(context, run.templates),
     facts,
     ...(run.onlyGroups ? { only: run.onlyGroups } : {}),

@@ -1,0 +1,6589 @@
+// Made by `npm run contract` from the contract; not to be changed by hand.
+export interface paths {
+    "/arrivals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Files that came through the watched folder or by mail, newest first */
+        get: operations["listArrivals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Datasets by name, each with its newest edition */
+        get: operations["listDatasets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A dataset with its newest edition */
+        get: operations["showDataset"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A dataset's editions, newest first */
+        get: operations["listEditions"];
+        put?: never;
+        /** Load a workbook, spreadsheet, text or JSON file as the dataset's next edition; the body is the file */
+        post: operations["loadFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An edition with how it was read and what was found */
+        get: operations["showEdition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions/{number}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cells that stand otherwise than in the file, with what stood there */
+        get: operations["listChangedCells"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions/{number}/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is different from another edition */
+        get: operations["compareEditions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions/{number}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file an edition came from, byte for byte */
+        get: operations["downloadEdition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions/{number}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Groups by one or several columns, with counts and everything about them that wants a look */
+        get: operations["listGroups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions/{number}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rows of an edition, or of a step of a preparation, that a query finds */
+        post: operations["lookAtRows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions/{number}/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Columns in a few numbers over the rows a query finds */
+        post: operations["profileColumns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions/{number}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rows of an edition */
+        get: operations["listRows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/editions/from-upload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Load an uploaded file as the dataset's next edition */
+        post: operations["loadUpload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read an uploaded file as it would become the dataset's next edition, and keep nothing */
+        post: operations["previewEdition"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/datasets/{name}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is set once for a dataset: corrections, key, aliases, mail address */
+        get: operations["showDatasetSettings"];
+        /** Set what is set once for a dataset; only what is given is changed */
+        put: operations["changeDatasetSettings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/delivery-reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a report of delivery (RFC 3464) as it came by mail */
+        post: operations["takeDeliveryReport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/files/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A made file */
+        get: operations["downloadMadeFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/fonts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All font families there are */
+        get: operations["listFonts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/fonts/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Add a font (.ttf, .woff); the body is the file */
+        put: operations["addFont"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the service and its database are well */
+        get: operations["showHealth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/identities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sending identities with what waits for them */
+        get: operations["listIdentities"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/identities/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sending identity with what waits for it */
+        get: operations["showIdentity"];
+        /** Set a sending identity, new or known; secrets that are not given stay */
+        put: operations["saveIdentity"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/identities/{name}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let an identity's messages wait */
+        post: operations["pauseIdentity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/identities/{name}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let an identity's messages go on, at once */
+        post: operations["resumeIdentity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/letterbox/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the letterbox does wrong on purpose */
+        get: operations["listLetterboxRules"];
+        put?: never;
+        /** Let the letterbox do something wrong: refuse, be slow, break the line, send messages back */
+        post: operations["addLetterboxRule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/letterbox/rules/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A rule of the letterbox with how often it was used */
+        get: operations["showLetterboxRule"];
+        put?: never;
+        post?: never;
+        /** Take a rule of the letterbox away */
+        delete: operations["removeLetterboxRule"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the letterbox got, newest first */
+        get: operations["listLetters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/letters/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A letter as HTML and text, with its headers and attachments */
+        get: operations["showLetter"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/letters/{id}/attachments/{index}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An attachment of a letter */
+        get: operations["downloadLetterAttachment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/letters/{id}/raw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A letter as it came in, as .eml */
+        get: operations["downloadLetter"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/made/{id}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file that was made to be looked at, or by an odd job */
+        get: operations["downloadMade"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/messages/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message with its attempts and the reports that came back */
+        get: operations["showMessage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/messages/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send a message once more on purpose, with a reason: as a first time to whom it never reached, else marked as sent again */
+        post: operations["sendAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/messages/{id}/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide a message nobody can know about: it arrived, or it shall go again */
+        post: operations["decideMessage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/messages/{id}/raw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A message's bytes as .eml: as they were sent, or as they would go now */
+        get: operations["downloadMessage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/outbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Messages by person, group, file, report, period and state: what was sent, when, and what the server said. Those in trouble come first, then those on their way, then the newest */
+        get: operations["listOutbox"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/overview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many of everything there are, and how many want a look */
+        get: operations["showOverview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/recipients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shared recipient list, in its order */
+        get: operations["listRecipients"];
+        /** Import the shared recipient list from a table or from vCards: replace it, or merge */
+        put: operations["importRecipients"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/recipients/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add an entry to the list */
+        post: operations["addRecipient"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/recipients/entries/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The entries of a row of the list */
+        get: operations["showRecipient"];
+        /** Change the entry of a row */
+        put: operations["changeRecipient"];
+        post?: never;
+        /** Take the entry of a row out of the list */
+        delete: operations["removeRecipient"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/recipients/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The list as a file that can be imported again */
+        get: operations["exportRecipients"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/recipients/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who changed the list, when and how, newest first */
+        get: operations["listRecipientVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/recipients/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an import would change; nothing is kept */
+        post: operations["previewRecipients"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/report-schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of a report's definition */
+        get: operations["showReportSchema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reports by name, each in its newest version, with the next times they run by themselves */
+        get: operations["listReports"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A report with its definition */
+        get: operations["showReport"];
+        /** Save a report's definition, YAML or JSON; it is checked against data and templates first */
+        put: operations["saveReport"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}/matching": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who would receive for each group of a report now, by which rule, or why nobody */
+        get: operations["listMatching"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}/message": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A report's message as it is edited: subject and body in each language */
+        get: operations["showMessageWords"];
+        /** Keep a report's message: templates as their next version, the rest in the report's next version */
+        put: operations["saveMessageWords"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}/message/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** One group's messages as these texts would make them; nothing is kept and nothing is sent */
+        post: operations["previewMessage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every step of a report's preparation with rows in, rows out and reasons */
+        get: operations["listSteps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a file of the report for one group, to look at; nothing is kept and nothing is sent */
+        post: operations["tryReport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Runs, newest first */
+        get: operations["listRuns"];
+        put?: never;
+        /** Start a run, or a rehearsal */
+        post: operations["startRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run with its proof and progress; while it is held, with what its release would do */
+        get: operations["showRun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/files.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run's files in one zip, a folder for each group; or those of one group */
+        get: operations["downloadRun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run's findings one by one, what stops first */
+        get: operations["listFindings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/folder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write a run's files to a folder under the outgoing folder; nothing is ever written over */
+        post: operations["exportToFolder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/parcels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each group gets in a run */
+        get: operations["listParcels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/parcels/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One parcel with its message as it is sent and its trail */
+        get: operations["showParcel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/parcels/{number}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rows a parcel was made of */
+        get: operations["listParcelRows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a run's waiting messages wait */
+        post: operations["pauseRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/print.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The PDFs of all parcels in one file, for printing */
+        get: operations["printRun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a held run's messages go */
+        post: operations["releaseRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a run's waiting messages go on */
+        post: operations["resumeRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/skip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave groups out whose messages have not gone yet, with a reason */
+        post: operations["skipGroups"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop a run where it stands */
+        post: operations["stopRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/runs/{id}/web-folder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a run's files into a WebDAV folder, a folder for each group; nothing is ever written over */
+        post: operations["exportToWebFolder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["showSession"];
+        put?: never;
+        /** Sign in; the answer sets the console's cookie */
+        post: operations["signIn"];
+        /** Sign out */
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Templates by name, each in its newest version */
+        get: operations["listTemplates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/templates/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A template with the reports that use it; of an HTML body also its marks */
+        get: operations["showTemplate"];
+        /** Add a version of a template; the body is the file. The same bytes make no new version */
+        put: operations["saveTemplate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/templates/{file}/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The template's file */
+        get: operations["downloadTemplate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/templates/{file}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every mark with its place and what it is filled from; with a report each is checked against it */
+        get: operations["listMarks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/templates/{file}/pages.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The template as it is, as pages */
+        get: operations["printTemplate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tools/differ": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compare a workbook that is held with another cell by cell; the body is the other file */
+        post: operations["compareWorkbooks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tools/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold a workbook for a short while, to be compared with another; the body is the file */
+        post: operations["holdWorkbook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tools/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Replace words in all texts of a workbook's cells; the body is the file */
+        post: operations["replaceWords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tools/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Each visible sheet of a workbook as a workbook of its own, values only; the body is the file */
+        post: operations["takeSheetsApart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a file into the store without loading it; the body is the file */
+        post: operations["uploadFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/uploads/{upload}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An uploaded file that nothing was made of yet */
+        get: operations["showUpload"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/verification": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the last verification is, and what it found */
+        get: operations["showVerification"];
+        put?: never;
+        /** Read the whole file store against the records; it goes on behind the answer */
+        post: operations["verifyStore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+}
+export type webhooks = Record<string, never>;
+export interface components {
+    schemas: {
+        Address: {
+            address: string;
+            name?: string;
+        };
+        AddressResult: {
+            response: string;
+            /** @enum {string} */
+            state: "taken" | "later" | "refused" | "returned" | "delayed" | "delivered";
+        };
+        Arrival: {
+            /** Format: date-time */
+            at: string;
+            dataset: string | null;
+            edition: number | null;
+            file: string;
+            id: string;
+            message: string | null;
+            /** @enum {string} */
+            outcome: "loaded" | "refused";
+            sender: string;
+            /** @enum {string} */
+            way: "folder" | "mail";
+        };
+        Attempt: {
+            finishedAt: string | null;
+            messageId: string;
+            number: number;
+            outcome: ("sent" | "later" | "refused" | "unsure") | null;
+            response: string | null;
+            /** @description How far it came with the mail server. */
+            stage: string | null;
+            /** Format: date-time */
+            startedAt: string;
+            worker: string | null;
+        };
+        Cell: string | number | boolean | null;
+        Column: {
+            name: string;
+            /** @enum {string} */
+            type: "text" | "number" | "date" | "datetime" | "time" | "boolean";
+            unit?: string;
+        };
+        Dataset: {
+            editions: number;
+            name: string;
+            newest: components["schemas"]["Edition"] | null;
+        };
+        DatasetSettings: {
+            /** @description Takes files for it by mail. */
+            address: string | null;
+            aliases: {
+                column: string;
+                from: string;
+                to: string;
+            }[];
+            /** @description Files put into it are taken by themselves. */
+            folder: string | null;
+            hasPassword: boolean;
+            key: string[];
+            mailbox: {
+                name: string;
+                /** @description Addresses, or domains as @lifts.example. */
+                senders: string[];
+            } | null;
+            /** @enum {string} */
+            mode: "replace" | "append";
+            rules: components["schemas"]["IntakeRules"];
+        };
+        Difference: {
+            added: {
+                count: number;
+                /** @description The first of them, by number in the origin. */
+                rowNumbers: number[];
+            };
+            /** @description Where the dataset has a key. */
+            changed: {
+                columns: {
+                    [key: string]: number;
+                };
+                count: number;
+                examples: {
+                    after: components["schemas"]["Cell"];
+                    before: components["schemas"]["Cell"];
+                    column: string;
+                    key: string;
+                }[];
+                /** @description The first of them, by number in the origin. */
+                rowNumbers: number[];
+            } | null;
+            columns: {
+                added: string[];
+                gone: string[];
+            };
+            gone: {
+                count: number;
+                /** @description The first of them, by number in the origin. */
+                rowNumbers: number[];
+            };
+            groups: {
+                added: string[];
+                after: number;
+                before: number;
+                column: string;
+                gone: string[];
+            }[];
+            rows: {
+                after: number;
+                before: number;
+            };
+            same: number;
+            /** @description Exact decimals. */
+            totals: {
+                after: string;
+                before: string;
+                column: string;
+                difference: string;
+            }[];
+        };
+        EditableMessage: {
+            columns: {
+                name: string;
+                /** @enum {string} */
+                type: "text" | "number" | "date" | "datetime" | "time" | "boolean";
+            }[];
+            version: number;
+            words: components["schemas"]["MessageWords"];
+        };
+        Edition: {
+            /** @description Where it adds to the edition before. */
+            appended: {
+                added: number;
+                replaced: number;
+            } | null;
+            /** @description How many cells stand otherwise than in the file. */
+            changes: {
+                column: string;
+                count: number;
+                kind: string;
+            }[];
+            columns: components["schemas"]["Column"][];
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            dataset: string;
+            /** @description What was decided while reading, and why. */
+            decisions: {
+                chosen: string;
+                corrected: boolean;
+                what: string;
+                why: string;
+            }[];
+            findings: components["schemas"]["Finding"][];
+            headerRow: number;
+            /** @description Lines of the file with content that are no rows, by reason; the first of each. */
+            leftOut: {
+                count: number;
+                lines: {
+                    row: number;
+                    text: string;
+                }[];
+                /** @enum {string} */
+                reason: "title" | "header" | "total" | "blank" | "note" | "repeated header" | "outside" | "other table";
+            }[];
+            number: number;
+            origin: string;
+            /** @description How the bytes were read: kind, sheet, encoding, delimiter. */
+            reading: {
+                [key: string]: string;
+            };
+            rowCount: number;
+            /** @description Corrections it was read with. */
+            rules: components["schemas"]["IntakeRules"];
+            sha256: string;
+        };
+        EditionDifference: {
+            added: {
+                count: number;
+                /** @description The first of them, by number in the origin. */
+                rowNumbers: number[];
+            };
+            after: number;
+            before: number;
+            /** @description Where the dataset has a key. */
+            changed: {
+                columns: {
+                    [key: string]: number;
+                };
+                count: number;
+                examples: {
+                    after: components["schemas"]["Cell"];
+                    before: components["schemas"]["Cell"];
+                    column: string;
+                    key: string;
+                }[];
+                /** @description The first of them, by number in the origin. */
+                rowNumbers: number[];
+            } | null;
+            columns: {
+                added: string[];
+                gone: string[];
+            };
+            gone: {
+                count: number;
+                /** @description The first of them, by number in the origin. */
+                rowNumbers: number[];
+            };
+            groups: {
+                added: string[];
+                after: number;
+                before: number;
+                column: string;
+                gone: string[];
+            }[];
+            rows: {
+                after: number;
+                before: number;
+            };
+            same: number;
+            /** @description Exact decimals. */
+            totals: {
+                after: string;
+                before: string;
+                column: string;
+                difference: string;
+            }[];
+        };
+        EditionSummary: {
+            columns: number;
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            dataset: string;
+            notes: number;
+            number: number;
+            origin: string;
+            rowCount: number;
+            /** @description Findings that stop. */
+            stops: number;
+            warnings: number;
+        };
+        EnclosedFile: {
+            /**
+             * @description The same for all, or found for this group.
+             * @enum {string}
+             */
+            kind: "fixed" | "found";
+            name: string;
+            origin: string;
+            sha256: string;
+            size: number;
+        };
+        Envelope: {
+            bcc: components["schemas"]["Address"][];
+            cc: components["schemas"]["Address"][];
+            to: components["schemas"]["Address"][];
+        };
+        Finding: {
+            advice: string;
+            /** @description Where to look in the table: a column, and the first of the rows by their number in the origin. */
+            cells?: {
+                column?: string;
+                rows: number[];
+            };
+            code: string;
+            /** @description How many cells, rows or groups it concerns. */
+            count?: number;
+            /** @enum {string} */
+            severity: "stop" | "warn" | "note";
+            what: string;
+            where: string;
+        };
+        Font: {
+            family: string;
+            /** @description Whether somebody brought it. */
+            own: boolean;
+        };
+        Group: {
+            count: number;
+            /** @description Null where there is no list. */
+            hasRecipients: boolean | null;
+            isNew: boolean;
+            key: string;
+            label: string;
+            spellings: string[];
+        };
+        GroupMatching: {
+            group: string;
+            /** @description Why nobody receives. */
+            nobody: string | null;
+            number: number;
+            people: components["schemas"]["MatchedPerson"][];
+            rows: number;
+        };
+        Identity: {
+            hasDkimKey: boolean;
+            hasPassword: boolean;
+            /** @description Messages of paused runs. */
+            held: number;
+            /** @description Whether its server is being left alone now. */
+            isResting: boolean;
+            name: string;
+            paused: boolean;
+            restUntil: string | null;
+            restWhy: string | null;
+            /** @description Until all that waits has gone; null while it is paused. */
+            secondsLeft: number | null;
+            sending: number;
+            sentInHour: number;
+            settings: components["schemas"]["IdentitySettings"];
+            waiting: number;
+        };
+        IdentitySettings: {
+            authority?: string;
+            connections: number;
+            dkim?: {
+                domain: string;
+                selector: string;
+            };
+            domains: string[];
+            firstPause: number;
+            from: string;
+            host?: string;
+            maxBytes: number;
+            patienceHours: number;
+            perHour?: number;
+            perMinute: number;
+            port: number;
+            /** @enum {string} */
+            security: "tls" | "starttls" | "none";
+            senders: string[];
+            /** @enum {string} */
+            tooLarge: "stop" | "zip" | "link";
+            user?: string;
+        };
+        IntakeRules: {
+            /** @description What stands between two cells of a text file: a name, or one sign. */
+            delimiter?: ("comma" | "semicolon" | "tabulator" | "bar") | string;
+            /** @description Of a text file: UTF-8, windows-1250, ISO-8859-2, KOI8-R, CP852, macRoman and others. */
+            encoding?: string;
+            /** @description Where the table ends: as found, at the first blank row, at the last row with content, or at a row. */
+            end?: ("found" | "blank-row" | "last-row") | {
+                row: number;
+            };
+            /** @description Letters of the first column. */
+            firstColumn?: string;
+            /**
+             * @description `none` where the file has no header: its first line is a row.
+             * @enum {string}
+             */
+            header?: "none";
+            /** @description Lines the header has. */
+            headerLines?: number;
+            /** @description Row of the header; of one with several lines the first. */
+            headerRow?: number;
+            /** @description Letters of the last column. */
+            lastColumn?: string;
+            /** @description Of JSON with several lists: the one whose entries are the rows, such as `people`. */
+            list?: string;
+            /** @description What the columns of a file without a header are called, from the first on. */
+            names?: string[];
+            /**
+             * @description What cells of a text file may be wrapped in.
+             * @enum {string}
+             */
+            quote?: "quotation mark" | "apostrophe" | "none";
+            /** @description Name of the sheet. */
+            sheet?: string;
+            /** @description A defined table or a named range of the workbook. */
+            table?: string;
+            /** @description Types by column name. */
+            types?: {
+                [key: string]: {
+                    /**
+                     * @description The decimal sign in numbers written as text.
+                     * @enum {string}
+                     */
+                    decimal?: "point" | "comma";
+                    /**
+                     * @description Order of day and month in dates written as text.
+                     * @enum {string}
+                     */
+                    order?: "day-first" | "month-first";
+                    /** @enum {string} */
+                    type: "text" | "number" | "date" | "datetime" | "time" | "boolean";
+                };
+            };
+        };
+        JsonSchema: {
+            [key: string]: unknown;
+        };
+        KeptList: {
+            count: number;
+            findings: components["schemas"]["Finding"][];
+        };
+        Letter: {
+            attachments: {
+                contentType: string;
+                filename: string;
+                index: number;
+                size: number;
+            }[];
+            headers: string[];
+            html: string | null;
+            id: string;
+            mailFrom: string;
+            messageId: string;
+            rcptTo: string[];
+            /** Format: date-time */
+            receivedAt: string;
+            size: number;
+            subject: string;
+            text: string;
+        };
+        LetterboxRule: {
+            id: number;
+            rule: {
+                /**
+                 * @description refuse, defer or full: an answer to an address (550, 451, 452). slow: waits before it answers a sender; slow-answer: after it has kept the message. throttle: 421 to whoever sends more than a few a second. break-before, break-within, break-after: the connection ends before, in the middle of, and after the data, which is kept then; lose: after the data, which is not kept. bounce: takes it, and sends a report of non-delivery. refuse-data, defer-data: an answer to the data (554, 451).
+                 * @enum {string}
+                 */
+                does: "refuse" | "defer" | "full" | "slow" | "slow-answer" | "throttle" | "break-before" | "break-within" | "break-after" | "lose" | "bounce" | "refuse-data" | "defer-data";
+                /**
+                 * @description Of throttle: how many it takes.
+                 * @default 5
+                 */
+                perSecond: number;
+                /** @description Words of the answer. */
+                says?: string;
+                /**
+                 * @description Of slow and slow-answer: how long it waits.
+                 * @default 2
+                 */
+                seconds: number;
+                /**
+                 * @description Only this share of messages, by chance.
+                 * @default 1
+                 */
+                share: number;
+                /** @description Only subjects that hold this text; for rules about the data. */
+                subject?: string;
+                /** @description Only so often, then no more. */
+                times?: number;
+                /** @description Only addresses that hold this text. */
+                to?: string;
+            };
+            used: number;
+        };
+        LetterSummary: {
+            attachments: number;
+            id: string;
+            mailFrom: string;
+            messageId: string;
+            rcptTo: string[];
+            /** Format: date-time */
+            receivedAt: string;
+            size: number;
+            subject: string;
+        };
+        ListChange: {
+            /** @description What is different, in words. */
+            fields: string[];
+            group: string;
+            /** @enum {string} */
+            kind: "added" | "changed" | "removed";
+            name: string;
+        };
+        ListPreview: {
+            added: number;
+            changed: number;
+            /** @description The first 1,000 of them. */
+            changes: components["schemas"]["ListChange"][];
+            findings: components["schemas"]["Finding"][];
+            /** @description Entries of the list afterwards. */
+            recipients: number;
+            removed: number;
+            unchanged: number;
+        };
+        ListVersion: {
+            added: number;
+            changed: number;
+            /** @description The first of them; a whole import is told by its counts. */
+            changes: components["schemas"]["ListChange"][];
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            id: string;
+            origin: string;
+            recipients: number;
+            removed: number;
+        };
+        Look: {
+            columns: components["schemas"]["Column"][];
+            first: number;
+            next: string | null;
+            /** @description Rows there are; `total` are those found. */
+            of: number;
+            /** @description Numbers of the rows in their origin. */
+            rowNumbers: number[];
+            /** @description Row by row: dates as 2026-11-02, moments as 2026-11-02T07:30:00, times as 07:30:00. */
+            rows: components["schemas"]["Cell"][][];
+            total: number;
+        };
+        MadeFile: {
+            attached: boolean;
+            id: string;
+            /** @enum {string} */
+            kind: "xlsx" | "docx" | "pdf";
+            pages: number | null;
+            path: string;
+            sha256: string;
+            size: number;
+        };
+        Mark: {
+            from: string;
+            mark: string;
+            problem?: {
+                advice?: string;
+                what: string;
+            };
+            where: string;
+        };
+        MatchedPerson: {
+            blindCopies: components["schemas"]["Address"][];
+            copies: components["schemas"]["Address"][];
+            language: string | null;
+            name: string;
+            /** @enum {string} */
+            role: "to" | "copy" | "blind";
+            to: components["schemas"]["Address"][];
+            /** @description The rule that names them. */
+            why: string;
+        };
+        Message: {
+            /** @description 0 for the first; counts each sending again. */
+            again: number;
+            againReason: string | null;
+            attempts: number;
+            /** @description The date it bears. */
+            datedAt: string | null;
+            downloads: {
+                /** Format: date-time */
+                at: string;
+                path: string;
+            }[];
+            envelope: components["schemas"]["Envelope"];
+            groupKey: string;
+            html: string;
+            id: string;
+            identity: string;
+            /** @description Whether its bytes as sent are kept. */
+            isKept: boolean;
+            language: string | null;
+            messageId: string;
+            notBefore: string | null;
+            part: string;
+            releasedAt: string | null;
+            reports: {
+                /** Format: date-time */
+                at: string;
+                id: string;
+                recipients: {
+                    /** @enum {string} */
+                    action: "failed" | "delayed" | "delivered" | "relayed" | "expanded";
+                    address: string;
+                    status: string;
+                    words: string;
+                }[];
+            }[];
+            response: string | null;
+            /** @description By address. */
+            results: {
+                [key: string]: components["schemas"]["AddressResult"];
+            };
+            runId: string;
+            sentAt: string | null;
+            /** @description Of its bytes as sent. */
+            sha256: string | null;
+            size: number | null;
+            /** @enum {string} */
+            state: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
+            subject: string;
+            text: string;
+            /** Format: date-time */
+            touchedAt: string;
+            trail: components["schemas"]["Attempt"][];
+        };
+        MessageSummary: {
+            /** @description 0 for the first; counts each sending again. */
+            again: number;
+            againReason: string | null;
+            attempts: number;
+            envelope: components["schemas"]["Envelope"];
+            id: string;
+            identity: string;
+            messageId: string;
+            part: string;
+            response: string | null;
+            /** @description By address. */
+            results: {
+                [key: string]: components["schemas"]["AddressResult"];
+            };
+            sentAt: string | null;
+            size: number | null;
+            /** @enum {string} */
+            state: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
+            subject: string;
+        };
+        MessageWords: {
+            [key: string]: {
+                body: string;
+                /** @enum {string} */
+                kind: "html" | "markdown" | "text";
+                subject: string;
+                /** @description File among the templates it stands in. */
+                template?: string;
+                /** @description Plain text; made from the HTML if left out. */
+                text?: string;
+            };
+        };
+        OutboxEntry: {
+            /** @description 0 for the first; counts each sending again. */
+            again: number;
+            againReason: string | null;
+            attachments: string[];
+            attempts: number;
+            envelope: components["schemas"]["Envelope"];
+            id: string;
+            identity: string;
+            label: string;
+            messageId: string;
+            /** @description When it is tried next. */
+            notBefore: string | null;
+            parcel: number;
+            part: string;
+            period: string;
+            rehearsalTo: string | null;
+            report: string;
+            response: string | null;
+            /** @description By address. */
+            results: {
+                [key: string]: components["schemas"]["AddressResult"];
+            };
+            runId: string;
+            sentAt: string | null;
+            size: number | null;
+            /** @enum {string} */
+            state: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
+            subject: string;
+            /** Format: date-time */
+            touchedAt: string;
+        };
+        Outlook: {
+            again: number;
+            going: number;
+            groups: number;
+            had: number;
+            messages: number;
+            none: number;
+            notable: {
+                day?: string;
+                label: string;
+                messages: number;
+                run?: string;
+                /** @enum {string} */
+                what: "go" | "some" | "again" | "had" | "none";
+                why?: string;
+            }[];
+            sentences: string[];
+            some: number;
+        };
+        Overview: {
+            datasets: number;
+            held: number;
+            letters: number;
+            onTheWay: number;
+            reports: number;
+            runs: number;
+            sent: number;
+            templates: number;
+            /** @description Messages that were refused, came back or are unsure. */
+            troubled: number;
+        };
+        Parcel: {
+            attachments: string[];
+            attempts: components["schemas"]["Attempt"][];
+            enclosed: components["schemas"]["EnclosedFile"][];
+            error: {
+                advice?: string;
+                code: string;
+                message: string;
+                where?: string;
+            } | null;
+            files: components["schemas"]["MadeFile"][];
+            findings: components["schemas"]["Finding"][];
+            groupKey: string;
+            html: string | null;
+            label: string;
+            /** @description Why its group is left out. */
+            leftOut: string | null;
+            /** @description The newest; what was sent before is told with the parcel. */
+            message: components["schemas"]["MessageSummary"] | null;
+            messages: components["schemas"]["MessageSummary"][];
+            number: number;
+            recipients: components["schemas"]["Receiver"][];
+            rowCount: number;
+            rowsDigest: string;
+            /** @enum {string} */
+            state: "planned" | "made" | "failed";
+            text: string | null;
+            /** @description Exact decimals. */
+            totals: {
+                [key: string]: string;
+            };
+        };
+        ParcelSummary: {
+            error: {
+                advice?: string;
+                code: string;
+                message: string;
+                where?: string;
+            } | null;
+            files: components["schemas"]["MadeFile"][];
+            groupKey: string;
+            label: string;
+            /** @description Why its group is left out. */
+            leftOut: string | null;
+            /** @description The newest; what was sent before is told with the parcel. */
+            message: components["schemas"]["MessageSummary"] | null;
+            number: number;
+            rowCount: number;
+            /** @enum {string} */
+            state: "planned" | "made" | "failed";
+            /** @description Exact decimals. */
+            totals: {
+                [key: string]: string;
+            };
+        };
+        Preview: {
+            /** @description Where it adds to the edition before. */
+            appended: {
+                added: number;
+                replaced: number;
+            } | null;
+            /** @description How many cells stand otherwise than in the file. */
+            changes: {
+                column: string;
+                count: number;
+                kind: string;
+            }[];
+            columns: components["schemas"]["Column"][];
+            /** @description What was decided while reading, and why. */
+            decisions: {
+                chosen: string;
+                corrected: boolean;
+                what: string;
+                why: string;
+            }[];
+            /** @description To the edition before. */
+            difference: components["schemas"]["Difference"] | null;
+            drift: {
+                added: string[];
+                gone: string[];
+                isOtherTable: boolean;
+                renamed: {
+                    from: string;
+                    to: string;
+                    why: string;
+                }[];
+                retyped: {
+                    /** @enum {string} */
+                    from: "text" | "number" | "date" | "datetime" | "time" | "boolean";
+                    name: string;
+                    /** @enum {string} */
+                    to: "text" | "number" | "date" | "datetime" | "time" | "boolean";
+                }[];
+            } | null;
+            findings: components["schemas"]["Finding"][];
+            headerRow: number;
+            /** @description Lines of the file with content that are no rows, by reason; the first of each. */
+            leftOut: {
+                count: number;
+                lines: {
+                    row: number;
+                    text: string;
+                }[];
+                /** @enum {string} */
+                reason: "title" | "header" | "total" | "blank" | "note" | "repeated header" | "outside" | "other table";
+            }[];
+            /** @enum {string} */
+            mode: "replace" | "append";
+            preview: {
+                rowNumbers: number[];
+                /** @description Row by row: dates as 2026-11-02, moments as 2026-11-02T07:30:00, times as 07:30:00. */
+                rows: components["schemas"]["Cell"][][];
+            };
+            /** @description How the bytes were read: kind, sheet, encoding, delimiter. */
+            reading: {
+                [key: string]: string;
+            };
+            rowCount: number;
+            /** @description Corrections it was read with. */
+            rules: components["schemas"]["IntakeRules"];
+        };
+        /** @description Problem details (RFC 9457). */
+        Problem: {
+            advice?: string;
+            /** @description Stable code of what went wrong; docs/operating.md lists them all. */
+            code: string;
+            status: number;
+            title: string;
+            type: string;
+            /** @description A file, a sheet and cell, a field of a definition, a group. */
+            where?: string;
+        };
+        Profile: {
+            blanks: number;
+            count: number;
+            distinct: number;
+            frequent: {
+                count: number;
+                value: components["schemas"]["Cell"];
+            }[];
+            histogram: {
+                count: number;
+                from: components["schemas"]["Cell"];
+                to: components["schemas"]["Cell"];
+            }[];
+            max: components["schemas"]["Cell"];
+            min: components["schemas"]["Cell"];
+            name: string;
+            /** @description Exact decimal. */
+            sum: string | null;
+            /** @enum {string} */
+            type: "text" | "number" | "date" | "datetime" | "time" | "boolean";
+            unit?: string;
+        };
+        Proof: {
+            files: {
+                bytes: number;
+                empty?: number;
+                made: number;
+                planned: number;
+            };
+            groups: number;
+            mail?: {
+                bytes: number;
+                largest: number;
+            };
+            mayBeReleased: boolean;
+            messages: number;
+            people: number;
+            rows: {
+                inGroups: number;
+                leftOut: {
+                    count: number;
+                    reason: string;
+                    rowNumbers: number[];
+                }[];
+                made?: number;
+                master: number;
+            };
+            /** @description Parcels worth opening before the release. */
+            sample?: {
+                label: string;
+                number: number;
+                why: string;
+            }[];
+            totals: {
+                agrees: boolean;
+                leftOut: string;
+                master: string;
+                name: string;
+                parcels?: string;
+            }[];
+        };
+        Receiver: {
+            blindCopies: components["schemas"]["Address"][];
+            copies: components["schemas"]["Address"][];
+            language: string | null;
+            name: string;
+            /** @enum {string} */
+            role: "to" | "copy" | "blind";
+            to: components["schemas"]["Address"][];
+            /** @description The rule that names them. */
+            why: string | null;
+        };
+        Recipient: {
+            activeFrom: string | null;
+            activeUntil: string | null;
+            blindCopies: components["schemas"]["Address"][];
+            copies: components["schemas"]["Address"][];
+            /** @description Only for reports of this dataset. */
+            dataset: string | null;
+            /** @description Further columns of the list. */
+            fields: {
+                [key: string]: string;
+            };
+            /** @description `*` stands for all. */
+            group: string;
+            language: string | null;
+            name: string;
+            neverSend: boolean;
+            /** @enum {string} */
+            role: "to" | "copy" | "blind";
+            row: number;
+            to: components["schemas"]["Address"][];
+        };
+        ReleasedRun: {
+            againReason: string | null;
+            approvals: {
+                /** Format: date-time */
+                at: string;
+                by: string;
+            }[];
+            approvalsWanted: number;
+            /** Format: date-time */
+            createdAt: string;
+            data: string;
+            edition: number;
+            /** @description What of it was deleted when its time was over, and when. */
+            emptied: {
+                /** Format: date-time */
+                files?: string;
+                /** Format: date-time */
+                messages?: string;
+                /** Format: date-time */
+                rows?: string;
+            };
+            error: {
+                advice?: string;
+                code: string;
+                message: string;
+                where?: string;
+            } | null;
+            /** @description Findings of one kind told as one; all of them at /runs/{id}/findings. */
+            findings: components["schemas"]["SummedFinding"][];
+            finishedAt: string | null;
+            /** @description It is released by itself when no finding stops it. */
+            goesOn: boolean;
+            id: string;
+            /** @enum {string} */
+            once: "period" | "edition" | "row" | "hand";
+            /** @description What may happen once, as a sentence. */
+            onceSentence: string;
+            onlyGroups: string[] | null;
+            /** @enum {string} */
+            outcome: "released" | "approved" | "set" | "taken back";
+            /** @description What its release would do, while it is held. */
+            outlook: components["schemas"]["Outlook"] | null;
+            parcelCount: number;
+            paused: boolean;
+            period: string;
+            periodLabel: string;
+            /** @description How it came to its period, where nobody named one. */
+            periodSentence: string | null;
+            progress: {
+                messages: {
+                    held?: number;
+                    queued?: number;
+                    refused?: number;
+                    returned?: number;
+                    sending?: number;
+                    sent?: number;
+                    skipped?: number;
+                    unsure?: number;
+                };
+                parcels: {
+                    failed?: number;
+                    made?: number;
+                    planned?: number;
+                };
+            };
+            proof: components["schemas"]["Proof"] | null;
+            /** @description All messages go to this address only. */
+            rehearsalTo: string | null;
+            /** @description When it releases itself. */
+            releaseAt: string | null;
+            releasedAt: string | null;
+            releasedBy: string | null;
+            report: string;
+            reportVersion: number;
+            /** @description Rows of its edition that alone are used, where a search chose them. */
+            rowsChosen: number | null;
+            /** @description The proof in sentences, as far as it is known. */
+            sentences: string[];
+            startedBy: string;
+            /** @enum {string} */
+            state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
+            title: string;
+            waitingFor: {
+                advice?: string;
+                code: string;
+                message: string;
+                /** @enum {string} */
+                state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
+            } | null;
+        };
+        Report: {
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            data: string;
+            /** @description What it says, with what it leaves out filled in; /report-schema tells the shape. */
+            definition: {
+                [key: string]: unknown;
+            };
+            /** @description Its kind of period, if it has one. */
+            every: string | null;
+            hasMessage: boolean;
+            name: string;
+            /** @description The next times it runs by itself. */
+            nextTimes: string[];
+            number: number;
+            schedule: {
+                at: string;
+                rule: string;
+                zone: string;
+            } | null;
+            /** @description The definition as it was written, YAML or JSON. */
+            source: string;
+            title: string;
+        };
+        ReportSummary: {
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            data: string;
+            /** @description Its kind of period, if it has one. */
+            every: string | null;
+            hasMessage: boolean;
+            name: string;
+            /** @description The next times it runs by itself. */
+            nextTimes: string[];
+            number: number;
+            schedule: {
+                at: string;
+                rule: string;
+                zone: string;
+            } | null;
+            title: string;
+        };
+        Rows: {
+            columns: components["schemas"]["Column"][];
+            next: string | null;
+            /** @description Numbers of the rows in their origin. */
+            rowNumbers: number[];
+            /** @description Row by row: dates as 2026-11-02, moments as 2026-11-02T07:30:00, times as 07:30:00. */
+            rows: components["schemas"]["Cell"][][];
+            total: number;
+        };
+        Run: {
+            againReason: string | null;
+            approvals: {
+                /** Format: date-time */
+                at: string;
+                by: string;
+            }[];
+            approvalsWanted: number;
+            /** Format: date-time */
+            createdAt: string;
+            data: string;
+            edition: number;
+            /** @description What of it was deleted when its time was over, and when. */
+            emptied: {
+                /** Format: date-time */
+                files?: string;
+                /** Format: date-time */
+                messages?: string;
+                /** Format: date-time */
+                rows?: string;
+            };
+            error: {
+                advice?: string;
+                code: string;
+                message: string;
+                where?: string;
+            } | null;
+            /** @description Findings of one kind told as one; all of them at /runs/{id}/findings. */
+            findings: components["schemas"]["SummedFinding"][];
+            finishedAt: string | null;
+            /** @description It is released by itself when no finding stops it. */
+            goesOn: boolean;
+            id: string;
+            /** @enum {string} */
+            once: "period" | "edition" | "row" | "hand";
+            /** @description What may happen once, as a sentence. */
+            onceSentence: string;
+            onlyGroups: string[] | null;
+            /** @description What its release would do, while it is held. */
+            outlook: components["schemas"]["Outlook"] | null;
+            parcelCount: number;
+            paused: boolean;
+            period: string;
+            periodLabel: string;
+            /** @description How it came to its period, where nobody named one. */
+            periodSentence: string | null;
+            progress: {
+                messages: {
+                    held?: number;
+                    queued?: number;
+                    refused?: number;
+                    returned?: number;
+                    sending?: number;
+                    sent?: number;
+                    skipped?: number;
+                    unsure?: number;
+                };
+                parcels: {
+                    failed?: number;
+                    made?: number;
+                    planned?: number;
+                };
+            };
+            proof: components["schemas"]["Proof"] | null;
+            /** @description All messages go to this address only. */
+            rehearsalTo: string | null;
+            /** @description When it releases itself. */
+            releaseAt: string | null;
+            releasedAt: string | null;
+            releasedBy: string | null;
+            report: string;
+            reportVersion: number;
+            /** @description Rows of its edition that alone are used, where a search chose them. */
+            rowsChosen: number | null;
+            /** @description The proof in sentences, as far as it is known. */
+            sentences: string[];
+            startedBy: string;
+            /** @enum {string} */
+            state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
+            title: string;
+            waitingFor: {
+                advice?: string;
+                code: string;
+                message: string;
+                /** @enum {string} */
+                state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
+            } | null;
+        };
+        RunSummary: {
+            /** Format: date-time */
+            createdAt: string;
+            data: string;
+            edition: number;
+            error: {
+                advice?: string;
+                code: string;
+                message: string;
+                where?: string;
+            } | null;
+            finishedAt: string | null;
+            /** @description It is released by itself when no finding stops it. */
+            goesOn: boolean;
+            id: string;
+            parcelCount: number;
+            paused: boolean;
+            period: string;
+            periodLabel: string;
+            progress: {
+                messages: {
+                    held?: number;
+                    queued?: number;
+                    refused?: number;
+                    returned?: number;
+                    sending?: number;
+                    sent?: number;
+                    skipped?: number;
+                    unsure?: number;
+                };
+                parcels: {
+                    failed?: number;
+                    made?: number;
+                    planned?: number;
+                };
+            };
+            /** @description All messages go to this address only. */
+            rehearsalTo: string | null;
+            /** @description When it releases itself. */
+            releaseAt: string | null;
+            releasedAt: string | null;
+            releasedBy: string | null;
+            report: string;
+            startedBy: string;
+            /** @enum {string} */
+            state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
+            title: string;
+            waitingFor: {
+                advice?: string;
+                code: string;
+                message: string;
+                /** @enum {string} */
+                state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
+            } | null;
+        };
+        Step: {
+            columnsAdded: string[];
+            columnsDropped: string[];
+            findings: components["schemas"]["Finding"][];
+            kind: string;
+            leftOut: {
+                count: number;
+                reason: string;
+                rowNumbers: number[];
+            }[];
+            made: number;
+            rowsIn: number;
+            rowsOut: number;
+            what: string;
+        };
+        SummedFinding: {
+            advice: string;
+            /** @description Where to look in the table: a column, and the first of the rows by their number in the origin. */
+            cells?: {
+                column?: string;
+                rows: number[];
+            };
+            code: string;
+            /** @description How many cells, rows or groups it concerns. */
+            count?: number;
+            /** @enum {string} */
+            severity: "stop" | "warn" | "note";
+            /** @description How many findings of this kind there are; the first of them is told. */
+            times: number;
+            what: string;
+            where: string;
+        };
+        Template: {
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            name: string;
+            number: number;
+            sha256: string;
+            size: number;
+        };
+        TemplateUsed: {
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            marks: string[];
+            name: string;
+            number: number;
+            sha256: string;
+            size: number;
+            uses: {
+                file: string;
+                report: string;
+                title: string;
+            }[];
+        };
+        Trial: {
+            columns: components["schemas"]["Column"][];
+            files: {
+                /** @enum {string} */
+                kind: "xlsx" | "docx" | "pdf";
+                pages?: number;
+                size: number;
+            }[];
+            findings: components["schemas"]["Finding"][];
+            group: string;
+            groups: components["schemas"]["TriedGroup"][];
+            /** @description Names its files at /made. */
+            id: string;
+            period: string | null;
+            rowNumbers: number[];
+            /** @description Row by row: dates as 2026-11-02, moments as 2026-11-02T07:30:00, times as 07:30:00. */
+            rows: components["schemas"]["Cell"][][];
+        };
+        TriedGroup: {
+            key: string;
+            label: string;
+            rows: number;
+        };
+        TriedMessage: {
+            group: string;
+            groups: components["schemas"]["TriedGroup"][];
+            messages: {
+                html: string;
+                language: string;
+                people: string[];
+                subject: string;
+                text: string;
+            }[];
+            period: string | null;
+        };
+        Upload: {
+            file: string;
+            size: number;
+            upload: string;
+        };
+        Verification: {
+            checked: number;
+            error: string | null;
+            faults: {
+                sha256: string;
+                uses: string[];
+                /** @enum {string} */
+                what: "damaged" | "missing";
+            }[];
+            /** @description Files that nothing refers to; they are taken away when they are old enough. */
+            nobodys: number;
+            /** Format: date-time */
+            startedAt: string;
+            /** @enum {string} */
+            state: "running" | "done" | "failed";
+            /** @description Files that are there or should be. */
+            total: number;
+            whole: number;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
+}
+export type $defs = Record<string, never>;
+export interface operations {
+    listArrivals: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                dataset?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                outcome?: "loaded" | "refused";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Arrival"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listDatasets: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Part of a name. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Dataset"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showDataset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dataset"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listEditions: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["EditionSummary"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadFile: {
+        parameters: {
+            query: {
+                /** @description Name of the file, shown as the edition's origin. */
+                file: string;
+                headerRow?: number;
+                /** @description Key columns, with commas between. */
+                key?: string;
+                /** @description Whether the file replaces what the dataset shows, or adds to it by the key. */
+                mode?: "replace" | "append";
+                /** @description Corrections as JSON, for this file alone. */
+                rules?: string;
+                sheet?: string;
+                table?: string;
+            };
+            header?: {
+                /** @description Any text of one's own: the same call with the same key is done once, and answered alike, for a day. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edition"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showEdition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edition"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listChangedCells: {
+        parameters: {
+            query?: {
+                column?: string;
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                kind?: "blanks" | "read-as" | "unreadable" | "ambiguous" | "error";
+                /** @description Most rows of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: {
+                            column: string;
+                            kind: string;
+                            raw: string;
+                            row: number;
+                        }[];
+                        next: string | null;
+                        total: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareEditions: {
+        parameters: {
+            query?: {
+                /** @description The other edition; the one before if not given. */
+                with?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionDifference"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadEdition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listGroups: {
+        parameters: {
+            query?: {
+                /** @description Columns, with commas between; those a report splits by if not given. */
+                by?: string;
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Only those with somebody in the recipient list, or without. */
+                hasRecipients?: boolean;
+                /** @description Only those the edition before had not, or only the others. */
+                isNew?: boolean;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Part of a group's name. */
+                search?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description Rows without a group. */
+                        blank: {
+                            count: number;
+                            rowNumbers: number[];
+                        };
+                        by: string[];
+                        findings: components["schemas"]["Finding"][];
+                        /** @description Groups of the edition before that have no rows any more. */
+                        gone: {
+                            count: number;
+                            /** @description The first of them. */
+                            labels: string[];
+                        };
+                        items: components["schemas"]["Group"][];
+                        near: {
+                            from: string;
+                            to: string;
+                            why: string;
+                        }[];
+                        next: string | null;
+                        total: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookAtRows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description `next` of the answer before. */
+                    cursor?: string;
+                    /** @description Begin at this row of those found, for a grid that jumps. */
+                    first?: number;
+                    /** @default 100 */
+                    limit?: number;
+                    /**
+                     * @default {
+                     *       "search": "",
+                     *       "filters": [],
+                     *       "sort": []
+                     *     }
+                     */
+                    query?: {
+                        /** @default [] */
+                        filters?: {
+                            column: string;
+                            /**
+                             * @description How the cell is compared; texts without regard to capitals and blanks.
+                             * @enum {string}
+                             */
+                            is: "equal" | "not-equal" | "containing" | "beginning" | "at-least" | "at-most" | "blank" | "filled";
+                            /** @default  */
+                            value?: string;
+                        }[];
+                        /**
+                         * @description Text in any column, or a number or date that is equal.
+                         * @default
+                         */
+                        search?: string;
+                        /**
+                         * @description Columns; a leading `-` sorts downwards. Blanks come last.
+                         * @default []
+                         */
+                        sort?: string[];
+                    };
+                    /** @description Look at what this report's preparation makes of the edition. */
+                    report?: string;
+                    /** @description Begin at this row of the origin, if it is among them. */
+                    rowNumber?: number;
+                    /** @description Up to and with this step, counted from 0; all if not given. */
+                    step?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Look"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    profileColumns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    columns: string[];
+                    /**
+                     * @default {
+                     *       "search": "",
+                     *       "filters": [],
+                     *       "sort": []
+                     *     }
+                     */
+                    query?: {
+                        /** @default [] */
+                        filters?: {
+                            column: string;
+                            /**
+                             * @description How the cell is compared; texts without regard to capitals and blanks.
+                             * @enum {string}
+                             */
+                            is: "equal" | "not-equal" | "containing" | "beginning" | "at-least" | "at-most" | "blank" | "filled";
+                            /** @default  */
+                            value?: string;
+                        }[];
+                        /**
+                         * @description Text in any column, or a number or date that is equal.
+                         * @default
+                         */
+                        search?: string;
+                        /**
+                         * @description Columns; a leading `-` sorts downwards. Blanks come last.
+                         * @default []
+                         */
+                        sort?: string[];
+                    };
+                    /** @description Look at what this report's preparation makes of the edition. */
+                    report?: string;
+                    /** @description Up to and with this step, counted from 0; all if not given. */
+                    step?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        columns: components["schemas"]["Profile"][];
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRows: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most rows of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rows"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    loadUpload: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Any text of one's own: the same call with the same key is done once, and answered alike, for a day. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Name of the file, shown as the edition's origin. */
+                    file: string;
+                    /**
+                     * @description Keep the corrections for later editions.
+                     * @default false
+                     */
+                    keep?: boolean;
+                    /** @description Columns that tell rows apart. */
+                    key?: string[];
+                    /**
+                     * @description Whether the file replaces what the dataset shows, or adds to it by the key.
+                     * @enum {string}
+                     */
+                    mode?: "replace" | "append";
+                    /** @description Of a workbook that asks for one. */
+                    password?: string;
+                    rules?: components["schemas"]["IntakeRules"];
+                    /** @description What an upload gave. */
+                    upload: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edition"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewEdition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Name of the file, shown as the edition's origin. */
+                    file: string;
+                    /** @description Columns that tell rows apart. */
+                    key?: string[];
+                    /**
+                     * @description Whether the file replaces what the dataset shows, or adds to it by the key.
+                     * @enum {string}
+                     */
+                    mode?: "replace" | "append";
+                    /** @description Of a workbook that asks for one. */
+                    password?: string;
+                    rules?: components["schemas"]["IntakeRules"];
+                    /** @description What an upload gave. */
+                    upload: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showDatasetSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatasetSettings"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeDatasetSettings: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Spellings that count as another one's group. */
+                    aliases?: {
+                        column: string;
+                        from: string;
+                        to: string;
+                    }[];
+                    /** @description Columns that tell rows apart. */
+                    key?: string[];
+                    /** @description Address that takes files for it by mail; null for none. */
+                    mailbox?: {
+                        name: string;
+                        /** @description Addresses, or domains as @lifts.example. */
+                        senders: string[];
+                    } | null;
+                    /**
+                     * @description Whether the file replaces what the dataset shows, or adds to it by the key.
+                     * @enum {string}
+                     */
+                    mode?: "replace" | "append";
+                    /** @description Kept encrypted; null forgets it. It is never given back. */
+                    password?: string | null;
+                    /** @description Corrections, kept for later editions. */
+                    rules?: components["schemas"]["IntakeRules"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatasetSettings"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeDeliveryReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description The message it is about; null where none of ours is found. */
+                        message: string | null;
+                        recipients: {
+                            /** @enum {string} */
+                            action: "failed" | "delayed" | "delivered" | "relayed" | "expanded";
+                            address: string;
+                            status: string;
+                            words: string;
+                        }[];
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadMadeFile: {
+        parameters: {
+            query?: {
+                /** @description Shown in the page rather than saved. */
+                show?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listFonts: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Font"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addFont: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        bold: boolean;
+                        family: string;
+                        italic: boolean;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showHealth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ok: boolean;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listIdentities: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Identity"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showIdentity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Identity"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveIdentity: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default {} */
+                    secret?: {
+                        /** @description Private key as PEM. */
+                        dkimKey?: string;
+                        password?: string;
+                    };
+                    settings: {
+                        /** @description Certificate authority of one's own, as PEM. */
+                        authority?: string;
+                        /**
+                         * @description Connections held open to the server at once.
+                         * @default 4
+                         */
+                        connections?: number;
+                        /** @description Signature of the domain (RFC 6376); its private key is kept apart. */
+                        dkim?: {
+                            domain: string;
+                            selector: string;
+                        };
+                        /** @description Domains messages may go to, with those below them; all, if none is named. */
+                        domains?: string[];
+                        /**
+                         * @description Seconds before the first new try; each further pause is twice as long, up to half an hour.
+                         * @default 15
+                         */
+                        firstPause?: number;
+                        /** @description Whose name messages bear. */
+                        from: string;
+                        /** @description Mail server; without it the one of the settings, or the letterbox. */
+                        host?: string;
+                        /**
+                         * @description Largest message the server takes, in bytes.
+                         * @default 25000000
+                         */
+                        maxBytes?: number;
+                        /**
+                         * @description How long a message that is refused for now is tried again.
+                         * @default 24
+                         */
+                        patienceHours?: number;
+                        /** @description Messages in any sixty minutes. */
+                        perHour?: number;
+                        /**
+                         * @description Pace: messages a minute.
+                         * @default 600
+                         */
+                        perMinute?: number;
+                        /** @default 587 */
+                        port?: number;
+                        /**
+                         * @description How the line is encrypted; with tls and starttls the server's certificate is checked.
+                         * @default starttls
+                         * @enum {string}
+                         */
+                        security?: "tls" | "starttls" | "none";
+                        /**
+                         * @description Other addresses that a report may send as.
+                         * @default []
+                         */
+                        senders?: string[];
+                        /**
+                         * @description What is done with a larger one: stop the release, zip the attachments, or put links in place of them.
+                         * @default stop
+                         * @enum {string}
+                         */
+                        tooLarge?: "stop" | "zip" | "link";
+                        /** @description Sign-in at the server. */
+                        user?: string;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Identity"];
+                };
+            };
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Identity"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pauseIdentity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Identity"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resumeIdentity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Identity"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listLetterboxRules: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["LetterboxRule"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addLetterboxRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * @description refuse, defer or full: an answer to an address (550, 451, 452). slow: waits before it answers a sender; slow-answer: after it has kept the message. throttle: 421 to whoever sends more than a few a second. break-before, break-within, break-after: the connection ends before, in the middle of, and after the data, which is kept then; lose: after the data, which is not kept. bounce: takes it, and sends a report of non-delivery. refuse-data, defer-data: an answer to the data (554, 451).
+                     * @enum {string}
+                     */
+                    does: "refuse" | "defer" | "full" | "slow" | "slow-answer" | "throttle" | "break-before" | "break-within" | "break-after" | "lose" | "bounce" | "refuse-data" | "defer-data";
+                    /**
+                     * @description Of throttle: how many it takes.
+                     * @default 5
+                     */
+                    perSecond?: number;
+                    /** @description Words of the answer. */
+                    says?: string;
+                    /**
+                     * @description Of slow and slow-answer: how long it waits.
+                     * @default 2
+                     */
+                    seconds?: number;
+                    /**
+                     * @description Only this share of messages, by chance.
+                     * @default 1
+                     */
+                    share?: number;
+                    /** @description Only subjects that hold this text; for rules about the data. */
+                    subject?: string;
+                    /** @description Only so often, then no more. */
+                    times?: number;
+                    /** @description Only addresses that hold this text. */
+                    to?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterboxRule"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showLetterboxRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterboxRule"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removeLetterboxRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listLetters: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Part of a subject or an address. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["LetterSummary"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showLetter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Letter"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadLetterAttachment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadLetter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "message/rfc822": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadMade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                kind: "xlsx" | "docx" | "pdf" | "zip";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showMessage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Message"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sendAgain: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Any text of one's own: the same call with the same key is done once, and answered alike, for a day. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        as: "first" | "repeat";
+                        id: string;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decideMessage: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Any text of one's own: the same call with the same key is done once, and answered alike, for a day. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    as: "arrived" | "again";
+                    reason?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        state: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadMessage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "message/rfc822": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listOutbox: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Part of an attached file's name. */
+                file?: string;
+                /** @description First day on which it was touched last. */
+                from?: string;
+                /** @description Part of a group's name. */
+                group?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Such as 2026-10. */
+                period?: string;
+                /** @description Part of a name or address. */
+                person?: string;
+                report?: string;
+                run?: string;
+                state?: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
+                /** @description Last such day. */
+                until?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["OutboxEntry"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showOverview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Overview"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRecipients: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Only entries for this dataset, and those for all. */
+                dataset?: string;
+                /** @description Only entries of this group, and those for all. */
+                group?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                neverSend?: boolean;
+                /** @description Part of a group, name, address or further field. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Recipient"][];
+                        /** @description The list's newest version; null as long as there is none. */
+                        list: {
+                            /** Format: date-time */
+                            createdAt: string;
+                            createdBy: string;
+                            findings: components["schemas"]["Finding"][];
+                            origin: string;
+                            version: number;
+                        } | null;
+                        next: string | null;
+                        total: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    importRecipients: {
+        parameters: {
+            query: {
+                /** @description Name of the file: .csv, .xlsx, .ods or .vcf. */
+                file: string;
+                /** @description replace: the file is the whole list. merge: who is not in the file stays. */
+                mode?: "replace" | "merge";
+                sheet?: string;
+            };
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptList"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addRecipient: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Any text of one's own: the same call with the same key is done once, and answered alike, for a day. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    activeFrom?: string | "";
+                    activeUntil?: string | "";
+                    addresses: string;
+                    blindCopies?: string;
+                    copies?: string;
+                    /** @description Only for reports of this dataset. */
+                    dataset?: string;
+                    /** @default {} */
+                    fields?: {
+                        [key: string]: string;
+                    };
+                    /** @description Several are parted by semicolons; * stands for all. */
+                    group: string;
+                    language?: string;
+                    /** @default  */
+                    name?: string;
+                    /** @default false */
+                    neverSend?: boolean;
+                    /**
+                     * @default to
+                     * @enum {string}
+                     */
+                    role?: "to" | "copy" | "blind";
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptList"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showRecipient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        entries: components["schemas"]["Recipient"][];
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeRecipient: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path: {
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    activeFrom?: string | "";
+                    activeUntil?: string | "";
+                    addresses: string;
+                    blindCopies?: string;
+                    copies?: string;
+                    /** @description Only for reports of this dataset. */
+                    dataset?: string;
+                    /** @default {} */
+                    fields?: {
+                        [key: string]: string;
+                    };
+                    /** @description Several are parted by semicolons; * stands for all. */
+                    group: string;
+                    language?: string;
+                    /** @default  */
+                    name?: string;
+                    /** @default false */
+                    neverSend?: boolean;
+                    /**
+                     * @default to
+                     * @enum {string}
+                     */
+                    role?: "to" | "copy" | "blind";
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptList"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removeRecipient: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path: {
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptList"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportRecipients: {
+        parameters: {
+            query?: {
+                as?: "csv" | "xlsx" | "vcf";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRecipientVersions: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["ListVersion"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewRecipients: {
+        parameters: {
+            query: {
+                /** @description Name of the file: .csv, .xlsx, .ods or .vcf. */
+                file: string;
+                /** @description replace: the file is the whole list. merge: who is not in the file stays. */
+                mode?: "replace" | "merge";
+                sheet?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListPreview"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showReportSchema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JsonSchema"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listReports: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Only those of a dataset. */
+                data?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Part of a name or title. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["ReportSummary"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveReport: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listMatching: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Only groups nobody receives for, or only the others. */
+                nobody?: boolean;
+                period?: string;
+                /** @description Part of a group's name. */
+                search?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["GroupMatching"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showMessageWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditableMessage"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveMessageWords: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    words: components["schemas"]["MessageWords"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        templates: string[];
+                        version: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewMessage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    group?: string;
+                    period?: string;
+                    words: components["schemas"]["MessageWords"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedMessage"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listSteps: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                edition?: number;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Step"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tryReport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Name of the file in the report. */
+                    file: string;
+                    /** @description Key or label; one of middling size if not given. */
+                    group?: string;
+                    /** @description Such as 2026-10; the last that is over if not given. */
+                    period?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listRuns: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                period?: string;
+                /** @description Only rehearsals, or only the others. */
+                rehearsal?: boolean;
+                report?: string;
+                /** @description Field to sort by; a leading `-` sorts downwards. */
+                sort?: "createdAt" | "-createdAt" | "report" | "-report" | "period" | "-period";
+                state?: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["RunSummary"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    startRun: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Any text of one's own: the same call with the same key is done once, and answered alike, for a day. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Why groups that were delivered already get theirs again. */
+                    again?: string;
+                    edition?: number;
+                    groups?: string[];
+                    /** @description Such as 2026-10; without it the earliest that is over and not delivered. */
+                    period?: string;
+                    /**
+                     * Format: email
+                     * @description All messages go to this address only.
+                     */
+                    rehearsalTo?: string;
+                    report: string;
+                    /** @description Only the rows of its edition that this search finds: a run of its own. */
+                    rows?: {
+                        /** @default [] */
+                        filters?: {
+                            column: string;
+                            /**
+                             * @description How the cell is compared; texts without regard to capitals and blanks.
+                             * @enum {string}
+                             */
+                            is: "equal" | "not-equal" | "containing" | "beginning" | "at-least" | "at-most" | "blank" | "filled";
+                            /** @default  */
+                            value?: string;
+                        }[];
+                        /**
+                         * @description Text in any column, or a number or date that is equal.
+                         * @default
+                         */
+                        search?: string;
+                        /**
+                         * @description Columns; a leading `-` sorts downwards. Blanks come last.
+                         * @default []
+                         */
+                        sort?: string[];
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadRun: {
+        parameters: {
+            query?: {
+                group?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listFindings: {
+        parameters: {
+            query?: {
+                code?: string;
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                severity?: "stop" | "warn" | "note";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Finding"][];
+                        next: string | null;
+                        total: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportToFolder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * @description Folder under the outgoing one.
+                     * @default
+                     */
+                    folder?: string;
+                    groups?: string[];
+                    /**
+                     * @description A folder for each group in place of the files' own folders.
+                     * @default false
+                     */
+                    perGroup?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        folder: string;
+                        same: number;
+                        written: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listParcels: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Only parcels whose newest message is in this state, or that have none. */
+                message?: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned" | "none";
+                /** @description Part of a group's name, an address or a file's name. */
+                search?: string;
+                /** @description Field to sort by; a leading `-` sorts downwards. */
+                sort?: "number" | "-number" | "label" | "-label" | "rowCount" | "-rowCount";
+                state?: "planned" | "made" | "failed";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["ParcelSummary"][];
+                        next: string | null;
+                        total: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showParcel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parcel"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listParcelRows: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rows"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pauseRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    printRun: {
+        parameters: {
+            query?: {
+                group?: string;
+                /** @description Whether each file begins on a sheet of its own. */
+                sheets?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    releaseRun: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Any text of one's own: the same call with the same key is done once, and answered alike, for a day. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Not now but then; null takes a time back. */
+                    at?: string | null;
+                    /** @description Only these groups. */
+                    groups?: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleasedRun"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resumeRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    skipGroups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    groups: string[];
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stopRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Run"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportToWebFolder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    groups?: string[];
+                    password?: string;
+                    /** Format: uri */
+                    url: string;
+                    user?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        put: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        name: string;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    password: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        name: string;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ok: boolean;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listTemplates: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Part of a name. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Template"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateUsed"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveTemplate: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Template"];
+                };
+            };
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Template"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listMarks: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                report?: string;
+            };
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Mark"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    printTemplate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compareWorkbooks: {
+        parameters: {
+            query: {
+                /** @description Name of the file, for messages. */
+                name?: string;
+                /** @description Id of the file that is held: it counts as the first. */
+                with: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        cells: number;
+                        /** @description The first 2,000 of them. */
+                        differences: {
+                            cell: string;
+                            first: string;
+                            second: string;
+                            sheet: string;
+                            what: string;
+                        }[];
+                        total: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    holdWorkbook: {
+        parameters: {
+            query?: {
+                /** @description Name of the file, for messages. */
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description Names what was made at /made, for a short while. */
+                        id: string;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    replaceWords: {
+        parameters: {
+            query?: {
+                /** @description Without regard to capitals. */
+                anyCase?: boolean;
+                from?: string;
+                /** @description Name of the file, for messages. */
+                name?: string;
+                /** @description Several words in one go, as JSON: [{"from": "Old Mill", "to": "New Mill"}, …]. */
+                pairs?: string;
+                to?: string;
+                /** @description Only whole words. */
+                whole?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description The first 2,000 changed cells. */
+                        cells: {
+                            after: string;
+                            before: string;
+                            cell: string;
+                            sheet: string;
+                        }[];
+                        /** @description Names what was made at /made, for a short while. */
+                        id: string;
+                        total: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeSheetsApart: {
+        parameters: {
+            query?: {
+                /** @description Name of the file, for messages. */
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        findings: components["schemas"]["Finding"][];
+                        /** @description Names what was made at /made, for a short while. */
+                        id: string;
+                        sheets: string[];
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uploadFile: {
+        parameters: {
+            query: {
+                /** @description Name of the file, shown as the edition's origin. */
+                file: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showVerification: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Verification"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    verifyStore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Verification"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+}

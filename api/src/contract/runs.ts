@@ -1,0 +1,414 @@
+import { MESSAGE_STATES, RUN_STATES } from "@corbix/core/delivery";
+import { gridQuerySchema } from "@corbix/core/grid";
+import { z } from "zod";
+import {
+  address,
+  byRun,
+  count,
+  countedPage,
+  digest,
+  envelope,
+  finding,
+  groups,
+  instant,
+  page,
+  paging,
+  period,
+  reason,
+  rowId,
+  rows,
+  runId,
+  severity,
+  sorting,
+  summedFinding,
+  truth,
+  whole,
+} from "./common.js";
+import { endpoint } from "./endpoint.js";
+
+export const runState = z.enum(RUN_STATES);
+export const messageState = z.enum(MESSAGE_STATES);
+const PARCEL_STATES = ["planned", "made", "failed"] as const;
+const parcelState = z.enum(PARCEL_STATES);
+const fileKind = z.enum(["xlsx", "docx", "pdf"]);
+
+const failure = z.strictObject({
+  code: z.string(),
+  message: z.string(),
+  where: z.string().optional(),
+  advice: z.string().optional(),
+});
+
+/** A state is left out where nothing is in it. */
+const countsOf = <State extends string>(states: readonly State[]) =>
+  z.strictObject(
+    Object.fromEntries(states.map((state) => [state, count.optional()])) as Record<State, z.ZodOptional<typeof count>>,
+  );
+
+const summary = {
+  id: runId,
+  report: z.string(),
+  title: z.string(),
+  data: z.string(),
+  edition: whole,
+  period: z.string(),
+  periodLabel: z.string(),
+  state: runState,
+  rehearsalTo: z.string().nullable().describe("All messages go to this address only."),
+  goesOn: z.boolean().describe("It is released by itself when no finding stops it."),
+  paused: z.boolean(),
+  parcelCount: count,
+  progress: z.strictObject({ parcels: countsOf(PARCEL_STATES), messages: countsOf(MESSAGE_STATES) }),
+  error: failure.nullable(),
+  waitingFor: failure.omit({ where: true }).extend({ state: runState }).nullable(),
+  releaseAt: instant.nullable().describe("When it releases itself."),
+  startedBy: z.string(),
+  releasedBy: z.string().nullable(),
+  createdAt: instant,
+  releasedAt: instant.nullable(),
+  finishedAt: instant.nullable(),
+};
+
+const runSummary = z.strictObject(summary).meta({ id: "RunSummary" });
+
+const proof = z
+  .strictObject({
+    mayBeReleased: z.boolean(),
+    groups: count,
+    rows: z.strictObject({
+      master: count,
+      made: count.optional(),
+      inGroups: count,
+      leftOut: z.array(z.strictObject({ reason: z.string(), count, rowNumbers: z.array(z.number()) })),
+    }),
+    totals: z.array(
+      z.strictObject({
+        name: z.string(),
+        master: z.string(),
+        parcels: z.string().optional(),
+        leftOut: z.string(),
+        agrees: z.boolean(),
+      }),
+    ),
+    files: z.strictObject({ planned: count, made: count, empty: count.optional(), bytes: count }),
+    messages: count,
+    people: count,
+    mail: z.strictObject({ bytes: count, largest: count }).optional(),
+    sample: z
+      .array(z.strictObject({ number: whole, label: z.string(), why: z.string() }))
+      .optional()
+      .describe("Parcels worth opening before the release."),
+  })
+  .meta({ id: "Proof" });
+
+const outlook = z
+  .strictObject({
+    groups: count,
+    messages: count,
+    going: count,
+    some: count,
+    again: count,
+    had: count,
+    none: count,
+    notable: z.array(
+      z.strictObject({
+        label: z.string(),
+        what: z.enum(["go", "some", "again", "had", "none"]),
+        day: z.string().optional(),
+        run: runId.optional(),
+        why: z.string().optional(),
+        messages: count,
+      }),
+    ),
+    sentences: z.array(z.string()),
+  })
+  .meta({ id: "Outlook" });
+
+const run = z
+  .strictObject({
+    ...summary,
+    reportVersion: whole,
+    sentences: z.array(z.string()).describe("The proof in sentences, as far as it is known."),
+    findings: z.array(summedFinding).describe("Findings of one kind told as one; all of them at /runs/{id}/findings."),
+    proof: proof.nullable(),
+    once: z.enum(["period", "edition", "row", "hand"]),
+    onceSentence: z.string().describe("What may happen once, as a sentence."),
+    periodSentence: z.string().nullable().describe("How it came to its period, where nobody named one."),
+    onlyGroups: z.array(z.string()).nullable(),
+    rowsChosen: count.nullable().describe("Rows of its edition that alone are used, where a search chose them."),
+    againReason: z.string().nullable(),
+    approvals: z.array(z.strictObject({ by: z.string(), at: instant })),
+    approvalsWanted: count,
+    emptied: z
+      .strictObject({ files: instant.optional(), messages: instant.optional(), rows: instant.optional() })
+      .describe("What of it was deleted when its time was over, and when."),
+    outlook: outlook.nullable().describe("What its release would do, while it is held."),
+  })
+  .meta({ id: "Run" });
+
+const released = run
+  .extend({ outcome: z.enum(["released", "approved", "set", "taken back"]) })
+  .meta({ id: "ReleasedRun" });
+
+const file = z
+  .strictObject({
+    id: rowId,
+    path: z.string(),
+    kind: fileKind,
+    size: count,
+    pages: count.nullable(),
+    sha256: digest,
+    attached: z.boolean(),
+  })
+  .meta({ id: "MadeFile" });
+
+export const addressResult = z
+  .strictObject({
+    state: z.enum(["taken", "later", "refused", "returned", "delayed", "delivered"]),
+    response: z.string(),
+  })
+  .meta({ id: "AddressResult" });
+
+/** What is the same of a message wherever it is shown. */
+export const messageFacts = {
+  id: rowId,
+  part: z.string(),
+  subject: z.string(),
+  envelope,
+  messageId: z.string(),
+  identity: z.string(),
+  state: messageState,
+  attempts: count,
+  response: z.string().nullable(),
+  results: z.record(z.string(), addressResult).describe("By address."),
+  again: count.describe("0 for the first; counts each sending again."),
+  againReason: z.string().nullable(),
+  size: count.nullable(),
+  sentAt: instant.nullable(),
+};
+const message = z.strictObject(messageFacts).meta({ id: "MessageSummary" });
+
+export const attempt = z
+  .strictObject({
+    messageId: rowId,
+    number: whole,
+    worker: z.string().nullable(),
+    startedAt: instant,
+    finishedAt: instant.nullable(),
+    outcome: z.enum(["sent", "later", "refused", "unsure"]).nullable(),
+    stage: z.string().nullable().describe("How far it came with the mail server."),
+    response: z.string().nullable(),
+  })
+  .meta({ id: "Attempt" });
+
+const parcelSummary = {
+  number: whole,
+  label: z.string(),
+  groupKey: z.string(),
+  rowCount: count,
+  totals: z.record(z.string(), z.string()).describe("Exact decimals."),
+  state: parcelState,
+  leftOut: z.string().nullable().describe("Why its group is left out."),
+  error: failure.nullable(),
+  files: z.array(file),
+  message: message.nullable().describe("The newest; what was sent before is told with the parcel."),
+};
+
+const receiver = z
+  .strictObject({
+    name: z.string(),
+    role: z.enum(["to", "copy", "blind"]),
+    to: z.array(address),
+    copies: z.array(address),
+    blindCopies: z.array(address),
+    language: z.string().nullable(),
+    why: z.string().nullable().describe("The rule that names them."),
+  })
+  .meta({ id: "Receiver" });
+
+const enclosed = z
+  .strictObject({
+    name: z.string(),
+    sha256: digest,
+    size: count,
+    kind: z.enum(["fixed", "found"]).describe("The same for all, or found for this group."),
+    origin: z.string(),
+  })
+  .meta({ id: "EnclosedFile" });
+
+const parcel = z
+  .strictObject({
+    ...parcelSummary,
+    rowsDigest: z.string(),
+    recipients: z.array(receiver),
+    attachments: z.array(z.string()),
+    enclosed: z.array(enclosed),
+    findings: z.array(finding),
+    html: z.string().nullable(),
+    text: z.string().nullable(),
+    messages: z.array(message),
+    attempts: z.array(attempt),
+  })
+  .meta({ id: "Parcel" });
+
+const byParcel = byRun.extend({ number: z.coerce.number().int().min(1) });
+
+export const runEndpoints = {
+  listRuns: endpoint("get", "/runs", {
+    summary: "Runs, newest first",
+    tag: "Runs",
+    query: paging.extend({
+      report: z.string().max(200).optional(),
+      period: period.optional(),
+      state: runState.optional(),
+      rehearsal: truth.optional().describe("Only rehearsals, or only the others."),
+      sort: sorting(["createdAt", "report", "period"], "-createdAt"),
+    }),
+    answer: page(runSummary),
+  }),
+  startRun: endpoint("post", "/runs", {
+    summary: "Start a run, or a rehearsal",
+    tag: "Runs",
+    body: z.strictObject({
+      report: z.string(),
+      period: z
+        .string()
+        .optional()
+        .describe("Such as 2026-10; without it the earliest that is over and not delivered."),
+      edition: z.number().int().min(1).optional(),
+      rehearsalTo: z.email().optional().describe("All messages go to this address only."),
+      groups: groups.optional(),
+      rows: gridQuerySchema
+        .optional()
+        .describe("Only the rows of its edition that this search finds: a run of its own."),
+      again: z.string().min(3).max(500).optional().describe("Why groups that were delivered already get theirs again."),
+    }),
+    answer: run,
+    statuses: [201],
+    isOnce: true,
+  }),
+  showRun: endpoint("get", "/runs/{id}", {
+    summary: "A run with its proof and progress; while it is held, with what its release would do",
+    tag: "Runs",
+    params: byRun,
+    answer: run,
+  }),
+  listFindings: endpoint("get", "/runs/{id}/findings", {
+    summary: "A run's findings one by one, what stops first",
+    tag: "Runs",
+    params: byRun,
+    query: paging.extend({ code: z.string().max(60).optional(), severity: severity.optional() }),
+    answer: countedPage(finding),
+  }),
+  releaseRun: endpoint("post", "/runs/{id}/release", {
+    summary: "Let a held run's messages go",
+    tag: "Runs",
+    params: byRun,
+    body: z.strictObject({
+      groups: groups.optional().describe("Only these groups."),
+      at: z.iso.datetime({ offset: true }).nullable().optional().describe("Not now but then; null takes a time back."),
+    }),
+    answer: released,
+    isOnce: true,
+  }),
+  stopRun: endpoint("post", "/runs/{id}/stop", {
+    summary: "Stop a run where it stands",
+    tag: "Runs",
+    params: byRun,
+    answer: run,
+  }),
+  pauseRun: endpoint("post", "/runs/{id}/pause", {
+    summary: "Let a run's waiting messages wait",
+    tag: "Runs",
+    params: byRun,
+    answer: run,
+  }),
+  resumeRun: endpoint("post", "/runs/{id}/resume", {
+    summary: "Let a run's waiting messages go on",
+    tag: "Runs",
+    params: byRun,
+    answer: run,
+  }),
+  skipGroups: endpoint("post", "/runs/{id}/skip", {
+    summary: "Leave groups out whose messages have not gone yet, with a reason",
+    tag: "Runs",
+    params: byRun,
+    body: z.strictObject({ groups, reason }),
+    answer: run,
+  }),
+  listParcels: endpoint("get", "/runs/{id}/parcels", {
+    summary: "What each group gets in a run",
+    tag: "Runs",
+    params: byRun,
+    query: paging.extend({
+      search: z.string().max(200).optional().describe("Part of a group's name, an address or a file's name."),
+      state: parcelState.optional(),
+      message: z
+        .enum([...MESSAGE_STATES, "none"])
+        .optional()
+        .describe("Only parcels whose newest message is in this state, or that have none."),
+      sort: sorting(["number", "label", "rowCount"], "number"),
+    }),
+    answer: countedPage(z.strictObject(parcelSummary).meta({ id: "ParcelSummary" })),
+  }),
+  showParcel: endpoint("get", "/runs/{id}/parcels/{number}", {
+    summary: "One parcel with its message as it is sent and its trail",
+    tag: "Runs",
+    params: byParcel,
+    answer: parcel,
+  }),
+  listParcelRows: endpoint("get", "/runs/{id}/parcels/{number}/rows", {
+    summary: "The rows a parcel was made of",
+    tag: "Runs",
+    params: byParcel,
+    query: paging,
+    answer: rows,
+  }),
+  downloadRun: endpoint("get", "/runs/{id}/files.zip", {
+    summary: "A run's files in one zip, a folder for each group; or those of one group",
+    tag: "Runs",
+    params: byRun,
+    query: z.strictObject({ group: z.string().max(300).optional() }),
+    answer: "application/zip",
+  }),
+  printRun: endpoint("get", "/runs/{id}/print.pdf", {
+    summary: "The PDFs of all parcels in one file, for printing",
+    tag: "Runs",
+    params: byRun,
+    query: z.strictObject({
+      group: z.string().max(300).optional(),
+      sheets: truth.optional().describe("Whether each file begins on a sheet of its own."),
+    }),
+    answer: "application/pdf",
+  }),
+  exportToFolder: endpoint("post", "/runs/{id}/folder", {
+    summary: "Write a run's files to a folder under the outgoing folder; nothing is ever written over",
+    tag: "Runs",
+    params: byRun,
+    body: z.strictObject({
+      folder: z.string().max(300).default("").describe("Folder under the outgoing one."),
+      perGroup: z.boolean().default(false).describe("A folder for each group in place of the files' own folders."),
+      groups: groups.optional(),
+    }),
+    answer: z.strictObject({ folder: z.string(), written: count, same: count }),
+  }),
+  exportToWebFolder: endpoint("post", "/runs/{id}/web-folder", {
+    summary: "Put a run's files into a WebDAV folder, a folder for each group; nothing is ever written over",
+    tag: "Runs",
+    params: byRun,
+    body: z.strictObject({
+      url: z.url({ protocol: /^https?$/ }),
+      user: z.string().max(300).optional(),
+      password: z.string().max(1_000).optional(),
+      groups: groups.optional(),
+    }),
+    answer: z.strictObject({ put: count }),
+  }),
+  downloadMadeFile: endpoint("get", "/files/{id}", {
+    summary: "A made file",
+    tag: "Runs",
+    params: z.strictObject({ id: rowId }),
+    query: z.strictObject({ show: truth.optional().describe("Shown in the page rather than saved.") }),
+    answer: "application/octet-stream",
+  }),
+};

@@ -1,0 +1,74 @@
+import { z } from "zod";
+import { count, digest, instant } from "./common.js";
+import { endpoint } from "./endpoint.js";
+
+const verification = z
+  .strictObject({
+    state: z.enum(["running", "done", "failed"]),
+    total: count.describe("Files that are there or should be."),
+    checked: count,
+    whole: count,
+    faults: z.array(
+      z.strictObject({ sha256: digest, what: z.enum(["damaged", "missing"]), uses: z.array(z.string()) }),
+    ),
+    nobodys: count.describe("Files that nothing refers to; they are taken away when they are old enough."),
+    startedAt: instant,
+    error: z.string().nullable(),
+  })
+  .meta({ id: "Verification" });
+
+const signedIn = z.strictObject({ name: z.string() });
+/** Name and password are short, and read before anybody is known. */
+const SIGN_IN_LIMIT = 10_000;
+
+export const serviceEndpoints = {
+  showHealth: endpoint("get", "/health", {
+    summary: "Whether the service and its database are well",
+    tag: "Service",
+    answer: z.strictObject({ ok: z.boolean() }),
+    isOpen: true,
+  }),
+  showOverview: endpoint("get", "/overview", {
+    summary: "How many of everything there are, and how many want a look",
+    tag: "Service",
+    answer: z
+      .strictObject({
+        datasets: count,
+        templates: count,
+        reports: count,
+        runs: count,
+        held: count,
+        onTheWay: count,
+        sent: count,
+        troubled: count.describe("Messages that were refused, came back or are unsure."),
+        letters: count,
+      })
+      .meta({ id: "Overview" }),
+  }),
+  verifyStore: endpoint("post", "/verification", {
+    summary: "Read the whole file store against the records; it goes on behind the answer",
+    tag: "Service",
+    answer: verification,
+    statuses: [202],
+  }),
+  showVerification: endpoint("get", "/verification", {
+    summary: "How far the last verification is, and what it found",
+    tag: "Service",
+    answer: verification,
+  }),
+  signIn: endpoint("post", "/session", {
+    summary: "Sign in; the answer sets the console's cookie",
+    tag: "Access",
+    body: z.strictObject({ name: z.string().max(200), password: z.string().max(200) }),
+    answer: signedIn,
+    statuses: [201],
+    isOpen: true,
+    limit: SIGN_IN_LIMIT,
+  }),
+  showSession: endpoint("get", "/session", { summary: "Who is signed in", tag: "Access", answer: signedIn }),
+  signOut: endpoint("delete", "/session", {
+    summary: "Sign out",
+    tag: "Access",
+    answer: z.strictObject({ ok: z.boolean() }),
+  }),
+};

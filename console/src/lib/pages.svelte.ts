@@ -1,0 +1,43 @@
+/** A list that comes page by page: what is shown so far, and whether there is more. */
+interface Page<Item> {
+  items: Item[];
+  next: string | null;
+  total?: number;
+}
+
+const FIRST = 100;
+const MOST = 1_000;
+
+export class Pages<Item> {
+  items = $state<Item[]>();
+  total = $state<number>();
+  next = $state<string | null>(null);
+  private asked = 0;
+
+  constructor(private readonly load: (wish: { limit: number; cursor?: string }) => Promise<Page<Item>>) {}
+
+  /** Looks again at as much as is shown; only the newest question's answer is taken. */
+  async reload(from = Math.min(MOST, Math.max(FIRST, this.items?.length ?? 0))): Promise<void> {
+    const mine = ++this.asked;
+    const page = await this.load({ limit: from });
+    if (mine === this.asked) this.take(page.items, page);
+  }
+
+  /** Begins anew: something else is asked for. */
+  begin(): Promise<void> {
+    return this.reload(FIRST);
+  }
+
+  async more(): Promise<void> {
+    if (this.next === null) return;
+    const mine = ++this.asked;
+    const page = await this.load({ limit: FIRST, cursor: this.next });
+    if (mine === this.asked) this.take([...(this.items ?? []), ...page.items], page);
+  }
+
+  private take(items: Item[], { next, total }: Page<Item>): void {
+    this.items = items;
+    this.next = next;
+    this.total = total;
+  }
+}

@@ -1,0 +1,31 @@
+import {
+  datasetEndpoints,
+  libraryEndpoints,
+  outboxEndpoints,
+  recipientEndpoints,
+  runEndpoints,
+  serviceEndpoints,
+  toolEndpoints,
+} from "@corbix/api";
+import type { Context } from "../../process/context.js";
+import { type Route, routesOf } from "../handler.js";
+import { datasetHandlers } from "./datasets.js";
+import { libraryHandlers } from "./library.js";
+import { outboxHandlers } from "./outbox.js";
+import { recipientHandlers } from "./recipients.js";
+import { runHandlers } from "./runs.js";
+import { serviceHandlers } from "./service.js";
+import { toolHandlers } from "./tools.js";
+
+/** Every address the API has. */
+export function allRoutes(context: Context): Route[] {
+  return [
+    ...routesOf(serviceEndpoints, serviceHandlers(context)),
+    ...routesOf(datasetEndpoints, datasetHandlers),
+    ...routesOf(libraryEndpoints, libraryHandlers),
+    ...routesOf(recipientEndpoints, recipientHandlers),
+    ...routesOf(runEndpoints, runHandlers),
+    ...routesOf(outboxEndpoints, outboxHandlers),
+    ...routesOf(toolEndpoints, toolHandlers),
+  ];
+}

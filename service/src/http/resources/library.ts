@@ -1,0 +1,169 @@
+import type { libraryEndpoints } from "@corbix/api";
+import { nextTimes, printedAt } from "@corbix/core/calendar";
+import { reportSchema } from "@corbix/core/report";
+import { z } from "zod";
+import { addFont, fontFolder } from "../../library/custom-fonts.js";
+import { addReport, addTemplate, getReport, getTemplate } from "../../library/definitions.js";
+import { editableMessage, previewMessage, saveMessage } from "../../library/message-editor.js";
+import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../library/template-preview.js";
+import type { Context } from "../../process/context.js";
+import {
+  maybeTemplate,
+  pageOf,
+  pageOfReports,
+  pageOfTemplates,
+  type ReportVersionRow,
+  type TemplateVersionRow,
+} from "../../records/index.js";
+import { matchingOf } from "../../run/matching.js";
+import { stepsOf } from "../../threads/look.js";
+import { type HandlersOf, iso } from "../handler.js";
+import { isoRows } from "./show-rows.js";
+
+/** How many coming times of a schedule are shown. */
+const SHOWN_TIMES = 5;
+
+export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
+  listTemplates: async ({ context, query: { search, ...wish } }) => {
+    const page = await pageOfTemplates(context.database, search, wish);
+    return { items: page.items.map(showTemplate), next: page.next };
+  },
+
+  saveTemplate: async ({ context, params, body, user, expected, created, tell }) => {
+    const known = await maybeTemplate(context.database, params.file);
+    const kept = await addTemplate(context, params.file, body, user.name, expected);
+    tell(kept.number);
+    if (!known) created(`/templates/${encodeURIComponent(kept.name)}`);
+    return showTemplate(kept);
+  },
+
+  showTemplate: async ({ context, params, tell }) => {
+    const found = await getTemplate(context, params.file);
+    tell(found.number);
+    const marks = await marksInHtml(context, found.name, found.sha256);
+    return { ...showTemplate(found), marks, uses: await usesOfTemplate(context, found.name) };
+  },
+
+  listMarks: async ({ context, params, query: { report, ...wish } }) => {
+    const page = pageOf(await marksOfTemplate(context, params.file, report), wish);
+    return {
+      items: page.items.map(({ problem, ...mark }) => ({
+        ...mark,
+        ...(problem
+          ? { problem: { what: problem.what, ...(problem.advice === undefined ? {} : { advice: problem.advice }) } }
+          : {}),
+      })),
+      next: page.next,
+    };
+  },
+
+  downloadTemplate: async ({ context, params, response }) => {
+    const found = await getTemplate(context, params.file);
+    response.attachment(found.name).send(Buffer.from(await context.store.get(found.sha256)));
+  },
+
+  printTemplate: async ({ context, params, response }) => {
+    const found = await getTemplate(context, params.file);
+    const pages = await context.threads.quick("pagesOf", {
+      bytes: await context.store.get(found.sha256),
+      name: found.name,
+      fonts: fontFolder(context.settings),
+      printed: printedAt(context.now(), context.settings.zone),
+    });
+    response.type("application/pdf").send(Buffer.from(pages));
+  },
+
+  listFonts: async ({ context, query }) => pageOf(context.fonts().list(), query),
+
+  addFont: ({ context, params, body, user }) => addFont(context, params.file, body, user.name),
+
+  listReports: async ({ context, query: { search, data, ...wish } }) => {
+    const page = await pageOfReports(context.database, { search, data }, wish);
+    return { items: page.items.map((one) => reportSummary(context, one)), next: page.next };
+  },
+
+  showReport: async ({ context, params, tell }) => {
+    const found = await getReport(context, params.name);
+    tell(found.number);
+    return showReport(context, found);
+  },
+
+  saveReport: async ({ context, params, body, user, expected, created, tell }) => {
+    const kept = await addReport(context, body, user.name, params.name, expected);
+    tell(kept.number);
+    if (kept.number === 1) created(`/reports/${kept.name}`);
+    return showReport(context, kept);
+  },
+
+  listSteps: async ({ context, params, query: { edition, ...wish } }) =>
+    pageOf(await stepsOf(context, params.name, edition), wish),
+
+  listMatching: async ({ context, params, query: { period, search, nobody, ...wish } }) => {
+    const wanted = search?.toLowerCase();
+    const found = (await matchingOf(context, params.name, period)).filter(
+      (one) =>
+        (wanted === undefined || one.group.toLowerCase().includes(wanted)) &&
+        (nobody === undefined || (one.nobody !== null) === nobody),
+    );
+    return pageOf(found, wish);
+  },
+
+  tryReport: async ({ context, params, body }) => {
+    const tried = await tryTemplate(context, {
+      report: params.name,
+      file: body.file,
+      group: body.group,
+      period: body.period,
+    });
+    return { ...tried, rows: isoRows(tried.columns, tried.rows) };
+  },
+
+  showMessageWords: async ({ context, params, tell }) => {
+    const words = await editableMessage(context, params.name);
+    tell(words.version);
+    return words;
+  },
+
+  previewMessage: ({ context, params, body }) =>
+    previewMessage(context, params.name, body.words, body.group, body.period),
+
+  saveMessageWords: async ({ context, params, body, user, expected, tell }) => {
+    const kept = await saveMessage(context, params.name, body.words, user.name, expected);
+    tell(kept.version);
+    return kept;
+  },
+
+  showReportSchema: async () => z.toJSONSchema(reportSchema, { io: "input" }) as Record<string, unknown>,
+};
+
+function showTemplate({ name, number, sha256, size, createdBy, createdAt }: TemplateVersionRow) {
+  return { name, number, sha256, size, createdBy, createdAt: iso(createdAt) };
+}
+
+function reportSummary(context: Context, version: ReportVersionRow) {
+  const { title, data, period, schedule, message } = version.definition;
+  const times = schedule ? nextTimes(schedule, context.now(), SHOWN_TIMES) : [];
+  return {
+    name: version.name,
+    number: version.number,
+    title,
+    data,
+    every: period?.every ?? null,
+    schedule: schedule ? { rule: schedule.rule, at: schedule.at, zone: schedule.zone } : null,
+    hasMessage: message !== undefined,
+    nextTimes: times.map((time) => iso(time)),
+    createdBy: version.createdBy,
+    createdAt: iso(version.createdAt),
+  };
+}
+
+function showReport(context: Context, version: ReportVersionRow) {
+  return { ...reportSummary(context, version), source: version.source, definition: { ...version.definition } };
+}
+
+/** Marks of an HTML body, as they stand. */
+async function marksInHtml(context: Context, name: string, digest: string): Promise<string[]> {
+  if (!name.endsWith(".html")) return [];
+  const text = Buffer.from(await context.store.get(digest)).toString("utf8");
+  return [...new Set([...text.matchAll(/\{\{([\s\S]*?)\}\}/g)].map((match) => (match[1] ?? "").trim()))];
+}

@@ -1,0 +1,323 @@
+import type { runEndpoints } from "@corbix/api";
+import { parsePeriod, periodLabel } from "@corbix/core/calendar";
+import { CorbixError, sumUpFindings } from "@corbix/core/common";
+import { onceOf, onceSentence } from "@corbix/core/delivery";
+import { CONTENT_TYPES } from "@corbix/core/message";
+import type { Report } from "@corbix/core/report";
+import { planSentences } from "@corbix/core/run";
+import { getReportVersion } from "../../library/definitions.js";
+import { pauseRun, skipMessages } from "../../outbox/manual-actions.js";
+import { deliveryOutlook } from "../../outbox/outlook.js";
+import type { Context } from "../../process/context.js";
+import {
+  attemptsOf,
+  fileById,
+  filesOfParcels,
+  type ListedFile,
+  type ListedMessage,
+  type ListedParcel,
+  type ListedRun,
+  linesOfParcelNumber,
+  messagesOfParcels,
+  pageOf,
+  pageOfParcels,
+  pageOfRuns,
+  parcelOfRun,
+  progressOf,
+  type RunProgress,
+  type RunRow,
+  type ShownParcel,
+  textsOfMessage,
+  unpackLines,
+} from "../../records/index.js";
+import { printOfRun, writeOut, zipOfRun } from "../../run/export-files.js";
+import { releaseLater, releaseRun, stopRun } from "../../run/release.js";
+import { getRun } from "../../run/run-records.js";
+import { startRun } from "../../run/start-run.js";
+import { putIntoWebFolder } from "../../run/web-folder.js";
+import { rowsFound } from "../../threads/look.js";
+import { type HandlersOf, iso } from "../handler.js";
+import { showAttempt, showMessage } from "./show-message.js";
+import { showRows } from "./show-rows.js";
+
+export const runHandlers: HandlersOf<typeof runEndpoints> = {
+  listRuns: async ({ context, query: { limit, cursor, ...filter } }) => {
+    const page = await pageOfRuns(context.database, filter, { limit, cursor });
+    const progress = await progressOf(
+      context.database,
+      page.items.map((one) => one.id),
+    );
+    return { items: page.items.map((one) => summaryOf(one, progress.get(one.id))), next: page.next };
+  },
+
+  startRun: async ({ context, body, user, created }) => {
+    const { rows: query, ...request } = body;
+    const rows = query && (await rowsFound(context, request.report, request.edition, query));
+    const run = await startRun(context, { ...request, ...(rows ? { rows } : {}) }, user.name);
+    created(`/runs/${run.id}`);
+    return showRun(context, run.id);
+  },
+
+  showRun: ({ context, params }) => showRun(context, params.id),
+
+  listFindings: async ({ context, params, query: { code, severity, ...wish } }) => {
+    const { proof, plan } = await getRun(context, params.id);
+    const found = (proof?.findings ?? plan?.findings ?? []).filter(
+      (one) => (code === undefined || one.code === code) && (severity === undefined || one.severity === severity),
+    );
+    return { ...pageOf(found, wish), total: found.length };
+  },
+
+  releaseRun: async ({ context, params, body, user }) => {
+    const outcome =
+      body.at === undefined
+        ? await releaseRun(context, params.id, user.name, body.groups)
+        : await releaseLater(context, params.id, body.at === null ? null : new Date(body.at), user.name);
+    return { ...(await showRun(context, params.id)), outcome };
+  },
+
+  stopRun: async ({ context, params, user }) => {
+    await stopRun(context, params.id, user.name);
+    return showRun(context, params.id);
+  },
+
+  pauseRun: async ({ context, params, user }) => {
+    await pauseRun(context, params.id, true, user.name);
+    return showRun(context, params.id);
+  },
+
+  resumeRun: async ({ context, params, user }) => {
+    await pauseRun(context, params.id, false, user.name);
+    return showRun(context, params.id);
+  },
+
+  skipGroups: async ({ context, params, body, user }) => {
+    await skipMessages(context, params.id, body.groups, body.reason, user.name);
+    return showRun(context, params.id);
+  },
+
+  listParcels: async ({ context, params, query: { limit, cursor, ...filter } }) => {
+    await getRun(context, params.id);
+    const page = await pageOfParcels(context.database, params.id, filter, { limit, cursor });
+    const ids = page.items.map((one) => one.id);
+    const [files, messages] = await Promise.all([
+      filesOfParcels(context.database, ids),
+      messagesOfParcels(context.database, ids),
+    ]);
+    const [filesOf, messagesOf] = [byParcel(files), byParcel(messages)];
+    return {
+      items: page.items.map((one) => parcelSummary(one, filesOf.get(one.id) ?? [], messagesOf.get(one.id) ?? [])),
+      next: page.next,
+      total: page.total,
+    };
+  },
+
+  showParcel: async ({ context, params }) => {
+    const parcel = await getParcel(context, params.id, params.number);
+    const [files, messages] = await Promise.all([
+      filesOfParcels(context.database, [parcel.id]),
+      messagesOfParcels(context.database, [parcel.id]),
+    ]);
+    const newest = messages.at(-1);
+    const [attempts, texts] = await Promise.all([
+      attemptsOf(
+        context.database,
+        messages.map((one) => one.id),
+      ),
+      newest ? textsOfMessage(context.database, newest.id) : undefined,
+    ]);
+    return {
+      ...parcelSummary(parcel, files, messages),
+      rowsDigest: parcel.rowsDigest,
+      recipients: parcel.recipients.map(({ name, role = "to", to, copies, blindCopies, language, ...rest }) => ({
+        name,
+        role,
+        to,
+        copies,
+        blindCopies,
+        language: language ?? null,
+        why: "why" in rest && typeof rest.why === "string" ? rest.why : null,
+      })),
+      attachments: parcel.attachments,
+      enclosed: parcel.enclosed.map(({ name, sha256, size, kind, origin }) => ({ name, sha256, size, kind, origin })),
+      findings: parcel.findings,
+      html: texts?.html ?? null,
+      text: texts?.text ?? null,
+      messages: messages.map(showMessage),
+      attempts: attempts.map(showAttempt),
+    };
+  },
+
+  listParcelRows: async ({ context, params, query }) => {
+    const { columns, emptied } = await getRun(context, params.id);
+    if (emptied.rows)
+      throw new CorbixError("NOT_FOUND", "Cannot show the rows: they were deleted when their time was over.", {
+        where: `run ${params.id}`,
+        advice: "The edition they came from has them, if it is still there.",
+      });
+    await getParcel(context, params.id, params.number);
+    const lines = await linesOfParcelNumber(context.database, params.id, params.number);
+    return showRows(unpackLines(columns ?? [], lines ? [lines] : []), query);
+  },
+
+  downloadRun: async ({ context, params, query, response }) => {
+    const bytes = await zipOfRun(context, params.id, query.group === undefined ? undefined : [query.group]);
+    response.attachment(`run-${params.id}.zip`).type("application/zip").send(Buffer.from(bytes));
+  },
+
+  printRun: async ({ context, params, query, response }) => {
+    const groups = query.group === undefined ? undefined : [query.group];
+    const bytes = await printOfRun(context, params.id, { sheets: query.sheets ?? false, groups });
+    response.attachment(`run-${params.id}.pdf`).type("application/pdf").send(Buffer.from(bytes));
+  },
+
+  exportToFolder: ({ context, params, body, user }) => writeOut(context, params.id, body, user.name),
+
+  exportToWebFolder: ({ context, params, body, user }) => {
+    const { groups, ...folder } = body;
+    return putIntoWebFolder(context, params.id, folder, groups, user.name);
+  },
+
+  downloadMadeFile: async ({ context, params, query, response }) => {
+    const file = await fileById(context.database, params.id);
+    if (!file) throw new CorbixError("NOT_FOUND", `Cannot find the file \`${params.id}\`.`, { where: "files" });
+    if (file.removedAt)
+      throw new CorbixError("NOT_FOUND", `Cannot open "${file.path}": it was deleted when its time was over.`, {
+        where: "files",
+        advice: "Its report says in its retention how long files are kept.",
+      });
+    const bytes = Buffer.from(await context.store.get(file.sha256));
+    if (!query.show) response.attachment(file.path.split("/").pop() ?? file.path);
+    response.type(CONTENT_TYPES[file.kind]).send(bytes);
+  },
+};
+
+async function getParcel(context: Context, runId: string, number: number): Promise<ShownParcel> {
+  const found = await parcelOfRun(context.database, runId, number);
+  if (found) return found;
+  throw new CorbixError("NOT_FOUND", `Cannot find parcel ${number} of run \`${runId}\`.`, { where: "runs" });
+}
+
+function byParcel<Row extends { readonly parcelId: string }>(rows: readonly Row[]): Map<string, Row[]> {
+  const found = new Map<string, Row[]>();
+  for (const row of rows) {
+    const own = found.get(row.parcelId);
+    if (own) own.push(row);
+    else found.set(row.parcelId, [row]);
+  }
+  return found;
+}
+
+function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messages: {} }) {
+  const report = one.definition;
+  return {
+    id: one.id,
+    report: one.report,
+    title: report.title,
+    data: report.data,
+    edition: one.editions[report.data] ?? 0,
+    period: one.period,
+    periodLabel: report.period ? periodLabel(parsePeriod(one.period, report.period.every), report.locale) : one.period,
+    state: one.state,
+    rehearsalTo: one.rehearsalTo,
+    goesOn: one.rehearsalTo !== null || !report.delivery.hold,
+    paused: one.paused,
+    parcelCount: one.parcelCount,
+    progress,
+    error: one.error,
+    waitingFor: one.waitingFor,
+    releaseAt: iso(one.releaseAt),
+    startedBy: one.startedBy,
+    releasedBy: one.releasedBy,
+    createdAt: iso(one.createdAt),
+    releasedAt: iso(one.releasedAt),
+    finishedAt: iso(one.finishedAt),
+  };
+}
+
+/** A run as it is shown: with its sentences as far as they are known, how far it is, and, while it is held, what its release would do. */
+async function showRun(context: Context, id: string) {
+  const one = await getRun(context, id);
+  const report = (await getReportVersion(context, one.report, one.reportVersion)).definition;
+  const [progress, outlook] = await Promise.all([
+    progressOf(context.database, [id]),
+    one.state === "held" ? deliveryOutlook(context, one) : null,
+  ]);
+  const once = onceOf(report);
+  return {
+    ...summaryOf({ ...one, definition: report }, progress.get(id)),
+    reportVersion: one.reportVersion,
+    sentences: one.proof?.sentences ?? (one.plan ? planSentences(one.plan, one.parcelCount) : []),
+    findings: sumUpFindings(one.proof?.findings ?? one.plan?.findings ?? []),
+    proof: one.proof && showProof(one.proof),
+    once: once.kind,
+    onceSentence: onceSentence(once),
+    periodSentence: periodSentence(one, report),
+    onlyGroups: one.onlyGroups,
+    rowsChosen: one.onlyRows?.rowNumbers.length ?? null,
+    againReason: one.againReason,
+    approvals: one.approvals,
+    approvalsWanted: report.delivery.approvals,
+    emptied: one.emptied,
+    outlook,
+  };
+}
+
+function showProof({
+  mayBeReleased,
+  groups,
+  rows,
+  totals,
+  files,
+  messages,
+  people,
+  mail,
+  sample,
+}: NonNullable<RunRow["proof"]>) {
+  return {
+    mayBeReleased,
+    groups,
+    rows,
+    totals,
+    files,
+    messages,
+    people,
+    ...(mail ? { mail } : {}),
+    ...(sample ? { sample } : {}),
+  };
+}
+
+/** How the run came to its period, where nobody named one. */
+function periodSentence({ periodChoice }: RunRow, report: Report): string | null {
+  if (!periodChoice || !report.period) return null;
+  const { every } = report.period;
+  const label = (key: string): string => periodLabel(parsePeriod(key, every), report.locale);
+  const rest = periodChoice.open.slice(0, 6).map(label).join(", ");
+  const more = periodChoice.open.length > 6 ? ` and ${periodChoice.open.length - 6} more` : "";
+  return `${label(periodChoice.chosen)} is the earliest that is over and not delivered${rest === "" ? "" : `; also open: ${rest}${more}`}.`;
+}
+
+function parcelSummary(parcel: ListedParcel, files: readonly ListedFile[], messages: readonly ListedMessage[]) {
+  // The newest stands for the parcel; what was sent before it is told beside.
+  const newest = messages.at(-1);
+  return {
+    number: parcel.number,
+    label: parcel.label,
+    groupKey: parcel.groupKey,
+    rowCount: parcel.rowCount,
+    totals: parcel.totals,
+    state: parcel.state,
+    leftOut: parcel.leftOut,
+    error: parcel.error,
+    files: files.map(({ id, path, kind, size, pages, sha256 }) => ({
+      id,
+      path,
+      kind,
+      size,
+      pages,
+      sha256,
+      attached: parcel.attachments.includes(path),
+    })),
+    message: newest ? showMessage(newest) : null,
+  };
+}

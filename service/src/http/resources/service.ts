@@ -1,0 +1,59 @@
+import type { serviceEndpoints } from "@corbix/api";
+import { CorbixError } from "@corbix/core/common";
+import { addToken, removeToken, SignIn } from "../../access/access.js";
+import { noteAction } from "../../audit/audit.js";
+import { monotonicMs } from "../../process/clock.js";
+import type { Context } from "../../process/context.js";
+import { countEverything, isAnswering } from "../../records/index.js";
+import { Verifier } from "../../store/verify.js";
+import type { HandlersOf } from "../handler.js";
+import { SESSION_COOKIE, sessionToken } from "../session-cookie.js";
+
+/** Over a public address with TLS the cookie goes over TLS only. */
+function cookieOf({ settings }: Context) {
+  const secure = settings.publicUrl?.startsWith("https:") ?? false;
+  return { httpOnly: true, sameSite: "strict", path: "/", secure } as const;
+}
+
+export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndpoints> {
+  const signIn = new SignIn(context.database, monotonicMs, (name, what, address) =>
+    noteAction(context.database, name.slice(0, 100), what, address),
+  );
+  const verifier = new Verifier(context);
+  return {
+    showHealth: async ({ context: { database } }) => ({ ok: await isAnswering(database) }),
+
+    showOverview: ({ context: { database } }) => countEverything(database),
+
+    verifyStore: async ({ user, response }) => {
+      const started = verifier.start();
+      await noteAction(context.database, user.name, "file store verified", "store");
+      response.status(202);
+      return started;
+    },
+
+    showVerification: async () => {
+      if (verifier.state) return verifier.state;
+      throw new CorbixError("NOT_FOUND", "Nothing was verified since the service was started.", {
+        where: "verification",
+        advice: "Start it: corbix verify.",
+      });
+    },
+
+    signIn: async ({ body, request, response, created }) => {
+      const user = await signIn.check(body.name, body.password, request.ip ?? "");
+      response.cookie(SESSION_COOKIE, await addToken(context.database, user.id, "session"), cookieOf(context));
+      created("/session");
+      return { name: user.name };
+    },
+
+    showSession: async ({ user }) => ({ name: user.name }),
+
+    signOut: async ({ request, response }) => {
+      const token = sessionToken(request);
+      if (token) await removeToken(context.database, token);
+      response.clearCookie(SESSION_COOKIE, cookieOf(context));
+      return { ok: true };
+    },
+  };
+}

@@ -1,0 +1,87 @@
+/** Odd jobs on workbooks that somebody brings along: nothing of them is stored. */
+import { type toolEndpoints, wordPairs } from "@corbix/api";
+import { dayInZone } from "@corbix/core/calendar";
+import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
+import type { WordPair } from "@corbix/core/workbook";
+import { keepFiles, keptFile } from "../../library/temp-files.js";
+import type { HandlersOf } from "../handler.js";
+
+/** Changed cells and differences that one answer lists. */
+const LISTED = 2_000;
+
+export const toolHandlers: HandlersOf<typeof toolEndpoints> = {
+  takeSheetsApart: async ({ context, query, body, created }) => {
+    const today = maybeSerialFromIso(dayInZone(context.now(), context.settings.zone)) ?? 0;
+    const made = await context.threads.isolated("takeApart", { bytes: bytesOf(body), where: query.name, today });
+    const archive = query.name.replace(/\.[^.]*$/, "");
+    const id = keepFiles([{ name: `${archive} sheets.zip`, bytes: made.archive }]);
+    created(`/made/${id}/zip`);
+    return { id, sheets: made.sheets, findings: made.findings };
+  },
+
+  replaceWords: async ({ context, query, body, created }) => {
+    const rule = { pairs: pairsOf(query), whole: query.whole ?? false, anyCase: query.anyCase ?? false };
+    const made = await context.threads.isolated("replaceIn", { bytes: bytesOf(body), where: query.name, rule });
+    const id = keepFiles([{ name: workbookName(query.name), bytes: made.bytes }]);
+    created(`/made/${id}/xlsx`);
+    return { id, total: made.cells.length, cells: made.cells.slice(0, LISTED) };
+  },
+
+  holdWorkbook: async ({ query, body, created }) => {
+    const id = keepFiles([{ name: workbookName(query.name), bytes: bytesOf(body) }]);
+    created(`/made/${id}/xlsx`);
+    return { id };
+  },
+
+  compareWorkbooks: async ({ context, query, body }) => {
+    const held = keptFile(query.with, "xlsx");
+    const { cells, differences } = await context.threads.isolated("compareFiles", {
+      first: { bytes: held.bytes, where: held.name },
+      second: { bytes: bytesOf(body), where: query.name },
+    });
+    return { cells, total: differences.length, differences: differences.slice(0, LISTED) };
+  },
+
+  downloadMade: async ({ params, response }) => {
+    const file = keptFile(params.id, params.kind);
+    const bytes = Buffer.from(file.bytes);
+    if (params.kind === "pdf") response.type("application/pdf").send(bytes);
+    else response.attachment(file.name).send(bytes);
+  },
+};
+
+function bytesOf(body: Uint8Array): Uint8Array {
+  if (body.length > 0) return body;
+  throw new CorbixError("BAD_REQUEST", "Cannot work on nothing: the request holds no file.", {
+    where: "body",
+    advice: "Send a workbook (.xlsx) as the body.",
+  });
+}
+
+function workbookName(name: string): string {
+  return name.replace(/(\.xls[xm])?$/i, ".xlsx");
+}
+
+function pairsOf({
+  from,
+  to,
+  pairs,
+}: {
+  readonly from?: string | undefined;
+  readonly to: string;
+  readonly pairs?: string | undefined;
+}): WordPair[] {
+  if (pairs === undefined && from !== undefined) return [{ from, to }];
+  let list: unknown;
+  try {
+    list = JSON.parse(pairs ?? "");
+  } catch {
+    list = undefined;
+  }
+  const checked = wordPairs.safeParse(list);
+  if (checked.success) return checked.data;
+  throw new CorbixError("BAD_REQUEST", "Cannot read the words: give `from` and `to`, or `pairs` as a list of both.", {
+    where: "pairs",
+    advice: '[{"from": "Old Mill", "to": "New Mill"}]',
+  });
+}

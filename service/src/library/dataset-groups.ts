@@ -1,0 +1,43 @@
+import { cleanKey, foldName } from "@corbix/core/common";
+import { splitColumns } from "@corbix/core/report";
+import type { GroupList } from "@corbix/core/split";
+import type { Context } from "../process/context.js";
+import { type EditionRow, getDataset, getEdition, newestRecipients, packedEdition } from "../records/index.js";
+import { newestReports } from "./definitions.js";
+
+/** Columns that the reports of a dataset split by; of the first report, where they differ. */
+export async function splitColumnsOf(context: Context, dataset: string): Promise<string[]> {
+  const own = (await newestReports(context)).find((report) => report.definition.data === dataset);
+  return own ? [...splitColumns(own.definition)] : [];
+}
+
+/** The groups of an edition by columns; by those a report splits by, or the first, where none are named. */
+export async function groupsOfEdition(
+  context: Context,
+  dataset: string,
+  edition: EditionRow,
+  named: readonly string[] | undefined,
+): Promise<GroupList> {
+  const { database } = context;
+  const usual = named ?? (await splitColumnsOf(context, dataset));
+  const by = usual.length > 0 ? usual : edition.columns.slice(0, 1).map((column) => column.name);
+  const { settings } = await getDataset(database, dataset);
+  const before =
+    edition.number > 1 ? await getEdition(database, dataset, edition.number - 1).catch(() => undefined) : undefined;
+  const list = await newestRecipients(database);
+  const old = before ? namesOf(before, by) : [];
+  return context.threads.isolated("groups", {
+    table: await packedEdition(database, edition, { columns: namesOf(edition, by) }),
+    by,
+    aliases: settings.aliases ?? [],
+    ...(before && old.length === by.length ? { before: await packedEdition(database, before, { columns: old }) } : {}),
+    ...(list ? { recipientKeys: list.recipients.map((recipient) => cleanKey(recipient.group)) } : {}),
+  });
+}
+
+/** Only the columns that make the groups are read. */
+function namesOf(edition: EditionRow, by: readonly string[]): string[] {
+  return edition.columns
+    .filter((one) => by.some((name) => foldName(name) === foldName(one.name)))
+    .map((one) => one.name);
+}

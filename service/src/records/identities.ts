@@ -1,0 +1,91 @@
+/** Sending identities as they are kept, and what waits for each. */
+import type { Database } from "./database.js";
+import { unlessTaken } from "./library.js";
+
+export interface IdentityRow {
+  readonly name: string;
+  readonly settings: object;
+  /** Password and key, sealed. */
+  readonly secret: string | null;
+  readonly paused: boolean;
+  readonly restUntil: Date | null;
+  readonly restWhy: string | null;
+  /** By the database's clock. */
+  readonly isResting: boolean | null;
+}
+
+/** A rest is never longer than some minutes: one that seems so was written by a clock that has been set back since. */
+export function allIdentities(database: Database): Promise<IdentityRow[]> {
+  return database.select<IdentityRow>(
+    `SELECT name, settings, secret, paused, rest_until AS "restUntil", rest_why AS "restWhy",
+       rest_until > now() AND rest_until < now() + interval '10 minutes' AS "isResting" FROM identities ORDER BY name`,
+  );
+}
+
+/** False where somebody else has added it meanwhile. */
+export async function addIdentity(
+  database: Database,
+  name: string,
+  settings: object,
+  secret: string | null,
+): Promise<boolean> {
+  const made = await unlessTaken(() =>
+    database.execute("INSERT INTO identities (name, settings, secret) VALUES ($1, $2, $3)", [
+      name,
+      JSON.stringify(settings),
+      secret,
+    ]),
+  );
+  return made !== undefined;
+}
+
+/** False where somebody else has changed it since it was read. What it rested for is over. */
+export async function replaceIdentity(
+  database: Database,
+  known: IdentityRow,
+  settings: object,
+  secret: string | null,
+): Promise<boolean> {
+  const changed = await database.execute(
+    `UPDATE identities SET settings = $2::json, secret = $3, rest_until = NULL, rest_why = NULL, failures = 0
+     WHERE name = $1 AND settings::jsonb = $4::jsonb AND secret IS NOT DISTINCT FROM $5`,
+    [known.name, JSON.stringify(settings), secret, JSON.stringify(known.settings), known.secret],
+  );
+  return changed > 0;
+}
+
+/** Whoever resumes wants it to go on now, whatever it was resting for. */
+export async function setIdentityPaused(database: Database, name: string, paused: boolean): Promise<void> {
+  await database.execute(
+    "UPDATE identities SET paused = $2, rest_until = NULL, rest_why = NULL, failures = 0 WHERE name = $1",
+    [name, paused],
+  );
+}
+
+/** Messages on their way by one identity. */
+export interface IdentityLoad {
+  readonly identity: string;
+  readonly waiting: number;
+  readonly sending: number;
+  /** Of runs that are paused. */
+  readonly paused: number;
+}
+
+export function identityLoads(database: Database): Promise<IdentityLoad[]> {
+  return database.select<IdentityLoad>(
+    `SELECT identity, count(*) FILTER (WHERE messages.state = 'queued' AND NOT runs.paused)::int AS waiting, count(*) FILTER (WHERE messages.state = 'sending')::int AS sending,
+       count(*) FILTER (WHERE messages.state = 'queued' AND runs.paused)::int AS paused
+     FROM messages JOIN runs ON runs.id = messages.run_id WHERE messages.state IN ('queued', 'sending') GROUP BY identity`,
+  );
+}
+
+/** How many tries each identity has made in the hour before. */
+export function triesInHour(
+  database: Database,
+  now: Date,
+): Promise<{ readonly identity: string; readonly count: number }[]> {
+  return database.select<{ identity: string; count: number }>(
+    "SELECT identity, count(*)::int AS count FROM attempts WHERE started_at > $1::timestamptz - interval '1 hour' GROUP BY identity",
+    [now],
+  );
+}

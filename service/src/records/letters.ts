@@ -1,0 +1,56 @@
+/** What the letterbox got, and the rules by which it does something wrong. */
+import type { Database } from "./database.js";
+import type { LetterRow } from "./models.js";
+import { containing, type Page, type PageWish, selectPage, textLike } from "./page.js";
+
+export type ListedLetter = Omit<LetterRow, "raw">;
+
+export function pageOfLetters(
+  database: Database,
+  search: string | undefined,
+  wish: PageWish,
+): Promise<Page<ListedLetter>> {
+  return selectPage<ListedLetter>(
+    database,
+    {
+      select:
+        'id::text, received_at AS "receivedAt", mail_from AS "mailFrom", rcpt_to AS "rcptTo", subject, message_id AS "messageId", size, attachments',
+      from: "letters",
+      where: [[`subject ILIKE ? OR mail_from ILIKE ? OR ${textLike("rcpt_to")}`, containing(search)]],
+      order: [{ sql: "letters.id", type: "bigint" }],
+      downwards: true,
+    },
+    wish,
+  );
+}
+
+export async function maybeLetter(database: Database, id: string): Promise<LetterRow | undefined> {
+  const found = await database.models.Letter.findByPk(id, { raw: true });
+  return (found ?? undefined) as unknown as LetterRow | undefined;
+}
+
+export interface RuleRow<Rule> {
+  readonly id: number;
+  readonly rule: Rule;
+  readonly used: number;
+}
+
+export function letterboxRulesOf<Rule>(database: Database): Promise<RuleRow<Rule>[]> {
+  return database.select<RuleRow<Rule>>("SELECT id, rule, used FROM letterbox_rules ORDER BY id");
+}
+
+export async function addLetterboxRule(database: Database, rule: object, by: string): Promise<number> {
+  const [made] = await database.select<{ id: number }>(
+    "INSERT INTO letterbox_rules (rule, created_by) VALUES ($1, $2) RETURNING id",
+    [JSON.stringify(rule), by],
+  );
+  return made?.id ?? 0;
+}
+
+export async function removeLetterboxRule(database: Database, id: number): Promise<boolean> {
+  return (await database.execute("DELETE FROM letterbox_rules WHERE id = $1", [id])) > 0;
+}
+
+export async function countLetterboxUse(database: Database, id: number): Promise<void> {
+  await database.execute("UPDATE letterbox_rules SET used = used + 1 WHERE id = $1", [id]);
+}

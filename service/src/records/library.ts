@@ -1,0 +1,120 @@
+/** Templates and reports, each in versions that are never changed. */
+import type { Database } from "./database.js";
+import type { ReportVersionRow, TemplateVersionRow } from "./models.js";
+import { containing, type Page, type PageWish, selectPage } from "./page.js";
+
+const NEWEST_TEMPLATES = `(SELECT DISTINCT ON (name) id, name, number, sha256, size, created_by AS "createdBy", created_at AS "createdAt"
+  FROM template_versions ORDER BY name, number DESC) AS newest`;
+const NEWEST_REPORTS = `(SELECT DISTINCT ON (name) id, name, number, source, definition, created_by AS "createdBy", created_at AS "createdAt"
+  FROM report_versions ORDER BY name, number DESC) AS newest`;
+
+export function pageOfTemplates(
+  database: Database,
+  search: string | undefined,
+  wish: PageWish,
+): Promise<Page<TemplateVersionRow>> {
+  return selectPage<TemplateVersionRow>(
+    database,
+    {
+      select: "newest.*",
+      from: NEWEST_TEMPLATES,
+      where: [["newest.name ILIKE ?", containing(search)]],
+      order: [{ sql: "newest.name", type: "text" }],
+      downwards: false,
+    },
+    wish,
+  );
+}
+
+export function pageOfReports(
+  database: Database,
+  filter: { readonly search?: string | undefined; readonly data?: string | undefined },
+  wish: PageWish,
+): Promise<Page<ReportVersionRow>> {
+  return selectPage<ReportVersionRow>(
+    database,
+    {
+      select: "newest.*",
+      from: NEWEST_REPORTS,
+      where: [
+        ["newest.name ILIKE ? OR newest.definition->>'title' ILIKE ?", containing(filter.search)],
+        ["newest.definition->>'data' = ?", filter.data],
+      ],
+      order: [{ sql: "newest.name", type: "text" }],
+      downwards: false,
+    },
+    wish,
+  );
+}
+
+/** The newest version of each template, by name. */
+export function newestTemplates(database: Database): Promise<TemplateVersionRow[]> {
+  return database.select<TemplateVersionRow>(`SELECT * FROM ${NEWEST_TEMPLATES} ORDER BY name`);
+}
+
+export async function maybeTemplate(database: Database, name: string): Promise<TemplateVersionRow | undefined> {
+  const found = await database.models.TemplateVersion.findOne({
+    where: { name },
+    order: [["number", "DESC"]],
+    raw: true,
+  });
+  return (found ?? undefined) as unknown as TemplateVersionRow | undefined;
+}
+
+/** The newest version of each report, by name. */
+export function newestReports(database: Database): Promise<ReportVersionRow[]> {
+  return database.select<ReportVersionRow>(`SELECT * FROM ${NEWEST_REPORTS} ORDER BY name`);
+}
+
+export async function maybeReport(database: Database, name: string): Promise<ReportVersionRow | undefined> {
+  const found = await database.models.ReportVersion.findOne({
+    where: { name },
+    order: [["number", "DESC"]],
+    raw: true,
+  });
+  return (found ?? undefined) as unknown as ReportVersionRow | undefined;
+}
+
+export async function reportVersion(database: Database, name: string, number: number): Promise<ReportVersionRow> {
+  return (await database.models.ReportVersion.findOne({
+    where: { name, number },
+    raw: true,
+    rejectOnEmpty: true,
+  })) as unknown as ReportVersionRow;
+}
+
+/** Keeps a version; `undefined` where its number is taken, since somebody else saved meanwhile. */
+export async function addReportVersion(
+  database: Database,
+  version: Omit<ReportVersionRow, "id" | "createdAt">,
+): Promise<ReportVersionRow | undefined> {
+  const created = await unlessTaken(() => database.models.ReportVersion.create(version));
+  return created?.get({ plain: true });
+}
+
+/** Keeps a version; `undefined` where its number is taken, since somebody else saved meanwhile. */
+export async function addTemplateVersion(
+  database: Database,
+  version: Omit<TemplateVersionRow, "id" | "createdAt">,
+): Promise<TemplateVersionRow | undefined> {
+  const created = await unlessTaken(() => database.models.TemplateVersion.create(version));
+  return created?.get({ plain: true });
+}
+
+/** What was made; `undefined` where the database has one of that number already. */
+export async function unlessTaken<Made>(make: () => Promise<Made>): Promise<Made | undefined> {
+  try {
+    return await make();
+  } catch (error) {
+    if ((error as Error).name === "SequelizeUniqueConstraintError") return undefined;
+    throw error;
+  }
+}
+
+/** When a report runs by itself next; null where it has no schedule. */
+export async function setNextRun(database: Database, report: string, next: Date | undefined): Promise<void> {
+  await database.execute(
+    "INSERT INTO schedules (report, next_at) VALUES ($1, $2) ON CONFLICT (report) DO UPDATE SET next_at = excluded.next_at",
+    [report, next?.toISOString() ?? null],
+  );
+}

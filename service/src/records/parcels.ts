@@ -1,0 +1,140 @@
+/** Parcels as lists and pages show them. */
+import type { Database } from "./database.js";
+import type { FileRow, MessageRow, MessageState, ParcelRow } from "./models.js";
+import { type Condition, containing, countRows, type Page, type PageWish, selectPage, somebodyLike } from "./page.js";
+
+/** A parcel without what is large in it. */
+export type ListedParcel = Pick<
+  ParcelRow,
+  "id" | "number" | "label" | "groupKey" | "rowCount" | "totals" | "state" | "leftOut" | "error" | "attachments"
+>;
+export type ShownParcel = Omit<ParcelRow, "lines">;
+
+const LISTED = `parcels.id::text, parcels.number, parcels.label, parcels.group_key AS "groupKey", parcels.row_count AS "rowCount", parcels.totals, parcels.state,
+  parcels.left_out AS "leftOut", parcels.error, parcels.attachments`;
+
+export interface ParcelFilter {
+  readonly search?: string | undefined;
+  readonly state?: ParcelRow["state"] | undefined;
+  /** State of the newest message; `none` where there is no message. */
+  readonly message?: MessageState | "none" | undefined;
+  readonly sort: "number" | "-number" | "label" | "-label" | "rowCount" | "-rowCount";
+}
+
+const PARCEL_ORDER = {
+  number: { sql: "parcels.number", type: "int" },
+  label: { sql: "parcels.label", type: "text" },
+  rowCount: { sql: "parcels.row_count", type: "int" },
+} as const;
+
+const FROM = "parcels";
+const NEWEST_STATE = "(SELECT state FROM messages WHERE messages.parcel_id = parcels.id ORDER BY id DESC LIMIT 1)";
+
+export async function pageOfParcels(
+  database: Database,
+  run: string,
+  filter: ParcelFilter,
+  wish: PageWish,
+): Promise<Page<ListedParcel> & { readonly total: number }> {
+  const field = filter.sort.replace("-", "") as keyof typeof PARCEL_ORDER;
+  const where: Condition[] = [
+    ["parcels.run_id = ?", run],
+    [
+      `parcels.label ILIKE ? OR EXISTS (SELECT 1 FROM files WHERE files.parcel_id = parcels.id AND files.path ILIKE ?)
+       OR EXISTS (SELECT 1 FROM messages WHERE messages.parcel_id = parcels.id AND ${somebodyLike("messages.envelope")})`,
+      containing(filter.search),
+    ],
+    ["parcels.state = ?", filter.state],
+    [filter.message === "none" ? `coalesce(${NEWEST_STATE}, ?) = 'none'` : `${NEWEST_STATE} = ?`, filter.message],
+  ];
+  const [page, total] = await Promise.all([
+    selectPage<ListedParcel>(
+      database,
+      {
+        select: LISTED,
+        from: FROM,
+        where,
+        order: [PARCEL_ORDER[field], { sql: "parcels.number", type: "int" }],
+        downwards: filter.sort.startsWith("-"),
+      },
+      wish,
+    ),
+    countRows(database, { from: FROM, where }),
+  ]);
+  return { ...page, total };
+}
+
+/** A parcel whole but for its rows; `undefined` where the run has none of that number. */
+export async function parcelOfRun(database: Database, run: string, number: number): Promise<ShownParcel | undefined> {
+  const found = await database.models.Parcel.findOne({
+    where: { runId: run, number },
+    attributes: { exclude: ["lines"] },
+    raw: true,
+  });
+  return (found ?? undefined) as unknown as ShownParcel | undefined;
+}
+
+export type ListedFile = Pick<FileRow, "id" | "parcelId" | "path" | "kind" | "size" | "pages" | "sha256">;
+
+/** The files of some parcels, in the order they were made. */
+export function filesOfParcels(database: Database, parcels: readonly string[]): Promise<ListedFile[]> {
+  return database.select<ListedFile>(
+    'SELECT id::text, parcel_id::text AS "parcelId", path, kind, size, pages, sha256 FROM files WHERE parcel_id = ANY($1::bigint[]) ORDER BY id',
+    [parcels],
+  );
+}
+
+export type ListedMessage = Pick<
+  MessageRow,
+  | "id"
+  | "parcelId"
+  | "part"
+  | "subject"
+  | "envelope"
+  | "messageId"
+  | "identity"
+  | "state"
+  | "attempts"
+  | "response"
+  | "results"
+  | "again"
+  | "againReason"
+  | "size"
+  | "sentAt"
+>;
+
+/** The messages of some parcels, the oldest first. */
+export function messagesOfParcels(database: Database, parcels: readonly string[]): Promise<ListedMessage[]> {
+  return database.select<ListedMessage>(
+    `SELECT id::text, parcel_id::text AS "parcelId", part, subject, envelope, message_id AS "messageId", identity, state, attempts, response, results, again,
+       again_reason AS "againReason", size, sent_at AS "sentAt" FROM messages WHERE parcel_id = ANY($1::bigint[]) ORDER BY messages.id`,
+    [parcels],
+  );
+}
+
+/** Keys of the groups that a report has had in other runs. */
+export async function groupsHad(database: Database, report: string, besides: string): Promise<Set<string>> {
+  const found = await database.select<{ key: string }>(
+    "SELECT DISTINCT parcels.group_key AS key FROM parcels JOIN runs ON runs.id = parcels.run_id WHERE runs.report = $1 AND runs.id <> $2",
+    [report, besides],
+  );
+  return new Set(found.map((one) => one.key));
+}
+
+/** The packed rows of a parcel; `undefined` where the run has none of that number. */
+export async function linesOfParcelNumber(
+  database: Database,
+  run: string,
+  number: number,
+): Promise<Buffer | undefined> {
+  const [found] = await database.select<{ lines: Buffer }>(
+    "SELECT lines FROM parcels WHERE run_id = $1 AND number = $2",
+    [run, number],
+  );
+  return found?.lines;
+}
+
+export async function fileById(database: Database, id: string): Promise<FileRow | undefined> {
+  const found = await database.models.File.findByPk(id, { raw: true });
+  return (found ?? undefined) as unknown as FileRow | undefined;
+}
