@@ -25,17 +25,22 @@ describe("the boundaries of the houses", () => {
   });
 
   it("lets the core know nothing of the shell and the shell nothing of the faces", () => {
-    const imports = (folder: string) =>
-      sources(folder).flatMap((file) => [...text(file).matchAll(/from "(@corbix\/\w+)/g)].map((match) => match[1]));
-    expect(imports("core/src")).toEqual([]);
-    expect(new Set(imports("service/src"))).toEqual(new Set(["@corbix/core", "@corbix/fonts"]));
-    expect(new Set(imports("cli/src"))).toEqual(new Set(["@corbix/core", "@corbix/fonts"]));
-    expect(imports("console/src")).toEqual([]);
+    const imports = (folder: string, part = /from "(@corbix\/\w+)/g) =>
+      new Set(sources(folder).flatMap((file) => [...text(file).matchAll(part)].map((match) => match[1])));
+    expect(imports("core/src")).toEqual(new Set());
+    expect(imports("api/src/contract")).toEqual(new Set(["@corbix/core"]));
+    expect(imports("api/src/client")).toEqual(new Set());
+    expect(imports("service/src")).toEqual(new Set(["@corbix/api", "@corbix/core", "@corbix/fonts"]));
+    expect(imports("cli/src")).toEqual(new Set(["@corbix/api", "@corbix/core", "@corbix/fonts"]));
+    expect(imports("console/src", /from "(@corbix\/[\w/]+)/g)).toEqual(new Set(["@corbix/api/client"]));
   });
 
   it("leaves the database to the records", () => {
     const files = sources("service/src").filter((file) => !file.startsWith("service/src/records/"));
     expect(files.filter((file) => /from "(sequelize|pg)"/.test(text(file)))).toEqual([]);
+    const asks =
+      /database\s*\.(?:select|execute|prepared|models|sequelize)\b|\b(?:SELECT|INSERT INTO|UPDATE|DELETE FROM) [a-z_*(]/;
+    expect(files.filter((file) => asks.test(text(file).replaceAll(/\/\*[\s\S]*?\*\/|\/\/.*/g, "")))).toEqual([]);
   });
 
   it("goes from one area of the core to another through its index only", () => {

@@ -1,7 +1,15 @@
 import { createHash, randomBytes, scrypt, timingSafeEqual } from "node:crypto";
 import { promisify } from "node:util";
 import { CorbixError } from "@corbix/core/common";
-import type { Database } from "../records/index.js";
+import {
+  type Database,
+  deleteToken,
+  saveToken,
+  saveUser,
+  type UserRow,
+  userByName,
+  userOfToken,
+} from "../records/index.js";
 
 const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number) => Promise<Buffer>;
 
@@ -14,10 +22,7 @@ const WINDOW_MS = 60_000;
 /** Beyond so many counts those whose window is over are forgotten. */
 const KEPT_TRIES = 10_000;
 
-export interface User {
-  readonly id: number;
-  readonly name: string;
-}
+export type User = UserRow;
 
 export async function hashPassword(password: string): Promise<string> {
   const salt = randomBytes(16);
@@ -35,34 +40,23 @@ function digest(token: string): string {
 }
 
 export async function addUser(database: Database, name: string, password: string): Promise<number> {
-  const [user] = await database.select<{ id: number }>(
-    "INSERT INTO users (name, password) VALUES ($1, $2) ON CONFLICT (name) DO UPDATE SET password = excluded.password RETURNING id",
-    [name, await hashPassword(password)],
-  );
-  return user.id;
+  return saveUser(database, name, await hashPassword(password));
 }
 
 /** A new token of a user; sessions end by themselves, those of clients do not. */
 export async function addToken(database: Database, userId: number, kind: "session" | "client"): Promise<string> {
   const token = randomBytes(24).toString("base64url");
-  await database.execute(
-    "INSERT INTO tokens (user_id, digest, kind, expires_at) VALUES ($1, $2, $3, CASE WHEN $3 = 'session' THEN now() + $4 * interval '1 day' END)",
-    [userId, digest(token), kind, SESSION_DAYS],
-  );
+  await saveToken(database, userId, { digest: digest(token), kind, days: kind === "session" ? SESSION_DAYS : null });
   return token;
 }
 
 export async function removeToken(database: Database, token: string): Promise<void> {
-  await database.execute("DELETE FROM tokens WHERE digest = $1", [digest(token)]);
+  await deleteToken(database, digest(token));
 }
 
 /** Whose token it is. */
 export async function maybeUser(database: Database, token: string): Promise<User | undefined> {
-  const [user] = await database.select<User>(
-    "SELECT users.id, users.name FROM tokens JOIN users ON users.id = tokens.user_id WHERE digest = $1 AND (expires_at IS NULL OR expires_at > now())",
-    [digest(token)],
-  );
-  return user;
+  return userOfToken(database, digest(token));
 }
 
 /** Sign-ins that are tried are counted before they are checked: by the address they come from, and by the name they are for. */
@@ -88,10 +82,7 @@ export class SignIn {
       if (over.count === over.most + 1) await this.note(name, "sign-in refused: too many tries", address);
       throw new CorbixError("TOO_MANY_TRIES", "Cannot sign in: too many tries.", { advice: "Wait a minute." });
     }
-    const [user] = await this.database.select<User & { password: string }>(
-      "SELECT id, name, password FROM users WHERE name = $1",
-      [name],
-    );
+    const user = await userByName(this.database, name);
     // The same work is done for an unknown name, so that time does not tell which names there are.
     const matches = await isPassword(password, user?.password ?? NOBODY);
     if (user && matches) {

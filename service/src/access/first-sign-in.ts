@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
-import type { Database } from "../records/index.js";
+import { type Database, hasUsers } from "../records/index.js";
 import { addToken, addUser } from "./access.js";
 
 export interface FirstSignIn {
@@ -23,12 +23,12 @@ const NAME = "office";
  */
 export async function firstSignIn(database: Database, data: string): Promise<OpenedSignIn> {
   const path = join(data, "sign-in.json");
-  const users = await database.select("SELECT 1 FROM users LIMIT 1");
+  const isKnown = await hasUsers(database);
   const known = await readFile(path, "utf8").then(
     (text) => JSON.parse(text) as FirstSignIn,
     () => undefined,
   );
-  if (users.length > 0 && known) return { ...known, isNew: false };
+  if (isKnown && known) return { ...known, isNew: false };
   const password = randomBytes(9).toString("base64url");
   const id = await addUser(database, NAME, password);
   const made = { name: NAME, password, token: await addToken(database, id, "client") };

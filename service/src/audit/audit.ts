@@ -1,4 +1,4 @@
-import type { Database } from "../records/index.js";
+import { addAction, type Database } from "../records/index.js";
 
 /** Keeps what was done by whom. */
 export async function noteAction(
@@ -8,10 +8,5 @@ export async function noteAction(
   subject: string,
   facts: object = {},
 ): Promise<void> {
-  await database.execute("INSERT INTO actions (who, what, subject, facts) VALUES ($1, $2, $3, $4)", [
-    who,
-    what,
-    subject,
-    JSON.stringify(facts),
-  ]);
+  await addAction(database, { who, what, subject, facts });
 }

@@ -8,11 +8,11 @@ import { takeIn } from "../intake/take-in.js";
 import { addReport, addTemplate } from "../library/definitions.js";
 import { importList } from "../library/recipient-list.js";
 import type { Context } from "../process/context.js";
+import { isInUse } from "../records/index.js";
 
 /** Loads the made-up inspection office into an empty database; tells whether it did. */
 export async function loadDemo(context: Context, folder: string): Promise<boolean> {
-  const there = await context.database.select("SELECT 1 FROM datasets UNION ALL SELECT 1 FROM report_versions LIMIT 1");
-  if (there.length > 0) return false;
+  if (await isInUse(context.database)) return false;
   const by = "demo";
   const master = "visits-2026.xlsx";
   const bytes = await readFile(join(folder, master));

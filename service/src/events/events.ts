@@ -1,4 +1,4 @@
-import type { Database } from "../records/index.js";
+import { type Database, notify } from "../records/index.js";
 
 /** Something that viewers may want to know at once; they fetch what changed themselves. */
 export interface ServiceEvent {
@@ -11,5 +11,5 @@ export const CHANNEL = "corbix_events";
 
 /** Tells all processes that listen on the database. */
 export async function announce(database: Database, event: ServiceEvent): Promise<void> {
-  await database.select("SELECT pg_notify($1, $2)", [CHANNEL, JSON.stringify(event)]);
+  await notify(database, CHANNEL, event);
 }

@@ -5,7 +5,7 @@ import { type AddressObject, type ParsedMail, simpleParser } from "mailparser";
 import { SMTPServer, type SMTPServerSession } from "smtp-server";
 import { takeReport } from "../outbox/reports.js";
 import type { Context } from "../process/context.js";
-import type { DatasetRow } from "../records/index.js";
+import { allDatasets } from "../records/index.js";
 import { noteArrival, refusalText } from "./arrivals.js";
 import { takeIn } from "./take-in.js";
 
@@ -71,7 +71,7 @@ function refusal(responseCode: number, text: string): Error {
 
 async function findBox(context: Context, address: string): Promise<Box> {
   const [name, domain] = address.toLowerCase().split("@");
-  const datasets = (await context.database.models.Dataset.findAll({ raw: true })) as unknown as DatasetRow[];
+  const datasets = await allDatasets(context.database);
   const found = datasets.find((dataset) => dataset.settings.mailbox?.name === name);
   if (!found?.settings.mailbox || domain !== context.settings.intakeMailDomain.toLowerCase())
     throw new CorbixError("NOT_FOUND", `No dataset takes files at ${address}.`, {});

@@ -12,6 +12,8 @@ import {
   type DatasetRow,
   type DatasetSettings,
   type EditionRow,
+  maybeDataset,
+  newestEditionOf,
   packedEdition,
   type ReportVersionRow,
 } from "../records/index.js";
@@ -124,8 +126,8 @@ async function readFile(
   incoming: Incoming,
   previewRows: number,
 ): Promise<{ result: LoadResult; plan: ReadingPlan }> {
-  const { dataset, settings } = await maybeDataset(context, incoming.dataset);
-  const before = dataset && (await newestEdition(context, dataset.id));
+  const { dataset, settings } = await datasetFor(context, incoming.dataset);
+  const before = dataset && (await newestEditionOf(context.database, dataset.id));
   const rules = mergeRules(settings.rules ?? {}, incoming.rules ?? {});
   const key = incoming.key ?? settings.key ?? [];
   const mode = incoming.mode ?? settings.mode ?? "replace";
@@ -160,24 +162,12 @@ async function readFile(
   return { result: { ...result, findings }, plan: { rules, mode, before } };
 }
 
-async function maybeDataset(
+async function datasetFor(
   context: Context,
   name: string,
 ): Promise<{ dataset: DatasetRow | undefined; settings: DatasetSettings }> {
-  const found = (await context.database.models.Dataset.findOne({
-    where: { name },
-    raw: true,
-  })) as unknown as DatasetRow | null;
-  return { dataset: found ?? undefined, settings: found?.settings ?? {} };
-}
-
-async function newestEdition(context: Context, datasetId: number): Promise<EditionRow | undefined> {
-  const found = await context.database.models.Edition.findOne({
-    where: { datasetId },
-    order: [["number", "DESC"]],
-    raw: true,
-  });
-  return (found ?? undefined) as unknown as EditionRow | undefined;
+  const dataset = await maybeDataset(context.database, name);
+  return { dataset, settings: dataset?.settings ?? {} };
 }
 
 /** Which reports cannot do without a column: each is checked against the columns without it. */

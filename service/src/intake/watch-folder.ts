@@ -5,6 +5,7 @@ import { CorbixError, ERRORS } from "@corbix/core/common";
 import { nameSchema } from "@corbix/core/report";
 import type { Context } from "../process/context.js";
 import type { Settings } from "../process/settings.js";
+import { allDatasets } from "../records/index.js";
 import { noteArrival, refusalText } from "./arrivals.js";
 import { takeIn } from "./take-in.js";
 
@@ -71,8 +72,8 @@ export class FolderWatch {
   /** A folder for each dataset there is, so that nobody has to know how it is called. */
   private async makeFolders(): Promise<void> {
     await mkdir(this.root, { recursive: true });
-    const datasets = await this.context.database.select<{ name: string }>("SELECT name FROM datasets");
-    for (const { name } of datasets) await mkdir(join(this.root, name), { recursive: true });
+    for (const { name } of await allDatasets(this.context.database))
+      await mkdir(join(this.root, name), { recursive: true });
   }
 
   /** Whether size and time of change have stayed the same for the settling time. */

@@ -5,6 +5,7 @@ import { simpleParser } from "mailparser";
 import { SMTPServer, type SMTPServerSession } from "smtp-server";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
+import { addLetter } from "../records/index.js";
 import { nonDeliveryReport } from "./report.js";
 import { type LetterboxRule, LetterboxRules } from "./rules.js";
 
@@ -142,7 +143,7 @@ async function headOf(raw: Buffer): Promise<{ subject: string; messageId: string
 
 async function keep(context: Site, raw: Buffer, mailFrom: string, rcptTo: readonly string[]): Promise<string> {
   const { subject, messageId } = await headOf(raw);
-  const letter = await context.database.models.Letter.create({
+  const id = await addLetter(context.database, {
     mailFrom,
     rcptTo,
     subject,
@@ -151,9 +152,8 @@ async function keep(context: Site, raw: Buffer, mailFrom: string, rcptTo: readon
     attachments: raw.toString("latin1").match(/^Content-Disposition: attachment/gim)?.length ?? 0,
     raw,
   });
-  const { id } = letter.get({ plain: true });
-  await announce(context.database, { kind: "letter", subject: String(id) });
-  return String(id);
+  await announce(context.database, { kind: "letter", subject: id });
+  return id;
 }
 
 /** The report that the mail system behind the server would send back. */

@@ -21,10 +21,9 @@ import { mailParts } from "@corbix/core/run";
 import { signatureOf } from "../mail/dkim.js";
 import { mayReceive, type OpenIdentity } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
-import type { MessageRow, RunRow } from "../records/index.js";
+import type { BareMessage, MessageFile, MessageParcel, MessageRow, RunRow } from "../records/index.js";
 import { maySendAs } from "../run/delivery-checks.js";
 import { downloadLink } from "./links.js";
-import type { BareMessage, MessageFile, MessageParcel } from "./waiting.js";
 
 /** All that a message is made of. */
 export interface MessageFacts {

@@ -3,7 +3,14 @@ import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { escapeHtml } from "@corbix/core/message";
 import type { Context } from "../process/context.js";
-import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
+import {
+  addDownload,
+  type FileRow,
+  filesOfParcel,
+  type MessageRow,
+  maybeMessage,
+  parcelById,
+} from "../records/index.js";
 
 const DAY_MS = 86_400_000;
 
@@ -35,20 +42,12 @@ export async function openLink(context: Context, token: string): Promise<Downloa
   });
   if (!/^\d{1,18}\.\d{1,6}$/.test(what) || !isSame(signature ?? "", context.secrets.sign(what))) throw none;
   if (context.now().getTime() >= (Number(last) + 1) * DAY_MS) throw none;
-  const message = (await context.database.models.Message.findByPk(id, {
-    attributes: ["id", "parcelId", "runId", "state"],
-    raw: true,
-  })) as unknown as MessageRow | null;
+  const message = await maybeMessage(context.database, id ?? "");
   if (!message || ["held", "skipped"].includes(message.state)) throw none;
-  const parcel = (await context.database.models.Parcel.findByPk(message.parcelId, {
-    attributes: { exclude: ["lines"] },
-    raw: true,
-  })) as unknown as ParcelRow;
-  const files = (await context.database.models.File.findAll({
-    where: { parcelId: parcel.id, runId: message.runId, groupKey: parcel.groupKey, removedAt: null },
-    order: [["id", "ASC"]],
-    raw: true,
-  })) as unknown as FileRow[];
+  const parcel = await parcelById(context.database, message.parcelId);
+  if (!parcel) throw none;
+  const made = await filesOfParcel(context.database, parcel.id, true);
+  const files = made.filter((file) => file.runId === message.runId && file.groupKey === parcel.groupKey);
   return {
     message: message.id,
     until: new Date(Number(last) * DAY_MS).toISOString().slice(0, 10),
@@ -66,7 +65,7 @@ function isSame(a: string, b: string): boolean {
 }
 
 export async function noteDownload(context: Context, message: string, file: string): Promise<void> {
-  await context.database.execute("INSERT INTO downloads (message_id, file_id) VALUES ($1, $2)", [message, file]);
+  await addDownload(context.database, message, file);
 }
 
 /** The page as a recipient sees it: no script, nothing from elsewhere. */

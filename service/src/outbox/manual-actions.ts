@@ -8,13 +8,31 @@ import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { getReportVersion } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
-import type { AddressResult, MessageRow, RunRow, Transaction } from "../records/index.js";
+import {
+  type AddressResult,
+  addQueued,
+  keepReached,
+  leaveOut,
+  lockMessage,
+  lockRun,
+  type MessageRow,
+  nextAgain,
+  openSibling,
+  type RunRow,
+  requeueMessage,
+  runOfMessage,
+  setArrived,
+  setPaused,
+  setReopened,
+  type Transaction,
+  wasDelivered,
+} from "../records/index.js";
 import { knownGroups } from "../run/known-groups.js";
 import { finishRun } from "../run/release.js";
 
 /** A message with its run, both locked: the run first, as everybody does. */
 interface Locked {
-  readonly message: MessageRow;
+  readonly message: Omit<MessageRow, "mime">;
   readonly run: RunRow;
   readonly report: Report;
   readonly transaction: Transaction;
@@ -23,24 +41,10 @@ interface Locked {
 async function withMessage<T>(context: Context, id: string, work: (locked: Locked) => Promise<T>): Promise<T> {
   const { database } = context;
   return database.transaction(async (transaction) => {
-    const [owner] = await database.select<{ run_id: string }>(
-      "SELECT run_id FROM messages WHERE id = $1",
-      [id],
-      transaction,
-    );
-    if (!owner) throw new CorbixError("NOT_FOUND", `Cannot find message ${id}.`, { where: "outbox" });
-    const lock = transaction.LOCK.UPDATE;
-    const run = (await database.models.Run.findByPk(owner.run_id, {
-      lock,
-      transaction,
-      raw: true,
-    })) as unknown as RunRow;
-    const message = (await database.models.Message.findByPk(id, {
-      attributes: { exclude: ["mime"] },
-      lock,
-      transaction,
-      raw: true,
-    })) as unknown as MessageRow;
+    const owner = await runOfMessage(database, id, transaction);
+    if (owner === undefined) throw new CorbixError("NOT_FOUND", `Cannot find message ${id}.`, { where: "outbox" });
+    const run = await lockRun(database, owner, transaction);
+    const message = await lockMessage(database, id, transaction);
     const report = (await getReportVersion(context, run.report, run.reportVersion)).definition;
     return work({ message, run, report, transaction });
   });
@@ -66,11 +70,7 @@ export async function decideMessage(
         { where: `message ${id}` },
       );
     if (as === "arrived") {
-      await context.database.execute(
-        "UPDATE messages SET state = 'sent', touched_at = now(), sent_at = coalesce(sent_at, now()), response = $2 WHERE id = $1",
-        [id, words],
-        transaction,
-      );
+      await setArrived(context.database, id, words, transaction);
       return { run: message.runId, state: "sent" as const };
     }
     await queueAgain(context, locked, words);
@@ -97,40 +97,23 @@ async function queueAgain(context: Context, locked: Locked, words: string, reaso
   const taken = Object.entries(results).flatMap(([address, one]) =>
     one.state === "later" ? [] : [foldAddress(address)],
   );
-  await database.execute(
-    `UPDATE messages SET state = 'queued', released_at = coalesce(released_at, now()), touched_at = now(), response = $2, not_before = NULL, dated_at = NULL, results = $3,
-       again_reason = coalesce($4, again_reason), message_id = coalesce($5, message_id) WHERE id = $1`,
-    [
-      message.id,
-      words,
-      JSON.stringify(results),
-      reason ?? null,
-      reason === undefined ? null : await ownMessageId(context, locked),
-    ],
-    transaction,
-  );
-  await database.execute(
-    taken.length === 0
-      ? "DELETE FROM ledger WHERE message_id = $1"
-      : "UPDATE ledger SET addresses = $2, complete = false WHERE message_id = $1",
-    taken.length === 0 ? [message.id] : [message.id, taken],
-    transaction,
-  );
-  if (taken.length === 0)
-    await database.execute("DELETE FROM delivered_rows WHERE message_id = $1", [message.id], transaction);
+  const messageIdOfOwn = reason === undefined ? null : await ownMessageId(context, locked);
+  const next = { words, results, reason: reason ?? null, messageId: messageIdOfOwn };
+  await requeueMessage(database, message.id, next, transaction);
+  await keepReached(database, message.id, taken, transaction);
 }
 
 /** Where another run has delivered to the group meanwhile, the message is a delivery of its own and needs a Message-ID of its own. */
 async function ownMessageId(context: Context, { message, run, transaction }: Locked): Promise<string | null> {
-  const others = await context.database.select(
-    "SELECT 1 FROM ledger WHERE report = $1 AND occasion = $2 AND group_key = $3 AND part = $4 AND message_id <> $5 LIMIT 1",
-    [run.report, run.occasion, message.groupKey, message.part, message.id],
+  const was = await wasDelivered(
+    context.database,
+    { ...run, groupKey: message.groupKey, part: message.part, besides: message.id },
     transaction,
   );
-  return others.length === 0 ? null : againId(context, run, message, message.again);
+  return was ? againId(context, run, message, message.again) : null;
 }
 
-function againId(context: Context, run: RunRow, message: MessageRow, again: number): string {
+function againId(context: Context, run: RunRow, message: Locked["message"], again: number): string {
   return messageId(
     {
       report: `${run.report} again ${run.id}`,
@@ -165,11 +148,7 @@ async function reopen(context: Context, { message, run, report, transaction }: L
   if (run.state === "delivering") return;
   if (!fromStates(RUN_MACHINE, "reopen").includes(run.state as RunState))
     throw new CorbixError("CONFLICT", `Cannot send this message: its run is ${run.state}.`, { where });
-  await context.database.execute(
-    "UPDATE runs SET state = 'delivering', finished_at = NULL, paused = false, touched_at = now() WHERE id = $1",
-    [run.id],
-    transaction,
-  );
+  await setReopened(context.database, run.id, transaction);
 }
 
 /** What came of a person's "again". */
@@ -218,26 +197,19 @@ async function checkAgain(context: Context, { message, run, transaction }: Locke
       `it is ${message.state === "unsure" ? "unsure" : "still on its way"}`,
       "Decide what is unsure first; what is on its way goes by itself.",
     );
-  const others = await context.database.select<{ id: string; state: string }>(
-    "SELECT id, state FROM messages WHERE parcel_id = $1 AND part = $2 AND id <> $3 AND state IN ('held', 'queued', 'sending', 'unsure')",
-    [message.parcelId, message.part, message.id],
-    transaction,
-  );
-  if (others.length > 0)
-    refuse(
-      `another of its group, message ${others[0].id}, is ${others[0].state}`,
-      "See what becomes of that one first.",
-    );
+  const other = await openSibling(context.database, message, transaction);
+  if (other)
+    refuse(`another of its group, message ${other.id}, is ${other.state}`, "See what becomes of that one first.");
 }
 
 /** Addresses that took it and from which it did not come back. */
-function hasReached(message: MessageRow): boolean {
+function hasReached(message: Locked["message"]): boolean {
   const results = Object.values<AddressResult>(message.results);
   if (results.length === 0) return message.state === "sent";
   return results.some((one) => ["taken", "delivered", "delayed"].includes(one.state)) || message.state === "sent";
 }
 
-function openAddresses(message: MessageRow): string[] {
+function openAddresses(message: Locked["message"]): string[] {
   return Object.entries(message.results).flatMap(([address, one]) =>
     one.state === "refused" || one.state === "returned" ? [address] : [],
   );
@@ -251,14 +223,11 @@ async function copyMessage(
   open: readonly string[],
 ): Promise<SentAgain> {
   const { database } = context;
-  const [{ next }] = await database.select<{ next: number }>(
-    "SELECT max(again) + 1 AS next FROM messages WHERE parcel_id = $1 AND part = $2",
-    [message.parcelId, message.part],
-    transaction,
-  );
+  const next = await nextAgain(database, message, transaction);
   const isFirst = open.length > 0;
   const envelope = isFirst ? onlyThese(message.envelope, open) : message.envelope;
-  const created = await database.models.Message.create(
+  const id = await addQueued(
+    database,
     {
       runId: message.runId,
       parcelId: message.parcelId,
@@ -273,15 +242,8 @@ async function copyMessage(
       text: message.text,
       envelope,
       messageId: againId(context, run, message, next),
-      state: "held",
       findings: message.findings,
     },
-    { transaction },
-  );
-  const id = String(created.get("id"));
-  await database.execute(
-    "UPDATE messages SET state = 'queued', released_at = now(), touched_at = now() WHERE id = $1",
-    [id],
     transaction,
   );
   return { id, as: isFirst ? "first" : "repeat" };
@@ -303,10 +265,7 @@ export async function skipMessages(
   by: string,
 ): Promise<number> {
   const keys = await knownGroups(context, runId, groups);
-  const count = await context.database.execute(
-    "UPDATE messages SET state = 'skipped', response = $3, touched_at = now() WHERE run_id = $1 AND group_key = ANY($2) AND state = ANY($4)",
-    [runId, keys, `left out by ${by}: ${reason}`, fromStates(MESSAGE_MACHINE, "leave-out")],
-  );
+  const count = await leaveOut(context.database, runId, `left out by ${by}: ${reason}`, { only: keys });
   if (count === 0)
     throw new CorbixError("CONFLICT", "Cannot leave these groups out: none of them has a message that waits.", {
       where: `run ${runId}`,
@@ -319,11 +278,7 @@ export async function skipMessages(
 
 /** Lets a run's waiting messages wait, or go on. Throws `CONFLICT` where it does not deliver. */
 export async function pauseRun(context: Context, runId: string, paused: boolean, by: string): Promise<void> {
-  const changed = await context.database.execute(
-    "UPDATE runs SET paused = $2, touched_at = now() WHERE id = $1 AND state = 'delivering' AND paused <> $2",
-    [runId, paused],
-  );
-  if (changed === 0)
+  if (!(await setPaused(context.database, runId, paused)))
     throw new CorbixError(
       "CONFLICT",
       `Cannot ${paused ? "pause" : "resume"} the run: it is not ${paused ? "delivering" : "paused"}.`,

@@ -1,6 +1,5 @@
 /** The outbox: sends what waits, each once, at the pace of its identity. */
 import { CorbixError } from "@corbix/core/common";
-import { fromStates, MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
@@ -10,20 +9,26 @@ import { type MailSender, type MailServer, type Outcome, smtpSender } from "../m
 import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
 import { pause } from "../process/pause.js";
-import type { RunRow } from "../records/index.js";
+import {
+  type BareMessage,
+  breakOff,
+  endRest,
+  holdIdentity,
+  identityNames,
+  leaveOut,
+  letIdentityGo,
+  type RunRow,
+  restIdentity,
+  sentRun,
+  setSlotWait,
+  slotWaitMs,
+  triesOf,
+} from "../records/index.js";
 import { errorFacts } from "../run/run-records.js";
 import { Beginner } from "./begin.js";
 import { type ComposedMail, composeMail, envelopeOf } from "./compose.js";
 import { finishRuns, nextState, noteNotBegun, passOver, type Settled, Settling } from "./record-outcome.js";
-import {
-  type BareMessage,
-  type Due,
-  dueOf,
-  forgottenMessages,
-  type Had,
-  type WaitingMessage,
-  waitingMessages,
-} from "./waiting.js";
+import { type Due, dueOf, forgottenMessages, type Had, type WaitingMessage, waitingMessages } from "./waiting.js";
 
 /** An idle outbox looks for messages so often. */
 const IDLE_MS = 200;
@@ -65,8 +70,8 @@ export async function sendUntil(context: Context, stopped: AbortSignal, open: Op
   try {
     while (!stopped.aborted) {
       try {
-        const names = await context.database.select<{ name: string }>("SELECT name FROM identities");
-        for (const { name } of names) if (!boxes.has(name)) boxes.set(name, new IdentitySender(context, name, open));
+        const names = await identityNames(context.database);
+        for (const name of names) if (!boxes.has(name)) boxes.set(name, new IdentitySender(context, name, open));
       } catch (error) {
         context.log.error({ error: (error as Error).message }, "outbox");
       }
@@ -126,12 +131,7 @@ class IdentitySender {
     while (this.onTheWay.size > 0) await this.waitForWake(IDLE_MS);
     await this.settling.idle();
     this.sender?.sender.close();
-    await this.context.database
-      .execute("UPDATE identities SET held_until = now() WHERE name = $1 AND holder = $2", [
-        this.name,
-        this.context.process,
-      ])
-      .catch(() => {});
+    await letIdentityGo(this.context.database, this.name, this.context.process).catch(() => {});
   }
 
   /** Sends until nothing waits that could go now. */
@@ -309,15 +309,12 @@ class IdentitySender {
   private async restAfter(outcome: Outcome): Promise<void> {
     const isTrouble = outcome.kind === "later" && (outcome.stage === "connecting" || /^421\b/.test(outcome.response));
     if (!isTrouble && (this.identity?.restWhy ?? null) === null) return;
-    await this.context.database
-      .execute(
-        isTrouble
-          ? `UPDATE identities SET failures = failures + 1, rest_why = $2, rest_until = now() + least($4, $3 * power(2, least(failures, 12))) * interval '1 second'
-             WHERE name = $1 AND (rest_until IS NULL OR rest_until <= now())`
-          : "UPDATE identities SET failures = 0, rest_why = NULL, rest_until = NULL WHERE name = $1 AND $2::text IS NOT NULL AND $3::int > 0 AND $4::int > 0",
-        [this.name, outcome.response, FIRST_REST_SECONDS, LONGEST_REST_SECONDS],
-      )
-      .catch(() => {});
+    const { database } = this.context;
+    const seconds = { first: FIRST_REST_SECONDS, longest: LONGEST_REST_SECONDS };
+    await (isTrouble
+      ? restIdentity(database, this.name, outcome.response, seconds)
+      : endRest(database, this.name)
+    ).catch(() => {});
     this.readAt = Number.NEGATIVE_INFINITY;
   }
 
@@ -339,20 +336,14 @@ class IdentitySender {
     if (settings.perHour === undefined || minute === 0) return minute;
     // Those under way that have not begun yet are about to count; taken before the others are counted, so that none falls between.
     const underWay = this.onTheWay.size;
-    const [{ count }] = await this.context.database.select<{ count: number }>(
-      "SELECT count(*)::int AS count FROM attempts WHERE identity = $1 AND started_at > $2::timestamptz - interval '1 hour'",
-      [this.name, this.context.now()],
-    );
+    const count = await triesOf(this.context.database, this.name, this.context.now());
     return Math.min(minute, Math.max(0, settings.perHour - count - underWay));
   }
 
   private async storedSlot(now: number): Promise<number> {
-    const [row] = await this.context.database.select<{ wait: number }>(
-      "SELECT extract(epoch FROM (next_slot_at - now())) * 1000 AS wait FROM identities WHERE name = $1",
-      [this.name],
-    );
+    const wait = await slotWaitMs(this.context.database, this.name);
     // A clock that has been set back makes no pause longer than the pace ever asks for.
-    return now + Math.min(LONGEST_SLOT_MS, Number(row?.wait ?? 0));
+    return now + Math.min(LONGEST_SLOT_MS, wait);
   }
 
   private usedSlots({ settings }: OpenIdentity, count: number): void {
@@ -360,23 +351,14 @@ class IdentitySender {
     this.nextSlot = (this.nextSlot ?? monotonicMs()) + count * interval;
     // A slow pace has to outlive this process.
     if (interval > 1_000)
-      this.context.database
-        .execute("UPDATE identities SET next_slot_at = now() + $2 * interval '1 millisecond' WHERE name = $1", [
-          this.name,
-          Math.max(0, this.nextSlot - monotonicMs()),
-        ])
-        .catch(() => {});
+      setSlotWait(this.context.database, this.name, Math.max(0, this.nextSlot - monotonicMs())).catch(() => {});
   }
 
   /** Only one process sends for an identity, so that pace and connections are kept on all machines together. */
   private async hold(): Promise<boolean> {
     const asked = monotonicMs();
     if (asked < this.heldUntil - HOLD_SECONDS * 1000 + RENEW_MS) return true;
-    const held = await this.context.database.execute(
-      "UPDATE identities SET holder = $2, held_until = now() + $3 * interval '1 second' WHERE name = $1 AND (holder = $2 OR holder IS NULL OR held_until < now() OR held_until > now() + 2 * $3 * interval '1 second' OR holder IN (SELECT id FROM workers WHERE ended_at IS NOT NULL))",
-      [this.name, this.context.process, HOLD_SECONDS],
-    );
-    if (held === 0) {
+    if (!(await holdIdentity(this.context.database, this.name, this.context.process, HOLD_SECONDS))) {
       this.heldUntil = 0;
       return false;
     }
@@ -388,17 +370,8 @@ class IdentitySender {
     if (!(error instanceof CorbixError) || error.code !== "PROVENANCE_MISMATCH") return;
     const { context } = this;
     await context.database.transaction(async (transaction) => {
-      const stopped = await context.database.execute(
-        "UPDATE runs SET state = 'stopped', error = $2, finished_at = now(), touched_at = now() WHERE id = $1 AND state = ANY($3)",
-        [message.runId, JSON.stringify(errorFacts(error)), fromStates(RUN_MACHINE, "break-off")],
-        transaction,
-      );
-      if (stopped === 0) return;
-      await context.database.execute(
-        "UPDATE messages SET state = 'skipped', response = 'the run was stopped', touched_at = now() WHERE run_id = $1 AND state = ANY($2)",
-        [message.runId, fromStates(MESSAGE_MACHINE, "leave-out")],
-        transaction,
-      );
+      if (await breakOff(context.database, message.runId, errorFacts(error), transaction))
+        await leaveOut(context.database, message.runId, "the run was stopped", {}, transaction);
     });
     await noteAction(context.database, "corbix", "incident: provenance mismatch", message.runId, {
       message: message.id,
@@ -445,10 +418,7 @@ const RUNS_KEPT = 50;
 async function runFacts(context: Context, id: string): Promise<RunFacts> {
   const known = RUNS.get(id);
   if (known) return known;
-  const run = (await context.database.models.Run.findByPk(id, {
-    attributes: ["id", "report", "reportVersion", "period", "rehearsalTo", "againReason", "onlyRows", "templates"],
-    raw: true,
-  })) as unknown as RunRow;
+  const run = await sentRun(context.database, id);
   const made = { run, report: (await getReportVersion(context, run.report, run.reportVersion)).definition };
   if (RUNS.size >= RUNS_KEPT) RUNS.clear();
   RUNS.set(id, made);

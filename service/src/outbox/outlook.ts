@@ -1,28 +1,13 @@
 /** What releasing a run would do, from the ledger as it stands now. */
 import { type GroupOutlook, type Outlook, outlookOf } from "@corbix/core/delivery";
 import type { Context } from "../process/context.js";
-import type { AddressResult, MessageRow, RunRow } from "../records/index.js";
-import { dueOf, HAD_COLUMNS, HAD_JOIN, type HadRow, hadOf } from "./waiting.js";
-
-interface OutlookRow extends HadRow {
-  readonly label: string;
-  readonly parcel_id: string;
-  readonly left_out: string | null;
-  readonly message_id: string | null;
-  readonly envelope: MessageRow["envelope"] | null;
-  readonly results: Readonly<Record<string, AddressResult>> | null;
-  readonly again_reason: string | null;
-}
+import { type MessageRow, type OutlookRow, outlookRows, type RunRow } from "../records/index.js";
+import { dueOf, hadOf } from "./waiting.js";
 
 /** Who would get theirs, who has it, who gets it again; nothing for a rehearsal, which counts for nobody. */
 export async function deliveryOutlook(context: Context, run: RunRow): Promise<Outlook | null> {
   if (run.rehearsalTo !== null) return null;
-  const rows = await context.database.select<OutlookRow>(
-    `SELECT parcels.label, parcels.id::text AS parcel_id, parcels.left_out, messages.id::text AS message_id, messages.envelope, messages.results, messages.again_reason, ${HAD_COLUMNS}
-     FROM parcels JOIN runs ON runs.id = parcels.run_id LEFT JOIN messages ON messages.parcel_id = parcels.id AND messages.state IN ('held', 'queued')
-     ${HAD_JOIN} WHERE parcels.run_id = $1 ORDER BY parcels.number, messages.id`,
-    [run.id],
-  );
+  const rows = await outlookRows(context.database, run.id);
   const parcels = new Map<string, OutlookRow[]>();
   for (const row of rows) parcels.set(row.parcel_id, [...(parcels.get(row.parcel_id) ?? []), row]);
   return outlookOf(

@@ -5,7 +5,16 @@ import { foldAddress } from "@corbix/core/recipients";
 import { simpleParser } from "mailparser";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
-import type { AddressResult, Database, MessageRow, MessageState } from "../records/index.js";
+import {
+  type AddressResult,
+  addDeliveryReport,
+  type Database,
+  lockReported,
+  type MessageRow,
+  type MessageState,
+  setReported,
+  takeBackReached,
+} from "../records/index.js";
 
 export interface TakenReport {
   /** The message it is about; `null` where none of ours is found. */
@@ -35,32 +44,21 @@ export async function takeReport(
   );
   const messageId = /^Message-ID:\s*(<[^>\r\n]+>)/im.exec(original?.content.toString("latin1") ?? "")?.[1];
   return context.database.transaction(async (transaction) => {
-    const [message] = messageId
-      ? ((await context.database.models.Message.findAll({
-          where: { messageId },
-          attributes: ["id", "runId", "state", "results", "response", "envelope"],
-          // Of several of one delivery, the one that went.
-          order: [
-            ["sentAt", "DESC NULLS LAST"],
-            ["id", "DESC"],
-          ],
-          lock: transaction.LOCK.UPDATE,
-          transaction,
-          raw: true,
-        })) as unknown as MessageRow[])
-      : [];
-    const kept = await context.database.select<{ id: string }>(
-      "INSERT INTO delivery_reports (sha256, message_id, original_message_id, facts, raw) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING RETURNING id",
-      [sha256(raw), message?.id ?? null, messageId ?? null, JSON.stringify({ reporter, recipients }), raw],
+    const message = messageId === undefined ? undefined : await lockReported(context.database, messageId, transaction);
+    const isNew = await addDeliveryReport(
+      context.database,
+      {
+        sha256: sha256(raw),
+        message: message?.id ?? null,
+        messageId: messageId ?? null,
+        facts: { reporter, recipients },
+        raw,
+      },
       transaction,
     );
-    if (message && kept.length > 0) {
+    if (message && isNew) {
       const told = afterReport(message, recipients);
-      await context.database.execute(
-        "UPDATE messages SET state = $2, results = $3, response = $4, touched_at = now() WHERE id = $1",
-        [message.id, told.state, JSON.stringify(told.results), told.response],
-        transaction,
-      );
+      await setReported(context.database, message.id, told, transaction);
       await leaveDue(context.database, message.id, told.results, transaction);
       await announce(context.database, { kind: "run", subject: message.runId });
     }
@@ -80,17 +78,7 @@ async function leaveDue(
     one.state === "returned" ? [foldAddress(address)] : [],
   );
   if (back.length === 0) return;
-  await database.execute(
-    "UPDATE ledger SET addresses = ARRAY(SELECT unnest(addresses) EXCEPT SELECT unnest($2::text[])), complete = false WHERE message_id = $1",
-    [message, back],
-    transaction,
-  );
-  await database.execute("DELETE FROM ledger WHERE message_id = $1 AND addresses = '{}'", [message], transaction);
-  await database.execute(
-    "DELETE FROM delivered_rows WHERE message_id = $1 AND NOT EXISTS (SELECT 1 FROM ledger WHERE ledger.message_id = $1)",
-    [message],
-    transaction,
-  );
+  await takeBackReached(database, message, back, transaction);
 }
 
 const STATES: Readonly<Record<ReportedRecipient["action"], AddressResult["state"]>> = {

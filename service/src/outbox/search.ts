@@ -4,7 +4,15 @@ import { CorbixError } from "@corbix/core/common";
 import { secondsToSend } from "@corbix/core/message";
 import { getIdentity, type Identity, identities } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
-import { type FileRow, identityLoads, type MessageRow, type ParcelRow, triesInHour } from "../records/index.js";
+import {
+  filesOfParcel,
+  identityLoads,
+  type MessageRow,
+  maybeMessage,
+  parcelById,
+  triesInHour,
+  wasDelivered,
+} from "../records/index.js";
 import { getRun, reportOfRun } from "../run/run-records.js";
 import { composeMail, rawOf } from "./compose.js";
 
@@ -19,28 +27,31 @@ export async function messageBytes(context: Context, id: string): Promise<Buffer
   if (message.mime) return rawOf(context, inflateRawSync(message.mime));
   const run = await getRun(context, message.runId);
   const [parcel, files] = await Promise.all([
-    context.database.models.Parcel.findByPk(message.parcelId, { attributes: { exclude: ["lines"] }, raw: true }),
-    context.database.models.File.findAll({ where: { parcelId: message.parcelId }, raw: true }),
+    parcelById(context.database, message.parcelId),
+    filesOfParcel(context.database, message.parcelId),
   ]);
+  if (!parcel) throw new Error(`the parcel of message ${id} is not there`);
   const facts = {
     run,
     report: await reportOfRun(context, run),
-    parcel: parcel as unknown as ParcelRow,
-    files: files as unknown as FileRow[],
+    parcel,
+    files,
     identity: await getIdentity(context, message.identity),
   };
-  const earlier = await context.database.select(
-    "SELECT 1 FROM ledger WHERE report = $1 AND occasion = $2 AND group_key = $3 AND part = $4 AND message_id <> $5 LIMIT 1",
-    [run.report, run.occasion, message.groupKey, message.part, message.id],
-  );
-  const isRepeat = earlier.length > 0 && (message.againReason ?? run.againReason) !== null;
+  const earlier = await wasDelivered(context.database, {
+    ...run,
+    groupKey: message.groupKey,
+    part: message.part,
+    besides: message.id,
+  });
+  const isRepeat = earlier && (message.againReason ?? run.againReason) !== null;
   return (await composeMail(context, { ...message, datedAt: message.datedAt ?? context.now() }, { ...facts, isRepeat }))
     .raw;
 }
 
 export async function getMessage(context: Context, id: string): Promise<MessageRow> {
-  const found = await context.database.models.Message.findByPk(id, { raw: true });
-  if (found) return found as unknown as MessageRow;
+  const found = await maybeMessage(context.database, id);
+  if (found) return found;
   throw new CorbixError("NOT_FOUND", `Cannot find message ${id}.`, { where: "outbox" });
 }
 

@@ -2,23 +2,15 @@
 import { dayInZone } from "@corbix/core/calendar";
 import { foldAddress } from "@corbix/core/recipients";
 import type { Context } from "../process/context.js";
-import type { FileRow, MessageRow, ParcelRow } from "../records/index.js";
-
-/** A pause is never longer than this; what lies further ahead was written by a clock that has been set back since. */
-export const LONGEST_PAUSE_SECONDS = 1_800;
-
-/** A message without the bytes that were sent before. */
-export type BareMessage = Omit<MessageRow, "mime">;
-/** What of its parcel a message is made of. */
-export type MessageParcel = Pick<
-  ParcelRow,
-  "id" | "runId" | "groupKey" | "label" | "rowsDigest" | "attachments" | "enclosed"
->;
-/** What of a made file its message needs. */
-export type MessageFile = Pick<
-  FileRow,
-  "runId" | "parcelId" | "kind" | "path" | "sha256" | "groupKey" | "rowsDigest" | "provenance"
->;
+import {
+  type BareMessage,
+  forgottenRows,
+  type HadRow,
+  type MessageFile,
+  type MessageParcel,
+  type MessageRow,
+  waitingRows,
+} from "../records/index.js";
 
 /** A message that may go, with all it is made of, and what is known of earlier deliveries of its occasion. */
 export interface WaitingMessage {
@@ -44,28 +36,6 @@ export interface Had {
   readonly by: { readonly run: string; readonly day: string } | undefined;
 }
 
-/** What of the ledger a query brings along with each message. */
-export interface HadRow {
-  readonly by_others: readonly string[] | null;
-  readonly by_part: readonly string[] | null;
-  readonly complete: boolean | null;
-  readonly has_rows: boolean;
-  readonly last_run: string | null;
-  readonly last_at: Date | null;
-}
-
-export const HAD_COLUMNS = `had.by_others, had.by_part, had.complete, had.last_run, had.last_at,
-       parcels.row_keys IS NOT NULL AND runs.rehearsal_to IS NULL AND EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
-         AND gone.group_key = parcels.group_key AND gone.parcel_id <> parcels.id) AS has_rows`;
-
-/** Joined to messages, runs and parcels. */
-export const HAD_JOIN = `LEFT JOIN LATERAL (
-       SELECT array_agg(address) FILTER (WHERE ledger.run_id <> runs.id) AS by_others, array_agg(address) FILTER (WHERE ledger.part = messages.part) AS by_part,
-         bool_or(ledger.part = messages.part AND ledger.complete) AS complete,
-         (array_agg(ledger.run_id ORDER BY ledger.written_at DESC))[1] AS last_run, max(ledger.written_at) AS last_at
-       FROM ledger LEFT JOIN LATERAL unnest(ledger.addresses) AS address ON true
-       WHERE runs.rehearsal_to IS NULL AND ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id) AS had ON true`;
-
 /** `zone` decides the day on which it was had. */
 export function hadOf(row: HadRow, zone: string): Had {
   return {
@@ -77,79 +47,6 @@ export function hadOf(row: HadRow, zone: string): Had {
   };
 }
 
-interface WaitingRow extends HadRow, BareMessage {
-  readonly shared: string;
-  readonly parcel: MessageParcel;
-  readonly files: readonly MessageFile[];
-}
-
-/** Columns under the names that the records' models give them. */
-const columns = (table: string, names: readonly string[]): string =>
-  names.map((name) => `${table}.${snake(name)} AS "${name}"`).join(", ");
-const object = (table: string, names: readonly string[]): string =>
-  `json_build_object(${names.map((name) => `'${name}', ${table}.${snake(name)}${/^id$|Id$/.test(name) ? "::text" : ""}`).join(", ")})`;
-const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
-
-const MESSAGE_FIELDS = Object.keys({
-  id: true,
-  runId: true,
-  parcelId: true,
-  groupKey: true,
-  part: true,
-  again: true,
-  againReason: true,
-  identity: true,
-  language: true,
-  subject: true,
-  html: true,
-  text: true,
-  envelope: true,
-  messageId: true,
-  state: true,
-  releasedAt: true,
-  attempts: true,
-  response: true,
-  results: true,
-  notBefore: true,
-  datedAt: true,
-  packed: true,
-  sha256: true,
-  size: true,
-  findings: true,
-  worker: true,
-  sentAt: true,
-  touchedAt: true,
-} satisfies Record<keyof BareMessage, true>);
-const PARCEL_FIELDS = Object.keys({
-  id: true,
-  runId: true,
-  groupKey: true,
-  label: true,
-  rowsDigest: true,
-  attachments: true,
-  enclosed: true,
-} satisfies Record<keyof MessageParcel, true>);
-const FILE_FIELDS = Object.keys({
-  runId: true,
-  parcelId: true,
-  kind: true,
-  path: true,
-  sha256: true,
-  groupKey: true,
-  rowsDigest: true,
-  provenance: true,
-} satisfies Record<keyof MessageFile, true>);
-
-/** One statement, asked for every few messages: it reads them with all they are made of. */
-const WAITING = `SELECT ${columns("messages", MESSAGE_FIELDS)}, runs.report || ' ' || messages.group_key AS shared, ${HAD_COLUMNS},
-       ${object("parcels", PARCEL_FIELDS)} AS parcel,
-       (SELECT coalesce(json_agg(${object("files", FILE_FIELDS)}), '[]') FROM files WHERE files.parcel_id = messages.parcel_id) AS files
-     FROM messages JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id ${HAD_JOIN}
-     WHERE messages.state = 'queued' AND messages.identity = $1 AND messages.released_at IS NOT NULL
-       AND (messages.not_before IS NULL OR messages.not_before <= $3 OR messages.not_before > $3::timestamptz + interval '${LONGEST_PAUSE_SECONDS + 60} seconds')
-       AND runs.state = 'delivering' AND NOT runs.paused AND runs.released_at IS NOT NULL AND NOT (messages.id = ANY($4::bigint[]))
-     ORDER BY messages.id LIMIT $2`;
-
 /** Up to so many of an identity's waiting messages, the oldest first, besides those this process is at already. */
 export async function waitingMessages(
   context: Context,
@@ -157,12 +54,7 @@ export async function waitingMessages(
   count: number,
   besides: Iterable<string>,
 ): Promise<WaitingMessage[]> {
-  const rows = await context.database.prepared<WaitingRow>("waiting messages", WAITING, [
-    identity,
-    count,
-    context.now(),
-    [...besides],
-  ]);
+  const rows = await waitingRows(context.database, identity, { count, now: context.now(), besides: [...besides] });
   return rows.map((row) => ({
     message: row,
     parcel: row.parcel,
@@ -171,9 +63,6 @@ export async function waitingMessages(
     had: hadOf(row, context.settings.zone),
   }));
 }
-
-/** A beginning that nobody has heard of for so long will not be heard of any more. */
-const FORGOTTEN_SECONDS = 30;
 
 /**
  * Messages that the database has as begun by this process, which is at none of them: the connection broke before it could say so, and
@@ -184,12 +73,7 @@ export function forgottenMessages(
   identity: string,
   atThem: Iterable<string>,
 ): Promise<readonly BareMessage[]> {
-  return context.database.prepared<BareMessage>(
-    "forgotten messages",
-    `SELECT ${columns("messages", MESSAGE_FIELDS)} FROM messages WHERE state = 'sending' AND identity = $1 AND worker = $2
-       AND NOT (id = ANY($3::bigint[])) AND touched_at < now() - interval '${FORGOTTEN_SECONDS} seconds'`,
-    [identity, context.process, [...atThem]],
-  );
+  return forgottenRows(context.database, identity, context.process, [...atThem]);
 }
 
 /** Who is left to get a message. */

@@ -1,5 +1,5 @@
 /** The one clock that decisions about time use: the database's, whatever this machine's says. */
-import type { Database } from "../records/index.js";
+import { clockMs, type Database } from "../records/index.js";
 
 /** The database's clock is asked again so often; between, a monotonic clock goes on from its answer. */
 const ASK_MS = 5_000;
@@ -22,9 +22,7 @@ export async function databaseClock(database: Database): Promise<Clock> {
   let askedAt = 0n;
   const ask = async (): Promise<void> => {
     const before = process.hrtime.bigint();
-    const [{ ms }] = await database.select<{ ms: number }>(
-      "SELECT (extract(epoch FROM clock_timestamp()) * 1000)::float8 AS ms",
-    );
+    const ms = await clockMs(database);
     const after = process.hrtime.bigint();
     // An answer that was long on its way, as in a process that was frozen, tells little; the one before is gone on from.
     if (askedAt !== 0n && after - before > MOST_WAY_NS) return;

@@ -107,3 +107,23 @@ export function newestColumns(
     "SELECT DISTINCT ON (datasets.id) datasets.name, editions.columns FROM datasets JOIN editions ON editions.dataset_id = datasets.id ORDER BY datasets.id, editions.number DESC",
   );
 }
+
+export async function maybeDataset(database: Database, name: string): Promise<DatasetRow | undefined> {
+  const found = await database.models.Dataset.findOne({ where: { name }, raw: true });
+  return (found ?? undefined) as unknown as DatasetRow | undefined;
+}
+
+export async function newestEditionOf(database: Database, dataset: number): Promise<EditionRow | undefined> {
+  const found = await database.models.Edition.findOne({
+    where: { datasetId: dataset },
+    order: [["number", "DESC"]],
+    raw: true,
+  });
+  return (found ?? undefined) as unknown as EditionRow | undefined;
+}
+
+/** Whether anything was loaded or defined yet. */
+export async function isInUse(database: Database): Promise<boolean> {
+  const there = await database.select("SELECT 1 FROM datasets UNION ALL SELECT 1 FROM report_versions LIMIT 1");
+  return there.length > 0;
+}

@@ -89,3 +89,71 @@ export function triesInHour(
     [now],
   );
 }
+
+export async function identityNames(database: Database): Promise<string[]> {
+  return (await database.select<{ name: string }>("SELECT name FROM identities")).map((one) => one.name);
+}
+
+/** A process becomes the one that sends for an identity, or stays it; false where another one is. */
+export async function holdIdentity(
+  database: Database,
+  name: string,
+  process: string,
+  seconds: number,
+): Promise<boolean> {
+  const held = await database.execute(
+    `UPDATE identities SET holder = $2, held_until = now() + $3 * interval '1 second' WHERE name = $1 AND (holder = $2 OR holder IS NULL OR held_until < now()
+       OR held_until > now() + 2 * $3 * interval '1 second' OR holder IN (SELECT id FROM workers WHERE ended_at IS NOT NULL))`,
+    [name, process, seconds],
+  );
+  return held > 0;
+}
+
+export async function letIdentityGo(database: Database, name: string, process: string): Promise<void> {
+  await database.execute("UPDATE identities SET held_until = now() WHERE name = $1 AND holder = $2", [name, process]);
+}
+
+/** Leaves an identity's server alone for a while, each time longer, unless it is left alone already. */
+export async function restIdentity(
+  database: Database,
+  name: string,
+  why: string,
+  seconds: { readonly first: number; readonly longest: number },
+): Promise<void> {
+  await database.execute(
+    `UPDATE identities SET failures = failures + 1, rest_why = $2, rest_until = now() + least($4, $3 * power(2, least(failures, 12))) * interval '1 second'
+     WHERE name = $1 AND (rest_until IS NULL OR rest_until <= now())`,
+    [name, why, seconds.first, seconds.longest],
+  );
+}
+
+export async function endRest(database: Database, name: string): Promise<void> {
+  await database.execute("UPDATE identities SET failures = 0, rest_why = NULL, rest_until = NULL WHERE name = $1", [
+    name,
+  ]);
+}
+
+/** Milliseconds until an identity may send its next message, as the process before left it. */
+export async function slotWaitMs(database: Database, name: string): Promise<number> {
+  const [row] = await database.select<{ wait: number | null }>(
+    "SELECT extract(epoch FROM (next_slot_at - now())) * 1000 AS wait FROM identities WHERE name = $1",
+    [name],
+  );
+  return Number(row?.wait ?? 0);
+}
+
+export async function setSlotWait(database: Database, name: string, ms: number): Promise<void> {
+  await database.execute("UPDATE identities SET next_slot_at = now() + $2 * interval '1 millisecond' WHERE name = $1", [
+    name,
+    ms,
+  ]);
+}
+
+/** How many tries one identity has made in the hour before. */
+export async function triesOf(database: Database, name: string, now: Date): Promise<number> {
+  const [found] = await database.select<{ count: number }>(
+    "SELECT count(*)::int AS count FROM attempts WHERE identity = $1 AND started_at > $2::timestamptz - interval '1 hour'",
+    [name, now],
+  );
+  return found?.count ?? 0;
+}

@@ -1,9 +1,11 @@
 export type { Transaction } from "sequelize";
+export * from "./actions.js";
 export * from "./arrivals.js";
 export { blobUses, knowsBlobs, neededBlobs, noteBlob, sweepBlobs } from "./blobs.js";
 export * from "./calls.js";
 export { type Database, isDatabaseAway, openDatabase } from "./database.js";
 export * from "./datasets.js";
+export * from "./deliveries.js";
 export {
   addEdition,
   type ChangedCell,
@@ -29,13 +31,17 @@ export { containing, cursorOf, keysOfCursor, type Page, type PageWish, pageOf } 
 export * from "./parcels.js";
 export * from "./recipient-lists.js";
 export * from "./runs.js";
+export * from "./schedules.js";
 export {
   addSteps,
   endStep,
   giveBackStep,
   type HandedStep,
+  hasOpenSteps,
   holdStep,
   idleSteps,
   StepLost,
   takeStep,
 } from "./steps.js";
+export * from "./users.js";
+export * from "./workers.js";

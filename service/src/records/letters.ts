@@ -54,3 +54,9 @@ export async function removeLetterboxRule(database: Database, id: number): Promi
 export async function countLetterboxUse(database: Database, id: number): Promise<void> {
   await database.execute("UPDATE letterbox_rules SET used = used + 1 WHERE id = $1", [id]);
 }
+
+/** Keeps a letter; gives its number. */
+export async function addLetter(database: Database, letter: Omit<LetterRow, "id" | "receivedAt">): Promise<string> {
+  const created = await database.models.Letter.create(letter);
+  return String(created.get({ plain: true }).id);
+}

@@ -110,11 +110,3 @@ export async function unlessTaken<Made>(make: () => Promise<Made>): Promise<Made
     throw error;
   }
 }
-
-/** When a report runs by itself next; null where it has no schedule. */
-export async function setNextRun(database: Database, report: string, next: Date | undefined): Promise<void> {
-  await database.execute(
-    "INSERT INTO schedules (report, next_at) VALUES ($1, $2) ON CONFLICT (report) DO UPDATE SET next_at = excluded.next_at",
-    [report, next?.toISOString() ?? null],
-  );
-}

@@ -1,5 +1,8 @@
 /** Messages as the outbox shows them, with what became of them. */
+
+import { fromStates, MESSAGE_MACHINE } from "@corbix/core/delivery";
 import type { ReportedRecipient } from "@corbix/core/message";
+import type { Transaction } from "sequelize";
 import type { Database } from "./database.js";
 import type { MessageRow, MessageState, ParcelRow, RunRow } from "./models.js";
 import { containing, type Page, type PageWish, selectPage, somebodyLike, textLike } from "./page.js";
@@ -110,4 +113,243 @@ export async function textsOfMessage(
     [id],
   );
   return found;
+}
+
+/** Messages that could not begin say why, and when they are looked at again; they are queued as before. */
+export async function setNotBegun(
+  database: Database,
+  id: string,
+  why: string | null,
+  notBefore: Date | null,
+): Promise<void> {
+  await database.execute(
+    "UPDATE messages SET response = $2, not_before = $3, touched_at = now() WHERE id = $1 AND state = 'queued'",
+    [id, why, notBefore],
+  );
+}
+
+/** A message is passed over, where it may still be. */
+export async function skipMessage(database: Database, id: string, why: string): Promise<void> {
+  await database.execute(
+    "UPDATE messages SET state = 'skipped', response = $2, touched_at = now() WHERE id = $1 AND state = ANY($3)",
+    [id, why, fromStates(MESSAGE_MACHINE, "pass-over")],
+  );
+}
+
+/** Leaves a run's messages out that have not gone yet: all, those of some groups, or those of all groups but some. Gives how many. */
+export function leaveOut(
+  database: Database,
+  run: string,
+  why: string,
+  which: { readonly only?: readonly string[]; readonly besides?: readonly string[] } = {},
+  transaction?: Transaction,
+): Promise<number> {
+  return database.execute(
+    `UPDATE messages SET state = 'skipped', response = $2, touched_at = now() WHERE run_id = $1 AND state = ANY($3)
+       AND ($4::text[] IS NULL OR group_key = ANY($4)) AND ($5::text[] IS NULL OR NOT (group_key = ANY($5)))`,
+    [run, why, fromStates(MESSAGE_MACHINE, "leave-out"), which.only ?? null, which.besides ?? null],
+    transaction,
+  );
+}
+
+/** Queues what a run holds. */
+export async function queueHeld(database: Database, run: string, transaction: Transaction): Promise<void> {
+  await database.execute(
+    "UPDATE messages SET state = 'queued', released_at = now(), touched_at = now() WHERE run_id = $1 AND state = ANY($2)",
+    [run, fromStates(MESSAGE_MACHINE, "release")],
+    transaction,
+  );
+}
+
+/** Messages that ended processes had begun: nobody can know whether they went out. Gives the run of each. */
+export async function loseBegun(database: Database, why: string): Promise<string[]> {
+  const unsure = await database.select<{ run: string }>(
+    `WITH unsure AS (
+       UPDATE messages SET state = 'unsure', response = $1, touched_at = now()
+       WHERE state = ANY($2) AND worker IN (SELECT id FROM workers WHERE ended_at IS NOT NULL) RETURNING id, run_id, attempts),
+     told AS (UPDATE attempts SET outcome = 'unsure', response = $1 FROM unsure WHERE attempts.message_id = unsure.id AND attempts.number = unsure.attempts AND attempts.finished_at IS NULL)
+     SELECT run_id AS run FROM unsure`,
+    [why, fromStates(MESSAGE_MACHINE, "lose")],
+  );
+  return unsure.map((one) => one.run);
+}
+
+export async function maybeMessage(database: Database, id: string): Promise<MessageRow | undefined> {
+  const found = await database.models.Message.findByPk(id, { raw: true });
+  return (found ?? undefined) as unknown as MessageRow | undefined;
+}
+
+/** A message without its bytes, locked. */
+export async function lockMessage(
+  database: Database,
+  id: string,
+  transaction: Transaction,
+): Promise<Omit<MessageRow, "mime">> {
+  return (await database.models.Message.findByPk(id, {
+    attributes: { exclude: ["mime"] },
+    lock: transaction.LOCK.UPDATE,
+    transaction,
+    raw: true,
+    rejectOnEmpty: true,
+  })) as unknown as Omit<MessageRow, "mime">;
+}
+
+export async function runOfMessage(
+  database: Database,
+  id: string,
+  transaction: Transaction,
+): Promise<string | undefined> {
+  const [owner] = await database.select<{ run: string }>(
+    "SELECT run_id AS run FROM messages WHERE id = $1",
+    [id],
+    transaction,
+  );
+  return owner?.run;
+}
+
+/** A person's word that a message arrived. */
+export async function setArrived(
+  database: Database,
+  id: string,
+  words: string,
+  transaction: Transaction,
+): Promise<void> {
+  await database.execute(
+    "UPDATE messages SET state = 'sent', touched_at = now(), sent_at = coalesce(sent_at, now()), response = $2 WHERE id = $1",
+    [id, words],
+    transaction,
+  );
+}
+
+/** Puts a message back among those that wait. What is not given stays. */
+export async function requeueMessage(
+  database: Database,
+  id: string,
+  next: {
+    readonly words: string;
+    readonly results: MessageRow["results"];
+    readonly reason: string | null;
+    readonly messageId: string | null;
+  },
+  transaction: Transaction,
+): Promise<void> {
+  await database.execute(
+    `UPDATE messages SET state = 'queued', released_at = coalesce(released_at, now()), touched_at = now(), response = $2, not_before = NULL, dated_at = NULL, results = $3,
+       again_reason = coalesce($4, again_reason), message_id = coalesce($5, message_id) WHERE id = $1`,
+    [id, next.words, JSON.stringify(next.results), next.reason, next.messageId],
+    transaction,
+  );
+}
+
+/** Another message of the same parcel and part that has not come to an end. */
+export async function openSibling(
+  database: Database,
+  { id, parcelId, part }: Pick<MessageRow, "id" | "parcelId" | "part">,
+  transaction: Transaction,
+): Promise<Pick<MessageRow, "id" | "state"> | undefined> {
+  const [found] = await database.select<Pick<MessageRow, "id" | "state">>(
+    "SELECT id::text, state FROM messages WHERE parcel_id = $1 AND part = $2 AND id <> $3 AND state IN ('held', 'queued', 'sending', 'unsure') LIMIT 1",
+    [parcelId, part, id],
+    transaction,
+  );
+  return found;
+}
+
+/** Number of the next message for a parcel and part. */
+export async function nextAgain(
+  database: Database,
+  { parcelId, part }: Pick<MessageRow, "parcelId" | "part">,
+  transaction: Transaction,
+): Promise<number> {
+  const [found] = await database.select<{ next: number }>(
+    "SELECT max(again) + 1 AS next FROM messages WHERE parcel_id = $1 AND part = $2",
+    [parcelId, part],
+    transaction,
+  );
+  return found?.next ?? 1;
+}
+
+/** Adds a message that goes at once; gives its number. */
+export async function addQueued(
+  database: Database,
+  message: Partial<MessageRow>,
+  transaction: Transaction,
+): Promise<string> {
+  const created = await database.models.Message.create({ ...message, state: "held" }, { transaction });
+  const id = String(created.get("id"));
+  await database.execute(
+    "UPDATE messages SET state = 'queued', released_at = now(), touched_at = now() WHERE id = $1",
+    [id],
+    transaction,
+  );
+  return id;
+}
+
+/** The message that a report of delivery is about, locked: of several of one delivery the one that went. */
+export async function lockReported(
+  database: Database,
+  messageId: string,
+  transaction: Transaction,
+): Promise<MessageRow | undefined> {
+  const [found] = await database.models.Message.findAll({
+    where: { messageId },
+    attributes: ["id", "runId", "state", "results", "response", "envelope"],
+    order: [
+      ["sentAt", "DESC NULLS LAST"],
+      ["id", "DESC"],
+    ],
+    lock: transaction.LOCK.UPDATE,
+    transaction,
+    raw: true,
+  });
+  return found as unknown as MessageRow | undefined;
+}
+
+/** Keeps a report of delivery; false where the same one is there already. */
+export async function addDeliveryReport(
+  database: Database,
+  report: {
+    readonly sha256: string;
+    readonly message: string | null;
+    readonly messageId: string | null;
+    readonly facts: object;
+    readonly raw: Buffer;
+  },
+  transaction: Transaction,
+): Promise<boolean> {
+  const kept = await database.select(
+    "INSERT INTO delivery_reports (sha256, message_id, original_message_id, facts, raw) VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING RETURNING id",
+    [report.sha256, report.message, report.messageId, JSON.stringify(report.facts), report.raw],
+    transaction,
+  );
+  return kept.length > 0;
+}
+
+export async function setReported(
+  database: Database,
+  id: string,
+  told: Pick<MessageRow, "state" | "results" | "response">,
+  transaction: Transaction,
+): Promise<void> {
+  await database.execute(
+    "UPDATE messages SET state = $2, results = $3, response = $4, touched_at = now() WHERE id = $1",
+    [id, told.state, JSON.stringify(told.results), told.response],
+    transaction,
+  );
+}
+
+export async function addDownload(database: Database, message: string, file: string): Promise<void> {
+  await database.execute("INSERT INTO downloads (message_id, file_id) VALUES ($1, $2)", [message, file]);
+}
+
+/** What of a run's messages its proof needs. */
+export async function provedMessages(
+  database: Database,
+  run: string,
+): Promise<Pick<MessageRow, "parcelId" | "envelope" | "html" | "text">[]> {
+  return (await database.models.Message.findAll({
+    where: { runId: run },
+    attributes: ["parcelId", "envelope", "html", "text"],
+    raw: true,
+  })) as unknown as Pick<MessageRow, "parcelId" | "envelope" | "html" | "text">[];
 }

@@ -1,4 +1,5 @@
 /** Parcels as lists and pages show them. */
+import type { Transaction } from "sequelize";
 import type { Database } from "./database.js";
 import type { FileRow, MessageRow, MessageState, ParcelRow } from "./models.js";
 import { type Condition, containing, countRows, type Page, type PageWish, selectPage, somebodyLike } from "./page.js";
@@ -137,4 +138,123 @@ export async function linesOfParcelNumber(
 export async function fileById(database: Database, id: string): Promise<FileRow | undefined> {
   const found = await database.models.File.findByPk(id, { raw: true });
   return (found ?? undefined) as unknown as FileRow | undefined;
+}
+
+/** Groups of a run by key and name, in order. */
+export function groupsOfRun(
+  database: Database,
+  run: string,
+): Promise<{ readonly key: string; readonly label: string }[]> {
+  return database.select<{ key: string; label: string }>(
+    "SELECT group_key AS key, label FROM parcels WHERE run_id = $1 ORDER BY number",
+    [run],
+  );
+}
+
+/** All parcels of a run without their rows, in order. */
+export async function parcelsOfRun(database: Database, run: string): Promise<ShownParcel[]> {
+  return (await database.models.Parcel.findAll({
+    where: { runId: run },
+    attributes: { exclude: ["lines"] },
+    order: [["number", "ASC"]],
+    raw: true,
+  })) as unknown as ShownParcel[];
+}
+
+export async function parcelById(database: Database, id: string): Promise<ShownParcel | undefined> {
+  const found = await database.models.Parcel.findByPk(id, { attributes: { exclude: ["lines"] }, raw: true });
+  return (found ?? undefined) as unknown as ShownParcel | undefined;
+}
+
+/** A parcel with its rows. */
+export async function wholeParcel(database: Database, id: string): Promise<ParcelRow | undefined> {
+  const found = await database.models.Parcel.findByPk(id, { raw: true });
+  return (found ?? undefined) as unknown as ParcelRow | undefined;
+}
+
+/** Adds parcels; gives their ids in the same order. */
+export async function addParcels(
+  database: Database,
+  parcels: readonly Partial<ParcelRow>[],
+  transaction: Transaction,
+): Promise<string[]> {
+  const created = await database.models.Parcel.bulkCreate([...parcels], { transaction, returning: ["id"] });
+  return created.map((parcel) => String(parcel.get("id")));
+}
+
+/** Lets the stored bytes that a run's parcels take along be known as theirs. */
+export async function noteEnclosed(database: Database, run: string, transaction: Transaction): Promise<void> {
+  await database.execute(
+    "INSERT INTO parcel_blobs SELECT DISTINCT parcels.id, one->>'sha256' FROM parcels, json_array_elements(enclosed) AS one WHERE run_id = $1",
+    [run],
+    transaction,
+  );
+}
+
+/** What was made for a parcel, all of it or nothing; false where it was made already. */
+export async function keepMade(
+  database: Database,
+  parcel: string,
+  made: {
+    readonly findings: ParcelRow["findings"];
+    readonly files: readonly Partial<FileRow>[];
+    readonly messages: readonly Partial<MessageRow>[];
+  },
+  transaction: Transaction,
+): Promise<boolean> {
+  const [count] = await database.models.Parcel.update(
+    { state: "made", findings: made.findings },
+    { where: { id: parcel, state: "planned" }, transaction },
+  );
+  if (count === 0) return false;
+  await database.models.File.bulkCreate([...made.files], { transaction });
+  await database.models.Message.bulkCreate([...made.messages], { transaction });
+  return true;
+}
+
+export async function failParcel(
+  database: Database,
+  parcel: string,
+  error: NonNullable<ParcelRow["error"]>,
+  transaction: Transaction,
+): Promise<void> {
+  await database.models.Parcel.update(
+    { state: "failed", error },
+    { where: { id: parcel, state: "planned" }, transaction },
+  );
+}
+
+/** The files of a run, in the order they were made. */
+export async function filesOfRun(database: Database, run: string): Promise<FileRow[]> {
+  return (await database.models.File.findAll({
+    where: { runId: run },
+    order: [["id", "ASC"]],
+    raw: true,
+  })) as unknown as FileRow[];
+}
+
+/** The files of one parcel; without those whose bytes were deleted, if so asked. */
+export async function filesOfParcel(database: Database, parcel: string, isThere = false): Promise<FileRow[]> {
+  return (await database.models.File.findAll({
+    where: { parcelId: parcel, ...(isThere ? { removedAt: null } : {}) },
+    order: [["id", "ASC"]],
+    raw: true,
+  })) as unknown as FileRow[];
+}
+
+/** What a group was delivered as a growing document for periods before one, the earliest first; of each period the newest. */
+export function earlierDocuments(
+  database: Database,
+  of: { readonly report: string; readonly groupKey: string; readonly file: string; readonly before: string },
+): Promise<{ readonly period: string; readonly sha256: string; readonly section: string | null }[]> {
+  return database.select<{ period: string; sha256: string; section: string | null }>(
+    `SELECT DISTINCT ON (runs.period) runs.period, files.sha256, files.section FROM files
+       JOIN runs ON runs.id = files.run_id
+       LEFT JOIN messages ON messages.parcel_id = files.parcel_id
+      WHERE runs.report = $1 AND files.group_key = $2 AND files.file = $3 AND files.kind = 'docx' AND runs.period < $4
+        AND runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
+        AND (messages.state = 'sent' OR (messages.id IS NULL AND runs.state = 'done'))
+      ORDER BY runs.period, runs.finished_at DESC NULLS LAST, files.id DESC`,
+    [of.report, of.groupKey, of.file, of.before],
+  );
 }

@@ -36,3 +36,8 @@ export function pageOfRecipientLists(
     wish,
   );
 }
+
+export async function recipientListById(database: Database, id: number): Promise<RecipientListRow | undefined> {
+  const found = await database.models.RecipientList.findByPk(id, { raw: true });
+  return (found ?? undefined) as unknown as RecipientListRow | undefined;
+}

@@ -1,5 +1,7 @@
 /** Runs as lists and pages show them. */
+import { fromStates, ON_ITS_WAY, RUN_MACHINE } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
+import type { Transaction } from "sequelize";
 import type { Database } from "./database.js";
 import type { MessageState, ParcelRow, RunRow, RunState } from "./models.js";
 import { type Page, type PageWish, selectPage } from "./page.js";
@@ -87,4 +89,256 @@ export async function progressOf(database: Database, runs: readonly string[]): P
     if (own) own[state] = count;
   }
   return progress as unknown as Map<string, RunProgress>;
+}
+
+export async function maybeRun(database: Database, id: string): Promise<RunRow | undefined> {
+  const found = await database.models.Run.findByPk(id, { raw: true });
+  return (found ?? undefined) as unknown as RunRow | undefined;
+}
+
+/** A run, locked: whoever has it first decides. */
+export async function lockRun(database: Database, id: string, transaction: Transaction): Promise<RunRow> {
+  return (await database.models.Run.findByPk(id, {
+    lock: transaction.LOCK.UPDATE,
+    transaction,
+    raw: true,
+    rejectOnEmpty: true,
+  })) as unknown as RunRow;
+}
+
+/** The state of a run, locked against change, or shared with others that do not change it. */
+export async function lockRunState(
+  database: Database,
+  id: string,
+  lock: "UPDATE" | "SHARE",
+  transaction: Transaction,
+): Promise<RunState | undefined> {
+  const [run] = await database.select<{ state: RunState }>(
+    `SELECT state FROM runs WHERE id = $1 FOR ${lock}`,
+    [id],
+    transaction,
+  );
+  return run?.state;
+}
+
+export async function addRun(database: Database, run: Partial<RunRow>, transaction: Transaction): Promise<RunRow> {
+  return (await database.models.Run.create(run, { transaction })).get({ plain: true });
+}
+
+/** Moves a run to a state, with what else changes by that. */
+export async function moveRun(
+  database: Database,
+  id: string,
+  state: RunState,
+  also: Partial<RunRow>,
+  transaction: Transaction,
+): Promise<void> {
+  await database.models.Run.update({ ...also, state }, { where: { id }, transaction });
+  await database.execute("UPDATE runs SET touched_at = now() WHERE id = $1", [id], transaction);
+}
+
+export async function setReleased(database: Database, id: string, by: string, transaction: Transaction): Promise<void> {
+  await database.execute(
+    "UPDATE runs SET state = 'delivering', released_by = $2, released_at = now(), release_at = NULL, touched_at = now() WHERE id = $1",
+    [id, by],
+    transaction,
+  );
+}
+
+export async function setApprovals(
+  database: Database,
+  id: string,
+  approvals: RunRow["approvals"],
+  transaction: Transaction,
+): Promise<void> {
+  await database.execute(
+    "UPDATE runs SET approvals = $2, touched_at = now() WHERE id = $1",
+    [id, JSON.stringify(approvals)],
+    transaction,
+  );
+}
+
+/** Sets the time at which a held run is released; false where it is not held. */
+export async function setReleaseAt(database: Database, id: string, at: Date | null): Promise<boolean> {
+  const changed = await database.execute(
+    "UPDATE runs SET release_at = $2, touched_at = now() WHERE id = $1 AND state = 'held'",
+    [id, at],
+  );
+  return changed > 0;
+}
+
+/** Takes the runs whose time to be released has come. */
+export async function takeReleasable(database: Database, now: Date): Promise<string[]> {
+  const due = await database.select<{ id: string }>(
+    "UPDATE runs SET release_at = NULL WHERE state = 'held' AND release_at <= $1 RETURNING id",
+    [now],
+  );
+  return due.map((one) => one.id);
+}
+
+export async function setStopped(database: Database, id: string, transaction: Transaction): Promise<void> {
+  await database.execute(
+    "UPDATE runs SET state = 'stopped', waiting_for = NULL, finished_at = now(), touched_at = now() WHERE id = $1",
+    [id],
+    transaction,
+  );
+}
+
+/** Breaks a run off by an incident; false where it is over already. */
+export async function breakOff(
+  database: Database,
+  id: string,
+  error: NonNullable<RunRow["error"]>,
+  transaction: Transaction,
+): Promise<boolean> {
+  const stopped = await database.execute(
+    "UPDATE runs SET state = 'stopped', error = $2, finished_at = now(), touched_at = now() WHERE id = $1 AND state = ANY($3)",
+    [id, JSON.stringify(error), fromStates(RUN_MACHINE, "break-off")],
+    transaction,
+  );
+  return stopped > 0;
+}
+
+/** A run that is over delivers again. */
+export async function setReopened(database: Database, id: string, transaction: Transaction): Promise<void> {
+  await database.execute(
+    "UPDATE runs SET state = 'delivering', finished_at = NULL, paused = false, touched_at = now() WHERE id = $1",
+    [id],
+    transaction,
+  );
+}
+
+/** Lets a delivering run's messages wait, or go on; false where that changes nothing. */
+export async function setPaused(database: Database, id: string, paused: boolean): Promise<boolean> {
+  const changed = await database.execute(
+    "UPDATE runs SET paused = $2, touched_at = now() WHERE id = $1 AND state = 'delivering' AND paused <> $2",
+    [id, paused],
+  );
+  return changed > 0;
+}
+
+/** Runs that have nothing on its way any more are done. */
+export async function endQuietRuns(database: Database, runs: readonly string[]): Promise<void> {
+  const states = fromStates(RUN_MACHINE, "finish");
+  await database.transaction(async (transaction) => {
+    // Two statements: what was queued while the run's row was waited for has to be seen.
+    await database.select(
+      "SELECT id FROM runs WHERE id = ANY($1) AND state = ANY($2) ORDER BY id FOR UPDATE",
+      [[...runs], states],
+      transaction,
+    );
+    await database.execute(
+      `UPDATE runs SET state = 'done', finished_at = now() WHERE id = ANY($1) AND state = ANY($2)
+         AND NOT EXISTS (SELECT 1 FROM messages WHERE run_id = runs.id AND state = ANY($3))`,
+      [[...runs], states, ON_ITS_WAY],
+      transaction,
+    );
+  });
+}
+
+/** Delivering runs without a message on its way: whoever wrote the last one down could not say so any more. */
+export async function quietRuns(database: Database): Promise<string[]> {
+  const quiet = await database.select<{ id: string }>(
+    "SELECT id FROM runs WHERE state = 'delivering' AND NOT EXISTS (SELECT 1 FROM messages WHERE run_id = runs.id AND state IN ('queued', 'sending'))",
+  );
+  return quiet.map((one) => one.id);
+}
+
+export async function hasWaitingRuns(database: Database): Promise<boolean> {
+  return (await database.select("SELECT 1 FROM runs WHERE state = 'waiting' LIMIT 1")).length > 0;
+}
+
+/** Lets runs that wait for the store go on; their steps count as queued anew. Gives their ids. */
+export async function goOnRuns(database: Database): Promise<string[]> {
+  const gone = await database.select<{ id: string }>(
+    `WITH on_again AS (
+       UPDATE runs SET state = waiting_for->>'state', waiting_for = NULL, touched_at = now() WHERE state = 'waiting' RETURNING id),
+     queued AS (UPDATE run_steps SET queued_at = now() - interval '1 day' WHERE run_id IN (SELECT id FROM on_again) AND done_at IS NULL)
+     SELECT id FROM on_again`,
+  );
+  return gone.map((one) => one.id);
+}
+
+/** Whether all of a report was delivered for an occasion. */
+export async function wasReleasedFor(database: Database, report: string, occasion: string): Promise<boolean> {
+  const done = await database.select(
+    "SELECT 1 FROM runs WHERE report = $1 AND occasion = $2 AND released_at IS NOT NULL AND rehearsal_to IS NULL AND only_groups IS NULL LIMIT 1",
+    [report, occasion],
+  );
+  return done.length > 0;
+}
+
+/** Runs of a report over all its groups and rows, the newest first: what became of each period. */
+export function wholeRuns(
+  database: Database,
+  report: string,
+): Promise<{ readonly period: string; readonly id: string; readonly state: RunState; readonly released: boolean }[]> {
+  return database.select<{ period: string; id: string; state: RunState; released: boolean }>(
+    `SELECT period, id, state, released_at IS NOT NULL AS released FROM runs
+     WHERE report = $1 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND state NOT IN ('failed') ORDER BY created_at DESC`,
+    [report],
+  );
+}
+
+/** What of a run its messages need; nothing of it changes while it delivers. */
+export async function sentRun(database: Database, id: string): Promise<RunRow> {
+  return (await database.models.Run.findByPk(id, {
+    attributes: ["id", "report", "reportVersion", "period", "rehearsalTo", "againReason", "onlyRows", "templates"],
+    raw: true,
+    rejectOnEmpty: true,
+  })) as unknown as RunRow;
+}
+
+/** What of a run is deleted when its time is over. */
+export type Emptied = "files" | "messages" | "rows";
+
+/** Names of all reports that have runs. */
+export async function reportsWithRuns(database: Database): Promise<string[]> {
+  return (await database.select<{ report: string }>("SELECT DISTINCT report FROM runs")).map((one) => one.report);
+}
+
+/** Runs of a report that ended so many months ago and still have something. */
+export async function overdueRuns(
+  database: Database,
+  of: { readonly report: string; readonly kind: Emptied; readonly months: number; readonly now: Date },
+  count: number,
+): Promise<string[]> {
+  const over = await database.select<{ id: string }>(
+    `SELECT id FROM runs WHERE report = $1 AND state IN ('done', 'stopped', 'failed') AND finished_at < $2::timestamptz - $3 * interval '1 month'
+       AND emptied->>$4 IS NULL ORDER BY finished_at LIMIT $5`,
+    [of.report, of.now, of.months, of.kind, count],
+  );
+  return over.map((one) => one.id);
+}
+
+/** Deletes something of a run whole, and writes down when. Documents that grow are gone on from: they stay. Gives how many files went. */
+export function emptyRun(
+  database: Database,
+  run: string,
+  { kind, now, growing }: { readonly kind: Emptied; readonly now: Date; readonly growing: readonly string[] },
+): Promise<number> {
+  return database.transaction(async (transaction) => {
+    const execute = (sql: string, ...more: unknown[]): Promise<number> =>
+      database.execute(sql, [run, ...more], transaction);
+    await execute(
+      "UPDATE runs SET emptied = (emptied::jsonb || jsonb_build_object($2::text, $3::text))::json WHERE id = $1",
+      kind,
+      now.toISOString(),
+    );
+    if (kind === "messages")
+      await execute("UPDATE messages SET html = '', text = '', mime = NULL, packed = NULL WHERE run_id = $1");
+    if (kind === "rows") {
+      await execute("UPDATE parcels SET lines = '' WHERE run_id = $1");
+      await execute("UPDATE run_lines SET lines = NULL WHERE run_id = $1");
+      await execute("DELETE FROM parcel_lines WHERE parcel_id IN (SELECT id FROM parcels WHERE run_id = $1)");
+    }
+    if (kind !== "files") return 0;
+    const files = await execute(
+      "UPDATE files SET removed_at = $2 WHERE run_id = $1 AND removed_at IS NULL AND NOT (file = ANY($3) AND kind = 'docx')",
+      now,
+      growing,
+    );
+    await execute("DELETE FROM parcel_blobs WHERE parcel_id IN (SELECT id FROM parcels WHERE run_id = $1)");
+    return files;
+  });
 }

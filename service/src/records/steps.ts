@@ -100,3 +100,13 @@ export async function idleSteps(
     [waitSeconds],
   );
 }
+
+/** Whether a run has steps that are not done. */
+export async function hasOpenSteps(database: Database, run: string, transaction: Transaction): Promise<boolean> {
+  const left = await database.select(
+    "SELECT 1 FROM run_steps WHERE run_id = $1 AND done_at IS NULL LIMIT 1",
+    [run],
+    transaction,
+  );
+  return left.length > 0;
+}

@@ -6,7 +6,7 @@ import type { PlanInput } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
 import type { ColumnInfo, Table } from "@corbix/core/table";
 import type { Context } from "../process/context.js";
-import { type RunRow, unpackLines } from "../records/index.js";
+import { deliveredParcels, deliveredRows, type RunRow, unpackLines } from "../records/index.js";
 
 export interface RowsOnce {
   readonly delivered: NonNullable<PlanInput["delivered"]>;
@@ -31,11 +31,8 @@ export async function rowsOnce(
 }
 
 async function byKey(context: Context, run: RunRow, once: Once): Promise<RowsOnce> {
-  const gone = await context.database.select<{ group_key: string; row_key: string; day: string }>(
-    "SELECT group_key, row_key, to_char(max(at) AT TIME ZONE $2, 'YYYY-MM-DD') AS day FROM delivered_rows WHERE report = $1 GROUP BY group_key, row_key",
-    [run.report, context.settings.zone],
-  );
-  const days = new Map(gone.map((one) => [`${one.group_key} ${one.row_key}`, one.day]));
+  const gone = await deliveredRows(context.database, run.report, context.settings.zone);
+  const days = new Map(gone.map((one) => [`${one.groupKey} ${one.rowKey}`, one.day]));
   return {
     delivered: (table, group) => {
       if (run.againReason !== null) return new Map();
@@ -52,13 +49,6 @@ async function byKey(context: Context, run: RunRow, once: Once): Promise<RowsOnc
       return [...new Set(group.rows.flatMap((row) => read(row) ?? []))];
     },
   };
-}
-
-interface EarlierParcel {
-  readonly group_key: string;
-  readonly lines: Buffer;
-  readonly columns: readonly ColumnInfo[];
-  readonly day: string;
 }
 
 /** Rows picked by a search count as delivered when one of the same content went to the group, in whichever run of the report. */
@@ -92,17 +82,12 @@ async function deliveredContents(
 ): Promise<Map<string, string>> {
   const days = new Map<string, string>();
   for (let after = "0"; ; ) {
-    const parcels = await context.database.select<EarlierParcel & { id: string }>(
-      `SELECT parcels.id::text, parcels.group_key, parcels.lines, runs.columns, to_char(max(ledger.written_at) AT TIME ZONE $4, 'YYYY-MM-DD') AS day
-       FROM ledger JOIN messages ON messages.id = ledger.message_id JOIN parcels ON parcels.id = messages.parcel_id JOIN runs ON runs.id = parcels.run_id
-       WHERE ledger.report = $1 AND runs.period = $2 AND parcels.id > $3::bigint AND length(parcels.lines) > 0
-       GROUP BY parcels.id, runs.id ORDER BY parcels.id LIMIT ${BATCH}`,
-      [run.report, run.period, after, context.settings.zone],
-    );
+    const of = { report: run.report, period: run.period, zone: context.settings.zone };
+    const parcels = await deliveredParcels(context.database, of, after, BATCH);
     for (const parcel of parcels) {
       const table = unpackLines(parcel.columns, [parcel.lines]);
       const digest = contentReader(table, names);
-      for (let row = 0; row < table.rowCount; row++) days.set(`${parcel.group_key} ${digest(row)}`, parcel.day);
+      for (let row = 0; row < table.rowCount; row++) days.set(`${parcel.groupKey} ${digest(row)}`, parcel.day);
     }
     if (parcels.length < BATCH) return days;
     after = parcels[parcels.length - 1].id;

@@ -6,7 +6,7 @@ import { CorbixError, sha256 } from "@corbix/core/common";
 import { collisions, planNames, safeFolder } from "@corbix/core/naming";
 import { noteAction } from "../audit/audit.js";
 import type { Context } from "../process/context.js";
-import type { FileRow, ParcelRow } from "../records/index.js";
+import { type FileRow, filesOfRun, type ParcelRow } from "../records/index.js";
 import { knownGroups } from "./known-groups.js";
 import { getRun, parcelsOf } from "./run-records.js";
 
@@ -31,11 +31,7 @@ export async function filesOf(
     throw new CorbixError("CONFLICT", `Cannot hand out the files: the run is ${run.state}.`, { where: `run ${runId}` });
   const wanted = groups && (await knownGroups(context, runId, groups));
   const all = await parcelsOf(context, runId);
-  const files = (await context.database.models.File.findAll({
-    where: { runId },
-    order: [["id", "ASC"]],
-    raw: true,
-  })) as unknown as FileRow[];
+  const files = await filesOfRun(context.database, runId);
   const byParcel = new Map<string, FileRow[]>(all.map((parcel) => [parcel.id, []]));
   for (const file of files) byParcel.get(file.parcelId)?.push(file);
   const ordered = all.flatMap((parcel) => (byParcel.get(parcel.id) ?? []).map((file) => ({ parcel, file })));

@@ -1,18 +1,12 @@
 /** Groups as people name them: a name that is no group's of the run is told with the nearest, before anything is changed. */
+
 import { CorbixError, cleanKey, suggestName } from "@corbix/core/common";
 import type { Context } from "../process/context.js";
+import { groupsOfRun } from "../records/index.js";
 
 /** Keys of groups of a run by their names. Throws `UNKNOWN_NAME`. */
 export async function knownGroups(context: Context, run: string, names: readonly string[]): Promise<string[]> {
-  const groups = await context.database.select<{ group_key: string; label: string }>(
-    "SELECT group_key, label FROM parcels WHERE run_id = $1 ORDER BY number",
-    [run],
-  );
-  return keysOf(
-    names,
-    groups.map(({ group_key: key, label }) => ({ key, label })),
-    `run ${run}`,
-  );
+  return keysOf(names, await groupsOfRun(context.database, run), `run ${run}`);
 }
 
 /** Keys of named groups among those there are. Throws `UNKNOWN_NAME` for all that are none, each with the nearest. */

@@ -3,7 +3,7 @@ import { type PeriodKind, periodOf, previousPeriod } from "@corbix/core/calendar
 import { CorbixError, foldName, maybeSerialFromIso } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import type { Context } from "../process/context.js";
-import { type EditionRow, type PeriodChoice, readEdition } from "../records/index.js";
+import { type EditionRow, type PeriodChoice, readEdition, wholeRuns } from "../records/index.js";
 
 export interface PeriodStates {
   /** Over, with rows, not delivered and not under way; the earliest first. */
@@ -31,11 +31,7 @@ export async function periodStates(
   const there = (await periodsIn(context, edition, period.column, period.every)).filter(
     (key) => key <= last && key >= from,
   );
-  const runs = await context.database.select<{ period: string; id: string; state: string; released: boolean }>(
-    `SELECT period, id, state, released_at IS NOT NULL AS released FROM runs
-     WHERE report = $1 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND state NOT IN ('failed') ORDER BY created_at DESC`,
-    [report.report],
-  );
+  const runs = await wholeRuns(context.database, report.report);
   const delivered = new Set(runs.filter((run) => run.released).map((run) => run.period));
   const waiting = runs.filter((run) => !run.released && run.state !== "stopped" && !delivered.has(run.period));
   const held = new Set(waiting.map((run) => run.period));

@@ -1,10 +1,21 @@
 import { CorbixError } from "@corbix/core/common";
-import { fromStates, MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
+import { fromStates, RUN_MACHINE } from "@corbix/core/delivery";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { finishRuns } from "../outbox/record-outcome.js";
 import type { Context } from "../process/context.js";
-import type { RunRow, Transaction } from "../records/index.js";
+import {
+  leaveOut,
+  lockRun,
+  queueHeld,
+  type RunRow,
+  setApprovals,
+  setReleaseAt,
+  setReleased,
+  setStopped,
+  type Transaction,
+  takeReleasable,
+} from "../records/index.js";
 import { knownGroups } from "./known-groups.js";
 import { getRun, reportOfRun } from "./run-records.js";
 
@@ -25,32 +36,16 @@ export async function releaseRun(
   const chosen = groups && (await knownGroups(context, runId, groups));
   const { delivery } = await reportOfRun(context, await getRun(context, runId));
   const outcome = await database.transaction(async (transaction): Promise<Released> => {
-    const run = (await database.models.Run.findByPk(runId, {
-      lock: transaction.LOCK.UPDATE,
-      transaction,
-      raw: true,
-    })) as unknown as RunRow;
+    const run = await lockRun(database, runId, transaction);
     checkReleasable(run);
     if (run.rehearsalTo === null && delivery.approvals > 1) {
       const count = await approve(context, run, by, transaction);
       if (count < delivery.approvals) return "approved";
     }
-    await database.execute(
-      "UPDATE runs SET state = 'delivering', released_by = $2, released_at = now(), release_at = NULL, touched_at = now() WHERE id = $1",
-      [runId, by],
-      transaction,
-    );
-    if (chosen)
-      await database.execute(
-        "UPDATE messages SET state = 'skipped', response = $3, touched_at = now() WHERE run_id = $1 AND NOT (group_key = ANY($2)) AND state = ANY($4)",
-        [runId, chosen, `not chosen by ${by} when the run was released`, fromStates(MESSAGE_MACHINE, "leave-out")],
-        transaction,
-      );
-    await database.execute(
-      "UPDATE messages SET state = 'queued', released_at = now(), touched_at = now() WHERE run_id = $1 AND state = ANY($2)",
-      [runId, fromStates(MESSAGE_MACHINE, "release")],
-      transaction,
-    );
+    await setReleased(database, runId, by, transaction);
+    const why = `not chosen by ${by} when the run was released`;
+    if (chosen) await leaveOut(database, runId, why, { besides: chosen }, transaction);
+    await queueHeld(database, runId, transaction);
     return "released";
   });
   await noteAction(
@@ -101,11 +96,7 @@ async function approve(context: Context, run: RunRow, by: string, transaction: T
       },
     );
   const approvals = [...run.approvals, { by, at: context.now().toISOString() }];
-  await context.database.execute(
-    "UPDATE runs SET approvals = $2, touched_at = now() WHERE id = $1",
-    [run.id, JSON.stringify(approvals)],
-    transaction,
-  );
+  await setApprovals(context.database, run.id, approvals, transaction);
   return approvals.length;
 }
 
@@ -124,11 +115,7 @@ export async function releaseLater(
     throw new CorbixError("CONFLICT", "Cannot set a time: two people have to release this run.", {
       where: `run ${runId}`,
     });
-  const changed = await context.database.execute(
-    "UPDATE runs SET release_at = $2, touched_at = now() WHERE id = $1 AND state = 'held'",
-    [runId, at],
-  );
-  if (changed === 0)
+  if (!(await setReleaseAt(context.database, runId, at)))
     throw new CorbixError("CONFLICT", `Cannot set a time for the run: it is ${run.state}, expected held.`, {
       where: `run ${runId}`,
     });
@@ -139,11 +126,8 @@ export async function releaseLater(
 
 /** Releases the runs whose time has come; one that cannot be released says so in the log and stays held. */
 export async function releaseDue(context: Context): Promise<void> {
-  const due = await context.database.select<{ id: string }>(
-    "UPDATE runs SET release_at = NULL WHERE state = 'held' AND release_at <= $1 RETURNING id",
-    [context.now()],
-  );
-  for (const { id } of due)
+  const due = await takeReleasable(context.database, context.now());
+  for (const id of due)
     await releaseRun(context, id, "the time that was set").catch((error: Error) =>
       context.log.error({ run: id, error: error.message }, "run not released at its time"),
     );
@@ -154,24 +138,11 @@ export async function stopRun(context: Context, runId: string, by: string): Prom
   const { database } = context;
   await getRun(context, runId);
   await database.transaction(async (transaction) => {
-    const run = (await database.models.Run.findByPk(runId, {
-      attributes: ["id", "state"],
-      lock: transaction.LOCK.UPDATE,
-      transaction,
-      raw: true,
-    })) as unknown as RunRow;
+    const run = await lockRun(database, runId, transaction);
     if (!fromStates(RUN_MACHINE, "stop").includes(run.state))
       throw new CorbixError("CONFLICT", `Cannot stop the run: it is ${run.state} already.`, { where: `run ${runId}` });
-    await database.execute(
-      "UPDATE runs SET state = 'stopped', waiting_for = NULL, finished_at = now(), touched_at = now() WHERE id = $1",
-      [runId],
-      transaction,
-    );
-    await database.execute(
-      "UPDATE messages SET state = 'skipped', response = $2, touched_at = now() WHERE run_id = $1 AND state = ANY($3)",
-      [runId, `the run was stopped by ${by}`, fromStates(MESSAGE_MACHINE, "leave-out")],
-      transaction,
-    );
+    await setStopped(database, runId, transaction);
+    await leaveOut(database, runId, `the run was stopped by ${by}`, {}, transaction);
   });
   await noteAction(database, by, "run stopped", runId);
   await announce(database, { kind: "run", subject: runId });

@@ -6,8 +6,12 @@ import type { Context } from "../process/context.js";
 import {
   endStep,
   giveBackStep,
+  goOnRuns,
   type HandedStep,
+  hasWaitingRuns,
   holdStep,
+  lockRunState,
+  moveRun,
   type RunRow,
   StepLost,
   type Transaction,
@@ -35,13 +39,9 @@ export async function asOwner<T>(
   const { database } = context;
   return database.transaction(async (transaction) => {
     await holdStep(database, step, transaction);
-    const [run] = await database.select<{ state: RunState }>(
-      `SELECT state FROM runs WHERE id = $1 FOR ${lock}`,
-      [step.run],
-      transaction,
-    );
-    if (!run || !fromStates(RUN_MACHINE, event).includes(run.state)) throw new StepLost(step);
-    return work({ state: run.state, transaction });
+    const state = await lockRunState(database, step.run, lock, transaction);
+    if (!state || !fromStates(RUN_MACHINE, event).includes(state)) throw new StepLost(step);
+    return work({ state, transaction });
   });
 }
 
@@ -53,8 +53,7 @@ export async function moveOwned(
   also: Partial<RunRow>,
   transaction: Transaction,
 ): Promise<void> {
-  await context.database.models.Run.update({ ...also, state: to }, { where: { id: run }, transaction });
-  await context.database.execute("UPDATE runs SET touched_at = now() WHERE id = $1", [run], transaction);
+  await moveRun(context.database, run, to, also, transaction);
 }
 
 /** The definition cannot work, or a step failed again and again. */
@@ -91,21 +90,14 @@ export async function waitForStore(context: Context, step: HandedStep, error: Co
 /** Lets waiting runs go on where the store takes something again; their steps count as queued anew. */
 export async function goOnWaiting(context: Context): Promise<void> {
   const { database } = context;
-  const waiting = await database.select<{ id: string }>("SELECT id FROM runs WHERE state = 'waiting'");
-  if (waiting.length === 0) return;
+  if (!(await hasWaitingRuns(database))) return;
   try {
     await context.store.probe();
   } catch (error) {
     if (isStoreTrouble(error)) return;
     throw error;
   }
-  const gone = await database.select<{ id: string }>(
-    `WITH on_again AS (
-       UPDATE runs SET state = waiting_for->>'state', waiting_for = NULL, touched_at = now() WHERE state = 'waiting' RETURNING id),
-     queued AS (UPDATE run_steps SET queued_at = now() - interval '1 day' WHERE run_id IN (SELECT id FROM on_again) AND done_at IS NULL)
-     SELECT id FROM on_again`,
-  );
-  for (const { id } of gone) {
+  for (const id of await goOnRuns(database)) {
     context.log.info({ run: id }, "run goes on");
     await announce(database, { kind: "run", subject: id });
   }

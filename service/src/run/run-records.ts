@@ -6,12 +6,12 @@ import { groupScope, ReportMaker, type RunFacts } from "@corbix/core/run";
 import { getReportVersion, templateBytes } from "../library/definitions.js";
 import { identities } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
-import type { ParcelRow, RunRow } from "../records/index.js";
+import { maybeRun, parcelsOfRun, type RunRow, type ShownParcel } from "../records/index.js";
 import { furtherColumnsOf } from "./further-lines.js";
 
 export async function getRun(context: Context, id: string): Promise<RunRow> {
-  const found = await context.database.models.Run.findByPk(id, { raw: true });
-  if (found) return found as unknown as RunRow;
+  const found = await maybeRun(context.database, id);
+  if (found) return found;
   throw new CorbixError("NOT_FOUND", `Cannot find the run \`${id}\`.`, {
     where: "runs",
     advice: "See the list of runs.",
@@ -71,11 +71,6 @@ export async function makerOfRun(context: Context, run: RunRow, report: Report):
   return maker;
 }
 
-export async function parcelsOf(context: Context, runId: string): Promise<Omit<ParcelRow, "lines">[]> {
-  return (await context.database.models.Parcel.findAll({
-    where: { runId },
-    attributes: { exclude: ["lines"] },
-    order: [["number", "ASC"]],
-    raw: true,
-  })) as unknown as ParcelRow[];
+export function parcelsOf(context: Context, runId: string): Promise<ShownParcel[]> {
+  return parcelsOfRun(context.database, runId);
 }

@@ -10,6 +10,7 @@ import { announce } from "../events/events.js";
 import { getReport, newestTemplates } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
 import {
+  addRun,
   addSteps,
   type EditionRow,
   getDataset,
@@ -76,9 +77,9 @@ export async function startRun(context: Context, request: RunRequest, by: string
     startedBy: by,
   };
   const run = await context.database.transaction(async (transaction) => {
-    const created = await context.database.models.Run.create(fields, { transaction });
+    const made = await addRun(context.database, fields, transaction);
     await addSteps(context.database, id, [{ name: "plan" }], transaction);
-    return created.get({ plain: true });
+    return made;
   });
   await context.queue.send({ run: run.id, step: "plan" });
   await noteAction(context.database, by, request.rehearsalTo ? "rehearsal started" : "run started", run.id, {

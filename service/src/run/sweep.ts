@@ -1,9 +1,16 @@
 /** Takes up what processes that are gone have left, and what waits for the store. */
-import { fromStates, MESSAGE_MACHINE } from "@corbix/core/delivery";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import type { Liveness } from "../process/lease/liveness.js";
-import { forgetCalls, idleSteps, removeOldUploads, sweepBlobs } from "../records/index.js";
+import {
+  endWorker,
+  forgetCalls,
+  idleSteps,
+  loseBegun,
+  quietRuns,
+  removeOldUploads,
+  sweepBlobs,
+} from "../records/index.js";
 import { finishRun } from "./release.js";
 import { goOnWaiting } from "./run-moves.js";
 
@@ -29,15 +36,8 @@ export async function sweep(context: Context, liveness?: Liveness): Promise<stri
 
 /** Messages that a process had begun which is gone. */
 async function loseMessages(context: Context): Promise<void> {
-  const unsure = await context.database.select<{ run_id: string }>(
-    `WITH unsure AS (
-       UPDATE messages SET state = 'unsure', response = $1, touched_at = now()
-       WHERE state = ANY($2) AND worker IN (SELECT id FROM workers WHERE ended_at IS NOT NULL) RETURNING id, run_id, attempts),
-     told AS (UPDATE attempts SET outcome = 'unsure', response = $1 FROM unsure WHERE attempts.message_id = unsure.id AND attempts.number = unsure.attempts AND attempts.finished_at IS NULL)
-     SELECT run_id FROM unsure`,
-    [PROCESS_ENDED, fromStates(MESSAGE_MACHINE, "lose")],
-  );
-  for (const run of new Set(unsure.map((message) => message.run_id))) {
+  const unsure = await loseBegun(context.database, PROCESS_ENDED);
+  for (const run of new Set(unsure)) {
     context.log.warn({ run, count: unsure.length }, "messages unsure after a process ended");
     await announce(context.database, { kind: "run", subject: run });
     await finishRun(context, run);
@@ -46,10 +46,7 @@ async function loseMessages(context: Context): Promise<void> {
 
 /** Runs whose last message was written down by a process that could not say so any more. */
 async function finishLeftovers(context: Context): Promise<void> {
-  const quiet = await context.database.select<{ id: string }>(
-    `SELECT id FROM runs WHERE state = 'delivering' AND NOT EXISTS (SELECT 1 FROM messages WHERE run_id = runs.id AND state IN ('queued', 'sending'))`,
-  );
-  for (const { id } of quiet) await finishRun(context, id);
+  for (const id of await quietRuns(context.database)) await finishRun(context, id);
 }
 
 /** Uploads that were looked at but not loaded are kept so long. */
@@ -68,9 +65,6 @@ export async function sweepStore(context: Context): Promise<void> {
 
 /** Marks the processes that one program has been, which is known to have ended, and takes up its work at once. */
 export async function workerEnded(context: Context, worker: string): Promise<void> {
-  await context.database.execute(
-    "UPDATE workers SET ended_at = now() WHERE (id = $1 OR started_as = $1) AND ended_at IS NULL",
-    [worker],
-  );
+  await endWorker(context.database, worker);
   await sweep(context);
 }

@@ -3,7 +3,7 @@ import { onceOf } from "@corbix/core/delivery";
 import { noteAction } from "../audit/audit.js";
 import { getReport, planNextRun } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
-import { getEdition } from "../records/index.js";
+import { dueSchedules, getEdition, takeSchedule, wasReleasedFor } from "../records/index.js";
 import { startRun } from "../run/start-run.js";
 
 /**
@@ -13,17 +13,11 @@ import { startRun } from "../run/start-run.js";
  */
 export async function tick(context: Context): Promise<void> {
   const now = context.now();
-  const due = await context.database.select<{ report: string }>("SELECT report FROM schedules WHERE next_at <= $1", [
-    now.toISOString(),
-  ]);
-  for (const { report: name } of due) {
+  const due = await dueSchedules(context.database, now);
+  for (const name of due) {
     const report = (await getReport(context, name)).definition;
     // Moved on before the run is started: a time is used up once, even if starting fails.
-    const [taken] = await context.database.select<{ report: string }>(
-      "UPDATE schedules SET last_at = $2, next_at = NULL WHERE report = $1 AND next_at <= $2 RETURNING report",
-      [name, now.toISOString()],
-    );
-    if (!taken) continue;
+    if (!(await takeSchedule(context.database, name, now))) continue;
     await planNextRun(context, report, now);
     if (!report.schedule) continue;
     await startScheduled(context, name).catch(async (error: Error) => {
@@ -38,11 +32,7 @@ async function startScheduled(context: Context, name: string): Promise<void> {
   const report = (await getReport(context, name)).definition;
   if (onceOf(report).kind === "edition") {
     const { number } = await getEdition(context.database, report.data);
-    const done = await context.database.select(
-      `SELECT 1 FROM runs WHERE report = $1 AND occasion = $2 AND released_at IS NOT NULL AND rehearsal_to IS NULL AND only_groups IS NULL LIMIT 1`,
-      [name, `edition ${number}`],
-    );
-    if (done.length > 0)
+    if (await wasReleasedFor(context.database, name, `edition ${number}`))
       throw new CorbixError("CONFLICT", `Edition ${number} of ${report.data} was delivered already.`, {
         where: name,
         advice: "Load a newer one, or say in the report what may happen once.",

@@ -1,4 +1,5 @@
 /** Who lives, as the supervising process sees it: by beats that go on, measured with a clock that cannot be set. */
+import { endSilentWorker, livingWorkers } from "../../records/index.js";
 import type { Context } from "../context.js";
 import { SILENCE_MS } from "./lease.js";
 
@@ -19,9 +20,7 @@ export class Liveness {
 
   /** Looks once; gives the processes that are dead now, and have been declared so in the records. */
   async look(): Promise<string[]> {
-    const rows = await this.context.database.select<{ id: string; beat: string }>(
-      "SELECT id, beat::text FROM workers WHERE ended_at IS NULL",
-    );
+    const rows = await livingWorkers(this.context.database);
     const now = process.hrtime.bigint();
     const passed = this.lookedAt === undefined ? 0 : Math.min(LOOK_MS, Number((now - this.lookedAt) / 1_000_000n));
     this.lookedAt = now;
@@ -34,12 +33,7 @@ export class Liveness {
     const silent = [...next].filter(([, one]) => one.silentMs >= SILENCE_MS);
     const dead: string[] = [];
     for (const [id, { beat }] of silent) {
-      // Only if it still stands where it was seen: a beat that came meanwhile counts.
-      const ended = await this.context.database.execute(
-        "UPDATE workers SET ended_at = now() WHERE id = $1 AND beat = $2 AND ended_at IS NULL",
-        [id, beat],
-      );
-      if (ended === 0) continue;
+      if (!(await endSilentWorker(this.context.database, id, beat))) continue;
       dead.push(id);
       next.delete(id);
       this.context.log.warn({ worker: id }, "a process has not shown itself and is declared dead");

@@ -12,7 +12,19 @@ import {
 } from "@corbix/core/run";
 import { announce } from "../../events/events.js";
 import type { Context } from "../../process/context.js";
-import { addSteps, endStep, type HandedStep, type ParcelRow, type RunRow, unpackLines } from "../../records/index.js";
+import {
+  addSteps,
+  earlierDocuments,
+  endStep,
+  failParcel,
+  type HandedStep,
+  hasOpenSteps,
+  keepMade,
+  type ParcelRow,
+  type RunRow,
+  unpackLines,
+  wholeParcel,
+} from "../../records/index.js";
 import { parcelLines } from "../further-lines.js";
 import { asOwner, moveOwned } from "../run-moves.js";
 import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun } from "../run-records.js";
@@ -25,7 +37,7 @@ export async function makeStep(context: Context, step: HandedStep): Promise<void
   const maker = await makerOfRun(context, run, report);
   const facts = await factsOfRun(context, run, report);
   for (const id of step.ids) {
-    const parcel = (await context.database.models.Parcel.findByPk(id, { raw: true })) as unknown as ParcelRow | null;
+    const parcel = await wholeParcel(context.database, id);
     if (parcel?.state !== "planned") continue;
     try {
       await finishParcel(context, { step, run, report, maker, facts, parcel });
@@ -33,10 +45,7 @@ export async function makeStep(context: Context, step: HandedStep): Promise<void
       // What is our own side's is tried again; what template and data cannot do together is the parcel's.
       if (!(error instanceof CorbixError) || ERRORS[error.code].retry) throw error;
       await asOwner(context, step, "all-made", async ({ transaction }) => {
-        await context.database.models.Parcel.update(
-          { state: "failed", error: errorFacts(error) },
-          { where: { id, state: "planned" }, transaction },
-        );
+        await failParcel(context.database, id, errorFacts(error), transaction);
       });
     }
   }
@@ -48,12 +57,7 @@ async function endMaking(context: Context, step: HandedStep): Promise<void> {
   const { database } = context;
   const isLast = await asOwner(context, step, "all-made", async ({ transaction }) => {
     await endStep(database, step, transaction);
-    const left = await database.select(
-      "SELECT 1 FROM run_steps WHERE run_id = $1 AND done_at IS NULL LIMIT 1",
-      [step.run],
-      transaction,
-    );
-    if (left.length > 0) return false;
+    if (await hasOpenSteps(database, step.run, transaction)) return false;
     await addSteps(database, step.run, [{ name: "prove" }], transaction);
     await moveOwned(context, step.run, "proving", {}, transaction);
     return true;
@@ -81,7 +85,7 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
   const group = { key: parcel.groupKey, label: parcel.label, spellings: [parcel.label], rows };
   const place = { number: parcel.number, count: run.parcelCount, further };
   const names = [...new Set(parcel.planned.map((file) => file.file))];
-  const earlier = await earlierDocuments(context, making, names);
+  const earlier = await earlierPeriodsOf(context, making, names);
   const made = makeParcel({
     maker,
     table,
@@ -109,26 +113,21 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
     making.step,
     "all-made",
     async ({ transaction }) => {
-      const [count] = await context.database.models.Parcel.update(
-        { state: "made", findings },
-        { where: { id: parcel.id, state: "planned" }, transaction },
-      );
-      if (count === 0) return;
-      await context.database.models.File.bulkCreate(
-        stored.map(({ file, sha256, section }) => ({ ...fileRow(making, file), sha256, section, rowsDigest: digest })),
-        { transaction },
-      );
-      await context.database.models.Message.bulkCreate(
-        made.messages.map((message) => messageRow(making, message)),
-        { transaction },
-      );
+      const files = stored.map(({ file, sha256, section }) => ({
+        ...fileRow(making, file),
+        sha256,
+        section,
+        rowsDigest: digest,
+      }));
+      const messages = made.messages.map((message) => messageRow(making, message));
+      await keepMade(context.database, parcel.id, { findings, files, messages }, transaction);
     },
     "SHARE",
   );
 }
 
 /** Of documents that grow, what the group was delivered for earlier periods: the newest whole document, and each period's section. */
-async function earlierDocuments(
+async function earlierPeriodsOf(
   context: Context,
   { run, report, parcel }: Making,
   names: readonly string[],
@@ -136,16 +135,8 @@ async function earlierDocuments(
   const found = new Map<string, EarlierPeriods>();
   for (const name of names) {
     if (!report.files[name].grows) continue;
-    const delivered = await context.database.select<{ period: string; sha256: string; section: string | null }>(
-      `SELECT DISTINCT ON (runs.period) runs.period, files.sha256, files.section FROM files
-         JOIN runs ON runs.id = files.run_id
-         LEFT JOIN messages ON messages.parcel_id = files.parcel_id
-        WHERE runs.report = $1 AND files.group_key = $2 AND files.file = $3 AND files.kind = 'docx' AND runs.period < $4
-          AND runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
-          AND (messages.state = 'sent' OR (messages.id IS NULL AND runs.state = 'done'))
-        ORDER BY runs.period, runs.finished_at DESC NULLS LAST, files.id DESC`,
-      [run.report, parcel.groupKey, name, run.period],
-    );
+    const of = { report: run.report, groupKey: parcel.groupKey, file: name, before: run.period };
+    const delivered = await earlierDocuments(context.database, of);
     if (delivered.length === 0) continue;
     const bytes = new Map<string, Uint8Array>();
     for (const digest of delivered.flatMap((one) => one.section ?? []))

@@ -10,6 +10,7 @@ import type { Context } from "../../process/context.js";
 import { tidyMemory } from "../../process/memory.js";
 import {
   addParcelLines,
+  addParcels,
   addRunLines,
   addSteps,
   type EnclosedFile,
@@ -18,11 +19,12 @@ import {
   getEdition,
   groupsHad,
   type HandedStep,
+  noteEnclosed,
   packLines,
-  type RecipientListRow,
   type RunRow,
   readEdition,
   readPeriod,
+  recipientListById,
 } from "../../records/index.js";
 import { type Enclosures, encloseFiles } from "../attachments.js";
 import { type RowsOnce, rowsOnce } from "../delivered-before.js";
@@ -74,12 +76,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   const master = await readMaster(context, run, report, facts);
   tidyMemory();
   const { settings } = await getDataset(database, report.data);
-  const list =
-    run.recipientListId === null
-      ? undefined
-      : ((await database.models.RecipientList.findByPk(run.recipientListId, {
-          raw: true,
-        })) as unknown as RecipientListRow);
+  const list = run.recipientListId === null ? undefined : await recipientListById(database, run.recipientListId);
   const edition = await getEdition(database, report.data, run.editions[report.data]);
   const rows = await rowsOnce(context, run, onceOf(report), edition.columns);
   const known = await groupsHad(database, run.report, run.id);
@@ -135,15 +132,15 @@ async function keepPlan(
     const ids: string[] = [];
     for (let at = 0; at < plan.parcels.length; at += WRITTEN_AT_ONCE) {
       const some = plan.parcels.slice(at, at + WRITTEN_AT_ONCE);
-      const created = await database.models.Parcel.bulkCreate(
+      const made = await addParcels(
+        database,
         some.map((parcel) => ({
           ...parcelRow(run, plan, parcel, enclosures.files.get(parcel.number) ?? []),
           leftOut: enclosures.leftOut.get(parcel.number) ?? null,
           rowKeys: rows?.keys(plan.table, parcel.group) ?? null,
         })),
-        { transaction, returning: ["id"] },
+        transaction,
       );
-      const made = created.map((parcel) => String(parcel.get("id")));
       for (const [index, id] of made.entries())
         for (const { name, table } of plan.further) {
           const rows = some[index].further[name] ?? [];
@@ -154,11 +151,7 @@ async function keepPlan(
     }
     for (const { name, table, rows: all, belongs } of plan.further)
       await addRunLines(database, run.id, { name, table: takeRows(table, all), isShared: !belongs }, transaction);
-    await database.execute(
-      `INSERT INTO parcel_blobs SELECT DISTINCT parcels.id, one->>'sha256' FROM parcels, json_array_elements(enclosed) AS one WHERE run_id = $1`,
-      [run.id],
-      transaction,
-    );
+    await noteEnclosed(database, run.id, transaction);
     const steps =
       ids.length === 0
         ? [{ name: "prove" }]

@@ -5,7 +5,16 @@ import { type MadeParcel, proveRun } from "@corbix/core/run";
 import { announce } from "../../events/events.js";
 import { getIdentity } from "../../mail/identities.js";
 import type { Context } from "../../process/context.js";
-import { endStep, type FileRow, type HandedStep, type MessageRow, type ParcelRow } from "../../records/index.js";
+import {
+  deliveredGroups,
+  endStep,
+  type FileRow,
+  filesOfRun,
+  type HandedStep,
+  type MessageRow,
+  type ParcelRow,
+  provedMessages,
+} from "../../records/index.js";
 import { changedSince } from "../attachments.js";
 import { releaseRun } from "../release.js";
 import { asOwner, moveOwned } from "../run-moves.js";
@@ -17,15 +26,11 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
   const run = await getRun(context, runId);
   if (run.state !== "proving") return;
   const parcels = await parcelsOf(context, runId);
-  const files = (await context.database.models.File.findAll({ where: { runId }, raw: true })) as unknown as FileRow[];
-  const messages = (await context.database.models.Message.findAll({
-    where: { runId },
-    attributes: ["parcelId", "envelope", "html", "text"],
-    raw: true,
-  })) as unknown as MessageRow[];
+  const files = await filesOfRun(context.database, runId);
+  const messages = await provedMessages(context.database, runId);
   const plan = run.plan ?? { rows: { master: 0, inGroups: 0, leftOut: [] }, totals: [], findings: [] };
   const report = await reportOfRun(context, run);
-  const known = await deliveredGroups(context, run.report, runId);
+  const known = await deliveredGroups(context.database, run.report, runId);
   const made: MadeParcel[] = [];
   for (const parcel of parcels)
     made.push(
@@ -56,7 +61,7 @@ async function madeParcel(
   context: Context,
   parcel: Omit<ParcelRow, "lines">,
   files: readonly FileRow[],
-  messages: readonly MessageRow[],
+  messages: readonly Pick<MessageRow, "envelope" | "html" | "text">[],
   known: ReadonlySet<string>,
 ): Promise<MadeParcel> {
   const stored: MadeParcel["files"][number][] = [];
@@ -89,18 +94,12 @@ const TEXT_GROWTH = 1.06;
 const HEADERS = 1_200;
 
 /** About how many bytes a message has as it goes out, with what it takes along. */
-function mailBytes({ html, text }: MessageRow, files: readonly { readonly size: number }[]): number {
+function mailBytes(
+  { html, text }: Pick<MessageRow, "html" | "text">,
+  files: readonly { readonly size: number }[],
+): number {
   const words = (Buffer.byteLength(html) + Buffer.byteLength(text)) * TEXT_GROWTH + HEADERS;
   return Math.round(files.reduce((sum, { size }) => sum + encodedSize(size) + HEADERS / 4, words));
-}
-
-/** Groups that this report has delivered before. */
-async function deliveredGroups(context: Context, report: string, run: string): Promise<ReadonlySet<string>> {
-  const found = await context.database.select<{ group_key: string }>(
-    "SELECT DISTINCT group_key FROM ledger WHERE report = $1 AND run_id <> $2",
-    [report, run],
-  );
-  return new Set(found.map((row) => row.group_key));
 }
 
 const TOO_LARGE = {
