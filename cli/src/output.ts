@@ -40,7 +40,7 @@ export function makeOutput(json: boolean): Output {
 /** Rows under headings, numbers to the right. */
 export function tableText(headings: readonly string[], rows: readonly (readonly (string | number)[])[]): string {
   const isAmount = (cell: string | number): boolean => typeof cell === "number" || /^\s*-?[\d,]+(\.\d+)?$/.test(cell);
-  const right = headings.map((_, column) => rows.length > 0 && rows.every((row) => isAmount(row[column])));
+  const right = headings.map((_, column) => rows.length > 0 && rows.every((row) => isAmount(row[column] ?? "")));
   const blank = {
     top: "",
     "top-mid": "",

@@ -20,10 +20,16 @@ type Part<O, Name extends "path" | "query"> = O extends { parameters: { [K in Na
         ? unknown
         : { readonly [K in Name]?: Value }
     : unknown;
+/** What may be left out may also be undefined: JSON has no word for it. */
+type Sendable<T> = T extends readonly (infer Item)[]
+  ? readonly Sendable<Item>[]
+  : T extends object
+    ? { readonly [Key in keyof T]: object extends Pick<T, Key> ? Sendable<T[Key]> | undefined : Sendable<T[Key]> }
+    : T;
 type Sent<O> = O extends { requestBody: { content: infer Content } }
   ? {
       readonly body: Content extends { "application/json": infer Json }
-        ? Json
+        ? Sendable<Json>
         : Content extends { "text/plain": string }
           ? string
           : Blob | Uint8Array;

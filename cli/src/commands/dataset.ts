@@ -81,7 +81,7 @@ function changeOf(rules: IntakeRules, options: CorrectOptions): SettingsChange {
   const hasRules = options.reset || Object.keys(given).length > 0;
   return {
     ...(hasRules ? { rules: mergeRules(options.reset ? {} : rules, given) } : {}),
-    ...(options.append ? { mode: "append" } : options.replace ? { mode: "replace" } : {}),
+    ...(options.append ? { mode: "append" as const } : options.replace ? { mode: "replace" as const } : {}),
     ...(options.key === undefined ? {} : { key: options.key.split(",").map((one) => one.trim()) }),
   };
 }
@@ -95,7 +95,7 @@ function parseType(text: string): [string, Record<string, string>] {
       advice: 'Write "Due=date day-first", "Fee=number comma" or "Code=text".',
     });
   }
-  const [, column, type, detail] = found;
+  const [, column = "", type = "", detail] = found;
   const name = detail?.endsWith("first") ? "order" : "decimal";
   return [column.trim(), { type, ...(detail === undefined ? {} : { [name]: detail }) }];
 }

@@ -128,7 +128,7 @@ const SIGNS: readonly (readonly [RegExp, GridFilter["is"]])[] = [
 export function parseFilter(text: string): GridFilter {
   for (const [pattern, is] of SIGNS) {
     const found = pattern.exec(text.trim());
-    if (found) return { column: found[1], is, value: (found[2] ?? "").replace(/^"(.*)"$/, "$1") };
+    if (found) return { column: found[1] ?? "", is, value: (found[2] ?? "").replace(/^"(.*)"$/, "$1") };
   }
   throw new CorbixError("BAD_REQUEST", `Cannot understand the filter \`${text}\`.`, {
     where: "--where",

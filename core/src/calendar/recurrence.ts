@@ -14,7 +14,7 @@ export interface Schedule {
   /** First day that counts, `2026-01-01`. */
   readonly from: string;
   /** Last day that counts. */
-  readonly until?: string;
+  readonly until?: string | undefined;
 }
 
 /** A rule that never hits is given up after so many candidates. */

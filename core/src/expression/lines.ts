@@ -20,7 +20,9 @@ export interface LineSet {
 /** Lines beside the group's own. */
 export interface FurtherLines extends LineSet {
   /** What makes a line belong to the group's own: both give the same key. Without it the lines are everybody's. */
-  readonly belongs?: { readonly keyOf: (row: number) => string; readonly ownKeyOf: (ownRow: number) => string };
+  readonly belongs?:
+    | { readonly keyOf: (row: number) => string; readonly ownKeyOf: (ownRow: number) => string }
+    | undefined;
 }
 
 /** The lines of a name. `name` is folded; a scope has seen to it that there are such lines. */

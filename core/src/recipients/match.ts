@@ -32,8 +32,8 @@ export interface MatchRules {
   readonly instead?: readonly {
     readonly group: string;
     readonly to: string;
-    readonly name?: string;
-    readonly copies?: string;
+    readonly name?: string | undefined;
+    readonly copies?: string | undefined;
   }[];
   readonly table?: Table;
   /** Keys of all groups that have rows, where not all of them are matched. */

@@ -23,16 +23,16 @@ export interface BorderLine {
 }
 
 export interface CellBorder {
-  readonly left?: BorderLine;
-  readonly right?: BorderLine;
-  readonly top?: BorderLine;
-  readonly bottom?: BorderLine;
+  readonly left?: BorderLine | undefined;
+  readonly right?: BorderLine | undefined;
+  readonly top?: BorderLine | undefined;
+  readonly bottom?: BorderLine | undefined;
   /** From the lower left corner to the upper right, and from the upper left to the lower right. */
-  readonly up?: BorderLine;
-  readonly down?: BorderLine;
+  readonly up?: BorderLine | undefined;
+  readonly down?: BorderLine | undefined;
   /** Of a table or a rule's range: between its cells. */
-  readonly horizontal?: BorderLine;
-  readonly vertical?: BorderLine;
+  readonly horizontal?: BorderLine | undefined;
+  readonly vertical?: BorderLine | undefined;
 }
 
 export interface CellAlignment {

@@ -27,7 +27,6 @@ const plan = (more: Partial<PlanFacts> = {}): PlanFacts => ({
   rows: { master: 12, inGroups: 9, leftOut: [{ reason: "without Site", count: 3, rowNumbers: [4, 5, 6] }] },
   totals: [],
   findings: [],
-  sealedNames: undefined,
   ...more,
 });
 

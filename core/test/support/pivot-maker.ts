@@ -9,7 +9,7 @@ const KIND = "application/vnd.openxmlformats-officedocument.spreadsheetml";
 /** A field of a pivot's rows or columns. */
 export interface AxisField {
   readonly name: string;
-  readonly form?: "compact" | "outline" | "tabular";
+  readonly form?: "compact" | "outline" | "tabular" | undefined;
   /** Attributes beside those of the form. */
   readonly more?: string;
   /** Items of the template's sample, with attributes: `x` is their place in `shared`. */

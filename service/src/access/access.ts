@@ -30,8 +30,8 @@ export async function hashPassword(password: string): Promise<string> {
 }
 
 async function isPassword(password: string, kept: string): Promise<boolean> {
-  const [salt, hash] = kept.split(":").map((part) => Buffer.from(part, "hex"));
-  return timingSafeEqual(await derive(password, salt, 32), hash);
+  const [salt = "", hash = ""] = kept.split(":");
+  return timingSafeEqual(await derive(password, Buffer.from(salt, "hex"), 32), Buffer.from(hash, "hex"));
 }
 
 /** Tokens are kept as digests, so that the database gives none away. */

@@ -159,7 +159,8 @@ function checkWriter(mail: ParsedMail, box: Box): void {
 
 function oneTable(mail: ParsedMail): { name: string; content: Buffer } {
   const tables = mail.attachments.filter((attachment) => TABLE_NAME.test(attachment.filename ?? ""));
-  if (tables.length === 1) return { name: tables[0].filename ?? "attachment", content: tables[0].content };
+  const [table, ...others] = tables;
+  if (table && others.length === 0) return { name: table.filename ?? "attachment", content: table.content };
   throw new CorbixError(
     "BAD_TABLE_FILE",
     tables.length === 0

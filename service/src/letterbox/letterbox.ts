@@ -115,7 +115,7 @@ export async function openLetterbox(context: Site, port: number): Promise<Letter
 /** Whether more came within the last second than a rule takes. */
 function isTooFast(recent: number[], rule: LetterboxRule): boolean {
   const now = Date.now();
-  while (recent.length > 0 && recent[0] < now - 1000) recent.shift();
+  while ((recent[0] ?? now) < now - 1000) recent.shift();
   if (recent.length >= rule.perSecond) return true;
   recent.push(now);
   return false;

@@ -254,7 +254,7 @@ export async function exportList(
     return { bytes: Buffer.from(text), type: "text/csv; charset=utf-8" };
   }
   const table: Table = {
-    columns: header.map((name, index) => ({ name, type: "text", values: rows.map((row) => row[index]) })),
+    columns: header.map((name, index) => ({ name, type: "text", values: rows.map((row) => row[index] ?? null) })),
     rowCount: rows.length,
     rowNumbers: rows.map((_, index) => index + 2),
   };

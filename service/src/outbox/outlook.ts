@@ -17,7 +17,8 @@ export async function deliveryOutlook(context: Context, run: RunRow): Promise<Ou
 }
 
 function groupOutlook(run: RunRow, rows: readonly OutlookRow[], zone: string): GroupOutlook {
-  const [{ label, left_out: leftOut }] = rows;
+  const label = rows[0]?.label ?? "";
+  const leftOut = rows[0]?.left_out ?? null;
   const messages = rows.filter((row) => row.message_id !== null && row.envelope !== null);
   if (messages.length === 0) return { label, what: "none", messages: 0, ...(leftOut === null ? {} : { why: leftOut }) };
   const due = messages.map((row) => {

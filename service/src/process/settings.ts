@@ -137,7 +137,7 @@ export function readSettings(environment: Readonly<Record<string, string | undef
   }
   const result = settingsSchema.safeParse({ ...(fromFile as object), ...fromEnvironment });
   if (!result.success) {
-    const key = String(result.error.issues[0].path[0] ?? "");
+    const key = String(result.error.issues[0]?.path[0] ?? "");
     throw new CorbixError("BAD_SETTING", `Cannot use the settings: ${describeProblems(result.error)}.`, {
       where: key === "" ? path : `${environmentName(key)} or ${path}`,
       advice: "All settings are told in docs/operating.md.",

@@ -74,7 +74,9 @@ export async function doStep(context: Context, name: string, step: HandedStep): 
   const started = process.hrtime.bigint();
   const facts = { run: step.run, step: step.name, token: step.token };
   try {
-    await STEPS[name](context, step);
+    const work = STEPS[name];
+    if (!work) throw new Error(`there is no step called ${name}`);
+    await work(context, step);
     await giveBack(context, step);
     context.log.debug({ ...facts, ms: Number((process.hrtime.bigint() - started) / 1_000_000n) }, "step");
   } catch (error) {

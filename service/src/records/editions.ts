@@ -179,7 +179,7 @@ export async function packedEdition(
     [edition.id, [ROW_NUMBERS, ...indexes], only.numbers ?? null],
   );
   return {
-    columns: indexes.map((at) => edition.columns[at]),
+    columns: indexes.flatMap((at) => edition.columns[at] ?? []),
     rowCount: pieces
       .filter((piece) => piece.column_number === ROW_NUMBERS)
       .reduce((sum, piece) => sum + piece.row_count, 0),
@@ -253,6 +253,7 @@ async function firstRowNumbers(database: Database, edition: EditionRow, piece: n
     "SELECT data FROM edition_pieces WHERE edition_id = $1 AND column_number = $2 AND number = $3",
     [edition.id, ROW_NUMBERS, piece],
   );
+  if (!found) return [];
   const data = unpackColumn(found.data);
   return data.kind === "numbers" ? Array.from(data.numbers.subarray(0, 100)) : [];
 }
@@ -288,13 +289,14 @@ export async function readChanges(
       skip -= count;
       continue;
     }
-    const [{ data }] = await database.select<{ data: Buffer }>(
+    const [packed] = await database.select<{ data: Buffer }>(
       "SELECT data FROM edition_changes WHERE edition_id = $1 AND number = $2",
       [edition.id, number],
     );
-    const { rows, raw } = JSON.parse(inflateSync(data).toString("utf8")) as Pick<ChangedCells, "rows" | "raw">;
+    if (!packed) continue;
+    const { rows, raw } = JSON.parse(inflateSync(packed.data).toString("utf8")) as Pick<ChangedCells, "rows" | "raw">;
     const to = Math.min(count, skip + wanted.count - cells.length);
-    for (let at = skip; at < to; at++) cells.push({ column, kind, row: rows[at], raw: raw[at] });
+    for (let at = skip; at < to; at++) cells.push({ column, kind, row: rows[at] ?? 0, raw: raw[at] ?? "" });
     skip = 0;
   }
   return { total: chosen.reduce((sum, one) => sum + one.count, 0), cells };

@@ -17,7 +17,10 @@ export function unpackLines(columns: readonly ColumnInfo[], pieces: readonly Buf
   const read = pieces.map((piece) => JSON.parse(inflateSync(piece).toString("utf8")) as Packed);
   const rowNumbers = read.flatMap((piece) => piece.rowNumbers);
   return {
-    columns: columns.map((column, index) => ({ ...column, values: read.flatMap((piece) => piece.columns[index]) })),
+    columns: columns.map((column, index) => ({
+      ...column,
+      values: read.flatMap((piece) => piece.columns[index] ?? []),
+    })),
     rowCount: rowNumbers.length,
     rowNumbers,
   };

@@ -26,7 +26,7 @@ export function encloseFiles(
 function sourceOf(context: Context, run: Pick<RunRow, "templates">): AttachmentSource {
   const root = attachFolder(context);
   return {
-    fixed: (name) => context.store.get(run.templates[name]),
+    fixed: (name) => context.store.get(run.templates[name] ?? ""),
     list: async (folder) => {
       const entries = await readdir(join(root, folder), { withFileTypes: true }).catch(() => []);
       return entries.filter((entry) => entry.isFile()).map((entry) => entry.name);

@@ -90,7 +90,7 @@ async function deliveredContents(
       for (let row = 0; row < table.rowCount; row++) days.set(`${parcel.groupKey} ${digest(row)}`, parcel.day);
     }
     if (parcels.length < BATCH) return days;
-    after = parcels[parcels.length - 1].id;
+    after = parcels.at(-1)?.id ?? after;
   }
 }
 

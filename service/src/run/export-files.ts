@@ -83,7 +83,7 @@ export async function zipOfRun(context: Context, runId: string, groups?: readonl
     files: files.map(({ file }, index) => ({
       path: context.store.pathOf(file.sha256),
       sha256: file.sha256,
-      name: paths[index],
+      name: paths[index] ?? file.path,
     })),
   });
 }
@@ -136,7 +136,7 @@ export async function writeOut(
   checkCollisions(paths, runId);
   const planned = await Promise.all(
     files.map(async ({ file }, index) => {
-      const path = resolve(folder, ...paths[index].split("/"));
+      const path = resolve(folder, ...(paths[index] ?? file.path).split("/"));
       if (!path.startsWith(root + sep))
         throw new CorbixError("NOT_ALLOWED", `Cannot write "${file.path}": it lies outside of the outgoing folder.`, {
           where: folder,
@@ -186,7 +186,7 @@ async function writeAll(
   } catch (error) {
     for (const path of linked) await rm(path, { force: true });
     const { code } = error as NodeJS.ErrnoException;
-    if (code === "EEXIST") throw clash(files[linked.length].path, folder);
+    if (code === "EEXIST") throw clash(files[linked.length]?.path ?? folder, folder);
     if (code === "ENOSPC" || code === "EDQUOT")
       throw new CorbixError("NO_SPACE", "Cannot write the files: no space is left in the outgoing folder.", {
         where: folder,

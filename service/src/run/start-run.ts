@@ -26,17 +26,17 @@ import { choosePeriod } from "./open-periods.js";
 export interface RunRequest {
   readonly report: string;
   /** Key of the period, such as 2026-10; without it the earliest that is over and not delivered. */
-  readonly period?: string;
+  readonly period?: string | undefined;
   /** Number of the edition; without it the newest. */
-  readonly edition?: number;
+  readonly edition?: number | undefined;
   /** Address that gets all messages, each marked with who would have got it. */
-  readonly rehearsalTo?: string;
+  readonly rehearsalTo?: string | undefined;
   /** Groups as written; all if not given. */
-  readonly groups?: readonly string[];
+  readonly groups?: readonly string[] | undefined;
   /** Only these rows of the edition, by their number in the origin: the result of a search. */
   readonly rows?: { readonly rowNumbers: readonly number[]; readonly why: string };
   /** Why groups that were delivered already get theirs again. */
-  readonly again?: string;
+  readonly again?: string | undefined;
 }
 
 /** Fixes everything a run depends on and queues its plan. Throws what is missing. */

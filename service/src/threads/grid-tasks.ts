@@ -97,7 +97,7 @@ export function look(task: LookTask): Look | undefined {
   const rows = [...open.found.subarray(task.first, task.first + task.count)];
   return {
     columns: grid.columns.map(columnInfo),
-    rowNumbers: rows.map((row) => grid.rowNumbers[row]),
+    rowNumbers: rows.map((row) => grid.rowNumbers[row] ?? 0),
     rows: rows.map((row) => grid.cells(row)),
     total: open.found.length,
     of: grid.rowCount,
@@ -111,7 +111,7 @@ export function profile(task: ProfileTask): readonly ColumnProfile[] | undefined
 
 export function foundRowNumbers(task: Omit<ProfileTask, "columns">): readonly number[] | undefined {
   const open = found(task.key, task.query);
-  return open && [...open.found].map((row) => open.grid.rowNumbers[row]);
+  return open && [...open.found].map((row) => open.grid.rowNumbers[row] ?? 0);
 }
 
 /** Place of a row of the origin among those found: where a grid has to scroll to. */

@@ -87,7 +87,7 @@ export function load(task: LoadTask): LoadResult {
     difference,
     preview: {
       rowNumbers: table.rowNumbers.slice(0, shown),
-      rows: Array.from({ length: shown }, (_, row) => table.columns.map((column) => column.values[row])),
+      rows: Array.from({ length: shown }, (_, row) => table.columns.map((column) => column.values[row] ?? null)),
     },
   };
 }

@@ -118,7 +118,7 @@ describe("sending", () => {
     ["a full mailbox for now", 452, "later"],
     ["an unknown mailbox", 550, "refused"],
   ] as const)("tells %s from the other", async (_, code, kind) => {
-    const port = await smtp({ onRcptTo: reply(code, "not here") as SMTPServerOptions["onRcptTo"] });
+    const port = await smtp({ onRcptTo: reply(code, "not here") as NonNullable<SMTPServerOptions["onRcptTo"]> });
     expect(await senderTo(port).send(await mail())).toMatchObject({
       kind,
       response: expect.stringContaining("not here"),

@@ -43,7 +43,7 @@ export interface ReplaceOptions {
 /** `what` are a word, what stands in its place, and files and folders; with a list files and folders only. */
 export async function replace(what: readonly string[], options: ReplaceOptions, output: Output): Promise<number> {
   const { list } = options;
-  const pairs = list === undefined ? [{ from: what[0], to: what[1] ?? "" }] : await readPairs(list);
+  const pairs = list === undefined ? [{ from: what[0] ?? "", to: what[1] ?? "" }] : await readPairs(list);
   const paths = list === undefined ? what.slice(2) : what;
   if (pairs.some(({ from }) => from === ""))
     throw new CorbixError("BAD_REQUEST", "Cannot replace nothing: the word to be replaced is blank.", {});
@@ -94,7 +94,7 @@ async function filesIn(paths: readonly string[]): Promise<{ path: string; target
   const found: { path: string; target: string }[] = [];
   for (const path of paths) {
     if (!(await isFolder(path))) {
-      const [, stem, ending] = /^(.*?)(\.[^.]*)?$/.exec(basename(path)) ?? [];
+      const [, stem = "", ending] = /^(.*?)(\.[^.]*)?$/.exec(basename(path)) ?? [];
       found.push({ path, target: uniqueName(stem, ending ?? "", taken) });
       continue;
     }
@@ -111,8 +111,8 @@ async function readPairs(list: string): Promise<WordPair[]> {
     throw new CorbixError("BAD_REQUEST", "Cannot read the list: it needs two columns, a word and what it becomes.", {
       where: list,
     });
-  const [from, to] = table.columns.map((column) => column.values.map((cell) => String(cell ?? "")));
-  const pairs = from.map((word, at) => ({ from: word, to: to[at] }));
+  const [from = [], to = []] = table.columns.map((column) => column.values.map((cell) => String(cell ?? "")));
+  const pairs = from.map((word, at) => ({ from: word, to: to[at] ?? "" }));
   const isHeading = pairs[0]?.from.toLowerCase() === "from" && pairs[0].to.toLowerCase() === "to";
   return isHeading ? pairs.slice(1) : pairs;
 }

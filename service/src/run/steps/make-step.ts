@@ -134,14 +134,14 @@ async function earlierPeriodsOf(
 ): Promise<Map<string, EarlierPeriods>> {
   const found = new Map<string, EarlierPeriods>();
   for (const name of names) {
-    if (!report.files[name].grows) continue;
+    if (!report.files[name]?.grows) continue;
     const of = { report: run.report, groupKey: parcel.groupKey, file: name, before: run.period };
     const delivered = await earlierDocuments(context.database, of);
-    if (delivered.length === 0) continue;
+    const newest = delivered.at(-1);
+    if (!newest) continue;
     const bytes = new Map<string, Uint8Array>();
     for (const digest of delivered.flatMap((one) => one.section ?? []))
       bytes.set(digest, await context.store.get(digest));
-    const newest = delivered[delivered.length - 1];
     const whole = await context.store.get(newest.sha256);
     found.set(name, {
       periods: delivered.map(({ period, section }) => ({
@@ -165,7 +165,7 @@ function sealOf(run: RunRow): Seal {
 }
 
 function fileRow({ run, report, parcel }: Making, file: ParcelFile) {
-  const template = report.files[file.file].template;
+  const template = report.files[file.file]?.template;
   return {
     runId: run.id,
     parcelId: parcel.id,

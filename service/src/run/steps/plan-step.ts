@@ -143,7 +143,7 @@ async function keepPlan(
       );
       for (const [index, id] of made.entries())
         for (const { name, table } of plan.further) {
-          const rows = some[index].further[name] ?? [];
+          const rows = some[index]?.further[name] ?? [];
           if (rows.length > 0) await addParcelLines(database, id, name, takeRows(table, rows), transaction);
         }
       ids.push(...made);
