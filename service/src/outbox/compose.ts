@@ -21,13 +21,13 @@ import { mailParts } from "@corbix/core/run";
 import { signatureOf } from "../mail/dkim.js";
 import { mayReceive, type OpenIdentity } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
-import type { BareMessage, MessageFile, MessageParcel, MessageRow, RunRow } from "../records/index.js";
+import type { BareMessage, MessageFile, MessageParcel, MessageRow, RunRow, SentRun } from "../records/index.js";
 import { maySendAs } from "../run/delivery-checks.js";
 import { downloadLink } from "./links.js";
 
 /** All that a message is made of. */
 export interface MessageFacts {
-  readonly run: RunRow;
+  readonly run: SentRun;
   readonly report: Report;
   readonly parcel: MessageParcel;
   readonly files: readonly MessageFile[];
@@ -221,7 +221,7 @@ function attachedFiles(message: BareMessage, { run, parcel, files }: MessageFact
   });
 }
 
-function checkProvenance(run: RunRow, parcel: MessageFacts["parcel"], message: BareMessage, file: MessageFile): void {
+function checkProvenance(run: SentRun, parcel: MessageFacts["parcel"], message: BareMessage, file: MessageFile): void {
   const { provenance } = file;
   const same =
     file.runId === run.id &&

@@ -17,8 +17,8 @@ import {
   identityNames,
   leaveOut,
   letIdentityGo,
-  type RunRow,
   restIdentity,
+  type SentRun,
   sentRun,
   setSlotWait,
   slotWaitMs,
@@ -392,7 +392,7 @@ class IdentitySender {
 }
 
 /** A rehearsal goes to its own address, and counts for nobody. */
-function rehearsed(message: BareMessage, run: RunRow): Due {
+function rehearsed(message: BareMessage, run: SentRun): Due {
   const { to } = envelopeOf(message, run);
   const addresses = to.map((one) => one.address).filter((address) => message.results[address]?.state !== "taken");
   return { addresses, people: addresses, isRepeat: false };
@@ -407,7 +407,7 @@ function hadAlready({ by, hasRows }: Had): string {
 }
 
 interface RunFacts {
-  readonly run: RunRow;
+  readonly run: SentRun;
   readonly report: Report;
 }
 

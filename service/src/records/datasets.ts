@@ -1,6 +1,7 @@
 /** Datasets and their editions as lists show them, and what is set once for a dataset. */
 import { createHash } from "node:crypto";
 import type { Database } from "./database.js";
+import { findRow, findRows } from "./find.js";
 import type { DatasetRow, DatasetSettings, EditionRow } from "./models.js";
 import { containing, type Page, type PageWish, selectPage } from "./page.js";
 
@@ -96,7 +97,7 @@ export async function replaceDatasetSettings(
 }
 
 export async function allDatasets(database: Database): Promise<DatasetRow[]> {
-  return (await database.models.Dataset.findAll({ order: [["name", "ASC"]], raw: true })) as unknown as DatasetRow[];
+  return findRows(database.models.Dataset, { order: [["name", "ASC"]] });
 }
 
 /** The columns of each dataset's newest edition. */
@@ -109,17 +110,11 @@ export function newestColumns(
 }
 
 export async function maybeDataset(database: Database, name: string): Promise<DatasetRow | undefined> {
-  const found = await database.models.Dataset.findOne({ where: { name }, raw: true });
-  return (found ?? undefined) as unknown as DatasetRow | undefined;
+  return findRow(database.models.Dataset, { where: { name } });
 }
 
 export async function newestEditionOf(database: Database, dataset: number): Promise<EditionRow | undefined> {
-  const found = await database.models.Edition.findOne({
-    where: { datasetId: dataset },
-    order: [["number", "DESC"]],
-    raw: true,
-  });
-  return (found ?? undefined) as unknown as EditionRow | undefined;
+  return findRow(database.models.Edition, { where: { datasetId: dataset }, order: [["number", "DESC"]] });
 }
 
 /** Whether anything was loaded or defined yet. */

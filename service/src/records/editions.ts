@@ -4,6 +4,7 @@ import { type PackedTable, PIECE_ROWS, type Piece, ROW_NUMBERS, unpackTable } fr
 import { type ChangedCells, type Table, unpackColumn } from "@corbix/core/table";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database.js";
+import { findRow, findRows, getRow } from "./find.js";
 import type { DatasetRow, EditionRow } from "./models.js";
 
 export interface NewEdition
@@ -50,12 +51,11 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
         advice: "Load the file again.",
       });
     }
-    const same = (await models.Edition.findOne({
+    const same = await findRow(models.Edition, {
       where: { datasetId: id, sha256: edition.sha256 },
       order: [["number", "DESC"]],
       transaction,
-      raw: true,
-    })) as unknown as EditionRow | null;
+    });
     const sameBytes = {
       code: "same-bytes",
       severity: "note" as const,
@@ -132,7 +132,7 @@ async function writePieces(
 
 /** A dataset by name. Throws `NOT_FOUND` with a near name. */
 export async function getDataset(database: Database, name: string): Promise<DatasetRow> {
-  const all = (await database.models.Dataset.findAll({ raw: true })) as unknown as DatasetRow[];
+  const all = await findRows(database.models.Dataset, {});
   const found = all.find((dataset) => dataset.name === name);
   if (found) return found;
   throw new CorbixError("NOT_FOUND", `Cannot find the dataset \`${name}\`.`, {
@@ -148,12 +148,11 @@ export async function getDataset(database: Database, name: string): Promise<Data
 /** An edition of a dataset: the numbered one, or the newest. Throws `NOT_FOUND`. */
 export async function getEdition(database: Database, dataset: string, number?: number): Promise<EditionRow> {
   const { id } = await getDataset(database, dataset);
-  const found = await database.models.Edition.findOne({
+  const found = await findRow(database.models.Edition, {
     where: { datasetId: id, ...(number === undefined ? {} : { number }) },
     order: [["number", "DESC"]],
-    raw: true,
   });
-  if (found) return found as unknown as EditionRow;
+  if (found) return found;
   throw new CorbixError("NOT_FOUND", `Cannot find edition ${number ?? 1} of \`${dataset}\`.`, {
     where: "datasets",
     advice: "Load a file into it first.",
@@ -161,7 +160,7 @@ export async function getEdition(database: Database, dataset: string, number?: n
 }
 
 export async function getEditionById(database: Database, id: number): Promise<EditionRow> {
-  return (await database.models.Edition.findByPk(id, { raw: true, rejectOnEmpty: true })) as unknown as EditionRow;
+  return getRow(database.models.Edition, { where: { id } });
 }
 
 /** Pieces of an edition as they are kept; of some columns, and of some pieces' numbers, if named. */

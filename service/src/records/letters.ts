@@ -1,5 +1,7 @@
 /** What the letterbox got, and the rules by which it does something wrong. */
+
 import type { Database } from "./database.js";
+import { findRow } from "./find.js";
 import type { LetterRow } from "./models.js";
 import { containing, type Page, type PageWish, selectPage, textLike } from "./page.js";
 
@@ -25,8 +27,7 @@ export function pageOfLetters(
 }
 
 export async function maybeLetter(database: Database, id: string): Promise<LetterRow | undefined> {
-  const found = await database.models.Letter.findByPk(id, { raw: true });
-  return (found ?? undefined) as unknown as LetterRow | undefined;
+  return findRow(database.models.Letter, { where: { id } });
 }
 
 export interface RuleRow<Rule> {

@@ -1,5 +1,7 @@
 /** Templates and reports, each in versions that are never changed. */
+
 import type { Database } from "./database.js";
+import { findRow, getRow } from "./find.js";
 import type { ReportVersionRow, TemplateVersionRow } from "./models.js";
 import { containing, type Page, type PageWish, selectPage } from "./page.js";
 
@@ -53,12 +55,7 @@ export function newestTemplates(database: Database): Promise<TemplateVersionRow[
 }
 
 export async function maybeTemplate(database: Database, name: string): Promise<TemplateVersionRow | undefined> {
-  const found = await database.models.TemplateVersion.findOne({
-    where: { name },
-    order: [["number", "DESC"]],
-    raw: true,
-  });
-  return (found ?? undefined) as unknown as TemplateVersionRow | undefined;
+  return findRow(database.models.TemplateVersion, { where: { name }, order: [["number", "DESC"]] });
 }
 
 /** The newest version of each report, by name. */
@@ -67,20 +64,11 @@ export function newestReports(database: Database): Promise<ReportVersionRow[]> {
 }
 
 export async function maybeReport(database: Database, name: string): Promise<ReportVersionRow | undefined> {
-  const found = await database.models.ReportVersion.findOne({
-    where: { name },
-    order: [["number", "DESC"]],
-    raw: true,
-  });
-  return (found ?? undefined) as unknown as ReportVersionRow | undefined;
+  return findRow(database.models.ReportVersion, { where: { name }, order: [["number", "DESC"]] });
 }
 
 export async function reportVersion(database: Database, name: string, number: number): Promise<ReportVersionRow> {
-  return (await database.models.ReportVersion.findOne({
-    where: { name, number },
-    raw: true,
-    rejectOnEmpty: true,
-  })) as unknown as ReportVersionRow;
+  return getRow(database.models.ReportVersion, { where: { name, number } });
 }
 
 /** Keeps a version; `undefined` where its number is taken, since somebody else saved meanwhile. */

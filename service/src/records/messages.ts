@@ -4,6 +4,7 @@ import { fromStates, MESSAGE_MACHINE } from "@corbix/core/delivery";
 import type { ReportedRecipient } from "@corbix/core/message";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database.js";
+import { findRow, findRows, getRow } from "./find.js";
 import type { MessageRow, MessageState, ParcelRow, RunRow } from "./models.js";
 import { containing, type Page, type PageWish, selectPage, somebodyLike, textLike } from "./page.js";
 import type { ListedMessage } from "./parcels.js";
@@ -175,8 +176,7 @@ export async function loseBegun(database: Database, why: string): Promise<string
 }
 
 export async function maybeMessage(database: Database, id: string): Promise<MessageRow | undefined> {
-  const found = await database.models.Message.findByPk(id, { raw: true });
-  return (found ?? undefined) as unknown as MessageRow | undefined;
+  return findRow(database.models.Message, { where: { id } });
 }
 
 /** A message without its bytes, locked. */
@@ -185,13 +185,12 @@ export async function lockMessage(
   id: string,
   transaction: Transaction,
 ): Promise<Omit<MessageRow, "mime">> {
-  return (await database.models.Message.findByPk(id, {
-    attributes: { exclude: ["mime"] },
+  return getRow(database.models.Message, {
+    where: { id },
+    besides: ["mime"],
     lock: transaction.LOCK.UPDATE,
     transaction,
-    raw: true,
-    rejectOnEmpty: true,
-  })) as unknown as Omit<MessageRow, "mime">;
+  });
 }
 
 export async function runOfMessage(
@@ -291,18 +290,15 @@ export async function lockReported(
   messageId: string,
   transaction: Transaction,
 ): Promise<MessageRow | undefined> {
-  const [found] = await database.models.Message.findAll({
+  return findRow(database.models.Message, {
     where: { messageId },
-    attributes: ["id", "runId", "state", "results", "response", "envelope"],
     order: [
       ["sentAt", "DESC NULLS LAST"],
       ["id", "DESC"],
     ],
     lock: transaction.LOCK.UPDATE,
     transaction,
-    raw: true,
   });
-  return found as unknown as MessageRow | undefined;
 }
 
 /** Keeps a report of delivery; false where the same one is there already. */
@@ -347,9 +343,5 @@ export async function provedMessages(
   database: Database,
   run: string,
 ): Promise<Pick<MessageRow, "parcelId" | "envelope" | "html" | "text">[]> {
-  return (await database.models.Message.findAll({
-    where: { runId: run },
-    attributes: ["parcelId", "envelope", "html", "text"],
-    raw: true,
-  })) as unknown as Pick<MessageRow, "parcelId" | "envelope" | "html" | "text">[];
+  return findRows(database.models.Message, { where: { runId: run }, only: ["parcelId", "envelope", "html", "text"] });
 }

@@ -1,6 +1,7 @@
 /** Parcels as lists and pages show them. */
 import type { Transaction } from "sequelize";
 import type { Database } from "./database.js";
+import { findRow, findRows } from "./find.js";
 import type { FileRow, MessageRow, MessageState, ParcelRow } from "./models.js";
 import { type Condition, containing, countRows, type Page, type PageWish, selectPage, somebodyLike } from "./page.js";
 
@@ -67,12 +68,7 @@ export async function pageOfParcels(
 
 /** A parcel whole but for its rows; `undefined` where the run has none of that number. */
 export async function parcelOfRun(database: Database, run: string, number: number): Promise<ShownParcel | undefined> {
-  const found = await database.models.Parcel.findOne({
-    where: { runId: run, number },
-    attributes: { exclude: ["lines"] },
-    raw: true,
-  });
-  return (found ?? undefined) as unknown as ShownParcel | undefined;
+  return findRow(database.models.Parcel, { where: { runId: run, number }, besides: ["lines"] });
 }
 
 export type ListedFile = Pick<FileRow, "id" | "parcelId" | "path" | "kind" | "size" | "pages" | "sha256">;
@@ -136,8 +132,7 @@ export async function linesOfParcelNumber(
 }
 
 export async function fileById(database: Database, id: string): Promise<FileRow | undefined> {
-  const found = await database.models.File.findByPk(id, { raw: true });
-  return (found ?? undefined) as unknown as FileRow | undefined;
+  return findRow(database.models.File, { where: { id } });
 }
 
 /** Groups of a run by key and name, in order. */
@@ -153,23 +148,16 @@ export function groupsOfRun(
 
 /** All parcels of a run without their rows, in order. */
 export async function parcelsOfRun(database: Database, run: string): Promise<ShownParcel[]> {
-  return (await database.models.Parcel.findAll({
-    where: { runId: run },
-    attributes: { exclude: ["lines"] },
-    order: [["number", "ASC"]],
-    raw: true,
-  })) as unknown as ShownParcel[];
+  return findRows(database.models.Parcel, { where: { runId: run }, besides: ["lines"], order: [["number", "ASC"]] });
 }
 
 export async function parcelById(database: Database, id: string): Promise<ShownParcel | undefined> {
-  const found = await database.models.Parcel.findByPk(id, { attributes: { exclude: ["lines"] }, raw: true });
-  return (found ?? undefined) as unknown as ShownParcel | undefined;
+  return findRow(database.models.Parcel, { where: { id }, besides: ["lines"] });
 }
 
 /** A parcel with its rows. */
 export async function wholeParcel(database: Database, id: string): Promise<ParcelRow | undefined> {
-  const found = await database.models.Parcel.findByPk(id, { raw: true });
-  return (found ?? undefined) as unknown as ParcelRow | undefined;
+  return findRow(database.models.Parcel, { where: { id } });
 }
 
 /** Adds parcels; gives their ids in the same order. */
@@ -226,20 +214,15 @@ export async function failParcel(
 
 /** The files of a run, in the order they were made. */
 export async function filesOfRun(database: Database, run: string): Promise<FileRow[]> {
-  return (await database.models.File.findAll({
-    where: { runId: run },
-    order: [["id", "ASC"]],
-    raw: true,
-  })) as unknown as FileRow[];
+  return findRows(database.models.File, { where: { runId: run }, order: [["id", "ASC"]] });
 }
 
 /** The files of one parcel; without those whose bytes were deleted, if so asked. */
 export async function filesOfParcel(database: Database, parcel: string, isThere = false): Promise<FileRow[]> {
-  return (await database.models.File.findAll({
+  return findRows(database.models.File, {
     where: { parcelId: parcel, ...(isThere ? { removedAt: null } : {}) },
     order: [["id", "ASC"]],
-    raw: true,
-  })) as unknown as FileRow[];
+  });
 }
 
 /** What a group was delivered as a growing document for periods before one, the earliest first; of each period the newest. */

@@ -1,13 +1,14 @@
 /** The shared recipient list in versions, each following another. */
+
 import type { Database } from "./database.js";
+import { findRow } from "./find.js";
 import { unlessTaken } from "./library.js";
 import type { RecipientListRow } from "./models.js";
 import { type Page, type PageWish, selectPage } from "./page.js";
 
 /** The shared list as it is now; `undefined` where nobody has given one. */
 export async function newestRecipients(database: Database): Promise<RecipientListRow | undefined> {
-  const found = await database.models.RecipientList.findOne({ order: [["id", "DESC"]], raw: true });
-  return (found ?? undefined) as unknown as RecipientListRow | undefined;
+  return findRow(database.models.RecipientList, { order: [["id", "DESC"]] });
 }
 
 /** Keeps a version after the one it was made from; `undefined` where another has followed that one meanwhile. */
@@ -38,6 +39,5 @@ export function pageOfRecipientLists(
 }
 
 export async function recipientListById(database: Database, id: number): Promise<RecipientListRow | undefined> {
-  const found = await database.models.RecipientList.findByPk(id, { raw: true });
-  return (found ?? undefined) as unknown as RecipientListRow | undefined;
+  return findRow(database.models.RecipientList, { where: { id } });
 }

@@ -3,6 +3,7 @@ import { fromStates, ON_ITS_WAY, RUN_MACHINE } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database.js";
+import { findRow, getRow } from "./find.js";
 import type { MessageState, ParcelRow, RunRow, RunState } from "./models.js";
 import { type Page, type PageWish, selectPage } from "./page.js";
 
@@ -74,6 +75,8 @@ export interface RunProgress {
   readonly messages: Readonly<Partial<Record<MessageState, number>>>;
 }
 
+type Counts = { readonly parcels: Record<string, number>; readonly messages: Record<string, number> };
+
 /** Progress of several runs, in one question. */
 export async function progressOf(database: Database, runs: readonly string[]): Promise<Map<string, RunProgress>> {
   const counts = await database.select<{ run: string; kind: "parcels" | "messages"; state: string; count: number }>(
@@ -81,29 +84,21 @@ export async function progressOf(database: Database, runs: readonly string[]): P
      UNION ALL SELECT run_id, 'messages', state, count(*)::int FROM messages WHERE run_id = ANY($1) GROUP BY run_id, state`,
     [runs],
   );
-  const progress = new Map(
-    runs.map((run) => [run, { parcels: {}, messages: {} } as Record<string, Record<string, number>>]),
-  );
+  const progress = new Map(runs.map((run) => [run, { parcels: {}, messages: {} } as Counts]));
   for (const { run, kind, state, count } of counts) {
     const own = progress.get(run)?.[kind];
     if (own) own[state] = count;
   }
-  return progress as unknown as Map<string, RunProgress>;
+  return progress;
 }
 
 export async function maybeRun(database: Database, id: string): Promise<RunRow | undefined> {
-  const found = await database.models.Run.findByPk(id, { raw: true });
-  return (found ?? undefined) as unknown as RunRow | undefined;
+  return findRow(database.models.Run, { where: { id } });
 }
 
 /** A run, locked: whoever has it first decides. */
 export async function lockRun(database: Database, id: string, transaction: Transaction): Promise<RunRow> {
-  return (await database.models.Run.findByPk(id, {
-    lock: transaction.LOCK.UPDATE,
-    transaction,
-    raw: true,
-    rejectOnEmpty: true,
-  })) as unknown as RunRow;
+  return getRow(database.models.Run, { where: { id }, lock: transaction.LOCK.UPDATE, transaction });
 }
 
 /** The state of a run, locked against change, or shared with others that do not change it. */
@@ -281,12 +276,16 @@ export function wholeRuns(
 }
 
 /** What of a run its messages need; nothing of it changes while it delivers. */
-export async function sentRun(database: Database, id: string): Promise<RunRow> {
-  return (await database.models.Run.findByPk(id, {
-    attributes: ["id", "report", "reportVersion", "period", "rehearsalTo", "againReason", "onlyRows", "templates"],
-    raw: true,
-    rejectOnEmpty: true,
-  })) as unknown as RunRow;
+export type SentRun = Pick<
+  RunRow,
+  "id" | "report" | "reportVersion" | "period" | "rehearsalTo" | "againReason" | "onlyRows" | "templates"
+>;
+
+export async function sentRun(database: Database, id: string): Promise<SentRun> {
+  return getRow(database.models.Run, {
+    where: { id },
+    only: ["id", "report", "reportVersion", "period", "rehearsalTo", "againReason", "onlyRows", "templates"],
+  });
 }
 
 /** What of a run is deleted when its time is over. */

@@ -130,9 +130,9 @@ describe("a step of a run", () => {
 function staleRun(model: object): object {
   return new Proxy(model, {
     get: (target, key) =>
-      key === "findByPk"
+      key === "findOne"
         ? async (...args: unknown[]) => ({
-            ...((await (target as { findByPk: (...all: unknown[]) => Promise<object> }).findByPk(...args)) ?? {}),
+            ...((await (target as { findOne: (...all: unknown[]) => Promise<object> }).findOne(...args)) ?? {}),
             state: "planning",
           })
         : Reflect.get(target, key),
