@@ -63,3 +63,73 @@ describe("a database of the version before", () => {
     }
   });
 });
+
+describe("a migration", () => {
+  const fresh = async () => {
+    const cluster = inject("databaseUrl");
+    const name = `test_${randomBytes(5).toString("hex")}`;
+    await makeDatabase(cluster, name);
+    return cluster.replace(/\/[^/]+$/, `/${name}`);
+  };
+  const structure = (database: Awaited<ReturnType<typeof openDatabase>>) =>
+    database.select(
+      "SELECT table_name, column_name, data_type FROM information_schema.columns WHERE table_schema = 'public' ORDER BY 1, 2",
+    );
+
+  it("that fails leaves the database as it was before the first of them, to be tried again", async () => {
+    const url = await fresh();
+    const old = await openDatabase(url, { migrate: false });
+    await old.execute(MIGRATIONS[0].up as string);
+    await old.execute("CREATE TABLE migrations (name varchar(255) PRIMARY KEY)");
+    await old.execute("INSERT INTO migrations VALUES ('0001-first')");
+    // A state that the newest structure does not know stands in the way of its checks.
+    await old.execute("INSERT INTO datasets (name) VALUES ('visits')");
+    await old.execute(
+      "INSERT INTO editions (dataset_id, number, origin, sha256, row_count, columns, reading, header_row, left_out, findings, created_by) VALUES (1, 1, 'a.csv', 'x', 0, '[]', '{}', 1, '[]', '[]', 'office')",
+    );
+    await old.execute(
+      "INSERT INTO runs (id, report, report_version, period, state, edition_id, editions, templates, run_date, started_by) VALUES ('a1', 'x', 1, '2026-10', 'nonsense', 1, '{}', '{}', 1, 'office')",
+    );
+    const before = await structure(old);
+    await expect(openDatabase(url, { migrate: true })).rejects.toThrow();
+    expect(await structure(old)).toEqual(before);
+    expect(await old.select("SELECT name FROM migrations")).toEqual([{ name: "0001-first" }]);
+    await old.execute("DELETE FROM runs");
+    await (await openDatabase(url, { migrate: true })).close();
+    expect((await old.select("SELECT name FROM migrations")).length).toBe(MIGRATIONS.length);
+    await old.close();
+  });
+
+  it("of a newer version is left alone by an older one", async () => {
+    const url = await fresh();
+    const database = await openDatabase(url, { migrate: true });
+    await database.execute("INSERT INTO migrations VALUES ('9999-later')");
+    await expect(openDatabase(url, { migrate: true })).rejects.toThrow(/newer version .* \(9999-later\)/);
+    await database.close();
+  });
+
+  it("leaves states, kinds and references that the database itself keeps", async () => {
+    const url = await fresh();
+    const database = await openDatabase(url, { migrate: true });
+    await database.execute("INSERT INTO users (name, password) VALUES ('a', 'b')");
+    await expect(
+      database.execute("INSERT INTO tokens (user_id, digest, kind) VALUES (1, 'x', 'other')"),
+    ).rejects.toThrow("tokens_kinds");
+    await expect(
+      database.execute("INSERT INTO arrivals (way, sender, file, outcome) VALUES ('pigeon', 'a', 'b', 'loaded')"),
+    ).rejects.toThrow("arrivals_ways");
+    await expect(
+      database.execute("INSERT INTO attempts (message_id, number, worker) VALUES (7, 1, 'w')"),
+    ).rejects.toThrow("attempts_message_id_fkey");
+    await database.execute(
+      "INSERT INTO recipient_lists (origin, sha256, recipients, findings, created_by) VALUES ('a', 'x', '[]', '[]', 'a')",
+    );
+    // Two lists that follow the same one: the database takes one of them.
+    await expect(
+      database.execute(
+        "INSERT INTO recipient_lists (origin, sha256, recipients, findings, created_by) VALUES ('b', 'y', '[]', '[]', 'a')",
+      ),
+    ).rejects.toThrow();
+    await database.close();
+  });
+});

@@ -1,7 +1,5 @@
-import { packTable } from "@corbix/core/edition";
-import type { ColumnInfo } from "@corbix/core/table";
-import { QueryTypes, type Sequelize } from "sequelize";
-import { unpackLines } from "../pack.js";
+import { piecesOf } from "./frozen-pieces.js";
+import type { Migrating } from "./migrating.js";
 
 const STRUCTURE = `
 ALTER TABLE datasets ADD COLUMN settings json NOT NULL DEFAULT '{}';
@@ -31,43 +29,34 @@ CREATE INDEX arrivals_at ON arrivals (at DESC);
 
 interface OldEdition {
   readonly id: number;
-  readonly columns: readonly ColumnInfo[];
+  readonly columns: readonly object[];
   readonly left_out: readonly { readonly row: number; readonly reason: string; readonly text: string }[];
 }
 
 /** Rows were kept in whole chunks before; now each column has pieces of its own. */
-export async function up(sequelize: Sequelize): Promise<void> {
-  await sequelize.query(STRUCTURE);
-  const editions = await sequelize.query<OldEdition>("SELECT id, columns, left_out FROM editions", {
-    type: QueryTypes.SELECT,
-  });
-  for (const { id, columns, left_out: leftOut } of editions) {
-    const chunks = await sequelize.query<{ data: Buffer }>(
+export async function up({ execute, select }: Migrating): Promise<void> {
+  await execute(STRUCTURE);
+  for (const { id, columns, left_out: leftOut } of await select<OldEdition>(
+    "SELECT id, columns, left_out FROM editions",
+  )) {
+    const chunks = await select<{ data: Buffer }>(
       "SELECT data FROM edition_chunks WHERE edition_id = $1 ORDER BY number",
-      { type: QueryTypes.SELECT, bind: [id] },
+      [id],
     );
-    const table = unpackLines(
-      columns,
+    const packed = piecesOf(
       chunks.map((chunk) => chunk.data),
+      columns.length,
     );
-    for (const piece of packTable(table)) {
-      await sequelize.query("INSERT INTO edition_pieces VALUES ($1, $2, $3, $4, $5, $6, $7)", {
-        bind: [
-          id,
-          piece.column,
-          piece.number,
-          piece.firstRow,
-          piece.rowCount,
-          JSON.stringify(piece.facts),
-          Buffer.from(piece.data),
-        ],
-      });
-    }
+    for (const { column, number, firstRow, rowCount, facts, data } of packed)
+      await execute(
+        "INSERT INTO edition_pieces (edition_id, column_number, number, first_row, row_count, facts, data) VALUES ($1, $2, $3, $4, $5, $6, $7)",
+        [id, column, number, firstRow, rowCount, JSON.stringify(facts), data],
+      );
     const reasons = [...new Set(leftOut.map((line) => line.reason))].map((reason) => {
       const lines = leftOut.filter((line) => line.reason === reason).map(({ row, text }) => ({ row, text }));
       return { reason, count: lines.length, lines: lines.slice(0, 20) };
     });
-    await sequelize.query("UPDATE editions SET left_out = $2 WHERE id = $1", { bind: [id, JSON.stringify(reasons)] });
+    await execute("UPDATE editions SET left_out = $2 WHERE id = $1", [id, JSON.stringify(reasons)]);
   }
-  await sequelize.query("DROP TABLE edition_chunks");
+  await execute("DROP TABLE edition_chunks");
 }

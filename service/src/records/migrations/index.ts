@@ -1,13 +1,13 @@
-import type { Sequelize } from "sequelize";
 import { up as first } from "./0001-first.js";
 import { up as intake } from "./0002-intake.js";
 import { up as delivery } from "./0003-delivery.js";
 import { up as once } from "./0004-once.js";
 import { up as lines } from "./0005-lines.js";
 import { up as contract } from "./0006-contract.js";
+import type { Migrating } from "./migrating.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
-export type Change = string | ((sequelize: Sequelize) => Promise<void>);
+export type Change = string | ((migrating: Migrating) => Promise<void>);
 
 /** In order; a migration that has been released is never changed. */
 export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }[] = [
