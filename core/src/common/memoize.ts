@@ -1,16 +1,17 @@
+import { LRUCache } from "lru-cache";
+
 /**
- * A function of one text that keeps what it found: for texts of templates, which are asked again at every filling.
- * Forgets all when it knows more than `most`.
+ * A function of one text that keeps what it found: for texts of templates, which are asked again at every filling. Of more than `most`
+ * those are forgotten that were not asked for the longest.
  */
 export function memoize<T>(find: (text: string) => T, most = 10_000): (text: string) => T {
-  const known = new Map<string, T>();
+  const known = new LRUCache<string, { readonly found: T }>({ max: most });
   return (text) => {
-    let found = known.get(text);
-    if (found === undefined) {
-      found = find(text);
-      if (known.size >= most) known.clear();
-      known.set(text, found);
+    let kept = known.get(text);
+    if (kept === undefined) {
+      kept = { found: find(text) };
+      known.set(text, kept);
     }
-    return found;
+    return kept.found;
   };
 }

@@ -1,3 +1,4 @@
+import { LRUCache } from "lru-cache";
 import { CorbixError } from "../common/index.js";
 import { FontFile, type ShapedRun } from "./font-file.js";
 
@@ -58,7 +59,7 @@ function measure({ font }: FontFile): FaceMetrics {
 
 /** A family in one style, as asked for and as it is drawn. */
 export class Face {
-  private readonly words = new Map<string, ShapedText>();
+  private readonly words = new LRUCache<string, ShapedText>({ max: CACHE_SIZE });
   private measured: FaceMetrics | undefined;
 
   constructor(
@@ -85,7 +86,6 @@ export class Face {
     const runs = this.segments(text).map(({ font, text: part }) => font.shape(part));
     const width = runs.reduce((sum, run) => sum + run.advances.reduce((total, advance) => total + advance, 0), 0);
     const shaped = { runs, width };
-    if (this.words.size >= CACHE_SIZE) this.words.clear();
     this.words.set(text, shaped);
     return shaped;
   }

@@ -2,6 +2,7 @@
 
 import type { AstExpression } from "@borgar/fx/xlsx";
 import { parse, tokenize } from "@borgar/fx/xlsx";
+import { LRUCache } from "lru-cache";
 import { type EvaluationContext, type Local, type Place, Unsupported } from "./evaluation-context.js";
 import { AREA_FUNCTIONS, lookUpFunction } from "./functions/index.js";
 import { OVER_FUNCTIONS } from "./functions/over-arrays.js";
@@ -56,9 +57,8 @@ interface Building {
   readonly locals: readonly string[];
 }
 
-const CACHE = new Map<string, CompiledFormula>();
 /** Formulas kept compiled; enough for many templates. */
-const CACHE_SIZE = 5000;
+const CACHE = new LRUCache<string, CompiledFormula>({ max: 5_000 });
 
 /** Compiles a formula as stored, without its equals sign. Never throws: what cannot be read is `unsupported`. */
 export function compileFormula(source: string, mode: FormulaMode = "value"): CompiledFormula {
@@ -78,7 +78,6 @@ export function compileFormula(source: string, mode: FormulaMode = "value"): Com
     node = failing("#NAME?");
   }
   const compiled = { source, evaluate: node.evaluate, area: node.area, makesFunction, unsupported };
-  if (CACHE.size >= CACHE_SIZE) CACHE.clear();
   CACHE.set(key, compiled);
   return compiled;
 }

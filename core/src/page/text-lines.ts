@@ -1,5 +1,7 @@
 /** Breaking text into lines by the Unicode line breaking rules (UAX #14). */
+
 import LineBreaker from "linebreak";
+import { LRUCache } from "lru-cache";
 import { memoize } from "../common/index.js";
 import type { Face, ShapedText } from "../fonts/index.js";
 
@@ -62,18 +64,17 @@ export function widthOf(text: string, face: Face, size: number): number {
 
 /** Shapes word by word, so that the face's cache serves; blanks are words of their own. */
 export function shapeWords(text: string, face: Face): ShapedText {
-  const cache = LINES.get(face) ?? new Map<string, ShapedText>();
+  const cache = LINES.get(face) ?? new LRUCache<string, ShapedText>({ max: LINES_SIZE });
   LINES.set(face, cache);
   const known = cache.get(text);
   if (known) return known;
   const shaped = joinWords(text, face);
-  if (cache.size >= LINES_SIZE) cache.clear();
   cache.set(text, shaped);
   return shaped;
 }
 
 /** Texts kept shaped per face: the same ones are measured and drawn, and come again in other files. */
-const LINES = new WeakMap<Face, Map<string, ShapedText>>();
+const LINES = new WeakMap<Face, LRUCache<string, ShapedText>>();
 const LINES_SIZE = 5_000;
 
 function joinWords(text: string, face: Face): ShapedText {

@@ -1,5 +1,7 @@
 /** Fonts embedded as subsets: ISO 32000-1, 9.7 (composite fonts) and 9.10.3 (ToUnicode). */
+
 import { deflateSync } from "node:zlib";
+import { LRUCache } from "lru-cache";
 import type { FontFile } from "../fonts/index.js";
 import { type PdfFile, pdfName, pdfNumber, type Ref } from "./objects.js";
 
@@ -26,7 +28,7 @@ const COMMON = [
   0x2026,
   0x20ac,
 ];
-const CACHE = new WeakMap<FontFile, Map<string, Subset>>();
+const CACHE = new WeakMap<FontFile, LRUCache<string, Subset>>();
 /** Subsets kept per font file. */
 const CACHE_SIZE = 50;
 
@@ -59,12 +61,11 @@ export class PdfFont {
 
   private subset(): Subset {
     const key = this.extra.map(([glyph, text]) => `${glyph}:${text}`).join(",");
-    const cache = CACHE.get(this.file) ?? new Map<string, Subset>();
+    const cache = CACHE.get(this.file) ?? new LRUCache<string, Subset>({ max: CACHE_SIZE });
     CACHE.set(this.file, cache);
     let subset = cache.get(key);
     if (!subset) {
       subset = makeSubset(this.file, new Map([...this.common, ...this.extra]));
-      if (cache.size >= CACHE_SIZE) cache.clear();
       cache.set(key, subset);
     }
     return subset;

@@ -1,5 +1,7 @@
 /** Pictures as image XObjects: ISO 32000-1, 8.9.5. */
+
 import { deflateSync } from "node:zlib";
+import { LRUCache } from "lru-cache";
 import { PNG } from "pngjs";
 import type { RasterImage } from "../page/index.js";
 import type { PdfFile, Ref } from "./objects.js";
@@ -12,8 +14,7 @@ interface Samples {
 }
 
 /** Decoded and packed once per picture: the logo of a template stands in all its files. */
-const CACHE = new Map<string, Samples>();
-const CACHE_SIZE = 50;
+const CACHE = new LRUCache<string, Samples>({ max: 50 });
 
 export function writeImage(pdf: PdfFile, image: RasterImage): Ref {
   if (image.format === "jpeg") {
@@ -50,7 +51,6 @@ function decodePng(image: RasterImage): Samples {
     color: deflateSync(color),
     alpha: opaque ? undefined : deflateSync(alpha),
   };
-  if (CACHE.size >= CACHE_SIZE) CACHE.clear();
   CACHE.set(image.digest, samples);
   return samples;
 }

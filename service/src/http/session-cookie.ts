@@ -1,8 +1,9 @@
+import { parse } from "cookie";
 import type { Request } from "express";
 
 export const SESSION_COOKIE = "corbix_session";
 
 /** The token that a browser sends along; `undefined` without a sign-in. */
 export function sessionToken(request: Request): string | undefined {
-  return new RegExp(`(?:^|;\\s*)${SESSION_COOKIE}=([^;]+)`).exec(request.headers.cookie ?? "")?.[1];
+  return parse(request.headers.cookie ?? "")[SESSION_COOKIE];
 }

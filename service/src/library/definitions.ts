@@ -158,16 +158,12 @@ export async function templateBytes(
   return bytes;
 }
 
-/** Template bytes held in this process: the same object each time, so that what was read of it is found again. */
-const HELD = new Map<string, Uint8Array>();
-const HELD_COUNT = 100;
-
 async function heldBytes(context: Context, digest: string): Promise<Uint8Array> {
-  const known = HELD.get(digest);
+  const { templates } = context.caches;
+  const known = templates.get(digest);
   if (known) return known;
   const bytes = await context.store.get(digest);
-  if (HELD.size >= HELD_COUNT) HELD.clear();
-  HELD.set(digest, bytes);
+  templates.set(digest, bytes);
   return bytes;
 }
 

@@ -1,32 +1,22 @@
 /** Files that were made to be looked at or fetched once: held for a while, never stored. */
 import { randomUUID } from "node:crypto";
 import { CorbixError } from "@corbix/core/common";
+import type { KeptFile } from "../process/caches.js";
+import type { Context } from "../process/context.js";
 
-export interface KeptFile {
-  readonly name: string;
-  readonly bytes: Uint8Array;
-}
-
-const KEPT = new Map<string, readonly KeptFile[]>();
-/** What is held at most; the oldest goes first. */
-const MOST = 24;
-const MOST_BYTES = 256 * 1024 * 1024;
-
-/** Holds files under one id. */
-export function keepFiles(files: readonly KeptFile[]): string {
+/** Holds files under one id. Throws `LIMIT_EXCEEDED` where they are more than can be held. */
+export function keepFiles({ caches }: Pick<Context, "caches">, files: readonly KeptFile[]): string {
   const id = randomUUID();
-  KEPT.set(id, files);
-  const size = (): number => [...KEPT.values()].flat().reduce((sum, file) => sum + file.bytes.length, 0);
-  for (const key of KEPT.keys()) {
-    if (KEPT.size <= MOST && size() <= MOST_BYTES) break;
-    if (key !== id) KEPT.delete(key);
-  }
-  return id;
+  caches.files.set(id, files);
+  if (caches.files.has(id)) return id;
+  throw new CorbixError("LIMIT_EXCEEDED", "Cannot hold what was made: it is too large to be looked at.", {
+    advice: "Make it with the command, or make less of it.",
+  });
 }
 
 /** The file that ends so. Throws `NOT_FOUND` where it is not held any more. */
-export function keptFile(id: string, ending: string): KeptFile {
-  const file = KEPT.get(id)?.find((one) => one.name.endsWith(`.${ending}`));
+export function keptFile({ caches }: Pick<Context, "caches">, id: string, ending: string): KeptFile {
+  const file = caches.files.get(id)?.find((one) => one.name.endsWith(`.${ending}`));
   if (file) return file;
   throw new CorbixError("NOT_FOUND", "Cannot find the file: it is held for a short while only.", {
     where: "id",

@@ -76,7 +76,10 @@ export async function tryTemplate(context: Context, request: TryRequest): Promis
     fonts: fontFolder(context.settings),
   });
   const { files, ...rest } = tried;
-  const id = keepFiles(files.map(({ kind, bytes }) => ({ name: `trial.${kind}`, bytes })));
+  const id = keepFiles(
+    context,
+    files.map(({ kind, bytes }) => ({ name: `trial.${kind}`, bytes })),
+  );
   return {
     ...rest,
     id,

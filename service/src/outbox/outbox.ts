@@ -411,16 +411,11 @@ interface RunFacts {
   readonly report: Report;
 }
 
-/** What of a run its messages need; nothing of it changes while it delivers. */
-const RUNS = new Map<string, RunFacts>();
-const RUNS_KEPT = 50;
-
 async function runFacts(context: Context, id: string): Promise<RunFacts> {
-  const known = RUNS.get(id);
+  const known = context.caches.sentRuns.get(id);
   if (known) return known;
   const run = await sentRun(context.database, id);
   const made = { run, report: (await getReportVersion(context, run.report, run.reportVersion)).definition };
-  if (RUNS.size >= RUNS_KEPT) RUNS.clear();
-  RUNS.set(id, made);
+  context.caches.sentRuns.set(id, made);
   return made;
 }

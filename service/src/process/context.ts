@@ -5,6 +5,7 @@ import type { Queue } from "../queue/queue.js";
 import type { Database } from "../records/index.js";
 import type { FileStore } from "../store/file-store.js";
 import type { Threads } from "../threads/threads.js";
+import type { Caches } from "./caches.js";
 import type { Lease } from "./lease/lease.js";
 import type { Settings } from "./settings.js";
 
@@ -17,6 +18,7 @@ export interface Context {
   /** Threads for reading files and looking at tables. */
   readonly threads: Threads;
   readonly secrets: Secrets;
+  readonly caches: Caches;
   readonly fonts: () => FontLibrary;
   readonly log: Logger;
   /** By the database's clock. */

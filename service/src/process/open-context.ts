@@ -11,6 +11,7 @@ import { isDatabaseAway, knowsBlobs, openDatabase } from "../records/index.js";
 import { folderStore, prepareFolder } from "../store/file-store.js";
 import { recordedStore } from "../store/recorded-store.js";
 import { openThreads } from "../threads/threads.js";
+import { openCaches } from "./caches.js";
 import { databaseClock } from "./clock.js";
 import type { Context } from "./context.js";
 import { ALWAYS } from "./lease/lease.js";
@@ -37,6 +38,7 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
     store: recordedStore(folderStore(files), database, settings.storeLimit),
     queue: await openQueue(database, { supervise: options.supervise }),
     threads: openThreads({ heapMiB: settings.intakeMemory, seconds: settings.intakeSeconds }),
+    caches: openCaches(),
     secrets: await openSecrets(settings.data, settings.secretKey),
     fonts: () => openFonts(fontFolder(settings)),
     log: pino({ level: settings.logLevel, base: null, timestamp: pino.stdTimeFunctions.isoTime }),

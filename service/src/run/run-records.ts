@@ -52,22 +52,17 @@ export async function factsOfRun(context: Context, run: RunRow, report: Report):
   };
 }
 
-/** Reports with their templates read, kept in this process: all parcels of a run, and later runs, share them. */
-const MAKERS = new Map<string, ReportMaker>();
-const MAKER_COUNT = 20;
-
 export async function makerOfRun(context: Context, run: RunRow, report: Report): Promise<ReportMaker> {
   const further = await furtherColumnsOf(context, run.id);
   const key = JSON.stringify([run.report, run.reportVersion, run.templates, run.columns, further]);
-  const known = MAKERS.get(key);
+  const known = context.caches.makers.get(key);
   if (known) return known;
   const maker = new ReportMaker(
     report,
     groupScope(run.columns ?? [], "any", further),
     await templateBytes(context, run.templates),
   );
-  if (MAKERS.size >= MAKER_COUNT) MAKERS.clear();
-  MAKERS.set(key, maker);
+  context.caches.makers.set(key, maker);
   return maker;
 }
 

@@ -1,5 +1,6 @@
 import { Worker } from "node:worker_threads";
 import { CorbixError } from "@corbix/core/common";
+import pLimit from "p-limit";
 import type { TaskInput, TaskName, TaskOutput, ThrownError } from "./tasks.js";
 
 /** Threads for what takes long or much memory: reading files, comparing editions, looking through a million rows. */
@@ -38,12 +39,12 @@ interface Waiting {
 }
 
 export function openThreads(limits: ThreadLimits): Threads {
-  const lane = makeLane(AT_ONCE);
+  const lane = pLimit(AT_ONCE);
   let viewer: Thread | undefined;
   let writer: Thread | undefined;
   let idle: NodeJS.Timeout | undefined;
   const running = new Set<Thread>();
-  const quickLane = makeLane(QUICK_AT_ONCE);
+  const quickLane = pLimit(QUICK_AT_ONCE);
   const spare = new Set<Thread>();
   return {
     quick: (task, input) =>
@@ -100,23 +101,6 @@ function keepSpare(spare: Set<Thread>, thread: Thread): void {
     if (!spare.delete(thread)) return;
     void thread.end();
   }, WRITER_IDLE_MS).unref();
-}
-
-/** Lets so many pieces of work run at once, the others one after the other behind them. */
-function makeLane(width: number): <T>(work: () => Promise<T>) => Promise<T> {
-  let free = width;
-  const queue: (() => void)[] = [];
-  return async (work) => {
-    if (free > 0) free--;
-    else await new Promise<void>((resolve) => queue.push(resolve));
-    try {
-      return await work();
-    } finally {
-      const next = queue.shift();
-      if (next) next();
-      else free++;
-    }
-  };
 }
 
 /** What loading a task's program may take on a machine that is busy, before its own time begins. */

@@ -1,4 +1,5 @@
 /** A workbook with a sheet for each sub-group of the lines, cloned from a template's sheet, and a contents sheet. */
+import { LRUCache } from "lru-cache";
 import { CorbixError, cleanKey, Exact, foldName, suggestName } from "../../common/index.js";
 import {
   compileExpression,
@@ -45,7 +46,7 @@ export class SheetPerGroup {
   private readonly sheet: number;
   private readonly name: BoundText | undefined;
   private readonly title: BoundText | undefined;
-  private readonly bound = new Map<number, { book: BoundWorkbook; indexes: readonly number[] }>();
+  private readonly bound = new LRUCache<number, { book: BoundWorkbook; indexes: readonly number[] }>({ max: KEPT });
 
   /** Throws `BAD_DEFINITION` for a sheet there is not, `BAD_EXPRESSION` and `BAD_MARK` with the place. */
   constructor(
@@ -116,7 +117,6 @@ export class SheetPerGroup {
     });
     const indexes = cloned.names.map((_, at) => this.sheet + at);
     const made = { book: new BoundWorkbook(template, this.scope), indexes };
-    if (this.bound.size >= KEPT) this.bound.clear();
     this.bound.set(count, made);
     return made;
   }

@@ -14,7 +14,7 @@ export const toolHandlers: HandlersOf<typeof toolEndpoints> = {
     const today = maybeSerialFromIso(dayInZone(context.now(), context.settings.zone)) ?? 0;
     const made = await context.threads.isolated("takeApart", { bytes: bytesOf(body), where: query.name, today });
     const archive = query.name.replace(/\.[^.]*$/, "");
-    const id = keepFiles([{ name: `${archive} sheets.zip`, bytes: made.archive }]);
+    const id = keepFiles(context, [{ name: `${archive} sheets.zip`, bytes: made.archive }]);
     created(`/made/${id}/zip`);
     return { id, sheets: made.sheets, findings: made.findings };
   },
@@ -22,19 +22,19 @@ export const toolHandlers: HandlersOf<typeof toolEndpoints> = {
   replaceWords: async ({ context, query, body, created }) => {
     const rule = { pairs: pairsOf(query), whole: query.whole ?? false, anyCase: query.anyCase ?? false };
     const made = await context.threads.isolated("replaceIn", { bytes: bytesOf(body), where: query.name, rule });
-    const id = keepFiles([{ name: workbookName(query.name), bytes: made.bytes }]);
+    const id = keepFiles(context, [{ name: workbookName(query.name), bytes: made.bytes }]);
     created(`/made/${id}/xlsx`);
     return { id, total: made.cells.length, cells: made.cells.slice(0, LISTED) };
   },
 
-  holdWorkbook: async ({ query, body, created }) => {
-    const id = keepFiles([{ name: workbookName(query.name), bytes: bytesOf(body) }]);
+  holdWorkbook: async ({ context, query, body, created }) => {
+    const id = keepFiles(context, [{ name: workbookName(query.name), bytes: bytesOf(body) }]);
     created(`/made/${id}/xlsx`);
     return { id };
   },
 
   compareWorkbooks: async ({ context, query, body }) => {
-    const held = keptFile(query.with, "xlsx");
+    const held = keptFile(context, query.with, "xlsx");
     const { cells, differences } = await context.threads.isolated("compareFiles", {
       first: { bytes: held.bytes, where: held.name },
       second: { bytes: bytesOf(body), where: query.name },
@@ -42,8 +42,8 @@ export const toolHandlers: HandlersOf<typeof toolEndpoints> = {
     return { cells, total: differences.length, differences: differences.slice(0, LISTED) };
   },
 
-  downloadMade: async ({ params, response }) => {
-    const file = keptFile(params.id, params.kind);
+  downloadMade: async ({ context, params, response }) => {
+    const file = keptFile(context, params.id, params.kind);
     const bytes = Buffer.from(file.bytes);
     if (params.kind === "pdf") response.type("application/pdf").send(bytes);
     else response.attachment(file.name).send(bytes);

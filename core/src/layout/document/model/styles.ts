@@ -1,3 +1,4 @@
+import { LRUCache } from "lru-cache";
 import type { OoxmlPackage, XmlElement } from "../../../ooxml/index.js";
 import { readTheme, type Theme } from "../../../spreadsheet/index.js";
 import {
@@ -235,7 +236,7 @@ const KEPT = 5_000;
 /** Properties read once for all elements that are written alike: by the element, which a part shares, then by its text. */
 class Properties<T extends object> {
   private readonly byElement = new WeakMap<XmlElement, T>();
-  private readonly byText = new Map<string, T>();
+  private readonly byText = new LRUCache<string, T>({ max: KEPT });
 
   constructor(private readonly read: (element: XmlElement) => T) {}
 
@@ -245,7 +246,6 @@ class Properties<T extends object> {
     if (known) return known;
     const key = element.toString();
     const found = this.byText.get(key) ?? this.read(element);
-    if (this.byText.size >= KEPT) this.byText.clear();
     this.byText.set(key, found);
     this.byElement.set(element, found);
     return found;
