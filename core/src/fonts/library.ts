@@ -81,7 +81,7 @@ export class Face {
 
   /** Shapes a text; each character is taken from the first file that has it. */
   shape(text: string): ShapedText {
-    const known = this.words.get(text);
+    const known = this.words.peek(text);
     if (known) return known;
     const runs = this.segments(text).map(({ font, text: part }) => font.shape(part));
     const width = runs.reduce((sum, run) => sum + run.advances.reduce((total, advance) => total + advance, 0), 0);

@@ -66,7 +66,7 @@ export function widthOf(text: string, face: Face, size: number): number {
 export function shapeWords(text: string, face: Face): ShapedText {
   const cache = LINES.get(face) ?? new LRUCache<string, ShapedText>({ max: LINES_SIZE });
   LINES.set(face, cache);
-  const known = cache.get(text);
+  const known = cache.peek(text);
   if (known) return known;
   const shaped = joinWords(text, face);
   cache.set(text, shaped);
