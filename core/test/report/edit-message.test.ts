@@ -1,5 +1,5 @@
+import { messageWords, parseReport, withMessageWords } from "@corbix/core/report";
 import { describe, expect, it } from "vitest";
-import { messageWords, parseReport, withMessageWords } from "../../dist/report/index.js";
 
 const SOURCE = `# The monthly statement.
 report: statement
