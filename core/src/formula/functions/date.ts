@@ -4,7 +4,15 @@ import { momentInText } from "../coercion.js";
 import { CellError, cellsOf, numberOf, type Operand, scalarOf } from "../value.js";
 import { type FormulaFunction, NUM, ofNumbers, VALUE } from "./support/arguments.js";
 
-const dateOf = (operand: Operand): number | CellError => numberOf(operand);
+/** The first serial that is no day any more: 1 January 10000. */
+const END_OF_DAYS = 2_958_466;
+
+/** A day's serial; beyond the days that there are, a number is none. */
+function dateOf(operand: Operand): number | CellError {
+  const serial = numberOf(operand);
+  if (serial instanceof CellError) return serial;
+  return serial < 0 || serial >= END_OF_DAYS ? NUM : serial;
+}
 
 /** Parts of a day as the 1900 system counts them: it has a day 0 of January 1900 and a 29th of February in that year (18.17.4.1). */
 function civil(serial: number): DateParts {
@@ -17,7 +25,7 @@ function civil(serial: number): DateParts {
 function datePart(part: (serial: number) => number): FormulaFunction {
   return ([arg]) => {
     const serial = dateOf(arg());
-    return serial instanceof CellError ? serial : serial < 0 || serial >= 2_958_466 ? NUM : part(serial);
+    return serial instanceof CellError ? serial : part(serial);
   };
 }
 

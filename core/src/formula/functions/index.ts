@@ -13,6 +13,7 @@ import { OVER_FUNCTIONS } from "./over-arrays.js";
 import { REFERENCE_FUNCTIONS } from "./reference.js";
 import { STATISTICS } from "./statistics.js";
 import type { FormulaFunction } from "./support/arguments.js";
+import { guarded } from "./support/guard.js";
 import { TEXT_FUNCTIONS } from "./text.js";
 
 export { AREA_FUNCTIONS } from "./reference.js";
@@ -36,8 +37,12 @@ const ALL: ReadonlyMap<string, FormulaFunction> = new Map(
 );
 
 export function lookUpFunction(name: string): FormulaFunction | undefined {
-  return ALL.get(name);
+  return GUARDED.get(name);
 }
+
+const GUARDED: ReadonlyMap<string, FormulaFunction> = new Map(
+  [...ALL].map(([name, body]) => [name, guarded(body)] as const),
+);
 
 /** Names of all functions that can be evaluated, with the constructs LET and LAMBDA and those that go over arrays with a function. */
 export const FUNCTION_NAMES: readonly string[] = [

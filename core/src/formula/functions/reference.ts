@@ -1,10 +1,12 @@
 /** Functions that ask where cells lie, or lead to others. */
+
 import { parseA1Ref } from "@borgar/fx/xlsx";
 import { columnLetters, MAX_COLUMNS, MAX_ROWS, splitSheet } from "../../spreadsheet/index.js";
 import { type EvaluationContext, type Place, Unsupported } from "../evaluation-context.js";
 import { tableReferenceOf } from "../references.js";
 import { asMatrix, CellError, isMatrix, numberOf, type Operand, scalarOf, textOf, truthOf } from "../value.js";
 import type { FormulaFunction } from "./support/arguments.js";
+import { guarded } from "./support/guard.js";
 
 const REFERENCE = CellError.of("#REF!");
 const VALUE = CellError.of("#VALUE!");
@@ -143,7 +145,7 @@ function shifted(place: Place, by: readonly number[], height: number, width: num
   return isInside ? { sheet: place.sheet, top, left, bottom, right } : REFERENCE;
 }
 
-export const AREA_FUNCTIONS: Readonly<Record<string, AreaFunction>> = {
+const AREA_BODIES: Readonly<Record<string, AreaFunction>> = {
   OFFSET: ([, ...rest], _, [area]) => {
     const place = area();
     if (!place || place instanceof CellError) return place ?? VALUE;
@@ -212,3 +214,8 @@ export const AREA_FUNCTIONS: Readonly<Record<string, AreaFunction>> = {
     return index instanceof CellError ? index : areas[Math.trunc(index) - 1]?.();
   },
 };
+
+/** Functions that give a place rather than a value. */
+export const AREA_FUNCTIONS: Readonly<Record<string, AreaFunction>> = Object.fromEntries(
+  Object.entries(AREA_BODIES).map(([name, body]) => [name, guarded(body)]),
+);
