@@ -2,10 +2,10 @@ import type { Command } from "commander";
 import type { FillOptions } from "../commands/local/fill.js";
 import type { MakeOptions } from "../commands/local/make.js";
 import type { ReplaceOptions } from "../commands/local/workbooks.js";
-import { collect, example, type Run } from "./usage.js";
+import { collect, example, type Work } from "./usage.js";
 
 /** Commands that need no service. */
-export function addLocalCommands(program: Command, run: Run): void {
+export function addLocalCommands(program: Command, run: Work): void {
   program
     .command("make")
     .summary("make all files, messages and the proof of a report, without a service")

@@ -2,7 +2,7 @@ import type { Client } from "../client.js";
 import type { Output } from "../output.js";
 
 /** Runs a command's work and keeps its exit code. */
-export type Run = (work: (output: Output) => Promise<number>) => Promise<void>;
+export type Work = (work: (output: Output) => Promise<number>) => Promise<void>;
 
 /** The same with the service the command is pointed at. */
 export type WithService = (work: (client: Client, output: Output) => Promise<number>) => Promise<void>;

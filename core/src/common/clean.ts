@@ -5,9 +5,9 @@ const PLAIN = /^[!-_a-~]+(?: [!-_a-~]+)*$/;
  * The cleaned form of a key: what two spellings share when a reader would call them the same.
  * Trimmed, inner blanks folded to one, compatibility forms and look-alike dashes, quotes and blanks folded, case folded.
  * Accents stay: `Zürich` and `Zurich` are near doubles, not the same.
- * @example cleanKey(" Harbour\u00a0 House ") //=> "harbour house"
+ * @example groupKey(" Harbour\u00a0 House ") //=> "harbour house"
  */
-export function cleanKey(text: string): string {
+export function groupKey(text: string): string {
   if (PLAIN.test(text)) return text.toLowerCase();
   return foldLookAlikes(text).toLocaleLowerCase("en").replace(/ß/g, "ss");
 }
@@ -35,9 +35,9 @@ function foldLookAlikes(text: string): string {
 
 /**
  * The form under which a column is looked up: case, blanks, underscores and hyphens do not tell columns apart.
- * @example foldName("Visit date") === foldName("visit_date") //=> true
+ * @example columnKey("Visit date") === columnKey("visit_date") //=> true
  */
-export function foldName(name: string): string {
+export function columnKey(name: string): string {
   return foldLookAlikes(name)
     .toLocaleLowerCase("en")
     .replace(/[\s_-]+/g, "_");
@@ -45,7 +45,7 @@ export function foldName(name: string): string {
 
 /** A coarser form for pointing at near doubles: letters and digits only, without accents. */
 export function looseKey(text: string): string {
-  return cleanKey(text)
+  return groupKey(text)
     .normalize("NFD")
     .replace(/\p{M}/gu, "")
     .replace(/[^\p{L}\p{N}]/gu, "");
@@ -69,10 +69,10 @@ export function editDistance(a: string, b: string, limit: number): number {
 
 /** The one of `names` a reader most likely meant by `given`, if any is near. */
 export function nearestName(given: string, names: readonly string[]): string | undefined {
-  const wanted = foldName(given);
+  const wanted = columnKey(given);
   let best: { name: string; distance: number } | undefined;
   for (const name of names) {
-    const folded = foldName(name);
+    const folded = columnKey(name);
     const distance = folded.includes(wanted) || wanted.includes(folded) ? 1.5 : editDistance(wanted, folded, 3);
     if (distance <= Math.max(1.5, Math.min(3, wanted.length / 3)) && (!best || distance < best.distance)) {
       best = { name, distance };

@@ -1,5 +1,5 @@
 export { bytesFromText, sha256, textFromBytes } from "./bytes.js";
-export { cleanKey, cleanText, editDistance, foldName, looseKey, nearestName, suggestName } from "./clean.js";
+export { cleanText, columnKey, editDistance, groupKey, looseKey, nearestName, suggestName } from "./clean.js";
 export {
   addMonths,
   type DateParts,

@@ -2,7 +2,7 @@
  * What a delivery is for, and happens once: a period, an edition, a row by its key, or a person's word. The ledger knows deliveries
  * by report, occasion, group and part.
  */
-import { cleanKey, foldName } from "../common/index.js";
+import { columnKey, groupKey } from "../common/index.js";
 import type { Report } from "../report/index.js";
 import type { Table } from "../table/index.js";
 
@@ -64,9 +64,9 @@ export function onceSentence(once: Once): string {
  * @example rowKeyReader(table, ["visit_no"])(0) //=> '["v-1042"]'
  */
 export function rowKeyReader(table: Table, per: readonly string[]): (row: number) => string | undefined {
-  const columns = per.flatMap((name) => table.columns.filter((column) => foldName(column.name) === foldName(name)));
+  const columns = per.flatMap((name) => table.columns.filter((column) => columnKey(column.name) === columnKey(name)));
   return (row) => {
-    const values = columns.map((column) => cleanKey(String(column.values[row] ?? "")));
+    const values = columns.map((column) => groupKey(String(column.values[row] ?? "")));
     return values.every((value) => value === "") ? undefined : JSON.stringify(values);
   };
 }

@@ -1,4 +1,4 @@
-import { CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
+import { CorbixError, columnKey, type Finding, suggestName } from "../common/index.js";
 import { type Cell, type Column, rowKey, showRowKey, type Table } from "../table/index.js";
 
 export interface Appended {
@@ -16,7 +16,7 @@ export interface Appended {
 export function appendTable(base: Table, addition: Table, key: readonly string[], where: string): Appended {
   const keyIn = (table: Table): Column[] =>
     key.map((name) => {
-      const found = table.columns.find((column) => foldName(column.name) === foldName(name));
+      const found = table.columns.find((column) => columnKey(column.name) === columnKey(name));
       if (found) return found;
       throw new CorbixError("BAD_DEFINITION", `Cannot find the key column \`${name}\`.`, {
         where,
@@ -68,11 +68,11 @@ export function appendTable(base: Table, addition: Table, key: readonly string[]
   }
   const names = [
     ...addition.columns,
-    ...base.columns.filter((old) => !addition.columns.some((one) => foldName(one.name) === foldName(old.name))),
+    ...base.columns.filter((old) => !addition.columns.some((one) => columnKey(one.name) === columnKey(old.name))),
   ];
   const columns = names.map((info): Column => {
-    const old = base.columns.find((column) => foldName(column.name) === foldName(info.name));
-    const now = addition.columns.find((column) => foldName(column.name) === foldName(info.name));
+    const old = base.columns.find((column) => columnKey(column.name) === columnKey(info.name));
+    const now = addition.columns.find((column) => columnKey(column.name) === columnKey(info.name));
     const type = old && now && old.type !== now.type ? "text" : info.type;
     const show = (column: Column | undefined, row: number): Cell => {
       const value = column?.values[row] ?? null;

@@ -1,4 +1,4 @@
-import { cleanKey, type Finding, foldName } from "../common/index.js";
+import { columnKey, type Finding, groupKey } from "../common/index.js";
 import { type Cell, type Column, rowKey, showRowKey, sumOf, type Table } from "../table/index.js";
 
 /** What is different between two editions of a dataset. */
@@ -62,7 +62,9 @@ export function compareEditions(
     const was = findByName(before, column.name);
     return was ? [[was, column]] : [];
   });
-  const key = (options.key ?? []).flatMap((name) => shared.filter(([, now]) => foldName(now.name) === foldName(name)));
+  const key = (options.key ?? []).flatMap((name) =>
+    shared.filter(([, now]) => columnKey(now.name) === columnKey(name)),
+  );
   const hasKey = key.length > 0 && key.length === options.key?.length;
   const compared =
     shared.length === 0
@@ -92,8 +94,8 @@ export function compareEditions(
 }
 
 function findByName(table: Table, name: string): Column | undefined {
-  const folded = foldName(name);
-  return table.columns.find((column) => foldName(column.name) === folded);
+  const folded = columnKey(name);
+  return table.columns.find((column) => columnKey(column.name) === folded);
 }
 
 type RowsCompared = Pick<EditionDifference, "added" | "gone" | "changed" | "same">;
@@ -210,7 +212,7 @@ function spellings(column: Column): Map<string, string> {
   for (const value of column.values) {
     if (value === null || seen.has(value)) continue;
     seen.add(value);
-    const key = cleanKey(String(value));
+    const key = groupKey(String(value));
     if (key !== "" && !found.has(key)) found.set(key, String(value));
   }
   return found;

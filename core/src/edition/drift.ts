@@ -1,4 +1,4 @@
-import { cleanKey, editDistance, type Finding, foldName } from "../common/index.js";
+import { columnKey, editDistance, type Finding, groupKey } from "../common/index.js";
 import type { Column, ColumnInfo, Table } from "../table/index.js";
 
 /** What became of the columns from one edition to the next. */
@@ -22,11 +22,11 @@ const SAMPLED = 500;
 /** Compares the columns of an edition with those of the one before. */
 export function findDrift(before: { readonly columns: readonly ColumnInfo[] }, after: Table): Drift {
   const [old, now] = [byName(before.columns), byName(after.columns)];
-  const gone = before.columns.filter((column) => !now.has(foldName(column.name)));
-  const added = after.columns.filter((column) => !old.has(foldName(column.name)));
+  const gone = before.columns.filter((column) => !now.has(columnKey(column.name)));
+  const added = after.columns.filter((column) => !old.has(columnKey(column.name)));
   const renamed = guessRenamed(gone, added);
   const retyped = after.columns.flatMap((column) => {
-    const was = old.get(foldName(column.name));
+    const was = old.get(columnKey(column.name));
     const isFilled = column.values.some((value) => value !== null);
     return was && isFilled && was.type !== column.type ? [{ name: column.name, from: was.type, to: column.type }] : [];
   });
@@ -94,7 +94,7 @@ function usedBy(reports: readonly string[]): string {
 }
 
 function byName(columns: readonly ColumnInfo[]): Map<string, ColumnInfo> {
-  return new Map(columns.map((column) => [foldName(column.name), column]));
+  return new Map(columns.map((column) => [columnKey(column.name), column]));
 }
 
 function guessRenamed(gone: readonly ColumnInfo[], added: readonly Column[]): Drift["renamed"] {
@@ -113,7 +113,7 @@ function guessRenamed(gone: readonly ColumnInfo[], added: readonly Column[]): Dr
 
 /** How much a new column looks like one that is gone: by its name, or by the values they share. */
 function likeness(gone: ColumnInfo, added: Column): { score: number; why: string } {
-  const [a, b] = [foldName(gone.name), foldName(added.name)];
+  const [a, b] = [columnKey(gone.name), columnKey(added.name)];
   const longest = Math.max(a.length, b.length);
   const distance = editDistance(a, b, longest);
   const byName = a.includes(b) || b.includes(a) ? 0.6 : 1 - distance / longest;
@@ -134,7 +134,7 @@ function sharedValues(a: Column, b: Column): number {
 function sample(column: Column): Set<string> {
   const found = new Set<string>();
   for (const value of column.values) {
-    if (value !== null) found.add(cleanKey(String(value)));
+    if (value !== null) found.add(groupKey(String(value)));
     if (found.size >= SAMPLED) break;
   }
   return found;

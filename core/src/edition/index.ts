@@ -2,9 +2,9 @@ export { type Appended, appendTable } from "./append.js";
 export { compareEditions, differenceFindings, type EditionDifference } from "./compare.js";
 export { type Drift, driftFindings, findDrift } from "./drift.js";
 export {
+  type EditionPiece,
   type PackedTable,
   PIECE_ROWS,
-  type Piece,
   type PieceFacts,
   packTable,
   ROW_NUMBERS,

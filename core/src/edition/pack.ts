@@ -26,7 +26,7 @@ export interface PieceFacts {
 }
 
 /** One piece of one column of an edition. */
-export interface Piece {
+export interface EditionPiece {
   /** Index of the column; -1 for the row numbers. */
   readonly column: number;
   readonly number: number;
@@ -36,8 +36,8 @@ export interface Piece {
   readonly data: Uint8Array;
 }
 
-export function packTable(table: Table): Piece[] {
-  const pieces: Piece[] = [];
+export function packTable(table: Table): EditionPiece[] {
+  const pieces: EditionPiece[] = [];
   for (let first = 0, number = 0; first < table.rowCount; first += PIECE_ROWS, number++) {
     const to = Math.min(first + PIECE_ROWS, table.rowCount);
     const add = (column: number, values: readonly Cell[]): void => {
@@ -88,7 +88,7 @@ function factsOf(data: ColumnData): PieceFacts {
 export interface PackedTable {
   readonly columns: readonly ColumnInfo[];
   readonly rowCount: number;
-  readonly pieces: readonly Pick<Piece, "column" | "number" | "data">[];
+  readonly pieces: readonly Pick<EditionPiece, "column" | "number" | "data">[];
 }
 
 /** The columns of a packed table as data, with the row numbers. */

@@ -1,5 +1,5 @@
 /** An expression is checked against a scope and turned into a function once, then evaluated for many rows and groups. */
-import { type CorbixError, cleanKey, Exact, type Finding, foldName, suggestName } from "../common/index.js";
+import { type CorbixError, columnKey, Exact, type Finding, groupKey, suggestName } from "../common/index.js";
 import type { ColumnInfo } from "../table/index.js";
 import { AGGREGATES } from "./aggregates.js";
 import { type Ast, namesIn } from "./ast.js";
@@ -67,7 +67,7 @@ export interface TextField extends Expression {
 
 type Eval = (env: Env) => Value;
 
-interface Part {
+interface CompiledPart {
   readonly evaluate: Eval;
   readonly type: ValueType;
   readonly needs: ReadonlySet<string>;
@@ -115,7 +115,7 @@ export function neededLines(ast: Ast, further: readonly string[]): ReadonlySet<s
   const needed = new Set<string>();
   const visit = (one: Ast, within: ReadonlySet<string>): void => {
     if (one.kind === "name") {
-      const name = foldName(one.parts[0]);
+      const name = columnKey(one.parts[0]);
       if (one.parts.length > 1 && !within.has(name) && isOfLines(name, further)) needed.add(name);
     } else if (one.kind === "call" && isAggregateCall(one, further)) {
       const over = new Set([...within, ...touchedLines(one.args[0], further)]);
@@ -156,8 +156,8 @@ export function addedLines(ast: Ast, further: readonly string[]): ReadonlySet<st
 export function showsRows(ast: Ast, columns: LinesColumns): boolean {
   const lines = Object.keys(columns);
   const isNumber = ([first, ...rest]: readonly string[]): boolean => {
-    const name = foldName(rest.join("."));
-    return columns[foldName(first)]?.find((column) => foldName(column.name) === name)?.type === "number";
+    const name = columnKey(rest.join("."));
+    return columns[columnKey(first)]?.find((column) => columnKey(column.name) === name)?.type === "number";
   };
   const isOne = (names: ReadonlySet<string>): boolean => lines.some((name) => names.has(name));
   const visit = (one: Ast): boolean => {
@@ -210,7 +210,7 @@ function touchedLines(ast: Ast, further: readonly string[]): ReadonlySet<string>
   // What a function over lines inside goes over is its own affair; what its condition asks of others is not.
   const visit = (one: Ast, own: ReadonlySet<string>): void => {
     if (one.kind === "name") {
-      const name = foldName(one.parts[0]);
+      const name = columnKey(one.parts[0]);
       if (isOfLines(name, further)) (own.has(name) ? inside : found).add(name);
     } else if (one.kind === "call" && isAggregateCall(one, further)) {
       const over = new Set([...own, ...touchedLines(one.args[0], further)]);
@@ -232,7 +232,7 @@ class Compiler {
     this.further = Object.keys(scope.further ?? {});
   }
 
-  compile(ast: Ast): Part {
+  compile(ast: Ast): CompiledPart {
     switch (ast.kind) {
       case "literal": {
         const value = typeof ast.value === "number" ? new Exact(ast.text) : ast.value;
@@ -251,7 +251,7 @@ class Compiler {
     }
   }
 
-  private unary(ast: Ast & { kind: "unary" }): Part {
+  private unary(ast: Ast & { kind: "unary" }): CompiledPart {
     const arg = this.compile(ast.arg);
     if (ast.op !== "not") this.refuseText(arg, ast.at);
     const apply: Record<typeof ast.op, (value: Value) => Value> = {
@@ -263,7 +263,7 @@ class Compiler {
     return { evaluate, type: ast.op === "not" ? "boolean" : "number", needs: arg.needs };
   }
 
-  private binary(ast: Ast & { kind: "binary" }): Part {
+  private binary(ast: Ast & { kind: "binary" }): CompiledPart {
     const left = this.compile(ast.left);
     const right = this.compile(ast.right);
     const needs = needsOf([left, right]);
@@ -292,7 +292,7 @@ class Compiler {
     return { evaluate, type: resultType(ast.op, left.type, right.type), needs };
   }
 
-  private membership(ast: Ast & { kind: "in" }): Part {
+  private membership(ast: Ast & { kind: "in" }): CompiledPart {
     const arg = this.compile(ast.arg);
     const list = ast.list.map((item) => this.compile(item));
     return {
@@ -305,7 +305,7 @@ class Compiler {
     };
   }
 
-  private call(ast: Ast & { kind: "call" }): Part {
+  private call(ast: Ast & { kind: "call" }): CompiledPart {
     if (isAggregateCall(ast, this.further)) return this.aggregate(ast);
     const spec = Object.hasOwn(FUNCTIONS, ast.name) ? FUNCTIONS[ast.name] : undefined;
     if (!spec) {
@@ -343,11 +343,11 @@ class Compiler {
   }
 
   /** Only the branch that is taken is evaluated, so `if(n = 0, 0, a / n)` works. */
-  private conditional(ast: Ast, [test, yes, no]: readonly Part[]): Eval {
+  private conditional(ast: Ast, [test, yes, no]: readonly CompiledPart[]): Eval {
     return this.guard(ast, (env) => (asTruth(test.evaluate(env)) ? yes.evaluate(env) : no ? no.evaluate(env) : null));
   }
 
-  private aggregate(ast: Ast & { kind: "call" }): Part {
+  private aggregate(ast: Ast & { kind: "call" }): CompiledPart {
     const spec = AGGREGATES[ast.name];
     if (this.scope.mode === "row")
       throw this.error(ast.at, `Cannot use \`${ast.name}\` over lines while rows are being prepared.`);
@@ -366,7 +366,7 @@ class Compiler {
       );
     this.scope.onLines?.(lines);
     const wholeLine = first.kind === "name" && first.parts.length === 1;
-    const value: Part = wholeLine
+    const value: CompiledPart = wholeLine
       ? { evaluate: () => true, type: "boolean", needs: new Set([lines]) }
       : this.compile(first);
     const where = ast.where ? this.compile(ast.where) : undefined;
@@ -390,9 +390,9 @@ class Compiler {
     return { evaluate, type, needs: needsOf([{ needs: inner }, ...rest]) };
   }
 
-  private name(ast: Ast & { kind: "name" }): Part {
+  private name(ast: Ast & { kind: "name" }): CompiledPart {
     const [first, ...rest] = ast.parts;
-    const space = foldName(first);
+    const space = columnKey(first);
     if (rest.length > 0 && isOfLines(space, this.further)) return this.lineColumn(space, rest.join("."), ast.at);
     if (rest.length > 0 && Object.hasOwn(this.scope.spaces, space))
       return this.spaceName(space, rest.join("."), ast.at);
@@ -404,7 +404,7 @@ class Compiler {
         `Before the dot may stand: ${known.join(", ")}.`,
       );
     }
-    const extra = this.scope.names?.find((name) => foldName(name) === space);
+    const extra = this.scope.names?.find((name) => columnKey(name) === space);
     if (extra !== undefined) return { evaluate: (env) => env.names?.get(space) ?? null, type: "any", needs: NOTHING };
     const bare = this.bareColumn(first, ast.at);
     if (bare) return bare;
@@ -415,11 +415,11 @@ class Compiler {
   }
 
   /** A bare name where further lines are looked at. One that the group's lines have too could mean either. */
-  private bareColumn(name: string, at: number): Part | undefined {
+  private bareColumn(name: string, at: number): CompiledPart | undefined {
     const { bare, further, columns } = this.scope;
     if (bare === undefined) return undefined;
-    const folded = foldName(name);
-    const has = (list: readonly ColumnInfo[]): boolean => list.some((column) => foldName(column.name) === folded);
+    const folded = columnKey(name);
+    const has = (list: readonly ColumnInfo[]): boolean => list.some((column) => columnKey(column.name) === folded);
     const own = further?.[bare] ?? [];
     if (!has(own)) return undefined;
     // The same rows of all groups: what a condition over lines says is of the line.
@@ -433,7 +433,7 @@ class Compiler {
     return this.lineColumn(bare, name, at);
   }
 
-  private lineColumn(lines: string, name: string, at: number): Part {
+  private lineColumn(lines: string, name: string, at: number): CompiledPart {
     const columns = lines === OWN_LINES ? this.scope.columns : (this.scope.further?.[lines] ?? []);
     this.scope.onLines?.(lines);
     if (this.scope.empty?.includes(lines)) return { evaluate: () => null, type: "any", needs: new Set([lines]) };
@@ -451,18 +451,18 @@ class Compiler {
     return { evaluate, type: columns[index].type, needs: new Set([lines]), lineColumn: index, lines };
   }
 
-  private spaceName(space: string, name: string, at: number): Part {
+  private spaceName(space: string, name: string, at: number): CompiledPart {
     const known = this.scope.spaces[space];
-    const folded = foldName(name);
-    if (known !== "any" && !known.some((candidate) => foldName(candidate) === folded)) {
+    const folded = columnKey(name);
+    if (known !== "any" && !known.some((candidate) => columnKey(candidate) === folded)) {
       throw this.error(at, `Cannot find \`${space}.${name}\`.`, suggestName(name, known, `names in ${space}`));
     }
     return { evaluate: (env) => env.spaces[space]?.get(folded) ?? null, type: "any", needs: NOTHING };
   }
 
   private columnIndex(columns: readonly ColumnInfo[], name: string, at: number): number {
-    const folded = foldName(name);
-    const index = columns.findIndex((column) => foldName(column.name) === folded);
+    const folded = columnKey(name);
+    const index = columns.findIndex((column) => columnKey(column.name) === folded);
     if (index >= 0) return index;
     const known = [...columns.map((column) => column.name), ...(this.scope.names ?? [])];
     throw this.error(at, `Cannot find the column \`${name}\`.`, suggestName(name, known, "columns"));
@@ -480,7 +480,7 @@ class Compiler {
       if (known) known.count++;
       else {
         spellings.set(raw, { count: 1, value: valueFromCell(cell, type) });
-        distinct.add(typeof cell === "string" ? cleanKey(cell) : raw);
+        distinct.add(typeof cell === "string" ? groupKey(cell) : raw);
       }
     }
     if (distinct.size > 1) {
@@ -496,7 +496,7 @@ class Compiler {
     return best.value;
   }
 
-  private refuseText(part: Part, at: number): void {
+  private refuseText(part: CompiledPart, at: number): void {
     if (part.type === "text")
       throw this.error(at, "Cannot calculate with text.", "Turn it into a number with number(…), or join text with &.");
   }

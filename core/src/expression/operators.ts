@@ -1,5 +1,5 @@
 import { Decimal } from "decimal.js";
-import { cleanKey, Exact } from "../common/index.js";
+import { Exact, groupKey } from "../common/index.js";
 import type { BinaryOp } from "./ast.js";
 import { DateValue, isEmpty, type Value } from "./value.js";
 
@@ -25,7 +25,7 @@ export function asTruth(value: Value): boolean {
 /** Equal as a reader sees it: text compared cleaned (blanks, case), blank and empty text the same. */
 export function areEqual(a: Value, b: Value): boolean {
   if (isEmpty(a) || isEmpty(b)) return isEmpty(a) && isEmpty(b);
-  if (typeof a === "string" && typeof b === "string") return a === b || cleanKey(a) === cleanKey(b);
+  if (typeof a === "string" && typeof b === "string") return a === b || groupKey(a) === groupKey(b);
   if (a instanceof Decimal && b instanceof Decimal) return a.equals(b);
   if (a instanceof DateValue && b instanceof DateValue) return a.serial === b.serial;
   return a === b;
@@ -33,7 +33,7 @@ export function areEqual(a: Value, b: Value): boolean {
 
 /** What equal values share, and different ones do not: `areEqual` by a look-up, for values that are not empty. */
 export function sameKey(value: Value): string | boolean | null {
-  if (typeof value === "string") return `text ${cleanKey(value)}`;
+  if (typeof value === "string") return `text ${groupKey(value)}`;
   if (value instanceof Decimal) return value.toString();
   return value instanceof DateValue ? `date ${value.serial}` : value;
 }

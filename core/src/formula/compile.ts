@@ -3,7 +3,7 @@
 import type { AstExpression } from "@borgar/fx/xlsx";
 import { parse, tokenize } from "@borgar/fx/xlsx";
 import { LRUCache } from "lru-cache";
-import { type EvaluationContext, type Local, type Place, Unsupported } from "./evaluation-context.js";
+import { type EvaluationContext, type Local, type SheetArea, Unsupported } from "./evaluation-context.js";
 import { AREA_FUNCTIONS, lookUpFunction } from "./functions/index.js";
 import { OVER_FUNCTIONS } from "./functions/over-arrays.js";
 import { BINARY, eachNumber } from "./operators.js";
@@ -23,7 +23,7 @@ import {
 
 export type Evaluate = (context: EvaluationContext) => Operand;
 /** Where a formula leads, for what gives cells and not values: `undefined` where it gives a value this time. */
-export type EvaluateArea = (context: EvaluationContext) => Place | CellError | undefined;
+export type EvaluateArea = (context: EvaluationContext) => SheetArea | CellError | undefined;
 
 /** How a formula's cell takes its result: as one value, or as an array over several cells. */
 export type FormulaMode = "value" | "array";
@@ -151,7 +151,7 @@ function fromArea(area: EvaluateArea, asked: EvaluationMode, otherwise?: Evaluat
 }
 
 /** Of a range the cell in the formula's own row or column (18.17.2.4): no such cell is an error. */
-function intersected(place: Place, context: EvaluationContext): Operand {
+function intersected(place: SheetArea, context: EvaluationContext): Operand {
   const { sheet, top, left, bottom, right } = place;
   const one = (row: number, column: number): Operand => {
     const cells = context.cells({ sheet, top: row, left: column, bottom: row, right: column });
@@ -302,7 +302,7 @@ function buildAreaOperation(
   }, asked);
 }
 
-function around(a: Place, b: Place): Place {
+function around(a: SheetArea, b: SheetArea): SheetArea {
   return {
     sheet: a.sheet,
     top: Math.min(a.top, b.top),
@@ -312,7 +312,7 @@ function around(a: Place, b: Place): Place {
   };
 }
 
-function shared(a: Place, b: Place): Place | CellError {
+function shared(a: SheetArea, b: SheetArea): SheetArea | CellError {
   const place = {
     sheet: a.sheet,
     top: Math.max(a.top, b.top),

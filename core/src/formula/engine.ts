@@ -4,7 +4,7 @@ import {
   type EvaluationContext,
   type FormulaReference,
   type Local,
-  type Place,
+  type SheetArea,
   type SubtotalFilter,
   type TableReference,
   Unsupported,
@@ -17,7 +17,7 @@ export interface FormulaCell {
   readonly row: number;
   readonly column: number;
   readonly formula: CompiledFormula;
-  readonly locate: (reference: FormulaReference) => Place | undefined;
+  readonly locate: (reference: FormulaReference) => SheetArea | undefined;
   /** Value stored in the file, which stays where the formula cannot be evaluated. */
   readonly stored: Scalar;
   /** An array formula: it fills so many rows and columns, or `free` as many as its result has. */
@@ -34,7 +34,7 @@ export interface CalculatorInput {
     sheet: number,
   ) => { readonly formula: CompiledFormula; readonly locate: FormulaCell["locate"] } | undefined;
   /** Where the cells of a table lie; without a table's name that of the given cell. */
-  readonly table?: (reference: TableReference, cell: FormulaCell) => Place | CellError;
+  readonly table?: (reference: TableReference, cell: FormulaCell) => SheetArea | CellError;
   /** Index of the sheet with this name. */
   readonly sheetIndex?: (name: string) => number | undefined;
   /** Names of the sheets in their order. */
@@ -116,7 +116,7 @@ class CellSite implements EvaluationContext {
     return this.owner.input.now;
   }
 
-  locateTable(reference: TableReference): Place | CellError {
+  locateTable(reference: TableReference): SheetArea | CellError {
     return this.owner.input.table?.(reference, this.cell) ?? CellError.of("#REF!");
   }
 
@@ -125,15 +125,15 @@ class CellSite implements EvaluationContext {
     return found && { formula: found.formula, context: new CellSite(this.owner, this.cell, found.locate) };
   }
 
-  cells(place: Place, passOver?: SubtotalFilter): Operand {
+  cells(place: SheetArea, passOver?: SubtotalFilter): Operand {
     return this.owner.read(place, passOver);
   }
 
-  allCells(place: Place): Operand {
+  allCells(place: SheetArea): Operand {
     return this.owner.readAll(place);
   }
 
-  spillOf(place: Place): Place | undefined {
+  spillOf(place: SheetArea): SheetArea | undefined {
     return this.owner.spillOf(place);
   }
 
@@ -156,7 +156,7 @@ class CellSite implements EvaluationContext {
     return this.owner.input.book ?? PLAIN_BOOK;
   }
 
-  formulaAt(place: Place): string | undefined {
+  formulaAt(place: SheetArea): string | undefined {
     return this.owner.formulaAt(place);
   }
 
@@ -317,11 +317,11 @@ class Calculator {
     return true;
   }
 
-  formulaAt({ sheet, top, left }: Place): string | undefined {
+  formulaAt({ sheet, top, left }: SheetArea): string | undefined {
     return this.byPlace[sheet]?.get(top * COLUMNS + left)?.formula.source;
   }
 
-  spillOf({ sheet, top, left }: Place): Place | undefined {
+  spillOf({ sheet, top, left }: SheetArea): SheetArea | undefined {
     const cell = this.byPlace[sheet]?.get(top * COLUMNS + left);
     if (!cell?.array) return undefined;
     this.value(cell);
@@ -329,7 +329,7 @@ class Calculator {
     return values && { sheet, top, left, bottom: top + values.length - 1, right: left + values[0].length - 1 };
   }
 
-  read(place: Place, passOver?: SubtotalFilter): Operand {
+  read(place: SheetArea, passOver?: SubtotalFilter): Operand {
     const { sheet, top, left } = place;
     if (this.waiting[sheet]?.size > 0) this.spillBefore(place);
     const cell = (row: number, column: number): Scalar =>
@@ -353,7 +353,7 @@ class Calculator {
   }
 
   /** Blank cells count where an operation goes through a range cell by cell; whole rows and columns end with the last cell used. */
-  readAll(place: Place): Operand {
+  readAll(place: SheetArea): Operand {
     const { top, left, bottom, right } = place;
     const cells = asMatrix(this.read(place));
     const [rows, columns] = [bottom - top + 1, right - left + 1];
@@ -364,7 +364,7 @@ class Calculator {
   }
 
   /** Array formulas whose values may reach into a place are evaluated before it is read. */
-  private spillBefore(place: Place): void {
+  private spillBefore(place: SheetArea): void {
     for (const cell of [...this.waiting[place.sheet]]) {
       if (cell.row > place.bottom || cell.column > place.right) continue;
       if (this.states.get(cell)?.status === "new") this.value(cell);

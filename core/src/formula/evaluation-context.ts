@@ -6,7 +6,7 @@ import type { CellError, CellFunction, Operand } from "./value.js";
 export type Local = Operand | CellFunction;
 
 /** A rectangle of cells on a sheet, 0-based, corners included. */
-export interface Place {
+export interface SheetArea {
   readonly sheet: number;
   readonly top: number;
   readonly left: number;
@@ -53,25 +53,25 @@ export interface EvaluationContext {
   /** The run's own instant as a serial. */
   readonly now: number;
   /** Where a reference lies now; `undefined` for a sheet that is not there. */
-  readonly locate: (reference: FormulaReference) => Place | undefined;
-  readonly locateTable: (reference: TableReference) => Place | CellError;
+  readonly locate: (reference: FormulaReference) => SheetArea | undefined;
+  readonly locateTable: (reference: TableReference) => SheetArea | CellError;
   /** The formula behind a defined name, with where its own references lie. */
   readonly name: (
     name: string,
   ) => { readonly formula: CompiledFormula; readonly context: EvaluationContext } | undefined;
   /** The cells of a place as rows, as far as there are any; for subtotals without the cells they pass over. */
-  readonly cells: (place: Place, passOver?: SubtotalFilter) => Operand;
+  readonly cells: (place: SheetArea, passOver?: SubtotalFilter) => Operand;
   /** The same with the blank cells beyond the last one used, as long as they are not too many. */
-  readonly allCells: (place: Place) => Operand;
+  readonly allCells: (place: SheetArea) => Operand;
   /** The cells that the array formula in a cell takes up; `undefined` where there is none. */
-  readonly spillOf: (place: Place) => Place | undefined;
+  readonly spillOf: (place: SheetArea) => SheetArea | undefined;
   /** Index of the sheet with this name. */
   readonly sheetIndex: (name: string) => number | undefined;
   /** Names of the sheets from one to another, as they stand in the workbook; `undefined` where one is not there. */
   readonly sheetsBetween: (from: string, to: string) => readonly string[] | undefined;
   readonly sheetCount: number;
   /** The formula of a cell, as it is stored; `undefined` where it has none. */
-  readonly formulaAt: (place: Place) => string | undefined;
+  readonly formulaAt: (place: SheetArea) => string | undefined;
   /** What the workbook says of itself beside its cells. */
   readonly book: BookFacts;
   /** What LET and LAMBDA have named, by number. */
@@ -86,7 +86,7 @@ export class Unsupported {
 }
 
 /** Where a reference leads from a cell so many rows below and columns right of where it is written for. */
-export function shiftedPlace(reference: FormulaReference, sheet: number, down: number, across: number): Place {
+export function shiftedPlace(reference: FormulaReference, sheet: number, down: number, across: number): SheetArea {
   const { range } = reference;
   const move = (value: number | null | undefined, by: number, isFixed: unknown, otherwise: number): number =>
     typeof value !== "number" ? otherwise : isFixed ? value : value + by;

@@ -3,7 +3,7 @@ export { type Calculated, type Calculation, calculate, type FormulaCell } from "
 export {
   type BookFacts,
   type FormulaReference,
-  type Place,
+  type SheetArea,
   shiftedPlace,
   type TableReference,
 } from "./evaluation-context.js";

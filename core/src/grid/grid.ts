@@ -1,4 +1,4 @@
-import { CorbixError, cleanKey, Exact, foldName, maybeSerialFromIso, suggestName } from "../common/index.js";
+import { CorbixError, columnKey, Exact, groupKey, maybeSerialFromIso, suggestName } from "../common/index.js";
 import { type Cell, type ColumnData, type ColumnInfo, cellAt, readNumber } from "../table/index.js";
 import type { GridFilter, GridQuery } from "./query.js";
 import { rankTexts, sortByNumbers, sortByRanks } from "./sort.js";
@@ -91,8 +91,8 @@ export class Grid {
 
   /** A column by name. Throws `BAD_REQUEST` with a near name. */
   column(name: string): GridColumn {
-    const folded = foldName(name);
-    const found = this.columns.find((column) => foldName(column.name) === folded);
+    const folded = columnKey(name);
+    const found = this.columns.find((column) => columnKey(column.name) === folded);
     if (found) return found;
     throw new CorbixError("BAD_REQUEST", `Cannot find the column \`${name}\`.`, {
       where: "query",
@@ -117,7 +117,7 @@ export class Grid {
 
   /** A text in any column; numbers and dates have to be equal. */
   private searchTest(search: string): (row: number) => boolean {
-    const wanted = cleanKey(search);
+    const wanted = groupKey(search);
     const number = readNumber(search.trim());
     const serial = maybeSerialFromIso(search.trim());
     const tests = this.columns.flatMap(({ data, type }): ((row: number) => boolean)[] => {
@@ -129,7 +129,7 @@ export class Grid {
           : [(row) => data.numbers[row] === value];
       }
       const passes = Uint8Array.from(data.dictionary, (entry) =>
-        entry !== null && cleanKey(String(entry)).includes(wanted) ? 1 : 0,
+        entry !== null && groupKey(String(entry)).includes(wanted) ? 1 : 0,
       );
       return passes.includes(1) ? [(row) => passes[data.codes[row]] === 1] : [];
     });
@@ -150,8 +150,8 @@ export class Grid {
 }
 
 function textTest({ is, value }: GridFilter): (entry: Cell) => boolean {
-  const wanted = cleanKey(value);
-  const text = (entry: Cell): string => (entry === null ? "" : cleanKey(String(entry)));
+  const wanted = groupKey(value);
+  const text = (entry: Cell): string => (entry === null ? "" : groupKey(String(entry)));
   const order = (entry: Cell): number => text(entry).localeCompare(wanted, "en", { numeric: true });
   const tests: Record<GridFilter["is"], (entry: Cell) => boolean> = {
     equal: (entry) => text(entry) === wanted,

@@ -24,7 +24,7 @@ export interface MessageSource {
 /** Whether a file of such a name is there to be shown in a message. */
 export type HasPicture = (name: string) => boolean;
 
-type Piece =
+type BodyPart =
   | { readonly kind: "text"; readonly template: TextTemplate }
   | { readonly kind: "table"; readonly table: LineTable };
 
@@ -32,9 +32,9 @@ type Piece =
 export class MessageTemplate {
   private constructor(
     private readonly subject: TextTemplate,
-    private readonly pieces: readonly Piece[],
+    private readonly pieces: readonly BodyPart[],
     private readonly isHtml: boolean,
-    private readonly alternative: readonly Piece[] | undefined,
+    private readonly alternative: readonly BodyPart[] | undefined,
   ) {}
 
   /** Throws `BAD_MARK`, `BAD_EXPRESSION` or `BAD_DEFINITION` with the place. */
@@ -63,7 +63,7 @@ export class MessageTemplate {
 
   /** Whether single rows of the given lines stand in it. */
   shows(lines: LinesColumns): boolean {
-    const subject: Piece = { kind: "text", template: this.subject };
+    const subject: BodyPart = { kind: "text", template: this.subject };
     return [subject, ...this.pieces, ...(this.alternative ?? [])].some((piece) =>
       piece.kind === "table"
         ? Object.hasOwn(lines, piece.table.structure.lines)
@@ -73,7 +73,7 @@ export class MessageTemplate {
 
   bind(scope: Scope): BoundMessage {
     const subject = this.subject.bind(scope);
-    const bound = (pieces: readonly Piece[]): BoundPiece[] =>
+    const bound = (pieces: readonly BodyPart[]): BoundPiece[] =>
       pieces.map((piece) => ({
         kind: piece.kind,
         filler: piece.kind === "text" ? piece.template.bind(scope) : piece.table.bind(scope),
@@ -88,8 +88,8 @@ export class MessageTemplate {
 }
 
 /** Texts and tables of a body in their order. */
-function readPieces(body: string, where: string): Piece[] {
-  const pieces: Piece[] = [];
+function readPieces(body: string, where: string): BodyPart[] {
+  const pieces: BodyPart[] = [];
   let text = "";
   const flush = (): void => {
     if (text !== "") pieces.push({ kind: "text", template: parseTextTemplate(text, where) });
@@ -106,7 +106,7 @@ function readPieces(body: string, where: string): Piece[] {
 }
 
 interface BoundPiece {
-  readonly kind: Piece["kind"];
+  readonly kind: BodyPart["kind"];
   readonly filler: { readonly fill: (env: Env, escape?: (text: string) => string) => string };
 }
 

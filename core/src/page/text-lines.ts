@@ -6,7 +6,7 @@ import { memoize } from "../common/index.js";
 import type { Face, ShapedText } from "../fonts/index.js";
 
 /** A stretch of text in one face and size. */
-export interface Span {
+export interface TextSpan {
   readonly text: string;
   readonly face: Face;
   readonly size: number;

@@ -1,5 +1,5 @@
 /** Steps that give columns: add, bring, replace, fold. */
-import { CorbixError, cleanKey, type Finding } from "../common/index.js";
+import { CorbixError, type Finding, groupKey } from "../common/index.js";
 import {
   cellFromValue,
   compileExpression,
@@ -196,7 +196,7 @@ export const replace: StepKind<ReplaceStep> = {
     const change = (cell: Cell, row: number): Cell => {
       if (known.has(cell)) return known.get(cell) ?? null;
       const value = cell === null ? null : showValue(valueAt(column, row), undefined, context.locale);
-      const key = cleanKey(value ?? "");
+      const key = groupKey(value ?? "");
       const found = list.get(key);
       if (found !== undefined) used.add(key);
       const result = found === undefined ? value : found === "" ? null : found;
@@ -228,7 +228,7 @@ export const replace: StepKind<ReplaceStep> = {
 function replacements(spec: ReplaceStep, context: PrepareContext): Map<string, string> {
   if (spec.from === undefined) {
     if (spec.list === undefined) throw withoutList(spec);
-    return new Map(Object.entries(spec.list).map(([from, to]) => [cleanKey(from), to]));
+    return new Map(Object.entries(spec.list).map(([from, to]) => [groupKey(from), to]));
   }
   const other = findOther(context.others, spec.from, "replace, from");
   const [match, take] = findColumns(
@@ -238,7 +238,7 @@ function replacements(spec: ReplaceStep, context: PrepareContext): Map<string, s
   );
   const list = new Map<string, string>();
   for (let row = 0; row < other.rowCount; row++) {
-    const key = cleanKey(String(match.values[row] ?? ""));
+    const key = groupKey(String(match.values[row] ?? ""));
     if (!list.has(key)) list.set(key, showValue(valueAt(take, row), undefined, context.locale));
   }
   return list;

@@ -1,4 +1,4 @@
-import { CorbixError, type Finding, foldName, suggestName } from "../common/index.js";
+import { CorbixError, columnKey, type Finding, suggestName } from "../common/index.js";
 import { type Env, type Scope, type Value, valueFromCell } from "../expression/index.js";
 import { type Column, type ColumnInfo, type ColumnType, showRowKey, type Table } from "../table/index.js";
 
@@ -61,8 +61,8 @@ export function rowEnv(table: Table, row: number, context: PrepareContext, names
 
 /** Index of a column by name. Throws `BAD_DEFINITION` with a near name. */
 export function findColumn(columns: readonly ColumnInfo[], name: string, where: string): number {
-  const folded = foldName(name);
-  const index = columns.findIndex((column) => foldName(column.name) === folded);
+  const folded = columnKey(name);
+  const index = columns.findIndex((column) => columnKey(column.name) === folded);
   if (index >= 0) return index;
   const names = columns.map((column) => column.name);
   throw new CorbixError("BAD_DEFINITION", `Cannot find the column \`${name}\`.`, {
@@ -77,7 +77,7 @@ export function findColumns<T extends ColumnInfo>(columns: readonly T[], names: 
 
 /** Columns with one more. Throws `BAD_DEFINITION` where there is one of this name. */
 export function withColumn<T extends ColumnInfo>(columns: readonly T[], column: T, where: string): T[] {
-  if (columns.some((one) => foldName(one.name) === foldName(column.name))) {
+  if (columns.some((one) => columnKey(one.name) === columnKey(column.name))) {
     throw new CorbixError(
       "BAD_DEFINITION",
       `Cannot add the column \`${column.name}\`: there is one of this name already.`,

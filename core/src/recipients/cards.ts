@@ -1,7 +1,7 @@
 /** Recipients as vCards (RFC 6350), and from them. */
 import ICAL from "ical.js";
 import type { Finding } from "../common/index.js";
-import { cleanKey } from "../common/index.js";
+import { groupKey } from "../common/index.js";
 import { addressFindings, readAddresses } from "./addresses.js";
 import type { RecipientList } from "./read-list.js";
 import { ALL_GROUPS, type Recipient } from "./recipient.js";
@@ -63,7 +63,7 @@ export function readCards(text: string, where: string): RecipientList {
     }
     return groups.map((group) => ({
       group: group.trim(),
-      key: group.trim() === ALL_GROUPS ? ALL_GROUPS : cleanKey(group),
+      key: group.trim() === ALL_GROUPS ? ALL_GROUPS : groupKey(group),
       name: name || to[0].address,
       to,
       copies: [],

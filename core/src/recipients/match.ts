@@ -1,5 +1,5 @@
 /** Who receives for each group, by which rule, and why nobody does. */
-import { cleanKey, editDistance, type Finding, foldName, isoFromSerial, suggestName } from "../common/index.js";
+import { columnKey, editDistance, type Finding, groupKey, isoFromSerial, suggestName } from "../common/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
 import { type Address, foldAddress, readAddresses } from "./addresses.js";
@@ -53,7 +53,7 @@ export function matchRecipients(
   const judged = recipients.map((recipient) => ({ recipient, against: reasonAgainst(recipient, rules) }));
   const entries = entriesByKey(judged);
   for (const one of rules.instead ?? [])
-    if (!keys.has(cleanKey(one.group)))
+    if (!keys.has(groupKey(one.group)))
       findings.push({
         code: "instead-without-rows",
         severity: "warn",
@@ -170,7 +170,7 @@ interface Against {
 function reasonAgainst(recipient: Recipient, { dataset, date, narrow }: MatchRules): Against | undefined {
   const row = `row ${recipient.row} ("${recipient.name}")`;
   const here = (words: string): Against => ({ words: `${row} ${words}`, isForOthers: false });
-  if (recipient.dataset !== undefined && dataset !== undefined && recipient.dataset !== foldName(dataset))
+  if (recipient.dataset !== undefined && dataset !== undefined && recipient.dataset !== columnKey(dataset))
     return { words: `${row} is for the dataset ${recipient.dataset} only`, isForOthers: true };
   if (recipient.neverSend) return here("is never to be sent to");
   if (date !== undefined && recipient.from !== undefined && date < recipient.from)
@@ -178,9 +178,9 @@ function reasonAgainst(recipient: Recipient, { dataset, date, narrow }: MatchRul
   if (date !== undefined && recipient.until !== undefined && date > recipient.until)
     return here(`was active until ${isoFromSerial(recipient.until)}`);
   for (const [field, wanted] of Object.entries(narrow ?? {})) {
-    const own = Object.entries(recipient.fields).find(([name]) => foldName(name) === foldName(field))?.[1] ?? "";
-    const values = (typeof wanted === "string" ? [wanted] : wanted).map(cleanKey);
-    if (!values.includes(cleanKey(own)))
+    const own = Object.entries(recipient.fields).find(([name]) => columnKey(name) === columnKey(field))?.[1] ?? "";
+    const values = (typeof wanted === "string" ? [wanted] : wanted).map(groupKey);
+    if (!values.includes(groupKey(own)))
       return { words: `${row} has ${own === "" ? "no" : `"${own}" as`} ${field}`, isForOthers: true };
   }
   return undefined;
@@ -192,7 +192,7 @@ function peopleOf(
   rules: MatchRules,
   findings: Finding[],
 ): { people: Matched[]; why: string } {
-  const own = rules.instead?.find((one) => cleanKey(one.group) === group.key);
+  const own = rules.instead?.find((one) => groupKey(one.group) === group.key);
   if (own) {
     const where = `report, instead for ${group.label}`;
     const to = readAddresses(own.to, where, findings);
@@ -242,7 +242,7 @@ function columnPeople(
 ): Matched[] {
   const values = (wanted: string | undefined): string[] => {
     const found =
-      wanted === undefined ? undefined : table?.columns.find((one) => foldName(one.name) === foldName(wanted));
+      wanted === undefined ? undefined : table?.columns.find((one) => columnKey(one.name) === columnKey(wanted));
     return found
       ? [...new Set(group.rows.map((row) => String(found.values[row] ?? "").trim()).filter((text) => text !== ""))]
       : [];

@@ -1,5 +1,5 @@
 /** The shared list from a table with a header. */
-import { cleanKey, cleanText, type Finding, foldName, maybeSerialFromIso } from "../common/index.js";
+import { cleanText, columnKey, type Finding, groupKey, maybeSerialFromIso } from "../common/index.js";
 import type { Table } from "../table/index.js";
 import { type Address, addressFindings, readAddresses } from "./addresses.js";
 import { ALL_GROUPS, type Recipient, type Role } from "./recipient.js";
@@ -81,7 +81,7 @@ export function readRecipients(table: Table, where: string): RecipientList {
 
 function columnOf(table: Table, names: readonly string[]): number {
   for (const wanted of names) {
-    const index = table.columns.findIndex((column) => foldName(column.name) === wanted);
+    const index = table.columns.findIndex((column) => columnKey(column.name) === wanted);
     if (index >= 0) return index;
   }
   return -1;
@@ -124,7 +124,7 @@ function recipientsOf(
     });
     return [];
   }
-  const role = ROLES[foldName(cell("role"))];
+  const role = ROLES[columnKey(cell("role"))];
   if (role === undefined) {
     findings.push({
       code: "bad-role",
@@ -141,8 +141,8 @@ function recipientsOf(
   const language = cell("language");
   return groups.map((group) => ({
     group,
-    key: group === ALL_GROUPS ? ALL_GROUPS : cleanKey(group),
-    ...(dataset === "" || dataset === ALL_GROUPS ? {} : { dataset: foldName(dataset) }),
+    key: group === ALL_GROUPS ? ALL_GROUPS : groupKey(group),
+    ...(dataset === "" || dataset === ALL_GROUPS ? {} : { dataset: columnKey(dataset) }),
     name: cell("name") || to[0].name || to[0].address,
     ...(role === "to" ? {} : { role }),
     to,

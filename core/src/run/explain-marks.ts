@@ -1,5 +1,5 @@
 /** Where each mark of a template gets its value, and what is wrong with it, for people. */
-import { CorbixError, foldName } from "../common/index.js";
+import { CorbixError, columnKey } from "../common/index.js";
 import { type Ast, compileParsedField, type Field, isPerLine, namesIn, type Scope } from "../expression/index.js";
 import type { PlacedMark } from "../template/index.js";
 
@@ -48,8 +48,8 @@ function sourcesOf(field: Field): string[] {
 function sourceOf(parts: readonly string[], ast: Ast, each: boolean): string {
   const [first, second] = parts;
   if (parts.length === 1)
-    return foldName(first) === "line" ? "the group's lines" : `column ${first}, which all lines of the group share`;
-  if (foldName(first) !== "line") return `${SPACES[foldName(first)] ?? first}: ${second}`;
+    return columnKey(first) === "line" ? "the group's lines" : `column ${first}, which all lines of the group share`;
+  if (columnKey(first) !== "line") return `${SPACES[columnKey(first)] ?? first}: ${second}`;
   if (each && ast.kind === "name") return `column ${second} of each line`;
   return each ? `column ${second} of each line` : `column ${second} over the group's lines`;
 }

@@ -1,6 +1,6 @@
 /** Further lines of a group: rows of other datasets, or of the whole run, that its templates see beside its own. */
 import type { Period } from "../calendar/index.js";
-import { type Finding, foldName } from "../common/index.js";
+import { columnKey, type Finding } from "../common/index.js";
 import type { FurtherLines } from "../expression/index.js";
 import {
   findColumn,
@@ -53,7 +53,7 @@ export interface FurtherFound {
 /** Names of lines that every group has whole, so that their rows must not leave with a group's file. Folded. */
 export function unsharedLines(report: Report): string[] {
   const whole = Object.entries(report.lines).filter(([, spec]) => !spec.match && !spec.forAll);
-  return [ALL_LINES, ...whole.map(([name]) => foldName(name))];
+  return [ALL_LINES, ...whole.map(([name]) => columnKey(name))];
 }
 
 /** Columns of all further lines by their folded name. Throws `BAD_DEFINITION` with the place. */
@@ -71,7 +71,7 @@ export function furtherColumns(
       findColumn(own, here, `${where}, match`);
       findColumn(columns, there, `${where}, match, column of ${spec.data}`);
     }
-    return [foldName(name), columns];
+    return [columnKey(name), columns];
   });
   return { ...Object.fromEntries(named), [ALL_LINES]: own };
 }
@@ -135,7 +135,7 @@ function spelledAlike(table: Table, groups: readonly Group[], by: readonly strin
   const mixed = groups.filter((group) => group.spellings.length > 1);
   if (mixed.length === 0) return table;
   const columns = table.columns.map((column) => {
-    if (!by.some((name) => foldName(name) === foldName(column.name))) return column;
+    if (!by.some((name) => columnKey(name) === columnKey(column.name))) return column;
     const values = [...column.values];
     for (const group of mixed) {
       const spelling = by.length === 1 ? group.label : mostFrequent(group.rows.map((row) => column.values[row]));
@@ -159,7 +159,7 @@ function oneFurther(name: string, spec: LinesSpec, input: FurtherInput) {
   // A group that is called otherwise in the report's own rows is meant in these too.
   const aliases = Object.entries(spec.match ?? {}).flatMap(([here, there]) =>
     input.aliases
-      .filter((alias) => foldName(alias.column) === foldName(here))
+      .filter((alias) => columnKey(alias.column) === columnKey(here))
       .map((alias) => ({ ...alias, column: there })),
   );
   const inPeriod = rowsInPeriod(applyAliases(master, aliases), spec.period, input.period, `${where}, period`);
@@ -198,7 +198,7 @@ function oneFurther(name: string, spec: LinesSpec, input: FurtherInput) {
     );
   }
   return {
-    table: { name: foldName(name), table, rows, belongs, isExclusive, rowsOf },
+    table: { name: columnKey(name), table, rows, belongs, isExclusive, rowsOf },
     account: { name, data: spec.data, master: master.rowCount + prepared.made, inGroups, leftOut },
     findings,
   };

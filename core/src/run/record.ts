@@ -1,4 +1,4 @@
-import { CorbixError, Exact, type Finding, foldName, maybeSerialFromIso } from "../common/index.js";
+import { CorbixError, columnKey, Exact, type Finding, maybeSerialFromIso } from "../common/index.js";
 import { DocumentTemplate } from "../document/index.js";
 import { DateValue, type Env, OWN_LINES, type Scope, type Value } from "../expression/index.js";
 import type { OoxmlPackage } from "../ooxml/index.js";
@@ -29,12 +29,12 @@ export function readRecord(
   const spaces: Record<string, ReadonlyMap<string, Value>> = {};
   for (const [name, field] of Object.entries(value)) {
     if (name === "lines") continue;
-    if (Array.isArray(field)) further.set(foldName(name), tableOf(field, name, where));
+    if (Array.isArray(field)) further.set(columnKey(name), tableOf(field, name, where));
     else if (isObject(field))
-      spaces[foldName(name)] = new Map(
-        Object.entries(field).map(([key, inner]) => [foldName(key), valueOf(inner, `${where}, ${name}.${key}`)]),
+      spaces[columnKey(name)] = new Map(
+        Object.entries(field).map(([key, inner]) => [columnKey(key), valueOf(inner, `${where}, ${name}.${key}`)]),
       );
-    else names.set(foldName(name), valueOf(field, `${where}, ${name}`));
+    else names.set(columnKey(name), valueOf(field, `${where}, ${name}`));
   }
   const listed = Object.fromEntries(Object.entries(spaces).map(([name, space]) => [name, [...space.keys()]]));
   return {

@@ -1,5 +1,5 @@
 import { type Period, periodLabel } from "../calendar/index.js";
-import { Exact, foldName } from "../common/index.js";
+import { columnKey, Exact } from "../common/index.js";
 import { DateValue, type Env, type FurtherLines, type Scope, type Value } from "../expression/index.js";
 import { type Recipient, showAddress } from "../recipients/index.js";
 import type { Group } from "../split/index.js";
@@ -95,7 +95,7 @@ export function groupEnv(
 function recipientNames(recipients: readonly Recipient[]): Map<string, Value> {
   const first = recipients.find((recipient) => (recipient.role ?? "to") === "to") ?? recipients[0];
   if (!first) return new Map();
-  const names = new Map<string, Value>(Object.entries(first.fields).map(([name, value]) => [foldName(name), value]));
+  const names = new Map<string, Value>(Object.entries(first.fields).map(([name, value]) => [columnKey(name), value]));
   const readers = recipients.filter((recipient) => (recipient.role ?? "to") === "to");
   names.set("name", joinNames((readers.length > 0 ? readers : recipients).map((recipient) => recipient.name)));
   names.set("language", first.language ?? "");

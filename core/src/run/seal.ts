@@ -1,5 +1,5 @@
 /** The seal: no file or message of one group holds the name of another. */
-import { cleanKey, type Finding, textFromBytes } from "../common/index.js";
+import { type Finding, groupKey, textFromBytes } from "../common/index.js";
 import { OoxmlPackage, unescapeXml } from "../ooxml/index.js";
 
 /** Names shorter than this are words like any other, and cannot be searched for. */
@@ -85,7 +85,7 @@ export class Seal {
 }
 
 function wordsOf(text: string): string[] {
-  return cleanKey(text)
+  return groupKey(text)
     .split(/[^\p{L}\p{M}\p{N}]+/u)
     .filter((word) => word !== "");
 }

@@ -1,4 +1,4 @@
-import { type Finding, foldName } from "../common/index.js";
+import { columnKey, type Finding } from "../common/index.js";
 import type { Env } from "../expression/index.js";
 import { escapeXml, type OoxmlPackage } from "../ooxml/index.js";
 import type { BoundFile } from "./make-file.js";
@@ -11,9 +11,9 @@ export function travels(where: string, what: string, advice: string): Finding {
 export function leftFindings({ name, showing, spec, sheets }: BoundFile, env: Env, source: OoxmlPackage): Finding[] {
   if (showing.length === 0 || !spec.values || !sheets) return [];
   const hidden = showing.flatMap((one) => (one.sheet ? [one.sheet.fill(env)] : []));
-  const kept = new Set(sheets.map((sheet) => foldName(sheet.fill(env))));
+  const kept = new Set(sheets.map((sheet) => columnKey(sheet.fill(env))));
   const where = `file ${name}`;
-  const left = hidden.filter((sheet) => kept.has(foldName(sheet)));
+  const left = hidden.filter((sheet) => kept.has(columnKey(sheet)));
   const quoted = hidden.flatMap((sheet) => [`${sheet}!`, `'${sheet.replaceAll("'", "''")}'!`]).map(escapeXml);
   const drawn = source.names.filter(
     (part) => /\/charts\/[^/]+\.xml$/.test(part) && quoted.some((one) => source.getText(part).includes(one)),

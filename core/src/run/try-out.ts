@@ -1,5 +1,5 @@
 /** A template tried with one group: the file as a run would make it, beside its rows, and nothing kept. */
-import { CorbixError, cleanKey, type Finding, suggestName } from "../common/index.js";
+import { CorbixError, type Finding, groupKey, suggestName } from "../common/index.js";
 import type { FontLibrary } from "../fonts/index.js";
 import type { ComposedMessage } from "../message/index.js";
 import type { Group } from "../split/index.js";
@@ -119,7 +119,7 @@ function chooseGroup(groups: readonly Group[], wanted: string | undefined): Grou
     const sorted = [...groups].sort((a, b) => a.rows.length - b.rows.length);
     return sorted[sorted.length >> 1];
   }
-  const found = groups.find((group) => cleanKey(group.key) === cleanKey(wanted) || group.label === wanted);
+  const found = groups.find((group) => groupKey(group.key) === groupKey(wanted) || group.label === wanted);
   if (found) return found;
   throw new CorbixError("NOT_FOUND", `Cannot find the group \`${wanted}\` in this period.`, {
     where: "group",

@@ -1,4 +1,4 @@
-import { cleanKey, type Finding } from "../common/index.js";
+import { type Finding, groupKey } from "../common/index.js";
 import { findColumns } from "../prepare/index.js";
 import type { Table } from "../table/index.js";
 import { type Alias, nearDoubles, splitTable } from "./split.js";
@@ -121,5 +121,5 @@ function shown(names: readonly string[]): string {
 
 /** Group keys as the recipient list writes them, cleaned. */
 export function recipientKeys(recipients: readonly { readonly group: string }[]): ReadonlySet<string> {
-  return new Set(recipients.map((recipient) => cleanKey(recipient.group)));
+  return new Set(recipients.map((recipient) => groupKey(recipient.group)));
 }

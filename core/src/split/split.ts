@@ -1,4 +1,4 @@
-import { cleanKey, editDistance, type Finding, foldName, looseKey } from "../common/index.js";
+import { columnKey, editDistance, type Finding, groupKey, looseKey } from "../common/index.js";
 import { findColumn } from "../prepare/index.js";
 import type { Cell, Column, Table } from "../table/index.js";
 
@@ -74,11 +74,11 @@ export function applyAliases(table: Table, aliases: readonly Alias[]): Table {
   return {
     ...table,
     columns: table.columns.map((column) => {
-      const own = aliases.filter((alias) => foldName(alias.column) === foldName(column.name));
+      const own = aliases.filter((alias) => columnKey(alias.column) === columnKey(column.name));
       if (own.length === 0) return column;
-      const targets = new Map(own.map((alias) => [cleanKey(alias.from), alias.to]));
+      const targets = new Map(own.map((alias) => [groupKey(alias.from), alias.to]));
       const values = column.values.map((cell) =>
-        typeof cell === "string" ? (targets.get(cleanKey(cell)) ?? cell) : cell,
+        typeof cell === "string" ? (targets.get(groupKey(cell)) ?? cell) : cell,
       );
       return { ...column, values };
     }),
@@ -94,18 +94,18 @@ interface KeyPart {
 
 /** Reads the key of a row; each different value is cleaned once. */
 function keyReader(column: Column, aliases: readonly Alias[]): (row: number) => KeyPart {
-  const own = aliases.filter((alias) => foldName(alias.column) === foldName(column.name));
-  const targets = new Map(own.map((alias) => [cleanKey(alias.from), alias.to]));
-  const labels = new Map(own.map((alias) => [cleanKey(alias.to), alias.to]));
+  const own = aliases.filter((alias) => columnKey(alias.column) === columnKey(column.name));
+  const targets = new Map(own.map((alias) => [groupKey(alias.from), alias.to]));
+  const labels = new Map(own.map((alias) => [groupKey(alias.to), alias.to]));
   const known = new Map<Cell, KeyPart>();
   return (row) => {
     const cell = column.values[row];
     let part = known.get(cell);
     if (part === undefined) {
       const spelling = String(cell ?? "");
-      const plain = cleanKey(spelling);
+      const plain = groupKey(spelling);
       const target = targets.get(plain);
-      const key = target === undefined ? plain : cleanKey(target);
+      const key = target === undefined ? plain : groupKey(target);
       part = { key, spelling, label: labels.get(key) };
       known.set(cell, part);
     }

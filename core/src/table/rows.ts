@@ -1,12 +1,12 @@
-import { cleanKey, Exact } from "../common/index.js";
+import { Exact, groupKey } from "../common/index.js";
 import type { Cell, Column } from "./table.js";
 
 const BETWEEN = "\u001f";
 
 /** What tells a row apart by some columns: their cleaned values, joined by a sign that no cell holds. */
 export function rowKey(columns: readonly Column[], row: number): string {
-  if (columns.length === 1) return cleanKey(String(columns[0].values[row] ?? ""));
-  return columns.map((column) => cleanKey(String(column.values[row] ?? ""))).join(BETWEEN);
+  if (columns.length === 1) return groupKey(String(columns[0].values[row] ?? ""));
+  return columns.map((column) => groupKey(String(column.values[row] ?? ""))).join(BETWEEN);
 }
 
 /** A row's key as people read it. */

@@ -1,5 +1,5 @@
 /** Marks that say what repeats and what is shown: `{{repeat line by district}}`, `{{when …}}`, `{{otherwise}}`, `{{end}}`. */
-import { CorbixError, cleanKey, foldName, suggestName } from "../common/index.js";
+import { CorbixError, columnKey, groupKey, suggestName } from "../common/index.js";
 import {
   type Env,
   type Field,
@@ -86,13 +86,13 @@ export function parseStructure(source: string, where: string): Structure {
     if (text === "") throw refuse(FORM);
     return text === undefined ? undefined : parseMark(text, where);
   };
-  return { kind: "repeat", lines: foldName(repeat[1]), across, paged, where: field("where"), by: field("by"), source };
+  return { kind: "repeat", lines: columnKey(repeat[1]), across, paged, where: field("where"), by: field("by"), source };
 }
 
 function parseTable(source: string, where: string, refuse: (advice: string) => CorbixError): Structure {
   const table = LINES_NAMED.exec(source);
   if (!table) throw refuse(TABLE_FORM);
-  const lines = foldName(table[1]);
+  const lines = columnKey(table[1]);
   const parts = cutWords(table[2].replace(/^\s*:/, ""), /\b(where|style)\b/);
   const style = parts.get("style")?.replace(/^"(.*)"$/, "$1");
   const condition = parts.get("where");
@@ -212,7 +212,7 @@ function refuseUnknownLines(
 /** The folded name of lines that a definition names; the group's own without one. Throws `BAD_DEFINITION` with near names. */
 export function linesNamed(name: string | undefined, scope: Scope, where: string): string {
   const known = [OWN_LINES, ...Object.keys(scope.further ?? {})];
-  const lines = name === undefined ? OWN_LINES : foldName(name);
+  const lines = name === undefined ? OWN_LINES : columnKey(name);
   scope.onLines?.(lines);
   if (known.includes(lines)) return lines;
   throw new CorbixError("BAD_DEFINITION", `Cannot find the lines \`${name}\`.`, {
@@ -234,7 +234,7 @@ export function lineField(lines: string, column: string): string {
 /** The column that stands alone in an expression over lines, with their name or without; `undefined` for anything else. */
 export function plainColumn(source: string, lines: string): string | undefined {
   const plain = /^(?:([\p{L}_][\p{L}\p{M}\p{N}_]*)\.)?`?([\p{L}_][\p{L}\p{N}_ -]*)`?$/u.exec(source);
-  return plain && (plain[1] === undefined || foldName(plain[1]) === lines) ? plain[2].trim() : undefined;
+  return plain && (plain[1] === undefined || columnKey(plain[1]) === lines) ? plain[2].trim() : undefined;
 }
 
 function isTruth(value: unknown, source: string, where: string): boolean {
@@ -259,7 +259,7 @@ export function repetitions(
   if (!by) return lines.map((row) => withLine(env, name, row));
   const groups = new Map<string, number[]>();
   for (const line of lines) {
-    const key = cleanKey(by(env, line));
+    const key = groupKey(by(env, line));
     const known = groups.get(key);
     if (known) known.push(line);
     else groups.set(key, [line]);

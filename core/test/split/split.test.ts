@@ -1,4 +1,4 @@
-import { cleanKey, Exact } from "@corbix/core/common";
+import { Exact, groupKey } from "@corbix/core/common";
 
 import { prepareTable } from "@corbix/core/prepare";
 import { matchRecipients, readRecipients } from "@corbix/core/recipients";
@@ -100,8 +100,8 @@ describe("splitting", () => {
       const site = master.columns[0].values;
       const expected = new Map<string, bigint>();
       for (let row = 0; row < master.rowCount; row++) {
-        if (status[row] === "cancelled" || cleanKey(String(site[row] ?? "")) === "") continue;
-        const key = cleanKey(String(site[row]));
+        if (status[row] === "cancelled" || groupKey(String(site[row] ?? "")) === "") continue;
+        const key = groupKey(String(site[row]));
         expected.set(key, (expected.get(key) ?? 0n) + BigInt(Math.round(Number(master.columns[1].values[row]) * 100)));
       }
       for (const parcel of plan.parcels)

@@ -1,4 +1,4 @@
-import { cleanKey, foldName } from "@corbix/core/common";
+import { columnKey, groupKey } from "@corbix/core/common";
 import { splitColumns } from "@corbix/core/report";
 import type { GroupList } from "@corbix/core/split";
 import type { Context } from "../process/context.js";
@@ -31,13 +31,13 @@ export async function groupsOfEdition(
     by,
     aliases: settings.aliases ?? [],
     ...(before && old.length === by.length ? { before: await packedEdition(database, before, { columns: old }) } : {}),
-    ...(list ? { recipientKeys: list.recipients.map((recipient) => cleanKey(recipient.group)) } : {}),
+    ...(list ? { recipientKeys: list.recipients.map((recipient) => groupKey(recipient.group)) } : {}),
   });
 }
 
 /** Only the columns that make the groups are read. */
 function namesOf(edition: EditionRow, by: readonly string[]): string[] {
   return edition.columns
-    .filter((one) => by.some((name) => foldName(name) === foldName(one.name)))
+    .filter((one) => by.some((name) => columnKey(name) === columnKey(one.name)))
     .map((one) => one.name);
 }

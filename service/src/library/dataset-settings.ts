@@ -1,6 +1,6 @@
 /** What is set once for a dataset: corrections, key, aliases, password, mail address. */
 import type { datasetEndpoints } from "@corbix/api";
-import { CorbixError, cleanKey, foldName, suggestName } from "@corbix/core/common";
+import { CorbixError, columnKey, groupKey, suggestName } from "@corbix/core/common";
 import type { Alias } from "@corbix/core/split";
 import type { z } from "zod";
 import { noteAction } from "../audit/audit.js";
@@ -61,7 +61,7 @@ async function checkColumns(context: Context, name: string, change: SettingsChan
   if (wanted.length === 0) return;
   const { columns } = await getEdition(context.database, name);
   for (const one of wanted) {
-    if (columns.some((known) => foldName(known.name) === foldName(one))) continue;
+    if (columns.some((known) => columnKey(known.name) === columnKey(one))) continue;
     throw new CorbixError("BAD_REQUEST", `Cannot find the column \`${one}\` in ${name}.`, {
       where: "settings",
       advice: suggestName(
@@ -86,19 +86,19 @@ async function checkAliases(
   if (fresh.length === 0) return;
   const edition = await getEdition(context.database, name);
   const values = new Map<string, readonly string[]>();
-  for (const column of new Set(fresh.map((one) => foldName(one.column)))) {
-    const own = edition.columns.filter((one) => foldName(one.name) === column).map((one) => one.name);
+  for (const column of new Set(fresh.map((one) => columnKey(one.column)))) {
+    const own = edition.columns.filter((one) => columnKey(one.name) === column).map((one) => one.name);
     const table = await readEdition(context.database, edition, { columns: own });
     values.set(column, [...new Set(table.columns.flatMap((one) => one.values.map((value) => String(value ?? ""))))]);
   }
   for (const one of fresh) {
-    const there = values.get(foldName(one.column)) ?? [];
+    const there = values.get(columnKey(one.column)) ?? [];
     for (const [what, spelling] of [
       ["from", one.from],
       ["to", one.to],
     ] as const) {
-      const isChain = what === "to" && before.some((old) => cleanKey(old.to) === cleanKey(spelling));
-      if (isChain || there.some((value) => cleanKey(value) === cleanKey(spelling))) continue;
+      const isChain = what === "to" && before.some((old) => groupKey(old.to) === groupKey(spelling));
+      if (isChain || there.some((value) => groupKey(value) === groupKey(spelling))) continue;
       throw new CorbixError(
         "UNKNOWN_NAME",
         `Cannot merge ${what === "from" ? "" : "into "}\`${spelling}\`: no row of ${name} has it as ${one.column}. Nothing was changed.`,

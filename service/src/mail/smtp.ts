@@ -64,18 +64,18 @@ const CHUNK = 16_384;
 const RESET_MS = 5_000;
 
 export function smtpSender(server: MailServer, connections = 1, silenceMs = SILENCE_MS): MailSender {
-  const idle: Line[] = [];
-  const open = new Set<Line>();
+  const idle: SmtpSession[] = [];
+  const open = new Set<SmtpSession>();
   const queue: (() => void)[] = [];
   let busy = 0;
-  const take = async (): Promise<Line> => {
+  const take = async (): Promise<SmtpSession> => {
     for (let line = idle.pop(); line; line = idle.pop()) if (await line.isReady()) return line;
-    const line = await Line.open(server, silenceMs);
+    const line = await SmtpSession.open(server, silenceMs);
     open.add(line);
     line.onEnd = () => open.delete(line);
     return line;
   };
-  const give = (line: Line): void => {
+  const give = (line: SmtpSession): void => {
     if (line.isGone) open.delete(line);
     else if (line.count >= MESSAGES_PER_CONNECTION) line.quit();
     else idle.push(line);
@@ -88,7 +88,7 @@ export function smtpSender(server: MailServer, connections = 1, silenceMs = SILE
       try {
         const line = await take().catch((error: SmtpError) => error);
         // Whatever is wrong with the line is not the message's fault: it waits.
-        if (!(line instanceof Line)) return { ...judge(line, "connecting"), kind: "later" };
+        if (!(line instanceof SmtpSession)) return { ...judge(line, "connecting"), kind: "later" };
         const refusal = await mail.begin().then(
           (may) => (may ? undefined : "it may not begin"),
           (error: Error) => error.message,
@@ -121,7 +121,7 @@ interface SmtpError extends Error {
 }
 
 /** One connection, logged in. */
-class Line {
+class SmtpSession {
   count = 0;
   isGone = false;
   private needsReset = false;
@@ -138,7 +138,7 @@ class Line {
     connection.on("end", () => gone());
   }
 
-  static async open(server: MailServer, silenceMs: number): Promise<Line> {
+  static async open(server: MailServer, silenceMs: number): Promise<SmtpSession> {
     const connection = new SMTPConnection({
       host: server.host,
       port: server.port,
@@ -150,7 +150,7 @@ class Line {
       socketTimeout: silenceMs,
       ...(server.authority ? { tls: { ca: server.authority } } : {}),
     });
-    const line = new Line(connection);
+    const line = new SmtpSession(connection);
     const { user, password } = server;
     try {
       await line.settled((done) => connection.connect(done));

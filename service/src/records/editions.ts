@@ -1,6 +1,6 @@
 import { deflateSync, inflateSync } from "node:zlib";
 import { CorbixError, suggestName } from "@corbix/core/common";
-import { type PackedTable, PIECE_ROWS, type Piece, ROW_NUMBERS, unpackTable } from "@corbix/core/edition";
+import { type EditionPiece, type PackedTable, PIECE_ROWS, ROW_NUMBERS, unpackTable } from "@corbix/core/edition";
 import { type ChangedCells, type Table, unpackColumn } from "@corbix/core/table";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database.js";
@@ -24,7 +24,7 @@ export interface NewEdition
     | "createdBy"
   > {
   readonly dataset: string;
-  readonly pieces: readonly Piece[];
+  readonly pieces: readonly EditionPiece[];
   readonly changes: readonly ChangedCells[];
   /** The edition it was compared with and adds to; if another came in between, it is refused. */
   readonly basedOn: number | undefined;
@@ -103,7 +103,7 @@ const PIECES_AT_ONCE = 50;
 async function writePieces(
   database: Database,
   edition: number,
-  pieces: readonly Piece[],
+  pieces: readonly EditionPiece[],
   transaction: Transaction,
 ): Promise<void> {
   for (let at = 0; at < pieces.length; at += PIECES_AT_ONCE) {

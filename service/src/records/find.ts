@@ -1,6 +1,6 @@
 /** Rows by their models: what Sequelize gives as plain objects has the types of the table. */
 import type { FindOptions } from "sequelize";
-import type { Table } from "./models.js";
+import type { RowModel } from "./models.js";
 
 type Wish<Row> = Pick<FindOptions<Row>, "where" | "order" | "lock" | "transaction">;
 
@@ -17,7 +17,7 @@ function optionsOf<Row>(wish: Wish<Row>, { only, besides }: Columns<Row, keyof R
 
 /** The first row that meets a wish. */
 export async function findRow<Row extends object, Named extends keyof Row = keyof Row>(
-  table: Table<Row>,
+  table: RowModel<Row>,
   { only, besides, ...wish }: Wish<Row> & Columns<Row, Named>,
 ): Promise<Pick<Row, Named> | undefined> {
   const options = optionsOf(wish as Wish<Row>, { ...(only ? { only } : {}), ...(besides ? { besides } : {}) });
@@ -26,7 +26,7 @@ export async function findRow<Row extends object, Named extends keyof Row = keyo
 
 /** The first row that meets a wish. Throws where there is none. */
 export async function getRow<Row extends object, Named extends keyof Row = keyof Row>(
-  table: Table<Row>,
+  table: RowModel<Row>,
   wish: Wish<Row> & Columns<Row, Named>,
 ): Promise<Pick<Row, Named>> {
   const found = await findRow<Row, Named>(table, wish);
@@ -36,7 +36,7 @@ export async function getRow<Row extends object, Named extends keyof Row = keyof
 
 /** All rows that meet a wish. */
 export async function findRows<Row extends object, Named extends keyof Row = keyof Row>(
-  table: Table<Row>,
+  table: RowModel<Row>,
   { only, besides, ...wish }: Wish<Row> & Columns<Row, Named>,
 ): Promise<Pick<Row, Named>[]> {
   const options = optionsOf(wish as Wish<Row>, { ...(only ? { only } : {}), ...(besides ? { besides } : {}) });

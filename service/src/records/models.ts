@@ -286,19 +286,19 @@ export interface LetterRow {
 }
 
 /** A model whose new rows may leave out what the database fills in. */
-export type Table<Row extends object> = ModelStatic<Model<Row, Partial<Row>>>;
+export type RowModel<Row extends object> = ModelStatic<Model<Row, Partial<Row>>>;
 
 export interface Models {
-  readonly Dataset: Table<DatasetRow>;
-  readonly Edition: Table<EditionRow>;
-  readonly RecipientList: Table<RecipientListRow>;
-  readonly TemplateVersion: Table<TemplateVersionRow>;
-  readonly ReportVersion: Table<ReportVersionRow>;
-  readonly Run: Table<RunRow>;
-  readonly Parcel: Table<ParcelRow>;
-  readonly File: Table<FileRow>;
-  readonly Message: Table<MessageRow>;
-  readonly Letter: Table<LetterRow>;
+  readonly Dataset: RowModel<DatasetRow>;
+  readonly Edition: RowModel<EditionRow>;
+  readonly RecipientList: RowModel<RecipientListRow>;
+  readonly TemplateVersion: RowModel<TemplateVersionRow>;
+  readonly ReportVersion: RowModel<ReportVersionRow>;
+  readonly Run: RowModel<RunRow>;
+  readonly Parcel: RowModel<ParcelRow>;
+  readonly File: RowModel<FileRow>;
+  readonly Message: RowModel<MessageRow>;
+  readonly Letter: RowModel<LetterRow>;
 }
 
 // Made anew for each column: Sequelize writes the column's own name into the object it is given.
@@ -313,12 +313,15 @@ const now = (): object => ({ type: DataTypes.DATE, defaultValue: literal("now()"
 
 /** The shape of each table; migrations make them, these only name their columns. */
 export function defineModels(sequelize: Sequelize): Models {
-  const table = <Row extends object>(tableName: string, attributes: Record<keyof Row & string, unknown>): Table<Row> =>
+  const table = <Row extends object>(
+    tableName: string,
+    attributes: Record<keyof Row & string, unknown>,
+  ): RowModel<Row> =>
     sequelize.define(tableName, attributes as ModelAttributes<Model<Row, Partial<Row>>>, {
       tableName,
       timestamps: false,
       underscored: true,
-    }) as Table<Row>;
+    }) as RowModel<Row>;
   return {
     Dataset: table<DatasetRow>("datasets", { id: id(), name: text, settings: json, createdAt: now() }),
     Edition: table<EditionRow>("editions", {

@@ -1,6 +1,6 @@
 /** Rows of a report that have gone out already, for runs in which a row goes out once. */
 import { createHash } from "node:crypto";
-import { foldName } from "@corbix/core/common";
+import { columnKey } from "@corbix/core/common";
 import { type Once, rowKeyReader } from "@corbix/core/delivery";
 import type { PlanInput } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
@@ -53,7 +53,7 @@ async function byKey(context: Context, run: RunRow, once: Once): Promise<RowsOnc
 
 /** Rows picked by a search count as delivered when one of the same content went to the group, in whichever run of the report. */
 async function byContent(context: Context, run: RunRow, masterColumns: readonly ColumnInfo[]): Promise<RowsOnce> {
-  const names = masterColumns.map((column) => foldName(column.name));
+  const names = masterColumns.map((column) => columnKey(column.name));
   const days = run.againReason === null ? await deliveredContents(context, run, names) : new Map<string, string>();
   return {
     delivered: (table, group) => {
@@ -96,9 +96,9 @@ async function deliveredContents(
 
 /** A digest of what a row has in the master's columns; what the preparation adds, such as the day of the run, does not count. */
 function contentReader(table: Table, names: readonly string[]): (row: number) => string {
-  const columns = names.flatMap((name) => table.columns.filter((column) => foldName(column.name) === name));
+  const columns = names.flatMap((name) => table.columns.filter((column) => columnKey(column.name) === name));
   return (row) => {
-    const values = columns.map((column) => [foldName(column.name), column.values[row] ?? null]);
+    const values = columns.map((column) => [columnKey(column.name), column.values[row] ?? null]);
     return createHash("sha256").update(JSON.stringify(values)).digest("base64url");
   };
 }

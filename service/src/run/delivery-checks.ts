@@ -1,5 +1,5 @@
 /** What can be known of sending before anything is made: that the identity may send as the report asks, and to whom. */
-import { CorbixError, cleanKey, type Finding, foldName, suggestName } from "@corbix/core/common";
+import { CorbixError, columnKey, type Finding, groupKey, suggestName } from "@corbix/core/common";
 import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { PlannedParcel } from "@corbix/core/run";
@@ -44,7 +44,7 @@ function checkNarrow(
   if (recipients.length === 0) return;
   const fields = [...new Set(recipients.flatMap((recipient) => Object.keys(recipient.fields)))];
   for (const [field, wanted] of Object.entries(narrow)) {
-    const known = fields.find((one) => foldName(one) === foldName(field));
+    const known = fields.find((one) => columnKey(one) === columnKey(field));
     if (known === undefined)
       throw new CorbixError("BAD_DEFINITION", `Cannot narrow by \`${field}\`: the recipient list has no such field.`, {
         where: "delivery, narrow",
@@ -52,7 +52,7 @@ function checkNarrow(
       });
     const values = [...new Set(recipients.map((recipient) => recipient.fields[known] ?? ""))].filter(Boolean);
     for (const value of typeof wanted === "string" ? [wanted] : wanted)
-      if (!values.some((one) => cleanKey(one) === cleanKey(value)))
+      if (!values.some((one) => groupKey(one) === groupKey(value)))
         throw new CorbixError(
           "BAD_DEFINITION",
           `Cannot narrow to \`${value}\`: nobody of the list has it as ${known}.`,

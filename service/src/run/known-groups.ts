@@ -1,6 +1,6 @@
 /** Groups as people name them: a name that is no group's of the run is told with the nearest, before anything is changed. */
 
-import { CorbixError, cleanKey, suggestName } from "@corbix/core/common";
+import { CorbixError, groupKey, suggestName } from "@corbix/core/common";
 import type { Context } from "../process/context.js";
 import { groupsOfRun } from "../records/index.js";
 
@@ -16,7 +16,7 @@ export function keysOf(
   where: string,
 ): string[] {
   const known = new Set(groups.map((group) => group.key));
-  const unknown = names.filter((name) => !known.has(cleanKey(name)));
+  const unknown = names.filter((name) => !known.has(groupKey(name)));
   if (unknown.length > 0)
     throw new CorbixError(
       "UNKNOWN_NAME",
@@ -35,5 +35,5 @@ export function keysOf(
           .join(" "),
       },
     );
-  return [...new Set(names.map(cleanKey))];
+  return [...new Set(names.map(groupKey))];
 }

@@ -1,6 +1,6 @@
 /** Which periods of a report are over and not delivered: what a run takes where nobody names one. */
 import { type PeriodKind, periodOf, previousPeriod } from "@corbix/core/calendar";
-import { CorbixError, foldName, maybeSerialFromIso } from "@corbix/core/common";
+import { CorbixError, columnKey, maybeSerialFromIso } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import type { Context } from "../process/context.js";
 import { type EditionRow, type PeriodChoice, readEdition, wholeRuns } from "../records/index.js";
@@ -64,7 +64,7 @@ export async function choosePeriod(
 
 /** Keys of all periods that an edition has rows of, in order. */
 async function periodsIn(context: Context, edition: EditionRow, column: string, kind: PeriodKind): Promise<string[]> {
-  const name = edition.columns.find((one) => foldName(one.name) === foldName(column))?.name;
+  const name = edition.columns.find((one) => columnKey(one.name) === columnKey(column))?.name;
   if (name === undefined) return [];
   const table = await readEdition(context.database, edition, { columns: [name] });
   const days = new Set<number>();

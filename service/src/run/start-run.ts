@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
-import { CorbixError, cleanKey, foldName, isoFromSerial, maybeSerialFromIso } from "@corbix/core/common";
+import { CorbixError, columnKey, groupKey, isoFromSerial, maybeSerialFromIso } from "@corbix/core/common";
 import { occasionKey, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { datasetsBeside, splitColumns } from "@corbix/core/report";
@@ -71,7 +71,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
     templates,
     runDate,
     rehearsalTo: request.rehearsalTo ?? null,
-    onlyGroups: request.groups?.map(cleanKey) ?? null,
+    onlyGroups: request.groups?.map(groupKey) ?? null,
     againReason: request.again ?? null,
     onlyRows: request.rows ?? null,
     startedBy: by,
@@ -99,10 +99,10 @@ async function checkGroups(
 ): Promise<void> {
   const by = splitColumns(report);
   const made = new Set(
-    [...Object.keys(report.add ?? {}), ...(report.bring ?? []).flatMap((one) => one.columns ?? [])].map(foldName),
+    [...Object.keys(report.add ?? {}), ...(report.bring ?? []).flatMap((one) => one.columns ?? [])].map(columnKey),
   );
-  const own = edition.columns.filter((column) => by.some((name) => foldName(name) === foldName(column.name)));
-  if (own.length !== by.length || by.some((name) => made.has(foldName(name)))) return;
+  const own = edition.columns.filter((column) => by.some((name) => columnKey(name) === columnKey(column.name)));
+  if (own.length !== by.length || by.some((name) => made.has(columnKey(name)))) return;
   const table = await readEdition(context.database, edition, { columns: own.map((column) => column.name) });
   const { settings } = await getDataset(context.database, report.data);
   keysOf(names, splitTable(applyAliases(table, settings.aliases ?? []), by).groups, `report ${report.report}`);

@@ -23,7 +23,7 @@ export interface LookTask {
   readonly count: number;
 }
 
-export interface Look {
+export interface GridView {
   readonly columns: readonly ColumnInfo[];
   readonly rowNumbers: readonly number[];
   readonly rows: readonly (readonly Cell[])[];
@@ -90,7 +90,7 @@ function found(key: string, query: GridQuery): OpenGrid | undefined {
   return open;
 }
 
-export function look(task: LookTask): Look | undefined {
+export function look(task: LookTask): GridView | undefined {
   const open = found(task.key, task.query);
   if (!open) return undefined;
   const { grid } = open;

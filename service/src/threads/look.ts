@@ -8,7 +8,7 @@ import type { Report } from "@corbix/core/report";
 import { getReport } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
 import { type EditionRow, getEdition, packedEdition } from "../records/index.js";
-import type { Look, OpenTask } from "./grid-tasks.js";
+import type { GridView, OpenTask } from "./grid-tasks.js";
 
 /** What is looked at: an edition, or what a report's preparation makes of it up to a step. */
 export interface GridSource {
@@ -23,7 +23,7 @@ export async function lookAt(
   query: GridQuery,
   first: number,
   count: number,
-): Promise<Look> {
+): Promise<GridView> {
   return withGrid(context, source, (key) => context.threads.grid("look", { key, query, first, count }));
 }
 

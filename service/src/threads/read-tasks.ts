@@ -6,9 +6,9 @@ import {
   type Drift,
   differenceFindings,
   type EditionDifference,
+  type EditionPiece,
   findDrift,
   type PackedTable,
-  type Piece,
   packTable,
   unpackTable,
 } from "@corbix/core/edition";
@@ -40,7 +40,7 @@ export interface LoadTask extends StoredInput {
 export interface LoadResult extends Pick<LoadedTable, "reading" | "headerRow" | "leftOut" | "decisions"> {
   readonly columns: readonly ColumnInfo[];
   readonly rowCount: number;
-  readonly pieces: readonly Piece[];
+  readonly pieces: readonly EditionPiece[];
   readonly changes: readonly ChangedCells[];
   readonly findings: readonly Finding[];
   readonly appended: { readonly added: number; readonly replaced: number } | null;

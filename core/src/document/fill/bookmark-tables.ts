@@ -1,5 +1,5 @@
 /** Whole tables that a report's definition puts at bookmarks, as if `{{table …}}` stood there. */
-import { CorbixError, foldName, suggestName } from "../../common/index.js";
+import { CorbixError, columnKey, suggestName } from "../../common/index.js";
 import { parseField, type Scope } from "../../expression/index.js";
 import { columnsOf, lineField, linesNamed, type Structure } from "../../template/index.js";
 
@@ -47,7 +47,7 @@ export function bookmarkTables(
         lines,
         columns: table.columns?.map((one) => {
           const { column, heading, format, total } = typeof one === "string" ? { column: one } : one;
-          const info = columns.find((known) => foldName(known.name) === foldName(column));
+          const info = columns.find((known) => columnKey(known.name) === columnKey(column));
           if (!info)
             throw new CorbixError("BAD_DEFINITION", `Cannot find the column \`${column}\`.`, {
               where: at,
@@ -68,7 +68,7 @@ export function bookmarkTables(
         style: table.style,
         source: `table at ${name}`,
       };
-      return [foldName(name), structure];
+      return [columnKey(name), structure];
     }),
   );
 }

@@ -1,5 +1,5 @@
 /** Charts of a document filled from the lines: categories and values stored in the chart, as ECMA-376 part 1, 21.2 has them. */
-import { CorbixError, Exact, foldName } from "../../common/index.js";
+import { CorbixError, columnKey, Exact } from "../../common/index.js";
 import {
   type Env,
   isEmpty,
@@ -34,7 +34,7 @@ export interface BoundChart {
 /** What a chart is made of: the first column names the categories, each further one is a series. */
 export function parseChart(source: string, where: string): ChartColumn[] {
   const named = /^chart\s+([\p{L}_][\p{L}\p{M}\p{N}_]*)(?![\p{L}\p{N}_.(])\s*:?([\s\S]*)$/u.exec(source);
-  const lines = foldName(named?.[1] ?? OWN_LINES);
+  const lines = columnKey(named?.[1] ?? OWN_LINES);
   const columns = parseTableColumns(named?.[2] ?? "", where);
   if (columns.length < 2)
     throw new CorbixError("BAD_MARK", `Cannot make a chart of \`{{${source}}}\`.`, {

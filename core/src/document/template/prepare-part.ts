@@ -1,5 +1,5 @@
 /** Makes a part ready for cutting: marks gathered in one run each, old merge fields written as marks, structures apart. */
-import { foldName } from "../../common/index.js";
+import { columnKey } from "../../common/index.js";
 import { escapeXml, XmlElement, type XmlNode } from "../../ooxml/index.js";
 import { cutMarks, gatherMarks, hasMarks, parseStructure, STRUCTURE, type Structure } from "../../template/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
@@ -143,7 +143,7 @@ class Preparing {
   /** The table that goes where one of a paragraph's bookmarks stands. */
   private tableAt(paragraph: XmlElement): Structure | undefined {
     for (const start of paragraph.descendants("bookmarkStart")) {
-      const table = this.tables.get(foldName(start.attr("w:name") ?? ""));
+      const table = this.tables.get(columnKey(start.attr("w:name") ?? ""));
       if (table) return table;
     }
     return undefined;

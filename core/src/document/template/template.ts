@@ -1,4 +1,4 @@
-import { CorbixError, type Finding, foldName, suggestName } from "../../common/index.js";
+import { CorbixError, columnKey, type Finding, suggestName } from "../../common/index.js";
 import { type Env, type LinesColumns, type Scope, showsRows } from "../../expression/index.js";
 import { OoxmlPackage, parseXml } from "../../ooxml/index.js";
 import { hasMarks, type PlacedMark } from "../../template/index.js";
@@ -104,7 +104,7 @@ function refuseMissing(opened: OoxmlPackage, tables: BookmarkTables, where: stri
     .flatMap((name) => opened.getXml(name).descendants("bookmarkStart"))
     .flatMap((one) => one.attr("w:name") ?? []);
   for (const name of tables.keys())
-    if (!names.some((known) => foldName(known) === name))
+    if (!names.some((known) => columnKey(known) === name))
       throw new CorbixError("BAD_DEFINITION", `Cannot find the bookmark \`${name}\` in the template.`, {
         where: `${where}, tables`,
         advice: suggestName(name, names, "bookmarks"),

@@ -2,7 +2,7 @@
 
 import { parseA1Ref } from "@borgar/fx/xlsx";
 import { columnLetters, MAX_COLUMNS, MAX_ROWS, splitSheet } from "../../spreadsheet/index.js";
-import { type EvaluationContext, type Place, Unsupported } from "../evaluation-context.js";
+import { type EvaluationContext, type SheetArea, Unsupported } from "../evaluation-context.js";
 import { tableReferenceOf } from "../references.js";
 import { asMatrix, CellError, isMatrix, numberOf, type Operand, scalarOf, textOf, truthOf } from "../value.js";
 import type { FormulaFunction } from "./support/arguments.js";
@@ -15,10 +15,10 @@ const VALUE = CellError.of("#VALUE!");
 export type AreaFunction = (
   args: readonly (() => Operand)[],
   context: EvaluationContext,
-  areas: readonly (() => Place | CellError | undefined)[],
-) => Place | CellError | undefined;
+  areas: readonly (() => SheetArea | CellError | undefined)[],
+) => SheetArea | CellError | undefined;
 
-function located(measure: (place: Omit<Place, "sheet">) => Operand): FormulaFunction {
+function located(measure: (place: Omit<SheetArea, "sheet">) => Operand): FormulaFunction {
   return (args, context, areas) => {
     if (args.length === 0)
       return measure({ top: context.row, bottom: context.row, left: context.column, right: context.column });
@@ -117,7 +117,7 @@ export const REFERENCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
 };
 
 /** `R1C2:R[3]C`, brackets counted from the formula's own cell (18.17.2.3). */
-function rowsAndColumns(text: string, context: EvaluationContext): Place | CellError {
+function rowsAndColumns(text: string, context: EvaluationContext): SheetArea | CellError {
   const { sheet: name, rest } = splitSheet(text);
   const sheet = name === undefined ? context.sheet : context.sheetIndex(name);
   const corners = rest.split(":").map((one) => /^R(?:(\d+)|\[(-?\d+)\])?C(?:(\d+)|\[(-?\d+)\])?$/i.exec(one.trim()));
@@ -136,7 +136,7 @@ function rowsAndColumns(text: string, context: EvaluationContext): Place | CellE
   return place.top < 0 || place.left < 0 || place.bottom >= MAX_ROWS || place.right >= MAX_COLUMNS ? REFERENCE : place;
 }
 
-function shifted(place: Place, by: readonly number[], height: number, width: number): Place | CellError {
+function shifted(place: SheetArea, by: readonly number[], height: number, width: number): SheetArea | CellError {
   const top = place.top + by[0] + (height < 0 ? height + 1 : 0);
   const left = place.left + by[1] + (width < 0 ? width + 1 : 0);
   const bottom = top + Math.abs(height) - 1;

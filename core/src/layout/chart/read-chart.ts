@@ -80,7 +80,7 @@ export interface ChartText {
   readonly look: TextLook;
 }
 
-export interface Place {
+export interface ChartPlace {
   readonly x: number;
   readonly y: number;
   readonly width: number | undefined;
@@ -89,12 +89,14 @@ export interface Place {
 
 export interface Chart {
   readonly title: ChartText | undefined;
-  readonly titlePlace: Place | undefined;
+  readonly titlePlace: ChartPlace | undefined;
   readonly plots: readonly Plot[];
   readonly axes: readonly Axis[];
-  readonly legend: { readonly side: string; readonly look: TextLook; readonly place: Place | undefined } | undefined;
+  readonly legend:
+    | { readonly side: string; readonly look: TextLook; readonly place: ChartPlace | undefined }
+    | undefined;
   readonly hiddenInLegend: ReadonlySet<number>;
-  readonly plotPlace: Place | undefined;
+  readonly plotPlace: ChartPlace | undefined;
   readonly ground: Fill | "none" | undefined;
   readonly frame: Outline | "none" | undefined;
   readonly plotGround: Fill | "none" | undefined;
@@ -367,7 +369,7 @@ function val(element: XmlElement | undefined): string | undefined {
   return element?.attr("val");
 }
 
-function placeOf(layout: XmlElement | undefined): Place | undefined {
+function placeOf(layout: XmlElement | undefined): ChartPlace | undefined {
   const manual = layout?.child("manualLayout");
   if (!manual) return undefined;
   const number = (name: string): number | undefined => {

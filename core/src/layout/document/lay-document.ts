@@ -4,7 +4,7 @@ import type { OoxmlPackage } from "../../ooxml/index.js";
 import type { LaidPages, Page, PageItem, StructureNode } from "../../page/index.js";
 import type { PageNumbers } from "./lines/line-breaking.js";
 import { fieldText } from "./lines/run-shaping.js";
-import type { Block, FieldInline, Float, Section } from "./model/blocks.js";
+import type { Block, FieldInline, Float, PageSection } from "./model/blocks.js";
 import { formatNumber, Numbering } from "./model/numbering.js";
 import { DocumentStyles } from "./model/styles.js";
 import { withContents } from "./paginate/contents.js";
@@ -23,7 +23,7 @@ export function layDocument(opened: OoxmlPackage, fonts: FontLibrary, facts: Doc
 }
 
 interface ReadSection {
-  readonly section: Section;
+  readonly section: PageSection;
   readonly blocks: readonly Block[];
 }
 
@@ -141,7 +141,7 @@ class DocumentLayer {
     const body = this.opened.readXml(this.part).child("body");
     if (!body) return [];
     const reader = this.reader(this.part);
-    const read: { section: Section; blocks: Block[] }[] = [];
+    const read: { section: PageSection; blocks: Block[] }[] = [];
     let blocks: Block[] = [];
     for (const block of reader.blocks(body)) {
       blocks.push(block);
@@ -274,7 +274,7 @@ class DocumentLayer {
   }
 
   /** Headers and footers, with what floats in them. */
-  private furniture(fragments: readonly Fragment[], section: Section, y: number, numbers: PageNumbers): PageItem[] {
+  private furniture(fragments: readonly Fragment[], section: PageSection, y: number, numbers: PageNumbers): PageItem[] {
     const items: PageItem[] = [];
     let at = y;
     const width = section.width - section.left - section.right;
@@ -351,7 +351,7 @@ function endnotes(sections: readonly (readonly Block[])[]): Block[] {
 }
 
 /** A section without headers of its own shows those of the section before (17.10.5). */
-function inherit(section: Section, previous: Section | undefined): Section {
+function inherit(section: PageSection, previous: PageSection | undefined): PageSection {
   return previous
     ? {
         ...section,

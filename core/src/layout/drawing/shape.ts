@@ -222,7 +222,7 @@ function rounded({ x, y, width, height }: Box, r: number): PathCommand[] {
   ];
 }
 
-interface Line {
+interface ShapeLine {
   readonly runs: readonly { readonly text: string; readonly look: TextLook }[];
   readonly align: string;
   readonly height: number;
@@ -268,7 +268,7 @@ function shapeText(shape: XmlElement, box: Box, fonts: Fonts, theme: Theme): Pag
 const faceOf = (fonts: Fonts, look: TextLook): ReturnType<Fonts["face"]> =>
   fonts.face(look.font, look.bold, look.italic);
 
-function linesOf(paragraph: XmlElement, usual: TextLook, room: number, fonts: Fonts, theme: Theme): Line[] {
+function linesOf(paragraph: XmlElement, usual: TextLook, room: number, fonts: Fonts, theme: Theme): ShapeLine[] {
   const properties = paragraph.child("pPr");
   const align = properties?.attr("algn") ?? "l";
   const base = textLook(properties?.child("defRPr"), usual, theme);

@@ -61,7 +61,7 @@ export function readJson(bytes: Uint8Array, where: string, rules: IntakeRules = 
 
 type Fields = Readonly<Record<string, unknown>>;
 /** Values by their path: `people[].name`. */
-type Row = ReadonlyMap<string, unknown>;
+type PathValues = ReadonlyMap<string, unknown>;
 
 /** Reads records into rows: one for each entry of the list inside, or one for each record. */
 class RecordReader {
@@ -132,12 +132,12 @@ class RecordReader {
     });
   }
 
-  rows(record: Fields, where: string): Row[] {
+  rows(record: Fields, where: string): PathValues[] {
     return this.expand(record, "", new Map(), where, 0);
   }
 
   /** A record's row, or the rows of the list in it. */
-  private expand(value: Fields, path: string, above: Row, where: string, depth: number): Row[] {
+  private expand(value: Fields, path: string, above: PathValues, where: string, depth: number): PathValues[] {
     const own = new Map(above);
     let list: { readonly path: string; readonly entries: readonly unknown[] } | undefined;
     const visit = (fields: Fields, prefix: string, level: number): void => {
@@ -163,7 +163,7 @@ class RecordReader {
   }
 
   /** What each path is called, and its column: the fields of entries go by their own names where nothing else has them. */
-  names(rows: readonly Row[]): Map<string, [string, number]> {
+  names(rows: readonly PathValues[]): Map<string, [string, number]> {
     const paths = new Set<string>();
     // The records' own fields stand first, in the order in which they come up.
     for (const row of rows) for (const path of row.keys()) paths.add(path);
@@ -179,7 +179,7 @@ class RecordReader {
   }
 
   /** What was kept as text, since it is a list or an object of its own. */
-  findings(rows: readonly Row[]): Finding[] {
+  findings(rows: readonly PathValues[]): Finding[] {
     const kept = new Map<string, number>();
     for (const row of rows)
       for (const [path, value] of row)

@@ -1,5 +1,5 @@
 /** Sheets of an OpenDocument spreadsheet (ODF 1.3 part 3, 9.1). */
-import { CorbixError, foldName, maybeSerialFromIso, suggestName } from "../../common/index.js";
+import { CorbixError, columnKey, maybeSerialFromIso, suggestName } from "../../common/index.js";
 import { type OoxmlPackage, unescapeXml } from "../../ooxml/index.js";
 import { type CellRange, MAX_COLUMNS, MAX_ROWS, maybeRange, rangeHolds, splitSheet } from "../../spreadsheet/index.js";
 import { chooseSheet } from "../header/choose-sheet.js";
@@ -125,7 +125,7 @@ function namedRange(
   sheets: readonly ReadSheet[],
 ): { sheet: string; range: CellRange } {
   const all = namedOdsRanges(content);
-  const found = all.find((one) => foldName(one.name) === foldName(wanted));
+  const found = all.find((one) => columnKey(one.name) === columnKey(wanted));
   if (found) return found;
   // `Visits!A4:H200`, or `A4:H200` of the only sheet.
   const { sheet = sheets.length === 1 ? sheets[0].name : undefined, rest } = splitSheet(wanted);

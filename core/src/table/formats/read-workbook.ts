@@ -1,8 +1,8 @@
 import { getFormatFromId } from "numfmt";
 import {
   CorbixError,
+  columnKey,
   type Finding,
-  foldName,
   formatValue,
   maybeSerialFromIso,
   suggestName,
@@ -81,7 +81,7 @@ export function readWorkbookSheet(
 export function withPart(options: IntakeRules & { readonly part?: string }, sheets: readonly string[]): IntakeRules {
   const { part, ...rules } = options;
   if (part === undefined) return rules;
-  return sheets.some((name) => foldName(name) === foldName(part))
+  return sheets.some((name) => columnKey(name) === columnKey(part))
     ? { ...rules, sheet: part }
     : { ...rules, table: part };
 }
@@ -123,7 +123,7 @@ interface NamedTable {
 /** A table of the workbook (18.5.1.2) or a named range by its name. Throws `NO_TABLE` with a near name. */
 function findNamedTable(workbook: Workbook, sheets: readonly SheetInfo[], wanted: string, where: string): NamedTable {
   const all = [...namedTables(workbook, sheets), ...namedRanges(workbook, sheets)];
-  const found = all.find((table) => foldName(table.name) === foldName(wanted));
+  const found = all.find((table) => columnKey(table.name) === columnKey(wanted));
   if (found) return found;
   const asked = askedRange(wanted, sheets);
   if (asked) return asked;
@@ -146,7 +146,7 @@ function askedRange(wanted: string, sheets: readonly SheetInfo[]): NamedTable | 
       ? sheets.filter((one) => !one.hidden).length === 1
         ? sheets.find((one) => !one.hidden)
         : undefined
-      : sheets.find((one) => foldName(one.name) === foldName(sheet));
+      : sheets.find((one) => columnKey(one.name) === columnKey(sheet));
   if (!range || !info || range.bottom <= range.top) return undefined;
   const why = `it was asked for; it lies in ${info.name}`;
   return {

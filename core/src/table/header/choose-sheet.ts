@@ -1,5 +1,5 @@
 /** Which sheet of several is the table: the one whose table is the largest, not the one with most markup. */
-import { CorbixError, type Finding, foldName, suggestName } from "../../common/index.js";
+import { CorbixError, columnKey, type Finding, suggestName } from "../../common/index.js";
 import type { Decision } from "../decision.js";
 import type { RawSheet } from "../formats/raw-sheet.js";
 import { headerCandidates } from "./score-header.js";
@@ -40,7 +40,7 @@ export function chooseSheet<Info extends Known, Read extends SheetTable>(
   bytesOf: (info: Info) => number,
 ): { chosen: Read; decision: Decision; findings: readonly Finding[] } {
   if (name !== undefined) {
-    const found = all.find((sheet) => foldName(sheet.name) === foldName(name));
+    const found = all.find((sheet) => columnKey(sheet.name) === columnKey(name));
     if (!found)
       throw new CorbixError("NO_TABLE", `Cannot find the sheet \`${name}\`.`, {
         where,

@@ -1,4 +1,4 @@
-import { CorbixError, cleanKey } from "../../common/index.js";
+import { CorbixError, groupKey } from "../../common/index.js";
 import { Kind, type RawSheet } from "../formats/raw-sheet.js";
 import { HEADER_SEARCH_ROWS, headerCandidates, isName, looksLikeData, REPEATS, sequenceNames } from "./score-header.js";
 
@@ -53,7 +53,7 @@ export function findHeader(sheet: RawSheet, first: number, last: number): FoundH
 export function looksLikeHeader(sheet: RawSheet, row: number, first: number, last: number): boolean {
   const filled = sheet.filled(row).filter((column) => column >= first && column <= last);
   if (filled.length < 2 || !filled.every((column) => isName(sheet, row, column))) return false;
-  if (new Set(filled.map((column) => cleanKey(sheet.text(row, column)))).size < filled.length) return false;
+  if (new Set(filled.map((column) => groupKey(sheet.text(row, column)))).size < filled.length) return false;
   const next = row + 1;
   if (next >= sheet.rowCount || sheet.rowNumbers[next] !== sheet.rowNumbers[row] + 1) return false;
   const values = filled.filter((column) => !sheet.isBlank(next, column));
@@ -111,8 +111,8 @@ function joined(sheet: RawSheet, upper: number, lower: number, first: number, la
 
 /** Whether names of the lower line that stand there twice become different by what stands above them. */
 function tells(sheet: RawSheet, lower: number, below: readonly number[], spread: readonly (string | undefined)[]) {
-  const names = below.map((column) => cleanKey(sheet.text(lower, column)));
-  const whole = below.map((column, at) => `${cleanKey(spread[column] ?? "")} ${names[at]}`);
+  const names = below.map((column) => groupKey(sheet.text(lower, column)));
+  const whole = below.map((column, at) => `${groupKey(spread[column] ?? "")} ${names[at]}`);
   return new Set(names).size < names.length && new Set(whole).size > new Set(names).size;
 }
 
@@ -131,7 +131,7 @@ function repeatedGroups(
 ): Header | undefined {
   const spread: string[] = [];
   for (const column of above) spread[column] = sheet.heading(upper, column);
-  const names = above.map((column) => cleanKey(spread[column]));
+  const names = above.map((column) => groupKey(spread[column]));
   if (new Set(names).size > names.length * REPEATS || !tells(sheet, lower, below, spread)) return undefined;
   return { from: upper, to: lower, why: "two lines, the upper of which names groups of columns" };
 }

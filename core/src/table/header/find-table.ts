@@ -1,4 +1,4 @@
-import { CorbixError, cleanKey, type Finding, foldName } from "../../common/index.js";
+import { CorbixError, columnKey, type Finding, groupKey } from "../../common/index.js";
 import { type CellRange, columnIndex, columnLetters, rangeName } from "../../spreadsheet/index.js";
 import type { Decision } from "../decision.js";
 import { Kind, type RawSheet } from "../formats/raw-sheet.js";
@@ -326,7 +326,7 @@ class TableFinder {
           count: used,
         });
       }
-      const folded = foldName(name);
+      const folded = columnKey(name);
       const times = (seen.get(folded) ?? 0) + 1;
       seen.set(folded, times);
       if (times > 1) {
@@ -338,7 +338,7 @@ class TableFinder {
           advice: "Give each column its own heading in the source.",
         });
         name = `${name} ${times}`;
-        seen.set(foldName(name), 1);
+        seen.set(columnKey(name), 1);
       }
       columns.push({ index, name });
     }
@@ -447,7 +447,7 @@ class TableFinder {
       const said = sheet.text(header.to, column);
       const here = sheet.text(row, column);
       if (said === "" && here === "") continue;
-      if (cleanKey(said) !== cleanKey(here)) return false;
+      if (groupKey(said) !== groupKey(here)) return false;
       same++;
     }
     return same > 1;
@@ -517,13 +517,13 @@ function headerNames(sheet: RawSheet, header: Header, first: number, last: numbe
     const shows = joinLines(header, column, (row) => sheet.heading(row, column));
     standing.set(column, stands);
     shown.set(column, shows);
-    const key = foldName(shows);
+    const key = columnKey(shows);
     behind.set(key, (behind.get(key) ?? new Set()).add(stands));
   }
   return new Map(
     [...shown].map(([column, name]) => [
       column,
-      (behind.get(foldName(name))?.size ?? 0) > 1 ? (standing.get(column) ?? name) : name,
+      (behind.get(columnKey(name))?.size ?? 0) > 1 ? (standing.get(column) ?? name) : name,
     ]),
   );
 }

@@ -1,5 +1,5 @@
 /** Which row is the header: each row is judged against all rows below it, and against what the file itself says. */
-import { cleanKey, maybeSerialFromIso } from "../../common/index.js";
+import { groupKey, maybeSerialFromIso } from "../../common/index.js";
 import { Kind, type RawSheet } from "../formats/raw-sheet.js";
 
 /** What a row speaks for as a header. */
@@ -105,7 +105,7 @@ class HeaderJudge {
       contrast += one;
     }
     contrast /= width;
-    const distinct = new Set(names.map((column) => cleanKey(this.sheet.text(row, column)))).size;
+    const distinct = new Set(names.map((column) => groupKey(this.sheet.text(row, column)))).size;
     const hints = this.sheet.hints.filter((hint) => hint.row === this.sheet.rowNumbers[row]);
     const isBold = this.isBoldAlone(row, filled);
     const core =
@@ -146,7 +146,7 @@ class HeaderJudge {
       return below.others >= below.count * MOST && isPeriod ? 0.7 : 0.3;
     }
     const text = sheet.text(row, column);
-    if (below.timesOf(cleanKey(text)) > repeats) return -1;
+    if (below.timesOf(groupKey(text)) > repeats) return -1;
     if (below.others >= below.count * MOST) return 1;
     const shape = shapeOf(text);
     const [common, times] = below.commonShape();
@@ -171,7 +171,7 @@ class HeaderJudge {
   /** A line right above that names groups of columns says the same name several times. */
   private isGroupLine(at: number, row: number, filled: readonly number[]): boolean {
     if (at !== row - 1 || !filled.every((column) => isName(this.sheet, at, column))) return false;
-    const names = filled.map((column) => cleanKey(this.sheet.text(at, column)));
+    const names = filled.map((column) => groupKey(this.sheet.text(at, column)));
     return new Set(names).size <= names.length * REPEATS;
   }
 
@@ -250,7 +250,7 @@ class Body {
   }
 
   private keyOf(row: number, filled: readonly number[]): string {
-    return filled.map((column) => `${column} ${cleanKey(this.sheet.text(row, column))}`).join("\n");
+    return filled.map((column) => `${column} ${groupKey(this.sheet.text(row, column))}`).join("\n");
   }
 }
 
@@ -268,7 +268,7 @@ class Below {
     const text = isText ? sheet.text(row, column) : "";
     if (!isText || looksLikeData(text)) this.others++;
     if (!isText) return;
-    count(this.words, cleanKey(text));
+    count(this.words, groupKey(text));
     count(this.shapes, shapeOf(text));
   }
 

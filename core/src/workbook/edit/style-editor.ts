@@ -1,7 +1,7 @@
 import { type XmlElement, xmlElement } from "../../ooxml/index.js";
 
 /** What a new cell format looks like; the rest is that of the workbook's usual cell. */
-export interface Look {
+export interface CellLook {
   readonly bold?: boolean;
   readonly underline?: boolean;
   /** In points. */
@@ -16,7 +16,7 @@ export interface Look {
 interface Added {
   readonly base: number;
   readonly code: string | undefined;
-  readonly look: Look | undefined;
+  readonly look: CellLook | undefined;
 }
 
 /** Adds cell formats to a style part: copies of existing formats with another number format or look. */
@@ -34,7 +34,7 @@ export class StyleEditor {
   }
 
   /** Index of a format with a look of its own. */
-  withLook(look: Look): number {
+  withLook(look: CellLook): number {
     return this.add({ base: 0, code: look.code, look });
   }
 
@@ -114,7 +114,7 @@ class Appended {
   }
 }
 
-function withLook(format: XmlElement, look: Look, fonts: Appended, borders: Appended, prefix: string): XmlElement {
+function withLook(format: XmlElement, look: CellLook, fonts: Appended, borders: Appended, prefix: string): XmlElement {
   let looked = format;
   const { bold, underline, size, color } = look;
   if (bold || underline || size || color) {

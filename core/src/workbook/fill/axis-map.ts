@@ -3,20 +3,20 @@ import { type Env, linesOf, withLine, withLines } from "../../expression/index.j
 import { repetitions } from "../../template/index.js";
 
 /** Rows (or columns) of a template that are treated as one, both included, 0-based. */
-export interface Span {
+export interface AxisSpan {
   readonly from: number;
   readonly to: number;
 }
 
 /** Cells beside each other in repeated rows that have a list of lines of their own. */
-export interface Area extends Span {
+export interface Area extends AxisSpan {
   /** The folded name of its lines. */
   readonly lines: string;
   /** Which of them it shows; all without it. */
   readonly where?: ((env: Env, line: number) => boolean) | undefined;
 }
 
-export interface Section extends Span {
+export interface RepeatedSpan extends AxisSpan {
   /**
    * `line`: stands once for each line. `by`: once for each sub-group. `when`: once or not at all.
    * `dropped`: rows with nothing but the words of a structure.
@@ -32,17 +32,17 @@ export interface Section extends Span {
   readonly by?: ((env: Env, line: number) => string) | undefined;
   /** Of `when`. */
   readonly test?: ((env: Env) => boolean) | undefined;
-  readonly children: readonly Section[];
+  readonly children: readonly RepeatedSpan[];
 }
 
 /** One step of the way to a repetition: which section, and which of its repetitions. */
-export interface Step {
-  readonly section: Section;
+export interface Repetition {
+  readonly section: RepeatedSpan;
   readonly index: number;
 }
 
 /** The way to a place in repeated rows, from the outermost section on. */
-export type Path = readonly Step[];
+export type Path = readonly Repetition[];
 
 /** One repetition of a section, or the whole sheet. */
 interface Container {
@@ -56,7 +56,7 @@ interface Container {
 
 /** A section with its repetitions. */
 interface Placed {
-  readonly section: Section;
+  readonly section: RepeatedSpan;
   readonly start: number;
   readonly count: number;
   /** Lines of the filled sheet that all repetitions take. */
@@ -93,7 +93,7 @@ export class AxisMap {
   readonly moves: boolean;
 
   constructor(
-    readonly sections: readonly Section[],
+    readonly sections: readonly RepeatedSpan[],
     env: Env,
   ) {
     const children = placeAll(sections, { from: 0, start: 0, env, isVoid: false });
@@ -135,8 +135,8 @@ export class AxisMap {
   }
 
   /** The innermost section around a span, outermost first; not those that hold only a part of it. */
-  around(span: Span): Section[] {
-    const found: Section[] = [];
+  around(span: AxisSpan): RepeatedSpan[] {
+    const found: RepeatedSpan[] = [];
     let level = this.sections;
     for (;;) {
       const section = level.find((one) => span.from >= one.from && span.to <= one.to);
@@ -147,7 +147,7 @@ export class AxisMap {
   }
 
   /** The ways to all repetitions of nested sections. */
-  paths(sections: readonly Section[]): Path[] {
+  paths(sections: readonly RepeatedSpan[]): Path[] {
     let found: { path: Path; container: Container }[] = [{ path: NO_PATH, container: this.root }];
     for (const section of sections) {
       found = found.flatMap(({ path, container }) => {
@@ -183,7 +183,7 @@ type Leaf = Pick<RowInstance, "lists" | "names" | "areas" | "index">;
 const NO_LEAF: Leaf = { lists: undefined, names: [], areas: [], index: 0 };
 
 /** Lines `range` of the list, which stand in this container. */
-function walkIn(walk: Walk, container: Container, range: Span, path: Path, leaf: Leaf): void {
+function walkIn(walk: Walk, container: Container, range: AxisSpan, path: Path, leaf: Leaf): void {
   const { lines, visit } = walk;
   const { env, isVoid } = container;
   let shift = container.start - container.from;
@@ -208,7 +208,7 @@ function walkIn(walk: Walk, container: Container, range: Span, path: Path, leaf:
   }
 }
 
-function walkSection(walk: Walk, placed: Placed, range: Span, path: Path, outer: Leaf): void {
+function walkSection(walk: Walk, placed: Placed, range: AxisSpan, path: Path, outer: Leaf): void {
   const { section, count, isVoid, env, lists } = placed;
   const names = listed(section).map((one) => one.lines);
   const leafAt = (index: number): Leaf =>
@@ -225,7 +225,7 @@ function isMoving(placed: Placed): boolean {
   return placed.count !== 1 || (placed.instances?.some(({ children }) => children.some(isMoving)) ?? false);
 }
 
-function height(span: Span): number {
+function height(span: AxisSpan): number {
   return span.to - span.from + 1;
 }
 
@@ -236,7 +236,7 @@ function instanceOf(placed: Placed, index: number): Container {
   );
 }
 
-function placeAll(sections: readonly Section[], container: Omit<Container, "children">): Placed[] {
+function placeAll(sections: readonly RepeatedSpan[], container: Omit<Container, "children">): Placed[] {
   let shift = container.start - container.from;
   return sections.map((section) => {
     const placed = place(section, section.from + shift, container);
@@ -245,7 +245,7 @@ function placeAll(sections: readonly Section[], container: Omit<Container, "chil
   });
 }
 
-function place(section: Section, start: number, container: Omit<Container, "children">): Placed {
+function place(section: RepeatedSpan, start: number, container: Omit<Container, "children">): Placed {
   const { env } = container;
   const base = { section, start, env, isVoid: container.isVoid, lists: [] };
   switch (section.kind) {
@@ -287,7 +287,7 @@ function place(section: Section, start: number, container: Omit<Container, "chil
 }
 
 /** What has a list of lines in a section for each line: its areas, or the whole. */
-function listed(section: Section): readonly Pick<Area, "lines" | "where">[] {
+function listed(section: RepeatedSpan): readonly Pick<Area, "lines" | "where">[] {
   return section.areas.length > 0 ? section.areas : [section];
 }
 

@@ -1,5 +1,5 @@
 /** Fills what a template has names for: defined tables by their headings, named cells, whole tables at a named place. */
-import { CorbixError, foldName, suggestName } from "../../common/index.js";
+import { CorbixError, columnKey, suggestName } from "../../common/index.js";
 import { type Env, OWN_LINES, type Scope } from "../../expression/index.js";
 import type { OoxmlPackage, XmlElement } from "../../ooxml/index.js";
 import {
@@ -47,7 +47,7 @@ export function placeByName(opened: OoxmlPackage, spec: ByName, scope: Scope, wh
   for (const [name, table] of Object.entries(spec.tables ?? {})) {
     const workbook = workbookFromPackage(filled);
     const tables = readTables(workbook);
-    const defined = tables.find((one) => foldName(one.name) === foldName(name));
+    const defined = tables.find((one) => columnKey(one.name) === columnKey(name));
     const at = `${where}, tables, ${name}`;
     const area = defined ?? headedRange(workbook, name, table, at, tables);
     filled = area ? fillTable(workbook, area, table, scope, at) : wholeTable(workbook, name, table, scope, at, tables);
@@ -62,9 +62,9 @@ export function placeByName(opened: OoxmlPackage, spec: ByName, scope: Scope, wh
 export function tablesByHeading(workbook: Workbook, scope: Scope): Readonly<Record<string, NamedTable>> {
   const found: Record<string, NamedTable> = {};
   for (const table of readTables(workbook)) {
-    const lines = Object.hasOwn(scope.further ?? {}, foldName(table.name)) ? foldName(table.name) : OWN_LINES;
-    const names = new Set(columnsOf(lines, scope).map((column) => foldName(column.name)));
-    const hasPartner = table.columns.some((heading) => names.has(foldName(heading)));
+    const lines = Object.hasOwn(scope.further ?? {}, columnKey(table.name)) ? columnKey(table.name) : OWN_LINES;
+    const names = new Set(columnsOf(lines, scope).map((column) => columnKey(column.name)));
+    const hasPartner = table.columns.some((heading) => names.has(columnKey(heading)));
     const cells = cellValues(workbook, workbook.sheets[table.sheet].part);
     const { top, left, bottom, right } = table.range;
     let isMarked = false;
@@ -109,7 +109,7 @@ function placeOf(
   where: string,
   others: readonly string[],
 ): { sheet: number; range: CellRange } {
-  const defined = workbook.names.find((one) => foldName(one.name) === foldName(name));
+  const defined = workbook.names.find((one) => columnKey(one.name) === columnKey(name));
   const { sheet: sheetName, rest } = splitSheet(defined ? defined.formula : name);
   const sheet = workbook.sheets.findIndex((one) => one.name.toLowerCase() === sheetName?.toLowerCase());
   const range = maybeRange(rest);
@@ -185,7 +185,7 @@ function fillTable(
   const last = bottom - table.totals;
   const calculated = table.part === undefined ? [] : calculatedColumns(workbook.package.getXml(table.part));
   for (const heading of Object.keys(spec.fields ?? {}))
-    if (!table.columns.some((column) => foldName(column) === foldName(heading)))
+    if (!table.columns.some((column) => columnKey(column) === columnKey(heading)))
       throw new CorbixError(
         "BAD_DEFINITION",
         `Cannot find the heading \`${heading}\` in the table \`${table.name}\`.`,
@@ -196,8 +196,8 @@ function fillTable(
       );
   const row = new Map<number, CellChange>();
   table.columns.forEach((heading, at) => {
-    const own = Object.entries(spec.fields ?? {}).find(([name]) => foldName(name) === foldName(heading))?.[1];
-    const partner = columns.find((column) => foldName(column.name) === foldName(heading));
+    const own = Object.entries(spec.fields ?? {}).find(([name]) => columnKey(name) === columnKey(heading))?.[1];
+    const partner = columns.find((column) => columnKey(column.name) === columnKey(heading));
     const formula = calculated[at];
     row.set(left + at, (cell, name, prefix) => {
       if (own !== undefined) return asText(own)(cell, name, prefix);
@@ -216,7 +216,7 @@ function fillTable(
   // Without a field of the lines in it the row would not repeat.
   const hasField = [...row.keys()].some((column) => {
     const heading = table.columns[column - left];
-    return columns.some((one) => foldName(one.name) === foldName(heading)) || spec.fields?.[heading] !== undefined;
+    return columns.some((one) => columnKey(one.name) === columnKey(heading)) || spec.fields?.[heading] !== undefined;
   });
   if (!hasField)
     throw new CorbixError("BAD_DEFINITION", `Cannot fill the table \`${table.name}\`: no heading is a column's name.`, {

@@ -9,8 +9,8 @@ import {
   type FormulaCell,
   type FormulaReference,
   type Matrix,
-  type Place,
   type Scalar,
+  type SheetArea,
   type TableReference,
 } from "../../formula/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
@@ -200,7 +200,7 @@ export class Filling {
     });
   }
 
-  private locate(reference: FormulaReference, own: string, instance: Instance | undefined): Place | undefined {
+  private locate(reference: FormulaReference, own: string, instance: Instance | undefined): SheetArea | undefined {
     const name = reference.sheet ?? own;
     const sheet = this.indexes.get(name.toLowerCase());
     if (sheet === undefined) return undefined;
@@ -258,7 +258,7 @@ export class Filling {
     });
   }
 
-  private locateTable(reference: TableReference, cell: FormulaCell): Place | CellError {
+  private locateTable(reference: TableReference, cell: FormulaCell): SheetArea | CellError {
     const { tables, workbook } = this.template;
     return locateInTable(tables, reference, cell, (sheet) => this.mapOf(workbook.sheets[sheet].name));
   }

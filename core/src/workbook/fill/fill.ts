@@ -7,7 +7,7 @@ import { computePivots } from "../pivot/index.js";
 import { type BoundSheet, bindSheet } from "../template/bind.js";
 import { parseFormulaText } from "../template/formula-text.js";
 import type { WorkbookTemplate } from "../template/template.js";
-import type { Section } from "./axis-map.js";
+import type { RepeatedSpan } from "./axis-map.js";
 import { Filling, type RecalculatedCell } from "./fill-run.js";
 import { withHead } from "./related-parts.js";
 import { type SharedTable, sharedTable } from "./shared-texts.js";
@@ -46,7 +46,7 @@ export class BoundWorkbook {
     private readonly template: WorkbookTemplate,
     scope: Scope,
     /** Rows of a sheet that repeat whatever its marks say. */
-    repeated?: { readonly sheet: number; readonly rows: readonly Section[] },
+    repeated?: { readonly sheet: number; readonly rows: readonly RepeatedSpan[] },
   ) {
     const { workbook } = template;
     const stylesPart = workbook.package

@@ -1,7 +1,7 @@
 /** Puts the cells of a template's sheet where they lie in the filled one, with their values. */
 
 import { type Env, linesOf, OWN_LINES, withLine, withLines } from "../../expression/index.js";
-import type { FormulaCell, FormulaReference, Place, Scalar } from "../../formula/index.js";
+import type { FormulaCell, FormulaReference, Scalar, SheetArea } from "../../formula/index.js";
 import { columnLetters } from "../../spreadsheet/index.js";
 import type { BoundCell, BoundContent, BoundSheet } from "../template/bind.js";
 import type { Instance, Path, RowInstance, SheetMap } from "./axis-map.js";
@@ -44,7 +44,7 @@ export interface PlacingSite {
   readonly values: Map<number, Map<number, Scalar>> | undefined;
   readonly hiddenRows: Set<number>;
   readonly formulas: FormulaCell[];
-  readonly locate: (reference: FormulaReference, own: string, instance: Instance | undefined) => Place | undefined;
+  readonly locate: (reference: FormulaReference, own: string, instance: Instance | undefined) => SheetArea | undefined;
   readonly note: (code: string, where: string, what: string) => void;
 }
 

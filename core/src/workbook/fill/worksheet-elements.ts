@@ -4,7 +4,7 @@ import { escapeXml, mapElements, type XmlElement, xmlText } from "../../ooxml/in
 import { type CellRange, MAX_COLUMNS, maybeRange, rangeName } from "../../spreadsheet/index.js";
 import { hasMarks, parseTextTemplate } from "../../template/index.js";
 import { type Moves, moveRanges, parseFormulaText, writeFormula } from "../template/formula-text.js";
-import { type AxisMap, movesAtAll, type SheetMap, type Span } from "./axis-map.js";
+import { type AxisMap, type AxisSpan, movesAtAll, type SheetMap } from "./axis-map.js";
 
 export interface Surroundings {
   readonly map: SheetMap;
@@ -72,7 +72,7 @@ function mergeCells(element: XmlElement): WriteChild {
 
 /** A range once for each repetition it stands in; one of which nothing is left is gone. */
 export function repeatedRanges(range: CellRange, map: SheetMap): CellRange[] {
-  const spans = (axis: AxisMap, span: Span): Span[] =>
+  const spans = (axis: AxisMap, span: AxisSpan): AxisSpan[] =>
     axis
       .paths(axis.around(span))
       .map((path) => ({ from: axis.at(span.from, path), to: axis.last(span.to, path) }))

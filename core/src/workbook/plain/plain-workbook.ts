@@ -2,7 +2,7 @@
  * A workbook without anybody's template: the group's lines as a real table (ECMA-376 part 1, 18.5) that can be sorted
  * and filtered. It is made as a template once and then filled as any other.
  */
-import { CorbixError, foldName, suggestName } from "../../common/index.js";
+import { CorbixError, columnKey, suggestName } from "../../common/index.js";
 import { type Env, linesOf, type Scope } from "../../expression/index.js";
 import { deflateEntry, escapeXml, type OoxmlPackage, writeZip } from "../../ooxml/index.js";
 import { columnLetters } from "../../spreadsheet/index.js";
@@ -122,7 +122,7 @@ export function shownColumns(
   const taken = new Set<string>();
   return wanted.map((one): ShownColumn => {
     const { column: name, heading, format, total } = typeof one === "string" ? { column: one } : one;
-    const index = columns.findIndex((column) => foldName(column.name) === foldName(name));
+    const index = columns.findIndex((column) => columnKey(column.name) === columnKey(name));
     if (index < 0) {
       throw new CorbixError("BAD_DEFINITION", `Cannot find the column \`${name}\`.`, {
         where: `${where}, columns`,

@@ -1,6 +1,6 @@
 /** A workbook with a sheet for each sub-group of the lines, cloned from a template's sheet, and a contents sheet. */
 import { LRUCache } from "lru-cache";
-import { CorbixError, cleanKey, Exact, foldName, suggestName } from "../../common/index.js";
+import { CorbixError, columnKey, Exact, groupKey, suggestName } from "../../common/index.js";
 import {
   compileExpression,
   DateValue,
@@ -62,7 +62,7 @@ export class SheetPerGroup {
     const title = spec.contents?.title;
     this.title = title === undefined ? undefined : parseTextTemplate(title, `${where}, contents, title`).bind(scope);
     this.sheet =
-      spec.sheet === undefined ? 0 : sheets.findIndex((one) => foldName(one.name) === foldName(spec.sheet as string));
+      spec.sheet === undefined ? 0 : sheets.findIndex((one) => columnKey(one.name) === columnKey(spec.sheet as string));
     if (this.sheet < 0)
       throw new CorbixError("BAD_DEFINITION", `Cannot find the sheet \`${spec.sheet}\` in the template.`, {
         where: `${where}, sheet`,
@@ -133,7 +133,7 @@ export class SheetPerGroup {
     for (const line of env.lines) {
       const value = this.by.evaluate({ ...env, lines: [line], row: line });
       const label = isEmpty(value) ? "blank" : showValue(value, undefined, env.locale);
-      const key = cleanKey(label);
+      const key = groupKey(label);
       const known = groups.get(key);
       if (known) known.lines.push(line);
       else groups.set(key, { label, lines: [line] });

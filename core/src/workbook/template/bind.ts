@@ -5,7 +5,7 @@ import type { compileFormula, Scalar } from "../../formula/index.js";
 import { cellName, columnLetters } from "../../spreadsheet/index.js";
 import { type BoundText, bindField, parseTextTemplate } from "../../template/index.js";
 import type { StyleEditor } from "../edit/style-editor.js";
-import type { Section } from "../fill/axis-map.js";
+import type { RepeatedSpan } from "../fill/axis-map.js";
 import { type PlainRow, plainRow } from "../fill/plain-rows.js";
 import { prepareChild, type WriteChild } from "../fill/worksheet-elements.js";
 import type { FormulaText } from "./formula-text.js";
@@ -47,7 +47,7 @@ export interface BoundCell {
 export interface BoundSheet {
   readonly sheet: TemplateSheet;
   /** What repeats downwards, and to the right. */
-  readonly sections: { readonly rows: readonly Section[]; readonly columns: readonly Section[] };
+  readonly sections: { readonly rows: readonly RepeatedSpan[]; readonly columns: readonly RepeatedSpan[] };
   readonly rows: readonly {
     readonly row: number;
     readonly attributes: string;
@@ -73,7 +73,7 @@ export function bindSheet(
   template: WorkbookTemplate,
   editor: StyleEditor | undefined,
   /** Rows that repeat whatever their marks say. */
-  repeated?: readonly Section[],
+  repeated?: readonly RepeatedSpan[],
 ): BoundSheet {
   const where = `${template.workbook.package.where}, sheet ${sheet.info.name}`;
   const { children } = sheet.document.root;

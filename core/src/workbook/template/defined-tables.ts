@@ -1,7 +1,7 @@
 /** Defined tables of a workbook: ECMA-376 part 1, 18.5. */
 
-import { foldName } from "../../common/index.js";
-import { CellError, type FormulaCell, type Place, type TableReference } from "../../formula/index.js";
+import { columnKey } from "../../common/index.js";
+import { CellError, type FormulaCell, type SheetArea, type TableReference } from "../../formula/index.js";
 import { type CellRange, maybeRange, type Workbook } from "../../spreadsheet/index.js";
 import type { SheetMap } from "../fill/axis-map.js";
 
@@ -49,7 +49,7 @@ export function locateInTable(
   reference: TableReference,
   cell: FormulaCell,
   mapOf: (sheet: number) => SheetMap,
-): Place | CellError {
+): SheetArea | CellError {
   const placed = (table: DefinedTable): CellRange => {
     const { rows, columns } = mapOf(table.sheet);
     const { top, left, bottom, right } = table.range;
@@ -67,7 +67,7 @@ export function locateInTable(
   const dataTop = rows.at(table.range.top + table.headings);
   const dataBottom = rows.last(table.range.bottom - table.totals);
   const indexes = reference.columns.map((name) =>
-    table.columns.findIndex((column) => foldName(column) === foldName(unescapeHeading(name))),
+    table.columns.findIndex((column) => columnKey(column) === columnKey(unescapeHeading(name))),
   );
   if (indexes.some((index) => index < 0)) return CellError.of("#REF!");
   const at = { sheet: table.sheet, left: whole.left, right: whole.right };

@@ -3,7 +3,7 @@ import { CorbixError } from "../../common/index.js";
 import { OWN_LINES, type Scope } from "../../expression/index.js";
 import { cellName } from "../../spreadsheet/index.js";
 import { bindStructure, type Structure } from "../../template/index.js";
-import type { Section, Span } from "../fill/axis-map.js";
+import type { AxisSpan, RepeatedSpan } from "../fill/axis-map.js";
 
 /** A mark of structure with its cell, 0-based. */
 export interface PlacedStructure {
@@ -32,8 +32,8 @@ interface Region {
   readonly structure: Structure;
   /** Of `when`, whether it is the part behind `otherwise`. */
   readonly otherwise: boolean;
-  readonly rows: Span;
-  readonly columns: Span;
+  readonly rows: AxisSpan;
+  readonly columns: AxisSpan;
   readonly place: string;
 }
 
@@ -123,7 +123,7 @@ export function readSections(
 }
 
 /** The sections of both axes for a scope. Throws `BAD_EXPRESSION` and `BAD_MARK` with the place. */
-export function bindSections(sheet: SheetStructure, scope: Scope): { rows: Section[]; columns: Section[] } {
+export function bindSections(sheet: SheetStructure, scope: Scope): { rows: RepeatedSpan[]; columns: RepeatedSpan[] } {
   const isAcross = ({ structure }: Region): boolean => structure.kind === "repeat" && structure.across;
   const down = sheet.regions.filter((region) => !isAcross(region));
   const rows: Loose[] = mergeBeside(down).map((group) => bindRegion(group, "rows", scope));
@@ -136,9 +136,9 @@ export function bindSections(sheet: SheetStructure, scope: Scope): { rows: Secti
   return { rows: nest(splitAtEdges(rows)), columns: nest(columns) };
 }
 
-type Loose = Omit<Section, "children"> & { readonly place: string; readonly isFound?: boolean };
+type Loose = Omit<RepeatedSpan, "children"> & { readonly place: string; readonly isFound?: boolean };
 
-function crosses(a: Span, b: Span): boolean {
+function crosses(a: AxisSpan, b: AxisSpan): boolean {
   return a.from <= b.to && b.from <= a.to;
 }
 
@@ -189,7 +189,7 @@ function bindRegion(regions: readonly Region[], axis: "rows" | "columns", scope:
   return { kind: "line", lines, ...span, areas, place };
 }
 
-function adjoining(rows: readonly RowOfLines[]): (Span & { readonly lines: string })[] {
+function adjoining(rows: readonly RowOfLines[]): (AxisSpan & { readonly lines: string })[] {
   const spans: { from: number; to: number; lines: string }[] = [];
   for (const { row, lines } of [...rows].sort((a, b) => a.row - b.row)) {
     const last = spans[spans.length - 1];
@@ -211,10 +211,10 @@ function splitAtEdges(sections: readonly Loose[]): Loose[] {
 }
 
 /** Sections in sections. Throws `BAD_MARK` where two cross. */
-function nest(sections: readonly Loose[]): Section[] {
+function nest(sections: readonly Loose[]): RepeatedSpan[] {
   const sorted = [...sections].sort((a, b) => a.from - b.from || b.to - a.to || rank(a) - rank(b));
-  const take = (within: Span): Section[] => {
-    const found: Section[] = [];
+  const take = (within: AxisSpan): RepeatedSpan[] => {
+    const found: RepeatedSpan[] = [];
     while (sorted.length > 0 && sorted[0].from <= within.to) {
       const [{ place, isFound: _, ...section }] = sorted;
       sorted.shift();

@@ -1,5 +1,5 @@
 /** A filled workbook as plain values: no formulas, and nothing of sheets that are not to travel along. */
-import { CorbixError, foldName, suggestName } from "../../common/index.js";
+import { CorbixError, columnKey, suggestName } from "../../common/index.js";
 import { type OoxmlPackage, relationshipsName, unescapeXml } from "../../ooxml/index.js";
 import { type SheetInfo, scanCells, splitSheet, type Workbook, workbookFromPackage } from "../../spreadsheet/index.js";
 
@@ -38,7 +38,7 @@ export function valuesOnly(opened: OoxmlPackage, keep?: readonly string[]): Ooxm
 function chooseSheets(workbook: Workbook, keep: readonly string[]): readonly SheetInfo[] {
   const names = workbook.sheets.map((sheet) => sheet.name);
   for (const name of keep) {
-    if (names.some((known) => foldName(known) === foldName(name))) continue;
+    if (names.some((known) => columnKey(known) === columnKey(name))) continue;
     throw new CorbixError(
       "BAD_DEFINITION",
       `Cannot keep the sheet \`${name}\`: there is none in the filled workbook.`,
@@ -48,7 +48,7 @@ function chooseSheets(workbook: Workbook, keep: readonly string[]): readonly She
       },
     );
   }
-  return workbook.sheets.filter((sheet) => keep.some((name) => foldName(name) === foldName(sheet.name)));
+  return workbook.sheets.filter((sheet) => keep.some((name) => columnKey(name) === columnKey(sheet.name)));
 }
 
 function withoutFormulas(source: string): string {

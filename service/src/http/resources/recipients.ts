@@ -1,5 +1,5 @@
 import type { recipientEndpoints } from "@corbix/api";
-import { CorbixError, cleanKey, isoFromSerial } from "@corbix/core/common";
+import { CorbixError, groupKey, isoFromSerial } from "@corbix/core/common";
 import { ALL_GROUPS, type Recipient } from "@corbix/core/recipients";
 import {
   exportList,
@@ -21,11 +21,11 @@ export const recipientHandlers: HandlersOf<typeof recipientEndpoints> = {
     const list = await newestRecipients(context.database);
     tell(list?.id ?? "");
     if (!list) return { items: [], next: null, total: 0, list: null };
-    const key = group === undefined ? undefined : cleanKey(group);
+    const key = group === undefined ? undefined : groupKey(group);
     const found = list.recipients.filter(
       (one) =>
         (key === undefined || one.key === key || one.key === ALL_GROUPS) &&
-        (dataset === undefined || one.dataset === undefined || cleanKey(one.dataset) === cleanKey(dataset)) &&
+        (dataset === undefined || one.dataset === undefined || groupKey(one.dataset) === groupKey(dataset)) &&
         (neverSend === undefined || (one.neverSend ?? false) === neverSend) &&
         (search === undefined || holds(one, search)),
     );

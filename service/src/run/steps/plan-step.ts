@@ -1,4 +1,4 @@
-import { CorbixError, ERRORS, type Finding, foldName, sortFindings } from "@corbix/core/common";
+import { CorbixError, columnKey, ERRORS, type Finding, sortFindings } from "@corbix/core/common";
 import { onceOf } from "@corbix/core/delivery";
 import type { LeftOutRows } from "@corbix/core/prepare";
 import { datasetsBeside, type Report } from "@corbix/core/report";
@@ -59,7 +59,7 @@ async function readMaster(
   const { database } = context;
   const edition = await getEdition(database, report.data, run.editions[report.data]);
   const column =
-    report.period && edition.columns.find((one) => foldName(one.name) === foldName(report.period?.column ?? ""));
+    report.period && edition.columns.find((one) => columnKey(one.name) === columnKey(report.period?.column ?? ""));
   if (!facts.period || !column || (column.type !== "date" && column.type !== "datetime"))
     return { table: await readEdition(database, edition), notRead: [] };
   const { table, outside, blank, rowNumbers } = await readPeriod(database, edition, column.name, facts.period);

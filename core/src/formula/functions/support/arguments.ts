@@ -1,5 +1,5 @@
 /** How bodies of functions get their arguments as numbers or texts. */
-import type { EvaluationContext, Place } from "../../evaluation-context.js";
+import type { EvaluationContext, SheetArea } from "../../evaluation-context.js";
 import { CellError, cellsOf, numberOf, type Operand, type Scalar, textOf } from "../../value.js";
 
 /**
@@ -9,7 +9,7 @@ import { CellError, cellsOf, numberOf, type Operand, type Scalar, textOf } from 
 export type FormulaFunction = (
   args: readonly (() => Operand)[],
   context: EvaluationContext,
-  areas: readonly (() => Place | CellError | undefined)[],
+  areas: readonly (() => SheetArea | CellError | undefined)[],
 ) => Operand;
 
 export const VALUE = CellError.of("#VALUE!");

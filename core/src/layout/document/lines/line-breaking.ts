@@ -10,7 +10,7 @@ import { looks, type PageNumbers, widthOfRun } from "./run-shaping.js";
 
 export type { PageNumbers };
 
-export interface Line {
+export interface TextLine {
   readonly height: number;
   /** A page or column break stands at the end of the line. */
   readonly breaks: "page" | "column" | undefined;
@@ -41,7 +41,7 @@ export function layParagraph(
   fonts: Fonts,
   defaultTab: number,
   roomAt?: RoomAt,
-): Line[] {
+): TextLine[] {
   return new ParagraphBreaker(block, width, fonts, defaultTab, roomAt).lines();
 }
 
@@ -81,7 +81,7 @@ function partWidth(part: WordPart, fonts: Fonts): number {
 }
 
 class ParagraphBreaker {
-  private readonly done: Line[] = [];
+  private readonly done: TextLine[] = [];
   private fragments: Fragment[] = [];
   private leaders: Leader[] = [];
   private places: string[] = [];
@@ -114,7 +114,7 @@ class ParagraphBreaker {
     this.begin();
   }
 
-  lines(): Line[] {
+  lines(): TextLine[] {
     for (const token of tokens(this.block.inlines)) this.token(token);
     if (this.fragments.length > 0 || this.done.length === 0 || this.places.length + this.floats.length > 0)
       this.flush(true, undefined);

@@ -1,7 +1,7 @@
 /** Runs of a paragraph as shaped text in their looks. */
 import type { Face, Fonts, ShapedText } from "../../../fonts/index.js";
 import { shapeWords } from "../../../page/index.js";
-import type { FieldInline, Section } from "../model/blocks.js";
+import type { FieldInline, PageSection } from "../model/blocks.js";
 import { formatNumber } from "../model/numbering.js";
 import type { RunProps } from "../model/props.js";
 
@@ -13,7 +13,7 @@ export interface PageNumbers {
   readonly format: string;
   /** The number that the page of a place shows. */
   readonly pageOf: (place: string) => string | undefined;
-  readonly section: Section;
+  readonly section: PageSection;
 }
 
 const FORMATS: Readonly<Record<string, string>> = {

@@ -78,7 +78,7 @@ export interface ParagraphBlock {
   /** The label of a list's item, as text. */
   readonly label?: string | undefined;
   /** The section that ends with this paragraph. */
-  readonly section?: Section;
+  readonly section?: PageSection;
 }
 
 export interface TableCellBlock {
@@ -143,7 +143,7 @@ export interface ContentsBlock {
 export type Block = ParagraphBlock | TableBlock | ContentsBlock;
 
 /** Page size, margins, header and footer of a section: 17.6. */
-export interface Section {
+export interface PageSection {
   readonly width: number;
   readonly height: number;
   readonly top: number;

@@ -1,9 +1,9 @@
-import type { Float, Section } from "../model/blocks.js";
+import type { Float, PageSection } from "../model/blocks.js";
 
 /** Where a floating thing stands on its page: 20.4.3.1 to 20.4.3.5. */
 export function placeOf(
   float: Float,
-  section: Section,
+  section: PageSection,
   text: { readonly x: number; readonly width: number; readonly y: number },
 ): { x: number; y: number } {
   const { width, height } = section;

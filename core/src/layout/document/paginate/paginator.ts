@@ -1,7 +1,7 @@
 /** Strips put on pages: columns, what stays together, notes at the foot, things that text flows around. */
 import type { Fonts } from "../../../fonts/index.js";
 import type { StructureNode } from "../../../page/index.js";
-import type { Float, Note, Section } from "../model/blocks.js";
+import type { Float, Note, PageSection } from "../model/blocks.js";
 import { placeOf } from "./float-place.js";
 import { child, type Fragment, stackHeight } from "./fragment.js";
 import { layBlocks } from "./lay-blocks.js";
@@ -27,7 +27,7 @@ export interface PlacedFloat {
 
 /** A page whose items are drawn when all pages are known. */
 export interface OpenPage {
-  readonly section: Section;
+  readonly section: PageSection;
   readonly number: number;
   readonly isFirstOfSection: boolean;
   readonly sectionIndex: number;
@@ -57,19 +57,19 @@ export class Paginator {
   private lowest = 0;
   /** Columns that are to be of one height end here. */
   private limit: number | undefined;
-  private section: Section | undefined;
+  private section: PageSection | undefined;
   private sectionIndex = -1;
   private readonly noteStrips = new Map<Note, readonly Fragment[]>();
 
   constructor(private readonly site: FlowSite) {}
 
   /** Width of a column of a section. */
-  static columnWidth(section: Section): number {
+  static columnWidth(section: PageSection): number {
     const { count, space } = section.columns;
     return (section.width - section.left - section.right - space * (count - 1)) / count;
   }
 
-  flow(section: Section, fragments: readonly Fragment[], next: Section | undefined): void {
+  flow(section: PageSection, fragments: readonly Fragment[], next: PageSection | undefined): void {
     this.begin(section);
     const isBalanced = section.columns.count > 1 && next?.start === "continuous";
     if (isBalanced) this.limit = this.balanced(section, fragments);
@@ -94,7 +94,7 @@ export class Paginator {
     return this.pages[this.pages.length - 1];
   }
 
-  private begin(section: Section): void {
+  private begin(section: PageSection): void {
     this.sectionIndex++;
     const continues = section.start === "continuous" && this.pages.length > 0;
     this.section = section;
@@ -115,7 +115,7 @@ export class Paginator {
   }
 
   /** The lowest end at which all of a section stands in its columns beside each other; none if it takes more than a page. */
-  private balanced(section: Section, fragments: readonly Fragment[]): number | undefined {
+  private balanced(section: PageSection, fragments: readonly Fragment[]): number | undefined {
     const room = this.bottom() - this.y;
     const { count } = section.columns;
     const total = stackHeight(fragments);
@@ -145,7 +145,7 @@ export class Paginator {
 
   /** A paragraph set anew beside what stands in its way; things it brings are placed first. */
   private besideThings(
-    section: Section,
+    section: PageSection,
     fragments: readonly Fragment[],
     index: number,
     end: number,
@@ -210,7 +210,7 @@ export class Paginator {
     return changed ? { left: left - x, right: right - x } : undefined;
   }
 
-  private placeFloat(section: Section, float: Float, paragraphY: number): void {
+  private placeFloat(section: PageSection, float: Float, paragraphY: number): void {
     const { x, y } = placeOf(float, section, {
       x: this.columnX(section),
       width: Paginator.columnWidth(section),
@@ -220,7 +220,7 @@ export class Paginator {
   }
 
   /** Strips that stay on one page, if any page can hold them. */
-  private placeTogether(section: Section, fragments: readonly Fragment[]): void {
+  private placeTogether(section: PageSection, fragments: readonly Fragment[]): void {
     if (!this.fitsAnywhere(section, fragments)) {
       for (const fragment of fragments) this.place(section, fragment, fragment.height, [fragment]);
       return;
@@ -231,7 +231,7 @@ export class Paginator {
     });
   }
 
-  private fitsAnywhere(section: Section, fragments: readonly Fragment[]): boolean {
+  private fitsAnywhere(section: PageSection, fragments: readonly Fragment[]): boolean {
     const room = section.height - this.site.footerHeight(this.page) - this.site.headerHeight(this.page);
     return stackHeight(fragments) - (fragments[fragments.length - 1]?.after ?? 0) - fragments[0].before <= room;
   }
@@ -241,7 +241,7 @@ export class Paginator {
   }
 
   /** `needed` is the height that has to fit: that of all that stays together, for its first. */
-  private place(section: Section, fragment: Fragment, needed: number, together: readonly Fragment[]): void {
+  private place(section: PageSection, fragment: Fragment, needed: number, together: readonly Fragment[]): void {
     const before = this.isFresh ? 0 : fragment.before;
     if (fragment.breakBefore && !this.isFresh) {
       this.newPage(section, false);
@@ -281,8 +281,8 @@ export class Paginator {
     const { page } = this;
     if (this.y + before + fragment.height > this.bottom() + 0.5 && this.isFresh) this.site.cutOff(this.pages.length);
     this.y += before;
-    page.placed.push({ fragment, x: this.columnX(this.section as Section), y: this.y, isRepeated });
-    for (const float of fragment.floats) this.placeFloat(this.section as Section, float, this.y);
+    page.placed.push({ fragment, x: this.columnX(this.section as PageSection), y: this.y, isRepeated });
+    for (const float of fragment.floats) this.placeFloat(this.section as PageSection, float, this.y);
     for (const note of fragment.notes)
       if (!page.notes.some((one) => one.note === note) && !isRepeated && note.kind === "footnote")
         page.notes.push({ note, fragments: this.stripsOf(note) });
@@ -293,7 +293,7 @@ export class Paginator {
   private stripsOf(note: Note): readonly Fragment[] {
     const known = this.noteStrips.get(note);
     if (known) return known;
-    const section = this.section as Section;
+    const section = this.section as PageSection;
     const fragments = layBlocks(note.blocks, section.width - section.left - section.right, {
       fonts: this.site.fonts,
       defaultTab: this.site.defaultTab,
@@ -320,11 +320,11 @@ export class Paginator {
     return this.limit === undefined ? end : Math.min(end, this.limit);
   }
 
-  private columnX(section: Section): number {
+  private columnX(section: PageSection): number {
     return section.left + this.column * (Paginator.columnWidth(section) + section.columns.space);
   }
 
-  private nextColumn(section: Section): void {
+  private nextColumn(section: PageSection): void {
     const isLast = this.column + 1 >= section.columns.count;
     if (isLast && this.limit !== undefined) {
       // What made the columns longer than reckoned, such as things text flows around, makes the last one longer.
@@ -339,7 +339,7 @@ export class Paginator {
     this.y = this.columnTop;
   }
 
-  private newPage(section: Section, isFirstOfSection: boolean, forced?: number): void {
+  private newPage(section: PageSection, isFirstOfSection: boolean, forced?: number): void {
     if (this.pages.length >= MAX_PAGES) return;
     if (this.pages.length > 0 && !isFirstOfSection) this.rules(section);
     const previous = this.pages[this.pages.length - 1];
@@ -363,7 +363,7 @@ export class Paginator {
   }
 
   /** Lines between the columns that are used. */
-  private rules(section: Section): void {
+  private rules(section: PageSection): void {
     if (!section.columns.line || section.columns.count < 2 || this.lowest <= this.columnTop) return;
     const width = Paginator.columnWidth(section);
     for (let at = 1; at < section.columns.count; at++) {

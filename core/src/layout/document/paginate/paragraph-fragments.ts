@@ -1,7 +1,7 @@
 /** Paragraphs as fragments, a line each, with their borders and grounds. */
 import type { Fonts } from "../../../fonts/index.js";
 import { moveItems, type PageItem, type StructureNode } from "../../../page/index.js";
-import { type Line, layParagraph, type RoomAt } from "../lines/line-breaking.js";
+import { layParagraph, type RoomAt, type TextLine } from "../lines/line-breaking.js";
 import { isPlain, type ParagraphBlock, textOf } from "../model/blocks.js";
 import { isDrawn, type ParagraphLine } from "../model/props.js";
 import { borderLine, child, type Fragment, type LayingSite } from "./fragment.js";
@@ -103,9 +103,12 @@ export function paragraphFragments(
 }
 
 /** Lines of paragraphs of nothing but text: cells written alike share their paragraphs, and stand in columns of one width. */
-const LINES = new WeakMap<ParagraphBlock, { readonly width: number; readonly fonts: Fonts; readonly lines: Line[] }>();
+const LINES = new WeakMap<
+  ParagraphBlock,
+  { readonly width: number; readonly fonts: Fonts; readonly lines: TextLine[] }
+>();
 
-function linesOf(block: ParagraphBlock, width: number, { fonts, defaultTab, isCell }: LayingSite): readonly Line[] {
+function linesOf(block: ParagraphBlock, width: number, { fonts, defaultTab, isCell }: LayingSite): readonly TextLine[] {
   if (!isCell) return layParagraph(block, width, fonts, defaultTab);
   const known = LINES.get(block);
   if (known?.width === width && known.fonts === fonts) return known.lines;
@@ -116,7 +119,7 @@ function linesOf(block: ParagraphBlock, width: number, { fonts, defaultTab, isCe
 
 function ground(
   block: ParagraphBlock,
-  line: Line,
+  line: TextLine,
   width: number,
   frame: { first: boolean; last: boolean },
 ): PageItem[] {
@@ -137,7 +140,7 @@ function joins(a: ParagraphBlock | undefined, b: ParagraphBlock | undefined): bo
 
 function paragraphGround(
   block: ParagraphBlock,
-  line: Line,
+  line: TextLine,
   width: number,
   ends: { readonly first: boolean; readonly last: boolean },
 ): PageItem[] {

@@ -8,8 +8,8 @@ import type {
   Float,
   Inline,
   Note,
+  PageSection,
   ParagraphBlock,
-  Section,
   TableBlock,
 } from "../model/blocks.js";
 import { isPlain } from "../model/blocks.js";
@@ -249,7 +249,7 @@ export class BlockReader {
     return blocks;
   }
 
-  section(element: XmlElement | undefined): Section {
+  section(element: XmlElement | undefined): PageSection {
     return readSection(element, this.relations, this.theme, (what) => this.notDrawn(what));
   }
 

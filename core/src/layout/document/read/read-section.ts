@@ -1,7 +1,7 @@
 /** Sections: ECMA-376 part 1, 17.6. */
 import type { Relationship, XmlElement } from "../../../ooxml/index.js";
 import type { Theme } from "../../../spreadsheet/index.js";
-import type { Section } from "../model/blocks.js";
+import type { PageSection } from "../model/blocks.js";
 import { readBorders, toggle, twips } from "../model/props.js";
 
 /** Page size where a document names none: ISO 216 A4, in points. */
@@ -12,7 +12,7 @@ export function readSection(
   relations: ReadonlyMap<string, Relationship>,
   theme: Theme,
   missing: (what: string) => void,
-): Section {
+): PageSection {
   const size = element?.child("pgSz");
   const margins = element?.child("pgMar");
   const references = (kind: string): Record<string, string> =>
@@ -52,7 +52,7 @@ export function readSection(
   };
 }
 
-function readColumns(cols: XmlElement | undefined, missing: (what: string) => void): Section["columns"] {
+function readColumns(cols: XmlElement | undefined, missing: (what: string) => void): PageSection["columns"] {
   const own = cols?.elements("col") ?? [];
   const isEqual = cols?.attr("w:equalWidth") !== "0" && cols?.attr("w:equalWidth") !== "false";
   const count = Math.max(1, Number(cols?.attr("w:num") ?? (own.length || 1)));

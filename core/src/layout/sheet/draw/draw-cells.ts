@@ -2,7 +2,7 @@ import type { Fonts } from "../../../fonts/index.js";
 import type { Box, PageItem } from "../../../page/index.js";
 import { shapeWords, widthOf, wrapText } from "../../../page/index.js";
 import type { BorderLine, CellFont, CellFormat, CellRange, Workbook } from "../../../spreadsheet/index.js";
-import { CELL_PADDING, type Grid, lineHeight, turnedBlock, turnOf } from "../paginate/grid.js";
+import { CELL_PADDING, lineHeight, type SheetGeometry, turnedBlock, turnOf } from "../paginate/grid.js";
 import type { RuledLook } from "../read/conditional-formatting.js";
 import type { PrintCell, PrintSheet } from "../read/read-sheet.js";
 import { BorderSet } from "./borders.js";
@@ -14,7 +14,7 @@ import { sparklineItems } from "./sparklines.js";
 export interface CellPage {
   readonly workbook: Workbook;
   readonly sheet: PrintSheet;
-  readonly grid: Grid;
+  readonly grid: SheetGeometry;
   readonly fonts: Fonts;
   /** Rows and columns on the page, in order, titles first. */
   readonly rows: readonly number[];

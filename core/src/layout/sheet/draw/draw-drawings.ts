@@ -4,7 +4,7 @@ import { type Box, moveItems, type PageItem } from "../../../page/index.js";
 import { MAX_COLUMNS, MAX_ROWS, type Theme } from "../../../spreadsheet/index.js";
 import { drawChart } from "../../chart/draw-chart.js";
 import { drawShape } from "../../drawing/shape.js";
-import type { Grid } from "../paginate/grid.js";
+import type { SheetGeometry } from "../paginate/grid.js";
 import type { AnchorPoint, DrawingContent, SheetDrawing } from "../read/read-drawings.js";
 
 /** Rows and columns that stand together on a page, and where. */
@@ -16,7 +16,7 @@ export interface PageRegion {
 }
 
 export interface DrawingSite {
-  readonly grid: Grid;
+  readonly grid: SheetGeometry;
   readonly fonts: Fonts;
   readonly theme: Theme;
   readonly scale: number;
@@ -77,7 +77,7 @@ function itemsOf(content: DrawingContent, box: Box, site: Pick<DrawingSite, "fon
 }
 
 /** On the sheet, measured from its upper left corner. */
-function boxOf(drawing: SheetDrawing, grid: Grid): Box {
+function boxOf(drawing: SheetDrawing, grid: SheetGeometry): Box {
   const corner = (point: AnchorPoint): { x: number; y: number } => ({
     x: grid.left(point.column) + Math.min(point.dx, grid.width(point.column) || point.dx),
     y: grid.top(point.row) + Math.min(point.dy, grid.height(point.row) || point.dy),
@@ -89,7 +89,7 @@ function boxOf(drawing: SheetDrawing, grid: Grid): Box {
 }
 
 /** The last cell that a drawing covers. */
-export function lastCellOf(drawing: SheetDrawing, grid: Grid): { row: number; column: number } {
+export function lastCellOf(drawing: SheetDrawing, grid: SheetGeometry): { row: number; column: number } {
   if ("row" in drawing.to) return drawing.to;
   const box = boxOf(drawing, grid);
   let { row, column } = drawing.from;

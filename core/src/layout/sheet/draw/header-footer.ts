@@ -16,7 +16,7 @@ export interface HeaderFacts {
   readonly font: string;
 }
 
-interface Piece {
+interface HeaderRun {
   readonly text: string;
   readonly font: string;
   readonly size: number;
@@ -26,7 +26,7 @@ interface Piece {
   readonly color: string;
 }
 
-type Section = "left" | "center" | "right";
+type HeaderSide = "left" | "center" | "right";
 
 /** Pictures that the codes of a header or footer ask for, at their sides. */
 export function headerImages(
@@ -70,8 +70,8 @@ export function layHeader(
 }
 
 function layLine(
-  pieces: readonly Piece[],
-  section: Section,
+  pieces: readonly HeaderRun[],
+  section: HeaderSide,
   frame: { readonly left: number; readonly right: number; readonly y: number },
   fonts: Fonts,
   items: PageItem[],
@@ -108,9 +108,9 @@ function layLine(
 
 const CODE = /&(?:&|"([^"]*)"|K([0-9A-Fa-f]{6})|K[0-9+-]{5}|(\d{1,3})|([LCRPNDTAFZBIUESXYGOH]))|([^&]+)|&/g;
 
-function parseCode(code: string, facts: HeaderFacts): Map<Section, Piece[][]> {
-  const sections = new Map<Section, Piece[][]>();
-  let section: Section = "center";
+function parseCode(code: string, facts: HeaderFacts): Map<HeaderSide, HeaderRun[][]> {
+  const sections = new Map<HeaderSide, HeaderRun[][]>();
+  let section: HeaderSide = "center";
   const plain = { font: facts.font, size: 10, bold: false, italic: false, underline: false, color: "000000" };
   let looks = { ...plain };
   const add = (text: string): void => {
@@ -158,6 +158,6 @@ function parseCode(code: string, facts: HeaderFacts): Map<Section, Piece[][]> {
   return sections;
 }
 
-function looksKey(looks: Omit<Piece, "text">): string {
+function looksKey(looks: Omit<HeaderRun, "text">): string {
   return [looks.font, looks.size, looks.bold, looks.italic, looks.underline, looks.color].join("|");
 }

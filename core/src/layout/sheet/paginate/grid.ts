@@ -11,7 +11,7 @@ const PT_PER_PX = 0.75;
 /** Blank at the left and right of a cell's text, in points. */
 export const CELL_PADDING = 2;
 
-export class Grid {
+export class SheetGeometry {
   private readonly widths: number[] = [];
   private readonly heights = new Map<number, number>();
   private readonly digit: number;

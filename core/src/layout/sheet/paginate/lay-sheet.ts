@@ -14,7 +14,7 @@ import { drawCells } from "../draw/draw-cells.js";
 import { drawDrawings, drawIn, lastCellOf, type PageRegion } from "../draw/draw-drawings.js";
 import { headerImages, layHeader } from "../draw/header-footer.js";
 import { type PrintCell, type PrintSheet, readPrintSheet } from "../read/read-sheet.js";
-import { Grid } from "./grid.js";
+import { SheetGeometry } from "./grid.js";
 import { paperSize } from "./paper.js";
 
 /** What headers may name; never taken from the clock. */
@@ -92,7 +92,7 @@ const NO_CELLS: PagePart = {
 };
 
 class SheetLayer {
-  private readonly grid: Grid;
+  private readonly grid: SheetGeometry;
   private readonly paper: { readonly width: number; readonly height: number };
   private readonly frame: {
     readonly left: number;
@@ -107,7 +107,7 @@ class SheetLayer {
     private readonly fonts: Fonts,
     private readonly findings: Finding[],
   ) {
-    this.grid = new Grid(workbook, sheet, fonts);
+    this.grid = new SheetGeometry(workbook, sheet, fonts);
     const { setup } = sheet;
     this.paper = paperSize(setup.paper, setup.landscape);
     const { left, right, top, bottom } = setup.margins;

@@ -27,7 +27,7 @@ const PARTS = [
   "totalRow",
 ] as const;
 
-type Part = (typeof PARTS)[number];
+type TablePart = (typeof PARTS)[number];
 
 interface TableShape {
   readonly top: number;
@@ -71,13 +71,18 @@ export function tableLooks(workbook: Workbook, info: SheetInfo): TableLooks {
   return looks;
 }
 
-function lookAt(parts: ReadonlyMap<Part, FormatChange>, shape: TableShape, row: number, column: number): FormatChange {
+function lookAt(
+  parts: ReadonlyMap<TablePart, FormatChange>,
+  shape: TableShape,
+  row: number,
+  column: number,
+): FormatChange {
   const isHeading = row < shape.top + shape.headings;
   const isTotal = row > shape.bottom - shape.totals;
   const isBody = !isHeading && !isTotal;
   const odd = (row - shape.top - shape.headings) % 2 === 0;
   const oddColumn = (column - shape.left) % 2 === 0;
-  const holds: Readonly<Record<Part, boolean>> = {
+  const holds: Readonly<Record<TablePart, boolean>> = {
     wholeTable: true,
     firstColumnStripe: isBody && shape.isOn.has("showColumnStripes") && oddColumn,
     secondColumnStripe: isBody && shape.isOn.has("showColumnStripes") && !oddColumn,
@@ -122,10 +127,10 @@ function edgesOf(
 }
 
 /** A style of the workbook's own, or one that every program knows by its name. */
-function styleOf(workbook: Workbook, name: string): Map<Part, FormatChange> | undefined {
+function styleOf(workbook: Workbook, name: string): Map<TablePart, FormatChange> | undefined {
   const own = workbook.styles.tableStyles.get(name);
   if (own) {
-    const parts = new Map<Part, FormatChange>();
+    const parts = new Map<TablePart, FormatChange>();
     for (const part of PARTS) {
       const change = workbook.styles.changes[own.get(part) ?? -1];
       if (change) parts.set(part, change);
@@ -144,7 +149,7 @@ const change = (fill: string | undefined, font: FormatChange["font"] = {}, borde
 });
 
 /** The families of the standard's styles: each comes in the theme's text colour and its six accents. */
-function knownStyle(kind: string, number: number, theme: Theme): Map<Part, FormatChange> {
+function knownStyle(kind: string, number: number, theme: Theme): Map<TablePart, FormatChange> {
   const family = Math.floor((number - 1) / 7);
   const accent = (number - 1) % 7;
   const color = (accent === 0 ? theme.colors[1] : theme.colors[3 + accent]) ?? "000000";
@@ -159,8 +164,8 @@ function knownStyle(kind: string, number: number, theme: Theme): Map<Part, Forma
     bottom: line(tone),
   });
   const bold = { bold: true };
-  const parts = (list: Partial<Record<Part, FormatChange>>): Map<Part, FormatChange> =>
-    new Map(Object.entries(list) as [Part, FormatChange][]);
+  const parts = (list: Partial<Record<TablePart, FormatChange>>): Map<TablePart, FormatChange> =>
+    new Map(Object.entries(list) as [TablePart, FormatChange][]);
   const emphasis = { firstColumn: change(undefined, bold), lastColumn: change(undefined, bold) };
   if (kind === "Light") {
     const ends = { top: line(color), bottom: line(color) };
