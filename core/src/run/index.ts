@@ -1,13 +1,9 @@
-export { type ExplainedMark, explainMarks } from "./explain-marks.js";
 export {
   type AttachmentSource,
   type FoundAttachment,
   type FoundAttachments,
   findAttachments,
 } from "./find-attachments.js";
-export { belonging, type FurtherAccount, type FurtherTable, furtherColumns, furtherLines } from "./further.js";
-export { notReadReasons } from "./in-period.js";
-export { linesDigest } from "./lines-digest.js";
 export { type MailFacts, mailParts } from "./mail-parts.js";
 export type { EarlierPeriods, FileKind, MadeFile, MadeFiles } from "./make-file.js";
 export {
@@ -17,6 +13,7 @@ export {
   type ParcelMessage,
   type ParcelWork,
 } from "./make-parcel.js";
+export { type ExplainedMark, explainMarks } from "./marks/explain-marks.js";
 export {
   type ControlTotal,
   checkAgainst,
@@ -31,6 +28,9 @@ export {
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
 export { fillFromRecord, type RecordEnv, readRecord } from "./record.js";
 export { type OwnSeal, ReportMaker, type WantedFile } from "./report-maker.js";
+export { belonging, type FurtherAccount, type FurtherTable, furtherColumns, furtherLines } from "./rows/further.js";
+export { notReadReasons } from "./rows/in-period.js";
+export { linesDigest } from "./rows/lines-digest.js";
 export { factsFor, type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
 export { type TriedMessage, type TriedOut, tryMessage, tryOut } from "./try-out.js";

@@ -17,7 +17,9 @@ import { type Report, splitColumns } from "../report/index.js";
 import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
 import { withPlace } from "../template/index.js";
-import { Blanks } from "./blanks.js";
+import type { FileKind } from "./make-file.js";
+import { Blanks } from "./marks/blanks.js";
+import { ReportMaker, type WantedFile } from "./report-maker.js";
 import {
   ALL_LINES,
   type FurtherAccount,
@@ -25,11 +27,9 @@ import {
   findFurther,
   furtherColumns,
   furtherLines,
-} from "./further.js";
-import { rowsInPeriod } from "./in-period.js";
-import { linesDigest } from "./lines-digest.js";
-import type { FileKind } from "./make-file.js";
-import { ReportMaker, type WantedFile } from "./report-maker.js";
+} from "./rows/further.js";
+import { rowsInPeriod } from "./rows/in-period.js";
+import { linesDigest } from "./rows/lines-digest.js";
 import { type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 
 export interface PlannedFile {

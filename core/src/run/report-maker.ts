@@ -26,8 +26,6 @@ import { bodyKind, type FileSpec, type Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import { type BoundText, cutMarks, linesNamed, parseTextTemplate, withPlace } from "../template/index.js";
 import { type FilledWorkbook, PlainWorkbook, placeByName, SheetPerGroup, WorkbookTemplate } from "../workbook/index.js";
-import { Blanks, groupWords } from "./blanks.js";
-import { unsharedLines } from "./further.js";
 import {
   type BoundFile,
   type EarlierDocument,
@@ -37,9 +35,11 @@ import {
   type MadeFiles,
   makeOne,
 } from "./make-file.js";
+import { Blanks, groupWords } from "./marks/blanks.js";
+import { unsharedLines } from "./rows/further.js";
+import { leftFindings, travels } from "./rows/travelling-rows.js";
 import type { RunFacts } from "./scope.js";
 import { leakFindings, type Seal } from "./seal.js";
-import { leftFindings, travels } from "./travelling-rows.js";
 
 /** The names of all groups, and the one whose files are made. */
 export interface OwnSeal {

@@ -1,4 +1,4 @@
-import type { Database } from "./database.js";
+import type { Database } from "./database/database.js";
 
 /** Writes down what was done by whom. */
 export async function addAction(

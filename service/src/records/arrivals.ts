@@ -1,6 +1,6 @@
 /** Files that came by themselves, and those that were uploaded. */
-import type { Database } from "./database.js";
-import { type Page, type PageWish, selectPage } from "./page.js";
+import type { Database } from "./database/database.js";
+import { type Page, type PageWish, selectPage } from "./database/page.js";
 
 /** A file that came through the watched folder or by mail. */
 export interface Arrival {

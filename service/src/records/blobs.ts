@@ -1,6 +1,6 @@
 /** Stored bytes in the records. Whoever needs them refers to them by a foreign key, so the database itself knows who does. */
 import { CorbixError } from "@corbix/core/common";
-import type { Database } from "./database.js";
+import type { Database } from "./database/database.js";
 
 /** Bytes that nothing refers to yet are kept so long, for whoever is about to. */
 const GRACE_HOURS = 24;

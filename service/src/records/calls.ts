@@ -1,5 +1,5 @@
 /** Calls that are done once: what was answered to a key of somebody's. */
-import type { Database } from "./database.js";
+import type { Database } from "./database/database.js";
 
 export interface KeptCall {
   /** What was asked: method, address and digest of the body. */

@@ -1,9 +1,9 @@
 /** Datasets and their editions as lists show them, and what is set once for a dataset. */
 import { createHash } from "node:crypto";
-import type { Database } from "./database.js";
-import { findRow, findRows } from "./find.js";
-import type { DatasetRow, DatasetSettings, EditionRow } from "./models.js";
-import { containing, type Page, type PageWish, selectPage } from "./page.js";
+import type { Database } from "./database/database.js";
+import { findRow, findRows } from "./database/find.js";
+import type { DatasetRow, DatasetSettings, EditionRow } from "./database/models.js";
+import { containing, type Page, type PageWish, selectPage } from "./database/page.js";
 
 const EDITION = `editions.number, editions.origin, editions.sha256, editions.row_count AS "rowCount", editions.columns, editions.reading, editions.header_row AS "headerRow",
   editions.left_out AS "leftOut", editions.decisions, editions.changes, editions.rules, editions.appended, editions.findings, editions.created_by AS "createdBy",

@@ -3,9 +3,9 @@ import { CorbixError, suggestName } from "@corbix/core/common";
 import { type EditionPiece, type PackedTable, PIECE_ROWS, ROW_NUMBERS, unpackTable } from "@corbix/core/edition";
 import { type ChangedCells, type Table, unpackColumn } from "@corbix/core/table";
 import type { Transaction } from "sequelize";
-import type { Database } from "./database.js";
-import { findRow, findRows, getRow } from "./find.js";
-import type { DatasetRow, EditionRow } from "./models.js";
+import type { Database } from "./database/database.js";
+import { findRow, findRows, getRow } from "./database/find.js";
+import type { DatasetRow, EditionRow } from "./database/models.js";
 
 export interface NewEdition
   extends Pick<

@@ -1,5 +1,5 @@
 /** Sending identities as they are kept, and what waits for each. */
-import type { Database } from "./database.js";
+import type { Database } from "./database/database.js";
 import { unlessTaken } from "./library.js";
 
 export interface IdentityRow {

@@ -3,7 +3,11 @@ export * from "./actions.js";
 export * from "./arrivals.js";
 export { blobUses, knowsBlobs, neededBlobs, noteBlob, sweepBlobs } from "./blobs.js";
 export * from "./calls.js";
-export { type Database, isDatabaseAway, openDatabase } from "./database.js";
+export { type Database, isDatabaseAway, openDatabase } from "./database/database.js";
+export { listed } from "./database/guards.js";
+export * from "./database/models.js";
+export { packLines, unpackLines } from "./database/pack.js";
+export { containing, cursorOf, keysOfCursor, type Page, type PageWish, pageOf } from "./database/page.js";
 export * from "./datasets.js";
 export * from "./deliveries.js";
 export {
@@ -18,16 +22,12 @@ export {
   readEdition,
   readPeriod,
 } from "./editions.js";
-export { listed } from "./guards.js";
 export * from "./identities.js";
 export * from "./letters.js";
 export * from "./library.js";
 export { addParcelLines, addRunLines, linesOfParcel, type RunLines, runLines } from "./lines.js";
 export * from "./messages.js";
-export * from "./models.js";
 export { countEverything, isAnswering } from "./overview.js";
-export { packLines, unpackLines } from "./pack.js";
-export { containing, cursorOf, keysOfCursor, type Page, type PageWish, pageOf } from "./page.js";
 export * from "./parcels.js";
 export * from "./recipient-lists.js";
 export * from "./runs.js";

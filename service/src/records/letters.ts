@@ -1,9 +1,9 @@
 /** What the letterbox got, and the rules by which it does something wrong. */
 
-import type { Database } from "./database.js";
-import { findRow } from "./find.js";
-import type { LetterRow } from "./models.js";
-import { containing, type Page, type PageWish, selectPage, textLike } from "./page.js";
+import type { Database } from "./database/database.js";
+import { findRow } from "./database/find.js";
+import type { LetterRow } from "./database/models.js";
+import { containing, type Page, type PageWish, selectPage, textLike } from "./database/page.js";
 
 export type ListedLetter = Omit<LetterRow, "raw">;
 

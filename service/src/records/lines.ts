@@ -1,8 +1,8 @@
 /** Lines beside the groups' own: of a run what they are called and have, of a parcel its own. */
 import type { ColumnInfo, Table } from "@corbix/core/table";
 import type { Transaction } from "sequelize";
-import type { Database } from "./database.js";
-import { packLines } from "./pack.js";
+import type { Database } from "./database/database.js";
+import { packLines } from "./database/pack.js";
 
 /** Further lines of a run. */
 export interface RunLines {

@@ -3,10 +3,10 @@
 import { fromStates, MESSAGE_MACHINE } from "@corbix/core/delivery";
 import type { ReportedRecipient } from "@corbix/core/message";
 import type { Transaction } from "sequelize";
-import type { Database } from "./database.js";
-import { findRow, findRows, getRow } from "./find.js";
-import type { MessageRow, MessageState, ParcelRow, RunRow } from "./models.js";
-import { containing, type Page, type PageWish, selectPage, somebodyLike, textLike } from "./page.js";
+import type { Database } from "./database/database.js";
+import { findRow, findRows, getRow } from "./database/find.js";
+import type { MessageRow, MessageState, ParcelRow, RunRow } from "./database/models.js";
+import { containing, type Page, type PageWish, selectPage, somebodyLike, textLike } from "./database/page.js";
 import type { ListedMessage } from "./parcels.js";
 
 export interface OutboxRow

@@ -1,4 +1,4 @@
-import type { Database } from "./database.js";
+import type { Database } from "./database/database.js";
 
 export interface Counts {
   readonly datasets: number;

@@ -1,9 +1,17 @@
 /** Parcels as lists and pages show them. */
 import type { Transaction } from "sequelize";
-import type { Database } from "./database.js";
-import { findRow, findRows } from "./find.js";
-import type { FileRow, MessageRow, MessageState, ParcelRow } from "./models.js";
-import { type Condition, containing, countRows, type Page, type PageWish, selectPage, somebodyLike } from "./page.js";
+import type { Database } from "./database/database.js";
+import { findRow, findRows } from "./database/find.js";
+import type { FileRow, MessageRow, MessageState, ParcelRow } from "./database/models.js";
+import {
+  type Condition,
+  containing,
+  countRows,
+  type Page,
+  type PageWish,
+  selectPage,
+  somebodyLike,
+} from "./database/page.js";
 
 /** A parcel without what is large in it. */
 export type ListedParcel = Pick<

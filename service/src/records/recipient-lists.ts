@@ -1,10 +1,10 @@
 /** The shared recipient list in versions, each following another. */
 
-import type { Database } from "./database.js";
-import { findRow } from "./find.js";
+import type { Database } from "./database/database.js";
+import { findRow } from "./database/find.js";
+import type { RecipientListRow } from "./database/models.js";
+import { type Page, type PageWish, selectPage } from "./database/page.js";
 import { unlessTaken } from "./library.js";
-import type { RecipientListRow } from "./models.js";
-import { type Page, type PageWish, selectPage } from "./page.js";
 
 /** The shared list as it is now; `undefined` where nobody has given one. */
 export async function newestRecipients(database: Database): Promise<RecipientListRow | undefined> {

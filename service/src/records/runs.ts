@@ -2,10 +2,10 @@
 import { fromStates, ON_ITS_WAY, RUN_MACHINE } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import type { Transaction } from "sequelize";
-import type { Database } from "./database.js";
-import { findRow, getRow } from "./find.js";
-import type { MessageState, ParcelRow, RunRow, RunState } from "./models.js";
-import { type Page, type PageWish, selectPage } from "./page.js";
+import type { Database } from "./database/database.js";
+import { findRow, getRow } from "./database/find.js";
+import type { MessageState, ParcelRow, RunRow, RunState } from "./database/models.js";
+import { type Page, type PageWish, selectPage } from "./database/page.js";
 
 /** A run without what is large in it, and with what its report says in the version it uses. */
 export interface ListedRun

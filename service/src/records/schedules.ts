@@ -1,5 +1,5 @@
 /** When reports run by themselves. */
-import type { Database } from "./database.js";
+import type { Database } from "./database/database.js";
 
 export async function dueSchedules(database: Database, now: Date): Promise<string[]> {
   const due = await database.select<{ report: string }>("SELECT report FROM schedules WHERE next_at <= $1", [

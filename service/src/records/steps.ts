@@ -1,6 +1,6 @@
 /** The steps of runs in the records: handed out with a token, compared by each write. */
 import type { Transaction } from "sequelize";
-import type { Database } from "./database.js";
+import type { Database } from "./database/database.js";
 
 /** A step as it was handed out. */
 export interface HandedStep {

@@ -1,5 +1,5 @@
 /** Who may sign in, and by which tokens. */
-import type { Database } from "./database.js";
+import type { Database } from "./database/database.js";
 
 export interface UserRow {
   readonly id: number;

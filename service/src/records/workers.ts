@@ -1,5 +1,5 @@
 /** Processes that work, by their beats, and the database's clock. */
-import type { Database } from "./database.js";
+import type { Database } from "./database/database.js";
 
 /** Those that have not ended, with the beat each was at last. */
 export function livingWorkers(database: Database): Promise<{ readonly id: string; readonly beat: string }[]> {

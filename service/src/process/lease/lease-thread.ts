@@ -1,6 +1,6 @@
 /** The program of the thread that shows that its process lives. */
 import { parentPort, workerData } from "node:worker_threads";
-import { openBeater } from "../../records/beat.js";
+import { openBeater } from "../../records/database/beat.js";
 import { BEAT_MS, type LeaseThreadData } from "./lease.js";
 
 const { url, id, startedAs, beatAt } = workerData as LeaseThreadData;

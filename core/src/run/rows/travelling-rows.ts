@@ -1,7 +1,7 @@
-import { columnKey, type Finding } from "../common/index.js";
-import type { Env } from "../expression/index.js";
-import { escapeXml, type OoxmlPackage } from "../ooxml/index.js";
-import type { BoundFile } from "./make-file.js";
+import { columnKey, type Finding } from "../../common/index.js";
+import type { Env } from "../../expression/index.js";
+import { escapeXml, type OoxmlPackage } from "../../ooxml/index.js";
+import type { BoundFile } from "../make-file.js";
 
 export function travels(where: string, what: string, advice: string): Finding {
   return { code: "rows-of-others", severity: "stop", where, what, advice };

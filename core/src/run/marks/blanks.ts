@@ -1,5 +1,5 @@
-import type { Finding } from "../common/index.js";
-import type { Env } from "../expression/index.js";
+import type { Finding } from "../../common/index.js";
+import type { Env } from "../../expression/index.js";
 
 /** The group that is worked on, for messages. */
 export function groupWords(env: Env): string {

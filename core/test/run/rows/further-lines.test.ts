@@ -6,8 +6,8 @@ import { loadTable, type Table } from "@corbix/core/table";
 import { openFonts } from "@corbix/fonts";
 import { Bookmark, Table as DocTable, Document, Packer, Paragraph, TableCell, TableRow, TextRun } from "docx";
 import { describe, expect, it } from "vitest";
-import { makeWorkbook, openElsewhere, readDocumentElsewhere, shown } from "../support/helpers.js";
-import { problemsOf } from "../support/validate.js";
+import { makeWorkbook, openElsewhere, readDocumentElsewhere, shown } from "../../support/helpers.js";
+import { problemsOf } from "../../support/validate.js";
 
 const table = (text: string): Table => loadTable(Buffer.from(text), "t.csv").table;
 

@@ -1,8 +1,8 @@
 /** Rows whose date lies in the run's period. */
-import type { Period } from "../calendar/index.js";
-import { CorbixError } from "../common/index.js";
-import { findColumn, type LeftOutRows, leftOutOf } from "../prepare/index.js";
-import { type Table, takeRows } from "../table/index.js";
+import type { Period } from "../../calendar/index.js";
+import { CorbixError } from "../../common/index.js";
+import { findColumn, type LeftOutRows, leftOutOf } from "../../prepare/index.js";
+import { type Table, takeRows } from "../../table/index.js";
 
 /** Without a column or a period all rows stay. Throws `BAD_DEFINITION` for a column that holds no dates. */
 export function rowsInPeriod(

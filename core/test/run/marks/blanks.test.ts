@@ -4,7 +4,7 @@ import { groupEnv, planRun, type RunFacts } from "@corbix/core/run";
 import { loadTable } from "@corbix/core/table";
 import { Document, Packer, Paragraph, Table, TableCell, TableRow, TextRun } from "docx";
 import { describe, expect, it } from "vitest";
-import { makeWorkbook } from "../support/helpers.js";
+import { makeWorkbook } from "../../support/helpers.js";
 
 const { table } = loadTable(Buffer.from("site,name,due,unit\nDock,,,L1\nQuay,Ann,12 May,Q1\n"), "t.csv");
 const facts: RunFacts = { id: "r", date: 46_328, sender: "a@b.example", locale: "en-GB" };

@@ -2,7 +2,7 @@ import { DocumentTemplate } from "@corbix/core/document";
 import { OoxmlPackage } from "@corbix/core/ooxml";
 import { explainMarks, groupScope } from "@corbix/core/run";
 import { describe, expect, it } from "vitest";
-import { demo } from "../support/helpers.js";
+import { demo } from "../../support/helpers.js";
 
 const columns = [
   { name: "Site", type: "text" as const },

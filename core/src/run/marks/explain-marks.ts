@@ -1,7 +1,7 @@
 /** Where each mark of a template gets its value, and what is wrong with it, for people. */
-import { CorbixError, columnKey } from "../common/index.js";
-import { type Ast, compileParsedField, type Field, isPerLine, namesIn, type Scope } from "../expression/index.js";
-import type { PlacedMark } from "../template/index.js";
+import { CorbixError, columnKey } from "../../common/index.js";
+import { type Ast, compileParsedField, type Field, isPerLine, namesIn, type Scope } from "../../expression/index.js";
+import type { PlacedMark } from "../../template/index.js";
 
 export interface ExplainedMark {
   readonly where: string;

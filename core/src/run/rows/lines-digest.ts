@@ -1,5 +1,5 @@
-import { sha256 } from "../common/index.js";
-import type { FurtherLines, LineSet } from "../expression/index.js";
+import { sha256 } from "../../common/index.js";
+import type { FurtherLines, LineSet } from "../../expression/index.js";
 
 /** A digest of the lines a group was made of: their numbers and their values, and those of further lines that are its own. */
 export function linesDigest(

@@ -1,7 +1,7 @@
 /** Further lines of a group: rows of other datasets, or of the whole run, that its templates see beside its own. */
-import type { Period } from "../calendar/index.js";
-import { columnKey, type Finding } from "../common/index.js";
-import type { FurtherLines } from "../expression/index.js";
+import type { Period } from "../../calendar/index.js";
+import { columnKey, type Finding } from "../../common/index.js";
+import type { FurtherLines } from "../../expression/index.js";
 import {
   findColumn,
   findOther,
@@ -10,11 +10,11 @@ import {
   type PrepareContext,
   preparedColumns,
   prepareTable,
-} from "../prepare/index.js";
-import { type LinesSpec, type Report, splitColumns } from "../report/index.js";
-import { type Alias, applyAliases, type Group } from "../split/index.js";
-import { type Cell, type ColumnInfo, rowKey, type Table } from "../table/index.js";
-import { withPlace } from "../template/index.js";
+} from "../../prepare/index.js";
+import { type LinesSpec, type Report, splitColumns } from "../../report/index.js";
+import { type Alias, applyAliases, type Group } from "../../split/index.js";
+import { type Cell, type ColumnInfo, rowKey, type Table } from "../../table/index.js";
+import { withPlace } from "../../template/index.js";
 import { rowsInPeriod } from "./in-period.js";
 
 /** The folded name of the rows of all groups of the run. */
