@@ -98,16 +98,17 @@ const rows = $derived(
   <div class="wrapping">
   <DataTable size="short" headers={[{ key: "label", value: "Group" }, { key: "to", value: "To" }, { key: "period", value: "Period" }, { key: "state", value: "State" }, { key: "said", value: "What the server said" }, { key: "at", value: "When" }, { key: "decide", value: "" }]} {rows}>
     <svelte:fragment slot="cell" let:row let:cell>
-      {#if cell.key === "label"}<Link href={link("runs", row.runId, row.parcel)}>{cell.value}</Link>{#if row.againReason}<br /><span class="soft">again: {row.againReason}</span>{/if}
+      {#if cell.key === "label"}<div class="group"><Link href={link("runs", row.runId, row.parcel)}>{cell.value}</Link></div>{#if row.againReason}<span class="soft">again: {row.againReason}</span>{/if}
       {:else if cell.key === "said"}<div class="said">{cell.value}</div>
       {:else if cell.key === "to"}<div class="to">{cell.value}</div>
+      {:else if cell.key === "at"}<div class="when">{cell.value}</div>
       {:else if cell.key === "period"}<span class="period">{cell.value}</span>
       {:else if cell.key === "state"}<StateTag state={cell.value} />
-      {:else if cell.key === "decide"}
+      {:else if cell.key === "decide"}<div class="decisions">
         {#if row.state === "unsure"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "arrived", label: row.label }; isDeciding = true; }}>It arrived</Button>{/if}
         {#if row.state === "unsure" || row.state === "refused"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "again", label: row.label }; isDeciding = true; }}>Send again</Button>{/if}
         {#if row.state === "sent" || row.state === "returned"}<Link href={at(`/messages/${row.id}/raw`)}>.eml</Link>{/if}
-      {:else}{cell.value ?? ""}{/if}
+      </div>{:else}{cell.value ?? ""}{/if}
     </svelte:fragment>
   </DataTable>
   </div>
@@ -123,8 +124,12 @@ const rows = $derived(
 />
 
 <style>
-  .said { min-width: 13rem; }
+  .said { min-width: 11.5rem; }
+  .when { min-width: 5rem; }
+  .group { min-width: 8.5rem; }
   .to { min-width: 11rem; }
+  .decisions { display: grid; justify-items: start; }
+  .decisions :global(.bx--btn) { padding-inline: 0; min-height: 1.75rem; text-align: left; }
   .wrapping :global(.bx--data-table td), .wrapping :global(.bx--data-table th) { padding-inline: 0.75rem; }
   .period { white-space: nowrap; }
   .wrapping :global(.bx--data-table td) { max-width: 26rem; }

@@ -154,7 +154,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
     <p class="sample">Worth opening before the release: {#each run.proof?.sample ?? [] as one, index}{index > 0 ? ", " : ""}<a href={link("runs", id, one.number)}>{one.label}</a> <span class="soft">({one.why})</span>{/each}</p>
   {/if}
   {#if parcels.length > 0 || isAsked}
-    <div class="split">
+    <div class="split parcels">
       <h2>Parcels{#if pages.total !== undefined}<span class="soft counted">{count(pages.total)}</span>{/if}</h2>
       {#if run.parcelCount > 12}
         <div class="find" role="search">
@@ -216,6 +216,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
   .proof { margin: 0.9rem 0; padding: 0.7rem 1rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--cds-interactive-01); display: grid; gap: 0.15rem; font-variant-numeric: tabular-nums; }
   .find { display: flex; gap: 0.75rem; align-items: center; }
   .find :global(.bx--search) { width: 16rem; }
+  .parcels { margin-top: 1.25rem; align-items: end; }
   .counted { font-weight: 400; margin-left: 0.5rem; }
   .note { margin: 0.5rem 0; font-size: 0.875rem; }
   .trouble { color: var(--corbix-stop); }
