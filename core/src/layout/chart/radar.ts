@@ -1,8 +1,9 @@
 /** Charts whose axes stand around a middle. */
 import type { Box, PathCommand } from "../../page/index.js";
 import { type ChartPen, labelText } from "./pen.js";
-import type { Plot } from "./read-chart.js";
+import type { Plot, Series } from "./read-chart.js";
 import { valueScale } from "./scale.js";
+import { markerPath, polygon } from "./series.js";
 
 export function drawRadar(pen: ChartPen, plots: readonly Plot[], room: Box): void {
   const series = plots.flatMap((plot) => plot.series);
@@ -40,21 +41,53 @@ export function drawRadar(pen: ChartPen, plots: readonly Plot[], room: Box): voi
     const text = labelText(first?.categories[index] ?? index + 1, first?.categoryFormat ?? "General");
     pen.text(text, { x, y: y + labels.look.size * 0.35, align }, labels.look);
   }
-  for (const tick of scale.ticks) {
-    const [x, y] = at(0, scale.at(tick));
-    pen.text(
-      labelText(tick, axis.format ?? "General"),
-      { x: x - 3, y: y + axis.look.size * 0.35, align: "right" },
-      axis.look,
-    );
+  if (!axis.deleted)
+    for (const tick of scale.ticks) {
+      const [x, y] = at(0, scale.at(tick));
+      pen.text(
+        labelText(tick, axis.format ?? "General"),
+        { x: x - 3, y: y + axis.look.size * 0.35, align: "right" },
+        axis.look,
+      );
+    }
+  const place = (one: Series, index: number): [number, number] | undefined => {
+    const value = one.values[index];
+    return value === undefined ? undefined : at(index, Math.max(0, scale.at(value)));
+  };
+  for (const plot of plots)
+    for (const one of plot.series) {
+      const points = Array.from({ length: count }, (_, index) => place(one, index));
+      drawOne(pen, plot, one, points);
+    }
+}
+
+type Point = readonly [number, number];
+
+/** One series: its ring, closed where every point has a value. */
+function drawOne(pen: ChartPen, plot: Plot, series: Series, points: readonly (Point | undefined)[]): void {
+  const present = points.filter((point) => point !== undefined);
+  if (present.length === 0) return;
+  const color = pen.color(series);
+  const isFilled = plot.radarStyle === "filled";
+  const isClosed = present.length === points.length || plot.blanks === "span" || isFilled;
+  const own = series.line === "none" ? undefined : series.line;
+  if (isFilled && series.fill !== "none")
+    pen.items.push({ kind: "path", commands: polygon(present), fill: color, opacity: series.fill?.opacity });
+  if (series.line !== "none" && (!isFilled || own)) {
+    const stroke = { color: own?.color ?? color, width: own?.width ?? 2, dash: own?.dash };
+    const commands = isClosed ? polygon(present) : openRing(points);
+    pen.items.push({ kind: "path", commands, stroke, opacity: own?.opacity });
   }
-  for (const one of series) {
-    const line = one.line && one.line !== "none" ? one.line : undefined;
-    const commands = ring((index) => at(index, Math.max(0, scale.at(one.values[index] ?? scale.min))));
-    pen.items.push({
-      kind: "path",
-      commands,
-      stroke: { color: pen.color(one), width: line?.width ?? 2, dash: line?.dash },
-    });
-  }
+  const { symbol, size, fill } = series.marker;
+  const hasMarkers = symbol !== "none" && (symbol !== "auto" || plot.radarStyle === "marker");
+  if (!hasMarkers || fill === "none" || isFilled) return;
+  for (const point of present)
+    pen.items.push({ kind: "path", commands: markerPath(symbol, point, size / 2), fill: fill?.color ?? color });
+}
+
+/** A ring that begins behind a gap, so that the first and the last point stay joined. */
+function openRing(points: readonly (Point | undefined)[]): PathCommand[] {
+  const start = points.findIndex((point) => point === undefined) + 1;
+  const turned = [...points.slice(start), ...points.slice(0, start)];
+  return turned.flatMap((point, at): PathCommand[] => (point ? [[turned[at - 1] ? "L" : "M", ...point]] : []));
 }

@@ -49,6 +49,9 @@ export interface Plot {
   readonly series: readonly Series[];
   readonly axes: readonly string[];
   readonly scatterLines: boolean;
+  /** What a point without a value does to a line: it breaks it, or is passed over. Where it counts as nought, it has that value. */
+  readonly blanks: "gap" | "span";
+  readonly radarStyle: "standard" | "marker" | "filled";
 }
 
 export interface Axis {
@@ -121,6 +124,9 @@ const KINDS: Readonly<Record<string, PlotKind>> = {
   bubbleChart: "bubble",
 };
 
+/** Kinds whose points are joined, so that a blank one shows. */
+const LINES: ReadonlySet<PlotKind> = new Set(["line", "scatter", "radar"]);
+
 const AXES = new Set(["catAx", "valAx", "dateAx", "serAx"]);
 
 /** `cells` gives what a reference leads to, where the chart stores no values. */
@@ -131,6 +137,8 @@ export function readChart(root: XmlElement, theme: Theme, cells: Pick<CellValues
 class ChartReader {
   private readonly usual: TextLook;
   private order = 0;
+  /** 21.2.2.42; the element without a value means nought. */
+  private readonly blanks: "gap" | "span" | "zero";
 
   constructor(
     private readonly root: XmlElement,
@@ -139,6 +147,8 @@ class ChartReader {
   ) {
     const plain = { size: 10, bold: false, italic: false, color: theme.colors[1] ?? "000000", font: theme.minorFont };
     this.usual = this.look(root.child("txPr"), plain);
+    const blanks = root.child("chart")?.child("dispBlanksAs");
+    this.blanks = blanks ? ((val(blanks) as "gap" | "span" | undefined) ?? "zero") : "gap";
   }
 
   read(): Chart {
@@ -191,16 +201,21 @@ class ChartReader {
       varied: isTrue(val(element.child("varyColors")) ?? (kind === "pie" || kind === "doughnut" ? "1" : "0")),
       axes: element.elements("axId").map((id) => val(id) ?? ""),
       scatterLines: style !== "marker" && style !== "none",
-      series: element.elements("ser").map((series) => this.series(series, labels)),
+      blanks: this.blanks === "span" ? "span" : "gap",
+      radarStyle: (val(element.child("radarStyle")) ?? "standard") as Plot["radarStyle"],
+      series: element.elements("ser").map((series) => this.series(series, labels, kind)),
     };
   }
 
-  private series(element: XmlElement, common: XmlElement | undefined): Series {
+  private series(element: XmlElement, common: XmlElement | undefined, kind: PlotKind): Series {
     const { theme } = this;
     const categories = this.data(element.child("cat") ?? element.child("xVal"));
     const values = this.data(element.child("val") ?? element.child("yVal"));
     const sizes = this.data(element.child("bubbleSize"));
     const marker = element.child("marker");
+    // An area has no gaps: it falls to nought unless it goes straight on.
+    const isZero = kind === "area" ? this.blanks !== "span" : this.blanks === "zero" && LINES.has(kind);
+    const blank = isZero ? 0 : undefined;
     const own = element.child("dLbls");
     const name = element.child("tx");
     const points = new Map(
@@ -220,7 +235,7 @@ class ChartReader {
       name: this.data(name).items.map(String).join(" ") || (name?.child("v")?.text ?? `Series ${this.order + 1}`),
       categories: categories.items.map((item) => item ?? ""),
       categoryFormat: categories.format,
-      values: values.items.map((item) => (typeof item === "number" ? item : undefined)),
+      values: values.items.map((item) => (typeof item === "number" ? item : item === undefined ? blank : undefined)),
       valueFormat: values.format,
       sizes: sizes.items.map((item) => (typeof item === "number" ? item : undefined)),
       fill: fillOf(element.child("spPr"), theme),

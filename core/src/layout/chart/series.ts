@@ -101,7 +101,7 @@ function drawLines(pen: ChartPen, plot: Plot, frame: PlotFrame): void {
   }
 }
 
-function polygon(points: readonly Point[]): PathCommand[] {
+export function polygon(points: readonly Point[]): PathCommand[] {
   return [...points.map(([x, y], at): PathCommand => [at === 0 ? "M" : "L", x, y]), ["Z"]];
 }
 
@@ -111,7 +111,12 @@ function drawLine(pen: ChartPen, plot: Plot, series: Series, points: readonly (P
   const hasLine = series.line !== "none" && (plot.kind !== "scatter" || plot.scatterLines || line !== undefined);
   if (hasLine) {
     const stroke = { color: line?.color ?? color, width: line?.width ?? 2.25, dash: line?.dash };
-    pen.items.push({ kind: "path", commands: through(points, series.smooth), stroke, opacity: line?.opacity });
+    pen.items.push({
+      kind: "path",
+      commands: through(plot.blanks === "span" ? points.filter((point) => point !== undefined) : points, series.smooth),
+      stroke,
+      opacity: line?.opacity,
+    });
   }
   const { symbol, size, fill } = series.marker;
   const isShown = symbol !== "none" && (symbol !== "auto" || plot.kind === "scatter");
@@ -153,7 +158,7 @@ function through(points: readonly (Point | undefined)[], smooth: boolean): PathC
   return commands;
 }
 
-function markerPath(symbol: string, [x, y]: Point, r: number): PathCommand[] {
+export function markerPath(symbol: string, [x, y]: Point, r: number): PathCommand[] {
   switch (symbol) {
     case "square":
     case "dash":

@@ -107,6 +107,68 @@ b = add(BarChart(), 2, at="A68"); l = LineChart(); l.add_data(data(3), titles_fr
     for (const page of wide.pages) expect(page.items.some((item) => item.kind === "group")).toBe(true);
   });
 
+  describe("whose axes stand around a middle", () => {
+    const radar = (more = "", columns = "2, 3") =>
+      lay(makeElsewhere(`${ROWS}c = RadarChart()\n${more}\nadd(c, ${columns})`));
+    const middle = (paths: readonly PathItem[]): readonly [number, number] => {
+      const spoke = paths.find((path) => path.stroke?.color === "D9D9D9" && path.commands.length === 2);
+      return spoke?.commands[0].slice(1) as [number, number];
+    };
+    const points = (path: PathItem) =>
+      path.commands.flatMap((command) => (command[0] === "Z" ? [] : [command.slice(1) as [number, number]]));
+
+    it("put each value as far from it as it is large, the first on top, and name the categories", () => {
+      const { paths, texts, findings } = radar("", "2");
+      const [cx, cy] = middle(paths);
+      const ring = paths.findLast((path) => path.stroke?.color === "4F81BD");
+      const far = points(ring as PathItem).map(([x, y]) => Math.hypot(x - cx, y - cy));
+      expect(far.map((one) => Math.round((one / far[0]) * 100) / 100)).toEqual([1, 2, 4]);
+      expect(points(ring as PathItem)[0][0]).toBeCloseTo(cx, 3);
+      expect(ring?.commands.at(-1)).toEqual(["Z"]);
+      for (const word of ["Jan", "Feb", "Mar", "0", "50"]) expect(texts).toContain(word);
+      expect(findings).toEqual([]);
+    });
+
+    it("fill their rings, draw markers and leave the labels of a hidden axis out, as they say", () => {
+      const full = radar('c.type = "filled"');
+      expect(full.paths.filter((path) => path.fill === "4F81BD" || path.fill === "C0504D")).toHaveLength(2);
+      const marked = lay(
+        makeElsewhere(`${ROWS}c = RadarChart(); c.type = "marker"; add(c, 2); c.series[0].marker.symbol = "circle"`),
+      );
+      expect(
+        filled(marked.paths, "4F81BD").filter((path) => path.commands.some(([kind]) => kind === "C")),
+      ).toHaveLength(3);
+      const plain = lay(makeElsewhere(`${ROWS}c = RadarChart(); add(c, 2); c.y_axis.delete = True`));
+      expect(plain.texts).not.toContain("50");
+      expect(plain.texts).toContain("Feb");
+    });
+
+    it("break at a value that is not there, unless they say that it is nought or passed over", () => {
+      const without = (blanks: string) =>
+        radar(`sheet["B3"] = None; c.display_blanks = "${blanks}"`, "2").paths.findLast(
+          (path) => path.stroke?.color === "4F81BD",
+        )?.commands;
+      expect(without("gap")?.map(([kind]) => kind)).toEqual(["M", "L"]);
+      expect(without("span")?.map(([kind]) => kind)).toEqual(["M", "L", "Z"]);
+      expect(without("zero")?.map(([kind]) => kind)).toEqual(["M", "L", "L", "Z"]);
+    });
+  });
+
+  it("treats a blank value as the chart says: a gap, nought, or nothing to stop at", () => {
+    const line = (kind: string, blanks: string) =>
+      lay(makeElsewhere(`${ROWS}sheet["B3"] = None; c = ${kind}Chart(); c.display_blanks = "${blanks}"; add(c, 2)`));
+    const kinds = (laid: ReturnType<typeof lay>) =>
+      laid.paths.findLast((path) => path.stroke?.color === "4F81BD")?.commands.map(([kind]) => kind);
+    expect(kinds(line("Line", "gap"))).toEqual(["M", "M"]);
+    expect(kinds(line("Line", "span"))).toEqual(["M", "L"]);
+    expect(kinds(line("Line", "zero"))).toEqual(["M", "L", "L"]);
+    // An area falls to nought, or goes straight from its first value to its last.
+    const area = (blanks: string) =>
+      filled(line("Area", blanks).paths, "4F81BD").find((path) => path.commands.length > 4);
+    expect(area("gap")?.commands).toHaveLength(7);
+    expect(area("span")?.commands).toHaveLength(5);
+  });
+
   it("names a kind that is not drawn", () => {
     const { findings } = lay(makeElsewhere(`${ROWS}add(SurfaceChart(), 2)`));
     expect(findings.map((finding) => finding.what)).toEqual([expect.stringContaining("surfaceChart")]);

@@ -2,8 +2,8 @@ import { randomBytes } from "node:crypto";
 import { deflateSync } from "node:zlib";
 import { describe, expect, inject, it } from "vitest";
 import { makeDatabase } from "../../../../scripts/lib/postgres.mjs";
+import { MIGRATIONS } from "../../../dist/records/database/migrations/index.js";
 import { getEdition, openDatabase, readEdition } from "../../../dist/records/index.js";
-import { MIGRATIONS } from "../../../dist/records/migrations/index.js";
 
 describe("a database of the version before", () => {
   it("is changed over with all its rows, and keeps them through a second start", async () => {
