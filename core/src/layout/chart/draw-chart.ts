@@ -9,7 +9,7 @@ import { type ChartPen, labelText } from "./pen.js";
 import { drawPie } from "./pie.js";
 import { drawRadar } from "./radar.js";
 import type { Chart, ChartText, Series } from "./read-chart.js";
-import { drawSeries } from "./series.js";
+import { drawSeries, markerPath } from "./series.js";
 
 /** Blank between the parts of a chart, in points. */
 const GAP = 6;
@@ -194,14 +194,14 @@ function drawLegend(pen: ChartPen, room: Box, size: { width: number; height: num
 function drawKey(pen: ChartPen, { series, point }: Entry, box: Box): void {
   const plot = pen.chart.plots.find((one) => one.series.includes(series));
   const color = pen.color(series, point);
-  const isLine = plot?.kind === "line" || plot?.kind === "scatter" || plot?.kind === "radar";
-  if (!isLine) {
+  const isRing = plot?.kind === "radar" && plot.radarStyle !== "filled";
+  if (plot?.kind !== "line" && plot?.kind !== "scatter" && !isRing) {
     const side = box.height;
     pen.items.push({ kind: "fill", x: box.x + (box.width - side) / 2, y: box.y, width: side, height: side, color });
     return;
   }
   const y = box.y + box.height / 2;
-  if (series.line !== "none" && !(plot?.kind === "scatter" && !plot.scatterLines)) {
+  if (series.line !== "none" && !(plot.kind === "scatter" && !plot.scatterLines)) {
     const commands: PathCommand[] = [
       ["M", box.x, y],
       ["L", box.x + box.width, y],
@@ -213,17 +213,12 @@ function drawKey(pen: ChartPen, { series, point }: Entry, box: Box): void {
       stroke: { color, width: Math.min(line?.width ?? 2.25, 2.25), dash: line?.dash },
     });
   }
-  if (series.marker.symbol !== "none" && (series.marker.symbol !== "auto" || plot?.kind === "scatter")) {
-    const size = Math.min(series.marker.size, box.height);
-    pen.items.push({
-      kind: "fill",
-      x: box.x + (box.width - size) / 2,
-      y: y - size / 2,
-      width: size,
-      height: size,
-      color,
-    });
-  }
+  const { symbol, fill } = series.marker;
+  const isUsual = plot.kind === "scatter" || plot.radarStyle === "marker";
+  if (symbol === "none" || (symbol === "auto" && !isUsual) || fill === "none") return;
+  const radius = Math.min(series.marker.size, box.height) / 2;
+  const commands = markerPath(symbol, [box.x + box.width / 2, y], radius);
+  pen.items.push({ kind: "path", commands, fill: fill?.color ?? color });
 }
 
 function seriesColor(chart: Chart, series: Series, point: number | undefined, theme: Theme): string {

@@ -190,6 +190,7 @@ class ChartReader {
     const number = (name: string, otherwise: number): number => Number(val(element.child(name)) ?? otherwise);
     const labels = element.child("dLbls");
     const style = val(element.child("scatterStyle"));
+    const isArea = kind === "area" || val(element.child("radarStyle")) === "filled";
     return {
       kind,
       lying: val(element.child("barDir")) === "bar",
@@ -203,19 +204,22 @@ class ChartReader {
       scatterLines: style !== "marker" && style !== "none",
       blanks: this.blanks === "span" ? "span" : "gap",
       radarStyle: (val(element.child("radarStyle")) ?? "standard") as Plot["radarStyle"],
-      series: element.elements("ser").map((series) => this.series(series, labels, kind)),
+      series: element.elements("ser").map((series) => this.series(series, labels, this.blank(kind, isArea))),
     };
   }
 
-  private series(element: XmlElement, common: XmlElement | undefined, kind: PlotKind): Series {
+  /** What a point without a value has. An area has no gaps: it falls to nought unless it goes straight on. */
+  private blank(kind: PlotKind, isArea: boolean): 0 | undefined {
+    const isZero = isArea ? this.blanks !== "span" : this.blanks === "zero" && LINES.has(kind);
+    return isZero ? 0 : undefined;
+  }
+
+  private series(element: XmlElement, common: XmlElement | undefined, blank: 0 | undefined): Series {
     const { theme } = this;
     const categories = this.data(element.child("cat") ?? element.child("xVal"));
     const values = this.data(element.child("val") ?? element.child("yVal"));
     const sizes = this.data(element.child("bubbleSize"));
     const marker = element.child("marker");
-    // An area has no gaps: it falls to nought unless it goes straight on.
-    const isZero = kind === "area" ? this.blanks !== "span" : this.blanks === "zero" && LINES.has(kind);
-    const blank = isZero ? 0 : undefined;
     const own = element.child("dLbls");
     const name = element.child("tx");
     const points = new Map(

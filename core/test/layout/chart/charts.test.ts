@@ -132,12 +132,17 @@ b = add(BarChart(), 2, at="A68"); l = LineChart(); l.add_data(data(3), titles_fr
     it("fill their rings, draw markers and leave the labels of a hidden axis out, as they say", () => {
       const full = radar('c.type = "filled"');
       expect(full.paths.filter((path) => path.fill === "4F81BD" || path.fill === "C0504D")).toHaveLength(2);
+      // What is filled has no gap: it falls to the middle there, as an area falls to nought.
+      const broken = radar('c.type = "filled"; sheet["B3"] = None; c.display_blanks = "gap"', "2");
+      const area = filled(broken.paths, "4F81BD")[0];
+      expect(points(area)[1]).toEqual(middle(broken.paths).map((one) => expect.closeTo(one, 3)));
+      // Three on the ring, one in the legend.
       const marked = lay(
         makeElsewhere(`${ROWS}c = RadarChart(); c.type = "marker"; add(c, 2); c.series[0].marker.symbol = "circle"`),
       );
       expect(
         filled(marked.paths, "4F81BD").filter((path) => path.commands.some(([kind]) => kind === "C")),
-      ).toHaveLength(3);
+      ).toHaveLength(4);
       const plain = lay(makeElsewhere(`${ROWS}c = RadarChart(); add(c, 2); c.y_axis.delete = True`));
       expect(plain.texts).not.toContain("50");
       expect(plain.texts).toContain("Feb");
