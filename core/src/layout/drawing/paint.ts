@@ -88,13 +88,18 @@ function changed(element: XmlElement, base: string): Paint {
     else if (change.local === "lumOff") lightness += value;
     else if (change.local === "satMod") saturation *= value;
     else if (change.local === "satOff") saturation += value;
-    else if (change.local === "hueOff") hue += value * (100_000 / 60_000 / 360);
+    else if (change.local === "hueOff") hue = turned(hue, Number(change.attr("val") ?? 0));
     else if (change.local === "alpha") opacity = value;
     else if (change.local === "tint") mixed = { to: 255, share: value };
     else if (change.local === "shade") mixed = { to: 0, share: value };
   }
   const color = fromHsl(hue, Math.min(1, saturation), Math.min(1, Math.max(0, lightness)));
   return { color: mixed ? towards(color, mixed.to, mixed.share) : color, opacity };
+}
+
+/** A hue in sixths of the circle, turned on by an angle in 60,000ths of a degree (20.1.2.3.15). */
+function turned(hue: number, by: number): number {
+  return (((hue + by / 60_000 / 60) % 6) + 6) % 6;
 }
 
 function towards(color: string, to: number, share: number): string {

@@ -3,7 +3,7 @@ import type { Fonts } from "../../fonts/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
 import type { Box, PageItem, PathCommand } from "../../page/index.js";
 import { shapeWords, widthOf, wrapText } from "../../page/index.js";
-import type { Theme } from "../../spreadsheet/index.js";
+import { isTrue, type Theme } from "../../spreadsheet/index.js";
 import { ellipse, rectangle } from "../sheet/draw/cell-fills.js";
 import { type Fill, fillOf, type Outline, outlineOf, paintIn, type TextLook, textLook } from "./paint.js";
 
@@ -193,16 +193,22 @@ function outlinePath(preset: string, box: Box, properties: XmlElement | undefine
     const adjust = /val (\d+)/.exec(properties?.descendants("gd")[0]?.attr("fmla") ?? "")?.[1];
     return rounded(box, Math.min(width, height) * Math.min(0.5, Number(adjust ?? 16_667) / 100_000));
   }
+  const placement = properties?.child("xfrm");
+  const [flipX, flipY] = [isTrue(placement?.attr("flipH")), isTrue(placement?.attr("flipV"))];
   if (LINES.has(preset)) {
-    const flip = properties?.child("xfrm")?.attr("flipV") === "1";
+    const rises = flipX !== flipY;
     return [
-      ["M", x, flip ? y + height : y],
-      ["L", x + width, flip ? y : y + height],
+      ["M", x, rises ? y + height : y],
+      ["L", x + width, rises ? y : y + height],
     ];
   }
   const points = POLYGONS[preset];
   if (!points) return rectangle(box);
-  return [...points.map(([px, py], at): PathCommand => [at === 0 ? "M" : "L", x + px * width, y + py * height]), ["Z"]];
+  const corners = points.map(([px, py], at): PathCommand => {
+    const [across, down] = [flipX ? 1 - px : px, flipY ? 1 - py : py];
+    return [at === 0 ? "M" : "L", x + across * width, y + down * height];
+  });
+  return [...corners, ["Z"]];
 }
 
 function rounded({ x, y, width, height }: Box, r: number): PathCommand[] {
