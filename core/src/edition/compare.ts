@@ -148,25 +148,24 @@ function compareByKey(
   key: readonly [Column, Column][],
   shared: readonly [Column, Column][],
 ): RowsCompared {
-  const known = new Map<string, number>();
   const oldKey = key.map(([was]) => was);
   const newKey = key.map(([, is]) => is);
-  for (let row = 0; row < before.rowCount; row++) known.set(rowKey(oldKey, row), row);
+  const waiting = new RowsByKey(before, oldKey, shared);
   const added: number[] = [];
   const changed: number[] = [];
-  const seen = new Set<number>();
+  const partners = new Int32Array(after.rowCount).fill(-1);
+  for (let row = 0; row < after.rowCount; row++) partners[row] = waiting.takeEqual(rowKey(newKey, row), row);
   const columns: Record<string, number> = {};
   const examples: { key: string; column: string; before: Cell; after: Cell }[] = [];
   for (let row = 0; row < after.rowCount; row++) {
+    if (partners[row] >= 0) continue;
     const text = rowKey(newKey, row);
-    const was = known.get(text);
+    const was = waiting.takeNext(text);
     if (was === undefined) {
       added.push(row);
       continue;
     }
-    seen.add(was);
     const differing = shared.filter(([old, now]) => old.values[was] !== now.values[row]);
-    if (differing.length === 0) continue;
     changed.push(row);
     for (const [old, now] of differing) {
       columns[now.name] = (columns[now.name] ?? 0) + 1;
@@ -179,13 +178,84 @@ function compareByKey(
         });
     }
   }
-  const gone = Array.from({ length: before.rowCount }, (_, row) => row).filter((row) => !seen.has(row));
   return {
     added: sampleOf(after, added),
-    gone: sampleOf(before, gone),
+    gone: sampleOf(before, waiting.left()),
     changed: { ...sampleOf(after, changed), columns, examples },
     same: after.rowCount - added.length - changed.length,
   };
+}
+
+/**
+ * Rows of an edition by their key, each to be taken once. Where several rows have one key (or none), an equal row is
+ * taken before one that differs.
+ */
+class RowsByKey {
+  private readonly first = new Map<string, number>();
+  /** The next row of the same key; -1 for none. */
+  private readonly next: Int32Array;
+  private readonly isTaken: Uint8Array;
+  /** Of keys that several rows have: their rows by their content. */
+  private readonly several = new Map<string, Map<string, number[]>>();
+  private readonly now: readonly Column[];
+
+  constructor(
+    private readonly table: Table,
+    key: readonly Column[],
+    private readonly shared: readonly [Column, Column][],
+  ) {
+    this.next = new Int32Array(table.rowCount).fill(-1);
+    this.isTaken = new Uint8Array(table.rowCount);
+    this.now = shared.map(([, now]) => now);
+    for (let row = table.rowCount - 1; row >= 0; row--) {
+      const text = rowKey(key, row);
+      const later = this.first.get(text);
+      this.first.set(text, row);
+      if (later === undefined) continue;
+      this.next[row] = later;
+      this.several.set(text, new Map());
+    }
+    const old = shared.map(([was]) => was);
+    for (const [text, rows] of this.several) {
+      for (let row = this.first.get(text) ?? -1; row >= 0; row = this.next[row]) {
+        const content = contentOf(old, row);
+        const equal = rows.get(content);
+        if (equal) equal.push(row);
+        else rows.set(content, [row]);
+      }
+      for (const equal of rows.values()) equal.reverse();
+    }
+  }
+
+  /** Takes the row that is the same as a row of the later edition; -1 where none is. */
+  takeEqual(key: string, row: number): number {
+    const rows = this.several.get(key);
+    const was = rows ? rows.get(contentOf(this.now, row))?.pop() : this.first.get(key);
+    if (was === undefined || this.isTaken[was] === 1) return -1;
+    if (!rows && this.shared.some(([old, now]) => old.values[was] !== now.values[row])) return -1;
+    this.isTaken[was] = 1;
+    return was;
+  }
+
+  /** Takes the next row of a key that nobody took. */
+  takeNext(key: string): number | undefined {
+    let row = this.first.get(key);
+    while (row !== undefined && row >= 0 && this.isTaken[row] === 1) row = this.next[row];
+    if (row === undefined || row < 0) return undefined;
+    this.isTaken[row] = 1;
+    // What was passed over stays taken: nobody has to pass over it again.
+    this.first.set(key, row);
+    return row;
+  }
+
+  left(): number[] {
+    return Array.from({ length: this.table.rowCount }, (_, row) => row).filter((row) => this.isTaken[row] === 0);
+  }
+}
+
+/** All cells of a row, told apart by type: 1 is not "1". */
+function contentOf(columns: readonly Column[], row: number): string {
+  return JSON.stringify(columns.map((column) => column.values[row]));
 }
 
 function compareGroups(before: Table, after: Table, name: string): GroupDifference[] {
