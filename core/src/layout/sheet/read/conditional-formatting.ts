@@ -333,10 +333,11 @@ class Ruling {
     const spread = Math.sqrt(numbers.reduce((sum, value) => sum + (value - mean) ** 2, 0) / (numbers.length || 1));
     const isBelow = rule.element.attr("aboveAverage") !== undefined && !isTrue(rule.element.attr("aboveAverage"));
     const orEqual = isTrue(rule.element.attr("equalAverage"));
-    const limit = mean + (isBelow ? -1 : 1) * Number(rule.element.attr("stdDev") ?? 0) * spread;
+    const limit = digits(mean + (isBelow ? -1 : 1) * Number(rule.element.attr("stdDev") ?? 0) * spread);
     return (row, column) => {
-      const value = this.numberAt(row, column);
-      if (value === undefined) return false;
+      const found = this.numberAt(row, column);
+      if (found === undefined) return false;
+      const value = digits(found);
       return (isBelow ? value < limit : value > limit) || (orEqual && value === limit);
     };
   }
@@ -357,6 +358,11 @@ class Ruling {
       return value !== "" && (counts.get(keyAt(row, column)) ?? 0) > 1 === wantsSeveral;
     };
   }
+}
+
+/** A number in the fifteen digits that cells have: three times 0.1 has the mean 0.1. */
+function digits(value: number): number {
+  return Number(value.toPrecision(15));
 }
 
 function colorsOf(element: XmlElement | undefined, theme: Theme): string[] {
