@@ -113,27 +113,18 @@ function sampleOf(table: Table, rows: readonly number[]): RowSample {
 
 /** Tables that share no column are two tables: no row of one is a row of the other. */
 function nothingShared(before: Table, after: Table): RowsCompared {
-  const all = (table: Table): number[] => Array.from({ length: table.rowCount }, (_, row) => row);
-  return { added: sampleOf(after, all(after)), gone: sampleOf(before, all(before)), changed: null, same: 0 };
+  return { added: sampleOf(after, rowsOf(after)), gone: sampleOf(before, rowsOf(before)), changed: null, same: 0 };
 }
 
 function compareWhole(before: Table, after: Table, shared: readonly [Column, Column][]): RowsCompared {
   const old = shared.map(([was]) => was);
   const now = shared.map(([, is]) => is);
-  const waiting = new Map<string, number[]>();
-  for (let row = before.rowCount - 1; row >= 0; row--) {
-    const text = rowText(old, row);
-    const known = waiting.get(text);
-    if (known) known.push(row);
-    else waiting.set(text, [row]);
-  }
-  const added: number[] = [];
-  for (let row = 0; row < after.rowCount; row++) {
-    const known = waiting.get(rowText(now, row));
-    if (known && known.length > 0) known.pop();
-    else added.push(row);
-  }
-  const gone = [...waiting.values()].flat().sort((a, b) => a - b);
+  const { gone, added } = withoutEqual(
+    rowsOf(before),
+    rowsOf(after),
+    (row) => rowText(old, row),
+    (row) => rowText(now, row),
+  );
   return {
     added: sampleOf(after, added),
     gone: sampleOf(before, gone),
@@ -148,30 +139,42 @@ function compareByKey(
   key: readonly [Column, Column][],
   shared: readonly [Column, Column][],
 ): RowsCompared {
-  const oldKey = key.map(([was]) => was);
-  const newKey = key.map(([, is]) => is);
-  const waiting = new RowsByKey(before, oldKey, shared);
+  const waiting = rowsByKey(
+    before,
+    key.map(([was]) => was),
+  );
+  const arrived = rowsByKey(
+    after,
+    key.map(([, is]) => is),
+  );
   const added: number[] = [];
-  const changed: number[] = [];
-  const partners = new Int32Array(after.rowCount).fill(-1);
-  for (let row = 0; row < after.rowCount; row++) partners[row] = waiting.takeEqual(rowKey(newKey, row), row);
+  const gone: number[] = [];
+  const pairs: [number, number][] = [];
+  for (const [text, now] of arrived) {
+    const left = leftOfKey(waiting.get(text) ?? [], now, shared);
+    waiting.delete(text);
+    const count = Math.min(left.gone.length, left.added.length);
+    for (let at = 0; at < count; at++) pairs.push([left.gone[at], left.added[at]]);
+    gone.push(...left.gone.slice(count));
+    added.push(...left.added.slice(count));
+  }
+  for (const rows of waiting.values()) gone.push(...rows);
+  for (const rows of [gone, added]) rows.sort((a, b) => a - b);
+  pairs.sort(([, a], [, b]) => a - b);
   const columns: Record<string, number> = {};
   const examples: { key: string; column: string; before: Cell; after: Cell }[] = [];
-  for (let row = 0; row < after.rowCount; row++) {
-    if (partners[row] >= 0) continue;
-    const text = rowKey(newKey, row);
-    const was = waiting.takeNext(text);
-    if (was === undefined) {
-      added.push(row);
-      continue;
-    }
+  for (const [was, row] of pairs) {
     const differing = shared.filter(([old, now]) => old.values[was] !== now.values[row]);
-    changed.push(row);
     for (const [old, now] of differing) {
       columns[now.name] = (columns[now.name] ?? 0) + 1;
       if (examples.length < EXAMPLES)
         examples.push({
-          key: showRowKey(text),
+          key: showRowKey(
+            rowKey(
+              key.map(([, is]) => is),
+              row,
+            ),
+          ),
           column: now.name,
           before: old.values[was],
           after: now.values[row],
@@ -180,77 +183,78 @@ function compareByKey(
   }
   return {
     added: sampleOf(after, added),
-    gone: sampleOf(before, waiting.left()),
-    changed: { ...sampleOf(after, changed), columns, examples },
-    same: after.rowCount - added.length - changed.length,
+    gone: sampleOf(before, gone),
+    changed: {
+      ...sampleOf(
+        after,
+        pairs.map(([, row]) => row),
+      ),
+      columns,
+      examples,
+    },
+    same: after.rowCount - added.length - pairs.length,
   };
 }
 
-/**
- * Rows of an edition by their key, each to be taken once. Where several rows have one key (or none), an equal row is
- * taken before one that differs.
- */
-class RowsByKey {
-  private readonly first = new Map<string, number>();
-  /** The next row of the same key; -1 for none. */
-  private readonly next: Int32Array;
-  private readonly isTaken: Uint8Array;
-  /** Of keys that several rows have: their rows by their content. */
-  private readonly several = new Map<string, Map<string, number[]>>();
-  private readonly now: readonly Column[];
+function rowsOf(table: Table): number[] {
+  return Array.from({ length: table.rowCount }, (_, row) => row);
+}
 
-  constructor(
-    private readonly table: Table,
-    key: readonly Column[],
-    private readonly shared: readonly [Column, Column][],
-  ) {
-    this.next = new Int32Array(table.rowCount).fill(-1);
-    this.isTaken = new Uint8Array(table.rowCount);
-    this.now = shared.map(([, now]) => now);
-    for (let row = table.rowCount - 1; row >= 0; row--) {
-      const text = rowKey(key, row);
-      const later = this.first.get(text);
-      this.first.set(text, row);
-      if (later === undefined) continue;
-      this.next[row] = later;
-      this.several.set(text, new Map());
-    }
-    const old = shared.map(([was]) => was);
-    for (const [text, rows] of this.several) {
-      for (let row = this.first.get(text) ?? -1; row >= 0; row = this.next[row]) {
-        const content = contentOf(old, row);
-        const equal = rows.get(content);
-        if (equal) equal.push(row);
-        else rows.set(content, [row]);
-      }
-      for (const equal of rows.values()) equal.reverse();
-    }
+function rowsByKey(table: Table, key: readonly Column[]): Map<string, number[]> {
+  const found = new Map<string, number[]>();
+  for (let row = 0; row < table.rowCount; row++) {
+    const text = rowKey(key, row);
+    const known = found.get(text);
+    if (known) known.push(row);
+    else found.set(text, [row]);
   }
+  return found;
+}
 
-  /** Takes the row that is the same as a row of the later edition; -1 where none is. */
-  takeEqual(key: string, row: number): number {
-    const rows = this.several.get(key);
-    const was = rows ? rows.get(contentOf(this.now, row))?.pop() : this.first.get(key);
-    if (was === undefined || this.isTaken[was] === 1) return -1;
-    if (!rows && this.shared.some(([old, now]) => old.values[was] !== now.values[row])) return -1;
-    this.isTaken[was] = 1;
-    return was;
+/** Rows of one key that have no equal in the other edition. */
+function leftOfKey(
+  old: readonly number[],
+  now: readonly number[],
+  shared: readonly [Column, Column][],
+): { gone: readonly number[]; added: readonly number[] } {
+  const [was, is] = [old[0], now[0]];
+  if (old.length === 1 && now.length === 1) {
+    const isSame = shared.every(([before, after]) => before.values[was] === after.values[is]);
+    return isSame ? { gone: [], added: [] } : { gone: old, added: now };
   }
+  return withoutEqual(
+    old,
+    now,
+    (row) =>
+      contentOf(
+        shared.map(([before]) => before),
+        row,
+      ),
+    (row) =>
+      contentOf(
+        shared.map(([, after]) => after),
+        row,
+      ),
+  );
+}
 
-  /** Takes the next row of a key that nobody took. */
-  takeNext(key: string): number | undefined {
-    let row = this.first.get(key);
-    while (row !== undefined && row >= 0 && this.isTaken[row] === 1) row = this.next[row];
-    if (row === undefined || row < 0) return undefined;
-    this.isTaken[row] = 1;
-    // What was passed over stays taken: nobody has to pass over it again.
-    this.first.set(key, row);
-    return row;
+/** Rows of two editions without those that are equal, each of them counted once. */
+function withoutEqual(
+  old: readonly number[],
+  now: readonly number[],
+  oldText: (row: number) => string,
+  nowText: (row: number) => string,
+): { gone: number[]; added: number[] } {
+  const waiting = new Map<string, number[]>();
+  for (let at = old.length - 1; at >= 0; at--) {
+    const text = oldText(old[at]);
+    const known = waiting.get(text);
+    if (known) known.push(old[at]);
+    else waiting.set(text, [old[at]]);
   }
-
-  left(): number[] {
-    return Array.from({ length: this.table.rowCount }, (_, row) => row).filter((row) => this.isTaken[row] === 0);
-  }
+  const added = now.filter((row) => waiting.get(nowText(row))?.pop() === undefined);
+  const gone = [...waiting.values()].flat().sort((a, b) => a - b);
+  return { gone, added };
 }
 
 /** All cells of a row, told apart by type: 1 is not "1". */
