@@ -10,4 +10,4 @@ export {
   type ServiceEvent,
 } from "./client.js";
 export type { components, paths } from "./paths.js";
-export { Problem } from "./problem.js";
+export { Problem, problemOf } from "./problem.js";

@@ -1,5 +1,5 @@
 /** The service's API as the console uses it, with its shapes by their names. */
-import { type Answer, type components, connect, Problem } from "@corbix/api/client";
+import { type Answer, type components, connect, Problem, problemOf } from "@corbix/api/client";
 
 export { Problem };
 export const api = connect({ url: "" });
@@ -95,12 +95,5 @@ export function at(path: string): string {
 export async function bytesAt(address: string): Promise<ArrayBuffer> {
   const response = await fetch(address);
   if (response.ok) return response.arrayBuffer();
-  const told = (await response.json().catch(() => ({}))) as { title?: string; code?: string; advice?: string };
-  throw new Problem(
-    told.title ?? `The service answered ${response.status}.`,
-    response.status,
-    told.code ?? "FAILED",
-    undefined,
-    told.advice,
-  );
+  throw await problemOf(response);
 }

@@ -3,7 +3,7 @@ import type { Box, PathCommand } from "../../page/index.js";
 import { type ChartPen, labelText } from "./pen.js";
 import type { Plot, Series } from "./read-chart.js";
 import { valueScale } from "./scale.js";
-import { markerPath, polygon } from "./series.js";
+import { drawLabels, markerPath, polygon } from "./series.js";
 
 export function drawRadar(pen: ChartPen, plots: readonly Plot[], room: Box): void {
   const series = plots.flatMap((plot) => plot.series);
@@ -58,6 +58,7 @@ export function drawRadar(pen: ChartPen, plots: readonly Plot[], room: Box): voi
     for (const one of plot.series) {
       const points = Array.from({ length: count }, (_, index) => place(one, index));
       drawOne(pen, plot, one, points);
+      drawLabels(pen, one, points);
     }
 }
 

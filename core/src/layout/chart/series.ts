@@ -220,7 +220,7 @@ function drawBubbles(pen: ChartPen, plot: Plot, frame: PlotFrame): void {
   }
 }
 
-function drawLabels(pen: ChartPen, series: Series, points: readonly (Point | undefined)[]): void {
+export function drawLabels(pen: ChartPen, series: Series, points: readonly (Point | undefined)[]): void {
   const { labels } = series;
   if (!labels) return;
   points.forEach((point, index) => {

@@ -148,6 +148,15 @@ b = add(BarChart(), 2, at="A68"); l = LineChart(); l.add_data(data(3), titles_fr
       expect(plain.texts).toContain("Feb");
     });
 
+    it("say their values where they are asked to", () => {
+      const { texts } = radar(
+        "from openpyxl.chart.label import DataLabelList\nc.dataLabels = DataLabelList(); c.dataLabels.showVal = True",
+        "2",
+      );
+      // In the cell, at the axis and at the point.
+      expect(texts.filter((text) => text === "20")).toHaveLength(3);
+    });
+
     it("break at a value that is not there, unless they say that it is nought or passed over", () => {
       const without = (blanks: string) =>
         radar(`sheet["B3"] = None; c.display_blanks = "${blanks}"`, "2").paths.findLast(
