@@ -119,3 +119,14 @@ export const address = z.strictObject({ address: z.string(), name: z.string().op
 export const envelope = z
   .strictObject({ to: z.array(address), cc: z.array(address), bcc: z.array(address) })
   .meta({ id: "Envelope" });
+
+/** Somebody who receives for a group, with every address and the rule that names them. */
+export const matchedPerson = z.strictObject({
+  name: z.string(),
+  role: z.enum(["to", "copy", "blind"]),
+  to: z.array(address),
+  copies: z.array(address),
+  blindCopies: z.array(address),
+  language: z.string().nullable(),
+  why: z.string().describe("The rule that names them."),
+});

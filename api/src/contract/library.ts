@@ -1,6 +1,5 @@
 import { z } from "zod";
 import {
-  address,
   byFile,
   byName,
   cells,
@@ -10,6 +9,7 @@ import {
   digest,
   finding,
   instant,
+  matchedPerson,
   name,
   page,
   paging,
@@ -78,17 +78,7 @@ const mark = z
     problem: z.strictObject({ what: z.string(), advice: z.string().optional() }).optional(),
   })
   .meta({ id: "Mark" });
-const person = z
-  .strictObject({
-    name: z.string(),
-    role: z.enum(["to", "copy", "blind"]),
-    to: z.array(address),
-    copies: z.array(address),
-    blindCopies: z.array(address),
-    language: z.string().nullable(),
-    why: z.string().describe("The rule that names them."),
-  })
-  .meta({ id: "MatchedPerson" });
+const person = matchedPerson.meta({ id: "MatchedPerson" });
 
 const step = z
   .strictObject({

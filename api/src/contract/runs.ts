@@ -2,7 +2,6 @@ import { MESSAGE_STATES, RUN_STATES } from "@corbix/core/delivery";
 import { gridQuerySchema } from "@corbix/core/grid";
 import { z } from "zod";
 import {
-  address,
   byRun,
   count,
   countedPage,
@@ -11,6 +10,7 @@ import {
   finding,
   groups,
   instant,
+  matchedPerson,
   page,
   paging,
   period,
@@ -214,16 +214,8 @@ const parcelSummary = {
   message: message.nullable().describe("The newest; what was sent before is told with the parcel."),
 };
 
-const receiver = z
-  .strictObject({
-    name: z.string(),
-    role: z.enum(["to", "copy", "blind"]),
-    to: z.array(address),
-    copies: z.array(address),
-    blindCopies: z.array(address),
-    language: z.string().nullable(),
-    why: z.string().nullable().describe("The rule that names them."),
-  })
+const receiver = matchedPerson
+  .extend({ why: z.string().nullable().describe("The rule that names them.") })
   .meta({ id: "Receiver" });
 
 const enclosed = z
