@@ -224,7 +224,9 @@ const deliverySchema = z.strictObject({
       }),
     ])
     .default("recipients")
-    .describe("Who receives: the people of the shared list, or the addresses that the rows carry."),
+    .describe(
+      "Who receives: the people of the shared list, or the addresses that the rows carry; where a group's rows carry none, its people of the list.",
+    ),
   narrow: z
     .record(z.string(), z.union([text, z.array(text).min(1)]))
     .optional()

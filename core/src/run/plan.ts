@@ -338,7 +338,6 @@ function dueGroups(
   };
 }
 
-/** The named groups that something is due for. Throws `UNKNOWN_NAME` for a name that is no group's. */
 /** Formulas that compare with the group's name in a cell of the template find the rows of one spelling. */
 function missedBySelectors(groups: readonly Group[], report: Report): Finding[] {
   if (!Object.values(report.files).some((file) => Object.keys(file.cells ?? {}).length > 0)) return [];
@@ -353,6 +352,7 @@ function missedBySelectors(groups: readonly Group[], report: Report): Finding[] 
     }));
 }
 
+/** The named groups that something is due for. Throws `UNKNOWN_NAME` for a name that is no group's. */
 function chooseGroups(groups: readonly Group[], only: readonly string[], all: readonly Group[]): Group[] {
   const known = new Set(all.map((group) => group.key));
   const unknown = only.filter((key) => !known.has(key));

@@ -1,4 +1,4 @@
-import { CorbixError, type Finding, suggestName, textFromBytes } from "../common/index.js";
+import { CorbixError, columnKey, type Finding, suggestName, textFromBytes } from "../common/index.js";
 import { bookmarkTables, DocumentTemplate } from "../document/index.js";
 import {
   addedLines,
@@ -7,6 +7,7 @@ import {
   type Expression,
   isPerLine,
   type LinesColumns,
+  namesIn,
   parseExpression,
   type Scope,
 } from "../expression/index.js";
@@ -24,7 +25,7 @@ import type { OoxmlPackage } from "../ooxml/index.js";
 import type { Recipient } from "../recipients/index.js";
 import { bodyKind, type FileSpec, type Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
-import { type BoundText, cutMarks, linesNamed, parseTextTemplate, withPlace } from "../template/index.js";
+import { type BoundText, linesNamed, parseTextTemplate, withPlace } from "../template/index.js";
 import { type FilledWorkbook, PlainWorkbook, placeByName, SheetPerGroup, WorkbookTemplate } from "../workbook/index.js";
 import {
   type BoundFile,
@@ -169,8 +170,8 @@ export class ReportMaker {
   /** A file looked for by name has to name its group by something of the group, unless it is for all. */
   private bindFound(one: { readonly found: string; readonly needed: boolean | "group"; readonly forAll: boolean }) {
     const where = "message, attach";
-    const fields = cutMarks(one.found, where).flatMap((piece) => (piece.kind === "mark" ? [piece.source] : []));
-    const isOwn = fields.some((source) => !/^(?:period|run|groups)\b/.test(source));
+    const names = parseTextTemplate(one.found, where).fields.flatMap((field) => namesIn(field.ast));
+    const isOwn = names.some(([first, ...rest]) => rest.length === 0 || !ALIKE_FOR_ALL.has(columnKey(first)));
     if (!isOwn && !one.forAll)
       throw new CorbixError(
         "BAD_DEFINITION",
@@ -382,6 +383,9 @@ export interface WantedFile {
   /** Whether several groups may get the same file. */
   readonly forAll: boolean;
 }
+
+/** Names before a dot whose values are the same for every group of a run. */
+const ALIKE_FOR_ALL: ReadonlySet<string> = new Set(["period", "run", "groups"]);
 
 interface BoundEnclosure {
   readonly kind: WantedFile["kind"];
