@@ -12,7 +12,7 @@ export {
   serialFromParts,
 } from "./dates.js";
 export { CorbixError, ERRORS, type ErrorCode } from "./errors.js";
-export { Exact } from "./exact.js";
+export { addsUp, Exact } from "./exact.js";
 export { type Finding, hasStop, type Severity, type SummedFinding, sortFindings, sumUpFindings } from "./finding.js";
 export { formatValue } from "./format.js";
 export { readMeasure } from "./measures.js";

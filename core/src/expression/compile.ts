@@ -5,7 +5,7 @@ import { AGGREGATES } from "./aggregates.js";
 import { type Ast, namesIn } from "./ast.js";
 import { type CallContext, FUNCTIONS } from "./functions.js";
 import { type FurtherLines, type LineSet, type LinesColumns, linesOf, OWN_LINES, withLine } from "./lines.js";
-import { areEqual, asNumber, asTruth, OPERATORS, OperandError } from "./operators.js";
+import { areEqual, asNumber, asTruth, checkedValue, OPERATORS, OperandError } from "./operators.js";
 import { expressionError, type Field, parseExpression, parseField } from "./parse.js";
 import { showValue } from "./show.js";
 import { typeOfValue, type Value, type ValueType, valueFromCell } from "./value.js";
@@ -505,7 +505,7 @@ class Compiler {
   private guard(ast: Ast, evaluate: Eval): Eval {
     return (env) => {
       try {
-        return evaluate(env);
+        return checkedValue(evaluate(env));
       } catch (error) {
         if (error instanceof OperandError)
           throw this.error(ast.at, `Cannot calculate: ${error.message}${placeOf(env)}.`);

@@ -26,7 +26,26 @@ export interface FunctionSpec {
 }
 
 const text = (value: Value, context: CallContext): string => context.show(value);
-const count = (value: Value): number => asNumber(value).toNumber();
+/** A whole number, cut as spreadsheets cut it. */
+const count = (value: Value): number => asNumber(value).trunc().toNumber();
+
+/** A number of characters. */
+function length(value: Value): number {
+  const characters = count(value);
+  if (characters < 0) throw new OperandError("a number of characters cannot be less than 0");
+  return characters;
+}
+
+/** Places after the decimal sign; more than these change no number. */
+const MOST_PLACES = 400;
+const FIRST_YEAR = 1900;
+const LAST_YEAR = 9999;
+
+/** As `serialFromParts`, for a year that a reader takes for one: nobody means 1926 by 26. */
+function dateFromParts(year: number, month: number, day: number): DateValue {
+  if (year < FIRST_YEAR || year > LAST_YEAR) throw new OperandError(`a year is one from ${FIRST_YEAR} to ${LAST_YEAR}`);
+  return dateValue(serialFromParts(year, month, day));
+}
 
 function dateOf(value: Value): number {
   if (value instanceof DateValue) return value.serial;
@@ -43,7 +62,7 @@ function roundTo(mode: Decimal.Rounding): FunctionSpec {
     max: 2,
     type: "number",
     call: ([value, places = new Exact(0)]) => {
-      const digits = count(places);
+      const digits = Math.max(-MOST_PLACES, Math.min(MOST_PLACES, count(places)));
       if (digits >= 0) return asNumber(value).toDecimalPlaces(digits, mode);
       const unit = new Exact(10).pow(-digits);
       return asNumber(value).dividedBy(unit).toDecimalPlaces(0, mode).times(unit);
@@ -111,21 +130,24 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
     min: 1,
     max: 2,
     type: "text",
-    call: ([value, n = new Exact(1)], context) => [...text(value, context)].slice(0, count(n)).join(""),
+    call: ([value, n = new Exact(1)], context) => [...text(value, context)].slice(0, length(n)).join(""),
   },
   right: {
     min: 1,
     max: 2,
     type: "text",
     call: ([value, n = new Exact(1)], context) =>
-      count(n) === 0 ? "" : [...text(value, context)].slice(-count(n)).join(""),
+      length(n) === 0 ? "" : [...text(value, context)].slice(-length(n)).join(""),
   },
   mid: {
     min: 3,
     max: 3,
     type: "text",
-    call: ([value, start, n], context) =>
-      [...text(value, context)].slice(count(start) - 1, count(start) - 1 + count(n)).join(""),
+    call: ([value, start, n], context) => {
+      const from = count(start) - 1;
+      if (from < 0) throw new OperandError("a place in a text is counted from 1");
+      return [...text(value, context)].slice(from, from + length(n)).join("");
+    },
   },
   substitute: {
     min: 3,
@@ -189,7 +211,7 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
     type: "date",
     call: (args) =>
       args.length === 3
-        ? dateValue(serialFromParts(count(args[0]), count(args[1]), count(args[2])))
+        ? dateFromParts(count(args[0]), count(args[1]), count(args[2]))
         : isEmpty(args[0])
           ? null
           : new DateValue(Math.floor(dateOf(args[0])), "date"),
@@ -203,13 +225,14 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
     min: 2,
     max: 2,
     type: "date",
-    call: ([value, months]) => dateValue(addMonths(dateOf(value), count(months))),
+    call: ([value, months]) => (isEmpty(value) ? null : dateValue(addMonths(dateOf(value), count(months)))),
   },
   eomonth: {
     min: 2,
     max: 2,
     type: "date",
     call: ([value, months]) => {
+      if (isEmpty(value)) return null;
       const { year, month } = partsFromSerial(dateOf(value));
       return dateValue(serialFromParts(year, month + count(months) + 1, 0));
     },

@@ -16,6 +16,21 @@ export function asNumber(value: Value): Decimal {
   );
 }
 
+/** Days that a date can be: 1899-12-30 to 9999-12-31, as serials. */
+const LAST_DAY = 2_958_465;
+/** Beyond this a number cannot be stored in a cell. */
+const GREATEST = 1e300;
+
+/** A value as it came out, where it is one. Throws for what is no number, or beyond those that can be stored and shown. */
+export function checkedValue(value: Value): Value {
+  if (value instanceof Decimal) {
+    if (value.isNaN()) throw new OperandError("this is no number");
+    if (value.abs().greaterThan(GREATEST)) throw new OperandError("this number is too large");
+  } else if (value instanceof DateValue && !(value.serial >= 0 && value.serial < LAST_DAY + 1))
+    throw new OperandError("this is beyond the days that a date can be");
+  return value;
+}
+
 export function asTruth(value: Value): boolean {
   if (typeof value === "boolean") return value;
   if (value === null) return false;
@@ -82,6 +97,13 @@ function divide(a: Value, b: Value): Value {
   return asNumber(a).dividedBy(divisor);
 }
 
+function power(a: Value, b: Value): Value {
+  const base = asNumber(a);
+  const exponent = asNumber(b);
+  if (base.isZero() && exponent.isNegative()) throw new OperandError("this divides by zero");
+  return base.pow(exponent);
+}
+
 export type Binary = (a: Value, b: Value, show: (value: Value) => string) => Value;
 
 /** `and` and `or` stand in the compiler, since they look at their second side only when needed. */
@@ -97,5 +119,5 @@ export const OPERATORS: Readonly<Record<Exclude<BinaryOp, "and" | "or">, Binary>
   "-": subtract,
   "*": (a, b) => asNumber(a).times(asNumber(b)),
   "/": divide,
-  "^": (a, b) => asNumber(a).pow(asNumber(b)),
+  "^": power,
 };

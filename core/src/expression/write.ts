@@ -34,13 +34,20 @@ function levelOf(ast: Ast): number {
   return ast.op === "not" ? BINDS.not : ast.op === "%" ? BINDS.percent : BINDS.sign;
 }
 
+/** Words of the grammar: a column of that name stands in back quotes. */
+const WORDS: ReadonlySet<string> = new Set(["and", "or", "not", "in", "where", "as", "true", "false"]);
+
+function isPlain(name: string): boolean {
+  return /^[\p{L}_][\p{L}\p{M}\p{N}_]*$/u.test(name) && !WORDS.has(name.toLowerCase());
+}
+
 /** @example writeExpression(parseExpression("((a) + (b)) * 2")) //=> "(a + b) * 2" */
 export function writeExpression(ast: Ast): string {
   switch (ast.kind) {
     case "literal":
       return typeof ast.value === "string" ? `"${ast.value.replaceAll('"', '""')}"` : ast.text;
     case "name":
-      return ast.parts.map((part) => (/^[\p{L}_][\p{L}\p{M}\p{N}_]*$/u.test(part) ? part : `\`${part}\``)).join(".");
+      return ast.parts.map((part) => (isPlain(part) ? part : `\`${part}\``)).join(".");
     case "unary":
       if (ast.op === "%") return `${part(ast.arg, BINDS.percent)}%`;
       return ast.op === "not" ? `not ${part(ast.arg, BINDS.not)}` : `-${part(ast.arg, BINDS.sign)}`;

@@ -1,4 +1,4 @@
-import { CorbixError, Exact, type Finding, sortFindings, suggestName } from "../common/index.js";
+import { addsUp, CorbixError, Exact, type Finding, sortFindings, suggestName } from "../common/index.js";
 import { onceOf } from "../delivery/index.js";
 import { type Env, type FurtherLines, OWN_LINES } from "../expression/index.js";
 import { foldFileName, safeFolder, safeName, uniqueName } from "../naming/index.js";
@@ -66,7 +66,7 @@ export interface ControlTotal {
   readonly master: string;
   /** Sum of the groups, where the total is a sum or count. */
   readonly parcels: string | undefined;
-  /** Of kept rows that are in no group. */
+  /** Of kept rows that are in no group; 0 where the total is no sum or count. */
   readonly leftOut: string;
   readonly agrees: boolean;
 }
@@ -233,7 +233,7 @@ export function planRun(input: PlanInput): Planned {
       files,
       attachments: attachmentPaths(report, files),
       enclosed: withPlace(`group ${group.label}`, () => maker.enclosed(env)),
-      totals: withPlace(`group ${group.label}`, () => totalsOf(maker, env)),
+      totals: withPlace(`group ${group.label}`, () => totalsOf(maker.totals, env)),
       rowsDigest: linesDigest({ table: prepared.table, lines: group.rows }, own.further),
     };
   });
@@ -399,8 +399,8 @@ function attachmentPaths(report: Report, files: readonly PlannedFile[]): string[
   });
 }
 
-function totalsOf(maker: ReportMaker, env: Env): Record<string, string> {
-  return Object.fromEntries(maker.totals.map(({ name, expression }) => [name, String(expression.evaluate(env) ?? 0)]));
+function totalsOf(totals: ReportMaker["totals"], env: Env): Record<string, string> {
+  return Object.fromEntries(totals.map(({ name, expression }) => [name, String(expression.evaluate(env) ?? 0)]));
 }
 
 function controlTotals(
@@ -410,25 +410,31 @@ function controlTotals(
   outside: readonly number[],
   { facts, further }: { readonly facts: RunFacts; readonly further: readonly FurtherTable[] },
 ): ControlTotal[] {
-  const over = (rows: readonly number[]): Record<string, string> => {
+  const over = (rows: readonly number[], some = maker.totals): Record<string, string> => {
     const group: Group = { key: "", label: "", spellings: [], rows };
     const place = { number: 0, count: parcels.length, further: furtherOf(further, group) };
-    return totalsOf(maker, groupEnv(table, group, place, [], facts));
+    return totalsOf(some, groupEnv(table, group, place, [], facts));
   };
   const all = over(Array.from({ length: table.rowCount }, (_, row) => row));
-  const rest = over(outside);
   // A row that goes to several groups, or to all, is counted there more than once.
   const once = new Set([OWN_LINES, ...further.filter((one) => one.isExclusive).map((one) => one.name)]);
+  const isSum = (adds: ReadonlySet<string> | undefined): boolean =>
+    adds !== undefined && [...adds].every((lines) => once.has(lines));
+  // A quotient or a greatest has no value over no rows, and none that the rest would owe.
+  const rest = over(
+    outside,
+    maker.totals.filter(({ adds }) => isSum(adds)),
+  );
   return maker.totals.map(({ name, adds }): ControlTotal => {
-    if (!adds || ![...adds].every((lines) => once.has(lines)))
-      return { name, master: all[name], parcels: undefined, leftOut: rest[name], agrees: true };
-    const sum = parcels.reduce((total, parcel) => total.plus(parcel.totals[name]), new Exact(0));
+    if (!isSum(adds)) return { name, master: all[name], parcels: undefined, leftOut: "0", agrees: true };
+    const parts = parcels.map((parcel) => parcel.totals[name]);
+    const sum = parts.reduce((total, part) => total.plus(part), new Exact(0));
     return {
       name,
       master: all[name],
       parcels: sum.toString(),
       leftOut: rest[name],
-      agrees: sum.plus(rest[name]).equals(all[name]),
+      agrees: addsUp([...parts, rest[name]], all[name]),
     };
   });
 }

@@ -1,8 +1,8 @@
 import { type Ast, parseExpression, writeExpression } from "@corbix/core/expression";
 import { prepareTable } from "@corbix/core/prepare";
 import { loadTable } from "@corbix/core/table";
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { seeded } from "../support/seeded.js";
 
 /** A tree without its places, to be compared. */
 const bare = (ast: unknown): unknown =>
@@ -25,25 +25,69 @@ describe("an expression written from its tree", () => {
     expect(bare(parseExpression(written))).toEqual(bare(parseExpression(source)));
   });
 
-  it.each([1, 2, 3, 4])("is read as the same tree again, for random trees (%i)", (seed) => {
-    const random = seeded(seed);
-    const ops = ["or", "and", "=", "<>", "<", "&", "+", "-", "*", "/", "^"] as const;
-    const tree = (depth: number): Ast => {
-      const kind = depth === 0 ? random(2) : random(7);
-      if (kind === 0) return { kind: "literal", value: 7, text: "7", at: 0 };
-      if (kind === 1) return { kind: "name", parts: random(2) ? ["line", "Fee (CHF)"] : ["fee"], at: 0 };
-      if (kind === 2) {
-        const op = (["-", "%", "not"] as const)[random(3)];
-        return { kind: "unary", op, arg: tree(depth - 1), at: 0 };
-      }
-      if (kind === 3) return { kind: "in", arg: tree(depth - 1), list: [tree(depth - 1), tree(0)], at: 0 };
-      if (kind === 4) return { kind: "call", name: "round", args: [tree(depth - 1), tree(0)], at: 0 };
-      return { kind: "binary", op: ops[random(ops.length)], left: tree(depth - 1), right: tree(depth - 1), at: 0 };
-    };
-    for (let count = 0; count < 300; count++) {
-      const ast = tree(4);
-      expect(bare(parseExpression(writeExpression(ast)))).toEqual(bare(ast));
-    }
+  it("is read as the same tree again, whatever the tree", () => {
+    const at = fc.constant(0);
+    const literal = fc.oneof(
+      fc.nat(99_999).map((value) => ({ value, text: `${value}` })),
+      fc.nat(9_999).map((value) => ({ value: value / 100, text: `${value / 100}` })),
+      fc.string({ maxLength: 6 }).map((text) => ({ value: text, text })),
+      fc.boolean().map((value) => ({ value, text: `${value}` })),
+    );
+    const { tree } = fc.letrec<{ tree: Ast }>((tie) => ({
+      tree: fc.oneof(
+        { depthSize: "small", withCrossShrink: true },
+        literal.map(({ value, text }): Ast => ({ kind: "literal", value, text, at: 0 })),
+        fc.record({
+          kind: fc.constant("name" as const),
+          parts: fc.constantFrom(
+            ["fee"],
+            ["line", "Fee (CHF)"],
+            ["period", "label"],
+            ["Not"],
+            ["in"],
+            ["AND"],
+            ["x.y", "where"],
+            ["true"],
+          ),
+          at,
+        }),
+        fc.record({
+          kind: fc.constant("unary" as const),
+          op: fc.constantFrom("-", "%", "not"),
+          arg: tie("tree"),
+          at,
+        }),
+        fc.record({
+          kind: fc.constant("in" as const),
+          arg: tie("tree"),
+          list: fc.array(tie("tree"), { minLength: 1, maxLength: 3 }),
+          at,
+        }),
+        fc.record(
+          {
+            kind: fc.constant("call" as const),
+            name: fc.constantFrom("round", "sum", "if"),
+            args: fc.array(tie("tree"), { minLength: 1, maxLength: 3 }),
+            where: tie("tree"),
+            at,
+          },
+          { requiredKeys: ["kind", "name", "args", "at"] },
+        ),
+        fc.record({
+          kind: fc.constant("binary" as const),
+          op: fc.constantFrom("or", "and", "=", "<>", "<", "<=", ">", ">=", "&", "+", "-", "*", "/", "^"),
+          left: tie("tree"),
+          right: tie("tree"),
+          at,
+        }),
+      ) as fc.Arbitrary<Ast>,
+    }));
+    fc.assert(
+      fc.property(tree, (ast) => {
+        expect(bare(parseExpression(writeExpression(ast)))).toEqual(bare(ast));
+      }),
+      { numRuns: 1000 },
+    );
   });
 
   it("is the reason for which rows are left out, word for word", () => {

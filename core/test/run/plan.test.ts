@@ -114,9 +114,24 @@ describe("the plan of a run", () => {
   it("gives totals that are no sums over all rows kept only, and says so of none of the groups", () => {
     const report = "split: Site\ntotals: { largest: max(line.fee), mean: average(line.fee), visits: count(line) }\n";
     expect(planOf(run({ report })).totals).toEqual([
-      { name: "largest", master: "20.5", parcels: undefined, leftOut: "7", agrees: true },
-      { name: "mean", master: "8.5", parcels: undefined, leftOut: "7", agrees: true },
+      { name: "largest", master: "20.5", parcels: undefined, leftOut: "0", agrees: true },
+      { name: "mean", master: "8.5", parcels: undefined, leftOut: "0", agrees: true },
       { name: "visits", master: "5", parcels: "4", leftOut: "1", agrees: true },
+    ]);
+  });
+
+  it("lets no rounding of quotients stop a run, and no sum that goes with a fixed amount", () => {
+    const report =
+      "split: Site\ntotals: { net: sum(line.fee) / 1.077, thirds: (sum(line.fee) - count(line)) / 3, half: -sum(line.fee) * 0.5, fixed: sum(line.fee) + 100, ratio: sum(line.fee) / count(line) }\n";
+    const rows = `Site,Fee\n${Array.from({ length: 90 }, (_, at) => `S${at % 11},${(at * 7.13 + 0.01).toFixed(2)}`).join("\n")}\n`;
+    const plan = planOf({ report, rows });
+    expect(codes(plan).filter((code) => code.startsWith("stop"))).toEqual([]);
+    expect(plan.totals.map((one) => [one.name, one.agrees, one.parcels !== undefined])).toEqual([
+      ["net", true, true],
+      ["thirds", true, true],
+      ["half", true, true],
+      ["fixed", true, false],
+      ["ratio", true, false],
     ]);
   });
 
