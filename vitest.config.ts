@@ -42,6 +42,7 @@ export default defineConfig({
           include: ["*/test/**/*.test.ts", "test/**/*.test.ts"],
           exclude: ["core/**", FAULTS],
           globalSetup: ["test/setup/cluster.ts"],
+          setupFiles: ["test/setup/coverage.ts"],
           sequence: { groupOrder: 0 },
         },
       },

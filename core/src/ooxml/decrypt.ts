@@ -8,6 +8,8 @@ import { parseXml } from "./xml.js";
 const MAX_SPIN = 2_000_000;
 const STANDARD_SPIN = 50_000;
 const SEGMENT_BYTES = 4096;
+/** Of AES with 128, 192 and 256 bits. */
+const KEY_BYTES: readonly number[] = [16, 24, 32];
 const HASHES: Readonly<Record<string, string>> = {
   SHA1: "sha1",
   "SHA-1": "sha1",
@@ -69,11 +71,12 @@ function decryptAgile(info: Buffer, data: Buffer, password: string, where: strin
   const read = (element: typeof keyData): AgileKey => {
     const hash = HASHES[element.attr("hashAlgorithm") ?? ""];
     const isKnown = element.attr("cipherAlgorithm") === "AES" && element.attr("cipherChaining") === "ChainingModeCBC";
-    if (hash === undefined || !isKnown) throw unknownKind(where);
+    const keyBytes = Number(element.attr("keyBits")) / 8;
+    if (hash === undefined || !isKnown || !KEY_BYTES.includes(keyBytes)) throw unknownKind(where);
     return {
       salt: Buffer.from(element.attr("saltValue") ?? "", "base64"),
       blockBytes: Number(element.attr("blockSize")),
-      keyBytes: Number(element.attr("keyBits")) / 8,
+      keyBytes,
       hash,
     };
   };
@@ -104,7 +107,7 @@ function decryptStandard(info: Buffer, data: Buffer, password: string, where: st
   const verifier = 12 + headerBytes;
   if (verifier + 72 > info.length) throw unknownKind(where);
   const keyBytes = info.readUInt32LE(12 + 16) / 8;
-  if (![16, 24, 32].includes(keyBytes)) throw unknownKind(where);
+  if (!KEY_BYTES.includes(keyBytes)) throw unknownKind(where);
   const salt = info.subarray(verifier + 4, verifier + 20);
   const stretched = stretch("sha1", salt, password, STANDARD_SPIN);
   const hash = digest("sha1", stretched, little(0));

@@ -5,7 +5,7 @@ import { planRun } from "@corbix/core/run";
 import { applyAliases, splitTable } from "@corbix/core/split";
 import { loadTable, type Table } from "@corbix/core/table";
 import { describe, expect, it } from "vitest";
-import { seeded } from "../support/seeded.js";
+import { type Draw, forAll } from "../support/for-all.js";
 
 const table = (text: string): Table => loadTable(Buffer.from(text), "t.csv").table;
 const context = { others: new Map<string, Table>(), today: 46_000, locale: "en-GB" };
@@ -154,10 +154,13 @@ describe("the steps of a preparation", () => {
 });
 
 describe("rows and money, for any table and any preparation", () => {
-  const random = seeded(2026);
-  const pick = <T>(list: readonly T[]): T => list[random(list.length)];
+  const pickFrom =
+    (random: Draw) =>
+    <T>(list: readonly T[]): T =>
+      list[random(list.length)];
 
-  function randomTable(): Table {
+  function drawTable(random: Draw): Table {
+    const pick = pickFrom(random);
     const lines = Array.from({ length: 1 + random(60) }, () =>
       [
         pick(["Dock", "dock ", "Quay", "", "Mill", "Weir"]),
@@ -170,7 +173,8 @@ describe("rows and money, for any table and any preparation", () => {
     return table(`Site,Result,Jan,Feb,Fee\n${lines.join("\n")}\nLast,pass,1,2,3\n`);
   }
 
-  function randomSteps(): Step[] {
+  function drawSteps(random: Draw): Step[] {
+    const pick = pickFrom(random);
     const kinds: (() => Step)[] = [
       () => ({ keep: pick(["fee > 100", 'result <> "fail"', 'site <> "" and fee >= 5', "fee < 0"]) }),
       () => ({ replace: { column: "result", list: { fail: "pass", "n/a": "" } } }),
@@ -189,10 +193,10 @@ describe("rows and money, for any table and any preparation", () => {
   }
 
   it("rows in + rows made = rows in groups + rows left out, and totals agree to the cent", () => {
-    for (let round = 0; round < 250; round++) {
-      const source = randomTable();
-      const prepare = randomSteps();
-      const aliases = pick([[], [{ column: "Site", from: "Weir", to: "Quay" }]]);
+    forAll(250, (random) => {
+      const source = drawTable(random);
+      const prepare = drawSteps(random);
+      const aliases = pickFrom(random)([[], [{ column: "Site", from: "Weir", to: "Quay" }]]);
       const prepared = prepareTable(applyAliases(source, aliases), { prepare }, context);
       for (const step of prepared.steps) {
         const left = step.leftOut.reduce((sum, one) => sum + one.count, 0);
@@ -227,15 +231,15 @@ describe("rows and money, for any table and any preparation", () => {
       const fees = cents(column(prepared.table, "Fee"));
       expect(Math.round(Number(plan.totals[0].master) * 100)).toBe(fees);
       expect(Number(plan.totals[0].parcels) * 100 + Number(plan.totals[0].leftOut) * 100).toBeCloseTo(fees, 4);
-    }
+    });
   });
 
   it("every row of a split is in exactly one group, or has a blank key", () => {
-    for (let round = 0; round < 100; round++) {
-      const source = randomTable();
-      const { groups, blankRows } = splitTable(source, pick([["site"], ["site", "result"], ["fee"]]));
+    forAll(100, (random) => {
+      const source = drawTable(random);
+      const { groups, blankRows } = splitTable(source, pickFrom(random)([["site"], ["site", "result"], ["fee"]]));
       const all = [...groups.flatMap((group) => group.rows), ...blankRows].sort((a, b) => a - b);
       expect(all).toEqual([...source.rowNumbers.keys()]);
-    }
+    });
   });
 });

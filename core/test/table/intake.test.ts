@@ -5,8 +5,8 @@ import { type LoadedTable, type LoadOptions, loadTable } from "@corbix/core/tabl
 import { parse } from "csv-parse/sync";
 import ExcelJS from "exceljs";
 import { describe, expect, it } from "vitest";
+import { forAll } from "../support/for-all.js";
 import { protect, protectStandard } from "../support/protect.js";
-import { seeded } from "../support/seeded.js";
 
 const text = (content: string, options: LoadOptions = {}) => loadTable(Buffer.from(content), "visits.csv", options);
 const values = (loaded: LoadedTable, name: string) => {
@@ -316,15 +316,14 @@ describe("finding the table", () => {
   });
 
   it("counts every line of the file: rows and lines left out", () => {
-    const random = seeded(5);
-    for (let round = 0; round < 40; round++) {
+    forAll(40, (random) => {
       const lines = ["Printed list", "Site,Unit,Kind,Fee"];
       for (let index = 0; index < 5 + random(30); index++)
         lines.push(["Dock,L1,a,3", "Quay,L2,b,4", "Total,,,7", "Site,Unit,Kind,Fee", "Mill,,,"][random(5)]);
       const loaded = text(`${lines.join("\n")}\n`);
       const left = loaded.leftOut.reduce((sum, one) => sum + one.count, 0);
       expect(loaded.table.rowCount + left).toBe(lines.length);
-    }
+    });
   });
 });
 
@@ -401,9 +400,8 @@ describe("types", () => {
 
 describe("text files", () => {
   it("gives the same records as a general CSV reader, for random files", () => {
-    const random = seeded(11);
     const pieces = ["a", "Dock 1", "x;y", 'say "hi"', "two\nlines", " b ", "Zürich", "q,r", "n/a", "é"];
-    for (let round = 0; round < 150; round++) {
+    forAll(150, (random) => {
       const width = 2 + random(4);
       const records = Array.from({ length: 2 + random(12) }, () =>
         Array.from({ length: width }, () => pieces[random(pieces.length)]),
@@ -419,7 +417,7 @@ describe("text files", () => {
       const read = loaded.table.rowNumbers.map((_, at) => loaded.table.columns.map((one) => one.values[at]));
       const clean = (value: string) => value.replace(/[^\S\n]+/g, " ").trim();
       expect(read).toEqual(oracle.map((record) => record.map(clean)));
-    }
+    });
   });
 
   it("reads apostrophes as quotes, a line that names its delimiter, and UTF-16 without a mark", () => {
@@ -506,23 +504,22 @@ describe("hostile files", () => {
       ["x.json", Buffer.from(`[${'{"site":"Dock","fee":3.5,"at":{"day":"2026-10-05"}},'.repeat(20)}{"site":"Quay"}]`)],
       ["p.xlsx", protect(plain, "x", 10)],
     ];
-    const random = seeded(99);
     let refused = 0;
     for (const [name, good] of files) {
-      for (let round = 0; round < 150; round++) {
+      forAll(150, (random) => {
         const bytes = Uint8Array.from(random(8) === 0 ? good.subarray(0, random(good.length)) : good);
         for (let change = 0; change < 1 + random(8) && bytes.length > 0; change++)
           bytes[random(bytes.length)] = random(256);
         refused += attempt(bytes, name);
-      }
+      });
     }
     // Inside the package, where checksums no longer catch it: the sheet's own text is damaged.
     const part = "xl/worksheets/sheet1.xml";
-    for (let round = 0; round < 200; round++) {
+    forAll(200, (random) => {
       const xml = Uint8Array.from(opened.getBytes(part));
       for (let change = 0; change < 1 + random(6); change++) xml[random(xml.length)] = 32 + random(95);
       refused += attempt(opened.with(new Map([[part, xml]])).toBytes(), "x.xlsx");
-    }
+    });
     expect(refused).toBeGreaterThan(100);
   });
 

@@ -7,7 +7,7 @@ import { safeFolder, safeName } from "@corbix/core/naming";
 import { readRecipients } from "@corbix/core/recipients";
 import { simpleParser } from "mailparser";
 import { describe, expect, it } from "vitest";
-import { seeded } from "../../../core/test/support/seeded.js";
+import { forAllSlow } from "../../../core/test/support/for-all.js";
 import { downloadHtml } from "../../dist/outbox/links.js";
 import { encloseFiles } from "../../dist/run/attachments.js";
 
@@ -33,8 +33,7 @@ const NASTY = [
 
 describe("a message", () => {
   it("keeps to its headers and its receivers, whatever stands in subject, names and file names", async () => {
-    const random = seeded(11);
-    for (let round = 0; round < 120; round++) {
+    await forAllSlow(120, async (random) => {
       const pick = (): string => NASTY[random(NASTY.length)];
       const subject = `Statement ${pick()}${pick()}`;
       const filename = `file ${pick()}.pdf`;
@@ -65,7 +64,7 @@ describe("a message", () => {
       expect(mail.attachments).toHaveLength(1);
       expect(mail.text?.trim()).toBe("Hello");
       expect(frame.toString("latin1").split("\r\n\r\n")[0]).not.toMatch(/^(?:Bcc|X-Evil)/im);
-    }
+    });
   });
 
   it("goes to no address that a name or another cell brings in", () => {
