@@ -1,6 +1,6 @@
 import { access, mkdir, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import { basename, dirname, join, relative, resolve } from "node:path";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, wordsOf } from "@corbix/core/common";
 import type { Output } from "./output.js";
 
 /** A file's bytes. Throws `NOT_FOUND` with the path. */
@@ -9,8 +9,7 @@ export async function readInput(path: string): Promise<Uint8Array> {
     return await readFile(path);
   } catch (cause) {
     const code = (cause as NodeJS.ErrnoException).code;
-    const why =
-      code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "it is a folder" : (cause as Error).message;
+    const why = code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "it is a folder" : wordsOf(cause);
     throw new CorbixError("NOT_FOUND", `Cannot read the file: ${why}.`, { where: path, cause });
   }
 }

@@ -1,4 +1,4 @@
-import { CorbixError, type Finding } from "@corbix/core/common";
+import { CorbixError, type Finding, wordsOf } from "@corbix/core/common";
 import { SingleBar } from "cli-progress";
 import Table from "cli-table3";
 
@@ -96,12 +96,12 @@ export function reportError(error: unknown, json: boolean): number {
   const known = error instanceof CorbixError ? error : undefined;
   if (json)
     process.stderr.write(
-      `${JSON.stringify({ error: { code: known?.code ?? "FAILED", message: (error as Error).message, where: known?.where, advice: known?.advice } })}\n`,
+      `${JSON.stringify({ error: { code: known?.code ?? "FAILED", message: wordsOf(error), where: known?.where, advice: known?.advice } })}\n`,
     );
   else if (known) {
     process.stderr.write(
       `${known.where ? `${known.where}:\n  ` : ""}${known.message}\n${known.advice ? `  ${known.advice}\n` : ""}`,
     );
-  } else process.stderr.write(`${(error as Error).message ?? String(error)}\n`);
+  } else process.stderr.write(`${wordsOf(error) ?? String(error)}\n`);
   return known?.exitCode ?? 1;
 }

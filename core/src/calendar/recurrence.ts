@@ -1,7 +1,7 @@
 /** Recurrence rules of RFC 5545, 3.3.10, at a wall-clock time in an IANA time zone. */
 import { DateTime } from "luxon";
 import rrulePackage from "rrule";
-import { CorbixError } from "../common/index.js";
+import { CorbixError, wordsOf } from "../common/index.js";
 
 const { RRule } = rrulePackage;
 
@@ -67,7 +67,7 @@ function parseRule(schedule: Schedule): InstanceType<typeof RRule> {
     });
   } catch (cause) {
     throw bad(
-      `Cannot read the recurrence rule \`${schedule.rule}\`: ${(cause as Error).message}.`,
+      `Cannot read the recurrence rule \`${schedule.rule}\`: ${wordsOf(cause)}.`,
       "Write it as in iCalendar (RFC 5545), such as FREQ=WEEKLY;BYDAY=TH.",
     );
   }

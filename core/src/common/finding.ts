@@ -50,7 +50,7 @@ export function sumUpFindings(findings: readonly Finding[]): SummedFinding[] {
   }
   return [...kinds.values()].flatMap((own): SummedFinding[] => {
     if (own.length <= TOLD_APART) return own.map((finding) => ({ ...finding, times: 1 }));
-    const [{ count: _, ...first }] = own as [Finding];
+    const { count: _, ...first } = own[0];
     return [
       { ...first, what: `${first.what} And ${(own.length - 1).toLocaleString("en")} more like it.`, times: own.length },
     ];

@@ -17,3 +17,4 @@ export { type Finding, hasStop, type Severity, type SummedFinding, sortFindings,
 export { formatValue } from "./format.js";
 export { readMeasure } from "./measures.js";
 export { memoize } from "./memoize.js";
+export { codePointOf, known, made, oneOf, wordsOf } from "./must.js";

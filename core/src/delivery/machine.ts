@@ -41,8 +41,8 @@ export function nextState<State extends string, Event extends string, Guard exte
   if (moves.length === 0) return { refused: "state" };
   const open = moves.find((move) => move.guards.every((guard) => holds[guard]));
   if (open) return { state: open.to };
-  const guard = moves[0].guards.find((one) => !holds[one]);
-  return { refused: "guard", guard: guard as Guard };
+  const [guard] = moves.flatMap((move) => move.guards).filter((one) => !holds[one]);
+  return { refused: "guard", guard };
 }
 
 /** States an event may start from, in the order of the table; for statements that change many rows at once. */

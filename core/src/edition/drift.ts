@@ -118,9 +118,13 @@ function likeness(gone: ColumnInfo, added: Column): { score: number; why: string
   const distance = editDistance(a, b, longest);
   const byName = a.includes(b) || b.includes(a) ? 0.6 : 1 - distance / longest;
   const sameType = gone.type === added.type ? 0.1 : -0.2;
-  const values = "values" in gone ? sharedValues(gone as Column, added) : 0;
+  const values = hasValues(gone) ? sharedValues(gone, added) : 0;
   if (values >= 0.5) return { score: values + sameType, why: "they hold the same values" };
   return { score: byName >= 0.6 ? byName + sameType : 0, why: "the names are alike" };
+}
+
+function hasValues(column: ColumnInfo): column is Column {
+  return "values" in column;
 }
 
 function sharedValues(a: Column, b: Column): number {

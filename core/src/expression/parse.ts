@@ -15,6 +15,8 @@ const MAX_LINKS = 1_000;
 /** Longer expressions are refused. */
 const MAX_LENGTH = 10_000;
 
+const COMPARISONS = ["=", "<>", "<", "<=", ">", ">="] as const satisfies readonly BinaryOp[];
+
 /** An expression with the number format that `as "…"` gives it. */
 export interface Field {
   readonly ast: Ast;
@@ -104,10 +106,11 @@ class Parser {
       const ast: Ast = { kind: "in", arg: left, list, at: token.at };
       return negated ? { kind: "unary", op: "not", arg: ast, at: token.at } : ast;
     }
-    if (token.kind === "sign" && ["=", "<>", "<", "<=", ">", ">="].includes(token.text)) {
+    const op = token.kind === "sign" ? COMPARISONS.find((one) => one === token.text) : undefined;
+    if (op) {
       this.take();
       const right = this.leftToRight(() => this.sum(), ["&"]);
-      return { kind: "binary", op: token.text as BinaryOp, left, right, at: token.at };
+      return { kind: "binary", op, left, right, at: token.at };
     }
     return left;
   }

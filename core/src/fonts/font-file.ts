@@ -1,4 +1,5 @@
 import * as fontkit from "fontkit";
+import { codePointOf } from "../common/index.js";
 import { unwrapWoff } from "./unwrap-woff.js";
 
 /** What is used of a parsed font. */
@@ -75,7 +76,7 @@ export class FontFile {
     const advances: number[] = [];
     const texts: string[] = [];
     for (const char of text) {
-      const { id } = this.font.glyphForCodePoint(char.codePointAt(0) as number);
+      const { id } = this.font.glyphForCodePoint(codePointOf(char));
       glyphs.push(id);
       advances.push(this.advance(id));
       texts.push(char);
@@ -85,7 +86,7 @@ export class FontFile {
 
   /** Of characters that are not here the package does not tell which they were. */
   private holds(text: string): boolean {
-    for (const char of text) if (!this.has(char.codePointAt(0) as number)) return false;
+    for (const char of text) if (!this.has(codePointOf(char))) return false;
     return true;
   }
 

@@ -1,5 +1,5 @@
 import { LRUCache } from "lru-cache";
-import { CorbixError } from "../common/index.js";
+import { CorbixError, codePointOf } from "../common/index.js";
 import { FontFile, type ShapedRun } from "./font-file.js";
 
 /** One style of a family; its characters may be spread over several files. */
@@ -102,7 +102,7 @@ export class Face {
   }
 
   private fontFor(char: string): FontFile {
-    const codePoint = char.codePointAt(0) as number;
+    const codePoint = codePointOf(char);
     const found = this.files.find((file) => file.has(codePoint)) ?? this.others().find((file) => file.has(codePoint));
     if (found) return found;
     return this.files[0];

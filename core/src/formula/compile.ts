@@ -1,6 +1,6 @@
 /** A formula is parsed once and turned into a function; where its references lie is asked anew at each evaluation. */
 
-import type { AstExpression } from "@borgar/fx/xlsx";
+import type { AstExpression, Identifier } from "@borgar/fx/xlsx";
 import { parse, tokenize } from "@borgar/fx/xlsx";
 import { LRUCache } from "lru-cache";
 import { type EvaluationContext, type Local, type SheetArea, Unsupported } from "./evaluation-context.js";
@@ -69,7 +69,7 @@ export function compileFormula(source: string, mode: FormulaMode = "value"): Com
   let node: Node;
   let makesFunction: FindFunction | undefined;
   try {
-    const tree = parse(tokenize(`=${source}`, { mergeRefs: true })) as AstExpression;
+    const tree = parse(tokenize(`=${source}`, { mergeRefs: true }));
     const building = { unsupported, locals: [] };
     node = build(tree, mode, building);
     if (isLambda(tree)) makesFunction = functionOf(tree, building);
@@ -96,32 +96,27 @@ function failing(name: ErrorName): Node {
 function build(node: AstExpression, asked: EvaluationMode, building: Building): Node {
   switch (node.type) {
     case "Literal":
-      return constant(node.value as Scalar);
+      return constant(node.value);
     case "ErrorLiteral":
-      return failing(node.value as ErrorName);
+      return constant(CellError.named(node.value));
     case "ReferenceIdentifier":
       return buildReference(node.value, node.kind, asked, building);
     case "UnaryExpression":
-      return buildUnary(node.operator, node.arguments[0] as AstExpression, asked, building);
+      return buildUnary(node.operator, node.arguments[0], asked, building);
     case "BinaryExpression":
-      return buildBinary(node.operator, node.arguments as AstExpression[], asked, building);
+      return buildBinary(node.operator, node.arguments, asked, building);
     case "CallExpression":
       return buildCall(node, asked, building);
     case "ArrayExpression": {
-      const rows = node.elements.map((row) =>
-        row.map((cell) => build(cell as AstExpression, "value", building).evaluate),
-      );
+      const rows = node.elements.map((row) => row.map((cell) => build(cell, "value", building).evaluate));
       return {
-        evaluate: (context) => rows.map((row) => row.map((cell) => cell(context) as Scalar)),
+        evaluate: (context) => rows.map((row) => row.map((cell) => scalarOf(cell(context)))),
         mayBeArray: true,
       };
     }
     case "LetExpression":
       return buildLet(
-        [
-          ...node.declarations.flatMap(({ id, init }): AstExpression[] => [nameNode(id.name), init as AstExpression]),
-          node.body as AstExpression,
-        ],
+        [...node.declarations.flatMap(({ id, init }) => [nameNode(id.name), init]), node.body],
         asked,
         building,
       );
@@ -134,8 +129,17 @@ function build(node: AstExpression, asked: EvaluationMode, building: Building): 
   }
 }
 
+/** Arguments of a call: one that is left out is `null`. */
+type Arguments = readonly (AstExpression | null)[];
+/** What is called: a name, or a part that gives a function; the package's types know the name only. */
+type Callee = Identifier | (AstExpression & { readonly name?: undefined });
+
+function calleeOf(node: AstExpression & { type: "CallExpression" }): Callee {
+  return node.callee;
+}
+
 function nameNode(name: string): AstExpression {
-  return { type: "ReferenceIdentifier", value: name, kind: "name" } as AstExpression;
+  return { type: "ReferenceIdentifier", value: name, kind: "name" };
 }
 
 /** Cells at a place as they are asked for. */
@@ -332,13 +336,13 @@ const ASKING_WHERE = new Set([
 const NO_AREAS: readonly (() => undefined)[] = [];
 
 function buildCall(node: AstExpression & { type: "CallExpression" }, asked: EvaluationMode, building: Building): Node {
-  const callee = node.callee as { type: string; name?: string };
+  const callee = calleeOf(node);
   const name = plainName(callee.name);
-  const sources = node.arguments as readonly (AstExpression | null)[];
+  const sources: Arguments = node.arguments;
   if (name === "LET") return buildLet(sources, asked, building);
   if (name === "LAMBDA") return failing("#CALC!");
   if (Object.hasOwn(OVER_FUNCTIONS, name)) return buildOver(name, sources, building);
-  const called = calledFunction(node.callee as unknown as AstExpression, name, building);
+  const called = calledFunction(callee, name, building);
   if (called) return buildOwnCall(called, callee.name, sources, building);
   const body = lookUpFunction(name);
   const args = sources.map((source, index): Node => {
@@ -408,18 +412,16 @@ let calls = 0;
 
 /** A part of a formula that gives a function: a LAMBDA, a name for one, or the name of one that is built in. */
 function functionOf(node: AstExpression, building: Building): FindFunction | undefined {
-  if (node.type === "LambdaExpression")
-    return lambda(
-      node.params.map((param) => param.name),
-      node.body as AstExpression,
-      building,
-    );
+  if (node.type === "LambdaExpression") {
+    const names = node.params.map((param) => param.name);
+    return node.body ? lambda(names, node.body, building) : undefined;
+  }
   if (node.type === "CallExpression" && isLambda(node)) {
-    const parts = node.arguments as readonly (AstExpression | null)[];
-    const names = parts.slice(0, -1).map((one) => (one?.type === "ReferenceIdentifier" ? one.value : undefined));
+    const parts: Arguments = node.arguments;
+    const names = parts.slice(0, -1).flatMap((one) => (one?.type === "ReferenceIdentifier" ? [one.value] : []));
     const body = parts[parts.length - 1];
-    if (!body || names.some((name) => name === undefined)) return undefined;
-    return lambda(names as string[], body, building);
+    if (!body || names.length < parts.length - 1) return undefined;
+    return lambda(names, body, building);
   }
   if (node.type !== "ReferenceIdentifier" || node.kind !== "name") return undefined;
   return namedFunction(node.value, building);
@@ -428,7 +430,7 @@ function functionOf(node: AstExpression, building: Building): FindFunction | und
 /** `LAMBDA(…)`, written with the prefix of later functions or without. */
 function isLambda(node: AstExpression): boolean {
   if (node.type !== "CallExpression") return node.type === "LambdaExpression";
-  return plainName((node.callee as { name?: string }).name) === "LAMBDA";
+  return plainName(calleeOf(node).name) === "LAMBDA";
 }
 
 function lambda(names: readonly string[], body: AstExpression, building: Building): FindFunction {
@@ -474,20 +476,15 @@ function namedFunction(name: string, building: Building): FindFunction | undefin
 }
 
 /** The function that a call names, where it is none of the file format's. */
-function calledFunction(callee: AstExpression, name: string, building: Building): FindFunction | undefined {
+function calledFunction(callee: Callee, name: string, building: Building): FindFunction | undefined {
   if (callee.type === "LambdaExpression" || callee.type === "CallExpression") return functionOf(callee, building);
-  const { name: written = "" } = callee as { name?: string };
+  const { name: written = "" } = callee;
   if (building.locals.includes(written.toLowerCase())) return namedFunction(written, building);
   return written === "" || lookUpFunction(name) || KNOWN_CALLS.has(name) ? undefined : namedFunction(written, building);
 }
 
 /** A call of a function of one's own; a name that is none stays a name that is not known. */
-function buildOwnCall(
-  find: FindFunction,
-  name: string | undefined,
-  sources: readonly (AstExpression | null)[],
-  building: Building,
-): Node {
+function buildOwnCall(find: FindFunction, name: string | undefined, sources: Arguments, building: Building): Node {
   const isLocal = name === undefined || building.locals.includes(name.toLowerCase());
   const args = sources.map((source) => (source ? build(source, "range", building) : constant(null)));
   return {
@@ -507,7 +504,7 @@ function plainName(name: string | undefined): string {
 }
 
 /** MAP and its relatives: the last argument is a function, those before it what it goes over. */
-function buildOver(name: string, sources: readonly (AstExpression | null)[], building: Building): Node {
+function buildOver(name: string, sources: Arguments, building: Building): Node {
   const last = sources[sources.length - 1];
   const find = last ? functionOf(last, building) : undefined;
   if (!find) {
@@ -529,7 +526,7 @@ function buildOver(name: string, sources: readonly (AstExpression | null)[], bui
 }
 
 /** `LET(name, value, …, result)`: each value is evaluated once. */
-function buildLet(sources: readonly (AstExpression | null)[], asked: EvaluationMode, building: Building): Node {
+function buildLet(sources: Arguments, asked: EvaluationMode, building: Building): Node {
   const inner = asked === "array" ? "array" : "range";
   const values: ((context: EvaluationContext) => Local)[] = [];
   let reach = building;

@@ -1,3 +1,4 @@
+import { known, made } from "../common/index.js";
 import type { CompiledFormula } from "./compile.js";
 import {
   type BookFacts,
@@ -248,7 +249,7 @@ class Calculator {
   }
 
   private value(cell: FormulaCell): Scalar {
-    const state = this.states.get(cell) as State;
+    const state = known(this.states, cell);
     if (state.status === "done") return state.value;
     if (state.status === "busy") {
       this.circular.add(cell);
@@ -292,7 +293,7 @@ class Calculator {
       this.cover(cell, height, width);
       state.values = result.map((row) => row.map(shown));
     } else {
-      const { rows, columns } = cell.array as { rows: number; columns: number };
+      const { rows, columns } = made(cell.array, "the area of an array formula");
       state.values = Array.from({ length: rows }, (_, row) =>
         Array.from({ length: columns }, (__, column) => {
           const line = result.length === 1 ? result[0] : result[row];

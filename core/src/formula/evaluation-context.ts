@@ -1,7 +1,7 @@
 /** What a formula asks of the workbook it stands in. */
 import type { RangeA1 } from "@borgar/fx/xlsx";
 import type { CompiledFormula } from "./compile.js";
-import type { CellError, CellFunction, Operand } from "./value.js";
+import { CellError, type CellFunction, type Operand } from "./value.js";
 
 export type Local = Operand | CellFunction;
 
@@ -79,6 +79,27 @@ export interface EvaluationContext {
   /** The same with one more. */
   readonly withLocal: (value: Local) => EvaluationContext;
 }
+
+/** What functions are told that ask nothing of where they stand. */
+export const NOWHERE: EvaluationContext = {
+  sheet: 0,
+  row: 0,
+  column: 0,
+  now: 0,
+  locate: () => undefined,
+  locateTable: () => CellError.of("#REF!"),
+  name: () => undefined,
+  cells: () => null,
+  allCells: () => null,
+  spillOf: () => undefined,
+  sheetIndex: () => undefined,
+  sheetsBetween: () => undefined,
+  sheetCount: 0,
+  formulaAt: () => undefined,
+  book: { readings: new Map(), isCalculatedByHand: false },
+  locals: [],
+  withLocal: () => NOWHERE,
+};
 
 /** Raised where a name's formula cannot be evaluated; the cell keeps its stored value then. */
 export class Unsupported {

@@ -9,6 +9,6 @@ export {
 } from "./evaluation-context.js";
 export { FUNCTION_NAMES } from "./functions/index.js";
 export { functionsPage } from "./functions-page.js";
-export { referenceOf } from "./references.js";
+export { readReference, referenceOf, writeReference } from "./references.js";
 export { OUTSIDE_THE_FILE, STANDARD_FUNCTIONS } from "./standard-functions.js";
 export { CellError, type Matrix, numberText, type Scalar } from "./value.js";

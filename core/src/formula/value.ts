@@ -26,6 +26,11 @@ export class CellError {
 
   private static readonly known = new Map<string, CellError>();
 
+  /** The error that a file names; `#VALUE!` for a name that no program gives. */
+  static named(name: unknown): CellError {
+    return CellError.of(ERROR_NAMES.find((one) => one === name) ?? "#VALUE!");
+  }
+
   static of(name: ErrorName): CellError {
     let error = CellError.known.get(name);
     if (!error) {
@@ -45,6 +50,18 @@ export type Operand = Scalar | Matrix;
 
 export function isMatrix(operand: Operand): operand is Matrix {
   return Array.isArray(operand);
+}
+
+export function areScalars(operands: readonly Operand[]): operands is readonly Scalar[] {
+  return !operands.some(isMatrix);
+}
+
+export function areNumbers(values: readonly (Scalar | undefined)[]): values is readonly number[] {
+  return values.every((value) => typeof value === "number");
+}
+
+export function areNumberRows(rows: Matrix): rows is readonly (readonly number[])[] {
+  return rows.every(areNumbers);
 }
 
 /** The single value of an operand; of a range its first cell. */
@@ -134,14 +151,12 @@ export function spreadCell(operand: Operand, row: number, column: number): Scala
 export function spread(operands: readonly Operand[], each: (values: readonly Scalar[]) => Operand): Operand {
   let rows = 1;
   let columns = 1;
-  let hasArray = false;
   for (const operand of operands) {
     if (!isMatrix(operand)) continue;
-    hasArray = true;
     rows = Math.max(rows, operand.length);
     columns = Math.max(columns, operand[0]?.length ?? 1);
   }
-  if (!hasArray) return each(operands as readonly Scalar[]);
+  if (areScalars(operands)) return each(operands);
   return Array.from({ length: rows }, (_, row) =>
     Array.from({ length: columns }, (_, column) =>
       scalarOf(each(operands.map((operand) => spreadCell(operand, row, column)))),

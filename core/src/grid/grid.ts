@@ -73,9 +73,9 @@ export class Grid {
   private sort(rows: Uint32Array, wanted: string): Uint32Array<ArrayBuffer> {
     const isDescending = wanted.startsWith("-");
     const { data } = this.column(wanted.replace(/^-/, ""));
-    if (data.kind === "numbers") return sortByNumbers(rows, data.numbers, isDescending) as Uint32Array<ArrayBuffer>;
+    if (data.kind === "numbers") return sortByNumbers(rows, data.numbers, isDescending);
     const { ranks, last } = this.ranked(data);
-    return sortByRanks(rows, ranks, isDescending, last) as Uint32Array<ArrayBuffer>;
+    return sortByRanks(rows, ranks, isDescending, last);
   }
 
   private ranked(data: ColumnData & { kind: "codes" }): { ranks: Uint32Array; last: number } {

@@ -1,7 +1,7 @@
 /** Sorting of row indexes by keys, stable and without comparing: least significant digits first. */
 
 /** Rows by ascending key; `NaN` comes last either way. The rows given are put in a new order, equal keys keep theirs. */
-export function sortByNumbers(rows: Uint32Array, keys: Float64Array, isDescending: boolean): Uint32Array {
+export function sortByNumbers(rows: Uint32Array, keys: Float64Array, isDescending: boolean): Uint32Array<ArrayBuffer> {
   const bits = new Uint32Array(keys.buffer, keys.byteOffset, keys.length * 2);
   const high = new Uint32Array(rows.length);
   const low = new Uint32Array(rows.length);
@@ -37,7 +37,12 @@ export function sortByNumbers(rows: Uint32Array, keys: Float64Array, isDescendin
 }
 
 /** Rows by whole keys of up to 32 bits. */
-export function sortByRanks(rows: Uint32Array, ranks: Uint32Array, isDescending: boolean, last: number): Uint32Array {
+export function sortByRanks(
+  rows: Uint32Array,
+  ranks: Uint32Array,
+  isDescending: boolean,
+  last: number,
+): Uint32Array<ArrayBuffer> {
   const keys = new Uint32Array(rows.length);
   for (let at = 0; at < rows.length; at++) {
     const rank = ranks[rows[at]];

@@ -1,5 +1,5 @@
 /** An Open Packaging Conventions package (ECMA-376 part 2): parts, relationships, content types. */
-import { bytesFromText, CorbixError, textFromBytes } from "../common/index.js";
+import { bytesFromText, CorbixError, made, textFromBytes } from "../common/index.js";
 import { parseXml, type XmlElement } from "./xml.js";
 import { deflateEntry, inflateEntry, readZip, writeZip, type ZipEntry } from "./zip.js";
 
@@ -161,6 +161,11 @@ export class OoxmlPackage {
     return this.has("_rels/.rels")
       ? this.relationships("").find((relation) => relation.type === "officeDocument")?.target
       : undefined;
+  }
+
+  /** The main part of what has been opened as a workbook or document, which has one. */
+  get main(): string {
+    return made(this.mainPart(), "the main part");
   }
 
   /** Content type of a part from `[Content_Types].xml`. */

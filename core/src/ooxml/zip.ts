@@ -79,7 +79,7 @@ function readEntry(bytes: Uint8Array, view: DataView, at: number, where: string)
   const start = local + 30 + view.getUint16(local + 26, true) + view.getUint16(local + 28, true);
   if (start + packedSize > bytes.length) throw broken(where, `its entry \`${name}\` is cut off`);
   const packed = bytes.subarray(start, start + packedSize);
-  return { name, method: method as 0 | 8, crc: view.getUint32(at + 16, true), size, packed };
+  return { name, method: method === 0 ? 0 : 8, crc: view.getUint32(at + 16, true), size, packed };
 }
 
 /** The inflated bytes of an entry; size and checksum must be what the directory promised. */

@@ -102,6 +102,23 @@ export type PathCommand =
   | readonly ["C", number, number, number, number, number, number]
   | readonly ["Z"];
 
+type Move = (along: number) => number;
+
+function moveCommand(command: PathCommand, x: Move, y: Move): PathCommand {
+  switch (command[0]) {
+    case "Z":
+      return command;
+    case "C": {
+      const [kind, ax, ay, bx, by, cx, cy] = command;
+      return [kind, x(ax), y(ay), x(bx), y(by), x(cx), y(cy)];
+    }
+    default: {
+      const [kind, ax, ay] = command;
+      return [kind, x(ax), y(ay)];
+    }
+  }
+}
+
 export interface PathItem {
   readonly kind: "path";
   readonly commands: readonly PathCommand[];
@@ -183,11 +200,12 @@ export function moveItems(items: readonly PageItem[], dx: number, dy: number, sc
       case "path":
         return {
           ...item,
-          commands: item.commands.map(
-            (command) =>
-              command.map((part, at) =>
-                typeof part === "number" ? part * scale + (at % 2 === 1 ? dx : dy) : part,
-              ) as unknown as PathCommand,
+          commands: item.commands.map((command) =>
+            moveCommand(
+              command,
+              (x) => x * scale + dx,
+              (y) => y * scale + dy,
+            ),
           ),
           ...(item.stroke && {
             stroke: { ...item.stroke, width: item.stroke.width * scale, dash: item.stroke.dash?.map(length) },

@@ -1,5 +1,5 @@
 /** Several files of ours behind each other as one, for printing: ISO 32000-1, 7.5 and 7.7.3. */
-import { CorbixError } from "../common/index.js";
+import { CorbixError, known } from "../common/index.js";
 import { PdfFile, pdfText, type Ref } from "./objects.js";
 
 export interface JoinedPart {
@@ -35,21 +35,22 @@ export function joinPdfs(parts: readonly JoinedPart[], { title, sheets = false }
     const { objects, tree } = readObjects(bytes, where);
     const refs = new Map<number, Ref>();
     for (const [number, object] of objects) {
-      const key = object.data && !/\d+ 0 R/.test(object.dictionary) ? streamKey(object) : undefined;
-      const known = key === undefined ? undefined : streams.get(key);
-      const ref = known ?? pdf.reserve();
-      if (key !== undefined && !known) streams.set(key, ref);
+      const key =
+        object.data && !/\d+ 0 R/.test(object.dictionary) ? streamKey(object.dictionary, object.data) : undefined;
+      const shared = key === undefined ? undefined : streams.get(key);
+      const ref = shared ?? pdf.reserve();
+      if (key !== undefined && !shared) streams.set(key, ref);
       refs.set(number, ref);
     }
     const moved = (text: string): string =>
       text.replace(/\b(\d+) 0 R\b/g, (_, number: string) => String(refs.get(Number(number)) ?? "null"));
     for (const [number, { dictionary, data }] of objects) {
-      const ref = refs.get(number) as Ref;
+      const ref = known(refs, number);
       // The root is no part's object, so its reference is put in after the others are moved.
       const text = number === tree ? moved(dictionary).replace(/^<< /, `<< /Parent ${root} `) : moved(dictionary);
       pdf.put(ref, text, data);
     }
-    kids.push(refs.get(tree) as Ref);
+    kids.push(known(refs, tree));
     const count = Number(/\/Count (\d+)/.exec(objects.get(tree)?.dictionary ?? "")?.[1] ?? 0);
     pages += count;
     if (sheets && count % 2 === 1) {
@@ -64,8 +65,8 @@ export function joinPdfs(parts: readonly JoinedPart[], { title, sheets = false }
   return pdf.toBytes(catalog, info);
 }
 
-function streamKey({ dictionary, data }: PartObject): string {
-  return `${dictionary}\n${Buffer.from(data as Uint8Array).toString("latin1")}`;
+function streamKey(dictionary: string, data: Uint8Array): string {
+  return `${dictionary}\n${Buffer.from(data).toString("latin1")}`;
 }
 
 function lastBox(objects: ReadonlyMap<number, PartObject>): string | undefined {

@@ -27,8 +27,9 @@ export function commands(item: PathItem, height: number): string {
       written += "h ";
       continue;
     }
-    for (let at = 1; at < command.length; at += 2) {
-      const [x, y] = [command[at] as number, command[at + 1] as number];
+    const [, ...places] = command;
+    for (let at = 0; at < places.length; at += 2) {
+      const [x, y] = [places[at], places[at + 1]];
       written += `${pdfNumber(x)} ${pdfNumber(height - y)} `;
     }
     written += command[0] === "M" ? "m " : command[0] === "L" ? "l " : "c ";

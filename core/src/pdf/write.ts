@@ -196,15 +196,15 @@ class Writer {
       plain = [];
     };
     for (const item of items) {
+      const target = item.kind === "group" ? item.items.find((one) => one.kind === "link") : undefined;
       if (item.kind === "figure") {
         flush();
         const figure = structure.inside(node, "Figure");
         structure.describe(figure, item.description, { ...item, y: height - item.y - item.height });
         written += this.marked(figure, item.items, height);
-      } else if (item.kind === "group" && item.items.some((one) => one.kind === "link")) {
+      } else if (item.kind === "group" && target) {
         flush();
         const link = structure.inside(node, "Link");
-        const target = item.items.find((one) => one.kind === "link") as LinkItem;
         written += this.marked(
           link,
           item.items.filter((one) => one.kind !== "link"),

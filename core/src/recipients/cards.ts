@@ -1,7 +1,8 @@
 /** Recipients as vCards (RFC 6350), and from them. */
+
 import ICAL from "ical.js";
 import type { Finding } from "../common/index.js";
-import { groupKey } from "../common/index.js";
+import { groupKey, wordsOf } from "../common/index.js";
 import { addressFindings, readAddresses } from "./addresses.js";
 import type { RecipientList } from "./read-list.js";
 import { ALL_GROUPS, type Recipient } from "./recipient.js";
@@ -23,7 +24,7 @@ export function readCards(text: string, where: string): RecipientList {
           code: "bad-cards",
           severity: "stop",
           where,
-          what: `The file cannot be read as vCards: ${(error as Error).message}.`,
+          what: `The file cannot be read as vCards: ${wordsOf(error)}.`,
           advice: "Export the people again as vCards.",
         },
       ],

@@ -25,6 +25,15 @@ export function bodyKind(template: string): BodyKind {
   return /\.md$/i.test(template) ? "markdown" : /\.txt$/i.test(template) ? "text" : "html";
 }
 
+/** A text as the body of its kind, told by the name of its template. */
+export function bodyOf(
+  template: string,
+  text: string,
+): { readonly html: string } | { readonly markdown: string } | { readonly text: string } {
+  const kind = bodyKind(template);
+  return kind === "markdown" ? { markdown: text } : kind === "text" ? { text } : { html: text };
+}
+
 /** The texts by language, `""` for the one everybody gets who reads no other. A report without a message has none. */
 export function messageWords(
   report: Report,

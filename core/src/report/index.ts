@@ -2,6 +2,7 @@ export { nameSchema } from "../prepare/index.js";
 export {
   type BodyKind,
   bodyKind,
+  bodyOf,
   type EditedMessage,
   type MessageWords,
   messageWords,

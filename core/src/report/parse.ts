@@ -1,6 +1,6 @@
 import { LineCounter, parseDocument } from "yaml";
 import type { ZodError } from "zod";
-import { CorbixError, suggestName } from "../common/index.js";
+import { CorbixError, suggestName, wordsOf } from "../common/index.js";
 import { type Report, reportSchema } from "./schema.js";
 
 /** Reads a definition from YAML or JSON text. Throws `BAD_DEFINITION` with line or field. */
@@ -46,7 +46,7 @@ export function parseYaml(source: string, where: string, code: "BAD_DEFINITION" 
   try {
     return document.toJS({ maxAliasCount: 50 });
   } catch (cause) {
-    throw new CorbixError(code, `Cannot read the text as YAML: ${(cause as Error).message}.`, { where, cause });
+    throw new CorbixError(code, `Cannot read the text as YAML: ${wordsOf(cause)}.`, { where, cause });
   }
 }
 

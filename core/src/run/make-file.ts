@@ -161,12 +161,15 @@ function earlierPackage({ periods, whole }: EarlierPeriods, where: string): Ooxm
   const newest = openDocument(whole(), where);
   const wanted = periods.map((one) => one.period).join(" ");
   // Delivered in order, the newest document is it. Where a section was not kept, as in older records, it has to do.
-  if (periodsOf(newest).join(" ") === wanted || periods.some((one) => one.section === undefined)) return newest;
-  return periods.reduce<OoxmlPackage | undefined>(
-    (document, { period, section }) =>
-      section ? growDocument(document, openDocument(section(), where), period) : document,
-    undefined,
-  ) as OoxmlPackage;
+  if (periodsOf(newest).join(" ") === wanted) return newest;
+  const sections = periods.flatMap(({ period, section }) => (section ? [{ period, section }] : []));
+  if (sections.length < periods.length) return newest;
+  return (
+    sections.reduce<OoxmlPackage | undefined>(
+      (document, { period, section }) => growDocument(document, openDocument(section(), where), period),
+      undefined,
+    ) ?? newest
+  );
 }
 
 /** Periods named in a finding. */

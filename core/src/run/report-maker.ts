@@ -16,14 +16,13 @@ import {
   type BoundMessage,
   type ComposedMessage,
   type MessagePart,
-  type MessageSource,
   MessageTemplate,
   messageParts,
 } from "../message/index.js";
 import { literalInPattern } from "../naming/index.js";
 import type { OoxmlPackage } from "../ooxml/index.js";
 import type { Recipient } from "../recipients/index.js";
-import { bodyKind, type FileSpec, type Report } from "../report/index.js";
+import { bodyOf, type FileSpec, type Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import { type BoundText, linesNamed, parseTextTemplate, withPlace } from "../template/index.js";
 import { type FilledWorkbook, PlainWorkbook, placeByName, SheetPerGroup, WorkbookTemplate } from "../workbook/index.js";
@@ -220,10 +219,7 @@ export class ReportMaker {
       password: this.maybeName(spec.protect?.password, `${where}, protect, password`),
       sheetPassword: this.maybeName(spec.protect?.sheetPassword, `${where}, protect, sheetPassword`),
       sheets: spec.sheets?.map((sheet) => this.bindName(sheet, `${where}, sheets`)),
-      when:
-        spec.when === undefined
-          ? undefined
-          : withPlace(`${where}, when`, () => compileExpression(spec.when as string, this.scope)),
+      when: this.maybeCondition(spec.when, `${where}, when`),
     };
     if (spec.table) {
       const shown = linesNamed(spec.table.lines, this.scope, `${where}, table, lines`);
@@ -283,7 +279,7 @@ export class ReportMaker {
       const follower = read(getTemplate(name, templates, at), name);
       isShowing ||= follower.shows(this.unshared);
       return {
-        when: when === undefined ? undefined : withPlace(at, () => compileExpression(when, this.scope)),
+        when: this.maybeCondition(when, at),
         bound: follower.bind(this.scope, templates),
       };
     });
@@ -327,6 +323,10 @@ export class ReportMaker {
     return { fill: (env) => made.fill(env, finish) };
   }
 
+  private maybeCondition(source: string | undefined, where: string): Expression | undefined {
+    return source === undefined ? undefined : withPlace(where, () => compileExpression(source, this.scope));
+  }
+
   private maybeName(source: string | undefined, where: string): BoundText | undefined {
     return source === undefined ? undefined : this.bindName(source, where);
   }
@@ -357,10 +357,7 @@ export class ReportMaker {
   ): BoundMessage {
     const place = language === "" ? "message" : `message, languages, ${language}`;
     const read = (name: string): string => textFromBytes(getTemplate(name, templates, `${place}, body`));
-    const written =
-      "template" in body
-        ? ({ [bodyKind(body.template)]: read(body.template) } as unknown as MessageSource["body"])
-        : body;
+    const written = "template" in body ? bodyOf(body.template, read(body.template)) : body;
     const template = MessageTemplate.read(
       { subject, body: written, text: typeof text === "object" ? read(text.template) : text },
       "template" in body ? body.template : place,

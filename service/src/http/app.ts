@@ -176,7 +176,7 @@ function checkAnswer(context: Context, { id, endpoint }: Route, given: unknown, 
   if (!context.settings.checkAnswers || typeof endpoint.answer === "string") return;
   const told = JSON.parse(JSON.stringify(given));
   const read = endpoint.answer.safeParse(told);
-  const isStatus = (endpoint.statuses as readonly number[]).includes(status);
+  const isStatus = endpoint.statuses.some((one) => one === status);
   if (read.success && isStatus) return;
   const what = read.success ? `it answers ${status}` : describeProblems(read.error);
   throw new Error(`The answer of ${id} is not what the contract says: ${what}`);

@@ -1,4 +1,4 @@
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, wordsOf } from "@corbix/core/common";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import { type Arrival, addArrival } from "../records/index.js";
@@ -12,5 +12,5 @@ export async function noteArrival(context: Context, arrival: Arrival): Promise<v
 /** An error as one line for a note to whoever sent the file. */
 export function refusalText(error: unknown): string {
   if (error instanceof CorbixError) return error.toLine();
-  return `Something went wrong in the service: ${(error as Error).message}`;
+  return `Something went wrong in the service: ${wordsOf(error)}`;
 }

@@ -1,6 +1,6 @@
 import { once } from "node:events";
 import { Readable } from "node:stream";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, wordsOf } from "@corbix/core/common";
 import { type AddressObject, type ParsedMail, simpleParser } from "mailparser";
 import { SMTPServer, type SMTPServerSession } from "smtp-server";
 import { takeReport } from "../outbox/reports.js";
@@ -42,7 +42,7 @@ export async function openIntakeMail(context: Context, port: number): Promise<In
         (text) => done(null, text),
         (error: unknown) => {
           const known = error instanceof CorbixError;
-          if (!known) context.log.error({ error: (error as Error).message }, "mail not taken");
+          if (!known) context.log.error({ error: wordsOf(error) }, "mail not taken");
           done(refusal(known ? 554 : 451, refusalText(error)));
         },
       );

@@ -1,7 +1,7 @@
 import { createReadStream } from "node:fs";
 import { mkdir, readdir, rename, rm, stat, writeFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
-import { CorbixError, ERRORS } from "@corbix/core/common";
+import { CorbixError, ERRORS, wordsOf } from "@corbix/core/common";
 import { nameSchema } from "@corbix/core/report";
 import type { Context } from "../process/context.js";
 import type { Settings } from "../process/settings.js";
@@ -111,7 +111,7 @@ export class FolderWatch {
       await noteArrival(context, { ...facts, outcome: "loaded", edition: edition.number, message: null });
     } catch (error) {
       if (isLoaded) {
-        const message = `${file} was loaded, but could not be moved away: ${(error as Error).message}`;
+        const message = `${file} was loaded, but could not be moved away: ${wordsOf(error)}`;
         context.log.warn({ path }, message);
         await noteArrival(context, { ...facts, outcome: "loaded", edition: null, message });
         this.seen.delete(path);
@@ -148,7 +148,7 @@ export class FolderWatch {
 }
 
 function isCutOff(error: unknown): boolean {
-  return ["BROKEN_PACKAGE", "BROKEN_XML"].includes((error as { code?: string }).code ?? "");
+  return error instanceof CorbixError && ["BROKEN_PACKAGE", "BROKEN_XML"].includes(error.code);
 }
 
 /** What tells whether a file has changed. */

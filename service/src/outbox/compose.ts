@@ -1,6 +1,6 @@
 /** A message as it goes out. Each attachment's recorded group is compared with the parcel's: a mismatch stops the run. */
 import { basename } from "node:path";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, known } from "@corbix/core/common";
 import {
   type Envelope,
   enclosedAttachment,
@@ -138,7 +138,7 @@ async function assemble(
   const parts = shownParts(message, facts, sender, envelope, shown);
   const whole = links ? withLinks(parts, downloadLink(context, message, facts.report.delivery.linkDays), facts) : parts;
   const { frame, slots } = await frameMail(whole);
-  const plain = fillFrame({ frame, slots }, (digest) => contents.get(digest) as Uint8Array);
+  const plain = fillFrame({ frame, slots }, (digest) => known(contents, digest));
   const signature = dkim ? await signatureOf(plain, dkim) : Buffer.alloc(0);
   return {
     frame: packFrame(Buffer.concat([signature, frame]), slots),
@@ -154,7 +154,7 @@ async function zipped(
   contents: Map<string, Uint8Array>,
 ): Promise<MailAttachment[]> {
   const files = attachments.filter((one) => one.cid === undefined);
-  const bytes = writeZip(files.map((one) => deflateEntry(one.filename, contents.get(one.sha256) as Uint8Array)));
+  const bytes = writeZip(files.map((one) => deflateEntry(one.filename, known(contents, one.sha256))));
   const sha256 = await context.store.put(bytes);
   contents.set(sha256, bytes);
   return [
@@ -190,7 +190,7 @@ export async function rawOf(context: Pick<Context, "store">, packed: Buffer): Pr
   const slots = JSON.parse(packed.subarray(0, end).toString()) as { mark: string; sha256: string }[];
   const contents = new Map<string, Uint8Array>();
   for (const { sha256 } of slots) contents.set(sha256, await context.store.get(sha256));
-  return fillFrame({ frame: packed.subarray(end + 1), slots }, (digest) => contents.get(digest) as Uint8Array);
+  return fillFrame({ frame: packed.subarray(end + 1), slots }, (digest) => known(contents, digest));
 }
 
 /** Whom the message names; in a rehearsal that is the address of the rehearsal alone. */

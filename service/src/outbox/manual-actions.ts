@@ -1,6 +1,6 @@
 /** A person's word about messages: what nobody can know, what shall go again, what shall not go. */
 import { CorbixError } from "@corbix/core/common";
-import { fromStates, MESSAGE_MACHINE, type MessageState, RUN_MACHINE, type RunState } from "@corbix/core/delivery";
+import { fromStates, MESSAGE_MACHINE, type MessageState, RUN_MACHINE } from "@corbix/core/delivery";
 import { type Envelope, messageId } from "@corbix/core/message";
 import { foldAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
@@ -146,7 +146,7 @@ async function reopen(context: Context, { message, run, report, transaction }: L
       advice: "Run again.",
     });
   if (run.state === "delivering") return;
-  if (!fromStates(RUN_MACHINE, "reopen").includes(run.state as RunState))
+  if (!fromStates(RUN_MACHINE, "reopen").some((state) => state === run.state))
     throw new CorbixError("CONFLICT", `Cannot send this message: its run is ${run.state}.`, { where });
   await setReopened(context.database, run.id, transaction);
 }

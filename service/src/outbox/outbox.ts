@@ -1,5 +1,5 @@
 /** The outbox: sends what waits, each once, at the pace of its identity. */
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, known, wordsOf } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
@@ -73,7 +73,7 @@ export async function sendUntil(context: Context, stopped: AbortSignal, open: Op
         const names = await identityNames(context.database);
         for (const name of names) if (!boxes.has(name)) boxes.set(name, new IdentitySender(context, name, open));
       } catch (error) {
-        context.log.error({ error: (error as Error).message }, "outbox");
+        context.log.error({ error: wordsOf(error) }, "outbox");
       }
       for (const box of boxes.values()) box.start(stopped);
       await pause(IDLE_MS * 5, stopped);
@@ -181,7 +181,7 @@ class IdentitySender {
       if (!runs.has(message.runId)) runs.set(message.runId, await runFacts(this.context, message.runId));
     for (const one of waiting) {
       const { id, runId } = one.message;
-      this.send(identity, one, runs.get(runId) as RunFacts)
+      this.send(identity, one, known(runs, runId))
         .catch((error: Error) => this.context.log.error({ message: id, error: error.message }, "outbox"))
         .finally(() => {
           this.onTheWay.delete(id);
@@ -290,7 +290,7 @@ class IdentitySender {
     const tries = this.troubles.get(message.id) ?? 0;
     this.troubles.set(message.id, tries + 1);
     const pauseMs = Math.min(LONGEST_TROUBLE_MS, FIRST_TROUBLE_MS * 2 ** Math.min(tries, 10));
-    const why = error instanceof CorbixError ? error.toLine() : `Something went wrong: ${(error as Error).message}`;
+    const why = error instanceof CorbixError ? error.toLine() : `Something went wrong: ${wordsOf(error)}`;
     await noteNotBegun(this.context, message.id, why, new Date(this.context.now().getTime() + pauseMs));
     this.settling.touch(message.runId);
     this.context.log.warn({ run: message.runId, message: message.id, error: why }, "message waits for our own side");

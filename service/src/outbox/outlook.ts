@@ -1,7 +1,7 @@
 /** What releasing a run would do, from the ledger as it stands now. */
 import { type GroupOutlook, type Outlook, outlookOf } from "@corbix/core/delivery";
 import type { Context } from "../process/context.js";
-import { type MessageRow, type OutlookRow, outlookRows, type RunRow } from "../records/index.js";
+import { type OutlookRow, outlookRows, type RunRow } from "../records/index.js";
 import { dueOf, hadOf } from "./waiting.js";
 
 /** Who would get theirs, who has it, who gets it again; nothing for a rehearsal, which counts for nobody. */
@@ -19,10 +19,12 @@ export async function deliveryOutlook(context: Context, run: RunRow): Promise<Ou
 function groupOutlook(run: RunRow, rows: readonly OutlookRow[], zone: string): GroupOutlook {
   const label = rows[0]?.label ?? "";
   const leftOut = rows[0]?.left_out ?? null;
-  const messages = rows.filter((row) => row.message_id !== null && row.envelope !== null);
+  const messages = rows.flatMap((row) =>
+    row.message_id !== null && row.envelope !== null ? [{ row, envelope: row.envelope }] : [],
+  );
   if (messages.length === 0) return { label, what: "none", messages: 0, ...(leftOut === null ? {} : { why: leftOut }) };
-  const due = messages.map((row) => {
-    const message = { envelope: row.envelope as MessageRow["envelope"], results: row.results ?? {} };
+  const due = messages.map(({ row, envelope }) => {
+    const message = { envelope, results: row.results ?? {} };
     const all = dueOf(
       message,
       { ...hadOf(row, zone), byOthers: new Set(), byPart: new Set(), isComplete: false, hasRows: false },

@@ -1,3 +1,4 @@
+import { wordsOf } from "@corbix/core/common";
 import type { Context } from "./context.js";
 
 /** The database is asked again so often while it is away. */
@@ -22,7 +23,7 @@ export async function retryUntilDone<T>(context: Pick<Context, "log">, work: () 
     try {
       return await work();
     } catch (error) {
-      if (tries % 20 === 1) context.log.error({ error: (error as Error).message }, "waits for the database");
+      if (tries % 20 === 1) context.log.error({ error: wordsOf(error) }, "waits for the database");
       await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
     }
   }

@@ -1,3 +1,4 @@
+import { made } from "@corbix/core/common";
 import type { Database } from "./database/database.js";
 
 export interface Counts {
@@ -20,7 +21,7 @@ export async function countEverything(database: Database): Promise<Counts> {
        (SELECT count(*)::int FROM messages WHERE state IN ('queued', 'sending')) AS "onTheWay", (SELECT count(*)::int FROM messages WHERE state = 'sent') AS sent,
        (SELECT count(*)::int FROM messages WHERE state IN ('refused', 'unsure', 'returned')) AS troubled, (SELECT count(*)::int FROM letters) AS letters`,
   );
-  return counts as Counts;
+  return made(counts, "the counts");
 }
 
 /** Whether the database answers; throws what keeps it from that. */

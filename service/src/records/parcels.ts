@@ -9,6 +9,7 @@ import {
   countRows,
   type Page,
   type PageWish,
+  readSort,
   selectPage,
   somebodyLike,
 } from "./database/page.js";
@@ -46,7 +47,7 @@ export async function pageOfParcels(
   filter: ParcelFilter,
   wish: PageWish,
 ): Promise<Page<ListedParcel> & { readonly total: number }> {
-  const field = filter.sort.replace("-", "") as keyof typeof PARCEL_ORDER;
+  const { field, downwards } = readSort(filter.sort, PARCEL_ORDER);
   const where: Condition[] = [
     ["parcels.run_id = ?", run],
     [
@@ -65,7 +66,7 @@ export async function pageOfParcels(
         from: FROM,
         where,
         order: [PARCEL_ORDER[field], { sql: "parcels.number", type: "int" }],
-        downwards: filter.sort.startsWith("-"),
+        downwards,
       },
       wish,
     ),

@@ -5,7 +5,7 @@ import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, getRow } from "./database/find.js";
 import type { MessageState, ParcelRow, RunRow, RunState } from "./database/models.js";
-import { type Page, type PageWish, selectPage } from "./database/page.js";
+import { type Page, type PageWish, readSort, selectPage } from "./database/page.js";
 
 /** A run without what is large in it, and with what its report says in the version it uses. */
 export interface ListedRun
@@ -46,8 +46,7 @@ export interface RunFilter {
 const RUN_ORDER = { createdAt: "runs.created_at", report: "runs.report", period: "runs.period" } as const;
 
 export function pageOfRuns(database: Database, filter: RunFilter, wish: PageWish): Promise<Page<ListedRun>> {
-  const downwards = filter.sort.startsWith("-");
-  const field = filter.sort.replace("-", "") as keyof typeof RUN_ORDER;
+  const { field, downwards } = readSort(filter.sort, RUN_ORDER);
   return selectPage<ListedRun>(
     database,
     {
@@ -84,7 +83,7 @@ export async function progressOf(database: Database, runs: readonly string[]): P
      UNION ALL SELECT run_id, 'messages', state, count(*)::int FROM messages WHERE run_id = ANY($1) GROUP BY run_id, state`,
     [runs],
   );
-  const progress = new Map(runs.map((run) => [run, { parcels: {}, messages: {} } as Counts]));
+  const progress = new Map(runs.map((run): [string, Counts] => [run, { parcels: {}, messages: {} }]));
   for (const { run, kind, state, count } of counts) {
     const own = progress.get(run)?.[kind];
     if (own) own[state] = count;

@@ -1,12 +1,14 @@
 /** Other ways out for a run's files: a zip file of them, or folders on a mounted share. */
+
 import { randomUUID } from "node:crypto";
 import { link, mkdir, readFile, rm, writeFile } from "node:fs/promises";
 import { dirname, isAbsolute, join, resolve, sep } from "node:path";
-import { CorbixError, sha256 } from "@corbix/core/common";
+import { CorbixError, known, sha256 } from "@corbix/core/common";
 import { collisions, planNames, safeFolder } from "@corbix/core/naming";
 import { noteAction } from "../audit/audit.js";
 import type { Context } from "../process/context.js";
 import { type FileRow, filesOfRun, type ParcelRow } from "../records/index.js";
+import { systemCode } from "../store/store-errors.js";
 import { knownGroups } from "./known-groups.js";
 import { getRun, parcelsOf } from "./run-records.js";
 
@@ -50,7 +52,7 @@ export async function filesOf(
         throw new CorbixError("NOT_FOUND", `Cannot hand out "${file.path}": it was deleted when its time was over.`, {
           where: `run ${runId}`,
         });
-      return { parcel, file, inGroup: names.inGroup.get(file.id) as readonly [string, string] };
+      return { parcel, file, inGroup: known(names.inGroup, file.id) };
     });
 }
 
@@ -180,12 +182,12 @@ async function writeAll(
     }
     for (const { path } of files) {
       // Linked, not moved: what came there meanwhile is not written over.
-      await link(beside.get(path) as string, path);
+      await link(known(beside, path), path);
       linked.push(path);
     }
   } catch (error) {
     for (const path of linked) await rm(path, { force: true });
-    const { code } = error as NodeJS.ErrnoException;
+    const code = systemCode(error);
     if (code === "EEXIST") throw clash(files[linked.length]?.path ?? folder, folder);
     if (code === "ENOSPC" || code === "EDQUOT")
       throw new CorbixError("NO_SPACE", "Cannot write the files: no space is left in the outgoing folder.", {

@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
-import { CorbixError, columnKey, groupKey, isoFromSerial, maybeSerialFromIso } from "@corbix/core/common";
+import { CorbixError, columnKey, groupKey, isoFromSerial, made, maybeSerialFromIso } from "@corbix/core/common";
 import { occasionKey, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { datasetsBeside, splitColumns } from "@corbix/core/report";
@@ -48,7 +48,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
   for (const other of datasetsBeside(report))
     if (other !== report.data) editions[other] = (await getEdition(context.database, other)).number;
   const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
-  const runDate = maybeSerialFromIso(day) as number;
+  const runDate = made(maybeSerialFromIso(day), "the day");
   const recipients = await newestRecipients(context.database);
   const templates = Object.fromEntries(
     (await newestTemplates(context)).map((template) => [template.name, template.sha256]),

@@ -1,5 +1,5 @@
 /** A run's files put into a WebDAV folder (RFC 4918), for whoever fetches them there. */
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, wordsOf } from "@corbix/core/common";
 import { noteAction } from "../audit/audit.js";
 import type { Context } from "../process/context.js";
 import { filesOf, type OwnFile } from "./export-files.js";
@@ -78,7 +78,7 @@ function asker({ user, password }: WebFolder): Ask {
         ...(body ? { body: Buffer.from(body) } : {}),
       });
     } catch (cause) {
-      throw new CorbixError("SERVICE_UNREACHABLE", `Cannot reach the web folder: ${(cause as Error).message}.`, {
+      throw new CorbixError("SERVICE_UNREACHABLE", `Cannot reach the web folder: ${wordsOf(cause)}.`, {
         where: url.origin,
         advice: "See that its address is right and that it can be reached from here.",
         cause,

@@ -3,7 +3,7 @@ import { createReadStream } from "node:fs";
 import { type FileHandle, mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { CorbixError, sha256 } from "@corbix/core/common";
-import { storeError } from "./store-errors.js";
+import { storeError, systemCode } from "./store-errors.js";
 
 export interface StoredFile {
   readonly sha256: string;
@@ -84,7 +84,7 @@ export function folderStore(root: string): FolderStore {
       return (await digestOf(pathOf(digest))) === digest ? "whole" : "damaged";
     } catch (error) {
       await isThere();
-      if ((error as NodeJS.ErrnoException).code === "ENOENT") return "missing";
+      if (systemCode(error) === "ENOENT") return "missing";
       throw storeError(error);
     }
   };

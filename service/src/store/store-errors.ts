@@ -1,4 +1,4 @@
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, wordsOf } from "@corbix/core/common";
 
 /** What file systems say when they are full (also by a quota). */
 const FULL = new Set(["ENOSPC", "EDQUOT"]);
@@ -19,10 +19,17 @@ const AWAY = new Set([
   "ETIMEDOUT",
 ]);
 
+/** The code of an error of the system, such as `ENOENT`. */
+export function systemCode(error: unknown): string | undefined {
+  const code = error instanceof Error && "code" in error ? error.code : undefined;
+  return typeof code === "string" ? code : undefined;
+}
+
 /** An error of the file system as one of the register; others are given back as they are. */
 export function storeError(error: unknown): unknown {
   if (error instanceof CorbixError) return error;
-  const { code = "", message } = error as NodeJS.ErrnoException;
+  const code = systemCode(error) ?? "";
+  const message = wordsOf(error);
   if (FULL.has(code))
     return new CorbixError("NO_SPACE", "Cannot store the file: no space is left where the data folder lies.", {
       where: "file store",

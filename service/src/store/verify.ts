@@ -1,4 +1,5 @@
 /** Reads the whole file store against the records: what is damaged, what is missing, what is nobody's. */
+import { made } from "@corbix/core/common";
 import type { Context } from "../process/context.js";
 import { blobUses, neededBlobs } from "../records/index.js";
 
@@ -52,11 +53,11 @@ export class Verifier {
         this.set({ state: "failed", error: error.message });
       });
     }
-    return this.last as Verification;
+    return made(this.last, "the verification");
   }
 
   private set(more: Partial<Verification>): void {
-    this.last = { ...(this.last as Verification), ...more };
+    this.last = { ...made(this.last, "the verification"), ...more };
   }
 
   private async run(): Promise<void> {

@@ -51,7 +51,7 @@ export function openThreads(limits: ThreadLimits): Threads {
       quickLane(async () => {
         const [kept] = spare;
         const thread = kept && !kept.isEnded ? kept : new Thread(QUICK);
-        spare.delete(kept as Thread);
+        if (kept) spare.delete(kept);
         running.add(thread);
         try {
           return await thread.run(task, input);

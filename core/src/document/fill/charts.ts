@@ -90,7 +90,7 @@ export function fillChart(chart: XmlElement, { lines, category, values }: BoundC
       }),
     );
     const first = plot.children.indexOf(series[0]);
-    const others = plot.children.filter((child) => !series.includes(child as XmlElement));
+    const others = plot.children.filter((child) => child.kind !== "element" || !series.includes(child));
     const before = plot.children.slice(0, first).filter((child) => others.includes(child)).length;
     return plot.withChildren([...others.slice(0, before), ...made, ...others.slice(before)]);
   });

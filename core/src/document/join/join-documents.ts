@@ -1,4 +1,5 @@
 /** Documents put behind each other in one package, each with its own sections, styles, lists, notes and pictures. */
+import { made } from "../../common/index.js";
 import { type OoxmlPackage, relationshipsName, type XmlElement, xmlElement } from "../../ooxml/index.js";
 import { withOwnIds } from "../fill/part-editor.js";
 import { joinStyles } from "./join-styles.js";
@@ -47,8 +48,8 @@ class Joining {
     private readonly first: OoxmlPackage,
     private readonly second: OoxmlPackage,
   ) {
-    this.main = first.mainPart() as string;
-    this.other = second.mainPart() as string;
+    this.main = first.main;
+    this.other = second.main;
     let number = 2;
     while (first.names.some((name) => name.includes(`/joined${number}-`))) number++;
     this.mark = `joined${number}-`;
@@ -220,7 +221,7 @@ class Joining {
     if (!other) return 0;
     const added = this.second.getXml(other);
     if (!own) {
-      const target = this.copy(other) as string;
+      const target = made(this.copy(other), other);
       this.parts.set(target, headOf(this.second, other) + rewrite(added.toString()));
       this.relations.push(relationship(`${this.mark}${kind}s`, `${RELATIONS}/${kind}s`, `/${target}`, false));
       return 0;
@@ -309,7 +310,7 @@ class Joining {
 
   private joinedBody(added: { content: string; section: string }): string {
     const root = this.first.getXml(this.main);
-    const body = root.child("body") as XmlElement;
+    const body = made(root.child("body"), "the body");
     const nodes = body.elements();
     const last = nodes[nodes.length - 1];
     const section = last?.local === "sectPr" ? last.toString() : "<w:sectPr/>";

@@ -1,4 +1,5 @@
 /** Styles of two documents in one: what is the same is shared, what differs gets a name of its own and keeps its looks. */
+import { made } from "../../common/index.js";
 import { type OoxmlPackage, XmlElement } from "../../ooxml/index.js";
 import { readTheme } from "../../spreadsheet/index.js";
 
@@ -248,7 +249,7 @@ function withStandard(xml: string, standard: string): string {
 function themeless(first: OoxmlPackage, second: OoxmlPackage): (xml: string) => string {
   const [own, other] = [themeOf(first), themeOf(second)];
   if (own === other || other === undefined) return (xml) => xml;
-  const theme = readTheme(second.getXml(partOf(second, "theme") as string));
+  const theme = readTheme(second.getXml(made(partOf(second, "theme"), "the theme")));
   return (xml) =>
     xml
       .replace(

@@ -1,11 +1,11 @@
-import { CorbixError } from "../../common/index.js";
+import { CorbixError, known } from "../../common/index.js";
 import { type Field, neededLines } from "../../expression/index.js";
 import { escapeXml, unescapeXml, type XmlElement, type XmlNode } from "../../ooxml/index.js";
 import { cutMarks, hasMarks, parseMark } from "../../template/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
 import { parseChart } from "../fill/charts.js";
 import { type PlacedStructure, type PreparedPart, preparePart } from "./prepare-part.js";
-import { type Code, EMPHASIS, type TemplateNode } from "./template-nodes.js";
+import { CODES, EMPHASIS, type TemplateNode } from "./template-nodes.js";
 import { hasShown, isOpening, listItems, shownBeforeMarks, unended, unmatched, without } from "./unmatched-marks.js";
 
 /** Elements whose text may hold marks: running text, and what fields are told. */
@@ -38,6 +38,12 @@ function wordsOf(paragraph: XmlElement): string {
 type Item =
   | { readonly kind: "node"; readonly node: XmlNode }
   | { readonly kind: "mark"; readonly mark: PlacedStructure };
+
+/** The mark at a place, where one stands there. */
+function markAt(items: readonly Item[], at: number): PlacedStructure | undefined {
+  const item = items[at];
+  return item?.kind === "mark" ? item.mark : undefined;
+}
 
 /** Where a cutter is among lines. */
 interface AmongLines {
@@ -73,7 +79,7 @@ class TemplateParser {
   }
 
   private structure(marker: XmlElement): PlacedStructure {
-    return this.part.structures.get(marker) as PlacedStructure;
+    return known(this.part.structures, marker);
   }
 
   /** Whether anything in an element is to be filled. */
@@ -148,7 +154,8 @@ class TemplateParser {
     const items = nodes.flatMap((node) => this.items(node));
     this.looks = looks?.toString();
     const end = this.block(items, 0, undefined);
-    if (end < items.length) throw unmatched((items[end] as Item & { kind: "mark" }).mark);
+    const left = markAt(items, end);
+    if (left) throw unmatched(left);
   }
 
   private looks: string | undefined;
@@ -249,8 +256,8 @@ class TemplateParser {
     inner.looks = this.looks;
     let end = inner.block(items, at + 1, mark);
     if (structure.kind === "repeat") {
-      if (items[end].kind === "mark" && (items[end] as Item & { kind: "mark" }).mark.structure.kind === "otherwise")
-        throw unmatched((items[end] as Item & { kind: "mark" }).mark);
+      const closing = markAt(items, end);
+      if (closing?.structure.kind === "otherwise") throw unmatched(closing);
       const nodes = items.slice(at + 1, end).flatMap((item) => (item.kind === "node" ? [item.node] : []));
       this.pieces.push({
         kind: "repeat",
@@ -262,10 +269,10 @@ class TemplateParser {
       return end;
     }
     const otherwise = this.inner();
-    if ((items[end] as Item & { kind: "mark" }).mark.structure.kind === "otherwise") {
+    if (markAt(items, end)?.structure.kind === "otherwise") {
       end = otherwise.block(items, end + 1, mark);
-      const last = (items[end] as Item & { kind: "mark" }).mark;
-      if (last.structure.kind !== "end") throw unmatched(last);
+      const last = markAt(items, end);
+      if (last && last.structure.kind !== "end") throw unmatched(last);
     }
     this.pieces.push({ kind: "when", structure, where, pieces: inner.pieces, otherwise: otherwise.pieces });
     return end;
@@ -352,7 +359,7 @@ class TemplateParser {
       looks: first?.child("rPr")?.toString() ?? "",
       pieces: inner.pieces,
     });
-    this.raw((nodes[end] as XmlElement).toString());
+    this.node(nodes[end]);
     return end - at;
   }
 
@@ -419,10 +426,11 @@ class TemplateParser {
       return true;
     }
     if (drawing.descendants("blip").length === 0) return false;
-    const [, word, source] = /^(?:(qr|barcode)\s+)?([\s\S]*)$/.exec(mark) as RegExpExecArray;
+    const code = CODES.find((one) => new RegExp(`^${one}\\s`).test(mark));
+    const source = code === undefined ? mark : mark.slice(code.length).trimStart();
     const field = parseMark(source, where);
     this.refuseLine(field, where);
-    this.pieces.push({ kind: "picture", code: word as Code | undefined, field, where, xml: drawing.toString() });
+    this.pieces.push({ kind: "picture", code, field, where, xml: drawing.toString() });
     return true;
   }
 

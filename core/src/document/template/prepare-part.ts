@@ -201,7 +201,7 @@ function withoutMergeFields(paragraph: XmlElement): XmlElement {
     const type = sign && [...sign.attributes].find(([name]) => name.endsWith(":fldCharType"))?.[1];
     if (type === "begin") {
       if (field) field.depth++;
-      else field = { nodes: [], instruction: "", depth: 0, isResult: false, result: undefined };
+      else field = { first: child, nodes: [], instruction: "", depth: 0, isResult: false, result: undefined };
     }
     if (!field) {
       children.push(child);
@@ -215,7 +215,7 @@ function withoutMergeFields(paragraph: XmlElement): XmlElement {
     if (field.depth-- > 0) continue;
     const mark = mergeFieldMark(field.instruction);
     if (mark === undefined) children.push(...field.nodes);
-    else children.push(markRun(field.result ?? (field.nodes[0] as XmlElement), mark));
+    else children.push(markRun(field.result ?? field.first, mark));
     field = undefined;
   }
   if (field) children.push(...field.nodes);
@@ -223,6 +223,8 @@ function withoutMergeFields(paragraph: XmlElement): XmlElement {
 }
 
 interface OpenField {
+  /** The run that begins it. */
+  readonly first: XmlElement;
   readonly nodes: XmlNode[];
   instruction: string;
   depth: number;

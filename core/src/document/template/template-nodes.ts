@@ -60,7 +60,8 @@ export interface TablePiece {
 }
 
 /** What a value may be drawn as. */
-export type Code = "qr" | "barcode";
+export const CODES = ["qr", "barcode"] as const;
+export type Code = (typeof CODES)[number];
 
 /** A drawing whose picture is chosen by the mark in its alternative text. */
 export interface PicturePiece {

@@ -86,7 +86,7 @@ export class DocumentTemplate {
 
   /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with part and mark. */
   bind(scope: Scope, pictures: Pictures = NO_PICTURES): BoundDocument {
-    const looks = tableLooks(this.opened, this.opened.mainPart() as string);
+    const looks = tableLooks(this.opened, this.opened.main);
     const parts = this.parts.map((part) => ({ ...part, pieces: bindPieces(part.pieces, scope, looks) }));
     // A part with bookmarks that are no columns is filled with nothing, and stays byte for byte.
     return new BoundDocument(
@@ -147,7 +147,7 @@ export class BoundDocument {
 
   /** One group's document. The template is not touched. */
   fill(env: Env): FilledDocument {
-    const editor = new PackageEditor(this.opened, this.opened.mainPart() as string, this.pictures);
+    const editor = new PackageEditor(this.opened, this.opened.main, this.pictures);
     for (const part of this.parts) {
       const own = editor.part(part.name);
       own.finish(part.head + fillPieces(part.pieces, env, own) + part.tail);

@@ -1,17 +1,22 @@
 /** Distributions under their older names, and tests of samples. ECMA-376 part 1, 18.17.7. */
 
-import type { EvaluationContext } from "../evaluation-context.js";
+import { NOWHERE } from "../evaluation-context.js";
 import { asMatrix, CellError, numberOf, type Operand, type Scalar } from "../value.js";
 import { MORE_FUNCTIONS } from "./from-package.js";
 import { DIVISION, exactSum, type FormulaFunction, NA, NUM, ofNumbers } from "./support/arguments.js";
 
-/** What a distribution gives for plain values. */
-function given(name: string, ...values: Scalar[]): number | CellError {
-  const result = MORE_FUNCTIONS[name](
+/** A function of plain values, which asks nothing of where it stands. */
+function plainly(body: FormulaFunction, values: readonly Scalar[]): Operand {
+  return body(
     values.map((value) => () => value),
-    undefined as unknown as EvaluationContext,
+    NOWHERE,
     [],
   );
+}
+
+/** What a distribution gives for plain values. */
+function given(name: string, ...values: Scalar[]): number | CellError {
+  const result = plainly(MORE_FUNCTIONS[name], values);
   return typeof result === "number" ? result : result instanceof CellError ? result : NUM;
 }
 
@@ -21,7 +26,7 @@ const chiBeyond = (value: number, freedom: number): number | CellError =>
   value < 0 || freedom < 1 ? NUM : value === 0 ? 1 : beyond(given("CHISQ.DIST", value, Math.trunc(freedom), true));
 
 function tDensity(value: number, freedom: number): number {
-  const ln = (x: number): number => given("GAMMALN", x) as number;
+  const ln = (x: number): number => Number(given("GAMMALN", x));
   const scale = Math.exp(ln((freedom + 1) / 2) - ln(freedom / 2)) / Math.sqrt(freedom * Math.PI);
   return scale * (1 + value ** 2 / freedom) ** (-(freedom + 1) / 2);
 }
@@ -58,7 +63,7 @@ const tTest: FormulaFunction = ([aArg, bArg, tailsArg, kindArg]) => {
   const isPair = (at: number): boolean => typeof first[at] === "number" && typeof second[at] === "number";
   const [a, b] =
     way === 1
-      ? [first.filter((_, at) => isPair(at)) as number[], second.filter((_, at) => isPair(at)) as number[]]
+      ? [numbersOf([first.filter((_, at) => isPair(at))]), numbersOf([second.filter((_, at) => isPair(at))])]
       : [numbersOf([first]), numbersOf([second])];
   if (a instanceof CellError) return a;
   if (b instanceof CellError) return b;
@@ -134,7 +139,7 @@ export const DISTRIBUTIONS: Readonly<Record<string, FormulaFunction>> = {
   CONFIDENCE: MORE_FUNCTIONS["CONFIDENCE.NORM"],
   POISSON: MORE_FUNCTIONS["POISSON.DIST"],
   WEIBULL: MORE_FUNCTIONS["WEIBULL.DIST"],
-  "ERF.PRECISE": ([arg]) => MORE_FUNCTIONS.ERF([arg], undefined as unknown as EvaluationContext, []),
+  "ERF.PRECISE": ([arg], context) => MORE_FUNCTIONS.ERF([arg], context, []),
   "ERFC.PRECISE": MORE_FUNCTIONS.ERFC,
   LOGNORMDIST: ofNumbers((value, middle, spread) => given("LOGNORM.DIST", value, middle, spread, true)),
   NORMSDIST: ofNumbers((value) => given("NORM.S.DIST", value, true)),

@@ -1,6 +1,7 @@
 /** Functions that give arrays. */
 
 import {
+  areNumberRows,
   asMatrix,
   CellError,
   compareScalars,
@@ -154,6 +155,12 @@ const wrapping =
     return byColumns ? turned(lines) : lines;
   };
 
+/** Numbers, or the first error among them. */
+function numbersOr(values: readonly (number | CellError)[]): readonly number[] | CellError {
+  const failed = values.find((value) => value instanceof CellError);
+  return failed instanceof CellError ? failed : values.filter((value) => typeof value === "number");
+}
+
 export const ARRAY_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   UNIQUE: ([tableArg, byColumnsArg, onceArg]) => {
     const table = asMatrix(tableArg());
@@ -206,8 +213,9 @@ export const ARRAY_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   SEQUENCE: ([rowsArg, columnsArg, startArg, stepArg]) => {
     const [rows, columns] = [whole(rowsArg, 1), whole(columnsArg, 1)];
     const [start, step] = [startArg ? numberOf(startArg() ?? 1) : 1, stepArg ? numberOf(stepArg() ?? 1) : 1];
-    for (const value of [rows, columns, start, step]) if (value instanceof CellError) return value;
-    const [height, width, first, by] = [rows, columns, start, step] as number[];
+    const given = numbersOr([rows, columns, start, step]);
+    if (given instanceof CellError) return given;
+    const [height, width, first, by] = given;
     if (height < 1 || width < 1) return NONE;
     if (height * width > MAX_CELLS) return VALUE;
     return Array.from({ length: height }, (_, row) =>
@@ -218,11 +226,9 @@ export const ARRAY_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   MMULT: ([leftArg, rightArg]) => {
     const [left, right] = [asMatrix(leftArg()), asMatrix(rightArg())];
     if (left[0].length !== right.length) return VALUE;
-    if ([...left.flat(), ...right.flat()].some((value) => typeof value !== "number")) return VALUE;
+    if (!areNumberRows(left) || !areNumberRows(right)) return VALUE;
     return left.map((row) =>
-      right[0].map((_, column) =>
-        row.reduce<number>((sum, value, at) => sum + (value as number) * (right[at][column] as number), 0),
-      ),
+      right[0].map((_, column) => row.reduce((sum, value, at) => sum + value * right[at][column], 0)),
     );
   },
   FREQUENCY: ([valuesArg, limitsArg]) => {
@@ -265,8 +271,9 @@ export const ARRAY_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   RANDARRAY: ([rowsArg, columnsArg, lowArg, highArg, wholeArg], context) => {
     const [rows, columns] = [whole(rowsArg, 1), whole(columnsArg, 1)];
     const [low, high] = [lowArg ? numberOf(lowArg() ?? 0) : 0, highArg ? numberOf(highArg() ?? 1) : 1];
-    for (const value of [rows, columns, low, high]) if (value instanceof CellError) return value;
-    const [height, width, from, to] = [rows, columns, low, high] as number[];
+    const given = numbersOr([rows, columns, low, high]);
+    if (given instanceof CellError) return given;
+    const [height, width, from, to] = given;
     if (height < 1 || width < 1) return NONE;
     if (height * width > MAX_CELLS || from > to) return VALUE;
     const isWhole = isSet(wholeArg);

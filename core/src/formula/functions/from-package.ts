@@ -1,6 +1,6 @@
 /** Functions of trigonometry, statistics and finance whose bodies come from a package; here they get our values and errors. */
 import * as formulas from "@formulajs/formulajs";
-import { CellError, type ErrorName, isMatrix, type Operand, type Scalar } from "../value.js";
+import { CellError, isMatrix, type Operand, type Scalar } from "../value.js";
 import type { FormulaFunction } from "./support/arguments.js";
 
 const NAMES: readonly string[] = [
@@ -21,8 +21,6 @@ const NAMES: readonly string[] = [
   "PMT IPMT PPMT PV FV NPER RATE NPV IRR SLN SYD DB DDB EFFECT NOMINAL CUMIPMT CUMPRINC MIRR RRI PDURATION",
 ].flatMap((line) => line.split(" "));
 
-const ERRORS: readonly ErrorName[] = ["#NULL!", "#DIV/0!", "#VALUE!", "#REF!", "#NAME?", "#NUM!", "#N/A"];
-
 type Body = (...args: unknown[]) => unknown;
 
 /** By name; a name the package does not have is left out. */
@@ -33,13 +31,20 @@ export const MORE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = Object.
   }),
 );
 
+function memberOf(of: unknown, name: string): unknown {
+  if (of === null || (typeof of !== "object" && typeof of !== "function")) return undefined;
+  return Object.getOwnPropertyDescriptor(of, name)?.value;
+}
+
+function isBody(found: unknown): found is Body {
+  return typeof found === "function";
+}
+
 /** The package keeps dotted names as one inside the other. */
 function bodyOf(name: string): Body | undefined {
-  const plain = (formulas as unknown as Record<string, unknown>)[name.replaceAll(".", "")];
-  if (typeof plain === "function" && !name.includes(".")) return plain as Body;
-  let found: unknown = formulas;
-  for (const part of name.split(".")) found = (found as Record<string, unknown> | undefined)?.[part];
-  return (typeof found === "function" ? found : plain) as Body | undefined;
+  const plain = memberOf(formulas, name.replaceAll(".", ""));
+  const found = name.split(".").reduce(memberOf, formulas);
+  return isBody(found) ? found : isBody(plain) ? plain : undefined;
 }
 
 /** Functions of pairs: where one side is no number, both are passed over. */
@@ -87,6 +92,5 @@ function inPairs(operands: readonly Operand[]): unknown[] {
 function resultOf(result: unknown): Scalar {
   if (typeof result === "number") return Number.isFinite(result) ? result : CellError.of("#NUM!");
   if (typeof result === "string" || typeof result === "boolean") return result;
-  const name = ERRORS.find((error) => error === (result as Error | undefined)?.message);
-  return CellError.of(name ?? "#VALUE!");
+  return CellError.named(result instanceof Error ? result.message : undefined);
 }

@@ -356,7 +356,7 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     if (failed !== undefined) return failed;
     return exactSum(
       lists[0].map((_, at) =>
-        lists.reduce((product, list) => product * (typeof list[at] === "number" ? (list[at] as number) : 0), 1),
+        lists.reduce((product, list) => product * (typeof list[at] === "number" ? list[at] : 0), 1),
       ),
     );
   },

@@ -1,9 +1,8 @@
 /** Functions that ask where cells lie, or lead to others. */
 
-import { parseA1Ref } from "@borgar/fx/xlsx";
 import { columnLetters, MAX_COLUMNS, MAX_ROWS, splitSheet } from "../../spreadsheet/index.js";
 import { type EvaluationContext, type SheetArea, Unsupported } from "../evaluation-context.js";
-import { tableReferenceOf } from "../references.js";
+import { readReference, tableReferenceOf } from "../references.js";
 import { asMatrix, CellError, isMatrix, numberOf, type Operand, scalarOf, textOf, truthOf } from "../value.js";
 import type { FormulaFunction } from "./support/arguments.js";
 import { guarded } from "./support/guard.js";
@@ -152,7 +151,7 @@ const AREA_BODIES: Readonly<Record<string, AreaFunction>> = {
     const numbers = rest.map((arg) => arg()).map((operand) => (operand === null ? undefined : numberOf(operand)));
     const failed = numbers.find((number) => number instanceof CellError);
     if (failed instanceof CellError) return failed;
-    const [rows = 0, columns = 0, height, width] = numbers as (number | undefined)[];
+    const [rows = 0, columns = 0, height, width] = numbers.map((one) => (typeof one === "number" ? one : undefined));
     return shifted(
       place,
       [Math.trunc(rows), Math.trunc(columns)],
@@ -166,9 +165,7 @@ const AREA_BODIES: Readonly<Record<string, AreaFunction>> = {
     const isA1 = a1Arg === undefined ? true : truthOf(a1Arg());
     if (isA1 instanceof CellError) return isA1;
     if (!isA1) return rowsAndColumns(text, context);
-    const parsed = parseA1Ref(text) as
-      | { workbookName?: string; sheetName?: string; range?: Record<string, number | null> }
-      | undefined;
+    const parsed = readReference(text);
     if (!parsed?.range || parsed.workbookName) {
       const inTable = tableReferenceOf(text);
       if (inTable) return context.locateTable(inTable);

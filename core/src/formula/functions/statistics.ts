@@ -1,6 +1,17 @@
 /** Statistics over ranges that are worked out here: shares, lines through points, tests. ECMA-376 part 1, 18.17.7. */
 
-import { asMatrix, CellError, isMatrix, numberOf, type Operand, type Scalar, truthOf } from "../value.js";
+import {
+  areNumberRows,
+  areNumbers,
+  asMatrix,
+  CellError,
+  isMatrix,
+  type Matrix,
+  numberOf,
+  type Operand,
+  type Scalar,
+  truthOf,
+} from "../value.js";
 import { DIVISION, exactSum, type FormulaFunction, NA, NUM, numbers, VALUE } from "./support/arguments.js";
 import { determinant, inverse, solve } from "./support/matrices.js";
 
@@ -135,11 +146,11 @@ function fitLine(
 /** What LINEST and its relatives are given: y, and x by columns; without x, 1, 2, 3, … */
 function pointsOf(yArg: () => Operand, xArg: (() => Operand) | undefined) {
   const ys = asMatrix(yArg());
-  const y = ys.flat();
+  const y: readonly Scalar[] = ys.flat();
   const given = xArg?.() ?? null;
   const xs = given === null ? undefined : asMatrix(given);
   const isColumn = ys[0].length === 1;
-  const columns =
+  const columns: Matrix =
     xs === undefined
       ? [y.map((_, at) => at + 1)]
       : xs.flat().length === y.length
@@ -149,10 +160,10 @@ function pointsOf(yArg: () => Operand, xArg: (() => Operand) | undefined) {
           : xs.map((row) => [...row]);
   const all = [...y, ...columns.flat()];
   const failed = all.find((value) => value instanceof CellError);
-  if (failed !== undefined) return failed as CellError;
-  if (all.some((value) => typeof value !== "number")) return VALUE;
+  if (failed instanceof CellError) return failed;
+  if (!areNumbers(y) || !areNumberRows(columns)) return VALUE;
   if (columns.some((column) => column.length !== y.length)) return CellError.of("#REF!");
-  return { y: y as number[], columns: columns as number[][], isColumn, isRow: ys.length === 1 };
+  return { y, columns, isColumn, isRow: ys.length === 1 };
 }
 
 const setOrNot = (arg: (() => Operand) | undefined, otherwise: boolean): boolean => {
@@ -206,9 +217,8 @@ const alongLine =
         : undefined;
     if (places) return places.map((row) => [at(row.flat())]);
     if (given === null) return [points.y.map((_, row) => at(points.columns.map((column) => column[row])))];
-    const wanted = asMatrix(given);
-    if (wanted.flat().some((value) => typeof value !== "number")) return VALUE;
-    const cells = wanted as readonly (readonly number[])[];
+    const cells = asMatrix(given);
+    if (!areNumberRows(cells)) return VALUE;
     if (points.columns.length === 1) return cells.map((row) => row.map((value) => at([value])));
     return points.isColumn
       ? cells.map((row) => [at(row)])
@@ -297,6 +307,6 @@ function numbersIn(operand: Operand): number[][] | CellError {
   const matrix = isMatrix(operand) ? operand : [[operand]];
   const failed = matrix.flat().find((value) => value instanceof CellError);
   if (failed instanceof CellError) return failed;
-  if (matrix.length !== matrix[0].length || matrix.flat().some((value) => typeof value !== "number")) return VALUE;
-  return matrix.map((row) => [...row] as number[]);
+  if (matrix.length !== matrix[0].length || !areNumberRows(matrix)) return VALUE;
+  return matrix.map((row) => [...row]);
 }

@@ -1,4 +1,5 @@
 /** A chart as far as drawing it goes: ECMA-376 part 1, 21.2. */
+import { oneOf } from "../../common/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
 import { isTrue, type Theme } from "../../spreadsheet/index.js";
 import { type Fill, fillOf, type Outline, outlineOf, type TextLook, textLook } from "../drawing/paint.js";
@@ -148,7 +149,7 @@ class ChartReader {
     const plain = { size: 10, bold: false, italic: false, color: theme.colors[1] ?? "000000", font: theme.minorFont };
     this.usual = this.look(root.child("txPr"), plain);
     const blanks = root.child("chart")?.child("dispBlanksAs");
-    this.blanks = blanks ? ((val(blanks) as "gap" | "span" | undefined) ?? "zero") : "gap";
+    this.blanks = blanks ? oneOf(["gap", "span", "zero"], val(blanks), "zero") : "gap";
   }
 
   read(): Chart {
@@ -194,7 +195,11 @@ class ChartReader {
     return {
       kind,
       lying: val(element.child("barDir")) === "bar",
-      grouping: (val(element.child("grouping")) ?? "standard") as Plot["grouping"],
+      grouping: oneOf(
+        ["standard", "clustered", "stacked", "percentStacked"],
+        val(element.child("grouping")),
+        "standard",
+      ),
       gap: number("gapWidth", 150),
       overlap: number("overlap", 0),
       hole: number("holeSize", 50),
@@ -203,7 +208,7 @@ class ChartReader {
       axes: element.elements("axId").map((id) => val(id) ?? ""),
       scatterLines: style !== "marker" && style !== "none",
       blanks: this.blanks === "span" ? "span" : "gap",
-      radarStyle: (val(element.child("radarStyle")) ?? "standard") as Plot["radarStyle"],
+      radarStyle: oneOf(["standard", "marker", "filled"], val(element.child("radarStyle")), "standard"),
       series: element.elements("ser").map((series) => this.series(series, labels, this.blank(kind, isArea))),
     };
   }
@@ -293,7 +298,7 @@ class ChartReader {
     return {
       id: val(element.child("axId")) ?? "",
       kind: element.local === "valAx" ? "value" : "category",
-      side: (val(element.child("axPos")) ?? "b") as Axis["side"],
+      side: oneOf(["b", "l", "r", "t"], val(element.child("axPos")), "b"),
       deleted: isTrue(val(element.child("delete"))),
       reversed: val(scaling?.child("orientation")) === "maxMin",
       min: number(scaling, "min"),

@@ -1,4 +1,4 @@
-import { CorbixError, type Finding, suggestName } from "../../common/index.js";
+import { CorbixError, type Finding, suggestName, wordsOf } from "../../common/index.js";
 import type { Decision } from "../decision.js";
 import type { IntakeRules } from "../rules.js";
 import { Kind, RawSheet } from "./raw-sheet.js";
@@ -28,26 +28,27 @@ export function readJson(bytes: Uint8Array, where: string, rules: IntakeRules = 
   const { records, kind } = parseRecords(text, where);
   const sheet = new RawSheet(where, { kind, encoding }, true);
   if (records.length === 0) return { sheet, decisions: [], others: [] };
-  if (records.every(Array.isArray)) {
+  if (records.every(isArray)) {
     records.forEach((record, index) => {
       sheet.startRow(index + 1);
-      (record as unknown[]).forEach((value, column) => {
+      record.forEach((value, column) => {
         putValue(sheet, column, value);
       });
     });
     return { sheet, decisions: [], others: [] };
   }
   const reader = new RecordReader(where, rules.list);
-  records.forEach((record, index) => {
-    if (record === null || typeof record !== "object" || Array.isArray(record))
+  const whole = records.map((record, index): Fields => {
+    if (!isFields(record))
       throw new CorbixError("BAD_TABLE_FILE", "Cannot read a record that is no object.", {
         where: `${where}, record ${index + 1}`,
         advice: "Each record needs names for its values.",
       });
-    reader.look(record as Fields, "");
+    reader.look(record, "");
+    return record;
   });
   reader.decide();
-  const rows = records.flatMap((record, index) => reader.rows(record as Fields, `${where}, record ${index + 1}`));
+  const rows = whole.flatMap((record, index) => reader.rows(record, `${where}, record ${index + 1}`));
   const columns = reader.names(rows);
   sheet.startRow(0);
   sheet.headerAt = 0;
@@ -215,6 +216,14 @@ function depthOf(path: string): number {
   return path.split("[]").length;
 }
 
+function isArray(value: unknown): value is readonly unknown[] {
+  return Array.isArray(value);
+}
+
+function isMatrix(value: unknown): value is readonly (readonly unknown[])[] {
+  return isArray(value) && value.length > 0 && value.every(isArray);
+}
+
 function isFields(value: unknown): value is Fields {
   return value !== null && typeof value === "object" && !Array.isArray(value);
 }
@@ -241,10 +250,10 @@ function parseRecords(text: string, where: string): { records: readonly unknown[
   }
   if (Array.isArray(whole)) return { records: whole, kind: "JSON" };
   // An object is one record: the list in it becomes the rows, and its own fields stand beside them.
-  const fields = Object.values(whole as Fields);
-  const matrices = fields.filter((value) => Array.isArray(value) && value.length > 0 && value.every(Array.isArray));
+  const fields = isFields(whole) ? Object.values(whole) : [];
+  const matrices = fields.filter(isMatrix);
   if (matrices.length === 1 && !fields.some(isList)) {
-    const [rows] = matrices as unknown[][][];
+    const [rows] = matrices;
     const heads = fields.find((value) => isHeads(value, rows[0].length));
     return { records: heads ? [heads, ...rows] : rows, kind: "JSON" };
   }
@@ -262,7 +271,7 @@ function parseLine(line: string, at: number, where: string): unknown[] {
 }
 
 function jsonError(where: string, cause: unknown): CorbixError {
-  return new CorbixError("BAD_TABLE_FILE", `Cannot read the file as JSON: ${(cause as Error).message}.`, {
+  return new CorbixError("BAD_TABLE_FILE", `Cannot read the file as JSON: ${wordsOf(cause)}.`, {
     where,
     advice: "Export it again: an array of records, or one record per line.",
     cause,

@@ -152,9 +152,10 @@ export class AxisMap {
     for (const section of sections) {
       found = found.flatMap(({ path, container }) => {
         const placed = container.children.find((child) => child.section === section);
-        return Array.from({ length: placed?.count ?? 0 }, (_, index) => ({
+        if (!placed) return [];
+        return Array.from({ length: placed.count }, (_, index) => ({
           path: [...path, { section, index }],
-          container: instanceOf(placed as Placed, index),
+          container: instanceOf(placed, index),
         }));
       });
     }

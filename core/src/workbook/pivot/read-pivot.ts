@@ -231,7 +231,7 @@ export function sharedValue(element: XmlElement): Scalar {
     case "b":
       return isTrue(text);
     case "e":
-      return CellError.of(text as Parameters<typeof CellError.of>[0]);
+      return CellError.named(text);
     case "d":
       return maybeSerialFromIso(text) ?? text;
     case "m":

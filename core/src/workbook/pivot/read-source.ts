@@ -85,7 +85,7 @@ function plain(heading: string): string {
 
 function scalar(cell: CellValue | undefined): Scalar {
   if (!cell) return null;
-  return cell.isError ? CellError.of(String(cell.value) as Parameters<typeof CellError.of>[0]) : cell.value;
+  return cell.isError ? CellError.named(cell.value) : cell.value;
 }
 
 function dateCode(

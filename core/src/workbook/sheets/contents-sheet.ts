@@ -120,8 +120,9 @@ function sheetPart({ title, heads, rows, whole }: Contents, styles: Styles): str
   const last = Math.max(row, first);
   const sum = (column: number, values: readonly (number | string)[], style: number): string => {
     const letters = columnLetters(column);
-    if (values.some((value) => typeof value !== "number")) return `<c r="${letters}${row}" s="${style}"/>`;
-    const total = (values as readonly number[]).reduce((all, value) => all + value, 0);
+    const numbers = values.filter((value) => typeof value === "number");
+    if (numbers.length < values.length) return `<c r="${letters}${row}" s="${style}"/>`;
+    const total = numbers.reduce((all, value) => all + value, 0);
     return `<c r="${letters}${row}" s="${style}"><f>SUM(${letters}${first}:${letters}${last})</f><v>${Number(total.toPrecision(15))}</v></c>`;
   };
   row++;

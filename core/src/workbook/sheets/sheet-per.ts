@@ -61,13 +61,13 @@ export class SheetPerGroup {
     this.name = spec.name === undefined ? undefined : parseTextTemplate(spec.name, `${where}, name`).bind(scope);
     const title = spec.contents?.title;
     this.title = title === undefined ? undefined : parseTextTemplate(title, `${where}, contents, title`).bind(scope);
-    this.sheet =
-      spec.sheet === undefined ? 0 : sheets.findIndex((one) => columnKey(one.name) === columnKey(spec.sheet as string));
+    const { sheet: wanted = sheets[0].name } = spec;
+    this.sheet = sheets.findIndex((one) => columnKey(one.name) === columnKey(wanted));
     if (this.sheet < 0)
-      throw new CorbixError("BAD_DEFINITION", `Cannot find the sheet \`${spec.sheet}\` in the template.`, {
+      throw new CorbixError("BAD_DEFINITION", `Cannot find the sheet \`${wanted}\` in the template.`, {
         where: `${where}, sheet`,
         advice: suggestName(
-          spec.sheet as string,
+          wanted,
           sheets.map((one) => one.name),
           "sheets",
         ),

@@ -1,6 +1,7 @@
 /** Formulas as text with their references apart, so that a moved formula is written without being parsed again. */
-import { parseA1Ref, type RangeA1, stringifyA1Ref, tokenize } from "@borgar/fx/xlsx";
+import { type RangeA1, tokenize } from "@borgar/fx/xlsx";
 import { memoize } from "../../common/index.js";
+import { readReference, writeReference } from "../../formula/index.js";
 import type { AxisMap, Instance, Path, SheetMap } from "../fill/axis-map.js";
 
 interface ReferencePiece {
@@ -18,9 +19,7 @@ export const parseFormulaText = memoize((formula: string): FormulaText => {
   try {
     return tokenize(formula, { mergeRefs: true }).map((token) => {
       if (token.type !== "range" && token.type !== "range_beam") return token.value;
-      const parsed = parseA1Ref(token.value) as
-        | { workbookName?: string; sheetName?: string; range?: RangeA1 }
-        | undefined;
+      const parsed = readReference(token.value);
       if (!parsed?.range || parsed.workbookName) return token.value;
       return {
         sheet: parsed.sheetName || undefined,
@@ -45,11 +44,11 @@ export interface Moves {
 
 export function writeFormula(text: FormulaText, moves: Moves): string {
   let written = "";
-  for (const piece of text) written += typeof piece === "string" ? piece : writeReference(piece, moves);
+  for (const piece of text) written += typeof piece === "string" ? piece : writePiece(piece, moves);
   return written;
 }
 
-function writeReference(piece: ReferencePiece, moves: Moves): string {
+function writePiece(piece: ReferencePiece, moves: Moves): string {
   const sheet = piece.sheet ?? moves.own;
   const newName = piece.sheet === undefined ? undefined : moves.renamed.get(piece.sheet.toLowerCase());
   const map = moves.map(sheet);
@@ -57,9 +56,7 @@ function writeReference(piece: ReferencePiece, moves: Moves): string {
   const range = map
     ? moveRange(piece.range, piece.single, map, sheet === moves.own ? moves.instance : undefined)
     : piece.range;
-  const written = stringifyA1Ref({ sheetName: newName ?? piece.sheet ?? "", range } as Parameters<
-    typeof stringifyA1Ref
-  >[0]);
+  const written = writeReference(range, newName ?? piece.sheet);
   // A range of one cell stays a range: written as one cell it would not grow when the file is filled or edited again.
   return piece.single || written.includes(":") ? written : `${written}:${written.slice(written.lastIndexOf("!") + 1)}`;
 }
@@ -133,25 +130,22 @@ export function shiftFormula(formula: string, rows: number, columns: number): st
     .map((piece) => {
       if (typeof piece === "string") return piece;
       const { range } = piece;
-      const move = (
-        value: number | null | undefined,
-        by: number,
-        absolute: boolean | null | undefined,
-      ): number | null | undefined => (value === null || value === undefined || absolute ? value : value + by);
-      const moved = {
+      const move = (value: number | null, by: number, absolute: boolean | null | undefined): number | null =>
+        value === null || absolute ? value : value + by;
+      const moved: RangeA1 = {
         ...range,
         top: move(range.top, rows, range.$top),
-        bottom: move(range.bottom, rows, range.$bottom),
         left: move(range.left, columns, range.$left),
-        right: move(range.right, columns, range.$right),
+        ...(range.bottom === undefined ? {} : { bottom: move(range.bottom, rows, range.$bottom) }),
+        ...(range.right === undefined ? {} : { right: move(range.right, columns, range.$right) }),
       };
       if ([moved.top, moved.left].some((value) => typeof value === "number" && value < 0)) return "#REF!";
-      return stringifyA1Ref({ sheetName: piece.sheet ?? "", range: moved } as Parameters<typeof stringifyA1Ref>[0]);
+      return writeReference(moved, piece.sheet);
     })
     .join("");
 }
 
-const parseRange = memoize((text: string) => (parseA1Ref(text) as { range?: RangeA1 } | undefined)?.range ?? null);
+const parseRange = memoize((text: string) => readReference(text)?.range ?? null);
 
 /** Moves plain ranges such as `A1:B2 D4`, as formats and validations name them: repeated ones become one range or several. */
 export function moveRanges(text: string, map: SheetMap, several = true): string {
@@ -164,7 +158,7 @@ export function moveRanges(text: string, map: SheetMap, several = true): string 
       return instances.map((instance) => {
         const moved = moveRange(range, false, map, instance);
         const single = moved.top === moved.bottom && moved.left === moved.right;
-        const written = stringifyA1Ref({ range: moved } as Parameters<typeof stringifyA1Ref>[0]);
+        const written = writeReference(moved);
         return single && !part.includes(":") ? written.split(":")[0] : written;
       });
     })

@@ -253,7 +253,7 @@ function storedValue(cell: XmlElement, type: string, workbook: Workbook): Scalar
     case "b":
       return value === "1" || value === "true";
     case "e":
-      return CellError.of(value as Parameters<typeof CellError.of>[0]);
+      return CellError.named(value);
     default:
       return value === "" ? null : Number(value);
   }

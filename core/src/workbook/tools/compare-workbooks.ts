@@ -92,7 +92,8 @@ function shownValue(cell: ScannedCell, workbook: Workbook): string {
 }
 
 function compareCell(sheet: string, first: Content | undefined, second: Content | undefined): CellDifference[] {
-  const at = (first ?? second) as Content;
+  const at = first ?? second;
+  if (!at) return [];
   const place = { sheet, cell: cellName(at.row, at.column) };
   const text = (content: Content): string => (content.formula ? `=${content.formula}` : content.value);
   if (!second && first) return [{ ...place, what: "only in the first", first: text(first), second: "" }];

@@ -1,4 +1,4 @@
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, wordsOf } from "@corbix/core/common";
 import { Client } from "pg";
 import { type QueryOptionsWithType, QueryTypes, Sequelize, type Transaction } from "sequelize";
 import { migrate } from "./migrate.js";
@@ -69,7 +69,7 @@ export async function openDatabase(
     await sequelize.authenticate();
   } catch (cause) {
     await sequelize.close().catch(() => {});
-    throw new CorbixError("DATABASE_UNREACHABLE", `Cannot reach the database: ${(cause as Error).message}.`, {
+    throw new CorbixError("DATABASE_UNREACHABLE", `Cannot reach the database: ${wordsOf(cause)}.`, {
       where: hideSecret(url),
       advice: "See that PostgreSQL runs there and that name and password are right.",
       cause,

@@ -1,4 +1,4 @@
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, made } from "@corbix/core/common";
 import type { Database } from "./database.js";
 
 /** What part of a list is wanted. */
@@ -16,6 +16,10 @@ export interface Page<Item> {
 
 type Key = string | number | null;
 
+function isKey(key: unknown): key is Key {
+  return key === null || typeof key === "string" || typeof key === "number";
+}
+
 /** Where a page ends, as a word to go on from. */
 export function cursorOf(keys: readonly Key[]): string {
   return Buffer.from(JSON.stringify(keys)).toString("base64url");
@@ -29,12 +33,7 @@ export function keysOfCursor(cursor: string, count: number): readonly Key[] {
   } catch {
     keys = undefined;
   }
-  if (
-    Array.isArray(keys) &&
-    keys.length === count &&
-    keys.every((key) => key === null || typeof key === "string" || typeof key === "number")
-  )
-    return keys as Key[];
+  if (Array.isArray(keys) && keys.length === count && keys.every(isKey)) return keys;
   throw new CorbixError("BAD_REQUEST", "Cannot go on from this cursor: no page of this list has given it.", {
     where: "cursor",
     advice: "Take `next` of the page before, with the same search and order; or begin without a cursor.",
@@ -108,6 +107,17 @@ export async function selectPage<Row extends object>(
   const next =
     found.length > limit && last ? cursorOf(order.map((_, index) => last[`page_key_${index}`] as Key)) : null;
   return { items: rows.map((row) => withoutKeys(row, order.length)) as Row[], next };
+}
+
+/** The field that a list is ordered by, as callers write it: with a sign before it from the last to the first. */
+export function readSort<Field extends string>(
+  sort: Field | `-${Field}`,
+  order: Readonly<Record<Field, unknown>>,
+): { readonly field: Field; readonly downwards: boolean } {
+  const downwards = sort.startsWith("-");
+  const name = downwards ? sort.slice(1) : sort;
+  const field = Object.keys(order).find((one): one is Field => one === name);
+  return { field: made(field, `an order by ${name}`), downwards };
 }
 
 /** How many rows a list has on all its pages. */

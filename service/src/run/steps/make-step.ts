@@ -1,4 +1,4 @@
-import { CorbixError, ERRORS } from "@corbix/core/common";
+import { CorbixError, ERRORS, known } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import {
   type EarlierPeriods,
@@ -146,7 +146,7 @@ async function earlierPeriodsOf(
     found.set(name, {
       periods: delivered.map(({ period, section }) => ({
         period,
-        section: section === null ? undefined : () => bytes.get(section) as Uint8Array,
+        section: section === null ? undefined : () => known(bytes, section),
       })),
       whole: () => whole,
     });

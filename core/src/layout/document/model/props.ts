@@ -178,7 +178,7 @@ export function readRunProps(rPr: XmlElement | undefined, theme: Theme): RunProp
     spacing: twips(spacing),
     position: readMeasure(position, 2),
     scale: scale === undefined ? undefined : Number(scale.replace("%", "")) / 100,
-    border: rPr.child("bdr") ? readLine(rPr.child("bdr") as XmlElement, theme) : undefined,
+    border: maybeChild(rPr, "bdr", (bdr) => readLine(bdr, theme)),
     rightToLeft: toggle(rPr, "rtl"),
     language: val(rPr.child("lang")),
     style: val(rPr.child("rStyle")),
@@ -216,7 +216,7 @@ export function readParagraphProps(pPr: XmlElement | undefined, theme: Theme): P
     keepLines: toggle(pPr, "keepLines"),
     pageBreakBefore: toggle(pPr, "pageBreakBefore"),
     widowControl: toggle(pPr, "widowControl"),
-    borders: pPr.child("pBdr") ? readBorders(pPr.child("pBdr") as XmlElement, theme) : undefined,
+    borders: maybeChild(pPr, "pBdr", (pBdr) => readBorders(pBdr, theme)),
     shading: color(pPr.child("shd"), "w:fill", "w:themeFill", theme),
     numbering: numbering
       ? { id: Number(val(numbering.child("numId")) ?? 0), level: Number(val(numbering.child("ilvl")) ?? 0) }
@@ -278,6 +278,11 @@ export function mergeParagraph(base: ParagraphProps, over: ParagraphProps): Para
       ]
     : base.tabs;
   return { ...base, ...over, ...(tabs ? { tabs: [...tabs].sort((a, b) => a.at - b.at) } : {}) };
+}
+
+function maybeChild<T>(element: XmlElement, name: string, read: (child: XmlElement) => T): T | undefined {
+  const child = element.child(name);
+  return child && read(child);
 }
 
 type Defined<T> = { [K in keyof T]?: Exclude<T[K], undefined> };

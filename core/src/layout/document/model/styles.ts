@@ -184,15 +184,16 @@ export class DocumentStyles {
   private resolveRun(own: RunProps, paragraphStyle: string | undefined, table?: TableContext): RunProps {
     const style = table && this.style(table.style);
     const conditions = style ? table.conditions.map((name) => style.table.conditions[name]?.run) : [];
-    return Object.assign(
-      {},
+    const layers: readonly (RunProps | undefined)[] = [
       this.defaults.run,
       style?.run,
       ...conditions,
       this.style(paragraphStyle ?? this.defaultIds.get("paragraph")).run,
       this.style(own.style).run,
       own,
-    ) as RunProps;
+    ];
+    const whole: RunProps = Object.assign({}, ...layers);
+    return whole;
   }
 
   table(id: string | undefined): TableStyle {

@@ -1,4 +1,5 @@
 /** Strips put on pages: columns, what stays together, notes at the foot, things that text flows around. */
+import { made } from "../../../common/index.js";
 import type { Fonts } from "../../../fonts/index.js";
 import type { StructureNode } from "../../../page/index.js";
 import type { Float, Note, PageSection } from "../model/blocks.js";
@@ -179,7 +180,7 @@ export class Paginator {
     const width = Paginator.columnWidth(section);
     const roomAt = (at: number, height: number): { left: number; right: number } | undefined =>
       this.roomAt(x, width, y + at, height);
-    const made = (own.paragraph as NonNullable<Fragment["paragraph"]>)(roomAt).map((fragment) => ({
+    const made = (own.paragraph?.(roomAt) ?? []).map((fragment) => ({
       ...fragment,
       floats: [],
     }));
@@ -281,8 +282,9 @@ export class Paginator {
     const { page } = this;
     if (this.y + before + fragment.height > this.bottom() + 0.5 && this.isFresh) this.site.cutOff(this.pages.length);
     this.y += before;
-    page.placed.push({ fragment, x: this.columnX(this.section as PageSection), y: this.y, isRepeated });
-    for (const float of fragment.floats) this.placeFloat(this.section as PageSection, float, this.y);
+    const section = this.sectionNow;
+    page.placed.push({ fragment, x: this.columnX(section), y: this.y, isRepeated });
+    for (const float of fragment.floats) this.placeFloat(section, float, this.y);
     for (const note of fragment.notes)
       if (!page.notes.some((one) => one.note === note) && !isRepeated && note.kind === "footnote")
         page.notes.push({ note, fragments: this.stripsOf(note) });
@@ -290,10 +292,14 @@ export class Paginator {
     this.lowest = Math.max(this.lowest, this.y);
   }
 
+  private get sectionNow(): PageSection {
+    return made(this.section, "the section");
+  }
+
   private stripsOf(note: Note): readonly Fragment[] {
     const known = this.noteStrips.get(note);
     if (known) return known;
-    const section = this.section as PageSection;
+    const section = this.sectionNow;
     const fragments = layBlocks(note.blocks, section.width - section.left - section.right, {
       fonts: this.site.fonts,
       defaultTab: this.site.defaultTab,

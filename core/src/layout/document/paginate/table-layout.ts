@@ -231,9 +231,10 @@ function splitRow(
   room: number,
 ): readonly [Fragment, Fragment] | undefined {
   const parts = cells.map((cell) => cutCell(cell, room));
-  if (parts.some((part) => part === undefined)) return undefined;
-  const heads = parts.map((part) => (part as CutCell).head);
-  const tails = parts.map((part) => (part as CutCell).tail);
+  const cut = parts.filter((part) => part !== undefined);
+  if (cut.length < parts.length) return undefined;
+  const heads = cut.map((part) => part.head);
+  const tails = cut.map((part) => part.tail);
   if (!tails.some((cell) => cell.fragments.length > 0)) return undefined;
   const used = Math.max(LEAST_PIECE, ...heads.map(cellHeight));
   if (used > room) return undefined;

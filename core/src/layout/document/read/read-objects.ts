@@ -237,8 +237,8 @@ function readOld(element: XmlElement, site: ObjectSite): FoundObject | string {
   const style = new Map(
     (shape.attr("style") ?? "")
       .split(";")
-      .map((one) => one.split(":").map((part) => part.trim()) as [string, string])
-      .filter(([name]) => name !== ""),
+      .map((one) => one.split(":").map((part) => part.trim()))
+      .flatMap(([name, value = ""]): [string, string][] => (name === "" ? [] : [[name, value]])),
   );
   const size = { width: cssLength(style.get("width")), height: cssLength(style.get("height")) };
   if (size.width <= 0 || size.height <= 0) return "an old drawing";

@@ -1,4 +1,5 @@
 /** Small charts in cells: an extension of the sheet ([MS-XLSX] 2.6.171). */
+import { oneOf } from "../../../common/index.js";
 import type { XmlElement } from "../../../ooxml/index.js";
 import type { Box, PageItem, PathCommand } from "../../../page/index.js";
 import { isTrue, maybeCell, resolveColor, type Workbook } from "../../../spreadsheet/index.js";
@@ -37,7 +38,7 @@ export function readSparklines(workbook: Workbook, root: XmlElement): Sparklines
     const isShared = group.attr("minAxisType") === "group" || group.attr("maxAxisType") === "group";
     for (const { place, values } of lines)
       found.set(`${place.row} ${place.column}`, {
-        kind: (group.attr("type") ?? "line") as Sparkline["kind"],
+        kind: oneOf(["line", "column", "stacked"], group.attr("type"), "line"),
         values,
         color: color("colorSeries") ?? "376092",
         negative: isTrue(group.attr("negative")) ? (color("colorNegative") ?? "D00000") : undefined,

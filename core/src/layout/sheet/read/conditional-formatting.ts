@@ -381,10 +381,7 @@ function valuesOf(cells: Cells): Map<number, Map<number, Scalar>> {
       new Map(
         [...line]
           .filter(([, cell]) => cell.value !== "")
-          .map(([column, { value, isError }]): [number, Scalar] => [
-            column,
-            isError ? CellError.of(value as Parameters<typeof CellError.of>[0]) : value,
-          ]),
+          .map(([column, { value, isError }]): [number, Scalar] => [column, isError ? CellError.named(value) : value]),
       ),
     ]),
   );
@@ -397,7 +394,7 @@ function scalarsOf(workbook: Workbook, part: string): Map<number, Map<number, Sc
       new Map(
         [...line].map(([column, { value, isError }]): [number, Scalar] => [
           column,
-          isError ? CellError.of(value as Parameters<typeof CellError.of>[0]) : value,
+          isError ? CellError.named(value) : value,
         ]),
       ),
     ]),
