@@ -18,6 +18,14 @@ export function serialFromParts(year: number, month: number, day: number): numbe
   return Math.round((Date.UTC(year, month - 1, day) - EPOCH_MS) / MS_PER_DAY);
 }
 
+/** The last day that a date can be, 9999-12-31. */
+const LAST_DAY = 2_958_465;
+
+/** Whether a serial is of a day that a date can be: 1899-12-30 to 9999-12-31. */
+export function isDay(serial: number): boolean {
+  return serial >= 0 && serial < LAST_DAY + 1;
+}
+
 /** The same day `months` later, or that month's last where it has no such day. */
 export function addMonths(serial: number, months: number): number {
   const { year, month, day } = partsFromSerial(serial);

@@ -1,5 +1,5 @@
 import { format as formatNumber } from "numfmt";
-import { isoFromSerial } from "./dates.js";
+import { isDay, isoFromSerial } from "./dates.js";
 
 /** BCP 47 tags as the number-format package names them. */
 function localeTag(locale: string): string {
@@ -8,7 +8,7 @@ function localeTag(locale: string): string {
 
 /**
  * A value shown by a number-format code of ECMA-376 part 1, 18.8.31.
- * Dates are serial numbers. A code that cannot be read gives the plain value.
+ * Dates are serial numbers. A code that cannot be read gives the plain value, and so does a date that is none.
  * @example formatValue(1234.5, "#,##0.00", "en-GB") //=> "1,234.50"
  */
 export function formatValue(value: string | number | boolean | null, code: string, locale = "en-GB"): string {
@@ -17,6 +17,6 @@ export function formatValue(value: string | number | boolean | null, code: strin
   try {
     return formatNumber(code, value, { locale: localeTag(locale), throws: true, nbsp: false });
   } catch {
-    return typeof value === "number" && /[ymdhs]/i.test(code) ? isoFromSerial(value) : String(value);
+    return typeof value === "number" && /[ymdhs]/i.test(code) && isDay(value) ? isoFromSerial(value) : String(value);
   }
 }

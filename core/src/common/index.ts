@@ -4,6 +4,7 @@ export {
   addMonths,
   type DateParts,
   dateFromSerial,
+  isDay,
   isoFromSerial,
   isRealDay,
   MS_PER_DAY,

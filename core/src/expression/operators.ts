@@ -1,5 +1,5 @@
 import { Decimal } from "decimal.js";
-import { Exact, groupKey } from "../common/index.js";
+import { Exact, groupKey, isDay } from "../common/index.js";
 import type { BinaryOp } from "./ast.js";
 import { DateValue, isEmpty, type Value } from "./value.js";
 
@@ -16,8 +16,6 @@ export function asNumber(value: Value): Decimal {
   );
 }
 
-/** Days that a date can be: 1899-12-30 to 9999-12-31, as serials. */
-const LAST_DAY = 2_958_465;
 /** Beyond this a number cannot be stored in a cell. */
 const GREATEST = 1e300;
 
@@ -26,7 +24,7 @@ export function checkedValue(value: Value): Value {
   if (value instanceof Decimal) {
     if (value.isNaN()) throw new OperandError("this is no number");
     if (value.abs().greaterThan(GREATEST)) throw new OperandError("this number is too large");
-  } else if (value instanceof DateValue && !(value.serial >= 0 && value.serial < LAST_DAY + 1))
+  } else if (value instanceof DateValue && !isDay(value.serial))
     throw new OperandError("this is beyond the days that a date can be");
   return value;
 }

@@ -194,6 +194,11 @@ describe("functions and operators", () => {
     expect(shown("edate(a, 1.9)", day("2026-01-31"))).toBe("28 February 2026");
   });
 
+  it("shows a number that is no day as it is, whatever format is asked for", () => {
+    expect(shown('text(a, "d mmmm yyyy")', new Exact(100_025_569))).toBe("100025569");
+    expect(shown('text(a, "yyyy-mm-dd")', new Exact(46_328))).toBe("2026-11-02");
+  });
+
   it("counts characters as a reader does, not bytes", () => {
     expect(shown("left(a, 2)", "👷é1")).toBe("👷é");
     expect(shown("mid(a, 2, 5)", "Zürich")).toBe("ürich");

@@ -394,7 +394,7 @@ describe("damaged documents", () => {
       try {
         const laid = layDocument(opened.with(new Map([[part, text]])), openFonts());
         pdfOf(laid);
-        expect(laid.pages.length).toBeLessThan(300);
+        expect(laid.pages.length).toBeLessThanOrEqual(20_000);
         laidOut++;
       } catch (error) {
         expect(error).toBeInstanceOf(CorbixError);

@@ -86,6 +86,7 @@ class ParagraphBreaker {
   private leaders: Leader[] = [];
   private places: string[] = [];
   private floats: Float[] = [];
+  private unmarked: Note[] = [];
   private x = 0;
   private y = 0;
   /** Blank above the line that is being set, to get below a thing. */
@@ -116,8 +117,8 @@ class ParagraphBreaker {
 
   lines(): TextLine[] {
     for (const token of tokens(this.block.inlines)) this.token(token);
-    if (this.fragments.length > 0 || this.done.length === 0 || this.places.length + this.floats.length > 0)
-      this.flush(true, undefined);
+    const signs = this.places.length + this.floats.length + this.unmarked.length;
+    if (this.fragments.length > 0 || this.done.length === 0 || signs > 0) this.flush(true, undefined);
     return this.done;
   }
 
@@ -153,6 +154,7 @@ class ParagraphBreaker {
     else if (token.kind === "word") this.addWord(token.parts, token.hyphen);
     else if (token.inline.kind === "place") this.places.push(token.inline.name);
     else if (token.inline.kind === "float") this.floats.push(token.inline.float);
+    else if (token.inline.kind === "note") this.unmarked.push(token.inline.note);
   }
 
   private addWord(parts: readonly WordPart[], hyphen: boolean): void {
@@ -298,7 +300,12 @@ class ParagraphBreaker {
     this.done.push({
       height,
       breaks,
-      notes: [...new Set(fragments.flatMap(({ inline }) => (inline.kind === "note" ? [inline.note] : [])))],
+      notes: [
+        ...new Set([
+          ...fragments.flatMap(({ inline }) => (inline.kind === "note" ? [inline.note] : [])),
+          ...this.unmarked,
+        ]),
+      ],
       places: this.places,
       floats: this.floats,
       width: this.x,
@@ -308,6 +315,7 @@ class ParagraphBreaker {
     this.fragments = [];
     this.leaders = [];
     this.places = [];
+    this.unmarked = [];
     this.floats = [];
     this.begin();
   }

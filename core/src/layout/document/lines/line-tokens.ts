@@ -16,7 +16,7 @@ export type Token =
   | { readonly kind: "word"; readonly parts: readonly WordPart[]; readonly hyphen: boolean }
   | { readonly kind: "tab"; readonly props: RunProps; readonly alignment: "left" | "center" | "right" | undefined }
   | { readonly kind: "break"; readonly what: "line" | "page" | "column" }
-  /** What takes no room: places, things beside the text. */
+  /** What takes no room: places, things beside the text, notes whose mark is the text's own. */
   | { readonly kind: "sign"; readonly inline: Inline };
 
 /** A sign that stands for a picture while breaks are looked for (UAX #14 treats it as breakable on both sides). */
@@ -73,7 +73,8 @@ function words(inlines: readonly Inline[]): Token[] {
   let index = 0;
   let used = 0;
   const sign = (inline: Inline): void => {
-    if (inline.kind === "place" || inline.kind === "float") found.push({ kind: "sign", inline });
+    const isUnmarked = inline.kind === "note" && inline.note.label === "";
+    if (inline.kind === "place" || inline.kind === "float" || isUnmarked) found.push({ kind: "sign", inline });
   };
   if (whole === "") {
     inlines.forEach(sign);

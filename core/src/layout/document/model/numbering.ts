@@ -116,8 +116,13 @@ function readLevel(level: XmlElement, theme: Theme): Level {
   };
 }
 
-/** A number in a format of 17.18.59; unknown ones are decimal. */
+/** The greatest number that letters, signs and Roman figures write in a length that can be read. */
+const MOST_WRITTEN = 3_999;
+const WRITTEN_OUT: ReadonlySet<string> = new Set(["lowerLetter", "upperLetter", "lowerRoman", "upperRoman", "chicago"]);
+
+/** A number in a format of 17.18.59; unknown ones are decimal, and so is a number that has no letters. */
 export function formatNumber(number: number, format: string): string {
+  if (WRITTEN_OUT.has(format) && !(number >= 1 && number <= MOST_WRITTEN)) return String(number);
   switch (format) {
     case "lowerLetter":
       return letters(number).toLowerCase();

@@ -49,6 +49,9 @@ const PAGE_FIELDS: Readonly<Record<string, FieldInline["what"]>> = {
   SECTIONPAGES: "sectionPages",
   PAGEREF: "pageOf",
 };
+/** The last code point of Unicode. */
+const LAST_CODE = 0x10_ffff;
+
 const DATE_FIELDS = new Set(["DATE", "TIME", "PRINTDATE", "SAVEDATE"]);
 
 interface OpenField {
@@ -233,7 +236,8 @@ export class InlineReader {
         this.inlines.push({ kind: "text", text: "\u00ad", props });
         break;
       case "sym": {
-        const sign = String.fromCodePoint(Number.parseInt(child.attr("w:char") ?? "2022", 16));
+        const code = Number.parseInt(child.attr("w:char") ?? "2022", 16);
+        const sign = code >= 0 && code <= LAST_CODE ? String.fromCodePoint(code) : "\ufffd";
         this.inlines.push({ kind: "text", text: SYMBOLS[sign] ?? sign, props });
         break;
       }
@@ -269,7 +273,7 @@ export class InlineReader {
     const custom = child.attr("w:customMarkFollows");
     const note = this.reader.note(kind, child.attr("w:id") ?? "", custom === "1" || custom === "true");
     if (note) this.inlines.push({ kind: "note", note, props });
-    else this.missing(`a ${kind} that is missing in the file`);
+    else this.missing(`${kind === "endnote" ? "an endnote" : "a footnote"} that is missing in the file`);
   }
 }
 
