@@ -12,6 +12,8 @@ export default defineConfig({
     // A limit for what hangs, not for what is slow: machines differ by a factor of ten.
     testTimeout: 300_000,
     hookTimeout: 300_000,
+    // What is built runs as it is, as it does for users.
+    server: { deps: { external: [/\/dist\//] } },
     pool: "forks",
     maxWorkers: 2,
     // `npm run coverage`: of the core, by its own tests. The floors are what was reached; they only rise.

@@ -110,7 +110,11 @@ export function connect({ url, token, fetch: ask = globalThis.fetch }: ClientOpt
   const reach: typeof globalThis.fetch = (...request) =>
     ask(...request).catch((cause: unknown) => {
       if ((cause as Error).name === "AbortError") throw cause;
-      throw new Problem("Cannot reach the service.", 0, "SERVICE_UNREACHABLE", base, "See that it runs.", { cause });
+      throw new Problem("Cannot reach the service.", 0, "SERVICE_UNREACHABLE", {
+        where: base,
+        advice: "See that it runs.",
+        cause,
+      });
     });
   const identity: Record<string, string> = token ? { Authorization: `Bearer ${token}` } : {};
   const api = createClient<Record<string, Record<string, never>>>({

@@ -2,17 +2,20 @@
 export class Problem extends Error {
   override readonly name = "Problem";
 
+  readonly where: string | undefined;
+  readonly advice: string | undefined;
+
   constructor(
     message: string,
     /** HTTP status; 0 where the service could not be reached. */
     readonly status: number,
     /** Stable code of what went wrong, such as `NOT_FOUND`. */
     readonly code: string,
-    readonly where?: string,
-    readonly advice?: string,
-    options?: ErrorOptions,
+    about: { readonly where?: string | undefined; readonly advice?: string | undefined; readonly cause?: unknown } = {},
   ) {
-    super(message, options);
+    super(message, { cause: about.cause });
+    this.where = about.where;
+    this.advice = about.advice;
   }
 }
 
@@ -24,7 +27,6 @@ export async function problemOf(response: Response): Promise<Problem> {
     told.title ?? `The service answered ${response.status}.`,
     response.status,
     told.code ?? "SERVICE_UNREACHABLE",
-    told.where,
-    told.advice,
+    { where: told.where, advice: told.advice },
   );
 }

@@ -110,27 +110,29 @@ function quoted(text: string): string {
 export async function merge(
   client: Client,
   dataset: string,
-  column: string,
-  from: string,
-  to: string | undefined,
-  options: { readonly undo?: boolean },
+  {
+    column,
+    from,
+    to,
+    undo,
+  }: { readonly column: string; readonly from: string; readonly to: string | undefined; readonly undo: boolean },
   output: Output,
 ): Promise<number> {
   const path = { name: dataset };
   const { data, etag } = await client.read("/datasets/{name}/settings", { path });
   const { aliases } = data;
   const others = aliases.filter((alias) => alias.column !== column || alias.from !== from);
-  if (!options.undo && to === undefined)
+  if (!undo && to === undefined)
     throw new CorbixError("BAD_REQUEST", "Cannot merge: the spelling it counts as is missing.", {
       advice: `corbix merge ${dataset} ${quoted(column)} ${quoted(from)} "…"`,
     });
   const after = await client.put("/datasets/{name}/settings", {
     path,
-    body: { aliases: options.undo || to === undefined ? others : [...others, { column, from, to }] },
+    body: { aliases: undo || to === undefined ? others : [...others, { column, from, to }] },
     ...matching(etag),
   });
   output.line(
-    options.undo ? `"${from}" is a group of its own again.` : `"${from}" counts as "${to}" in ${column} from now on.`,
+    undo ? `"${from}" is a group of its own again.` : `"${from}" counts as "${to}" in ${column} from now on.`,
   );
   output.value(after.aliases);
   return 0;

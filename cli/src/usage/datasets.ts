@@ -113,7 +113,12 @@ export function addDatasetCommands(program: Command, run: WithService): void {
     .addHelpText("after", example('corbix merge visits Site "Sjostad Quay" "Sjöstad Quay"'))
     .action((dataset: string, column: string, from: string, to: string | undefined, options: { undo?: boolean }) =>
       run(async (client, output) =>
-        (await import("../commands/compare.js")).merge(client, dataset, column, from, to, options, output),
+        (await import("../commands/compare.js")).merge(
+          client,
+          dataset,
+          { column, from, to, undo: options.undo === true },
+          output,
+        ),
       ),
     );
   program

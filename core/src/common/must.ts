@@ -19,7 +19,9 @@ export function made<Value>(value: Value | undefined, what: string): Value {
 
 /** What whatever was thrown says. */
 export function wordsOf(error: unknown): string {
-  return error instanceof Error ? error.message : String(error);
+  // Threads and packages throw things that are no errors but look like them.
+  const message = typeof error === "object" && error !== null && "message" in error ? error.message : error;
+  return String(message);
 }
 
 /** One of the words that are known, or the one that stands for all others. */

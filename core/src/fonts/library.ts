@@ -64,14 +64,21 @@ export class Face {
 
   constructor(
     readonly family: string,
-    readonly bold: boolean,
-    readonly italic: boolean,
+    private readonly style: { readonly bold: boolean; readonly italic: boolean },
     private readonly files: readonly FontFile[],
     /** Files of other families, looked through for characters this one lacks. */
     private readonly others: () => readonly FontFile[],
     /** The family has no such style: it is drawn slanted or thickened by nobody, and that is a finding. */
     readonly styleMissing: boolean,
   ) {}
+
+  get bold(): boolean {
+    return this.style.bold;
+  }
+
+  get italic(): boolean {
+    return this.style.italic;
+  }
 
   /** Height above and below the baseline and the gap between lines, in em. */
   get metrics(): FaceMetrics {
@@ -169,7 +176,7 @@ export class FontLibrary {
           .filter((source) => source !== best && isAlike(source) === alike)
           .flatMap((source) => this.files.get(source) ?? []),
       );
-    const face = new Face(drawn, bold, italic, this.files.get(best) ?? [], others, score(best) < 3);
+    const face = new Face(drawn, { bold, italic }, this.files.get(best) ?? [], others, score(best) < 3);
     this.faces.set(key, face);
     return face;
   }

@@ -1,3 +1,5 @@
+export type { WantedFile } from "./bind-report.js";
+export type { ControlTotal } from "./control-totals.js";
 export {
   type AttachmentSource,
   type FoundAttachment,
@@ -15,9 +17,7 @@ export {
 } from "./make-parcel.js";
 export { type ExplainedMark, explainMarks } from "./marks/explain-marks.js";
 export {
-  type ControlTotal,
   checkAgainst,
-  furtherOf,
   type Plan,
   type PlanInput,
   type Planned,
@@ -27,8 +27,15 @@ export {
 } from "./plan.js";
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
 export { fillFromRecord, type RecordEnv, readRecord } from "./record.js";
-export { type OwnSeal, ReportMaker, type WantedFile } from "./report-maker.js";
-export { belonging, type FurtherAccount, type FurtherTable, furtherColumns, furtherLines } from "./rows/further.js";
+export { type OwnSeal, ReportMaker } from "./report-maker.js";
+export {
+  belonging,
+  type FurtherAccount,
+  type FurtherTable,
+  furtherColumns,
+  furtherLines,
+  furtherOf,
+} from "./rows/further.js";
 export { notReadReasons } from "./rows/in-period.js";
 export { linesDigest } from "./rows/lines-digest.js";
 export { factsFor, type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";

@@ -61,7 +61,7 @@ export function makeParcel(work: ParcelWork): FinishedParcel {
   const { maker, group, recipients, facts, seal } = work;
   const env = envFor(work, recipients, facts);
   const names = [...new Set(work.files.map((file) => file.file))];
-  const made = maker.make(env, names, work.fonts, facts, seal, work.earlier);
+  const made = maker.make(env, names, work.fonts, facts, { seal, earlier: work.earlier });
   const written = (work.isSilent ? [] : maker.parts(recipients)).flatMap((part) => {
     const own = factsFor(facts, part.language);
     const composed = maker.compose(envFor(work, part.recipients, own), seal, part.language);

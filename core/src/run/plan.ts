@@ -1,11 +1,10 @@
-import { addsUp, CorbixError, Exact, type Finding, sortFindings, suggestName } from "../common/index.js";
+import { CorbixError, type Finding, sortFindings, suggestName } from "../common/index.js";
 import { onceOf } from "../delivery/index.js";
-import { type Env, type FurtherLines, OWN_LINES } from "../expression/index.js";
+import type { Env } from "../expression/index.js";
 import { foldFileName, safeFolder, safeName, uniqueName } from "../naming/index.js";
 import {
   findColumn,
   type LeftOutRows,
-  LISTED_ROWS,
   leftOutOf,
   type PrepareContext,
   preparedColumns,
@@ -17,16 +16,19 @@ import { type Report, splitColumns } from "../report/index.js";
 import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
 import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
 import { withPlace } from "../template/index.js";
+import { accountFindings, blankKeys, mergeReasons, type RowAccount, unchosen } from "./account.js";
+import type { WantedFile } from "./bind-report.js";
+import { type ControlTotal, controlTotals, totalsOf } from "./control-totals.js";
 import type { FileKind } from "./make-file.js";
 import { Blanks } from "./marks/blanks.js";
-import { ReportMaker, type WantedFile } from "./report-maker.js";
+import { ReportMaker } from "./report-maker.js";
 import {
   ALL_LINES,
   type FurtherAccount,
   type FurtherTable,
   findFurther,
   furtherColumns,
-  furtherLines,
+  furtherOf,
 } from "./rows/further.js";
 import { rowsInPeriod } from "./rows/in-period.js";
 import { linesDigest } from "./rows/lines-digest.js";
@@ -58,26 +60,6 @@ export interface PlannedParcel {
   /** Control totals by name, as exact decimal text. */
   readonly totals: Readonly<Record<string, string>>;
   readonly rowsDigest: string;
-}
-
-export interface ControlTotal {
-  readonly name: string;
-  /** Over all rows that were kept. */
-  readonly master: string;
-  /** Sum of the groups, where the total is a sum or count. */
-  readonly parcels: string | undefined;
-  /** Of kept rows that are in no group; 0 where the total is no sum or count. */
-  readonly leftOut: string;
-  readonly agrees: boolean;
-}
-
-/** Rows in, and where they went: `master + made = inGroups + leftOut`. */
-export interface RowAccount {
-  readonly master: number;
-  /** Rows made by stacking columns, beyond those that came in. */
-  readonly made?: number;
-  readonly inGroups: number;
-  readonly leftOut: readonly LeftOutRows[];
 }
 
 export interface Plan {
@@ -187,17 +169,8 @@ export function planRun(input: PlanInput): Planned {
   const isChosen = new Set(chosen);
   const notChosen = due.groups.filter((group) => !isChosen.has(group));
   const numbers = new Map(due.groups.map((group, index) => [group, index + 1]));
-  const { to, narrow, instead } = report.delivery;
-  const matching = matchRecipients(chosen, input.recipients, {
-    dataset: report.data,
-    date: facts.date,
-    table: prepared.table,
-    present: new Set(split.groups.map((group) => group.key)),
-    ...(input.knownGroups ? { known: input.knownGroups } : {}),
-    ...(narrow ? { narrow } : {}),
-    ...(instead ? { instead } : {}),
-    ...(to === "recipients" ? {} : { column: columnRule(to) }),
-  });
+  const present = new Set(split.groups.map((group) => group.key));
+  const matching = matchRecipients(chosen, input.recipients, matchRules(input, prepared.table, present));
   const findings: Finding[] = [
     ...prepared.findings,
     ...split.findings,
@@ -214,28 +187,10 @@ export function planRun(input: PlanInput): Planned {
   const taken = new Map<string, Set<string>>();
   const parcels = chosen.map((group, index): PlannedParcel => {
     if (index % MEANWHILE_EVERY === 0) input.meanwhile?.();
-    const recipients = matching.byGroup.get(group.key) ?? [];
-    const nobody = matching.nobody.get(group.key);
-    const own = place(group);
-    const env = groupEnv(prepared.table, group, own, recipients, facts);
-    const blanks = new Blanks();
-    const telling: Env = { ...env, onBlank: (where, source) => blanks.add(where, source) };
-    const files = withPlace(`group ${group.label}`, () => planFiles(maker, telling, taken));
-    findings.push(...blanks.findings(env));
-    return {
-      number: own.number,
-      group,
-      further: Object.fromEntries(
-        beside.filter((one) => one.belongs).map((one) => [one.name, own.further?.get(one.name)?.lines ?? []]),
-      ),
-      recipients,
-      ...(nobody === undefined ? {} : { nobody }),
-      files,
-      attachments: attachmentPaths(report, files),
-      enclosed: withPlace(`group ${group.label}`, () => maker.enclosed(env)),
-      totals: withPlace(`group ${group.label}`, () => totalsOf(maker.totals, env)),
-      rowsDigest: linesDigest({ table: prepared.table, lines: group.rows }, own.further),
-    };
+    const people = { recipients: matching.byGroup.get(group.key) ?? [], nobody: matching.nobody.get(group.key) };
+    const planned = planParcel({ maker, table: prepared.table, beside, facts, taken }, group, place(group), people);
+    findings.push(...planned.findings);
+    return planned.parcel;
   });
   const leftOut = [
     ...mergeReasons([...inPeriod.leftOut, ...(input.notRead ?? [])]),
@@ -272,26 +227,64 @@ export function planRun(input: PlanInput): Planned {
   };
 }
 
-function columnRule(to: { readonly column: string; readonly name?: string | undefined; readonly besides: boolean }) {
-  return { column: to.column, besides: to.besides, ...(to.name === undefined ? {} : { name: to.name }) };
+function matchRules(
+  { report, facts, knownGroups }: PlanInput,
+  table: Table,
+  present: ReadonlySet<string>,
+): Parameters<typeof matchRecipients>[2] {
+  const { to, narrow, instead } = report.delivery;
+  return {
+    dataset: report.data,
+    date: facts.date,
+    table,
+    present,
+    ...(knownGroups ? { known: knownGroups } : {}),
+    ...(narrow ? { narrow } : {}),
+    ...(instead ? { instead } : {}),
+    ...(to === "recipients" ? {} : { column: columnRule(to) }),
+  };
 }
 
-function mergeReasons(entries: readonly LeftOutRows[]): LeftOutRows[] {
-  const merged = new Map<string, LeftOutRows>();
-  for (const entry of entries) {
-    const known = merged.get(entry.reason);
-    merged.set(
-      entry.reason,
-      known
-        ? {
-            ...known,
-            count: known.count + entry.count,
-            rowNumbers: [...known.rowNumbers, ...entry.rowNumbers].slice(0, LISTED_ROWS),
-          }
-        : entry,
-    );
-  }
-  return [...merged.values()];
+/** What all parcels of a run have in common. */
+interface ParcelsOf {
+  readonly maker: ReportMaker;
+  readonly table: Table;
+  readonly beside: readonly FurtherTable[];
+  readonly facts: RunFacts;
+  /** Names that are given out, by the folder. */
+  readonly taken: Map<string, Set<string>>;
+}
+
+function planParcel(
+  { maker, table, beside, facts, taken }: ParcelsOf,
+  group: Group,
+  place: GroupPlace,
+  { recipients, nobody }: { readonly recipients: readonly Matched[]; readonly nobody: string | undefined },
+): { readonly parcel: PlannedParcel; readonly findings: readonly Finding[] } {
+  const where = `group ${group.label}`;
+  const env = groupEnv(table, group, place, recipients, facts);
+  const blanks = new Blanks();
+  const telling: Env = { ...env, onBlank: (at, source) => blanks.add(at, source) };
+  const files = withPlace(where, () => planFiles(maker, telling, taken));
+  const parcel: PlannedParcel = {
+    number: place.number,
+    group,
+    further: Object.fromEntries(
+      beside.filter((one) => one.belongs).map((one) => [one.name, place.further?.get(one.name)?.lines ?? []]),
+    ),
+    recipients,
+    ...(nobody === undefined ? {} : { nobody }),
+    files,
+    attachments: attachmentPaths(maker.report, files),
+    enclosed: withPlace(where, () => maker.enclosed(env)),
+    totals: withPlace(where, () => totalsOf(maker.totals, env)),
+    rowsDigest: linesDigest({ table, lines: group.rows }, place.further),
+  };
+  return { parcel, findings: blanks.findings(env) };
+}
+
+function columnRule(to: { readonly column: string; readonly name?: string | undefined; readonly besides: boolean }) {
+  return { column: to.column, besides: to.besides, ...(to.name === undefined ? {} : { name: to.name }) };
 }
 
 /** The rows of a search that were sent on for a run of their own. */
@@ -302,18 +295,6 @@ function rowsFound(table: Table, { onlyRows }: PlanInput): { table: Table; leftO
   for (let row = 0; row < table.rowCount; row++)
     (onlyRows.rowNumbers.has(table.rowNumbers[row]) ? inside : outside).push(row);
   return { table: takeRows(table, inside), leftOut: leftOutOf(table, outside, onlyRows.why) };
-}
-
-function blankKeys(table: Table, rows: readonly number[], report: Report): LeftOutRows[] {
-  return leftOutOf(table, rows, `without ${splitColumns(report).join(" or ")}`);
-}
-
-function unchosen(table: Table, groups: readonly Group[]): LeftOutRows[] {
-  return leftOutOf(
-    table,
-    groups.flatMap((group) => group.rows),
-    "in groups that were not chosen",
-  );
 }
 
 /** Groups without the rows that have gone out before; one that has no other rows is not among them. */
@@ -397,89 +378,4 @@ function attachmentPaths(report: Report, files: readonly PlannedFile[]): string[
     const found = files.find((file) => file.file === name && (!isPdf || file.kind === "pdf"));
     return found ? [found.path] : [];
   });
-}
-
-function totalsOf(totals: ReportMaker["totals"], env: Env): Record<string, string> {
-  return Object.fromEntries(totals.map(({ name, expression }) => [name, String(expression.evaluate(env) ?? 0)]));
-}
-
-function controlTotals(
-  maker: ReportMaker,
-  table: Table,
-  parcels: readonly PlannedParcel[],
-  outside: readonly number[],
-  { facts, further }: { readonly facts: RunFacts; readonly further: readonly FurtherTable[] },
-): ControlTotal[] {
-  const over = (rows: readonly number[], some = maker.totals): Record<string, string> => {
-    const group: Group = { key: "", label: "", spellings: [], rows };
-    const place = { number: 0, count: parcels.length, further: furtherOf(further, group) };
-    return totalsOf(some, groupEnv(table, group, place, [], facts));
-  };
-  const all = over(Array.from({ length: table.rowCount }, (_, row) => row));
-  // A row that goes to several groups, or to all, is counted there more than once.
-  const once = new Set([OWN_LINES, ...further.filter((one) => one.isExclusive).map((one) => one.name)]);
-  const isSum = (adds: ReadonlySet<string> | undefined): boolean =>
-    adds !== undefined && [...adds].every((lines) => once.has(lines));
-  // A quotient or a greatest has no value over no rows, and none that the rest would owe.
-  const rest = over(
-    outside,
-    maker.totals.filter(({ adds }) => isSum(adds)),
-  );
-  return maker.totals.map(({ name, adds }): ControlTotal => {
-    if (!isSum(adds)) return { name, master: all[name], parcels: undefined, leftOut: "0", agrees: true };
-    const parts = parcels.map((parcel) => parcel.totals[name]);
-    const sum = parts.reduce((total, part) => total.plus(part), new Exact(0));
-    return {
-      name,
-      master: all[name],
-      parcels: sum.toString(),
-      leftOut: rest[name],
-      agrees: addsUp([...parts, rest[name]], all[name]),
-    };
-  });
-}
-
-/** The accounts have to come out; if ever they do not, nothing is sent. */
-function accountFindings(
-  rows: Plan["rows"],
-  totals: readonly ControlTotal[],
-  parcels: readonly PlannedParcel[],
-): Finding[] {
-  const findings: Finding[] = [];
-  const leftOut = rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
-  const made = rows.made ?? 0;
-  if (rows.inGroups + leftOut !== rows.master + made) {
-    findings.push({
-      code: "rows-do-not-add-up",
-      severity: "stop",
-      where: "rows",
-      what: `${rows.master} rows came in${made === 0 ? "" : ` and ${made} were made`}, but ${rows.inGroups} are in groups and ${leftOut} left out.`,
-      advice: "Do not send. Tell whoever looks after the service.",
-    });
-  }
-  for (const total of totals) {
-    if (total.agrees) continue;
-    findings.push({
-      code: "total-does-not-add-up",
-      severity: "stop",
-      where: `total ${total.name}`,
-      what: `${total.name} is ${total.master} in the master, but ${total.parcels} in the parcels and ${total.leftOut} left out.`,
-      advice: "Do not send. Tell whoever looks after the service.",
-    });
-  }
-  if (parcels.length === 0) {
-    findings.push({
-      code: "no-groups",
-      severity: "stop",
-      where: "rows",
-      what: "No rows are left, so there is nothing to make.",
-      advice: "Look at the period and at the rows left out.",
-    });
-  }
-  return findings;
-}
-
-/** The further lines of one group. */
-export function furtherOf(tables: readonly FurtherTable[], group: Group): ReadonlyMap<string, FurtherLines> {
-  return new Map(tables.map((one) => [one.name, furtherLines({ ...one, rows: one.rowsOf(group) })]));
 }

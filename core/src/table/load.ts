@@ -160,7 +160,11 @@ function typeColumns(sheet: RawSheet, found: FoundTable, rules: IntakeRules): Ty
   const typers = found.columns.map(({ index, name }) => {
     const raw = sheet.columns[index];
     if (raw === undefined) throw new Error(`column ${index} has no cells`);
-    return new ColumnTyper(name, raw, found.rows, sheet, judged, rules.types?.[name], sheet.currencies.get(index));
+    return new ColumnTyper(name, raw, found.rows, sheet, {
+      judged,
+      rule: rules.types?.[name],
+      currencies: sheet.currencies.get(index),
+    });
   });
   const habits = fileHabits(found, typers, sheet);
   const typed = typers.map((typer, at) => {

@@ -69,7 +69,7 @@ describe("the seal", () => {
     expect(maker).toBeInstanceOf(ReportMaker);
     const own = { seal: new Seal(plan.sealedNames ?? []), own: "Dock" };
     const env = { table, lines: [0], row: -1, spaces: {}, locale: "en-GB", today: 46_328 };
-    const made = maker.make(env, ["rows"], undefined as never, facts, own);
+    const made = maker.make(env, ["rows"], undefined as never, facts, { seal: own });
     expect(made.findings.map((one) => [one.code, one.severity])).toContainEqual(["other-group-inside", "stop"]);
     expect(made.findings.at(-1)?.what).toContain('"Quay"');
     expect(maker.compose(env, own)?.findings[0].where).toContain("message to Dock");

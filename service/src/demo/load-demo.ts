@@ -22,7 +22,7 @@ export async function loadDemo(context: Context, folder: string): Promise<boolea
     context,
     { name: "recipients.csv", sha256: sha256(list) },
     readRecipients(loadTable(list, "recipients.csv").table, "recipients.csv"),
-    "replace",
+    { mode: "replace" },
     by,
   );
   for (const name of (await readdir(join(folder, "templates"))).sort())

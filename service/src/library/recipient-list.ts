@@ -70,9 +70,8 @@ export async function importList(
   context: Context,
   file: { readonly name: string; readonly sha256: string },
   list: RecipientList,
-  mode: MergeMode,
+  { mode, expected }: { readonly mode: MergeMode; readonly expected?: string | undefined },
   by: string,
-  expected?: string,
 ): Promise<RecipientListRow> {
   const stored = (await context.store.has(file.sha256)) ? file.sha256 : null;
   return changeList(context, expected, by, (before) => {

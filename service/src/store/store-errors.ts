@@ -21,7 +21,7 @@ const AWAY = new Set([
 
 /** The code of an error of the system, such as `ENOENT`. */
 export function systemCode(error: unknown): string | undefined {
-  const code = error instanceof Error && "code" in error ? error.code : undefined;
+  const code = typeof error === "object" && error !== null && "code" in error ? error.code : undefined;
   return typeof code === "string" ? code : undefined;
 }
 

@@ -55,7 +55,7 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
       <h2>{parcel.label}</h2>
       <Button size="small" kind="ghost" on:click={onclose}>Close</Button>
     </div>
-    {#if parcel.error}<Trouble problem={new Problem(parcel.error.message, 0, parcel.error.code, parcel.error.where)} />{/if}
+    {#if parcel.error}<Trouble problem={new Problem(parcel.error.message, 0, parcel.error.code, { where: parcel.error.where })} />{/if}
     <Tabs>
       <Tab label="Pages" /><Tab label={`Rows (${parcel.rowCount})`} /><Tab label="Message" /><Tab label="Files" /><Tab label="Trail" />
       <svelte:fragment slot="content">

@@ -223,7 +223,7 @@ function drawGrid(pen: ChartPen, shown: readonly Shown[], box: Box): void {
 }
 
 function drawAxis(pen: ChartPen, one: Shown, frame: PlotFrame, all: readonly Shown[]): void {
-  const { axis, scale, labels, side } = one;
+  const { axis, scale, side } = one;
   const { box } = frame;
   const isUpright = side === "l" || side === "r";
   const edge = side === "l" ? box.x : side === "r" ? box.x + box.width : side === "t" ? box.y : box.y + box.height;
@@ -246,8 +246,8 @@ function drawAxis(pen: ChartPen, one: Shown, frame: PlotFrame, all: readonly Sho
   }
   const at = axis.labels === "nextTo" ? lineAt : edge;
   if (scale) drawTicks(pen, one, scale, box, edge);
-  else if (isUpright) drawBeside(pen, axis, labels, frame, side === "l" ? at - GAP : at + GAP, side === "l");
-  else drawBelow(pen, axis, labels, frame, at, side === "t");
+  else if (isUpright) drawBeside(pen, one, frame, side === "l" ? at - GAP : at + GAP, side === "l");
+  else drawBelow(pen, one, frame, at, side === "t");
   if (axis.title) drawAxisTitle(pen, one, box, edge);
 }
 
@@ -268,14 +268,7 @@ function drawTicks(pen: ChartPen, { axis, labels, side }: Shown, scale: Scale, b
 }
 
 /** Labels of categories at the left or right. */
-function drawBeside(
-  pen: ChartPen,
-  axis: Axis,
-  labels: readonly string[],
-  frame: PlotFrame,
-  x: number,
-  isLeft: boolean,
-): void {
+function drawBeside(pen: ChartPen, { axis, labels }: Shown, frame: PlotFrame, x: number, isLeft: boolean): void {
   const step = axis.skip ?? Math.max(1, Math.ceil((labels.length * axis.look.size * 1.1) / frame.box.height));
   labels.forEach((label, index) => {
     if (index % step !== 0) return;
@@ -285,14 +278,7 @@ function drawBeside(
 }
 
 /** Labels of categories below or above, turned where they would run into each other. */
-function drawBelow(
-  pen: ChartPen,
-  axis: Axis,
-  labels: readonly string[],
-  frame: PlotFrame,
-  edge: number,
-  isAbove: boolean,
-): void {
+function drawBelow(pen: ChartPen, { axis, labels }: Shown, frame: PlotFrame, edge: number, isAbove: boolean): void {
   const { size } = axis.look;
   const each = frame.box.width / Math.max(1, labels.length);
   const widest = Math.max(0, ...labels.map((label) => pen.width(label, axis.look)));

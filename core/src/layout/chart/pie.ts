@@ -26,8 +26,8 @@ export function drawPie(pen: ChartPen, plot: Plot, room: Box): void {
       if (share === 0) return;
       const middle = (from + share / 2) * 2 * Math.PI - Math.PI / 2;
       const away = (outer * (series.points.get(index)?.pulled ?? 0)) / 100;
-      const [x, y] = [cx + away * Math.cos(middle), cy + away * Math.sin(middle)];
-      const commands = pie(x, y, outer, from, from + share, inner);
+      const centre = { x: cx + away * Math.cos(middle), y: cy + away * Math.sin(middle) };
+      const commands = pie(centre, outer, from, from + share, inner);
       const line = series.line && series.line !== "none" ? series.line : undefined;
       const stroke = line ?? (series.line === "none" ? undefined : { color: "FFFFFF", width: 0.75, dash: undefined });
       pen.items.push({ kind: "path", commands, fill: pen.color(series, index), stroke });
@@ -42,7 +42,7 @@ export function drawPie(pen: ChartPen, plot: Plot, room: Box): void {
           : plot.kind === "doughnut"
             ? (outer + inner) / 2
             : outer * (labels.position === "inEnd" ? 0.82 : 0.62);
-        const [tx, ty] = [x + reach * Math.cos(middle), y + reach * Math.sin(middle)];
+        const [tx, ty] = [centre.x + reach * Math.cos(middle), centre.y + reach * Math.sin(middle)];
         const align = !isOutside
           ? "center"
           : Math.cos(middle) < -0.2

@@ -258,3 +258,8 @@ function whoseFindings(
 function counted(rows: number): string {
   return rows === 1 ? "1 row" : `${rows} rows`;
 }
+
+/** The further lines of one group. */
+export function furtherOf(tables: readonly FurtherTable[], group: Group): ReadonlyMap<string, FurtherLines> {
+  return new Map(tables.map((one) => [one.name, furtherLines({ ...one, rows: one.rowsOf(group) })]));
+}

@@ -39,8 +39,7 @@ export function readOds(
   const choice = chooseSheet(
     sheets,
     sheets.filter((one) => one.sheet.rowCount > 0),
-    where,
-    named?.sheet ?? rules.sheet,
+    { where, name: named?.sheet ?? rules.sheet },
     (one) => one,
     (one) => one.cells * ANY_BYTES,
   );

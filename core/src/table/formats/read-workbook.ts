@@ -62,7 +62,7 @@ export function readWorkbookSheet(
   const read = (info: SheetInfo): ReadSheet => readSheet(workbook, info, where);
   const choice = named
     ? { chosen: read(named.info), decision: named.decision, findings: [] }
-    : chooseSheet(sheets, withCells, where, rules.sheet, read, (info) => workbook.package.sizeOf(info.part));
+    : chooseSheet(sheets, withCells, { where, name: rules.sheet }, read, (info) => workbook.package.sizeOf(info.part));
   const { chosen } = choice;
   const own = named ? undefined : ownTable(chosen.sheet, chosen.tables, rules);
   const area = named?.area ?? own;

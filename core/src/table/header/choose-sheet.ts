@@ -34,8 +34,7 @@ const HEADERLESS = 0.1;
 export function chooseSheet<Info extends Known, Read extends SheetTable>(
   all: readonly Info[],
   withCells: readonly Info[],
-  where: string,
-  name: string | undefined,
+  { where, name }: { readonly where: string; readonly name: string | undefined },
   read: (info: Info) => Read,
   bytesOf: (info: Info) => number,
 ): { chosen: Read; decision: Decision; findings: readonly Finding[] } {

@@ -26,8 +26,7 @@ export class CellReader {
   constructor(
     private readonly name: string,
     private readonly type: ColumnType,
-    private readonly order: DayMonthOrder | undefined,
-    private readonly decimal: "point" | "comma",
+    private readonly signs: { readonly order: DayMonthOrder | undefined; readonly decimal: "point" | "comma" },
     private readonly sheet: RawSheet,
     private readonly judge: (index: number) => Judged,
   ) {}
@@ -59,7 +58,7 @@ export class CellReader {
       case "number":
         return judged.isCode
           ? Number(judged.clean)
-          : judged.number && (this.decimal === "comma" ? judged.number.comma : judged.number.point);
+          : judged.number && (this.signs.decimal === "comma" ? judged.number.comma : judged.number.point);
       case "boolean":
         return judged.truth;
       case "time":
@@ -67,8 +66,8 @@ export class CellReader {
       default: {
         const { date } = judged;
         if (!date) return undefined;
-        if (date.order === "either" && this.order === undefined) return "ambiguous";
-        const serial = this.order === "month-first" ? date.monthFirst : date.dayFirst;
+        if (date.order === "either" && this.signs.order === undefined) return "ambiguous";
+        const serial = this.signs.order === "month-first" ? date.monthFirst : date.dayFirst;
         return this.type === "date" ? Math.floor(serial) : serial;
       }
     }
@@ -79,7 +78,7 @@ export class CellReader {
     const isNumber = kind === Kind.number || kind >= Kind.percent;
     switch (this.type) {
       case "number":
-        if (kind === Kind.plain + 3 && this.decimal === "comma" && Math.abs(number) >= 1)
+        if (kind === Kind.plain + 3 && this.signs.decimal === "comma" && Math.abs(number) >= 1)
           return Math.round(number * 1000);
         if (isNumber) return number;
         if (kind === Kind.true || kind === Kind.false) return this.change("unreadable", row, shown());

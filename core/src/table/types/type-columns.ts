@@ -40,6 +40,8 @@ export class ColumnTyper {
   private fractions = 0;
   private percents = 0;
   private readonly currencies = new Map<string, number>();
+  private readonly judged: (Judged | undefined)[];
+  private readonly rule: ColumnRule | undefined;
   private orders = { dayFirst: 0, monthFirst: 0, either: 0 };
   private signs = { point: 0, comma: 0, either: 0 };
   private sample: string | undefined;
@@ -49,10 +51,19 @@ export class ColumnTyper {
     private readonly raw: RawColumn,
     private readonly rows: Uint32Array,
     private readonly sheet: RawSheet,
-    private readonly judged: (Judged | undefined)[],
-    private readonly rule: ColumnRule | undefined,
-    currencies: ReadonlyMap<string, number> | undefined,
+    {
+      judged,
+      rule,
+      currencies,
+    }: {
+      /** Texts of the sheet as far as they were looked at, for all its columns. */
+      readonly judged: (Judged | undefined)[];
+      readonly rule: ColumnRule | undefined;
+      readonly currencies: ReadonlyMap<string, number> | undefined;
+    },
   ) {
+    this.judged = judged;
+    this.rule = rule;
     for (const [currency, count] of currencies ?? []) this.currencies.set(currency, count);
     this.look();
   }
@@ -154,7 +165,7 @@ export class ColumnTyper {
       type = "text";
       why = "dates in which day and month cannot be told apart; kept as text until it is corrected";
     }
-    const reader = new CellReader(this.name, type, order, decimal, this.sheet, (index) => this.judge(index));
+    const reader = new CellReader(this.name, type, { order, decimal }, this.sheet, (index) => this.judge(index));
     const values = this.read(reader, type);
     const unit = type === "number" ? this.unit() : undefined;
     const column: Column = { name: this.name, type, ...(unit === undefined ? {} : { unit }), values };

@@ -50,7 +50,9 @@ export function placeByName(opened: OoxmlPackage, spec: ByName, scope: Scope, wh
     const defined = tables.find((one) => columnKey(one.name) === columnKey(name));
     const at = `${where}, tables, ${name}`;
     const area = defined ?? headedRange(workbook, name, table, at, tables);
-    filled = area ? fillTable(workbook, area, table, scope, at) : wholeTable(workbook, name, table, scope, at, tables);
+    filled = area
+      ? fillTable(workbook, area, table, scope, at)
+      : wholeTable(workbook, { ...table, name }, scope, at, tables);
   }
   return setCells(filled, spec.cells ?? {}, `${where}, cells`);
 }
@@ -258,12 +260,12 @@ function refuseNeighbours(root: XmlElement, range: CellRange, name: string, wher
 /** A whole table where a name leads. Rows that it needs beyond those of the named range are put in. */
 function wholeTable(
   workbook: Workbook,
-  name: string,
-  spec: NamedTable,
+  spec: NamedTable & { readonly name: string },
   scope: Scope,
   where: string,
   tables: readonly DefinedTable[],
 ): OoxmlPackage {
+  const { name } = spec;
   const { sheet, range } = placeOf(
     workbook,
     name,
@@ -273,7 +275,7 @@ function wholeTable(
   const needed = rowsOfTable(spec);
   const missing = needed - (range.bottom - range.top + 1);
   const roomy = missing > 0 ? repeatRow(workbook, sheet, range.bottom, missing + 1) : workbook.package;
-  return layTable(workbookFromPackage(roomy), sheet, range, spec, scope, where);
+  return layTable(workbookFromPackage(roomy), { sheet, range }, spec, scope, where);
 }
 
 /** A row once more below itself, with everything moved; cells of the copies are blank. */

@@ -70,14 +70,11 @@ export class Filling {
 
   constructor(
     private readonly template: WorkbookTemplate,
-    private readonly sheets: readonly BoundSheet[],
-    private readonly names: readonly BoundName[],
+    private readonly bound: { readonly sheets: readonly BoundSheet[]; readonly names: readonly BoundName[] },
     private readonly env: Env,
     shared: SharedTable | undefined,
-    /** The template with its texts filled. */
-    private readonly base: OoxmlPackage,
-    /** Sheets with lines and names of their own. */
-    private readonly own: ReadonlyMap<number, OwnSheet> = new Map(),
+    /** The template with its texts filled, and sheets with lines and names of their own. */
+    private readonly begun: { readonly base: OoxmlPackage; readonly own?: ReadonlyMap<number, OwnSheet> | undefined },
   ) {
     this.texts = shared && new AddedTexts(shared);
     template.workbook.sheets.forEach((info, index) => {
@@ -85,26 +82,26 @@ export class Filling {
       this.values[index] = new Map();
       this.hiddenRows[index] = new Set();
     });
-    this.hasFormulas = sheets.some((bound) => bound.hasFormulas);
-    for (const { sheet, name, sections } of sheets) {
+    this.hasFormulas = bound.sheets.some((one) => one.hasFormulas);
+    for (const { sheet, name, sections } of bound.sheets) {
       const key = sheet.info.name.toLowerCase();
       const seen = this.envOf(sheet.index);
       this.maps.set(key, { rows: new AxisMap(sections.rows, seen), columns: new AxisMap(sections.columns, seen) });
-      const given = own.get(sheet.index)?.name;
+      const given = begun.own?.get(sheet.index)?.name;
       if (given !== undefined) this.renamed.set(key, given);
       else if (sheet.info.name.includes("{{")) this.renamed.set(key, sheetName(name.fill(seen)));
     }
   }
 
   private envOf(sheet: number): Env {
-    return this.own.get(sheet)?.env ?? this.env;
+    return this.begun.own?.get(sheet)?.env ?? this.env;
   }
 
   parts(): Map<string, Uint8Array | string | null> {
-    const rows = this.sheets.map((bound) => this.place(bound));
+    const rows = this.bound.sheets.map((bound) => this.place(bound));
     this.evaluate();
     const parts = new Map<string, Uint8Array | string | null>();
-    this.sheets.forEach((bound, index) => {
+    this.bound.sheets.forEach((bound, index) => {
       if (this.mustWrite(bound)) parts.set(bound.sheet.info.part, this.write(bound, rows[index]));
     });
     if (this.anyMoves || this.renamed.size > 0 || this.template.hasCharts) this.moveOthers(parts);
@@ -113,7 +110,7 @@ export class Filling {
     if (this.template.hasPivots) this.movePivots(parts);
     const added = this.texts?.part();
     if (added) parts.set(added.name, added.text);
-    const workbookPart = writeWorkbook(this.template.workbook, this.names, {
+    const workbookPart = writeWorkbook(this.template.workbook, this.bound.names, {
       env: this.env,
       renamed: this.renamed,
       moves: this.movesOn(""),
@@ -170,13 +167,13 @@ export class Filling {
         moves: this.movesOn(name),
         values: (formula: FormulaText) => this.valuesAt(formula, name),
       };
-      for (const [target, text] of moveRelatedParts(this.base, part, around)) parts.set(target, text);
+      for (const [target, text] of moveRelatedParts(this.begun.base, part, around)) parts.set(target, text);
     }
   }
 
   private movePivots(parts: Map<string, Uint8Array | string | null>): void {
     const filled = new Set(
-      this.sheets.filter((bound) => this.mustWrite(bound)).map((bound) => bound.sheet.info.name.toLowerCase()),
+      this.bound.sheets.filter((bound) => this.mustWrite(bound)).map((bound) => bound.sheet.info.name.toLowerCase()),
     );
     const site = {
       map: this.mapNamed,
@@ -267,7 +264,7 @@ export class Filling {
     name: string,
     sheet: number,
   ): { formula: CompiledFormula; locate: FormulaCell["locate"] } | undefined {
-    const candidates = this.names.filter((entry) => entry.name.toLowerCase() === name.toLowerCase());
+    const candidates = this.bound.names.filter((entry) => entry.name.toLowerCase() === name.toLowerCase());
     const found =
       candidates.find((entry) => entry.sheet === sheet) ?? candidates.find((entry) => entry.sheet === undefined);
     if (found) {

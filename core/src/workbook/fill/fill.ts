@@ -34,13 +34,13 @@ export interface OwnSheet {
 
 /** A template checked against a scope, ready to be filled many times. */
 export class BoundWorkbook {
-  private readonly sheets: readonly BoundSheet[];
+  readonly sheets: readonly BoundSheet[];
   private readonly isPlain: boolean;
   /** The template with the cell formats that its marks ask for: packed once, shared by all files filled from it. */
   private readonly base: OoxmlPackage;
   private readonly shared: SharedTable | undefined;
   private readonly texts: readonly { part: string; bound: BoundText }[];
-  private readonly names: readonly BoundName[];
+  readonly names: readonly BoundName[];
 
   constructor(
     private readonly template: WorkbookTemplate,
@@ -73,7 +73,7 @@ export class BoundWorkbook {
   /** The workbook with every formula evaluated again and stored where it differs; it must hold no marks. */
   recalculate(env: Env): FilledWorkbook & { readonly cells: readonly RecalculatedCell[] } {
     const opened = this.template.workbook.package;
-    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared, opened);
+    const filling = new Filling(this.template, this, env, this.shared, { base: opened });
     const parts = filling.parts();
     return {
       package: this.template.workbook.package.with(parts),
@@ -88,7 +88,7 @@ export class BoundWorkbook {
     if (this.isPlain && !own) return { package: this.template.workbook.package, findings: this.template.findings };
     const texts = new Map(this.texts.map(({ part, bound }) => [part, bound.fill(env, escapeXml)]));
     const base = texts.size > 0 ? this.base.with(texts) : this.base;
-    const filling = new Filling(this.template, this.sheets, this.names, env, this.shared, base, own);
+    const filling = new Filling(this.template, this, env, this.shared, { base, own });
     const filled = base.with(filling.parts());
     const pivots = computePivots(filled, filling.stalePivots, (opened) => this.template.recalculated(opened, env));
     return {

@@ -9,6 +9,19 @@ import { placeValue } from "./cell-xml.js";
 import { writePlainRows } from "./plain-rows.js";
 import type { AddedTexts } from "./shared-texts.js";
 
+/** What few cells have beside a value. */
+interface CellExtras {
+  readonly formula?: FormulaCell | undefined;
+  readonly instance?: Instance | undefined;
+  /** The filled runs of rich text. */
+  readonly runs?: readonly string[] | undefined;
+  /** Nothing but looks: of rows without lines. */
+  readonly isBlank?: boolean;
+}
+
+const PLAIN: CellExtras = {};
+const BLANK: CellExtras = { isBlank: true };
+
 /** A cell of a filled sheet on its way to being written; formulas get their value when all are known. */
 export class OutputCell {
   /** All cells have one shape, which is what makes writing millions of them fast. */
@@ -18,13 +31,24 @@ export class OutputCell {
     readonly column: number,
     readonly value: Scalar,
     readonly style: number,
-    readonly formula: FormulaCell | undefined = undefined,
-    readonly instance: Instance | undefined = undefined,
-    /** The filled runs of rich text. */
-    readonly runs: readonly string[] | undefined = undefined,
-    /** Nothing but looks: of rows without lines. */
-    readonly isBlank = false,
+    private readonly more: CellExtras = PLAIN,
   ) {}
+
+  get formula(): FormulaCell | undefined {
+    return this.more.formula;
+  }
+
+  get instance(): Instance | undefined {
+    return this.more.instance;
+  }
+
+  get runs(): readonly string[] | undefined {
+    return this.more.runs;
+  }
+
+  get isBlank(): boolean {
+    return this.more.isBlank === true;
+  }
 }
 
 export interface OutputRow {
@@ -100,7 +124,7 @@ class Placing {
     };
     const { prefix } = this.bound.sheet;
     const set = { table: linesOf(spot.env, name).table, lines: list };
-    const written = writePlainRows(plain, set, start, prefix, this.site.texts, values ? see : undefined);
+    const written = writePlainRows(plain, set, { first: start, prefix }, this.site.texts, values ? see : undefined);
     rows.push({ number: start, attributes: "", cells: [], written });
     return true;
   }
@@ -192,7 +216,7 @@ class Placing {
       case "formula": {
         const formula = this.formulaCell(content, { row, column }, cell, instance);
         this.site.formulas.push(formula);
-        return new OutputCell(cell, column, null, style, formula, instance);
+        return new OutputCell(cell, column, null, style, { formula, instance });
       }
       case "value": {
         const placed = placeValue(content, env);
@@ -202,7 +226,7 @@ class Placing {
         return new OutputCell(cell, column, content.bound.fill(env), style);
       case "rich": {
         const runs = content.runs.map((run) => run.bound.fill(env));
-        return new OutputCell(cell, column, runs.join(""), style, undefined, undefined, runs);
+        return new OutputCell(cell, column, runs.join(""), style, { runs });
       }
     }
   }
@@ -236,7 +260,7 @@ class Placing {
 }
 
 function blank(cell: BoundCell, column: number): OutputCell {
-  return new OutputCell(cell, column, null, cell.cell.style, undefined, undefined, undefined, true);
+  return new OutputCell(cell, column, null, cell.cell.style, BLANK);
 }
 
 /** A line with the folded name of those it is one of. */

@@ -96,8 +96,7 @@ function digitsOf(number: number): Uint8Array {
 export function writePlainRows(
   row: PlainRow,
   { lines, table }: Pick<LineSet, "lines" | "table">,
-  first: number,
-  prefix: string,
+  { first, prefix }: { readonly first: number; readonly prefix: string },
   texts: AddedTexts | undefined,
   see: ((row: number, column: number, value: Scalar) => void) | undefined,
 ): Uint8Array {

@@ -34,8 +34,7 @@ function hasTotals(spec: NamedTable): boolean {
 /** Throws `BAD_DEFINITION` for an unknown column, or where something stands in the way. */
 export function layTable(
   workbook: Workbook,
-  sheet: number,
-  place: CellRange,
+  { sheet, range: place }: { readonly sheet: number; readonly range: CellRange },
   spec: NamedTable,
   scope: Scope,
   where: string,

@@ -67,10 +67,9 @@ function writePiece(piece: ReferencePiece, moves: Moves): string {
  * last, and a single cell is the first.
  */
 export function moveRange(range: RangeA1, single: boolean, map: SheetMap, instance: Instance | undefined): RangeA1 {
-  const rows = moveEnds(range.top, range.bottom, [range.$top, range.$bottom], single, map.rows, instance?.rows);
+  const rows = moveEnds([range.top, range.bottom], [range.$top, range.$bottom], single, map.rows, instance?.rows);
   const columns = moveEnds(
-    range.left,
-    range.right,
+    [range.left, range.right],
     [range.$left, range.$right],
     single,
     map.columns,
@@ -93,8 +92,7 @@ type End = number | null | undefined;
 
 /** Where a range begins and ends on one axis; `undefined` where it has no ends, as whole columns have no rows. */
 function moveEnds(
-  from: End,
-  to: End,
+  [from, to]: readonly [End, End],
   isFixed: readonly (boolean | null | undefined)[],
   single: boolean,
   map: AxisMap,

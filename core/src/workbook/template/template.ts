@@ -16,11 +16,25 @@ export class WorkbookTemplate {
     /** Parts beside the sheets that hold marks, as text templates over their XML. */
     readonly texts: readonly { readonly part: string; readonly template: TextTemplate }[],
     readonly findings: readonly Finding[],
-    readonly tables: readonly DefinedTable[],
-    /** Whether values are stored beside cells, in charts. */
-    readonly hasCharts: boolean,
-    readonly hasPivots: boolean,
+    private readonly beside: {
+      readonly tables: readonly DefinedTable[];
+      readonly hasCharts: boolean;
+      readonly hasPivots: boolean;
+    },
   ) {}
+
+  get tables(): readonly DefinedTable[] {
+    return this.beside.tables;
+  }
+
+  /** Whether values are stored beside cells, in charts. */
+  get hasCharts(): boolean {
+    return this.beside.hasCharts;
+  }
+
+  get hasPivots(): boolean {
+    return this.beside.hasPivots;
+  }
 
   /** Throws `NOT_A_WORKBOOK`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with sheet and cell. */
   static read(bytes: Uint8Array, where: string, reading: TemplateReading = {}): WorkbookTemplate {
@@ -41,7 +55,11 @@ export class WorkbookTemplate {
       .flatMap((part) => readTextPart(workbook.package, part, findings));
     const hasPivots = workbook.package.names.some((name) => /\/pivotCache\/pivotCacheDefinition/.test(name));
     const hasCharts = workbook.package.names.some((name) => /\/charts\/chart[^/]*\.xml$/.test(name));
-    return new WorkbookTemplate(workbook, sheets, texts, findings, readTables(workbook), hasCharts, hasPivots);
+    return new WorkbookTemplate(workbook, sheets, texts, findings, {
+      tables: readTables(workbook),
+      hasCharts,
+      hasPivots,
+    });
   }
 
   /** Every field, with its place. */

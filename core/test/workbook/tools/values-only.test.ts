@@ -38,7 +38,9 @@ async function made(rest: string) {
   const templates = new Map([["s.xlsx", await statement()]]);
   const { maker } = planRun({ report: report(rest), table, others: new Map(), recipients: [], templates, facts });
   const env = { table, lines: [0], row: -1, spaces: {}, locale: "en-GB", today: 46_328 };
-  return maker.make(env, ["rows"], undefined as never, facts, { seal: new Seal(["Dock", "Quay"]), own: "Dock" });
+  return maker.make(env, ["rows"], undefined as never, facts, {
+    seal: { seal: new Seal(["Dock", "Quay"]), own: "Dock" },
+  });
 }
 
 describe("values only", () => {

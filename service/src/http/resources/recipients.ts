@@ -48,7 +48,7 @@ export const recipientHandlers: HandlersOf<typeof recipientEndpoints> = {
     const { sha256 } = await context.store.putStream(request, context.settings.uploadLimit);
     const list = await readListFile(context, sha256, query.file, query.sheet);
     const file = { name: query.file, sha256 };
-    return kept(await importList(context, file, list, query.mode, user.name, expected), tell);
+    return kept(await importList(context, file, list, { mode: query.mode, expected }, user.name), tell);
   },
 
   previewRecipients: async ({ context, query, request }) => {

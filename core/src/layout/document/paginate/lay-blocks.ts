@@ -18,10 +18,11 @@ export function layBlocks(blocks: readonly Block[], width: number, site: LayingS
     }
     const previous = blocks[index - 1];
     const next = blocks[index + 1];
-    return paragraphFragments(block, width, site, lists.nodeFor(block), {
+    const neighbours = {
       previous: previous?.kind === "paragraph" ? previous : undefined,
       next: next?.kind === "paragraph" ? next : undefined,
-    });
+    };
+    return paragraphFragments(block, width, site, { node: lists.nodeFor(block), neighbours });
   });
 }
 

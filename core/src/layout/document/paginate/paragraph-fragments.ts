@@ -50,11 +50,11 @@ export function paragraphFragments(
   block: ParagraphBlock,
   width: number,
   site: LayingSite,
-  node: StructureNode,
-  neighbours: Neighbours,
+  place: { readonly node: StructureNode; readonly neighbours: Neighbours },
   roomAt?: RoomAt,
 ): Fragment[] {
   const { props } = block;
+  const { node, neighbours } = place;
   const lines = roomAt ? layParagraph(block, width, site.fonts, site.defaultTab, roomAt) : linesOf(block, width, site);
   const sameStyle = (other: ParagraphBlock | undefined): boolean =>
     other !== undefined && props.contextual === true && other.props.style === props.style;
@@ -87,8 +87,7 @@ export function paragraphFragments(
           ? { title, level: props.outlineLevel }
           : undefined,
       isFurtherLine: !first,
-      paragraph:
-        first && !roomAt ? (room: RoomAt) => paragraphFragments(block, width, site, node, neighbours, room) : undefined,
+      paragraph: first && !roomAt ? (room: RoomAt) => paragraphFragments(block, width, site, place, room) : undefined,
       draw: (numbers, x, y) => {
         const text: PageItem = { kind: "tagged", node, items: line.draw(numbers, x, y + top) };
         if (!props.borders && !props.shading && line.places.length === 0) return [text];

@@ -152,7 +152,7 @@ export function iconItems(set: string, index: number, count: number, square: Box
     const circle = fill(ellipse(middle.x, middle.y, size / 2, size / 2), "D9D9D9");
     if (share === 0) return [circle];
     if (share === 1) return [fill(ellipse(middle.x, middle.y, size / 2, size / 2), "404040")];
-    return [circle, fill(pie(middle.x, middle.y, size / 2, 0, share), "404040")];
+    return [circle, fill(pie(middle, size / 2, 0, share), "404040")];
   }
   if (set.includes("Flags"))
     return [
@@ -198,7 +198,13 @@ export function iconItems(set: string, index: number, count: number, square: Box
 }
 
 /** A slice of a circle from one share of it to another, from the top clockwise. */
-export function pie(cx: number, cy: number, radius: number, from: number, to: number, inner = 0): PathCommand[] {
+export function pie(
+  { x: cx, y: cy }: { readonly x: number; readonly y: number },
+  radius: number,
+  from: number,
+  to: number,
+  inner = 0,
+): PathCommand[] {
   const at = (share: number, r: number): [number, number] => {
     const angle = share * 2 * Math.PI - Math.PI / 2;
     return [cx + r * Math.cos(angle), cy + r * Math.sin(angle)];

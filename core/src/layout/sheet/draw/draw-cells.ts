@@ -98,7 +98,7 @@ class CellDrawer {
     const box = this.box(cell.row, cell.column, cell.row, cell.column);
     const format = this.format(cell);
     this.ground(format, box, cell);
-    this.text(cell, format, box, cell.row, cell.column);
+    this.text(cell, format, box, cell);
   }
 
   /** A merged cell: looks and text of its first cell over the whole, borders of each cell at its own place. */
@@ -111,7 +111,7 @@ class CellDrawer {
       const format = this.format(first);
       const box = this.box(row, column, range.bottom, range.right);
       this.fill(format, box, range.top, range.left);
-      this.text(first, format, box, row, column, range);
+      this.text(first, format, box, { row, column }, range);
     }
     if (!cell) return;
     const { border } = this.format(cell);
@@ -148,7 +148,13 @@ class CellDrawer {
     this.borders.vertical(box.x + box.width, box.y, box.y + box.height, hair);
   }
 
-  private text(cell: PrintCell, format: CellFormat, box: Box, row: number, column: number, range?: CellRange): void {
+  private text(
+    cell: PrintCell,
+    format: CellFormat,
+    box: Box,
+    { row, column }: { readonly row: number; readonly column: number },
+    range?: CellRange,
+  ): void {
     if (cell.value === "") return;
     const { scale } = this.page;
     const ruled = this.page.sheet.ruled.get(cell.row)?.get(cell.column);

@@ -289,16 +289,14 @@ class SheetLayer {
       { from: area.top, to: area.bottom },
       (row) => this.grid.height(row),
       rowRoom,
-      titleHeight,
-      titleRows,
+      { span: titleRows, size: titleHeight },
       sheet.rowBreaks,
     );
     const columnParts = cutPages(
       { from: area.left, to: area.right },
       (column) => this.grid.width(column),
       columnRoom,
-      titleWidth,
-      titleColumns,
+      { span: titleColumns, size: titleWidth },
       sheet.columnBreaks,
     );
     if (rowParts.length * columnParts.length > MAX_PAGES) {
@@ -371,15 +369,14 @@ function cutPages(
   range: { readonly from: number; readonly to: number },
   size: (index: number) => number,
   room: number,
-  titleSize: number,
-  titles: { readonly from: number; readonly to: number } | undefined,
+  titles: { readonly span: { readonly from: number; readonly to: number } | undefined; readonly size: number },
   breaks: ReadonlySet<number>,
 ): { from: number; to: number }[] {
   const parts: { from: number; to: number }[] = [];
   let from = range.from;
   let used = 0;
   for (let index = range.from; index <= range.to; index++) {
-    const repeated = titles && from > titles.to ? titleSize : 0;
+    const repeated = titles.span && from > titles.span.to ? titles.size : 0;
     const isFull = used + size(index) + repeated > room + 0.01 && index > from;
     if (isFull || (breaks.has(index) && index > from)) {
       parts.push({ from, to: index - 1 });

@@ -1,0 +1,86 @@
+/** Where all rows of a run went, and what keeps it from going out where they do not add up. */
+import type { Finding } from "../common/index.js";
+import { type LeftOutRows, LISTED_ROWS, leftOutOf } from "../prepare/index.js";
+import { type Report, splitColumns } from "../report/index.js";
+import type { Group } from "../split/index.js";
+import type { Table } from "../table/index.js";
+import type { ControlTotal } from "./control-totals.js";
+
+/** Rows in, and where they went: `master + made = inGroups + leftOut`. */
+export interface RowAccount {
+  readonly master: number;
+  /** Rows made by stacking columns, beyond those that came in. */
+  readonly made?: number;
+  readonly inGroups: number;
+  readonly leftOut: readonly LeftOutRows[];
+}
+
+export function mergeReasons(entries: readonly LeftOutRows[]): LeftOutRows[] {
+  const merged = new Map<string, LeftOutRows>();
+  for (const entry of entries) {
+    const known = merged.get(entry.reason);
+    merged.set(
+      entry.reason,
+      known
+        ? {
+            ...known,
+            count: known.count + entry.count,
+            rowNumbers: [...known.rowNumbers, ...entry.rowNumbers].slice(0, LISTED_ROWS),
+          }
+        : entry,
+    );
+  }
+  return [...merged.values()];
+}
+
+export function blankKeys(table: Table, rows: readonly number[], report: Report): LeftOutRows[] {
+  return leftOutOf(table, rows, `without ${splitColumns(report).join(" or ")}`);
+}
+
+export function unchosen(table: Table, groups: readonly Group[]): LeftOutRows[] {
+  return leftOutOf(
+    table,
+    groups.flatMap((group) => group.rows),
+    "in groups that were not chosen",
+  );
+}
+
+/** The accounts have to come out; if ever they do not, nothing is sent. */
+export function accountFindings(
+  rows: RowAccount,
+  totals: readonly ControlTotal[],
+  parcels: readonly unknown[],
+): Finding[] {
+  const findings: Finding[] = [];
+  const leftOut = rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
+  const made = rows.made ?? 0;
+  if (rows.inGroups + leftOut !== rows.master + made) {
+    findings.push({
+      code: "rows-do-not-add-up",
+      severity: "stop",
+      where: "rows",
+      what: `${rows.master} rows came in${made === 0 ? "" : ` and ${made} were made`}, but ${rows.inGroups} are in groups and ${leftOut} left out.`,
+      advice: "Do not send. Tell whoever looks after the service.",
+    });
+  }
+  for (const total of totals) {
+    if (total.agrees) continue;
+    findings.push({
+      code: "total-does-not-add-up",
+      severity: "stop",
+      where: `total ${total.name}`,
+      what: `${total.name} is ${total.master} in the master, but ${total.parcels} in the parcels and ${total.leftOut} left out.`,
+      advice: "Do not send. Tell whoever looks after the service.",
+    });
+  }
+  if (parcels.length === 0) {
+    findings.push({
+      code: "no-groups",
+      severity: "stop",
+      where: "rows",
+      what: "No rows are left, so there is nothing to make.",
+      advice: "Look at the period and at the rows left out.",
+    });
+  }
+  return findings;
+}

@@ -1,0 +1,298 @@
+/** A report's templates, texts and conditions read once, with every name in them checked. */
+import { CorbixError, columnKey, suggestName, textFromBytes } from "../common/index.js";
+import { bookmarkTables, DocumentTemplate } from "../document/index.js";
+import {
+  addedLines,
+  compileExpression,
+  type Env,
+  type Expression,
+  isPerLine,
+  type LinesColumns,
+  namesIn,
+  parseExpression,
+  type Scope,
+} from "../expression/index.js";
+import { type BoundMessage, MessageTemplate } from "../message/index.js";
+import type { OoxmlPackage } from "../ooxml/index.js";
+import { bodyOf, type FileSpec, type Report } from "../report/index.js";
+import { workbookFromPackage } from "../spreadsheet/index.js";
+import { type BoundText, linesNamed, parseTextTemplate, withPlace } from "../template/index.js";
+import { type FilledWorkbook, PlainWorkbook, placeByName, SheetPerGroup, WorkbookTemplate } from "../workbook/index.js";
+import type { BoundFile, Follower } from "./make-file.js";
+import { unsharedLines } from "./rows/further.js";
+
+/** A control total, with the lines that it adds up where what the groups have adds up to what all have. */
+export interface BoundTotal {
+  readonly name: string;
+  readonly expression: Expression;
+  readonly adds: ReadonlySet<string> | undefined;
+}
+
+/** A file that is wanted beside the made ones: one among the templates, or what a pattern finds. */
+export interface WantedFile {
+  readonly kind: "fixed" | "found";
+  /** As people read it. */
+  readonly name: string;
+  /** As it is matched: `*` and `?` are the definition's, and what comes from data is literal. */
+  readonly pattern: string;
+  /** `group`: without it the group is left out. */
+  readonly needed: boolean | "group";
+  /** Whether several groups may get the same file. */
+  readonly forAll: boolean;
+}
+
+/** Names before a dot whose values are the same for every group of a run. */
+const ALIKE_FOR_ALL: ReadonlySet<string> = new Set(["period", "run", "groups"]);
+
+export interface BoundEnclosure {
+  readonly kind: WantedFile["kind"];
+  readonly name: Pick<BoundText, "fill">;
+  readonly needed: WantedFile["needed"];
+  readonly forAll: boolean;
+}
+
+/** Reads what a report says against the columns it will meet: each thing once, for all groups. */
+export class ReportBinder {
+  /** Names of lines that anything of the report looks at. */
+  readonly used = new Set<string>();
+  readonly totals: readonly BoundTotal[];
+  /** Whether a message shows rows of all groups. */
+  showsInMessage = false;
+  private readonly scope: Scope;
+  private readonly further: readonly string[];
+  private readonly unshared: LinesColumns;
+
+  constructor(
+    private readonly report: Report,
+    scope: Scope,
+    private readonly templates: ReadonlyMap<string, Uint8Array>,
+  ) {
+    this.scope = { ...scope, onLines: (name) => this.used.add(name) };
+    this.further = Object.keys(scope.further ?? {});
+    this.unshared = Object.fromEntries(unsharedLines(report).map((name) => [name, scope.further?.[name] ?? []]));
+    this.totals = Object.entries(report.totals).map(([name, source]) => ({
+      name,
+      expression: withPlace(`totals, ${name}`, () => compileExpression(source, this.scope)),
+      adds: addedLines(parseExpression(source), this.further),
+    }));
+  }
+
+  files(): BoundFile[] {
+    return Object.entries(this.report.files).map(([name, spec]) => this.bindFile(name, spec));
+  }
+
+  /** Files that go with a message and are not made. */
+  enclosures(): BoundEnclosure[] {
+    return (this.report.message?.attach ?? []).flatMap((one): BoundEnclosure[] => {
+      if (typeof one === "string") return [];
+      if ("found" in one) return [this.bindFound(one)];
+      getTemplate(one.fixed, this.templates, "message, attach");
+      return [{ kind: "fixed", name: { fill: () => one.fixed }, needed: true, forAll: true }];
+    });
+  }
+
+  private bindFile(name: string, spec: FileSpec): BoundFile {
+    const where = `files, ${name}`;
+    const named = {
+      name,
+      spec,
+      fileName: this.bindName(spec.name, `${where}, name`),
+      folder: spec.folder === undefined ? undefined : this.bindName(spec.folder, `${where}, folder`),
+      password: this.maybeName(spec.protect?.password, `${where}, protect, password`),
+      sheetPassword: this.maybeName(spec.protect?.sheetPassword, `${where}, protect, sheetPassword`),
+      sheets: spec.sheets?.map((sheet) => this.bindName(sheet, `${where}, sheets`)),
+      when: this.maybeCondition(spec.when, `${where}, when`),
+    };
+    if (spec.table) {
+      const shown = linesNamed(spec.table.lines, this.scope, `${where}, table, lines`);
+      const plain = PlainWorkbook.bind(spec.table, this.scope, `${where}, table`);
+      return {
+        ...named,
+        showing: Object.hasOwn(this.unshared, shown) ? [{ sheet: undefined }] : [],
+        template: {
+          kind: "xlsx",
+          bound: this.perGroup(spec, plain.opened, where, (xml, env) => plain.withWidths(xml, env)) ?? plain,
+        },
+      };
+    }
+    // The schema sees to it that there is one or the other.
+    const { template: file = "" } = spec;
+    const bytes = getTemplate(file, this.templates, where);
+    const ending = file.slice(file.lastIndexOf(".") + 1).toLowerCase();
+    if (ending !== "xlsx" && ending !== "xlsm" && ending !== "docx") {
+      throw new CorbixError(
+        "BAD_DEFINITION",
+        `Cannot fill \`${file}\`, expected a template ending in .xlsx or .docx.`,
+        { where },
+      );
+    }
+    if (ending === "docx" && (spec.cells || spec.sheetPer))
+      throw new CorbixError("BAD_DEFINITION", "Cannot use cells or sheetPer with a document.", {
+        where,
+        advice: "Use marks or bookmarks in the document.",
+      });
+    return {
+      ...named,
+      ...(ending === "docx"
+        ? this.bindDocument(spec, bytes, file, where)
+        : this.bindWorkbook(spec, bytes, file, where)),
+    };
+  }
+
+  private bindDocument(
+    spec: FileSpec,
+    bytes: Uint8Array,
+    file: string,
+    where: string,
+  ): Pick<BoundFile, "template" | "showing"> {
+    const read = (content: Uint8Array, name: string): DocumentTemplate =>
+      readTemplate(DocumentTemplate, content, name, this.further);
+    const template = spec.tables
+      ? DocumentTemplate.read(bytes, file, {
+          tables: bookmarkTables(spec.tables, this.scope, `${where}, tables`),
+          further: this.further,
+        })
+      : read(bytes, file);
+    let isShowing = template.shows(this.unshared);
+    const followers = (spec.followedBy ?? []).map((one): Follower => {
+      const { template: name, when } = typeof one === "string" ? { template: one, when: undefined } : one;
+      const at = `${where}, followedBy, ${name}`;
+      const follower = read(getTemplate(name, this.templates, at), name);
+      isShowing ||= follower.shows(this.unshared);
+      return {
+        when: this.maybeCondition(when, at),
+        bound: follower.bind(this.scope, this.templates),
+      };
+    });
+    return {
+      showing: isShowing ? [{ sheet: undefined }] : [],
+      template: { kind: "docx", bound: template.bind(this.scope, this.templates), followers },
+    };
+  }
+
+  private bindWorkbook(
+    spec: FileSpec,
+    bytes: Uint8Array,
+    file: string,
+    where: string,
+  ): Pick<BoundFile, "template" | "showing"> {
+    const read = readTemplate(WorkbookTemplate, bytes, file, this.further);
+    const opened = read.workbook.package;
+    const isNamed = spec.cells !== undefined || spec.tables !== undefined;
+    const placed = isNamed ? placeByName(opened, spec, this.scope, where) : opened;
+    const template = isNamed ? WorkbookTemplate.of(workbookFromPackage(placed), { further: this.further }) : read;
+    const perGroup = this.perGroup(spec, placed, where);
+    const { sheets } = template.workbook;
+    const showing = template.sheetsShowing(this.unshared).map((index) => ({
+      // Sheets that are cloned have other names, and stay.
+      sheet: index < 0 || perGroup ? undefined : this.bindName(sheets[index].name, `${where}, sheet`),
+    }));
+    return { showing, template: { kind: "xlsx", bound: perGroup ?? template.bind(this.scope) } };
+  }
+
+  /** Where a file has a sheet for each sub-group. */
+  private perGroup(
+    spec: FileSpec,
+    opened: OoxmlPackage,
+    where: string,
+    finish?: (xml: string, env: Env) => string,
+  ): { readonly fill: (env: Env) => FilledWorkbook } | undefined {
+    const { sheetPer } = spec;
+    if (!sheetPer) return undefined;
+    const at = `${where}, sheetPer`;
+    const made = withPlace(at, () => new SheetPerGroup(opened, sheetPer, this.scope, this.totals, at));
+    return { fill: (env) => made.fill(env, finish) };
+  }
+
+  private maybeCondition(source: string | undefined, where: string): Expression | undefined {
+    return source === undefined ? undefined : withPlace(where, () => compileExpression(source, this.scope));
+  }
+
+  private maybeName(source: string | undefined, where: string): BoundText | undefined {
+    return source === undefined ? undefined : this.bindName(source, where);
+  }
+
+  private bindName(source: string, where: string): BoundText {
+    const template = parseTextTemplate(source, where);
+    if (template.fields.some((field) => isPerLine(field.ast, this.further)))
+      throw new CorbixError("BAD_MARK", "Cannot use a field of lines in a name: a group has many lines.", {
+        where,
+        advice: "Use a value the group shares, or first(…).",
+      });
+    return template.bind(this.scope);
+  }
+
+  /** By language; the report's own under a blank. */
+  messages(): Map<string, BoundMessage> {
+    const { message } = this.report;
+    if (!message) return new Map();
+    const texts = { "": message, ...message.languages };
+    return new Map(Object.entries(texts).map(([language, words]) => [language, this.bindMessage(words, language)]));
+  }
+
+  private bindMessage(
+    { subject, body, text }: Pick<NonNullable<Report["message"]>, "subject" | "body" | "text">,
+    language: string,
+  ): BoundMessage {
+    const place = language === "" ? "message" : `message, languages, ${language}`;
+    const read = (name: string): string => textFromBytes(getTemplate(name, this.templates, `${place}, body`));
+    const written = "template" in body ? bodyOf(body.template, read(body.template)) : body;
+    const template = MessageTemplate.read(
+      { subject, body: written, text: typeof text === "object" ? read(text.template) : text },
+      "template" in body ? body.template : place,
+      (name) => this.templates.has(name),
+    );
+    this.showsInMessage ||= template.shows(this.unshared);
+    return template.bind(this.scope);
+  }
+
+  /** A file looked for by name has to name its group by something of the group, unless it is for all. */
+  private bindFound(one: { readonly found: string; readonly needed: boolean | "group"; readonly forAll: boolean }) {
+    const where = "message, attach";
+    const names = parseTextTemplate(one.found, where).fields.flatMap((field) => namesIn(field.ast));
+    const isOwn = names.some(([first, ...rest]) => rest.length === 0 || !ALIKE_FOR_ALL.has(columnKey(first)));
+    if (!isOwn && !one.forAll)
+      throw new CorbixError(
+        "BAD_DEFINITION",
+        `Cannot look for \`${one.found}\`: nothing in it names the group, so every group would get the same file.`,
+        { where, advice: "Name the group in it, such as {{ group.label }}, or say that it is for all: forAll: true." },
+      );
+    return {
+      kind: "found" as const,
+      name: this.bindName(one.found, where),
+      needed: one.needed,
+      forAll: one.forAll,
+    };
+  }
+}
+
+interface TemplateReader<T> {
+  read(bytes: Uint8Array, where: string, reading: { readonly further: readonly string[] }): T;
+}
+
+const READ = new WeakMap<Uint8Array, Map<string, WorkbookTemplate | DocumentTemplate>>();
+
+/** A template read once per process for as long as its bytes are held. */
+function readTemplate<T extends WorkbookTemplate | DocumentTemplate>(
+  kind: TemplateReader<T>,
+  bytes: Uint8Array,
+  where: string,
+  further: readonly string[],
+): T {
+  const all = READ.get(bytes) ?? new Map<string, WorkbookTemplate | DocumentTemplate>();
+  READ.set(bytes, all);
+  const known = all.get(further.join(" "));
+  if (known) return known as T;
+  const template = kind.read(bytes, where, { further });
+  all.set(further.join(" "), template);
+  return template;
+}
+
+function getTemplate(name: string, templates: ReadonlyMap<string, Uint8Array>, where: string): Uint8Array {
+  const bytes = templates.get(name);
+  if (bytes) return bytes;
+  throw new CorbixError("BAD_DEFINITION", `Cannot find the template \`${name}\`.`, {
+    where,
+    advice: suggestName(name, [...templates.keys()], "templates"),
+  });
+}
