@@ -1,17 +1,12 @@
 export { AGGREGATES } from "./aggregates.js";
 export { type Ast, namesIn } from "./ast.js";
 export {
-  addedLines,
   compileExpression,
   compileField,
   compileParsedField,
   type Env,
   type Expression,
-  isPerLine,
-  neededLines,
   type Scope,
-  saysInstead,
-  showsRows,
   type TextField,
 } from "./compile.js";
 export { FUNCTIONS } from "./functions.js";
@@ -27,6 +22,7 @@ export {
 export { areEqual, compareValues } from "./operators.js";
 export { type Field, parseExpression, parseField } from "./parse.js";
 export { showValue } from "./show.js";
+export { addedLines, isPerLine, neededLines, saysInstead, showsRows } from "./touched-lines.js";
 export {
   cellFromValue,
   DateValue,

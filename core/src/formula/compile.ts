@@ -1,9 +1,17 @@
 /** A formula is parsed once and turned into a function; where its references lie is asked anew at each evaluation. */
-
-import type { AstExpression, Identifier } from "@borgar/fx/xlsx";
-import { parse, tokenize } from "@borgar/fx/xlsx";
+import { type AstExpression, type Identifier, parse, tokenize } from "@borgar/fx/xlsx";
 import { LRUCache } from "lru-cache";
-import { type EvaluationContext, type Local, type SheetArea, Unsupported } from "./evaluation-context.js";
+import {
+  around,
+  type Evaluate,
+  type EvaluateArea,
+  type EvaluationMode,
+  type FormulaNode,
+  fromArea,
+  shared,
+  spilled,
+} from "./areas.js";
+import { type EvaluationContext, type Local, Unsupported } from "./evaluation-context.js";
 import { AREA_FUNCTIONS, lookUpFunction } from "./functions/index.js";
 import { OVER_FUNCTIONS } from "./functions/over-arrays.js";
 import { BINARY, eachNumber } from "./operators.js";
@@ -21,10 +29,6 @@ import {
   spread,
 } from "./value.js";
 
-export type Evaluate = (context: EvaluationContext) => Operand;
-/** Where a formula leads, for what gives cells and not values: `undefined` where it gives a value this time. */
-export type EvaluateArea = (context: EvaluationContext) => SheetArea | CellError | undefined;
-
 /** How a formula's cell takes its result: as one value, or as an array over several cells. */
 export type FormulaMode = "value" | "array";
 
@@ -36,19 +40,6 @@ export interface CompiledFormula {
   readonly makesFunction?: FindFunction | undefined;
   /** Names of functions and constructs that cannot be evaluated; then the value stored in the file stays. */
   readonly unsupported: readonly string[];
-}
-
-/**
- * What is asked of a part of a formula: one `value` (of a range the cell in the formula's own row or column),
- * the `range` as it is, or an `array`, where operations too go through ranges cell by cell.
- */
-type EvaluationMode = "value" | "range" | "array";
-
-interface Node {
-  readonly evaluate: Evaluate;
-  readonly area?: EvaluateArea | undefined;
-  /** Whether the result can be an array, as far as the text tells. */
-  readonly mayBeArray: boolean;
 }
 
 interface Building {
@@ -66,7 +57,7 @@ export function compileFormula(source: string, mode: FormulaMode = "value"): Com
   const known = CACHE.get(key);
   if (known) return known;
   const unsupported: string[] = [];
-  let node: Node;
+  let node: FormulaNode;
   let makesFunction: FindFunction | undefined;
   try {
     const tree = parse(tokenize(`=${source}`, { mergeRefs: true }));
@@ -85,15 +76,15 @@ export function compileFormula(source: string, mode: FormulaMode = "value"): Com
 /** Constructs that are built here, and no functions. */
 const KNOWN_CALLS = new Set(["LET", "LAMBDA", "ANCHORARRAY", "SINGLE"]);
 
-function constant(value: Operand): Node {
+function constant(value: Operand): FormulaNode {
   return { evaluate: () => value, mayBeArray: isMatrix(value) };
 }
 
-function failing(name: ErrorName): Node {
+function failing(name: ErrorName): FormulaNode {
   return constant(CellError.of(name));
 }
 
-function build(node: AstExpression, asked: EvaluationMode, building: Building): Node {
+function build(node: AstExpression, asked: EvaluationMode, building: Building): FormulaNode {
   switch (node.type) {
     case "Literal":
       return constant(node.value);
@@ -142,33 +133,7 @@ function nameNode(name: string): AstExpression {
   return { type: "ReferenceIdentifier", value: name, kind: "name" };
 }
 
-/** Cells at a place as they are asked for. */
-function fromArea(area: EvaluateArea, asked: EvaluationMode, otherwise?: Evaluate): Node {
-  const evaluate: Evaluate = (context) => {
-    const place = area(context);
-    if (place === undefined) return otherwise ? otherwise(context) : CellError.of("#REF!");
-    if (place instanceof CellError) return place;
-    if (asked === "value") return intersected(place, context);
-    return asked === "array" ? context.allCells(place) : context.cells(place);
-  };
-  return { evaluate, area, mayBeArray: asked !== "value" || otherwise !== undefined };
-}
-
-/** Of a range the cell in the formula's own row or column (18.17.2.4): no such cell is an error. */
-function intersected(place: SheetArea, context: EvaluationContext): Operand {
-  const { sheet, top, left, bottom, right } = place;
-  const one = (row: number, column: number): Operand => {
-    const cells = context.cells({ sheet, top: row, left: column, bottom: row, right: column });
-    return isMatrix(cells) ? (cells[0]?.[0] ?? null) : cells;
-  };
-  const isRow = context.row >= top && context.row <= bottom;
-  const isColumn = context.column >= left && context.column <= right;
-  if (left === right) return top === bottom ? one(top, left) : isRow ? one(context.row, left) : CellError.of("#VALUE!");
-  if (top === bottom) return isColumn ? one(top, context.column) : CellError.of("#VALUE!");
-  return isRow && isColumn ? one(context.row, context.column) : CellError.of("#VALUE!");
-}
-
-function buildReference(value: string, kind: string, asked: EvaluationMode, building: Building): Node {
+function buildReference(value: string, kind: string, asked: EvaluationMode, building: Building): FormulaNode {
   if (kind === "table") {
     const reference = tableReferenceOf(value);
     if (reference) return fromArea((context) => context.locateTable(reference), asked);
@@ -187,7 +152,7 @@ function buildReference(value: string, kind: string, asked: EvaluationMode, buil
 }
 
 /** `Jan:Mar!B2:B9`: the same cells of all sheets from one to another, one below the other (18.17.2.3). */
-function overSheets({ from, to, rest }: { from: string; to: string; rest: string }, building: Building): Node {
+function overSheets({ from, to, rest }: { from: string; to: string; rest: string }, building: Building): FormulaNode {
   const reference = referenceOf(rest);
   if (!reference) {
     building.unsupported.push(`the reference ${from}:${to}!${rest}`);
@@ -206,7 +171,7 @@ function overSheets({ from, to, rest }: { from: string; to: string; rest: string
   };
 }
 
-function buildName(name: string, asked: EvaluationMode, building: Building): Node {
+function buildName(name: string, asked: EvaluationMode, building: Building): FormulaNode {
   const at = building.locals.lastIndexOf(name.toLowerCase());
   if (at >= 0)
     return {
@@ -232,11 +197,11 @@ function buildName(name: string, asked: EvaluationMode, building: Building): Nod
   return fromArea(area, asked, value);
 }
 
-function buildUnary(operator: string, argument: AstExpression, asked: EvaluationMode, building: Building): Node {
+function buildUnary(operator: string, argument: AstExpression, asked: EvaluationMode, building: Building): FormulaNode {
   if (operator === "#") return spilled(build(argument, "range", building), asked);
   if (operator === "@") return build(argument, "value", building);
   const arg = build(argument, asked === "array" ? "array" : "value", building);
-  const each = (change: (value: number) => number): Node => ({
+  const each = (change: (value: number) => number): FormulaNode => ({
     evaluate: (context) => eachNumber(arg.evaluate(context), change),
     mayBeArray: arg.mayBeArray,
   });
@@ -247,21 +212,12 @@ function buildUnary(operator: string, argument: AstExpression, asked: Evaluation
   return arg;
 }
 
-/** All cells that the array formula in a cell fills. */
-function spilled(anchor: Node, asked: EvaluationMode): Node {
-  return fromArea((context) => {
-    const place = anchor.area?.(context);
-    if (place === undefined) return CellError.of("#REF!");
-    return place instanceof CellError ? place : (context.spillOf(place) ?? CellError.of("#REF!"));
-  }, asked);
-}
-
 function buildBinary(
   operator: string,
   operands: readonly AstExpression[],
   asked: EvaluationMode,
   building: Building,
-): Node {
+): FormulaNode {
   if (operator === ":" || operator === " " || operator === ",")
     return buildAreaOperation(operator, operands, asked, building);
   const calculate = BINARY[operator];
@@ -288,7 +244,7 @@ function buildAreaOperation(
   operands: readonly AstExpression[],
   asked: EvaluationMode,
   building: Building,
-): Node {
+): FormulaNode {
   const [left, right] = operands.map((operand) => build(operand, "range", building));
   if (operator === ",") {
     return {
@@ -306,27 +262,6 @@ function buildAreaOperation(
   }, asked);
 }
 
-function around(a: SheetArea, b: SheetArea): SheetArea {
-  return {
-    sheet: a.sheet,
-    top: Math.min(a.top, b.top),
-    left: Math.min(a.left, b.left),
-    bottom: Math.max(a.bottom, b.bottom),
-    right: Math.max(a.right, b.right),
-  };
-}
-
-function shared(a: SheetArea, b: SheetArea): SheetArea | CellError {
-  const place = {
-    sheet: a.sheet,
-    top: Math.max(a.top, b.top),
-    left: Math.max(a.left, b.left),
-    bottom: Math.min(a.bottom, b.bottom),
-    right: Math.min(a.right, b.right),
-  };
-  return place.top > place.bottom || place.left > place.right ? CellError.of("#NULL!") : place;
-}
-
 /** Functions that look at where their arguments lie; the others are not told. */
 const ASKING_WHERE = new Set([
   ...["ISFORMULA", "FORMULATEXT", "CELL", "SHEETS", "AREAS"],
@@ -335,7 +270,11 @@ const ASKING_WHERE = new Set([
 ]);
 const NO_AREAS: readonly (() => undefined)[] = [];
 
-function buildCall(node: AstExpression & { type: "CallExpression" }, asked: EvaluationMode, building: Building): Node {
+function buildCall(
+  node: AstExpression & { type: "CallExpression" },
+  asked: EvaluationMode,
+  building: Building,
+): FormulaNode {
   const callee = calleeOf(node);
   const name = plainName(callee.name);
   const sources: Arguments = node.arguments;
@@ -345,7 +284,7 @@ function buildCall(node: AstExpression & { type: "CallExpression" }, asked: Eval
   const called = calledFunction(callee, name, building);
   if (called) return buildOwnCall(called, callee.name, sources, building);
   const body = lookUpFunction(name);
-  const args = sources.map((source, index): Node => {
+  const args = sources.map((source, index): FormulaNode => {
     if (!source) return constant(null);
     const taken = takes(name, index);
     const inner =
@@ -484,7 +423,12 @@ function calledFunction(callee: Callee, name: string, building: Building): FindF
 }
 
 /** A call of a function of one's own; a name that is none stays a name that is not known. */
-function buildOwnCall(find: FindFunction, name: string | undefined, sources: Arguments, building: Building): Node {
+function buildOwnCall(
+  find: FindFunction,
+  name: string | undefined,
+  sources: Arguments,
+  building: Building,
+): FormulaNode {
   const isLocal = name === undefined || building.locals.includes(name.toLowerCase());
   const args = sources.map((source) => (source ? build(source, "range", building) : constant(null)));
   return {
@@ -504,7 +448,7 @@ function plainName(name: string | undefined): string {
 }
 
 /** MAP and its relatives: the last argument is a function, those before it what it goes over. */
-function buildOver(name: string, sources: Arguments, building: Building): Node {
+function buildOver(name: string, sources: Arguments, building: Building): FormulaNode {
   const last = sources[sources.length - 1];
   const find = last ? functionOf(last, building) : undefined;
   if (!find) {
@@ -526,7 +470,7 @@ function buildOver(name: string, sources: Arguments, building: Building): Node {
 }
 
 /** `LET(name, value, …, result)`: each value is evaluated once. */
-function buildLet(sources: Arguments, asked: EvaluationMode, building: Building): Node {
+function buildLet(sources: Arguments, asked: EvaluationMode, building: Building): FormulaNode {
   const inner = asked === "array" ? "array" : "range";
   const values: ((context: EvaluationContext) => Local)[] = [];
   let reach = building;

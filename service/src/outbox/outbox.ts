@@ -1,8 +1,7 @@
 /** The outbox: sends what waits, each once, at the pace of its identity. */
+
 import { CorbixError, known, wordsOf } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
-import { noteAction } from "../audit/audit.js";
-import { announce } from "../events/events.js";
 import { getReportVersion } from "../library/definitions.js";
 import { getIdentity, type OpenIdentity } from "../mail/identities.js";
 import { type MailSender, type MailServer, type Outcome, smtpSender } from "../mail/smtp.js";
@@ -11,22 +10,18 @@ import type { Context } from "../process/context.js";
 import { pause } from "../process/pause.js";
 import {
   type BareMessage,
-  breakOff,
   endRest,
   holdIdentity,
   identityNames,
-  leaveOut,
   letIdentityGo,
   restIdentity,
   type SentRun,
   sentRun,
-  setSlotWait,
-  slotWaitMs,
-  triesOf,
 } from "../records/index.js";
-import { errorFacts } from "../run/run-records.js";
 import { Beginner } from "./begin.js";
 import { type ComposedMail, composeMail, envelopeOf } from "./compose.js";
+import { tellIncident } from "./incident.js";
+import { Pace } from "./pace.js";
 import { finishRuns, nextState, noteNotBegun, passOver, type Settled, Settling } from "./record-outcome.js";
 import { type Due, dueOf, forgottenMessages, type Had, type WaitingMessage, waitingMessages } from "./waiting.js";
 
@@ -45,8 +40,6 @@ const LONGEST_TROUBLE_MS = 300_000;
 const NOT_BEGUN_MS = 1_000;
 /** Messages a minute from which the next are taken up before there is a line for them. */
 const QUICK = 600;
-/** The longest time between two messages that a pace can ask for. */
-const LONGEST_SLOT_MS = 600_000;
 /** Settings of an identity are read again so often. */
 const SETTINGS_MS = 1_000;
 
@@ -107,8 +100,7 @@ class IdentitySender {
   private sender: { readonly key: string; readonly sender: MailSender } | undefined;
   private loop: Promise<void> | undefined;
   private wake: () => void = () => {};
-  /** When the next message may go, as the pace has it. */
-  private nextSlot: number | undefined;
+  private readonly pace: Pace;
 
   constructor(
     private readonly context: Context,
@@ -117,6 +109,7 @@ class IdentitySender {
   ) {
     this.settling = new Settling(context, (runs) => finishRuns(context, [...runs]));
     this.beginner = new Beginner(context, name);
+    this.pace = new Pace(context, name, IDLE_MS);
   }
 
   start(stopped: AbortSignal): void {
@@ -161,11 +154,11 @@ class IdentitySender {
     const free = most - this.onTheWay.size;
     // Half of the connections at once: few round trips to the database, and the lines stay busy.
     if (free < Math.ceil(connections / 2) && this.onTheWay.size > 0) return false;
-    const count = Math.min(free, await this.slots(identity));
+    const count = Math.min(free, await this.pace.slots(identity.settings, this.onTheWay.size));
     if (count < 1 || !(await this.hold())) return false;
     const waiting = await waitingMessages(this.context, this.name, count, [...this.onTheWay, ...this.unsettled]);
     if (waiting.length === 0) return false;
-    this.usedSlots(identity, waiting.length);
+    this.pace.used(identity.settings, waiting.length);
     for (const { message } of waiting) this.onTheWay.add(message.id);
     this.sendAll(identity, waiting).catch((error: Error) => {
       this.context.log.error({ error: error.message }, "outbox");
@@ -286,7 +279,7 @@ class IdentitySender {
 
   /** What keeps a message from going on our own side is tried again with patience, and never called a refusal. */
   private async ownTrouble(message: BareMessage, error: unknown): Promise<void> {
-    await this.incident(message, error);
+    await tellIncident(this.context, message, error);
     const tries = this.troubles.get(message.id) ?? 0;
     this.troubles.set(message.id, tries + 1);
     const pauseMs = Math.min(LONGEST_TROUBLE_MS, FIRST_TROUBLE_MS * 2 ** Math.min(tries, 10));
@@ -325,35 +318,6 @@ class IdentitySender {
     return this.identity;
   }
 
-  /** How many messages the pace allows now. */
-  private async slots({ settings }: OpenIdentity): Promise<number> {
-    const interval = 60_000 / settings.perMinute;
-    const now = monotonicMs();
-    if (this.nextSlot === undefined) this.nextSlot = await this.storedSlot(now);
-    // What was not used a moment ago may be made up for, no more.
-    this.nextSlot = Math.max(this.nextSlot, now - IDLE_MS);
-    const minute = Math.max(0, Math.floor((now - this.nextSlot) / interval) + (this.nextSlot <= now ? 1 : 0));
-    if (settings.perHour === undefined || minute === 0) return minute;
-    // Those under way that have not begun yet are about to count; taken before the others are counted, so that none falls between.
-    const underWay = this.onTheWay.size;
-    const count = await triesOf(this.context.database, this.name, this.context.now());
-    return Math.min(minute, Math.max(0, settings.perHour - count - underWay));
-  }
-
-  private async storedSlot(now: number): Promise<number> {
-    const wait = await slotWaitMs(this.context.database, this.name);
-    // A clock that has been set back makes no pause longer than the pace ever asks for.
-    return now + Math.min(LONGEST_SLOT_MS, wait);
-  }
-
-  private usedSlots({ settings }: OpenIdentity, count: number): void {
-    const interval = 60_000 / settings.perMinute;
-    this.nextSlot = (this.nextSlot ?? monotonicMs()) + count * interval;
-    // A slow pace has to outlive this process.
-    if (interval > 1_000)
-      setSlotWait(this.context.database, this.name, Math.max(0, this.nextSlot - monotonicMs())).catch(() => {});
-  }
-
   /** Only one process sends for an identity, so that pace and connections are kept on all machines together. */
   private async hold(): Promise<boolean> {
     const asked = monotonicMs();
@@ -364,20 +328,6 @@ class IdentitySender {
     }
     this.heldUntil = asked + HOLD_SECONDS * 1000;
     return true;
-  }
-
-  private async incident(message: BareMessage, error: unknown): Promise<void> {
-    if (!(error instanceof CorbixError) || error.code !== "PROVENANCE_MISMATCH") return;
-    const { context } = this;
-    await context.database.transaction(async (transaction) => {
-      if (await breakOff(context.database, message.runId, errorFacts(error), transaction))
-        await leaveOut(context.database, message.runId, "the run was stopped", {}, transaction);
-    });
-    await noteAction(context.database, "corbix", "incident: provenance mismatch", message.runId, {
-      message: message.id,
-      reason: error.toLine(),
-    });
-    await announce(context.database, { kind: "run", subject: message.runId });
   }
 
   private waitForWake(ms: number): Promise<void> {

@@ -2,8 +2,8 @@
 import { createHash } from "node:crypto";
 import type { Database } from "./database/database.js";
 import { findRow, findRows } from "./database/find.js";
-import type { DatasetRow, DatasetSettings, EditionRow } from "./database/models.js";
 import { containing, type Page, type PageWish, selectPage } from "./database/page.js";
+import type { DatasetRow, DatasetSettings, EditionRow } from "./database/row-types.js";
 
 const EDITION = `editions.number, editions.origin, editions.sha256, editions.row_count AS "rowCount", editions.columns, editions.reading, editions.header_row AS "headerRow",
   editions.left_out AS "leftOut", editions.decisions, editions.changes, editions.rules, editions.appended, editions.findings, editions.created_by AS "createdBy",

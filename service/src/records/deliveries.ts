@@ -6,7 +6,7 @@ import { fromStates, MESSAGE_MACHINE } from "@corbix/core/delivery";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { listed } from "./database/guards.js";
-import type { AddressResult, FileRow, MessageRow, MessageState, ParcelRow, RunRow } from "./database/models.js";
+import type { AddressResult, FileRow, MessageRow, MessageState, ParcelRow, RunRow } from "./database/row-types.js";
 
 /** A pause is never longer than this; what lies further ahead was written by a clock that has been set back since. */
 export const LONGEST_PAUSE_SECONDS = 1_800;

@@ -5,7 +5,7 @@ import { type ChangedCells, type Table, unpackColumn } from "@corbix/core/table"
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, findRows, getRow } from "./database/find.js";
-import type { DatasetRow, EditionRow } from "./database/models.js";
+import type { DatasetRow, EditionRow } from "./database/row-types.js";
 
 export interface NewEdition
   extends Pick<

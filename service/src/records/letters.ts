@@ -2,8 +2,8 @@
 
 import type { Database } from "./database/database.js";
 import { findRow } from "./database/find.js";
-import type { LetterRow } from "./database/models.js";
 import { containing, type Page, type PageWish, selectPage, textLike } from "./database/page.js";
+import type { LetterRow } from "./database/row-types.js";
 
 export type ListedLetter = Omit<LetterRow, "raw">;
 

@@ -2,8 +2,8 @@
 
 import type { Database } from "./database/database.js";
 import { findRow, getRow } from "./database/find.js";
-import type { ReportVersionRow, TemplateVersionRow } from "./database/models.js";
 import { containing, type Page, type PageWish, selectPage } from "./database/page.js";
+import type { ReportVersionRow, TemplateVersionRow } from "./database/row-types.js";
 
 const NEWEST_TEMPLATES = `(SELECT DISTINCT ON (name) id, name, number, sha256, size, created_by AS "createdBy", created_at AS "createdAt"
   FROM template_versions ORDER BY name, number DESC) AS newest`;

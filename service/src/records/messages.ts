@@ -5,8 +5,8 @@ import type { ReportedRecipient } from "@corbix/core/message";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, findRows, getRow } from "./database/find.js";
-import type { MessageRow, MessageState, ParcelRow, RunRow } from "./database/models.js";
 import { containing, type Page, type PageWish, selectPage, somebodyLike, textLike } from "./database/page.js";
+import type { MessageRow, MessageState, ParcelRow, RunRow } from "./database/row-types.js";
 import type { ListedMessage } from "./parcels.js";
 
 export interface OutboxRow

@@ -2,7 +2,6 @@
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, findRows } from "./database/find.js";
-import type { FileRow, MessageRow, MessageState, ParcelRow } from "./database/models.js";
 import {
   type Condition,
   containing,
@@ -13,6 +12,7 @@ import {
   selectPage,
   somebodyLike,
 } from "./database/page.js";
+import type { FileRow, MessageRow, MessageState, ParcelRow } from "./database/row-types.js";
 
 /** A parcel without what is large in it. */
 export type ListedParcel = Pick<

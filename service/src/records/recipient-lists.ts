@@ -2,8 +2,8 @@
 
 import type { Database } from "./database/database.js";
 import { findRow } from "./database/find.js";
-import type { RecipientListRow } from "./database/models.js";
 import { type Page, type PageWish, selectPage } from "./database/page.js";
+import type { RecipientListRow } from "./database/row-types.js";
 import { unlessTaken } from "./library.js";
 
 /** The shared list as it is now; `undefined` where nobody has given one. */

@@ -4,8 +4,8 @@ import type { Report } from "@corbix/core/report";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, getRow } from "./database/find.js";
-import type { MessageState, ParcelRow, RunRow, RunState } from "./database/models.js";
 import { type Page, type PageWish, readSort, selectPage } from "./database/page.js";
+import type { MessageState, ParcelRow, RunRow, RunState } from "./database/row-types.js";
 
 /** A run without what is large in it, and with what its report says in the version it uses. */
 export interface ListedRun
