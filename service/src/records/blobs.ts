@@ -14,11 +14,11 @@ export async function noteBlob(
   limit: number | undefined,
 ): Promise<void> {
   if (limit !== undefined) {
-    const [stored] = await database.select<{ bytes: string }>(
+    const stored = await database.one<{ bytes: string }>(
       "SELECT coalesce(sum(size), 0) AS bytes FROM blobs WHERE sha256 <> $1",
       [blob?.sha256 ?? ""],
     );
-    if (Number(stored?.bytes ?? 0) + (blob?.size ?? 2 ** 20) > limit)
+    if (Number(stored.bytes) + (blob?.size ?? 2 ** 20) > limit)
       throw new CorbixError("NO_SPACE", `Cannot store the file: the file store may hold ${limit} bytes.`, {
         where: "CORBIX_STORE_LIMIT",
         advice: "Nothing of it was kept. Raise the limit, or let reports delete what is over by their retention.",

@@ -44,8 +44,12 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
     });
     const { id } = dataset.get({ plain: true });
     await database.select("SELECT id FROM datasets WHERE id = $1 FOR UPDATE", [id], transaction);
-    const last = (await models.Edition.max("number", { where: { datasetId: id }, transaction })) as number | null;
-    if (edition.appended && (last ?? 0) !== (edition.basedOn ?? 0)) {
+    const { last } = await database.one<{ last: number }>(
+      "SELECT coalesce(max(number), 0) AS last FROM editions WHERE dataset_id = $1",
+      [id],
+      transaction,
+    );
+    if (edition.appended && last !== (edition.basedOn ?? 0)) {
       throw new CorbixError("CONFLICT", "Cannot add to the edition before: another one came in between.", {
         where: edition.origin,
         advice: "Load the file again.",
@@ -66,7 +70,7 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
     const created = await models.Edition.create(
       {
         datasetId: id,
-        number: (last ?? 0) + 1,
+        number: last + 1,
         origin: edition.origin,
         sha256: edition.sha256,
         rowCount: edition.rowCount,
@@ -288,11 +292,10 @@ export async function readChanges(
       skip -= count;
       continue;
     }
-    const [packed] = await database.select<{ data: Buffer }>(
+    const packed = await database.one<{ data: Buffer }>(
       "SELECT data FROM edition_changes WHERE edition_id = $1 AND number = $2",
       [edition.id, number],
     );
-    if (!packed) continue;
     const { rows, raw } = JSON.parse(inflateSync(packed.data).toString("utf8")) as Pick<ChangedCells, "rows" | "raw">;
     const to = Math.min(count, skip + wanted.count - cells.length);
     for (let at = skip; at < to; at++) cells.push({ column, kind, row: rows[at] ?? 0, raw: raw[at] ?? "" });

@@ -135,11 +135,11 @@ export async function endRest(database: Database, name: string): Promise<void> {
 
 /** Milliseconds until an identity may send its next message, as the process before left it. */
 export async function slotWaitMs(database: Database, name: string): Promise<number> {
-  const [row] = await database.select<{ wait: number | null }>(
-    "SELECT extract(epoch FROM (next_slot_at - now())) * 1000 AS wait FROM identities WHERE name = $1",
+  const { wait } = await database.one<{ wait: number }>(
+    "SELECT coalesce((SELECT extract(epoch FROM (next_slot_at - now())) * 1000 FROM identities WHERE name = $1), 0)::float8 AS wait",
     [name],
   );
-  return Number(row?.wait ?? 0);
+  return wait;
 }
 
 export async function setSlotWait(database: Database, name: string, ms: number): Promise<void> {
@@ -151,9 +151,9 @@ export async function setSlotWait(database: Database, name: string, ms: number):
 
 /** How many tries one identity has made in the hour before. */
 export async function triesOf(database: Database, name: string, now: Date): Promise<number> {
-  const [found] = await database.select<{ count: number }>(
+  const { count } = await database.one<{ count: number }>(
     "SELECT count(*)::int AS count FROM attempts WHERE identity = $1 AND started_at > $2::timestamptz - interval '1 hour'",
     [name, now],
   );
-  return found?.count ?? 0;
+  return count;
 }

@@ -41,11 +41,11 @@ export function letterboxRulesOf<Rule>(database: Database): Promise<RuleRow<Rule
 }
 
 export async function addLetterboxRule(database: Database, rule: object, by: string): Promise<number> {
-  const [made] = await database.select<{ id: number }>(
+  const { id } = await database.one<{ id: number }>(
     "INSERT INTO letterbox_rules (rule, created_by) VALUES ($1, $2) RETURNING id",
     [JSON.stringify(rule), by],
   );
-  return made?.id ?? 0;
+  return id;
 }
 
 export async function removeLetterboxRule(database: Database, id: number): Promise<boolean> {

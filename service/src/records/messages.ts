@@ -260,12 +260,12 @@ export async function nextAgain(
   { parcelId, part }: Pick<MessageRow, "parcelId" | "part">,
   transaction: Transaction,
 ): Promise<number> {
-  const [found] = await database.select<{ next: number }>(
-    "SELECT max(again) + 1 AS next FROM messages WHERE parcel_id = $1 AND part = $2",
+  const { next } = await database.one<{ next: number }>(
+    "SELECT coalesce(max(again), 0) + 1 AS next FROM messages WHERE parcel_id = $1 AND part = $2",
     [parcelId, part],
     transaction,
   );
-  return found?.next ?? 1;
+  return next;
 }
 
 /** Adds a message that goes at once; gives its number. */

@@ -1,4 +1,3 @@
-import { made } from "@corbix/core/common";
 import type { Database } from "./database/database.js";
 
 export interface Counts {
@@ -15,13 +14,12 @@ export interface Counts {
 
 /** How many of everything there are. */
 export async function countEverything(database: Database): Promise<Counts> {
-  const [counts] = await database.select<Counts>(
+  return database.one<Counts>(
     `SELECT (SELECT count(*)::int FROM datasets) AS datasets, (SELECT count(DISTINCT name)::int FROM template_versions) AS templates,
        (SELECT count(DISTINCT name)::int FROM report_versions) AS reports, (SELECT count(*)::int FROM runs) AS runs, (SELECT count(*)::int FROM runs WHERE state = 'held') AS held,
        (SELECT count(*)::int FROM messages WHERE state IN ('queued', 'sending')) AS "onTheWay", (SELECT count(*)::int FROM messages WHERE state = 'sent') AS sent,
        (SELECT count(*)::int FROM messages WHERE state IN ('refused', 'unsure', 'returned')) AS troubled, (SELECT count(*)::int FROM letters) AS letters`,
   );
-  return made(counts, "the counts");
 }
 
 /** Whether the database answers; throws what keeps it from that. */

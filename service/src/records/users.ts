@@ -12,12 +12,11 @@ export async function hasUsers(database: Database): Promise<boolean> {
 
 /** Adds somebody, or gives a known one another password. `password` is its derived form. */
 export async function saveUser(database: Database, name: string, password: string): Promise<number> {
-  const [user] = await database.select<{ id: number }>(
+  const { id } = await database.one<{ id: number }>(
     "INSERT INTO users (name, password) VALUES ($1, $2) ON CONFLICT (name) DO UPDATE SET password = excluded.password RETURNING id",
     [name, password],
   );
-  if (!user) throw new Error("a user that was saved is not there");
-  return user.id;
+  return id;
 }
 
 export async function userByName(

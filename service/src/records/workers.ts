@@ -25,10 +25,10 @@ export async function endWorker(database: Database, worker: string): Promise<voi
 
 /** Milliseconds since 1970 by the database's clock. */
 export async function clockMs(database: Database): Promise<number> {
-  const [found] = await database.select<{ ms: number }>(
+  const { ms } = await database.one<{ ms: number }>(
     "SELECT (extract(epoch FROM clock_timestamp()) * 1000)::float8 AS ms",
   );
-  return found?.ms ?? 0;
+  return ms;
 }
 
 /** Tells all processes that listen. */

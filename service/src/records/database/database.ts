@@ -1,4 +1,4 @@
-import { CorbixError, wordsOf } from "@corbix/core/common";
+import { CorbixError, made, wordsOf } from "@corbix/core/common";
 import { Client } from "pg";
 import { type QueryOptionsWithType, QueryTypes, Sequelize, type Transaction } from "sequelize";
 import { migrate } from "./migrate.js";
@@ -14,6 +14,8 @@ export interface Database {
     bind?: readonly unknown[],
     transaction?: Transaction,
   ) => Promise<T[]>;
+  /** The row of a query that always has one. */
+  readonly one: <T extends object>(sql: string, bind?: readonly unknown[], transaction?: Transaction) => Promise<T>;
   readonly execute: (sql: string, bind?: readonly unknown[], transaction?: Transaction) => Promise<number>;
   /** As `select`, for what is asked again and again: each connection plans the statement once, under its name. */
   readonly prepared: <T extends object>(name: string, sql: string, bind: readonly unknown[]) => Promise<T[]>;
@@ -89,15 +91,22 @@ export async function openDatabase(
       pool.releaseConnection(client);
     }
   };
+  const select: Database["select"] = <T extends object>(
+    sql: string,
+    bind: readonly unknown[] = query.bind,
+    transaction?: Transaction,
+  ) =>
+    sequelize.query<T>(sql, {
+      bind: [...bind],
+      type: QueryTypes.SELECT,
+      ...(transaction ? { transaction } : {}),
+    } as QueryOptionsWithType<QueryTypes.SELECT>);
   return {
     sequelize,
     models: defineModels(sequelize),
-    select: <T extends object>(sql: string, bind: readonly unknown[] = query.bind, transaction?: Transaction) =>
-      sequelize.query<T>(sql, {
-        bind: [...bind],
-        type: QueryTypes.SELECT,
-        ...(transaction ? { transaction } : {}),
-      } as QueryOptionsWithType<QueryTypes.SELECT>),
+    select,
+    one: async <T extends object>(sql: string, bind?: readonly unknown[], transaction?: Transaction): Promise<T> =>
+      made((await select<T>(sql, bind, transaction))[0], "the row of a query that always has one"),
     execute: async (sql, bind = query.bind, transaction) => {
       const [, count] = await sequelize.query(sql, {
         bind: [...bind],

@@ -127,11 +127,11 @@ export async function countRows(
 ): Promise<number> {
   const bind: unknown[] = [];
   const conditions = conditionSql(where, bind);
-  const [found] = await database.select<{ count: number }>(
+  const { count } = await database.one<{ count: number }>(
     `SELECT count(*)::int AS count FROM ${from}${conditions.length > 0 ? ` WHERE ${conditions.join(" AND ")}` : ""}`,
     bind,
   );
-  return found?.count ?? 0;
+  return count;
 }
 
 /** Whether a line of an envelope holds somebody with a pattern in the name or address. The keys of the JSON are no content. */
