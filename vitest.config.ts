@@ -6,14 +6,15 @@ const root = fileURLToPath(new URL(".", import.meta.url));
 /** Kills and faults keep both cores busy with processes of their own: they come after everything else. */
 const FAULTS = "test/faults.test.ts";
 
+/** What is built runs as it is, as it does for users. */
+const BUILT = { deps: { external: [/\/dist\//] } };
+
 export default defineConfig({
   test: {
     reporters: ["default", "./test/setup/closing-line.ts"],
     // A limit for what hangs, not for what is slow: machines differ by a factor of ten.
     testTimeout: 300_000,
     hookTimeout: 300_000,
-    // What is built runs as it is, as it does for users.
-    server: { deps: { external: [/\/dist\//] } },
     pool: "forks",
     maxWorkers: 2,
     // `npm run coverage`: of the core, by its own tests. The floors are what was reached; they only rise.
@@ -45,10 +46,11 @@ export default defineConfig({
           exclude: ["core/**", FAULTS],
           globalSetup: ["test/setup/cluster.ts"],
           setupFiles: ["test/setup/coverage.ts"],
+          server: BUILT,
           sequence: { groupOrder: 0 },
         },
       },
-      { extends: true, test: { name: "faults", include: [FAULTS], sequence: { groupOrder: 1 } } },
+      { extends: true, test: { name: "faults", include: [FAULTS], server: BUILT, sequence: { groupOrder: 1 } } },
     ],
   },
 });

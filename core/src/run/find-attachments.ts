@@ -216,8 +216,8 @@ function nameFault(
 function holdsName(text: string, name: string): boolean {
   if (name === "") return false;
   for (let at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1)) {
-    const before = at === 0 ? "" : text[at - 1];
-    const after = text[at + name.length] ?? "";
+    const before = text.slice(Math.max(0, at - 1), at);
+    const after = text.slice(at + name.length, at + name.length + 1);
     if (!/[\p{L}\p{N}]/u.test(before) && !/[\p{L}\p{N}]/u.test(after)) return true;
   }
   return false;

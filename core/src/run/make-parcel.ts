@@ -1,5 +1,5 @@
 /** One group's parcel: its files and messages. The service and the command make it by this one function. */
-import type { Finding } from "../common/index.js";
+import { type Finding, made } from "../common/index.js";
 import type { Env } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
 import { type ComposedMessage, type Envelope, envelopeOf, type MessagePart, messageId } from "../message/index.js";
@@ -61,14 +61,14 @@ export function makeParcel(work: ParcelWork): FinishedParcel {
   const { maker, group, recipients, facts, seal } = work;
   const env = envFor(work, recipients, facts);
   const names = [...new Set(work.files.map((file) => file.file))];
-  const made = maker.make(env, names, work.fonts, facts, { seal, earlier: work.earlier });
+  const filled = maker.make(env, names, work.fonts, facts, { seal, earlier: work.earlier });
   const written = (work.isSilent ? [] : maker.parts(recipients)).flatMap((part) => {
     const own = factsFor(facts, part.language);
     const composed = maker.compose(envFor(work, part.recipients, own), seal, part.language);
     return composed ? [{ part, ...composed }] : [];
   });
   return {
-    files: made.files.map((file) => ({ ...file, path: pathOf(work.files, file) })),
+    files: filled.files.map((file) => ({ ...file, path: pathOf(work.files, file) })),
     messages: written.map(({ part, message }, index) => ({
       part,
       message,
@@ -85,7 +85,7 @@ export function makeParcel(work: ParcelWork): FinishedParcel {
       ),
       language: part.language ?? maker.report.locale,
     })),
-    findings: [...made.findings, ...written.flatMap((one) => one.findings)],
+    findings: [...filled.findings, ...written.flatMap((one) => one.findings)],
   };
 }
 
@@ -95,7 +95,7 @@ function envFor({ table, group, place }: ParcelWork, recipients: readonly Recipi
 
 function pathOf(planned: readonly PlannedFile[], file: MadeFile): string {
   const found = planned.find((candidate) => candidate.file === file.file && candidate.kind === file.kind);
-  return found?.path ?? `${file.file}.${file.kind}`;
+  return made(found, `the plan of ${file.file}.${file.kind}`).path;
 }
 
 /** Who gets a copy of each group's first message. */

@@ -1,4 +1,4 @@
-import { CorbixError, type Finding, sortFindings, suggestName } from "../common/index.js";
+import { CorbixError, type Finding, known, sortFindings, suggestName } from "../common/index.js";
 import { onceOf } from "../delivery/index.js";
 import type { Env } from "../expression/index.js";
 import { foldFileName, safeFolder, safeName, uniqueName } from "../naming/index.js";
@@ -180,7 +180,7 @@ export function planRun(input: PlanInput): Planned {
     ...maker.travelFindings(),
   ];
   const place = (group: Group): GroupPlace => ({
-    number: numbers.get(group) ?? 0,
+    number: known(numbers, group),
     count: due.groups.length,
     further: furtherOf(beside, group),
   });

@@ -118,21 +118,24 @@ const NEW_SHOWN = 3;
 
 /** The first and the last, the largest and the smallest, and groups nobody has looked at before; each once, with its reasons. */
 export function sampleOf(parcels: readonly MadeParcel[]): SampledParcel[] {
-  const numbered = parcels.filter((parcel) => parcel.number !== undefined);
+  const numbered = parcels.flatMap(({ number: at, rows = 0, label, isNew = false }) =>
+    at === undefined ? [] : [{ number: at, rows, label, isNew }],
+  );
   if (numbered.length === 0) return [];
-  const bySize = [...numbered].sort((a, b) => (a.rows ?? 0) - (b.rows ?? 0));
+  const bySize = [...numbered].sort((a, b) => a.rows - b.rows);
+  const [smallest, largest] = [bySize[0], bySize[bySize.length - 1]];
   const fresh = numbered.filter((parcel) => parcel.isNew);
-  const picked: readonly (readonly [MadeParcel, string])[] = [
+  const picked: readonly (readonly [(typeof numbered)[number], string])[] = [
     [numbered[0], "first"],
     [numbered[numbered.length - 1], "last"],
-    [bySize[bySize.length - 1], `most rows (${number(bySize[bySize.length - 1].rows ?? 0)})`],
-    [bySize[0], `fewest rows (${number(bySize[0].rows ?? 0)})`],
+    [largest, `most rows (${number(largest.rows)})`],
+    [smallest, `fewest rows (${number(smallest.rows)})`],
     // Where all are new it is the report that is.
     ...(fresh.length === numbered.length ? [] : fresh.slice(0, NEW_SHOWN).map((parcel) => [parcel, "new"] as const)),
   ];
   return numbered.flatMap((parcel) => {
     const why = picked.flatMap(([one, words]) => (one === parcel ? [words] : []));
-    return why.length === 0 ? [] : [{ number: parcel.number ?? 0, label: parcel.label, why: why.join(", ") }];
+    return why.length === 0 ? [] : [{ number: parcel.number, label: parcel.label, why: why.join(", ") }];
   });
 }
 

@@ -9,6 +9,7 @@ import {
   nextState,
   occasionKey,
   onceOf,
+  onceSentence,
   outlookOf,
   pairsOf,
   RUN_MACHINE,
@@ -264,5 +265,45 @@ describe("occasions", () => {
       "1 group gets it only where it did not arrive before: D.",
     ]);
     expect(outlook).toMatchObject({ messages: 2, going: 1, some: 1, had: 2, none: 1 });
+  });
+});
+
+describe("what is said before a release", () => {
+  const group = (label: string, what: "go" | "some" | "again" | "had" | "none", day?: string) => ({
+    label,
+    what,
+    messages: what === "had" || what === "none" ? 0 : 1,
+    ...(day ? { day } : {}),
+  });
+  const say = (...groups: ReturnType<typeof group>[]) => outlookOf(groups, (day) => day.slice(8)).sentences;
+
+  it("names who has it already and since when, who gets the rest of it, and who gets it again", () => {
+    expect(say(group("Dock", "go"), group("Quay", "none"))).toEqual([]);
+    expect(say(group("Dock", "had", "2026-10-02"), group("Quay", "go"))).toEqual([
+      "1 of 2 groups has its already, on 02; it is skipped.",
+    ]);
+    expect(say(...[1, 2, 3, 4, 3].map((day, at) => group(`G${at}`, "had", `2026-10-0${day}`)))).toEqual([
+      "5 of 5 groups have theirs already, on 01, 02, 03 and other days; they are skipped.",
+    ]);
+    expect(say(group("Dock", "some"))).toEqual(["1 group gets it only where it did not arrive before: Dock."]);
+    expect(say(...[1, 2, 3, 4, 5, 6, 7].map((at) => group(`G${at}`, "some")))).toEqual([
+      "7 groups get it only where it did not arrive before: G1, G2, G3, G4, G5 and 2 more.",
+    ]);
+    expect(say(group("Dock", "again", "2026-10-02"))).toEqual(["1 group gets its again, marked as sent again, on 02."]);
+    expect(say(group("Dock", "again"), group("Quay", "again"))).toEqual([
+      "2 groups get theirs again, marked as sent again.",
+    ]);
+  });
+
+  it("tells what may happen once", () => {
+    const sentences = (["period", "edition", "hand"] as const).map((kind) => onceSentence({ kind, per: [] }));
+    expect(sentences).toEqual([
+      "Each group gets it once for a period.",
+      "Each group gets it once for an edition of the data.",
+      "It goes out whenever a person runs it: each run is a delivery of its own.",
+    ]);
+    expect(onceSentence({ kind: "row", per: ["unit", "day"] })).toBe(
+      "Each row goes out once, told apart by unit and day.",
+    );
   });
 });

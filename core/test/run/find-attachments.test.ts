@@ -78,6 +78,27 @@ describe("files that go along", () => {
     expect(made.findings).toEqual([finding]);
   });
 
+  it("are another's where their name holds another group's as words of its own, and only then", async () => {
+    const wanted = { pattern: "Quay East*.pdf" };
+    expect((await find({ "Quay East": [wanted] }, ["Quay East", "Quay", ""])).findings).toEqual([]);
+    const other = await find({ Depot: [{ pattern: "*East plan.pdf" }] }, ["Depot", "Quay", "uay", "plan B"]);
+    expect(other.findings).toEqual(["stop attachment-of-another"]);
+    expect(other.what).toBe('"Quay East plan.pdf" names "Quay", and would go to "Depot".');
+  });
+
+  it("that is listed and cannot be read when it is fetched stops the run", async () => {
+    const gone: AttachmentSource = { ...source, read: async () => undefined };
+    const parcel = {
+      number: 1,
+      group: { key: "dock", label: "Dock", rows: [0] },
+      enclosed: [{ kind: "found", name: "x", pattern: "Dock plan.pdf", needed: true, forAll: false }],
+    };
+    const found = await findAttachments([parcel] as never, ["Dock"], gone, async () => ({}));
+    expect(found.findings.map((one) => [one.code, one.what])).toEqual([
+      ["attachment-empty", '"Dock plan.pdf" cannot be read.'],
+    ]);
+  });
+
   it("leave out the group alone, or let its message go without, where the report says so", async () => {
     const group = await find({
       Dock: [{ pattern: "Dock plan.pdf" }],

@@ -92,6 +92,42 @@ describe("the proof", () => {
     expect(proveRun(plan(), []).sample).toEqual([]);
   });
 
+  it("says in its sentences what does not come out, what was made by stacking, and what leaked", () => {
+    const { sentences, mayBeReleased } = proveRun(
+      plan({
+        rows: { master: 1_200, made: 1_000, inGroups: 2_200, leftOut: [] },
+        totals: [{ name: "fees", master: "10", parcels: "9.5", leftOut: "0", agrees: false }],
+        furtherRows: [{ name: "costs", data: "costs", master: 1, inGroups: 1, leftOut: [] }],
+        sealedNames: ["Dock"],
+        findings: [{ code: "other-group-inside", severity: "stop", where: "Dock", what: "x", advice: "y" }],
+      }),
+      [
+        parcel({ files: [file({ size: 3_400_000 })], mailBytes: 12 }),
+        parcel({ key: "q", people: 0, messages: 0, mailBytes: 0 }),
+      ],
+    );
+    expect(sentences).toEqual([
+      "1,200 rows + 1,000 made by stacking = 2,200 in 2 groups + 0 left out.",
+      "costs: 1 row = 1 in groups + 0 left out.",
+      "fees: 10 in the master ≠ 9.50 in the parcels.",
+      "2 of 2 files made, none empty.",
+      "1 message to 2 people, 1 kB together, the largest 1 kB.",
+      "Sealed: every file and message was searched for the names of 1 group; 1 stand in another's.",
+    ]);
+    expect(mayBeReleased).toBe(false);
+  });
+
+  it("shows no new groups where all are new, three of them at most, and parcels of old records not at all", () => {
+    const of = (number: number, isNew: boolean) => parcel({ label: `G${number}`, key: `g${number}`, number, isNew });
+    expect(proveRun(plan(), [of(1, true), of(2, true), of(3, true)]).sample?.map((one) => one.why)).toEqual([
+      "first, fewest rows (0)",
+      "last, most rows (0)",
+    ]);
+    const many = proveRun(plan(), [of(1, false), ...[2, 3, 4, 5, 6].map((number) => of(number, true)), of(7, false)]);
+    expect(many.sample?.filter((one) => one.why === "new").map((one) => one.number)).toEqual([2, 3, 4]);
+    expect(proveRun(plan(), [parcel(), parcel({ number: undefined })]).sample).toEqual([]);
+  });
+
   it("counts what was made, whatever was", () => {
     const files = fc.array(fc.record({ size: fc.nat(4), isOwn: fc.boolean() }), { maxLength: 4 });
     const parcels = fc.array(fc.record({ files, planned: fc.nat(4), people: fc.nat(3), messages: fc.nat(2) }));

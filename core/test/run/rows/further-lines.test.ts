@@ -438,3 +438,56 @@ describe("the spelling of a group", () => {
     expect(new Exact(planned.parcels[1].further.costs.length).toNumber()).toBe(2);
   });
 });
+
+describe("whose further lines are", () => {
+  const plan = (visits: string, costs: string, match: string, split = "site") =>
+    planRun({
+      report: parseReport(
+        `report: a\ntitle: A\ndata: visits\nsplit: ${split}\nlines: { costs: { data: costs, match: ${match} } }\ntotals: { spent: sum(costs.amount) }\n`,
+        "r",
+      ),
+      table: table(visits),
+      others: new Map([["costs", table(costs)]]),
+      recipients: [],
+      templates: new Map(),
+      facts: FACTS,
+    }).plan;
+  const whose = (found: ReturnType<typeof plan>) =>
+    found.findings.filter((one) => one.code.startsWith("further-lines")).map((one) => `${one.code} ${one.what}`);
+
+  it("is told for those of nobody and those of several, one and many, blank ones too", () => {
+    const one = plan("site,unit\nDock,L1\nQuay,L2\n", "place,amount\nDock,1\nMill,2\n", "{ site: place }");
+    expect(whose(one)).toEqual(['further-lines-of-nobody 1 row of costs belongs to no group of this run: "Mill".']);
+    const many = plan(
+      "site,unit\nDock,L1\nQuay,L2\n",
+      `place,amount\nDock,1\n,9\n${["A", "B", "C", "D", "E", "F"].map((name) => `${name}${name},2`).join("\n")}\n`,
+      "{ site: place }",
+    );
+    expect(whose(many)).toEqual([
+      expect.stringMatching(/^further-lines-of-nobody 7 rows of costs belong to no group of this run: .*blank.*, …\.$/),
+    ]);
+    const several = plan(
+      "site,unit,bill\nDock,L1,R1\nQuay,L2,R1\nQuay,L3,R2\n",
+      "no,amount\nR1,4\nR2,5\n",
+      "{ bill: no }",
+    );
+    expect(whose(several)).toEqual(['further-lines-of-several 1 row of costs goes to several groups each: "R1".']);
+    // What goes to two is not added up as if it went to one.
+    expect(several.totals).toEqual([{ name: "spent", master: "9", parcels: undefined, leftOut: "0", agrees: true }]);
+  });
+
+  it("goes by several columns where the groups do, and rows of all are spelled as most of each group's are", () => {
+    const found = plan(
+      "site,street,unit\nDock,Main St,L1\nDOCK,main  st,L2\nDOCK,Main St,L3\nQuay,,L4\n",
+      "place,road,amount\ndock,MAIN ST,1\nDock,Side St,2\n",
+      "{ site: place, street: road }",
+      "[site, street]",
+    );
+    expect(found.furtherRows).toEqual([
+      expect.objectContaining({ master: 2, inGroups: 1, leftOut: [expect.objectContaining({ count: 1 })] }),
+    ]);
+    expect(whose(found)).toEqual([
+      'further-lines-of-nobody 1 row of costs belongs to no group of this run: "Dock / Side St".',
+    ]);
+  });
+});
