@@ -32,7 +32,7 @@ export interface Alias {
 /** Splits a table by the cleaned value of one or several columns: each row is in one group or has a blank key. */
 export function splitTable(table: Table, by: readonly string[], aliases: readonly Alias[] = []): Split {
   const readers = by.map((name) => keyReader(table.columns[findColumn(table.columns, name, "split")], aliases));
-  const found = new Map<string, { rows: number[]; spellings: Map<string, number>; label: string | undefined }>();
+  const found = new Map<string, FoundGroup>();
   const blankRows: number[] = [];
   for (let row = 0; row < table.rowCount; row++) {
     const parts = readers.map((read) => read(row));
@@ -40,32 +40,70 @@ export function splitTable(table: Table, by: readonly string[], aliases: readonl
       blankRows.push(row);
       continue;
     }
-    const key = parts.length === 1 ? parts[0].key : parts.map((part) => part.key).join(" / ");
-    let group = found.get(key);
+    // What the values are told apart by must not stand in them: "A / B" and "C" are not "A" and "B / C".
+    const apart = parts.length === 1 ? parts[0].key : parts.map((part) => part.key).join("\u0000");
+    let group = found.get(apart);
     if (!group) {
       const named = parts.some((part) => part.label !== undefined);
       group = {
+        key: parts.map((part) => part.key).join(" / "),
         rows: [],
         spellings: new Map(),
         label: named ? parts.map((part) => part.label ?? part.spelling).join(" / ") : undefined,
       };
-      found.set(key, group);
+      found.set(apart, group);
     }
     group.rows.push(row);
     const spelling = parts.length === 1 ? parts[0].spelling : parts.map((part) => part.spelling).join(" / ");
     group.spellings.set(spelling, (group.spellings.get(spelling) ?? 0) + 1);
   }
+  const alike = sharedKeys([...found.values()]);
   const groups = [...found]
-    .map(([key, { rows, spellings, label }]): Group => {
+    .map(([apart, { key, rows, spellings, label }]): Group => {
       const ordered = [...spellings].sort((a, b) => b[1] - a[1]).map(([spelling]) => spelling);
-      return { key, label: label ?? ordered[0], spellings: ordered, rows };
+      // Groups that would be called alike have keys of their own, which no recipient has.
+      const own = alike.has(key) ? apart.replaceAll("\u0000", " // ") : key;
+      return { key: own, label: label ?? ordered[0], spellings: ordered, rows };
     })
     .sort((a, b) => collator.compare(a.label, b.label));
   return {
     groups,
     blankRows,
-    findings: [...spellingFindings(groups, by), ...nearDoubles(groups).map((pair) => nearFinding(pair, by))],
+    findings: [
+      ...alikeFindings(alike, groups, by),
+      ...spellingFindings(groups, by),
+      ...nearDoubles(groups).map((pair) => nearFinding(pair, by)),
+    ],
   };
+}
+
+interface FoundGroup {
+  readonly key: string;
+  readonly rows: number[];
+  readonly spellings: Map<string, number>;
+  readonly label: string | undefined;
+}
+
+/** Keys that stand for more than one group, since values of several columns hold what stands between them. */
+function sharedKeys(found: readonly FoundGroup[]): ReadonlySet<string> {
+  const seen = new Set<string>();
+  const shared = new Set<string>();
+  for (const { key } of found) (seen.has(key) ? shared : seen).add(key);
+  return shared;
+}
+
+function alikeFindings(alike: ReadonlySet<string>, groups: readonly Group[], by: readonly string[]): Finding[] {
+  return [...alike].map((key) => {
+    const own = groups.filter((group) => group.key.replaceAll(" // ", " / ") === key);
+    return {
+      code: "groups-called-alike",
+      severity: "stop",
+      where: `split by ${by.join(", ")}`,
+      what: `${own.length} different groups would be called "${own[0].label}": their columns (${by.join(", ")}) hold a " / " of their own. Nobody could be told which of them is whose.`,
+      advice: "Replace the sign in the preparation (replace), or split by a column that tells them apart.",
+      count: own.length,
+    };
+  });
 }
 
 /** A table in which the cells an alias names are written as it says, so that everything later sees one group. */

@@ -1,6 +1,6 @@
 import { deflateEntry, OoxmlPackage, writeZip } from "@corbix/core/ooxml";
 import { parseReport } from "@corbix/core/report";
-import { planRun, ReportMaker, Seal } from "@corbix/core/run";
+import { leakFindings, planRun, ReportMaker, Seal } from "@corbix/core/run";
 import { loadTable } from "@corbix/core/table";
 import ExcelJS from "exceljs";
 import { describe, expect, it } from "vitest";
@@ -43,6 +43,60 @@ describe("the seal", () => {
       "Harbour in xl/embeddings/letter.docx, word/document.xml",
       "Zürich & Sons in xl/comments1.xml",
     ]);
+  });
+
+  it("goes by words of at least three letters or figures, the whole of a longer name, and not by parts of its own", () => {
+    const short = new Seal(["ABC", "AB", "A B C", "1-2"]);
+    expect(short.tooShort).toEqual(["AB", "1-2"]);
+    expect(short.inText("abc a b c ab", "x", "p").map((leak) => leak.name)).toEqual(["ABC", "A B C"]);
+    const nested = new Seal(["Harbour", "Harbour House", "House", "Harbour House East"]);
+    expect(nested.inText("Harbour House", "Harbour House East", "p")).toEqual([]);
+    expect(nested.inText("House Harbour", "Harbour House", "p").map((leak) => leak.name)).toEqual([]);
+    expect(nested.inText("in the Harbour House East", "House", "p").map((leak) => leak.name)).toEqual([
+      "Harbour",
+      "Harbour House",
+      "Harbour House East",
+    ]);
+    expect(nested.inText("", "Quay", "p")).toEqual([]);
+  });
+
+  it("reads names in runs of any prefix, apart in neighbouring cells and paragraphs, each told once with its place", () => {
+    const places = (parts: Record<string, string>) =>
+      seal.inPackage(OoxmlPackage.open(packed(parts)), "Quay", "").map(({ place, name }) => `${name} in ${place}`);
+    expect(places({ "a.xml": "<x:p><x:r>Dock</x:r><x:r> 10</x:r></x:p>" })).toEqual(["Dock 10 in a.xml"]);
+    expect(places({ "a.xml": "<p><r>Dock</r></p><p><r>10</r></p>" })).toEqual([]);
+    expect(places({ "a.xml": "<w:tc><w:r>Dock</w:r></w:tc><w:tc><w:r>10</w:r></w:tc>" })).toEqual([]);
+    expect(places({ "a.xml": "<c><v>Dock</v></c><c><v>10</v></c>" })).toEqual([]);
+    expect(places({ "a.xml": "<w:p><w:r>Dock 10</w:r><w:r>Dock 10</w:r></w:p>" })).toEqual(["Dock 10 in a.xml"]);
+    for (const part of ["a.rels", "a.vml", "a.txt", "a.csv", "a.htm", "a.HTML"])
+      expect(places({ [part]: "Dock 10" })).toEqual([`Dock 10 in ${part}`]);
+    for (const part of ["a.bin", "xml.png", "a.xmlx"]) expect(places({ [part]: "Dock 10" })).toEqual([]);
+  });
+
+  it("looks into packages within packages three deep, and says the way to a leak", () => {
+    let inner = packed({ "d.xml": "Dock 10" });
+    const ways: string[] = [];
+    for (let depth = 0; depth < 5; depth++) {
+      const found = seal.inPackage(OoxmlPackage.open(inner), "Quay");
+      ways.push(found.map((leak) => leak.place).join());
+      inner = packed({ [`p${depth}.docx`]: inner });
+    }
+    expect(ways).toEqual([
+      "d.xml",
+      "p0.docx, d.xml",
+      "p1.docx, p0.docx, d.xml",
+      "p2.docx, p1.docx, p0.docx, d.xml",
+      "",
+    ]);
+    expect(
+      leakFindings(
+        [
+          { place: "", name: "Dock" },
+          { place: "d.xml", name: "Mill" },
+        ],
+        "statement",
+      ).map((one) => one.where),
+    ).toEqual(["statement", "statement, d.xml"]);
   });
 
   it("costs no more for forty thousand groups than for forty", () => {

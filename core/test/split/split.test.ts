@@ -4,8 +4,9 @@ import { prepareTable } from "@corbix/core/prepare";
 import { matchRecipients, readRecipients } from "@corbix/core/recipients";
 import { parseReport } from "@corbix/core/report";
 import { planRun, proveRun } from "@corbix/core/run";
-import { splitTable } from "@corbix/core/split";
+import { applyAliases, listGroups, nearDoubles, recipientKeys, splitTable } from "@corbix/core/split";
 import { loadTable, type Table } from "@corbix/core/table";
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { forAll } from "../support/for-all.js";
 
@@ -211,5 +212,210 @@ describe("the proof", () => {
     const proof = proveRun(plan, [{ ...parcel, ...change }]);
     expect(proof.mayBeReleased).toBe(false);
     expect(proof.findings.map((finding) => finding.code)).toContain(code);
+  });
+});
+
+describe("groups of several columns", () => {
+  const by = (csv: string, ...columns: string[]) => splitTable(table(csv), columns);
+
+  it("are one for each combination that has rows, and rows with any of the values blank are nobody's", () => {
+    const { groups, blankRows } = by(
+      "Site,Level,Fee\nDock,2,1\ndock,2,2\nDock,10,3\n,2,4\nQuay,,5\nDock,2,6\n",
+      "Site",
+      "Level",
+    );
+    expect(groups.map(({ key, label, rows, spellings }) => [key, label, rows, spellings])).toEqual([
+      ["dock / 2", "Dock / 2", [0, 1, 5], ["Dock / 2", "dock / 2"]],
+      ["dock / 10", "Dock / 10", [2], ["Dock / 10"]],
+    ]);
+    expect(blankRows).toEqual([3, 4]);
+  });
+
+  it("that would be called alike stay apart, and stop: nobody gets the rows of both", () => {
+    const { groups, findings } = by(
+      "Site,Part,Fee\nNorth / East,Dock,1\nNorth,East / Dock,2\nNorth / East,Dock,3\nMill,A,4\n",
+      "Site",
+      "Part",
+    );
+    expect(groups.map(({ label, rows }) => [label, rows])).toEqual([
+      ["Mill / A", [3]],
+      ["North / East / Dock", [0, 2]],
+      ["North / East / Dock", [1]],
+    ]);
+    expect(new Set(groups.map((group) => group.key)).size).toBe(3);
+    const [stop] = findings.filter((one) => one.severity === "stop");
+    expect(stop).toMatchObject({ code: "groups-called-alike", where: "split by Site, Part", count: 2 });
+    expect(stop.what).toContain('2 different groups would be called "North / East / Dock"');
+    const { recipients } = readRecipients(table("Group,Addresses\nNorth / East / Dock,ann@dock.example\n"), "list");
+    expect([...matchRecipients(groups, recipients).byGroup.keys()]).toEqual([]);
+    // One such group alone is called as it is, and is received for.
+    const alone = by("Site,Part,Fee\nNorth / East,Dock,1\n", "Site", "Part");
+    expect([alone.findings, [...matchRecipients(alone.groups, recipients).byGroup.keys()]]).toEqual([
+      [],
+      ["north / east / dock"],
+    ]);
+  });
+
+  it("lose no row and mix none, whatever stands in the columns", () => {
+    const value = fc.constantFrom("A", "a", "B", "A / B", "/", "", " ", "A / ", "B // A");
+    fc.assert(
+      fc.property(fc.array(fc.tuple(value, value), { minLength: 1, maxLength: 25 }), (rows) => {
+        const text = `One,Two,Three\n${rows.map(([a, b], at) => `"${a}","${b}",${at}`).join("\n")}\n`;
+        const source = table(text);
+        const { groups, blankRows } = splitTable(source, ["One", "Two"]);
+        expect([...groups.flatMap((group) => group.rows), ...blankRows].sort((a, b) => a - b)).toEqual([
+          ...source.rowNumbers.keys(),
+        ]);
+        expect(new Set(groups.map((group) => group.key)).size).toBe(groups.length);
+        const cell = (column: number, row: number) => groupKey(String(source.columns[column].values[row] ?? ""));
+        for (const { rows: own } of groups)
+          for (const row of own) expect([cell(0, row), cell(1, row)]).toEqual([cell(0, own[0]), cell(1, own[0])]);
+      }),
+    );
+  });
+});
+
+describe("names of groups", () => {
+  it("are the most frequent spelling, the first among equals, and the others are told", () => {
+    const { groups, findings } = splitTable(table("Site,Fee\ndock,1\nDock,2\nDOCK,3\nDock,4\nQuay,5\n"), ["Site"]);
+    expect(groups.map((group) => [group.label, group.spellings])).toEqual([
+      ["Dock", ["Dock", "dock", "DOCK"]],
+      ["Quay", ["Quay"]],
+    ]);
+    expect(findings).toEqual([
+      {
+        code: "several-spellings",
+        severity: "note",
+        where: "split by Site",
+        what: '"Dock" is also written "dock", "DOCK"; the rows were put together.',
+        advice: "Nothing to do.",
+        count: 3,
+      },
+    ]);
+  });
+
+  it("are sorted as people sort: numbers by size, capitals as small letters", () => {
+    const { groups } = splitTable(table("Site,Fee\nLift 10,1\nlift 9,2\nÄrger,3\nzebra,4\nArm,5\n"), ["Site"]);
+    expect(groups.map((group) => group.label)).toEqual(["Ärger", "Arm", "lift 9", "Lift 10", "zebra"]);
+  });
+
+  it("are those that aliases say, in the columns they speak of only", () => {
+    const csv = "Site,Part,Fee\nWeir,Weir,1\nQuay,Dock,2\nquay,Weir,3\n";
+    const aliases = [{ column: "site", from: " WEIR", to: "Quay" }];
+    const { groups } = splitTable(table(csv), ["Site"], aliases);
+    expect(groups.map(({ key, label, rows, spellings }) => [key, label, rows, spellings])).toEqual([
+      ["quay", "Quay", [0, 1, 2], ["Weir", "Quay", "quay"]],
+    ]);
+    expect(splitTable(table(csv), ["Part"], aliases).groups.map((group) => group.label)).toEqual(["Dock", "Weir"]);
+    const both = splitTable(table(csv), ["Site", "Part"], aliases).groups.map((group) => group.label);
+    expect(both).toEqual(["Quay / Dock", "Quay / Weir"]);
+    const applied = applyAliases(table(csv), aliases);
+    expect(applied.columns.map((column) => column.values)).toEqual([
+      ["Quay", "Quay", "quay"],
+      ["Weir", "Dock", "Weir"],
+      [1, 2, 3],
+    ]);
+    const source = table(csv);
+    expect(applyAliases(source, [])).toBe(source);
+    expect(applyAliases(source, [{ column: "Fee", from: "1", to: "9" }]).columns[2].values).toEqual([1, 2, 3]);
+    expect(applyAliases(source, [{ column: "Other", from: "Weir", to: "x" }]).columns[0]).toBe(source.columns[0]);
+  });
+
+  it.each([
+    [["Sjöstad Quay", "Sjostad Quay"], "they differ only by accents or punctuation"],
+    [["St. Anne's", "St Annes"], "they differ only by accents or punctuation"],
+    [["Harbour House", "Harbor House"], "they differ by one letter"],
+    [["Harbour House", "Harbour Mouse"], "they differ by one letter"],
+    [["Dock 1", "Dock 2"], undefined],
+    [["Dock", "Duck"], undefined],
+    [["Harbour House", "Harbor Hause"], undefined],
+  ])("%j: %s", (names, why) => {
+    const rows = names.flatMap((name, at) => (at === 0 ? [name, name] : [name]));
+    const { groups, findings } = splitTable(table(`Site,Fee\n${rows.map((name) => `${name},1`).join("\n")}\n`), [
+      "Site",
+    ]);
+    const near = nearDoubles(groups);
+    expect(near.map((one) => [one.more.label, one.fewer.label, one.why])).toEqual(
+      why ? [[names[0], names[1], why]] : [],
+    );
+    if (why)
+      expect(findings.find((one) => one.code === "near-double")?.what).toBe(
+        `"${names[1]}" (1 row) and "${names[0]}" (2 rows) are two groups, but nearly the same: ${why}.`,
+      );
+  });
+
+  it("are looked through for near doubles in thousands too, among those that begin alike", () => {
+    const names = Array.from({ length: 1_600 }, (_, at) => `Site ${String.fromCharCode(97 + (at % 26))}${at}`);
+    const { groups } = splitTable(
+      table(`Site,Fee\n${[...names, "Harbour House", "Harbor House"].map((name) => `${name},1`).join("\n")}\n`),
+      ["Site"],
+    );
+    expect(nearDoubles(groups).map((one) => one.why)).toEqual(["they differ by one letter"]);
+  });
+});
+
+describe("the groups of a dataset", () => {
+  const csv = "Site,Fee\nDock,1\nQuay,2\ndock,3\n,4\nMill,5\n";
+
+  it("are counted, and told whether they are new and received for", () => {
+    const list = listGroups(table(csv), ["site"], {
+      before: table("Site,Fee\nDock,1\nQuay,2\nOld Mill,3\n"),
+      recipientKeys: recipientKeys([{ group: " DOCK " }, { group: "Mill" }]),
+    });
+    expect(list.by).toEqual(["Site"]);
+    expect(list.groups.map((one) => [one.key, one.label, one.count, one.isNew, one.hasRecipients])).toEqual([
+      ["dock", "Dock", 2, false, true],
+      ["mill", "Mill", 1, true, true],
+      ["quay", "Quay", 1, false, false],
+    ]);
+    expect([list.gone, list.blank]).toEqual([["Old Mill"], { count: 1, rowNumbers: [5] }]);
+    const told = list.findings.map((one) => [one.code, one.severity, one.what, one.count]);
+    expect(told).toEqual([
+      ["several-spellings", "note", '"Dock" is also written "dock"; the rows were put together.', 2],
+      ["blank-keys", "warn", "1 row has no Site (row 5); it belongs to nobody.", 1],
+      ["group-without-recipient", "warn", 'Nobody to receive for 1 group: "Quay".', 1],
+      ["group-new", "note", 'New since the edition before, 1 group: "Mill".', 1],
+      ["group-gone", "note", 'No rows any more, 1 group of the edition before: "Old Mill".', 1],
+    ]);
+    expect(list.findings[1].cells).toEqual({ column: "Site", rows: [5] });
+  });
+
+  it("say nothing of lists and editions there are not", () => {
+    const list = listGroups(table("Site,Fee\nDock,1\nQuay,2\n"), ["Site"]);
+    expect(list.groups.map((one) => [one.isNew, one.hasRecipients])).toEqual([
+      [false, null],
+      [false, null],
+    ]);
+    expect([list.gone, list.blank.count, list.near, list.findings]).toEqual([[], 0, [], []]);
+  });
+
+  it("name the first of many, and rows of several columns by all of them", () => {
+    const names = Array.from({ length: 11 }, (_, at) => `Dock ${at + 1}`);
+    const many = listGroups(
+      table(`Site,Part,Fee\n${names.map((name) => `${name},a,1`).join("\n")}\n${"x,,1\n".repeat(7)}`),
+      ["site", "part"],
+      {
+        recipientKeys: new Set(),
+      },
+    );
+    expect(many.findings.map((one) => one.what)).toEqual([
+      "7 rows have no Site or Part (row 13, 14, 15, 16, 17, …); they belong to nobody.",
+      `Nobody to receive for 11 groups: ${names
+        .slice(0, 8)
+        .map((name) => `"${name} / a"`)
+        .join(", ")}, ….`,
+    ]);
+    expect(() => listGroups(table(csv), ["Sit"])).toThrow("Cannot find the column");
+  });
+
+  it("give near doubles to be merged, the fewer into the more, and merged ones no more", () => {
+    const near = table("Site,Fee\nHarbour House,1\nHarbour House,2\nHarbor House,3\n");
+    expect(listGroups(near, ["Site"]).near).toEqual([
+      { from: "Harbor House", to: "Harbour House", why: "they differ by one letter" },
+    ]);
+    const merged = listGroups(near, ["Site"], {
+      aliases: [{ column: "Site", from: "Harbor House", to: "Harbour House" }],
+    });
+    expect([merged.near, merged.groups.map((one) => one.count)]).toEqual([[], [3]]);
   });
 });
