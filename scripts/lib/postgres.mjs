@@ -273,6 +273,8 @@ async function tryQuery(url, sql) {
   // Loaded late: the packages may have been installed a moment ago.
   const { Client } = createRequire(import.meta.url)("pg");
   const client = new Client({ connectionString: url });
+  // A server that goes away under a question answers it with that; a second word of it is no news.
+  client.on("error", () => {});
   await client.connect();
   try {
     return await client.query(sql);

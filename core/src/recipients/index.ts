@@ -12,6 +12,6 @@ export {
 export { readCards, writeCards } from "./cards.js";
 export { type Matched, type Matching, type MatchRules, matchRecipients } from "./match.js";
 export { type ListChange, type MergedList, type MergeMode, mergeRecipients } from "./merge.js";
-export { type RecipientList, readRecipients } from "./read-list.js";
+export { ENTRY_FAULTS, type RecipientList, readRecipients } from "./read-list.js";
 export { ALL_GROUPS, type Recipient, type Role } from "./recipient.js";
 export { listAsRows } from "./write-list.js";

@@ -35,6 +35,15 @@ const ROLES: Readonly<Record<string, Role>> = {
   bcc: "blind",
 };
 
+/** Kinds of findings that say of an entry that it cannot be used as it is written. */
+export const ENTRY_FAULTS: ReadonlySet<string> = new Set([
+  "bad-address",
+  "bad-role",
+  "bad-date",
+  "recipient-without-group",
+  "recipient-without-address",
+]);
+
 /** Reads group, name, addresses, copies and the rest; a row that cannot be used is a finding. */
 export function readRecipients(table: Table, where: string): RecipientList {
   const findings: Finding[] = [];

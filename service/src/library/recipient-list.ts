@@ -4,6 +4,7 @@ import { CorbixError, type Finding, sha256 } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import {
   addressFindings,
+  ENTRY_FAULTS,
   type ListChange,
   listAsRows,
   type MergedList,
@@ -119,9 +120,7 @@ export async function setEntry(
     const at = row ?? Math.max(1, ...before.map((one) => one.row)) + 1;
     if (row !== undefined && !before.some((one) => one.row === row)) throw noRow(row);
     const { recipients, findings } = readRecipients(entryTable(entry, at), "entry");
-    const [wrong] = findings.filter(
-      (finding) => finding.code.startsWith("bad-") || finding.code.startsWith("recipient-"),
-    );
+    const wrong = findings.find((finding) => ENTRY_FAULTS.has(finding.code));
     if (wrong)
       throw new CorbixError("BAD_REQUEST", `Cannot keep the entry: ${wrong.what}`, {
         where: "entry",

@@ -98,10 +98,13 @@ export class Settling {
   async idle(): Promise<void> {
     while (this.isWriting) await this.writing;
     await this.tell(true);
+    // What a moment ago was begun to be told may still be on its way to the database.
+    await this.telling;
   }
 
   private readonly touched = new Set<string>();
   private toldAt = 0;
+  private telling: Promise<unknown> = Promise.resolve();
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   /** Runs are looked at a few times a second, however many of their messages are settled meanwhile. */
@@ -118,10 +121,12 @@ export class Settling {
     const runs = new Set(this.touched);
     this.touched.clear();
     this.toldAt = Date.now();
-    await this.written(runs).catch((error: Error) => {
+    const told = this.written(runs).catch((error: Error) => {
       for (const run of runs) this.touched.add(run);
       this.context.log.warn({ error: error.message }, "outbox");
     });
+    this.telling = Promise.all([this.telling, told]);
+    await told;
   }
 
   private async writeAll(): Promise<void> {

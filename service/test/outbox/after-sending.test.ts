@@ -247,3 +247,95 @@ describe("a message that has not gone", () => {
     expect(await raw((await messages(second))[0].id)).toMatch(/^Subject: (Sent again: )?For Dock\r$/m);
   });
 });
+
+describe("what stands in the way of a message on our own side", () => {
+  const identity = async (more: Record<string, unknown>) => {
+    const { status, body } = await service.call<{ title?: string; code?: string }>("PUT", "/api/v1/identities/office", {
+      settings: { from: "Office <office@lifts.example>", perMinute: 60_000, ...more },
+    });
+    expect([body.code ?? body.title, status]).toEqual([undefined, 200]);
+  };
+  const waits = async (run: string) => {
+    expect(await send()).toEqual([]);
+    const [message] = await messages(run);
+    expect(message.state).toBe("queued");
+    return message.response;
+  };
+
+  it("is told in the outbox, and nothing of it went: a receiver, a sender, a file or a picture that is not allowed or not there", async () => {
+    const { database } = service.context;
+    await identity({});
+    const run = await plan();
+    const again = () => database.execute("UPDATE messages SET not_before = NULL WHERE run_id = $1", [run]);
+    await identity({ domains: ["lifts.example"] });
+    expect(await waits(run)).toContain("Cannot send to ann@dock.example: the identity may send to lifts.example only.");
+    await identity({});
+    await again();
+    await database.execute("UPDATE parcels SET attachments = '[\"gone.xlsx\"]' WHERE run_id = $1", [run]);
+    expect(await waits(run)).toContain('Cannot attach "gone.xlsx": it was not made.');
+    await database.execute("UPDATE parcels SET attachments = '[]' WHERE run_id = $1", [run]);
+    await again();
+    const picture = `<p><img src="cid:${Buffer.from("gone.png").toString("hex")}@corbix"></p>`;
+    await database.execute("UPDATE messages SET html = $2 WHERE run_id = $1", [run, picture]);
+    expect(await waits(run)).toContain('Cannot show the picture "gone.png": the run has no such file.');
+    await database.execute("UPDATE messages SET html = '<p>Hello</p>' WHERE run_id = $1", [run]);
+    await identity({});
+    await again();
+    expect(await send()).toHaveLength(1);
+  });
+
+  it("is said of a sender that the identity may not use any more", async () => {
+    await identity({ senders: ["statements@lifts.example"] });
+    await report("delivery: { sender: statements@lifts.example }\n");
+    const run = await plan();
+    await identity({});
+    expect(await waits(run)).toContain("Cannot send as statements@lifts.example: the identity `office` may not.");
+  });
+
+  it("never is a text with a body of its own: a rehearsal says so first in it, and links stand last in it", async () => {
+    await identity({});
+    const html = "<html><body class='x'><p>Hello</p></body></html>";
+    const source = (more: string) =>
+      `report: own\ntitle: Own\ndata: own\nsplit: site\nonce: hand\nfiles: { rows: { name: "{{ site }}", table: {} } }\nmessage: { subject: "For {{ site }}", body: { html: "${html}" }, attach: [rows] }\n${more}`;
+    await service.call("PUT", "/api/v1/reports/own", source(""));
+    await plan({ rehearsalTo: "me@lifts.example" }, false);
+    const [rehearsed] = await send();
+    expect(rehearsed.to).toEqual(["me@lifts.example"]);
+    const { simpleParser } = await import("mailparser");
+    const shown = async (raw: string) => String((await simpleParser(Buffer.from(raw, "latin1"))).html);
+    expect(await shown(rehearsed.raw)).toMatch(/<body[^>]*>\s*<p[^>]*><strong>Rehearsal\./);
+    await service.call("PUT", "/api/v1/reports/own", source("delivery: { files: link }\n"));
+    await plan();
+    const linked = await send();
+    expect(linked.map((one) => one.to)).toEqual([["ann@dock.example", "chief@dock.example"], ["ben@dock.example"]]);
+    expect(await shown(linked[0].raw)).toMatch(/<a href="[^"]+\/d\/[^"]+">[^<]+<\/a><\/p>\s*<\/body>/);
+  });
+
+  it("lets no address of a page of files lead anywhere but to its own message, while that goes", async () => {
+    const { openLink } = await import("../../dist/outbox/links.js");
+    const { context } = service;
+    await report("delivery: { files: link }\n");
+    const run = await plan({}, false);
+    const [{ id }] = await messages(run);
+    const last = Math.floor(Date.now() / 86_400_000) + 5;
+    const made = (what: string) => `${what}.${context.secrets.sign(what)}`;
+    for (const token of [
+      "",
+      "x",
+      "1.2",
+      `${id}.${last}`,
+      `${id}.${last}.wrong`,
+      made("x.y"),
+      made(`999999.${last}`),
+      made(`${id}.1`),
+      made(`${id}.${last}`),
+    ])
+      await expect(openLink(context, token)).rejects.toThrow("This page is not there, or not any more.");
+    await releaseRun(context, run, "test");
+    expect(await openLink(context, made(`${id}.${last}`))).toMatchObject({
+      message: id,
+      label: "Dock",
+      files: [{ path: "Dock.xlsx" }],
+    });
+  });
+});

@@ -388,10 +388,10 @@ describe("what may happen once", () => {
     clock = new Date(clock.getTime() + 10_000);
     await send(sender);
     expect(sender.sent).toHaveLength(3);
-    expect((await messages(rival))[0]).toMatchObject({
-      state: "skipped",
-      response: expect.stringContaining("a row of it went out"),
-    });
+    // Whichever of them comes first.
+    const both = [...(await messages(fresh.id)), ...(await messages(rival))];
+    expect(both.map((one) => one.state).sort()).toEqual(["sent", "skipped"]);
+    expect(both.find((one) => one.state === "skipped")?.response).toContain("a row of it went out");
   });
 
   it("counts rows picked by a search: the same row is not mailed three times", async () => {

@@ -125,7 +125,7 @@ async function load(): Promise<void> {
   }
 }
 
-const needsPassword = $derived(problem?.message.includes("password") ?? false);
+const needsPassword = $derived(problem?.code === "PASSWORD_NEEDED");
 const hasCorrections = $derived(
   Object.keys(rules).length > 0 || password !== "" || mode !== (settings?.mode ?? "replace"),
 );

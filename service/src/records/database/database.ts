@@ -1,5 +1,5 @@
 import { CorbixError, made, wordsOf } from "@corbix/core/common";
-import { Client } from "pg";
+import pg, { Client } from "pg";
 import { type QueryOptionsWithType, QueryTypes, Sequelize, type Transaction } from "sequelize";
 import { migrate } from "./migrate.js";
 import { defineModels, type Models } from "./models.js";
@@ -51,6 +51,14 @@ const IDLE_IN_TRANSACTION_MS = 15_000;
 /** A listener whose connection broke tries again so often. */
 const RELISTEN_MS = 500;
 
+/** A client of which an error is always heard: one that comes between connecting and the pool's listening would end the process. */
+class HeardClient extends Client {
+  constructor(config?: ConstructorParameters<typeof Client>[0]) {
+    super(config);
+    this.on("error", () => {});
+  }
+}
+
 /** Connects and, if asked, migrates. Throws `DATABASE_UNREACHABLE`. */
 export async function openDatabase(
   url: string,
@@ -58,6 +66,7 @@ export async function openDatabase(
 ): Promise<Database> {
   const sequelize = new Sequelize(url, {
     dialect: "postgres",
+    dialectModule: { ...pg, Client: HeardClient },
     logging: false,
     // What was committed before a message goes out has to outlive a crash of the database, however the server is set.
     // A process that stands still within a transaction holds nobody up for long.
