@@ -1,6 +1,6 @@
 /** What is known of a run before a file is made: whose rows, where the others went, and what keeps it from going out. */
 import { CorbixError } from "@corbix/core/common";
-import { checkAgainst, type Plan } from "@corbix/core/run";
+import { checkAgainst, notReadReasons, type Plan } from "@corbix/core/run";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { makeWorkbook } from "../support/helpers.js";
@@ -41,6 +41,24 @@ describe("the plan of a run", () => {
     expect(plan.rows.master).toBe(45);
     expect(plan.rows.leftOut[0]).toEqual({ reason: "Day not in 2026-10", count: 41, rowNumbers: [4, 900, 901] });
     expect(codes(plan)).not.toContain("stop rows-do-not-add-up");
+  });
+
+  it("tells rows without a day from those of other days, read or not", () => {
+    const rows = "Site,Unit,Day,Fee\nDock,L1,2026-10-02,10\nQuay,L2,,20\nMill,L3,2026-09-30,4\n";
+    const plan = planOf(run({ report: `${BY_SITE}period: { column: Day, every: month }\n`, period: "2026-10", rows }));
+    expect(leftOut(plan)).toEqual(["1 Day not in 2026-10", "1 without Day"]);
+    const period = inputOf(run({ period: "2026-10" })).facts.period as NonNullable<
+      Parameters<typeof notReadReasons>[1]
+    >;
+    const told = (outside: number, blank: number) =>
+      notReadReasons("Day", period, { outside, blank, rowNumbers: [5, 6] });
+    expect(told(2, 0)).toEqual([{ reason: "Day not in 2026-10", count: 2, rowNumbers: [5, 6] }]);
+    // Of pieces that hold both it is not known which rows are which.
+    expect(told(2, 1)).toEqual([
+      { reason: "Day not in 2026-10", count: 2, rowNumbers: [] },
+      { reason: "without Day", count: 1, rowNumbers: [] },
+    ]);
+    expect(told(0, 0)).toEqual([]);
   });
 
   it("takes only the rows that were sent on, and only the groups that were chosen, keeping their numbers", () => {
