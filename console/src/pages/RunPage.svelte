@@ -121,7 +121,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
     </div>
   </div>
   <Trouble {problem} />
-  {#if run.error}<Trouble problem={new Problem(run.error.message, 0, run.error.code, run.error.where, run.error.advice)} />{/if}
+  {#if run.error}<Trouble problem={new Problem(run.error.message, 0, run.error.code, run.error)} />{/if}
   {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, "group")}`} />{/if}
   {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, "message")}`} />{/if}
 

@@ -136,9 +136,9 @@ async function writePieces(
 
 /** A dataset by name. Throws `NOT_FOUND` with a near name. */
 export async function getDataset(database: Database, name: string): Promise<DatasetRow> {
-  const all = await findRows(database.models.Dataset, {});
-  const found = all.find((dataset) => dataset.name === name);
+  const found = await findRow(database.models.Dataset, { where: { name } });
   if (found) return found;
+  const all = await findRows(database.models.Dataset, { only: ["name"] });
   throw new CorbixError("NOT_FOUND", `Cannot find the dataset \`${name}\`.`, {
     where: "datasets",
     advice: suggestName(
@@ -161,6 +161,18 @@ export async function getEdition(database: Database, dataset: string, number?: n
     where: "datasets",
     advice: "Load a file into it first.",
   });
+}
+
+/** Numbers of the newest editions of datasets by their names, in one question. Throws `NOT_FOUND` as `getEdition` does. */
+export async function newestNumbers(database: Database, names: readonly string[]): Promise<Record<string, number>> {
+  if (names.length === 0) return {};
+  const found = await database.select<{ name: string; number: number }>(
+    "SELECT datasets.name, max(editions.number) AS number FROM datasets JOIN editions ON editions.dataset_id = datasets.id WHERE datasets.name = ANY($1) GROUP BY datasets.name",
+    [names],
+  );
+  const numbers = Object.fromEntries(found.map(({ name, number }) => [name, number]));
+  for (const name of names) if (numbers[name] === undefined) await getEdition(database, name);
+  return numbers;
 }
 
 export async function getEditionById(database: Database, id: number): Promise<EditionRow> {

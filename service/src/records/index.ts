@@ -17,6 +17,7 @@ export {
   getEdition,
   getEditionById,
   type NewEdition,
+  newestNumbers,
   packedEdition,
   readChanges,
   readEdition,

@@ -15,6 +15,7 @@ import {
   type EditionRow,
   getDataset,
   getEdition,
+  newestNumbers,
   newestRecipients,
   type PeriodChoice,
   type RunRow,
@@ -44,9 +45,8 @@ export async function startRun(context: Context, request: RunRequest, by: string
   const version = await getReport(context, request.report);
   const report = version.definition;
   const edition = await getEdition(context.database, report.data, request.edition);
-  const editions: Record<string, number> = { [report.data]: edition.number };
-  for (const other of datasetsBeside(report))
-    if (other !== report.data) editions[other] = (await getEdition(context.database, other)).number;
+  const others = datasetsBeside(report).filter((other) => other !== report.data);
+  const editions = { ...(await newestNumbers(context.database, others)), [report.data]: edition.number };
   const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
   const runDate = made(maybeSerialFromIso(day), "the day");
   const recipients = await newestRecipients(context.database);

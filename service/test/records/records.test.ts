@@ -13,6 +13,7 @@ import {
   getEdition,
   getEditionById,
   isDatabaseAway,
+  newestNumbers,
   openDatabase,
   readChanges,
   readEdition,
@@ -242,5 +243,23 @@ describe("a database", () => {
     expect(await database.select("SELECT 1 AS one")).toEqual([{ one: 1 }]);
     await others.close();
     await database.close();
+  });
+});
+
+describe("the newest editions of several datasets", () => {
+  it("are told in one question, and the one that is not there is named", async () => {
+    const { database } = service.context;
+    await load("first", "Site,Fee\nDock,3\n");
+    await load("first", "Site,Fee\nDock,4\n");
+    await load("second", "Site,Fee\nDock,3\n");
+    let asked = 0;
+    const select: Database["select"] = (...given) => {
+      asked++;
+      return database.select(...given);
+    };
+    const counted: Database = { ...database, select };
+    expect(await newestNumbers(counted, ["first", "second"])).toEqual({ first: 2, second: 1 });
+    expect([asked, await newestNumbers(counted, []), asked]).toEqual([1, {}, 1]);
+    await expect(newestNumbers(database, ["first", "thrid"])).rejects.toMatchObject({ code: "NOT_FOUND" });
   });
 });

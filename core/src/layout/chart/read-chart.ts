@@ -188,7 +188,10 @@ class ChartReader {
   private plot(element: XmlElement): Plot | undefined {
     const kind = KINDS[element.local];
     if (!kind) return undefined;
-    const number = (name: string, otherwise: number): number => Number(val(element.child(name)) ?? otherwise);
+    const number = (name: string, otherwise: number): number => {
+      const value = Number(val(element.child(name)) ?? otherwise);
+      return Number.isFinite(value) ? value : otherwise;
+    };
     const labels = element.child("dLbls");
     const style = val(element.child("scatterStyle"));
     const isArea = kind === "area" || val(element.child("radarStyle")) === "filled";
@@ -289,9 +292,10 @@ class ChartReader {
   private axis(element: XmlElement): Axis {
     const scaling = element.child("scaling");
     const number = (parent: XmlElement | undefined, name: string): number | undefined => {
-      const value = val(parent?.child(name));
-      return value === undefined ? undefined : Number(value);
+      const value = Number(val(parent?.child(name)) ?? Number.NaN);
+      return Number.isFinite(value) ? value : undefined;
     };
+    const logBase = number(scaling, "logBase") ?? 0;
     const grid = element.child("majorGridlines");
     const format = element.child("numFmt");
     const turn = element.path("txPr", "bodyPr")?.attr("rot");
@@ -304,7 +308,7 @@ class ChartReader {
       min: number(scaling, "min"),
       max: number(scaling, "max"),
       unit: number(element, "majorUnit"),
-      log: number(scaling, "logBase"),
+      log: logBase > 1 ? logBase : undefined,
       grid: outlineOf(grid?.child("spPr"), this.theme),
       hasGrid: grid !== undefined,
       title: this.text(element.child("title"), { ...this.usual, bold: true }),
