@@ -137,6 +137,7 @@ describe("a version", () => {
     expect(await addReportVersion(database, version)).toMatchObject({ name: "own", number: 1 });
     expect(await addReportVersion(database, version)).toBeUndefined();
     await expect(addReportVersion(database, { ...version, name: null as never })).rejects.toThrow();
+    await database.execute("DELETE FROM report_versions WHERE name = 'own'");
   });
 });
 
