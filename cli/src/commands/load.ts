@@ -98,9 +98,9 @@ export function wholeNumber(text: string, option: string): number {
 }
 
 /** What is told of how a file was read. */
-type Reading = Omit<Schemas["Preview"], "mode" | "drift" | "difference" | "preview">;
+type PreviewReading = Omit<Schemas["Preview"], "mode" | "drift" | "difference" | "preview">;
 
-export function readingSentence(reading: Reading): string {
+export function readingSentence(reading: PreviewReading): string {
   const left = reading.leftOut.reduce((sum, one) => sum + one.count, 0);
   const reasons = reading.leftOut.map((one) => `${one.reason} ${one.count.toLocaleString("en")}`).join(", ");
   const rows = `${reading.rowCount.toLocaleString("en")} rows and ${reading.columns.length} columns`;
@@ -110,7 +110,7 @@ export function readingSentence(reading: Reading): string {
   return `${rows}${added}, ${left.toLocaleString("en")} lines left out${left === 0 ? "" : ` (${reasons})`}`;
 }
 
-export function tellReading(reading: Reading, output: Output): void {
+export function tellReading(reading: PreviewReading, output: Output): void {
   const decided = new Set(reading.decisions.map((one) => one.what));
   const told = Object.entries(reading.reading)
     .filter(([what]) => !decided.has(what))

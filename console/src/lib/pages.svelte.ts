@@ -1,5 +1,5 @@
 /** A list that comes page by page: what is shown so far, and whether there is more. */
-interface Page<Item> {
+interface ListPage<Item> {
   items: Item[];
   next: string | null;
   total?: number;
@@ -14,7 +14,7 @@ export class Pages<Item> {
   next = $state<string | null>(null);
   private asked = 0;
 
-  constructor(private readonly load: (wish: { limit: number; cursor?: string }) => Promise<Page<Item>>) {}
+  constructor(private readonly load: (wish: { limit: number; cursor?: string }) => Promise<ListPage<Item>>) {}
 
   /** Looks again at as much as is shown; only the newest question's answer is taken. */
   async reload(from = Math.min(MOST, Math.max(FIRST, this.items?.length ?? 0))): Promise<void> {
@@ -35,7 +35,7 @@ export class Pages<Item> {
     if (mine === this.asked) this.take([...(this.items ?? []), ...page.items], page);
   }
 
-  private take(items: Item[], { next, total }: Page<Item>): void {
+  private take(items: Item[], { next, total }: ListPage<Item>): void {
     this.items = items;
     this.next = next;
     this.total = total;

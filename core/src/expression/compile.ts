@@ -390,7 +390,7 @@ class Compiler {
         return checkedValue(evaluate(env));
       } catch (error) {
         if (error instanceof OperandError)
-          throw this.error(ast.at, `Cannot calculate: ${error.message}${placeOf(env)}.`);
+          throw this.error(ast.at, `Cannot calculate: ${error.message}${rowWords(env)}.`);
         throw error;
       }
     };
@@ -401,7 +401,7 @@ class Compiler {
   }
 }
 
-function placeOf(env: Env): string {
+function rowWords(env: Env): string {
   return env.row >= 0 ? `, in row ${env.table.rowNumbers[env.row]} of the table` : "";
 }
 

@@ -25,7 +25,7 @@ export {
   isDateCode,
   isTrue,
   mixColors,
-  readFont,
+  readCellFont,
   type Styles,
 } from "./styles.js";
 export { fromHsl, readTheme, resolveColor, type Theme, tintColor, toHsl } from "./theme.js";

@@ -94,7 +94,7 @@ export function readStyles(xml: XmlElement | undefined, theme: Theme): Styles {
   for (const format of xml?.child("numFmts")?.elements("numFmt") ?? []) {
     codes.set(Number(format.attr("numFmtId")), format.attr("formatCode") ?? "General");
   }
-  const fonts = (xml?.child("fonts")?.elements("font") ?? []).map((font) => readFont(font, theme));
+  const fonts = (xml?.child("fonts")?.elements("font") ?? []).map((font) => readCellFont(font, theme));
   const fills = (xml?.child("fills")?.elements("fill") ?? []).map((fill) => readFill(fill, theme));
   const borders = (xml?.child("borders")?.elements("border") ?? []).map((border) => readBorder(border, theme));
   const defaultFont = fonts[0] ?? FALLBACK_FONT;
@@ -151,7 +151,7 @@ export function isDateCode(code: string): boolean {
   return /[ymdhs]/i.test(bare) && !/^general$/i.test(bare.trim());
 }
 
-export function readFont(font: XmlElement, theme: Theme): CellFont {
+export function readCellFont(font: XmlElement, theme: Theme): CellFont {
   const raised = font.child("vertAlign")?.attr("val");
   return {
     name: font.child("name")?.attr("val") ?? font.child("rFont")?.attr("val") ?? "Calibri",
@@ -224,7 +224,7 @@ function readChange(change: XmlElement, theme: Theme): FormatChange {
   const font = change.child("font");
   const border = change.child("border");
   const pattern = change.path("fill", "patternFill");
-  const full = font && readFont(font, theme);
+  const full = font && readCellFont(font, theme);
   // A change's solid ground is written as what lies behind the pattern (18.8.14).
   const fill =
     pattern &&

@@ -33,7 +33,7 @@ export interface Incoming {
   readonly key?: readonly string[];
 }
 
-export interface Reading extends Omit<LoadResult, "pieces" | "changes"> {
+export interface IntakeReading extends Omit<LoadResult, "pieces" | "changes"> {
   readonly rules: IntakeRules;
   readonly mode: "replace" | "append";
   readonly changes: readonly { readonly column: string; readonly kind: string; readonly count: number }[];
@@ -43,7 +43,7 @@ export interface Reading extends Omit<LoadResult, "pieces" | "changes"> {
 const PREVIEW_ROWS = 200;
 
 /** Reads a file as it would become an edition, and keeps nothing. */
-export async function previewFile(context: Context, incoming: Incoming): Promise<Reading> {
+export async function previewFile(context: Context, incoming: Incoming): Promise<IntakeReading> {
   const { result, plan } = await readFile(context, incoming, PREVIEW_ROWS);
   const { pieces: _, changes, ...rest } = result;
   return {

@@ -1,6 +1,6 @@
 /** Files that came by themselves, and those that were uploaded. */
 import type { Database } from "./database/database.js";
-import { type Page, type PageWish, selectPage } from "./database/page.js";
+import { type ListPage, type PageWish, selectPage } from "./database/page.js";
 
 /** A file that came through the watched folder or by mail. */
 export interface Arrival {
@@ -30,7 +30,7 @@ export function pageOfArrivals(
   database: Database,
   filter: { readonly dataset?: string | undefined; readonly outcome?: Arrival["outcome"] | undefined },
   wish: PageWish,
-): Promise<Page<ArrivalRow>> {
+): Promise<ListPage<ArrivalRow>> {
   return selectPage<ArrivalRow>(
     database,
     {

@@ -2,7 +2,7 @@
 import { createHash } from "node:crypto";
 import type { Database } from "./database/database.js";
 import { findRow, findRows } from "./database/find.js";
-import { containing, type Page, type PageWish, selectPage } from "./database/page.js";
+import { containing, type ListPage, type PageWish, selectPage } from "./database/page.js";
 import type { DatasetRow, DatasetSettings, EditionRow } from "./database/row-types.js";
 
 const EDITION = `editions.number, editions.origin, editions.sha256, editions.row_count AS "rowCount", editions.columns, editions.reading, editions.header_row AS "headerRow",
@@ -24,7 +24,7 @@ export async function pageOfDatasets(
   database: Database,
   search: string | undefined,
   wish: PageWish,
-): Promise<Page<ListedDataset>> {
+): Promise<ListPage<ListedDataset>> {
   const page = await selectPage<ListedRow>(
     database,
     {
@@ -63,7 +63,7 @@ export interface ListedEdition extends Pick<EditionRow, "number" | "origin" | "r
 const counted = (severity: string): string =>
   `(SELECT count(*)::int FROM json_array_elements(findings) AS one WHERE one->>'severity' = '${severity}')`;
 
-export function pageOfEditions(database: Database, dataset: number, wish: PageWish): Promise<Page<ListedEdition>> {
+export function pageOfEditions(database: Database, dataset: number, wish: PageWish): Promise<ListPage<ListedEdition>> {
   return selectPage<ListedEdition>(
     database,
     {

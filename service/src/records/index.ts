@@ -6,7 +6,7 @@ export * from "./calls.js";
 export { type Database, isDatabaseAway, openDatabase } from "./database/database.js";
 export { listed } from "./database/guards.js";
 export { packLines, unpackLines } from "./database/pack.js";
-export { containing, cursorOf, keysOfCursor, type Page, type PageWish, pageOf } from "./database/page.js";
+export { containing, cursorOf, keysOfCursor, type ListPage, type PageWish, pageOf } from "./database/page.js";
 export * from "./database/row-types.js";
 export * from "./datasets.js";
 export * from "./deliveries.js";

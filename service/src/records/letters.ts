@@ -2,7 +2,7 @@
 
 import type { Database } from "./database/database.js";
 import { findRow } from "./database/find.js";
-import { containing, type Page, type PageWish, selectPage, textLike } from "./database/page.js";
+import { containing, type ListPage, type PageWish, selectPage, textLike } from "./database/page.js";
 import type { LetterRow } from "./database/row-types.js";
 
 export type ListedLetter = Omit<LetterRow, "raw">;
@@ -11,7 +11,7 @@ export function pageOfLetters(
   database: Database,
   search: string | undefined,
   wish: PageWish,
-): Promise<Page<ListedLetter>> {
+): Promise<ListPage<ListedLetter>> {
   return selectPage<ListedLetter>(
     database,
     {

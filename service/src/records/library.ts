@@ -2,7 +2,7 @@
 
 import type { Database } from "./database/database.js";
 import { findRow, getRow } from "./database/find.js";
-import { containing, type Page, type PageWish, selectPage } from "./database/page.js";
+import { containing, type ListPage, type PageWish, selectPage } from "./database/page.js";
 import type { ReportVersionRow, TemplateVersionRow } from "./database/row-types.js";
 
 const NEWEST_TEMPLATES = `(SELECT DISTINCT ON (name) id, name, number, sha256, size, created_by AS "createdBy", created_at AS "createdAt"
@@ -14,7 +14,7 @@ export function pageOfTemplates(
   database: Database,
   search: string | undefined,
   wish: PageWish,
-): Promise<Page<TemplateVersionRow>> {
+): Promise<ListPage<TemplateVersionRow>> {
   return selectPage<TemplateVersionRow>(
     database,
     {
@@ -32,7 +32,7 @@ export function pageOfReports(
   database: Database,
   filter: { readonly search?: string | undefined; readonly data?: string | undefined },
   wish: PageWish,
-): Promise<Page<ReportVersionRow>> {
+): Promise<ListPage<ReportVersionRow>> {
   return selectPage<ReportVersionRow>(
     database,
     {

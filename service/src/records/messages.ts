@@ -5,7 +5,7 @@ import type { ReportedRecipient } from "@corbix/core/message";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, findRows, getRow } from "./database/find.js";
-import { containing, type Page, type PageWish, selectPage, somebodyLike, textLike } from "./database/page.js";
+import { containing, type ListPage, type PageWish, selectPage, somebodyLike, textLike } from "./database/page.js";
 import type { MessageRow, MessageState, ParcelRow, RunRow } from "./database/row-types.js";
 import type { ListedMessage } from "./parcels.js";
 
@@ -30,7 +30,7 @@ export interface OutboxFilter {
 }
 
 /** Messages that meet all that is asked, troubled ones first, then those on their way, then the newest. */
-export function pageOfOutbox(database: Database, filter: OutboxFilter, wish: PageWish): Promise<Page<OutboxRow>> {
+export function pageOfOutbox(database: Database, filter: OutboxFilter, wish: PageWish): Promise<ListPage<OutboxRow>> {
   return selectPage<OutboxRow>(
     database,
     {

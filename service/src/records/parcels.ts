@@ -6,7 +6,7 @@ import {
   type Condition,
   containing,
   countRows,
-  type Page,
+  type ListPage,
   type PageWish,
   readSort,
   selectPage,
@@ -46,7 +46,7 @@ export async function pageOfParcels(
   run: string,
   filter: ParcelFilter,
   wish: PageWish,
-): Promise<Page<ListedParcel> & { readonly total: number }> {
+): Promise<ListPage<ListedParcel> & { readonly total: number }> {
   const { field, downwards } = readSort(filter.sort, PARCEL_ORDER);
   const where: Condition[] = [
     ["parcels.run_id = ?", run],

@@ -2,7 +2,7 @@
 
 import type { Database } from "./database/database.js";
 import { findRow } from "./database/find.js";
-import { type Page, type PageWish, selectPage } from "./database/page.js";
+import { type ListPage, type PageWish, selectPage } from "./database/page.js";
 import type { RecipientListRow } from "./database/row-types.js";
 import { unlessTaken } from "./library.js";
 
@@ -24,7 +24,7 @@ export async function addRecipientList(
 export function pageOfRecipientLists(
   database: Database,
   wish: PageWish,
-): Promise<Page<RecipientListRow & { readonly before: RecipientListRow["recipients"] | null }>> {
+): Promise<ListPage<RecipientListRow & { readonly before: RecipientListRow["recipients"] | null }>> {
   return selectPage(
     database,
     {

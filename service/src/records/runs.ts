@@ -4,7 +4,7 @@ import type { Report } from "@corbix/core/report";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, getRow } from "./database/find.js";
-import { type Page, type PageWish, readSort, selectPage } from "./database/page.js";
+import { type ListPage, type PageWish, readSort, selectPage } from "./database/page.js";
 import type { MessageState, ParcelRow, RunRow, RunState } from "./database/row-types.js";
 
 /** A run without what is large in it, and with what its report says in the version it uses. */
@@ -45,7 +45,7 @@ export interface RunFilter {
 
 const RUN_ORDER = { createdAt: "runs.created_at", report: "runs.report", period: "runs.period" } as const;
 
-export function pageOfRuns(database: Database, filter: RunFilter, wish: PageWish): Promise<Page<ListedRun>> {
+export function pageOfRuns(database: Database, filter: RunFilter, wish: PageWish): Promise<ListPage<ListedRun>> {
   const { field, downwards } = readSort(filter.sort, RUN_ORDER);
   return selectPage<ListedRun>(
     database,

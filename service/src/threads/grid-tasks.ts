@@ -115,7 +115,7 @@ export function foundRowNumbers(task: Omit<ProfileTask, "columns">): readonly nu
 }
 
 /** Place of a row of the origin among those found: where a grid has to scroll to. */
-export function placeOf(task: Omit<ProfileTask, "columns"> & { readonly rowNumber: number }): number | undefined {
+export function placeOfRow(task: Omit<ProfileTask, "columns"> & { readonly rowNumber: number }): number | undefined {
   const open = found(task.key, task.query);
   return open?.found.findIndex((row) => open.grid.rowNumbers[row] === task.rowNumber);
 }

@@ -256,7 +256,7 @@ const PLAIN_HEAD: RowLooks = { cell: "", paragraph: `<w:keepNext/>${NO_GAPS}`, r
 const PLAIN_LINE: RowLooks = { cell: "", paragraph: NO_GAPS, run: "" };
 
 /** What tables made anew look like in a document. */
-export function tableLooks(opened: OoxmlPackage, part: string): TableLooks {
+export function documentTableLooks(opened: OoxmlPackage, part: string): TableLooks {
   const body = opened.getXml(part).child("body");
   const section = body?.child("sectPr");
   const twips = (element: XmlElement | undefined, name: string, standard: number): number =>

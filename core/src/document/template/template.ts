@@ -4,7 +4,7 @@ import { OoxmlPackage, parseXml } from "../../ooxml/index.js";
 import { hasMarks, type PlacedMark } from "../../template/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
 import { type BoundNode, bindPieces, fillPieces, isConstant } from "../fill/fill-nodes.js";
-import { tableLooks } from "../fill/insert-table.js";
+import { documentTableLooks } from "../fill/insert-table.js";
 import { PackageEditor, type Pictures } from "../fill/part-editor.js";
 import { cutPart } from "./parse-template.js";
 import { marksIn, type TemplateNode } from "./template-nodes.js";
@@ -86,7 +86,7 @@ export class DocumentTemplate {
 
   /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with part and mark. */
   bind(scope: Scope, pictures: Pictures = NO_PICTURES): BoundDocument {
-    const looks = tableLooks(this.opened, this.opened.main);
+    const looks = documentTableLooks(this.opened, this.opened.main);
     const parts = this.parts.map((part) => ({ ...part, pieces: bindPieces(part.pieces, scope, looks) }));
     // A part with bookmarks that are no columns is filled with nothing, and stays byte for byte.
     return new BoundDocument(

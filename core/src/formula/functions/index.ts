@@ -8,7 +8,7 @@ import { ARRAY_FUNCTIONS } from "./dynamic-array.js";
 import { FINANCE_FUNCTIONS } from "./financial.js";
 import { MORE_FUNCTIONS } from "./from-package.js";
 import { LOOKUP_FUNCTIONS } from "./lookup.js";
-import { FUNCTIONS } from "./math.js";
+import { MATH_FUNCTIONS } from "./math.js";
 import { OVER_FUNCTIONS } from "./over-arrays.js";
 import { REFERENCE_FUNCTIONS } from "./reference.js";
 import { STATISTICS } from "./statistics.js";
@@ -22,7 +22,7 @@ export { AREA_FUNCTIONS } from "./reference.js";
 const ALL: ReadonlyMap<string, FormulaFunction> = new Map(
   [
     MORE_FUNCTIONS,
-    FUNCTIONS,
+    MATH_FUNCTIONS,
     TEXT_FUNCTIONS,
     DATE_FUNCTIONS,
     LOOKUP_FUNCTIONS,

@@ -293,7 +293,7 @@ const overAll =
   };
 
 /** By their names in the file format, without the prefix of later functions. */
-export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
+export const MATH_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   SUM: overNumbers(exactSum),
   AVERAGE: overNumbers(average),
   MIN: overNumbers((values) => values.reduce((low, value) => Math.min(low, value), values[0] ?? 0)),
@@ -320,7 +320,7 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     const kind = numberOf(kindArg());
     const name = kind instanceof CellError ? undefined : SUBTOTAL_KINDS[(kind % 100) - 1];
     if (!name || kind instanceof CellError) return VALUE;
-    return FUNCTIONS[name](
+    return MATH_FUNCTIONS[name](
       passingOver(rest, context, areas, { hiddenRows: kind > 100, subtotals: true }),
       context,
       areas,
@@ -331,7 +331,8 @@ export const FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     if (kind instanceof CellError) return kind;
     if (option instanceof CellError) return option;
     const name = AGGREGATE_KINDS[Math.trunc(kind) - 1];
-    const body: FormulaFunction | undefined = name === undefined ? undefined : (FUNCTIONS[name] ?? STATISTICS[name]);
+    const body: FormulaFunction | undefined =
+      name === undefined ? undefined : (MATH_FUNCTIONS[name] ?? STATISTICS[name]);
     if (!body || option < 0 || option > 7) return VALUE;
     const skips = { hiddenRows: option % 2 === 1, subtotals: option < 4 };
     const inner = skips.hiddenRows || skips.subtotals ? passingOver(rest, context, areas, skips) : rest;

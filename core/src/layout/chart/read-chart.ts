@@ -163,20 +163,20 @@ class ChartReader {
     const untitled = isTrue(val(chart?.child("autoTitleDeleted")));
     return {
       title: this.text(chart?.child("title"), { ...this.usual, size: 14, bold: true }, untitled ? "" : single),
-      titlePlace: placeOf(chart?.child("title")?.child("layout")),
+      titlePlace: chartPlaceOf(chart?.child("title")?.child("layout")),
       plots,
       axes: (area?.elements() ?? []).filter((one) => AXES.has(one.local)).map((axis) => this.axis(axis)),
       legend: legend && {
         side: val(legend.child("legendPos")) ?? "r",
         look: this.look(legend.child("txPr"), this.usual),
-        place: placeOf(legend.child("layout")),
+        place: chartPlaceOf(legend.child("layout")),
       },
       hiddenInLegend: new Set(
         (legend?.elements("legendEntry") ?? [])
           .filter((entry) => isTrue(val(entry.child("delete")) ?? "0"))
           .map((entry) => Number(val(entry.child("idx")))),
       ),
-      plotPlace: placeOf(area?.child("layout")),
+      plotPlace: chartPlaceOf(area?.child("layout")),
       ground: fillOf(root.child("spPr"), theme),
       frame: outlineOf(root.child("spPr"), theme),
       plotGround: fillOf(area?.child("spPr"), theme),
@@ -397,7 +397,7 @@ function val(element: XmlElement | undefined): string | undefined {
   return element?.attr("val");
 }
 
-function placeOf(layout: XmlElement | undefined): ChartPlace | undefined {
+function chartPlaceOf(layout: XmlElement | undefined): ChartPlace | undefined {
   const manual = layout?.child("manualLayout");
   if (!manual) return undefined;
   const number = (name: string): number | undefined => {

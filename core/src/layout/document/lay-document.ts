@@ -8,12 +8,12 @@ import type { Block, FieldInline, Float, PageSection } from "./model/blocks.js";
 import { formatNumber, Numbering } from "./model/numbering.js";
 import { DocumentStyles } from "./model/styles.js";
 import { withContents } from "./paginate/contents.js";
-import { placeOf } from "./paginate/float-place.js";
+import { floatBox } from "./paginate/float-place.js";
 import { drawnFloat, drawStack, type Fragment, type LayingSite, stackHeight } from "./paginate/fragment.js";
 import { layBlocks } from "./paginate/lay-blocks.js";
 import { pageBorders, untagged } from "./paginate/page-decorations.js";
 import { MAX_PAGES, type OpenPage, Paginator } from "./paginate/paginator.js";
-import { BlockReader, type DocumentFacts, type Reading } from "./read/read-blocks.js";
+import { BlockReader, type DocumentFacts, type DocumentReading } from "./read/read-blocks.js";
 
 export type { DocumentFacts };
 
@@ -36,7 +36,7 @@ class DocumentLayer {
   private readonly part: string;
   private readonly root: StructureNode = { role: "Document", children: [] };
   private readonly stacks = new Map<string, readonly Fragment[]>();
-  private readonly reading: Reading;
+  private readonly reading: DocumentReading;
   private flow: Paginator;
   /** The pages on which places stand, by name, as their numbers show. */
   private places = new Map<string, { readonly index: number; readonly shown: string }>();
@@ -281,7 +281,7 @@ class DocumentLayer {
     for (const fragment of fragments) {
       at += fragment.before;
       for (const float of fragment.floats) {
-        const place = placeOf(float, section, { x: section.left, width, y: at });
+        const place = floatBox(float, section, { x: section.left, width, y: at });
         items.push(drawnFloat(float, place.x, place.y, numbers));
       }
       items.push(...fragment.draw(numbers, section.left, at));

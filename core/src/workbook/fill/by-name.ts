@@ -83,7 +83,7 @@ function setCells(opened: OoxmlPackage, cells: Readonly<Record<string, string>>,
   const workbook = workbookFromPackage(opened);
   const bySheet = new Map<number, Map<number, Map<number, CellChange>>>();
   for (const [name, text] of Object.entries(cells)) {
-    const { sheet, range } = placeOf(workbook, name, where, []);
+    const { sheet, range } = namedPlace(workbook, name, where, []);
     const rows = bySheet.get(sheet) ?? new Map<number, Map<number, CellChange>>();
     bySheet.set(sheet, rows);
     rows.set(range.top, (rows.get(range.top) ?? new Map()).set(range.left, asText(text)));
@@ -105,7 +105,7 @@ function withChanges(
 }
 
 /** Where a cell `Sheet!B2` or a defined name lies. */
-function placeOf(
+function namedPlace(
   workbook: Workbook,
   name: string,
   where: string,
@@ -137,7 +137,7 @@ function headedRange(
   tables: readonly DefinedTable[],
 ): HeadedRange | undefined {
   if (spec.columns !== undefined || spec.style !== undefined || spec.lineTotal !== undefined) return undefined;
-  const { sheet, range } = placeOf(
+  const { sheet, range } = namedPlace(
     workbook,
     name,
     where,
@@ -266,7 +266,7 @@ function wholeTable(
   tables: readonly DefinedTable[],
 ): OoxmlPackage {
   const { name } = spec;
-  const { sheet, range } = placeOf(
+  const { sheet, range } = namedPlace(
     workbook,
     name,
     where,

@@ -178,7 +178,7 @@ function otherAttributes(element: XmlElement, without: readonly string[]): strin
   return written;
 }
 
-interface Reading {
+interface SheetReading {
   readonly row: number;
   readonly column: number;
   readonly shared: Map<string, { formula: string; row: number; column: number }>;
@@ -190,7 +190,7 @@ interface Reading {
   readonly literal: boolean;
 }
 
-function readContent(cell: XmlElement, reading: Reading): CellContent {
+function readContent(cell: XmlElement, reading: SheetReading): CellContent {
   const type = cell.attr("t") ?? "n";
   const stored = storedValue(cell, type, reading.workbook);
   const formula = cell.child("f");
@@ -208,7 +208,7 @@ function readFormula(
   formula: XmlElement,
   type: string,
   stored: Scalar,
-  reading: Reading,
+  reading: SheetReading,
 ): CellContent {
   const kind = formula.attr("t") ?? "normal";
   if (kind === "dataTable") {
@@ -267,7 +267,7 @@ function itemText(item: XmlElement | undefined): string {
     .join("");
 }
 
-function readMarks(item: XmlElement | undefined, text: string, reading: Reading): CellContent {
+function readMarks(item: XmlElement | undefined, text: string, reading: SheetReading): CellContent {
   const where = `${reading.where}, cell ${cellName(reading.row, reading.column)}`;
   const { structures, rest } = cutStructures(text, where);
   for (const structure of structures) reading.structures.push({ structure, row: reading.row, column: reading.column });

@@ -8,7 +8,7 @@ export interface PageWish {
   readonly cursor?: string | undefined;
 }
 
-export interface Page<Item> {
+export interface ListPage<Item> {
   readonly items: readonly Item[];
   /** Leads to the page after; null on the last. */
   readonly next: string | null;
@@ -44,7 +44,7 @@ export function keysOfCursor(cursor: string, count: number): readonly Key[] {
  * A page of a list that is in memory. With `version` a cursor goes on in the list it came from only. Throws `CHANGED_MEANWHILE` where
  * that is another by now.
  */
-export function pageOf<Item>(items: readonly Item[], { limit, cursor }: PageWish, version = ""): Page<Item> {
+export function pageOf<Item>(items: readonly Item[], { limit, cursor }: PageWish, version = ""): ListPage<Item> {
   const [first, of] = cursor === undefined ? [0, version] : keysOfCursor(cursor, 2);
   if (of !== version)
     throw new CorbixError("CHANGED_MEANWHILE", "Cannot go on in this list: it was changed meanwhile.", {
@@ -79,7 +79,7 @@ export async function selectPage<Row extends object>(
   database: Database,
   { select, from, where = [], order, downwards }: ListQuery,
   { limit, cursor }: PageWish,
-): Promise<Page<Row>> {
+): Promise<ListPage<Row>> {
   const bind: unknown[] = [];
   const conditions = conditionSql(where, bind);
   if (cursor !== undefined) {

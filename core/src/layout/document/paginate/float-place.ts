@@ -1,7 +1,7 @@
 import type { Float, PageSection } from "../model/blocks.js";
 
 /** Where a floating thing stands on its page: 20.4.3.1 to 20.4.3.5. */
-export function placeOf(
+export function floatBox(
   float: Float,
   section: PageSection,
   text: { readonly x: number; readonly width: number; readonly y: number },

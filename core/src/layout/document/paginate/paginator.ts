@@ -3,7 +3,7 @@ import { made } from "../../../common/index.js";
 import type { Fonts } from "../../../fonts/index.js";
 import type { StructureNode } from "../../../page/index.js";
 import type { Float, Note, PageSection } from "../model/blocks.js";
-import { placeOf } from "./float-place.js";
+import { floatBox } from "./float-place.js";
 import { child, type Fragment, stackHeight } from "./fragment.js";
 import { layBlocks } from "./lay-blocks.js";
 
@@ -212,7 +212,7 @@ export class Paginator {
   }
 
   private placeFloat(section: PageSection, float: Float, paragraphY: number): void {
-    const { x, y } = placeOf(float, section, {
+    const { x, y } = floatBox(float, section, {
       x: this.columnX(section),
       width: Paginator.columnWidth(section),
       y: paragraphY,

@@ -32,7 +32,7 @@ export interface DocumentFacts {
 }
 
 /** What the readers of a document's parts share. */
-export interface Reading {
+export interface DocumentReading {
   readonly opened: OoxmlPackage;
   readonly documentPart: string;
   readonly styles: DocumentStyles;
@@ -56,7 +56,7 @@ export class BlockReader {
   private readonly noticed = new Set<string>();
 
   constructor(
-    private readonly reading: Reading,
+    private readonly reading: DocumentReading,
     private readonly part: string,
     /** Of a note: the sign it begins with. */
     readonly noteLabel?: string,

@@ -7,7 +7,7 @@ import {
   cellName,
   isTrue,
   maybeRange,
-  readFont,
+  readCellFont,
   type SheetInfo,
   scanCells,
   splitSheet,
@@ -17,7 +17,7 @@ import { readSparklines, type Sparklines } from "../draw/sparklines.js";
 import { applyRules, type RuledCells } from "./conditional-formatting.js";
 import { type HeaderPictures, readHeaderPictures } from "./header-pictures.js";
 import { readDrawings, type SheetDrawing } from "./read-drawings.js";
-import { type TableLooks, tableLooks } from "./table-styles.js";
+import { sheetTableLooks, type TableLooks } from "./table-styles.js";
 
 export interface PrintCell {
   readonly row: number;
@@ -135,7 +135,7 @@ export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: numbe
     ...titles,
     drawings,
     ruled: looks,
-    tableLooks: tableLooks(workbook, info),
+    tableLooks: sheetTableLooks(workbook, info),
     sparklines: readSparklines(workbook, root),
     headerPictures: readHeaderPictures(opened, info),
     links: readLinks(workbook, info, root),
@@ -254,7 +254,10 @@ function readRuns(item: XmlElement, workbook: Workbook): Runs | undefined {
   if (runs.length === 0) return undefined;
   return runs.map((run) => {
     const properties = run.child("rPr");
-    return { text: run.child("t")?.text ?? "", font: properties ? readFont(properties, workbook.theme) : undefined };
+    return {
+      text: run.child("t")?.text ?? "",
+      font: properties ? readCellFont(properties, workbook.theme) : undefined,
+    };
   });
 }
 

@@ -39,7 +39,7 @@ interface TableShape {
   readonly isOn: ReadonlySet<string>;
 }
 
-export function tableLooks(workbook: Workbook, info: SheetInfo): TableLooks {
+export function sheetTableLooks(workbook: Workbook, info: SheetInfo): TableLooks {
   const looks = new Map<number, Map<number, FormatChange>>();
   const opened = workbook.package;
   for (const relation of opened.relationships(info.part)) {
