@@ -1,5 +1,8 @@
 /** Names of sheets: ECMA-376 part 1, 18.2.19. */
 
+/** Characters a name may have. */
+const MOST = 31;
+
 /** Names of sheets: no forbidden signs, at most 31 characters, no two alike (18.2.19). */
 export function uniqueNames(wanted: readonly string[], others: readonly string[]): string[] {
   const taken = new Set(others.map((name) => name.toLowerCase()));
@@ -8,7 +11,7 @@ export function uniqueNames(wanted: readonly string[], others: readonly string[]
     let name = plain;
     for (let number = 2; taken.has(name.toLowerCase()); number++) {
       const tail = ` (${number})`;
-      name = [...plain].slice(0, 31 - tail.length).join("") + tail;
+      name = cut(plain, MOST - tail.length) + tail;
     }
     taken.add(name.toLowerCase());
     return name;
@@ -22,5 +25,15 @@ export function sheetName(text: string): string {
       .replace(/[[\]:*?/\\]/g, " ")
       .replace(/^'+|'+$/g, "")
       .trim() || "Sheet";
-  return [...plain].slice(0, 31).join("").trim();
+  return cut(plain, MOST);
+}
+
+/** Counted in UTF-16 as programs count, without a broken character or a quote at the end. */
+function cut(text: string, length: number): string {
+  let kept = "";
+  for (const character of text) {
+    if (kept.length + character.length > length) break;
+    kept += character;
+  }
+  return kept.replace(/[\s']+$/, "");
 }

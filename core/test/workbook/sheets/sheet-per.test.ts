@@ -63,7 +63,7 @@ describe("a sheet for each value", () => {
       "Dock  north 1",
       "Quay",
       "A very long name of a site beyo",
-      "A very long name of a site  (2)",
+      "A very long name of a site (2)",
       "Notes",
     ]);
     const [contents, dock, quay, , , notes] = book.worksheets;

@@ -109,12 +109,19 @@ const GOOD = "4F9D5C";
 const FAIR = "E3A93B";
 const POOR = "CC4B3E";
 const GREY = "808080";
+const BLACK = "404040";
+
+/** Sets of four colours, from the least to the greatest value (18.18.42). */
+const FOUR: Readonly<Record<string, readonly string[]>> = {
+  "4RedToBlack": [BLACK, "A6A6A6", "E5A19A", POOR],
+  "4TrafficLights": [BLACK, POOR, FAIR, GOOD],
+};
 
 /** An icon of a rule's set in a square: worse to better by `index` of `count`. */
 export function iconItems(set: string, index: number, count: number, square: Box): PageItem[] {
   const { x, y, width: size } = square;
   const share = count > 1 ? index / (count - 1) : 1;
-  const tone = set.includes("Gray") ? GREY : share >= 0.75 ? GOOD : share <= 0.25 ? POOR : FAIR;
+  const tone = FOUR[set]?.[index] ?? (set.includes("Gray") ? GREY : share >= 0.75 ? GOOD : share <= 0.25 ? POOR : FAIR);
   const fill = (commands: PathCommand[], color = tone): PageItem => ({ kind: "path", commands, fill: color });
   const middle = { x: x + size / 2, y: y + size / 2 };
   const polygon = (...points: readonly (readonly [number, number])[]): PathCommand[] => [
