@@ -1,5 +1,4 @@
 export type { WantedFile } from "./bind-report.js";
-export type { ControlTotal } from "./control-totals.js";
 export {
   type AttachmentSource,
   type FoundAttachment,
@@ -16,6 +15,7 @@ export {
   type ParcelWork,
 } from "./make-parcel.js";
 export { type ExplainedMark, explainMarks } from "./marks/explain-marks.js";
+export type { ControlTotal } from "./plan/control-totals.js";
 export {
   checkAgainst,
   type Plan,
@@ -24,7 +24,7 @@ export {
   type PlannedFile,
   type PlannedParcel,
   planRun,
-} from "./plan.js";
+} from "./plan/plan.js";
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
 export { fillFromRecord, type RecordEnv, readRecord } from "./record.js";
 export { type OwnSeal, ReportMaker } from "./report-maker.js";

@@ -1,7 +1,7 @@
 import { type Finding, formatValue, hasStop, sortFindings } from "../common/index.js";
-import type { RowAccount } from "./account.js";
-import type { ControlTotal } from "./control-totals.js";
-import type { Plan } from "./plan.js";
+import type { RowAccount } from "./plan/account.js";
+import type { ControlTotal } from "./plan/control-totals.js";
+import type { Plan } from "./plan/plan.js";
 
 /** The part of a plan that is put against what was made. */
 export type PlanFacts = Pick<Plan, "rows" | "totals" | "findings" | "sealedNames"> & Partial<Pick<Plan, "furtherRows">>;

@@ -1,11 +1,11 @@
 /** Totals of a run's definition over all rows, and whether the groups' come to them. */
-import { addsUp, Exact } from "../common/index.js";
-import { type Env, OWN_LINES } from "../expression/index.js";
-import type { Group } from "../split/index.js";
-import type { Table } from "../table/index.js";
-import type { ReportMaker } from "./report-maker.js";
-import { type FurtherTable, furtherOf } from "./rows/further.js";
-import { groupEnv, type RunFacts } from "./scope.js";
+import { addsUp, Exact } from "../../common/index.js";
+import { type Env, OWN_LINES } from "../../expression/index.js";
+import type { Group } from "../../split/index.js";
+import type { Table } from "../../table/index.js";
+import type { ReportMaker } from "../report-maker.js";
+import { type FurtherTable, furtherOf } from "../rows/further.js";
+import { groupEnv, type RunFacts } from "../scope.js";
 
 export interface ControlTotal {
   readonly name: string;

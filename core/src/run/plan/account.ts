@@ -1,9 +1,9 @@
 /** Where all rows of a run went, and what keeps it from going out where they do not add up. */
-import type { Finding } from "../common/index.js";
-import { type LeftOutRows, LISTED_ROWS, leftOutOf } from "../prepare/index.js";
-import { type Report, splitColumns } from "../report/index.js";
-import type { Group } from "../split/index.js";
-import type { Table } from "../table/index.js";
+import type { Finding } from "../../common/index.js";
+import { type LeftOutRows, LISTED_ROWS, leftOutOf } from "../../prepare/index.js";
+import { type Report, splitColumns } from "../../report/index.js";
+import type { Group } from "../../split/index.js";
+import type { Table } from "../../table/index.js";
 import type { ControlTotal } from "./control-totals.js";
 
 /** Rows in, and where they went: `master + made = inGroups + leftOut`. */

@@ -3,8 +3,8 @@ import { CorbixError } from "@corbix/core/common";
 import { checkAgainst, notReadReasons, type Plan } from "@corbix/core/run";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { makeWorkbook } from "../support/helpers.js";
-import { inputOf, planOf, type SmallRun } from "../support/small-run.js";
+import { makeWorkbook } from "../../support/helpers.js";
+import { inputOf, planOf, type SmallRun } from "../../support/small-run.js";
 
 const ROWS =
   "Site,Unit,Day,Fee\nDock,L1,2026-10-02,10\nQuay,L2,2026-10-05,20.5\nDock,L3,2026-09-30,4\n,L4,2026-10-07,7\nMill,L5,2026-10-09,1\n";

@@ -1,7 +1,7 @@
-import { CorbixError, type Finding, known, sortFindings, suggestName } from "../common/index.js";
-import { onceOf } from "../delivery/index.js";
-import type { Env } from "../expression/index.js";
-import { foldFileName, safeFolder, safeName, uniqueName } from "../naming/index.js";
+import { CorbixError, type Finding, known, sortFindings, suggestName } from "../../common/index.js";
+import { onceOf } from "../../delivery/index.js";
+import type { Env } from "../../expression/index.js";
+import { foldFileName, safeFolder, safeName, uniqueName } from "../../naming/index.js";
 import {
   findColumn,
   type LeftOutRows,
@@ -10,18 +10,16 @@ import {
   preparedColumns,
   prepareTable,
   type StepAccount,
-} from "../prepare/index.js";
-import { type Matched, matchRecipients, type Recipient } from "../recipients/index.js";
-import { type Report, splitColumns } from "../report/index.js";
-import { type Alias, applyAliases, type Group, splitTable } from "../split/index.js";
-import { type ColumnInfo, type Table, takeRows } from "../table/index.js";
-import { withPlace } from "../template/index.js";
-import { accountFindings, blankKeys, mergeReasons, type RowAccount, unchosen } from "./account.js";
-import type { WantedFile } from "./bind-report.js";
-import { type ControlTotal, controlTotals, totalsOf } from "./control-totals.js";
-import type { FileKind } from "./make-file.js";
-import { Blanks } from "./marks/blanks.js";
-import { ReportMaker } from "./report-maker.js";
+} from "../../prepare/index.js";
+import { type Matched, matchRecipients, type Recipient } from "../../recipients/index.js";
+import { type Report, splitColumns } from "../../report/index.js";
+import { type Alias, applyAliases, type Group, splitTable } from "../../split/index.js";
+import { type ColumnInfo, type Table, takeRows } from "../../table/index.js";
+import { withPlace } from "../../template/index.js";
+import type { WantedFile } from "../bind-report.js";
+import type { FileKind } from "../make-file.js";
+import { Blanks } from "../marks/blanks.js";
+import { ReportMaker } from "../report-maker.js";
 import {
   ALL_LINES,
   type FurtherAccount,
@@ -29,10 +27,12 @@ import {
   findFurther,
   furtherColumns,
   furtherOf,
-} from "./rows/further.js";
-import { rowsInPeriod } from "./rows/in-period.js";
-import { linesDigest } from "./rows/lines-digest.js";
-import { type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
+} from "../rows/further.js";
+import { rowsInPeriod } from "../rows/in-period.js";
+import { linesDigest } from "../rows/lines-digest.js";
+import { type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "../scope.js";
+import { accountFindings, blankKeys, mergeReasons, type RowAccount, unchosen } from "./account.js";
+import { type ControlTotal, controlTotals, totalsOf } from "./control-totals.js";
 
 export interface PlannedFile {
   /** Name of the file in the report. */
