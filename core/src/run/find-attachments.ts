@@ -3,7 +3,7 @@ import { RE2JS } from "re2js";
 import type { Finding } from "../common/index.js";
 import { patternSource, plainPattern } from "../naming/index.js";
 import type { WantedFile } from "./bind-report.js";
-import type { PlannedParcel } from "./plan/plan.js";
+import type { PlannedParcel } from "./plan/plan-parcel.js";
 
 /** Where attachments are: the library, and a folder with folders. Paths are relative to that folder, with `/`. */
 export interface AttachmentSource {

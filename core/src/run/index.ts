@@ -16,15 +16,9 @@ export {
 } from "./make-parcel.js";
 export { type ExplainedMark, explainMarks } from "./marks/explain-marks.js";
 export type { ControlTotal } from "./plan/control-totals.js";
-export {
-  checkAgainst,
-  type Plan,
-  type PlanInput,
-  type Planned,
-  type PlannedFile,
-  type PlannedParcel,
-  planRun,
-} from "./plan/plan.js";
+export { checkAgainst, type Plan, type Planned, planRun } from "./plan/plan.js";
+export type { PlanInput } from "./plan/plan-input.js";
+export type { PlannedFile, PlannedParcel } from "./plan/plan-parcel.js";
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
 export { fillFromRecord, type RecordEnv, readRecord } from "./record.js";
 export { type OwnSeal, ReportMaker } from "./report-maker.js";

@@ -8,7 +8,7 @@ import type { Report } from "../report/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
 import type { EarlierPeriods, MadeFile } from "./make-file.js";
-import type { PlannedFile } from "./plan/plan.js";
+import type { PlannedFile } from "./plan/plan-parcel.js";
 import type { OwnSeal, ReportMaker } from "./report-maker.js";
 import { factsFor, type GroupPlace, groupEnv, type RunFacts } from "./scope.js";
 

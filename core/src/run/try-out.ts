@@ -5,7 +5,8 @@ import type { ComposedMessage } from "../message/index.js";
 import type { Group } from "../split/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import type { MadeFile } from "./make-file.js";
-import { type PlanInput, planRun } from "./plan/plan.js";
+import { planRun } from "./plan/plan.js";
+import type { PlanInput } from "./plan/plan-input.js";
 import { furtherOf } from "./rows/further.js";
 import { factsFor, groupEnv } from "./scope.js";
 

@@ -1,0 +1,110 @@
+/** What one group of a run gets: its files, attachments, totals and rows. */
+
+import type { Finding } from "../../common/index.js";
+import type { Env } from "../../expression/index.js";
+import { foldFileName, safeFolder, safeName, uniqueName } from "../../naming/index.js";
+import type { Matched } from "../../recipients/index.js";
+import type { Report } from "../../report/index.js";
+import type { Group } from "../../split/index.js";
+import type { Table } from "../../table/index.js";
+import { withPlace } from "../../template/index.js";
+import type { WantedFile } from "../bind-report.js";
+import type { FileKind } from "../make-file.js";
+import { Blanks } from "../marks/blanks.js";
+import type { ReportMaker } from "../report-maker.js";
+import type { FurtherTable } from "../rows/further.js";
+import { linesDigest } from "../rows/lines-digest.js";
+import { type GroupPlace, groupEnv, type RunFacts } from "../scope.js";
+import { totalsOf } from "./control-totals.js";
+
+export interface PlannedFile {
+  /** Name of the file in the report. */
+  readonly file: string;
+  readonly kind: FileKind;
+  /** Folder and name under which it is given out. */
+  readonly path: string;
+}
+
+/** What one group gets. */
+export interface PlannedParcel {
+  readonly number: number;
+  readonly group: Group;
+  /** Who receives, each with the rule that says so. */
+  readonly recipients: readonly Matched[];
+  /** Why nobody does. */
+  readonly nobody?: string;
+  readonly files: readonly PlannedFile[];
+  /** Files that go with the message, as paths. */
+  readonly attachments: readonly string[];
+  /** Files that go with it and are not made: to be fetched by whoever runs the plan. */
+  readonly enclosed: readonly WantedFile[];
+  /** By the folded name of further lines that belong to groups: the rows of this one. */
+  readonly further: Readonly<Record<string, readonly number[]>>;
+  /** Control totals by name, as exact decimal text. */
+  readonly totals: Readonly<Record<string, string>>;
+  readonly rowsDigest: string;
+}
+
+/** What all parcels of a run have in common. */
+export interface ParcelsOf {
+  readonly maker: ReportMaker;
+  readonly table: Table;
+  readonly beside: readonly FurtherTable[];
+  readonly facts: RunFacts;
+  /** Names that are given out, by the folder. */
+  readonly taken: Map<string, Set<string>>;
+}
+
+export function planParcel(
+  { maker, table, beside, facts, taken }: ParcelsOf,
+  group: Group,
+  place: GroupPlace,
+  { recipients, nobody }: { readonly recipients: readonly Matched[]; readonly nobody: string | undefined },
+): { readonly parcel: PlannedParcel; readonly findings: readonly Finding[] } {
+  const where = `group ${group.label}`;
+  const env = groupEnv(table, group, place, recipients, facts);
+  const blanks = new Blanks();
+  const telling: Env = { ...env, onBlank: (at, source) => blanks.add(at, source) };
+  const files = withPlace(where, () => planFiles(maker, telling, taken));
+  const parcel: PlannedParcel = {
+    number: place.number,
+    group,
+    further: Object.fromEntries(
+      beside.filter((one) => one.belongs).map((one) => [one.name, place.further?.get(one.name)?.lines ?? []]),
+    ),
+    recipients,
+    ...(nobody === undefined ? {} : { nobody }),
+    files,
+    attachments: attachmentPaths(maker.report, files),
+    enclosed: withPlace(where, () => maker.enclosed(env)),
+    totals: withPlace(where, () => totalsOf(maker.totals, env)),
+    rowsDigest: linesDigest({ table, lines: group.rows }, place.further),
+  };
+  return { parcel, findings: blanks.findings(env) };
+}
+
+export function planFiles(maker: ReportMaker, env: Env, taken: Map<string, Set<string>>): PlannedFile[] {
+  return maker.files.flatMap((file) => {
+    if (file.when && file.when.evaluate(env) !== true) return [];
+    // A slash in a value is a letter: only the definition makes folders.
+    const folder = file.folder ? safeFolder(file.folder.fill(env, (value) => value.replace(/[/\\]/g, "-"))) : "";
+    const inFolder = taken.get(foldFileName(folder)) ?? new Set<string>();
+    taken.set(foldFileName(folder), inFolder);
+    const name = safeName(file.fileName.fill(env));
+    return maker.outputs(file.name).map((kind): PlannedFile => {
+      const unique = uniqueName(name, `.${kind}`, inFolder);
+      return { file: file.name, kind, path: folder === "" ? unique : `${folder}/${unique}` };
+    });
+  });
+}
+
+/** `statement` is the file as it is kept, `statement.pdf` its PDF; a file with a condition may be missing. */
+export function attachmentPaths(report: Report, files: readonly PlannedFile[]): string[] {
+  return (report.message?.attach ?? []).flatMap((wanted) => {
+    if (typeof wanted !== "string") return [];
+    const isPdf = wanted.endsWith(".pdf");
+    const name = isPdf ? wanted.slice(0, -4) : wanted;
+    const found = files.find((file) => file.file === name && (!isPdf || file.kind === "pdf"));
+    return found ? [found.path] : [];
+  });
+}
