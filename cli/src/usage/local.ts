@@ -1,6 +1,6 @@
 import type { Command } from "commander";
 import type { FillOptions } from "../commands/local/fill.js";
-import type { MakeOptions } from "../commands/local/make.js";
+import type { MakeOptions } from "../commands/local/make-inputs.js";
 import type { ReplaceOptions } from "../commands/local/workbooks.js";
 import { collect, example, type Work } from "./usage.js";
 
