@@ -53,59 +53,17 @@ export async function composeMail(
   const { identity, run, report } = facts;
   const sender = senderOf(identity, report);
   const envelope = envelopeOf(message, run);
-  const addresses = [...envelope.to, ...envelope.cc, ...envelope.bcc].map((one) => one.address);
-  const forbidden = addresses.find((address) => !mayReceive(identity.settings, address));
-  if (forbidden !== undefined)
-    throw new CorbixError(
-      "NOT_ALLOWED",
-      `Cannot send to ${forbidden}: the identity may send to ${identity.settings.domains.join(", ")} only.`,
-      {
-        where: `group ${facts.parcel.label}`,
-        advice: "Correct the address, or add the domain to the identity.",
-      },
-    );
-  const contents = new Map<string, Uint8Array>();
-  const attachments: MailAttachment[] = [];
-  for (const file of attachedFiles(message, facts)) {
-    const bytes = await context.store.get(file.sha256);
-    if (bytes.length === 0)
-      throw new CorbixError("FILE_MISSING", `Cannot attach "${file.path}": it is empty.`, {
-        where: `group ${facts.parcel.label}`,
-      });
-    contents.set(file.sha256, bytes);
-    attachments.push(madeAttachment(file.path, file.kind, file.sha256));
-  }
-  for (const file of facts.parcel.enclosed) {
-    if (file.run !== facts.run.id || file.group !== message.groupKey || file.group !== facts.parcel.groupKey)
-      throw mismatch(facts, file.name);
-    contents.set(file.sha256, await context.store.get(file.sha256));
-    attachments.push(enclosedAttachment(file.name, file.sha256));
-  }
-  for (const name of picturesIn(message.html)) {
-    const digest = facts.run.templates[name];
-    if (digest === undefined)
-      throw new CorbixError("FILE_MISSING", `Cannot show the picture "${name}": the run has no such file.`, {
-        where: `group ${facts.parcel.label}`,
-      });
-    contents.set(digest, await context.store.get(digest));
-    attachments.push(pictureAttachment(name, digest));
-  }
+  checkReceivers(envelope, facts);
+  const { attachments, contents } = await attachmentsOf(context.store, message, facts);
   const links = report.delivery.files === "link";
-  let made = await assemble(context, { message, facts, sender, envelope, attachments, contents, links });
+  const assembly = { message, facts, sender, envelope, attachments, contents, links };
+  let made = await assemble(context, assembly);
   let zip: string | undefined;
   const { maxBytes, tooLarge } = identity.settings;
   if (made.raw.length > maxBytes && !links && tooLarge !== "stop") {
     const packed = tooLarge === "zip" ? await zipped(context, facts, attachments, contents) : attachments;
     if (tooLarge === "zip") zip = packed.at(-1)?.sha256;
-    made = await assemble(context, {
-      message,
-      facts,
-      sender,
-      envelope,
-      attachments: packed,
-      contents,
-      links: tooLarge === "link",
-    });
+    made = await assemble(context, { ...assembly, attachments: packed, links: tooLarge === "link" });
   }
   if (made.raw.length > maxBytes)
     throw new CorbixError(
@@ -114,6 +72,52 @@ export async function composeMail(
       { where: `group ${facts.parcel.label}`, advice: "Make the files smaller, or let the identity send links." },
     );
   return { ...made, from: bareAddress(sender), packed: zip };
+}
+
+function checkReceivers({ to, cc, bcc }: Envelope, { identity, parcel }: MessageFacts): void {
+  const forbidden = [...to, ...cc, ...bcc].find((one) => !mayReceive(identity.settings, one.address));
+  if (forbidden !== undefined)
+    throw new CorbixError(
+      "NOT_ALLOWED",
+      `Cannot send to ${forbidden.address}: the identity may send to ${identity.settings.domains.join(", ")} only.`,
+      { where: `group ${parcel.label}`, advice: "Correct the address, or add the domain to the identity." },
+    );
+}
+
+/** What goes along, each compared with what the message is of, with its bytes by digest. */
+async function attachmentsOf(
+  store: Context["store"],
+  message: BareMessage,
+  facts: MessageFacts,
+): Promise<{ readonly attachments: readonly MailAttachment[]; readonly contents: Map<string, Uint8Array> }> {
+  const { run, parcel } = facts;
+  const contents = new Map<string, Uint8Array>();
+  const attachments: MailAttachment[] = [];
+  for (const file of attachedFiles(message, facts)) {
+    const bytes = await store.get(file.sha256);
+    if (bytes.length === 0)
+      throw new CorbixError("FILE_MISSING", `Cannot attach "${file.path}": it is empty.`, {
+        where: `group ${parcel.label}`,
+      });
+    contents.set(file.sha256, bytes);
+    attachments.push(madeAttachment(file.path, file.kind, file.sha256));
+  }
+  for (const file of parcel.enclosed) {
+    if (file.run !== run.id || file.group !== message.groupKey || file.group !== parcel.groupKey)
+      throw mismatch(facts, file.name);
+    contents.set(file.sha256, await store.get(file.sha256));
+    attachments.push(enclosedAttachment(file.name, file.sha256));
+  }
+  for (const name of picturesIn(message.html)) {
+    const digest = run.templates[name];
+    if (digest === undefined)
+      throw new CorbixError("FILE_MISSING", `Cannot show the picture "${name}": the run has no such file.`, {
+        where: `group ${parcel.label}`,
+      });
+    contents.set(digest, await store.get(digest));
+    attachments.push(pictureAttachment(name, digest));
+  }
+  return { attachments, contents };
 }
 
 interface Assembly {

@@ -25,7 +25,7 @@ export type BoundNode =
       readonly field: TextField;
       readonly where: string;
       readonly prefix: string;
-      readonly looks: string | undefined;
+      readonly runProperties: string | undefined;
       /** Whether it is told where the value is blank. */
       readonly isTold: boolean;
     }
@@ -64,10 +64,10 @@ export type BoundNode =
       readonly field: TextField;
       readonly where: string;
       readonly prefix: string;
-      readonly looks: string;
+      readonly runProperties: string;
     }
   | {
-      readonly kind: "vessel";
+      readonly kind: "container";
       readonly what: "table" | "cell";
       readonly prefix: string;
       readonly pieces: readonly BoundNode[];
@@ -84,7 +84,7 @@ export function bindPieces(pieces: readonly TemplateNode[], scope: Scope, looks:
         const own = inner(piece.pieces);
         return [{ kind: "lines", lines: piece.lines, pieces: own, further: own.map(withoutParagraphIds) }];
       }
-      case "vessel":
+      case "container":
         return [{ ...piece, pieces: inner(piece.pieces) }];
       case "repeat": {
         const bound = bindStructure(piece.structure, scope, piece.where);
@@ -104,7 +104,9 @@ export function bindPieces(pieces: readonly TemplateNode[], scope: Scope, looks:
       case "bookmark": {
         const field = maybeField(piece, scope);
         const { where, prefix } = piece;
-        return field ? [{ kind: "bookmark", field, where, prefix, looks: piece.looks }] : inner(piece.pieces);
+        return field
+          ? [{ kind: "bookmark", field, where, prefix, runProperties: piece.runProperties }]
+          : inner(piece.pieces);
       }
       case "picture":
         return [{ ...piece, field: bindField(piece.field, scope, piece.where) }];
@@ -119,7 +121,7 @@ export function bindPieces(pieces: readonly TemplateNode[], scope: Scope, looks:
               piece.where,
             ),
             prefix: piece.kind === "field" ? piece.prefix : "",
-            looks: piece.kind === "field" ? piece.looks : undefined,
+            runProperties: piece.kind === "field" ? piece.runProperties : undefined,
             isTold: piece.kind === "field" && piece.isInText && !saysInstead(piece.field.ast),
           },
         ];
@@ -128,7 +130,7 @@ export function bindPieces(pieces: readonly TemplateNode[], scope: Scope, looks:
 }
 
 function isEmphasised(piece: TemplateNode): boolean {
-  return piece.kind === "field" && piece.looks !== undefined;
+  return piece.kind === "field" && piece.runProperties !== undefined;
 }
 
 const PARAGRAPH_IDS = / \w+:(?:paraId|textId)="[0-9A-Fa-f]{8}"/g;
@@ -142,7 +144,7 @@ function withoutParagraphIds(node: BoundNode): BoundNode {
       return { ...node, xml: node.xml.replace(PARAGRAPH_IDS, "") };
     case "lines":
     case "repeat":
-    case "vessel":
+    case "container":
       return {
         ...node,
         pieces: node.pieces.map(withoutParagraphIds),
@@ -161,7 +163,7 @@ function withoutParagraphIds(node: BoundNode): BoundNode {
 
 /** Whether pieces stay as they are whatever the data. */
 export function isConstant(pieces: readonly BoundNode[]): boolean {
-  return pieces.every((piece) => piece.kind === "raw" || (piece.kind === "vessel" && isConstant(piece.pieces)));
+  return pieces.every((piece) => piece.kind === "raw" || (piece.kind === "container" && isConstant(piece.pieces)));
 }
 
 /** A bookmark's name as a column; `undefined` where no column is called so, and the bookmark is only a bookmark. */
@@ -185,7 +187,10 @@ export function fillPieces(pieces: readonly BoundNode[], env: Env, editor: PartE
         const text = shownValue(piece.field, env, piece.where);
         if (text === "" && piece.isTold)
           env.onBlank?.(piece.where.replace(/, mark \{\{[\s\S]*$/, ""), piece.field.source);
-        filled += piece.looks === undefined ? runText(text, piece.prefix) : inEmphasis(text, piece.prefix, piece.looks);
+        filled +=
+          piece.runProperties === undefined
+            ? runText(text, piece.prefix)
+            : inEmphasis(text, piece.prefix, piece.runProperties);
         break;
       }
       case "attribute":
@@ -215,11 +220,11 @@ export function fillPieces(pieces: readonly BoundNode[], env: Env, editor: PartE
       case "bookmark": {
         const text = shownValue(piece.field, env, piece.where);
         const { prefix } = piece;
-        filled += `<${prefix}r>${piece.looks}<${prefix}t xml:space="preserve">${runText(text, prefix)}</${prefix}t></${prefix}r>`;
+        filled += `<${prefix}r>${piece.runProperties}<${prefix}t xml:space="preserve">${runText(text, prefix)}</${prefix}t></${prefix}r>`;
         break;
       }
-      case "vessel":
-        filled += vessel(piece, fillPieces(piece.pieces, env, editor));
+      case "container":
+        filled += container(piece, fillPieces(piece.pieces, env, editor));
         break;
     }
   }
@@ -256,7 +261,7 @@ function onNewPage(xml: string): string {
 }
 
 /** A table without rows is none; a cell needs a paragraph at its end. */
-function vessel(piece: BoundNode & { readonly kind: "vessel" }, xml: string): string {
+function container(piece: BoundNode & { readonly kind: "container" }, xml: string): string {
   const { prefix } = piece;
   if (piece.what === "table") return new RegExp(`<${prefix}tr[\\s>]`).test(xml) ? xml : "";
   const close = xml.lastIndexOf("</");

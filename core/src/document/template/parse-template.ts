@@ -1,18 +1,14 @@
-import { CorbixError, known } from "../../common/index.js";
+import { CorbixError } from "../../common/index.js";
 import { type Field, neededLines } from "../../expression/index.js";
 import { escapeXml, unescapeXml, type XmlElement, type XmlNode } from "../../ooxml/index.js";
 import { cutMarks, hasMarks, parseMark } from "../../template/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
-import { parseChart } from "../fill/charts.js";
-import { type PlacedStructure, type PreparedPart, preparePart } from "./prepare-part.js";
-import { CODES, EMPHASIS, type TemplateNode } from "./template-nodes.js";
-import { hasShown, isOpening, listItems, shownBeforeMarks, unended, unmatched, without } from "./unmatched-marks.js";
-
-/** Elements whose text may hold marks: running text, and what fields are told. */
-const TEXTS = new Set(["t", "instrText"]);
-
-/** Elements of a paragraph, and the paragraph. */
-const OF_PARAGRAPHS = new Set(["p", "r", "hyperlink", "ins", "smartTag", "fldSimple", "sdt", "sdtContent"]);
+import { type Item, MarkedPart, markAt, TEXTS } from "./marked-part.js";
+import { pictureNode } from "./picture-marks.js";
+import { type PlacedStructure, preparePart } from "./prepare-part.js";
+import { linesOfRow } from "./row-lines.js";
+import { EMPHASIS, type TemplateNode } from "./template-nodes.js";
+import { isOpening, listItems, unended, unmatched } from "./unmatched-marks.js";
 
 /** Containers of paragraphs and tables that have to end with a paragraph. */
 const CELLS = new Set(["tc", "txbxContent", "hdr", "ftr", "footnote", "endnote", "comment"]);
@@ -24,7 +20,10 @@ export function cutPart(
   tables: BookmarkTables,
   further: readonly string[] = [],
 ): TemplateNode[] {
-  const cutter = new TemplateParser(preparePart(root, where, tables), where, { inLines: NOWHERE, further });
+  const cutter = new TemplateParser(new MarkedPart(preparePart(root, where, tables)), where, {
+    inLines: NOWHERE,
+    further,
+  });
   return cutter.whole();
 }
 
@@ -32,17 +31,6 @@ export function cutPart(
 function wordsOf(paragraph: XmlElement): string {
   const texts = paragraph.descendants("t").map((text) => text.text);
   return texts.join("").replace(/\{\{[\s\S]*?\}\}/g, "");
-}
-
-/** What is handled as one among its neighbours: something to write, or a mark of structure between. */
-type Item =
-  | { readonly kind: "node"; readonly node: XmlNode }
-  | { readonly kind: "mark"; readonly mark: PlacedStructure };
-
-/** The mark at a place, where one stands there. */
-function markAt(items: readonly Item[], at: number): PlacedStructure | undefined {
-  const item = items[at];
-  return item?.kind === "mark" ? item.mark : undefined;
 }
 
 /** Where a cutter is among lines. */
@@ -57,56 +45,33 @@ const NOWHERE: ReadonlySet<string> = new Set();
 
 class TemplateParser {
   private readonly pieces: TemplateNode[] = [];
-  private readonly touchedElements: Map<XmlElement, boolean>;
 
   constructor(
-    private readonly part: PreparedPart,
+    private readonly part: MarkedPart,
     private where: string,
     private readonly among: AmongLines,
-    parent?: TemplateParser,
-  ) {
-    this.touchedElements = parent?.touchedElements ?? new Map();
-  }
+  ) {}
 
   whole(): TemplateNode[] {
-    const loose = this.loose(this.part.root);
+    const loose = this.part.loose(this.part.root);
     if (loose.length > 0) {
-      const first = this.structure(loose[0]);
+      const first = this.part.structure(loose[0]);
       throw isOpening(first) ? unended(first) : unmatched(first);
     }
     this.element(this.part.root);
     return this.pieces;
   }
 
-  private structure(marker: XmlElement): PlacedStructure {
-    return known(this.part.structures, marker);
-  }
-
-  /** Whether anything in an element is to be filled. */
-  private isTouched(element: XmlElement): boolean {
-    const known = this.touchedElements.get(element);
-    if (known !== undefined) return known;
-    const touched =
-      this.part.structures.has(element) ||
-      hasMarks(element.open) ||
-      element.local === "bookmarkStart" ||
-      element.children.some((child) =>
-        child.kind === "element" ? this.isTouched(child) : TEXTS.has(element.local) && hasMarks(child.text),
-      );
-    this.touchedElements.set(element, touched);
-    return touched;
-  }
-
   private element(element: XmlElement): void {
-    const place = this.part.places.get(element);
+    const place = this.part.placeOf(element);
     const [outer, outerText] = [this.where, this.isInText];
     if (place !== undefined) this.where = place;
     if (element.local === "p") this.isInText = /[\p{L}\p{N}\p{P}]/u.test(wordsOf(element));
-    if (!this.isTouched(element)) this.raw(element.toString());
+    if (!this.part.isTouched(element)) this.raw(element.toString());
     else if (element.local === "drawing" && this.picture(element)) {
       // Written as a picture chosen by its mark.
-    } else if (element.local === "tbl") this.vessel("table", element);
-    else if (CELLS.has(element.local) && this.loosens(element)) this.vessel("cell", element);
+    } else if (element.local === "tbl") this.container("table", element);
+    else if (CELLS.has(element.local) && this.loosens(element)) this.container("cell", element);
     else this.children(element);
     this.where = outer;
     this.isInText = outerText;
@@ -117,17 +82,17 @@ class TemplateParser {
     return cell.descendants("corbix").length > 0;
   }
 
-  private vessel(what: "table" | "cell", element: XmlElement): void {
+  private container(what: "table" | "cell", element: XmlElement): void {
     const inner = this.inner();
     inner.children(element);
     const prefix = element.prefix;
-    this.pieces.push({ kind: "vessel", what, prefix, pieces: inner.pieces });
+    this.pieces.push({ kind: "container", what, prefix, pieces: inner.pieces });
   }
 
   private inner(lines?: string): TemplateParser {
     const among =
       lines === undefined ? this.among : { ...this.among, inLines: new Set([...this.among.inLines, lines]) };
-    const inner = new TemplateParser(this.part, this.where, among, this);
+    const inner = new TemplateParser(this.part, this.where, among);
     inner.isInText = this.isInText;
     return inner;
   }
@@ -150,77 +115,17 @@ class TemplateParser {
   }
 
   /** Neighbours, with the structures that begin and end among them. */
-  private sequence(nodes: readonly XmlNode[], looks: XmlElement | undefined): void {
-    const items = nodes.flatMap((node) => this.items(node));
-    this.looks = looks?.toString();
+  private sequence(nodes: readonly XmlNode[], runProperties: XmlElement | undefined): void {
+    const items = nodes.flatMap((node) => this.part.items(node));
+    this.runProperties = runProperties?.toString();
     const end = this.block(items, 0, undefined);
     const left = markAt(items, end);
     if (left) throw unmatched(left);
   }
 
-  private looks: string | undefined;
+  private runProperties: string | undefined;
   /** Whether the paragraph holds other text than marks. */
   private isInText = false;
-
-  private items(node: XmlNode): Item[] {
-    if (node.kind === "text") return [{ kind: "node", node }];
-    const loose = this.loose(node);
-    if (loose.length === 0) return [{ kind: "node", node }];
-    const marks = loose.map((marker) => ({ kind: "mark" as const, mark: this.structure(marker) }));
-    if (this.part.structures.has(node)) return marks;
-    const gone = new Set(loose);
-    const rest = without(node, gone);
-    const place = this.part.places.get(node);
-    if (place !== undefined) this.part.places.set(rest, place);
-    if (!hasShown(rest)) return marks;
-    // What begins in a paragraph or row that shows something holds it; what ends there held it.
-    const shownBefore = shownBeforeMarks(node, gone);
-    const before = marks.filter(
-      ({ mark }, index) => isOpening(mark) || (mark.structure.kind === "otherwise" && !shownBefore[index]),
-    );
-    return [...before, { kind: "node", node: rest }, ...marks.filter((mark) => !before.includes(mark))];
-  }
-
-  /** The marks of structure in an element that are not matched inside it. */
-  private loose(element: XmlElement): XmlElement[] {
-    if (this.part.structures.has(element)) {
-      const { structure, where } = this.structure(element);
-      if (structure.kind === "repeat" && structure.across)
-        throw new CorbixError("BAD_MARK", `Cannot use \`{{${structure.source}}}\` in a document.`, {
-          where,
-          advice: "Repeat rows, or paragraphs; columns repeat in workbooks only.",
-        });
-      return [element];
-    }
-    if (!this.isTouched(element)) return [];
-    const found = element.elements().flatMap((child) => this.loose(child));
-    // Cells of a row are not matched with each other: what begins in one and ends in another holds the whole row.
-    const left = element.local === "tr" ? found : this.reduced(found);
-    // A table takes the place of its paragraph.
-    return OF_PARAGRAPHS.has(element.local)
-      ? left
-      : left.filter((marker) => this.structure(marker).structure.kind !== "table");
-  }
-
-  private reduced(markers: readonly XmlElement[]): XmlElement[] {
-    const left: XmlElement[] = [];
-    for (const marker of markers) {
-      const { kind } = this.structure(marker).structure;
-      if (kind !== "end") {
-        left.push(marker);
-        continue;
-      }
-      let from = left.length - 1;
-      while (
-        from >= 0 &&
-        !(isOpening(this.structure(left[from])) && this.structure(left[from]).structure.kind !== "table")
-      )
-        from--;
-      if (from < 0) left.push(marker);
-      else left.splice(from);
-    }
-    return left;
-  }
 
   /** Writes items up to what ends the structure that is open; returns where that stands. */
   private block(items: readonly Item[], from: number, open: PlacedStructure | undefined): number {
@@ -253,7 +158,7 @@ class TemplateParser {
   private structured(items: readonly Item[], at: number, mark: PlacedStructure): number {
     const { structure, where } = mark;
     const inner = this.inner(structure.kind === "repeat" && structure.by === undefined ? structure.lines : undefined);
-    inner.looks = this.looks;
+    inner.runProperties = this.runProperties;
     let end = inner.block(items, at + 1, mark);
     if (structure.kind === "repeat") {
       const closing = markAt(items, end);
@@ -306,7 +211,10 @@ class TemplateParser {
     };
     for (let index = 0; index < nodes.length; index++) {
       const node = nodes[index];
-      const lines = node.kind === "element" && node.local === "tr" ? this.linesOfRow(node) : undefined;
+      const lines =
+        node.kind === "element" && node.local === "tr"
+          ? linesOfRow(node, this.where, this.part, (field) => this.missing(field))
+          : undefined;
       if (node.kind === "element" && lines !== undefined) {
         if (lines !== waitingFor) flush();
         waitingFor = lines;
@@ -342,7 +250,7 @@ class TemplateParser {
     const isPlain = spanned.every(
       (node) =>
         node.kind === "text" ||
-        (node.local === "r" && !this.isTouched(node) && !node.child("fldChar")) ||
+        (node.local === "r" && !this.part.isTouched(node) && !node.child("fldChar")) ||
         node.local === "proofErr",
     );
     if (end < 0 || !isPlain) return 0;
@@ -356,7 +264,7 @@ class TemplateParser {
       field: parseMark(`\`${name.replaceAll("_", " ")}\``, where),
       where,
       prefix: start.prefix,
-      looks: first?.child("rPr")?.toString() ?? "",
+      runProperties: first?.child("rPr")?.toString() ?? "",
       pieces: inner.pieces,
     });
     this.node(nodes[end]);
@@ -387,8 +295,8 @@ class TemplateParser {
         const where = `${this.where}, mark {{ ${piece.source} }}`;
         const field = parseMark(piece.source, where);
         this.refuseLine(field, where);
-        const looks = field.format === EMPHASIS ? (this.looks ?? "") : undefined;
-        this.pieces.push({ kind: "field", field, where, prefix, looks, isInText: this.isInText });
+        const runProperties = field.format === EMPHASIS ? (this.runProperties ?? "") : undefined;
+        this.pieces.push({ kind: "field", field, where, prefix, runProperties, isInText: this.isInText });
       }
     }
   }
@@ -407,67 +315,11 @@ class TemplateParser {
     return [...neededLines(ast, this.among.further)].filter((name) => !this.among.inLines.has(name));
   }
 
-  /** A picture whose alternative text is nothing but a mark. */
   private picture(drawing: XmlElement): boolean {
-    const about = drawing.descendants("docPr")[0];
-    const text = about?.attr("descr")?.trim() ?? "";
-    const lone = /^\{\{((?:(?!\}\})[\s\S])*)\}\}$/.exec(text);
-    if (!lone) return false;
-    const where = `${this.where}, picture`;
-    const mark = lone[1].trim();
-    if (drawing.descendants("chart").length > 0 && /^chart\s+[\p{L}_]/u.test(mark)) {
-      this.pieces.push({
-        kind: "chart",
-        columns: parseChart(mark, where),
-        source: mark,
-        where,
-        xml: drawing.toString(),
-      });
-      return true;
-    }
-    if (drawing.descendants("blip").length === 0) return false;
-    const code = CODES.find((one) => new RegExp(`^${one}\\s`).test(mark));
-    const source = code === undefined ? mark : mark.slice(code.length).trimStart();
-    const field = parseMark(source, where);
-    this.refuseLine(field, where);
-    this.pieces.push({ kind: "picture", code, field, where, xml: drawing.toString() });
+    const node = pictureNode(drawing, this.where);
+    if (!node) return false;
+    if (node.kind === "picture") this.refuseLine(node.field, node.where);
+    this.pieces.push(node);
     return true;
-  }
-
-  /** The lines for which a row stands: those of the fields in its own paragraphs, not in tables inside it. Throws `BAD_MARK` for two. */
-  private linesOfRow(row: XmlElement): string | undefined {
-    const visit = (element: XmlElement, where: string): string[] =>
-      element.elements().flatMap((child) => {
-        if (child.local === "tbl" || !this.isTouched(child)) return [];
-        const place = this.part.places.get(child) ?? where;
-        const marks =
-          child.local === "t" ? child.text : child.local === "docPr" ? unescapeXml(child.attr("descr") ?? "") : "";
-        const own = hasMarks(marks)
-          ? cutMarks(marks, place).flatMap((piece) =>
-              piece.kind === "mark" && !/^chart\s/.test(piece.source)
-                ? this.missing(parseMark(piece.source.replace(/^(?:qr|barcode)\s+/, ""), place))
-                : [],
-            )
-          : [];
-        // What a structure inside the row repeats is no reason to repeat the row.
-        const repeated = this.repeatedLines(child);
-        return [...own, ...visit(child, place).filter((name) => !repeated.has(name))];
-      });
-    const [lines, other] = new Set(visit(row, this.where));
-    if (other !== undefined)
-      throw new CorbixError("BAD_MARK", `Cannot repeat a row for \`${lines}\` and for \`${other}\` at once.`, {
-        where: this.where,
-        advice: `Give each a row of its own, or put {{repeat ${other}}} and {{end}} inside a cell.`,
-      });
-    return lines;
-  }
-
-  private repeatedLines(element: XmlElement): ReadonlySet<string> {
-    return new Set(
-      element.descendants("corbix").flatMap((marker) => {
-        const { structure } = this.structure(marker);
-        return structure.kind === "repeat" && structure.by === undefined ? [structure.lines] : [];
-      }),
-    );
   }
 }

@@ -91,15 +91,17 @@ class Preparing {
     });
   }
 
-  /** A run, cut where structures or values with looks of their own stand in its text. */
+  /** A run, cut where structures or values with properties of their own stand in its text. */
   private textRun(run: XmlElement, texts: ReadonlyMap<XmlElement, string>, where: string): XmlNode[] {
-    const looks = run.child("rPr");
+    const runProperties = run.child("rPr");
     const pieces: XmlNode[] = [];
     let content: XmlNode[] = [];
     let changed = false;
     const flush = (): void => {
-      if (content.some((node) => node.kind === "element" && node !== looks))
-        pieces.push(run.withChildren(looks && !content.includes(looks) ? [looks, ...content] : content));
+      if (content.some((node) => node.kind === "element" && node !== runProperties))
+        pieces.push(
+          run.withChildren(runProperties && !content.includes(runProperties) ? [runProperties, ...content] : content),
+        );
       content = [];
     };
     for (const child of run.children) {
@@ -176,7 +178,7 @@ function ownTexts(paragraph: XmlElement): XmlElement[] {
   return found;
 }
 
-/** Merge fields of a paragraph (17.16.5.35), simple or over several runs, as marks in the looks of their result. */
+/** Merge fields of a paragraph (17.16.5.35), simple or over several runs, as marks in the properties of their result. */
 function withoutMergeFields(paragraph: XmlElement): XmlElement {
   if (
     !paragraph
@@ -235,17 +237,17 @@ interface OpenField {
 /** A run that holds a field's sign beside other things, as runs of one thing each. */
 function apart(node: XmlNode): XmlNode[] {
   if (node.kind !== "element" || node.local !== "r" || !node.child("fldChar")) return [node];
-  const looks = node.child("rPr");
-  const content = node.elements().filter((child) => child !== looks);
+  const runProperties = node.child("rPr");
+  const content = node.elements().filter((child) => child !== runProperties);
   if (content.length === 1) return [node];
-  return content.map((child) => node.withChildren(looks ? [looks, child] : [child]));
+  return content.map((child) => node.withChildren(runProperties ? [runProperties, child] : [child]));
 }
 
 function markRun(like: XmlElement, mark: string): XmlElement {
   const prefix = like.prefix;
-  const looks = like.child("rPr");
+  const runProperties = like.child("rPr");
   const text = new XmlElement(`${prefix}t`, `<${prefix}t xml:space="preserve">`, [
     { kind: "text", raw: escapeXml(`{{ ${mark} }}`), text: `{{ ${mark} }}` },
   ]);
-  return new XmlElement(`${prefix}r`, `<${prefix}r>`, looks ? [looks, text] : [text]);
+  return new XmlElement(`${prefix}r`, `<${prefix}r>`, runProperties ? [runProperties, text] : [text]);
 }

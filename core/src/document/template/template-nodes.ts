@@ -24,7 +24,7 @@ export type TemplateNode =
   | BookmarkPiece
   /** A table or cell whose content may vanish: a table without rows goes, a cell ends with a paragraph. */
   | {
-      readonly kind: "vessel";
+      readonly kind: "container";
       readonly what: "table" | "cell";
       readonly prefix: string;
       readonly pieces: readonly TemplateNode[];
@@ -38,7 +38,7 @@ export interface FieldPiece {
   /** That of the text element it stands in. */
   readonly prefix: string;
   /** Looks of its run, where the value's emphasis changes them. */
-  readonly looks: string | undefined;
+  readonly runProperties: string | undefined;
   /** Whether other text stands in its paragraph. */
   readonly isInText: boolean;
 }
@@ -89,7 +89,7 @@ export interface BookmarkPiece {
   readonly where: string;
   readonly prefix: string;
   /** Looks of the text it spans. */
-  readonly looks: string;
+  readonly runProperties: string;
   readonly pieces: readonly TemplateNode[];
 }
 
@@ -105,7 +105,7 @@ export function marksIn(
       case "raw":
         return [];
       case "lines":
-      case "vessel":
+      case "container":
         return marksIn(piece.pieces);
       case "bookmark":
         return marksIn(piece.pieces);

@@ -88,7 +88,7 @@ function drawOne(pen: ChartPen, plot: Plot, series: Series, points: readonly (Po
 
 /** A ring that begins behind a gap, so that the first and the last point stay joined. */
 function openRing(points: readonly (Point | undefined)[]): PathCommand[] {
-  const start = points.findIndex((point) => point === undefined) + 1;
+  const start = points.indexOf(undefined) + 1;
   const turned = [...points.slice(start), ...points.slice(0, start)];
   return turned.flatMap((point, at): PathCommand[] => (point ? [[turned[at - 1] ? "L" : "M", ...point]] : []));
 }

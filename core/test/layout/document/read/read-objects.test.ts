@@ -147,7 +147,7 @@ describe("a group", () => {
     const part = `<pic:pic><pic:blipFill><a:blip r:embed="rIdA"/></pic:blipFill><pic:spPr>${xfrm(100, 50, 80, 40)}</pic:spPr></pic:pic>`;
     const odd = `<wpg:odd><a:spPr>${xfrm(0, 0, 1, 1)}</a:spPr></wpg:odd>`;
     const text = box(p(t("inside"))).replace(xfrm(0, 0, 100, 50), xfrm(0, 0, 160, 80));
-    const { items, texts, found } = layRaw(p(frame(100, 50, group(part + odd + text + "<wpg:empty/>"))), WITH_PICTURE);
+    const { items, texts, found } = layRaw(p(frame(100, 50, group(`${part + odd + text}<wpg:empty/>`))), WITH_PICTURE);
     expect(image(items)).toMatchObject({ width: 40, height: 20 });
     expect(texts.map(words).join("")).toBe("inside");
     expect(found).toEqual(not("a drawing of a kind that cannot be drawn"));
