@@ -5,7 +5,6 @@ import type {
   Block,
   ContentsBlock,
   FieldInline,
-  Float,
   Inline,
   Note,
   PageSection,
@@ -13,12 +12,13 @@ import type {
   TableBlock,
 } from "../model/blocks.js";
 import { isPlain } from "../model/blocks.js";
-import { formatNumber, type Numbering } from "../model/numbering.js";
-import { mergeParagraph, type RunProps, twips } from "../model/props.js";
+import { formatNumber, type ListLabel, type Numbering } from "../model/numbering.js";
+import { mergeParagraph, type ParagraphProps, type RunProps } from "../model/props.js";
 import type { DocumentStyles, TableContext } from "../model/styles.js";
-import { drawStack, type LayingSite, stackHeight } from "../paginate/fragment.js";
-import { layBlocks, measureBlocks } from "../paginate/lay-blocks.js";
+import type { LayingSite } from "../paginate/fragment.js";
+import { BlockCollector } from "./block-collector.js";
 import { afterField, contentsField, endOfField } from "./contents-field.js";
+import { findNote } from "./find-note.js";
 import { InlineReader } from "./read-inlines.js";
 import { type FoundObject, readObject } from "./read-objects.js";
 import { readSection } from "./read-section.js";
@@ -48,6 +48,12 @@ export interface DocumentReading {
   readonly guesses: Map<string, string>;
   /** Numbers of notes so far. */
   readonly notes: Record<"footnote" | "endnote", number>;
+}
+
+interface Collecting {
+  readonly found: BlockCollector;
+  readonly table: TableContext | undefined;
+  readonly isBody: boolean;
 }
 
 /** Reads body, header, footer or notes of a part into blocks; what cannot be drawn is a finding, once per kind. */
@@ -83,80 +89,57 @@ export class BlockReader {
   }
 
   blocks(parent: XmlElement, table?: TableContext): Block[] {
-    const found: Block[] = [];
-    const frames: { key: string; element: XmlElement; blocks: ParagraphBlock[] }[] = [];
-    let pending: Inline[] = [];
-    const add = (block: Block): void => {
-      if (block.kind === "table" && block.float) {
-        pending.push({ kind: "float", float: this.floatingTable(block), props: {} });
-        return;
-      }
-      if (block.kind === "paragraph") {
-        const floats = frames.splice(0).flatMap((frame) => this.frameFloat(frame.element, frame.blocks));
-        const own = [...floats, ...pending];
-        pending = [];
-        found.push(own.length > 0 ? { ...block, inlines: [...own, ...block.inlines] } : block);
-      } else found.push(block);
-    };
-    const visit = (elements: readonly XmlElement[]): void => {
-      for (let index = 0; index < elements.length; index++) {
-        const element = elements[index];
-        switch (element.local) {
-          case "p": {
-            const contents = parent.local === "body" ? contentsField(element) : undefined;
-            if (contents) {
-              const made = this.contents(elements, index, contents, table);
-              if (made) {
-                found.push(made.block);
-                index = made.last;
-                break;
-              }
-            }
-            const block = this.paragraph(element, table);
-            const frame = element.child("pPr")?.child("framePr");
-            if (frame && !block.section) {
-              const key = frame.open;
-              const last = frames[frames.length - 1];
-              if (last?.key === key) last.blocks.push(block);
-              else frames.push({ key, element: frame, blocks: [block] });
-              break;
-            }
-            // A paragraph whose end was deleted goes on in the next (17.13.5.15).
-            if (element.path("pPr", "rPr", "del")) pending.push(...block.inlines);
-            else add(block);
-            break;
-          }
-          case "tbl":
-            add(this.table(element));
-            break;
-          case "bookmarkStart":
-            pending.push({ kind: "place", name: element.attr("w:name") ?? "", props: {} });
-            break;
-          case "sdt":
-            visit(element.child("sdtContent")?.elements() ?? []);
-            break;
-          case "ins":
-          case "moveTo":
-          case "customXml":
-          case "smartTag":
-          case "sdtContent":
-            visit(element.elements());
-            break;
-          case "AlternateContent":
-            visit((element.child("Choice") ?? element.child("Fallback"))?.elements() ?? []);
-            break;
-          case "altChunk":
-            this.notDrawn("an embedded part of another format");
-            break;
+    const found = new BlockCollector(() => this.apart());
+    this.collect(parent.elements(), { found, table, isBody: parent.local === "body" });
+    return found.all();
+  }
+
+  private collect(elements: readonly XmlElement[], to: Collecting): void {
+    for (let index = 0; index < elements.length; index++) {
+      const element = elements[index];
+      switch (element.local) {
+        case "p": {
+          const contents = to.isBody ? contentsField(element) : undefined;
+          const made = contents === undefined ? undefined : this.contents(elements, index, contents, to.table);
+          if (made) {
+            to.found.push(made.block);
+            index = made.last;
+          } else this.collectParagraph(element, to);
+          break;
         }
+        case "tbl":
+          to.found.add(this.table(element));
+          break;
+        case "bookmarkStart":
+          to.found.carry([{ kind: "place", name: element.attr("w:name") ?? "", props: {} }]);
+          break;
+        case "sdt":
+          this.collect(element.child("sdtContent")?.elements() ?? [], to);
+          break;
+        case "ins":
+        case "moveTo":
+        case "customXml":
+        case "smartTag":
+        case "sdtContent":
+          this.collect(element.elements(), to);
+          break;
+        case "AlternateContent":
+          this.collect((element.child("Choice") ?? element.child("Fallback"))?.elements() ?? [], to);
+          break;
+        case "altChunk":
+          this.notDrawn("an embedded part of another format");
+          break;
       }
-    };
-    visit(parent.elements());
-    if (frames.length > 0 || pending.some((inline) => inline.kind !== "place")) {
-      const rest = [...frames.flatMap((frame) => this.frameFloat(frame.element, frame.blocks)), ...pending];
-      found.push({ kind: "paragraph", props: { before: 0, after: 0 }, mark: { size: 1 }, inlines: rest });
     }
-    return found;
+  }
+
+  private collectParagraph(element: XmlElement, { found, table }: Collecting): void {
+    const block = this.paragraph(element, table);
+    const frame = element.path("pPr", "framePr");
+    if (frame && !block.section) found.frame(frame, block);
+    // A paragraph whose end was deleted goes on in the next (17.13.5.15).
+    else if (element.path("pPr", "rPr", "del")) found.carry(block.inlines);
+    else found.add(block);
   }
 
   private paragraph(element: XmlElement, table: TableContext | undefined): ParagraphBlock {
@@ -168,25 +151,12 @@ export class BlockReader {
     const reader = new InlineReader(this, inlines, (run) => styles.run(run, own.style, table));
     const markRun = styles.runProps(pPr?.child("rPr"));
     const mark = styles.run(markRun, own.style, table);
-    let label: string | undefined;
-    if (props.numbering && props.numbering.id > 0 && !mark.hidden) {
-      const { id } = props.numbering;
-      const level = own.numbering
-        ? props.numbering.level
-        : (this.reading.numbering.levelOf(id, props.style) ?? props.numbering.level);
-      const found = this.reading.numbering.next(id, level);
-      if (found) {
-        props = mergeParagraph(mergeParagraph(props, found.paragraph), { ...own, numbering: { id, level } });
-        // A style that sets indents of its own overrides those of its list, as it does for word processors.
-        const looks = {
-          ...styles.run({ ...markRun, ...(markRun.underline ? { underline: false } : {}) }, own.style, table),
-          ...found.run,
-        };
-        label = found.text;
-        inlines.push({ kind: "text", text: found.text, props: looks });
-        if (found.suffix === "tab") inlines.push({ kind: "tab", props: looks });
-        else if (found.suffix === "space") inlines.push({ kind: "text", text: " ", props: looks });
-      }
+    const found = mark.hidden ? undefined : this.listLabel(props, own);
+    if (found) {
+      props = found.props;
+      // A style that sets indents of its own overrides those of its list, as it does for word processors.
+      const plain = { ...markRun, ...(markRun.underline ? { underline: false } : {}) };
+      inlines.push(...labelInlines(found.label, { ...styles.run(plain, own.style, table), ...found.label.run }));
     }
     reader.read(element);
     if (styles.hyphenates && !props.suppressHyphens) this.hyphenate(inlines);
@@ -196,9 +166,24 @@ export class BlockReader {
       props,
       mark,
       inlines,
-      ...(label === undefined ? {} : { label }),
+      ...(found ? { label: found.label.text } : {}),
       ...(section ? { section: this.section(section) } : {}),
     };
+  }
+
+  /** The next number or sign of the list that a paragraph belongs to, and the paragraph's properties with the list's. */
+  private listLabel(
+    props: ParagraphProps,
+    own: ParagraphProps,
+  ): { readonly label: ListLabel; readonly props: ParagraphProps } | undefined {
+    if (!props.numbering || props.numbering.id <= 0) return undefined;
+    const { numbering } = this.reading;
+    const { id, level: inherited } = props.numbering;
+    const level = own.numbering ? inherited : (numbering.levelOf(id, props.style) ?? inherited);
+    const label = numbering.next(id, level);
+    if (!label) return undefined;
+    const merged = mergeParagraph(mergeParagraph(props, label.paragraph), { ...own, numbering: { id, level } });
+    return { label, props: merged };
   }
 
   /** Gives words soft hyphens where their language breaks them; what has no patterns is a finding. */
@@ -297,23 +282,13 @@ export class BlockReader {
 
   /** A foot- or endnote with its blocks; the sign is its number unless it brings its own. */
   note(kind: Note["kind"], id: string, custom: boolean): Note | undefined {
-    const { opened, documentPart, notes } = this.reading;
-    const part = opened.relationships(documentPart).find((relation) => relation.type === `${kind}s`)?.target;
-    const element =
-      part &&
-      opened
-        .maybeXml(part)
-        ?.elements(kind)
-        .find((one) => one.attr("w:id") === id);
-    if (!part || !element) return undefined;
-    const settings = opened.relationships(documentPart).find((relation) => relation.type === "settings")?.target;
-    const own = settings ? opened.maybeXml(settings)?.child(`${kind}Pr`) : undefined;
-    const format = own?.child("numFmt")?.attr("w:val") ?? (kind === "footnote" ? "decimal" : "lowerRoman");
-    const start = Number(own?.child("numStart")?.attr("w:val") ?? 1);
+    const found = findNote(this.reading, kind, id);
+    if (!found) return undefined;
+    const { notes } = this.reading;
     if (!custom) notes[kind]++;
-    const label = custom ? "" : formatNumber(start + notes[kind] - 1, format);
-    const reader = new BlockReader(this.reading, part, label);
-    return { kind, label, blocks: reader.blocks(element) };
+    const label = custom ? "" : formatNumber(found.start + notes[kind] - 1, found.format);
+    const reader = new BlockReader(this.reading, found.part, label);
+    return { kind, label, blocks: reader.blocks(found.element) };
   }
 
   linkTarget(id: string | undefined): string | undefined {
@@ -334,62 +309,6 @@ export class BlockReader {
     });
   }
 
-  private floatingTable(table: TableBlock): Float {
-    const { float, ...level } = table;
-    const still = { ...level, indent: 0, align: "left" };
-    const site = this.apart();
-    const wanted = measureBlocks([still], site).most;
-    const width =
-      table.width?.unit === "pt"
-        ? table.width.value
-        : Math.min(468, table.columns.reduce((sum, one) => sum + one, 0) || wanted);
-    const fragments = layBlocks([still], width, site);
-    return {
-      ...(float as NonNullable<TableBlock["float"]>),
-      width,
-      height: stackHeight(fragments),
-      description: table.description,
-      isText: true,
-      node: site.node,
-      draw: (numbers) => drawStack(fragments, 0, 0, numbers),
-    };
-  }
-
-  /** Paragraphs in a frame of their own, such as a large first letter: 17.3.1.11. */
-  private frameFloat(frame: XmlElement, blocks: readonly ParagraphBlock[]): Inline[] {
-    const length = (name: string): number => twips(frame.attr(`w:${name}`)) ?? 0;
-    const isDrop = frame.attr("w:dropCap") !== undefined && frame.attr("w:dropCap") !== "none";
-    const site = this.apart();
-    const wanted = measureBlocks(blocks, site).most;
-    const width = length("w") || Math.min(468, Math.max(4, wanted + 0.5));
-    const fragments = layBlocks(blocks, width, site);
-    const needed = stackHeight(fragments);
-    const height = frame.attr("w:hRule") === "exact" ? length("h") : Math.max(length("h"), needed);
-    const from = (axis: string): string => {
-      const anchor = frame.attr(`w:${axis}Anchor`) ?? (isDrop ? "text" : "page");
-      return anchor === "text" ? (axis === "h" ? "column" : "paragraph") : anchor;
-    };
-    const float: Float = {
-      width,
-      height,
-      wrap: frame.attr("w:wrap") === "none" ? "none" : frame.attr("w:wrap") === "notBeside" ? "topAndBottom" : "square",
-      behind: false,
-      distance: {
-        left: isDrop ? 0 : length("hSpace"),
-        right: isDrop ? Math.max(2, length("hSpace")) : length("hSpace"),
-        top: length("vSpace"),
-        bottom: isDrop ? -4 : length("vSpace"),
-      },
-      horizontal: { from: from("h"), align: frame.attr("w:xAlign"), offset: length("x") },
-      vertical: { from: from("v"), align: frame.attr("w:yAlign"), offset: length("y") },
-      description: "",
-      isText: true,
-      node: site.node,
-      draw: (numbers) => drawStack(fragments, 0, 0, numbers),
-    };
-    return [{ kind: "float", float, props: {} }];
-  }
-
   /** Notes what a PDF does not show; gives the name of a place by which its page is told, the first time. */
   notDrawn(what: string): string | undefined {
     if (this.noticed.has(what)) return undefined;
@@ -406,4 +325,10 @@ export class BlockReader {
     this.reading.missing.set(name, finding);
     return name;
   }
+}
+
+function labelInlines({ text, suffix }: ListLabel, props: RunProps): Inline[] {
+  const label: Inline = { kind: "text", text, props };
+  if (suffix === "tab") return [label, { kind: "tab", props }];
+  return suffix === "space" ? [label, { kind: "text", text: " ", props }] : [label];
 }
