@@ -23,9 +23,9 @@ import {
 } from "../../spreadsheet/index.js";
 import type { Decision } from "../decision.js";
 import { chooseSheet, type SheetTable } from "../header/choose-sheet.js";
-import type { TableArea } from "../header/find-table.js";
 import { ownTable } from "../header/own-table.js";
 import { type DefinedTable, definedTables, headerHints, summaryRanges } from "../header/sheet-signs.js";
+import type { TableArea } from "../header/table-search.js";
 import type { IntakeRules } from "../rules.js";
 import { FIRST_ROWS, Kind, RawSheet } from "./raw-sheet.js";
 

@@ -3,8 +3,8 @@ import { rangeName } from "../../spreadsheet/index.js";
 import type { Decision } from "../decision.js";
 import { Kind, type RawSheet } from "../formats/raw-sheet.js";
 import type { IntakeRules } from "../rules.js";
-import type { TableArea } from "./find-table.js";
 import type { DefinedTable } from "./sheet-signs.js";
+import type { TableArea } from "./table-search.js";
 
 /** The table that a sheet defines, where most of what it holds is in it; no correction says otherwise. */
 export function ownTable(
