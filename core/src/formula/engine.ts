@@ -1,5 +1,5 @@
 import { known, made } from "../common/index.js";
-import type { CompiledFormula } from "./compile.js";
+import type { CompiledFormula } from "./compile/compile.js";
 import {
   type BookFacts,
   type EvaluationContext,

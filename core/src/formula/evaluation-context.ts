@@ -1,6 +1,6 @@
 /** What a formula asks of the workbook it stands in. */
 import type { RangeA1 } from "@borgar/fx/xlsx";
-import type { CompiledFormula } from "./compile.js";
+import type { CompiledFormula } from "./compile/compile.js";
 import { CellError, type CellFunction, type Operand } from "./value.js";
 
 export type Local = Operand | CellFunction;

@@ -1,4 +1,4 @@
-export { type CompiledFormula, compileFormula, type FormulaMode } from "./compile.js";
+export { type CompiledFormula, compileFormula, type FormulaMode } from "./compile/compile.js";
 export { type Calculated, type Calculation, calculate, type FormulaCell } from "./engine.js";
 export {
   type BookFacts,
