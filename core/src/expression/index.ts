@@ -1,14 +1,6 @@
 export { AGGREGATES } from "./aggregates.js";
 export { type Ast, namesIn } from "./ast.js";
-export {
-  compileExpression,
-  compileField,
-  compileParsedField,
-  type Env,
-  type Expression,
-  type Scope,
-  type TextField,
-} from "./compile.js";
+export { compileExpression, compileField, compileParsedField } from "./compile.js";
 export { FUNCTIONS } from "./functions.js";
 export {
   type FurtherLines,
@@ -21,6 +13,7 @@ export {
 } from "./lines.js";
 export { areEqual, compareValues } from "./operators.js";
 export { type Field, parseExpression, parseField } from "./parse.js";
+export type { Env, Expression, Scope, TextField } from "./scope.js";
 export { showValue } from "./show.js";
 export { addedLines, isPerLine, neededLines, saysInstead, showsRows } from "./touched-lines.js";
 export {

@@ -1,6 +1,6 @@
 /** Lines of a group: its own, called `line`, and further ones of other datasets, called as the report says. */
 import type { ColumnInfo, Table } from "../table/index.js";
-import type { Env } from "./compile.js";
+import type { Env } from "./scope.js";
 
 /** The group's own lines. */
 export const OWN_LINES = "line";
