@@ -155,7 +155,8 @@ export function decodeBytes(
   if (buffer[0] === 0xfe && buffer[1] === 0xff) return { buffer: recode("utf16be"), encoding: "UTF-16BE" };
   const unmarked = unmarkedUtf16(buffer);
   if (unmarked) return { buffer: recode(unmarked), encoding: unmarked === "utf16le" ? "UTF-16LE" : "UTF-16BE" };
-  if (isUtf8(buffer)) return { buffer, encoding: "UTF-8" };
+  // Zero bytes are in no text: nobody has to find out which letters they would make.
+  if (isUtf8(buffer) || buffer.includes(0)) return { buffer, encoding: "UTF-8" };
   // Bytes that are no character become U+FFFD, by which their cells are found and named.
   if (damagedUtf8(buffer)) return { buffer: Buffer.from(buffer.toString("utf8")), encoding: "UTF-8" };
   const { encoding, ...rest } = detectEncoding(buffer.subarray(0, SAMPLE_BYTES));
