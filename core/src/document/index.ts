@@ -1,5 +1,4 @@
 export { bookmarkTables } from "./fill/bookmark-tables.js";
-export { pictureSize } from "./fill/pictures.js";
 export { growDocument, periodsOf } from "./join/grow-document.js";
 export { joinDocuments } from "./join/join-documents.js";
 export { BoundDocument, DocumentTemplate, type FilledDocument, openDocument } from "./template/template.js";

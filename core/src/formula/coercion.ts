@@ -1,5 +1,5 @@
 /**
- * Texts that read as numbers, where a formula asks for a number: 18.17.2.5 leaves their forms to whoever evaluates. ParameterMode are plain
+ * Texts that read as numbers, where a formula asks for a number: 18.17.2.5 leaves their forms to whoever evaluates. Taken are plain
  * numbers, percentages, money, groups of thousands, brackets for a minus, days and times. A day whose number and month could change
  * places, such as 5/3/2026, is none: which it is hangs on the maker's country.
  */

@@ -164,6 +164,11 @@ export interface RasterImage {
   readonly format: "png" | "jpeg";
   readonly bytes: Uint8Array;
   readonly digest: string;
+  /** In pixels. */
+  readonly width: number;
+  readonly height: number;
+  /** Colours of a pixel as they are stored: 1, 3 or 4. */
+  readonly components: number;
 }
 
 /** Moves items by an offset, and makes them larger or smaller before that. */

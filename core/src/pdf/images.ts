@@ -18,7 +18,7 @@ const CACHE = new LRUCache<string, Samples>({ max: 50 });
 
 export function writeImage(pdf: PdfFile, image: RasterImage): Ref {
   if (image.format === "jpeg") {
-    const { width, height, components } = jpegSize(image.bytes);
+    const { width, height, components } = image;
     const space =
       components === 1 ? "/DeviceGray" : components === 4 ? "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]" : "/DeviceRGB";
     return pdf.rawStream(
@@ -53,25 +53,4 @@ function decodePng(image: RasterImage): Samples {
   };
   CACHE.set(image.digest, samples);
   return samples;
-}
-
-/** Size from the frame header of a JPEG (ITU-T T.81, B.2.2). */
-function jpegSize(bytes: Uint8Array): { width: number; height: number; components: number } {
-  let at = 2;
-  while (at + 9 < bytes.length) {
-    if (bytes[at] !== 0xff) {
-      at++;
-      continue;
-    }
-    const marker = bytes[at + 1];
-    if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)) {
-      return {
-        height: (bytes[at + 5] << 8) | bytes[at + 6],
-        width: (bytes[at + 7] << 8) | bytes[at + 8],
-        components: bytes[at + 9],
-      };
-    }
-    at += 2 + ((bytes[at + 2] << 8) | bytes[at + 3]);
-  }
-  return { width: 1, height: 1, components: 3 };
 }

@@ -2,7 +2,7 @@
 
 import { checkSchedule, nextTimes } from "@corbix/core/calendar";
 import { CorbixError, suggestName } from "@corbix/core/common";
-import { pictureSize } from "@corbix/core/document";
+import { readImage } from "@corbix/core/page";
 import { preparedColumns } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
 import type { ColumnInfo } from "@corbix/core/table";
@@ -30,10 +30,15 @@ export async function addTemplate(
     );
   }
   if (/\.(?:xls[xm]|docx)$/.test(name)) await context.threads.quick("readTemplate", { bytes, name });
-  else if (!/\.(?:html|md|txt|pdf|csv|ics|zip)$/.test(name) && !pictureSize(bytes))
-    throw new CorbixError("BAD_REQUEST", `Cannot use \`${name}\` as a picture: it is neither PNG nor JPEG.`, {
-      where: "templates",
-    });
+  else if (!/\.(?:html|md|txt|pdf|csv|ics|zip)$/.test(name)) {
+    const image = readImage(bytes);
+    if (typeof image === "string")
+      throw new CorbixError(
+        "BAD_REQUEST",
+        `Cannot use \`${name}\` as a picture: it is ${image === "other" ? "neither PNG nor JPEG" : "damaged"}.`,
+        { where: "templates" },
+      );
+  }
   const sha256 = await context.store.put(bytes);
   for (;;) {
     const newest = await records.maybeTemplate(context.database, name);

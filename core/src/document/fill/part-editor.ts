@@ -1,8 +1,9 @@
 /** What filling changes beside a part's own text: pictures with their relationships, lists that start again, ids. */
 import { CorbixError, sha256, suggestName } from "../../common/index.js";
 import { escapeXml, type OoxmlPackage, relationshipsName, type XmlElement } from "../../ooxml/index.js";
+import { readImage } from "../../page/index.js";
 import type { Code } from "../template/template-nodes.js";
-import { drawCode, fitInto, pictureSize } from "./pictures.js";
+import { drawCode, fitInto } from "./pictures.js";
 
 const IMAGE = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/image";
 const CHART = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/chart";
@@ -196,12 +197,16 @@ export class PartEditor {
       (_, open: string) => `${open}${escapeXml(code ? text : text.replace(/\.\w+$/, ""))}"`,
     );
     if (!bytes) return described;
-    const size = pictureSize(bytes);
-    if (!size)
-      throw new CorbixError("BAD_MARK", `Cannot use \`${text}\` as a picture: it is neither PNG nor JPEG.`, { where });
+    const image = readImage(bytes);
+    if (typeof image === "string")
+      throw new CorbixError(
+        "BAD_MARK",
+        `Cannot use \`${text}\` as a picture: it is ${image === "other" ? "neither PNG nor JPEG" : "damaged"}.`,
+        { where },
+      );
     const id = this.relation(this.owner.media(bytes));
     const frame = /<wp:extent\b[^>]*\bcx="(\d+)"[^>]*\bcy="(\d+)"/.exec(xml);
-    const fitted = frame && fitInto(size, { width: Number(frame[1]), height: Number(frame[2]) });
+    const fitted = frame && fitInto(image, { width: Number(frame[1]), height: Number(frame[2]) });
     const placed = described
       .replace(/(<a:blip\b[^>]*\br:embed=")[^"]*"/g, (_, open: string) => `${open}${id}"`)
       .replace(/<a:srcRect\b[^>]*\/>/g, "");

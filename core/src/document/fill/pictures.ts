@@ -9,23 +9,6 @@ export interface Size {
   readonly height: number;
 }
 
-/** Width and height in pixels of a PNG or JPEG; `undefined` for other bytes. */
-export function pictureSize(bytes: Uint8Array): Size | undefined {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (bytes.length > 24 && view.getUint32(0) === 0x89504e47)
-    return { width: view.getUint32(16), height: view.getUint32(20) };
-  if (bytes.length < 4 || view.getUint16(0) !== 0xffd8) return undefined;
-  for (let at = 2; at + 9 < bytes.length; ) {
-    if (bytes[at] !== 0xff) return undefined;
-    const marker = bytes[at + 1];
-    // Start of frame, other than tables and arithmetic coding's own markers (ITU-T T.81, B.1.1.3).
-    if (marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc)
-      return { height: view.getUint16(at + 5), width: view.getUint16(at + 7) };
-    at += 2 + view.getUint16(at + 2);
-  }
-  return undefined;
-}
-
 /** The largest size of a picture's shape that fits into a frame. */
 export function fitInto(picture: Size, frame: Size): Size {
   const scale = Math.min(frame.width / picture.width, frame.height / picture.height);

@@ -10,10 +10,10 @@ export function dropCalculationChain(workbook: Workbook): Map<string, string | n
   const chain = opened.relationships(workbook.part).find((relation) => relation.type === "calcChain");
   if (!chain) return new Map();
   const relations = relationshipsName(workbook.part);
-  const override = new RegExp(`<Override\\b[^>]*PartName="/${chain.target.replace(/[.]/g, "\\.")}"[^>]*/>`);
+  const override = new RegExp(`<Override\\b[^>]*PartName=["']/${chain.target.replace(/[.]/g, "\\.")}["'][^>]*/>`);
   return new Map([
     [chain.target, null],
-    [relations, opened.getText(relations).replace(/<Relationship\b[^>]*\/calcChain"[^>]*\/>/, "")],
+    [relations, opened.getText(relations).replace(/<Relationship\b[^>]*\/calcChain["'][^>]*\/>/, "")],
     ["[Content_Types].xml", opened.getText("[Content_Types].xml").replace(override, "")],
   ]);
 }

@@ -76,7 +76,7 @@ function computeCache(
   const read = pivots.map((one) => {
     const definition = opened.getXml(one.part);
     refuseItemRules(definition);
-    return { ...one, definition, pivot: readPivot(definition, root) };
+    return { ...one, definition, pivot: readPivot(definition, root, workbook.date1904) };
   });
   const source = readSource(workbook, root);
   const sheets = new Map(site.sheets);

@@ -78,8 +78,11 @@ export interface Pivot {
 /** Field number of the data fields among the others (18.10.1.28). */
 const DATA = -2;
 
-/** Reads a definition over its cache. Throws `NotComputed`. */
-export function readPivot(root: XmlElement, cache: XmlElement): Pivot {
+/** Days between the two systems of serials (18.17.4.1). */
+export const DAYS_TO_1904 = 1462;
+
+/** Reads a definition over its cache; `date1904` is the workbook's system of days. Throws `NotComputed`. */
+export function readPivot(root: XmlElement, cache: XmlElement, date1904 = false): Pivot {
   const location = root.child("location");
   const area = maybeRange(location?.attr("ref") ?? "");
   if (!location || !area) throw new NotComputed("it says no place");
@@ -89,7 +92,7 @@ export function readPivot(root: XmlElement, cache: XmlElement): Pivot {
     readDataField(field, cacheFields),
   );
   const fields = (root.child("pivotFields")?.elements("pivotField") ?? []).map((field, index) =>
-    readField(field, index, cacheFields[index]),
+    readField(field, index, cacheFields[index], date1904),
   );
   const listed = (axis: "rowFields" | "colFields"): number[] =>
     (root.child(axis)?.elements("field") ?? []).map((field) => Number(field.attr("x")));
@@ -177,7 +180,12 @@ const SHARES: Readonly<Record<string, DataField["share"]>> = {
 
 const OTHER_SUBTOTALS = /^(?:sum|countA|avg|max|min|product|count|stdDev|stdDevP|var|varP)Subtotal$/;
 
-function readField(field: XmlElement, index: number, cacheField: XmlElement | undefined): PivotField {
+function readField(
+  field: XmlElement,
+  index: number,
+  cacheField: XmlElement | undefined,
+  date1904: boolean,
+): PivotField {
   const isOn = (name: string): boolean => field.attr(name) === undefined || isTrue(field.attr(name));
   const isAxis = field.attr("axis") === "axisRow" || field.attr("axis") === "axisCol";
   if (isAxis && [...field.attributes].some(([name, value]) => OTHER_SUBTOTALS.test(name) && isTrue(value)))
@@ -202,7 +210,7 @@ function readField(field: XmlElement, index: number, cacheField: XmlElement | un
       if (item.attr("x") === undefined || !shared_) return [];
       return [
         {
-          key: itemKey(sharedValue(shared_)),
+          key: itemKey(sharedValue(shared_, date1904)),
           isHidden: isTrue(item.attr("h")),
           isCollapsed: item.attr("sd") !== undefined && !isTrue(item.attr("sd")),
           caption: item.attr("n"),
@@ -223,7 +231,7 @@ function sortedBy(field: XmlElement): number | undefined {
 }
 
 /** A value of a cache's list (18.10.1.96): dates as serials, as cells hold them. */
-export function sharedValue(element: XmlElement): Scalar {
+export function sharedValue(element: XmlElement, date1904 = false): Scalar {
   const text = element.attr("v") ?? "";
   switch (element.local) {
     case "n":
@@ -232,8 +240,10 @@ export function sharedValue(element: XmlElement): Scalar {
       return isTrue(text);
     case "e":
       return CellError.named(text);
-    case "d":
-      return maybeSerialFromIso(text) ?? text;
+    case "d": {
+      const serial = maybeSerialFromIso(text);
+      return serial === undefined ? text : serial - (date1904 ? DAYS_TO_1904 : 0);
+    }
     case "m":
       return null;
     default:

@@ -6,11 +6,8 @@ import { mapElements, type XmlElement, xmlElement } from "../../ooxml/index.js";
 import { type CellRange, isTrue, rangeName } from "../../spreadsheet/index.js";
 import { compareItems, itemKey } from "./items.js";
 import type { Item, LaidLine, LaidPivot } from "./lay-pivot.js";
-import { NotComputed, type Pivot } from "./read-pivot.js";
+import { DAYS_TO_1904, NotComputed, type Pivot } from "./read-pivot.js";
 import type { PivotSource } from "./read-source.js";
-
-/** Days between the two systems of serials (18.17.4.1). */
-const DAYS_TO_1904 = 1462;
 
 /** All values of the fields that have a list, in one order that all pivots of the cache refer to. */
 export type SharedValues = ReadonlyMap<number, readonly Scalar[]>;

@@ -146,7 +146,7 @@ function imageAt(id: string | undefined, site: ObjectSite): RasterImage | string
   if (!relation || !site.opened.has(relation.target)) return "a picture that is missing in the file";
   const image = readImage(site.opened.getBytes(relation.target));
   const ending = relation.target.slice(relation.target.lastIndexOf(".") + 1).toUpperCase();
-  return image ?? `a picture of the kind ${ending}`;
+  return image === "other" ? `a picture of the kind ${ending}` : image === "damaged" ? "a damaged picture" : image;
 }
 
 function attributeEnding(element: XmlElement | undefined, name: string): string | undefined {

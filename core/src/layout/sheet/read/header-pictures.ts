@@ -19,20 +19,20 @@ const UNITS: Readonly<Record<string, number>> = { pt: 1, in: 72, cm: 72 / 2.54, 
 export function readHeaderPictures(opened: OoxmlPackage, info: SheetInfo): HeaderPictures {
   const found = new Map<string, HeaderPicture>();
   const relations = opened.relationships(info.part);
-  const id = /<(?:\w+:)?legacyDrawingHF\s[^>]*:id="([^"]*)"/.exec(opened.getText(info.part))?.[1];
+  const id = /<(?:\w+:)?legacyDrawingHF\s[^>]*:id=["']([^"']*)["']/.exec(opened.getText(info.part))?.[1];
   const part = relations.find((relation) => relation.id === id)?.target;
   if (part === undefined || !opened.has(part)) return found;
   const targets = new Map(opened.relationships(part).map((relation) => [relation.id, relation.target]));
   for (const match of opened.getText(part).matchAll(/<v:shape\s([^>]*)>([\s\S]*?)<\/v:shape>/g)) {
-    const name = /\sid="([^"]*)"/.exec(` ${match[1]}`)?.[1];
-    const target = targets.get(/<v:imagedata\s[^>]*o:relid="([^"]*)"/.exec(match[2])?.[1] ?? "");
-    const image = target && opened.has(target) ? readImage(opened.getBytes(target)) : undefined;
+    const name = /\sid=["']([^"']*)["']/.exec(` ${match[1]}`)?.[1];
+    const target = targets.get(/<v:imagedata\s[^>]*o:relid=["']([^"']*)["']/.exec(match[2])?.[1] ?? "");
+    const image = target && opened.has(target) ? readImage(opened.getBytes(target)) : "other";
     const size = (side: string): number => {
-      const value = new RegExp(`(?:^|[;"\\s])${side}:([\\d.]+)(pt|in|cm|mm|px)`).exec(match[1]);
+      const value = new RegExp(`(?:^|[;"'\\s])${side}:\\s*([\\d.]+)(pt|in|cm|mm|px)`).exec(match[1]);
       return value ? Number(value[1]) * UNITS[value[2]] : 0;
     };
     const [width, height] = [size("width"), size("height")];
-    if (name && image && width > 0 && height > 0) found.set(name, { image, width, height });
+    if (name && typeof image !== "string" && width > 0 && height > 0) found.set(name, { image, width, height });
   }
   return found;
 }

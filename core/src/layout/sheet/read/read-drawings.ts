@@ -109,14 +109,16 @@ class DrawingReader {
     const blip = element.descendants("blip")[0];
     const id = blip && [...blip.attributes].find(([key]) => key.endsWith(":embed"))?.[1];
     const target = id === undefined ? undefined : this.targets.get(id);
-    const image = target && this.opened.has(target) ? readImage(this.opened.getBytes(target)) : undefined;
+    const image = target && this.opened.has(target) ? readImage(this.opened.getBytes(target)) : "other";
     const description = element.descendants("cNvPr")[0]?.attr("descr") ?? "";
-    if (image) return [{ content: { kind: "image", image, description }, place: at }];
-    this.miss(
-      name,
-      "a picture of a kind that cannot be drawn",
-      "Use a PNG or JPEG picture, or look at the workbook itself.",
-    );
+    if (typeof image !== "string") return [{ content: { kind: "image", image, description }, place: at }];
+    if (image === "damaged") this.miss(name, "a damaged picture", "Put the picture in anew.");
+    else
+      this.miss(
+        name,
+        "a picture of a kind that cannot be drawn",
+        "Use a PNG or JPEG picture, or look at the workbook itself.",
+      );
     return [];
   }
 
