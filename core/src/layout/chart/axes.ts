@@ -2,7 +2,7 @@
 import { formatValue } from "../../common/index.js";
 import type { Box, PathCommand } from "../../page/index.js";
 import { rectangle } from "../sheet/draw/cell-fills.js";
-import { type ChartPen, labelText } from "./pen.js";
+import { type ChartPen, categoryText } from "./pen.js";
 import type { Axis, Plot } from "./read-chart.js";
 import { type Scale, stackValues, valueScale } from "./scale.js";
 
@@ -148,9 +148,7 @@ function tickLabels(
 
 function categoryLabels(plots: readonly Plot[], axis: Axis, count: number): string[] {
   const series = plots.flatMap((plot) => plot.series).find((one) => one.categories.length > 0);
-  return Array.from({ length: count }, (_, at) =>
-    labelText(series?.categories[at] ?? at + 1, axis.format ?? series?.categoryFormat ?? "General"),
-  );
+  return Array.from({ length: count }, (_, at) => categoryText(series, at, axis.format));
 }
 
 /** A second value axis stands on the other side, wherever it says it does. */

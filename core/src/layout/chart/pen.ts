@@ -28,3 +28,13 @@ export interface TextPlace {
 export function labelText(value: string | number, format: string): string {
   return typeof value === "number" ? formatValue(value, format) : value;
 }
+
+/** The name of a series' point; one that has none is called by its number. */
+export function categoryText(
+  series: Pick<Series, "categories" | "categoryFormat"> | undefined,
+  index: number,
+  format = series?.categoryFormat ?? "General",
+): string {
+  const category = series?.categories[index];
+  return category === undefined ? String(index + 1) : labelText(category, format);
+}

@@ -1,6 +1,6 @@
 /** Charts whose axes stand around a middle. */
 import type { Box, PathCommand } from "../../page/index.js";
-import { type ChartPen, labelText } from "./pen.js";
+import { type ChartPen, categoryText, labelText } from "./pen.js";
 import type { Plot, Series } from "./read-chart.js";
 import { valueScale } from "./scale.js";
 import { drawLabels, markerPath, polygon } from "./series.js";
@@ -38,8 +38,7 @@ export function drawRadar(pen: ChartPen, plots: readonly Plot[], room: Box): voi
     });
     const [x, y] = at(index, 1 + labels.look.size / radius);
     const align = Math.abs(x - cx) < 1 ? "center" : x < cx ? "right" : "left";
-    const text = labelText(first?.categories[index] ?? index + 1, first?.categoryFormat ?? "General");
-    pen.text(text, { x, y: y + labels.look.size * 0.35, align }, labels.look);
+    pen.text(categoryText(first, index), { x, y: y + labels.look.size * 0.35, align }, labels.look);
   }
   if (!axis.deleted)
     for (const tick of scale.ticks) {

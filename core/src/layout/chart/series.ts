@@ -3,7 +3,7 @@ import { formatValue } from "../../common/index.js";
 import type { PathCommand } from "../../page/index.js";
 import { ellipse, rectangle } from "../sheet/draw/cell-fills.js";
 import type { PlotFrame } from "./axes.js";
-import { type ChartPen, labelText } from "./pen.js";
+import { type ChartPen, categoryText } from "./pen.js";
 import type { Labels, Plot, Series } from "./read-chart.js";
 import { stackValues } from "./scale.js";
 
@@ -240,7 +240,7 @@ export function drawLabels(pen: ChartPen, series: Series, points: readonly (Poin
 export function labelOf(series: Series, index: number, labels: Labels, share?: number): string {
   const parts: string[] = [];
   if (labels.series) parts.push(series.name);
-  if (labels.category) parts.push(labelText(series.categories[index] ?? index + 1, series.categoryFormat));
+  if (labels.category) parts.push(categoryText(series, index));
   const value = series.values[index];
   const format = labels.format;
   if (labels.value && value !== undefined)
