@@ -5,6 +5,7 @@ import type { OoxmlPackage } from "../ooxml/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Column, ColumnType, Table } from "../table/index.js";
 import { placeByName, tablesByHeading, WorkbookTemplate } from "../workbook/index.js";
+import { Blanks } from "./marks/blanks.js";
 
 /** One record as scope and values: its fields are bare names, `lines` are the lines, other lists further lines, nested objects namespaces. */
 export interface RecordEnv {
@@ -66,6 +67,23 @@ export interface FilledFromRecord {
  * Throws what is wrong with template or record, with the place.
  */
 export function fillFromRecord(
+  bytes: Uint8Array,
+  where: string,
+  { scope, env }: RecordEnv,
+  pictures: ReadonlyMap<string, Uint8Array>,
+): FilledFromRecord {
+  const blanks = new Blanks();
+  const notes: Finding[] = [];
+  const telling: Env = {
+    ...env,
+    onBlank: (at, source) => blanks.add(at, source),
+    onNote: (finding) => notes.push(finding),
+  };
+  const filled = fillTemplate(bytes, where, { scope, env: telling }, pictures);
+  return { ...filled, findings: [...filled.findings, ...notes, ...blanks.about("the record")] };
+}
+
+function fillTemplate(
   bytes: Uint8Array,
   where: string,
   { scope, env }: RecordEnv,

@@ -84,4 +84,10 @@ describe("a template filled from one record", () => {
     const { bytes } = fill(book, "t.xlsx", { lines: [] });
     expect(readElsewhere(bytes, "print(book.active['A1'].value, book.active['B2'].value)")).toBe("None 0");
   });
+
+  it("tells marks that come out blank in the middle of a text, as a run does", async () => {
+    const letter = await document([new Paragraph("Dear {{ contact }}, of {{ site }}.")]);
+    const { codes } = fill(letter, "t.docx", { site: "Dock", contact: "" });
+    expect(codes).toEqual(["blank-in-text"]);
+  });
 });

@@ -22,6 +22,7 @@ export interface ChartColumn {
 }
 
 export interface BoundChart {
+  readonly where: string;
   readonly lines: string;
   readonly category: TextField;
   readonly values: readonly {
@@ -59,26 +60,38 @@ export function bindChart(columns: readonly ChartColumn[], scope: Scope, where: 
       throw new CorbixError("BAD_MARK", `Cannot use \`${source}\` in a chart: it is no field of a line.`, { where });
     return { heading, format, field };
   });
-  return { lines: columns[0].lines, category: bound[0].field, values: bound.slice(1) };
+  return { where, lines: columns[0].lines, category: bound[0].field, values: bound.slice(1) };
 }
 
-/** More categories are not stored. */
+/** More categories nobody could read; they are told. */
 const MOST = 1_000;
 
 /** The chart with the lines' values: lines of one category are added up, in the order in which categories come first. */
-export function fillChart(chart: XmlElement, { lines, category, values }: BoundChart, env: Env): XmlElement {
+export function fillChart(chart: XmlElement, { where, lines, category, values }: BoundChart, env: Env): XmlElement {
   const sums = new Map<string, InstanceType<typeof Exact>[]>();
+  const left = new Set<string>();
   for (const row of linesOf(env, lines).lines) {
     const at = withLine(env, lines, row);
     const key = category.show(at);
     const own = sums.get(key) ?? values.map(() => new Exact(0));
-    if (!sums.has(key) && sums.size < MOST) sums.set(key, own);
+    if (!sums.has(key)) {
+      if (sums.size < MOST) sums.set(key, own);
+      else left.add(key);
+    }
     values.forEach(({ field }, index) => {
       const value = field.evaluate(at);
       if (value instanceof Exact) own[index] = own[index].plus(value);
       else if (!isEmpty(value)) own[index] = own[index].plus(1);
     });
   }
+  if (left.size > 0)
+    env.onNote?.({
+      code: "chart-cut",
+      severity: "warn",
+      where,
+      what: `The chart shows the first ${MOST} of ${MOST + left.size} categories; the others' values are not in it.`,
+      advice: "Let it count by something with fewer values, such as a month or a district.",
+    });
   const names = [...sums.keys()];
   const filled = replaced(chart, (plot) => {
     const series = plot.elements("ser");

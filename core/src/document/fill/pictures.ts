@@ -23,8 +23,11 @@ const BAR_HEIGHT = 24;
 
 /** A QR code (ISO/IEC 18004) or Code 128 bar code (ISO/IEC 15417) of a text, as PNG. Throws where the text cannot be written so. */
 export function drawCode(kind: "qr" | "barcode", text: string): Uint8Array {
-  const isQr = kind === "qr";
-  const [made] = bwip.raw({ bcid: isQr ? "qrcode" : "code128", text }) as unknown as {
+  // Letters of bars are those of ISO/IEC 8859-1 (ISO/IEC 15417, 4.3.4): others would be read as several of them.
+  if (kind === "barcode" && [...text].some((letter) => letter > "\u00ff"))
+    throw new RangeError("There is no sign for a letter of the text.");
+  const options = kind === "qr" ? { bcid: "qrcode", text } : { bcid: "code128", text, binarytext: true };
+  const [made] = bwip.raw(options) as unknown as {
     pixs?: number[];
     pixx?: number;
     pixy?: number;

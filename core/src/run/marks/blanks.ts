@@ -18,7 +18,11 @@ export class Blanks {
   }
 
   findings(env: Env): Finding[] {
-    const label = groupWords(env).replace(/^group /, "");
+    return this.about(groupWords(env).replace(/^group /, ""));
+  }
+
+  /** The same, about whatever is filled. */
+  about(label: string): Finding[] {
     return [...this.found.values()].map(({ where, source, count }) => ({
       code: "blank-in-text",
       severity: "warn",
