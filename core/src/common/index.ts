@@ -14,6 +14,7 @@ export {
 } from "./dates.js";
 export { CorbixError, ERRORS, type ErrorCode } from "./errors.js";
 export { addsUp, Exact } from "./exact.js";
+export { greatest, least } from "./extent.js";
 export { type Finding, hasStop, type Severity, type SummedFinding, sortFindings, sumUpFindings } from "./finding.js";
 export { formatValue } from "./format.js";
 export { readMeasure } from "./measures.js";

@@ -155,10 +155,10 @@ function compareByKey(
     waiting.delete(text);
     const count = Math.min(left.gone.length, left.added.length);
     for (let at = 0; at < count; at++) pairs.push([left.gone[at], left.added[at]]);
-    gone.push(...left.gone.slice(count));
-    added.push(...left.added.slice(count));
+    for (const row of left.gone.slice(count)) gone.push(row);
+    for (const row of left.added.slice(count)) added.push(row);
   }
-  for (const rows of waiting.values()) gone.push(...rows);
+  for (const rows of waiting.values()) for (const row of rows) gone.push(row);
   for (const rows of [gone, added]) rows.sort((a, b) => a - b);
   pairs.sort(([, a], [, b]) => a - b);
   const columns: Record<string, number> = {};

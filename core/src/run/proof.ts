@@ -1,4 +1,4 @@
-import { type Finding, formatValue, hasStop, sortFindings } from "../common/index.js";
+import { type Finding, formatValue, greatest, hasStop, sortFindings } from "../common/index.js";
 import type { RowAccount } from "./plan/account.js";
 import type { ControlTotal } from "./plan/control-totals.js";
 import type { Plan } from "./plan/plan.js";
@@ -101,7 +101,10 @@ export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof
     people: parcels.reduce((sum, parcel) => sum + (parcel.messages > 0 ? parcel.people : 0), 0),
     mail: {
       bytes: parcels.reduce((sum, parcel) => sum + (parcel.mailBytes ?? 0) * parcel.messages, 0),
-      largest: Math.max(0, ...parcels.map((parcel) => parcel.mailBytes ?? 0)),
+      largest: greatest(
+        parcels.map((parcel) => parcel.mailBytes ?? 0),
+        0,
+      ),
     },
     sample: sampleOf(parcels),
   };

@@ -1,6 +1,6 @@
 /** The shared recipient list: imported with a preview, changed entry by entry, kept with its whole history. */
 
-import { CorbixError, type Finding, sha256 } from "@corbix/core/common";
+import { CorbixError, type Finding, greatest, sha256 } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import {
   addressFindings,
@@ -117,7 +117,12 @@ export async function setEntry(
   expected?: string,
 ): Promise<RecipientListRow> {
   return changeList(context, expected, by, (before) => {
-    const at = row ?? Math.max(1, ...before.map((one) => one.row)) + 1;
+    const at =
+      row ??
+      greatest(
+        before.map((one) => one.row),
+        1,
+      ) + 1;
     if (row !== undefined && !before.some((one) => one.row === row)) throw noRow(row);
     const { recipients, findings } = readRecipients(entryTable(entry, at), "entry");
     const wrong = findings.find((finding) => ENTRY_FAULTS.has(finding.code));

@@ -38,7 +38,7 @@ export function overSheets(
       const rows: (readonly Scalar[])[] = [];
       for (const sheet of context.sheetsBetween(from, to) ?? []) {
         const place = context.locate({ ...reference, sheet });
-        if (place) rows.push(...asMatrix(context.cells(place)));
+        if (place) for (const row of asMatrix(context.cells(place))) rows.push(row);
       }
       return rows.length === 0 ? CellError.of("#REF!") : rows;
     },

@@ -1,5 +1,6 @@
 /** Numbers, logic and statistics: ECMA-376 part 1, 18.17.7. */
 
+import { greatest, least } from "../../common/index.js";
 import { MAX_COLUMNS, MAX_ROWS } from "../../spreadsheet/index.js";
 import type { SubtotalFilter } from "../evaluation-context.js";
 import { power } from "../operators.js";
@@ -253,7 +254,7 @@ function towards(value: number, step: number, way: "up" | "down" | "out" | "in")
 function mode(values: readonly number[]): Scalar {
   const counts = new Map<number, number>();
   for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
-  const most = Math.max(0, ...counts.values());
+  const most = greatest(counts.values(), 0);
   return most < 2 ? NA : ([...counts].find(([, count]) => count === most)?.[0] ?? NA);
 }
 
@@ -348,8 +349,8 @@ export const MATH_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
   SUMIFS: ifAll(exactSum),
   AVERAGEIFS: ifAll(average),
   COUNTIFS: (pairs, _, areas) => countMatches(matching(pairs, areas)),
-  MINIFS: ifAll((found) => (found.length === 0 ? 0 : Math.min(...found))),
-  MAXIFS: ifAll((found) => (found.length === 0 ? 0 : Math.max(...found))),
+  MINIFS: ifAll((found) => least(found, 0)),
+  MAXIFS: ifAll((found) => greatest(found, 0)),
   SUMPRODUCT: (args) => {
     const lists = args.map((arg) => asMatrix(arg()).flat());
     if (lists.some((list) => list.length !== lists[0].length)) return VALUE;

@@ -1,5 +1,6 @@
 /** Statistics over ranges that are worked out here: shares, lines through points, tests. ECMA-376 part 1, 18.17.7. */
 
+import { greatest } from "../../common/index.js";
 import {
   areNumberRows,
   areNumbers,
@@ -246,7 +247,7 @@ const modes: FormulaFunction = (args) => {
   if (values instanceof CellError) return values;
   const counts = new Map<number, number>();
   for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
-  const most = Math.max(0, ...counts.values());
+  const most = greatest(counts.values(), 0);
   return most < 2 ? NA : [...counts].filter(([, count]) => count === most).map(([value]) => [value]);
 };
 

@@ -1,4 +1,5 @@
 /** Charts whose axes stand around a middle. */
+import { greatest, least } from "../../common/index.js";
 import type { Box, PathCommand } from "../../page/index.js";
 import { type ChartPen, categoryText, labelText } from "./pen.js";
 import type { Plot, Series } from "./read-chart.js";
@@ -12,7 +13,7 @@ export function drawRadar(pen: ChartPen, plots: readonly Plot[], room: Box): voi
   const axis = pen.chart.axes.find((one) => one.kind === "value");
   const labels = pen.chart.axes.find((one) => one.kind === "category");
   if (!axis || !labels) return;
-  const scale = valueScale(axis, Math.min(...values, 0), Math.max(...values), 5);
+  const scale = valueScale(axis, Math.min(0, least(values)), greatest(values), 5);
   const radius = Math.min(room.width, room.height) / 2 - labels.look.size * 1.8;
   const [cx, cy] = [room.x + room.width / 2, room.y + room.height / 2];
   const at = (index: number, share: number): [number, number] => {

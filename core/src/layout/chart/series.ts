@@ -1,5 +1,5 @@
 /** Bars, lines, areas, points and bubbles. */
-import { formatValue } from "../../common/index.js";
+import { formatValue, greatest } from "../../common/index.js";
 import type { PathCommand } from "../../page/index.js";
 import { ellipse, rectangle } from "../sheet/draw/cell-fills.js";
 import type { PlotFrame } from "./axes.js";
@@ -199,7 +199,7 @@ export function markerPath(symbol: string, [x, y]: Point, r: number): PathComman
 function drawBubbles(pen: ChartPen, plot: Plot, frame: PlotFrame): void {
   const scale = frame.scaleOf(plot);
   const across = frame.acrossOf(plot);
-  const largest = Math.max(1e-9, ...plot.series.flatMap((series) => series.sizes.map((size) => size ?? 0)));
+  const largest = Math.max(1e-9, greatest(plot.series.flatMap((series) => series.sizes.map((size) => size ?? 0))));
   const most = Math.min(frame.box.width, frame.box.height) / 8;
   for (const series of plot.series) {
     series.values.forEach((value, index) => {

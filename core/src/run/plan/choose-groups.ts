@@ -56,7 +56,11 @@ function dueGroups(
   const left = groups.flatMap((group): Group[] => {
     const gone = delivered(table, group);
     if (gone.size === 0) return [group];
-    for (const [row, why] of gone) reasons.set(why, [...(reasons.get(why) ?? []), row]);
+    for (const [row, why] of gone) {
+      const rows = reasons.get(why) ?? [];
+      rows.push(row);
+      reasons.set(why, rows);
+    }
     const rows = group.rows.filter((row) => !gone.has(row));
     return rows.length === 0 ? [] : [{ ...group, rows }];
   });

@@ -1,4 +1,5 @@
 /** The rows that a pivot is made from, as the filled workbook holds them. */
+import { greatest } from "../../common/index.js";
 import { CellError, type Scalar } from "../../formula/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
 import {
@@ -61,7 +62,7 @@ export function readSource(workbook: Workbook, cache: XmlElement): PivotSource {
     return left + found;
   });
   const records: Scalar[][] = [];
-  const last = Math.max(top, ...[...rows.keys()].filter((row) => row <= bottom));
+  const last = Math.max(top, greatest([...rows.keys()].filter((row) => row <= bottom)));
   for (let row = top + 1; row <= last; row++) {
     const line = rows.get(row);
     records.push(fields.map((column) => (column < 0 ? null : scalar(line?.get(column)))));

@@ -1,5 +1,5 @@
 import type { recipientEndpoints } from "@corbix/api";
-import { CorbixError, groupKey, isoFromSerial } from "@corbix/core/common";
+import { CorbixError, greatest, groupKey, isoFromSerial } from "@corbix/core/common";
 import { ALL_GROUPS, type Recipient } from "@corbix/core/recipients";
 import {
   exportList,
@@ -78,7 +78,7 @@ export const recipientHandlers: HandlersOf<typeof recipientEndpoints> = {
 
   addRecipient: async ({ context, body, user, created, tell }) => {
     const list = await setEntry(context, undefined, listEntry(body), user.name);
-    created(`/recipients/entries/${Math.max(...list.recipients.map((one) => one.row))}`);
+    created(`/recipients/entries/${greatest(list.recipients.map((one) => one.row))}`);
     return kept(list, tell);
   },
 

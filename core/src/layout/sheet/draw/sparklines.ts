@@ -1,5 +1,5 @@
 /** Small charts in cells: an extension of the sheet ([MS-XLSX] 2.6.171). */
-import { oneOf } from "../../../common/index.js";
+import { greatest, least, oneOf } from "../../../common/index.js";
 import type { XmlElement } from "../../../ooxml/index.js";
 import type { Box, PageItem, PathCommand } from "../../../page/index.js";
 import { isTrue, maybeCell, resolveColor, type Workbook } from "../../../spreadsheet/index.js";
@@ -44,7 +44,7 @@ export function readSparklines(workbook: Workbook, root: XmlElement): Sparklines
         negative: isTrue(group.attr("negative")) ? (color("colorNegative") ?? "D00000") : undefined,
         markers: isTrue(group.attr("markers")) ? (color("colorMarkers") ?? "D00000") : undefined,
         weight: Number(group.attr("lineWeight") ?? 0.75),
-        scale: isShared && all.length > 0 ? [Math.min(...all), Math.max(...all)] : undefined,
+        scale: isShared && all.length > 0 ? [least(all), greatest(all)] : undefined,
       });
   }
   return found;
@@ -58,7 +58,7 @@ export function sparklineItems(line: Sparkline, cell: Box): PageItem[] {
 }
 
 function lineItems(line: Sparkline, numbers: readonly number[], box: Box): PageItem[] {
-  const [low, high] = line.scale ?? [Math.min(...numbers), Math.max(...numbers)];
+  const [low, high] = line.scale ?? [least(numbers), greatest(numbers)];
   const points = line.values.map((value, at): [number, number] | undefined =>
     value === undefined
       ? undefined
@@ -81,7 +81,7 @@ function lineItems(line: Sparkline, numbers: readonly number[], box: Box): PageI
 function columnItems(line: Sparkline, numbers: readonly number[], box: Box): PageItem[] {
   const isSign = line.kind === "stacked";
   const shown = (value: number): number => (isSign ? Math.sign(value) : value);
-  const [min, max] = isSign ? [-1, 1] : (line.scale ?? [Math.min(...numbers), Math.max(...numbers)]);
+  const [min, max] = isSign ? [-1, 1] : (line.scale ?? [least(numbers), greatest(numbers)]);
   const [low, high] = [Math.min(0, min), Math.max(0, max)];
   const place = (value: number): number => box.y + box.height * (1 - (value - low) / (high - low || 1));
   const each = box.width / line.values.length;
