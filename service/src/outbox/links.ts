@@ -1,6 +1,6 @@
 /** Pages of files behind signed addresses that end by themselves: for recipients, who have no sign-in. */
 import { basename } from "node:path";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, made } from "@corbix/core/common";
 import { escapeHtml } from "@corbix/core/message";
 import type { Context } from "../process/context.js";
 import {
@@ -35,19 +35,17 @@ export interface DownloadPage {
 
 /** What an address leads to. Throws `NOT_FOUND` for one that was not made here, is over, or whose message was taken out. */
 export async function openLink(context: Context, token: string): Promise<DownloadPage> {
-  const [id, last, signature] = token.split(".");
-  const what = `${id}.${last}`;
+  const [, id = "", last = "", signature = ""] = /^(\d{1,18})\.(\d{1,6})\.(.+)$/.exec(token) ?? [];
   const none = new CorbixError("NOT_FOUND", "This page is not there, or not any more.", {
     advice: "Ask the office that sent you the link.",
   });
-  if (!/^\d{1,18}\.\d{1,6}$/.test(what) || !isSame(signature ?? "", context.secrets.sign(what))) throw none;
+  if (!isSame(signature, context.secrets.sign(`${id}.${last}`))) throw none;
   if (context.now().getTime() >= (Number(last) + 1) * DAY_MS) throw none;
-  const message = await maybeMessage(context.database, id ?? "");
+  const message = await maybeMessage(context.database, id);
   if (!message || ["held", "skipped"].includes(message.state)) throw none;
-  const parcel = await parcelById(context.database, message.parcelId);
-  if (!parcel) throw none;
-  const made = await filesOfParcel(context.database, parcel.id, true);
-  const files = made.filter((file) => file.runId === message.runId && file.groupKey === parcel.groupKey);
+  const parcel = made(await parcelById(context.database, message.parcelId), "the parcel of a message");
+  const all = await filesOfParcel(context.database, parcel.id, true);
+  const files = all.filter((file) => file.runId === message.runId && file.groupKey === parcel.groupKey);
   return {
     message: message.id,
     until: new Date(Number(last) * DAY_MS).toISOString().slice(0, 10),

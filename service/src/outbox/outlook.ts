@@ -1,4 +1,5 @@
 /** What releasing a run would do, from the ledger as it stands now. */
+import { made } from "@corbix/core/common";
 import { type GroupOutlook, type Outlook, outlookOf } from "@corbix/core/delivery";
 import type { Context } from "../process/context.js";
 import { type OutlookRow, outlookRows, type RunRow } from "../records/index.js";
@@ -17,14 +18,14 @@ export async function deliveryOutlook(context: Context, run: RunRow): Promise<Ou
 }
 
 function groupOutlook(run: RunRow, rows: readonly OutlookRow[], zone: string): GroupOutlook {
-  const label = rows[0]?.label ?? "";
-  const leftOut = rows[0]?.left_out ?? null;
+  const { label, left_out: leftOut } = made(rows[0], "a parcel");
   const messages = rows.flatMap((row) =>
-    row.message_id !== null && row.envelope !== null ? [{ row, envelope: row.envelope }] : [],
+    row.envelope !== null && row.results !== null
+      ? [{ row, message: { envelope: row.envelope, results: row.results } }]
+      : [],
   );
   if (messages.length === 0) return { label, what: "none", messages: 0, ...(leftOut === null ? {} : { why: leftOut }) };
-  const due = messages.map(({ row, envelope }) => {
-    const message = { envelope, results: row.results ?? {} };
+  const due = messages.map(({ row, message }) => {
     const all = dueOf(
       message,
       { ...hadOf(row, zone), byOthers: new Set(), byPart: new Set(), isComplete: false, hasRows: false },

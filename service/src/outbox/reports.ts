@@ -90,8 +90,8 @@ const STATES: Readonly<Record<ReportedRecipient["action"], AddressResult["state"
 };
 
 /** What a message becomes: returned when it came back from everybody who was to get it. */
-function afterReport(
-  message: MessageRow,
+export function afterReport(
+  message: Pick<MessageRow, "state" | "results" | "response">,
   recipients: readonly ReportedRecipient[],
 ): { state: MessageState; results: Record<string, AddressResult>; response: string } {
   const results: Record<string, AddressResult> = { ...message.results };

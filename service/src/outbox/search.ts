@@ -1,6 +1,6 @@
 /** What was sent to whom, when, with what, and what the server said. */
 import { inflateRawSync } from "node:zlib";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, made } from "@corbix/core/common";
 import { secondsToSend } from "@corbix/core/message";
 import { getIdentity, type Identity, identities } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
@@ -27,10 +27,9 @@ export async function messageBytes(context: Context, id: string): Promise<Buffer
   if (message.mime) return rawOf(context, inflateRawSync(message.mime));
   const run = await getRun(context, message.runId);
   const [parcel, files] = await Promise.all([
-    parcelById(context.database, message.parcelId),
+    parcelById(context.database, message.parcelId).then((found) => made(found, "the parcel of a message")),
     filesOfParcel(context.database, message.parcelId),
   ]);
-  if (!parcel) throw new Error(`the parcel of message ${id} is not there`);
   const facts = {
     run,
     report: await reportOfRun(context, run),

@@ -99,8 +99,9 @@ export function dueOf(message: Pick<MessageRow, "envelope" | "results">, had: Ha
   const wasHad = (address: string): boolean =>
     had.byOthers.has(foldAddress(address)) || had.byPart.has(foldAddress(address));
   const people = unique(to.map((one) => one.address)).filter(left);
+  const named = new Set(people.map(foldAddress));
   const copies = unique([...cc, ...bcc].map((one) => one.address)).filter(
-    (address) => left(address) && !people.includes(address),
+    (address) => left(address) && !named.has(foldAddress(address)),
   );
   if (isAgain)
     return { addresses: [...people, ...copies], people, isRepeat: [...people, ...copies].some(wasHad) || had.hasRows };
