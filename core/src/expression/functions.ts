@@ -154,7 +154,9 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
     max: 3,
     type: "text",
     call: ([value, old, by], context) =>
-      isEmpty(old) ? text(value, context) : text(value, context).replaceAll(text(old, context), text(by, context)),
+      isEmpty(old)
+        ? text(value, context)
+        : text(value, context).replaceAll(text(old, context), () => text(by, context)),
   },
   contains: {
     min: 2,

@@ -137,6 +137,7 @@ describe("functions and operators", () => {
     ['choose(1, 2, "two")', ""],
     ['choose(1, 2, "two", "else")', "else"],
     ['substitute("x.y", a, "z")', "x.y"],
+    ['substitute("a-b", "-", "$& $$ $1")', "a$& $$ $1b"],
     ["right(a, 3)", ""],
     ["len(a)", "0"],
   ])("takes a blank for nothing: %s is %j", (source, result) => {

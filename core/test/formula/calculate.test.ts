@@ -79,6 +79,7 @@ describe("formulas", () => {
     ['TEXTJOIN("-",TRUE,D1:D3,"")', "L1-L2-L3"],
     ['UPPER(LEFT("lift",2))&MID("abcdef",3,2)', "LIcd"],
     ['SUBSTITUTE("a-b-c","-","",2)', "a-bc"],
+    ['SUBSTITUTE("a-b-c","-","$&$$")', "a$&$$b$&$$c"],
     ['SEARCH("B","abc")', 2],
     ["YEAR(EOMONTH(DATE(2026,1,31),1))*100+DAY(EOMONTH(DATE(2026,1,31),1))", 202_628],
     ["DAY(EDATE(DATE(2026,1,31),1))", 28],

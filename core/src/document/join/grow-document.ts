@@ -67,7 +67,9 @@ function withPeriods(opened: OoxmlPackage, periods: readonly string[]): OoxmlPac
   const text = opened.getText(PART);
   if (own)
     return opened.with(
-      new Map([[PART, text.replace(own.toString(), own.toString().replace(/<vt:lpwstr>[\s\S]*<\/vt:lpwstr>/, value))]]),
+      new Map([
+        [PART, text.replace(own.toString(), (whole) => whole.replace(/<vt:lpwstr>[\s\S]*<\/vt:lpwstr>/, () => value))],
+      ]),
     );
   const pid = Math.max(1, ...properties.map((one) => Number(one.attr("pid") ?? 1))) + 1;
   // A part without any is written as one tag.
@@ -84,7 +86,7 @@ function withPeriods(opened: OoxmlPackage, periods: readonly string[]): OoxmlPac
         PART,
         declared.replace(
           /<\/Properties>/,
-          `<property fmtid="${FORMAT}" pid="${pid}" name="${NAME}">${value}</property></Properties>`,
+          (end) => `<property fmtid="${FORMAT}" pid="${pid}" name="${NAME}">${value}</property>${end}`,
         ),
       ],
     ]),

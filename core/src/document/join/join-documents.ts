@@ -234,7 +234,10 @@ class Joining {
       .map((one) => rewrite(one.withAttr("w:id", String(Number(one.attr("w:id") ?? 0) + offset)).toString()))
       .join("");
     const text = this.textOf(own);
-    this.parts.set(own, text.replace(new RegExp(`</w:${kind}s>\\s*$`), `${written}</w:${kind}s>`));
+    this.parts.set(
+      own,
+      text.replace(new RegExp(`</w:${kind}s>\\s*$`), (end) => written + end),
+    );
     return offset;
   }
 
@@ -331,7 +334,10 @@ class Joining {
   private writeRelations(): void {
     const part = relationshipsName(this.main);
     const text = this.first.has(part) ? this.first.getText(part) : relationships([]);
-    this.parts.set(part, text.replace(/<\/Relationships>\s*$/, `${this.relations.join("")}</Relationships>`));
+    this.parts.set(
+      part,
+      text.replace(/<\/Relationships>\s*$/, (end) => this.relations.join("") + end),
+    );
   }
 
   private writeTypes(): void {
@@ -344,7 +350,7 @@ class Joining {
       TYPES,
       text
         .replace(/(<Types\b[^>]*>)/, (open) => open + defaults)
-        .replace(/<\/Types>\s*$/, `${this.overrides.join("")}</Types>`),
+        .replace(/<\/Types>\s*$/, (end) => this.overrides.join("") + end),
     );
   }
 }
@@ -366,7 +372,7 @@ function withSection(paragraph: string, section: string): string {
 /** A start tag with the namespaces of another that it does not declare. */
 function withNamespaces(open: string, other: string): string {
   const missing = [...other.matchAll(/\s(xmlns:\w+)="[^"]*"/g)].filter(([, name]) => !open.includes(`${name}=`));
-  return open.replace(/>$/, `${missing.map(([text]) => text).join("")}>`);
+  return open.replace(/>$/, (end) => missing.map(([text]) => text).join("") + end);
 }
 
 function headOf(opened: OoxmlPackage, part: string): string {

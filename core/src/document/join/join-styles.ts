@@ -45,7 +45,7 @@ export function joinStyles(first: OoxmlPackage, second: OoxmlPackage, mark: stri
   // Without a standard style of its own its paragraphs looked as its defaults say.
   const made = normal || standard === undefined ? "" : standardStyle(standard, base, added);
   const source = first.getText(own);
-  const parts = new Map([[own, source.replace(/<\/w:styles>\s*$/, `${plain(made)}${written}</w:styles>`)]]);
+  const parts = new Map([[own, source.replace(/<\/w:styles>\s*$/, (end) => plain(made) + written + end)]]);
   return { parts, rename: standard === undefined ? rename : (xml) => withStandard(rename(xml), standard) };
 }
 

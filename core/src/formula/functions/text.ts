@@ -44,7 +44,7 @@ const TEXTS: Readonly<Record<string, FormulaFunction>> = {
   TRIM: ofTexts((text) => text.replace(/ +/g, " ").replace(/^ | $/g, "")),
   SUBSTITUTE: ofTexts((text, old, by, which) => {
     if (old === "") return text;
-    if (which === undefined) return text.replaceAll(old, by);
+    if (which === undefined) return text.replaceAll(old, () => by);
     const parts = text.split(old);
     const n = Number(which);
     return parts.length <= n ? text : `${parts.slice(0, n).join(old)}${by}${parts.slice(n).join(old)}`;

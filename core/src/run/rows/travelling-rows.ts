@@ -1,6 +1,6 @@
 import { columnKey, type Finding } from "../../common/index.js";
 import type { Env } from "../../expression/index.js";
-import { escapeXml, type OoxmlPackage } from "../../ooxml/index.js";
+import type { OoxmlPackage } from "../../ooxml/index.js";
 import type { BoundFile } from "../make-file.js";
 
 export function travels(where: string, what: string, advice: string): Finding {
@@ -14,9 +14,14 @@ export function leftFindings({ name, showing, spec, sheets }: BoundFile, env: En
   const kept = new Set(sheets.map((sheet) => columnKey(sheet.fill(env))));
   const where = `file ${name}`;
   const left = hidden.filter((sheet) => kept.has(columnKey(sheet)));
-  const quoted = hidden.flatMap((sheet) => [`${sheet}!`, `'${sheet.replaceAll("'", "''")}'!`]).map(escapeXml);
+  const isHidden = new Set(hidden.map(columnKey));
   const drawn = source.names.filter(
-    (part) => /\/charts\/[^/]+\.xml$/.test(part) && quoted.some((one) => source.getText(part).includes(one)),
+    (part) =>
+      /\/charts\/[^/]+\.xml$/.test(part) &&
+      source
+        .readXml(part)
+        .descendants("f")
+        .some((formula) => sheetsIn(formula.text).some((sheet) => isHidden.has(columnKey(sheet)))),
   );
   return [
     ...left.map((sheet) =>
@@ -36,4 +41,11 @@ export function leftFindings({ name, showing, spec, sheets }: BoundFile, env: En
         ]
       : []),
   ];
+}
+
+/** Names of the sheets that a chart's formula draws from. */
+function sheetsIn(formula: string): string[] {
+  return [...formula.matchAll(/'((?:[^']|'')+)'!|([^'!(),:;\s]+)!/g)].map(
+    ([, quoted, plain]) => quoted?.replaceAll("''", "'") ?? plain,
+  );
 }

@@ -171,7 +171,7 @@ function withRelation(opened: OoxmlPackage, part: string, id: string, target: st
   const source = opened.getText(list);
   return /<\/\w*:?Relationships>/.test(source)
     ? source.replace(/<\/(?:\w+:)?Relationships>/, (end) => one + end)
-    : source.replace(/\/>\s*$/, `>${one}</Relationships>`);
+    : source.replace(/\/>\s*$/, () => `>${one}</Relationships>`);
 }
 
 function tableName(known: readonly string[]): string {

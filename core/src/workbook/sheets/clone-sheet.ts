@@ -76,7 +76,7 @@ class Cloning {
     const type = new RegExp(`<Override\\b[^>]*PartName="/${part.replace(/[.()[\]+]/g, "\\$&")}"[^>]*/>`).exec(
       opened.getText(TYPES),
     )?.[0];
-    if (type) this.overrides.push(type.replace(`"/${part}"`, `"/${name}"`));
+    if (type) this.overrides.push(type.replace(`"/${part}"`, () => `"/${name}"`));
     let inside = change;
     const list = relationshipsName(part);
     if (opened.has(list)) {
@@ -88,10 +88,13 @@ class Cloning {
         else if (!relation.external && OWN.has(relation.type) && opened.has(relation.target)) {
           if (relation.type === "table") {
             const renamed = this.cloneTable(relation.target, change);
-            text = text.replace(tag, retarget(tag, renamed.part));
+            text = text.replace(tag, () => retarget(tag, renamed.part));
             const before = inside;
             inside = (source) => renameTable(before(source), renamed.from, renamed.to);
-          } else text = text.replace(tag, retarget(tag, this.clone(relation.target, change)));
+          } else {
+            const copy = this.clone(relation.target, change);
+            text = text.replace(tag, () => retarget(tag, copy));
+          }
         }
       }
       this.changes.set(relationshipsName(name), text);
@@ -116,8 +119,8 @@ class Cloning {
       return renamed.replace(/<(?:\w+:)?table\b[^>]*>/, (open) =>
         open
           .replace(/\sid="\d+"/, ` id="${id}"`)
-          .replace(/\sname="[^"]*"/, ` name="${escapeXml(to)}"`)
-          .replace(/\sdisplayName="[^"]*"/, ` displayName="${escapeXml(to)}"`)
+          .replace(/\sname="[^"]*"/, () => ` name="${escapeXml(to)}"`)
+          .replace(/\sdisplayName="[^"]*"/, () => ` displayName="${escapeXml(to)}"`)
           .replace(/\sxr:uid="[^"]*"/, ""),
       );
     });
@@ -158,17 +161,30 @@ function retarget(tag: string, part: string): string {
 
 function renameTable(text: string, from: string, to: string): string {
   if (from === "" || from === to) return text;
-  return text.replace(new RegExp(`(?<![\\w.])${from.replace(/[.\\]/g, "\\$&")}(?=\\[)`, "g"), to);
+  return text.replace(new RegExp(`(?<![\\w.])${from.replace(/[.\\]/g, "\\$&")}(?=\\[)`, "g"), () => to);
 }
 
 /** What names its own sheet names the copy. */
 function renameIn(text: string, from: string, to: string): string {
-  const quoted = (name: string): string => escapeXml(name.replaceAll("'", "''"));
-  const exact = (source: string): string => source.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
-  const target = `'${quoted(to)}'!`;
+  const quoted = (name: string): string => `'${name.replaceAll("'", "''")}'!`;
+  const target = escapeXml(quoted(to));
   return text
-    .replace(new RegExp(`(?:'|&apos;)${exact(quoted(from))}(?:'|&apos;)!`, "g"), target)
-    .replace(new RegExp(`(?<![\\w.'])${exact(escapeXml(from))}!`, "g"), target);
+    .replace(new RegExp(written(quoted(from)), "g"), () => target)
+    .replace(new RegExp(`(?<![\\w.'])${written(`${from}!`)}`, "g"), () => target);
+}
+
+/** Signs that a part may write plainly or by name or number. */
+const WRITTEN: Readonly<Record<string, string>> = {
+  "'": "(?:'|&apos;|&#39;|&#x27;)",
+  '"': '(?:"|&quot;|&#34;|&#x22;)',
+  ">": "(?:>|&gt;)",
+  "<": "&lt;",
+  "&": "(?:&amp;|&#38;|&#x26;)",
+};
+
+/** A pattern for a text however a part writes it. */
+function written(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\'"<>&]/g, (sign) => WRITTEN[sign] ?? `\\${sign}`);
 }
 
 /** The workbook's part with the copies behind their sheet; what counts sheets counts on. */

@@ -3,6 +3,7 @@ import { layDocument } from "@corbix/core/layout";
 import type { OoxmlPackage } from "@corbix/core/ooxml";
 import { eachItem, type TextItem } from "@corbix/core/page";
 import { openFonts } from "@corbix/fonts";
+import { Document, FootnoteReferenceRun, Packer, Paragraph, TextRun } from "docx";
 import { describe, expect, it } from "vitest";
 import { demoRun, readDocumentElsewhere, record } from "../../support/helpers.js";
 import { certificate, contract, manual, SAMPLES } from "../../support/sample-documents.js";
@@ -101,5 +102,25 @@ describe("the demo's reports of a quarter", () => {
     expect(plan.parcels.length).toBe(26);
     expect(withRepairs).toBeGreaterThan(5);
     expect(withRepairs).toBeLessThan(26);
+  });
+
+  it("keep every sign of their notes and styles, such as those that programs read as commands", async () => {
+    const signs = "US$& and $' and $$ and $1";
+    const file = async () =>
+      open(
+        new Uint8Array(
+          await Packer.toBuffer(
+            new Document({
+              footnotes: { 1: { children: [new Paragraph(signs)] } },
+              sections: [
+                { children: [new Paragraph({ children: [new TextRun("text"), new FootnoteReferenceRun(1)] })] },
+              ],
+            }),
+          ),
+        ),
+      );
+    const pack = joinDocuments(await file(), await file());
+    const notes = pack.getXml("word/footnotes.xml").elements("footnote");
+    expect(notes.filter((note) => note.text.includes("US")).map((note) => note.text.trim())).toEqual([signs, signs]);
   });
 });
