@@ -11,6 +11,7 @@ export {
   quoteSheet,
   rangeHolds,
   rangeName,
+  sheetsNamedIn,
   splitSheet,
 } from "./reference.js";
 export { type ScannedCell, scanCells } from "./scan-cells.js";

@@ -85,3 +85,10 @@ export function quoteSheet(name: string): string {
     ? name
     : `'${name.replaceAll("'", "''")}'`;
 }
+
+/** Names of the sheets that a formula leads to, as they are called. */
+export function sheetsNamedIn(formula: string): string[] {
+  return [...formula.matchAll(/'((?:[^']|'')+)'!|([^\s'!(),:;+*/^&=<>"{}-]+)!/g)].map(
+    ([, quoted, plain]) => quoted?.replaceAll("''", "'") ?? plain,
+  );
+}

@@ -1,6 +1,7 @@
 import { columnKey, type Finding } from "../../common/index.js";
 import type { Env } from "../../expression/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
+import { sheetsNamedIn } from "../../spreadsheet/index.js";
 import type { BoundFile } from "../make-file.js";
 
 export function travels(where: string, what: string, advice: string): Finding {
@@ -21,7 +22,7 @@ export function leftFindings({ name, showing, spec, sheets }: BoundFile, env: En
       source
         .readXml(part)
         .descendants("f")
-        .some((formula) => sheetsIn(formula.text).some((sheet) => isHidden.has(columnKey(sheet)))),
+        .some((formula) => sheetsNamedIn(formula.text).some((sheet) => isHidden.has(columnKey(sheet)))),
   );
   return [
     ...left.map((sheet) =>
@@ -41,11 +42,4 @@ export function leftFindings({ name, showing, spec, sheets }: BoundFile, env: En
         ]
       : []),
   ];
-}
-
-/** Names of the sheets that a chart's formula draws from. */
-function sheetsIn(formula: string): string[] {
-  return [...formula.matchAll(/'((?:[^']|'')+)'!|([^'!(),:;\s]+)!/g)].map(
-    ([, quoted, plain]) => quoted?.replaceAll("''", "'") ?? plain,
-  );
 }

@@ -1,9 +1,9 @@
 /** Pivots of a filled workbook: where they stand, what they are made from, and that they are made anew (ECMA-376 part 1, 18.10). */
 import { type OoxmlPackage, relationshipsName, type XmlElement } from "../../ooxml/index.js";
-import { type CellRange, maybeRange, rangeName, type Workbook } from "../../spreadsheet/index.js";
+import { type CellRange, maybeRange, rangeName, sheetsNamedIn, type Workbook } from "../../spreadsheet/index.js";
 import type { SheetMap } from "../fill/axis-map.js";
 import { withHead } from "../fill/related-parts.js";
-import { readTables } from "../template/defined-tables.js";
+import { sourcePlace } from "./read-source.js";
 
 const TYPES = "[Content_Types].xml";
 
@@ -74,7 +74,7 @@ function moveCache(workbook: Workbook, part: string, site: PivotSite, parts: Par
   const cells = source?.child("worksheetSource");
   // Another file's cells are not filled here.
   if (!source || !cells || [...cells.attributes].some(([name]) => name.endsWith(":id"))) return false;
-  const sheet = cells.attr("sheet") ?? sheetOfName(workbook, cells.attr("name") ?? "");
+  const sheet = cells.attr("sheet") ?? sheetOfSource(workbook, cells);
   const range = maybeRange(cells.attr("ref") ?? "");
   const map = sheet === undefined ? undefined : site.map(sheet);
   let moved = cells;
@@ -106,15 +106,14 @@ function grown({ top, left, bottom, right }: CellRange, map: SheetMap): CellRang
   };
 }
 
-/** The sheet of a table or a name; `undefined` where there is none. */
-function sheetOfName(workbook: Workbook, name: string): string | undefined {
-  const same = (one: string): boolean => one.toLowerCase() === name.toLowerCase();
-  const table = readTables(workbook).find((one) => same(one.name));
-  if (table) return workbook.sheets[table.sheet].name;
-  const formula = workbook.names.find((one) => same(one.name))?.formula ?? "";
-  return workbook.sheets.find(
-    (one) => formula.includes(`${one.name}!`) || formula.includes(`'${one.name.replaceAll("'", "''")}'!`),
-  )?.name;
+/** The sheet of a table or a name, also of one that is a formula; `undefined` where there is none. */
+function sheetOfSource(workbook: Workbook, cells: XmlElement): string | undefined {
+  const place = sourcePlace(workbook, cells);
+  if (place) return place.sheet;
+  const name = (cells.attr("name") ?? "").toLowerCase();
+  const formula = workbook.names.find((one) => one.name.toLowerCase() === name)?.formula ?? "";
+  const named = new Set(sheetsNamedIn(formula).map((one) => one.toLowerCase()));
+  return workbook.sheets.find((one) => named.has(one.name.toLowerCase()))?.name;
 }
 
 /** The rows a cache holds are the template's sample, or somebody else's. */
