@@ -59,6 +59,7 @@ const POWERS = Array.from({ length: 23 }, (_, power) => 10 ** power);
 const MINUS = 45;
 const POINT = 46;
 const BLANK = 32;
+const EXCLAMATION = 33;
 const QUOTE = 34;
 const AMPERSAND = 38;
 const APOSTROPHE = 39;
@@ -71,6 +72,7 @@ const LETTER_A = 65;
 const LETTER_Z = 90;
 const SMALL_C = 99;
 const SMALL_V = 118;
+const RAW = "<![CDATA[";
 
 /**
  * Calls `onCell` for each cell with content, in file order; the object is reused between calls.
@@ -242,6 +244,7 @@ class Scanner {
         cell.from = this.at;
         if (!isEmpty) this.toTagStart();
         cell.to = this.at;
+        if (this.isRaw()) cell.inline = this.text(cell.from);
       } else if (isShort && buffer[name] === 102) cell.formula = isEmpty ? "" : this.text();
       else if (isShort && buffer[name] === 116) cell.inline = (cell.inline ?? "") + (isEmpty ? "" : this.text());
       else if (!isEmpty && buffer[name] === 114 && buffer[name + 1] === 80 && buffer[name + 2] === 104) {
@@ -266,10 +269,25 @@ class Scanner {
     return true;
   }
 
-  private text(): string {
-    const from = this.at;
+  /** The text up to the end tag, with sections that are written raw (XML 1.0, 2.7). */
+  private text(from = this.at): string {
     this.toTagStart();
-    return decodeText(this.buffer, from, this.at);
+    let text = decodeText(this.buffer, from, this.at);
+    while (this.isRaw()) {
+      const start = this.at + RAW.length;
+      const end = this.buffer.indexOf("]]>", start);
+      if (end < 0) throw this.cutOff();
+      text += this.buffer.toString("utf8", start, end);
+      this.at = end + 3;
+      text += this.text();
+    }
+    return text;
+  }
+
+  private isRaw(): boolean {
+    return (
+      this.buffer[this.at + 1] === EXCLAMATION && this.buffer.toString("latin1", this.at, this.at + RAW.length) === RAW
+    );
   }
 
   private toTagStart(): void {

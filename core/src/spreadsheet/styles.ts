@@ -138,11 +138,13 @@ function plainFormat(font: CellFont): CellFormat {
   };
 }
 
+const LAST_BUILT_IN = 58;
+
 function formatCode(id: number, codes: ReadonlyMap<number, string>): string {
   const own = codes.get(id);
   if (own !== undefined) return own;
-  const builtIn = getFormatFromId(id);
-  return builtIn ?? "General";
+  // The package counts on from the start again beyond those that the standard numbers (18.8.30).
+  return (id <= LAST_BUILT_IN ? getFormatFromId(id) : undefined) ?? "General";
 }
 
 /** A code whose bare letters are those of dates; text in quotes, escapes and brackets does not count. */
