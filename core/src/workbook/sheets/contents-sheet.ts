@@ -121,6 +121,7 @@ function sheetPart({ title, heads, rows, whole }: Contents, styles: Styles): str
   const sum = (column: number, values: readonly (number | string)[], style: number): string => {
     const letters = columnLetters(column);
     const numbers = values.filter((value) => typeof value === "number");
+    if (values.length === 0) return number(`${letters}${row}`, style, 0);
     if (numbers.length < values.length) return `<c r="${letters}${row}" s="${style}"/>`;
     const total = numbers.reduce((all, value) => all + value, 0);
     return `<c r="${letters}${row}" s="${style}"><f>SUM(${letters}${first}:${letters}${last})</f><v>${Number(total.toPrecision(15))}</v></c>`;
