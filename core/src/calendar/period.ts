@@ -1,4 +1,4 @@
-import { CorbixError, partsFromSerial, serialFromParts } from "../common/index.js";
+import { CorbixError, isDay, partsFromSerial, serialFromParts } from "../common/index.js";
 
 export type PeriodKind = "day" | "week" | "month" | "quarter" | "year";
 
@@ -15,7 +15,7 @@ export interface Period {
 export function parsePeriod(key: string, kind: PeriodKind): Period {
   const match = PATTERNS[kind].exec(key.trim());
   const start = match ? STARTS[kind](match.slice(1).map(Number)) : undefined;
-  if (start === undefined) {
+  if (start === undefined || !isDay(start)) {
     throw new CorbixError(
       "BAD_PERIOD",
       `Cannot read \`${key}\` as a ${kind}, expected something like ${EXAMPLES[kind]}.`,

@@ -15,7 +15,8 @@ export interface DateParts {
 
 /** Days and months beyond their range count on: day 0 is the last of the month before. */
 export function serialFromParts(year: number, month: number, day: number): number {
-  return Math.round((Date.UTC(year, month - 1, day) - EPOCH_MS) / MS_PER_DAY);
+  // By its parts a `Date` takes years below 100 for those of the last century.
+  return Math.round((new Date(0).setUTCFullYear(year, month - 1, day) - EPOCH_MS) / MS_PER_DAY);
 }
 
 /** The last day that a date can be, 9999-12-31. */
@@ -61,6 +62,16 @@ export function maybeSerialFromIso(text: string): number | undefined {
   return serialFromParts(year, month, day) + seconds / 86_400;
 }
 
+/** The first year whose days can be counted. */
+const FIRST_YEAR = 1900;
+
+/** Whether there is such a day, and a serial can count it: from 1900-01-01 on. */
 export function isRealDay(year: number, month: number, day: number): boolean {
-  return month >= 1 && month <= 12 && day >= 1 && day <= new Date(Date.UTC(year, month, 0)).getUTCDate();
+  return (
+    year >= FIRST_YEAR &&
+    month >= 1 &&
+    month <= 12 &&
+    day >= 1 &&
+    day <= new Date(Date.UTC(year, month, 0)).getUTCDate()
+  );
 }

@@ -90,7 +90,7 @@ function fullYear(text: string): number {
 }
 
 function serialOf(year: number, month: number, day: number): number | undefined {
-  if (year < 1900 || year > 9999 || !isRealDay(year, month, day)) return undefined;
+  if (year > 9999 || !isRealDay(year, month, day)) return undefined;
   const serial = serialFromParts(year, month, day);
   // The system has a 29th of February 1900, so days before it count from one less.
   return serial < 61 ? serial - 1 : serial;

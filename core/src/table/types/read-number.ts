@@ -16,18 +16,21 @@ export interface WrittenNumber {
 
 const CURRENCIES = new Set(Intl.supportedValuesOf("currency"));
 const CURRENCY = /^(\p{Sc}|[A-Z]{3}\b\.?)\s*|\s*(\p{Sc}|\b[A-Z]{3})$/u;
+/** In brackets, behind a minus, or before one; not both. */
+const NEGATIVE = /^\((.+)\)$|^[-\u2212](.*[^-\u2212])$|^([^-\u2212].*)[-\u2212]$/;
 const BODY = /^(?:\d[\d.,'’ \u00a0\u202f]*|[.,]\d+)(?:[eE][-+]?\d{1,3})?$/;
 
 /** Reads `1,234.50`, `1'234.50`, `1.234,50`, `-3`, `3-`, `(3)`, `12.5%`, `CHF 20.00`; gives `undefined` for anything else. */
 export function readWrittenNumber(text: string): WrittenNumber | undefined {
   let plain = text;
   let isNegative = false;
-  const negate = (pattern: RegExp): void => {
-    if (!pattern.test(plain)) return;
+  const negate = (): void => {
+    const found = NEGATIVE.exec(plain);
+    if (!found) return;
     isNegative = true;
-    plain = plain.replace(/^\(|\)$|^[-\u2212]\s*|[-\u2212]$/g, "").trim();
+    plain = (found[1] ?? found[2] ?? found[3]).trim();
   };
-  negate(/^\(.*\)$|^[-\u2212]|[-\u2212]$/);
+  negate();
   let currency: string | undefined;
   const found = CURRENCY.exec(plain);
   if (found) {
@@ -35,7 +38,7 @@ export function readWrittenNumber(text: string): WrittenNumber | undefined {
     if (/^[A-Z]/.test(currency) && !CURRENCIES.has(currency.slice(0, 3))) return undefined;
     plain = plain.replace(CURRENCY, "").trim();
   }
-  if (!isNegative) negate(/^[-\u2212]/);
+  if (!isNegative) negate();
   plain = plain.replace(/^\+/, "");
   const isPercent = plain.endsWith("%");
   if (isPercent) plain = plain.slice(0, -1).trim();
