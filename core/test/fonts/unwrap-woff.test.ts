@@ -9,7 +9,6 @@ const wrapped = readFileSync(
   createRequire(import.meta.url).resolve("@fontsource/carlito/files/carlito-latin-400-normal.woff"),
 );
 interface Opened {
-  readonly postscriptName: string;
   readonly unitsPerEm: number;
   readonly numGlyphs: number;
 }
@@ -50,7 +49,7 @@ function wrap(font: Buffer): Buffer {
 describe("a wrapped font", () => {
   it("is the font inside, which others open", () => {
     const font = open(unwrapWoff(wrapped));
-    expect([font.postscriptName, font.unitsPerEm]).toEqual(["Carlito", 2048]);
+    expect(font.unitsPerEm).toBe(2048);
     expect(font.numGlyphs).toBeGreaterThan(100);
   });
 

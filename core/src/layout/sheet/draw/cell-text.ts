@@ -46,8 +46,10 @@ export function narrowNumber(value: number, fits: (text: string) => boolean): st
   if (!whole.includes("E")) {
     const places = /\.(\d+)$/.exec(whole)?.[1].length ?? 0;
     for (let left = places - 1; left >= 0; left--) {
-      const text = numberText(Number(value.toFixed(left)));
-      if (fits(text)) return text;
+      const rounded = Number(value.toFixed(left));
+      const text = numberText(rounded);
+      // What is not nought is not shown as nought.
+      if (fits(text) && (rounded !== 0 || value === 0)) return text;
     }
   }
   for (let left = 5; left >= 0; left--) {
