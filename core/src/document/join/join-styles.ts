@@ -1,7 +1,7 @@
 /** Styles of two documents in one: what is the same is shared, what differs gets a name of its own and keeps its looks. */
 import { made } from "../../common/index.js";
 import { type OoxmlPackage, XmlElement } from "../../ooxml/index.js";
-import { readTheme } from "../../spreadsheet/index.js";
+import { isTrue, readTheme } from "../../spreadsheet/index.js";
 
 export interface JoinedStyles {
   readonly parts: ReadonlyMap<string, string>;
@@ -40,7 +40,7 @@ export function joinStyles(first: OoxmlPackage, second: OoxmlPackage, mark: stri
     .join("");
   const normal = added
     .elements("style")
-    .find((style) => style.attr("w:type") === "paragraph" && style.attr("w:default") === "1");
+    .find((style) => style.attr("w:type") === "paragraph" && isTrue(style.attr("w:default")));
   const standard = normal ? names.get(normal.attr("w:styleId") ?? "") : sameDefaults ? undefined : `${mark}Standard`;
   // Without a standard style of its own its paragraphs looked as its defaults say.
   const made = normal || standard === undefined ? "" : standardStyle(standard, base, added);

@@ -1,6 +1,6 @@
 import { LRUCache } from "lru-cache";
 import type { OoxmlPackage, XmlElement } from "../../../ooxml/index.js";
-import { readTheme, type Theme } from "../../../spreadsheet/index.js";
+import { isTrue, readTheme, type Theme } from "../../../spreadsheet/index.js";
 import {
   mergeParagraph,
   type ParagraphLine,
@@ -110,7 +110,7 @@ export class DocumentStyles {
     };
     for (const style of xml?.elements("style") ?? []) {
       const id = style.attr("w:styleId") ?? "";
-      if (style.attr("w:default") === "1") this.defaultIds.set(style.attr("w:type") ?? "paragraph", id);
+      if (isTrue(style.attr("w:default"))) this.defaultIds.set(style.attr("w:type") ?? "paragraph", id);
       this.byName.set((style.child("name")?.attr("w:val") ?? id).toLowerCase(), id);
       this.styles.set(id, {
         basedOn: style.child("basedOn")?.attr("w:val"),
