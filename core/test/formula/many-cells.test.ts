@@ -2,7 +2,7 @@
 import { CellError, calculate, compileFormula, type Scalar } from "@corbix/core/formula";
 import { describe, expect, it } from "vitest";
 
-const COUNT = 200_000;
+const COUNT = 140_000;
 const SHEET = new Map(
   Array.from(
     { length: COUNT },
@@ -46,27 +46,27 @@ function evaluate(source: string): Scalar {
 
 describe("more cells than a call takes", () => {
   it.each<[string, Scalar]>([
-    ['MAXIFS(A1:A200000,B1:B200000,"a")', COUNT - 1],
-    ['MINIFS(A1:A200000,B1:B200000,"b")', 2],
-    ["MAX(A1:A200000)", COUNT],
-    ["MODE(A1:A200000)", CellError.of("#N/A")],
-    ["SUM(One:Two!A1:A200000)", COUNT * (COUNT + 1)],
-    ["MEDIAN(A1:A200000)", (COUNT + 1) / 2],
-    ["LARGE(A1:A200000,2)", COUNT - 1],
-    ["PERCENTILE(A1:A200000,1)", COUNT],
-    ["ROWS(UNIQUE(A1:A200000))", COUNT],
-    ["INDEX(SORT(A1:A200000,,-1),1)", COUNT],
-    ["ROWS(VSTACK(A1:A200000,A1:A200000))", 2 * COUNT],
-    ['COUNTIF(B1:B200000,"a")', COUNT / 2],
-    ["SUMPRODUCT(A1:A200000,A1:A200000)", (COUNT * (COUNT + 1) * (2 * COUNT + 1)) / 6],
+    ['MAXIFS(A1:A140000,B1:B140000,"a")', COUNT - 1],
+    ['MINIFS(A1:A140000,B1:B140000,"b")', 2],
+    ["MAX(A1:A140000)", COUNT],
+    ["MODE(A1:A140000)", CellError.of("#N/A")],
+    ["SUM(One:Two!A1:A140000)", COUNT * (COUNT + 1)],
+    ["MEDIAN(A1:A140000)", (COUNT + 1) / 2],
+    ["LARGE(A1:A140000,2)", COUNT - 1],
+    ["PERCENTILE(A1:A140000,1)", COUNT],
+    ["ROWS(UNIQUE(A1:A140000))", COUNT],
+    ["INDEX(SORT(A1:A140000,,-1),1)", COUNT],
+    ["ROWS(VSTACK(A1:A140000,A1:A140000))", 2 * COUNT],
+    ['COUNTIF(B1:B140000,"a")', COUNT / 2],
+    ["SUMPRODUCT(A1:A140000,A1:A140000)", (COUNT * (COUNT + 1) * (2 * COUNT + 1)) / 6],
     ["LEN(CONCAT(B1:B30000))", 30_000],
-    ["RANK(5,A1:A200000,1)", 5],
-    ["STDEV(A1:A200000)>0", true],
-    ['LARGE(FILTER(A1:A200000,B1:B200000="a"),1)', COUNT - 1],
-    ["FREQUENCY(A1:A200000,10)", 10],
-    ["MATCH(200000,A1:A200000,0)", COUNT],
-    ["AGGREGATE(4,6,A1:A200000)", COUNT],
-    ["SUBTOTAL(4,A1:A200000)", COUNT],
+    ["RANK(5,A1:A140000,1)", 5],
+    ["STDEV(A1:A140000)>0", true],
+    ['LARGE(FILTER(A1:A140000,B1:B140000="a"),1)', COUNT - 1],
+    ["FREQUENCY(A1:A140000,10)", 10],
+    ["MATCH(140000,A1:A140000,0)", COUNT],
+    ["AGGREGATE(4,6,A1:A140000)", COUNT],
+    ["SUBTOTAL(4,A1:A140000)", COUNT],
   ])("%s", (source, value) => {
     expect(evaluate(source)).toEqual(value);
   });
