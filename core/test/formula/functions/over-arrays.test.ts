@@ -1,6 +1,7 @@
-import { CellError, type Operand, type Scalar } from "@corbix/core/formula";
+import { CellError, type Scalar } from "@corbix/core/formula";
 import { describe, expect, it } from "vitest";
 import { OVER_FUNCTIONS } from "../../../src/formula/functions/over-arrays.js";
+import type { Operand } from "../../../src/formula/value.js";
 
 const TABLE = [
   [1, 2],
