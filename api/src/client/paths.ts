@@ -274,6 +274,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/drafts/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a definition makes of the data there are, as far as it goes; nothing is kept and nothing is sent */
+        post: operations["lookAtDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drafts/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a file of a definition for one group, to look at; nothing is kept and nothing is sent */
+        post: operations["tryDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/files/{id}": {
         parameters: {
             query?: never;
@@ -1479,6 +1513,96 @@ export interface components {
                 column: string;
                 difference: string;
             }[];
+        };
+        DraftGroup: {
+            key: string;
+            label: string;
+            /** @description Why nobody receives. */
+            nobody: string | null;
+            people: number;
+            rows: number;
+            totals: {
+                [key: string]: string;
+            };
+        };
+        DraftLook: {
+            columns: components["schemas"]["Column"][];
+            findings: components["schemas"]["Finding"][];
+            groupCount: number;
+            /** @description The first of the groups that were looked for. */
+            groups: components["schemas"]["DraftGroup"][];
+            /** @description The next times it would run by itself. */
+            nextTimes: string[];
+            /** @description What one group gets. */
+            parcel: {
+                attachments: string[];
+                /** @description Row by row: dates as 2026-11-02, moments as 2026-11-02T07:30:00, times as 07:30:00. */
+                cells: components["schemas"]["Cell"][][];
+                files: {
+                    file: string;
+                    /** @enum {string} */
+                    kind: "xlsx" | "docx" | "pdf";
+                    path: string;
+                }[];
+                key: string;
+                label: string;
+                messages: components["schemas"]["DraftMessage"][];
+                /** @description Why nobody receives. */
+                nobody: string | null;
+                number: number;
+                people: number;
+                recipients: {
+                    blindCopies: components["schemas"]["Address"][];
+                    copies: components["schemas"]["Address"][];
+                    language: string | null;
+                    name: string;
+                    /** @enum {string} */
+                    role: "to" | "copy" | "blind";
+                    to: components["schemas"]["Address"][];
+                    /** @description The rule that names them. */
+                    why: string;
+                }[];
+                rowNumbers: number[];
+                rows: number;
+                totals: {
+                    [key: string]: string;
+                };
+            } | null;
+            /** @description The period it was looked at for. */
+            period: string | null;
+            /** @description What keeps parts of it from being looked at. */
+            problems: {
+                advice?: string;
+                /** @description Stable code of what went wrong; docs/operating.md lists them all. */
+                code: string;
+                title: string;
+                /** @description A file, a sheet and cell, a field of a definition, a group. */
+                where?: string;
+            }[];
+            rows: {
+                inGroups: number;
+                leftOut: {
+                    count: number;
+                    reason: string;
+                }[];
+                made: number;
+                master: number;
+            };
+            steps: components["schemas"]["Step"][];
+            totals: {
+                agrees: boolean;
+                leftOut: string;
+                master: string;
+                name: string;
+                parcels: string | null;
+            }[];
+        };
+        DraftMessage: {
+            html: string;
+            language: string;
+            people: string[];
+            subject: string;
+            text: string;
         };
         EditableMessage: {
             columns: {
@@ -3520,6 +3644,89 @@ export interface operations {
                             words: string;
                         }[];
                     };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookAtDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description The definition as it is written now, YAML or JSON. */
+                    definition: string;
+                    /** @description Key or label; one of middling size if not given. */
+                    group?: string;
+                    /** @description The last that is over if not given. */
+                    period?: string;
+                    /** @description Part of the names of the groups that are listed. */
+                    search?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftLook"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tryDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description The definition as it is written now, YAML or JSON. */
+                    definition: string;
+                    /** @description Name of the file in the definition. */
+                    file: string;
+                    /** @description Key or label; one of middling size if not given. */
+                    group?: string;
+                    period?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
                 };
             };
             /** @description What went wrong, where, and what to do */

@@ -130,3 +130,38 @@ export const matchedPerson = z.strictObject({
   language: z.string().nullable(),
   why: z.string().describe("The rule that names them."),
 });
+
+/** A group with what it has, as previews list it. */
+export const triedGroup = z
+  .strictObject({ key: z.string(), label: z.string(), rows: count })
+  .meta({ id: "TriedGroup" });
+
+/** What one step of a preparation did. */
+export const step = z
+  .strictObject({
+    kind: z.string(),
+    what: z.string(),
+    rowsIn: count,
+    rowsOut: count,
+    leftOut: z.array(z.strictObject({ reason: z.string(), count, rowNumbers: z.array(z.number()) })),
+    made: count,
+    columnsAdded: z.array(z.string()),
+    columnsDropped: z.array(z.string()),
+    findings: z.array(finding),
+  })
+  .meta({ id: "Step" });
+
+/** A file made to be looked at. */
+export const trial = z
+  .strictObject({
+    id: z.string().describe("Names its files at /made."),
+    period: z.string().nullable(),
+    group: z.string(),
+    groups: z.array(triedGroup),
+    files: z.array(z.strictObject({ kind: z.enum(["xlsx", "docx", "pdf"]), size: count, pages: count.optional() })),
+    findings: z.array(finding),
+    columns: z.array(column),
+    rowNumbers: z.array(z.number()),
+    rows: cells,
+  })
+  .meta({ id: "Trial" });

@@ -1,5 +1,6 @@
 /** The contract of the HTTP API: what every call takes and answers. Server, OpenAPI document and client are made from it. */
 import { datasetEndpoints } from "./datasets.js";
+import { draftEndpoints } from "./drafts.js";
 import { libraryEndpoints } from "./library.js";
 import { outboxEndpoints } from "./outbox.js";
 import { recipientEndpoints } from "./recipients.js";
@@ -14,6 +15,7 @@ export { identitySecret, identitySettings, letterboxRule } from "./outbox.js";
 export { wordPairs } from "./tools.js";
 export {
   datasetEndpoints,
+  draftEndpoints,
   libraryEndpoints,
   outboxEndpoints,
   recipientEndpoints,
@@ -27,6 +29,7 @@ export const endpoints = {
   ...serviceEndpoints,
   ...datasetEndpoints,
   ...libraryEndpoints,
+  ...draftEndpoints,
   ...recipientEndpoints,
   ...runEndpoints,
   ...outboxEndpoints,

@@ -2,18 +2,18 @@ import { z } from "zod";
 import {
   byFile,
   byName,
-  cells,
-  column,
   columnType,
   count,
   digest,
-  finding,
   instant,
   matchedPerson,
   name,
   page,
   paging,
   period,
+  step,
+  trial,
+  triedGroup,
   truth,
   whole,
 } from "./common.js";
@@ -69,7 +69,6 @@ const words = z
   )
   .meta({ id: "MessageWords" });
 
-const triedGroup = z.strictObject({ key: z.string(), label: z.string(), rows: count }).meta({ id: "TriedGroup" });
 const mark = z
   .strictObject({
     where: z.string(),
@@ -79,20 +78,6 @@ const mark = z
   })
   .meta({ id: "Mark" });
 const person = matchedPerson.meta({ id: "MatchedPerson" });
-
-const step = z
-  .strictObject({
-    kind: z.string(),
-    what: z.string(),
-    rowsIn: count,
-    rowsOut: count,
-    leftOut: z.array(z.strictObject({ reason: z.string(), count, rowNumbers: z.array(z.number()) })),
-    made: count,
-    columnsAdded: z.array(z.string()),
-    columnsDropped: z.array(z.string()),
-    findings: z.array(finding),
-  })
-  .meta({ id: "Step" });
 
 export const libraryEndpoints = {
   listTemplates: endpoint("get", "/templates", {
@@ -220,19 +205,7 @@ export const libraryEndpoints = {
       group: z.string().optional().describe("Key or label; one of middling size if not given."),
       period: z.string().optional().describe("Such as 2026-10; the last that is over if not given."),
     }),
-    answer: z
-      .strictObject({
-        id: z.string().describe("Names its files at /made."),
-        period: z.string().nullable(),
-        group: z.string(),
-        groups: z.array(triedGroup),
-        files: z.array(z.strictObject({ kind: z.enum(["xlsx", "docx", "pdf"]), size: count, pages: count.optional() })),
-        findings: z.array(finding),
-        columns: z.array(column),
-        rowNumbers: z.array(z.number()),
-        rows: cells,
-      })
-      .meta({ id: "Trial" }),
+    answer: trial,
   }),
   showMessageWords: endpoint("get", "/reports/{name}/message", {
     summary: "A report's message as it is edited: subject and body in each language",

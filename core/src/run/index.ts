@@ -1,4 +1,5 @@
 export type { WantedFile } from "./bind-report.js";
+export { type DraftGroup, type DraftLook, type DraftParcel, type DraftWish, lookAtDraft } from "./draft.js";
 export {
   type AttachmentSource,
   type FoundAttachment,

@@ -5,7 +5,7 @@ import type { ComposedMessage } from "../message/index.js";
 import type { Group } from "../split/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import type { MadeFile } from "./make-file.js";
-import { planRun } from "./plan/plan.js";
+import { type Planned, planRun } from "./plan/plan.js";
 import type { PlanInput } from "./plan/plan-input.js";
 import { furtherOf } from "./rows/further.js";
 import { factsFor, groupEnv } from "./scope.js";
@@ -72,38 +72,40 @@ export interface TriedMessage {
  * with nobody as its people. Throws what a run would, and `NOT_FOUND` for a group there is not.
  */
 export function tryMessage(input: PlanInput, wanted: string | undefined): TriedMessage {
-  const { plan, maker } = planRun(input);
-  const groups = plan.parcels.map((parcel) => parcel.group);
+  const planned = planRun(input);
+  const groups = planned.plan.parcels.map((parcel) => parcel.group);
   const group = chooseGroup(groups, wanted);
-  const at = groups.indexOf(group);
-  const { recipients } = plan.parcels[at];
-  const place = { number: at + 1, count: groups.length, further: furtherOf(plan.further, group) };
+  return {
+    groups: planned.plan.parcels.map(shownGroup),
+    group: group.key,
+    messages: messagesFor(planned, groups.indexOf(group), input),
+  };
+}
+
+/** Messages of one parcel of a plan, in each language. */
+export function messagesFor(
+  { plan, maker }: Planned,
+  at: number,
+  { report, facts }: Pick<PlanInput, "report" | "facts">,
+): TriedMessage["messages"] {
+  const { group, recipients } = plan.parcels[at];
+  const place = { number: at + 1, count: plan.parcels.length, further: furtherOf(plan.further, group) };
   const messages = maker.parts(recipients).map(({ language, recipients: people }) => ({ language, people }));
   const read = new Set(messages.map(({ language }) => language ?? ""));
-  const unread = ["", ...Object.keys(input.report.message?.languages ?? {})].filter((one) => !read.has(one));
+  const unread = ["", ...Object.keys(report.message?.languages ?? {})].filter((one) => !read.has(one));
   const all = [...messages, ...unread.map((language) => ({ language: language || undefined, people: [] }))];
-  return {
-    groups: plan.parcels.map(shownGroup),
-    group: group.key,
-    messages: all.flatMap(({ language, people }) => {
-      // A greeting wants somebody to greet: for a language nobody reads it is written as to the others.
-      const to = people.length > 0 ? people : recipients;
-      const written = maker.compose(
-        groupEnv(plan.table, group, place, to, factsFor(input.facts, language)),
-        undefined,
-        language,
-      );
-      return written
-        ? [
-            {
-              ...written.message,
-              language: language ?? "",
-              people: people.flatMap((one) => one.to.map(({ address }) => address)),
-            },
-          ]
-        : [];
-    }),
-  };
+  return all.flatMap(({ language, people }) => {
+    // A greeting wants somebody to greet: for a language nobody reads it is written as to the others.
+    const to = people.length > 0 ? people : recipients;
+    const written = maker.compose(
+      groupEnv(plan.table, group, place, to, factsFor(facts, language)),
+      undefined,
+      language,
+    );
+    if (!written) return [];
+    const addresses = people.flatMap((one) => one.to.map(({ address }) => address));
+    return [{ ...written.message, language: language ?? "", people: addresses }];
+  });
 }
 
 function shownGroup({ group }: { readonly group: Group }): TriedOut["groups"][number] {
@@ -111,7 +113,7 @@ function shownGroup({ group }: { readonly group: Group }): TriedOut["groups"][nu
 }
 
 /** The wanted group; without one that in the middle by number of rows, which shows most of what is usual. */
-function chooseGroup(groups: readonly Group[], wanted: string | undefined): Group {
+export function chooseGroup(groups: readonly Group[], wanted: string | undefined): Group {
   if (groups.length === 0)
     throw new CorbixError("NOT_FOUND", "Cannot try the template: the report makes no groups for this period.", {
       where: "period",

@@ -61,7 +61,11 @@ export interface Tried extends Omit<TriedOut, "files"> {
 }
 
 export async function tryTemplate(context: Context, request: TryRequest): Promise<Tried> {
-  const { definition: report } = await getReport(context, request.report);
+  return tryFile(context, (await getReport(context, request.report)).definition, request);
+}
+
+/** A file of a report made for one group, and kept for a while to be looked at. */
+export async function tryFile(context: Context, report: Report, request: Omit<TryRequest, "report">): Promise<Tried> {
   if (!report.files[request.file])
     throw new CorbixError("NOT_FOUND", `Cannot find the file \`${request.file}\` in the report.`, {
       where: "file",

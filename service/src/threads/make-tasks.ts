@@ -3,7 +3,16 @@ import type { Finding } from "@corbix/core/common";
 import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import type { Address, Role } from "@corbix/core/recipients";
-import { type PlanInput, planRun, type TriedMessage, type TriedOut, tryMessage, tryOut } from "@corbix/core/run";
+import {
+  type DraftLook,
+  lookAtDraft as lookAt,
+  type PlanInput,
+  planRun,
+  type TriedMessage,
+  type TriedOut,
+  tryMessage,
+  tryOut,
+} from "@corbix/core/run";
 import {
   compareWorkbooks,
   type ReplacedCell,
@@ -13,6 +22,7 @@ import {
   type WorkbookComparison,
 } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
+import { type ThrownError, thrownError } from "./thrown-error.js";
 
 interface PlanTask {
   readonly input: Omit<PlanInput, "table" | "others" | "templates" | "onlyRows"> & {
@@ -43,6 +53,17 @@ export function tryTemplate(task: TryTask): TriedOut {
 /** The messages of one group, in each language. */
 export function tryMessages(task: PlanTask): TriedMessage {
   return tryMessage(planInput(task), task.group);
+}
+
+/** A look at a definition as it crosses from a thread: errors do not by themselves. */
+export interface DraftView extends Omit<DraftLook, "problems"> {
+  readonly problems: readonly ThrownError[];
+}
+
+/** What a definition makes of the data, as far as it goes. */
+export function lookAtDraft(task: PlanTask & { readonly search: string | undefined }): DraftView {
+  const look = lookAt(planInput(task), { group: task.group, search: task.search });
+  return { ...look, problems: look.problems.map(thrownError) };
 }
 
 /** Who would receive for a group, by which rule, or why nobody. */

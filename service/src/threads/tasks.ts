@@ -2,8 +2,6 @@
  * What is computed in threads, so that the service answers meanwhile: all of it core, none of it with a database.
  * A thread loads only what its task works with, since most live for one task.
  */
-import { CorbixError, type ErrorCode } from "@corbix/core/common";
-
 const reading = () => import("./read-tasks.js");
 const viewing = () => import("./grid-tasks.js");
 const defining = () => import("./report-tasks.js");
@@ -20,6 +18,7 @@ export const TASKS = {
   foundRowNumbers: async () => (await viewing()).foundRowNumbers,
   placeOf: async () => (await viewing()).placeOfRow,
   tryTemplate: async () => (await making()).tryTemplate,
+  lookAtDraft: async () => (await making()).lookAtDraft,
   tryMessages: async () => (await making()).tryMessages,
   matchPeople: async () => (await making()).matchPeople,
   takeApart: async () => (await making()).takeApart,
@@ -38,17 +37,3 @@ export type TaskName = keyof typeof TASKS;
 type Task<Name extends TaskName> = Awaited<ReturnType<(typeof TASKS)[Name]>>;
 export type TaskInput<Name extends TaskName> = Parameters<Task<Name>>[0];
 export type TaskOutput<Name extends TaskName> = ReturnType<Task<Name>>;
-
-/** An error as it crosses from a thread. */
-export interface ThrownError {
-  readonly code: ErrorCode | undefined;
-  readonly message: string;
-  readonly where: string | undefined;
-  readonly advice: string | undefined;
-}
-
-export function thrownError(error: unknown): ThrownError {
-  if (error instanceof CorbixError)
-    return { code: error.code, message: error.message, where: error.where, advice: error.advice };
-  return { code: undefined, message: (error as Error)?.message ?? String(error), where: undefined, advice: undefined };
-}

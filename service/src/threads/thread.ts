@@ -1,6 +1,7 @@
 /** The program of a thread that works apart: does one task after the other. */
 import { parentPort } from "node:worker_threads";
-import { TASKS, type TaskName, thrownError } from "./tasks.js";
+import { TASKS, type TaskName } from "./tasks.js";
+import { thrownError } from "./thrown-error.js";
 
 interface Order {
   readonly id: number;

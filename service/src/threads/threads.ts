@@ -1,7 +1,8 @@
 import { Worker } from "node:worker_threads";
 import { CorbixError } from "@corbix/core/common";
 import pLimit from "p-limit";
-import type { TaskInput, TaskName, TaskOutput, ThrownError } from "./tasks.js";
+import type { TaskInput, TaskName, TaskOutput } from "./tasks.js";
+import type { ThrownError } from "./thrown-error.js";
 
 /** Threads for what takes long or much memory: reading files, comparing editions, looking through a million rows. */
 export interface Threads {

@@ -1,5 +1,6 @@
 import {
   datasetEndpoints,
+  draftEndpoints,
   libraryEndpoints,
   outboxEndpoints,
   recipientEndpoints,
@@ -10,6 +11,7 @@ import {
 import type { Context } from "../../process/context.js";
 import { type Route, routesOf } from "../handler.js";
 import { datasetHandlers } from "./datasets.js";
+import { draftHandlers } from "./drafts.js";
 import { libraryHandlers } from "./library.js";
 import { outboxHandlers } from "./outbox.js";
 import { recipientHandlers } from "./recipients.js";
@@ -22,6 +24,7 @@ export function allRoutes(context: Context): Route[] {
   return [
     ...routesOf(serviceEndpoints, serviceHandlers(context)),
     ...routesOf(datasetEndpoints, datasetHandlers),
+    ...routesOf(draftEndpoints, draftHandlers),
     ...routesOf(libraryEndpoints, libraryHandlers),
     ...routesOf(recipientEndpoints, recipientHandlers),
     ...routesOf(runEndpoints, runHandlers),

@@ -1,0 +1,107 @@
+import { z } from "zod";
+import {
+  cells,
+  column,
+  count,
+  finding,
+  instant,
+  matchedPerson,
+  period,
+  problem,
+  step,
+  trial,
+  whole,
+} from "./common.js";
+import { endpoint } from "./endpoint.js";
+
+const definition = z.string().max(1_048_576).describe("The definition as it is written now, YAML or JSON.");
+const group = z.string().max(1_000).optional().describe("Key or label; one of middling size if not given.");
+
+const draftGroup = z
+  .strictObject({
+    key: z.string(),
+    label: z.string(),
+    rows: count,
+    people: count,
+    nobody: z.string().nullable().describe("Why nobody receives."),
+    totals: z.record(z.string(), z.string()),
+  })
+  .meta({ id: "DraftGroup" });
+
+const draftMessage = z
+  .strictObject({
+    language: z.string(),
+    people: z.array(z.string()),
+    subject: z.string(),
+    html: z.string(),
+    text: z.string(),
+  })
+  .meta({ id: "DraftMessage" });
+
+const look = z
+  .strictObject({
+    period: z.string().nullable().describe("The period it was looked at for."),
+    columns: z.array(column),
+    steps: z.array(step),
+    rows: z.strictObject({
+      master: count,
+      made: count,
+      inGroups: count,
+      leftOut: z.array(z.strictObject({ reason: z.string(), count })),
+    }),
+    totals: z.array(
+      z.strictObject({
+        name: z.string(),
+        master: z.string(),
+        parcels: z.string().nullable(),
+        leftOut: z.string(),
+        agrees: z.boolean(),
+      }),
+    ),
+    findings: z.array(finding),
+    groups: z.array(draftGroup).describe("The first of the groups that were looked for."),
+    groupCount: count,
+    parcel: z
+      .strictObject({
+        ...draftGroup.shape,
+        number: whole,
+        cells,
+        rowNumbers: z.array(z.number()),
+        files: z.array(z.strictObject({ file: z.string(), kind: z.enum(["xlsx", "docx", "pdf"]), path: z.string() })),
+        attachments: z.array(z.string()),
+        recipients: z.array(matchedPerson),
+        messages: z.array(draftMessage),
+      })
+      .nullable()
+      .describe("What one group gets."),
+    problems: z
+      .array(problem.omit({ type: true, status: true }))
+      .describe("What keeps parts of it from being looked at."),
+    nextTimes: z.array(instant).describe("The next times it would run by itself."),
+  })
+  .meta({ id: "DraftLook" });
+
+export const draftEndpoints = {
+  lookAtDraft: endpoint("post", "/drafts/look", {
+    summary: "What a definition makes of the data there are, as far as it goes; nothing is kept and nothing is sent",
+    tag: "Reports",
+    body: z.strictObject({
+      definition,
+      group,
+      search: z.string().max(200).optional().describe("Part of the names of the groups that are listed."),
+      period: period.optional().describe("The last that is over if not given."),
+    }),
+    answer: look,
+  }),
+  tryDraft: endpoint("post", "/drafts/try", {
+    summary: "Make a file of a definition for one group, to look at; nothing is kept and nothing is sent",
+    tag: "Reports",
+    body: z.strictObject({
+      definition,
+      file: z.string().describe("Name of the file in the definition."),
+      group,
+      period: period.optional(),
+    }),
+    answer: trial,
+  }),
+};

@@ -1,0 +1,68 @@
+import type { Report } from "@corbix/core/report";
+import { lookAtDraft } from "@corbix/core/run";
+import { describe, expect, it } from "vitest";
+import { inputOf } from "../support/small-run.js";
+
+const ROWS = "Site,Fee,Result\nDock,10,passed\nQuay,20,failed\nDock,5,failed\nPier,1,passed\n";
+const PEOPLE = "Group,Name,To\nDock,Ann,ann@dock.example\nQuay,Ben,ben@quay.example\n";
+const look = (report: string, wish = {}) =>
+  lookAtDraft(inputOf({ report: `split: Site\n${report}`, rows: ROWS, people: PEOPLE }), wish);
+const FILES = 'files:\n  list:\n    name: "{{ group.key }}"\n    table: {}\n';
+const MESSAGE =
+  'message:\n  subject: "Visits of {{ group.key }}"\n  body: { text: "{{ count(line) }} visits" }\n  attach: [list]\n';
+
+describe("a definition while it is written", () => {
+  it("shows what every step does, all groups, and what one of them gets", () => {
+    const found = look(`keep: Result = "failed" or Fee > 5\n${FILES}${MESSAGE}totals: { Fees: sum(line.fee) }\n`, {
+      group: "Dock",
+    });
+    expect(found.problems).toEqual([]);
+    expect(found.steps.map(({ kind, rowsIn, rowsOut }) => [kind, rowsIn, rowsOut])).toEqual([["keep", 4, 3]]);
+    expect(
+      found.groups.map(({ label, rows, people, nobody, totals }) => [label, rows, people, nobody, totals]),
+    ).toEqual([
+      ["Dock", 2, 1, undefined, { Fees: "15" }],
+      ["Quay", 1, 1, undefined, { Fees: "20" }],
+    ]);
+    expect(found.parcel).toMatchObject({
+      label: "Dock",
+      cells: [
+        ["Dock", 10, "passed"],
+        ["Dock", 5, "failed"],
+      ],
+      files: [{ file: "list", kind: "xlsx", path: "Dock.xlsx" }],
+      attachments: ["Dock.xlsx"],
+      messages: [{ subject: "Visits of Dock", people: ["ann@dock.example"] }],
+    });
+  });
+
+  it("shows one of middling size where none is named, or the named one is gone", () => {
+    expect(look("").parcel?.rows).toBe(1);
+    expect(look('keep: Site <> "Dock"', { group: "Dock" }).parcel?.label).not.toBe("Dock");
+    expect(look("keep: Fee > 999")).toMatchObject({ parcel: undefined, groupCount: 0 });
+  });
+
+  it("lists the groups that are looked for, and says how many there are", () => {
+    expect(look("", { search: "UA" })).toMatchObject({ groups: [{ label: "Quay" }], groupCount: 3 });
+  });
+
+  it.each([
+    ["a message", `${FILES}message:\n  subject: "{{ sitte }}"\n  body: { text: x }\n`, "sitte", 1],
+    ["a file", `files:\n  list:\n    name: "{{ sitte }}"\n    table: {}\n`, "sitte", 0],
+    ["a template that is not there", "files:\n  list:\n    name: x\n    template: gone.xlsx\n", "gone.xlsx", 0],
+    ["a total", "totals: { Fees: sum(line.fea) }\n", "fea", 0],
+    ["the column of addresses", "delivery: { to: { column: Mail } }\n", "Mail", 0],
+  ])("with something wrong in %s shows all the rest, and says what", (_, report, what, files) => {
+    const found = look(report, { group: "Dock" });
+    expect(found.problems).toHaveLength(1);
+    expect(`${found.problems[0].message} ${found.problems[0].where}`).toContain(what);
+    expect(found.groups).toHaveLength(3);
+    expect(found.parcel?.files).toHaveLength(files);
+  });
+
+  it("whose rows or groups cannot be made says that alone", () => {
+    expect(() => look("keep: Fea > 1")).toThrow(/Fea/);
+    const input = inputOf({ report: "split: Site", rows: ROWS });
+    expect(() => lookAtDraft({ ...input, report: { ...input.report, split: "Sight" } as Report })).toThrow(/Sight/);
+  });
+});

@@ -1,0 +1,59 @@
+import type { draftEndpoints } from "@corbix/api";
+import { lookAtDraft, tryDraft } from "../../library/drafts.js";
+import type { ThrownError } from "../../threads/thrown-error.js";
+import type { HandlersOf } from "../handler.js";
+import { isoRows } from "./show-rows.js";
+
+export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
+  lookAtDraft: async ({ context, body: { definition, ...wish } }) => {
+    const { rows, parcel, problems, totals, groups, nextTimes, steps, ...look } = await lookAtDraft(
+      context,
+      definition,
+      wish,
+    );
+    return {
+      ...look,
+      steps: steps.map((step) => ({ ...step })),
+      rows: {
+        master: rows.master,
+        made: rows.made ?? 0,
+        inGroups: rows.inGroups,
+        leftOut: rows.leftOut.map(({ reason, count }) => ({ reason, count })),
+      },
+      totals: totals.map((total) => ({ ...total, parcels: total.parcels ?? null })),
+      groups: groups.map((group) => ({ ...group, nobody: group.nobody ?? null })),
+      parcel: parcel
+        ? {
+            ...parcel,
+            nobody: parcel.nobody ?? null,
+            cells: isoRows(look.columns, parcel.cells),
+            recipients: parcel.recipients.map(({ name, role, to, copies, blindCopies, language, why }) => ({
+              name,
+              role: role ?? "to",
+              to,
+              copies,
+              blindCopies,
+              language: language ?? null,
+              why,
+            })),
+          }
+        : null,
+      problems: problems.map(showProblem),
+      nextTimes: nextTimes.map((at) => at.toISOString()),
+    };
+  },
+
+  tryDraft: async ({ context, body: { definition, file, group, period } }) => {
+    const tried = await tryDraft(context, definition, { file, group, period });
+    return { ...tried, rows: isoRows(tried.columns, tried.rows) };
+  },
+};
+
+function showProblem({ code, message, where, advice }: ThrownError) {
+  return {
+    code: code ?? "INTERNAL",
+    title: message,
+    ...(where === undefined ? {} : { where }),
+    ...(advice === undefined ? {} : { advice }),
+  };
+}

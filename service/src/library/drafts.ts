@@ -1,0 +1,41 @@
+/** Definitions that nobody has saved yet, looked at over the data and templates there are. */
+import { nextTimes } from "@corbix/core/calendar";
+import type { DraftWish } from "@corbix/core/run";
+import type { Context } from "../process/context.js";
+import type { DraftView } from "../threads/make-tasks.js";
+import { readDefinition, templateBytes } from "./definitions.js";
+import { type Tried, trialInput, tryFile } from "./template-preview.js";
+
+/** How many coming times of a schedule are shown. */
+const SHOWN_TIMES = 12;
+
+export interface DraftSight extends DraftView {
+  readonly period: string | null;
+  readonly nextTimes: readonly Date[];
+}
+
+/** What a definition makes of the data there are. Throws `BAD_DEFINITION` for a text that is none. */
+export async function lookAtDraft(
+  context: Context,
+  source: string,
+  wish: DraftWish & { readonly period?: string | undefined },
+): Promise<DraftSight> {
+  const report = await readDefinition(context, source, "definition");
+  const input = await trialInput(context, report, wish.period, await templateBytes(context));
+  const { group, search } = wish;
+  const view = await context.threads.preview("lookAtDraft", { input, group, search });
+  return {
+    ...view,
+    period: input.facts.period?.key ?? null,
+    nextTimes: report.schedule ? nextTimes(report.schedule, context.now(), SHOWN_TIMES) : [],
+  };
+}
+
+/** A file of a definition for one group. */
+export async function tryDraft(
+  context: Context,
+  source: string,
+  wish: { readonly file: string; readonly group: string | undefined; readonly period: string | undefined },
+): Promise<Tried> {
+  return tryFile(context, await readDefinition(context, source, "definition"), wish);
+}
