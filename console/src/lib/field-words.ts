@@ -1,0 +1,70 @@
+/** What fields of a definition are called, in the words of those who fill them in. */
+const WORDS: Readonly<Record<string, string>> = {
+  data: "Dataset",
+  report: "Name in addresses",
+  title: "Title",
+  every: "Every",
+  keep: "Keep rows where",
+  add: "New columns",
+  bring: "Columns from another dataset",
+  from: "From",
+  match: "Matching columns",
+  columns: "Columns",
+  partner: "Rows without a partner",
+  fold: "Fold columns into one text",
+  into: "Into the column",
+  where: "Where",
+  show: "Shown as",
+  stack: "Stack columns under each other",
+  blanks: "Blank values",
+  replace: "Replace values",
+  list: "Values and what they become",
+  take: "Its column of new values",
+  sort: "Sort by",
+  first: "Keep the first row of each",
+  last: "Keep the last row of each",
+  per: "For each",
+  by: "By",
+  distinct: "Leave out doubles",
+  prepare: "Steps",
+  split: "Group by",
+  totals: "Control totals",
+  files: "Files",
+  lines: "Further lines",
+  once: "What may happen once",
+  locale: "Language of months and numbers",
+  sealed: "Search files for names of other groups",
+  startOnData: "Start when data arrives",
+  retention: "How long things are kept",
+  pdf: "PDF",
+  sheetPer: "A sheet for each value",
+  followedBy: "Documents behind it",
+  grows: "Grows with each period",
+  values: "Values only",
+  replyTo: "Reply to",
+  blindCopies: "Blind copies",
+  hold: "Wait for a release",
+  approvals: "Releases needed",
+  at: "At",
+  zone: "Time zone",
+  rule: "Recurrence",
+  until: "Until",
+  forAll: "For everybody",
+  linkDays: "Days that links work",
+  lineTotal: "A column with each line's sum",
+  totalColour: "Colour of totals",
+  sheetPassword: "Password of the sheets",
+  readOnly: "Suggest to open for reading only",
+  instead: "Other people for single groups",
+  narrow: "Only people with",
+};
+
+/** `replyTo` is "Reply to", `total colour` "Total colour". */
+export function wordsFor(name: string): string {
+  const own = WORDS[name];
+  if (own !== undefined) return own;
+  const words = name
+    .replace(/([a-z])([A-Z])/g, (_, before: string, after: string) => `${before} ${after.toLowerCase()}`)
+    .replace(/[-_]/g, " ");
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
