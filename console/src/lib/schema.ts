@@ -74,6 +74,8 @@ function fits(schema: Schema, value: unknown): boolean {
 
 /** What a field is begun with when it is added. */
 export function beginning(schema: Schema): unknown {
+  // Who adds a switch means to turn it.
+  if (kindOf(schema) === "truth") return !(schema.default ?? false);
   if (
     schema.default !== undefined &&
     JSON.stringify(schema.default) !== "{}" &&

@@ -1,0 +1,28 @@
+/** What a field can be filled with, as far as it is known. */
+import type { Path } from "./definition.js";
+
+export interface Known {
+  /** Columns as the report's preparation leaves them. */
+  readonly columns: readonly string[];
+  readonly datasets: readonly string[];
+  readonly templates: readonly string[];
+  readonly identities: readonly string[];
+  /** Names of the report's files. */
+  readonly files: readonly string[];
+}
+
+const COLUMN_FIELDS = new Set(["column", "split", "per", "by", "sort", "columns", "distinct"]);
+
+/** Of a text field the values that are known; none where anything can stand there. */
+export function optionsFor(path: Path, known: Known): readonly string[] {
+  const names = path.filter((part) => typeof part === "string");
+  const last = names[names.length - 1] ?? "";
+  if (last === "data" || (last === "from" && names.some((name) => name === "bring" || name === "replace")))
+    return known.datasets;
+  if (last === "template" || last === "fixed") return known.templates;
+  if (names.join(".") === "delivery.from") return known.identities;
+  if (last === "attach") return known.files.flatMap((file) => [file, `${file}.pdf`]);
+  if (names.join(".") === "delivery.to.name") return known.columns;
+  if (last === "columns" && names.includes("bring")) return [];
+  return COLUMN_FIELDS.has(last) ? known.columns : [];
+}

@@ -1,0 +1,136 @@
+<script lang="ts">
+import { Button, InlineLoading, Search, Select, SelectItem } from "carbon-components-svelte";
+import { api, at, type Problem, type Trial } from "../../lib/client";
+import type { Draft } from "../../lib/draft.svelte";
+import { cell, count, plural } from "../../lib/format";
+import PdfPages from "../common/PdfPages.svelte";
+import Trouble from "../common/Trouble.svelte";
+import MailView from "../mail/MailView.svelte";
+import AllGroups from "./AllGroups.svelte";
+
+/** What one group gets: its rows, pages, message and people, as the report stands now; or all groups. */
+let { draft }: { draft: Draft } = $props();
+type View = "rows" | "pages" | "message" | "people" | "all";
+let view = $state<View>("rows");
+let trial = $state<Trial>();
+let made = $state("");
+let problem = $state<Problem>();
+let isMaking = $state(false);
+
+const look = $derived(draft.look);
+const parcel = $derived(look?.parcel ?? undefined);
+const files = $derived(Object.keys((draft.get(["files"]) ?? {}) as object));
+let file = $state("");
+const wanted = $derived(files.includes(file) ? file : (files[0] ?? ""));
+/** Groups worth a look: the first, the largest, the smallest, and the one that nobody receives for. */
+const notable = $derived.by(() => {
+  const groups = look?.groups ?? [];
+  const bySize = [...groups].sort((a, b) => a.rows - b.rows);
+  const named = [
+    ["first", groups[0]],
+    ["largest", bySize.at(-1)],
+    ["smallest", bySize[0]],
+    ["without people", groups.find((one) => one.people === 0)],
+  ] as const;
+  return named.flatMap(([what, group]) => (group ? [{ what, group }] : []));
+});
+
+async function pages(): Promise<void> {
+  const key = `${draft.text}\n${parcel?.key}\n${wanted}\n${draft.period}`;
+  if (key === made || wanted === "" || !parcel) return;
+  made = key;
+  isMaking = true;
+  problem = undefined;
+  try {
+    trial = await api.post("/drafts/try", {
+      body: {
+        definition: draft.text,
+        file: wanted,
+        group: parcel.key,
+        ...(draft.period === "" ? {} : { period: draft.period }),
+      },
+    });
+  } catch (error) {
+    problem = error as Problem;
+    trial = undefined;
+  } finally {
+    isMaking = false;
+  }
+}
+$effect(() => {
+  // Made when they are looked at, for what the look was for.
+  if (view === "pages" && look && !draft.isLooking) void pages();
+});
+const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
+</script>
+
+<aside aria-label="What one group gets">
+  <div class="head">
+    <h2>What {parcel ? parcel.label : "a group"} gets</h2>
+    {#if draft.isLooking}<InlineLoading description="" />{/if}
+  </div>
+  {#if look && look.groupCount > 0}
+    <Select size="sm" labelText={`Group (${count(look.groupCount)})`} selected={parcel?.key ?? ""} on:update={({ detail }) => { if (detail !== parcel?.key) draft.choose(String(detail)); }}>
+      {#each notable as { what, group }}<SelectItem value={group.key} text={`${group.label}, the ${what} (${plural(group.rows, "row")})`} />{/each}
+      {#each look.groups as group}<SelectItem value={group.key} text={`${group.label} (${plural(group.rows, "row")})`} />{/each}
+    </Select>
+    {#if look.groupCount > look.groups.length}<Search size="sm" labelText="Look for a group" placeholder="Look for a group" bind:value={draft.search} on:change={() => draft.refresh()} />{/if}
+  {/if}
+  <div class="views" role="tablist">
+    {#each [["rows", "Rows"], ["pages", "Pages"], ["message", "Message"], ["people", "People"], ["all", "All groups"]] as const as [key, title]}
+      <button role="tab" aria-selected={view === key} onclick={() => { view = key; }}>{title}</button>
+    {/each}
+  </div>
+  <div class="view" role="tabpanel" aria-label={view}>
+    {#if !look}<p class="soft">{draft.problem ? "Nothing can be shown yet." : "Looking …"}</p>
+    {:else if view === "all"}<AllGroups {look} onchoose={(key) => { view = "rows"; draft.choose(key); }} />
+    {:else if !parcel}<p class="soft">No rows are left, so there is no group. Look at the period and at the rows left out.</p>
+    {:else if view === "rows"}
+      <p class="soft">{plural(parcel.rows, "row")}{#if parcel.rows > parcel.cells.length}, the first {parcel.cells.length} shown{/if}</p>
+      <div class="rows">
+        <table>
+          <thead><tr>{#each look.columns as column}<th scope="col">{column.name}</th>{/each}</tr></thead>
+          <tbody>{#each parcel.cells as line}<tr>{#each line as value, index}<td class:right={look.columns[index].type === "number"}>{cell(value, look.columns[index])}</td>{/each}</tr>{/each}</tbody>
+        </table>
+      </div>
+    {:else if view === "pages"}
+      {#if files.length === 0}<p class="soft">The report makes no file yet.</p>
+      {:else}
+        {#if files.length > 1}<Select size="sm" labelText="File" bind:selected={file}>{#each files as one}<SelectItem value={one} text={one} />{/each}</Select>{/if}
+        <ul class="names">{#each parcel.files as one}<li>{one.path}</li>{/each}</ul>
+        <Trouble {problem} />
+        {#if isMaking}<InlineLoading description="Making the pages …" />{/if}
+        {#if trial && trial.group === parcel.key}
+          {#if own}<Button size="small" kind="ghost" href={at(`/made/${trial.id}/${own.kind}`)}>Save this file</Button>{/if}
+          {#key trial.id}<PdfPages source={at(`/made/${trial.id}/pdf`)} label={`${wanted} for ${parcel.label}`} />{/key}
+        {/if}
+      {/if}
+    {:else if view === "message"}
+      {#if parcel.messages.length === 0}<p class="soft">The report sends no message yet.</p>{/if}
+      {#each parcel.messages as message}
+        <p><strong>{message.subject}</strong></p>
+        <p class="soft">{#if message.language}in {message.language}, {/if}{message.people.length > 0 ? `to ${message.people.join(", ")}` : "to nobody yet"}{#if parcel.attachments.length > 0}, with {parcel.attachments.join(", ")}{/if}</p>
+        <MailView html={message.html} text={message.text} />
+      {/each}
+    {:else}
+      {#if parcel.recipients.length === 0}<p class="soft">{parcel.nobody ?? "Nobody receives for this group."}</p>{/if}
+      <ul class="people">{#each parcel.recipients as person}<li><strong>{person.name || person.to.map((one) => one.address).join(", ")}</strong> {person.to.map((one) => one.address).join(", ")}<br /><span class="soft">{person.why}</span></li>{/each}</ul>
+    {/if}
+  </div>
+</aside>
+
+<style>
+  aside { position: sticky; top: 4rem; display: grid; gap: 0.5rem; align-content: start; min-width: 0; max-height: calc(100vh - 5rem); overflow: auto; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); padding: 0.75rem; }
+  .head { display: flex; justify-content: space-between; gap: 0.5rem; }
+  h2 { margin: 0; overflow-wrap: anywhere; }
+  .head :global(.bx--inline-loading) { width: auto; min-height: 0; }
+  .views { display: flex; flex-wrap: wrap; border-bottom: 1px solid var(--cds-ui-03); }
+  .views button { background: none; border: 0; border-bottom: 2px solid transparent; padding: 0.35rem 0.6rem; font: inherit; font-size: 0.8125rem; color: var(--cds-text-01); cursor: pointer; }
+  .views button[aria-selected="true"] { border-bottom-color: #d0782f; font-weight: 600; }
+  .rows { overflow: auto; max-height: 26rem; border: 1px solid var(--cds-ui-03); }
+  table { border-collapse: collapse; font-size: 0.75rem; font-variant-numeric: tabular-nums; }
+  th { position: sticky; top: 0; background: var(--cds-ui-01); text-align: left; padding: 0.2rem 0.5rem; white-space: nowrap; font-weight: 600; }
+  td { padding: 0.1rem 0.5rem; border-top: 1px solid var(--cds-ui-03); white-space: nowrap; max-width: 12rem; overflow: hidden; text-overflow: ellipsis; }
+  ul { font-size: 0.8125rem; overflow-wrap: anywhere; }
+  .people li { padding: 0.35rem 0; border-top: 1px solid var(--cds-ui-03); }
+</style>

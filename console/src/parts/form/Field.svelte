@@ -1,0 +1,81 @@
+<script lang="ts">
+import { Button, NumberInput, Select, SelectItem, TextArea, TextInput, Toggle } from "carbon-components-svelte";
+import { Close } from "carbon-icons-svelte";
+import type { Known } from "../../lib/choices";
+import { optionsFor } from "../../lib/choices";
+import type { Path } from "../../lib/definition";
+import type { Draft } from "../../lib/draft.svelte";
+import { wordsFor } from "../../lib/field-words";
+import { kindOf, type Schema, valuesOf } from "../../lib/schema";
+import Choice from "./Choice.svelte";
+import Entries from "./Entries.svelte";
+import Field from "./Field.svelte";
+import Fields from "./Fields.svelte";
+import type { Inner } from "./inner";
+import ListOf from "./ListOf.svelte";
+
+/** One field of a definition with the control its schema asks for. What it holds and what the text says are the same thing. */
+let {
+  draft,
+  path,
+  schema,
+  known,
+  label,
+  onremove,
+}: {
+  draft: Draft;
+  path: Path;
+  schema: Schema;
+  known: Known;
+  label?: string | undefined;
+  onremove?: (() => void) | undefined;
+} = $props();
+
+const kind = $derived(kindOf(schema));
+const value = $derived(draft.get(path));
+const name = $derived(label ?? wordsFor(String(path[path.length - 1])));
+const help = $derived(schema.description ?? "");
+const options = $derived(optionsFor(path, known));
+const id = $derived(`field-${path.join("-")}`);
+const isLong = $derived((schema.maxLength ?? 0) >= 10_000);
+
+function write(text: string): void {
+  draft.set(path, text);
+}
+</script>
+
+{#snippet inner(one: Inner)}<Field {draft} {known} {...one} />{/snippet}
+
+<div class="field">
+  <div class="control">
+    {#if kind === "fixed"}<p>{String(schema.const)}</p>
+    {:else if kind === "pick"}
+      <Select size="sm" labelText={name} helperText={help} selected={String(value ?? schema.default ?? "")} on:update={({ detail }) => { if (String(detail) !== String(value ?? schema.default ?? "")) draft.set(path, valuesOf(schema).find((one) => String(one) === String(detail))); }}>
+        {#each valuesOf(schema) as one}<SelectItem value={String(one)} text={wordsFor(String(one))} />{/each}
+      </Select>
+    {:else if kind === "truth"}
+      <Toggle size="sm" labelText={name} labelA="No" labelB="Yes" toggled={Boolean(value ?? schema.default ?? false)} on:toggle={({ detail }) => { if (detail.toggled !== Boolean(value ?? schema.default ?? false)) draft.set(path, detail.toggled); }} />
+      {#if help}<p class="soft">{help}</p>{/if}
+    {:else if kind === "number"}
+      <NumberInput size="sm" labelText={name} helperText={help} value={Number(value ?? schema.default ?? 0)} min={schema.minimum ?? 0} max={schema.maximum ?? 100_000} on:change={({ detail }) => { if (typeof detail === "number" && detail !== value) draft.set(path, detail); }} />
+    {:else if kind === "text" && options.length > 0}
+      <Select size="sm" labelText={name} helperText={help} selected={String(value ?? "")} on:update={({ detail }) => { if (detail !== value) write(String(detail)); }}>
+        {#if value === undefined || !options.includes(String(value))}<SelectItem value={String(value ?? "")} text={value ? `${value} (not there)` : "choose …"} />{/if}
+        {#each options as one}<SelectItem value={one} text={one} />{/each}
+      </Select>
+    {:else if kind === "text" && isLong}
+      <TextArea {id} labelText={name} helperText={help} rows={2} value={String(value ?? "")} on:change={(event) => write((event.target as HTMLTextAreaElement).value)} />
+    {:else if kind === "text"}
+      <TextInput {id} size="sm" labelText={name} helperText={help} value={String(value ?? "")} on:change={(event) => write(String((event as CustomEvent).detail ?? ""))} />
+    {:else if kind === "list"}<ListOf {draft} {path} {schema} {name} {inner} />
+    {:else if kind === "entries"}<Entries {draft} {path} {schema} {name} {inner} />
+    {:else if kind === "fields"}<Fields {draft} {path} {schema} {name} {inner} />
+    {:else}<Choice {draft} {path} {schema} {name} {inner} />{/if}
+  </div>
+  {#if onremove}<Button size="small" kind="ghost" icon={Close} iconDescription={`Take out ${name}`} on:click={onremove} />{/if}
+</div>
+
+<style>
+  .field { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0.5rem; align-items: start; }
+  .control { min-width: 0; }
+</style>

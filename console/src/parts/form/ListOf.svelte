@@ -1,0 +1,46 @@
+<script lang="ts">
+import { Button } from "carbon-components-svelte";
+import { Add, ArrowDown, ArrowUp } from "carbon-icons-svelte";
+import type { Snippet } from "svelte";
+import type { Path } from "../../lib/definition";
+import type { Draft } from "../../lib/draft.svelte";
+import { beginning, type Schema } from "../../lib/schema";
+import type { Inner } from "./inner";
+
+/** A list: its entries in their order, which can be changed, and one more. */
+let {
+  draft,
+  path,
+  schema,
+  name,
+  inner,
+}: { draft: Draft; path: Path; schema: Schema; name: string; inner: Snippet<[Inner]> } = $props();
+
+const items = $derived.by(() => {
+  const value = draft.get(path);
+  return Array.isArray(value) ? value : [];
+});
+const item = $derived(schema.items ?? {});
+</script>
+
+<fieldset>
+  <legend>{name}</legend>
+  {#if schema.description}<p class="soft">{schema.description}</p>{/if}
+  {#each items as _, at}
+    <div class="item">
+      {@render inner({ path: [...path, at], schema: item, label: `${name}, ${at + 1}`, onremove: () => draft.set([...path, at], undefined) })}
+      <div class="moves">
+        <Button size="small" kind="ghost" icon={ArrowUp} iconDescription={`Move ${name} ${at + 1} up`} disabled={at === 0} on:click={() => draft.move([...path, at], at - 1)} />
+        <Button size="small" kind="ghost" icon={ArrowDown} iconDescription={`Move ${name} ${at + 1} down`} disabled={at === items.length - 1} on:click={() => draft.move([...path, at], at + 1)} />
+      </div>
+    </div>
+  {/each}
+  <div><Button size="small" kind="ghost" icon={Add} on:click={() => draft.set([...path, items.length], beginning(item))}>Add to {name.toLowerCase()}</Button></div>
+</fieldset>
+
+<style>
+  fieldset { display: grid; gap: 0.5rem; border: 0; min-width: 0; }
+  legend { font-size: 0.75rem; color: var(--corbix-soft); padding-bottom: 0.25rem; }
+  .item { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0.25rem; align-items: start; }
+  .moves { display: flex; padding-top: 1.2rem; }
+</style>
