@@ -17,6 +17,16 @@ export class Draft {
   search = $state("");
   period = $state("");
   readonly definition = $derived(new Definition(this.text));
+  /** What stands in the way, of the whole or of a part. */
+  readonly problems = $derived([
+    ...(this.definition.problem
+      ? [{ what: `Line ${this.definition.problem.line}: ${this.definition.problem.what}`, where: "text" }]
+      : []),
+    ...(this.problem
+      ? [{ what: this.problem.message, where: this.problem.where ?? "", advice: this.problem.advice }]
+      : []),
+    ...(this.look?.problems ?? []).map(({ title, where, advice }) => ({ what: title, where: where ?? "", advice })),
+  ]);
   readonly isChanged = $derived(this.text !== this.saved);
   private before = $state<string[]>([]);
   private asked = 0;

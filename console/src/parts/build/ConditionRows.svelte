@@ -1,0 +1,83 @@
+<script lang="ts">
+import { Button, MultiSelect, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { Add, Close } from "carbon-icons-svelte";
+import { type Clause, COMPARISONS, type Comparison, type Condition, isGroup } from "../../lib/conditions";
+import Self from "./ConditionRows.svelte";
+
+/** Conditions under each other: a column, how it is compared, and with what; brackets are conditions of their own. */
+let {
+  condition,
+  columns,
+  valuesOf,
+  onchange,
+  depth = 0,
+}: {
+  condition: Condition;
+  columns: readonly { name: string; type: string }[];
+  /** The values that a column has, the most frequent first. */
+  valuesOf: (column: string) => readonly string[];
+  onchange: (condition: Condition) => void;
+  depth?: number;
+} = $props();
+
+const MANY = new Set<Comparison>(["is one of", "is none of"]);
+const NONE = new Set<Comparison>(["is blank", "is filled"]);
+
+function change(at: number, one: Clause | Condition): void {
+  onchange({ ...condition, clauses: condition.clauses.map((old, index) => (index === at ? one : old)) });
+}
+
+function add(one: Clause | Condition): void {
+  onchange({ ...condition, clauses: [...condition.clauses, one] });
+}
+
+const fresh = (): Clause => ({ column: columns[0]?.name ?? "", is: "is filled", values: [] });
+
+function compared(clause: Clause, is: Comparison): Clause {
+  const { values } = clause;
+  if (NONE.has(is)) return { ...clause, is, values: [] };
+  const some = values.length > 0 ? values : valuesOf(clause.column).slice(0, 1);
+  return { ...clause, is, values: MANY.has(is) ? some : some.slice(0, 1) };
+}
+</script>
+
+<div class="rows" class:inner={depth > 0}>
+  {#if condition.clauses.length > 1}
+    <Select size="sm" inline labelText="Rows for which" selected={condition.join} on:update={({ detail }) => { if (detail !== condition.join) onchange({ ...condition, join: detail as "and" | "or" }); }}>
+      <SelectItem value="and" text="all of these are true" /><SelectItem value="or" text="one of these is true" />
+    </Select>
+  {/if}
+  {#each condition.clauses as clause, at}
+    <div class="clause">
+      {#if isGroup(clause)}
+        <Self condition={clause} {columns} {valuesOf} depth={depth + 1} onchange={(next) => change(at, next)} />
+      {:else}
+        <Select size="sm" labelText="Column" hideLabel selected={clause.column} on:update={({ detail }) => { if (detail !== clause.column) change(at, { column: String(detail), is: "is filled", values: [] }); }}>
+          {#each columns as column}<SelectItem value={column.name} text={column.name} />{/each}
+        </Select>
+        <Select size="sm" labelText="Comparison" hideLabel selected={clause.is} on:update={({ detail }) => { if (detail !== clause.is) change(at, compared(clause, detail as Comparison)); }}>
+          {#each COMPARISONS as one}<SelectItem value={one} text={one} />{/each}
+        </Select>
+        {#if MANY.has(clause.is)}
+          {@const all = [...new Set([...valuesOf(clause.column), ...clause.values])]}
+          <MultiSelect size="sm" label={clause.values.join(", ") || "choose …"} items={all.map((text) => ({ id: text, text: text || "(blank)" }))} selectedIds={[...clause.values]} on:select={({ detail }) => { const values = detail.selectedIds as string[]; if (values.length > 0 && values.join("\u0000") !== clause.values.join("\u0000")) change(at, { ...clause, values }); }} />
+        {:else if !NONE.has(clause.is)}
+          <TextInput size="sm" labelText="Value" hideLabel list={`values-${depth}-${at}`} value={clause.values[0] ?? ""} on:change={(event) => { const text = String((event as CustomEvent).detail ?? ""); if (text !== clause.values[0]) change(at, { ...clause, values: [text] }); }} />
+          <datalist id={`values-${depth}-${at}`}>{#each valuesOf(clause.column) as text}<option value={text}></option>{/each}</datalist>
+        {:else}<span></span>{/if}
+      {/if}
+      <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out condition ${at + 1}`} on:click={() => onchange({ ...condition, clauses: condition.clauses.filter((_, index) => index !== at) })} />
+    </div>
+  {/each}
+  <div class="row">
+    <Button size="small" kind="ghost" icon={Add} on:click={() => add(fresh())}>Add a condition</Button>
+    {#if condition.clauses.length > 0 && depth < 2}<Button size="small" kind="ghost" on:click={() => add({ join: condition.join === "and" ? "or" : "and", clauses: [fresh(), fresh()] })}>Add brackets</Button>{/if}
+  </div>
+</div>
+
+<style>
+  .rows { display: grid; gap: 0.4rem; min-width: 0; }
+  .inner { border-left: 2px solid var(--cds-ui-03); padding-left: 0.75rem; }
+  .clause { display: grid; grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr) minmax(0, 1.4fr) auto; gap: 0.4rem; align-items: center; }
+  .clause > :global(.rows) { grid-column: 1 / 4; }
+</style>

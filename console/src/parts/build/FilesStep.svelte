@@ -1,0 +1,109 @@
+<script lang="ts">
+import { Button, FileUploaderButton, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { TrashCan } from "carbon-icons-svelte";
+import type { Known } from "../../lib/choices";
+import { api, type Problem } from "../../lib/client";
+import type { Draft } from "../../lib/draft.svelte";
+import type { Schema } from "../../lib/schema";
+import { schemaAt } from "../../lib/schema";
+import Trouble from "../common/Trouble.svelte";
+import Section from "../form/Section.svelte";
+import MarksOfFile from "./MarksOfFile.svelte";
+import TableOfRows from "./TableOfRows.svelte";
+import TextWithChips from "./TextWithChips.svelte";
+
+/** The files of a report: each a template that is filled, or a table of the rows. */
+let {
+  draft,
+  known,
+  schema,
+  ontemplate,
+}: { draft: Draft; known: Known; schema: Schema; ontemplate: () => Promise<void> } = $props();
+
+const files = $derived(
+  Object.entries((draft.get(["files"]) ?? {}) as Record<string, { template?: string; pdf?: string; name?: string }>),
+);
+const fileSchema = $derived(schemaAt(schema, ["files", "file"]) ?? {});
+let uploaded = $state<File[]>([]);
+let problem = $state<Problem>();
+
+function freeName(wanted: string): string {
+  const plain =
+    wanted
+      .toLowerCase()
+      .replace(/\.[^.]+$/, "")
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-+|-+$/g, "") || "file";
+  const taken = new Set(files.map(([name]) => name));
+  for (let number = 1; ; number++) {
+    const name = number === 1 ? plain : `${plain}-${number}`;
+    if (!taken.has(name)) return name;
+  }
+}
+
+const usualName = $derived(
+  draft.get(["period"]) === undefined ? "{{ group.key }}" : "{{ group.key }} – {{ period.label }}",
+);
+
+function addTable(): void {
+  draft.set(["files", freeName("rows")], { table: { title: "{{ group.key }}" }, name: usualName });
+}
+
+$effect(() => {
+  const [file] = uploaded;
+  if (file) void addTemplate(file);
+});
+
+async function addTemplate(file: File): Promise<void> {
+  uploaded = [];
+  problem = undefined;
+  try {
+    await api.put("/templates/{file}", { path: { file: file.name }, body: file });
+    await ontemplate();
+    draft.set(["files", freeName(file.name)], { template: file.name, name: usualName });
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+</script>
+
+<Trouble {problem} />
+{#if files.length === 0}<p class="soft">A report can send a message alone. With files, each group gets its own: a table of its rows to sort and filter, or a template of yours filled with them.</p>{/if}
+{#each files as [name, file] (name)}
+  <section class="panel" aria-label={`File ${name}`}>
+    <div class="split">
+      <h2>{file.template ?? "A table of the rows"}</h2>
+      <Button size="small" kind="ghost" icon={TrashCan} iconDescription={`Take out the file ${name}`} on:click={() => draft.set(["files", name], undefined)} />
+    </div>
+    <TextWithChips {draft} path={["files", name, "name"]} label="Name of the file" />
+    <div class="pair">
+      <Select size="sm" labelText="PDF" selected={file.pdf ?? "no"} on:update={({ detail }) => { if (detail !== (file.pdf ?? "no")) draft.set(["files", name, "pdf"], detail === "no" ? undefined : String(detail)); }}>
+        <SelectItem value="no" text="no PDF" /><SelectItem value="too" text="a PDF as well" /><SelectItem value="only" text="the PDF only" />
+      </Select>
+      <TextInput size="sm" labelText="Called in the report" value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename(["files", name], to); }} />
+    </div>
+    {#if file.template}<MarksOfFile {draft} template={file.template} />{:else}<TableOfRows {draft} path={["files", name, "table"]} />{/if}
+    <details><summary>More about this file</summary>
+      <Section {draft} {known} schema={fileSchema} path={["files", name]} only={Object.keys(fileSchema.properties ?? {}).filter((key) => !["name", "pdf", "table"].includes(key))} />
+    </details>
+  </section>
+{/each}
+<div class="row">
+  <Button size="small" kind="tertiary" on:click={addTable}>Add a table of the rows</Button>
+  <FileUploaderButton size="small" kind="tertiary" labelText="Add a template" accept={[".xlsx", ".xlsm", ".docx"]} bind:files={uploaded} disableLabelChanges />
+  {#if known.templates.some((one) => /\.(?:xls[xm]|docx)$/.test(one))}
+    <Select size="sm" labelText="One that is there" hideLabel selected="" on:update={({ detail }) => { if (detail !== "") draft.set(["files", freeName(String(detail))], { template: String(detail), name: usualName }); }}>
+      <SelectItem value="" text="one that is there …" />
+      {#each known.templates.filter((one) => /\.(?:xls[xm]|docx)$/.test(one)) as one}<SelectItem value={one} text={one} />{/each}
+    </Select>
+  {/if}
+</div>
+<h2>For all files</h2>
+<Section {draft} {known} {schema} only={["locale", "sealed"]} />
+
+<style>
+  section { display: grid; gap: 0.6rem; margin-bottom: 0.75rem; }
+  h2 { margin: 0; }
+  .pair { display: grid; grid-template-columns: 1fr 1fr; gap: 1rem; }
+  .row :global(.bx--form-item) { flex: 0 1 auto; }
+</style>

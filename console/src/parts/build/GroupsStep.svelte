@@ -1,0 +1,65 @@
+<script lang="ts">
+import { Button, Checkbox } from "carbon-components-svelte";
+import type { Column, Profile } from "../../lib/client";
+import { writeName } from "../../lib/conditions";
+import type { Draft } from "../../lib/draft.svelte";
+import { count, plural } from "../../lib/format";
+import Findings from "../common/Findings.svelte";
+import Formulas from "./Formulas.svelte";
+
+/** What the rows are put into groups by, and what has to add up. */
+let { draft, columns, profiles }: { draft: Draft; columns: readonly Column[]; profiles: ReadonlyMap<string, Profile> } =
+  $props();
+
+const split = $derived.by(() => {
+  const value = draft.get(["split"]);
+  return Array.isArray(value) ? value.map(String) : value === undefined || value === "" ? [] : [String(value)];
+});
+const all = $derived(draft.look?.columns ?? columns);
+const isChosen = (name: string): boolean => split.some((one) => writeName(one) === writeName(name));
+const totals = $derived((draft.get(["totals"]) ?? {}) as Record<string, unknown>);
+const numbers = $derived(all.filter(({ type }) => type === "number"));
+const findings = $derived(
+  (draft.look?.findings ?? []).filter(({ where }) => where.startsWith("group") || where === "rows"),
+);
+const nobody = $derived((draft.look?.groups ?? []).filter(({ people }) => people === 0).length);
+
+function choose(name: string, isOn: boolean): void {
+  const next = isOn ? [...split, name] : split.filter((one) => writeName(one) !== writeName(name));
+  draft.set(["split"], next.length === 1 ? next[0] : next);
+}
+
+function total(name: string, formula: string): void {
+  const known = Object.entries(totals).find(([, one]) => one === formula)?.[0];
+  draft.set(["totals", known ?? name], known === undefined ? formula : undefined);
+}
+const sumOf = (name: string): string => `sum(line.${writeName(name)})`;
+const isTotal = (formula: string): boolean => Object.values(totals).includes(formula);
+</script>
+
+<h2>Group the rows by</h2>
+<div class="ticks" role="group" aria-label="Columns of groups">
+  {#each all as { name }}
+    {@const profile = profiles.get(name)}
+    <Checkbox labelText={profile ? `${name} (${count(profile.distinct)})` : name} checked={isChosen(name)} on:check={({ detail }) => { if (detail !== isChosen(name)) choose(name, detail); }} />
+  {/each}
+</div>
+{#if draft.look}
+  <p class="soft">{plural(draft.look.groupCount, "group")} from {count(draft.look.rows.inGroups)} rows{#if nobody > 0}; nobody receives for {plural(nobody, "of them", "of them")}{/if}.</p>
+{/if}
+<Findings {findings} />
+
+<h2>Control totals</h2>
+<p class="soft">What a run proves to add up over all groups.</p>
+<div class="ticks" role="group" aria-label="Totals">
+  <Checkbox labelText="Number of rows" checked={isTotal("count(line)")} on:check={({ detail }) => { if (detail !== isTotal("count(line)")) total("rows", "count(line)"); }} />
+  {#each numbers as { name }}
+    <Checkbox labelText={`Sum of ${name}`} checked={isTotal(sumOf(name))} on:check={({ detail }) => { if (detail !== isTotal(sumOf(name))) total(name, sumOf(name)); }} />
+  {/each}
+</div>
+<Formulas {draft} path={["totals"]} names={all.map(({ name }) => name)} what="total" example="sum(line.fee)" />
+{#if split.length === 0}<Button size="small" kind="ghost" disabled>Choose at least one column</Button>{/if}
+
+<style>
+  .ticks { display: grid; grid-template-columns: repeat(auto-fill, minmax(12rem, 1fr)); gap: 0 1rem; max-height: 16rem; overflow: auto; }
+</style>

@@ -1,0 +1,56 @@
+<script lang="ts">
+import { Link, RadioButton, RadioButtonGroup, Select, SelectItem, Toggle } from "carbon-components-svelte";
+import type { Known } from "../../lib/choices";
+import type { Draft } from "../../lib/draft.svelte";
+import { count, plural } from "../../lib/format";
+import { link } from "../../lib/router.svelte";
+import { type Schema, schemaAt } from "../../lib/schema";
+import Section from "../form/Section.svelte";
+
+/** Who receives: the people of the shared list, or the addresses that the rows carry. */
+let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();
+
+const to = $derived(draft.get(["delivery", "to"]));
+const isColumn = $derived(typeof to === "object" && to !== null);
+const column = $derived((isColumn ? to : {}) as { column?: string; name?: string; besides?: boolean });
+const delivery = $derived(schemaAt(schema, ["delivery"]) ?? {});
+const groups = $derived(draft.look?.groups ?? []);
+const without = $derived(groups.filter(({ people }) => people === 0));
+/** A column whose name or values look like addresses is suggested first. */
+const suggested = $derived(known.columns.find((name) => /mail|address|adresse/i.test(name)) ?? known.columns[0] ?? "");
+</script>
+
+<h2>Who gets it</h2>
+<RadioButtonGroup legendText="Addresses come from" selected={isColumn ? "column" : "list"} orientation="vertical" on:change={({ detail }) => { if ((detail === "column") !== isColumn) draft.set(["delivery", "to"], detail === "column" ? { column: suggested } : undefined); }}>
+  <RadioButton labelText="the shared list of recipients, by the group" value="list" />
+  <RadioButton labelText="a column of the rows" value="column" />
+</RadioButtonGroup>
+{#if isColumn}
+  <div class="pair">
+    <Select size="sm" labelText="Column of addresses" selected={column.column ?? ""} on:update={({ detail }) => { if (detail !== column.column) draft.set(["delivery", "to", "column"], String(detail)); }}>
+      {#each [...new Set([column.column ?? "", ...known.columns])] as one}<SelectItem value={one} text={one} />{/each}
+    </Select>
+    <Select size="sm" labelText="Column of names" selected={column.name ?? ""} on:update={({ detail }) => { if (detail !== (column.name ?? "")) draft.set(["delivery", "to", "name"], detail === "" ? undefined : String(detail)); }}>
+      <SelectItem value="" text="none" />{#each known.columns as one}<SelectItem value={one} text={one} />{/each}
+    </Select>
+  </div>
+  <Toggle size="sm" labelText="The people of the list get it as well" labelA="No" labelB="Yes" toggled={column.besides ?? false} on:toggle={({ detail }) => { if (detail.toggled !== (column.besides ?? false)) draft.set(["delivery", "to", "besides"], detail.toggled || undefined); }} />
+{/if}
+
+{#if draft.look}
+  {#if without.length > 0}
+    <p class="none">Nobody receives for {plural(without.length, "group")} of {count(draft.look.groupCount)}.</p>
+    <ul>{#each without.slice(0, 20) as group}<li><strong>{group.label}</strong> <span class="soft">{group.nobody ?? ""}</span></li>{/each}</ul>
+    {#if without.length > 20}<p class="soft">and {count(without.length - 20)} more</p>{/if}
+    <p><Link href={link("recipients")}>Add them to the list</Link></p>
+  {:else if groups.length > 0}<p class="soft">Every group has somebody who receives for it.</p>{/if}
+{/if}
+
+<h2>Fewer, others, copies</h2>
+<Section {draft} {known} schema={delivery} path={["delivery"]} only={["narrow", "instead", "copies", "blindCopies"]} />
+
+<style>
+  .pair { display: grid; grid-template-columns: 1fr 1fr; gap: 1rem; margin: 0.75rem 0; }
+  .none { color: var(--corbix-amber); font-weight: 600; margin-top: 0.75rem; }
+  ul { font-size: 0.875rem; }
+</style>

@@ -1,0 +1,91 @@
+<script lang="ts">
+import { Button, Select, SelectItem, TextArea } from "carbon-components-svelte";
+import type { Known } from "../../lib/choices";
+import type { Column } from "../../lib/client";
+import { type Condition, readCondition, writeCondition } from "../../lib/conditions";
+import type { Draft } from "../../lib/draft.svelte";
+import { count, plural } from "../../lib/format";
+import type { Schema } from "../../lib/schema";
+import Section from "../form/Section.svelte";
+import ConditionRows from "./ConditionRows.svelte";
+import Formulas from "./Formulas.svelte";
+
+/** Which rows a report is about, and what is made of them before they are put into groups. */
+let {
+  draft,
+  known,
+  schema,
+  columns,
+  valuesOf,
+}: {
+  draft: Draft;
+  known: Known;
+  schema: Schema;
+  /** Columns of the dataset as it was loaded. */
+  columns: readonly Column[];
+  valuesOf: (column: string) => readonly string[];
+} = $props();
+
+const days = $derived(columns.filter(({ type }) => type === "date" || type === "datetime"));
+const period = $derived(draft.get(["period"]) as { column?: string; every?: string } | undefined);
+const keep = $derived(String(draft.get(["keep"]) ?? ""));
+const types = $derived(Object.fromEntries(columns.map(({ name, type }) => [name, type])));
+const condition = $derived<Condition | undefined>(
+  keep === ""
+    ? { join: "and", clauses: [] }
+    : readCondition(
+        keep,
+        columns.map(({ name }) => name),
+      ),
+);
+const steps = $derived(draft.look?.steps ?? []);
+
+function setCondition(next: Condition): void {
+  draft.set(["keep"], next.clauses.length === 0 ? undefined : writeCondition(next, types));
+}
+</script>
+
+<h2>Period</h2>
+<div class="pair">
+  <Select size="sm" labelText="The day of a row" selected={period?.column ?? ""} on:update={({ detail }) => { if (detail !== (period?.column ?? "")) draft.set(["period"], detail === "" ? undefined : { column: String(detail), every: period?.every ?? "month" }); }}>
+    <SelectItem value="" text="no period: all rows each time" />
+    {#if period?.column && !days.some(({ name }) => name === period.column)}<SelectItem value={period.column} text={period.column} />{/if}
+    {#each days as column}<SelectItem value={column.name} text={column.name} />{/each}
+  </Select>
+  {#if period}
+    <Select size="sm" labelText="A report for each" selected={period.every ?? "month"} on:update={({ detail }) => { if (detail !== period.every) draft.set(["period", "every"], String(detail)); }}>
+      {#each ["day", "week", "month", "quarter", "year"] as one}<SelectItem value={one} text={one} />{/each}
+    </Select>
+  {/if}
+</div>
+
+<h2>Rows that are kept</h2>
+{#if condition}<ConditionRows {condition} {columns} {valuesOf} onchange={setCondition} />
+{:else}
+  <TextArea labelText="Keep rows where" helperText="Written as a formula, with more than clicks can make." rows={2} value={keep} on:change={(event) => draft.set(["keep"], (event.target as HTMLTextAreaElement).value || undefined)} />
+  <Button size="small" kind="ghost" on:click={() => draft.set(["keep"], undefined)}>Begin anew by clicking</Button>
+{/if}
+
+<h2>New columns</h2>
+<Formulas {draft} path={["add"]} names={columns.map(({ name }) => name)} />
+
+<h2>More steps</h2>
+<Section {draft} {known} {schema} only={["bring", "prepare", "sort"]} />
+
+{#if steps.length > 0}
+  <h2>What each step does</h2>
+  <ol aria-label="Steps of the rows">
+    {#each steps as step}
+      <li>
+        <span>{step.what}</span>
+        <span class="soft">{count(step.rowsIn)} in, {count(step.rowsOut)} out{#each step.leftOut as one}; {count(one.count)} {one.reason}{/each}{#if step.columnsAdded.length > 0}; adds {step.columnsAdded.join(", ")}{/if}{#if step.made > 0}; {plural(step.made, "row")} made{/if}</span>
+      </li>
+    {/each}
+  </ol>
+{/if}
+
+<style>
+  .pair { display: grid; grid-template-columns: 1fr 1fr; gap: 1rem; }
+  ol { display: grid; gap: 0.3rem; font-size: 0.875rem; }
+  li { display: grid; padding: 0.3rem 0; border-top: 1px solid var(--cds-ui-03); overflow-wrap: anywhere; }
+</style>
