@@ -1,0 +1,66 @@
+/** What a new report begins with: what its data suggest. */
+interface Column {
+  readonly name: string;
+  readonly type: string;
+}
+
+interface Figures {
+  readonly name: string;
+  readonly distinct: number;
+  readonly count: number;
+  readonly blanks: number;
+}
+
+/** A column that rows can be put into groups by: a text that several rows share, and that nearly all have. */
+export function suggestedSplit(columns: readonly Column[], figures: readonly Figures[]): string | undefined {
+  const of = new Map(figures.map((one) => [one.name, one]));
+  const worth = columns
+    .filter(({ type }) => type === "text")
+    .flatMap(({ name }) => {
+      const one = of.get(name);
+      if (!one || one.distinct < 2 || one.count === 0) return [];
+      const perGroup = one.count / one.distinct;
+      // Too many rows to a group are a word such as a result; about one is a key.
+      return perGroup < 1.5
+        ? []
+        : [{ name, score: Math.log(one.distinct) - 3 * (one.blanks / (one.count + one.blanks)) }];
+    })
+    .sort((a, b) => b.score - a.score);
+  return worth[0]?.name ?? columns.find(({ type }) => type === "text")?.name ?? columns[0]?.name;
+}
+
+/** A name for addresses that no report has. */
+export function freeName(wanted: string, taken: readonly string[]): string {
+  const plain =
+    wanted
+      .normalize("NFD")
+      .replace(/\p{M}/gu, "")
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-+|-+$/g, "")
+      .slice(0, 50) || "report";
+  for (let number = 1; ; number++) {
+    const name = number === 1 ? plain : `${plain}-${number}`;
+    if (!taken.includes(name)) return name;
+  }
+}
+
+export function newReport(
+  name: string,
+  title: string,
+  data: string,
+  columns: readonly Column[],
+  figures: readonly Figures[],
+): string {
+  const quoted = (text: string): string => JSON.stringify(text);
+  const day = columns.find(({ type }) => type === "date" || type === "datetime");
+  const split = suggestedSplit(columns, figures);
+  return [
+    `report: ${name}`,
+    `title: ${quoted(title)}`,
+    `data: ${data}`,
+    ...(day ? [`period: { column: ${quoted(day.name)}, every: month }`] : []),
+    `split: ${quoted(split ?? "")}`,
+    "",
+  ].join("\n");
+}

@@ -1,0 +1,62 @@
+<script lang="ts">
+import { Button, InlineNotification, Link, TextInput } from "carbon-components-svelte";
+import type { Draft } from "../../lib/draft.svelte";
+import { link } from "../../lib/router.svelte";
+import { STEPS, stepOf } from "../../lib/steps";
+import { differenceOf } from "../../lib/text-difference";
+import Findings from "../common/Findings.svelte";
+
+/** What wants a look before the report is saved, what has changed, and saving it. */
+let {
+  draft,
+  name,
+  savedAs,
+  isSaving,
+  onsave,
+  onrun,
+}: {
+  draft: Draft;
+  name: string;
+  /** The version that was saved last. */
+  savedAs: number | undefined;
+  isSaving: boolean;
+  onsave: () => void;
+  onrun: (rehearsal: boolean) => void;
+} = $props();
+const changes = $derived(draft.saved === undefined ? [] : differenceOf(draft.saved, draft.text));
+const findings = $derived(draft.look?.findings ?? []);
+const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepOf(where))?.title ?? "";
+</script>
+
+<TextInput size="sm" labelText="Title" helperText="What people call the report." value={String(draft.get(["title"]) ?? "")} on:input={(event) => { const text = String((event as CustomEvent).detail ?? ""); if (text !== "" && text !== draft.get(["title"])) draft.set(["title"], text); }} />
+
+<h2>What stands in the way</h2>
+{#if draft.problems.length === 0}<p class="soft">Nothing: every name in it was found in the data and the templates.</p>{/if}
+<ul aria-label="What stands in the way">
+  {#each draft.problems as problem}
+    <li><strong>{problem.what}</strong> <span class="soft">{problem.where}{problem.advice ? `. ${problem.advice}` : ""}</span> <Link href={link("reports", name, problem.where === "text" ? "text" : stepOf(problem.where))}>{problem.where === "text" ? "Mend it in the text" : `Mend it under ${titleOf(problem.where)}`}</Link></li>
+  {/each}
+</ul>
+{#if findings.length > 0}<h2>What wants a look</h2><Findings {findings} />{/if}
+
+{#if draft.saved !== undefined && changes.length > 0}
+  <h2>Beside the saved version</h2>
+  <pre aria-label="Changed lines">{#each changes as line}<span class={line.kind}>{line.kind === "gone" ? "- " : "+ "}{line.text}{"\n"}</span>{/each}</pre>
+{/if}
+<div class="row">
+  <Button size="field" disabled={isSaving || draft.problems.length > 0 || !draft.isChanged} on:click={onsave}>{savedAs === undefined ? "Save the report" : `Save as version ${savedAs + 1}`}</Button>
+  {#if savedAs !== undefined && !draft.isChanged}
+    <Button size="field" kind="tertiary" on:click={() => onrun(true)}>Rehearse to me</Button>
+    <Button size="field" kind="tertiary" on:click={() => onrun(false)}>Run</Button>
+  {/if}
+</div>
+{#if savedAs !== undefined && !draft.isChanged}<InlineNotification lowContrast kind="success" hideCloseButton title={`Version ${savedAs} is saved.`} subtitle="Rehearse it: everything is sent for real, but only to you." />{/if}
+
+<style>
+  li { padding: 0.3rem 0; border-top: 1px solid var(--cds-ui-03); font-size: 0.875rem; overflow-wrap: anywhere; }
+  strong { color: var(--corbix-stop); }
+  .row { margin-top: 1rem; }
+  pre { max-height: 16rem; }
+  .gone { color: var(--corbix-stop); }
+  .added { color: var(--cds-link-01); }
+</style>

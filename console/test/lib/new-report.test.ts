@@ -1,0 +1,39 @@
+import { parseReport } from "@corbix/core/report";
+import { describe, expect, it } from "vitest";
+import { freeName, newReport, suggestedSplit } from "../../src/lib/new-report.js";
+
+const COLUMNS = [
+  { name: "Visit no", type: "text" },
+  { name: "Site", type: "text" },
+  { name: "Result", type: "text" },
+  { name: "Visit date", type: "date" },
+  { name: "Fee", type: "number" },
+];
+const figures = (distinct: Record<string, number>) =>
+  Object.entries(distinct).map(([name, one]) => ({ name, distinct: one, count: 1000, blanks: 0 }));
+const FIGURES = figures({ "Visit no": 1000, Site: 80, Result: 3 });
+
+describe("a new report", () => {
+  it("begins with what its data suggest: the column that rows share, and a date", () => {
+    const report = parseReport(newReport("visits", 'The "visits"', "visits", COLUMNS, FIGURES), "x");
+    expect(report).toMatchObject({
+      split: "Site",
+      title: 'The "visits"',
+      period: { column: "Visit date", every: "month" },
+    });
+  });
+
+  it("groups by no key, by no word of a few, and rather by a column without blanks", () => {
+    expect(suggestedSplit(COLUMNS, FIGURES)).toBe("Site");
+    expect(suggestedSplit(COLUMNS, figures({ "Visit no": 1000, Result: 3 }))).toBe("Result");
+    expect(suggestedSplit([{ name: "Fee", type: "number" }], [])).toBe("Fee");
+  });
+
+  it("gets a name for addresses that no other has", () => {
+    expect([
+      freeName("Käfertal – visits!", []),
+      freeName("visits", ["visits", "visits-2"]),
+      freeName("日本", []),
+    ]).toEqual(["kafertal-visits", "visits-3", "report"]);
+  });
+});
