@@ -1,0 +1,108 @@
+<script lang="ts">
+import { Button, RadioButton, RadioButtonGroup, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { onMount } from "svelte";
+import { allOf, api, type Dataset, type Problem, type ReportSummary } from "../lib/client";
+import { keepDraft } from "../lib/kept-drafts";
+import { freeName, newReport } from "../lib/new-report";
+import { go, link } from "../lib/router.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
+import LoadFile from "../parts/data/LoadFile.svelte";
+
+/** A new report: from a dataset, from a file that is dropped, or from a copy of another. */
+let datasets = $state<Dataset[]>([]);
+let reports = $state<ReportSummary[]>([]);
+let way = $state("data");
+let data = $state("");
+let copied = $state("");
+let title = $state("");
+let dropped = $state<File>();
+let isOver = $state(false);
+let problem = $state<Problem>();
+
+onMount(async () => {
+  try {
+    [datasets, reports] = await Promise.all([allOf(api.all("/datasets")), allOf(api.all("/reports"))]);
+    data = datasets[0]?.name ?? "";
+    copied = reports[0]?.name ?? "";
+    if (datasets.length === 0) way = "file";
+  } catch (error) {
+    problem = error as Problem;
+  }
+});
+
+async function begin(dataset: string): Promise<void> {
+  problem = undefined;
+  try {
+    const { newest } = await api.get("/datasets/{name}", { path: { name: dataset } });
+    if (!newest) return;
+    const columns = newest.columns;
+    const figures = await api.post("/datasets/{name}/editions/{number}/profile", {
+      path: { name: dataset, number: newest.number },
+      body: { columns: columns.map((one) => one.name) },
+    });
+    const called = title.trim() || `Report of ${dataset}`;
+    const name = freeName(
+      called,
+      reports.map((one) => one.name),
+    );
+    keepDraft(name, newReport(name, called, dataset, columns, figures.columns));
+    go("reports", name, "rows");
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+
+async function copy(): Promise<void> {
+  try {
+    const { source } = await api.get("/reports/{name}", { path: { name: copied } });
+    const called = title.trim() || `Copy of ${copied}`;
+    const name = freeName(
+      called,
+      reports.map((one) => one.name),
+    );
+    const text = source
+      .replace(/^report:.*$/m, () => `report: ${name}`)
+      .replace(/^title:.*$/m, () => `title: ${JSON.stringify(called)}`);
+    keepDraft(name, text);
+    go("reports", name, "data");
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+
+function drop(event: DragEvent): void {
+  event.preventDefault();
+  isOver = false;
+  dropped = event.dataTransfer?.files[0] ?? undefined;
+}
+</script>
+
+<h1><a href={link("reports")}>Reports</a> / New report</h1>
+<Trouble {problem} />
+<div class="fields">
+  <TextInput size="sm" labelText="Title" placeholder="Monthly statement" bind:value={title} />
+  <RadioButtonGroup legendText="It is made from" bind:selected={way}>
+    <RadioButton labelText="a file" value="file" /><RadioButton labelText="a dataset that is there" value="data" disabled={datasets.length === 0} /><RadioButton labelText="a copy of another report" value="copy" disabled={reports.length === 0} />
+  </RadioButtonGroup>
+  {#if way === "data"}
+    <Select size="sm" labelText="Dataset" bind:selected={data}>{#each datasets as one}<SelectItem value={one.name} text={one.name} />{/each}</Select>
+    <Button size="field" disabled={data === ""} on:click={() => begin(data)}>Make the report</Button>
+  {:else if way === "copy"}
+    <Select size="sm" labelText="Report" bind:selected={copied}>{#each reports as one}<SelectItem value={one.name} text={one.title} />{/each}</Select>
+    <Button size="field" disabled={copied === ""} on:click={copy}>Make the copy</Button>
+  {/if}
+</div>
+{#if way === "file"}
+  <div class="drop" class:over={isOver} role="region" aria-label="Drop a file" ondragover={(event) => { event.preventDefault(); isOver = true; }} ondragleave={() => { isOver = false; }} ondrop={drop}>
+    <p class="soft">Drop the master table here, or choose it below. It is shown first; nothing is kept until you load it.</p>
+    <LoadFile dataset={undefined} {dropped} onloaded={(edition) => void begin(edition.dataset)} oncancel={() => go("reports")} />
+  </div>
+{/if}
+
+<style>
+  .fields { display: grid; gap: 1rem; max-width: 32rem; margin: 0.75rem 0 1.25rem; justify-items: start; }
+  .fields > :global(*) { width: 100%; }
+  .fields :global(.bx--btn) { width: auto; }
+  .drop { border: 1px dashed var(--cds-ui-03); padding: 0.75rem; }
+  .over { border-color: #d0782f; background: var(--cds-highlight); }
+</style>

@@ -1,0 +1,189 @@
+<script lang="ts">
+import { Button, InlineNotification } from "carbon-components-svelte";
+import { Undo } from "carbon-icons-svelte";
+import { onMount } from "svelte";
+import type { Known } from "../lib/choices";
+import { allOf, api, type Dataset, matching, type Problem, type Profile } from "../lib/client";
+import { Draft } from "../lib/draft.svelte";
+import { keepDraft, keptDraft } from "../lib/kept-drafts";
+import { link } from "../lib/router.svelte";
+import type { Schema } from "../lib/schema";
+import { STEPS, type StepKey, stepOf } from "../lib/steps";
+import CheckStep from "../parts/build/CheckStep.svelte";
+import DataStep from "../parts/build/DataStep.svelte";
+import FilesStep from "../parts/build/FilesStep.svelte";
+import GroupPanel from "../parts/build/GroupPanel.svelte";
+import GroupsStep from "../parts/build/GroupsStep.svelte";
+import MessageStep from "../parts/build/MessageStep.svelte";
+import PeopleStep from "../parts/build/PeopleStep.svelte";
+import RowsStep from "../parts/build/RowsStep.svelte";
+import RunReport from "../parts/build/RunReport.svelte";
+import StepList, { type StepState } from "../parts/build/StepList.svelte";
+import TextView from "../parts/build/TextView.svelte";
+import WhenStep from "../parts/build/WhenStep.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
+
+/** A report made in the order of the work: its steps, the work itself, and what one group gets. */
+let { name, step }: { name: string; step: string } = $props();
+const draft = new Draft();
+let schema = $state<Schema>();
+let datasets = $state<Dataset[]>([]);
+let templates = $state<string[]>([]);
+let identities = $state<string[]>([]);
+let profiles = $state(new Map<string, Profile>());
+let version = $state<number>();
+let etag = $state<string>();
+let problem = $state<Problem>();
+let isSaving = $state(false);
+let isRunning = $state(false);
+let isRehearsing = $state(false);
+
+onMount(async () => {
+  try {
+    const [found, sets, identity] = await Promise.all([
+      api.get("/report-schema"),
+      allOf(api.all("/datasets")),
+      allOf(api.all("/identities")),
+      readTemplates(),
+    ]);
+    schema = found as Schema;
+    datasets = sets;
+    identities = identity.map((one) => one.name);
+  } catch (error) {
+    problem = error as Problem;
+  }
+  await read();
+});
+
+async function readTemplates(): Promise<void> {
+  templates = (await allOf(api.all("/templates"))).map((one) => one.name);
+}
+
+async function read(): Promise<void> {
+  const kept = keptDraft(name);
+  try {
+    const report = await api.read("/reports/{name}", { path: { name } });
+    [version, etag] = [report.data.number, report.etag];
+    draft.begin(report.data.source, true);
+    if (kept !== undefined && kept !== report.data.source) draft.write(kept);
+  } catch (error) {
+    if (kept === undefined) problem = error as Problem;
+    else draft.begin(kept, false);
+  }
+}
+$effect(() => {
+  if (draft.text !== "") keepDraft(name, draft.isChanged ? draft.text : undefined);
+});
+
+const data = $derived(String(draft.get(["data"]) ?? ""));
+const dataset = $derived(datasets.find((one) => one.name === data));
+const columns = $derived(dataset?.newest?.columns ?? []);
+const known = $derived<Known>({
+  columns: (draft.look?.columns ?? columns).map((one) => one.name),
+  datasets: datasets.map((one) => one.name),
+  templates,
+  identities,
+  files: Object.keys((draft.get(["files"]) ?? {}) as object),
+});
+
+$effect(() => {
+  const edition = dataset?.newest;
+  if (!edition) return;
+  api
+    .post("/datasets/{name}/editions/{number}/profile", {
+      path: { name: edition.dataset, number: edition.number },
+      body: { columns: edition.columns.map((one) => one.name) },
+    })
+    .then(
+      (found) => {
+        profiles = new Map(found.columns.map((one) => [one.name, one]));
+      },
+      () => {},
+    );
+});
+const valuesOf = (column: string): string[] =>
+  (profiles.get(column)?.frequent ?? []).map(({ value }) => (value === null ? "" : String(value)));
+
+const states = $derived.by(() => {
+  const wrong = new Set(draft.problems.map(({ where }) => stepOf(where)));
+  const has = (path: string[]): boolean => draft.get(path) !== undefined;
+  const missing: Partial<Record<StepKey, boolean>> = {
+    data: !dataset,
+    groups: !has(["split"]) || draft.look?.groupCount === 0,
+    files: !has(["files"]) && !has(["message"]),
+    people: (draft.look?.groups ?? []).some((group) => group.people === 0),
+    message: !has(["message"]),
+    check: draft.isChanged,
+  };
+  return Object.fromEntries(
+    STEPS.map(({ key }): [StepKey, StepState] => [
+      key,
+      wrong.has(key) ? "look" : missing[key] ? (key === "people" ? "look" : "missing") : "fine",
+    ]),
+  ) as Record<StepKey, StepState>;
+});
+
+async function save(): Promise<void> {
+  isSaving = true;
+  problem = undefined;
+  const text = draft.text;
+  try {
+    const kept = await api.put("/reports/{name}", { path: { name }, body: text, ...matching(etag) });
+    version = kept.number;
+    etag = `"${kept.number}"`;
+    draft.saved = text;
+    keepDraft(name, undefined);
+  } catch (error) {
+    problem = error as Problem;
+  } finally {
+    isSaving = false;
+  }
+}
+
+const index = $derived(STEPS.findIndex(({ key }) => key === step));
+const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.title ?? ""));
+</script>
+
+<div class="split">
+  <h1><a href={link("reports")}>Reports</a> / {String(draft.get(["title"]) ?? name)}</h1>
+  <div class="row">
+    <span class="soft">{version === undefined ? "not saved yet" : draft.isChanged ? `changed since version ${version}` : `version ${version}`}</span>
+    <Button size="small" kind="ghost" icon={Undo} disabled={!draft.canTakeBack} on:click={() => draft.takeBack()}>Take back</Button>
+    {#if version !== undefined && !draft.isChanged}<Button size="small" on:click={() => { isRehearsing = false; isRunning = true; }}>Run</Button>{/if}
+  </div>
+</div>
+<Trouble {problem} />
+{#if schema && draft.text !== ""}
+  <div class="build">
+    <StepList report={name} chosen={step as StepKey} {states} />
+    <div class="work" role="region" aria-label={title}>
+      {#if draft.definition.problem && step !== "text"}
+        <InlineNotification lowContrast hideCloseButton kind="error" title="The text cannot be read." subtitle="Mend it under As text; the clicks wait for that." />
+      {:else if step === "text"}<TextView {draft} />
+      {:else if step === "data"}<DataStep {draft} {known} {schema} {dataset} onloaded={async () => { datasets = await allOf(api.all("/datasets")); }} />
+      {:else if step === "rows"}<RowsStep {draft} {known} {schema} {columns} {valuesOf} />
+      {:else if step === "groups"}<GroupsStep {draft} {columns} {profiles} />
+      {:else if step === "files"}<FilesStep {draft} {known} {schema} ontemplate={readTemplates} />
+      {:else if step === "people"}<PeopleStep {draft} {known} {schema} />
+      {:else if step === "message"}<MessageStep {draft} {known} {schema} />
+      {:else if step === "when"}<WhenStep {draft} {known} {schema} />
+      {:else}<CheckStep {draft} {name} savedAs={version} {isSaving} onsave={save} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
+      {#if index >= 0}
+        <div class="next">
+          {#if index > 0}<a href={link("reports", name, STEPS[index - 1].key)}>Back: {STEPS[index - 1].title}</a>{:else}<span></span>{/if}
+          {#if index < STEPS.length - 1}<Button size="small" href={link("reports", name, STEPS[index + 1].key)}>Next: {STEPS[index + 1].title}</Button>{/if}
+        </div>
+      {/if}
+    </div>
+    <GroupPanel {draft} />
+  </div>
+{/if}
+<RunReport bind:isOpen={isRunning} report={name} rehearses={isRehearsing} />
+
+<style>
+  .build { display: grid; grid-template-columns: 11.5rem minmax(0, 1.25fr) minmax(20rem, 1fr); gap: 1.25rem; margin-top: 0.75rem; }
+  .work { min-width: 0; }
+  .work :global(h2:first-child) { margin-top: 0; }
+  .next { display: flex; justify-content: space-between; align-items: center; margin-top: 1.5rem; padding-top: 0.75rem; border-top: 1px solid var(--cds-ui-03); font-size: 0.875rem; }
+  @media (max-width: 66rem) { .build { grid-template-columns: minmax(0, 1fr); } }
+</style>
