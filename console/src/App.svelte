@@ -17,9 +17,11 @@ import { link, place } from "./lib/router.svelte";
 import ApiPage from "./pages/ApiPage.svelte";
 import DataPage from "./pages/DataPage.svelte";
 import LetterboxPage from "./pages/LetterboxPage.svelte";
+import NewReportPage from "./pages/NewReportPage.svelte";
 import OutboxPage from "./pages/OutboxPage.svelte";
 import OverviewPage from "./pages/OverviewPage.svelte";
 import RecipientsPage from "./pages/RecipientsPage.svelte";
+import ReportPage from "./pages/ReportPage.svelte";
 import ReportsPage from "./pages/ReportsPage.svelte";
 import RunPage from "./pages/RunPage.svelte";
 import RunsPage from "./pages/RunsPage.svelte";
@@ -107,7 +109,10 @@ const room = $derived(place.parts[0] ?? "");
     {:else if room === "data"}<DataPage name={place.parts[1]} />
     {:else if room === "recipients"}<RecipientsPage />
     {:else if room === "templates"}<TemplatesPage name={place.parts[1]} />
-    {:else if room === "reports"}<ReportsPage name={place.parts[1]} />
+    {:else if room === "reports" && place.parts[1] === "new"}<NewReportPage />
+    {:else if room === "reports" && place.parts[1]}
+      {#key place.parts[1]}<ReportPage name={place.parts[1]} step={place.parts[2] ?? "data"} />{/key}
+    {:else if room === "reports"}<ReportsPage />
     {:else if room === "runs" && place.parts[1]}
       {#key place.parts[1]}<RunPage id={place.parts[1]} parcel={place.parts[2] ? Number(place.parts[2]) : undefined} />{/key}
     {:else if room === "runs"}<RunsPage />

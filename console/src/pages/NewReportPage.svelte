@@ -45,7 +45,7 @@ async function begin(dataset: string): Promise<void> {
       called,
       reports.map((one) => one.name),
     );
-    keepDraft(name, newReport(name, called, dataset, columns, figures.columns));
+    keepDraft(name, { text: newReport(name, called, dataset, columns, figures.columns), version: 0 });
     go("reports", name, "rows");
   } catch (error) {
     problem = error as Problem;
@@ -63,7 +63,7 @@ async function copy(): Promise<void> {
     const text = source
       .replace(/^report:.*$/m, () => `report: ${name}`)
       .replace(/^title:.*$/m, () => `title: ${JSON.stringify(called)}`);
-    keepDraft(name, text);
+    keepDraft(name, { text, version: 0 });
     go("reports", name, "data");
   } catch (error) {
     problem = error as Problem;

@@ -1,11 +1,12 @@
 <script lang="ts">
 import { Button, InlineNotification } from "carbon-components-svelte";
 import { Undo } from "carbon-icons-svelte";
-import { onMount } from "svelte";
+import { onMount, untrack } from "svelte";
 import type { Known } from "../lib/choices";
-import { allOf, api, type Dataset, matching, type Problem, type Profile } from "../lib/client";
+import { allOf, api, type Dataset, matching, type Problem, type Profile, type Report } from "../lib/client";
 import { Draft } from "../lib/draft.svelte";
 import { keepDraft, keptDraft } from "../lib/kept-drafts";
+import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
 import type { Schema } from "../lib/schema";
 import { STEPS, type StepKey, stepOf } from "../lib/steps";
@@ -31,12 +32,17 @@ let datasets = $state<Dataset[]>([]);
 let templates = $state<string[]>([]);
 let identities = $state<string[]>([]);
 let profiles = $state(new Map<string, Profile>());
-let version = $state<number>();
+let report = $state<Report>();
+/** A version that somebody saved while this one was changed here. */
+let newer = $state<Report>();
 let etag = $state<string>();
 let problem = $state<Problem>();
 let isSaving = $state(false);
 let isRunning = $state(false);
 let isRehearsing = $state(false);
+const version = $derived(report?.number);
+/** The report as it is saved, while nothing of it is changed here. */
+const saved = $derived(draft.isChanged ? undefined : report);
 
 onMount(async () => {
   try {
@@ -52,27 +58,54 @@ onMount(async () => {
   } catch (error) {
     problem = error as Problem;
   }
-  await read();
 });
+$effect(() =>
+  whenever(
+    (event) => event.kind === "report" && event.subject === name,
+    () => void untrack(read),
+  ),
+);
 
 async function readTemplates(): Promise<void> {
   templates = (await allOf(api.all("/templates"))).map((one) => one.name);
 }
 
+/** Takes the report as it is saved; what was changed here stays, and a version saved meanwhile is told. */
 async function read(): Promise<void> {
   const kept = keptDraft(name);
   try {
-    const report = await api.read("/reports/{name}", { path: { name } });
-    [version, etag] = [report.data.number, report.etag];
-    draft.begin(report.data.source, true);
-    if (kept !== undefined && kept !== report.data.source) draft.write(kept);
+    const found = await api.read("/reports/{name}", { path: { name } });
+    if (found.data.number === report?.number) return;
+    const isBegun = draft.text !== "";
+    if (isBegun && draft.isChanged && draft.text !== found.data.source) {
+      newer = found.data;
+      return;
+    }
+    take(found.data, found.etag);
+    if (isBegun || kept === undefined || kept.text === found.data.source) return;
+    draft.write(kept.text);
+    if (kept.version !== found.data.number) newer = found.data;
   } catch (error) {
+    if (draft.text !== "") return;
     if (kept === undefined) problem = error as Problem;
-    else draft.begin(kept, false);
+    else draft.begin(kept.text, false);
   }
 }
+
+function take(found: Report, tag: string | undefined): void {
+  [report, etag, newer] = [found, tag, undefined];
+  draft.begin(found.source, true);
+}
+/** Keeps what was changed here, on top of the version that was saved meanwhile. */
+function keepMine(): void {
+  if (!newer) return;
+  [report, etag] = [newer, `"${newer.number}"`];
+  draft.saved = newer.source;
+  newer = undefined;
+}
 $effect(() => {
-  if (draft.text !== "") keepDraft(name, draft.isChanged ? draft.text : undefined);
+  if (draft.text === "") return;
+  keepDraft(name, draft.isChanged ? { text: draft.text, version: report?.number ?? 0 } : undefined);
 });
 
 const data = $derived(String(draft.get(["data"]) ?? ""));
@@ -129,10 +162,8 @@ async function save(): Promise<void> {
   const text = draft.text;
   try {
     const kept = await api.put("/reports/{name}", { path: { name }, body: text, ...matching(etag) });
-    version = kept.number;
-    etag = `"${kept.number}"`;
+    [report, etag] = [kept, `"${kept.number}"`];
     draft.saved = text;
-    keepDraft(name, undefined);
   } catch (error) {
     problem = error as Problem;
   } finally {
@@ -153,6 +184,14 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
   </div>
 </div>
 <Trouble {problem} />
+{#if newer}
+  <InlineNotification lowContrast hideCloseButton kind="warning" title={`Version ${newer.number} was saved meanwhile by ${newer.createdBy}.`} subtitle="Yours is not saved yet, and would take its place.">
+    <svelte:fragment slot="actions">
+      <Button size="small" kind="ghost" on:click={() => newer && take(newer, `"${newer.number}"`)}>Take that version</Button>
+      <Button size="small" kind="ghost" on:click={keepMine}>Keep mine</Button>
+    </svelte:fragment>
+  </InlineNotification>
+{/if}
 {#if schema && draft.text !== ""}
   <div class="build">
     <StepList report={name} chosen={step as StepKey} {states} />
@@ -161,11 +200,11 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
         <InlineNotification lowContrast hideCloseButton kind="error" title="The text cannot be read." subtitle="Mend it under As text; the clicks wait for that." />
       {:else if step === "text"}<TextView {draft} />
       {:else if step === "data"}<DataStep {draft} {known} {schema} {dataset} onloaded={async () => { datasets = await allOf(api.all("/datasets")); }} />
-      {:else if step === "rows"}<RowsStep {draft} {known} {schema} {columns} {valuesOf} />
+      {:else if step === "rows"}<RowsStep {draft} {known} {schema} {columns} {valuesOf} {saved} />
       {:else if step === "groups"}<GroupsStep {draft} {columns} {profiles} />
       {:else if step === "files"}<FilesStep {draft} {known} {schema} ontemplate={readTemplates} />
-      {:else if step === "people"}<PeopleStep {draft} {known} {schema} />
-      {:else if step === "message"}<MessageStep {draft} {known} {schema} />
+      {:else if step === "people"}<PeopleStep {draft} {known} {schema} {saved} />
+      {:else if step === "message"}<MessageStep {draft} {known} {schema} {saved} />
       {:else if step === "when"}<WhenStep {draft} {known} {schema} />
       {:else}<CheckStep {draft} {name} savedAs={version} {isSaving} onsave={save} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
       {#if index >= 0}

@@ -1,14 +1,17 @@
 <script lang="ts">
 import { Button, Checkbox, Select, SelectItem } from "carbon-components-svelte";
 import type { Known } from "../../lib/choices";
+import type { Report } from "../../lib/client";
 import type { Draft } from "../../lib/draft.svelte";
 import { insertable } from "../../lib/message";
 import { type Schema, schemaAt } from "../../lib/schema";
 import Section from "../form/Section.svelte";
+import MessageEditor from "../report/MessageEditor.svelte";
 import TextWithChips from "./TextWithChips.svelte";
 
 /** The message each group gets: its subject, its words, and which files go with it. */
-let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();
+let { draft, known, schema, saved }: { draft: Draft; known: Known; schema: Schema; saved: Report | undefined } =
+  $props();
 
 type Body = { template?: string; html?: string; markdown?: string; text?: string };
 const message = $derived(draft.get(["message"]) as { subject?: string; body?: Body; attach?: unknown[] } | undefined);
@@ -57,6 +60,8 @@ function attach(name: string, isOn: boolean): void {
     <TextWithChips {draft} path={["message", "body", way]} label="Words" rows={14} />
     <Button size="small" kind="ghost" disabled={table === ""} on:click={() => draft.set(["message", "body", way], `${String(message?.body?.[way] ?? "")}\n\n${table}\n`)}>Put a table of the rows at the end</Button>
   {/if}
+  {#if saved}{#key saved.name}<MessageEditor report={saved.name} />{/key}
+  {:else if way === "template"}<p class="soft">The words stand in {message.body?.template ?? "a template"}. Save the report, then write them here.</p>{/if}
   {#if attachable.length > 0}
     <h2>Files that go with it</h2>
     <div role="group" aria-label="Attached files">

@@ -1,14 +1,17 @@
 <script lang="ts">
 import { Link, RadioButton, RadioButtonGroup, Select, SelectItem, Toggle } from "carbon-components-svelte";
 import type { Known } from "../../lib/choices";
+import type { Report } from "../../lib/client";
 import type { Draft } from "../../lib/draft.svelte";
 import { count, plural } from "../../lib/format";
 import { link } from "../../lib/router.svelte";
 import { type Schema, schemaAt } from "../../lib/schema";
 import Section from "../form/Section.svelte";
+import WhoReceives from "../report/WhoReceives.svelte";
 
 /** Who receives: the people of the shared list, or the addresses that the rows carry. */
-let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();
+let { draft, known, schema, saved }: { draft: Draft; known: Known; schema: Schema; saved: Report | undefined } =
+  $props();
 
 const to = $derived(draft.get(["delivery", "to"]));
 const isColumn = $derived(typeof to === "object" && to !== null);
@@ -45,6 +48,9 @@ const suggested = $derived(known.columns.find((name) => /mail|address|adresse/i.
     <p><Link href={link("recipients")}>Add them to the list</Link></p>
   {:else if groups.length > 0}<p class="soft">Every group has somebody who receives for it.</p>{/if}
 {/if}
+
+{#if saved?.hasMessage}<h2>Who receives what</h2>
+  {#key saved.number}<WhoReceives report={saved.name} />{/key}{/if}
 
 <h2>Fewer, others, copies</h2>
 <Section {draft} {known} schema={delivery} path={["delivery"]} only={["narrow", "instead", "copies", "blindCopies"]} />

@@ -1,11 +1,12 @@
 <script lang="ts">
 import { Button, Select, SelectItem, TextArea } from "carbon-components-svelte";
 import type { Known } from "../../lib/choices";
-import type { Column } from "../../lib/client";
+import type { Column, Report } from "../../lib/client";
 import { type Condition, readCondition, writeCondition } from "../../lib/conditions";
 import type { Draft } from "../../lib/draft.svelte";
 import { count, plural } from "../../lib/format";
 import type { Schema } from "../../lib/schema";
+import Preparation from "../data/Preparation.svelte";
 import Section from "../form/Section.svelte";
 import ConditionRows from "./ConditionRows.svelte";
 import Formulas from "./Formulas.svelte";
@@ -17,6 +18,7 @@ let {
   schema,
   columns,
   valuesOf,
+  saved,
 }: {
   draft: Draft;
   known: Known;
@@ -24,6 +26,8 @@ let {
   /** Columns of the dataset as it was loaded. */
   columns: readonly Column[];
   valuesOf: (column: string) => readonly string[];
+  /** The report as it is saved, while nothing of it is changed. */
+  saved: Report | undefined;
 } = $props();
 
 const days = $derived(columns.filter(({ type }) => type === "date" || type === "datetime"));
@@ -72,7 +76,10 @@ function setCondition(next: Condition): void {
 <h2>More steps</h2>
 <Section {draft} {known} {schema} only={["bring", "prepare", "sort"]} />
 
-{#if steps.length > 0}
+{#if saved}
+  <h2>What each step does</h2>
+  {#key saved.number}<Preparation report={saved} />{/key}
+{:else if steps.length > 0}
   <h2>What each step does</h2>
   <ol aria-label="Steps of the rows">
     {#each steps as step}
