@@ -1,4 +1,5 @@
 /** What a field can be filled with, as far as it is known. */
+import { writeName } from "./conditions.js";
 import type { Path } from "./definition.js";
 
 export interface Known {
@@ -9,6 +10,11 @@ export interface Known {
   readonly identities: readonly string[];
   /** Names of the report's files. */
   readonly files: readonly string[];
+}
+
+/** @returns Of known names the one a text means; columns may be written as the table has them or as formulas do. */
+export function meant(text: string, names: readonly string[]): string | undefined {
+  return names.find((name) => name === text) ?? names.find((name) => writeName(name) === writeName(text));
 }
 
 const COLUMN_FIELDS = new Set(["column", "split", "per", "by", "sort", "columns", "distinct"]);

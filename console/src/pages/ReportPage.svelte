@@ -214,7 +214,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
         </div>
       {/if}
     </div>
-    <GroupPanel {draft} />
+    <GroupPanel {draft} {step} />
   </div>
 {/if}
 <RunReport bind:isOpen={isRunning} report={name} rehearses={isRehearsing} />
@@ -222,7 +222,9 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
 <style>
   .build { display: grid; grid-template-columns: 11.5rem minmax(0, 1.25fr) minmax(20rem, 1fr); gap: 1.25rem; margin-top: 0.75rem; }
   .work { min-width: 0; }
+  .work :global(li), .work :global(p) { line-height: 1.25rem; }
   .work :global(h2:first-child) { margin-top: 0; }
+  .work :global(h2) { margin-top: 1.75rem; }
   .next { display: flex; justify-content: space-between; align-items: center; margin-top: 1.5rem; padding-top: 0.75rem; border-top: 1px solid var(--cds-ui-03); font-size: 0.875rem; }
   @media (max-width: 66rem) { .build { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -78,6 +78,6 @@ function compared(clause: Clause, is: Comparison): Clause {
 <style>
   .rows { display: grid; gap: 0.4rem; min-width: 0; }
   .inner { border-left: 2px solid var(--cds-ui-03); padding-left: 0.75rem; }
-  .clause { display: grid; grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr) minmax(0, 1.4fr) auto; gap: 0.4rem; align-items: center; }
+  .clause { display: grid; grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.2fr) minmax(0, 1.2fr) auto; gap: 0.4rem; align-items: center; }
   .clause > :global(.rows) { grid-column: 1 / 4; }
 </style>

@@ -12,16 +12,26 @@ let {
   names,
   what = "column",
   example = "round(hours * rate, 2)",
-}: { draft: Draft; path: Path; names: readonly string[]; what?: string; example?: string } = $props();
+  except = () => false,
+}: {
+  draft: Draft;
+  path: Path;
+  names: readonly string[];
+  what?: string;
+  example?: string;
+  /** Formulas that are chosen elsewhere and not shown here. */
+  except?: (formula: string) => boolean;
+} = $props();
 
 const FUNCTIONS = ["round", "if", "sum", "count", "upper", "left", "year", "month", "today", "coalesce", "contains"];
-const entries = $derived(Object.entries((draft.get(path) ?? {}) as Record<string, unknown>));
+const all = $derived(Object.entries((draft.get(path) ?? {}) as Record<string, unknown>));
+const entries = $derived(all.filter(([, formula]) => !except(String(formula))));
 let added = $state("");
 const troubleOf = (name: string): string => draft.problems.find((one) => one.where.includes(name))?.what ?? "";
 
 function add(): void {
   const name = added.trim();
-  if (name === "" || entries.some(([known]) => known === name)) return;
+  if (name === "" || all.some(([known]) => known === name)) return;
   draft.set([...path, name], names[0] ? writeName(names[0]) : "1");
   added = "";
 }
@@ -33,12 +43,12 @@ function insert(name: string, text: string, word: string): void {
 }
 </script>
 
-{#each entries as [name, formula] (name)}
+{#each entries as [name, formula], at (name)}
   {@const trouble = troubleOf(name)}
   <div class="formula">
-    <TextInput size="sm" labelText={`Name of the ${what}`} value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename([...path, name], to); }} />
-    <TextInput size="sm" id={`formula-${path.join("-")}-${name}`} labelText="is" value={String(formula)} invalid={trouble !== ""} invalidText={trouble} on:input={(event) => { const text = String((event as CustomEvent).detail ?? ""); if (text !== "" && text !== formula) draft.set([...path, name], text); }} />
-    <Select size="sm" labelText="Put in" selected="" on:update={({ detail }) => { if (detail !== "") insert(name, String(formula), String(detail)); }}>
+    <TextInput size="sm" hideLabel={at > 0} labelText={what === "total" ? "Total" : "Column"} value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename([...path, name], to); }} />
+    <TextInput size="sm" id={`formula-${path.join("-")}-${name}`} hideLabel={at > 0} labelText={`Formula of ${name}`} value={String(formula)} invalid={trouble !== ""} invalidText={trouble} on:input={(event) => { const text = String((event as CustomEvent).detail ?? ""); if (text !== "" && text !== formula) draft.set([...path, name], text); }} />
+    <Select size="sm" hideLabel={at > 0} labelText="Put in" selected="" on:update={({ detail }) => { if (detail !== "") insert(name, String(formula), String(detail)); }}>
       <SelectItem value="" text="…" />
       {#each names as one}<SelectItem value={what === "total" ? `line.${writeName(one)}` : writeName(one)} text={one} />{/each}
       {#each FUNCTIONS as one}<SelectItem value={`${one}()`} text={`${one}()`} />{/each}

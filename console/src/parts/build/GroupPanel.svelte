@@ -1,5 +1,6 @@
 <script lang="ts">
 import { Button, InlineLoading, Search, Select, SelectItem } from "carbon-components-svelte";
+import { untrack } from "svelte";
 import { api, at, type Problem, type Trial } from "../../lib/client";
 import type { Draft } from "../../lib/draft.svelte";
 import { cell, count, plural } from "../../lib/format";
@@ -9,9 +10,20 @@ import MailView from "../mail/MailView.svelte";
 import AllGroups from "./AllGroups.svelte";
 
 /** What one group gets: its rows, pages, message and people, as the report stands now; or all groups. */
-let { draft }: { draft: Draft } = $props();
+let { draft, step }: { draft: Draft; step: string } = $props();
 type View = "rows" | "pages" | "message" | "people" | "all";
 let view = $state<View>("rows");
+/** What a step changes is looked at beside it. */
+const BESIDE: Readonly<Record<string, View>> = {
+  rows: "rows",
+  groups: "all",
+  files: "pages",
+  people: "people",
+  message: "message",
+};
+$effect(() => {
+  view = BESIDE[step] ?? untrack(() => view);
+});
 let trial = $state<Trial>();
 let made = $state("");
 let problem = $state<Problem>();
@@ -61,6 +73,7 @@ $effect(() => {
   // Made when they are looked at, for what the look was for.
   if (view === "pages" && look && !draft.isLooking) void pages();
 });
+const nameOf = (path: string): string => path.slice(path.lastIndexOf("/") + 1);
 const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
 </script>
 
@@ -96,8 +109,8 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
     {:else if view === "pages"}
       {#if files.length === 0}<p class="soft">The report makes no file yet.</p>
       {:else}
-        {#if files.length > 1}<Select size="sm" labelText="File" bind:selected={file}>{#each files as one}<SelectItem value={one} text={one} />{/each}</Select>{/if}
-        <ul class="names">{#each parcel.files as one}<li>{one.path}</li>{/each}</ul>
+        {#if files.length > 1}<Select size="sm" labelText="File" selected={wanted} on:update={({ detail }) => { file = String(detail); }}>{#each files as one}<SelectItem value={one} text={one} />{/each}</Select>{/if}
+        <ul>{#each parcel.files as one}<li>{nameOf(one.path)}</li>{/each}</ul>
         <Trouble {problem} />
         {#if isMaking}<InlineLoading description="Making the pages …" />{/if}
         {#if trial && trial.group === parcel.key}
@@ -109,7 +122,7 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
       {#if parcel.messages.length === 0}<p class="soft">The report sends no message yet.</p>{/if}
       {#each parcel.messages as message}
         <p><strong>{message.subject}</strong></p>
-        <p class="soft">{#if message.language}in {message.language}, {/if}{message.people.length > 0 ? `to ${message.people.join(", ")}` : "to nobody yet"}{#if parcel.attachments.length > 0}, with {parcel.attachments.join(", ")}{/if}</p>
+        <p class="soft">{#if message.language}in {message.language}, {/if}{message.people.length > 0 ? `to ${message.people.join(", ")}` : "to nobody yet"}{#if parcel.attachments.length > 0}, with {parcel.attachments.map(nameOf).join(", ")}{/if}</p>
         <MailView html={message.html} text={message.text} />
       {/each}
     {:else}
@@ -120,17 +133,18 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
 </aside>
 
 <style>
-  aside { position: sticky; top: 4rem; display: grid; gap: 0.5rem; align-content: start; min-width: 0; max-height: calc(100vh - 5rem); overflow: auto; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); padding: 0.75rem; }
+  aside > :global(*) { min-width: 0; }
+  aside { position: sticky; align-self: start; top: 4rem; display: grid; gap: 0.5rem; align-content: start; min-width: 0; max-height: calc(100vh - 5rem); overflow: auto; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); padding: 0.75rem; }
   .head { display: flex; justify-content: space-between; gap: 0.5rem; }
   h2 { margin: 0; overflow-wrap: anywhere; }
   .head :global(.bx--inline-loading) { width: auto; min-height: 0; }
   .views { display: flex; flex-wrap: wrap; border-bottom: 1px solid var(--cds-ui-03); }
-  .views button { background: none; border: 0; border-bottom: 2px solid transparent; padding: 0.35rem 0.6rem; font: inherit; font-size: 0.8125rem; color: var(--cds-text-01); cursor: pointer; }
+  .views button { background: none; border: 0; border-bottom: 2px solid transparent; padding: 0.35rem 0.45rem; font: inherit; font-size: 0.8125rem; color: var(--cds-text-01); cursor: pointer; }
   .views button[aria-selected="true"] { border-bottom-color: #d0782f; font-weight: 600; }
   .rows { overflow: auto; max-height: 26rem; border: 1px solid var(--cds-ui-03); }
   table { border-collapse: collapse; font-size: 0.75rem; font-variant-numeric: tabular-nums; }
   th { position: sticky; top: 0; background: var(--cds-ui-01); text-align: left; padding: 0.2rem 0.5rem; white-space: nowrap; font-weight: 600; }
   td { padding: 0.1rem 0.5rem; border-top: 1px solid var(--cds-ui-03); white-space: nowrap; max-width: 12rem; overflow: hidden; text-overflow: ellipsis; }
-  ul { font-size: 0.8125rem; overflow-wrap: anywhere; }
+  ul { font-size: 0.8125rem; line-height: 1.15rem; overflow-wrap: anywhere; }
   .people li { padding: 0.35rem 0; border-top: 1px solid var(--cds-ui-03); }
 </style>

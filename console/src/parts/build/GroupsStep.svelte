@@ -34,6 +34,7 @@ function total(name: string, formula: string): void {
   draft.set(["totals", known ?? name], known === undefined ? formula : undefined);
 }
 const sumOf = (name: string): string => `sum(line.${writeName(name)})`;
+const usual = $derived(new Set(["count(line)", ...numbers.map(({ name }) => sumOf(name))]));
 const isTotal = (formula: string): boolean => Object.values(totals).includes(formula);
 </script>
 
@@ -57,9 +58,10 @@ const isTotal = (formula: string): boolean => Object.values(totals).includes(for
     <Checkbox labelText={`Sum of ${name}`} checked={isTotal(sumOf(name))} on:check={({ detail }) => { if (detail !== isTotal(sumOf(name))) total(name, sumOf(name)); }} />
   {/each}
 </div>
-<Formulas {draft} path={["totals"]} names={all.map(({ name }) => name)} what="total" example="sum(line.fee)" />
+<Formulas {draft} path={["totals"]} names={all.map(({ name }) => name)} what="total" example="sum(line.fee)" except={(formula) => usual.has(formula)} />
 {#if split.length === 0}<Button size="small" kind="ghost" disabled>Choose at least one column</Button>{/if}
 
 <style>
+  .ticks :global(.bx--checkbox-wrapper) { margin: 0; }
   .ticks { display: grid; grid-template-columns: repeat(auto-fill, minmax(12rem, 1fr)); gap: 0 1rem; max-height: 16rem; overflow: auto; }
 </style>

@@ -69,10 +69,15 @@ function attach(name: string, isOn: boolean): void {
     </div>
   {/if}
   <h2>More</h2>
-  <Section {draft} {known} schema={own} path={["message"]} only={["text", "languages", "each", "attach"]} />
+  <Section {draft} {known} schema={own} path={["message"]} only={["text", "languages", "each"]} />
+  <details>
+    <summary>Other attachments: the same file for all, or files found by their name</summary>
+    <Section {draft} {known} schema={own} path={["message"]} only={["attach"]} />
+  </details>
   <Button size="small" kind="danger-ghost" on:click={() => draft.set(["message"], undefined)}>Send no message</Button>
 {/if}
 
 <style>
+  details { margin: 0.5rem 0; font-size: 0.875rem; }
   .pair { display: grid; grid-template-columns: 1fr 1fr; gap: 1rem; margin: 0.75rem 0; }
 </style>

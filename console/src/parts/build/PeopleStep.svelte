@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Link, RadioButton, RadioButtonGroup, Select, SelectItem, Toggle } from "carbon-components-svelte";
-import type { Known } from "../../lib/choices";
+import { type Known, meant } from "../../lib/choices";
 import type { Report } from "../../lib/client";
 import type { Draft } from "../../lib/draft.svelte";
 import { count, plural } from "../../lib/format";
@@ -16,6 +16,8 @@ let { draft, known, schema, saved }: { draft: Draft; known: Known; schema: Schem
 const to = $derived(draft.get(["delivery", "to"]));
 const isColumn = $derived(typeof to === "object" && to !== null);
 const column = $derived((isColumn ? to : {}) as { column?: string; name?: string; besides?: boolean });
+const address = $derived(meant(column.column ?? "", known.columns) ?? column.column ?? "");
+const called = $derived(meant(column.name ?? "", known.columns) ?? column.name ?? "");
 const delivery = $derived(schemaAt(schema, ["delivery"]) ?? {});
 const groups = $derived(draft.look?.groups ?? []);
 const without = $derived(groups.filter(({ people }) => people === 0));
@@ -30,10 +32,10 @@ const suggested = $derived(known.columns.find((name) => /mail|address|adresse/i.
 </RadioButtonGroup>
 {#if isColumn}
   <div class="pair">
-    <Select size="sm" labelText="Column of addresses" selected={column.column ?? ""} on:update={({ detail }) => { if (detail !== column.column) draft.set(["delivery", "to", "column"], String(detail)); }}>
-      {#each [...new Set([column.column ?? "", ...known.columns])] as one}<SelectItem value={one} text={one} />{/each}
+    <Select size="sm" labelText="Column of addresses" selected={address} on:update={({ detail }) => { if (detail !== address) draft.set(["delivery", "to", "column"], String(detail)); }}>
+      {#each [...new Set([address, ...known.columns])] as one}<SelectItem value={one} text={one} />{/each}
     </Select>
-    <Select size="sm" labelText="Column of names" selected={column.name ?? ""} on:update={({ detail }) => { if (detail !== (column.name ?? "")) draft.set(["delivery", "to", "name"], detail === "" ? undefined : String(detail)); }}>
+    <Select size="sm" labelText="Column of names" selected={called} on:update={({ detail }) => { if (detail !== called) draft.set(["delivery", "to", "name"], detail === "" ? undefined : String(detail)); }}>
       <SelectItem value="" text="none" />{#each known.columns as one}<SelectItem value={one} text={one} />{/each}
     </Select>
   </div>

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Button, Select, SelectItem, TextArea } from "carbon-components-svelte";
-import type { Known } from "../../lib/choices";
+import { type Known, meant } from "../../lib/choices";
 import type { Column, Report } from "../../lib/client";
 import { type Condition, readCondition, writeCondition } from "../../lib/conditions";
 import type { Draft } from "../../lib/draft.svelte";
@@ -32,6 +32,14 @@ let {
 
 const days = $derived(columns.filter(({ type }) => type === "date" || type === "datetime"));
 const period = $derived(draft.get(["period"]) as { column?: string; every?: string } | undefined);
+const day = $derived(
+  meant(
+    period?.column ?? "",
+    days.map(({ name }) => name),
+  ) ??
+    period?.column ??
+    "",
+);
 const keep = $derived(String(draft.get(["keep"]) ?? ""));
 const types = $derived(Object.fromEntries(columns.map(({ name, type }) => [name, type])));
 const condition = $derived<Condition | undefined>(
@@ -51,9 +59,9 @@ function setCondition(next: Condition): void {
 
 <h2>Period</h2>
 <div class="pair">
-  <Select size="sm" labelText="The day of a row" selected={period?.column ?? ""} on:update={({ detail }) => { if (detail !== (period?.column ?? "")) draft.set(["period"], detail === "" ? undefined : { column: String(detail), every: period?.every ?? "month" }); }}>
+  <Select size="sm" labelText="The day of a row" selected={day} on:update={({ detail }) => { if (detail !== day) draft.set(["period"], detail === "" ? undefined : { column: String(detail), every: period?.every ?? "month" }); }}>
     <SelectItem value="" text="no period: all rows each time" />
-    {#if period?.column && !days.some(({ name }) => name === period.column)}<SelectItem value={period.column} text={period.column} />{/if}
+    {#if day !== "" && !days.some(({ name }) => name === day)}<SelectItem value={day} text={day} />{/if}
     {#each days as column}<SelectItem value={column.name} text={column.name} />{/each}
   </Select>
   {#if period}

@@ -2,7 +2,7 @@
 import { Button, NumberInput, Select, SelectItem, TextArea, TextInput, Toggle } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
 import type { Known } from "../../lib/choices";
-import { optionsFor } from "../../lib/choices";
+import { meant, optionsFor } from "../../lib/choices";
 import type { Path } from "../../lib/definition";
 import type { Draft } from "../../lib/draft.svelte";
 import { wordsFor } from "../../lib/field-words";
@@ -36,6 +36,9 @@ const value = $derived(draft.get(path));
 const name = $derived(label ?? wordsFor(String(path[path.length - 1])));
 const help = $derived(schema.description ?? "");
 const options = $derived(optionsFor(path, known));
+const chosen = $derived(
+  options === known.columns ? meant(String(value ?? ""), options) : options.find((one) => one === value),
+);
 const id = $derived(`field-${path.join("-")}`);
 const isLong = $derived((schema.maxLength ?? 0) >= 10_000);
 
@@ -59,8 +62,8 @@ function write(text: string): void {
     {:else if kind === "number"}
       <NumberInput size="sm" labelText={name} helperText={help} value={Number(value ?? schema.default ?? 0)} min={schema.minimum ?? 0} max={schema.maximum ?? 100_000} on:change={({ detail }) => { if (typeof detail === "number" && detail !== value) draft.set(path, detail); }} />
     {:else if kind === "text" && options.length > 0}
-      <Select size="sm" labelText={name} helperText={help} selected={String(value ?? "")} on:update={({ detail }) => { if (detail !== value) write(String(detail)); }}>
-        {#if value === undefined || !options.includes(String(value))}<SelectItem value={String(value ?? "")} text={value ? `${value} (not there)` : "choose …"} />{/if}
+      <Select size="sm" labelText={name} helperText={help} selected={chosen ?? String(value ?? "")} on:update={({ detail }) => { if (detail !== (chosen ?? value)) write(String(detail)); }}>
+        {#if chosen === undefined}<SelectItem value={String(value ?? "")} text={value ? `${value} (not there)` : "choose …"} />{/if}
         {#each options as one}<SelectItem value={one} text={one} />{/each}
       </Select>
     {:else if kind === "text" && isLong}

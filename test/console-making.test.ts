@@ -1,0 +1,159 @@
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { type Console, openConsole, signIn } from "./setup/console.js";
+import { type TestService, testService } from "./setup/service.js";
+
+let service: TestService;
+let console: Console;
+
+beforeAll(async () => {
+  service = await testService(inject("databaseUrl"));
+  console = await openConsole(service);
+  await signIn(console, service);
+});
+afterAll(async () => {
+  await console?.browser.close();
+  await service?.close();
+});
+
+const DOORS = `Site;Day;Doors;Fee
+Harbour House;02/10/2026;3;120.50
+Harbour House;30/10/2026;4;80
+Canal Wharf;15/10/2026;2;99.50
+Alder Court;20/10/2026;1;0
+Canal Wharf;15/09/2026;9;900
+`;
+
+const source = async (name: string): Promise<string> =>
+  (await service.client.get("/reports/{name}", { path: { name } })).source;
+
+describe("a report made by clicking alone", () => {
+  it("begins with a file that is dropped, and suggests period and groups", async () => {
+    const { page, open } = console;
+    await open("reports");
+    await page.getByRole("link", { name: "New report" }).click();
+    await page.getByLabel("Title").fill("Door checks");
+    await page.getByText("a file", { exact: true }).click();
+    await page.getByRole("region", { name: "Drop a file" }).waitFor();
+    await page.evaluate((text) => {
+      const data = new DataTransfer();
+      data.items.add(new File([text], "Doors 2026-10.csv", { type: "text/csv" }));
+      document.querySelector(".drop")?.dispatchEvent(new DragEvent("drop", { bubbles: true, dataTransfer: data }));
+    }, DOORS);
+    await page.getByRole("button", { name: "Load 5 rows" }).click();
+    await page.getByRole("heading", { name: "Door checks" }).waitFor();
+    const beside = page.getByRole("complementary", { name: "What one group gets" });
+    await beside.getByRole("heading", { name: /^What (?!a group).+ gets$/ }).waitFor();
+    await page.getByLabel("The day of a row").waitFor();
+    expect(await page.getByLabel("The day of a row").inputValue()).toBe("Day");
+    expect(await page.getByText("not saved yet").count()).toBe(1);
+    expect((await service.call("GET", "/api/v1/reports/door-checks")).status).toBe(404);
+  });
+
+  it("keeps the rows that conditions say, and shows at once what a group has then", async () => {
+    const { page } = console;
+    await page.getByRole("button", { name: "Add a condition" }).click();
+    await page.getByLabel("Column", { exact: true }).selectOption("Fee");
+    await page.getByLabel("Comparison").selectOption("at least");
+    await page.getByLabel("Value").fill("1");
+    await page.keyboard.press("Tab");
+    const beside = page.getByRole("complementary", { name: "What one group gets" });
+    await beside.getByLabel("Group (2)").waitFor();
+    const back = page.getByRole("button", { name: "Take back" });
+    while (await back.isEnabled()) await back.click();
+    await beside.getByLabel("Group (3)").waitFor();
+  });
+
+  it("survives a page that is closed before anything is saved", async () => {
+    const { page } = console;
+    await page.reload();
+    await page.getByText("not saved yet").waitFor();
+    await page.getByRole("link", { name: "Next: Groups" }).click();
+    const groups = page.getByRole("group", { name: "Columns of groups" });
+    await groups.getByLabel(/^Site/).waitFor();
+    expect(await groups.getByLabel(/^Site/).isChecked()).toBe(true);
+    await page.getByRole("group", { name: "Totals" }).getByLabel("Sum of Fee").check({ force: true });
+    await page.getByText("3 groups from 4 rows").waitFor();
+  });
+
+  it("takes a table of the rows, with its pages beside it", async () => {
+    const { page } = console;
+    await page.getByRole("link", { name: "Next: Files" }).click();
+    await page.getByRole("button", { name: "Add a table of the rows" }).click();
+    const file = page.getByRole("region", { name: "File rows" });
+    await file.getByLabel("PDF").selectOption("too");
+    await file.getByLabel("Total of Fee").selectOption("sum");
+    const beside = page.getByRole("complementary", { name: "What one group gets" });
+    await beside.getByLabel("Group (3)").selectOption({ label: "Alder Court (1 row)" });
+    await beside.getByText("Alder Court – October 2026.pdf").waitFor();
+    await beside.getByRole("img", { name: /^rows for Alder Court, page 1 of 1$/ }).waitFor();
+  });
+
+  it("says who receives, writes the message, and when it runs", async () => {
+    const { page } = console;
+    await page.getByRole("link", { name: "Next: People" }).click();
+    await page.getByText("Every group has somebody who receives for it.").waitFor();
+    await page.getByRole("link", { name: "Next: Message" }).click();
+    await page.getByRole("button", { name: "Write a message" }).click();
+    const beside = page.getByRole("complementary", { name: "What one group gets" });
+    await beside.frameLocator("iframe").getByText("Dear Ruth Penhallow").waitFor();
+    await page.getByRole("link", { name: "Next: When and how" }).click();
+    await page.getByLabel("It runs", { exact: true }).selectOption("weekly");
+    await page.getByRole("list", { name: "Next times" }).getByRole("listitem").first().waitFor();
+  });
+
+  it("is saved as text that reads well, and rehearsed to me", async () => {
+    const { page } = console;
+    await page.getByRole("link", { name: "Next: Check and save" }).click();
+    await page.getByText("Nothing: every name in it was found").waitFor();
+    await page.getByRole("button", { name: "Save the report" }).click();
+    await page.getByText("Version 1 is saved.").waitFor();
+    const text = await source("door-checks");
+    expect(text).toContain('title: "Door checks"');
+    expect(text).toContain("rule: FREQ=WEEKLY;BYDAY=FR");
+    await page.getByRole("button", { name: "Rehearse to me" }).click();
+    await page.getByRole("dialog").getByLabel("Rehearse to").fill("me@lifts.example");
+    await page.getByRole("dialog").getByLabel("Period").fill("2026-10");
+    await page.getByRole("dialog").getByRole("button", { name: "Rehearse" }).click();
+    await page.locator("h1").getByText("done").waitFor({ timeout: 240_000 });
+    expect(await page.locator("main").innerText()).toMatch(/5 rows = 4 in 3 groups \+ 1 left out/);
+    const letters = await service.list<{ subject: string; to: string }>("/api/v1/letters");
+    expect(letters.map(({ subject }) => subject).sort()).toEqual(
+      ["Alder Court", "Canal Wharf", "Harbour House"].map((site) => `Rehearsal: Door checks: ${site}`),
+    );
+  });
+});
+
+describe("a report that somebody else changes meanwhile", () => {
+  it("is not written over without a word", async () => {
+    const { page, open } = console;
+    await open("reports/door-checks/check");
+    await page.getByLabel("Title").fill("Door checks of the month");
+    await page.getByText("changed since version 1").waitFor();
+    const theirs = `${(await source("door-checks")).replace('"Door checks"', '"Doors"')}# theirs\n`;
+    expect((await service.call("PUT", "/api/v1/reports/door-checks", theirs)).status).toBeLessThan(300);
+    await page.getByText("Version 2 was saved meanwhile").waitFor();
+    await page.getByRole("button", { name: "Keep mine" }).click();
+    await page.getByLabel("Changed lines").getByText("# theirs").waitFor();
+    await page.getByRole("button", { name: "Save as version 3" }).click();
+    await page.getByText("Version 3 is saved.").waitFor();
+    expect(await source("door-checks")).not.toContain("# theirs");
+  });
+
+  it("begins another as a copy", async () => {
+    const { page, open } = console;
+    await open("reports/new");
+    await page.getByLabel("Title").fill("Doors for the north");
+    await page.getByText("a copy of another report").click();
+    await page.getByLabel("Report", { exact: true }).selectOption("door-checks");
+    await page.getByRole("button", { name: "Make the copy" }).click();
+    await page.getByRole("heading", { name: "Doors for the north" }).waitFor();
+    await open("reports/doors-for-the-north/text");
+    expect(await page.getByLabel("Definition").inputValue()).toMatch(/^report: doors-for-the-north\n/);
+    await open("reports");
+    await page.getByText("Changed in this browser and not saved:").waitFor();
+  });
+
+  it("had no errors on the way", () => {
+    expect(console.troubles).toEqual([]);
+  });
+});

@@ -1,0 +1,36 @@
+import { type Browser, chromium, type Page } from "playwright-core";
+import { CHROMIUM } from "../../scripts/lib/chromium.mjs";
+import type { TestService } from "./service.js";
+
+export interface Console {
+  readonly browser: Browser;
+  readonly page: Page;
+  /** What the page's own console complained about; a refused sign-in and refused wishes are no complaint. */
+  readonly troubles: string[];
+  /** Goes to a page of the console, by its address after the `#/`. */
+  readonly open: (address: string) => Promise<void>;
+}
+
+/** The console of a service in a real browser, nobody signed in. */
+export async function openConsole(service: TestService): Promise<Console> {
+  const browser = await chromium.launch(CHROMIUM);
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  page.setDefaultTimeout(120_000);
+  const troubles: string[] = [];
+  page.on("pageerror", (error) => troubles.push(error.message));
+  page.on("console", (message) => {
+    if (message.type() === "error" && !/401|404|422/.test(message.text())) troubles.push(message.text());
+  });
+  const open = async (address: string): Promise<void> => {
+    await page.goto(`${service.url}/#/${address}`);
+  };
+  return { browser, page, troubles, open };
+}
+
+export async function signIn({ page }: Console, service: TestService): Promise<void> {
+  await page.goto(service.url);
+  await page.getByLabel("Name").fill(service.signIn.name);
+  await page.getByLabel("Password", { exact: true }).fill(service.signIn.password);
+  await page.keyboard.press("Enter");
+  await page.getByRole("heading", { name: "Overview" }).waitFor();
+}
