@@ -52,8 +52,9 @@ try {
     await page.getByText("First rows").waitFor();
   });
   await shoot("console-groups", "data/visits/groups");
-  await shoot("console-preparation", "reports/site-statement", async () => {
+  await shoot("console-preparation", "reports/site-statement/rows", async () => {
     await page.getByRole("button", { name: "add", exact: true }).click();
+    await page.getByRole("heading", { name: "What each step does" }).scrollIntoViewIfNeeded();
   });
   await shoot("console-run", `runs/${run}`);
   await shoot("console-parcel", `runs/${run}/25`, () => page.mouse.wheel(0, 420));
@@ -87,11 +88,11 @@ try {
     await page.getByRole("button", { name: "Replace in 2 workbooks" }).click();
     await page.getByText(/of 2 workbooks/).waitFor();
   });
-  await shoot("console-report", "reports/site-statement", () =>
-    page.getByRole("heading", { name: "Definition" }).scrollIntoViewIfNeeded(),
+  await shoot("console-report", "reports/site-statement/files", () =>
+    page.getByRole("img", { name: /^statement for .*, page 1/ }).waitFor(),
   );
   await shoot("console-recipients", "recipients");
-  await shoot("console-message", "reports/site-statement", async () => {
+  await shoot("console-message", "reports/site-statement/message", async () => {
     await page.getByText("Write the message").click();
     await page.getByText("To silas.montague@harbourhouse.example").waitFor();
     await page.getByText("Write the message").evaluate((summary) => summary.scrollIntoView());

@@ -53,8 +53,8 @@ describe("a report made by clicking alone", () => {
     const { page } = console;
     await page.getByRole("button", { name: "Add a condition" }).click();
     await page.getByLabel("Column", { exact: true }).selectOption("Fee");
-    await page.getByLabel("Comparison").selectOption("at least");
-    await page.getByLabel("Value").fill("1");
+    await page.getByLabel("Comparison").selectOption("more than");
+    await page.getByLabel("Value").fill("0");
     await page.keyboard.press("Tab");
     const beside = page.getByRole("complementary", { name: "What one group gets" });
     await beside.getByLabel("Group (2)").waitFor();

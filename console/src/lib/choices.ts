@@ -12,6 +12,11 @@ export interface Known {
   readonly files: readonly string[];
 }
 
+/** @returns Whether a field holds the name of a column. */
+export function isColumnField(path: Path): boolean {
+  return COLUMN_FIELDS.has(String(path.findLast((part) => typeof part === "string")));
+}
+
 /** @returns Of known names the one a text means; columns may be written as the table has them or as formulas do. */
 export function meant(text: string, names: readonly string[]): string | undefined {
   return names.find((name) => name === text) ?? names.find((name) => writeName(name) === writeName(text));
@@ -30,5 +35,11 @@ export function optionsFor(path: Path, known: Known): readonly string[] {
   if (last === "attach") return known.files.flatMap((file) => [file, `${file}.pdf`]);
   if (names.join(".") === "delivery.to.name") return known.columns;
   if (last === "columns" && names.includes("bring")) return [];
+  if (last === "sort") return known.columns.flatMap((name) => [name, `-${name}`]);
   return COLUMN_FIELDS.has(last) ? known.columns : [];
+}
+
+/** @returns What an option is called: a column with a minus before it sorts downwards. */
+export function optionText(path: Path, option: string): string {
+  return path.includes("sort") && option.startsWith("-") ? `${option.slice(1)}, the greatest first` : option;
 }

@@ -7,6 +7,8 @@ export type Comparison =
   | "is none of"
   | "at least"
   | "at most"
+  | "more than"
+  | "less than"
   | "contains"
   | "is blank"
   | "is filled";
@@ -18,6 +20,8 @@ export const COMPARISONS: readonly Comparison[] = [
   "is none of",
   "at least",
   "at most",
+  "more than",
+  "less than",
   "contains",
   "is blank",
   "is filled",
@@ -63,6 +67,10 @@ function writeClause({ column, is, values }: Clause, types: ColumnTypes): string
       return `${name} >= ${value(first)}`;
     case "at most":
       return `${name} <= ${value(first)}`;
+    case "more than":
+      return `${name} > ${value(first)}`;
+    case "less than":
+      return `${name} < ${value(first)}`;
     case "contains":
       return `contains(${name}, ${quoted(first)})`;
     case "is blank":
@@ -118,6 +126,15 @@ function tokensOf(text: string): string[] {
   }
   return found;
 }
+
+const SIGNS: ReadonlyMap<string, Comparison> = new Map([
+  ["=", "is"],
+  ["<>", "is not"],
+  [">=", "at least"],
+  ["<=", "at most"],
+  [">", "more than"],
+  ["<", "less than"],
+]);
 
 class Reader {
   private at = 0;
@@ -188,9 +205,7 @@ class Reader {
       this.take(")");
       return { column, is: "is one of", values };
     }
-    const is = ({ "=": "is", "<>": "is not", ">=": "at least", "<=": "at most" } as const)[
-      sign as "=" | "<>" | ">=" | "<="
-    ];
+    const is = SIGNS.get(sign);
     if (is === undefined) throw new Error("not of this kind");
     const value = this.value();
     if (value === "" && is === "is") return { column, is: "is blank", values: [] };

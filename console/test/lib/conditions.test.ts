@@ -12,6 +12,7 @@ describe("conditions as people click them", () => {
     [{ column: "Site", is: "is one of", values: ["Dock", 'the "Quay"'] }, 'site in ("Dock", "the ""Quay""")'],
     [{ column: "Visit date", is: "at least", values: ["2026-11-02"] }, "visit_date >= date(2026, 11, 2)"],
     [{ column: "Fee (CHF)", is: "at most", values: ["12.5"] }, "`Fee (CHF)` <= 12.5"],
+    [{ column: "Fee (CHF)", is: "more than", values: ["0"] }, "`Fee (CHF)` > 0"],
     [{ column: "in", is: "is", values: ["x"] }, '`in` = "x"'],
     [{ column: "Done", is: "is", values: ["true"] }, "done = true"],
     [{ column: "Site", is: "is blank", values: [] }, 'site = ""'],
@@ -71,7 +72,6 @@ describe("conditions as people click them", () => {
       "gone = 1",
       "site =",
       "",
-      "site > 1",
       'upper(site) = "X"',
       "not (site = 1)",
     ])

@@ -33,6 +33,15 @@ function add(one: Clause | Condition): void {
 
 const fresh = (): Clause => ({ column: columns[0]?.name ?? "", is: "is filled", values: [] });
 
+/** What is wrong with the value of a condition over numbers or days: such a condition would be true of no row. */
+function troubleOf({ column, is, values: [text = ""] }: Clause): string {
+  const type = columns.find(({ name }) => name === column)?.type;
+  if (is === "contains") return "";
+  if (type === "number" && !/^-?\d+(?:\.\d+)?$/.test(text)) return "A number, such as 1234.5";
+  const isDay = type === "date" || type === "datetime";
+  return isDay && !/^\d{4}-\d{2}-\d{2}$/.test(text) ? "A day, such as 2026-11-02" : "";
+}
+
 function compared(clause: Clause, is: Comparison): Clause {
   const { values } = clause;
   if (NONE.has(is)) return { ...clause, is, values: [] };
@@ -62,7 +71,7 @@ function compared(clause: Clause, is: Comparison): Clause {
           {@const all = [...new Set([...valuesOf(clause.column), ...clause.values])]}
           <MultiSelect size="sm" label={clause.values.join(", ") || "choose …"} items={all.map((text) => ({ id: text, text: text || "(blank)" }))} selectedIds={[...clause.values]} on:select={({ detail }) => { const values = detail.selectedIds as string[]; if (values.length > 0 && values.join("\u0000") !== clause.values.join("\u0000")) change(at, { ...clause, values }); }} />
         {:else if !NONE.has(clause.is)}
-          <TextInput size="sm" labelText="Value" hideLabel list={`values-${depth}-${at}`} value={clause.values[0] ?? ""} on:change={(event) => { const text = String((event as CustomEvent).detail ?? ""); if (text !== clause.values[0]) change(at, { ...clause, values: [text] }); }} />
+          <TextInput size="sm" labelText="Value" hideLabel invalid={troubleOf(clause) !== ""} invalidText={troubleOf(clause)} list={`values-${depth}-${at}`} value={clause.values[0] ?? ""} on:change={(event) => { const text = String((event as CustomEvent).detail ?? ""); if (text !== clause.values[0]) change(at, { ...clause, values: [text] }); }} />
           <datalist id={`values-${depth}-${at}`}>{#each valuesOf(clause.column) as text}<option value={text}></option>{/each}</datalist>
         {:else}<span></span>{/if}
       {/if}

@@ -2,7 +2,7 @@
 import { Button, NumberInput, Select, SelectItem, TextArea, TextInput, Toggle } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
 import type { Known } from "../../lib/choices";
-import { meant, optionsFor } from "../../lib/choices";
+import { isColumnField, meant, optionsFor, optionText } from "../../lib/choices";
 import type { Path } from "../../lib/definition";
 import type { Draft } from "../../lib/draft.svelte";
 import { wordsFor } from "../../lib/field-words";
@@ -37,7 +37,7 @@ const name = $derived(label ?? wordsFor(String(path[path.length - 1])));
 const help = $derived(schema.description ?? "");
 const options = $derived(optionsFor(path, known));
 const chosen = $derived(
-  options === known.columns ? meant(String(value ?? ""), options) : options.find((one) => one === value),
+  isColumnField(path) ? meant(String(value ?? ""), options) : options.find((one) => one === value),
 );
 const id = $derived(`field-${path.join("-")}`);
 const isLong = $derived((schema.maxLength ?? 0) >= 10_000);
@@ -64,7 +64,7 @@ function write(text: string): void {
     {:else if kind === "text" && options.length > 0}
       <Select size="sm" labelText={name} helperText={help} selected={chosen ?? String(value ?? "")} on:update={({ detail }) => { if (detail !== (chosen ?? value)) write(String(detail)); }}>
         {#if chosen === undefined}<SelectItem value={String(value ?? "")} text={value ? `${value} (not there)` : "choose …"} />{/if}
-        {#each options as one}<SelectItem value={one} text={one} />{/each}
+        {#each options as one}<SelectItem value={one} text={optionText(path, one)} />{/each}
       </Select>
     {:else if kind === "text" && isLong}
       <TextArea {id} labelText={name} helperText={help} rows={2} value={String(value ?? "")} on:change={(event) => write((event.target as HTMLTextAreaElement).value)} />

@@ -1,0 +1,60 @@
+import { describe, expect, it } from "vitest";
+import { isColumnField, type Known, meant, optionsFor, optionText } from "../../src/lib/choices.js";
+
+const known: Known = {
+  columns: ["Site", "Visit date"],
+  datasets: ["visits", "site-costs"],
+  templates: ["statement.xlsx"],
+  identities: ["office"],
+  files: ["statement"],
+};
+
+describe("what a field can be filled with", () => {
+  it.each([
+    [["data"], known.datasets],
+    [["prepare", 0, "bring", "from"], known.datasets],
+    [["files", "statement", "template"], known.templates],
+    [["delivery", "from"], known.identities],
+    [
+      ["message", "attach", 0],
+      ["statement", "statement.pdf"],
+    ],
+    [["period", "column"], known.columns],
+    [["delivery", "to", "name"], known.columns],
+    [["bring", 0, "columns", 1], []],
+    [["title"], []],
+  ])("at %j is %j", (path, options) => {
+    expect(optionsFor(path, known)).toEqual(options);
+  });
+
+  it("sorts by columns upwards and downwards, and says which", () => {
+    expect(optionsFor(["sort", 0], known)).toEqual(["Site", "-Site", "Visit date", "-Visit date"]);
+    expect(optionText(["sort", 0], "-Visit date")).toBe("Visit date, the greatest first");
+    expect(optionText(["title"], "-Visit date")).toBe("-Visit date");
+  });
+});
+
+describe("the column that a text means", () => {
+  it.each([
+    ["Visit date", "Visit date"],
+    ["visit_date", "Visit date"],
+    ["-visit_date", "-Visit date"],
+    ["site", "Site"],
+    ["sight", undefined],
+    ["", undefined],
+  ])("of %j is %j", (text, name) => {
+    expect(meant(text, optionsFor(["sort", 0], known))).toBe(name);
+  });
+
+  it("is the one written so, where two are called alike", () => {
+    expect(meant("visit_date", ["Visit date", "visit_date"])).toBe("visit_date");
+  });
+
+  it("is asked for fields of columns only", () => {
+    expect([isColumnField(["split"]), isColumnField(["sort", 1]), isColumnField(["data"])]).toEqual([
+      true,
+      true,
+      false,
+    ]);
+  });
+});
