@@ -226,5 +226,8 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
   .work :global(h2:first-child) { margin-top: 0; }
   .work :global(h2) { margin-top: 1.75rem; }
   .next { display: flex; justify-content: space-between; align-items: center; margin-top: 1.5rem; padding-top: 0.75rem; border-top: 1px solid var(--cds-ui-03); font-size: 0.875rem; }
+  /* The message's own editor shows what a group gets itself, and needs the room. */
+  .build:has(:global(details.editor[open])) { grid-template-columns: 11.5rem minmax(0, 1fr); }
+  .build:has(:global(details.editor[open])) > :global(aside) { display: none; }
   @media (max-width: 66rem) { .build { grid-template-columns: minmax(0, 1fr); } }
 </style>

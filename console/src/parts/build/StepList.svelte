@@ -24,7 +24,7 @@ const icons = { fine: CheckmarkFilled, look: WarningAltFilled, missing: CircleDa
 </nav>
 
 <style>
-  nav { position: sticky; top: 4rem; }
+  nav { position: sticky; top: 4rem; align-self: start; }
   ol { display: grid; gap: 1px; }
   a { display: grid; grid-template-columns: 1.25rem 1fr; gap: 0.4rem; align-items: center; padding: 0.45rem 0.5rem; text-decoration: none; color: var(--cds-text-01); font-size: 0.875rem; border-left: 3px solid transparent; }
   a:hover { background: var(--cds-ui-01); }

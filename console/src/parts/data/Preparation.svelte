@@ -31,6 +31,7 @@ $effect(() => {
   );
 });
 const left = (step: Step): number => step.leftOut.reduce((sum, one) => sum + one.count, 0);
+const makesRows = $derived(steps?.some(({ made }) => made > 0) ?? false);
 const step = $derived(chosen === undefined ? undefined : steps?.[chosen]);
 </script>
 
@@ -40,14 +41,14 @@ const step = $derived(chosen === undefined ? undefined : steps?.[chosen]);
     <Empty title="No preparation">The report takes the rows as they are.</Empty>
   {:else}
     <table>
-      <thead><tr><th scope="col"></th><th scope="col">Step</th><th scope="col">What</th><th scope="col" class="right">Rows in</th><th scope="col" class="right">Left out</th><th scope="col" class="right">Made</th><th scope="col" class="right">Rows out</th></tr></thead>
+      <thead><tr><th scope="col"></th><th scope="col">Step</th><th scope="col">What</th><th scope="col" class="right">Rows in</th><th scope="col" class="right">Left out</th>{#if makesRows}<th scope="col" class="right">Made</th>{/if}<th scope="col" class="right">Rows out</th></tr></thead>
       <tbody>
         {#each steps as one, at}
           <tr class:on={chosen === at}>
             <td class="soft">{at + 1}</td>
             <td><button onclick={() => { chosen = chosen === at ? undefined : at; }} aria-expanded={chosen === at}>{one.kind}</button></td>
             <td class="what">{one.what}{#each one.leftOut as reason}<span class="soft reason">{count(reason.count)} {reason.reason}</span>{/each}</td>
-            <td class="right">{count(one.rowsIn)}</td><td class="right">{left(one) ? count(left(one)) : ""}</td><td class="right">{one.made ? count(one.made) : ""}</td><td class="right">{count(one.rowsOut)}</td>
+            <td class="right">{count(one.rowsIn)}</td><td class="right">{left(one) ? count(left(one)) : ""}</td>{#if makesRows}<td class="right">{one.made ? count(one.made) : ""}</td>{/if}<td class="right">{count(one.rowsOut)}</td>
           </tr>
         {/each}
       </tbody>
@@ -63,10 +64,10 @@ const step = $derived(chosen === undefined ? undefined : steps?.[chosen]);
 <style>
   table { border-collapse: collapse; font-size: 0.8125rem; font-variant-numeric: tabular-nums; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); width: 100%; }
   th { text-align: left; background: var(--cds-ui-01); font-weight: 600; }
-  th, td { padding: 0.3rem 0.75rem; border-bottom: 1px solid var(--cds-ui-03); vertical-align: top; }
+  th, td { padding: 0.3rem 0.5rem; line-height: 1.15rem; border-bottom: 1px solid var(--cds-ui-03); vertical-align: top; }
   .right { text-align: right; }
   tr.on td { background: var(--cds-highlight); }
-  .what { overflow-wrap: anywhere; }
+  .what { overflow-wrap: break-word; width: 55%; }
   .reason { display: block; font-size: 0.8125rem; line-height: 1.1rem; }
   td.soft { font-size: inherit; }
   td button { background: none; border: 0; padding: 0; color: var(--cds-link-01); cursor: pointer; font: inherit; font-weight: 600; text-decoration: underline; }

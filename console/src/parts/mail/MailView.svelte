@@ -31,12 +31,12 @@ $effect(() => {
 });
 </script>
 
-<ContentSwitcher size="sm" bind:selectedIndex={chosen}>
+<div class="ways"><ContentSwitcher size="sm" bind:selectedIndex={chosen}>
   <Switch text="As HTML" />
   <Switch text="Dark" />
   <Switch text="On a phone" />
   <Switch text="As text" />
-</ContentSwitcher>
+</ContentSwitcher></div>
 {#if chosen < 3 && html}
   <iframe class:dark={chosen === 1} class:phone={chosen === 2} sandbox="" title="Message as HTML" srcdoc={shown}></iframe>
   {#if chosen === 1}<p class="soft">As programs show it that turn a message's colours round.</p>{/if}
@@ -45,6 +45,7 @@ $effect(() => {
 {/if}
 
 <style>
+  .ways :global(button) { padding-inline: 0.5rem; font-size: 0.8125rem; }
   iframe { width: 100%; height: 26rem; border: 1px solid var(--cds-ui-03); background: #fff; margin-top: 0.5rem; }
   iframe.dark { filter: invert(0.92) hue-rotate(180deg); }
   iframe.phone { display: block; width: 23.4rem; max-width: 100%; margin-inline: auto; }

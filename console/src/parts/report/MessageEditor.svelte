@@ -146,7 +146,7 @@ async function save(): Promise<void> {
 }
 </script>
 
-<details ontoggle={(event) => { isOpen = event.currentTarget.open; }}>
+<details class="editor" ontoggle={(event) => { isOpen = event.currentTarget.open; }}>
   <summary>Write the message</summary>
   <Trouble problem={saving ?? (kept ? undefined : problem)} />
   {#if saved && !isChanged}<InlineNotification lowContrast kind="success" title="Saved." subtitle={`${saved}.`} />{/if}
