@@ -94,7 +94,7 @@ try {
   await shoot("console-recipients", "recipients");
   await shoot("console-message", "reports/site-statement/message", async () => {
     await page.getByText("Write the message").click();
-    await page.getByText("To silas.montague@harbourhouse.example").waitFor();
+    await page.getByText("To silas.montague@harbourhouse.example", { exact: true }).waitFor();
     await page.getByText("Write the message").evaluate((summary) => summary.scrollIntoView());
     await page.mouse.wheel(0, -60);
   });
