@@ -4,7 +4,7 @@ import { fileURLToPath } from "node:url";
 import type { Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 
-import { type Console, openConsole } from "./setup/console.js";
+import { type Console, openConsole, writeDefinition } from "./setup/console.js";
 import { type TestService, testService } from "./setup/service.js";
 
 let service: TestService;
@@ -179,11 +179,14 @@ describe("the console", () => {
 
   it("says what is wrong in a definition, with its place", async () => {
     await open("reports/site-statement/text");
-    const area = page.getByLabel("Definition");
-    await area.waitFor();
-    const source = await area.inputValue();
-    await area.fill(source.replace("split: site", "split: sight"));
+    const { source } = await service.client.get("/reports/{name}", { path: { name: "site-statement" } });
+    await page.getByRole("textbox", { name: "Definition" }).getByText("split").first().waitFor();
+    await writeDefinition(page, source.replace("split: site", "split: sight"));
     await page.getByText("Cannot find the column `sight`").waitFor();
+    await page.locator(".cm-lintRange-error").first().waitFor();
+    expect(await page.locator(".cm-line", { has: page.locator(".cm-lintRange-error") }).textContent()).toBe(
+      "split: sight",
+    );
     await open("reports/site-statement/check");
     expect(await page.getByRole("button", { name: /^Save/ }).isDisabled()).toBe(true);
     await page.getByRole("link", { name: "Mend it under Groups" }).click();
@@ -192,7 +195,7 @@ describe("the console", () => {
       .getByLabel(/^Site \(/)
       .check({ force: true });
     await open("reports/site-statement/text");
-    await area.fill(source);
+    await writeDefinition(page, source);
     await open("reports/site-statement/when");
     await page.getByText("The next times, in your time zone:").waitFor();
     expect(await page.getByRole("list", { name: "Next times" }).getByRole("listitem").count()).toBeGreaterThan(4);

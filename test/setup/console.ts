@@ -27,6 +27,13 @@ export async function openConsole(service: TestService): Promise<Console> {
   return { browser, page, troubles, open };
 }
 
+/** Writes a whole definition into the editor of texts. */
+export async function writeDefinition(page: Page, text: string): Promise<void> {
+  await page.getByRole("textbox", { name: "Definition" }).focus();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.insertText(text);
+}
+
 export async function signIn({ page }: Console, service: TestService): Promise<void> {
   await page.goto(service.url);
   await page.getByLabel("Name").fill(service.signIn.name);

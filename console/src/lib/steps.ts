@@ -36,7 +36,10 @@ export type StepKey = (typeof STEPS)[number]["key"];
 
 /** The step that a place in a definition belongs to, such as that of a problem: `files, statement, name`. */
 export function stepOf(where: string): StepKey {
-  const parts = where.split(/[.,]\s*|\s+/).filter(Boolean);
+  const parts = where
+    .replace(/^step \d+,/, "")
+    .split(/[.,]\s*|\s+/)
+    .filter(Boolean);
   for (const length of [2, 1])
     for (const { key, fields } of STEPS)
       if ((fields as readonly string[]).includes(parts.slice(0, length).join("."))) return key;

@@ -20,7 +20,6 @@ import PeopleStep from "../parts/build/PeopleStep.svelte";
 import RowsStep from "../parts/build/RowsStep.svelte";
 import RunReport from "../parts/build/RunReport.svelte";
 import StepList, { type StepState } from "../parts/build/StepList.svelte";
-import TextView from "../parts/build/TextView.svelte";
 import WhenStep from "../parts/build/WhenStep.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 
@@ -198,7 +197,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
     <div class="work" role="region" aria-label={title}>
       {#if draft.definition.problem && step !== "text"}
         <InlineNotification lowContrast hideCloseButton kind="error" title="The text cannot be read." subtitle="Mend it under As text; the clicks wait for that." />
-      {:else if step === "text"}<TextView {draft} />
+      {:else if step === "text"}{#await import("../parts/build/TextView.svelte") then { default: TextView }}<TextView {draft} {known} {schema} />{/await}
       {:else if step === "data"}<DataStep {draft} {known} {schema} {dataset} onloaded={async () => { datasets = await allOf(api.all("/datasets")); }} />
       {:else if step === "rows"}<RowsStep {draft} {known} {schema} {columns} {valuesOf} {saved} />
       {:else if step === "groups"}<GroupsStep {draft} {columns} {profiles} />

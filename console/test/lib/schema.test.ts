@@ -57,6 +57,7 @@ describe("the step of a place", () => {
     ["message, subject", "message"],
     ["subject", "message"],
     ["keep", "rows"],
+    ["step 1, keep, `fees > 1`, character 1", "rows"],
     ["split", "groups"],
     ["total fees", "groups"],
     ["report", "check"],
