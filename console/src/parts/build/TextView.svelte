@@ -29,6 +29,7 @@ const look = EditorView.theme({
   ".cm-cursor": { borderLeftColor: "var(--cds-text-01)" },
   ".cm-gutters": { backgroundColor: "var(--cds-ui-01)", color: "var(--corbix-soft)", border: "0" },
   ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "var(--cds-highlight)" },
+  ".cm-tooltip-autocomplete ul li[aria-selected]": { backgroundColor: "#2f6b57", color: "#fff" },
   ".cm-tooltip": { backgroundColor: "var(--cds-ui-02)", color: "var(--cds-text-01)", borderColor: "var(--cds-ui-03)" },
 });
 
