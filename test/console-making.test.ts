@@ -154,6 +154,16 @@ describe("a report that somebody else changes meanwhile", () => {
     await page.getByText("Changed in this browser and not saved:").waitFor();
   });
 
+  it("shows groups that are probably one, merges them where they are chosen, and undoes it", async () => {
+    const { page, open } = console;
+    await open("reports/site-statement/groups");
+    await page.getByText("26 groups from 239 rows").waitFor();
+    await page.getByRole("button", { name: "Merge into “Sjöstad Quay”" }).click();
+    await page.getByText("25 groups from 239 rows").waitFor();
+    await page.getByRole("list", { name: "Merged spellings" }).getByRole("button", { name: "Undo" }).click();
+    await page.getByText("26 groups from 239 rows").waitFor();
+  });
+
   it("had no errors on the way", () => {
     expect(console.troubles).toEqual([]);
   });

@@ -200,7 +200,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
       {:else if step === "text"}{#await import("../parts/build/TextView.svelte") then { default: TextView }}<TextView {draft} {known} {schema} />{/await}
       {:else if step === "data"}<DataStep {draft} {known} {schema} {dataset} onloaded={async () => { datasets = await allOf(api.all("/datasets")); }} />
       {:else if step === "rows"}<RowsStep {draft} {known} {schema} {columns} {valuesOf} {saved} />
-      {:else if step === "groups"}<GroupsStep {draft} {columns} {profiles} />
+      {:else if step === "groups"}<GroupsStep {draft} {columns} {profiles} edition={dataset?.newest ?? undefined} />
       {:else if step === "files"}<FilesStep {draft} {known} {schema} ontemplate={readTemplates} />
       {:else if step === "people"}<PeopleStep {draft} {known} {schema} {saved} />
       {:else if step === "message"}<MessageStep {draft} {known} {schema} {saved} />

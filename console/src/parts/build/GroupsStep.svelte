@@ -1,15 +1,25 @@
 <script lang="ts">
 import { Button, Checkbox } from "carbon-components-svelte";
-import type { Column, Profile } from "../../lib/client";
+import type { Column, Edition, Profile } from "../../lib/client";
 import { writeName } from "../../lib/conditions";
 import type { Draft } from "../../lib/draft.svelte";
 import { count, plural } from "../../lib/format";
 import Findings from "../common/Findings.svelte";
+import NearDoubles from "../data/NearDoubles.svelte";
 import Formulas from "./Formulas.svelte";
 
 /** What the rows are put into groups by, and what has to add up. */
-let { draft, columns, profiles }: { draft: Draft; columns: readonly Column[]; profiles: ReadonlyMap<string, Profile> } =
-  $props();
+let {
+  draft,
+  columns,
+  profiles,
+  edition,
+}: {
+  draft: Draft;
+  columns: readonly Column[];
+  profiles: ReadonlyMap<string, Profile>;
+  edition: Edition | undefined;
+} = $props();
 
 const split = $derived.by(() => {
   const value = draft.get(["split"]);
@@ -17,6 +27,9 @@ const split = $derived.by(() => {
 });
 const all = $derived(draft.look?.columns ?? columns);
 const isChosen = (name: string): boolean => split.some((one) => writeName(one) === writeName(name));
+const chosen = $derived(split.flatMap((one) => all.find(({ name }) => writeName(name) === writeName(one))?.name ?? []));
+/** Whether the rows are put into groups by columns of the file; columns that the report adds have no spellings there. */
+const isLoaded = $derived(chosen.every((name) => columns.some((one) => one.name === name)));
 const totals = $derived((draft.get(["totals"]) ?? {}) as Record<string, unknown>);
 const numbers = $derived(all.filter(({ type }) => type === "number"));
 const findings = $derived(
@@ -48,6 +61,7 @@ const isTotal = (formula: string): boolean => Object.values(totals).includes(for
 {#if draft.look}
   <p class="soft">{plural(draft.look.groupCount, "group")} from {count(draft.look.rows.inGroups)} rows{#if nobody > 0}; nobody receives for {plural(nobody, "of them", "of them")}{/if}.</p>
 {/if}
+{#if edition && split.length > 0 && isLoaded}<NearDoubles {edition} by={chosen.join(",")} onchange={() => draft.refresh()} />{/if}
 <Findings {findings} />
 
 <h2>Control totals</h2>

@@ -1,17 +1,16 @@
 <script lang="ts">
-import { Button, Select, SelectItem, Tag } from "carbon-components-svelte";
-import { allOf, api, type DatasetSettings, type Edition, type GroupPage, matching, type Problem } from "../../lib/client";
+import { Select, SelectItem, Tag } from "carbon-components-svelte";
+import { allOf, api, type Edition, type GroupPage, type Problem } from "../../lib/client";
 import { count, plural } from "../../lib/format";
 import Findings from "../common/Findings.svelte";
 import Trouble from "../common/Trouble.svelte";
+import NearDoubles from "./NearDoubles.svelte";
 
 /** The distinct keys of a column with everything about them that wants a look; near doubles can be merged for good. */
 let { edition, onjump }: { edition: Edition; onjump: (row: number, column: string | undefined) => void } = $props();
 let by = $state("");
 let list = $state<GroupPage>();
 let groups = $state<GroupPage["items"]>([]);
-let etag = $state<string>();
-let settings = $state<DatasetSettings>();
 let problem = $state<Problem>();
 
 const path = $derived({ name: edition.dataset });
@@ -23,15 +22,12 @@ async function read(): Promise<void> {
       path: { ...path, number: edition.number },
       query: { limit: 1_000, ...(by === "" ? {} : { by }) },
     };
-    const [first, all, kept] = await Promise.all([
+    const [first, all] = await Promise.all([
       api.get("/datasets/{name}/editions/{number}/groups", call),
       allOf(api.all("/datasets/{name}/editions/{number}/groups", call)),
-      api.read("/datasets/{name}/settings", { path }),
     ]);
     list = first;
     groups = all;
-    settings = kept.data;
-    etag = kept.etag;
     by = first.by.join(",");
   } catch (error) {
     problem = error as Problem;
@@ -42,19 +38,6 @@ $effect(() => {
   void read();
 });
 
-async function keepAliases(aliases: DatasetSettings["aliases"]): Promise<void> {
-  problem = undefined;
-  try {
-    await api.put("/datasets/{name}/settings", { path, body: { aliases }, ...matching(etag) });
-    await read();
-  } catch (error) {
-    problem = error as Problem;
-  }
-}
-
-const merge = (from: string, to: string): Promise<void> =>
-  keepAliases([...(settings?.aliases ?? []), { column: list?.by[0] ?? "", from, to }]);
-const undo = (at: number): Promise<void> => keepAliases((settings?.aliases ?? []).filter((_, index) => index !== at));
 const most = $derived(Math.max(1, ...groups.map((group) => group.count)));
 const findings = $derived((list?.findings ?? []).filter((one) => one.code !== "near-double"));
 </script>
@@ -65,18 +48,7 @@ const findings = $derived((list?.findings ?? []).filter((one) => one.code !== "n
     <Select size="sm" inline labelText="Groups by" bind:selected={by}>{#each edition.columns as column}<SelectItem value={column.name} text={column.name} />{/each}{#if by.includes(",")}<SelectItem value={by} text={list.by.join(", ")} />{/if}</Select>
     <span class="soft">{plural(list.total, "group")}, {plural(list.blank.count, "row")} without one</span>
   </div>
-  {#each list.near as pair}
-    <div class="near" role="group" aria-label="Near doubles">
-      <span>“{pair.from}” and “{pair.to}” are probably one: {pair.why}.</span>
-      <Button size="small" kind="tertiary" on:click={() => merge(pair.from, pair.to)}>Merge into “{pair.to}”</Button>
-      <Button size="small" kind="ghost" on:click={() => merge(pair.to, pair.from)}>Into “{pair.from}”</Button>
-    </div>
-  {/each}
-  {#if settings && settings.aliases.length > 0}
-    <ul class="aliases" aria-label="Merged spellings">
-      {#each settings.aliases as alias, at}<li>“{alias.from}” counts as “{alias.to}” in {alias.column}. <button onclick={() => undo(at)}>Undo</button></li>{/each}
-    </ul>
-  {/if}
+  <NearDoubles {edition} {by} onchange={() => void read()} />
   <div class="halves">
     <table>
       <thead><tr><th scope="col">Group</th><th scope="col" class="right">Rows</th><th scope="col"></th></tr></thead>
@@ -96,10 +68,6 @@ const findings = $derived((list?.findings ?? []).filter((one) => one.code !== "n
 
 <style>
   .head { margin-bottom: 0.75rem; }
-  .near { display: flex; gap: 0.75rem; align-items: center; flex-wrap: wrap; padding: 0.4rem 0.75rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--corbix-amber); margin-bottom: 0.5rem; font-size: 0.875rem; }
-  .near :global(.bx--btn) { padding-right: 1rem; }
-  .aliases { font-size: 0.875rem; margin-bottom: 0.75rem; }
-  .aliases button { background: none; border: 0; color: var(--cds-link-01); cursor: pointer; font: inherit; text-decoration: underline; }
   .halves { display: grid; grid-template-columns: minmax(0, 3fr) minmax(16rem, 2fr); gap: 1.5rem; align-items: start; }
   table { border-collapse: collapse; font-size: 0.8125rem; font-variant-numeric: tabular-nums; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); width: 100%; }
   th { text-align: left; background: var(--cds-ui-01); font-weight: 600; }
