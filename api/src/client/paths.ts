@@ -3671,7 +3671,7 @@ export interface operations {
                     definition: string;
                     /** @description Key or label; one of middling size if not given. */
                     group?: string;
-                    /** @description The last that is over if not given. */
+                    /** @description The last that is over and has rows if not given. */
                     period?: string;
                     /** @description Part of the names of the groups that are listed. */
                     search?: string;
@@ -5477,7 +5477,7 @@ export interface operations {
                     file: string;
                     /** @description Key or label; one of middling size if not given. */
                     group?: string;
-                    /** @description Such as 2026-10; the last that is over if not given. */
+                    /** @description Such as 2026-10; the last that is over and has rows if not given. */
                     period?: string;
                 };
             };

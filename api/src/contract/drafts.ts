@@ -89,7 +89,7 @@ export const draftEndpoints = {
       definition,
       group,
       search: z.string().max(200).optional().describe("Part of the names of the groups that are listed."),
-      period: period.optional().describe("The last that is over if not given."),
+      period: period.optional().describe("The last that is over and has rows if not given."),
     }),
     answer: look,
   }),

@@ -203,7 +203,7 @@ export const libraryEndpoints = {
     body: z.strictObject({
       file: z.string().describe("Name of the file in the report."),
       group: z.string().optional().describe("Key or label; one of middling size if not given."),
-      period: z.string().optional().describe("Such as 2026-10; the last that is over if not given."),
+      period: z.string().optional().describe("Such as 2026-10; the last that is over and has rows if not given."),
     }),
     answer: trial,
   }),

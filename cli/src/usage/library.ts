@@ -42,7 +42,7 @@ export function addLibraryCommands(program: Command, run: WithService): void {
     .argument("<report>")
     .argument("<file>", "name of the file in the report")
     .option("--group <group>", "key or label; one of middling size if left out")
-    .option("--for <period>", "such as 2026-10; the last that is over if left out")
+    .option("--for <period>", "such as 2026-10; the last that is over and has rows if left out")
     .requiredOption("--out <folder>", "a new folder")
     .addHelpText("after", example('corbix try site-statement statement --group "Harbour House" --out trial'))
     .action((report: string, file: string, options: TryOptions) =>

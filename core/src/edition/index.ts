@@ -1,6 +1,7 @@
 export { type Appended, appendTable } from "./append.js";
 export { compareEditions, differenceFindings, type EditionDifference } from "./compare.js";
 export { type Drift, driftFindings, findDrift } from "./drift.js";
+export { newestPeriod } from "./newest-period.js";
 export {
   type EditionPiece,
   type PackedTable,

@@ -1,7 +1,8 @@
 /** Templates looked at closely: what each mark is filled from, and a file of one group, made and forgotten. */
-import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
-import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
-import type { PackedTable } from "@corbix/core/edition";
+import { dayInZone, type Period, parsePeriod, previousPeriod } from "@corbix/core/calendar";
+import { CorbixError, columnKey, maybeSerialFromIso } from "@corbix/core/common";
+import { newestPeriod, type PackedTable } from "@corbix/core/edition";
+
 import { datasetsBeside, type Report } from "@corbix/core/report";
 import type { ExplainedMark, FileKind, RunFacts, TriedOut } from "@corbix/core/run";
 import type { Context } from "../process/context.js";
@@ -108,19 +109,25 @@ export async function trialInput(
   for (const name of datasetsBeside(report))
     others[name] = await packedEdition(database, await getEdition(database, name));
   const { settings } = await getDataset(database, report.data);
+  const table = await packedEdition(database, await getEdition(database, report.data));
   return {
     report,
-    table: await packedEdition(database, await getEdition(database, report.data)),
+    table,
     others,
     aliases: settings.aliases ?? [],
     recipients: (await newestRecipients(context.database))?.recipients ?? [],
     templates: Object.fromEntries(templates),
-    facts: await factsNow(context, report, period),
+    facts: await factsOfTrial(context, report, table, period),
   };
 }
 
-/** As a run of now would have them: its period is the last that is over, unless another is named. */
-export async function factsNow(context: Context, report: Report, period: string | undefined): Promise<RunFacts> {
+/** As a run of now would have them; without a period its own is the last that is over and has rows to be looked at. */
+async function factsOfTrial(
+  context: Context,
+  report: Report,
+  table: PackedTable,
+  period: string | undefined,
+): Promise<RunFacts> {
   const zone = report.schedule?.zone ?? context.settings.zone;
   const today = maybeSerialFromIso(dayInZone(context.now(), zone)) ?? 0;
   const every = report.period?.every;
@@ -129,6 +136,13 @@ export async function factsNow(context: Context, report: Report, period: string 
     date: today,
     sender: await senderAddress(context, report),
     locale: report.locale,
-    ...(every && { period: period === undefined ? previousPeriod(today, every) : parsePeriod(period, every) }),
+    ...(report.period && every
+      ? { period: period === undefined ? usualPeriod(table, report.period, today) : parsePeriod(period, every) }
+      : {}),
   };
+}
+
+function usualPeriod(table: PackedTable, { column, every }: NonNullable<Report["period"]>, today: number): Period {
+  const at = table.columns.findIndex(({ name }) => columnKey(name) === columnKey(column));
+  return at < 0 ? previousPeriod(today, every) : newestPeriod(table, at, every, today);
 }

@@ -25,7 +25,9 @@ $effect(() => {
   view = BESIDE[step] ?? untrack(() => view);
 });
 let trial = $state<Trial>();
-let made = $state("");
+/** What the pages that are shown or on their way were asked for. */
+let made = "";
+let asked = 0;
 let problem = $state<Problem>();
 let isMaking = $state(false);
 
@@ -51,10 +53,11 @@ async function pages(): Promise<void> {
   const key = `${draft.text}\n${parcel?.key}\n${wanted}\n${draft.period}`;
   if (key === made || wanted === "" || !parcel) return;
   made = key;
+  const mine = ++asked;
   isMaking = true;
   problem = undefined;
   try {
-    trial = await api.post("/drafts/try", {
+    const found = await api.post("/drafts/try", {
       body: {
         definition: draft.text,
         file: wanted,
@@ -62,11 +65,14 @@ async function pages(): Promise<void> {
         ...(draft.period === "" ? {} : { period: draft.period }),
       },
     });
+    // Only the newest question's answer is shown: an older one may come later.
+    if (mine === asked) trial = found;
   } catch (error) {
+    if (mine !== asked) return;
     problem = error as Problem;
     trial = undefined;
   } finally {
-    isMaking = false;
+    if (mine === asked) isMaking = false;
   }
 }
 $effect(() => {

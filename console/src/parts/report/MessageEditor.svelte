@@ -193,7 +193,7 @@ async function save(): Promise<void> {
               {#each tried.groups as one}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
             </Select>
           {/if}
-          <form onsubmit={(event) => { event.preventDefault(); void preview(JSON.stringify(words)); }}><TextInput size="sm" labelText="Period" placeholder="the last that is over" bind:value={period} /></form>
+          <form onsubmit={(event) => { event.preventDefault(); void preview(JSON.stringify(words)); }}><TextInput size="sm" labelText="Period" placeholder="the last with rows" bind:value={period} /></form>
           {#if busy}<InlineLoading description="Writing …" />{/if}
         </div>
         <Trouble {problem} />

@@ -72,7 +72,7 @@ const label = $derived(trial?.groups.find((one) => one.key === trial?.group)?.la
         {#each trial.groups as one}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
       </Select>
     {/if}
-    <form onsubmit={(event) => { event.preventDefault(); void make(); }}><TextInput size="sm" labelText="Period" placeholder="the last that is over" bind:value={period} /></form>
+    <form onsubmit={(event) => { event.preventDefault(); void make(); }}><TextInput size="sm" labelText="Period" placeholder="the last with rows" bind:value={period} /></form>
   {/if}
   {#if busy}<InlineLoading description="Filling …" />{/if}
 </div>

@@ -1,0 +1,18 @@
+import { type Period, type PeriodKind, periodOf, previousPeriod } from "../calendar/index.js";
+import { type PackedTable, unpackColumns } from "./pack.js";
+
+/**
+ * The last period that is over on a day and has rows, by the column of that index; the last that is over where no row is
+ * as old. Reads the one column alone. `today` is a serial day.
+ */
+export function newestPeriod(table: PackedTable, column: number, kind: PeriodKind, today: number): Period {
+  const last = previousPeriod(today, kind);
+  const own = { ...table, columns: table.columns.slice(column, column + 1) };
+  const pieces = table.pieces.filter((piece) => piece.column === column).map((piece) => ({ ...piece, column: 0 }));
+  const data = unpackColumns({ ...own, pieces }).columns[0]?.data;
+  const days = data?.kind === "codes" ? data.dictionary : (data?.numbers ?? []);
+  let newest = Number.NEGATIVE_INFINITY;
+  // A moment of the last day is a part of it.
+  for (const day of days) if (typeof day === "number" && day < last.to + 1 && day > newest) newest = day;
+  return newest === Number.NEGATIVE_INFINITY ? last : periodOf(newest, kind);
+}
