@@ -2,8 +2,8 @@
 import { Button, RadioButton, RadioButtonGroup, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { onMount } from "svelte";
 import { allOf, api, type Dataset, type Problem, type ReportSummary } from "../lib/client";
-import { keepDraft } from "../lib/kept-drafts";
-import { freeName, newReport } from "../lib/new-report";
+import { keepDraft } from "../lib/report/kept-drafts";
+import { freeName, newReport } from "../lib/report/new-report";
 import { go, link } from "../lib/router.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 import LoadFile from "../parts/data/LoadFile.svelte";

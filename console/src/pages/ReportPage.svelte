@@ -2,25 +2,25 @@
 import { Button, InlineNotification } from "carbon-components-svelte";
 import { Undo } from "carbon-icons-svelte";
 import { onMount, untrack } from "svelte";
-import type { Known } from "../lib/choices";
 import { allOf, api, type Dataset, matching, type Problem, type Profile, type Report } from "../lib/client";
-import { Draft } from "../lib/draft.svelte";
-import { keepDraft, keptDraft } from "../lib/kept-drafts";
 import { whenever } from "../lib/live";
+import type { Known } from "../lib/report/choices";
+import { Draft } from "../lib/report/draft.svelte";
+import { keepDraft, keptDraft } from "../lib/report/kept-drafts";
+import type { Schema } from "../lib/report/schema";
+import { STEPS, type StepKey, stepOf } from "../lib/report/steps";
 import { link } from "../lib/router.svelte";
-import type { Schema } from "../lib/schema";
-import { STEPS, type StepKey, stepOf } from "../lib/steps";
-import CheckStep from "../parts/build/CheckStep.svelte";
-import DataStep from "../parts/build/DataStep.svelte";
-import FilesStep from "../parts/build/FilesStep.svelte";
 import GroupPanel from "../parts/build/GroupPanel.svelte";
-import GroupsStep from "../parts/build/GroupsStep.svelte";
-import MessageStep from "../parts/build/MessageStep.svelte";
-import PeopleStep from "../parts/build/PeopleStep.svelte";
-import RowsStep from "../parts/build/RowsStep.svelte";
 import RunReport from "../parts/build/RunReport.svelte";
 import StepList, { type StepState } from "../parts/build/StepList.svelte";
-import WhenStep from "../parts/build/WhenStep.svelte";
+import CheckStep from "../parts/build/steps/CheckStep.svelte";
+import DataStep from "../parts/build/steps/DataStep.svelte";
+import FilesStep from "../parts/build/steps/FilesStep.svelte";
+import GroupsStep from "../parts/build/steps/GroupsStep.svelte";
+import MessageStep from "../parts/build/steps/MessageStep.svelte";
+import PeopleStep from "../parts/build/steps/PeopleStep.svelte";
+import RowsStep from "../parts/build/steps/RowsStep.svelte";
+import WhenStep from "../parts/build/steps/WhenStep.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 
 /** A report made in the order of the work: its steps, the work itself, and what one group gets. */

@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button, MultiSelect, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { Add, Close } from "carbon-icons-svelte";
-import { type Clause, COMPARISONS, type Comparison, type Condition, isGroup } from "../../lib/conditions";
+import { type Clause, COMPARISONS, type Comparison, type Condition, isGroup } from "../../lib/report/conditions";
 import Self from "./ConditionRows.svelte";
 
 /** Conditions under each other: a column, how it is compared, and with what; brackets are conditions of their own. */

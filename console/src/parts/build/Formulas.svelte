@@ -1,9 +1,9 @@
 <script lang="ts">
 import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { Add, Close } from "carbon-icons-svelte";
-import { writeName } from "../../lib/conditions";
-import type { Path } from "../../lib/definition";
-import type { Draft } from "../../lib/draft.svelte";
+import { writeName } from "../../lib/report/conditions";
+import type { Path } from "../../lib/report/definition";
+import type { Draft } from "../../lib/report/draft.svelte";
 
 /** Names with a formula each: new columns, or control totals. Columns and functions are put in where the cursor is. */
 let {

@@ -2,8 +2,8 @@
 import { Button, InlineLoading, Search, Select, SelectItem } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import { api, at, type Problem, type Trial } from "../../lib/client";
-import type { Draft } from "../../lib/draft.svelte";
 import { cell, count, plural } from "../../lib/format";
+import type { Draft } from "../../lib/report/draft.svelte";
 import PdfPages from "../common/PdfPages.svelte";
 import Trouble from "../common/Trouble.svelte";
 import MailView from "../mail/MailView.svelte";

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { allOf, api, type Mark, type Problem } from "../../lib/client";
-import type { Draft } from "../../lib/draft.svelte";
+import type { Draft } from "../../lib/report/draft.svelte";
 import Trouble from "../common/Trouble.svelte";
 
 /** Every mark of a template; those that nothing fills are told by what stands in the way of the report. */

@@ -1,7 +1,7 @@
 <script lang="ts">
 import { CheckmarkFilled, CircleDash, WarningAltFilled } from "carbon-icons-svelte";
+import { STEPS, type StepKey } from "../../lib/report/steps";
 import { link } from "../../lib/router.svelte";
-import { STEPS, type StepKey } from "../../lib/steps";
 
 /** The steps of the work with their state: fine, wants a look, missing. */
 export type StepState = "fine" | "look" | "missing";

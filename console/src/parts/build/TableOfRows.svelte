@@ -1,8 +1,8 @@
 <script lang="ts">
 import { Button, Checkbox, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { ArrowDown, ArrowUp } from "carbon-icons-svelte";
-import type { Path } from "../../lib/definition";
-import type { Draft } from "../../lib/draft.svelte";
+import type { Path } from "../../lib/report/definition";
+import type { Draft } from "../../lib/report/draft.svelte";
 import TextWithChips from "./TextWithChips.svelte";
 
 /** A table of the rows: which columns in which order, how they are called and shown, and what is added up. */

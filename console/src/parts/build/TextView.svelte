@@ -7,10 +7,10 @@ import { EditorView } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import { basicSetup } from "codemirror";
 import { untrack } from "svelte";
-import type { Known } from "../../lib/choices";
-import type { Draft } from "../../lib/draft.svelte";
-import type { Schema } from "../../lib/schema";
-import { offersAt, placeOf } from "../../lib/text-help";
+import type { Known } from "../../lib/report/choices";
+import type { Draft } from "../../lib/report/draft.svelte";
+import type { Schema } from "../../lib/report/schema";
+import { offersAt, placeOf } from "../../lib/report/text-help";
 
 /** The report as text: the same thing as the clicks, in step with them; troubles at their lines, fields and names offered. */
 let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();

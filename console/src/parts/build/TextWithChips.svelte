@@ -1,8 +1,8 @@
 <script lang="ts">
 import { Select, SelectItem, TextArea, TextInput } from "carbon-components-svelte";
-import { writeName } from "../../lib/conditions";
-import type { Path } from "../../lib/definition";
-import type { Draft } from "../../lib/draft.svelte";
+import { writeName } from "../../lib/report/conditions";
+import type { Path } from "../../lib/report/definition";
+import type { Draft } from "../../lib/report/draft.svelte";
 
 /** A text with marks, which are chosen by what they stand for and put in where the cursor is. */
 let { draft, path, label, rows = 1 }: { draft: Draft; path: Path; label: string; rows?: number } = $props();

@@ -1,10 +1,10 @@
 <script lang="ts">
 import { Select, SelectItem } from "carbon-components-svelte";
 import type { Snippet } from "svelte";
-import type { Path } from "../../lib/definition";
-import type { Draft } from "../../lib/draft.svelte";
-import { wordsFor } from "../../lib/field-words";
-import { beginning, kindOf, type Schema, shapeOf, shapesOf, valuesOf } from "../../lib/schema";
+import type { Path } from "../../lib/report/definition";
+import type { Draft } from "../../lib/report/draft.svelte";
+import { wordsFor } from "../../lib/report/field-words";
+import { beginning, kindOf, type Schema, shapeOf, shapesOf, valuesOf } from "../../lib/report/schema";
 import Fields from "./Fields.svelte";
 import type { Inner } from "./inner";
 

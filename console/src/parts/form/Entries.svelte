@@ -2,9 +2,9 @@
 import { Button, TextInput } from "carbon-components-svelte";
 import { Add, Close } from "carbon-icons-svelte";
 import type { Snippet } from "svelte";
-import type { Path } from "../../lib/definition";
-import type { Draft } from "../../lib/draft.svelte";
-import { beginning, kindOf, type Schema } from "../../lib/schema";
+import type { Path } from "../../lib/report/definition";
+import type { Draft } from "../../lib/report/draft.svelte";
+import { beginning, kindOf, type Schema } from "../../lib/report/schema";
 import type { Inner } from "./inner";
 
 /** Entries whose names are the writer's own: a name and what it stands for. */

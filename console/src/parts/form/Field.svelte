@@ -1,12 +1,12 @@
 <script lang="ts">
 import { Button, NumberInput, Select, SelectItem, TextArea, TextInput, Toggle } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
-import type { Known } from "../../lib/choices";
-import { isColumnField, meant, optionsFor, optionText } from "../../lib/choices";
-import type { Path } from "../../lib/definition";
-import type { Draft } from "../../lib/draft.svelte";
-import { wordsFor } from "../../lib/field-words";
-import { kindOf, type Schema, valuesOf } from "../../lib/schema";
+import type { Known } from "../../lib/report/choices";
+import { isColumnField, meant, optionsFor, optionText } from "../../lib/report/choices";
+import type { Path } from "../../lib/report/definition";
+import type { Draft } from "../../lib/report/draft.svelte";
+import { wordsFor } from "../../lib/report/field-words";
+import { kindOf, type Schema, valuesOf } from "../../lib/report/schema";
 import Choice from "./Choice.svelte";
 import Entries from "./Entries.svelte";
 import Field from "./Field.svelte";

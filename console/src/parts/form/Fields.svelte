@@ -2,10 +2,10 @@
 import { OverflowMenu, OverflowMenuItem } from "carbon-components-svelte";
 import { Add } from "carbon-icons-svelte";
 import type { Snippet } from "svelte";
-import type { Path } from "../../lib/definition";
-import type { Draft } from "../../lib/draft.svelte";
-import { wordsFor } from "../../lib/field-words";
-import { beginning, type Schema } from "../../lib/schema";
+import type { Path } from "../../lib/report/definition";
+import type { Draft } from "../../lib/report/draft.svelte";
+import { wordsFor } from "../../lib/report/field-words";
+import { beginning, type Schema } from "../../lib/report/schema";
 import type { Inner } from "./inner";
 
 /** Fields with names known beforehand: those that are there or needed, and a menu of the others. `only` are those a step has. */

@@ -2,9 +2,9 @@
 import { Button } from "carbon-components-svelte";
 import { Add, ArrowDown, ArrowUp } from "carbon-icons-svelte";
 import type { Snippet } from "svelte";
-import type { Path } from "../../lib/definition";
-import type { Draft } from "../../lib/draft.svelte";
-import { beginning, type Schema } from "../../lib/schema";
+import type { Path } from "../../lib/report/definition";
+import type { Draft } from "../../lib/report/draft.svelte";
+import { beginning, type Schema } from "../../lib/report/schema";
 import type { Inner } from "./inner";
 
 /** A list: its entries in their order, which can be changed, and one more. */

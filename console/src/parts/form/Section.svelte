@@ -1,8 +1,8 @@
 <script lang="ts">
-import type { Known } from "../../lib/choices";
-import type { Path } from "../../lib/definition";
-import type { Draft } from "../../lib/draft.svelte";
-import type { Schema } from "../../lib/schema";
+import type { Known } from "../../lib/report/choices";
+import type { Path } from "../../lib/report/definition";
+import type { Draft } from "../../lib/report/draft.svelte";
+import type { Schema } from "../../lib/report/schema";
 import Field from "./Field.svelte";
 import Fields from "./Fields.svelte";
 import type { Inner } from "./inner";

@@ -1,5 +1,5 @@
-import type { Path } from "../../lib/definition";
-import type { Schema } from "../../lib/schema";
+import type { Path } from "../../lib/report/definition";
+import type { Schema } from "../../lib/report/schema";
 
 /** A field within another, drawn by whoever draws the outer one. */
 export interface Inner {

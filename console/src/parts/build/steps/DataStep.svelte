@@ -1,13 +1,13 @@
 <script lang="ts">
 import { Button, Link, Select, SelectItem } from "carbon-components-svelte";
-import type { Known } from "../../lib/choices";
-import type { Dataset } from "../../lib/client";
-import type { Draft } from "../../lib/draft.svelte";
-import { plural, time } from "../../lib/format";
-import { link } from "../../lib/router.svelte";
-import type { Schema } from "../../lib/schema";
-import LoadFile from "../data/LoadFile.svelte";
-import Section from "../form/Section.svelte";
+import type { Dataset } from "../../../lib/client";
+import { plural, time } from "../../../lib/format";
+import type { Known } from "../../../lib/report/choices";
+import type { Draft } from "../../../lib/report/draft.svelte";
+import type { Schema } from "../../../lib/report/schema";
+import { link } from "../../../lib/router.svelte";
+import LoadFile from "../../data/LoadFile.svelte";
+import Section from "../../form/Section.svelte";
 
 /** The table a report is made from, and further lines beside it. */
 let {

@@ -1,13 +1,13 @@
 <script lang="ts">
 import { Link, RadioButton, RadioButtonGroup, Select, SelectItem, Toggle } from "carbon-components-svelte";
-import { type Known, meant } from "../../lib/choices";
-import type { Report } from "../../lib/client";
-import type { Draft } from "../../lib/draft.svelte";
-import { count, plural } from "../../lib/format";
-import { link } from "../../lib/router.svelte";
-import { type Schema, schemaAt } from "../../lib/schema";
-import Section from "../form/Section.svelte";
-import WhoReceives from "../report/WhoReceives.svelte";
+import type { Report } from "../../../lib/client";
+import { count, plural } from "../../../lib/format";
+import { type Known, meant } from "../../../lib/report/choices";
+import type { Draft } from "../../../lib/report/draft.svelte";
+import { type Schema, schemaAt } from "../../../lib/report/schema";
+import { link } from "../../../lib/router.svelte";
+import Section from "../../form/Section.svelte";
+import WhoReceives from "../../report/WhoReceives.svelte";
 
 /** Who receives: the people of the shared list, or the addresses that the rows carry. */
 let { draft, known, schema, saved }: { draft: Draft; known: Known; schema: Schema; saved: Report | undefined } =

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { differenceOf } from "../../src/lib/text-difference.js";
+import { differenceOf } from "../../../src/lib/report/text-difference.js";
 
 describe("two versions of a text", () => {
   it("differ by the lines that went and came", () => {

@@ -1,7 +1,7 @@
 import { nextTimes } from "@corbix/core/calendar";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { DAYS, type Recurrence, readRule, writeRule } from "../../src/lib/recurrence.js";
+import { DAYS, type Recurrence, readRule, writeRule } from "../../../src/lib/report/recurrence.js";
 
 const interval = fc.integer({ min: 1, max: 6 });
 const rule: fc.Arbitrary<Recurrence> = fc.oneof(

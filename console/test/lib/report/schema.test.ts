@@ -10,8 +10,8 @@ import {
   shapeOf,
   shapesOf,
   valuesOf,
-} from "../../src/lib/schema.js";
-import { STEPS, stepOf } from "../../src/lib/steps.js";
+} from "../../../src/lib/report/schema.js";
+import { STEPS, stepOf } from "../../../src/lib/report/steps.js";
 
 const schema = z.toJSONSchema(reportSchema, { io: "input" }) as Schema;
 

@@ -1,6 +1,6 @@
 import { parseReport } from "@corbix/core/report";
 import { describe, expect, it } from "vitest";
-import { freeName, newReport, suggestedSplit } from "../../src/lib/new-report.js";
+import { freeName, newReport, suggestedSplit } from "../../../src/lib/report/new-report.js";
 
 const COLUMNS = [
   { name: "Visit no", type: "text" },

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { parse } from "yaml";
-import { Definition, type Path } from "../../src/lib/definition.js";
+import { Definition, type Path } from "../../../src/lib/report/definition.js";
 
 const TEXT = `# The monthly statement.
 report: site-statement

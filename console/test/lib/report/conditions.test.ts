@@ -1,7 +1,13 @@
 import { parseExpression } from "@corbix/core/expression";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Clause, COMPARISONS, type Condition, readCondition, writeCondition } from "../../src/lib/conditions.js";
+import {
+  type Clause,
+  COMPARISONS,
+  type Condition,
+  readCondition,
+  writeCondition,
+} from "../../../src/lib/report/conditions.js";
 
 const COLUMNS = ["Site", "Visit date", "Fee (CHF)", "in", "Done"];
 const TYPES = { Site: "text", "Visit date": "date", "Fee (CHF)": "number", in: "text", Done: "boolean" };

@@ -1,9 +1,9 @@
 import { reportSchema } from "@corbix/core/report";
 import { describe, expect, it } from "vitest";
 import { z } from "zod";
-import type { Known } from "../../src/lib/choices.js";
-import type { Schema } from "../../src/lib/schema.js";
-import { offersAt, placeOf } from "../../src/lib/text-help.js";
+import type { Known } from "../../../src/lib/report/choices.js";
+import type { Schema } from "../../../src/lib/report/schema.js";
+import { offersAt, placeOf } from "../../../src/lib/report/text-help.js";
 
 const schema = z.toJSONSchema(reportSchema, { io: "input" }) as Schema;
 const known: Known = {

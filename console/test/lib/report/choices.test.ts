@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { isColumnField, type Known, meant, optionsFor, optionText } from "../../src/lib/choices.js";
+import { isColumnField, type Known, meant, optionsFor, optionText } from "../../../src/lib/report/choices.js";
 
 const known: Known = {
   columns: ["Site", "Visit date"],

@@ -1,13 +1,13 @@
 <script lang="ts">
 import { Button, Checkbox, Select, SelectItem } from "carbon-components-svelte";
-import type { Known } from "../../lib/choices";
-import type { Report } from "../../lib/client";
-import type { Draft } from "../../lib/draft.svelte";
-import { insertable } from "../../lib/message";
-import { type Schema, schemaAt } from "../../lib/schema";
-import Section from "../form/Section.svelte";
-import MessageEditor from "../report/MessageEditor.svelte";
-import TextWithChips from "./TextWithChips.svelte";
+import type { Report } from "../../../lib/client";
+import { insertable } from "../../../lib/message";
+import type { Known } from "../../../lib/report/choices";
+import type { Draft } from "../../../lib/report/draft.svelte";
+import { type Schema, schemaAt } from "../../../lib/report/schema";
+import Section from "../../form/Section.svelte";
+import MessageEditor from "../../report/MessageEditor.svelte";
+import TextWithChips from "../TextWithChips.svelte";
 
 /** The message each group gets: its subject, its words, and which files go with it. */
 let { draft, known, schema, saved }: { draft: Draft; known: Known; schema: Schema; saved: Report | undefined } =

@@ -1,16 +1,16 @@
 <script lang="ts">
 import { Button, FileUploaderButton, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { TrashCan } from "carbon-icons-svelte";
-import type { Known } from "../../lib/choices";
-import { api, type Problem } from "../../lib/client";
-import type { Draft } from "../../lib/draft.svelte";
-import type { Schema } from "../../lib/schema";
-import { schemaAt } from "../../lib/schema";
-import Trouble from "../common/Trouble.svelte";
-import Section from "../form/Section.svelte";
-import MarksOfFile from "./MarksOfFile.svelte";
-import TableOfRows from "./TableOfRows.svelte";
-import TextWithChips from "./TextWithChips.svelte";
+import { api, type Problem } from "../../../lib/client";
+import type { Known } from "../../../lib/report/choices";
+import type { Draft } from "../../../lib/report/draft.svelte";
+import type { Schema } from "../../../lib/report/schema";
+import { schemaAt } from "../../../lib/report/schema";
+import Trouble from "../../common/Trouble.svelte";
+import Section from "../../form/Section.svelte";
+import MarksOfFile from "../MarksOfFile.svelte";
+import TableOfRows from "../TableOfRows.svelte";
+import TextWithChips from "../TextWithChips.svelte";
 
 /** The files of a report: each a template that is filled, or a table of the rows. */
 let {

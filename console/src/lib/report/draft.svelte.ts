@@ -1,5 +1,5 @@
 /** A report while it is made: its text, what the service makes of it, and which group is looked at. */
-import { api, type DraftLook, type Problem } from "./client";
+import { api, type DraftLook, type Problem } from "../client";
 import { Definition, type Path } from "./definition";
 
 const PAUSE_MS = 250;

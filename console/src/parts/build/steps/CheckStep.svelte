@@ -1,10 +1,10 @@
 <script lang="ts">
 import { Button, InlineNotification, Link, TextInput } from "carbon-components-svelte";
-import type { Draft } from "../../lib/draft.svelte";
-import { link } from "../../lib/router.svelte";
-import { STEPS, stepOf } from "../../lib/steps";
-import { differenceOf } from "../../lib/text-difference";
-import Findings from "../common/Findings.svelte";
+import type { Draft } from "../../../lib/report/draft.svelte";
+import { STEPS, stepOf } from "../../../lib/report/steps";
+import { differenceOf } from "../../../lib/report/text-difference";
+import { link } from "../../../lib/router.svelte";
+import Findings from "../../common/Findings.svelte";
 
 /** What wants a look before the report is saved, what has changed, and saving it. */
 let {

@@ -1,12 +1,12 @@
 <script lang="ts">
 import { Button, Checkbox } from "carbon-components-svelte";
-import type { Column, Edition, Profile } from "../../lib/client";
-import { writeName } from "../../lib/conditions";
-import type { Draft } from "../../lib/draft.svelte";
-import { count, plural } from "../../lib/format";
-import Findings from "../common/Findings.svelte";
-import NearDoubles from "../data/NearDoubles.svelte";
-import Formulas from "./Formulas.svelte";
+import type { Column, Edition, Profile } from "../../../lib/client";
+import { count, plural } from "../../../lib/format";
+import { writeName } from "../../../lib/report/conditions";
+import type { Draft } from "../../../lib/report/draft.svelte";
+import Findings from "../../common/Findings.svelte";
+import NearDoubles from "../../data/NearDoubles.svelte";
+import Formulas from "../Formulas.svelte";
 
 /** What the rows are put into groups by, and what has to add up. */
 let {

@@ -1,15 +1,15 @@
 <script lang="ts">
 import { Button, Select, SelectItem, TextArea } from "carbon-components-svelte";
-import { type Known, meant } from "../../lib/choices";
-import type { Column, Report } from "../../lib/client";
-import { type Condition, readCondition, writeCondition } from "../../lib/conditions";
-import type { Draft } from "../../lib/draft.svelte";
-import { count, plural } from "../../lib/format";
-import type { Schema } from "../../lib/schema";
-import Preparation from "../data/Preparation.svelte";
-import Section from "../form/Section.svelte";
-import ConditionRows from "./ConditionRows.svelte";
-import Formulas from "./Formulas.svelte";
+import type { Column, Report } from "../../../lib/client";
+import { count, plural } from "../../../lib/format";
+import { type Known, meant } from "../../../lib/report/choices";
+import { type Condition, readCondition, writeCondition } from "../../../lib/report/conditions";
+import type { Draft } from "../../../lib/report/draft.svelte";
+import type { Schema } from "../../../lib/report/schema";
+import Preparation from "../../data/Preparation.svelte";
+import Section from "../../form/Section.svelte";
+import ConditionRows from "../ConditionRows.svelte";
+import Formulas from "../Formulas.svelte";
 
 /** Which rows a report is about, and what is made of them before they are put into groups. */
 let {

@@ -1,11 +1,11 @@
 <script lang="ts">
 import { Checkbox, NumberInput, Select, SelectItem, TextInput, Toggle } from "carbon-components-svelte";
-import type { Known } from "../../lib/choices";
-import type { Draft } from "../../lib/draft.svelte";
-import { wholeTime } from "../../lib/format";
-import { DAYS, type Day, type Recurrence, readRule, writeRule } from "../../lib/recurrence";
-import { type Schema, schemaAt } from "../../lib/schema";
-import Section from "../form/Section.svelte";
+import { wholeTime } from "../../../lib/format";
+import type { Known } from "../../../lib/report/choices";
+import type { Draft } from "../../../lib/report/draft.svelte";
+import { DAYS, type Day, type Recurrence, readRule, writeRule } from "../../../lib/report/recurrence";
+import { type Schema, schemaAt } from "../../../lib/report/schema";
+import Section from "../../form/Section.svelte";
 
 /** When a report runs, and how its messages go out. */
 let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { keepDraft, keptDraft, unsavedDrafts } from "../../src/lib/kept-drafts.js";
+import { keepDraft, keptDraft, unsavedDrafts } from "../../../src/lib/report/kept-drafts.js";
 
 /** A store as browsers have it. */
 function store(): Storage {
