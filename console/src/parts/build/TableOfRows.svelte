@@ -6,7 +6,7 @@ import type { Draft } from "../../lib/report/draft.svelte";
 import TextWithChips from "./TextWithChips.svelte";
 
 /** A table of the rows: which columns in which order, how they are called and shown, and what is added up. */
-let { draft, path }: { draft: Draft; path: Path } = $props();
+let { draft, path, all }: { draft: Draft; path: Path; all: readonly string[] } = $props();
 
 interface Shown {
   column: string;
@@ -14,7 +14,6 @@ interface Shown {
   format?: string;
   total?: string;
 }
-const all = $derived((draft.look?.columns ?? []).map(({ name }) => name));
 const named = $derived(draft.get([...path, "columns"]) as (string | Shown)[] | undefined);
 const shown = $derived<Shown[]>((named ?? all).map((one) => (typeof one === "string" ? { column: one } : one)));
 const left = $derived(all.filter((name) => !shown.some(({ column }) => column === name)));
