@@ -1531,6 +1531,8 @@ export interface components {
             groupCount: number;
             /** @description The first of the groups that were looked for. */
             groups: components["schemas"]["DraftGroup"][];
+            /** @description Of all groups, whichever are listed. */
+            groupsWithoutPeople: number;
             /** @description The next times it would run by itself. */
             nextTimes: string[];
             /** @description What one group gets. */

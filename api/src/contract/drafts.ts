@@ -61,6 +61,7 @@ const look = z
     findings: z.array(finding),
     groups: z.array(draftGroup).describe("The first of the groups that were looked for."),
     groupCount: count,
+    groupsWithoutPeople: count.describe("Of all groups, whichever are listed."),
     parcel: z
       .strictObject({
         ...draftGroup.shape,

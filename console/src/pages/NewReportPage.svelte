@@ -2,6 +2,7 @@
 import { Button, RadioButton, RadioButtonGroup, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { onMount } from "svelte";
 import { allOf, api, type Dataset, type Problem, type ReportSummary } from "../lib/client";
+import { Definition } from "../lib/report/definition";
 import { keepDraft } from "../lib/report/kept-drafts";
 import { freeName, newReport } from "../lib/report/new-report";
 import { go, link } from "../lib/router.svelte";
@@ -60,9 +61,7 @@ async function copy(): Promise<void> {
       called,
       reports.map((one) => one.name),
     );
-    const text = source
-      .replace(/^report:.*$/m, () => `report: ${name}`)
-      .replace(/^title:.*$/m, () => `title: ${JSON.stringify(called)}`);
+    const { text } = new Definition(source).with(["report"], name).with(["title"], called);
     keepDraft(name, { text, version: 0 });
     go("reports", name, "data");
   } catch (error) {

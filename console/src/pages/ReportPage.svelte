@@ -86,8 +86,9 @@ async function read(): Promise<void> {
     if (kept.version !== found.data.number) newer = found.data;
   } catch (error) {
     if (draft.text !== "") return;
-    if (kept === undefined) problem = error as Problem;
-    else draft.begin(kept.text, false);
+    // Only what is known not to be there is new: anything else would be written over unseen.
+    if (kept !== undefined && (error as Problem).status === 404) draft.begin(kept.text, false);
+    else problem = error as Problem;
   }
 }
 
@@ -143,7 +144,7 @@ const states = $derived.by(() => {
     data: !dataset,
     groups: !has(["split"]) || draft.look?.groupCount === 0,
     files: !has(["files"]) && !has(["message"]),
-    people: (draft.look?.groups ?? []).some((group) => group.people === 0),
+    people: (draft.look?.groupsWithoutPeople ?? 0) > 0,
     message: !has(["message"]),
     check: draft.isChanged,
   };
@@ -205,7 +206,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
       {:else if step === "people"}<PeopleStep {draft} {known} {schema} {saved} />
       {:else if step === "message"}<MessageStep {draft} {known} {schema} {saved} />
       {:else if step === "when"}<WhenStep {draft} {known} {schema} />
-      {:else}<CheckStep {draft} {name} savedAs={version} {isSaving} onsave={save} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
+      {:else}<CheckStep {draft} {name} savedAs={version} isSaving={isSaving || newer !== undefined} onsave={save} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
       {#if index >= 0}
         <div class="next">
           {#if index > 0}<a href={link("reports", name, STEPS[index - 1].key)}>Back: {STEPS[index - 1].title}</a>{:else}<span></span>{/if}

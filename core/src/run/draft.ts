@@ -42,6 +42,8 @@ export interface DraftLook {
   /** The first of the groups that were asked for, the wanted one among them, and how many there are. */
   readonly groups: readonly DraftGroup[];
   readonly groupCount: number;
+  /** How many of all groups nobody receives for, whichever are listed. */
+  readonly groupsWithoutPeople: number;
   /** Missing where there is no group. */
   readonly parcel: DraftParcel | undefined;
   /** What keeps parts of the definition from being looked at; what does not hang on them is shown nevertheless. */
@@ -93,6 +95,7 @@ export function lookAtDraft(input: PlanInput, wish: DraftWish = {}): DraftLook {
     findings: plan.findings,
     groups: listed.slice(0, LISTED).map(groupOf),
     groupCount: plan.parcels.length,
+    groupsWithoutPeople: plan.parcels.filter(({ recipients }) => recipients.length === 0).length,
     parcel,
     problems: found,
   };

@@ -46,6 +46,27 @@ describe("a definition while it is written", () => {
     expect(look("", { search: "UA" })).toMatchObject({ groups: [{ label: "Quay" }], groupCount: 3 });
   });
 
+  it("counts those that nobody receives for among all groups, not among those listed", () => {
+    expect(look("", { search: "UA" }).groupsWithoutPeople).toBe(1);
+    const sites = Array.from({ length: 700 }, (_, at) => `Site ${at},1,passed`);
+    const many = inputOf({ report: "split: Site", rows: `Site,Fee,Result\n${sites.join("\n")}\n`, people: PEOPLE });
+    const found = lookAtDraft(many);
+    expect([found.groups.length, found.groupCount, found.groupsWithoutPeople]).toEqual([500, 700, 700]);
+  });
+
+  it("takes totals called as columns are", () => {
+    const rows = "Site,Fee (CHF),in\nDock,10,1\nDock,5,2\n";
+    const report =
+      "split: Site\ntotals: { Fee (CHF): sum(line.`Fee (CHF)`), in: sum(line.`in`), Fee-2: count(line) }\n";
+    const found = lookAtDraft(inputOf({ report, rows, people: PEOPLE }));
+    expect(found.problems).toEqual([]);
+    expect(found.totals.map(({ name, master }) => [name, master])).toEqual([
+      ["Fee (CHF)", "15"],
+      ["in", "3"],
+      ["Fee-2", "2"],
+    ]);
+  });
+
   it.each([
     ["a message", `${FILES}message:\n  subject: "{{ sitte }}"\n  body: { text: x }\n`, "sitte", 1],
     ["a file", `files:\n  list:\n    name: "{{ sitte }}"\n    table: {}\n`, "sitte", 0],

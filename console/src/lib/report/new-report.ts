@@ -29,8 +29,16 @@ export function suggestedSplit(columns: readonly Column[], figures: readonly Fig
   return worth[0]?.name ?? columns.find(({ type }) => type === "text")?.name ?? columns[0]?.name;
 }
 
-/** A name for addresses that no report has. */
-export function freeName(wanted: string, taken: readonly string[]): string {
+/** A name as it is, or with a number behind it where it is taken. */
+export function freeOf(name: string, taken: readonly string[]): string {
+  for (let number = 1; ; number++) {
+    const numbered = number === 1 ? name : `${name}-${number}`;
+    if (!taken.includes(numbered)) return numbered;
+  }
+}
+
+/** A name for addresses and fields, made of somebody's words, that is not taken. */
+export function freeName(wanted: string, taken: readonly string[], otherwise = "report"): string {
   const plain =
     wanted
       .normalize("NFD")
@@ -38,11 +46,8 @@ export function freeName(wanted: string, taken: readonly string[]): string {
       .toLowerCase()
       .replace(/[^a-z0-9]+/g, "-")
       .replace(/^-+|-+$/g, "")
-      .slice(0, 50) || "report";
-  for (let number = 1; ; number++) {
-    const name = number === 1 ? plain : `${plain}-${number}`;
-    if (!taken.includes(name)) return name;
-  }
+      .slice(0, 50) || otherwise;
+  return freeOf(plain, taken);
 }
 
 export function newReport(

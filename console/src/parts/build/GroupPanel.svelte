@@ -39,6 +39,8 @@ const wanted = $derived(files.includes(file) ? file : (files[0] ?? ""));
 /** Groups worth a look: the first, the largest, the smallest, and the one that nobody receives for. */
 const notable = $derived.by(() => {
   const groups = look?.groups ?? [];
+  // Of a part of a long list nobody can say which is the largest of all.
+  if (groups.length < (look?.groupCount ?? 0)) return [];
   const bySize = [...groups].sort((a, b) => a.rows - b.rows);
   const named = [
     ["first", groups[0]],

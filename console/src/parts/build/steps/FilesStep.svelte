@@ -4,6 +4,7 @@ import { TrashCan } from "carbon-icons-svelte";
 import { api, type Problem } from "../../../lib/client";
 import type { Known } from "../../../lib/report/choices";
 import type { Draft } from "../../../lib/report/draft.svelte";
+import { freeName } from "../../../lib/report/new-report";
 import type { Schema } from "../../../lib/report/schema";
 import { schemaAt } from "../../../lib/report/schema";
 import Trouble from "../../common/Trouble.svelte";
@@ -27,18 +28,13 @@ const fileSchema = $derived(schemaAt(schema, ["files", "file"]) ?? {});
 let uploaded = $state<File[]>([]);
 let problem = $state<Problem>();
 
-function freeName(wanted: string): string {
-  const plain =
-    wanted
-      .toLowerCase()
-      .replace(/\.[^.]+$/, "")
-      .replace(/[^a-z0-9]+/g, "-")
-      .replace(/^-+|-+$/g, "") || "file";
-  const taken = new Set(files.map(([name]) => name));
-  for (let number = 1; ; number++) {
-    const name = number === 1 ? plain : `${plain}-${number}`;
-    if (!taken.has(name)) return name;
-  }
+/** What a new file is called in the report, by the words of its template. */
+function nameFor(words: string): string {
+  return freeName(
+    words.replace(/\.[^.]+$/, ""),
+    files.map(([name]) => name),
+    "file",
+  );
 }
 
 const usualName = $derived(
@@ -46,7 +42,7 @@ const usualName = $derived(
 );
 
 function addTable(): void {
-  draft.set(["files", freeName("rows")], { table: { title: "{{ group.key }}" }, name: usualName });
+  draft.set(["files", nameFor("rows")], { table: { title: "{{ group.key }}" }, name: usualName });
 }
 
 $effect(() => {
@@ -60,7 +56,7 @@ async function addTemplate(file: File): Promise<void> {
   try {
     await api.put("/templates/{file}", { path: { file: file.name }, body: file });
     await ontemplate();
-    draft.set(["files", freeName(file.name)], { template: file.name, name: usualName });
+    draft.set(["files", nameFor(file.name)], { template: file.name, name: usualName });
   } catch (error) {
     problem = error as Problem;
   }
@@ -92,7 +88,7 @@ async function addTemplate(file: File): Promise<void> {
   <Button size="small" kind="tertiary" on:click={addTable}>Add a table of the rows</Button>
   <FileUploaderButton size="small" kind="tertiary" labelText="Add a template" accept={[".xlsx", ".xlsm", ".docx"]} bind:files={uploaded} disableLabelChanges />
   {#if known.templates.some((one) => /\.(?:xls[xm]|docx)$/.test(one))}
-    <Select size="sm" labelText="One that is there" hideLabel selected="" on:update={({ detail }) => { if (detail !== "") draft.set(["files", freeName(String(detail))], { template: String(detail), name: usualName }); }}>
+    <Select size="sm" labelText="One that is there" hideLabel selected="" on:update={({ detail }) => { if (detail !== "") draft.set(["files", nameFor(String(detail))], { template: String(detail), name: usualName }); }}>
       <SelectItem value="" text="one that is there …" />
       {#each known.templates.filter((one) => /\.(?:xls[xm]|docx)$/.test(one)) as one}<SelectItem value={one} text={one} />{/each}
     </Select>

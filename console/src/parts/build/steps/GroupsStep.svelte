@@ -4,6 +4,7 @@ import type { Column, Edition, Profile } from "../../../lib/client";
 import { count, plural } from "../../../lib/format";
 import { writeName } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
+import { freeOf } from "../../../lib/report/new-report";
 import Findings from "../../common/Findings.svelte";
 import NearDoubles from "../../data/NearDoubles.svelte";
 import Formulas from "../Formulas.svelte";
@@ -35,7 +36,7 @@ const numbers = $derived(all.filter(({ type }) => type === "number"));
 const findings = $derived(
   (draft.look?.findings ?? []).filter(({ where }) => where.startsWith("group") || where === "rows"),
 );
-const nobody = $derived((draft.look?.groups ?? []).filter(({ people }) => people === 0).length);
+const nobody = $derived(draft.look?.groupsWithoutPeople ?? 0);
 
 function choose(name: string, isOn: boolean): void {
   const next = isOn ? [...split, name] : split.filter((one) => writeName(one) !== writeName(name));
@@ -44,7 +45,8 @@ function choose(name: string, isOn: boolean): void {
 
 function total(name: string, formula: string): void {
   const known = Object.entries(totals).find(([, one]) => one === formula)?.[0];
-  draft.set(["totals", known ?? name], known === undefined ? formula : undefined);
+  // A total of somebody's own that is called so stays.
+  draft.set(["totals", known ?? freeOf(name, Object.keys(totals))], known === undefined ? formula : undefined);
 }
 const sumOf = (name: string): string => `sum(line.${writeName(name)})`;
 const usual = $derived(new Set(["count(line)", ...numbers.map(({ name }) => sumOf(name))]));

@@ -20,7 +20,9 @@ const address = $derived(meant(column.column ?? "", known.columns) ?? column.col
 const called = $derived(meant(column.name ?? "", known.columns) ?? column.name ?? "");
 const delivery = $derived(schemaAt(schema, ["delivery"]) ?? {});
 const groups = $derived(draft.look?.groups ?? []);
-const without = $derived(groups.filter(({ people }) => people === 0));
+/** How many of all groups; only some of a long list are shown. */
+const without = $derived(draft.look?.groupsWithoutPeople ?? 0);
+const shown = $derived(groups.filter(({ people }) => people === 0).slice(0, 20));
 /** A column whose name or values look like addresses is suggested first. */
 const suggested = $derived(known.columns.find((name) => /mail|address|adresse/i.test(name)) ?? known.columns[0] ?? "");
 </script>
@@ -43,12 +45,12 @@ const suggested = $derived(known.columns.find((name) => /mail|address|adresse/i.
 {/if}
 
 {#if draft.look}
-  {#if without.length > 0}
-    <p class="none">Nobody receives for {plural(without.length, "group")} of {count(draft.look.groupCount)}.</p>
-    <ul>{#each without.slice(0, 20) as group}<li><strong>{group.label}</strong> <span class="soft">{group.nobody ?? ""}</span></li>{/each}</ul>
-    {#if without.length > 20}<p class="soft">and {count(without.length - 20)} more</p>{/if}
+  {#if without > 0}
+    <p class="none">Nobody receives for {plural(without, "group")} of {count(draft.look.groupCount)}.</p>
+    <ul>{#each shown as group}<li><strong>{group.label}</strong> <span class="soft">{group.nobody ?? ""}</span></li>{/each}</ul>
+    {#if without > shown.length}<p class="soft">and {count(without - shown.length)} more</p>{/if}
     <p><Link href={link("recipients")}>Add them to the list</Link></p>
-  {:else if groups.length > 0}<p class="soft">Every group has somebody who receives for it.</p>{/if}
+  {:else if draft.look.groupCount > 0}<p class="soft">Every group has somebody who receives for it.</p>{/if}
 {/if}
 
 {#if saved?.hasMessage}<h2>Who receives what</h2>
