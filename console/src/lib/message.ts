@@ -1,4 +1,5 @@
 /** What a message's writer can put in, and how words are set off in each way of writing. */
+import { writeName } from "./report/conditions.js";
 
 export interface Insertion {
   readonly name: string;
@@ -12,39 +13,43 @@ interface Column {
 
 /** Columns a table of lines is begun with; the writer takes out or adds. */
 const TABLE_COLUMNS = 6;
+const TABLE = "Table of the rows";
 
-/** A column's name as marks write it. */
-function fieldName(name: string): string {
-  return name
-    .trim()
-    .toLowerCase()
-    .replace(/[\s_-]+/g, "_");
-}
-
-/** Names that can stand in a mark without more ado. */
-function isPlain(name: string): boolean {
-  return /^[\p{L}_][\p{L}\p{N}_]*$/u.test(fieldName(name));
-}
-
-export function insertable(columns: readonly Column[]): Insertion[] {
-  const plain = columns.filter((column) => isPlain(column.name));
-  const numbers = plain.filter((column) => column.type === "number");
+/** What can be put into a text; `hasPeriod` where the report has one. */
+export function insertable(columns: readonly Column[], hasPeriod = true): Insertion[] {
+  const numbers = columns.filter((column) => column.type === "number");
   const asCell = ({ name, type }: Column): string =>
-    `${fieldName(name)} headed "${name}"${type === "date" ? ' as "dd/mm/yyyy"' : ""}`;
+    `${writeName(name)} headed "${name.replaceAll('"', "'")}"${type === "date" ? ' as "dd/mm/yyyy"' : ""}`;
+  const period = [
+    { name: "Period", mark: "{{ period.label }}" },
+    { name: "Period as a key", mark: "{{ period.key }}" },
+  ];
   return [
     { name: "Name of the person", mark: "{{ recipient.name }}" },
-    { name: "Period", mark: "{{ period.label }}" },
+    { name: "Name of the group", mark: "{{ group.key }}" },
+    ...(hasPeriod ? period : []),
     { name: "Count of the rows", mark: "{{ count(line) }}" },
+    { name: "Day of the run", mark: "{{ run.date }}" },
     {
-      name: "Table of the rows",
-      mark: `{{table line: ${plain.slice(0, TABLE_COLUMNS).map(asCell).join(", ")}}}`,
+      name: TABLE,
+      mark: `{{table line: ${columns.slice(0, TABLE_COLUMNS).map(asCell).join(", ")}}}`,
     },
     ...numbers.map(({ name }) => ({
       name: `Sum of ${name}`,
-      mark: `{{ sum(line.${fieldName(name)}) as "#,##0.00" }}`,
+      mark: `{{ sum(line.${writeName(name)}) as "#,##0.00" }}`,
     })),
-    ...plain.map(({ name }) => ({ name: `${name}, the same in all rows`, mark: `{{ ${fieldName(name)} }}` })),
+    ...columns.map(({ name }) => ({ name: `${name}, the same in all rows`, mark: `{{ ${writeName(name)} }}` })),
   ];
+}
+
+/** What can be put into a text of one line, such as a subject or the name of a file. */
+export function insertableInLine(columns: readonly Column[], hasPeriod: boolean): Insertion[] {
+  return insertable(columns, hasPeriod).filter(({ name }) => name !== TABLE);
+}
+
+/** A table of a group's rows, to be put into a message. */
+export function tableMark(columns: readonly Column[]): string {
+  return insertable(columns).find(({ name }) => name === TABLE)?.mark ?? "";
 }
 
 /** What stands before and after words that are set off. */

@@ -2,7 +2,6 @@
 import type { Finding } from "@corbix/core/common";
 import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
-import type { Address, Role } from "@corbix/core/recipients";
 import {
   type DraftLook,
   lookAtDraft as lookAt,
@@ -22,6 +21,7 @@ import {
   type WorkbookComparison,
 } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
+import { type ShownPerson, shownPerson } from "./shown-person.js";
 import { type ThrownError, thrownError } from "./thrown-error.js";
 
 interface PlanTask {
@@ -72,15 +72,7 @@ export interface GroupMatching {
   readonly group: string;
   readonly rows: number;
   readonly nobody: string | null;
-  readonly people: readonly {
-    readonly name: string;
-    readonly role: Role;
-    readonly to: readonly Address[];
-    readonly copies: readonly Address[];
-    readonly blindCopies: readonly Address[];
-    readonly language: string | null;
-    readonly why: string;
-  }[];
+  readonly people: readonly ShownPerson[];
 }
 
 /** Each group with its people and the rule that names them, or the reason why there is nobody. */
@@ -90,15 +82,7 @@ export function matchPeople(task: PlanTask): GroupMatching[] {
     group: group.label,
     rows: group.rows.length,
     nobody: nobody ?? null,
-    people: recipients.map(({ name: who, role, to, copies, blindCopies, language, why }) => ({
-      name: who,
-      role: role ?? "to",
-      to,
-      copies,
-      blindCopies,
-      language: language ?? null,
-      why,
-    })),
+    people: recipients.map(shownPerson),
   }));
 }
 

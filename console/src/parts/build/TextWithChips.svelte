@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Select, SelectItem, TextArea, TextInput } from "carbon-components-svelte";
-import { writeName } from "../../lib/report/conditions";
+import { insertable, insertableInLine } from "../../lib/message";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 
@@ -9,24 +9,11 @@ let { draft, path, label, rows = 1 }: { draft: Draft; path: Path; label: string;
 
 const value = $derived(String(draft.get(path) ?? ""));
 const id = $derived(`text-${path.join("-")}`);
-const columns = $derived(draft.look?.columns ?? []);
-const hasPeriod = $derived(draft.get(["period"]) !== undefined);
-const marks = $derived([
-  ["Name of the group", "{{ group.key }}"],
-  ["Name of the person", "{{ recipient.name }}"],
-  ...(hasPeriod
-    ? [
-        ["Period", "{{ period.label }}"],
-        ["Period as a key", "{{ period.key }}"],
-      ]
-    : []),
-  ["Number of rows", "{{ count(line) }}"],
-  ["Day of the run", "{{ run.date }}"],
-  ...columns
-    .filter(({ type }) => type === "number")
-    .map(({ name }) => [`Sum of ${name}`, `{{ sum(line.${writeName(name)}) as "#,##0.00" }}`]),
-  ...columns.map(({ name }) => [`${name}, the same in all rows`, `{{ ${writeName(name)} }}`]),
-]);
+const marks = $derived.by(() => {
+  const columns = draft.look?.columns ?? [];
+  const hasPeriod = draft.get(["period"]) !== undefined;
+  return rows > 1 ? insertable(columns, hasPeriod) : insertableInLine(columns, hasPeriod);
+});
 
 function put(mark: string): void {
   const field = document.getElementById(id) as HTMLInputElement | HTMLTextAreaElement | null;
@@ -43,7 +30,7 @@ const take = (text: string): void => {
   {:else}<TextInput {id} size="sm" labelText={label} {value} on:input={(event) => take(String((event as CustomEvent).detail ?? ""))} />{/if}
   <Select size="sm" labelText={`Put into ${label.toLowerCase()}`} selected="" on:update={({ detail }) => { if (detail !== "") put(String(detail)); }}>
     <SelectItem value="" text="put in …" />
-    {#each marks as [what, mark]}<SelectItem value={mark} text={what} />{/each}
+    {#each marks as { name, mark }}<SelectItem value={mark} text={name} />{/each}
   </Select>
 </div>
 

@@ -1,5 +1,6 @@
 import type { draftEndpoints } from "@corbix/api";
 import { lookAtDraft, tryDraft } from "../../library/drafts.js";
+import { shownPerson } from "../../threads/shown-person.js";
 import type { ThrownError } from "../../threads/thrown-error.js";
 import type { HandlersOf } from "../handler.js";
 import { isoRows } from "./show-rows.js";
@@ -27,15 +28,7 @@ export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
             ...parcel,
             nobody: parcel.nobody ?? null,
             cells: isoRows(look.columns, parcel.cells),
-            recipients: parcel.recipients.map(({ name, role, to, copies, blindCopies, language, why }) => ({
-              name,
-              role: role ?? "to",
-              to,
-              copies,
-              blindCopies,
-              language: language ?? null,
-              why,
-            })),
+            recipients: parcel.recipients.map(shownPerson),
           }
         : null,
       problems: problems.map(showProblem),

@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button, Checkbox, Select, SelectItem } from "carbon-components-svelte";
 import type { Report } from "../../../lib/client";
-import { insertable } from "../../../lib/message";
+import { tableMark } from "../../../lib/message";
 import type { Known } from "../../../lib/report/choices";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { type Schema, schemaAt } from "../../../lib/report/schema";
@@ -23,7 +23,7 @@ const attached = $derived(message?.attach ?? []);
 const way = $derived((Object.keys(message?.body ?? {})[0] ?? "markdown") as keyof Body);
 const bodies = $derived(known.templates.filter((one) => /\.(?:html|md|txt)$/.test(one)));
 const columns = $derived(draft.look?.columns ?? []);
-const table = $derived(insertable(columns).find(({ name }) => name === "Table of the rows")?.mark ?? "");
+const table = $derived(columns.length === 0 ? "" : tableMark(columns));
 
 function begin(): void {
   const hello = "Dear {{ recipient.name }},\n\nhere are the rows of {{ group.key }}.\n\n";
