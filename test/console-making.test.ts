@@ -152,11 +152,22 @@ describe("a report that somebody else changes meanwhile", () => {
     expect(await page.locator(".cm-line").first().textContent()).toBe("report: doors-for-the-north");
     await open("reports");
     await page.getByText("Changed in this browser and not saved:").waitFor();
+    await open("reports/doors-for-the-north/check");
+    await page.getByRole("button", { name: "Throw this report away" }).click();
+    await page.getByRole("heading", { name: "Reports", exact: true }).waitFor();
+    expect(await page.getByText("Changed in this browser and not saved:").count()).toBe(0);
   });
 
   it("shows groups that are probably one, merges them where they are chosen, and undoes it", async () => {
     const { page, open } = console;
     await open("reports/site-statement/groups");
+    await page.getByText("26 groups from 239 rows").waitFor();
+    const beside = page.getByRole("complementary", { name: "What one group gets" });
+    await beside.getByLabel("Period").fill("2026-09");
+    await page.keyboard.press("Enter");
+    await page.getByText("from 239 rows").waitFor({ state: "detached" });
+    await beside.getByLabel("Period").fill("");
+    await page.keyboard.press("Enter");
     await page.getByText("26 groups from 239 rows").waitFor();
     await page.getByRole("button", { name: "Merge into “Sjöstad Quay”" }).click();
     await page.getByText("25 groups from 239 rows").waitFor();

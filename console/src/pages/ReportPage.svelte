@@ -9,7 +9,7 @@ import { Draft } from "../lib/report/draft.svelte";
 import { keepDraft, keptDraft } from "../lib/report/kept-drafts";
 import type { Schema } from "../lib/report/schema";
 import { STEPS, type StepKey, stepOf } from "../lib/report/steps";
-import { link } from "../lib/router.svelte";
+import { go, link } from "../lib/router.svelte";
 import GroupPanel from "../parts/build/GroupPanel.svelte";
 import RunReport from "../parts/build/RunReport.svelte";
 import StepList, { type StepState } from "../parts/build/StepList.svelte";
@@ -171,6 +171,15 @@ async function save(): Promise<void> {
   }
 }
 
+/** A saved report goes back to its version, which can be taken back; one that never was saved is gone. */
+function discard(): void {
+  if (report) draft.write(report.source);
+  else {
+    keepDraft(name, undefined);
+    go("reports");
+  }
+}
+
 const index = $derived(STEPS.findIndex(({ key }) => key === step));
 const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.title ?? ""));
 </script>
@@ -206,7 +215,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
       {:else if step === "people"}<PeopleStep {draft} {known} {schema} {saved} />
       {:else if step === "message"}<MessageStep {draft} {known} {schema} {saved} />
       {:else if step === "when"}<WhenStep {draft} {known} {schema} />
-      {:else}<CheckStep {draft} {name} savedAs={version} isSaving={isSaving || newer !== undefined} onsave={save} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
+      {:else}<CheckStep {draft} {name} savedAs={version} isSaving={isSaving || newer !== undefined} onsave={save} ondiscard={discard} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
       {#if index >= 0}
         <div class="next">
           {#if index > 0}<a href={link("reports", name, STEPS[index - 1].key)}>Back: {STEPS[index - 1].title}</a>{:else}<span></span>{/if}

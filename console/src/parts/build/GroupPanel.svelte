@@ -1,5 +1,5 @@
 <script lang="ts">
-import { Button, InlineLoading, Search, Select, SelectItem } from "carbon-components-svelte";
+import { Button, InlineLoading, Search, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import { api, at, type Problem, type Trial } from "../../lib/client";
 import { cell, count, plural } from "../../lib/format";
@@ -96,6 +96,9 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
       {#each look.groups as group}<SelectItem value={group.key} text={`${group.label} (${plural(group.rows, "row")})`} />{/each}
     </Select>
     {#if look.groupCount > look.groups.length}<Search size="sm" labelText="Look for a group" placeholder="Look for a group" bind:value={draft.search} on:change={() => draft.refresh()} />{/if}
+  {/if}
+  {#if draft.get(["period"])}
+    <form onsubmit={(event) => { event.preventDefault(); draft.refresh(); }}><TextInput size="sm" inline labelText="Period" placeholder={look?.period ?? "the last with rows"} bind:value={draft.period} on:change={() => draft.refresh()} /></form>
   {/if}
   <div class="views" role="tablist">
     {#each [["rows", "Rows"], ["pages", "Pages"], ["message", "Message"], ["people", "People"], ["all", "All groups"]] as const as [key, title]}

@@ -14,6 +14,7 @@ let {
   isSaving,
   onsave,
   onrun,
+  ondiscard,
 }: {
   draft: Draft;
   name: string;
@@ -22,6 +23,8 @@ let {
   isSaving: boolean;
   onsave: () => void;
   onrun: (rehearsal: boolean) => void;
+  /** Throws away what is not saved. */
+  ondiscard: () => void;
 } = $props();
 const changes = $derived(draft.saved === undefined ? [] : differenceOf(draft.saved, draft.text));
 const findings = $derived(draft.look?.findings ?? []);
@@ -45,6 +48,7 @@ const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepO
 {/if}
 <div class="row">
   <Button size="field" disabled={isSaving || draft.problems.length > 0 || !draft.isChanged} on:click={onsave}>{savedAs === undefined ? "Save the report" : `Save as version ${savedAs + 1}`}</Button>
+  {#if draft.isChanged}<Button size="field" kind="danger-ghost" on:click={ondiscard}>{savedAs === undefined ? "Throw this report away" : `Back to version ${savedAs}`}</Button>{/if}
   {#if savedAs !== undefined && !draft.isChanged}
     <Button size="field" kind="tertiary" on:click={() => onrun(true)}>Rehearse to me</Button>
     <Button size="field" kind="tertiary" on:click={() => onrun(false)}>Run</Button>
