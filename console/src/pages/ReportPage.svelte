@@ -8,11 +8,11 @@ import type { Known } from "../lib/report/choices";
 import { Draft } from "../lib/report/draft.svelte";
 import { keepDraft, keptDraft } from "../lib/report/kept-drafts";
 import type { Schema } from "../lib/report/schema";
-import { STEPS, type StepKey, stepOf } from "../lib/report/steps";
+import { STEPS, type StepKey, stateOfSteps } from "../lib/report/steps";
 import { go, link } from "../lib/router.svelte";
 import GroupPanel from "../parts/build/GroupPanel.svelte";
 import RunReport from "../parts/build/RunReport.svelte";
-import StepList, { type StepState } from "../parts/build/StepList.svelte";
+import StepList from "../parts/build/StepList.svelte";
 import CheckStep from "../parts/build/steps/CheckStep.svelte";
 import DataStep from "../parts/build/steps/DataStep.svelte";
 import FilesStep from "../parts/build/steps/FilesStep.svelte";
@@ -137,24 +137,16 @@ $effect(() => {
 const valuesOf = (column: string): string[] =>
   (profiles.get(column)?.frequent ?? []).map(({ value }) => (value === null ? "" : String(value)));
 
-const states = $derived.by(() => {
-  const wrong = new Set(draft.problems.map(({ where }) => stepOf(where)));
-  const has = (path: string[]): boolean => draft.get(path) !== undefined;
-  const missing: Partial<Record<StepKey, boolean>> = {
-    data: !dataset,
-    groups: !has(["split"]) || draft.look?.groupCount === 0,
-    files: !has(["files"]) && !has(["message"]),
-    people: (draft.look?.groupsWithoutPeople ?? 0) > 0,
-    message: !has(["message"]),
-    check: draft.isChanged,
-  };
-  return Object.fromEntries(
-    STEPS.map(({ key }): [StepKey, StepState] => [
-      key,
-      wrong.has(key) ? "look" : missing[key] ? (key === "people" ? "look" : "missing") : "fine",
-    ]),
-  ) as Record<StepKey, StepState>;
-});
+const states = $derived(
+  stateOfSteps({
+    problems: draft.problems.map(({ where }) => where),
+    has: (field) => draft.get([field]) !== undefined,
+    hasData: dataset !== undefined,
+    groupCount: draft.look?.groupCount,
+    groupsWithoutPeople: draft.look?.groupsWithoutPeople ?? 0,
+    isChanged: draft.isChanged,
+  }),
+);
 
 async function save(): Promise<void> {
   isSaving = true;

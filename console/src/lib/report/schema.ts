@@ -106,18 +106,6 @@ export function beginning(schema: Schema): unknown {
   }
 }
 
-/** Every field there is, with its schema: what a control has to be there for. */
-export function everyField(schema: Schema, path: Path = []): { readonly path: Path; readonly schema: Schema }[] {
-  const own = path.length === 0 ? [] : [{ path, schema }];
-  const inner = [
-    ...Object.entries(schema.properties ?? {}).flatMap(([name, one]) => everyField(one, [...path, name])),
-    ...(typeof schema.additionalProperties === "object" ? everyField(schema.additionalProperties, [...path, "*"]) : []),
-    ...(schema.items ? everyField(schema.items, [...path, 0]) : []),
-    ...shapesOf(schema).flatMap((one) => everyField(one, path).slice(1)),
-  ];
-  return [...own, ...inner];
-}
-
 /** Where the schema of a field is found, whatever names and places lead to it. */
 export function schemaAt(schema: Schema, path: Path): Schema | undefined {
   if (path.length === 0) return schema;

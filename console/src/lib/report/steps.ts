@@ -50,3 +50,34 @@ export function stepOf(where: string): StepKey {
       ? "groups"
       : "check";
 }
+
+/** Fine, wants a look, or missing. */
+export type StepState = "fine" | "look" | "missing";
+
+export interface StepFacts {
+  /** Where each problem is. */
+  readonly problems: readonly string[];
+  readonly has: (field: string) => boolean;
+  readonly hasData: boolean;
+  /** Not known before it was looked. */
+  readonly groupCount: number | undefined;
+  readonly groupsWithoutPeople: number;
+  readonly isChanged: boolean;
+}
+
+export function stateOfSteps(facts: StepFacts): Readonly<Record<StepKey, StepState>> {
+  const { has } = facts;
+  const wrong = new Set(facts.problems.map(stepOf));
+  const missing: Partial<Record<StepKey, boolean>> = {
+    data: !facts.hasData,
+    groups: !has("split") || facts.groupCount === 0,
+    files: !has("files") && !has("message"),
+    message: !has("message"),
+    check: facts.isChanged,
+  };
+  const stateOf = (key: StepKey): StepState => {
+    if (wrong.has(key) || (key === "people" && facts.groupsWithoutPeople > 0)) return "look";
+    return missing[key] ? "missing" : "fine";
+  };
+  return Object.fromEntries(STEPS.map(({ key }) => [key, stateOf(key)])) as Record<StepKey, StepState>;
+}

@@ -4,7 +4,7 @@ import type { Draft } from "../../lib/report/draft.svelte";
 import Trouble from "../common/Trouble.svelte";
 
 /** Every mark of a template; those that nothing fills are told by what stands in the way of the report. */
-let { draft, template }: { draft: Draft; template: string } = $props();
+let { draft, file, template }: { draft: Draft; file: string; template: string } = $props();
 let marks = $state<Mark[]>();
 let problem = $state<Problem>();
 
@@ -19,7 +19,9 @@ $effect(() => {
     },
   );
 });
-const wrong = $derived(draft.problems.filter(({ where }) => where.includes(template) || where.startsWith("file")));
+const wrong = $derived(
+  draft.problems.filter(({ where }) => where.includes(template) || where.split(/[,.]\s*/)[1] === file),
+);
 </script>
 
 <Trouble {problem} />

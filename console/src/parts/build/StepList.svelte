@@ -1,10 +1,9 @@
 <script lang="ts">
 import { CheckmarkFilled, CircleDash, WarningAltFilled } from "carbon-icons-svelte";
-import { STEPS, type StepKey } from "../../lib/report/steps";
+import { STEPS, type StepKey, type StepState } from "../../lib/report/steps";
 import { link } from "../../lib/router.svelte";
 
 /** The steps of the work with their state: fine, wants a look, missing. */
-export type StepState = "fine" | "look" | "missing";
 let { report, chosen, states }: { report: string; chosen: StepKey; states: Readonly<Record<StepKey, StepState>> } =
   $props();
 const words = { fine: "fine", look: "wants a look", missing: "missing" } as const;

@@ -1,9 +1,9 @@
 import { reportSchema } from "@corbix/core/report";
 import { describe, expect, it } from "vitest";
 import { z } from "zod";
+import type { Path } from "../../../src/lib/report/definition.js";
 import {
   beginning,
-  everyField,
   kindOf,
   type Schema,
   schemaAt,
@@ -11,7 +11,19 @@ import {
   shapesOf,
   valuesOf,
 } from "../../../src/lib/report/schema.js";
-import { STEPS, stepOf } from "../../../src/lib/report/steps.js";
+import { STEPS, stateOfSteps, stepOf } from "../../../src/lib/report/steps.js";
+
+/** Every field there is, with its schema: what a control has to be there for. */
+function everyField(schema: Schema, path: Path = []): { readonly path: Path; readonly schema: Schema }[] {
+  const own = path.length === 0 ? [] : [{ path, schema }];
+  const inner = [
+    ...Object.entries(schema.properties ?? {}).flatMap(([name, one]) => everyField(one, [...path, name])),
+    ...(typeof schema.additionalProperties === "object" ? everyField(schema.additionalProperties, [...path, "*"]) : []),
+    ...(schema.items ? everyField(schema.items, [...path, 0]) : []),
+    ...shapesOf(schema).flatMap((one) => everyField(one, path).slice(1)),
+  ];
+  return [...own, ...inner];
+}
 
 const schema = z.toJSONSchema(reportSchema, { io: "input" }) as Schema;
 
@@ -64,5 +76,33 @@ describe("the step of a place", () => {
     ["", "check"],
   ])("%s is %s", (where, step) => {
     expect(stepOf(where)).toBe(step);
+  });
+});
+
+describe("the state of the steps", () => {
+  const facts = {
+    problems: [],
+    has: () => true,
+    hasData: true,
+    groupCount: 3,
+    groupsWithoutPeople: 0,
+    isChanged: false,
+  };
+  it.each([
+    ["is fine where nothing is missing", {}, {}],
+    ["tells a problem at its step", { problems: ["files, rows, name"] }, { files: "look" }],
+    ["tells groups without people", { groupsWithoutPeople: 1 }, { people: "look" }],
+    ["tells that no group is left", { groupCount: 0 }, { groups: "missing" }],
+    ["tells data that are gone", { hasData: false }, { data: "missing" }],
+    ["tells that something is not saved", { isChanged: true }, { check: "missing" }],
+    [
+      "wants files or a message",
+      { has: (field: string) => field === "split" },
+      { files: "missing", message: "missing" },
+    ],
+    ["takes a message alone", { has: (field: string) => field !== "files" }, {}],
+  ])("%s", (_, some, states) => {
+    const fine = Object.fromEntries(STEPS.map(({ key }) => [key, "fine"]));
+    expect(stateOfSteps({ ...facts, ...some })).toEqual({ ...fine, ...states });
   });
 });

@@ -78,7 +78,7 @@ async function addTemplate(file: File): Promise<void> {
       </Select>
       <TextInput size="sm" labelText="Called in the report" value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename(["files", name], to); }} />
     </div>
-    {#if file.template}<MarksOfFile {draft} template={file.template} />{:else}<TableOfRows {draft} path={["files", name, "table"]} all={known.columns} />{/if}
+    {#if file.template}<MarksOfFile {draft} file={name} template={file.template} />{:else}<TableOfRows {draft} path={["files", name, "table"]} all={known.columns} />{/if}
     <details><summary>More about this file</summary>
       <Section {draft} {known} schema={fileSchema} path={["files", name]} only={Object.keys(fileSchema.properties ?? {}).filter((key) => !["name", "pdf", "table"].includes(key))} />
     </details>
