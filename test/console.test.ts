@@ -243,7 +243,7 @@ describe("the console", () => {
 
   it("runs a report live, shows the proof, opens a parcel beside its rows, and releases it", async () => {
     await page.getByRole("button", { name: "Run", exact: true }).click();
-    await page.getByLabel("Period").fill("2026-10");
+    await page.getByRole("dialog").getByLabel("Period").fill("2026-10");
     await page.getByRole("dialog").getByRole("button", { name: "Run" }).click();
     await page.getByRole("button", { name: "Release", exact: true }).waitFor({ timeout: 240_000 });
     expect(await text()).toContain("2,460 rows = 239 in 26 groups + 2,221 left out");
@@ -320,7 +320,7 @@ describe("the console", () => {
   it("shows a second run of the same period as it is: nothing goes twice", async () => {
     await open("reports/site-statement");
     await page.getByRole("button", { name: "Run", exact: true }).click();
-    await page.getByLabel("Period").fill("2026-10");
+    await page.getByRole("dialog").getByLabel("Period").fill("2026-10");
     await page.getByRole("dialog").getByRole("button", { name: "Run" }).click();
     await page.getByRole("button", { name: "Release", exact: true }).waitFor({ timeout: 240_000 });
     await page.getByRole("button", { name: "Release", exact: true }).click();
@@ -338,7 +338,7 @@ describe("the console", () => {
   it("rehearses from a held run, to one address only", async () => {
     await open("reports/site-statement");
     await page.getByRole("button", { name: "Run", exact: true }).click();
-    await page.getByLabel("Period").fill("2026-09");
+    await page.getByRole("dialog").getByLabel("Period").fill("2026-09");
     await page.getByRole("dialog").getByRole("button", { name: "Run" }).click();
     await page.getByRole("button", { name: "Rehearse", exact: true }).click({ timeout: 240_000 });
     await page.getByRole("dialog").getByLabel("Address").fill("me@lifts.example");
