@@ -1527,12 +1527,26 @@ export interface components {
         };
         DraftLook: {
             columns: components["schemas"]["Column"][];
+            /** @description What each condition that was asked for does, over the rows of the period, each for itself. */
+            conditions: {
+                /** @description Row by row: dates as 2026-11-02, moments as 2026-11-02T07:30:00, times as 07:30:00. */
+                cells: components["schemas"]["Cell"][][];
+                formula: string;
+                holds: number;
+                leavesOut: number;
+                /** @description The first rows it leaves out, by their number in the origin. */
+                rowNumbers: number[];
+                /** @description Why it cannot be counted. */
+                trouble: string | null;
+            }[];
             findings: components["schemas"]["Finding"][];
             groupCount: number;
             /** @description The first of the groups that were looked for. */
             groups: components["schemas"]["DraftGroup"][];
             /** @description Of all groups, whichever are listed. */
             groupsWithoutPeople: number;
+            /** @description Columns as they were loaded, which conditions are about. */
+            loadedColumns: components["schemas"]["Column"][];
             /** @description The next times it would run by itself. */
             nextTimes: string[];
             /** @description What one group gets. */
@@ -3669,6 +3683,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description Conditions to be counted. */
+                    conditions?: string[];
                     /** @description The definition as it is written now, YAML or JSON. */
                     definition: string;
                     /** @description Key or label; one of middling size if not given. */

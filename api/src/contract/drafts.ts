@@ -75,6 +75,19 @@ const look = z
       })
       .nullable()
       .describe("What one group gets."),
+    loadedColumns: z.array(column).describe("Columns as they were loaded, which conditions are about."),
+    conditions: z
+      .array(
+        z.strictObject({
+          formula: z.string(),
+          holds: count,
+          leavesOut: count,
+          rowNumbers: z.array(z.number()).describe("The first rows it leaves out, by their number in the origin."),
+          cells,
+          trouble: z.string().nullable().describe("Why it cannot be counted."),
+        }),
+      )
+      .describe("What each condition that was asked for does, over the rows of the period, each for itself."),
     problems: z
       .array(problem.omit({ type: true, status: true }))
       .describe("What keeps parts of it from being looked at."),
@@ -91,6 +104,7 @@ export const draftEndpoints = {
       group,
       search: z.string().max(200).optional().describe("Part of the names of the groups that are listed."),
       period: period.optional().describe("The last that is over and has rows if not given."),
+      conditions: z.array(z.string().max(4_000)).max(60).optional().describe("Conditions to be counted."),
     }),
     answer: look,
   }),

@@ -17,4 +17,6 @@ export {
   LISTED_ROWS,
   leftOutOf,
   type PrepareContext,
+  rowEnv,
+  rowScope,
 } from "./step.js";

@@ -3,6 +3,7 @@ import { columnKey, editDistance, type Finding, groupKey, isoFromSerial, suggest
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
 import { type Address, foldAddress, readAddresses } from "./addresses.js";
+import { type LookedUp, lookedUp, textsOf } from "./looked-up.js";
 import { ALL_GROUPS, type Recipient } from "./recipient.js";
 
 /** Someone who receives, and the rule that says so. */
@@ -28,6 +29,10 @@ export interface MatchRules {
   readonly narrow?: Readonly<Record<string, string | readonly string[]>>;
   /** A column of the report's rows that holds addresses. */
   readonly column?: { readonly column: string; readonly name?: string; readonly besides: boolean };
+  /** A column of the report's rows whose value is looked up in the list in place of the group's name. */
+  readonly by?: string;
+  /** The same people for every group. */
+  readonly always?: { readonly addresses: readonly string[]; readonly name?: string };
   /** Who receives for some groups in place of the list. */
   readonly instead?: readonly {
     readonly group: string;
@@ -68,7 +73,9 @@ export function matchRecipients(
   const byGroup = new Map<string, readonly Matched[]>();
   const nobody = new Map<string, string>();
   for (const group of groups) {
-    const found = peopleOf(group, entries(group.key), rules, findings);
+    const looked = lookedUp(group, rules.by, rules.table, findings);
+    const found =
+      "why" in looked ? { people: [], why: looked.why } : peopleOf(group, entries(looked.key), rules, findings, looked);
     findings.push(...twiceFindings(group, found.people));
     // Copies alone are no message.
     if (found.people.some((one) => (one.role ?? "to") === "to")) {
@@ -85,8 +92,11 @@ export function matchRecipients(
       advice: "Add a recipient for it to the list, then plan again.",
     });
   }
+  // A list that is looked up otherwise, or not at all, says nothing about groups that have no rows.
+  const isByGroup = rules.by === undefined && rules.always === undefined;
   const idle = judged.filter(
-    ({ recipient, against }) => recipient.key !== ALL_GROUPS && !keys.has(recipient.key) && !against?.isForOthers,
+    ({ recipient, against }) =>
+      isByGroup && recipient.key !== ALL_GROUPS && !keys.has(recipient.key) && !against?.isForOthers,
   );
   findings.push(...idleFindings(idle, [...nobody.keys()], rules));
   return { byGroup, nobody, findings };
@@ -191,6 +201,7 @@ function peopleOf(
   meant: readonly Judged[],
   rules: MatchRules,
   findings: Finding[],
+  looked: LookedUp,
 ): { people: Matched[]; why: string } {
   const own = rules.instead?.find((one) => groupKey(one.group) === group.key);
   if (own) {
@@ -210,6 +221,11 @@ function peopleOf(
           ];
     return { people, why: "the report names no address that can be used for it" };
   }
+  if (rules.always) {
+    const to = readAddresses(rules.always.addresses.join("; "), "delivery, to", findings);
+    const always = made(group, rules.always.name, to, [], "the report names it for every group");
+    return { people: to.length === 0 ? [] : [always], why: "the report names no address that can be used" };
+  }
   const fromColumn = rules.column ? columnPeople(group, rules.column, rules.table, findings) : [];
   if (fromColumn.length > 0 && !rules.column?.besides) return { people: fromColumn, why: "" };
   const people = meant
@@ -220,7 +236,7 @@ function peopleOf(
         why:
           recipient.key === ALL_GROUPS
             ? `row ${recipient.row} of the list stands for all groups`
-            : `row ${recipient.row} of the list stands for "${recipient.group}"`,
+            : `row ${recipient.row} of the list stands for "${recipient.group}"${looked.column === undefined ? "" : `, the ${looked.column} of its rows`}`,
       }),
     );
   const reasons = meant.flatMap(({ recipient, against }) =>
@@ -229,7 +245,7 @@ function peopleOf(
   const missing = rules.column ? `the column ${rules.column.column} holds no address for it and ` : "";
   return {
     people: [...fromColumn, ...people],
-    why: `${missing}${reasons.length > 0 ? reasons.join(", and ") : "no row of the list names it"}`,
+    why: `${missing}${reasons.length > 0 ? reasons.join(", and ") : `no row of the list names ${looked.value === undefined ? "it" : `"${looked.value}", the ${looked.column} of its rows`}`}`,
   };
 }
 
@@ -240,13 +256,7 @@ function columnPeople(
   table: Table | undefined,
   findings: Finding[],
 ): Matched[] {
-  const values = (wanted: string | undefined): string[] => {
-    const found =
-      wanted === undefined ? undefined : table?.columns.find((one) => columnKey(one.name) === columnKey(wanted));
-    return found
-      ? [...new Set(group.rows.map((row) => String(found.values[row] ?? "").trim()).filter((text) => text !== ""))]
-      : [];
-  };
+  const values = (wanted: string | undefined): string[] => (wanted === undefined ? [] : textsOf(group, wanted, table));
   const where = `group ${group.label}, column ${column}`;
   const to = readAddresses(values(column).join("; "), where, findings);
   if (to.length === 0) return [];

@@ -222,10 +222,17 @@ const deliverySchema = z.strictObject({
         name: text.optional().describe("Column that holds the name."),
         besides: z.boolean().default(false).describe("Whether the people of the list get it as well."),
       }),
+      z.strictObject({
+        by: text.describe("Column of the rows whose value is looked up in the list, in place of the group's name."),
+      }),
+      z.strictObject({
+        addresses: z.array(z.email()).min(1).describe("The same people for every group."),
+        name: text.optional().describe("How a message addresses them."),
+      }),
     ])
     .default("recipients")
     .describe(
-      "Who receives: the people of the shared list, or the addresses that the rows carry; where a group's rows carry none, its people of the list.",
+      "Who receives: the people of the shared list, by the group or by another column; the addresses that the rows carry, and where a group's rows carry none, its people of the list; or the same addresses always.",
     ),
   narrow: z
     .record(z.string(), z.union([text, z.array(text).min(1)]))
@@ -300,7 +307,16 @@ export const reportSchema = z
       )
       .default({})
       .describe("Further lines of a group, of other datasets, by the name they have in templates: {{ costs.amount }}."),
-    split: z.union([text, z.array(text).min(1)]),
+    split: z
+      .union([
+        text,
+        z.array(text).min(1),
+        z.strictObject({ one: text.describe("What the one group of all rows is called.") }),
+        z.strictObject({ row: z.array(text).min(1).describe("Columns whose values name a row; no two rows alike.") }),
+      ])
+      .describe(
+        "Columns whose values make the groups; or one group of all rows, by a name; or a group for each row, named by columns.",
+      ),
     totals: z.record(z.string(), expression).default({}),
     files: z.record(nameSchema, fileSchema).default({}),
     message: messageSchema.optional(),
@@ -341,9 +357,11 @@ export type FileSpec = z.output<typeof fileSchema>;
 /** Further lines of a group. */
 export type LinesSpec = Report["lines"][string];
 
-/** Columns by which a report's rows are put into groups. */
-export function splitColumns(report: Report): readonly string[] {
-  return typeof report.split === "string" ? [report.split] : report.split;
+/** Columns by which a report's rows are put into groups; none where all of them are one. */
+export function splitColumns({ split }: Pick<Report, "split">): readonly string[] {
+  if (typeof split === "string") return [split];
+  if ("one" in split) return [];
+  return "row" in split ? split.row : split;
 }
 
 /** Names of the datasets a report needs beside its own. */

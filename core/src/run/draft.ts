@@ -3,10 +3,11 @@ import { CorbixError, type Finding } from "../common/index.js";
 import type { StepAccount } from "../prepare/index.js";
 import type { Matched } from "../recipients/index.js";
 import type { Report } from "../report/index.js";
-import type { Cell, ColumnInfo } from "../table/index.js";
+import { type Cell, type ColumnInfo, columnInfo } from "../table/index.js";
+import { type ConditionCount, countConditions } from "./condition-counts.js";
 import type { RowAccount } from "./plan/account.js";
 import type { ControlTotal } from "./plan/control-totals.js";
-import { type Planned, planRun } from "./plan/plan.js";
+import { contextOf, loadedRows, type Planned, planRun } from "./plan/plan.js";
 import type { PlanInput } from "./plan/plan-input.js";
 import type { PlannedFile } from "./plan/plan-parcel.js";
 import { chooseGroup, messagesFor, type TriedMessage } from "./try-out.js";
@@ -46,6 +47,9 @@ export interface DraftLook {
   readonly groupsWithoutPeople: number;
   /** Missing where there is no group. */
   readonly parcel: DraftParcel | undefined;
+  /** The columns as they were loaded, and over the rows of the period what each condition that was asked for holds for. */
+  readonly loadedColumns: readonly ColumnInfo[];
+  readonly conditions: readonly ConditionCount[];
   /** What keeps parts of the definition from being looked at; what does not hang on them is shown nevertheless. */
   readonly problems: readonly CorbixError[];
 }
@@ -55,6 +59,8 @@ export interface DraftWish {
   readonly group?: string | undefined;
   /** Part of a group's name. */
   readonly search?: string | undefined;
+  /** Conditions over the rows as they were loaded, each counted for itself. */
+  readonly conditions?: readonly string[] | undefined;
 }
 
 /** So many groups are listed, and so many rows of one are shown. */
@@ -84,11 +90,7 @@ export function lookAtDraft(input: PlanInput, wish: DraftWish = {}): DraftLook {
   const found = problems.slice();
   const parcel = plan.parcels.length === 0 ? undefined : parcelOf(planned, { ...input, report }, wish.group, found);
   return {
-    columns: plan.table.columns.map(({ name, type, unit }) => ({
-      name,
-      type,
-      ...(unit === undefined ? {} : { unit }),
-    })),
+    columns: plan.table.columns.map(columnInfo),
     steps: plan.steps,
     rows: plan.rows,
     totals: plan.totals,
@@ -97,6 +99,8 @@ export function lookAtDraft(input: PlanInput, wish: DraftWish = {}): DraftLook {
     groupCount: plan.parcels.length,
     groupsWithoutPeople: plan.parcels.filter(({ recipients }) => recipients.length === 0).length,
     parcel,
+    loadedColumns: input.table.columns.map(columnInfo),
+    conditions: countConditions(loadedRows(input).table, wish.conditions ?? [], contextOf(input)),
     problems: found,
   };
 }

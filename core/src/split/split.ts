@@ -1,4 +1,4 @@
-import { columnKey, editDistance, type Finding, groupKey, looseKey } from "../common/index.js";
+import { columnKey, editDistance, type Finding, groupKey, isoFromSerial, looseKey } from "../common/index.js";
 import { findColumn } from "../prepare/index.js";
 import type { Cell, Column, Table } from "../table/index.js";
 
@@ -29,8 +29,57 @@ export interface Alias {
   readonly to: string;
 }
 
+/** How a report puts rows into groups: by columns, all into one by a name, or each row for itself, named by columns. */
+export type SplitRule = string | readonly string[] | { readonly one: string } | { readonly row: readonly string[] };
+
+/** Splits a table as a report says. */
+export function splitBy(table: Table, rule: SplitRule): Split {
+  if (typeof rule === "string") return splitTable(table, [rule]);
+  if ("one" in rule) return allInOne(table, rule.one);
+  return "row" in rule ? eachRow(table, rule.row) : splitTable(table, rule);
+}
+
+function allInOne(table: Table, name: string): Split {
+  const rows = Array.from({ length: table.rowCount }, (_, row) => row);
+  const groups = rows.length === 0 ? [] : [{ key: groupKey(name), label: name.trim(), spellings: [name.trim()], rows }];
+  return { groups, blankRows: [], findings: [] };
+}
+
+/** Rows that are called alike could not be told apart the next time: nothing goes out before they are. */
+function eachRow(table: Table, by: readonly string[]): Split {
+  const { groups, blankRows, alike } = grouped(table, by, []);
+  const where = `split by row, ${by.join(", ")}`;
+  const several = groups
+    .filter(({ rows }) => rows.length > 1)
+    .map(({ label, rows }) => ({
+      code: "rows-called-alike",
+      severity: "stop" as const,
+      where,
+      what: `${rows.length} rows are called "${label}" (row ${rows
+        .slice(0, 5)
+        .map((row) => table.rowNumbers[row])
+        .join(", ")}${rows.length > 5 ? ", …" : ""}): a group for each row needs a name for each.`,
+      advice: "Name the rows by one more column, leave doubles out, or split by these columns.",
+      count: rows.length,
+    }));
+  return { groups, blankRows, findings: [...alike, ...several] };
+}
+
 /** Splits a table by the cleaned value of one or several columns: each row is in one group or has a blank key. */
 export function splitTable(table: Table, by: readonly string[], aliases: readonly Alias[] = []): Split {
+  const { groups, blankRows, alike } = grouped(table, by, aliases);
+  return {
+    groups,
+    blankRows,
+    findings: [...alike, ...spellingFindings(groups, by), ...nearDoubles(groups).map((pair) => nearFinding(pair, by))],
+  };
+}
+
+function grouped(
+  table: Table,
+  by: readonly string[],
+  aliases: readonly Alias[],
+): { groups: Group[]; blankRows: number[]; alike: Finding[] } {
   const readers = by.map((name) => keyReader(table.columns[findColumn(table.columns, name, "split")], aliases));
   const found = new Map<string, FoundGroup>();
   const blankRows: number[] = [];
@@ -66,15 +115,7 @@ export function splitTable(table: Table, by: readonly string[], aliases: readonl
       return { key: own, label: label ?? ordered[0], spellings: ordered, rows };
     })
     .sort((a, b) => collator.compare(a.label, b.label));
-  return {
-    groups,
-    blankRows,
-    findings: [
-      ...alikeFindings(alike, groups, by),
-      ...spellingFindings(groups, by),
-      ...nearDoubles(groups).map((pair) => nearFinding(pair, by)),
-    ],
-  };
+  return { groups, blankRows, alike: alikeFindings(alike, groups, by) };
 }
 
 interface FoundGroup {
@@ -144,7 +185,8 @@ function keyReader(column: Column, aliases: readonly Alias[]): (row: number) => 
       const plain = groupKey(spelling);
       const target = targets.get(plain);
       const key = target === undefined ? plain : groupKey(target);
-      part = { key, spelling, label: labels.get(key) };
+      const day = column.type === "date" && typeof cell === "number" ? isoFromSerial(cell) : undefined;
+      part = { key, spelling: day ?? spelling, label: labels.get(key) };
       known.set(cell, part);
     }
     return part;

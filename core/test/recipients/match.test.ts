@@ -165,3 +165,40 @@ describe("others than the list's", () => {
     ).toContain("the column gone holds no address");
   });
 });
+
+describe("people that are found otherwise", () => {
+  const list = "Group,Name,Addresses\nNorth,Nora,nora@x.example\nSouth,Sol,sol@x.example\n*,All,all@x.example\n";
+  const regions = table(
+    "Site,Region\nDock,North\nDock, north \nQuay,South\nMill,\nYard,North\nYard,South\nPier,West\n",
+  );
+  const sites = splitTable(regions, ["Site"]).groups;
+
+  it("are those of another column's value, and nobody where rows have several or none", () => {
+    const { who, why, nobody, findings, said } = match(list, { by: "region", table: regions }, sites);
+    expect(who).toEqual({ dock: ["Nora", "All"], quay: ["Sol", "All"], pier: ["All"] });
+    expect(why.dock[0]).toBe('row 2 of the list stands for "North", the region of its rows');
+    expect(nobody).toEqual({
+      mill: "its rows have no region to look up in the list",
+      yard: "its rows have several values of region",
+    });
+    expect(findings).toContain("stop several-looked-up");
+    expect(said).toContain(
+      'The rows of "Yard" have 2 values of region: "North", "South". People found by one of them would get rows of the others.',
+    );
+    const { nobody: none } = match(list.replace(/\*.*\n/, ""), { by: "region", table: regions }, sites);
+    expect(none.pier).toBe('no row of the list names "West", the region of its rows');
+  });
+
+  it("are the same for every group, whatever the list says", () => {
+    const always = { addresses: ["chief@x.example", "deputy@x.example"], name: "Chief" };
+    const { who, why, findings } = match(list, { always }, sites);
+    expect(who).toEqual({ dock: ["Chief"], mill: ["Chief"], pier: ["Chief"], quay: ["Chief"], yard: ["Chief"] });
+    expect(why.dock).toEqual(["the report names it for every group"]);
+    expect(findings).toEqual([]);
+    expect(
+      matchRecipients(sites, [], { always })
+        .byGroup.get("quay")?.[0]
+        .to.map((one) => one.address),
+    ).toEqual(always.addresses);
+  });
+});

@@ -54,6 +54,24 @@ describe("a definition while it is written", () => {
     expect([found.groups.length, found.groupCount, found.groupsWithoutPeople]).toEqual([500, 700, 700]);
   });
 
+  it("counts what each condition alone leaves out, and which rows, and says what is wrong with one", () => {
+    const conditions = ['Result = "passed"', "Fee >= 10", "Fee >= 10 or Site = `x`", "Fe > 1", "Fee ("];
+    const found = look('keep: Result = "passed"', { conditions }).conditions;
+    expect(found.map(({ holds, leavesOut, trouble }) => [holds, leavesOut, trouble === undefined])).toEqual([
+      [2, 2, true],
+      [2, 2, true],
+      [0, 0, false],
+      [0, 0, false],
+      [0, 0, false],
+    ]);
+    expect(found[0].rows).toEqual([
+      { number: 3, cells: ["Quay", 20, "failed"] },
+      { number: 4, cells: ["Dock", 5, "failed"] },
+    ]);
+    expect(found[3].trouble).toMatch(/Fe/);
+    expect(look("").conditions).toEqual([]);
+  });
+
   it("takes totals called as columns are", () => {
     const rows = "Site,Fee (CHF),in\nDock,10,1\nDock,5,2\n";
     const report =

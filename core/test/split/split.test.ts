@@ -4,7 +4,7 @@ import { prepareTable } from "@corbix/core/prepare";
 import { matchRecipients, readRecipients } from "@corbix/core/recipients";
 import { parseReport } from "@corbix/core/report";
 import { planRun, proveRun } from "@corbix/core/run";
-import { applyAliases, listGroups, nearDoubles, recipientKeys, splitTable } from "@corbix/core/split";
+import { applyAliases, listGroups, nearDoubles, recipientKeys, splitBy, splitTable } from "@corbix/core/split";
 import { loadTable, type Table } from "@corbix/core/table";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
@@ -417,5 +417,48 @@ describe("the groups of a dataset", () => {
       aliases: [{ column: "Site", from: "Harbor House", to: "Harbour House" }],
     });
     expect([merged.near, merged.groups.map((one) => one.count)]).toEqual([[], [3]]);
+  });
+});
+
+describe("groups that are not made by a column alone", () => {
+  const visits = table("Site,Day,Fee\nDock,2026-10-02,1\nQuay,2026-10-02,2\nDock,2026-10-30,3\n");
+
+  it("is one group of all rows, by the name the report gives it; none where there are no rows", () => {
+    const { groups, blankRows, findings } = splitBy(visits, { one: " All sites " });
+    expect(groups).toEqual([{ key: "all sites", label: "All sites", spellings: ["All sites"], rows: [0, 1, 2] }]);
+    expect([blankRows, findings]).toEqual([[], []]);
+    expect(splitBy(table("Site,Fee\n"), { one: "All sites" }).groups).toEqual([]);
+  });
+
+  it("is a group for each row, named by columns, days as days", () => {
+    const { groups, findings } = splitBy(visits, { row: ["Site", "Day"] });
+    expect(groups.map(({ label, rows }) => [label, rows])).toEqual([
+      ["Dock / 2026-10-02", [0]],
+      ["Dock / 2026-10-30", [2]],
+      ["Quay / 2026-10-02", [1]],
+    ]);
+    expect(findings).toEqual([]);
+    expect(splitBy(visits, ["Day"]).groups.map(({ label }) => label)).toEqual(["2026-10-02", "2026-10-30"]);
+  });
+
+  it("stops where two rows would be called alike, and leaves out those without a name", () => {
+    const some = table("Site,Fee\nDock,1\n dock ,2\n,3\nQuay,4\nQuay 2,5\nQuais,6\n");
+    const { findings, blankRows } = splitBy(some, { row: ["Site"] });
+    expect(blankRows).toEqual([2]);
+    expect(findings.map(({ code, severity, what }) => [code, severity, what])).toEqual([
+      ["rows-called-alike", "stop", '2 rows are called "Dock" (row 2, 3): a group for each row needs a name for each.'],
+    ]);
+  });
+
+  it("loses no row, whatever the rule", () => {
+    forAll(fc.array(fc.tuple(fc.constantFrom("a", "A ", "b", ""), fc.constantFrom("1", "2", ""))), (cells) => {
+      const some = table(`One,Two\n${cells.map((row) => row.join(",")).join("\n")}\n`);
+      for (const rule of ["One", ["One", "Two"], { one: "All" }, { row: ["Two", "One"] }]) {
+        const { groups, blankRows } = splitBy(some, rule);
+        expect([...groups.flatMap(({ rows }) => rows), ...blankRows].sort((a, b) => a - b)).toEqual(
+          Array.from({ length: some.rowCount }, (_, row) => row),
+        );
+      }
+    });
   });
 });

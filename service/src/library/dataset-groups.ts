@@ -7,8 +7,12 @@ import { newestReports } from "./definitions.js";
 
 /** Columns that the reports of a dataset split by; of the first report, where they differ. */
 export async function splitColumnsOf(context: Context, dataset: string): Promise<string[]> {
-  const own = (await newestReports(context)).find((report) => report.definition.data === dataset);
-  return own ? [...splitColumns(own.definition)] : [];
+  const own = (await newestReports(context)).filter(({ definition }) => definition.data === dataset);
+  // A report over all rows at once splits by nothing; one with a group for each row names rows, not groups.
+  const splits = own.flatMap(({ definition: { split } }) =>
+    typeof split === "string" || Array.isArray(split) ? [splitColumns({ split })] : [],
+  );
+  return [...(splits[0] ?? [])];
 }
 
 /** The groups of an edition by columns; by those a report splits by, or the first, where none are named. */

@@ -22,8 +22,8 @@ export async function lookAtDraft(
 ): Promise<DraftSight> {
   const report = await readDefinition(context, source, "definition");
   const input = await trialInput(context, report, wish.period, await templateBytes(context));
-  const { group, search } = wish;
-  const view = await context.threads.preview("lookAtDraft", { input, group, search });
+  const { group, search, conditions } = wish;
+  const view = await context.threads.preview("lookAtDraft", { input, group, search, conditions });
   return {
     ...view,
     period: input.facts.period?.key ?? null,

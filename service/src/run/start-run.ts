@@ -4,7 +4,7 @@ import { CorbixError, columnKey, groupKey, isoFromSerial, made, maybeSerialFromI
 import { occasionKey, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { datasetsBeside, splitColumns } from "@corbix/core/report";
-import { applyAliases, splitTable } from "@corbix/core/split";
+import { applyAliases, splitBy } from "@corbix/core/split";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { getReport, newestTemplates } from "../library/definitions.js";
@@ -105,7 +105,7 @@ async function checkGroups(
   if (own.length !== by.length || by.some((name) => made.has(columnKey(name)))) return;
   const table = await readEdition(context.database, edition, { columns: own.map((column) => column.name) });
   const { settings } = await getDataset(context.database, report.data);
-  keysOf(names, splitTable(applyAliases(table, settings.aliases ?? []), by).groups, `report ${report.report}`);
+  keysOf(names, splitBy(applyAliases(table, settings.aliases ?? []), report.split).groups, `report ${report.report}`);
 }
 
 async function periodFor(

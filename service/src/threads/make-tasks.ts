@@ -4,6 +4,7 @@ import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import {
   type DraftLook,
+  type DraftWish,
   lookAtDraft as lookAt,
   type PlanInput,
   planRun,
@@ -61,8 +62,9 @@ export interface DraftView extends Omit<DraftLook, "problems"> {
 }
 
 /** What a definition makes of the data, as far as it goes. */
-export function lookAtDraft(task: PlanTask & { readonly search: string | undefined }): DraftView {
-  const look = lookAt(planInput(task), { group: task.group, search: task.search });
+export function lookAtDraft(task: PlanTask & Pick<DraftWish, "search" | "conditions">): DraftView {
+  const { group, search, conditions } = task;
+  const look = lookAt(planInput(task), { group, search, conditions });
   return { ...look, problems: look.problems.map(thrownError) };
 }
 

@@ -5,7 +5,16 @@ import { people } from "../../lib/format";
 import Trouble from "./Trouble.svelte";
 
 /** One entry of the recipient list, new or known. */
-let { open = $bindable(false), entry }: { open: boolean; entry: Recipient | undefined } = $props();
+let {
+  open = $bindable(false),
+  entry,
+  group = "",
+}: {
+  open: boolean;
+  entry: Recipient | undefined;
+  /** Whom a new entry is to receive for. */
+  group?: string;
+} = $props();
 let etag = $state<string>();
 let problem = $state<Problem>();
 let form = $state({
@@ -26,7 +35,7 @@ $effect(() => {
   if (!open) return;
   problem = undefined;
   form = {
-    group: entry?.group ?? "",
+    group: entry?.group ?? group,
     name: entry?.name ?? "",
     addresses: people(entry?.to ?? []).replaceAll(", ", "; "),
     copies: people(entry?.copies ?? []).replaceAll(", ", "; "),

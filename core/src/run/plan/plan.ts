@@ -9,9 +9,9 @@ import {
   prepareTable,
   type StepAccount,
 } from "../../prepare/index.js";
-import { matchRecipients, type Recipient } from "../../recipients/index.js";
+import { type MatchRules, matchRecipients, type Recipient } from "../../recipients/index.js";
 import { type Report, splitColumns } from "../../report/index.js";
-import { applyAliases, splitTable } from "../../split/index.js";
+import { applyAliases, splitBy } from "../../split/index.js";
 import type { ColumnInfo, Table } from "../../table/index.js";
 import { ReportMaker } from "../report-maker.js";
 import {
@@ -71,8 +71,7 @@ export function checkAgainst(
   const { to } = report.delivery;
   const once = onceOf(report);
   for (const name of once.per) findColumn(prepared, name, "once, per");
-  if (to !== "recipients")
-    for (const name of [to.column, to.name]) if (name !== undefined) findColumn(prepared, name, "delivery, to");
+  for (const name of columnsOfPeople(to)) findColumn(prepared, name, "delivery, to");
   return new ReportMaker(
     report,
     groupScope(
@@ -91,7 +90,7 @@ export function planRun(input: PlanInput): Planned {
   const maker = checkAgainst(report, input.table.columns, others, input.templates, input.recipients);
   const prepared = preparedRows(input);
   const { table } = prepared;
-  const split = splitTable(table, splitColumns(report));
+  const split = splitBy(table, report.split);
   const further = findFurther({
     report,
     master: input.table,
@@ -148,15 +147,19 @@ export function planRun(input: PlanInput): Planned {
   };
 }
 
-function contextOf({ others, facts, report }: PlanInput): PrepareContext {
+export function contextOf({ others, facts, report }: PlanInput): PrepareContext {
   return { others, today: facts.date, locale: report.locale };
+}
+
+/** The rows of the period, with spellings that count as one, before anything is prepared. */
+export function loadedRows({ report, facts, table, aliases }: PlanInput): ReturnType<typeof rowsInPeriod> {
+  return rowsInPeriod(applyAliases(table, aliases ?? []), report.period?.column, facts.period, "period, column");
 }
 
 /** The rows of the period that the run is about, prepared, and all others with the reason. */
 function preparedRows(input: PlanInput): Omit<Prepared, "leftOut"> & { readonly leftOut: readonly LeftOutRows[] } {
-  const { report, facts } = input;
-  const alike = applyAliases(input.table, input.aliases ?? []);
-  const inPeriod = rowsInPeriod(alike, report.period?.column, facts.period, "period, column");
+  const { report } = input;
+  const inPeriod = loadedRows(input);
   const found = rowsFound(inPeriod.table, input);
   const prepared = prepareTable(found.table, report, contextOf(input));
   return {
@@ -185,11 +188,7 @@ function planParcels(
   return { parcels, blanks };
 }
 
-function matchRules(
-  { report, facts, knownGroups }: PlanInput,
-  table: Table,
-  present: ReadonlySet<string>,
-): Parameters<typeof matchRecipients>[2] {
+function matchRules({ report, facts, knownGroups }: PlanInput, table: Table, present: ReadonlySet<string>): MatchRules {
   const { to, narrow, instead } = report.delivery;
   return {
     dataset: report.data,
@@ -199,10 +198,21 @@ function matchRules(
     ...(knownGroups ? { known: knownGroups } : {}),
     ...(narrow ? { narrow } : {}),
     ...(instead ? { instead } : {}),
-    ...(to === "recipients" ? {} : { column: columnRule(to) }),
+    ...peopleRule(to),
   };
 }
 
-function columnRule(to: { readonly column: string; readonly name?: string | undefined; readonly besides: boolean }) {
-  return { column: to.column, besides: to.besides, ...(to.name === undefined ? {} : { name: to.name }) };
+type People = Report["delivery"]["to"];
+
+function columnsOfPeople(to: People): string[] {
+  if (to === "recipients" || "addresses" in to) return [];
+  return "by" in to ? [to.by] : [to.column, ...(to.name === undefined ? [] : [to.name])];
+}
+
+function peopleRule(to: People): Pick<MatchRules, "column" | "by" | "always"> {
+  if (to === "recipients") return {};
+  if ("by" in to) return { by: to.by };
+  const name = to.name === undefined ? {} : { name: to.name };
+  if ("addresses" in to) return { always: { addresses: to.addresses, ...name } };
+  return { column: { column: to.column, besides: to.besides, ...name } };
 }

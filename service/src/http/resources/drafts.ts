@@ -7,7 +7,7 @@ import { isoRows } from "./show-rows.js";
 
 export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
   lookAtDraft: async ({ context, body: { definition, ...wish } }) => {
-    const { rows, parcel, problems, totals, groups, nextTimes, steps, ...look } = await lookAtDraft(
+    const { rows, parcel, problems, totals, groups, nextTimes, steps, conditions, ...look } = await lookAtDraft(
       context,
       definition,
       wish,
@@ -32,6 +32,15 @@ export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
           }
         : null,
       problems: problems.map(showProblem),
+      conditions: conditions.map(({ rows: shown, trouble, ...one }) => ({
+        ...one,
+        trouble: trouble ?? null,
+        rowNumbers: shown.map(({ number }) => number),
+        cells: isoRows(
+          look.loadedColumns,
+          shown.map(({ cells }) => cells),
+        ),
+      })),
       nextTimes: nextTimes.map((at) => at.toISOString()),
     };
   },

@@ -1,0 +1,52 @@
+/** What the list of recipients is asked for. */
+import { columnKey, type Finding, groupKey } from "../common/index.js";
+import type { Group } from "../split/index.js";
+import type { Table } from "../table/index.js";
+
+export interface LookedUp {
+  /** What the list is asked for. */
+  readonly key: string;
+  /** The column it stands in, where it is not the group's name. */
+  readonly column?: string;
+  readonly value?: string;
+}
+
+/** What the list is asked for: the group, or what its rows have in a column. Rows that name several are nobody's. */
+export function lookedUp(
+  group: Group,
+  by: string | undefined,
+  table: Table | undefined,
+  findings: Finding[],
+): LookedUp | { readonly why: string } {
+  if (by === undefined) return { key: group.key };
+  const values = new Map<string, string>();
+  for (const text of textsOf(group, by, table)) if (!values.has(groupKey(text))) values.set(groupKey(text), text);
+  const [first] = values;
+  if (first === undefined) return { why: `its rows have no ${by} to look up in the list` };
+  if (values.size === 1) return { key: first[0], column: by, value: first[1] };
+  findings.push({
+    code: "several-looked-up",
+    severity: "stop",
+    where: `group ${group.label}, column ${by}`,
+    what: `The rows of "${group.label}" have ${values.size} values of ${by}: ${shownFew([...values.values()])}. People found by one of them would get rows of the others.`,
+    advice: `Split by ${by} as well, or look the people up by the group.`,
+    count: values.size,
+  });
+  return { why: `its rows have several values of ${by}` };
+}
+
+/** Values that are named in a sentence. */
+const FEW = 5;
+const shownFew = (texts: readonly string[]): string =>
+  texts
+    .slice(0, FEW)
+    .map((text) => `"${text}"`)
+    .join(", ") + (texts.length > FEW ? ", …" : "");
+
+/** The different texts that a group's rows have in a column. */
+export function textsOf(group: Group, wanted: string, table: Table | undefined): string[] {
+  const found = table?.columns.find((one) => columnKey(one.name) === columnKey(wanted));
+  return found
+    ? [...new Set(group.rows.map((row) => String(found.values[row] ?? "").trim()).filter((text) => text !== ""))]
+    : [];
+}
