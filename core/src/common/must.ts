@@ -12,8 +12,8 @@ export function known<Key extends PropertyKey | object, Value>(
 }
 
 /** What has been made before. */
-export function made<Value>(value: Value | undefined, what: string): Value {
-  if (value === undefined) throw new Error(`${what} is not there`);
+export function made<Value>(value: Value | undefined | null, what: string): Value {
+  if (value === undefined || value === null) throw new Error(`${what} is not there`);
   return value;
 }
 

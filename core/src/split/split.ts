@@ -181,12 +181,12 @@ function keyReader(column: Column, aliases: readonly Alias[]): (row: number) => 
     const cell = column.values[row];
     let part = known.get(cell);
     if (part === undefined) {
-      const spelling = String(cell ?? "");
+      const isDay = column.type === "date" && typeof cell === "number";
+      const spelling = isDay ? isoFromSerial(cell) : String(cell ?? "");
       const plain = groupKey(spelling);
       const target = targets.get(plain);
       const key = target === undefined ? plain : groupKey(target);
-      const day = column.type === "date" && typeof cell === "number" ? isoFromSerial(cell) : undefined;
-      part = { key, spelling: day ?? spelling, label: labels.get(key) };
+      part = { key, spelling, label: labels.get(key) };
       known.set(cell, part);
     }
     return part;

@@ -451,7 +451,8 @@ describe("groups that are not made by a column alone", () => {
   });
 
   it("loses no row, whatever the rule", () => {
-    forAll(fc.array(fc.tuple(fc.constantFrom("a", "A ", "b", ""), fc.constantFrom("1", "2", ""))), (cells) => {
+    const cell = fc.tuple(fc.constantFrom("a", "A ", "b", ""), fc.constantFrom("1", "2", ""));
+    const check = (cells: [string, string][]): void => {
       const some = table(`One,Two\n${cells.map((row) => row.join(",")).join("\n")}\n`);
       for (const rule of ["One", ["One", "Two"], { one: "All" }, { row: ["Two", "One"] }]) {
         const { groups, blankRows } = splitBy(some, rule);
@@ -459,6 +460,7 @@ describe("groups that are not made by a column alone", () => {
           Array.from({ length: some.rowCount }, (_, row) => row),
         );
       }
-    });
+    };
+    fc.assert(fc.property(fc.array(cell), check));
   });
 });

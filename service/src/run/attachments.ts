@@ -1,7 +1,7 @@
 /** Attachments of a run that are not made: from the library and the folder of attachments into the store. */
 import { readdir, readFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
-import { type Finding, sha256 } from "@corbix/core/common";
+import { type Finding, made, sha256 } from "@corbix/core/common";
 import { type AttachmentSource, type FoundAttachments, findAttachments, type PlannedParcel } from "@corbix/core/run";
 import type { Context } from "../process/context.js";
 import type { EnclosedFile, ParcelRow, RunRow } from "../records/index.js";
@@ -26,7 +26,7 @@ export function encloseFiles(
 function sourceOf(context: Context, run: Pick<RunRow, "templates">): AttachmentSource {
   const root = attachFolder(context);
   return {
-    fixed: (name) => context.store.get(run.templates[name] ?? ""),
+    fixed: (name) => context.store.get(made(run.templates[name], `the file ${name} of the library`)),
     list: async (folder) => {
       const entries = await readdir(join(root, folder), { withFileTypes: true }).catch(() => []);
       return entries.filter((entry) => entry.isFile()).map((entry) => entry.name);

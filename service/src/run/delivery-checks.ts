@@ -73,13 +73,7 @@ export async function deliveryFindings(
 ): Promise<Finding[]> {
   if (!report.message) return [];
   const { delivery } = report;
-  let identity: OpenIdentity;
-  try {
-    identity = await getIdentity(context, delivery.from);
-  } catch (error) {
-    if (!(error instanceof CorbixError)) throw error;
-    return [stop("identity-missing", "delivery, from", error.message, error.advice ?? "Set the identity.")];
-  }
+  const identity = await getIdentity(context, delivery.from);
   const findings: Finding[] = [];
   if (delivery.sender !== undefined && !maySendAs(identity, delivery.sender))
     findings.push(

@@ -79,15 +79,16 @@ export async function zipOfRun(context: Context, runId: string, groups?: readonl
       where: `run ${runId}`,
       advice: "Take some of the groups at a time, or write them to a folder.",
     });
-  const paths = files.map((one) => one.inGroup.join("/"));
-  checkCollisions(paths, runId);
-  return context.threads.isolated("packFiles", {
-    files: files.map(({ file }, index) => ({
-      path: context.store.pathOf(file.sha256),
-      sha256: file.sha256,
-      name: paths[index] ?? file.path,
-    })),
-  });
+  const packed = files.map(({ file, inGroup }) => ({
+    path: context.store.pathOf(file.sha256),
+    sha256: file.sha256,
+    name: inGroup.join("/"),
+  }));
+  checkCollisions(
+    packed.map(({ name }) => name),
+    runId,
+  );
+  return context.threads.isolated("packFiles", { files: packed });
 }
 
 /** The PDFs of all parcels behind each other, for printing; each group on sheets of its own if asked for. */
@@ -133,12 +134,17 @@ export async function writeOut(
 ): Promise<HandedOut> {
   const root = outFolder(context);
   const folder = join(root, safeFolder(how.folder));
-  const files = await filesOf(context, runId, how.groups);
-  const paths = files.map((one) => (how.perGroup ? one.inGroup.join("/") : one.file.path));
-  checkCollisions(paths, runId);
+  const files = (await filesOf(context, runId, how.groups)).map(({ file, inGroup }) => ({
+    file,
+    name: how.perGroup ? inGroup.join("/") : file.path,
+  }));
+  checkCollisions(
+    files.map(({ name }) => name),
+    runId,
+  );
   const planned = await Promise.all(
-    files.map(async ({ file }, index) => {
-      const path = resolve(folder, ...(paths[index] ?? file.path).split("/"));
+    files.map(async ({ file, name }) => {
+      const path = resolve(folder, ...name.split("/"));
       if (!path.startsWith(root + sep))
         throw new CorbixError("NOT_ALLOWED", `Cannot write "${file.path}": it lies outside of the outgoing folder.`, {
           where: folder,

@@ -1,4 +1,4 @@
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, made } from "@corbix/core/common";
 import { fromStates, RUN_MACHINE } from "@corbix/core/delivery";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
@@ -70,12 +70,12 @@ function checkReleasable(run: RunRow): void {
         ? `It was released by ${run.releasedBy} on ${whenOf(run.releasedAt)}.`
         : "Wait until it is held, or start another.",
     });
-  const stop = run.proof?.findings.find((finding) => finding.severity === "stop");
-  if (stop || !run.proof?.mayBeReleased)
-    throw new CorbixError("STOPPED_BY_FINDING", `Cannot release the run: ${stop?.what ?? "it is not proved."}`, {
-      where: stop?.where ?? where,
-      ...(stop ? { advice: stop.advice } : {}),
-    });
+  const proof = made(run.proof, "the proof of a held run");
+  const stop = proof.findings.find((finding) => finding.severity === "stop");
+  if (stop || !proof.mayBeReleased) {
+    const { what, where, advice } = made(stop, "what stops the run");
+    throw new CorbixError("STOPPED_BY_FINDING", `Cannot release the run: ${what}`, { where, advice });
+  }
 }
 
 /** A moment as it is told to people, by the clock of the service's records. */

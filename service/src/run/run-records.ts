@@ -1,5 +1,5 @@
 import { parsePeriod, timeInZone } from "@corbix/core/calendar";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, made } from "@corbix/core/common";
 import { bareAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import { groupScope, ReportMaker, type RunFacts } from "@corbix/core/run";
@@ -59,7 +59,7 @@ export async function makerOfRun(context: Context, run: RunRow, report: Report):
   if (known) return known;
   const maker = new ReportMaker(
     report,
-    groupScope(run.columns ?? [], "any", further),
+    groupScope(made(run.columns, "the columns of a planned run"), "any", further),
     await templateBytes(context, run.templates),
   );
   context.caches.makers.set(key, maker);

@@ -1,4 +1,4 @@
-import { CorbixError, ERRORS, known } from "@corbix/core/common";
+import { CorbixError, ERRORS, known, made } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import {
   type EarlierPeriods,
@@ -77,7 +77,7 @@ interface Making {
 
 async function finishParcel(context: Context, making: Making): Promise<void> {
   const { run, maker, facts, parcel } = making;
-  const table = unpackLines(run.columns ?? [], [parcel.lines]);
+  const table = unpackLines(made(run.columns, "the columns of a planned run"), [parcel.lines]);
   const rows = table.rowNumbers.map((_, row) => row);
   const about = { run: run.id, parcel: parcel.id, report: making.report, own: table };
   const further = await parcelLines(context, about);
@@ -86,7 +86,7 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
   const place = { number: parcel.number, count: run.parcelCount, further };
   const names = [...new Set(parcel.planned.map((file) => file.file))];
   const earlier = await earlierPeriodsOf(context, making, names);
-  const made = makeParcel({
+  const parcelMade = makeParcel({
     maker,
     table,
     group,
@@ -100,9 +100,9 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
     isSilent: parcel.leftOut !== null,
     delivery: { report: deliveredReport(run), occasion: run.occasion, domain: context.settings.mailDomain },
   });
-  const { findings } = made;
+  const { findings } = parcelMade;
   const stored = await Promise.all(
-    made.files.map(async (file) => ({
+    parcelMade.files.map(async (file) => ({
       file,
       sha256: await context.store.put(file.bytes),
       section: file.section ? await context.store.put(file.section) : null,
@@ -119,7 +119,7 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
         section,
         rowsDigest: digest,
       }));
-      const messages = made.messages.map((message) => messageRow(making, message));
+      const messages = parcelMade.messages.map((message) => messageRow(making, message));
       await keepMade(context.database, parcel.id, { findings, files, messages }, transaction);
     },
     "SHARE",
@@ -159,7 +159,7 @@ let lastSeal: { readonly run: string; readonly seal: Seal } | undefined;
 
 function sealOf(run: RunRow): Seal {
   if (lastSeal?.run === run.id) return lastSeal.seal;
-  const seal = new Seal(run.plan?.sealedNames ?? []);
+  const seal = new Seal(made(run.plan?.sealedNames, "the names a sealed run was planned with"));
   lastSeal = { run: run.id, seal };
   return seal;
 }

@@ -1,4 +1,4 @@
-import type { Finding } from "@corbix/core/common";
+import { type Finding, made } from "@corbix/core/common";
 import { encodedSize } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { type MadeParcel, proveRun } from "@corbix/core/run";
@@ -28,12 +28,12 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
   const parcels = await parcelsOf(context, runId);
   const files = await filesOfRun(context.database, runId);
   const messages = await provedMessages(context.database, runId);
-  const plan = run.plan ?? { rows: { master: 0, inGroups: 0, leftOut: [] }, totals: [], findings: [] };
+  const plan = made(run.plan, "the plan of a run that is proved");
   const report = await reportOfRun(context, run);
   const known = await deliveredGroups(context.database, run.report, runId);
-  const made: MadeParcel[] = [];
+  const parcelsMade: SizedParcel[] = [];
   for (const parcel of parcels)
-    made.push(
+    parcelsMade.push(
       await madeParcel(
         context,
         parcel,
@@ -43,10 +43,10 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
       ),
     );
   const changed = await changedSince(context, parcels);
-  const sizes = report.message ? await sizeFindings(context, report, made) : [];
+  const sizes = report.message ? await sizeFindings(context, report, parcelsMade) : [];
   const proof = proveRun(
     { ...plan, findings: [...plan.findings, ...makingFindings(parcels), ...changed, ...sizes] },
-    made,
+    parcelsMade,
   );
   await asOwner(context, step, "proved", async ({ transaction }) => {
     await endStep(context.database, step, transaction);
@@ -57,13 +57,15 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
   if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, "the report itself");
 }
 
+type SizedParcel = MadeParcel & { readonly mailBytes: number };
+
 async function madeParcel(
   context: Context,
   parcel: Omit<ParcelRow, "lines">,
   files: readonly FileRow[],
   messages: readonly Pick<MessageRow, "envelope" | "html" | "text">[],
   known: ReadonlySet<string>,
-): Promise<MadeParcel> {
+): Promise<SizedParcel> {
   const stored: MadeParcel["files"][number][] = [];
   for (const file of files) {
     // Read again and digested: what is counted here is what will be sent.
@@ -109,16 +111,16 @@ const TOO_LARGE = {
 } as const;
 
 /** Messages that are larger than the identity's server takes. */
-async function sizeFindings(context: Context, report: Report, made: readonly MadeParcel[]): Promise<Finding[]> {
+async function sizeFindings(context: Context, report: Report, parcels: readonly SizedParcel[]): Promise<Finding[]> {
   const { settings } = await getIdentity(context, report.delivery.from);
   const [severity, advice] = TOO_LARGE[settings.tooLarge];
-  return made
-    .filter((parcel) => (parcel.mailBytes ?? 0) > settings.maxBytes)
+  return parcels
+    .filter((parcel) => parcel.mailBytes > settings.maxBytes)
     .map((parcel) => ({
       code: "message-too-large",
       severity,
       where: `group ${parcel.label}`,
-      what: `Its message has about ${Math.round((parcel.mailBytes ?? 0) / 1000).toLocaleString("en")} kB; the identity ${report.delivery.from} sends at most ${Math.round(settings.maxBytes / 1000).toLocaleString("en")} kB.`,
+      what: `Its message has about ${Math.round(parcel.mailBytes / 1000).toLocaleString("en")} kB; the identity ${report.delivery.from} sends at most ${Math.round(settings.maxBytes / 1000).toLocaleString("en")} kB.`,
       advice,
     }));
 }
