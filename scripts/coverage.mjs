@@ -13,7 +13,7 @@ import { Advice, say } from "./lib/say.mjs";
 const root = fileURLToPath(new URL("..", import.meta.url)).replace(/\/$/, "");
 
 /** Per cent of branches by room. */
-const FLOORS = { outbox: 95, records: 95, run: 84, access: 95, queue: 90, store: 88, threads: 88 };
+const FLOORS = { outbox: 95, records: 95, run: 95, access: 95, queue: 90, store: 88, threads: 88 };
 /** Per cent of lines of the service as a whole. */
 const LINES = 95;
 

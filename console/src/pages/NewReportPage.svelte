@@ -41,12 +41,23 @@ async function begin(dataset: string): Promise<void> {
       path: { name: dataset, number: newest.number },
       body: { columns: columns.map((one) => one.name) },
     });
+    const people = await api.get("/recipients", { query: { limit: 1_000 } });
     const called = title.trim() || `Report of ${dataset}`;
     const name = freeName(
       called,
       reports.map((one) => one.name),
     );
-    keepDraft(name, { text: newReport(name, called, dataset, columns, figures.columns), version: 0 });
+    keepDraft(name, {
+      text: newReport(
+        name,
+        called,
+        dataset,
+        columns,
+        figures.columns,
+        people.items.map(({ group }) => group),
+      ),
+      version: 0,
+    });
     go("reports", name, "rows");
   } catch (error) {
     problem = error as Problem;

@@ -50,6 +50,15 @@ export function writeCondition(condition: Condition, types: ColumnTypes): string
     .join(` ${condition.join} `);
 }
 
+/** Each part of a condition as it is counted: single ones, and those in brackets. */
+export function partsOf(condition: Condition): (Clause | Condition)[] {
+  return condition.clauses.flatMap((one) => (isGroup(one) ? [one, ...partsOf(one)] : [one]));
+}
+
+/** A part of a condition as the language writes it. */
+export const writePart = (one: Clause | Condition, types: ColumnTypes): string =>
+  isGroup(one) ? writeCondition(one, types) : writeClause(one, types);
+
 function writeClause({ column, is, values }: Clause, types: ColumnTypes): string {
   const name = writeName(column);
   const value = (text: string): string => writeValue(text, types[column]);

@@ -16,6 +16,8 @@ export class Draft {
   group = $state<string>();
   search = $state("");
   period = $state("");
+  /** Conditions that are shown, each counted by itself. */
+  private conditions: readonly string[] = [];
   readonly definition = $derived(new Definition(this.text));
   /** What stands in the way, of the whole or of a part. */
   readonly problems = $derived([
@@ -82,6 +84,13 @@ export class Draft {
     this.refresh();
   }
 
+  /** Has conditions counted from now on, while they are shown. */
+  count(conditions: readonly string[]): void {
+    const isNew = conditions.some((one) => !this.conditions.includes(one));
+    this.conditions = conditions;
+    if (isNew) this.refresh();
+  }
+
   /** Asks what the text makes of the data, once it has been still for a moment; only the newest answer counts. */
   refresh(): void {
     clearTimeout(this.waiting);
@@ -98,6 +107,7 @@ export class Draft {
           ...(this.group === undefined ? {} : { group: this.group }),
           ...(this.period === "" ? {} : { period: this.period }),
           ...(this.search === "" ? {} : { search: this.search }),
+          ...(this.conditions.length === 0 ? {} : { conditions: [...this.conditions] }),
         },
       });
       if (mine !== this.asked) return;

@@ -89,6 +89,13 @@ function writeText(state: MarkdownSerializerState, node: Node): void {
     if (part !== "") state.text(part, at % 2 === 0 && !isOwnAddress);
 }
 
+/**
+ * What would be read as a sign of Markdown beyond those the serializer knows: entities, addresses in angle brackets, numbers and
+ * pluses that begin a list, signs that close a heading, and one that makes a picture of a link.
+ */
+const SIGNS =
+  /(?<!\\)(?:&(?=#?\w{1,32};)|<(?=[A-Za-z][^\s<>]*>)|(?<=^\s*\d{1,9})[.)](?=\s|$)|^\+$|(?<=^|\s)#(?=#*\s*$)|!$)/g;
+
 const serializer = new MarkdownSerializer(
   {
     ...defaultMarkdownSerializer.nodes,
@@ -101,6 +108,7 @@ const serializer = new MarkdownSerializer(
     },
   },
   defaultMarkdownSerializer.marks,
+  { escapeExtraCharacters: SIGNS },
 );
 
 /** Words as they are shown formatted; throws for what cannot be, such as a table written by signs. */

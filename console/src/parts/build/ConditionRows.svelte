@@ -1,15 +1,20 @@
 <script lang="ts">
 import { Button, MultiSelect, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { Add, Close } from "carbon-icons-svelte";
+import type { Column, DraftLook } from "../../lib/client";
 import { type Clause, COMPARISONS, type Comparison, type Condition, isGroup } from "../../lib/report/conditions";
 import Self from "./ConditionRows.svelte";
+import LeftOut from "./LeftOut.svelte";
 
+type ConditionCount = DraftLook["conditions"][number];
 /** Conditions under each other: a column, how it is compared, and with what; brackets are conditions of their own. */
 let {
   condition,
   columns,
   valuesOf,
   onchange,
+  countOf,
+  loaded,
   depth = 0,
 }: {
   condition: Condition;
@@ -17,6 +22,10 @@ let {
   /** The values that a column has, the most frequent first. */
   valuesOf: (column: string) => readonly string[];
   onchange: (condition: Condition) => void;
+  /** How many rows a part holds for, once it is known. */
+  countOf: (part: Clause | Condition) => ConditionCount | undefined;
+  /** The columns of the rows that are shown as left out. */
+  loaded: readonly Column[];
   depth?: number;
 } = $props();
 
@@ -59,7 +68,7 @@ function compared(clause: Clause, is: Comparison): Clause {
   {#each condition.clauses as clause, at}
     <div class="clause">
       {#if isGroup(clause)}
-        <Self condition={clause} {columns} {valuesOf} depth={depth + 1} onchange={(next) => change(at, next)} />
+        <Self condition={clause} {columns} {valuesOf} {countOf} {loaded} depth={depth + 1} onchange={(next) => change(at, next)} />
       {:else}
         <Select size="sm" labelText="Column" hideLabel selected={clause.column} on:update={({ detail }) => { if (detail !== clause.column) change(at, { column: String(detail), is: "is filled", values: [] }); }}>
           {#each columns as column}<SelectItem value={column.name} text={column.name} />{/each}
@@ -76,6 +85,7 @@ function compared(clause: Clause, is: Comparison): Clause {
         {:else}<span></span>{/if}
       {/if}
       <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out condition ${at + 1}`} on:click={() => onchange({ ...condition, clauses: condition.clauses.filter((_, index) => index !== at) })} />
+      {#if countOf(clause)}<div class="count"><LeftOut count={countOf(clause)} {loaded} isOneOf={condition.join === "or"} /></div>{/if}
     </div>
   {/each}
   <div class="row">
@@ -89,4 +99,5 @@ function compared(clause: Clause, is: Comparison): Clause {
   .inner { border-left: 2px solid var(--cds-ui-03); padding-left: 0.75rem; }
   .clause { display: grid; grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.2fr) minmax(0, 1.2fr) auto; gap: 0.4rem; align-items: center; }
   .clause > :global(.rows) { grid-column: 1 / 4; }
+  .count { grid-column: 1 / -1; }
 </style>

@@ -1,11 +1,12 @@
 <script lang="ts">
-import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { Button, TextInput } from "carbon-components-svelte";
 import { Add, Close } from "carbon-icons-svelte";
+import { cell } from "../../lib/format";
 import { writeName } from "../../lib/report/conditions";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 
-/** Names with a formula each: new columns, or control totals. Columns and functions are put in where the cursor is. */
+/** Names with a formula each: new columns, or control totals. What comes out of each stands below it. */
 let {
   draft,
   path,
@@ -17,43 +18,61 @@ let {
   draft: Draft;
   path: Path;
   names: readonly string[];
-  what?: string;
+  what?: "column" | "total";
   example?: string;
   /** Formulas that are chosen elsewhere and not shown here. */
   except?: (formula: string) => boolean;
 } = $props();
 
-const FUNCTIONS = ["round", "if", "sum", "count", "upper", "left", "year", "month", "today", "coalesce", "contains"];
+/** Results that are shown below a formula. */
+const SHOWN = 5;
 const all = $derived(Object.entries((draft.get(path) ?? {}) as Record<string, unknown>));
 const entries = $derived(all.filter(([, formula]) => !except(String(formula))));
 let added = $state("");
-const troubleOf = (name: string): string => draft.problems.find((one) => one.where.includes(name))?.what ?? "";
+const same = (one: string, other: string): boolean => writeName(one) === writeName(other);
+
+/** What is wrong with a formula: said of its own name, whatever else holds that word. */
+function troubleOf(name: string): string {
+  const own = draft.problems.find(({ where }) => where.split(/[,.:]\s*/).some((part) => same(part.trim(), name)));
+  return own ? [own.what, own.advice].filter(Boolean).join(" ") : "";
+}
+
+/** What the formula gives for the first rows of the group that is looked at, or in sum. */
+function resultsOf(name: string): string {
+  const { look } = draft;
+  if (what === "total") {
+    const total = look?.totals.find((one) => one.name === name);
+    return total ? `${total.parcels ?? total.master} over all groups` : "";
+  }
+  const at = look?.columns.findIndex((column) => same(column.name, name)) ?? -1;
+  const column = look?.columns[at];
+  if (!look?.parcel || !column) return "";
+  const values = look.parcel.cells.slice(0, SHOWN).map((line) => cell(line[at], column) || "(blank)");
+  return `${values.join(" · ")}${look.parcel.rows > SHOWN ? " · …" : ""} for ${look.parcel.label}`;
+}
 
 function add(): void {
   const name = added.trim();
   if (name === "" || all.some(([known]) => known === name)) return;
-  draft.set([...path, name], names[0] ? writeName(names[0]) : "1");
+  const [first] = names;
+  draft.set([...path, name], what === "total" ? "count(line)" : first ? writeName(first) : "1");
   added = "";
-}
-
-function insert(name: string, text: string, word: string): void {
-  const field = document.getElementById(`formula-${path.join("-")}-${name}`) as HTMLInputElement | null;
-  const at = field?.selectionStart ?? text.length;
-  draft.set([...path, name], `${text.slice(0, at)}${word}${text.slice(field?.selectionEnd ?? at)}`);
 }
 </script>
 
-{#each entries as [name, formula], at (name)}
+{#each entries as [name, formula] (name)}
   {@const trouble = troubleOf(name)}
-  <div class="formula">
-    <TextInput size="sm" hideLabel={at > 0} labelText={what === "total" ? "Total" : "Column"} value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename([...path, name], to); }} />
-    <TextInput size="sm" id={`formula-${path.join("-")}-${name}`} hideLabel={at > 0} labelText={`Formula of ${name}`} value={String(formula)} invalid={trouble !== ""} invalidText={trouble} on:input={(event) => { const text = String((event as CustomEvent).detail ?? ""); if (text !== "" && text !== formula) draft.set([...path, name], text); }} />
-    <Select size="sm" hideLabel={at > 0} labelText="Put in" selected="" on:update={({ detail }) => { if (detail !== "") insert(name, String(formula), String(detail)); }}>
-      <SelectItem value="" text="…" />
-      {#each names as one}<SelectItem value={what === "total" ? `line.${writeName(one)}` : writeName(one)} text={one} />{/each}
-      {#each FUNCTIONS as one}<SelectItem value={`${one}()`} text={`${one}()`} />{/each}
-    </Select>
-    <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out ${name}`} on:click={() => draft.set([...path, name], undefined)} />
+  <div class="entry">
+    <div class="formula">
+      <TextInput size="sm" hideLabel labelText={what === "total" ? `Name of the total ${name}` : `Name of the column ${name}`} value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename([...path, name], to); }} />
+      <span class="soft">=</span>
+      {#await import("../write/FormulaField.svelte") then { default: FormulaField }}
+        <FormulaField label={`Formula of ${name}`} value={String(formula)} names={names.filter((one) => !same(one, name))} over={what === "total" ? "line" : "value"} isWrong={trouble !== ""} onchange={(text) => { if (text.trim() !== "" && text !== formula) draft.set([...path, name], text); }} />
+      {/await}
+      <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out ${name}`} on:click={() => draft.set([...path, name], undefined)} />
+    </div>
+    {#if trouble !== ""}<p class="wrong" role="alert">{trouble}</p>
+    {:else}<p class="soft" aria-label={`What ${name} gives`}>{resultsOf(name)}</p>{/if}
   </div>
 {/each}
 <form onsubmit={(event) => { event.preventDefault(); add(); }}>
@@ -62,6 +81,9 @@ function insert(name: string, text: string, word: string): void {
 </form>
 
 <style>
-  .formula { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 2fr) 6.5rem auto; gap: 0.4rem; align-items: end; margin-bottom: 0.5rem; }
+  .entry { margin-bottom: 0.6rem; }
+  .formula { display: grid; grid-template-columns: minmax(0, 1fr) auto minmax(0, 2.2fr) auto; gap: 0.4rem; align-items: center; }
+  .entry p { font-size: 0.8125rem; margin: 0.15rem 0 0; overflow-wrap: anywhere; }
+  .wrong { color: var(--corbix-stop); }
   form { display: grid; grid-template-columns: minmax(0, 18rem) auto; gap: 0.5rem; align-items: center; justify-content: start; }
 </style>

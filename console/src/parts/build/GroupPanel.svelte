@@ -137,7 +137,7 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
         <MailView html={message.html} text={message.text} />
       {/each}
     {:else}
-      {#if parcel.recipients.length === 0}<p class="soft">{parcel.nobody ?? "Nobody receives for this group."}</p>{/if}
+      {#if parcel.recipients.length === 0}<p class="soft">Nobody{parcel.nobody ? `: ${parcel.nobody}` : " receives for this group"}.</p>{/if}
       <ul class="people">{#each parcel.recipients as person}<li><strong>{person.name || person.to.map((one) => one.address).join(", ")}</strong> {person.to.map((one) => one.address).join(", ")}<br /><span class="soft">{person.why}</span></li>{/each}</ul>
     {/if}
   </div>

@@ -3,6 +3,7 @@ import { Button, Checkbox, Select, SelectItem, TextInput } from "carbon-componen
 import { ArrowDown, ArrowUp } from "carbon-icons-svelte";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
+import { FORMATS } from "../../lib/report/formats";
 import TextWithChips from "./TextWithChips.svelte";
 
 /** A table of the rows: which columns in which order, how they are called and shown, and what is added up. */
@@ -42,14 +43,6 @@ function move(at: number, to: number): void {
   if (one) next.splice(to, 0, one);
   write(next);
 }
-const FORMATS = [
-  ["", "as it is"],
-  ["#,##0", "1,234"],
-  ["#,##0.00", "1,234.50"],
-  ["0%", "12 %"],
-  ["dd/mm/yyyy", "02/11/2026"],
-  ["d mmm yyyy", "2 Nov 2026"],
-];
 </script>
 
 <TextWithChips {draft} path={[...path, "title"]} label="Line above the table" />

@@ -1,22 +1,22 @@
 <script lang="ts">
-import { Select, SelectItem, TextArea, TextInput } from "carbon-components-svelte";
+import { TextArea } from "carbon-components-svelte";
 import { insertable, insertableInLine } from "../../lib/message";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
+import ChipLine from "../write/ChipLine.svelte";
+import PutIn from "../write/PutIn.svelte";
 
-/** A text with marks, which are chosen by what they stand for and put in where the cursor is. */
+/** A text of the definition in which a group's own values stand: a line with chips, or source of several lines with their marks. */
 let { draft, path, label, rows = 1 }: { draft: Draft; path: Path; label: string; rows?: number } = $props();
 
 const value = $derived(String(draft.get(path) ?? ""));
 const id = $derived(`text-${path.join("-")}`);
-const marks = $derived.by(() => {
-  const columns = draft.look?.columns ?? [];
-  const hasPeriod = draft.get(["period"]) !== undefined;
-  return rows > 1 ? insertable(columns, hasPeriod) : insertableInLine(columns, hasPeriod);
-});
+const columns = $derived(draft.look?.columns ?? []);
+const hasPeriod = $derived(draft.get(["period"]) !== undefined);
+const line = $derived(insertableInLine(columns, hasPeriod));
 
 function put(mark: string): void {
-  const field = document.getElementById(id) as HTMLInputElement | HTMLTextAreaElement | null;
+  const field = document.getElementById(id) as HTMLTextAreaElement | null;
   const from = field?.selectionStart ?? value.length;
   draft.set(path, `${value.slice(0, from)}${mark}${value.slice(field?.selectionEnd ?? from)}`);
 }
@@ -25,15 +25,14 @@ const take = (text: string): void => {
 };
 </script>
 
-<div class="text">
-  {#if rows > 1}<TextArea {id} {rows} labelText={label} {value} on:input={(event) => take((event.target as HTMLTextAreaElement).value)} />
-  {:else}<TextInput {id} size="sm" labelText={label} {value} on:input={(event) => take(String((event as CustomEvent).detail ?? ""))} />{/if}
-  <Select size="sm" labelText={`Put into ${label.toLowerCase()}`} selected="" on:update={({ detail }) => { if (detail !== "") put(String(detail)); }}>
-    <SelectItem value="" text="put in …" />
-    {#each marks as { name, mark }}<SelectItem value={mark} text={name} />{/each}
-  </Select>
-</div>
+{#if rows === 1}<ChipLine {value} {label} insertions={line} onchange={take} />
+{:else}
+  <div class="text">
+    <TextArea {id} {rows} labelText={label} {value} on:input={(event) => take((event.target as HTMLTextAreaElement).value)} />
+    <PutIn {label} insertions={insertable(columns, hasPeriod)} onput={put} />
+  </div>
+{/if}
 
 <style>
-  .text { display: grid; grid-template-columns: minmax(0, 1fr) 11rem; gap: 0.5rem; align-items: end; }
+  .text { display: grid; grid-template-columns: minmax(0, 1fr) 10rem; gap: 0.5rem; align-items: end; }
 </style>

@@ -29,6 +29,16 @@ describe("a new report", () => {
     expect(suggestedSplit([{ name: "Fee", type: "number" }], [])).toBe("Fee");
   });
 
+  it("groups by what people of the list receive for, before anything else", () => {
+    const more = figures({ Site: 40, Unit: 90 }).map((one) => ({ ...one, frequent: [{ value: `${one.name} 1` }] }));
+    const columns = [
+      { name: "Unit", type: "text" },
+      { name: "Site", type: "text" },
+    ];
+    expect(suggestedSplit(columns, more)).toBe("Unit");
+    expect(suggestedSplit(columns, more, ["site  1 "])).toBe("Site");
+  });
+
   it("gets a name for addresses that no other has", () => {
     expect([
       freeName("Käfertal – visits!", []),

@@ -33,7 +33,10 @@ const isLoaded = $derived(chosen.every((name) => columns.some((one) => one.name 
 const totals = $derived((draft.get(["totals"]) ?? {}) as Record<string, unknown>);
 const numbers = $derived(all.filter(({ type }) => type === "number"));
 const findings = $derived(
-  (draft.look?.findings ?? []).filter(({ where }) => where.startsWith("group") || where === "rows"),
+  (draft.look?.findings ?? []).filter(
+    // Who receives is looked at under People.
+    ({ code, where }) => code !== "group-without-recipient" && /^(?:group|rows|split)/.test(where),
+  ),
 );
 const nobody = $derived(draft.look?.groupsWithoutPeople ?? 0);
 

@@ -89,7 +89,7 @@ $effect(() => {
   </div>
 {:else if shownWay === "addresses"}<FixedPeople {draft} addresses={to.addresses ?? []} name={to.name ?? ""} onwritten={() => { isFixed = false; }} />{/if}
 
-{#if draft.look}
+{#if draft.look && shownWay === way}
   {#if without > 0}
     <p class="none">Nobody receives for {plural(without, "group")} of {count(draft.look.groupCount)}.</p>
     <ul>{#each shown as group}<li><strong>{group.label}</strong> <span class="soft">{group.nobody ?? ""}</span> <Button size="small" kind="ghost" icon={Add} on:click={() => { addedFor = way === "list" ? group.label : ""; isAdding = true; }}>Add somebody</Button></li>{/each}</ul>

@@ -1,9 +1,10 @@
 <script lang="ts">
 import { Button, Select, SelectItem, TextArea } from "carbon-components-svelte";
+import { untrack } from "svelte";
 import type { Column, Report } from "../../../lib/client";
 import { count, plural } from "../../../lib/format";
 import { type Known, meant } from "../../../lib/report/choices";
-import { type Condition, readCondition, writeCondition } from "../../../lib/report/conditions";
+import { type Condition, partsOf, readCondition, writeCondition, writePart } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import type { Schema } from "../../../lib/report/schema";
 import Preparation from "../../data/Preparation.svelte";
@@ -52,6 +53,13 @@ const condition = $derived<Condition | undefined>(
 );
 const steps = $derived(draft.look?.steps ?? []);
 
+$effect(() => {
+  const counted =
+    condition && condition.clauses.length > 0 ? partsOf(condition).map((one) => writePart(one, types)) : [];
+  untrack(() => draft.count(counted));
+});
+const counts = $derived(new Map((draft.look?.conditions ?? []).map((one) => [one.formula, one])));
+
 function setCondition(next: Condition): void {
   draft.set(["keep"], next.clauses.length === 0 ? undefined : writeCondition(next, types));
 }
@@ -72,7 +80,7 @@ function setCondition(next: Condition): void {
 </div>
 
 <h2>Rows that are kept</h2>
-{#if condition}<ConditionRows {condition} {columns} {valuesOf} onchange={setCondition} />
+{#if condition}<ConditionRows {condition} {columns} {valuesOf} loaded={draft.look?.loadedColumns ?? []} countOf={(part) => counts.get(writePart(part, types))} onchange={setCondition} />
 {:else}
   <TextArea labelText="Keep rows where" helperText="Written as a formula, with more than clicks can make." rows={2} value={keep} on:change={(event) => draft.set(["keep"], (event.target as HTMLTextAreaElement).value || undefined)} />
   <Button size="small" kind="ghost" on:click={() => draft.set(["keep"], undefined)}>Begin anew by clicking</Button>

@@ -1,0 +1,94 @@
+<script lang="ts">
+import { autocompletion, completionKeymap, snippet } from "@codemirror/autocomplete";
+import { defaultKeymap, history, historyKeymap } from "@codemirror/commands";
+import { EditorState } from "@codemirror/state";
+import { EditorView, keymap, placeholder } from "@codemirror/view";
+import { onMount } from "svelte";
+import { formulaOffers } from "../../lib/report/formula-help";
+
+/** A formula that completes names of columns and functions while it is typed. */
+let {
+  value,
+  label,
+  names,
+  over,
+  hint = "",
+  isWrong = false,
+  onchange,
+}: {
+  value: string;
+  label: string;
+  names: readonly string[];
+  /** Of a row's own values, or over the lines of a group. */
+  over: "value" | "line";
+  hint?: string;
+  isWrong?: boolean;
+  onchange: (text: string) => void;
+} = $props();
+let place: HTMLElement;
+let view: EditorView | undefined;
+let own = "";
+
+onMount(() => {
+  own = value;
+  view = new EditorView({
+    parent: place,
+    state: EditorState.create({
+      doc: value,
+      extensions: [
+        history(),
+        keymap.of([...completionKeymap, { key: "Enter", run: () => true }, ...historyKeymap, ...defaultKeymap]),
+        EditorState.transactionFilter.of((change) => (change.newDoc.lines > 1 ? [] : change)),
+        EditorView.contentAttributes.of({ "aria-label": label }),
+        EditorView.lineWrapping,
+        ...(hint === "" ? [] : [placeholder(hint)]),
+        autocompletion({
+          icons: false,
+          override: [
+            ({ pos, state, explicit }) => {
+              const found = formulaOffers(state.doc.toString(), pos, names, over);
+              if (!found || (found.from === pos && !explicit)) return null;
+              return {
+                from: found.from,
+                filter: false,
+                options: found.offers.map(({ label: name, detail, text, isFunction }) => ({
+                  label: name,
+                  detail,
+                  // biome-ignore lint/suspicious/noTemplateCurlyInString: the place of the cursor in a snippet
+                  apply: isFunction ? snippet(text.replace("()", "(${})")) : text,
+                })),
+              };
+            },
+          ],
+        }),
+        EditorView.updateListener.of(({ docChanged, state }) => {
+          if (!docChanged) return;
+          own = state.doc.toString();
+          onchange(own);
+        }),
+      ],
+    }),
+  });
+  return () => view?.destroy();
+});
+$effect(() => {
+  if (value === own || !view) return;
+  own = value;
+  view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: value } });
+});
+</script>
+
+<div class="formula" class:wrong={isWrong} bind:this={place}></div>
+
+<style>
+  .formula { background: var(--cds-field-01); border-bottom: 1px solid var(--cds-ui-04); min-width: 0; }
+  .formula.wrong { outline: 2px solid var(--cds-support-01); outline-offset: -2px; }
+  .formula :global(.cm-editor) { font-size: 0.8125rem; }
+  .formula :global(.cm-editor.cm-focused) { outline: 2px solid var(--cds-focus); outline-offset: -2px; }
+  .formula :global(.cm-content) { padding: 0.42rem 0; font-family: "IBM Plex Mono", ui-monospace, monospace; }
+  .formula :global(.cm-line) { padding: 0 0.75rem; }
+  .formula :global(.cm-tooltip) { background: var(--cds-ui-01); border: 1px solid var(--cds-ui-04); color: var(--cds-text-01); z-index: 9000; }
+  .formula :global(.cm-tooltip-autocomplete ul li) { padding: 0.2rem 0.5rem; font-family: "IBM Plex Sans", sans-serif; }
+  .formula :global(.cm-tooltip-autocomplete ul li[aria-selected]) { background: var(--cds-selected-ui); color: var(--cds-text-01); }
+  .formula :global(.cm-completionDetail) { color: var(--corbix-soft); font-style: normal; margin-left: 0.75rem; }
+</style>

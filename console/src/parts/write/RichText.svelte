@@ -1,0 +1,202 @@
+<script lang="ts">
+import "prosemirror-view/style/prosemirror.css";
+import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { toggleMark } from "prosemirror-commands";
+import { EditorState } from "prosemirror-state";
+import { EditorView } from "prosemirror-view";
+import { onMount, untrack } from "svelte";
+import { at } from "../../lib/client";
+import { type Insertion, tableMark } from "../../lib/message";
+import { chipName, chipView } from "../../lib/rich-text/chips";
+import { commandOf, isOn, TOOLS, type Tool, wordPlugins } from "../../lib/rich-text/editor";
+import { isRowsTable, readMarkdown, writeMarkdown } from "../../lib/rich-text/markdown";
+import { readRowsTable, writeRowsTable } from "../../lib/rich-text/rows-table";
+import { richText } from "../../lib/rich-text/schema";
+import PutIn from "./PutIn.svelte";
+import RowsTableSetup from "./RowsTableSetup.svelte";
+
+/** Words written formatted: what is seen is what is sent. A group's own values are chips, its rows a table that is set up. */
+let {
+  value,
+  label,
+  insertions,
+  columns,
+  pictures,
+  onchange,
+}: {
+  value: string;
+  label: string;
+  insertions: readonly Insertion[];
+  columns: readonly { name: string; type: string }[];
+  /** Files of the library that are pictures. */
+  pictures: readonly string[];
+  onchange: (text: string) => void;
+} = $props();
+let place: HTMLElement;
+let view: EditorView | undefined;
+let own = "";
+let pressed = $state<Readonly<Record<Tool, boolean>>>();
+let address = $state<string>();
+/** The table that is being set up: where it stands in the words. */
+let table = $state<{ at: number; source: string }>();
+let picture = $state("");
+const names = $derived(columns.map(({ name }) => name));
+
+const stateOf = (text: string): EditorState => EditorState.create({ doc: readMarkdown(text), plugins: wordPlugins() });
+
+function rowsView(source: string, position: () => number | undefined): { dom: HTMLElement } {
+  const dom = document.createElement("div");
+  dom.className = "rows-table";
+  const shown = readRowsTable(source, names);
+  const words = document.createElement("span");
+  words.textContent = shown
+    ? `Table of the rows: ${shown.columns.map((one) => one.heading || one.column).join(", ")}`
+    : source;
+  const button = document.createElement("button");
+  button.type = "button";
+  button.textContent = "Set up";
+  button.onclick = () => {
+    const found = position();
+    if (found !== undefined) table = { at: found, source };
+  };
+  dom.append(words, ...(shown ? [button] : []));
+  return { dom };
+}
+
+function pictureView(source: string, alt: string): { dom: HTMLElement } {
+  const dom = document.createElement("img");
+  dom.alt = alt;
+  dom.src = /^(?:https?|data|cid):/.test(source) ? "" : at(`/templates/${encodeURIComponent(source)}/content`);
+  return { dom };
+}
+
+onMount(() => {
+  own = value;
+  view = new EditorView(place, {
+    state: stateOf(value),
+    attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label },
+    nodeViews: {
+      chip: (node) => chipView(node, (source) => chipName(source, insertions)),
+      rows_table: (node, _, position) => rowsView(String(node.attrs.source), position),
+      image: (node) => pictureView(String(node.attrs.src), String(node.attrs.alt ?? "")),
+    },
+    clipboardTextSerializer: (slice) => writeMarkdown(richText.topNodeType.create(null, slice.content)),
+    dispatchTransaction(change) {
+      if (!view) return;
+      view.updateState(view.state.apply(change));
+      press();
+      if (!change.docChanged) return;
+      own = writeMarkdown(view.state.doc);
+      onchange(own);
+    },
+  });
+  press();
+  return () => view?.destroy();
+});
+$effect(() => {
+  if (value !== own) {
+    own = value;
+    view?.updateState(stateOf(value));
+  }
+});
+// Chips and tables are named by the columns, which are known when the data are.
+$effect(() => {
+  void names.join();
+  untrack(() => view?.updateState(stateOf(own)));
+});
+
+function press(): void {
+  const state = view?.state;
+  if (state) pressed = Object.fromEntries(TOOLS.map(({ tool }) => [tool, isOn(state, tool)])) as Record<Tool, boolean>;
+}
+
+function use(tool: Tool): void {
+  if (!view) return;
+  commandOf(view.state, tool)(view.state, view.dispatch);
+  view.focus();
+}
+
+function put(mark: string): void {
+  if (!view) return;
+  const node = isRowsTable(mark)
+    ? richText.node("rows_table", { source: mark })
+    : richText.node("chip", { source: mark });
+  view.dispatch(view.state.tr.replaceSelectionWith(node).scrollIntoView());
+  view.focus();
+}
+
+function putPicture(name: string): void {
+  if (!view || name === "") return;
+  view.dispatch(
+    view.state.tr.replaceSelectionWith(richText.node("image", { src: name, alt: name.replace(/\.\w+$/, "") })),
+  );
+  picture = "";
+  view.focus();
+}
+
+/** Words that are selected lead to an address; without any, the address itself is put in. */
+function putLink(): void {
+  if (!view || address === undefined) return;
+  const href = /^\w+:/.test(address) || address.startsWith("{{") ? address : `https://${address}`;
+  const mark = richText.marks.link.create({ href });
+  const { state } = view;
+  if (state.selection.empty) view.dispatch(state.tr.replaceSelectionWith(richText.text(address, [mark]), false));
+  else toggleMark(richText.marks.link, { href })(state, view.dispatch);
+  address = undefined;
+  view.focus();
+}
+
+function setUp(source: string): void {
+  if (!view || !table) return;
+  view.dispatch(view.state.tr.setNodeMarkup(table.at, undefined, { source }));
+  table = { ...table, source };
+}
+</script>
+
+<div class="rich">
+  <div class="tools" role="toolbar" aria-label={`Format ${label.toLowerCase()}`}>
+    {#each TOOLS as { tool, name }}<button type="button" aria-pressed={pressed?.[tool] ?? false} onmousedown={(event) => event.preventDefault()} onclick={() => use(tool)}>{name}</button>{/each}
+    <button type="button" aria-expanded={address !== undefined} onclick={() => { address = address === undefined ? "" : undefined; }}>Link</button>
+    <button type="button" disabled={columns.length === 0} onclick={() => put(tableMark(columns))}>Table of the rows</button>
+    <span class="pick"><PutIn {label} insertions={insertions.filter(({ mark }) => !isRowsTable(mark))} onput={put} /></span>
+    {#if pictures.length > 0}
+      <span class="pick"><Select size="sm" hideLabel labelText={`Picture in ${label.toLowerCase()}`} bind:selected={picture} on:update={({ detail }) => putPicture(String(detail))}><SelectItem value="" text="Picture …" />{#each pictures as one}<SelectItem value={one} text={one} />{/each}</Select></span>
+    {/if}
+  </div>
+  {#if address !== undefined}
+    <form onsubmit={(event) => { event.preventDefault(); putLink(); }}>
+      <TextInput size="sm" labelText="Address of the link" placeholder="https://lifts.example/help" bind:value={address} />
+      <Button size="small" kind="ghost" type="submit" disabled={address.trim() === ""}>Set the link</Button>
+    </form>
+  {/if}
+  <div class="words" bind:this={place}></div>
+  {#if table}
+    {@const shown = readRowsTable(table.source, names)}
+    {#if shown}<RowsTableSetup {shown} {columns} onchange={(next) => setUp(writeRowsTable(next, names))} onclose={() => { table = undefined; }} />{/if}
+  {/if}
+</div>
+
+<style>
+  .rich { border: 1px solid var(--cds-ui-03); background: var(--cds-field-01); min-width: 0; }
+  .tools { display: flex; flex-wrap: wrap; gap: 0.15rem; align-items: center; padding: 0.25rem; border-bottom: 1px solid var(--cds-ui-03); background: var(--cds-ui-01); }
+  .tools button { background: none; border: 0; padding: 0.35rem 0.55rem; font: inherit; font-size: 0.8125rem; color: var(--cds-text-01); cursor: pointer; }
+  .tools button:hover:not(:disabled) { background: var(--cds-hover-ui); }
+  .tools button[aria-pressed="true"] { background: var(--cds-selected-ui); font-weight: 600; }
+  .tools button:disabled { color: var(--cds-disabled-02); cursor: default; }
+  .pick { flex: 0 1 8.5rem; }
+  .pick :global(select) { width: 100%; min-width: 0; }
+  form { display: flex; gap: 0.5rem; align-items: end; padding: 0.5rem 0.75rem; border-bottom: 1px solid var(--cds-ui-03); }
+  .words :global(.ProseMirror) { padding: 0.75rem 1rem; min-height: 14rem; font-size: 0.875rem; line-height: 1.35rem; }
+  .words :global(.ProseMirror:focus) { outline: 2px solid var(--cds-focus); outline-offset: -2px; }
+  .words :global(.ProseMirror p), .words :global(.ProseMirror ul), .words :global(.ProseMirror ol) { margin: 0 0 0.6rem; line-height: 1.35rem; font-size: 0.875rem; }
+  .words :global(.ProseMirror ul) { list-style: disc; padding-left: 1.4rem; }
+  .words :global(.ProseMirror ol) { list-style: decimal; padding-left: 1.4rem; }
+  .words :global(.ProseMirror li p) { margin: 0; }
+  .words :global(.ProseMirror h1), .words :global(.ProseMirror h2), .words :global(.ProseMirror h3) { margin: 0.4rem 0; font-weight: 600; font-size: 1.05rem; }
+  .words :global(.ProseMirror blockquote) { border-left: 3px solid var(--cds-ui-04); padding-left: 0.75rem; margin: 0 0 0.6rem; }
+  .words :global(.ProseMirror a) { color: var(--cds-link-01); }
+  .words :global(.ProseMirror img) { max-width: 100%; max-height: 8rem; vertical-align: middle; }
+  .words :global(.rows-table) { display: flex; justify-content: space-between; gap: 1rem; align-items: center; border: 1px dashed var(--cds-ui-04); padding: 0.5rem 0.75rem; margin: 0.4rem 0 0.8rem; background: var(--cds-ui-01); font-size: 0.8125rem; }
+  .words :global(.rows-table button) { background: none; border: 0; color: var(--cds-link-01); font: inherit; cursor: pointer; white-space: nowrap; }
+  .words :global(.ProseMirror-selectednode) { outline: 2px solid var(--cds-focus); }
+</style>
