@@ -1,4 +1,4 @@
-/** What can stand where the cursor is in a formula. */
+/** Help while a formula is written: what can stand where the cursor is, and what is wrong where. */
 import { writeName } from "./conditions.js";
 import { FUNCTIONS } from "./functions.js";
 
@@ -8,6 +8,20 @@ export interface FormulaOffer {
   /** What is put in; a function's brackets come with it. */
   readonly text: string;
   readonly isFunction: boolean;
+}
+
+/** Of what stands in the way, what is said of a formula: it is named by its own words, or by its name. */
+export function troubleOf<Problem extends { readonly where: string }>(
+  problems: readonly Problem[],
+  name: string,
+  formula: string,
+): { readonly problem: Problem; readonly character: number | undefined } | undefined {
+  const problem =
+    problems.find(({ where }) => where.includes(`\`${formula}\``)) ??
+    problems.find(({ where }) => where.split(/[,.:]\s*/).some((part) => writeName(part.trim()) === writeName(name)));
+  if (!problem) return undefined;
+  const [, character] = /, character (\d+)$/.exec(problem.where) ?? [];
+  return { problem, character: character === undefined ? undefined : Number(character) };
 }
 
 /** The word before the cursor, and what begins or goes on like it; nothing inside of a text in quotes. */

@@ -5,6 +5,7 @@ import { cell } from "../../lib/format";
 import { writeName } from "../../lib/report/conditions";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
+import { troubleOf } from "../../lib/report/formula-help";
 
 /** Names with a formula each: new columns, or control totals. What comes out of each stands below it. */
 let {
@@ -31,15 +32,15 @@ const entries = $derived(all.filter(([, formula]) => !except(String(formula))));
 let added = $state("");
 const same = (one: string, other: string): boolean => writeName(one) === writeName(other);
 
-/** What is wrong with a formula: said of its own name, whatever else holds that word. */
-function troubleOf(name: string): string {
-  const own = draft.problems.find(({ where }) => where.split(/[,.:]\s*/).some((part) => same(part.trim(), name)));
-  return own ? [own.what, own.advice].filter(Boolean).join(" ") : "";
+function said(trouble: ReturnType<typeof troubleOf<Draft["problems"][number]>>): string {
+  return trouble ? [trouble.problem.what, trouble.problem.advice].filter(Boolean).join(" ") : "";
 }
 
 /** What the formula gives for the first rows of the group that is looked at, or in sum. */
 function resultsOf(name: string): string {
   const { look } = draft;
+  // What was looked at last is not what stands here.
+  if (draft.problem) return "";
   if (what === "total") {
     const total = look?.totals.find((one) => one.name === name);
     return total ? `${total.parcels ?? total.master} over all groups` : "";
@@ -61,17 +62,17 @@ function add(): void {
 </script>
 
 {#each entries as [name, formula] (name)}
-  {@const trouble = troubleOf(name)}
+  {@const trouble = troubleOf(draft.problems, name, String(formula))}
   <div class="entry">
     <div class="formula">
       <TextInput size="sm" hideLabel labelText={what === "total" ? `Name of the total ${name}` : `Name of the column ${name}`} value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename([...path, name], to); }} />
       <span class="soft">=</span>
       {#await import("../write/FormulaField.svelte") then { default: FormulaField }}
-        <FormulaField label={`Formula of ${name}`} value={String(formula)} names={names.filter((one) => !same(one, name))} over={what === "total" ? "line" : "value"} isWrong={trouble !== ""} onchange={(text) => { if (text.trim() !== "" && text !== formula) draft.set([...path, name], text); }} />
+        <FormulaField label={`Formula of ${name}`} value={String(formula)} names={names.filter((one) => !same(one, name))} over={what === "total" ? "line" : "value"} trouble={trouble ? { words: said(trouble), character: trouble.character } : undefined} onchange={(text) => { if (text.trim() !== "" && text !== formula) draft.set([...path, name], text); }} />
       {/await}
       <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out ${name}`} on:click={() => draft.set([...path, name], undefined)} />
     </div>
-    {#if trouble !== ""}<p class="wrong" role="alert">{trouble}</p>
+    {#if trouble}<p class="wrong" role="alert">{said(trouble)}</p>
     {:else}<p class="soft" aria-label={`What ${name} gives`}>{resultsOf(name)}</p>{/if}
   </div>
 {/each}

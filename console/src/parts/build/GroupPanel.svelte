@@ -105,7 +105,8 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
       <button role="tab" aria-selected={view === key} onclick={() => { view = key; }}>{title}</button>
     {/each}
   </div>
-  <div class="view" role="tabpanel" aria-label={view}>
+  {#if draft.problem && look}<p class="soft" role="status">As it was before: what stands in the way now is told at its place.</p>{/if}
+  <div class="view" class:stale={draft.problem !== undefined && look !== undefined} role="tabpanel" aria-label={view}>
     {#if !look}<p class="soft">{draft.problem ? "Nothing can be shown yet." : "Looking …"}</p>
     {:else if view === "all"}<AllGroups {look} onchoose={(key) => { view = "rows"; draft.choose(key); }} />
     {:else if !parcel}<p class="soft">No rows are left, so there is no group. Look at the period and at the rows left out.</p>
@@ -157,5 +158,6 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
   th { position: sticky; top: 0; background: var(--cds-ui-01); text-align: left; padding: 0.2rem 0.5rem; white-space: nowrap; font-weight: 600; }
   td { padding: 0.1rem 0.5rem; border-top: 1px solid var(--cds-ui-03); white-space: nowrap; max-width: 12rem; overflow: hidden; text-overflow: ellipsis; }
   ul { font-size: 0.8125rem; line-height: 1.15rem; overflow-wrap: anywhere; }
+  .stale { opacity: 0.5; }
   .people li { padding: 0.35rem 0; border-top: 1px solid var(--cds-ui-03); }
 </style>

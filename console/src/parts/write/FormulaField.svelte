@@ -1,6 +1,7 @@
 <script lang="ts">
 import { autocompletion, completionKeymap, snippet } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap } from "@codemirror/commands";
+import { setDiagnostics } from "@codemirror/lint";
 import { EditorState } from "@codemirror/state";
 import { EditorView, keymap, placeholder } from "@codemirror/view";
 import { onMount } from "svelte";
@@ -13,7 +14,7 @@ let {
   names,
   over,
   hint = "",
-  isWrong = false,
+  trouble,
   onchange,
 }: {
   value: string;
@@ -22,7 +23,8 @@ let {
   /** Of a row's own values, or over the lines of a group. */
   over: "value" | "line";
   hint?: string;
-  isWrong?: boolean;
+  /** What is wrong, and from which character on (1 is the first). */
+  trouble: { readonly words: string; readonly character: number | undefined } | undefined;
   onchange: (text: string) => void;
 } = $props();
 let place: HTMLElement;
@@ -76,9 +78,22 @@ $effect(() => {
   own = value;
   view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: value } });
 });
+
+$effect(() => {
+  if (!view) return;
+  const { length } = view.state.doc;
+  const from = Math.min(Math.max(0, (trouble?.character ?? 1) - 1), Math.max(0, length - 1));
+  const wrong = trouble && {
+    from,
+    to: view.state.wordAt(from)?.to ?? length,
+    severity: "error" as const,
+    message: trouble.words,
+  };
+  view.dispatch(setDiagnostics(view.state, wrong ? [wrong] : []));
+});
 </script>
 
-<div class="formula" class:wrong={isWrong} bind:this={place}></div>
+<div class="formula" class:wrong={trouble !== undefined} bind:this={place}></div>
 
 <style>
   .formula { background: var(--cds-field-01); border-bottom: 1px solid var(--cds-ui-04); min-width: 0; }
