@@ -264,7 +264,7 @@ const headers = [
 <Modal open={chosen !== undefined} modalHeading="Use these rows for a run" primaryButtonText="Run" secondaryButtonText="Cancel" on:close={() => { chosen = undefined; }} on:click:button--secondary={() => { chosen = undefined; }} on:submit={runRows}>
   <p class="soft">{plural(chosen?.total ?? 0, "row")} of edition {edition?.number}; all others are left out and counted. The run is one of its own: the period's delivery is still to come.</p>
   <div class="fields">
-    <Select labelText="Report" bind:selected={report}>{#each ownReports as one}<SelectItem value={one.name} text={one.title} />{/each}</Select>
+    <Select labelText="Report" bind:selected={report}>{#each ownReports as one (one.name)}<SelectItem value={one.name} text={one.title} />{/each}</Select>
     <TextInput labelText="Period" placeholder="2026-10" helperText="Blank: the last one that is over." bind:value={period} />
   </div>
 </Modal>

@@ -95,10 +95,10 @@ function drop(event: DragEvent): void {
     <RadioButton labelText="a file" value="file" /><RadioButton labelText="a dataset that is there" value="data" disabled={datasets.length === 0} /><RadioButton labelText="a copy of another report" value="copy" disabled={reports.length === 0} />
   </RadioButtonGroup>
   {#if way === "data"}
-    <Select size="sm" labelText="Dataset" bind:selected={data}>{#each datasets as one}<SelectItem value={one.name} text={one.name} />{/each}</Select>
+    <Select size="sm" labelText="Dataset" bind:selected={data}>{#each datasets as one (one.name)}<SelectItem value={one.name} text={one.name} />{/each}</Select>
     <Button size="field" disabled={data === ""} on:click={() => begin(data)}>Make the report</Button>
   {:else if way === "copy"}
-    <Select size="sm" labelText="Report" bind:selected={copied}>{#each reports as one}<SelectItem value={one.name} text={one.title} />{/each}</Select>
+    <Select size="sm" labelText="Report" bind:selected={copied}>{#each reports as one (one.name)}<SelectItem value={one.name} text={one.title} />{/each}</Select>
     <Button size="field" disabled={copied === ""} on:click={copy}>Make the copy</Button>
   {/if}
 </div>

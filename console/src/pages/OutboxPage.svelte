@@ -88,7 +88,7 @@ const rows = $derived(
   <TextInput size="sm" labelText="Period" placeholder="2026-10" bind:value={asked.period} on:input={search} />
   <Select size="sm" labelText="State" bind:selected={asked.state} on:change={search}>
     <SelectItem value="" text="any" />
-    {#each STATES as state}<SelectItem value={state} text={state} />{/each}
+    {#each STATES as state (state)}<SelectItem value={state} text={state} />{/each}
   </Select>
 </div>
 {#if rows.length === 0 && entries.items}

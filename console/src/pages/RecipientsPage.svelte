@@ -1,18 +1,7 @@
 <script lang="ts">
 import type { Answer } from "@corbix/api/client";
-import {
-  Button,
-  DataTable,
-  FileUploaderButton,
-  Link,
-  Modal,
-  RadioButton,
-  RadioButtonGroup,
-  Toolbar,
-  ToolbarContent,
-  ToolbarSearch,
-} from "carbon-components-svelte";
-import { api, at, type ListPreview, type ListVersion, matching, type Problem, type Recipient } from "../lib/client";
+import { Button, DataTable, Link, Toolbar, ToolbarContent, ToolbarSearch } from "carbon-components-svelte";
+import { api, at, type ListVersion, type Problem, type Recipient } from "../lib/client";
 import { people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
@@ -21,6 +10,7 @@ import EntryModal from "../parts/common/EntryModal.svelte";
 import Findings from "../parts/common/Findings.svelte";
 import More from "../parts/common/More.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
+import ImportList from "../parts/people/ImportList.svelte";
 
 let list = $state<Answer<"get", "/recipients">["list"]>();
 let etag = $state<string>();
@@ -32,12 +22,7 @@ const entries = new Pages<Recipient>(async (wish) => {
   return found.data;
 });
 const history = new Pages<ListVersion>((wish) => api.get("/recipients/history", { query: wish }));
-let files = $state<File[]>([]);
 let problem = $state<Problem>();
-let importing = $state<File>();
-let preview = $state<ListPreview>();
-let mode = $state<"replace" | "merge">("replace");
-let isImporting = $state(false);
 let edited = $state<Recipient>();
 let isEditing = $state(false);
 
@@ -50,40 +35,10 @@ $effect(() =>
     },
   ),
 );
-$effect(() => {
-  const [file] = files;
-  if (!file) return;
-  files = [];
-  importing = file;
-  look();
-});
-
 let timer: ReturnType<typeof setTimeout> | undefined;
 function find(): void {
   clearTimeout(timer);
   timer = setTimeout(() => void entries.begin(), 250);
-}
-
-async function look(): Promise<void> {
-  if (!importing) return;
-  problem = undefined;
-  try {
-    preview = await api.post("/recipients/preview", { query: { file: importing.name, mode }, body: importing });
-    isImporting = true;
-  } catch (error) {
-    isImporting = false;
-    problem = error as Problem;
-  }
-}
-
-async function take(): Promise<void> {
-  isImporting = false;
-  if (!importing) return;
-  try {
-    await api.put("/recipients", { query: { file: importing.name, mode }, body: importing, ...matching(etag) });
-  } catch (error) {
-    problem = error as Problem;
-  }
 }
 
 const rows = $derived(
@@ -118,7 +73,7 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
   <h1>Recipients</h1>
   <div class="row">
     <Button size="field" kind="tertiary" on:click={() => { edited = undefined; isEditing = true; }}>Add one</Button>
-    <FileUploaderButton size="field" kind="primary" labelText="Import a file" disableLabelChanges accept={[".csv", ".xlsx", ".ods", ".vcf"]} bind:files />
+    <ImportList {etag} onproblem={(one) => { problem = one; }} />
   </div>
 </div>
 <Trouble {problem} />
@@ -150,17 +105,6 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
   <Empty title="No recipients yet">Import a CSV, workbook or vCard file with the columns Site (or Group), Name, Addresses, Copies, or add them one by one. Several addresses in a cell are parted by semicolons.</Empty>
 {/if}
 
-<Modal bind:open={isImporting} modalHeading={`What ${importing?.name ?? "the file"} changes`} primaryButtonText="Take it over" primaryButtonDisabled={(preview?.changes.length ?? 0) === 0} secondaryButtonText="Leave the list as it is" on:click:button--secondary={() => { isImporting = false; }} on:submit={take}>
-  <RadioButtonGroup legendText="People who are not in the file" bind:selected={mode} on:change={look}>
-    <RadioButton value="replace" labelText="are taken out" />
-    <RadioButton value="merge" labelText="stay as they are" />
-  </RadioButtonGroup>
-  {#if preview}
-    <p class="counts">{preview.added} new, {preview.changed} changed, {preview.removed} taken out, {preview.unchanged} as before.</p>
-    <ul class="changes">{#each preview.changes.slice(0, 200) as one}<li><strong>{words[one.kind]}</strong> {one.group}: {one.name}{one.fields.length > 0 ? ` – ${one.fields.join(", ")}` : ""}</li>{/each}</ul>
-    <Findings findings={preview.findings} />
-  {/if}
-</Modal>
 <EntryModal bind:open={isEditing} entry={edited} />
 
 <style>
@@ -168,6 +112,5 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
   .name { all: unset; cursor: pointer; color: var(--cds-link-01); text-decoration: underline; }
   .name:focus-visible { outline: 2px solid var(--cds-focus); }
   details { margin-top: 1rem; }
-  .history, .changes { font-size: 0.875rem; display: grid; gap: 0.3rem; margin: 0.5rem 0; max-height: 20rem; overflow: auto; }
-  .counts { margin: 0.75rem 0 0.25rem; }
+  .history { font-size: 0.875rem; display: grid; gap: 0.3rem; margin: 0.5rem 0; max-height: 20rem; overflow: auto; }
 </style>

@@ -159,7 +159,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
       {#if run.parcelCount > 12}
         <div class="find" role="search">
           <Search size="sm" labelText="Group, address or file" placeholder="Group, address or file" bind:value={search} on:input={find} on:clear={find} />
-          <Select size="sm" inline labelText="Message" bind:selected={only} on:change={find}><SelectItem value="" text="any" />{#each MESSAGE_STATES as state}<SelectItem value={state} text={state} />{/each}<SelectItem value="none" text="none" /></Select>
+          <Select size="sm" inline labelText="Message" bind:selected={only} on:change={find}><SelectItem value="" text="any" />{#each MESSAGE_STATES as state (state)}<SelectItem value={state} text={state} />{/each}<SelectItem value="none" text="none" /></Select>
         </div>
       {/if}
     </div>

@@ -71,10 +71,10 @@ function compared(clause: Clause, is: Comparison): Clause {
         <Self condition={clause} {columns} {valuesOf} {countOf} {loaded} depth={depth + 1} onchange={(next) => change(at, next)} />
       {:else}
         <Select size="sm" labelText="Column" hideLabel selected={clause.column} on:update={({ detail }) => { if (detail !== clause.column) change(at, { column: String(detail), is: "is filled", values: [] }); }}>
-          {#each columns as column}<SelectItem value={column.name} text={column.name} />{/each}
+          {#each columns as column (column.name)}<SelectItem value={column.name} text={column.name} />{/each}
         </Select>
         <Select size="sm" labelText="Comparison" hideLabel selected={clause.is} on:update={({ detail }) => { if (detail !== clause.is) change(at, compared(clause, detail as Comparison)); }}>
-          {#each COMPARISONS as one}<SelectItem value={one} text={one} />{/each}
+          {#each COMPARISONS as one (one)}<SelectItem value={one} text={one} />{/each}
         </Select>
         {#if MANY.has(clause.is)}
           {@const all = [...new Set([...valuesOf(clause.column), ...clause.values])]}

@@ -43,10 +43,10 @@ const notable = $derived.by(() => {
   if (groups.length < (look?.groupCount ?? 0)) return [];
   const bySize = [...groups].sort((a, b) => a.rows - b.rows);
   const named = [
-    ["first", groups[0]],
-    ["largest", bySize.at(-1)],
-    ["smallest", bySize[0]],
-    ["without people", groups.find((one) => one.people === 0)],
+    ["the first", groups[0]],
+    ["the largest", bySize.at(-1)],
+    ["the smallest", bySize[0]],
+    ["the first without people", groups.find((one) => one.people === 0)],
   ] as const;
   return named.flatMap(([what, group]) => (group ? [{ what, group }] : []));
 });
@@ -92,8 +92,8 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
   </div>
   {#if look && look.groupCount > 0}
     <Select size="sm" labelText={`Group (${count(look.groupCount)})`} selected={parcel?.key ?? ""} on:update={({ detail }) => { if (detail !== parcel?.key) draft.choose(String(detail)); }}>
-      {#each notable as { what, group }}<SelectItem value={group.key} text={`${group.label}, the ${what} (${plural(group.rows, "row")})`} />{/each}
-      {#each look.groups as group}<SelectItem value={group.key} text={`${group.label} (${plural(group.rows, "row")})`} />{/each}
+      {#each notable as { what, group } (`${what} ${group.key}`)}<SelectItem value={group.key} text={`${group.label}, ${what} (${plural(group.rows, "row")})`} />{/each}
+      {#each look.groups as group (group.key)}<SelectItem value={group.key} text={`${group.label} (${plural(group.rows, "row")})`} />{/each}
     </Select>
     {#if look.groupCount > look.groups.length}<Search size="sm" labelText="Look for a group" placeholder="Look for a group" bind:value={draft.search} on:change={() => draft.refresh()} />{/if}
   {/if}
@@ -121,7 +121,7 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
     {:else if view === "pages"}
       {#if files.length === 0}<p class="soft">The report makes no file yet.</p>
       {:else}
-        {#if files.length > 1}<Select size="sm" labelText="File" selected={wanted} on:update={({ detail }) => { file = String(detail); }}>{#each files as one}<SelectItem value={one} text={one} />{/each}</Select>{/if}
+        {#if files.length > 1}<Select size="sm" labelText="File" selected={wanted} on:update={({ detail }) => { file = String(detail); }}>{#each files as one (one)}<SelectItem value={one} text={one} />{/each}</Select>{/if}
         <ul>{#each parcel.files as one}<li>{nameOf(one.path)}</li>{/each}</ul>
         <Trouble {problem} />
         {#if isMaking}<InlineLoading description="Making the pages …" />{/if}

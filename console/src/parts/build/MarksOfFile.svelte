@@ -1,9 +1,13 @@
 <script lang="ts">
+import { CopyButton, Select, SelectItem } from "carbon-components-svelte";
 import { allOf, api, type Mark, type Problem } from "../../lib/client";
+import { insertable } from "../../lib/message";
+import { writeName } from "../../lib/report/conditions";
 import type { Draft } from "../../lib/report/draft.svelte";
+import { missingNames } from "../../lib/report/missing-names";
 import Trouble from "../common/Trouble.svelte";
 
-/** Every mark of a template; those that nothing fills are told by what stands in the way of the report. */
+/** Every mark of a template, what fits nothing with the column that fills it, and marks to be copied into one's own template. */
 let { draft, file, template }: { draft: Draft; file: string; template: string } = $props();
 let marks = $state<Mark[]>();
 let problem = $state<Problem>();
@@ -22,18 +26,43 @@ $effect(() => {
 const wrong = $derived(
   draft.problems.filter(({ where }) => where.includes(template) || where.split(/[,.]\s*/)[1] === file),
 );
+const columns = $derived(draft.look?.columns ?? []);
+/** Names of the template that no column has: each is filled by a column that is chosen. */
+const missing = $derived(missingNames(wrong.map(({ what }) => what)));
+const fitting = $derived(insertable(columns, draft.get(["period"]) !== undefined));
+
+/** A column by the mark's own name, with the values of the one that is chosen. */
+function map(name: string, column: string): void {
+  draft.set(["add", name], writeName(column));
+}
 </script>
 
 <Trouble {problem} />
 {#each wrong as one}<p class="wrong">{one.what} <span class="soft">{one.where}. {one.advice ?? ""}</span></p>{/each}
+{#each missing as name (name)}
+  <div class="map">
+    <span>Fill <code>{name}</code> with</span>
+    <Select size="sm" hideLabel labelText={`Column for ${name}`} selected="" on:update={({ detail }) => { if (detail !== "") map(name, String(detail)); }}>
+      <SelectItem value="" text="a column …" />{#each columns as column (column.name)}<SelectItem value={column.name} text={column.name} />{/each}
+    </Select>
+  </div>
+{/each}
 {#if marks}
   <details>
-    <summary>{marks.length} {marks.length === 1 ? "mark" : "marks"}</summary>
+    <summary>{marks.length} {marks.length === 1 ? "mark" : "marks"} in it</summary>
     <ul>{#each marks as mark}<li><code>{`{{ ${mark.mark} }}`}</code> <span class="soft">{mark.where}</span></li>{/each}</ul>
   </details>
 {/if}
+<details>
+  <summary>Marks to copy into your template</summary>
+  <ul>{#each fitting as { name, mark }}<li class="copy"><CopyButton text={mark} iconDescription={`Copy the mark of ${name}`} /><span>{name}</span> <code>{mark}</code></li>{/each}</ul>
+</details>
 
 <style>
   .wrong { color: var(--corbix-stop); font-size: 0.875rem; }
+  .map { display: flex; gap: 0.5rem; align-items: center; font-size: 0.875rem; }
+  .map :global(.bx--form-item) { flex: 0 1 14rem; }
   ul { max-height: 12rem; overflow: auto; font-size: 0.8125rem; }
+  .copy { display: grid; grid-template-columns: auto minmax(6rem, 12rem) minmax(0, 1fr); gap: 0.5rem; align-items: center; }
+  code { overflow-wrap: anywhere; }
 </style>

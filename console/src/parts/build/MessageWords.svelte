@@ -48,7 +48,7 @@ function take(text: string): void {
     </Select>
     {#if way === "template"}
       <Select size="sm" labelText="Template" inline selected={body.template ?? ""} on:update={({ detail }) => { if (detail !== body.template) draft.set([...path, "body", "template"], String(detail)); }}>
-        {#each [...new Set([body.template ?? "", ...bodies])] as one}<SelectItem value={one} text={one} />{/each}
+        {#each [...new Set([body.template ?? "", ...bodies])] as one (one)}<SelectItem value={one} text={one} />{/each}
       </Select>
     {:else if way === "markdown" && canFormat}
       <Button size="small" kind="ghost" on:click={() => { wantsSigns = !wantsSigns; }}>{wantsSigns ? "Show it formatted" : "Show its source"}</Button>

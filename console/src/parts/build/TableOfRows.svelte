@@ -20,6 +20,10 @@ const shown = $derived<Shown[]>((named ?? all).map((one) => (typeof one === "str
 const left = $derived(all.filter((name) => !shown.some(({ column }) => column === name)));
 const colour = $derived(String(draft.get([...path, "colour"]) ?? "2f6b57"));
 
+/** Where what is dragged came from, and what it is held over. */
+let dragged = $state<number>();
+let over = $state<number>();
+
 function write(columns: readonly Shown[]): void {
   const plain = columns.map((one) => (Object.keys(one).length === 1 ? one.column : one));
   draft.set([...path, "columns"], columns.length === 0 ? undefined : plain);
@@ -50,10 +54,10 @@ function move(at: number, to: number): void {
   <thead><tr><th scope="col">Column</th><th scope="col">Heading</th><th scope="col">Shown as</th><th scope="col">Below</th><th scope="col">Order</th></tr></thead>
   <tbody>
     {#each shown as one, at (one.column)}
-      <tr>
-        <td><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.filter((_, index) => index !== at)); }} /></td>
+      <tr class:over={over === at} ondragover={(event) => { if (dragged === undefined) return; event.preventDefault(); over = at; }} ondragleave={() => { over = undefined; }} ondrop={(event) => { event.preventDefault(); if (dragged !== undefined && dragged !== at) move(dragged, at); dragged = over = undefined; }}>
+        <td class="name"><span class="handle" role="img" draggable="true" aria-label={`Drag ${one.column}`} title="Drag to another place" ondragstart={(event) => { dragged = at; event.dataTransfer?.setData("text/plain", ""); }} ondragend={() => { dragged = over = undefined; }}>⠿</span><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.filter((_, index) => index !== at)); }} /></td>
         <td><TextInput size="sm" hideLabel labelText={`Heading of ${one.column}`} placeholder={one.column} value={one.heading ?? ""} on:change={(event) => change(at, { heading: String((event as CustomEvent).detail ?? "") })} /></td>
-        <td><Select size="sm" hideLabel labelText={`Format of ${one.column}`} selected={one.format ?? ""} on:update={({ detail }) => { if (detail !== (one.format ?? "")) change(at, { format: String(detail) }); }}>{#if one.format && !FORMATS.some(([code]) => code === one.format)}<SelectItem value={one.format} text={one.format} />{/if}{#each FORMATS as [code, text]}<SelectItem value={code} {text} />{/each}</Select></td>
+        <td><Select size="sm" hideLabel labelText={`Format of ${one.column}`} selected={one.format ?? ""} on:update={({ detail }) => { if (detail !== (one.format ?? "")) change(at, { format: String(detail) }); }}>{#if one.format && !FORMATS.some(([code]) => code === one.format)}<SelectItem value={one.format} text={one.format} />{/if}{#each FORMATS as [code, text] (code)}<SelectItem value={code} {text} />{/each}</Select></td>
         <td><Select size="sm" hideLabel labelText={`Total of ${one.column}`} selected={one.total ?? ""} on:update={({ detail }) => { if (detail !== (one.total ?? "")) change(at, { total: String(detail) }); }}><SelectItem value="" text="nothing" /><SelectItem value="sum" text="sum" /><SelectItem value="count" text="count" /><SelectItem value="average" text="average" /></Select></td>
         <td class="order"><Button size="small" kind="ghost" icon={ArrowUp} iconDescription={`Move ${one.column} up`} disabled={at === 0} on:click={() => move(at, at - 1)} /><Button size="small" kind="ghost" icon={ArrowDown} iconDescription={`Move ${one.column} down`} disabled={at === shown.length - 1} on:click={() => move(at, at + 1)} /></td>
       </tr>
@@ -68,5 +72,8 @@ function move(at: number, to: number): void {
   th { text-align: left; font-weight: 600; padding: 0.2rem 0.4rem; }
   td { padding: 0.1rem 0.4rem; border-top: 1px solid var(--cds-ui-03); vertical-align: middle; }
   .order { white-space: nowrap; }
+  .over { box-shadow: inset 0 2px 0 #d0782f; }
+  .name { display: flex; gap: 0.25rem; align-items: center; }
+  .handle { cursor: grab; color: var(--corbix-soft); }
   .colour { display: flex; gap: 0.5rem; align-items: center; font-size: 0.75rem; color: var(--corbix-soft); }
 </style>

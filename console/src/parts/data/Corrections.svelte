@@ -132,7 +132,7 @@ function apply(): void {
     <div class="fields">
       {#each columns as column}
         <Select size="sm" labelText={column.name} selected={types[column.name] ?? ""} on:update={(event) => { types[column.name] = String(event.detail); }}>
-          {#each CHOICES as [value, text]}<SelectItem {value} text={value === "" ? `as found: ${column.type}` : text} />{/each}
+          {#each CHOICES as [value, text] (value)}<SelectItem {value} text={value === "" ? `as found: ${column.type}` : text} />{/each}
         </Select>
       {/each}
     </div>

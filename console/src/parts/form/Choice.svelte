@@ -45,7 +45,7 @@ function called(one: Schema): string {
 
 <fieldset>
   <Select size="sm" labelText={name} helperText={schema.description ?? ""} selected={String(at)} on:update={({ detail }) => { if (Number(detail) !== at) draft.set(path, beginning(shapes[Number(detail)] ?? {})); }}>
-    {#each shapes as one, index}<SelectItem value={String(index)} text={called(one)} />{/each}
+    {#each shapes as one, index (index)}<SelectItem value={String(index)} text={called(one)} />{/each}
   </Select>
   {#if kindOf(shape) === "fields"}<Fields {draft} {path} schema={shape} {inner} />
   {:else if kindOf(shape) !== "fixed"}{@render inner({ path, schema: shape, label: name })}{/if}

@@ -54,7 +54,7 @@ function write(text: string): void {
     {#if kind === "fixed"}<p>{String(schema.const)}</p>
     {:else if kind === "pick"}
       <Select size="sm" labelText={name} helperText={help} selected={String(value ?? schema.default ?? "")} on:update={({ detail }) => { if (String(detail) !== String(value ?? schema.default ?? "")) draft.set(path, valuesOf(schema).find((one) => String(one) === String(detail))); }}>
-        {#each valuesOf(schema) as one}<SelectItem value={String(one)} text={wordsFor(String(one))} />{/each}
+        {#each valuesOf(schema) as one (one)}<SelectItem value={String(one)} text={wordsFor(String(one))} />{/each}
       </Select>
     {:else if kind === "truth"}
       <Toggle size="sm" labelText={name} labelA="No" labelB="Yes" toggled={Boolean(value ?? schema.default ?? false)} on:toggle={({ detail }) => { if (detail.toggled !== Boolean(value ?? schema.default ?? false)) draft.set(path, detail.toggled); }} />
@@ -64,7 +64,7 @@ function write(text: string): void {
     {:else if kind === "text" && options.length > 0}
       <Select size="sm" labelText={name} helperText={help} selected={chosen ?? String(value ?? "")} on:update={({ detail }) => { if (detail !== (chosen ?? value)) write(String(detail)); }}>
         {#if chosen === undefined}<SelectItem value={String(value ?? "")} text={value ? `${value} (not there)` : "choose …"} />{/if}
-        {#each options as one}<SelectItem value={one} text={optionText(path, one)} />{/each}
+        {#each options as one (one)}<SelectItem value={one} text={optionText(path, one)} />{/each}
       </Select>
     {:else if kind === "text" && isLong}
       <TextArea {id} labelText={name} helperText={help} rows={2} value={String(value ?? "")} on:change={(event) => write((event.target as HTMLTextAreaElement).value)} />

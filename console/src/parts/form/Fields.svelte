@@ -1,5 +1,4 @@
 <script lang="ts">
-import { OverflowMenu, OverflowMenuItem } from "carbon-components-svelte";
 import { Add } from "carbon-icons-svelte";
 import type { Snippet } from "svelte";
 import type { Path } from "../../lib/report/definition";
@@ -8,7 +7,7 @@ import { wordsFor } from "../../lib/report/field-words";
 import { beginning, type Schema } from "../../lib/report/schema";
 import type { Inner } from "./inner";
 
-/** Fields with names known beforehand: those that are there or needed, and a menu of the others. `only` are those a step has. */
+/** Fields with names known beforehand: those that are there or needed, and a button for each of the others. `only` are those a step has. */
 let {
   draft,
   path,
@@ -39,10 +38,7 @@ const others = $derived(all.filter(([key]) => !(key in value) && !isNeeded(key))
   {/each}
   {#if others.length > 0}
     <div class="more">
-      <OverflowMenu icon={Add} iconDescription={`Add to ${name ?? "this"}`} size="sm">
-        {#each others as [key, one] (key)}<OverflowMenuItem text={wordsFor(key)} on:click={() => draft.set([...path, key], beginning(one))} />{/each}
-      </OverflowMenu>
-      <span class="soft">{others.map(([key]) => wordsFor(key)).join(", ")}</span>
+      {#each others as [key, one] (key)}<button type="button" title={one.description} onclick={() => draft.set([...path, key], beginning(one))}><Add size={16} />{wordsFor(key)}</button>{/each}
     </div>
   {/if}
 </fieldset>
@@ -51,6 +47,7 @@ const others = $derived(all.filter(([key]) => !(key in value) && !isNeeded(key))
   fieldset { display: grid; gap: 0.75rem; border: 0; min-width: 0; }
   fieldset :global(fieldset) { border-left: 2px solid var(--cds-ui-03); padding-left: 0.75rem; }
   legend { font-size: 0.75rem; color: var(--corbix-soft); padding-bottom: 0.4rem; }
-  .more { display: grid; grid-template-columns: auto minmax(0, 1fr); gap: 0.5rem; align-items: center; }
-  .more span { font-size: 0.75rem; line-height: 1rem; }
+  .more { display: flex; flex-wrap: wrap; gap: 0.15rem 0.6rem; }
+  .more button { display: inline-flex; gap: 0.25rem; align-items: center; background: none; border: 0; padding: 0.25rem 0.1rem; font: inherit; font-size: 0.8125rem; color: var(--cds-link-01); cursor: pointer; }
+  .more button:hover { text-decoration: underline; }
 </style>

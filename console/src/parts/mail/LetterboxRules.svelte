@@ -70,7 +70,7 @@ function words({ rule, used }: LetterboxRule): string {
   <Trouble {problem} />
   <ul>{#each rules as one}<li>{words(one)} <Button size="small" kind="ghost" on:click={() => act(() => api.delete("/letterbox/rules/{id}", { path: { id: one.id } }))}>Take away</Button></li>{/each}</ul>
   <div class="add">
-    <Select size="sm" labelText="It shall" bind:selected={added.does}>{#each Object.entries(DOES) as [value, text]}<SelectItem {value} {text} />{/each}</Select>
+    <Select size="sm" labelText="It shall" bind:selected={added.does}>{#each Object.entries(DOES) as [value, text] (value)}<SelectItem {value} {text} />{/each}</Select>
     <TextInput size="sm" labelText="For addresses with" placeholder="all" bind:value={added.to} />
     <TextInput size="sm" labelText="For subjects with" placeholder="all" bind:value={added.subject} />
     <TextInput size="sm" labelText="Of a hundred" bind:value={added.percent} />

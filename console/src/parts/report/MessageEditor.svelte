@@ -155,11 +155,11 @@ async function save(): Promise<void> {
       <section aria-label="Text">
         <div class="choose">
           <Select size="sm" labelText="Language" bind:selected={language}>
-            {#each Object.keys(words) as one}<SelectItem value={one} text={one === "" ? "all others" : one} />{/each}
+            {#each Object.keys(words) as one (one)}<SelectItem value={one} text={one === "" ? "all others" : one} />{/each}
           </Select>
           <Select size="sm" labelText="Stands in" selected={own.template ?? ""} on:update={({ detail }) => { own.template = detail === "" ? undefined : String(detail); }}>
             <SelectItem value="" text="the definition" />
-            {#each templates as one}<SelectItem value={one} text={one} />{/each}
+            {#each templates as one (one)}<SelectItem value={one} text={one} />{/each}
           </Select>
           <Select size="sm" labelText="Written as" bind:selected={own.kind} disabled={own.template !== undefined}>
             <SelectItem value="html" text="HTML" /><SelectItem value="markdown" text="Markdown" /><SelectItem value="text" text="Plain text" />
@@ -169,7 +169,7 @@ async function save(): Promise<void> {
         <div class="tools" role="toolbar" aria-label="Text tools">
           <Select size="sm" hideLabel labelText="Put in" bind:selected={chosen} on:update={({ detail }) => insert(insertions.find((one) => one.name === detail))}>
             <SelectItem value="" text="Put in …" />
-            {#each insertions as one}<SelectItem value={one.name} text={one.name} />{/each}
+            {#each insertions as one (one.name)}<SelectItem value={one.name} text={one.name} />{/each}
           </Select>
           {#each [["bold", "Bold"], ["heading", "Heading"], ["list", "List"], ["link", "Link"]] as const as [what, label]}
             <Button size="small" kind="ghost" disabled={own.kind === "text"} on:click={() => format(what)}>{label}</Button>
@@ -190,7 +190,7 @@ async function save(): Promise<void> {
         <div class="choose">
           {#if tried}
             <Select size="sm" labelText={`Group (${tried.groups.length})`} selected={tried.group} on:update={({ detail }) => { if (String(detail) !== tried?.group) { group = String(detail); void preview(JSON.stringify(words)); } }}>
-              {#each tried.groups as one}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
+              {#each tried.groups as one (one.key)}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
             </Select>
           {/if}
           <form onsubmit={(event) => { event.preventDefault(); void preview(JSON.stringify(words)); }}><TextInput size="sm" labelText="Period" placeholder="the last with rows" bind:value={period} /></form>

@@ -65,11 +65,11 @@ const label = $derived(trial?.groups.find((one) => one.key === trial?.group)?.la
   </Select>
   {#if view === "filled" && use}
     {#if uses.length > 1}
-      <Select size="sm" labelText="Report and file" bind:selected={chosen}>{#each uses as one, at}<SelectItem value={at} text={`${one.report}, ${one.file}`} />{/each}</Select>
+      <Select size="sm" labelText="Report and file" bind:selected={chosen}>{#each uses as one, at (at)}<SelectItem value={at} text={`${one.report}, ${one.file}`} />{/each}</Select>
     {/if}
     {#if trial}
       <Select size="sm" labelText={`Group (${trial.groups.length})`} selected={trial.group} on:update={({ detail }) => { if (String(detail) !== trial?.group) { group = String(detail); void make(); } }}>
-        {#each trial.groups as one}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
+        {#each trial.groups as one (one.key)}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
       </Select>
     {/if}
     <form onsubmit={(event) => { event.preventDefault(); void make(); }}><TextInput size="sm" labelText="Period" placeholder="the last with rows" bind:value={period} /></form>

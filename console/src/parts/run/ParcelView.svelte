@@ -60,7 +60,7 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
       <Tab label="Pages" /><Tab label={`Rows (${parcel.rowCount})`} /><Tab label="Message" /><Tab label="Files" /><Tab label="Trail" />
       <svelte:fragment slot="content">
         <TabContent>
-          {#if drawn.length > 1}<Select hideLabel labelText="File" size="sm" bind:selected={chosen}>{#each drawn as file}<SelectItem value={file.id} text={name(file.path)} />{/each}</Select>{/if}
+          {#if drawn.length > 1}<Select hideLabel labelText="File" size="sm" bind:selected={chosen}>{#each drawn as file (file.id)}<SelectItem value={file.id} text={name(file.path)} />{/each}</Select>{/if}
           {#if chosen}<PdfPages source={at(`/files/${chosen}?show=true`)} label={parcel.label} />{:else}<p class="soft">No PDF is made of this parcel's files; save them from the Files tab.</p>{/if}
         </TabContent>
         <TabContent><RowGrid load={loadRows} label={`Rows of ${parcel.label}`} /></TabContent>

@@ -10,5 +10,5 @@ let chosen = $state("");
 
 <Select size="sm" hideLabel labelText={`Put into ${label.toLowerCase()}`} bind:selected={chosen} on:update={({ detail }) => { if (detail === "") return; onput(String(detail)); chosen = ""; }}>
   <SelectItem value="" text="Put in …" />
-  {#each insertions as { name, mark }}<SelectItem value={mark} text={name} />{/each}
+  {#each insertions as { name, mark } (name)}<SelectItem value={mark} text={name} />{/each}
 </Select>

@@ -160,7 +160,7 @@ function setUp(source: string): void {
     <button type="button" disabled={columns.length === 0} onclick={() => put(tableMark(columns))}>Table of the rows</button>
     <span class="pick"><PutIn {label} insertions={insertions.filter(({ mark }) => !isRowsTable(mark))} onput={put} /></span>
     {#if pictures.length > 0}
-      <span class="pick"><Select size="sm" hideLabel labelText={`Picture in ${label.toLowerCase()}`} bind:selected={picture} on:update={({ detail }) => putPicture(String(detail))}><SelectItem value="" text="Picture …" />{#each pictures as one}<SelectItem value={one} text={one} />{/each}</Select></span>
+      <span class="pick"><Select size="sm" hideLabel labelText={`Picture in ${label.toLowerCase()}`} bind:selected={picture} on:update={({ detail }) => putPicture(String(detail))}><SelectItem value="" text="Picture …" />{#each pictures as one (one)}<SelectItem value={one} text={one} />{/each}</Select></span>
     {/if}
   </div>
   {#if address !== undefined}

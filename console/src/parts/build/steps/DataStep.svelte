@@ -25,7 +25,7 @@ const edition = $derived(dataset?.newest ?? undefined);
 <h2>The table</h2>
 <Select size="sm" labelText="Dataset" selected={name} on:update={({ detail }) => { if (detail !== name) draft.set(["data"], String(detail)); }}>
   {#if !known.datasets.includes(name)}<SelectItem value={name} text={name === "" ? "choose …" : `${name} (not there)`} />{/if}
-  {#each known.datasets as one}<SelectItem value={one} text={one} />{/each}
+  {#each known.datasets as one (one)}<SelectItem value={one} text={one} />{/each}
 </Select>
 {#if edition}
   <p class="soft">Edition {edition.number}: {plural(edition.rowCount, "row")} and {plural(edition.columns.length, "column")} from {edition.origin}, loaded {time(edition.createdAt)}. <Link href={link("data", name)}>Look at its rows</Link></p>

@@ -90,7 +90,7 @@ async function addTemplate(file: File): Promise<void> {
   {#if known.templates.some((one) => /\.(?:xls[xm]|docx)$/.test(one))}
     <Select size="sm" labelText="One that is there" hideLabel selected="" on:update={({ detail }) => { if (detail !== "") draft.set(["files", nameFor(String(detail))], { template: String(detail), name: usualName }); }}>
       <SelectItem value="" text="one that is there …" />
-      {#each known.templates.filter((one) => /\.(?:xls[xm]|docx)$/.test(one)) as one}<SelectItem value={one} text={one} />{/each}
+      {#each known.templates.filter((one) => /\.(?:xls[xm]|docx)$/.test(one)) as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
   {/if}
 </div>

@@ -1,14 +1,16 @@
 <script lang="ts">
 import { Button, Link, RadioButton, RadioButtonGroup, Select, SelectItem, Toggle } from "carbon-components-svelte";
 import { Add } from "carbon-icons-svelte";
-import type { Report } from "../../../lib/client";
+import type { Problem, Report } from "../../../lib/client";
 import { count, plural } from "../../../lib/format";
 import { type Known, meant } from "../../../lib/report/choices";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { type Schema, schemaAt } from "../../../lib/report/schema";
 import { link } from "../../../lib/router.svelte";
 import EntryModal from "../../common/EntryModal.svelte";
+import Trouble from "../../common/Trouble.svelte";
 import Section from "../../form/Section.svelte";
+import ImportList from "../../people/ImportList.svelte";
 import WhoReceives from "../../report/WhoReceives.svelte";
 import FixedPeople from "../FixedPeople.svelte";
 
@@ -55,6 +57,7 @@ function choose(next: Way): void {
 }
 let isFixed = $state(false);
 const shownWay = $derived<Way>(isFixed ? "addresses" : way);
+let problem = $state<Problem>();
 let isAdding = $state(false);
 let addedFor = $state("");
 let wasAdding = false;
@@ -74,17 +77,17 @@ $effect(() => {
 {#if shownWay === "column"}
   <div class="pair">
     <Select size="sm" labelText="Column of addresses" selected={address} on:update={({ detail }) => { if (detail !== address) draft.set(["delivery", "to", "column"], String(detail)); }}>
-      {#each [...new Set([address, ...known.columns])] as one}<SelectItem value={one} text={one} />{/each}
+      {#each [...new Set([address, ...known.columns])] as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
     <Select size="sm" labelText="Column of names" selected={called} on:update={({ detail }) => { if (detail !== called) draft.set(["delivery", "to", "name"], detail === "" ? undefined : String(detail)); }}>
-      <SelectItem value="" text="none" />{#each known.columns as one}<SelectItem value={one} text={one} />{/each}
+      <SelectItem value="" text="none" />{#each known.columns as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
   </div>
   <Toggle size="sm" labelText="The people of the list get it as well" labelA="No" labelB="Yes" toggled={to.besides ?? false} on:toggle={({ detail }) => { if (detail.toggled !== (to.besides ?? false)) draft.set(["delivery", "to", "besides"], detail.toggled || undefined); }} />
 {:else if shownWay === "by"}
   <div class="pair">
     <Select size="sm" labelText="Column that the list is asked for" helperText="All rows of a group need the same value there." selected={by} on:update={({ detail }) => { if (detail !== by) draft.set(["delivery", "to", "by"], String(detail)); }}>
-      {#each [...new Set([by, ...known.columns])] as one}<SelectItem value={one} text={one} />{/each}
+      {#each [...new Set([by, ...known.columns])] as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
   </div>
 {:else if shownWay === "addresses"}<FixedPeople {draft} addresses={to.addresses ?? []} name={to.name ?? ""} onwritten={() => { isFixed = false; }} />{/if}
@@ -94,7 +97,8 @@ $effect(() => {
     <p class="none">Nobody receives for {plural(without, "group")} of {count(draft.look.groupCount)}.</p>
     <ul>{#each shown as group}<li><strong>{group.label}</strong> <span class="soft">{group.nobody ?? ""}</span> <Button size="small" kind="ghost" icon={Add} on:click={() => { addedFor = way === "list" ? group.label : ""; isAdding = true; }}>Add somebody</Button></li>{/each}</ul>
     {#if without > shown.length}<p class="soft">and {count(without - shown.length)} more</p>{/if}
-    <p><Link href={link("recipients")}>The whole list</Link></p>
+    <div class="row"><ImportList kind="tertiary" size="small" ontaken={() => draft.refresh()} onproblem={(one) => { problem = one; }} /><Link href={link("recipients")}>The whole list</Link></div>
+    <Trouble {problem} />
   {:else if draft.look.groupCount > 0}<p class="soft">Every group has somebody who receives for it.</p>{/if}
 {/if}
 

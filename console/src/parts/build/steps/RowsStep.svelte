@@ -11,6 +11,7 @@ import Preparation from "../../data/Preparation.svelte";
 import Section from "../../form/Section.svelte";
 import ConditionRows from "../ConditionRows.svelte";
 import Formulas from "../Formulas.svelte";
+import SortRows from "../SortRows.svelte";
 
 /** Which rows a report is about, and what is made of them before they are put into groups. */
 let {
@@ -70,11 +71,11 @@ function setCondition(next: Condition): void {
   <Select size="sm" labelText="The day of a row" selected={day} on:update={({ detail }) => { if (detail !== day) draft.set(["period"], detail === "" ? undefined : { column: String(detail), every: period?.every ?? "month" }); }}>
     <SelectItem value="" text="no period: all rows each time" />
     {#if day !== "" && !days.some(({ name }) => name === day)}<SelectItem value={day} text={day} />{/if}
-    {#each days as column}<SelectItem value={column.name} text={column.name} />{/each}
+    {#each days as column (column.name)}<SelectItem value={column.name} text={column.name} />{/each}
   </Select>
   {#if period}
     <Select size="sm" labelText="A report for each" selected={period.every ?? "month"} on:update={({ detail }) => { if (detail !== period.every) draft.set(["period", "every"], String(detail)); }}>
-      {#each ["day", "week", "month", "quarter", "year"] as one}<SelectItem value={one} text={one} />{/each}
+      {#each ["day", "week", "month", "quarter", "year"] as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
   {/if}
 </div>
@@ -89,8 +90,11 @@ function setCondition(next: Condition): void {
 <h2>New columns</h2>
 <Formulas {draft} path={["add"]} names={columns.map(({ name }) => name)} />
 
+<h2>Order of the rows</h2>
+<SortRows {draft} names={known.columns} />
+
 <h2>More steps</h2>
-<Section {draft} {known} {schema} only={["bring", "prepare", "sort"]} />
+<Section {draft} {known} {schema} only={["bring", "prepare"]} />
 
 {#if saved}
   <h2>What each step does</h2>

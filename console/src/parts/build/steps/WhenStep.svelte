@@ -1,11 +1,11 @@
 <script lang="ts">
 import { Checkbox, NumberInput, Select, SelectItem, TextInput, Toggle } from "carbon-components-svelte";
-import { wholeTime } from "../../../lib/format";
 import type { Known } from "../../../lib/report/choices";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { DAYS, type Day, type Recurrence, readRule, writeRule } from "../../../lib/report/recurrence";
 import { type Schema, schemaAt } from "../../../lib/report/schema";
 import Section from "../../form/Section.svelte";
+import NextTimes from "../NextTimes.svelte";
 
 /** When a report runs, and how its messages go out. */
 let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();
@@ -70,7 +70,7 @@ const ordinal = (which: number): string =>
 
 <h2>When it runs</h2>
 <Select size="sm" labelText="It runs" selected={kind} on:update={({ detail }) => { if (detail !== kind && detail !== "other") choose(String(detail)); }}>
-  {#each KINDS as [value, text]}<SelectItem {value} {text} />{/each}
+  {#each KINDS as [value, text] (value)}<SelectItem {value} {text} />{/each}
   {#if kind === "other"}<SelectItem value="other" text={`by a rule of its own: ${schedule?.rule}`} />{/if}
 </Select>
 {#if schedule}
@@ -84,11 +84,11 @@ const ordinal = (which: number): string =>
         </div>
       {:else if rule.kind === "monthly"}
         <Select size="sm" labelText="Day of the month" selected={String(rule.day)} on:update={({ detail }) => { if (Number(detail) !== rule.day) change({ ...rule, day: Number(detail) }); }}>
-          {#each Array.from({ length: 31 }, (_, at) => at + 1) as day}<SelectItem value={String(day)} text={String(day)} />{/each}<SelectItem value="-1" text="the last" />
+          {#each Array.from({ length: 31 }, (_, at) => at + 1) as day (day)}<SelectItem value={String(day)} text={String(day)} />{/each}<SelectItem value="-1" text="the last" />
         </Select>
       {:else if rule.kind === "workday"}
         <Select size="sm" labelText="Working day of the month" selected={String(rule.which)} on:update={({ detail }) => { if (Number(detail) !== rule.which) change({ ...rule, which: Number(detail) }); }}>
-          {#each [...new Set([...ENDS, rule.which])] as which}<SelectItem value={String(which)} text={`the ${ordinal(which)}`} />{/each}
+          {#each [...new Set([...ENDS, rule.which])] as which (which)}<SelectItem value={String(which)} text={`the ${ordinal(which)}`} />{/each}
         </Select>
       {/if}
       <NumberInput size="sm" labelText={`Every how many ${units[rule.kind]}`} min={1} max={52} value={rule.interval} on:change={({ detail }) => { if (typeof detail === "number" && detail >= 1 && detail !== rule.interval) change({ ...rule, interval: detail }); }} />
@@ -99,8 +99,7 @@ const ordinal = (which: number): string =>
     <TextInput size="sm" labelText="Time zone" value={schedule.zone} on:change={(event) => draft.set(["schedule", "zone"], String((event as CustomEvent).detail ?? ""))} />
   </div>
   {#if draft.look && draft.look.nextTimes.length > 0}
-    <p class="soft">The next times, in your time zone:</p>
-    <ol aria-label="Next times">{#each draft.look.nextTimes.slice(0, 6) as at}<li>{wholeTime(at)}</li>{/each}</ol>
+    <NextTimes times={draft.look.nextTimes} />
   {/if}
 {/if}
 <Toggle size="sm" labelText="Start when data arrives" labelA="No" labelB="Yes" toggled={Boolean(draft.get(["startOnData"]))} on:toggle={({ detail }) => { if (detail.toggled !== Boolean(draft.get(["startOnData"]))) draft.set(["startOnData"], detail.toggled || undefined); }} />
@@ -117,5 +116,4 @@ const ordinal = (which: number): string =>
   .fields { display: grid; grid-template-columns: repeat(auto-fill, minmax(11rem, 1fr)); gap: 0.75rem 1rem; margin: 0.75rem 0; }
   .days { grid-column: 1 / -1; display: flex; flex-wrap: wrap; gap: 0 0.75rem; }
   .days :global(.bx--form-item) { flex: 0 1 auto; }
-  ol { list-style: decimal; margin-left: 1.2rem; font-size: 0.875rem; }
 </style>
