@@ -117,6 +117,7 @@ const known = $derived<Known>({
   templates,
   identities,
   files: Object.keys((draft.get(["files"]) ?? {}) as object),
+  lines: Object.keys((draft.get(["lines"]) ?? {}) as object),
 });
 
 $effect(() => {

@@ -13,7 +13,7 @@ export function checkReport(value: unknown, where: string): Report {
   const result = reportSchema.safeParse(value);
   if (!result.success)
     throw new CorbixError("BAD_DEFINITION", `Cannot read the report: ${describeProblems(result.error)}.`, {
-      where,
+      where: [where, ...placeOf(result.error.issues[0]?.path ?? [])].join(", "),
       advice: "The fields are told in docs/definition.md.",
     });
   const report = result.data;
@@ -50,14 +50,28 @@ export function parseYaml(source: string, where: string, code: "BAD_DEFINITION" 
   }
 }
 
+/** A field's place as people count: the first of a list is 1. */
+function placeOf(path: readonly PropertyKey[]): string[] {
+  return path.map((part) => (typeof part === "number" ? String(part + 1) : String(part)));
+}
+
+/** What is wrong with a field, in plain words where the schema's own are those of programmers. */
+function wordsOfIssue(issue: ZodError["issues"][number]): string {
+  // Of a name that is not allowed the reason stands inside.
+  if (issue.code === "invalid_key") return issue.issues[0]?.message ?? issue.message;
+  if (issue.code === "too_small" && issue.origin === "string") return "is blank: fill it in, or take it out";
+  if (issue.code === "too_small" && issue.origin === "array")
+    return `needs ${issue.minimum === 1 ? "at least one entry" : `at least ${issue.minimum} entries`}`;
+  return issue.message;
+}
+
 /** Zod's issues as a sentence, each with its field. */
 export function describeProblems(error: ZodError): string {
   return error.issues
     .slice(0, 5)
     .map((issue) => {
       const field = issue.path.join(".");
-      // Of a name that is not allowed the reason stands inside.
-      const message = issue.code === "invalid_key" ? (issue.issues[0]?.message ?? issue.message) : issue.message;
+      const message = wordsOfIssue(issue);
       return field === "" ? message : `${field}: ${message.charAt(0).toLowerCase()}${message.slice(1)}`;
     })
     .join("; ");

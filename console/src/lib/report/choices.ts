@@ -10,6 +10,8 @@ export interface Known {
   readonly identities: readonly string[];
   /** Names of the report's files. */
   readonly files: readonly string[];
+  /** Names of the report's further lines. */
+  readonly lines?: readonly string[];
 }
 
 /** @returns Whether a field holds the name of a column. */
@@ -22,6 +24,18 @@ export function meant(text: string, names: readonly string[]): string | undefine
   return names.find((name) => name === text) ?? names.find((name) => writeName(name) === writeName(text));
 }
 
+const MARKED = new Set(["name", "folder", "title", "subject", "password", "sheetPassword", "found"]);
+const MARKED_ENTRIES = new Set(["cells", "fields"]);
+
+/** @returns Whether a group's own values can stand in a field, as marks in double braces. */
+export function takesMarks(path: Path): boolean {
+  const [first, , , ...inner] = path;
+  const last = String(path[path.length - 1]);
+  if (MARKED_ENTRIES.has(String(path[path.length - 2]))) return true;
+  if (first === "message") return last === "subject" || last === "found";
+  return first === "files" && MARKED.has(last) && !inner.includes("columns");
+}
+
 const COLUMN_FIELDS = new Set(["column", "split", "per", "by", "sort", "columns", "distinct"]);
 
 /** Of a text field the values that are known; none where anything can stand there. */
@@ -32,6 +46,7 @@ export function optionsFor(path: Path, known: Known): readonly string[] {
     return known.datasets;
   if (last === "template" || last === "fixed") return known.templates;
   if (names.join(".") === "delivery.from") return known.identities;
+  if (last === "lines" && names.length > 1) return ["all", ...(known.lines ?? [])];
   if (last === "attach") return known.files.flatMap((file) => [file, `${file}.pdf`]);
   if (names.join(".") === "delivery.to.name") return known.columns;
   if (last === "columns" && names.includes("bring")) return [];

@@ -59,9 +59,15 @@ const WORDS: Readonly<Record<string, string>> = {
   narrow: "Only people with",
 };
 
-/** `replyTo` is "Reply to", `total colour` "Total colour". */
-export function wordsFor(name: string): string {
-  const own = WORDS[name];
+/** What a field is called where it stands inside of another. */
+const INSIDE: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+  table: { lines: "Rows it shows", title: "Line above the table", sheet: "Name of the sheet" },
+  tables: { lines: "Rows it shows" },
+};
+
+/** `replyTo` is "Reply to", `total colour` "Total colour"; `path` is where the field stands. */
+export function wordsFor(name: string, path: readonly (string | number)[] = []): string {
+  const own = path.map((part) => INSIDE[String(part)]?.[name]).findLast(Boolean) ?? WORDS[name];
   if (own !== undefined) return own;
   const words = name
     .replace(/([a-z])([A-Z])/g, (_, before: string, after: string) => `${before} ${after.toLowerCase()}`)

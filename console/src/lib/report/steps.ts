@@ -37,7 +37,7 @@ export type StepKey = (typeof STEPS)[number]["key"];
 /** The step that a place in a definition belongs to, such as that of a problem: `files, statement, name`. */
 export function stepOf(where: string): StepKey {
   const parts = where
-    .replace(/^step \d+,/, "")
+    .replace(/^definition,\s*|^step \d+,/, "")
     .split(/[.,]\s*|\s+/)
     .filter(Boolean);
   for (const length of [2, 1])

@@ -13,7 +13,7 @@ export interface Stretch {
 
 /** @returns Where the field stands that a problem names, such as `files, statement, name`; the first line if none does. */
 export function placeOf(text: string, where: string): Stretch {
-  const words = where.replace(/^step \d+,\s*/, "").split(/[.,:]?\s+|[.,:]/);
+  const words = where.replace(/^definition,\s*|^step \d+,\s*/, "").split(/[.,:]?\s+|[.,:]/);
   let found: Stretch = { from: 0, to: Math.max(0, text.search(/\n|$/)) };
   let node: unknown = parseDocument(text).contents;
   for (const word of words) {

@@ -32,7 +32,7 @@ function called(one: Schema): string {
         .map((each) => wordsFor(String(each)))
         .join(", ");
     case "fields":
-      return (one.required ?? Object.keys(one.properties ?? {})).map(wordsFor).join(", ");
+      return (one.required ?? Object.keys(one.properties ?? {})).map((name) => wordsFor(name)).join(", ");
     case "list":
       return "Several";
     case "truth":

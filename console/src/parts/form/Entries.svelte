@@ -38,7 +38,7 @@ function add(): void {
         <TextInput size="sm" labelText={`Name in ${name.toLowerCase()}`} value={entry} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== entry && !entries.includes(to)) draft.rename([...path, entry], to); }} />
         <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out ${entry}`} on:click={() => draft.set([...path, entry], undefined)} />
       </div>
-      {@render inner({ path: [...path, entry], schema: item, label: isSmall ? "is" : entry })}
+      {@render inner({ path: [...path, entry], schema: item, label: entry })}
     </div>
   {/each}
   <form onsubmit={(event) => { event.preventDefault(); add(); }}>
@@ -51,7 +51,7 @@ function add(): void {
   fieldset { display: grid; gap: 0.75rem; border: 0; min-width: 0; }
   legend { font-size: 0.75rem; color: var(--corbix-soft); padding-bottom: 0.25rem; }
   .entry { display: grid; gap: 0.5rem; border-left: 2px solid var(--cds-ui-03); padding-left: 0.75rem; }
-  .entry.small { grid-template-columns: minmax(10rem, 1fr) minmax(0, 2fr); border: 0; padding: 0; }
+  .entry.small { grid-template-columns: minmax(8rem, 1fr) minmax(0, 2fr); align-items: end; border: 0; padding: 0; }
   .name { display: grid; grid-template-columns: minmax(0, 1fr) auto; align-items: end; }
   form { display: grid; grid-template-columns: minmax(0, 18rem) auto; gap: 0.5rem; align-items: end; justify-content: start; }
 </style>

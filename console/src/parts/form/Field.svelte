@@ -2,11 +2,12 @@
 import { Button, NumberInput, Select, SelectItem, TextArea, TextInput, Toggle } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
 import type { Known } from "../../lib/report/choices";
-import { isColumnField, meant, optionsFor, optionText } from "../../lib/report/choices";
+import { isColumnField, meant, optionsFor, optionText, takesMarks } from "../../lib/report/choices";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { wordsFor } from "../../lib/report/field-words";
 import { kindOf, type Schema, valuesOf } from "../../lib/report/schema";
+import TextWithChips from "../build/TextWithChips.svelte";
 import Choice from "./Choice.svelte";
 import Entries from "./Entries.svelte";
 import Field from "./Field.svelte";
@@ -33,7 +34,7 @@ let {
 
 const kind = $derived(kindOf(schema));
 const value = $derived(draft.get(path));
-const name = $derived(label ?? wordsFor(String(path[path.length - 1])));
+const name = $derived(label ?? wordsFor(String(path[path.length - 1]), path.slice(0, -1)));
 const help = $derived(schema.description ?? "");
 const options = $derived(optionsFor(path, known));
 const chosen = $derived(
@@ -66,6 +67,9 @@ function write(text: string): void {
         {#if chosen === undefined}<SelectItem value={String(value ?? "")} text={value ? `${value} (not there)` : "choose …"} />{/if}
         {#each options as one (one)}<SelectItem value={one} text={optionText(path, one)} />{/each}
       </Select>
+    {:else if kind === "text" && takesMarks(path)}
+      <TextWithChips {draft} {path} label={name} />
+      {#if help}<p class="soft">{help}</p>{/if}
     {:else if kind === "text" && isLong}
       <TextArea {id} labelText={name} helperText={help} rows={2} value={String(value ?? "")} on:change={(event) => write((event.target as HTMLTextAreaElement).value)} />
     {:else if kind === "text"}

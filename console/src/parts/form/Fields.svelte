@@ -38,7 +38,7 @@ const others = $derived(all.filter(([key]) => !(key in value) && !isNeeded(key))
   {/each}
   {#if others.length > 0}
     <div class="more">
-      {#each others as [key, one] (key)}<button type="button" title={one.description} onclick={() => draft.set([...path, key], beginning(one))}><Add size={16} />{wordsFor(key)}</button>{/each}
+      {#each others as [key, one] (key)}<button type="button" title={one.description} onclick={() => draft.set([...path, key], beginning(one))}><Add size={16} />{wordsFor(key, path)}</button>{/each}
     </div>
   {/if}
 </fieldset>

@@ -64,7 +64,10 @@ function put(mark: string): void {
 </div>
 
 <style>
-  .line { display: grid; grid-template-columns: minmax(0, 1fr) 10rem; gap: 0.5rem; align-items: end; }
+  .line { display: flex; flex-wrap: wrap; gap: 0.25rem 0.5rem; align-items: end; }
+  .field { flex: 1 1 12rem; min-width: 0; }
+  .line > :global(.bx--form-item) { flex: 0 1 9rem; min-width: 0; }
+  .line :global(select) { width: 100%; min-width: 0; }
   .label { display: block; font-size: 0.75rem; color: var(--corbix-soft); margin-bottom: 0.35rem; }
   .words :global(.ProseMirror) { background: var(--cds-field-01); border-bottom: 1px solid var(--cds-ui-04); padding: 0.32rem 0.75rem; min-height: 2rem; font-size: 0.875rem; line-height: 1.3rem; white-space: pre-wrap; }
   .words :global(.ProseMirror:focus) { outline: 2px solid var(--cds-focus); outline-offset: -2px; }

@@ -1,5 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { isColumnField, type Known, meant, optionsFor, optionText } from "../../../src/lib/report/choices.js";
+import {
+  isColumnField,
+  type Known,
+  meant,
+  optionsFor,
+  optionText,
+  takesMarks,
+} from "../../../src/lib/report/choices.js";
 
 const known: Known = {
   columns: ["Site", "Visit date"],
@@ -56,5 +63,21 @@ describe("the column that a text means", () => {
       true,
       false,
     ]);
+  });
+});
+
+describe("fields that take marks", () => {
+  it.each([
+    [["files", "list", "name"], true],
+    [["files", "list", "cells", "Site!B2"], true],
+    [["files", "list", "tables", "Visits", "fields", "Signed"], true],
+    [["files", "list", "protect", "password"], true],
+    [["files", "list", "table", "columns", 0, "heading"], false],
+    [["files", "list", "template"], false],
+    [["message", "attach", 0, "found"], true],
+    [["delivery", "to", "name"], false],
+    [["title"], false],
+  ] as const)("%j: %s", (path, isMarked) => {
+    expect(takesMarks([...path])).toBe(isMarked);
   });
 });
