@@ -128,15 +128,40 @@ describe("a report that somebody else changes meanwhile", () => {
     const { page, open } = console;
     await open("reports/door-checks/check");
     await page.getByLabel("Title").fill("Door checks of the month");
-    await page.getByText("changed since version 1").waitFor();
+    await page.getByText("changed since version 1", { exact: true }).waitFor();
     const theirs = `${(await source("door-checks")).replace('"Door checks"', '"Doors"')}# theirs\n`;
     expect((await service.call("PUT", "/api/v1/reports/door-checks", theirs)).status).toBeLessThan(300);
     await page.getByText("Version 2 was saved meanwhile").waitFor();
     await page.getByRole("button", { name: "Keep mine" }).click();
+    await page
+      .getByRole("list", { name: "What has changed" })
+      .getByText("Title: Doors → Door checks of the month")
+      .waitFor();
+    await page.getByText("The changed lines of its text").click();
     await page.getByLabel("Changed lines").getByText("# theirs").waitFor();
+    const beside = page.getByRole("complementary", { name: "What one group gets" });
+    await beside.getByRole("tab", { name: "Message" }).click();
+    await beside.getByRole("button", { name: "As in version 2" }).click();
+    await beside.getByText("Door checks: ").waitFor();
+    await beside.getByRole("button", { name: "As it is now" }).click();
+    await page.getByLabel("Why, in a few words").fill("the month is named");
     await page.getByRole("button", { name: "Save as version 3" }).click();
     await page.getByText("Version 3 is saved.").waitFor();
     expect(await source("door-checks")).not.toContain("# theirs");
+  });
+
+  it("tells its versions, each with why it was saved, and takes one back", async () => {
+    const { page } = console;
+    const versions = page.getByRole("list", { name: "Versions" });
+    const second = versions.getByRole("listitem").filter({ hasText: "Version 2" }).first();
+    await versions.getByText("the month is named").waitFor();
+    await second.getByRole("button", { name: "Compare" }).click();
+    await second.getByText("Title: Doors → Door checks of the month").waitFor();
+    await second.getByRole("button", { name: "Take version 2 back" }).click();
+    await page.getByText("changed since version 3", { exact: true }).waitFor();
+    expect(await page.getByLabel("Title").inputValue()).toBe("Doors");
+    await page.getByRole("button", { name: "Back to version 3" }).click();
+    await page.getByText("changed since version 3", { exact: true }).waitFor({ state: "detached" });
   });
 
   it("begins another as a copy", async () => {

@@ -911,6 +911,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/reports/{name}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All versions of a report, the newest first */
+        get: operations["listReportVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A version of a report as it was saved */
+        get: operations["showReportVersion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/runs": {
         parameters: {
             query?: never;
@@ -2514,6 +2548,8 @@ export interface components {
             name: string;
             /** @description The next times it runs by itself. */
             nextTimes: string[];
+            /** @description Why this version was saved. */
+            note: string | null;
             number: number;
             schedule: {
                 at: string;
@@ -2542,6 +2578,13 @@ export interface components {
                 zone: string;
             } | null;
             title: string;
+        };
+        ReportVersion: {
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            note: string | null;
+            number: number;
         };
         Rows: {
             columns: components["schemas"]["Column"][];
@@ -5227,7 +5270,10 @@ export interface operations {
     };
     saveReport: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Why it is saved. */
+                note?: string;
+            };
             header?: {
                 /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
                 "If-Match"?: string;
@@ -5508,6 +5554,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Trial"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listReportVersions: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["ReportVersion"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showReportVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
                 };
             };
             /** @description What went wrong, where, and what to do */

@@ -49,6 +49,7 @@ const wholeReport = z
   .strictObject({
     ...report.shape,
     source: z.string().describe("The definition as it was written, YAML or JSON."),
+    note: z.string().nullable().describe("Why this version was saved."),
     definition: z
       .record(z.string(), z.unknown())
       .describe("What it says, with what it leaves out filled in; /report-schema tells the shape."),
@@ -163,10 +164,28 @@ export const libraryEndpoints = {
     summary: "Save a report's definition, YAML or JSON; it is checked against data and templates first",
     tag: "Reports",
     params: byName,
+    query: z.strictObject({ note: z.string().max(500).optional().describe("Why it is saved.") }),
     body: "text",
     answer: wholeReport,
     statuses: [200, 201],
     version: "matched",
+  }),
+  listReportVersions: endpoint("get", "/reports/{name}/versions", {
+    summary: "All versions of a report, the newest first",
+    tag: "Reports",
+    params: byName,
+    query: paging,
+    answer: page(
+      z
+        .strictObject({ number: whole, note: z.string().nullable(), createdBy: z.string(), createdAt: instant })
+        .meta({ id: "ReportVersion" }),
+    ),
+  }),
+  showReportVersion: endpoint("get", "/reports/{name}/versions/{number}", {
+    summary: "A version of a report as it was saved",
+    tag: "Reports",
+    params: byName.extend({ number: z.coerce.number().int().min(1) }),
+    answer: wholeReport,
   }),
   listSteps: endpoint("get", "/reports/{name}/steps", {
     summary: "Every step of a report's preparation with rows in, rows out and reasons",

@@ -149,12 +149,17 @@ const states = $derived(
   }),
 );
 
-async function save(): Promise<void> {
+async function save(note: string): Promise<void> {
   isSaving = true;
   problem = undefined;
   const text = draft.text;
   try {
-    const kept = await api.put("/reports/{name}", { path: { name }, body: text, ...matching(etag) });
+    const kept = await api.put("/reports/{name}", {
+      path: { name },
+      query: note.trim() === "" ? {} : { note: note.trim() },
+      body: text,
+      ...matching(etag),
+    });
     [report, etag] = [kept, `"${kept.number}"`];
     draft.saved = text;
   } catch (error) {
@@ -216,7 +221,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
         </div>
       {/if}
     </div>
-    <GroupPanel {draft} {step} />
+    <GroupPanel {draft} {step} {version} />
   </div>
 {/if}
 <RunReport bind:isOpen={isRunning} report={name} rehearses={isRehearsing} />

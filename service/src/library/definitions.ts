@@ -80,7 +80,7 @@ export async function addReport(
   source: string,
   by: string,
   expectedName?: string,
-  expected?: string,
+  { expected, note }: { readonly expected?: string | undefined; readonly note?: string | undefined } = {},
 ): Promise<ReportVersionRow> {
   const definition = await readDefinition(context, source, expectedName ?? "report");
   if (expectedName !== undefined && definition.report !== expectedName) {
@@ -101,6 +101,7 @@ export async function addReport(
       number,
       source,
       definition,
+      note: note?.trim() || null,
       createdBy: by,
     });
     if (!kept) continue;

@@ -71,7 +71,8 @@ export async function saveMessage(
     const { number } = await getTemplate(context, template);
     if ((await addTemplate(context, template, bytes, by)).number !== number) changed.push(template);
   }
-  const kept = source === before.source ? before : await addReport(context, source, by, name, String(before.number));
+  const kept =
+    source === before.source ? before : await addReport(context, source, by, name, { expected: String(before.number) });
   return { version: kept.number, templates: changed };
 }
 

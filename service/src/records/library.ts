@@ -7,7 +7,7 @@ import type { ReportVersionRow, TemplateVersionRow } from "./database/row-types.
 
 const NEWEST_TEMPLATES = `(SELECT DISTINCT ON (name) id, name, number, sha256, size, created_by AS "createdBy", created_at AS "createdAt"
   FROM template_versions ORDER BY name, number DESC) AS newest`;
-const NEWEST_REPORTS = `(SELECT DISTINCT ON (name) id, name, number, source, definition, created_by AS "createdBy", created_at AS "createdAt"
+const NEWEST_REPORTS = `(SELECT DISTINCT ON (name) id, name, number, source, definition, note, created_by AS "createdBy", created_at AS "createdAt"
   FROM report_versions ORDER BY name, number DESC) AS newest`;
 
 export function pageOfTemplates(
@@ -65,6 +65,33 @@ export function newestReports(database: Database): Promise<ReportVersionRow[]> {
 
 export async function maybeReport(database: Database, name: string): Promise<ReportVersionRow | undefined> {
   return findRow(database.models.ReportVersion, { where: { name }, order: [["number", "DESC"]] });
+}
+
+/** All versions of a report, the newest first; their texts are asked for one by one. */
+export function pageOfReportVersions(
+  database: Database,
+  name: string,
+  wish: PageWish,
+): Promise<ListPage<Pick<ReportVersionRow, "number" | "note" | "createdBy" | "createdAt">>> {
+  return selectPage(
+    database,
+    {
+      select: 'number, note, created_by AS "createdBy", created_at AS "createdAt"',
+      from: "report_versions",
+      where: [["name = ?", name]],
+      order: [{ sql: "number", type: "int" }],
+      downwards: true,
+    },
+    wish,
+  );
+}
+
+export async function maybeReportVersion(
+  database: Database,
+  name: string,
+  number: number,
+): Promise<ReportVersionRow | undefined> {
+  return findRow(database.models.ReportVersion, { where: { name, number } });
 }
 
 export async function reportVersion(database: Database, name: string, number: number): Promise<ReportVersionRow> {

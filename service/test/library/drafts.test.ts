@@ -97,3 +97,56 @@ describe("a definition that is not saved", () => {
     expect((await service.list<unknown>("/api/v1/reports")).length).toBe(before);
   });
 });
+
+describe("the versions of a report", () => {
+  it("are kept with who saved them and why, and are shown as they were", async () => {
+    const { source } = await service.client.get("/reports/{name}", { path: { name: "unit-figures" } });
+    const put = (text: string, note?: string) =>
+      service.call<{ number: number; note: string | null }>(
+        "PUT",
+        `/api/v1/reports/unit-figures${note === undefined ? "" : `?note=${encodeURIComponent(note)}`}`,
+        text,
+      );
+    expect((await put(`${source}# second\n`, " figures & more ")).body).toMatchObject({
+      number: 2,
+      note: "figures & more",
+    });
+    expect((await put(`${source}# third\n`)).body).toMatchObject({ number: 3, note: null });
+    const versions = await service.list<{ number: number; note: string | null; createdBy: string }>(
+      "/api/v1/reports/unit-figures/versions?limit=2",
+    );
+    expect(versions.map(({ number, note }) => [number, note])).toEqual([
+      [3, null],
+      [2, "figures & more"],
+      [1, null],
+    ]);
+    expect(versions[2].createdBy).toBe("demo");
+    const second = await service.client.get("/reports/{name}/versions/{number}", {
+      path: { name: "unit-figures", number: 2 },
+    });
+    expect(second.source).toBe(`${source}# second\n`);
+    for (const gone of ["unit-figures/versions/9", "nothing/versions/1"]) {
+      const said = await service.call<{ code: string }>("GET", `/api/v1/reports/${gone}`);
+      expect([said.status, said.body.code]).toEqual([404, "NOT_FOUND"]);
+    }
+    expect((await put(source, "x".repeat(501))).status).toBe(400);
+  });
+});
+
+describe("conditions while they are clicked", () => {
+  it("are counted each for itself, with the rows they leave out", async () => {
+    const { source } = await service.client.get("/reports/{name}", { path: { name: "site-statement" } });
+    const conditions = ['result <> "cancelled"', "site = `nothing`"];
+    const found = await service.client.post("/drafts/look", {
+      body: { definition: source, period: "2026-10", conditions },
+    });
+    expect(found.conditions.map(({ holds, leavesOut, trouble }) => [holds, leavesOut, trouble !== null])).toEqual([
+      [240, 3, false],
+      [0, 0, true],
+    ]);
+    const [cancelled] = found.conditions;
+    const result = found.loadedColumns.findIndex(({ name }) => name === "Result");
+    expect(cancelled.cells.map((line) => line[result])).toEqual(["cancelled", "cancelled", "cancelled"]);
+    expect(cancelled.rowNumbers).toHaveLength(3);
+  });
+});

@@ -133,7 +133,15 @@ describe("an edition", () => {
 describe("a version", () => {
   it("is kept once for each number, and what else goes wrong is not taken for that", async () => {
     const { database } = service.context;
-    const version = { name: "own", number: 1, title: "Own", source: "x", definition: {} as never, createdBy: "test" };
+    const version = {
+      name: "own",
+      number: 1,
+      title: "Own",
+      source: "x",
+      definition: {} as never,
+      note: null,
+      createdBy: "test",
+    };
     expect(await addReportVersion(database, version)).toMatchObject({ name: "own", number: 1 });
     expect(await addReportVersion(database, version)).toBeUndefined();
     await expect(addReportVersion(database, { ...version, name: null as never })).rejects.toThrow();

@@ -34,6 +34,14 @@ export class Draft {
   private asked = 0;
   private waiting: ReturnType<typeof setTimeout> | undefined;
 
+  /** What is asked about every text: the period, and part of the groups' names. */
+  get wish(): { readonly period?: string; readonly search?: string } {
+    return {
+      ...(this.period === "" ? {} : { period: this.period }),
+      ...(this.search === "" ? {} : { search: this.search }),
+    };
+  }
+
   get canTakeBack(): boolean {
     return this.before.length > 0;
   }
@@ -105,8 +113,7 @@ export class Draft {
         body: {
           definition: this.text,
           ...(this.group === undefined ? {} : { group: this.group }),
-          ...(this.period === "" ? {} : { period: this.period }),
-          ...(this.search === "" ? {} : { search: this.search }),
+          ...this.wish,
           ...(this.conditions.length === 0 ? {} : { conditions: [...this.conditions] }),
         },
       });

@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button, InlineLoading, Search, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
-import { api, at, type Problem, type Trial } from "../../lib/client";
+import { api, at, type DraftLook, type Problem, type Trial } from "../../lib/client";
 import { cell, count, plural } from "../../lib/format";
 import type { Draft } from "../../lib/report/draft.svelte";
 import PdfPages from "../common/PdfPages.svelte";
@@ -10,7 +10,7 @@ import MailView from "../mail/MailView.svelte";
 import AllGroups from "./AllGroups.svelte";
 
 /** What one group gets: its rows, pages, message and people, as the report stands now; or all groups. */
-let { draft, step }: { draft: Draft; step: string } = $props();
+let { draft, step, version }: { draft: Draft; step: string; version: number | undefined } = $props();
 type View = "rows" | "pages" | "message" | "people" | "all";
 let view = $state<View>("rows");
 /** What a step changes is looked at beside it. */
@@ -31,7 +31,25 @@ let asked = 0;
 let problem = $state<Problem>();
 let isMaking = $state(false);
 
-const look = $derived(draft.look);
+/** What the version that was saved gives the same group, to be set beside what stands here now. */
+let earlier = $state<DraftLook>();
+let isEarlier = $state(false);
+const hasEarlier = $derived(draft.saved !== undefined && draft.isChanged);
+const look = $derived(isEarlier && hasEarlier ? earlier : draft.look);
+const text = $derived(isEarlier && hasEarlier ? (draft.saved ?? "") : draft.text);
+$effect(() => {
+  if (!isEarlier || !hasEarlier || draft.isLooking) return;
+  const wish = { definition: draft.saved ?? "", ...draft.wish, group: draft.look?.parcel?.label };
+  api.post("/drafts/look", { body: wish }).then(
+    (found) => {
+      earlier = found;
+    },
+    (error: Problem) => {
+      problem = error;
+    },
+  );
+});
+
 const parcel = $derived(look?.parcel ?? undefined);
 const files = $derived(Object.keys((draft.get(["files"]) ?? {}) as object));
 let file = $state("");
@@ -52,7 +70,7 @@ const notable = $derived.by(() => {
 });
 
 async function pages(): Promise<void> {
-  const key = `${draft.text}\n${parcel?.key}\n${wanted}\n${draft.period}`;
+  const key = `${text}\n${parcel?.key}\n${wanted}\n${draft.period}`;
   if (key === made || wanted === "" || !parcel) return;
   made = key;
   const mine = ++asked;
@@ -61,7 +79,7 @@ async function pages(): Promise<void> {
   try {
     const found = await api.post("/drafts/try", {
       body: {
-        definition: draft.text,
+        definition: text,
         file: wanted,
         group: parcel.key,
         ...(draft.period === "" ? {} : { period: draft.period }),
@@ -99,6 +117,12 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
   {/if}
   {#if draft.get(["period"])}
     <form onsubmit={(event) => { event.preventDefault(); draft.refresh(); }}><TextInput size="sm" inline labelText="Period" placeholder={look?.period ?? "the last with rows"} bind:value={draft.period} on:change={() => draft.refresh()} /></form>
+  {/if}
+  {#if hasEarlier}
+    <div class="versions" role="group" aria-label="Version that is shown">
+      <button type="button" aria-pressed={!isEarlier} onclick={() => { isEarlier = false; }}>As it is now</button>
+      <button type="button" aria-pressed={isEarlier} onclick={() => { isEarlier = true; }}>As in version {version}</button>
+    </div>
   {/if}
   <div class="views" role="tablist">
     {#each [["rows", "Rows"], ["pages", "Pages"], ["message", "Message"], ["people", "People"], ["all", "All groups"]] as const as [key, title]}
@@ -150,6 +174,9 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
   .head { display: flex; justify-content: space-between; gap: 0.5rem; }
   h2 { margin: 0; overflow-wrap: anywhere; }
   .head :global(.bx--inline-loading) { width: auto; min-height: 0; }
+  .versions { display: flex; border: 1px solid var(--cds-ui-04); }
+  .versions button { flex: 1; background: none; border: 0; padding: 0.3rem; font: inherit; font-size: 0.8125rem; color: var(--cds-text-01); cursor: pointer; }
+  .versions button[aria-pressed="true"] { background: var(--cds-selected-ui); font-weight: 600; }
   .views { display: flex; flex-wrap: wrap; border-bottom: 1px solid var(--cds-ui-03); }
   .views button { background: none; border: 0; border-bottom: 2px solid transparent; padding: 0.35rem 0.45rem; font: inherit; font-size: 0.8125rem; color: var(--cds-text-01); cursor: pointer; }
   .views button[aria-selected="true"] { border-bottom-color: #d0782f; font-weight: 600; }

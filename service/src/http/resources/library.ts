@@ -1,5 +1,6 @@
 import type { libraryEndpoints } from "@corbix/api";
 import { nextTimes, printedAt } from "@corbix/core/calendar";
+import { CorbixError } from "@corbix/core/common";
 import { reportSchema } from "@corbix/core/report";
 import { z } from "zod";
 import { addFont, fontFolder } from "../../library/custom-fonts.js";
@@ -8,9 +9,11 @@ import { editableMessage, previewMessage, saveMessage } from "../../library/mess
 import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../library/template-preview.js";
 import type { Context } from "../../process/context.js";
 import {
+  maybeReportVersion,
   maybeTemplate,
   pageOf,
   pageOfReports,
+  pageOfReportVersions,
   pageOfTemplates,
   type ReportVersionRow,
   type TemplateVersionRow,
@@ -88,8 +91,25 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
     return showReport(context, found);
   },
 
-  saveReport: async ({ context, params, body, user, expected, created, tell }) => {
-    const kept = await addReport(context, body, user.name, params.name, expected);
+  listReportVersions: async ({ context, params, query }) => {
+    await getReport(context, params.name);
+    const { items, next } = await pageOfReportVersions(context.database, params.name, query);
+    return { items: items.map((one) => ({ ...one, createdAt: iso(one.createdAt) })), next };
+  },
+
+  showReportVersion: async ({ context, params: { name, number } }) => {
+    await getReport(context, name);
+    const found = await maybeReportVersion(context.database, name, number);
+    if (!found)
+      throw new CorbixError("NOT_FOUND", `Cannot find version ${number} of \`${name}\`.`, {
+        where: "versions",
+        advice: "See the list of its versions.",
+      });
+    return showReport(context, found);
+  },
+
+  saveReport: async ({ context, params, query, body, user, expected, created, tell }) => {
+    const kept = await addReport(context, body, user.name, params.name, { expected, note: query.note });
     tell(kept.number);
     if (kept.number === 1) created(`/reports/${kept.name}`);
     return showReport(context, kept);
@@ -158,7 +178,8 @@ function reportSummary(context: Context, version: ReportVersionRow) {
 }
 
 function showReport(context: Context, version: ReportVersionRow) {
-  return { ...reportSummary(context, version), source: version.source, definition: { ...version.definition } };
+  const { source, definition, note } = version;
+  return { ...reportSummary(context, version), source, note, definition: { ...definition } };
 }
 
 /** Marks of an HTML body, as they stand. */

@@ -96,6 +96,7 @@ export function defineModels(sequelize: Sequelize): Models {
       number: int,
       source: text,
       definition: json,
+      note: text,
       createdBy: text,
       createdAt: now(),
     }),

@@ -90,6 +90,8 @@ export interface ReportVersionRow {
   number: number;
   source: string;
   definition: Report;
+  /** Why it was saved. */
+  note: string | null;
   createdBy: string;
   createdAt: Date;
 }

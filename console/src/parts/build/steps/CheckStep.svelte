@@ -1,10 +1,14 @@
 <script lang="ts">
 import { Button, InlineNotification, Link, TextInput } from "carbon-components-svelte";
+import { changesBetween } from "../../../lib/report/changes";
+import { Definition } from "../../../lib/report/definition";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { STEPS, stepOf } from "../../../lib/report/steps";
 import { differenceOf } from "../../../lib/report/text-difference";
 import { link } from "../../../lib/router.svelte";
 import Findings from "../../common/Findings.svelte";
+import Changes from "../Changes.svelte";
+import Versions from "../Versions.svelte";
 
 /** What wants a look before the report is saved, what has changed, and saving it. */
 let {
@@ -21,11 +25,15 @@ let {
   /** The version that was saved last. */
   savedAs: number | undefined;
   isSaving: boolean;
-  onsave: () => void;
+  onsave: (note: string) => void;
   onrun: (rehearsal: boolean) => void;
   /** Throws away what is not saved. */
   ondiscard: () => void;
 } = $props();
+let note = $state("");
+const inWords = $derived(
+  draft.saved === undefined ? [] : changesBetween(new Definition(draft.saved).value, draft.definition.value),
+);
 const changes = $derived(draft.saved === undefined ? [] : differenceOf(draft.saved, draft.text));
 const findings = $derived(draft.look?.findings ?? []);
 const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepOf(where))?.title ?? "";
@@ -42,12 +50,14 @@ const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepO
 </ul>
 {#if findings.length > 0}<h2>What wants a look</h2><Findings {findings} />{/if}
 
-{#if draft.saved !== undefined && changes.length > 0}
-  <h2>Beside the saved version</h2>
-  <pre aria-label="Changed lines">{#each changes as line}<span class={line.kind}>{line.kind === "gone" ? "- " : "+ "}{line.text}{"\n"}</span>{/each}</pre>
+{#if draft.saved !== undefined && draft.isChanged}
+  <h2>What has changed since version {savedAs}</h2>
+  {#if inWords.length === 0}<p class="soft">Only how it is written.</p>{:else}<Changes changes={inWords} report={name} />{/if}
+  <details><summary>The changed lines of its text</summary><pre aria-label="Changed lines">{#each changes as line}<span class={line.kind}>{line.kind === "gone" ? "- " : "+ "}{line.text}{"\n"}</span>{/each}</pre></details>
 {/if}
+{#if draft.isChanged && savedAs !== undefined}<div class="note"><TextInput size="sm" labelText="Why, in a few words" placeholder="fees are rounded now" bind:value={note} /></div>{/if}
 <div class="row">
-  <Button size="field" disabled={isSaving || draft.problems.length > 0 || !draft.isChanged} on:click={onsave}>{savedAs === undefined ? "Save the report" : `Save as version ${savedAs + 1}`}</Button>
+  <Button size="field" disabled={isSaving || draft.problems.length > 0 || !draft.isChanged} on:click={() => { onsave(note); note = ""; }}>{savedAs === undefined ? "Save the report" : `Save as version ${savedAs + 1}`}</Button>
   {#if draft.isChanged}<Button size="field" kind="danger-ghost" on:click={ondiscard}>{savedAs === undefined ? "Throw this report away" : `Back to version ${savedAs}`}</Button>{/if}
   {#if savedAs !== undefined && !draft.isChanged}
     <Button size="field" kind="tertiary" on:click={() => onrun(true)}>Rehearse to me</Button>
@@ -55,11 +65,17 @@ const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepO
   {/if}
 </div>
 {#if savedAs !== undefined && !draft.isChanged}<InlineNotification lowContrast kind="success" hideCloseButton title={`Version ${savedAs} is saved.`} subtitle="Rehearse it: everything is sent for real, but only to you." />{/if}
+{#if savedAs !== undefined}
+  <h2>Its versions</h2>
+  <Versions {draft} {name} newest={savedAs} />
+{/if}
 
 <style>
   li { padding: 0.3rem 0; border-top: 1px solid var(--cds-ui-03); font-size: 0.875rem; overflow-wrap: anywhere; }
   strong { color: var(--corbix-stop); }
   .row { margin-top: 1rem; }
+  .note { max-width: 28rem; margin-top: 1rem; }
+  details { font-size: 0.875rem; margin-top: 0.4rem; }
   pre { max-height: 16rem; }
   .gone { color: var(--corbix-stop); }
   .added { color: var(--cds-link-01); }
