@@ -1,5 +1,7 @@
 import { fileURLToPath } from "node:url";
+import { playwright } from "@vitest/browser-playwright";
 import { defineConfig } from "vitest/config";
+import { CHROMIUM } from "./scripts/lib/chromium.mjs";
 
 const root = fileURLToPath(new URL(".", import.meta.url));
 
@@ -56,7 +58,35 @@ export default defineConfig({
           sequence: { groupOrder: 0 },
         },
       },
-      { extends: true, test: { name: "console", include: ["console/test/**/*.test.ts"], sequence: { groupOrder: 0 } } },
+      {
+        extends: true,
+        test: {
+          name: "console",
+          include: ["console/test/**/*.test.ts"],
+          exclude: ["console/test/parts/**"],
+          sequence: { groupOrder: 0 },
+        },
+      },
+      {
+        // Parts of the console as a browser draws them, each for itself.
+        extends: "./console/vite.config.ts",
+        root: `${root}console`,
+        test: {
+          name: "parts",
+          include: ["test/parts/**/*.test.ts"],
+          setupFiles: ["test/parts/setup.ts"],
+          globalSetup: ["test/parts/provide.ts"],
+          testTimeout: 60_000,
+          sequence: { groupOrder: 0 },
+          browser: {
+            enabled: true,
+            headless: true,
+            screenshotFailures: false,
+            provider: playwright({ launchOptions: CHROMIUM }),
+            instances: [{ browser: "chromium" }],
+          },
+        },
+      },
       { extends: true, test: { name: "faults", include: [FAULTS], server: BUILT, sequence: { groupOrder: 1 } } },
     ],
   },

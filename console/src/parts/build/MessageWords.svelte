@@ -4,12 +4,14 @@ import { insertable } from "../../lib/message";
 import type { Known } from "../../lib/report/choices";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
+import type { Schema } from "../../lib/report/schema";
 import { isFormattable } from "../../lib/rich-text/markdown";
+import Section from "../form/Section.svelte";
 import RichText from "../write/RichText.svelte";
 import TextWithChips from "./TextWithChips.svelte";
 
 /** A message's subject and words in one language: formatted, plain, as HTML, or those of a template. */
-let { draft, known, path }: { draft: Draft; known: Known; path: Path } = $props();
+let { draft, known, schema, path }: { draft: Draft; known: Known; schema: Schema; path: Path } = $props();
 
 type Body = { template?: string; html?: string; markdown?: string; text?: string };
 const body = $derived((draft.get([...path, "body"]) ?? {}) as Body);
@@ -54,6 +56,8 @@ function take(text: string): void {
       <Button size="small" kind="ghost" on:click={() => { wantsSigns = !wantsSigns; }}>{wantsSigns ? "Show it formatted" : "Show its source"}</Button>
     {/if}
   </div>
+  <!-- The words for those who do not see formatting are the same in all languages' schemas. -->
+  <Section {draft} {known} {schema} {path} only={["text"]} />
 </div>
 
 <style>

@@ -25,6 +25,7 @@ const files = $derived(
   Object.entries((draft.get(["files"]) ?? {}) as Record<string, { template?: string; pdf?: string; name?: string }>),
 );
 const fileSchema = $derived(schemaAt(schema, ["files", "file"]) ?? {});
+const tableSchema = $derived(schemaAt(schema, ["files", "file", "table"]) ?? {});
 let uploaded = $state<File[]>([]);
 let problem = $state<Problem>();
 
@@ -78,7 +79,10 @@ async function addTemplate(file: File): Promise<void> {
       </Select>
       <TextInput size="sm" labelText="Called in the report" value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename(["files", name], to); }} />
     </div>
-    {#if file.template}<MarksOfFile {draft} file={name} template={file.template} />{:else}<TableOfRows {draft} path={["files", name, "table"]} all={known.columns} />{/if}
+    {#if file.template}<MarksOfFile {draft} file={name} template={file.template} />{:else}
+      <TableOfRows {draft} path={["files", name, "table"]} all={known.columns} />
+      <Section {draft} {known} schema={tableSchema} path={["files", name, "table"]} only={["lines", "sheet", "style", "bands", "totalColour", "lineTotal"]} />
+    {/if}
     <details><summary>More about this file</summary>
       <Section {draft} {known} schema={fileSchema} path={["files", name]} only={Object.keys(fileSchema.properties ?? {}).filter((key) => !["name", "pdf", "table"].includes(key))} />
     </details>

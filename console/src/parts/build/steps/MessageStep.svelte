@@ -68,7 +68,7 @@ function addLanguage(): void {
     {#if shown !== ""}<Button size="small" kind="ghost" on:click={() => draft.set(["message", "languages", shown], undefined)}>Take {shown} out</Button>{/if}
     <form onsubmit={(event) => { event.preventDefault(); addLanguage(); }}><TextInput size="sm" hideLabel labelText="Another language" placeholder="another language: de" bind:value={added} /></form>
   </div>
-  {#key shown}<MessageWords {draft} {known} {path} />{/key}
+  {#key shown}<MessageWords {draft} {known} schema={own} {path} />{/key}
   {#if isOfTemplate && saved}{#key saved.name}<MessageEditor report={saved.name} />{/key}
   {:else if isOfTemplate}<p class="soft">Words of a template are written once the report is saved.</p>{/if}
   {#if attachable.length > 0}
@@ -78,7 +78,7 @@ function addLanguage(): void {
     </div>
   {/if}
   <h2>More</h2>
-  <Section {draft} {known} schema={own} path={["message"]} only={["each", "text"]} />
+  <Section {draft} {known} schema={own} path={["message"]} only={["each"]} />
   <details>
     <summary>Other attachments: the same file for all, or files found by their name</summary>
     <Section {draft} {known} schema={own} path={["message"]} only={["attach"]} />

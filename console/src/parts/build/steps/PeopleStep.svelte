@@ -80,7 +80,7 @@ $effect(() => {
       {#each [...new Set([address, ...known.columns])] as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
     <Select size="sm" labelText="Column of names" selected={called} on:update={({ detail }) => { if (detail !== called) draft.set(["delivery", "to", "name"], detail === "" ? undefined : String(detail)); }}>
-      <SelectItem value="" text="none" />{#each known.columns as one (one)}<SelectItem value={one} text={one} />{/each}
+      <SelectItem value="" text="none" />{#each [...new Set([called, ...known.columns])].filter(Boolean) as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
   </div>
   <Toggle size="sm" labelText="The people of the list get it as well" labelA="No" labelB="Yes" toggled={to.besides ?? false} on:toggle={({ detail }) => { if (detail.toggled !== (to.besides ?? false)) draft.set(["delivery", "to", "besides"], detail.toggled || undefined); }} />
