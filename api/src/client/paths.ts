@@ -222,6 +222,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/datasets/{name}/partners/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Columns by which rows of a dataset find rows of another: those that share their values, the best first */
+        get: operations["listPartners"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/datasets/{name}/preview": {
         parameters: {
             query?: never;
@@ -1581,6 +1598,8 @@ export interface components {
             groupsWithoutPeople: number;
             /** @description Columns as they were loaded, which conditions are about. */
             loadedColumns: components["schemas"]["Column"][];
+            /** @description Messages that would go out. */
+            messageCount: number;
             /** @description The next times it would run by itself. */
             nextTimes: string[];
             /** @description What one group gets. */
@@ -1638,6 +1657,8 @@ export interface components {
                 made: number;
                 master: number;
             };
+            /** @description Until the last of them has gone, at the identity's pace. */
+            sendingSeconds: number | null;
             steps: components["schemas"]["Step"][];
             totals: {
                 agrees: boolean;
@@ -2272,6 +2293,16 @@ export interface components {
             totals: {
                 [key: string]: string;
             };
+        };
+        Partners: {
+            column: string;
+            /** @description How many of them the partner has. */
+            found: number;
+            /** @description Whether each value finds one row only. */
+            isUnique: boolean;
+            partner: string;
+            /** @description Different values of the column. */
+            values: number;
         };
         Preview: {
             /** @description Where it adds to the edition before. */
@@ -3513,6 +3544,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Edition"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPartners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                other: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Partners"][];
+                    };
                 };
             };
             /** @description What went wrong, where, and what to do */

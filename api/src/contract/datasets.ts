@@ -380,6 +380,24 @@ export const datasetEndpoints = {
     }),
     answer: z.strictObject({ before: whole, after: whole, ...difference.shape }).meta({ id: "EditionDifference" }),
   }),
+  listPartners: endpoint("get", "/datasets/{name}/partners/{other}", {
+    summary: "Columns by which rows of a dataset find rows of another: those that share their values, the best first",
+    tag: "Data",
+    params: byName.extend({ other: z.string().max(200) }),
+    answer: z.strictObject({
+      items: z.array(
+        z
+          .strictObject({
+            column: z.string(),
+            partner: z.string(),
+            values: count.describe("Different values of the column."),
+            found: count.describe("How many of them the partner has."),
+            isUnique: z.boolean().describe("Whether each value finds one row only."),
+          })
+          .meta({ id: "Partners" }),
+      ),
+    }),
+  }),
   listGroups: endpoint("get", "/datasets/{name}/editions/{number}/groups", {
     summary: "Groups by one or several columns, with counts and everything about them that wants a look",
     tag: "Data",

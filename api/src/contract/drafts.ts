@@ -62,6 +62,8 @@ const look = z
     groups: z.array(draftGroup).describe("The first of the groups that were looked for."),
     groupCount: count,
     groupsWithoutPeople: count.describe("Of all groups, whichever are listed."),
+    messageCount: count.describe("Messages that would go out."),
+    sendingSeconds: z.number().nullable().describe("Until the last of them has gone, at the identity's pace."),
     parcel: z
       .strictObject({
         ...draftGroup.shape,

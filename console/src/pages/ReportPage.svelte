@@ -2,14 +2,13 @@
 import { Button, InlineNotification } from "carbon-components-svelte";
 import { Undo } from "carbon-icons-svelte";
 import { onMount, untrack } from "svelte";
-import { allOf, api, type Dataset, matching, type Problem, type Profile, type Report } from "../lib/client";
+import { allOf, api, type Dataset, type Problem, type Profile } from "../lib/client";
 import { whenever } from "../lib/live";
 import type { Known } from "../lib/report/choices";
-import { Draft } from "../lib/report/draft.svelte";
-import { keepDraft, keptDraft } from "../lib/report/kept-drafts";
+import { OpenReport } from "../lib/report/open-report.svelte";
 import type { Schema } from "../lib/report/schema";
 import { STEPS, type StepKey, stateOfSteps } from "../lib/report/steps";
-import { go, link } from "../lib/router.svelte";
+import { link } from "../lib/router.svelte";
 import GroupPanel from "../parts/build/GroupPanel.svelte";
 import RunReport from "../parts/build/RunReport.svelte";
 import StepList from "../parts/build/StepList.svelte";
@@ -25,23 +24,18 @@ import Trouble from "../parts/common/Trouble.svelte";
 
 /** A report made in the order of the work: its steps, the work itself, and what one group gets. */
 let { name, step }: { name: string; step: string } = $props();
-const draft = new Draft();
+// The page of another report is another page.
+const opened = untrack(() => new OpenReport(name));
+const { draft } = opened;
 let schema = $state<Schema>();
 let datasets = $state<Dataset[]>([]);
 let templates = $state<string[]>([]);
 let identities = $state<string[]>([]);
 let profiles = $state(new Map<string, Profile>());
-let report = $state<Report>();
-/** A version that somebody saved while this one was changed here. */
-let newer = $state<Report>();
-let etag = $state<string>();
-let problem = $state<Problem>();
-let isSaving = $state(false);
 let isRunning = $state(false);
 let isRehearsing = $state(false);
-const version = $derived(report?.number);
-/** The report as it is saved, while nothing of it is changed here. */
-const saved = $derived(draft.isChanged ? undefined : report);
+const version = $derived(opened.version);
+const saved = $derived(opened.saved);
 
 onMount(async () => {
   try {
@@ -55,13 +49,13 @@ onMount(async () => {
     datasets = sets;
     identities = identity.map((one) => one.name);
   } catch (error) {
-    problem = error as Problem;
+    opened.problem = error as Problem;
   }
 });
 $effect(() =>
   whenever(
     (event) => event.kind === "report" && event.subject === name,
-    () => void untrack(read),
+    () => void untrack(() => opened.read()),
   ),
 );
 
@@ -69,44 +63,7 @@ async function readTemplates(): Promise<void> {
   templates = (await allOf(api.all("/templates"))).map((one) => one.name);
 }
 
-/** Takes the report as it is saved; what was changed here stays, and a version saved meanwhile is told. */
-async function read(): Promise<void> {
-  const kept = keptDraft(name);
-  try {
-    const found = await api.read("/reports/{name}", { path: { name } });
-    if (found.data.number === report?.number) return;
-    const isBegun = draft.text !== "";
-    if (isBegun && draft.isChanged && draft.text !== found.data.source) {
-      newer = found.data;
-      return;
-    }
-    take(found.data, found.etag);
-    if (isBegun || kept === undefined || kept.text === found.data.source) return;
-    draft.write(kept.text);
-    if (kept.version !== found.data.number) newer = found.data;
-  } catch (error) {
-    if (draft.text !== "") return;
-    // Only what is known not to be there is new: anything else would be written over unseen.
-    if (kept !== undefined && (error as Problem).status === 404) draft.begin(kept.text, false);
-    else problem = error as Problem;
-  }
-}
-
-function take(found: Report, tag: string | undefined): void {
-  [report, etag, newer] = [found, tag, undefined];
-  draft.begin(found.source, true);
-}
-/** Keeps what was changed here, on top of the version that was saved meanwhile. */
-function keepMine(): void {
-  if (!newer) return;
-  [report, etag] = [newer, `"${newer.number}"`];
-  draft.saved = newer.source;
-  newer = undefined;
-}
-$effect(() => {
-  if (draft.text === "") return;
-  keepDraft(name, draft.isChanged ? { text: draft.text, version: report?.number ?? 0 } : undefined);
-});
+$effect(() => opened.keep());
 
 const data = $derived(String(draft.get(["data"]) ?? ""));
 const dataset = $derived(datasets.find((one) => one.name === data));
@@ -149,35 +106,6 @@ const states = $derived(
   }),
 );
 
-async function save(note: string): Promise<void> {
-  isSaving = true;
-  problem = undefined;
-  const text = draft.text;
-  try {
-    const kept = await api.put("/reports/{name}", {
-      path: { name },
-      query: note.trim() === "" ? {} : { note: note.trim() },
-      body: text,
-      ...matching(etag),
-    });
-    [report, etag] = [kept, `"${kept.number}"`];
-    draft.saved = text;
-  } catch (error) {
-    problem = error as Problem;
-  } finally {
-    isSaving = false;
-  }
-}
-
-/** A saved report goes back to its version, which can be taken back; one that never was saved is gone. */
-function discard(): void {
-  if (report) draft.write(report.source);
-  else {
-    keepDraft(name, undefined);
-    go("reports");
-  }
-}
-
 const index = $derived(STEPS.findIndex(({ key }) => key === step));
 const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.title ?? ""));
 </script>
@@ -190,12 +118,12 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
     {#if version !== undefined && !draft.isChanged}<Button size="small" on:click={() => { isRehearsing = false; isRunning = true; }}>Run</Button>{/if}
   </div>
 </div>
-<Trouble {problem} />
-{#if newer}
-  <InlineNotification lowContrast hideCloseButton kind="warning" title={`Version ${newer.number} was saved meanwhile by ${newer.createdBy}.`} subtitle="Yours is not saved yet, and would take its place.">
+<Trouble problem={opened.problem} />
+{#if opened.newer}
+  <InlineNotification lowContrast hideCloseButton kind="warning" title={`Version ${opened.newer.number} was saved meanwhile by ${opened.newer.createdBy}.`} subtitle="Yours is not saved yet, and would take its place.">
     <svelte:fragment slot="actions">
-      <Button size="small" kind="ghost" on:click={() => newer && take(newer, `"${newer.number}"`)}>Take that version</Button>
-      <Button size="small" kind="ghost" on:click={keepMine}>Keep mine</Button>
+      <Button size="small" kind="ghost" on:click={() => opened.takeTheirs()}>Take that version</Button>
+      <Button size="small" kind="ghost" on:click={() => opened.keepMine()}>Keep mine</Button>
     </svelte:fragment>
   </InlineNotification>
 {/if}
@@ -207,13 +135,13 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
         <InlineNotification lowContrast hideCloseButton kind="error" title="The text cannot be read." subtitle="Mend it under As text; the clicks wait for that." />
       {:else if step === "text"}{#await import("../parts/build/TextView.svelte") then { default: TextView }}<TextView {draft} {known} {schema} />{/await}
       {:else if step === "data"}<DataStep {draft} {known} {schema} {dataset} onloaded={async () => { datasets = await allOf(api.all("/datasets")); }} />
-      {:else if step === "rows"}<RowsStep {draft} {known} {schema} {columns} {valuesOf} {saved} />
+      {:else if step === "rows"}<RowsStep {draft} {known} {schema} {columns} {datasets} {valuesOf} {saved} />
       {:else if step === "groups"}<GroupsStep {draft} {columns} {profiles} edition={dataset?.newest ?? undefined} />
       {:else if step === "files"}<FilesStep {draft} {known} {schema} ontemplate={readTemplates} />
       {:else if step === "people"}<PeopleStep {draft} {known} {schema} {saved} />
       {:else if step === "message"}<MessageStep {draft} {known} {schema} {saved} />
       {:else if step === "when"}<WhenStep {draft} {known} {schema} />
-      {:else}<CheckStep {draft} {name} savedAs={version} isSaving={isSaving || newer !== undefined} onsave={save} ondiscard={discard} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
+      {:else}<CheckStep {draft} {name} savedAs={version} isSaving={opened.isSaving || opened.newer !== undefined} onsave={(note) => opened.save(note)} ondiscard={() => opened.discard()} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
       {#if index >= 0}
         <div class="next">
           {#if index > 0}<a href={link("reports", name, STEPS[index - 1].key)}>Back: {STEPS[index - 1].title}</a>{:else}<span></span>{/if}

@@ -2,6 +2,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { userEvent } from "vitest/browser";
 import { render } from "vitest-browser-svelte";
 import type { Condition } from "../../src/lib/report/conditions.js";
+import BringColumns from "../../src/parts/build/BringColumns.svelte";
 import ConditionRows from "../../src/parts/build/ConditionRows.svelte";
 import FixedPeople from "../../src/parts/build/FixedPeople.svelte";
 import MarksOfFile from "../../src/parts/build/MarksOfFile.svelte";
@@ -99,6 +100,34 @@ describe("a table's columns", () => {
     const screen = await render(TableOfRows, { draft, path: ["files", "list", "table"], all: KNOWN.columns });
     await userEvent.dragAndDrop(screen.getByLabelText("Drag Fee"), screen.getByLabelText("Drag Site"));
     expect(draft.get(["files", "list", "table", "columns"])).toEqual(["Fee", "Site", "Visit date"]);
+  });
+});
+
+describe("columns of another dataset", () => {
+  it("are brought by what both have the same values in, with the partners counted", async () => {
+    const items = [{ column: "Site", partner: "Code", values: 28, found: 26, isUnique: true }];
+    answering({ "/datasets/visits/partners/sites": { items } });
+    const draft = await draftOf(BASE);
+    const columns = ["Code", "Manager", "Phone"].map((name) => ({ name, type: "text" }));
+    const datasets = [{ name: "visits" }, { name: "sites", newest: { columns } }];
+    const screen = await render(BringColumns, {
+      draft,
+      data: "visits",
+      datasets: datasets as never,
+      names: KNOWN.columns,
+    });
+    await screen.getByLabelText("Bring columns from another dataset").selectOptions("sites");
+    await expect.element(screen.getByText("26 of 28 values are there, each once")).toBeVisible();
+    await screen.getByRole("button", { name: "Site = Code of sites" }).click();
+    expect(draft.get(["bring"])).toEqual([{ from: "sites", match: { Site: "Code" }, columns: ["Manager", "Phone"] }]);
+    (screen.getByRole("checkbox", { name: "Phone" }).element() as HTMLElement).click();
+    await screen.getByLabelText("Rows without a partner").selectOptions("are left out");
+    expect(draft.get(["bring", 0])).toEqual({
+      from: "sites",
+      match: { Site: "Code" },
+      columns: ["Manager"],
+      partner: "needed",
+    });
   });
 });
 

@@ -49,6 +49,7 @@ const AROUND: Readonly<Record<string, object>> = {
 /** Values of fields that do not take any text, such as the name of a column. */
 const FITTING: Readonly<Record<string, string>> = {
   split: "Fee",
+  "bring.0.columns.0": "Fee",
   "split.0": "Fee",
   "split.row.0": "Fee",
   "files.own.table.columns.0": "Fee",
@@ -95,7 +96,7 @@ const PARTS: Readonly<Record<StepKey, { part: unknown; props: object }>> = {
   data: { part: DataStep, props: { schema, known: KNOWN, dataset: undefined, onloaded: () => {} } },
   rows: {
     part: RowsStep,
-    props: { schema, known: KNOWN, columns: [...COLUMNS], valuesOf: () => [], saved: undefined },
+    props: { schema, known: KNOWN, columns: [...COLUMNS], datasets: [], valuesOf: () => [], saved: undefined },
   },
   groups: { part: GroupsStep, props: { columns: [...COLUMNS], profiles: new Map(), edition: undefined } },
   files: { part: FilesStep, props: { schema, known: KNOWN, ontemplate: async () => {} } },

@@ -34,6 +34,8 @@ export function lookOf(more: Partial<DraftLook> = {}): DraftLook {
     ],
     groupCount: 2,
     groupsWithoutPeople: 1,
+    messageCount: 1,
+    sendingSeconds: 0,
     parcel: null,
     problems: [],
     nextTimes: [],

@@ -12,3 +12,4 @@ export {
   unpackColumns,
   unpackTable,
 } from "./pack.js";
+export { findPartners, type Partners } from "./partners.js";

@@ -45,6 +45,8 @@ export interface DraftLook {
   readonly groupCount: number;
   /** How many of all groups nobody receives for, whichever are listed. */
   readonly groupsWithoutPeople: number;
+  /** How many messages would go out. */
+  readonly messageCount: number;
   /** Missing where there is no group. */
   readonly parcel: DraftParcel | undefined;
   /** The columns as they were loaded, and over the rows of the period what each condition that was asked for holds for. */
@@ -98,6 +100,7 @@ export function lookAtDraft(input: PlanInput, wish: DraftWish = {}): DraftLook {
     groups: listed.slice(0, LISTED).map(groupOf),
     groupCount: plan.parcels.length,
     groupsWithoutPeople: plan.parcels.filter(({ recipients }) => recipients.length === 0).length,
+    messageCount: messagesOf(input.report, plan.parcels),
     parcel,
     loadedColumns: input.table.columns.map(columnInfo),
     conditions: countConditions(loadedRows(input).table, wish.conditions ?? [], contextOf(input)),
@@ -121,6 +124,15 @@ function planAsFarAsItGoes(input: PlanInput): { planned: Planned; report: Report
 }
 
 type PlannedParcel = Planned["plan"]["parcels"][number];
+
+/** One for each group that has people, or one for each of them. */
+function messagesOf({ message }: Report, parcels: readonly PlannedParcel[]): number {
+  if (!message) return 0;
+  return parcels.reduce((sum, { recipients }) => {
+    const people = recipients.filter((one) => (one.role ?? "to") === "to").length;
+    return sum + (message.each === "person" ? people : Math.min(1, people));
+  }, 0);
+}
 
 function groupOf({ group, recipients, nobody, totals }: PlannedParcel): DraftGroup {
   return { key: group.key, label: group.label, rows: group.rows.length, people: recipients.length, nobody, totals };

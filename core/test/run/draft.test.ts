@@ -72,6 +72,13 @@ describe("a definition while it is written", () => {
     expect(look("").conditions).toEqual([]);
   });
 
+  it("says how many messages would go out: to groups with people, or to each of them", () => {
+    const people = `${PEOPLE}Dock,Zoe,zoe@dock.example\n`;
+    const count = (more: string): number =>
+      lookAtDraft(inputOf({ report: `split: Site\n${more}`, rows: ROWS, people })).messageCount;
+    expect([count(""), count(FILES + MESSAGE), count(`${FILES}${MESSAGE}  each: person\n`)]).toEqual([0, 2, 3]);
+  });
+
   it("takes totals called as columns are", () => {
     const rows = "Site,Fee (CHF),in\nDock,10,1\nDock,5,2\n";
     const report =

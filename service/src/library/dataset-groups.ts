@@ -1,4 +1,5 @@
 import { columnKey, groupKey } from "@corbix/core/common";
+import type { Partners } from "@corbix/core/edition";
 import { splitColumns } from "@corbix/core/report";
 import type { GroupList } from "@corbix/core/split";
 import type { Context } from "../process/context.js";
@@ -36,6 +37,15 @@ export async function groupsOfEdition(
     aliases: settings.aliases ?? [],
     ...(before && old.length === by.length ? { before: await packedEdition(database, before, { columns: old }) } : {}),
     ...(list ? { recipientKeys: list.recipients.map((recipient) => groupKey(recipient.group)) } : {}),
+  });
+}
+
+/** Columns by which rows of a dataset find rows of another: those that share their values, in the newest editions. */
+export async function partnersOf(context: Context, dataset: string, other: string): Promise<Partners[]> {
+  const { database, threads } = context;
+  return threads.isolated("partners", {
+    table: await packedEdition(database, await getEdition(database, dataset)),
+    other: await packedEdition(database, await getEdition(database, other)),
   });
 }
 

@@ -1,6 +1,8 @@
 /** Definitions that nobody has saved yet, looked at over the data and templates there are. */
 import { nextTimes } from "@corbix/core/calendar";
+import { secondsToSend } from "@corbix/core/message";
 import type { DraftWish } from "@corbix/core/run";
+import { identities } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
 import type { DraftView } from "../threads/make-tasks.js";
 import { readDefinition, templateBytes } from "./definitions.js";
@@ -12,6 +14,8 @@ const SHOWN_TIMES = 12;
 export interface DraftSight extends DraftView {
   readonly period: string | null;
   readonly nextTimes: readonly Date[];
+  /** Until the last message has gone, at the identity's pace; nothing where there is no such identity. */
+  readonly sendingSeconds: number | null;
 }
 
 /** What a definition makes of the data there are. Throws `BAD_DEFINITION` for a text that is none. */
@@ -24,9 +28,11 @@ export async function lookAtDraft(
   const input = await trialInput(context, report, wish.period, await templateBytes(context));
   const { group, search, conditions } = wish;
   const view = await context.threads.preview("lookAtDraft", { input, group, search, conditions });
+  const pace = (await identities(context)).find((one) => one.name === report.delivery.from)?.settings;
   return {
     ...view,
     period: input.facts.period?.key ?? null,
+    sendingSeconds: pace ? secondsToSend(view.messageCount, pace) : null,
     nextTimes: report.schedule ? nextTimes(report.schedule, context.now(), SHOWN_TIMES) : [],
   };
 }

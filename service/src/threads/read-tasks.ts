@@ -8,7 +8,9 @@ import {
   type EditionDifference,
   type EditionPiece,
   findDrift,
+  findPartners,
   type PackedTable,
+  type Partners,
   packTable,
   unpackTable,
 } from "@corbix/core/edition";
@@ -130,4 +132,9 @@ export function compare(task: CompareTask): EditionDifference {
     groupColumns: task.groupColumns,
     ...(task.key.length > 0 ? { key: task.key } : {}),
   });
+}
+
+/** Columns of two datasets by which rows of one find rows of the other. */
+export function partners({ table, other }: { readonly table: PackedTable; readonly other: PackedTable }): Partners[] {
+  return findPartners(unpackTable(table), unpackTable(other));
 }

@@ -12,6 +12,7 @@ export const TASKS = {
   recipients: async () => (await reading()).recipients,
   groups: async () => (await reading()).groups,
   compare: async () => (await reading()).compare,
+  partners: async () => (await reading()).partners,
   openGrid: async () => (await viewing()).openGrid,
   look: async () => (await viewing()).look,
   profile: async () => (await viewing()).profile,

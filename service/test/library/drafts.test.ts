@@ -150,3 +150,17 @@ describe("conditions while they are clicked", () => {
     expect(cancelled.rowNumbers).toHaveLength(3);
   });
 });
+
+describe("columns of two datasets", () => {
+  it("are suggested where they have the same values", async () => {
+    await service.call(
+      "POST",
+      "/api/v1/datasets/managers/editions?file=m.csv",
+      "Place,Manager\nHARBOUR HOUSE,Ann\nCanal Wharf,Ben\nAlder Court,Cid\n",
+    );
+    const path = { name: "managers", other: "visits" };
+    const { items } = await service.client.get("/datasets/{name}/partners/{other}", { path });
+    expect(items[0]).toEqual({ column: "Place", partner: "Site", values: 3, found: 3, isUnique: false });
+    expect((await service.call("GET", "/api/v1/datasets/managers/partners/nothing")).status).toBe(404);
+  });
+});

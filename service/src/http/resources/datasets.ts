@@ -6,7 +6,7 @@ import { type ColumnProfile, isoCell } from "@corbix/core/grid";
 import { type ColumnInfo, type IntakeRules, intakeRulesSchema } from "@corbix/core/table";
 import { type Incoming, previewFile, takeIn } from "../../intake/take-in.js";
 import { inboxFolder } from "../../intake/watch-folder.js";
-import { groupsOfEdition, splitColumnsOf } from "../../library/dataset-groups.js";
+import { groupsOfEdition, partnersOf, splitColumnsOf } from "../../library/dataset-groups.js";
 import { changeSettings } from "../../library/dataset-settings.js";
 import type { Context } from "../../process/context.js";
 import {
@@ -230,6 +230,8 @@ export const datasetHandlers: HandlersOf<typeof datasetEndpoints> = {
     });
     return { before: before.number, after: after.number, ...isoDifference(difference, after.columns) };
   },
+
+  listPartners: async ({ context, params }) => ({ items: await partnersOf(context, params.name, params.other) }),
 
   listGroups: async ({ context, params, query: { by, search, isNew, hasRecipients, ...wish } }) => {
     const edition = await getEdition(context.database, params.name, params.number);

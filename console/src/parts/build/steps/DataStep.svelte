@@ -4,10 +4,12 @@ import type { Dataset } from "../../../lib/client";
 import { plural, time } from "../../../lib/format";
 import type { Known } from "../../../lib/report/choices";
 import type { Draft } from "../../../lib/report/draft.svelte";
+import { freeOf } from "../../../lib/report/new-report";
 import type { Schema } from "../../../lib/report/schema";
 import { link } from "../../../lib/router.svelte";
 import LoadFile from "../../data/LoadFile.svelte";
 import Section from "../../form/Section.svelte";
+import PartnerPicker from "../PartnerPicker.svelte";
 
 /** The table a report is made from, and further lines beside it. */
 let {
@@ -19,6 +21,12 @@ let {
 }: { draft: Draft; known: Known; schema: Schema; dataset: Dataset | undefined; onloaded: () => void } = $props();
 let isLoading = $state(false);
 const name = $derived(String(draft.get(["data"]) ?? ""));
+/** Lines are called as their dataset is, as far as marks can spell it. */
+function addLines(other: string, column: string, partner: string): void {
+  const called = other.replace(/[^a-z0-9_]+/g, "_").replace(/^[^a-z]+/, "") || "lines";
+  const taken = Object.keys((draft.get(["lines"]) ?? {}) as object);
+  draft.set(["lines", freeOf(called, taken).replaceAll("-", "_")], { data: other, match: { [column]: partner } });
+}
 const edition = $derived(dataset?.newest ?? undefined);
 </script>
 
@@ -35,4 +43,5 @@ const edition = $derived(dataset?.newest ?? undefined);
 
 <h2>Further lines of a group</h2>
 <p class="soft">Rows of other datasets that belong to a group by a column both have, such as the costs of a site beside its visits.</p>
+<PartnerPicker data={name} datasets={known.datasets} label="Lines of another dataset" onchosen={addLines} />
 <Section {draft} {known} {schema} only={["lines"]} />

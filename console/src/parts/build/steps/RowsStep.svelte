@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button, Select, SelectItem, TextArea } from "carbon-components-svelte";
 import { untrack } from "svelte";
-import type { Column, Report } from "../../../lib/client";
+import type { Column, Dataset, Report } from "../../../lib/client";
 import { count, plural } from "../../../lib/format";
 import { type Known, meant } from "../../../lib/report/choices";
 import { type Condition, partsOf, readCondition, writeCondition, writePart } from "../../../lib/report/conditions";
@@ -9,6 +9,7 @@ import type { Draft } from "../../../lib/report/draft.svelte";
 import type { Schema } from "../../../lib/report/schema";
 import Preparation from "../../data/Preparation.svelte";
 import Section from "../../form/Section.svelte";
+import BringColumns from "../BringColumns.svelte";
 import ConditionRows from "../ConditionRows.svelte";
 import Formulas from "../Formulas.svelte";
 import SortRows from "../SortRows.svelte";
@@ -19,6 +20,7 @@ let {
   known,
   schema,
   columns,
+  datasets,
   valuesOf,
   saved,
 }: {
@@ -27,6 +29,7 @@ let {
   schema: Schema;
   /** Columns of the dataset as it was loaded. */
   columns: readonly Column[];
+  datasets: readonly Dataset[];
   valuesOf: (column: string) => readonly string[];
   /** The report as it is saved, while nothing of it is changed. */
   saved: Report | undefined;
@@ -87,14 +90,17 @@ function setCondition(next: Condition): void {
   <Button size="small" kind="ghost" on:click={() => draft.set(["keep"], undefined)}>Begin anew by clicking</Button>
 {/if}
 
+<h2>Columns from other datasets</h2>
+<BringColumns {draft} data={String(draft.get(["data"]) ?? "")} {datasets} names={columns.map(({ name }) => name)} />
+
 <h2>New columns</h2>
-<Formulas {draft} path={["add"]} names={columns.map(({ name }) => name)} />
+<Formulas {draft} path={["add"]} names={[...new Set([...columns.map(({ name }) => name), ...known.columns])]} />
 
 <h2>Order of the rows</h2>
 <SortRows {draft} names={known.columns} />
 
 <h2>More steps</h2>
-<Section {draft} {known} {schema} only={["bring", "prepare"]} />
+<Section {draft} {known} {schema} only={["prepare"]} />
 
 {#if saved}
   <h2>What each step does</h2>

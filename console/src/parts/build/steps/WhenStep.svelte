@@ -1,5 +1,6 @@
 <script lang="ts">
 import { Checkbox, NumberInput, Select, SelectItem, TextInput, Toggle } from "carbon-components-svelte";
+import { duration, plural } from "../../../lib/format";
 import type { Known } from "../../../lib/report/choices";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { DAYS, type Day, type Recurrence, readRule, writeRule } from "../../../lib/report/recurrence";
@@ -108,6 +109,9 @@ const ordinal = (which: number): string =>
 <Toggle size="sm" labelText="Wait until somebody releases it" labelA="No" labelB="Yes" toggled={hold} on:toggle={({ detail }) => { if (detail.toggled !== hold) draft.set(["delivery", "hold"], detail.toggled); }} />
 
 <h2>How messages go out</h2>
+{#if draft.look && draft.look.messageCount > 0}
+  <p class="soft">{plural(draft.look.messageCount, "message")} for the period that is shown{#if draft.look.sendingSeconds !== null}; at the identity's pace the last has gone after {duration(draft.look.sendingSeconds)}{/if}.</p>
+{/if}
 <Section {draft} {known} schema={delivery} path={["delivery"]} only={["from", "sender", "replyTo", "headers", "importance", "files", "linkDays", "approvals"]} />
 <h2>What may happen once, and what is kept</h2>
 <Section {draft} {known} {schema} only={["once", "retention"]} />
