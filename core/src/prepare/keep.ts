@@ -61,5 +61,16 @@ function whyDropped(ast: Ast, table: Table, row: number): string {
     if (ast.op === "=") return `${name} is not "${ast.right.text}"`;
     return `${name} not ${ast.op} ${ast.right.text}`;
   }
+  const isNegated = ast.kind === "unary" && ast.op === "not" && ast.arg.kind === "in";
+  const listed = isNegated ? ast.arg : ast;
+  if (listed.kind === "in" && listed.arg.kind === "name") {
+    const { name, values, type } = table.columns[findColumn(table.columns, listed.arg.parts.join("."), "keep")];
+    const value = valueFromCell(values[row], type);
+    if (isEmpty(value)) return `without ${name}`;
+    const wanted = listed.list.map((one) => (one.kind === "literal" ? `"${one.text}"` : writeExpression(one)));
+    return isNegated
+      ? `${name} is one of ${wanted.join(", ")}`
+      : `${name} is ${wanted.length === 1 ? "not" : "none of"} ${wanted.join(", ")}`;
+  }
   return `not ${writeExpression(ast)}`;
 }

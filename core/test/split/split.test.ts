@@ -29,6 +29,16 @@ describe("preparing", () => {
     ]);
   });
 
+  it("says in plain words what is none of some values, or one of them", () => {
+    const visits = table("Site,Status\nDock,open\nQuay,cancelled\nMill,\n");
+    const reasons = (keep: string): string[] =>
+      prepareTable(visits, { keep }, context).leftOut.map(({ reason, count }) => `${count} ${reason}`);
+    expect(reasons('status in ("open")')).toEqual(['1 Status is not "open"', "1 without Status"]);
+    expect(reasons('status in ("open", "done")')).toEqual(['1 Status is none of "open", "done"', "1 without Status"]);
+    expect(reasons('not (status in ("cancelled", "done"))')).toEqual(['1 Status is one of "cancelled", "done"']);
+    expect(reasons('status not in ("cancelled")')).toEqual(['1 Status is one of "cancelled"']);
+  });
+
   it("brings columns by cleaned key and names keys without partner and with two", () => {
     const visits = table("Site,Fee\nHarbour House ,1\nQUAY,2\nMill,3\n");
     const sites = table("Code,Manager\nharbour house,Ann\nQuay,Ben\nQuay,Cid\n");

@@ -6,6 +6,7 @@ import { count } from "../../lib/format";
 import { meant } from "../../lib/report/choices";
 import { writeName } from "../../lib/report/conditions";
 import type { Draft } from "../../lib/report/draft.svelte";
+import { link } from "../../lib/router.svelte";
 import PartnerPicker from "./PartnerPicker.svelte";
 
 /** Columns of other datasets, found by a key that both have: which columns, and what becomes of rows without a partner. */
@@ -70,7 +71,8 @@ function tick(at: number, name: string, isOn: boolean): void {
     {#if steps[at]}<p class="soft">{count(steps[at].rowsIn)} rows in, {count(steps[at].rowsOut)} out{#each steps[at].leftOut as left}; {count(left.count)} {left.reason}{/each}</p>{/if}
   </section>
 {/each}
-<PartnerPicker {data} datasets={datasets.map(({ name }) => name)} label="Bring columns from another dataset" onchosen={add} />
+{#if datasets.some(({ name }) => name !== data)}<PartnerPicker {data} datasets={datasets.map(({ name }) => name)} label="Bring columns from another dataset" onchosen={add} />
+{:else}<p class="soft">There is no other dataset yet. Load one under <a href={link("data")}>Data</a>, such as the suppliers of the orders here, to bring its columns by a key.</p>{/if}
 
 <style>
   section { margin-bottom: 0.5rem; font-size: 0.875rem; }

@@ -1,5 +1,5 @@
 <script lang="ts">
-import { Button, MultiSelect, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { Button, Checkbox, MultiSelect, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { Add, Close } from "carbon-icons-svelte";
 import type { Column, DraftLook } from "../../lib/client";
 import { type Clause, COMPARISONS, type Comparison, type Condition, isGroup } from "../../lib/report/conditions";
@@ -30,6 +30,8 @@ let {
 } = $props();
 
 const MANY = new Set<Comparison>(["is one of", "is none of"]);
+/** So many values are ticked; more are picked from a list. */
+const MOST_TICKS = 24;
 const NONE = new Set<Comparison>(["is blank", "is filled"]);
 
 function change(at: number, one: Clause | Condition): void {
@@ -78,13 +80,22 @@ function compared(clause: Clause, is: Comparison): Clause {
         </Select>
         {#if MANY.has(clause.is)}
           {@const all = [...new Set([...valuesOf(clause.column), ...clause.values])]}
-          <MultiSelect size="sm" label={clause.values.join(", ") || "choose …"} items={all.map((text) => ({ id: text, text: text || "(blank)" }))} selectedIds={[...clause.values]} on:select={({ detail }) => { const values = detail.selectedIds as string[]; if (values.length > 0 && values.join("\u0000") !== clause.values.join("\u0000")) change(at, { ...clause, values }); }} />
+          {#if all.length <= MOST_TICKS}<span></span>{:else}
+          <MultiSelect size="sm" label={clause.values.join(", ") || "choose …"} items={all.map((text) => ({ id: text, text: text || "(blank)" }))} selectedIds={[...clause.values]} on:select={({ detail }) => { const values = detail.selectedIds as string[]; if (values.length > 0 && values.join("\u0000") !== clause.values.join("\u0000")) change(at, { ...clause, values }); }} />{/if}
         {:else if !NONE.has(clause.is)}
           <TextInput size="sm" labelText="Value" hideLabel invalid={troubleOf(clause) !== ""} invalidText={troubleOf(clause)} list={`values-${depth}-${at}`} value={clause.values[0] ?? ""} on:change={(event) => { const text = String((event as CustomEvent).detail ?? ""); if (text !== clause.values[0]) change(at, { ...clause, values: [text] }); }} />
           <datalist id={`values-${depth}-${at}`}>{#each valuesOf(clause.column) as text}<option value={text}></option>{/each}</datalist>
         {:else}<span></span>{/if}
       {/if}
       <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out condition ${at + 1}`} on:click={() => onchange({ ...condition, clauses: condition.clauses.filter((_, index) => index !== at) })} />
+      {#if !isGroup(clause) && MANY.has(clause.is)}
+        {@const all = [...new Set([...valuesOf(clause.column), ...clause.values])]}
+        {#if all.length <= MOST_TICKS}
+          <div class="ticks" role="group" aria-label={`Values of ${clause.column}`}>
+            {#each all as text (text)}<Checkbox labelText={text || "(blank)"} checked={clause.values.includes(text)} on:check={({ detail }) => { const values = detail ? [...clause.values, text] : clause.values.filter((one) => one !== text); if (detail !== clause.values.includes(text) && values.length > 0) change(at, { ...clause, values }); }} />{/each}
+          </div>
+        {/if}
+      {/if}
       {#if countOf(clause)}<div class="count"><LeftOut count={countOf(clause)} {loaded} isOneOf={condition.join === "or"} /></div>{/if}
     </div>
   {/each}
@@ -99,5 +110,7 @@ function compared(clause: Clause, is: Comparison): Clause {
   .inner { border-left: 2px solid var(--cds-ui-03); padding-left: 0.75rem; }
   .clause { display: grid; grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.2fr) minmax(0, 1.2fr) auto; gap: 0.4rem; align-items: center; }
   .clause > :global(.rows) { grid-column: 1 / 4; }
-  .count { grid-column: 1 / -1; }
+  .count, .ticks { grid-column: 1 / -1; }
+  .ticks { display: flex; flex-wrap: wrap; gap: 0 1rem; }
+  .ticks :global(.bx--form-item) { flex: 0 1 auto; margin: 0; }
 </style>

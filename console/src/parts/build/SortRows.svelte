@@ -42,7 +42,7 @@ const left = $derived(names.filter((name) => !orders.some(({ column }) => column
   </div>
 {/each}
 {#if left.length > 0}
-  <div class="order">
+  <div class="order last">
     <span class="soft">{orders.length === 0 ? "by" : "then by"}</span>
     {#key orders.length}
       <Select size="sm" hideLabel labelText="Sort by" selected="" on:update={({ detail }) => { if (detail !== "") write([...orders, { column: String(detail), isDown: false }]); }}>
@@ -54,4 +54,5 @@ const left = $derived(names.filter((name) => !orders.some(({ column }) => column
 
 <style>
   .order { display: grid; grid-template-columns: 3.5rem minmax(0, 1.2fr) minmax(0, 1fr) auto; gap: 0.4rem; align-items: center; margin-bottom: 0.4rem; }
+  .last { grid-template-columns: 3.5rem minmax(0, 16rem); }
 </style>

@@ -72,6 +72,10 @@ describe("the step of a place", () => {
     ["step 1, keep, `fees > 1`, character 1", "rows"],
     ["split", "groups"],
     ["total fees", "groups"],
+    ["definition, files, share, sheets, 2", "files"],
+    ["parts.xlsx, sheet Parts, cell C5, `line.lieferant`, character 1", "files"],
+    ["notice of 2026.docx, paragraph 3", "files"],
+    ["monthly.html, `sum(x)`", "message"],
     ["report", "check"],
     ["", "check"],
   ])("%s is %s", (where, step) => {

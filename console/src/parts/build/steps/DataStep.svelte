@@ -43,5 +43,5 @@ const edition = $derived(dataset?.newest ?? undefined);
 
 <h2>Further lines of a group</h2>
 <p class="soft">Rows of other datasets that belong to a group by a column both have, such as the costs of a site beside its visits.</p>
-<PartnerPicker data={name} datasets={known.datasets} label="Lines of another dataset" onchosen={addLines} />
+{#if known.datasets.some((one) => one !== name)}<PartnerPicker data={name} datasets={known.datasets} label="Lines of another dataset" onchosen={addLines} />{/if}
 <Section {draft} {known} {schema} only={["lines"]} />

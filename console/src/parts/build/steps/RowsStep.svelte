@@ -8,10 +8,10 @@ import { type Condition, partsOf, readCondition, writeCondition, writePart } fro
 import type { Draft } from "../../../lib/report/draft.svelte";
 import type { Schema } from "../../../lib/report/schema";
 import Preparation from "../../data/Preparation.svelte";
-import Section from "../../form/Section.svelte";
 import BringColumns from "../BringColumns.svelte";
 import ConditionRows from "../ConditionRows.svelte";
 import Formulas from "../Formulas.svelte";
+import MoreSteps from "../MoreSteps.svelte";
 import SortRows from "../SortRows.svelte";
 
 /** Which rows a report is about, and what is made of them before they are put into groups. */
@@ -100,7 +100,7 @@ function setCondition(next: Condition): void {
 <SortRows {draft} names={known.columns} />
 
 <h2>More steps</h2>
-<Section {draft} {known} {schema} only={["prepare"]} />
+<MoreSteps {draft} {known} {schema} />
 
 {#if saved}
   <h2>What each step does</h2>

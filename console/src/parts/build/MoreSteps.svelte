@@ -1,0 +1,26 @@
+<script lang="ts">
+import { Add } from "carbon-icons-svelte";
+import type { Known } from "../../lib/report/choices";
+import type { Draft } from "../../lib/report/draft.svelte";
+import { wordsFor } from "../../lib/report/field-words";
+import { beginning, type Schema, schemaAt, shapesOf } from "../../lib/report/schema";
+import Section from "../form/Section.svelte";
+
+/** Further steps over the rows in their order, and one more of each kind there is. */
+let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();
+
+const count = $derived([draft.get(["prepare"]) ?? []].flat().length);
+const kinds = $derived(shapesOf(schemaAt(schema, ["prepare", 0]) ?? {}));
+const keyOf = (kind: Schema): string => kind.required?.[0] ?? Object.keys(kind.properties ?? {})[0] ?? "";
+</script>
+
+{#if count > 0}<Section {draft} {known} {schema} only={["prepare"]} />{/if}
+<div class="kinds" role="group" aria-label="Steps to add">
+  {#each kinds as kind (keyOf(kind))}{@const key = keyOf(kind)}<button type="button" title={kind.properties?.[key]?.description} onclick={() => draft.set(["prepare", count], beginning(kind))}><Add size={16} />{wordsFor(key)}</button>{/each}
+</div>
+
+<style>
+  .kinds { display: flex; flex-wrap: wrap; gap: 0.15rem 0.75rem; margin-top: 0.4rem; }
+  button { display: inline-flex; gap: 0.25rem; align-items: center; background: none; border: 0; padding: 0.25rem 0.1rem; font: inherit; font-size: 0.8125rem; color: var(--cds-link-01); cursor: pointer; }
+  button:hover { text-decoration: underline; }
+</style>
