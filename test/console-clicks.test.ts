@@ -97,7 +97,7 @@ describe("the demo's report, made of its files by clicking only", () => {
       page.getByRole("textbox", { name: "Words" }),
       "Dear {{ recipient.name }},\nattached is the statement of {{ count(line) }} visits.",
     );
-    await me.tick(page.getByRole("group", { name: "Attached files" }).getByLabel("statement.pdf"));
+    await me.tick(page.getByRole("group", { name: "Attached files" }).getByLabel("statement (PDF)"));
     await beside()
       .frameLocator("iframe")
       .getByText(/attached is the statement of \d+ visits/)

@@ -77,7 +77,11 @@ export const shortFormSchema = {
   keep: expressionSchema.optional(),
   bring: z.array(bringSchema).default([]),
   add: z.record(z.string(), expressionSchema).default({}),
-  prepare: z.array(stepSchema).max(100).default([]).describe("Steps in order; they come after keep, bring and add."),
+  prepare: z
+    .array(stepSchema)
+    .max(100)
+    .default([])
+    .describe("Steps in their order; they come after the conditions, the brought and the new columns."),
   sort: z.array(text).default([]),
 };
 

@@ -63,6 +63,7 @@ const WORDS: Readonly<Record<string, string>> = {
 const INSIDE: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   table: { lines: "Rows it shows", title: "Line above the table", sheet: "Name of the sheet" },
   tables: { lines: "Rows it shows" },
+  message: { text: "Plain text of its own", each: "One message for each", attach: "Attachments" },
 };
 
 /** `replyTo` is "Reply to", `total colour` "Total colour"; `path` is where the field stands. */

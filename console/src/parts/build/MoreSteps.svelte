@@ -1,6 +1,7 @@
 <script lang="ts">
 import { Add } from "carbon-icons-svelte";
 import type { Known } from "../../lib/report/choices";
+import { writeName } from "../../lib/report/conditions";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { wordsFor } from "../../lib/report/field-words";
 import { beginning, type Schema, schemaAt, shapesOf } from "../../lib/report/schema";
@@ -12,11 +13,18 @@ let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $
 const count = $derived([draft.get(["prepare"]) ?? []].flat().length);
 const kinds = $derived(shapesOf(schemaAt(schema, ["prepare", 0]) ?? {}));
 const keyOf = (kind: Schema): string => kind.required?.[0] ?? Object.keys(kind.properties ?? {})[0] ?? "";
+
+/** A condition begins with the newest column: what was made last is what somebody asks about. */
+function add(key: string, kind: Schema): void {
+  const newest = draft.look?.columns.at(-1)?.name;
+  const begun = key === "keep" && newest !== undefined ? { keep: `${writeName(newest)} <> ""` } : beginning(kind);
+  draft.set(["prepare", count], begun);
+}
 </script>
 
 {#if count > 0}<Section {draft} {known} {schema} only={["prepare"]} />{/if}
 <div class="kinds" role="group" aria-label="Steps to add">
-  {#each kinds as kind (keyOf(kind))}{@const key = keyOf(kind)}<button type="button" title={kind.properties?.[key]?.description} onclick={() => draft.set(["prepare", count], beginning(kind))}><Add size={16} />{wordsFor(key)}</button>{/each}
+  {#each kinds as kind (keyOf(kind))}{@const key = keyOf(kind)}<button type="button" title={kind.properties?.[key]?.description} onclick={() => add(key, kind)}><Add size={16} />{wordsFor(key)}</button>{/each}
 </div>
 
 <style>

@@ -7,6 +7,7 @@ import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { wordsFor } from "../../lib/report/field-words";
 import { kindOf, type Schema, valuesOf } from "../../lib/report/schema";
+import KeepField from "../build/KeepField.svelte";
 import TextWithChips from "../build/TextWithChips.svelte";
 import Choice from "./Choice.svelte";
 import Entries from "./Entries.svelte";
@@ -67,6 +68,7 @@ function write(text: string): void {
         {#if chosen === undefined}<SelectItem value={String(value ?? "")} text={value ? `${value} (not there)` : "choose …"} />{/if}
         {#each options as one (one)}<SelectItem value={one} text={optionText(path, one)} />{/each}
       </Select>
+    {:else if kind === "text" && path[path.length - 1] === "keep"}<KeepField {draft} {path} label={name} />
     {:else if kind === "text" && takesMarks(path)}
       <TextWithChips {draft} {path} label={name} />
       {#if help}<p class="soft">{help}</p>{/if}

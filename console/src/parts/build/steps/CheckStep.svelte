@@ -1,5 +1,6 @@
 <script lang="ts">
 import { Button, InlineNotification, Link, TextInput } from "carbon-components-svelte";
+import { count, plural } from "../../../lib/format";
 import { changesBetween } from "../../../lib/report/changes";
 import { Definition } from "../../../lib/report/definition";
 import type { Draft } from "../../../lib/report/draft.svelte";
@@ -35,7 +36,9 @@ const inWords = $derived(
   draft.saved === undefined ? [] : changesBetween(new Definition(draft.saved).value, draft.definition.value),
 );
 const changes = $derived(draft.saved === undefined ? [] : differenceOf(draft.saved, draft.text));
-const findings = $derived(draft.look?.findings ?? []);
+/** Groups without people are told once, with the way to add them. */
+const findings = $derived((draft.look?.findings ?? []).filter(({ code }) => code !== "group-without-recipient"));
+const without = $derived(draft.look?.groupsWithoutPeople ?? 0);
 const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepOf(where))?.title ?? "";
 </script>
 
@@ -48,7 +51,11 @@ const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepO
     <li><strong>{problem.what}</strong> <span class="soft">{problem.where}{problem.advice ? `. ${problem.advice}` : ""}</span> <Link href={link("reports", name, problem.where === "text" ? "text" : stepOf(problem.where))}>{problem.where === "text" ? "Mend it in the text" : `Mend it under ${titleOf(problem.where)}`}</Link></li>
   {/each}
 </ul>
-{#if findings.length > 0}<h2>What wants a look</h2><Findings {findings} />{/if}
+{#if findings.length > 0 || without > 0}
+  <h2>What wants a look</h2>
+  {#if without > 0}<p class="without">Nobody receives for {plural(without, "group")} of {count(draft.look?.groupCount ?? 0)}: their files are made, but nothing is sent. <Link href={link("reports", name, "people")}>Add people</Link></p>{/if}
+  <Findings {findings} />
+{/if}
 
 {#if draft.saved !== undefined && draft.isChanged}
   <h2>What has changed since version {savedAs}</h2>
@@ -72,6 +79,7 @@ const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepO
 
 <style>
   li { padding: 0.3rem 0; border-top: 1px solid var(--cds-ui-03); font-size: 0.875rem; overflow-wrap: anywhere; }
+  .without { color: var(--corbix-amber); font-size: 0.875rem; margin-bottom: 0.5rem; }
   strong { color: var(--corbix-stop); }
   .row { margin-top: 1rem; }
   .note { max-width: 28rem; margin-top: 1rem; }

@@ -27,6 +27,12 @@ const files = $derived(
 const fileSchema = $derived(schemaAt(schema, ["files", "file"]) ?? {});
 const tableSchema = $derived(schemaAt(schema, ["files", "file", "table"]) ?? {});
 let uploaded = $state<File[]>([]);
+let there = $state("");
+
+function takeThere(template: string): void {
+  draft.set(["files", nameFor(template)], { template, name: usualName });
+  there = "";
+}
 let problem = $state<Problem>();
 
 /** What a new file is called in the report, by the words of its template. */
@@ -92,8 +98,8 @@ async function addTemplate(file: File): Promise<void> {
   <Button size="small" kind="tertiary" on:click={addTable}>Add a table of the rows</Button>
   <FileUploaderButton size="small" kind="tertiary" labelText="Add a template" accept={[".xlsx", ".xlsm", ".docx"]} bind:files={uploaded} disableLabelChanges />
   {#if known.templates.some((one) => /\.(?:xls[xm]|docx)$/.test(one))}
-    <Select size="sm" labelText="One that is there" hideLabel selected="" on:update={({ detail }) => { if (detail !== "") draft.set(["files", nameFor(String(detail))], { template: String(detail), name: usualName }); }}>
-      <SelectItem value="" text="one that is there …" />
+    <Select size="sm" labelText="One that is there" hideLabel bind:selected={there} on:update={({ detail }) => { if (detail !== "") takeThere(String(detail)); }}>
+      <SelectItem value="" text="or one that is there …" />
       {#each known.templates.filter((one) => /\.(?:xls[xm]|docx)$/.test(one)) as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
   {/if}

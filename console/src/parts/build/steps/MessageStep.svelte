@@ -22,9 +22,17 @@ const message = $derived(
   draft.get(["message"]) as (Words & { languages?: Record<string, Words>; attach?: unknown[] }) | undefined,
 );
 const own = $derived(schemaAt(schema, ["message"]) ?? {});
-const files = $derived(Object.entries((draft.get(["files"]) ?? {}) as Record<string, { pdf?: string }>));
+const files = $derived(
+  Object.entries((draft.get(["files"]) ?? {}) as Record<string, { pdf?: string; template?: string }>),
+);
 /** Files as a message names them: as they are kept, and their PDF where that is made too. */
-const attachable = $derived(files.flatMap(([name, { pdf }]) => (pdf === "too" ? [name, `${name}.pdf`] : [name])));
+const attachable = $derived(
+  files.flatMap(([name, { pdf, template }]) => {
+    const kind = pdf === "only" ? "PDF" : /\.docx$/i.test(template ?? "") ? "document" : "workbook";
+    const own = { name, label: `${name} (${kind})` };
+    return pdf === "too" ? [own, { name: `${name}.pdf`, label: `${name} (PDF)` }] : [own];
+  }),
+);
 const attached = $derived(message?.attach ?? []);
 const table = $derived(tableMark(draft.look?.columns ?? []));
 const languages = $derived(Object.keys(message?.languages ?? {}));
@@ -74,7 +82,7 @@ function addLanguage(): void {
   {#if attachable.length > 0}
     <h2>Files that go with it</h2>
     <div role="group" aria-label="Attached files">
-      {#each attachable as name}<Checkbox labelText={name} checked={attached.includes(name)} on:check={({ detail }) => { if (detail !== attached.includes(name)) attach(name, detail); }} />{/each}
+      {#each attachable as { name, label } (name)}<Checkbox labelText={label} checked={attached.includes(name)} on:check={({ detail }) => { if (detail !== attached.includes(name)) attach(name, detail); }} />{/each}
     </div>
   {/if}
   <h2>More</h2>

@@ -84,6 +84,7 @@ function setCondition(next: Condition): void {
 </div>
 
 <h2>Rows that are kept</h2>
+{#if draft.get(["add"]) !== undefined}<p class="soft">These look at the columns as they were loaded. Conditions over new columns are a step of their own, under More steps.</p>{/if}
 {#if condition}<ConditionRows {condition} {columns} {valuesOf} loaded={draft.look?.loadedColumns ?? []} countOf={(part) => counts.get(writePart(part, types))} onchange={setCondition} />
 {:else}
   <TextArea labelText="Keep rows where" helperText="Written as a formula, with more than clicks can make." rows={2} value={keep} on:change={(event) => draft.set(["keep"], (event.target as HTMLTextAreaElement).value || undefined)} />
