@@ -53,7 +53,7 @@ try {
   });
   await shoot("console-groups", "data/visits/groups");
   await shoot("console-preparation", "reports/site-statement/rows", async () => {
-    await page.getByRole("button", { name: "add", exact: true }).click();
+    await page.getByRole("cell").getByRole("button", { name: "New columns", exact: true }).click();
     await page.getByRole("heading", { name: "What each step does" }).scrollIntoViewIfNeeded();
   });
   await shoot("console-run", `runs/${run}`);
@@ -92,11 +92,13 @@ try {
     page.getByRole("img", { name: /^statement for .*, page 1/ }).waitFor(),
   );
   await shoot("console-recipients", "recipients");
-  await shoot("console-message", "reports/site-statement/message", async () => {
-    await page.getByText("Write the message").click();
-    await page.getByText("To silas.montague@harbourhouse.example", { exact: true }).waitFor();
-    await page.getByText("Write the message").evaluate((summary) => summary.scrollIntoView());
-    await page.mouse.wheel(0, -60);
+  await shoot("console-message", "reports/unit-figures/message", async () => {
+    await page.getByRole("button", { name: "Write a message" }).click();
+    await page.getByRole("textbox", { name: "Words" }).getByText("Kind regards").click();
+    await page.keyboard.press("Home");
+    await page.getByRole("button", { name: "Table of the rows" }).click();
+    await page.frameLocator("iframe").getByRole("table").waitFor();
+    await page.getByRole("button", { name: "Set up" }).click();
   });
   corbix("fetch", run, "--out", "files");
   pdfPage("page-statement", "files/2026-10/Pavilion Shopping – statement – October 2026.pdf");

@@ -124,7 +124,7 @@ describe("the console", () => {
   it("shows each step of a preparation with its rows", async () => {
     await open("reports/site-statement/rows");
     await page.getByText('91 Result is "cancelled"').waitFor();
-    await page.getByRole("button", { name: "add", exact: true }).click();
+    await page.getByRole("cell").getByRole("button", { name: "New columns", exact: true }).click();
     await page.getByRole("region", { name: "Rows after step 2" }).waitFor();
     await page.getByRole("columnheader", { name: /^fee/ }).waitFor();
     await page.getByText("2,368 rows").waitFor();

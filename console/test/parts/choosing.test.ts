@@ -64,7 +64,7 @@ describe("the order of rows", () => {
     const draft = await draftOf(BASE);
     const screen = await render(SortRows, { draft, names: KNOWN.columns });
     await screen.getByLabelText("Sort by", { exact: true }).selectOptions("Fee");
-    await screen.getByLabelText("Direction of Fee").selectOptions("the greatest first");
+    await screen.getByLabelText("Direction of Fee").selectOptions("downwards");
     await screen.getByLabelText("Sort by", { exact: true }).selectOptions("Site");
     expect(draft.get(["sort"])).toEqual(["-Fee", "Site"]);
     await screen.getByRole("button", { name: "Do not sort by Fee" }).click();

@@ -84,7 +84,8 @@ describe("formatted words", () => {
     expect(given.onchange).toHaveBeenLastCalledWith(
       'Hello\n\n{{table line: visit_date headed "Visit date" as "dd/mm/yyyy", fee headed "Fee" as "#,##0.00" total}}\n',
     );
-    await screen.getByRole("button", { name: "Move Fee up" }).click();
+    (screen.getByRole("button", { name: "Drag Fee" }).element() as HTMLElement).focus();
+    await userEvent.keyboard("{ArrowUp}");
     expect(given.onchange.mock.lastCall?.[0]).toContain("{{table line: fee headed");
   });
 

@@ -106,11 +106,17 @@ function compared(clause: Clause, is: Comparison): Clause {
 </div>
 
 <style>
-  .rows { display: grid; gap: 0.4rem; min-width: 0; }
+  .rows { display: grid; gap: 0.4rem; min-width: 0; container-type: inline-size; }
   .inner { border-left: 2px solid var(--cds-ui-03); padding-left: 0.75rem; }
   .clause { display: grid; grid-template-columns: minmax(0, 1.1fr) minmax(0, 1.2fr) minmax(0, 1.2fr) auto; gap: 0.4rem; align-items: center; }
   .clause > :global(.rows) { grid-column: 1 / 4; }
   .count, .ticks { grid-column: 1 / -1; }
   .ticks { display: flex; flex-wrap: wrap; gap: 0 1rem; }
   .ticks :global(.bx--form-item) { flex: 0 1 auto; margin: 0; }
+  /* Inside of other steps there is little room: one under the other. */
+  @container (max-width: 21rem) {
+    .clause { grid-template-columns: minmax(0, 1fr) auto; }
+    .clause > :global(.bx--form-item), .clause > :global(.bx--list-box__wrapper), .clause > span { grid-column: 1; }
+    .clause > :global(.bx--btn) { grid-column: 2; grid-row: 1; }
+  }
 </style>

@@ -36,7 +36,7 @@ const keyOf = (month: string, day: number): string => `${month}-${String(day).pa
   table { border-collapse: collapse; font-size: 0.75rem; font-variant-numeric: tabular-nums; align-self: start; }
   caption { font-weight: 600; text-align: left; padding-bottom: 0.2rem; }
   th { color: var(--corbix-soft); font-weight: 400; }
-  th, td { width: 1.6rem; height: 1.45rem; text-align: center; }
+  th, td { width: 1.6rem; height: 1.45rem; line-height: 1.45rem; padding: 0; text-align: center; vertical-align: middle; }
   .runs { background: var(--cds-interactive-01); color: var(--cds-text-04); border-radius: 0.75rem; font-weight: 600; }
   ol { list-style: decimal; margin-left: 1.2rem; font-size: 0.875rem; }
 </style>

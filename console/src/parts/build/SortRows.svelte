@@ -36,7 +36,7 @@ const left = $derived(names.filter((name) => !orders.some(({ column }) => column
       {#each [order.column, ...left] as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
     <Select size="sm" hideLabel labelText={`Direction of ${order.column}`} selected={order.isDown ? "down" : "up"} on:update={({ detail }) => { if ((detail === "down") !== order.isDown) change(at, { isDown: detail === "down" }); }}>
-      <SelectItem value="up" text="the smallest first" /><SelectItem value="down" text="the greatest first" />
+      <SelectItem value="up" text="upwards" /><SelectItem value="down" text="downwards" />
     </Select>
     <Button size="small" kind="ghost" icon={Close} iconDescription={`Do not sort by ${order.column}`} on:click={() => write(orders.filter((_, index) => index !== at))} />
   </div>

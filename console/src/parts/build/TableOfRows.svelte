@@ -1,9 +1,9 @@
 <script lang="ts">
-import { Button, Checkbox, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import { ArrowDown, ArrowUp } from "carbon-icons-svelte";
+import { Checkbox, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { FORMATS } from "../../lib/report/formats";
+import DragHandle from "../common/DragHandle.svelte";
 import TextWithChips from "./TextWithChips.svelte";
 
 /** A table of the rows: which columns in which order, how they are called and shown, and what is added up. */
@@ -19,6 +19,10 @@ const named = $derived(draft.get([...path, "columns"]) as (string | Shown)[] | u
 const shown = $derived<Shown[]>((named ?? all).map((one) => (typeof one === "string" ? { column: one } : one)));
 const left = $derived(all.filter((name) => !shown.some(({ column }) => column === name)));
 const colour = $derived(String(draft.get([...path, "colour"]) ?? "2f6b57"));
+
+function moveBy(at: number, step: -1 | 1): void {
+  if (at + step >= 0 && at + step < shown.length) move(at, at + step);
+}
 
 /** Where what is dragged came from, and what it is held over. */
 let dragged = $state<number>();
@@ -51,29 +55,29 @@ function move(at: number, to: number): void {
 
 <TextWithChips {draft} path={[...path, "title"]} label="Line above the table" />
 <table>
-  <thead><tr><th scope="col">Column</th><th scope="col">Heading</th><th scope="col">Shown as</th><th scope="col">Below</th><th scope="col">Order</th></tr></thead>
+  <thead><tr><th scope="col">Column</th><th scope="col">Heading</th><th scope="col">Shown as</th><th scope="col">Below</th></tr></thead>
   <tbody>
     {#each shown as one, at (one.column)}
       <tr class:over={over === at} ondragover={(event) => { if (dragged === undefined) return; event.preventDefault(); over = at; }} ondragleave={() => { over = undefined; }} ondrop={(event) => { event.preventDefault(); if (dragged !== undefined && dragged !== at) move(dragged, at); dragged = over = undefined; }}>
-        <td class="name"><span class="handle" role="img" draggable="true" aria-label={`Drag ${one.column}`} title="Drag to another place" ondragstart={(event) => { dragged = at; event.dataTransfer?.setData("text/plain", ""); }} ondragend={() => { dragged = over = undefined; }}>⠿</span><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.filter((_, index) => index !== at)); }} /></td>
+        <td class="name"><DragHandle label={`Drag ${one.column}`} onmove={(step) => moveBy(at, step)} onstart={() => { dragged = at; }} onend={() => { dragged = over = undefined; }} /><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.filter((_, index) => index !== at)); }} /></td>
         <td><TextInput size="sm" hideLabel labelText={`Heading of ${one.column}`} placeholder={one.column} value={one.heading ?? ""} on:change={(event) => change(at, { heading: String((event as CustomEvent).detail ?? "") })} /></td>
         <td><Select size="sm" hideLabel labelText={`Format of ${one.column}`} selected={one.format ?? ""} on:update={({ detail }) => { if (detail !== (one.format ?? "")) change(at, { format: String(detail) }); }}>{#if one.format && !FORMATS.some(([code]) => code === one.format)}<SelectItem value={one.format} text={one.format} />{/if}{#each FORMATS as [code, text] (code)}<SelectItem value={code} {text} />{/each}</Select></td>
-        <td><Select size="sm" hideLabel labelText={`Total of ${one.column}`} selected={one.total ?? ""} on:update={({ detail }) => { if (detail !== (one.total ?? "")) change(at, { total: String(detail) }); }}><SelectItem value="" text="nothing" /><SelectItem value="sum" text="sum" /><SelectItem value="count" text="count" /><SelectItem value="average" text="average" /></Select></td>
-        <td class="order"><Button size="small" kind="ghost" icon={ArrowUp} iconDescription={`Move ${one.column} up`} disabled={at === 0} on:click={() => move(at, at - 1)} /><Button size="small" kind="ghost" icon={ArrowDown} iconDescription={`Move ${one.column} down`} disabled={at === shown.length - 1} on:click={() => move(at, at + 1)} /></td>
+        <td><Select size="sm" hideLabel labelText={`Total of ${one.column}`} selected={one.total ?? ""} on:update={({ detail }) => { if (detail !== (one.total ?? "")) change(at, { total: String(detail) }); }}><SelectItem value="" text="none" /><SelectItem value="sum" text="sum" /><SelectItem value="count" text="count" /><SelectItem value="average" text="average" /></Select></td>
       </tr>
     {/each}
-    {#each left as name (name)}<tr><td colspan="5"><Checkbox labelText={name} on:check={({ detail }) => { if (detail) write([...shown, { column: name }]); }} /></td></tr>{/each}
+    {#each left as name (name)}<tr><td colspan="4"><Checkbox labelText={name} on:check={({ detail }) => { if (detail) write([...shown, { column: name }]); }} /></td></tr>{/each}
   </tbody>
 </table>
 <label class="colour">Colour of the headings <input type="color" value={`#${colour}`} onchange={(event) => draft.set([...path, "colour"], event.currentTarget.value.slice(1))} /></label>
 
 <style>
-  table { width: 100%; border-collapse: collapse; font-size: 0.8125rem; }
+  table { width: 100%; table-layout: fixed; border-collapse: collapse; font-size: 0.8125rem; }
+  th:nth-child(1) { width: 31%; }
+  td :global(select) { padding-right: 1.6rem; padding-left: 0.5rem; min-width: 0; width: 100%; }
+  td :global(input[type="text"]) { padding-inline: 0.5rem; }
   th { text-align: left; font-weight: 600; padding: 0.2rem 0.4rem; }
   td { padding: 0.1rem 0.4rem; border-top: 1px solid var(--cds-ui-03); vertical-align: middle; }
-  .order { white-space: nowrap; }
   .over { box-shadow: inset 0 2px 0 #d0782f; }
   .name { display: flex; gap: 0.25rem; align-items: center; }
-  .handle { cursor: grab; color: var(--corbix-soft); }
   .colour { display: flex; gap: 0.5rem; align-items: center; font-size: 0.75rem; color: var(--corbix-soft); }
 </style>

@@ -1,4 +1,5 @@
 <script lang="ts">
+import { wordsFor } from "../../lib/report/field-words";
 import { allOf, api, type Problem, type Report, type Step } from "../../lib/client";
 import { count } from "../../lib/format";
 import Empty from "../common/Empty.svelte";
@@ -46,7 +47,7 @@ const step = $derived(chosen === undefined ? undefined : steps?.[chosen]);
         {#each steps as one, at}
           <tr class:on={chosen === at}>
             <td class="soft">{at + 1}</td>
-            <td><button onclick={() => { chosen = chosen === at ? undefined : at; }} aria-expanded={chosen === at}>{one.kind}</button></td>
+            <td><button onclick={() => { chosen = chosen === at ? undefined : at; }} aria-expanded={chosen === at}>{wordsFor(one.kind)}</button></td>
             <td class="what">{one.what}{#each one.leftOut as reason}<span class="soft reason">{count(reason.count)} {reason.reason}</span>{/each}</td>
             <td class="right">{count(one.rowsIn)}</td><td class="right">{left(one) ? count(left(one)) : ""}</td>{#if makesRows}<td class="right">{one.made ? count(one.made) : ""}</td>{/if}<td class="right">{count(one.rowsOut)}</td>
           </tr>
@@ -70,6 +71,6 @@ const step = $derived(chosen === undefined ? undefined : steps?.[chosen]);
   .what { overflow-wrap: break-word; width: 55%; }
   .reason { display: block; font-size: 0.8125rem; line-height: 1.1rem; }
   td.soft { font-size: inherit; }
-  td button { background: none; border: 0; padding: 0; color: var(--cds-link-01); cursor: pointer; font: inherit; font-weight: 600; text-decoration: underline; }
+  td button { background: none; border: 0; padding: 0; color: var(--cds-link-01); cursor: pointer; font: inherit; font-weight: 600; text-decoration: underline; text-align: left; }
   .note { margin: 0.5rem 0 1rem; }
 </style>

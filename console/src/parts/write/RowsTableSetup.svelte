@@ -1,8 +1,8 @@
 <script lang="ts">
 import { Button, Checkbox, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import { ArrowDown, ArrowUp } from "carbon-icons-svelte";
 import { FORMATS } from "../../lib/report/formats";
 import type { RowsTable, ShownColumn } from "../../lib/rich-text/rows-table";
+import DragHandle from "../common/DragHandle.svelte";
 
 /** Which columns a table of rows shows, in which order, how they are called and shown, and what is added up below. */
 let {
@@ -17,6 +17,9 @@ let {
   onclose: () => void;
 } = $props();
 
+/** Where what is dragged came from, and what it is held over. */
+let dragged = $state<number>();
+let over = $state<number>();
 const left = $derived(columns.filter(({ name }) => !shown.columns.some(({ column }) => column === name)));
 const write = (next: readonly ShownColumn[]): void => {
   // A table without a column is none.
@@ -39,18 +42,17 @@ function add(name: string, type: string): void {
 
 <section aria-label="Table of the rows">
   <table>
-    <thead><tr><th scope="col">Column</th><th scope="col">Heading</th><th scope="col">Shown as</th><th scope="col">Sum</th><th scope="col">Order</th></tr></thead>
+    <thead><tr><th scope="col">Column</th><th scope="col">Heading</th><th scope="col">Shown as</th><th scope="col">Sum</th></tr></thead>
     <tbody>
       {#each shown.columns as one, at (one.column)}
-        <tr>
-          <td><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.columns.filter((_, index) => index !== at)); }} /></td>
+        <tr class:over={over === at} ondragover={(event) => { if (dragged === undefined) return; event.preventDefault(); over = at; }} ondragleave={() => { over = undefined; }} ondrop={(event) => { event.preventDefault(); if (dragged !== undefined && dragged !== at) move(dragged, at); dragged = over = undefined; }}>
+          <td class="name"><DragHandle label={`Drag ${one.column}`} onmove={(step) => { if (at + step >= 0 && at + step < shown.columns.length) move(at, at + step); }} onstart={() => { dragged = at; }} onend={() => { dragged = over = undefined; }} /><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.columns.filter((_, index) => index !== at)); }} /></td>
           <td><TextInput size="sm" hideLabel labelText={`Heading of ${one.column}`} placeholder={one.column} value={one.heading} on:change={(event) => change(at, { heading: String((event as CustomEvent).detail ?? "") })} /></td>
           <td><Select size="sm" hideLabel labelText={`Format of ${one.column}`} selected={one.format} on:update={({ detail }) => { if (detail !== one.format) change(at, { format: String(detail) }); }}>{#if one.format !== "" && !FORMATS.some(([code]) => code === one.format)}<SelectItem value={one.format} text={one.format} />{/if}{#each FORMATS as [code, text] (code)}<SelectItem value={code} {text} />{/each}</Select></td>
           <td><Checkbox hideLabel labelText={`Sum of ${one.column}`} checked={one.total} on:check={({ detail }) => { if (detail !== one.total) change(at, { total: detail }); }} /></td>
-          <td class="order"><Button size="small" kind="ghost" icon={ArrowUp} iconDescription={`Move ${one.column} up`} disabled={at === 0} on:click={() => move(at, at - 1)} /><Button size="small" kind="ghost" icon={ArrowDown} iconDescription={`Move ${one.column} down`} disabled={at === shown.columns.length - 1} on:click={() => move(at, at + 1)} /></td>
         </tr>
       {/each}
-      {#each left as { name, type } (name)}<tr><td colspan="5"><Checkbox labelText={name} on:check={({ detail }) => { if (detail) add(name, type); }} /></td></tr>{/each}
+      {#each left as { name, type } (name)}<tr><td colspan="4"><Checkbox labelText={name} on:check={({ detail }) => { if (detail) add(name, type); }} /></td></tr>{/each}
     </tbody>
   </table>
   <Button size="small" kind="ghost" on:click={onclose}>Done</Button>
@@ -61,11 +63,10 @@ function add(name: string, type: string): void {
   table { width: 100%; table-layout: fixed; border-collapse: collapse; font-size: 0.8125rem; }
   th:nth-child(1), th:nth-child(2) { width: 27%; }
   th:nth-child(4) { width: 3.2rem; }
-  th:nth-child(5) { width: 4.2rem; }
   td :global(select) { padding-right: 1.8rem; padding-left: 0.5rem; min-width: 0; }
   td :global(input[type="text"]) { padding-inline: 0.5rem; }
-  .order :global(button) { padding: 0.2rem; min-height: 1.8rem; width: 1.8rem; }
+  .name { display: flex; gap: 0.25rem; align-items: center; }
+  .over { box-shadow: inset 0 2px 0 #d0782f; }
   th { text-align: left; font-weight: 600; padding: 0.2rem 0.4rem; }
   td { padding: 0.1rem 0.4rem; border-top: 1px solid var(--cds-ui-03); vertical-align: middle; }
-  .order { white-space: nowrap; }
 </style>

@@ -108,7 +108,7 @@ async function addTemplate(file: File): Promise<void> {
 <Section {draft} {known} {schema} only={["locale", "sealed"]} />
 
 <style>
-  section { display: grid; gap: 0.6rem; margin-bottom: 0.75rem; }
+  section { display: grid; grid-template-columns: minmax(0, 1fr); gap: 0.6rem; margin-bottom: 0.75rem; }
   h2 { margin: 0; }
   .pair { display: grid; grid-template-columns: 1fr 1fr; gap: 1rem; }
   .row :global(.bx--form-item) { flex: 0 1 auto; }

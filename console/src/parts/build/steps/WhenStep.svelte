@@ -97,7 +97,9 @@ const ordinal = (which: number): string =>
     <TextInput size="sm" type="time" labelText="At" value={schedule.at} on:change={(event) => draft.set(["schedule", "at"], String((event as CustomEvent).detail ?? ""))} />
     <TextInput size="sm" type="date" labelText="From" value={schedule.from} on:change={(event) => draft.set(["schedule", "from"], String((event as CustomEvent).detail ?? ""))} />
     <TextInput size="sm" type="date" labelText="Until" value={schedule.until ?? ""} on:change={(event) => draft.set(["schedule", "until"], String((event as CustomEvent).detail ?? "") || undefined)} />
-    <TextInput size="sm" labelText="Time zone" value={schedule.zone} on:change={(event) => draft.set(["schedule", "zone"], String((event as CustomEvent).detail ?? ""))} />
+    <Select size="sm" labelText="Time zone" selected={schedule.zone} on:update={({ detail }) => { if (detail !== schedule.zone) draft.set(["schedule", "zone"], String(detail)); }}>
+      {#each [...new Set([schedule.zone, "UTC", ...Intl.supportedValuesOf("timeZone")])] as zone (zone)}<SelectItem value={zone} text={zone} />{/each}
+    </Select>
   </div>
   {#if draft.look && draft.look.nextTimes.length > 0}
     <NextTimes times={draft.look.nextTimes} />
