@@ -183,6 +183,22 @@ describe("a report that somebody else changes meanwhile", () => {
     expect(await page.getByText("Changed in this browser and not saved:").count()).toBe(0);
   });
 
+  it("begins another as a text, and says what is wrong with one", async () => {
+    const { page, open } = console;
+    await open("reports/new");
+    await page.getByText("a text", { exact: true }).click();
+    const text = page.getByLabel("Its definition, YAML or JSON");
+    await text.fill("report: [doors");
+    await page.getByRole("button", { name: "Make the report" }).click();
+    await page.getByText(/The text cannot be read/).waitFor();
+    await text.fill(`${await source("door-checks")}# from a colleague\n`);
+    await page.getByRole("button", { name: "Make the report" }).click();
+    await page.getByText("not saved yet").waitFor();
+    // Its own name is taken.
+    expect(page.url()).toMatch(/reports\/doors?-[a-z-]+/);
+    await page.getByRole("button", { name: "Throw this report away" }).click();
+  });
+
   it("shows groups that are probably one, merges them where they are chosen, and undoes it", async () => {
     const { page, open } = console;
     await open("reports/site-statement/groups");

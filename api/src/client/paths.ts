@@ -1566,6 +1566,8 @@ export interface components {
             }[];
         };
         DraftGroup: {
+            /** @description Whether the report has run before, and had it not the last time. */
+            isNew: boolean;
             key: string;
             label: string;
             /** @description Why nobody receives. */
@@ -1613,6 +1615,8 @@ export interface components {
                     kind: "xlsx" | "docx" | "pdf";
                     path: string;
                 }[];
+                /** @description Whether the report has run before, and had it not the last time. */
+                isNew: boolean;
                 key: string;
                 label: string;
                 messages: components["schemas"]["DraftMessage"][];
@@ -3576,7 +3580,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        items: components["schemas"]["Partners"][];
+                        partners: components["schemas"]["Partners"][];
                     };
                 };
             };

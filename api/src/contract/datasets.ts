@@ -385,7 +385,7 @@ export const datasetEndpoints = {
     tag: "Data",
     params: byName.extend({ other: z.string().max(200) }),
     answer: z.strictObject({
-      items: z.array(
+      partners: z.array(
         z
           .strictObject({
             column: z.string(),

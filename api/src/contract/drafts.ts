@@ -25,6 +25,7 @@ const draftGroup = z
     people: count,
     nobody: z.string().nullable().describe("Why nobody receives."),
     totals: z.record(z.string(), z.string()),
+    isNew: z.boolean().describe("Whether the report has run before, and had it not the last time."),
   })
   .meta({ id: "DraftGroup" });
 

@@ -1,37 +1,34 @@
 <script lang="ts">
-import { Button, DataTable, Link, Modal, Select, SelectItem, Tab, Tabs, TextInput } from "carbon-components-svelte";
+import { Button, Tab, Tabs } from "carbon-components-svelte";
 import {
   type Arrival,
   allOf,
   api,
-  at,
   type Dataset,
   type DatasetSettings,
   type Edition,
   type EditionDifference,
   type EditionSummary,
-  type IntakeRules,
-  matching,
-  once,
   type Problem,
   type Query,
   type ReportSummary,
 } from "../lib/client";
-import { count, plural, time } from "../lib/format";
+import { plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
 import { go, link, place } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
 import Findings from "../parts/common/Findings.svelte";
-import More from "../parts/common/More.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 import ChangedCells from "../parts/data/ChangedCells.svelte";
-import Corrections from "../parts/data/Corrections.svelte";
+import DatasetList from "../parts/data/DatasetList.svelte";
 import DifferenceView from "../parts/data/DifferenceView.svelte";
+import Editions from "../parts/data/Editions.svelte";
 import Grid from "../parts/data/Grid.svelte";
 import Groups from "../parts/data/Groups.svelte";
 import LoadFile from "../parts/data/LoadFile.svelte";
-import WaysIn from "../parts/data/WaysIn.svelte";
+import NextFiles from "../parts/data/NextFiles.svelte";
+import UseRows from "../parts/data/UseRows.svelte";
 import Decisions from "../parts/run/Decisions.svelte";
 
 let { name }: { name: string | undefined } = $props();
@@ -51,8 +48,6 @@ let isLoading = $state(false);
 let isOver = $state(false);
 let dropped = $state<File>();
 let chosen = $state<{ query: Query; total: number }>();
-let report = $state("");
-let period = $state("");
 
 $effect(() => {
   const wanted = name;
@@ -145,61 +140,6 @@ function drop(event: DragEvent): void {
   dropped = file;
   isLoading = true;
 }
-
-async function keepRules(rules: IntakeRules): Promise<void> {
-  problem = undefined;
-  try {
-    settings = await api.put("/datasets/{name}/settings", {
-      path: { name: name ?? "" },
-      body: { rules },
-      ...matching(etag),
-    });
-  } catch (error) {
-    problem = error as Problem;
-  }
-}
-
-async function runRows(): Promise<void> {
-  problem = undefined;
-  try {
-    const run = await api.post("/runs", {
-      body: {
-        report: report || (ownReports[0]?.name ?? ""),
-        ...(edition ? { edition: edition.number } : {}),
-        ...(chosen ? { rows: chosen.query } : {}),
-        ...(period ? { period } : {}),
-      },
-      ...once(),
-    });
-    go("runs", run.id);
-  } catch (error) {
-    problem = error as Problem;
-  } finally {
-    chosen = undefined;
-  }
-}
-
-const rows = $derived(
-  (datasets.items ?? []).map((one) => ({
-    id: one.name,
-    name: one.name,
-    rows: count(one.newest?.rowCount ?? 0),
-    columns: one.newest?.columns.length ?? 0,
-    editions: one.editions,
-    look: (one.newest?.findings ?? []).filter((finding) => finding.severity !== "note").length || "",
-    from: one.newest?.origin ?? "",
-    loaded: time(one.newest?.createdAt ?? null),
-  })),
-);
-const headers = [
-  { key: "name", value: "Dataset" },
-  { key: "rows", value: "Rows" },
-  { key: "columns", value: "Columns" },
-  { key: "editions", value: "Editions" },
-  { key: "look", value: "To look at" },
-  { key: "from", value: "From" },
-  { key: "loaded", value: "Loaded" },
-] as const;
 </script>
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
@@ -224,10 +164,7 @@ const headers = [
         {#if edition.findings.length > 0}<Findings findings={edition.findings} onjump={jump} />{:else}<Empty title="No findings">Nothing about this edition wants a look.</Empty>{/if}
       {:else if TABS[tab] === "reading"}
         <Decisions reading={edition} />
-        <h2>The next files</h2>
-        {#if settings}{#key name}<WaysIn {name} {settings} {etag} onchange={(next) => { settings = next; }} />{/key}{/if}
-        <h2>Corrections for the next files</h2>
-        {#if settings}{#key `${name}/${JSON.stringify(settings.rules)}`}<Corrections rules={settings.rules} columns={edition.columns} action="Keep these corrections" onapply={keepRules} />{/key}{/if}
+        {#if settings}{#key name}<NextFiles {name} {settings} {etag} columns={edition.columns} onchange={(next) => { settings = next; }} />{/key}{/if}
       {:else if TABS[tab] === "changes"}
         {#key edition.number}<ChangedCells {edition} onjump={jump} />{/key}
       {:else if TABS[tab] === "groups"}
@@ -236,42 +173,18 @@ const headers = [
         {#if edition.number < 2}<Empty title="Nothing to compare yet">This is the first edition. The next file is compared with it by itself.</Empty>
         {:else if difference}<p class="soft">Edition {difference.after} beside edition {difference.before}.</p><DifferenceView {difference} />{/if}
       {:else}
-        <DataTable size="short" headers={[{ key: "number", value: "Edition" }, { key: "rowCount", value: "Rows" }, { key: "origin", value: "From" }, { key: "createdAt", value: "Loaded" }, { key: "createdBy", value: "By" }]} rows={(editions.items ?? []).map((one) => ({ id: one.number, number: one.number, rowCount: count(one.rowCount), origin: one.origin, createdAt: time(one.createdAt), createdBy: one.createdBy }))}>
-          <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "number"}<Link href={link("data", name, "rows", row.id)}>{cell.value}</Link>{:else if cell.key === "origin"}<Link href={at(`/datasets/${name}/editions/${row.id}/file`)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
-        </DataTable>
-        <More pages={editions} what="editions" />
+        <Editions dataset={name} {editions} />
       {/if}
     </div>
   {:else if !name && datasets.items}
-    {#if datasets.items.length === 0}
-      <Empty title="No datasets yet">Load the master table, or drop it here: a workbook, spreadsheet, text or JSON file. Titles above the header and total lines below are found by themselves.</Empty>
-    {:else}
-      <DataTable size="short" {headers} {rows}>
-        <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "name"}<Link href={link("data", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
-      </DataTable>
-      <More pages={datasets} what="datasets" />
-    {/if}
-    <h2>Arrivals</h2>
-    {#if (arrivals.items ?? []).length === 0}
-      <p class="soft">Nothing came by itself yet. A file put into the watched folder, under the dataset's name, or sent by mail to its address, is loaded and listed here.</p>
-    {:else}
-      <div class="wrapping"><DataTable size="short" headers={[{ key: "at", value: "When" }, { key: "way", value: "By" }, { key: "sender", value: "From" }, { key: "file", value: "File" }, { key: "outcome", value: "Outcome" }]} rows={(arrivals.items ?? []).map((one) => ({ id: one.id, at: time(one.at), way: one.way, sender: one.sender, file: one.file, outcome: one.outcome === "loaded" ? `edition ${one.edition} of ${one.dataset}` : `refused: ${one.message}` }))} /></div>
-      <More pages={arrivals} what="arrivals" />
-    {/if}
+    <DatasetList {datasets} {arrivals} />
   {/if}
 </div>
 
-<Modal open={chosen !== undefined} modalHeading="Use these rows for a run" primaryButtonText="Run" secondaryButtonText="Cancel" on:close={() => { chosen = undefined; }} on:click:button--secondary={() => { chosen = undefined; }} on:submit={runRows}>
-  <p class="soft">{plural(chosen?.total ?? 0, "row")} of edition {edition?.number}; all others are left out and counted. The run is one of its own: the period's delivery is still to come.</p>
-  <div class="fields">
-    <Select labelText="Report" bind:selected={report}>{#each ownReports as one (one.name)}<SelectItem value={one.name} text={one.title} />{/each}</Select>
-    <TextInput labelText="Period" placeholder="2026-10" helperText="Blank: the last one that is over." bind:value={period} />
-  </div>
-</Modal>
+<UseRows {chosen} {edition} reports={ownReports} onclose={() => { chosen = undefined; }} />
 
 <style>
   .page { min-height: 70vh; }
   .page.over { outline: 2px dashed var(--cds-interactive-04); outline-offset: 0.5rem; }
   .tab { padding-top: 1rem; }
-  .fields { display: grid; gap: 1rem; margin-top: 1rem; }
 </style>

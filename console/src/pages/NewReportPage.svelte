@@ -1,7 +1,15 @@
 <script lang="ts">
-import { Button, RadioButton, RadioButtonGroup, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import {
+  Button,
+  RadioButton,
+  RadioButtonGroup,
+  Select,
+  SelectItem,
+  TextArea,
+  TextInput,
+} from "carbon-components-svelte";
 import { onMount } from "svelte";
-import { allOf, api, type Dataset, type Problem, type ReportSummary } from "../lib/client";
+import { allOf, api, type Dataset, Problem, type ReportSummary } from "../lib/client";
 import { Definition } from "../lib/report/definition";
 import { keepDraft } from "../lib/report/kept-drafts";
 import { freeName, newReport } from "../lib/report/new-report";
@@ -16,6 +24,7 @@ let way = $state("data");
 let data = $state("");
 let copied = $state("");
 let title = $state("");
+let text = $state("");
 let dropped = $state<File>();
 let isOver = $state(false);
 let problem = $state<Problem>();
@@ -80,6 +89,24 @@ async function copy(): Promise<void> {
   }
 }
 
+/** A definition from elsewhere: what it is called here is its own name, or one that is free. */
+function fromText(): void {
+  const definition = new Definition(text);
+  if (definition.problem) {
+    const { what, line, column } = definition.problem;
+    problem = new Problem(`The text cannot be read: ${what}`, 0, "BAD_DEFINITION", {
+      where: `line ${line}, column ${column}`,
+    });
+    return;
+  }
+  const own = definition.get(["report"]);
+  const called = title.trim() || String(definition.get(["title"]) ?? own ?? "Report");
+  const taken = reports.map((one) => one.name);
+  const name = typeof own === "string" && own !== "" && !taken.includes(own) ? own : freeName(called, taken);
+  keepDraft(name, { text: definition.with(["report"], name).with(["title"], called).text, version: 0 });
+  go("reports", name, "check");
+}
+
 function drop(event: DragEvent): void {
   event.preventDefault();
   isOver = false;
@@ -92,7 +119,7 @@ function drop(event: DragEvent): void {
 <div class="fields">
   <TextInput size="sm" labelText="Title" placeholder="Monthly statement" bind:value={title} />
   <RadioButtonGroup legendText="It is made from" bind:selected={way}>
-    <RadioButton labelText="a file" value="file" /><RadioButton labelText="a dataset that is there" value="data" disabled={datasets.length === 0} /><RadioButton labelText="a copy of another report" value="copy" disabled={reports.length === 0} />
+    <RadioButton labelText="a file" value="file" /><RadioButton labelText="a dataset that is there" value="data" disabled={datasets.length === 0} /><RadioButton labelText="a copy of another report" value="copy" disabled={reports.length === 0} /><RadioButton labelText="a text" value="text" />
   </RadioButtonGroup>
   {#if way === "data"}
     <Select size="sm" labelText="Dataset" bind:selected={data}>{#each datasets as one (one.name)}<SelectItem value={one.name} text={one.name} />{/each}</Select>
@@ -100,6 +127,9 @@ function drop(event: DragEvent): void {
   {:else if way === "copy"}
     <Select size="sm" labelText="Report" bind:selected={copied}>{#each reports as one (one.name)}<SelectItem value={one.name} text={one.title} />{/each}</Select>
     <Button size="field" disabled={copied === ""} on:click={copy}>Make the copy</Button>
+  {:else if way === "text"}
+    <TextArea labelText="Its definition, YAML or JSON" placeholder="report: monthly-statement" rows={10} bind:value={text} />
+    <Button size="field" disabled={text.trim() === ""} on:click={fromText}>Make the report</Button>
   {/if}
 </div>
 {#if way === "file"}

@@ -1,16 +1,17 @@
 <script lang="ts">
 import { Button, Checkbox, Modal, ProgressBar, Search, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { allOf, api, at, once, type ParcelSummary, Problem, type Run } from "../lib/client";
-import { amount, count, plural, time } from "../lib/format";
+import { count, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
 import { go, link } from "../lib/router.svelte";
 import Findings from "../parts/common/Findings.svelte";
-import More from "../parts/common/More.svelte";
 import ReasonModal from "../parts/common/ReasonModal.svelte";
 import StateTag from "../parts/common/StateTag.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
+import ParcelTable from "../parts/run/ParcelTable.svelte";
 import ParcelView from "../parts/run/ParcelView.svelte";
+import RunNotes from "../parts/run/RunNotes.svelte";
 
 let { id, parcel }: { id: string; parcel: number | undefined } = $props();
 let run = $state<Run>();
@@ -53,22 +54,10 @@ $effect(() => {
   );
 });
 
-const allTotals = $derived(Object.keys(parcels[0]?.totals ?? {}));
-// Beside an open parcel there is room for the first only.
-const totals = $derived(parcel === undefined ? allTotals : allTotals.slice(0, 1));
-const places = $derived(
-  Object.fromEntries(
-    allTotals.map((name) => [name, parcels.some((one) => !Number.isInteger(Number(one.totals[name]))) ? 2 : 0]),
-  ),
-);
 const made = $derived(run?.progress.parcels.made ?? 0);
 const sent = $derived(run?.progress.messages.sent ?? 0);
 const isMoving = $derived(
   run !== undefined && ["planning", "making", "proving", "waiting", "delivering"].includes(run.state),
-);
-const waiting = $derived((run?.progress.messages.queued ?? 0) + (run?.progress.messages.sending ?? 0));
-const troubled = $derived(
-  (run?.progress.messages.unsure ?? 0) + (run?.progress.messages.refused ?? 0) + (run?.progress.messages.returned ?? 0),
 );
 const canRelease = $derived(run?.state === "held" && run.proof?.mayBeReleased === true);
 
@@ -125,13 +114,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, "group")}`} />{/if}
   {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, "message")}`} />{/if}
 
-  {#if run.waitingFor}<p class="note trouble">It waits: {run.waitingFor.message} {run.waitingFor.advice ?? ""}</p>{/if}
-  {#if run.periodSentence}<p class="note">{run.periodSentence}</p>{/if}
-  {#if Object.keys(run.emptied).length > 0}<p class="note">Deleted when their time was over: {Object.entries(run.emptied).map(([what, at]) => `${what} ${time(at)}`).join(", ")}.</p>{/if}
-  {#if run.paused}<p class="note">Paused: {plural(waiting, "message")} wait until somebody resumes it.</p>{/if}
-  {#if run.releaseAt}<p class="note">It releases itself {time(run.releaseAt)}. <Button size="small" kind="ghost" on:click={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: { at: null } }))}>Not by itself</Button></p>{/if}
-  {#if run.state === "held" && run.approvalsWanted > 1}<p class="note">Two people have to release it. {run.approvals.length > 0 ? `${run.approvals.map((one) => one.by).join(", ")} did; another person has to.` : "Nobody has yet."}</p>{/if}
-  {#if troubled > 0}<p class="note trouble">{plural(troubled, "message")} did not get through, or nobody can know whether they did: <a href={link("outbox")}>look at the outbox</a>.</p>{/if}
+  <RunNotes {run} onnot={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: { at: null } }))} />
   <ul class="proof" aria-label="Proof">{#each run.sentences as sentence}<li>{sentence}</li>{/each}</ul>
   {#if run.outlook && run.outlook.sentences.length > 0}
     <details class="note" open={run.outlook.notable.length <= 6}>
@@ -165,26 +148,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
     </div>
     {#if parcels.length === 0}<p class="soft">No parcel meets all of this.</p>{/if}
     <div class="columns" class:open={parcel !== undefined}>
-      <div class="list">
-        <table>
-          <thead><tr><th>Group</th><th class="right">Rows</th>{#each totals as name}<th class="right">{name}</th>{/each}{#if parcel === undefined}<th class="right">Files</th><th class="right">People</th>{/if}<th>State</th></tr></thead>
-          <tbody>
-            {#each parcels as one}
-              <tr class:chosen={one.number === parcel}>
-                <td class="label" title={one.label}><a href={link("runs", id, one.number)} aria-current={one.number === parcel ? "true" : undefined}>{one.label}</a></td>
-                <td class="right">{count(one.rowCount)}</td>
-                {#each totals as name}<td class="right">{amount(one.totals[name] ?? "", places[name] ?? 0)}</td>{/each}
-                {#if parcel === undefined}
-                  <td class="right">{one.files.length}</td>
-                  <td class="right">{one.message ? one.message.envelope.to.length + one.message.envelope.cc.length + one.message.envelope.bcc.length : 0}</td>
-                {/if}
-                <td><StateTag state={one.message?.state ?? (one.state === "made" ? "no recipient" : one.state)} /></td>
-              </tr>
-            {/each}
-          </tbody>
-        </table>
-        <More {pages} what="parcels" />
-      </div>
+      <ParcelTable run={id} {pages} {parcel} />
       {#if parcel !== undefined}{#key parcel}<ParcelView {id} number={parcel} onclose={() => go("runs", id)} />{/key}{/if}
     </div>
   {/if}
@@ -219,19 +183,10 @@ async function act(work: () => Promise<Run>): Promise<void> {
   .parcels { margin-top: 1.25rem; align-items: end; }
   .counted { font-weight: 400; margin-left: 0.5rem; }
   .note { margin: 0.5rem 0; font-size: 0.875rem; }
-  .trouble { color: var(--corbix-stop); }
   .sample { font-size: 0.875rem; margin: 0.6rem 0; }
   .later { display: grid; grid-template-columns: 14rem auto; gap: 0.75rem; align-items: end; margin-top: 1rem; }
   .choice { max-height: 18rem; overflow: auto; columns: 2; }
   .columns { display: grid; grid-template-columns: minmax(0, 1fr); gap: 1.25rem; align-items: start; }
   .columns.open { grid-template-columns: minmax(22rem, 0.85fr) minmax(0, 1.15fr); }
-  .list { overflow-x: auto; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); }
-  table { width: 100%; border-collapse: collapse; font-size: 0.8125rem; font-variant-numeric: tabular-nums; }
-  th { background: var(--cds-ui-01); text-align: left; font-weight: 600; padding: 0.35rem 0.6rem; }
-  td { border-top: 1px solid var(--cds-ui-03); padding: 0.05rem 0.6rem; white-space: nowrap; }
-  .label { max-width: 16rem; overflow: hidden; text-overflow: ellipsis; }
-  .open .label { max-width: 11rem; }
-  .chosen td { background: var(--cds-highlight); }
-  th.right, td.right { text-align: right; }
   @media (max-width: 1100px) { .columns.open { grid-template-columns: 1fr; } }
 </style>

@@ -105,8 +105,8 @@ describe("a table's columns", () => {
 
 describe("columns of another dataset", () => {
   it("are brought by what both have the same values in, with the partners counted", async () => {
-    const items = [{ column: "Site", partner: "Code", values: 28, found: 26, isUnique: true }];
-    answering({ "/datasets/visits/partners/sites": { items } });
+    const partners = [{ column: "Site", partner: "Code", values: 28, found: 26, isUnique: true }];
+    answering({ "/datasets/visits/partners/sites": { partners } });
     const draft = await draftOf(BASE);
     const columns = ["Code", "Manager", "Phone"].map((name) => ({ name, type: "text" }));
     const datasets = [{ name: "visits" }, { name: "sites", newest: { columns } }];

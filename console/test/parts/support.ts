@@ -29,8 +29,16 @@ export function lookOf(more: Partial<DraftLook> = {}): DraftLook {
     totals: [],
     findings: [],
     groups: [
-      { key: "dock", label: "Dock", rows: 1, people: 1, nobody: null, totals: {} },
-      { key: "quay", label: "Quay", rows: 1, people: 0, nobody: "no row of the list names it", totals: {} },
+      { key: "dock", label: "Dock", rows: 1, people: 1, nobody: null, totals: {}, isNew: false },
+      {
+        key: "quay",
+        label: "Quay",
+        rows: 1,
+        people: 0,
+        nobody: "no row of the list names it",
+        totals: {},
+        isNew: true,
+      },
     ],
     groupCount: 2,
     groupsWithoutPeople: 1,

@@ -4,6 +4,7 @@ import { secondsToSend } from "@corbix/core/message";
 import type { DraftWish } from "@corbix/core/run";
 import { identities } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
+import { groupsOfLastRun } from "../records/index.js";
 import type { DraftView } from "../threads/make-tasks.js";
 import { readDefinition, templateBytes } from "./definitions.js";
 import { type Tried, trialInput, tryFile } from "./template-preview.js";
@@ -16,6 +17,8 @@ export interface DraftSight extends DraftView {
   readonly nextTimes: readonly Date[];
   /** Until the last message has gone, at the identity's pace; nothing where there is no such identity. */
   readonly sendingSeconds: number | null;
+  /** Keys of the groups that the report's last run had; empty where it has not run. */
+  readonly groupsBefore: ReadonlySet<string>;
 }
 
 /** What a definition makes of the data there are. Throws `BAD_DEFINITION` for a text that is none. */
@@ -32,6 +35,7 @@ export async function lookAtDraft(
   return {
     ...view,
     period: input.facts.period?.key ?? null,
+    groupsBefore: await groupsOfLastRun(context.database, report.report),
     sendingSeconds: pace ? secondsToSend(view.messageCount, pace) : null,
     nextTimes: report.schedule ? nextTimes(report.schedule, context.now(), SHOWN_TIMES) : [],
   };

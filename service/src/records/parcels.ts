@@ -127,6 +127,16 @@ export async function groupsHad(database: Database, report: string, besides: str
   return new Set(found.map((one) => one.key));
 }
 
+/** Keys of the groups of a report's last run that was no rehearsal and over all of them; empty where there is none. */
+export async function groupsOfLastRun(database: Database, report: string): Promise<Set<string>> {
+  const found = await database.select<{ key: string }>(
+    `SELECT group_key AS key FROM parcels WHERE run_id = (SELECT id FROM runs WHERE report = $1 AND rehearsal_to IS NULL
+       AND only_groups IS NULL AND only_rows IS NULL AND state NOT IN ('planning', 'failed') ORDER BY created_at DESC LIMIT 1)`,
+    [report],
+  );
+  return new Set(found.map((one) => one.key));
+}
+
 /** The packed rows of a parcel; `undefined` where the run has none of that number. */
 export async function linesOfParcelNumber(
   database: Database,

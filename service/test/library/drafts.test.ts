@@ -1,6 +1,7 @@
 /** Definitions looked at before anybody saves them. */
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../../test/setup/service.js";
+import { smallOffice } from "../../../test/setup/small-office.js";
 
 interface Look {
   period: string;
@@ -159,8 +160,37 @@ describe("columns of two datasets", () => {
       "Place,Manager\nHARBOUR HOUSE,Ann\nCanal Wharf,Ben\nAlder Court,Cid\n",
     );
     const path = { name: "managers", other: "visits" };
-    const { items } = await service.client.get("/datasets/{name}/partners/{other}", { path });
-    expect(items[0]).toEqual({ column: "Place", partner: "Site", values: 3, found: 3, isUnique: false });
+    const { partners } = await service.client.get("/datasets/{name}/partners/{other}", { path });
+    expect(partners[0]).toEqual({ column: "Place", partner: "Site", values: 3, found: 3, isUnique: false });
     expect((await service.call("GET", "/api/v1/datasets/managers/partners/nothing")).status).toBe(404);
+  });
+});
+
+describe("groups that are new", () => {
+  it("are those that the report's last run had not; none before it has run", async () => {
+    const { load, report, plan } = smallOffice(() => service);
+    await load("news", "site,unit\nDock,L1\nQuay,L2\n");
+    await report("news", "data: news\nonce: hand");
+    const { source } = await service.client.get("/reports/{name}", { path: { name: "news" } });
+    const fresh = async () =>
+      (await service.client.post("/drafts/look", { body: { definition: source } })).groups.map(({ label, isNew }) => [
+        label,
+        isNew,
+      ]);
+    expect(await fresh()).toEqual([
+      ["Dock", false],
+      ["Quay", false],
+    ]);
+    await plan({ report: "news" }, { release: false });
+    await load("news", "site,unit\nDock,L1\nMill,L3\n", "more.csv");
+    expect(await fresh()).toEqual([
+      ["Dock", false],
+      ["Mill", true],
+    ]);
+    await plan({ report: "news", rehearsalTo: "me@lifts.example" }, { release: false });
+    expect(await fresh()).toEqual([
+      ["Dock", false],
+      ["Mill", true],
+    ]);
   });
 });

@@ -13,7 +13,7 @@ const names = $derived(look.totals.map(({ name }) => name));
     <thead><tr><th scope="col">Group</th><th scope="col" class="right">Rows</th><th scope="col" class="right">People</th>{#each names as name}<th scope="col" class="right">{name}</th>{/each}</tr></thead>
     <tbody>
       {#each look.groups as group}
-        <tr><td><button onclick={() => onchoose(group.key)}>{group.label}</button></td><td class="right">{count(group.rows)}</td><td class="right" class:none={group.people === 0} title={group.nobody ?? ""}>{count(group.people)}</td>{#each names as name}<td class="right">{group.totals[name] ?? ""}</td>{/each}</tr>
+        <tr><td><button onclick={() => onchoose(group.key)}>{group.label}</button>{#if group.isNew}<span class="soft"> new</span>{/if}</td><td class="right">{count(group.rows)}</td><td class="right" class:none={group.people === 0} title={group.nobody ?? ""}>{count(group.people)}</td>{#each names as name}<td class="right">{group.totals[name] ?? ""}</td>{/each}</tr>
       {/each}
     </tbody>
     <tfoot><tr><th scope="row">All groups</th><td class="right">{count(look.rows.inGroups)}</td><td></td>{#each look.totals as total}<td class="right">{total.parcels ?? total.master}</td>{/each}</tr></tfoot>

@@ -2,7 +2,7 @@
 import { Button, InlineLoading, Search, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import { api, at, type DraftLook, type Problem, type Trial } from "../../lib/client";
-import { cell, count, plural } from "../../lib/format";
+import { bytes, cell, count, plural } from "../../lib/format";
 import type { Draft } from "../../lib/report/draft.svelte";
 import PdfPages from "../common/PdfPages.svelte";
 import Trouble from "../common/Trouble.svelte";
@@ -64,6 +64,7 @@ const notable = $derived.by(() => {
     ["the first", groups[0]],
     ["the largest", bySize.at(-1)],
     ["the smallest", bySize[0]],
+    ["the first new", groups.find((one) => one.isNew)],
     ["the first without people", groups.find((one) => one.people === 0)],
   ] as const;
   return named.flatMap(([what, group]) => (group ? [{ what, group }] : []));
@@ -99,6 +100,12 @@ $effect(() => {
   // Made when they are looked at, for what the look was for.
   if (view === "pages" && look && !draft.isLooking) void pages();
 });
+const sizeOf = ({ html, text: plain }: { html: string; text: string }): number =>
+  new TextEncoder().encode(html + plain).length;
+/** Bytes of the file whose pages were made for this group. */
+const trialSize = $derived(
+  trial && trial.group === parcel?.key ? trial.files.reduce((sum, { size }) => sum + size, 0) : undefined,
+);
 const nameOf = (path: string): string => path.slice(path.lastIndexOf("/") + 1);
 const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
 </script>
@@ -160,6 +167,7 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
         <p><strong>{message.subject}</strong></p>
         <p class="soft">{#if message.language}in {message.language}, {/if}{message.people.length > 0 ? `to ${message.people.join(", ")}` : "to nobody yet"}{#if parcel.attachments.length > 0}, with {parcel.attachments.map(nameOf).join(", ")}{/if}</p>
         <MailView html={message.html} text={message.text} />
+        <p class="soft">{bytes(sizeOf(message))} of words{#if parcel.attachments.length > 0}{trialSize === undefined ? "; its files are weighed when their pages are looked at" : `, ${bytes(trialSize)} of ${wanted}`}{/if}</p>
       {/each}
     {:else}
       {#if parcel.recipients.length === 0}<p class="soft">Nobody{parcel.nobody ? `: ${parcel.nobody}` : " receives for this group"}.</p>{/if}

@@ -50,7 +50,7 @@ function map(name: string, column: string): void {
 {#if marks}
   <details>
     <summary>{marks.length} {marks.length === 1 ? "mark" : "marks"} in it</summary>
-    <ul>{#each marks as mark}<li><code>{`{{ ${mark.mark} }}`}</code> <span class="soft">{mark.where}</span></li>{/each}</ul>
+    <ul>{#each marks as mark}<li><code>{`{{ ${mark.mark} }}`}</code> <span class="soft">{mark.where}{mark.from === "itself" ? "" : `, from ${mark.from}`}</span></li>{/each}</ul>
   </details>
 {/if}
 <details>

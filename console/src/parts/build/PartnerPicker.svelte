@@ -18,7 +18,7 @@ let {
   label: string;
   onchosen: (dataset: string, column: string, partner: string) => void;
 } = $props();
-type Found = Answer<"get", "/datasets/{name}/partners/{other}">["items"];
+type Found = Answer<"get", "/datasets/{name}/partners/{other}">["partners"];
 let other = $state("");
 let found = $state<Found>();
 let problem = $state<Problem>();
@@ -31,7 +31,7 @@ async function look(dataset: string): Promise<void> {
   try {
     const answer = await api.get("/datasets/{name}/partners/{other}", { path: { name: data, other: dataset } });
     // Only what was asked for last is shown.
-    if (dataset === other) found = answer.items;
+    if (dataset === other) found = answer.partners;
   } catch (error) {
     problem = error as Problem;
   }

@@ -4,6 +4,7 @@ import { tick } from "svelte";
 import { api, type Column, type Look, type Problem, type Query, type Sight } from "../../lib/client";
 import { cell, count } from "../../lib/format";
 import ColumnPanel from "./ColumnPanel.svelte";
+import GridHead from "./GridHead.svelte";
 import Trouble from "../common/Trouble.svelte";
 
 /** A table of any length: only the rows in sight are fetched and drawn. `row` is a row number of the origin to begin at. */
@@ -158,15 +159,7 @@ const isRight = (column: Column): boolean => column.type === "number";
     <div style:height="{spacer}px">
       <table>
         <thead>
-          <tr>
-            <th class="number" scope="col">Row</th>
-            {#each columns as column}
-              <th scope="col" class:right={isRight(column)} class:marked={column.name === mark} aria-sort={order(column.name)}>
-                <button class="name" onclick={() => sortBy(column.name)} title="Sort by {column.name}">{column.name}<span class="arrow" aria-hidden="true">{order(column.name) === "ascending" ? "↑" : order(column.name) === "descending" ? "↓" : ""}</span></button>
-                <button class="more" onclick={() => { opened = opened === column.name ? undefined : column.name; }} aria-label="Figures and filter of {column.name}" aria-expanded={opened === column.name}>▾</button>
-              </th>
-            {/each}
-          </tr>
+          <GridHead {columns} {order} {mark} {opened} onsort={sortBy} onopen={(name) => { opened = opened === name ? undefined : name; }} />
         </thead>
         <tbody>
           {#each shown as line (line.index)}
@@ -196,17 +189,11 @@ const isRight = (column: Column): boolean => column.type === "number";
   .sheet.open { grid-template-columns: minmax(0, 1fr) 18rem; }
   .grid { overflow: auto; height: min(62vh, 40rem); border: 1px solid var(--cds-ui-03); background: var(--cds-ui-02); position: relative; }
   table { border-collapse: separate; border-spacing: 0; font-size: 0.8125rem; font-variant-numeric: tabular-nums; min-width: 100%; position: sticky; top: 0; }
-  th { vertical-align: middle; background: var(--cds-ui-01); text-align: left; padding: 0 0.25rem 0 0.6rem; font-weight: 600; white-space: nowrap; height: 30px; border-bottom: 1px solid var(--cds-ui-03); }
   td { padding: 0 0.6rem; height: 26px; vertical-align: middle; line-height: 1.1rem; border-bottom: 1px solid var(--cds-ui-03); white-space: nowrap; max-width: 20rem; overflow: hidden; text-overflow: ellipsis; }
-  th.right, td.right { text-align: right; }
+  .grid:focus-visible { outline: 2px solid var(--cds-focus); outline-offset: -2px; }
+  td.right { text-align: right; }
   .number { color: var(--corbix-soft); text-align: right; padding-right: 0.6rem; }
-  .name, .more { background: none; border: 0; padding: 0.2rem 0; font: inherit; color: inherit; cursor: pointer; }
-  .more { color: var(--corbix-soft); padding: 0.2rem 0.3rem; }
-  .name:hover, .more:hover { color: var(--cds-link-01); }
-  .name:focus-visible, .more:focus-visible, .grid:focus-visible { outline: 2px solid var(--cds-focus); outline-offset: -2px; }
-  .arrow { display: inline-block; width: 0.8rem; text-align: center; }
   .jumped td { background: var(--cds-highlight); }
   td.marked { box-shadow: inset 0 0 0 2px var(--corbix-amber); }
-  th.marked { color: var(--corbix-amber); }
   .none { padding: 1.5rem; }
 </style>

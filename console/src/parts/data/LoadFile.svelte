@@ -1,14 +1,5 @@
 <script lang="ts">
-import {
-  Button,
-  Checkbox,
-  FileUploaderButton,
-  InlineLoading,
-  PasswordInput,
-  Select,
-  SelectItem,
-  TextInput,
-} from "carbon-components-svelte";
+import { Button, Checkbox, FileUploaderButton, InlineLoading, PasswordInput, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { api, type DatasetSettings, type Edition, type IntakeRules, type Preview, type Problem } from "../../lib/client";
 import { cell, count, plural } from "../../lib/format";
 import Corrections from "./Corrections.svelte";

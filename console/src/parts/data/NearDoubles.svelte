@@ -6,6 +6,10 @@ import Trouble from "../common/Trouble.svelte";
 /** Groups that are probably one, to be merged for good or left; and merges that can be undone. */
 let { edition, by, onchange }: { edition: Edition; by: string; onchange: () => void } = $props();
 let near = $state<GroupPage["near"]>([]);
+/** Since the edition before. */
+let fresh = $state<string[]>([]);
+let freshCount = $state(0);
+let gone = $state<GroupPage["gone"]>();
 let column = $state("");
 let aliases = $state<DatasetSettings["aliases"]>([]);
 let etag = $state<string>();
@@ -21,6 +25,14 @@ async function read(): Promise<void> {
       api.read("/datasets/{name}/settings", { path }),
     ]);
     near = groups.near;
+    gone = groups.gone;
+    const isNew = { ...query, limit: 10, isNew: true };
+    const found =
+      edition.number > 1
+        ? await api.get("/datasets/{name}/editions/{number}/groups", { path: { ...path, number: edition.number }, query: isNew })
+        : undefined;
+    fresh = (found?.items ?? []).map(({ label }) => label);
+    freshCount = found?.total ?? 0;
     column = groups.by[0] ?? "";
     aliases = settings.data.aliases;
     etag = settings.etag;
@@ -47,6 +59,8 @@ const merge = (from: string, to: string): Promise<void> => keep([...aliases, { c
 </script>
 
 <Trouble {problem} />
+{#if freshCount > 0}<p class="soft">New since the edition before: {fresh.join(", ")}{freshCount > fresh.length ? ` and ${freshCount - fresh.length} more` : ""}.</p>{/if}
+{#if gone && gone.count > 0}<p class="soft">No rows any more: {gone.labels.join(", ")}{gone.count > gone.labels.length ? ` and ${gone.count - gone.labels.length} more` : ""}.</p>{/if}
 {#each near as pair}
   <div class="near" role="group" aria-label="Near doubles">
     <span>“{pair.from}” and “{pair.to}” are probably one: {pair.why}.</span>

@@ -1,13 +1,5 @@
 <script lang="ts">
-import {
-  Button,
-  InlineLoading,
-  InlineNotification,
-  Select,
-  SelectItem,
-  TextArea,
-  TextInput,
-} from "carbon-components-svelte";
+import { Button, InlineNotification, Select, SelectItem, TextArea, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import {
   api,
@@ -17,10 +9,10 @@ import {
   type Problem,
   type TriedMessage,
 } from "../../lib/client";
-import { plural } from "../../lib/format";
+
 import { type Insertion, insertable, wrapped } from "../../lib/message";
 import Trouble from "../common/Trouble.svelte";
-import MailView from "../mail/MailView.svelte";
+import MessagePreview from "./MessagePreview.svelte";
 
 /** A report's message, written beside what any group would get. Nothing is kept before it is saved. */
 let { report }: { report: string } = $props();
@@ -38,12 +30,10 @@ let saved = $state("");
 let busy = $state(false);
 let field = $state<HTMLTextAreaElement | null>(null);
 let chosen = $state("");
-
 let etag = $state<string>();
 const path = $derived({ name: report });
 const own = $derived(words[language]);
 const isChanged = $derived(kept !== undefined && JSON.stringify(words) !== JSON.stringify(kept.words));
-const shown = $derived(tried?.messages.filter((one) => one.language === language) ?? []);
 const templates = $derived([
   ...new Set(Object.values(kept?.words ?? {}).flatMap((one) => (one.template ? [one.template] : []))),
 ]);
@@ -186,25 +176,7 @@ async function save(): Promise<void> {
           </form>
         </div>
       </section>
-      <section aria-label="What a group gets">
-        <div class="choose">
-          {#if tried}
-            <Select size="sm" labelText={`Group (${tried.groups.length})`} selected={tried.group} on:update={({ detail }) => { if (String(detail) !== tried?.group) { group = String(detail); void preview(JSON.stringify(words)); } }}>
-              {#each tried.groups as one (one.key)}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
-            </Select>
-          {/if}
-          <form onsubmit={(event) => { event.preventDefault(); void preview(JSON.stringify(words)); }}><TextInput size="sm" labelText="Period" placeholder="the last with rows" bind:value={period} /></form>
-          {#if busy}<InlineLoading description="Writing …" />{/if}
-        </div>
-        <Trouble {problem} />
-        {#each shown as message, at (at)}
-          <div class:stale={problem !== undefined}>
-            <p class="soft">{message.people.length === 0 ? (language === "" ? "Nobody of this group gets this one now." : `Nobody of this group reads ${language}.`) : `To ${message.people.join("; ")}`}</p>
-            <p class="subject">{message.subject}</p>
-            <MailView html={message.html} text={message.text} />
-          </div>
-        {/each}
-      </section>
+      <MessagePreview {tried} {language} {problem} {busy} bind:period ongroup={(key) => { group = key; void preview(JSON.stringify(words)); }} onperiod={() => void preview(JSON.stringify(words))} />
     </div>
   {/if}
 </details>
@@ -223,7 +195,5 @@ async function save(): Promise<void> {
   .tools :global(.bx--btn) { padding-inline: 0.75rem; }
   section > :global(.bx--form-item) { margin-bottom: 0.75rem; }
   section > :global(.bx--form-item textarea) { font-family: "IBM Plex Mono", ui-monospace, monospace; font-size: 0.8125rem; line-height: 1.25rem; }
-  .subject { font-weight: 600; margin: 0.25rem 0 0.75rem; overflow-wrap: anywhere; }
-  .stale { opacity: 0.45; }
   @media (max-width: 66rem) { .columns { grid-template-columns: minmax(0, 1fr); } }
 </style>

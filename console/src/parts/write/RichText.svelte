@@ -1,5 +1,6 @@
 <script lang="ts">
 import "prosemirror-view/style/prosemirror.css";
+import "./rich-text.css";
 import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { toggleMark } from "prosemirror-commands";
 import { EditorState } from "prosemirror-state";
@@ -169,7 +170,7 @@ function setUp(source: string): void {
       <Button size="small" kind="ghost" type="submit" disabled={address.trim() === ""}>Set the link</Button>
     </form>
   {/if}
-  <div class="words" bind:this={place}></div>
+  <div class="rich-words" bind:this={place}></div>
   {#if table}
     {@const shown = readRowsTable(table.source, names)}
     {#if shown}<RowsTableSetup {shown} {columns} onchange={(next) => setUp(writeRowsTable(next, names))} onclose={() => { table = undefined; }} />{/if}
@@ -186,17 +187,4 @@ function setUp(source: string): void {
   .pick { flex: 0 1 8.5rem; }
   .pick :global(select) { width: 100%; min-width: 0; }
   form { display: flex; gap: 0.5rem; align-items: end; padding: 0.5rem 0.75rem; border-bottom: 1px solid var(--cds-ui-03); }
-  .words :global(.ProseMirror) { padding: 0.75rem 1rem; min-height: 14rem; font-size: 0.875rem; line-height: 1.35rem; }
-  .words :global(.ProseMirror:focus) { outline: 2px solid var(--cds-focus); outline-offset: -2px; }
-  .words :global(.ProseMirror p), .words :global(.ProseMirror ul), .words :global(.ProseMirror ol) { margin: 0 0 0.6rem; line-height: 1.35rem; font-size: 0.875rem; }
-  .words :global(.ProseMirror ul) { list-style: disc; padding-left: 1.4rem; }
-  .words :global(.ProseMirror ol) { list-style: decimal; padding-left: 1.4rem; }
-  .words :global(.ProseMirror li p) { margin: 0; }
-  .words :global(.ProseMirror h1), .words :global(.ProseMirror h2), .words :global(.ProseMirror h3) { margin: 0.4rem 0; font-weight: 600; font-size: 1.05rem; }
-  .words :global(.ProseMirror blockquote) { border-left: 3px solid var(--cds-ui-04); padding-left: 0.75rem; margin: 0 0 0.6rem; }
-  .words :global(.ProseMirror a) { color: var(--cds-link-01); }
-  .words :global(.ProseMirror img) { max-width: 100%; max-height: 8rem; vertical-align: middle; }
-  .words :global(.rows-table) { display: flex; justify-content: space-between; gap: 1rem; align-items: center; border: 1px dashed var(--cds-ui-04); padding: 0.5rem 0.75rem; margin: 0.4rem 0 0.8rem; background: var(--cds-ui-01); font-size: 0.8125rem; }
-  .words :global(.rows-table button) { background: none; border: 0; color: var(--cds-link-01); font: inherit; cursor: pointer; white-space: nowrap; }
-  .words :global(.ProseMirror-selectednode) { outline: 2px solid var(--cds-focus); }
 </style>

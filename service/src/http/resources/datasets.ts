@@ -231,7 +231,7 @@ export const datasetHandlers: HandlersOf<typeof datasetEndpoints> = {
     return { before: before.number, after: after.number, ...isoDifference(difference, after.columns) };
   },
 
-  listPartners: async ({ context, params }) => ({ items: await partnersOf(context, params.name, params.other) }),
+  listPartners: async ({ context, params }) => ({ partners: await partnersOf(context, params.name, params.other) }),
 
   listGroups: async ({ context, params, query: { by, search, isNew, hasRecipients, ...wish } }) => {
     const edition = await getEdition(context.database, params.name, params.number);

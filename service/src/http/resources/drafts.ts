@@ -7,11 +7,9 @@ import { isoRows } from "./show-rows.js";
 
 export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
   lookAtDraft: async ({ context, body: { definition, ...wish } }) => {
-    const { rows, parcel, problems, totals, groups, nextTimes, steps, conditions, ...look } = await lookAtDraft(
-      context,
-      definition,
-      wish,
-    );
+    const { rows, parcel, problems, totals, groups, nextTimes, steps, conditions, groupsBefore, ...look } =
+      await lookAtDraft(context, definition, wish);
+    const isNew = (key: string): boolean => groupsBefore.size > 0 && !groupsBefore.has(key);
     return {
       ...look,
       steps: steps.map((step) => ({ ...step })),
@@ -22,11 +20,12 @@ export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
         leftOut: rows.leftOut.map(({ reason, count }) => ({ reason, count })),
       },
       totals: totals.map((total) => ({ ...total, parcels: total.parcels ?? null })),
-      groups: groups.map((group) => ({ ...group, nobody: group.nobody ?? null })),
+      groups: groups.map((group) => ({ ...group, nobody: group.nobody ?? null, isNew: isNew(group.key) })),
       parcel: parcel
         ? {
             ...parcel,
             nobody: parcel.nobody ?? null,
+            isNew: isNew(parcel.key),
             cells: isoRows(look.columns, parcel.cells),
             recipients: parcel.recipients.map(shownPerson),
           }

@@ -7,6 +7,7 @@ import type { Draft } from "../../../lib/report/draft.svelte";
 import { freeOf } from "../../../lib/report/new-report";
 import type { Schema } from "../../../lib/report/schema";
 import { link } from "../../../lib/router.svelte";
+import HowRead from "../../data/HowRead.svelte";
 import LoadFile from "../../data/LoadFile.svelte";
 import Section from "../../form/Section.svelte";
 import PartnerPicker from "../PartnerPicker.svelte";
@@ -38,6 +39,7 @@ const edition = $derived(dataset?.newest ?? undefined);
 {#if edition}
   <p class="soft">Edition {edition.number}: {plural(edition.rowCount, "row")} and {plural(edition.columns.length, "column")} from {edition.origin}, loaded {time(edition.createdAt)}. <Link href={link("data", name)}>Look at its rows</Link></p>
 {/if}
+{#if edition}{#key name}<HowRead {name} number={edition.number} />{/key}{/if}
 {#if isLoading}<LoadFile dataset={name || undefined} dropped={undefined} onloaded={() => { isLoading = false; onloaded(); draft.refresh(); }} oncancel={() => { isLoading = false; }} />
 {:else}<Button size="small" kind="tertiary" on:click={() => { isLoading = true; }}>Load a newer file</Button>{/if}
 

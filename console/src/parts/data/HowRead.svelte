@@ -1,0 +1,64 @@
+<script lang="ts">
+import { InlineNotification } from "carbon-components-svelte";
+import { untrack } from "svelte";
+import { api, type DatasetSettings, type Edition, type IntakeRules, matching, type Problem } from "../../lib/client";
+import Findings from "../common/Findings.svelte";
+import Trouble from "../common/Trouble.svelte";
+import Decisions from "../run/Decisions.svelte";
+import Corrections from "./Corrections.svelte";
+
+/** How the newest file of a dataset was read, with the reason of each decision, and corrections for the next ones. */
+let { name, number }: { name: string; number: number } = $props();
+let isOpen = $state(false);
+let edition = $state<Edition>();
+let settings = $state<DatasetSettings>();
+let etag = $state<string>();
+let problem = $state<Problem>();
+let isKept = $state(false);
+
+async function read(dataset: string, edited: number): Promise<void> {
+  problem = undefined;
+  try {
+    const [found, set] = await Promise.all([
+      api.get("/datasets/{name}/editions/{number}", { path: { name: dataset, number: edited } }),
+      api.read("/datasets/{name}/settings", { path: { name: dataset } }),
+    ]);
+    [edition, settings, etag] = [found, set.data, set.etag];
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+$effect(() => {
+  const [dataset, edited] = [name, number];
+  if (isOpen) untrack(() => void read(dataset, edited));
+});
+
+async function keep(rules: IntakeRules): Promise<void> {
+  if (!settings) return;
+  try {
+    const kept = await api.put("/datasets/{name}/settings", { path: { name }, body: { rules }, ...matching(etag) });
+    settings = kept;
+    isKept = true;
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+</script>
+
+<details ontoggle={(event) => { isOpen = event.currentTarget.open; }}>
+  <summary>How it was read, and corrections</summary>
+  <Trouble {problem} />
+  {#if edition}
+    <Findings findings={edition.findings} />
+    <Decisions reading={edition} />
+  {/if}
+  {#if edition && settings}
+    <h2>Corrections for the next files</h2>
+    {#if isKept}<InlineNotification lowContrast kind="success" title="Kept." subtitle="Load the file again to have it read so." />{/if}
+    {#key JSON.stringify(settings.rules)}<Corrections rules={settings.rules} columns={edition.columns} action="Keep these corrections" onapply={keep} />{/key}
+  {/if}
+</details>
+
+<style>
+  details { margin: 0.5rem 0; font-size: 0.875rem; }
+</style>
