@@ -34,6 +34,37 @@ describe("the plan of a run", () => {
     expect(plan.parcels.map((one) => one.totals.fees)).toEqual(["10", "1", "20.5"]);
   });
 
+  it.each([
+    ["split: { one: All sites }", ["1 All sites:5"]],
+    ["split: { row: [Unit] }", ["1 L1:1", "2 L2:1", "3 L3:1", "4 L4:1", "5 L5:1"]],
+  ])("adds up for groups that no column makes: %s", (split, all) => {
+    const plan = planOf(run({ report: `${split}\ntotals: { fees: sum(line.fee) }\n` }));
+    expect(groups(plan)).toEqual(all);
+    expect(plan.totals).toEqual([{ name: "fees", master: "42.5", parcels: "42.5", leftOut: "0", agrees: true }]);
+    expect(codes(plan).filter((code) => code.startsWith("stop"))).toEqual([]);
+  });
+
+  it("knows the people of the rows' own column, of another column's value, and the same for all", () => {
+    const rows = "Site,Region,Mail,Person\nDock,North,d@x.example,Dora\nQuay,South,,\n";
+    const people = "Group,Name,To\nNorth,Nora,nora@x.example\nDock,Ann,ann@x.example\nQuay,Ben,ben@x.example\n";
+    const named = (to: string): string[][] =>
+      planOf({ report: `split: Site\ndelivery: { to: ${to} }\n`, rows, people }).parcels.map(({ recipients }) =>
+        recipients.map(({ name }) => name),
+      );
+    expect(named("recipients")).toEqual([["Ann"], ["Ben"]]);
+    expect(named("{ column: mail }")).toEqual([["d@x.example"], ["Ben"]]);
+    expect(named("{ column: mail, name: person, besides: true }")).toEqual([["Dora", "Ann"], ["Ben"]]);
+    expect(named("{ by: region }")).toEqual([["Nora"], []]);
+    expect(named("{ addresses: [chief@x.example] }")).toEqual([["chief@x.example"], ["chief@x.example"]]);
+    expect(named("{ addresses: [chief@x.example], name: Chief }")).toEqual([["Chief"], ["Chief"]]);
+    expect(thrown(() => named("{ by: regon }"))).toEqual([
+      "BAD_DEFINITION",
+      "delivery, to",
+      "Cannot find the column `regon`.",
+      'Did you mean "Region"?',
+    ]);
+  });
+
   it("counts rows that were never read, since none of them is of the period, with those that were", () => {
     const notRead = [{ reason: "Day not in 2026-10", count: 40, rowNumbers: [900, 901] }];
     const report = `${BY_SITE}period: { column: Day, every: month }\n`;
