@@ -61,4 +61,5 @@ async function keep(rules: IntakeRules): Promise<void> {
 
 <style>
   details { margin: 0.5rem 0; font-size: 0.875rem; }
+  details :global(.account) { margin: 0.75rem 0; font-size: 0.875rem; }
 </style>

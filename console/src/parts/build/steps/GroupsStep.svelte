@@ -34,8 +34,11 @@ const totals = $derived((draft.get(["totals"]) ?? {}) as Record<string, unknown>
 const numbers = $derived(all.filter(({ type }) => type === "number"));
 const findings = $derived(
   (draft.look?.findings ?? []).filter(
-    // Who receives is looked at under People.
-    ({ code, where }) => code !== "group-without-recipient" && /^(?:group|rows|split)/.test(where),
+    // Who receives is looked at under People; what is probably one stands above, where it can be merged.
+    ({ code, where }) =>
+      code !== "group-without-recipient" &&
+      !(code === "near-double" && isLoaded) &&
+      /^(?:group|rows|split)/.test(where),
   ),
 );
 const nobody = $derived(draft.look?.groupsWithoutPeople ?? 0);
