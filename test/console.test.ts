@@ -236,7 +236,7 @@ describe("the console", () => {
     await editor.getByRole("button", { name: "Take de out" }).click();
     await editor.getByRole("button", { name: "Save the message" }).click();
     await expect.poll(source, { timeout: 60_000 }).not.toContain("Prüfungen");
-    await page.getByText("version 3").waitFor();
+    await page.getByText("version 3", { exact: true }).waitFor();
     await page.getByText("Write the message").click();
     await editor.waitFor({ state: "detached" });
   });

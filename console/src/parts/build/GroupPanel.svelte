@@ -2,12 +2,13 @@
 import { Button, InlineLoading, Search, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import { api, at, type DraftLook, type Problem, type Trial } from "../../lib/client";
-import { bytes, cell, count, plural } from "../../lib/format";
+import { cell, count, plural } from "../../lib/format";
 import type { Draft } from "../../lib/report/draft.svelte";
 import PdfPages from "../common/PdfPages.svelte";
 import Trouble from "../common/Trouble.svelte";
 import MailView from "../mail/MailView.svelte";
 import AllGroups from "./AllGroups.svelte";
+import MessageSize from "./MessageSize.svelte";
 
 /** What one group gets: its rows, pages, message and people, as the report stands now; or all groups. */
 let { draft, step, version }: { draft: Draft; step: string; version: number | undefined } = $props();
@@ -102,9 +103,8 @@ $effect(() => {
 });
 const sizeOf = ({ html, text: plain }: { html: string; text: string }): number =>
   new TextEncoder().encode(html + plain).length;
-/** Bytes of the file whose pages were made for this group. */
-const trialSize = $derived(
-  trial && trial.group === parcel?.key ? trial.files.reduce((sum, { size }) => sum + size, 0) : undefined,
+const attach = $derived(
+  [draft.get(["message", "attach"]) ?? []].flat().filter((one): one is string => typeof one === "string"),
 );
 const nameOf = (path: string): string => path.slice(path.lastIndexOf("/") + 1);
 const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
@@ -167,7 +167,7 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
         <p><strong>{message.subject}</strong></p>
         <p class="soft">{#if message.language}in {message.language}, {/if}{message.people.length > 0 ? `to ${message.people.join(", ")}` : "to nobody yet"}{#if parcel.attachments.length > 0}, with {parcel.attachments.map(nameOf).join(", ")}{/if}</p>
         <MailView html={message.html} text={message.text} />
-        <p class="soft">{bytes(sizeOf(message))} of words{#if parcel.attachments.length > 0}{trialSize === undefined ? "; its files are weighed when their pages are looked at" : `, ${bytes(trialSize)} of ${wanted}`}{/if}</p>
+        <MessageSize definition={text} group={parcel.key} period={draft.period} {attach} words={sizeOf(message)} />
       {/each}
     {:else}
       {#if parcel.recipients.length === 0}<p class="soft">Nobody{parcel.nobody ? `: ${parcel.nobody}` : " receives for this group"}.</p>{/if}
