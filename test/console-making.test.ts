@@ -96,8 +96,6 @@ describe("a report made by clicking alone", () => {
     await page.getByRole("button", { name: "Write a message" }).click();
     const beside = page.getByRole("complementary", { name: "What one group gets" });
     await beside.frameLocator("iframe").getByText("Dear Ruth Penhallow").waitFor();
-    await beside.getByRole("button", { name: "Weigh it with its files" }).click();
-    await beside.getByText(/^About \d+ kB as it goes out, with rows \d+ kB\.$/).waitFor();
     await page.getByRole("link", { name: "Next: When and how" }).click();
     await page.getByLabel("It runs", { exact: true }).selectOption("weekly");
     await page.getByRole("list", { name: "Next times" }).getByRole("listitem").first().waitFor();
