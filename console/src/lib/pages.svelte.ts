@@ -1,3 +1,5 @@
+import { untrack } from "svelte";
+
 /** A list that comes page by page: what is shown so far, and whether there is more. */
 interface ListPage<Item> {
   items: Item[];
@@ -17,10 +19,15 @@ export class Pages<Item> {
   constructor(private readonly load: (wish: { limit: number; cursor?: string }) => Promise<ListPage<Item>>) {}
 
   /** Looks again at as much as is shown; only the newest question's answer is taken. */
-  async reload(from = Math.min(MOST, Math.max(FIRST, this.items?.length ?? 0))): Promise<void> {
+  async reload(from = this.shown()): Promise<void> {
     const mine = ++this.asked;
     const page = await this.load({ limit: from });
     if (mine === this.asked) this.take(page.items, page);
+  }
+
+  /** An effect that asks for the list does not hang on what it gets: it would ask without end. */
+  private shown(): number {
+    return untrack(() => Math.min(MOST, Math.max(FIRST, this.items?.length ?? 0)));
   }
 
   /** Begins anew: something else is asked for. */

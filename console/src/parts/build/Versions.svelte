@@ -1,7 +1,6 @@
 <script lang="ts">
 import type { Answer } from "@corbix/api/client";
 import { Button } from "carbon-components-svelte";
-import { onMount } from "svelte";
 import { api, type Problem } from "../../lib/client";
 import { time } from "../../lib/format";
 import { Pages } from "../../lib/pages.svelte";
@@ -19,7 +18,6 @@ const versions = new Pages<Version>((wish) => api.get("/reports/{name}/versions"
 let compared = $state<{ number: number; source: string }>();
 let problem = $state<Problem>();
 
-onMount(() => void versions.begin());
 $effect(() => {
   void newest;
   void versions.reload();
