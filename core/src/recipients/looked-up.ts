@@ -1,5 +1,6 @@
 /** What the list of recipients is asked for. */
 import { columnKey, type Finding, groupKey } from "../common/index.js";
+import { isoCell } from "../grid/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
 
@@ -47,6 +48,12 @@ const shownFew = (texts: readonly string[]): string =>
 export function textsOf(group: Group, wanted: string, table: Table | undefined): string[] {
   const found = table?.columns.find((one) => columnKey(one.name) === columnKey(wanted));
   return found
-    ? [...new Set(group.rows.map((row) => String(found.values[row] ?? "").trim()).filter((text) => text !== ""))]
+    ? [
+        ...new Set(
+          group.rows
+            .map((row) => String(isoCell(found.type, found.values[row]) ?? "").trim())
+            .filter((text) => text !== ""),
+        ),
+      ]
     : [];
 }

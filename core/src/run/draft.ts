@@ -103,7 +103,7 @@ export function lookAtDraft(input: PlanInput, wish: DraftWish = {}): DraftLook {
     messageCount: messagesOf(input.report, plan.parcels),
     parcel,
     loadedColumns: input.table.columns.map(columnInfo),
-    conditions: countConditions(loadedRows(input).table, wish.conditions ?? [], contextOf(input)),
+    conditions: wish.conditions ? countConditions(loadedRows(input).table, wish.conditions, contextOf(input)) : [],
     problems: found,
   };
 }

@@ -1,4 +1,5 @@
-import { columnKey, editDistance, type Finding, groupKey, isoFromSerial, looseKey } from "../common/index.js";
+import { columnKey, editDistance, type Finding, groupKey, looseKey } from "../common/index.js";
+import { isoCell } from "../grid/index.js";
 import { findColumn } from "../prepare/index.js";
 import type { Cell, Column, Table } from "../table/index.js";
 
@@ -181,8 +182,7 @@ function keyReader(column: Column, aliases: readonly Alias[]): (row: number) => 
     const cell = column.values[row];
     let part = known.get(cell);
     if (part === undefined) {
-      const isDay = column.type === "date" && typeof cell === "number";
-      const spelling = isDay ? isoFromSerial(cell) : String(cell ?? "");
+      const spelling = String(isoCell(column.type, cell) ?? "");
       const plain = groupKey(spelling);
       const target = targets.get(plain);
       const key = target === undefined ? plain : groupKey(target);

@@ -451,6 +451,14 @@ describe("groups that are not made by a column alone", () => {
     expect(splitBy(visits, ["Day"]).groups.map(({ label }) => label)).toEqual(["2026-10-02", "2026-10-30"]);
   });
 
+  it("calls moments and times as they are, too", () => {
+    const some = table("Site,At,Opens\nDock,2026-10-02 07:30,07:30\nQuay,2026-10-02 16:00,16:00\n");
+    expect(some.columns.map(({ type }) => type)).toEqual(["text", "datetime", "time"]);
+    const labels = (by: string): string[] => splitBy(some, by).groups.map(({ label }) => label);
+    expect(labels("At")).toEqual(["2026-10-02T07:30:00", "2026-10-02T16:00:00"]);
+    expect(labels("Opens")).toEqual(["07:30:00", "16:00:00"]);
+  });
+
   it("stops where two rows would be called alike, and leaves out those without a name", () => {
     const some = table("Site,Fee\nDock,1\n dock ,2\n,3\nQuay,4\nQuay 2,5\nQuais,6\n");
     const { findings, blankRows } = splitBy(some, { row: ["Site"] });
