@@ -1,11 +1,10 @@
 <script lang="ts">
-import { InlineNotification } from "carbon-components-svelte";
 import { untrack } from "svelte";
-import { api, type DatasetSettings, type Edition, type IntakeRules, matching, type Problem } from "../../lib/client";
+import { api, type DatasetSettings, type Edition, type Problem } from "../../lib/client";
 import Findings from "../common/Findings.svelte";
 import Trouble from "../common/Trouble.svelte";
 import Decisions from "../run/Decisions.svelte";
-import Corrections from "./Corrections.svelte";
+import NextFiles from "./NextFiles.svelte";
 
 /** How the newest file of a dataset was read, with the reason of each decision, and corrections for the next ones. */
 let { name, number }: { name: string; number: number } = $props();
@@ -14,7 +13,6 @@ let edition = $state<Edition>();
 let settings = $state<DatasetSettings>();
 let etag = $state<string>();
 let problem = $state<Problem>();
-let isKept = $state(false);
 
 async function read(dataset: string, edited: number): Promise<void> {
   problem = undefined;
@@ -32,17 +30,6 @@ $effect(() => {
   const [dataset, edited] = [name, number];
   if (isOpen) untrack(() => void read(dataset, edited));
 });
-
-async function keep(rules: IntakeRules): Promise<void> {
-  if (!settings) return;
-  try {
-    const kept = await api.put("/datasets/{name}/settings", { path: { name }, body: { rules }, ...matching(etag) });
-    settings = kept;
-    isKept = true;
-  } catch (error) {
-    problem = error as Problem;
-  }
-}
 </script>
 
 <details ontoggle={(event) => { isOpen = event.currentTarget.open; }}>
@@ -52,11 +39,8 @@ async function keep(rules: IntakeRules): Promise<void> {
     <Findings findings={edition.findings} />
     <Decisions reading={edition} />
   {/if}
-  {#if edition && settings}
-    <h2>Corrections for the next files</h2>
-    {#if isKept}<InlineNotification lowContrast kind="success" title="Kept." subtitle="Load the file again to have it read so." />{/if}
-    {#key JSON.stringify(settings.rules)}<Corrections rules={settings.rules} columns={edition.columns} action="Keep these corrections" onapply={keep} />{/key}
-  {/if}
+  <!-- What was kept is read again, so that the next change is one of that. -->
+  {#if edition && settings}<NextFiles {name} {settings} {etag} columns={edition.columns} onchange={() => void read(name, number)} />{/if}
 </details>
 
 <style>
