@@ -1676,6 +1676,8 @@ export interface components {
             html: string;
             language: string;
             people: string[];
+            /** @description About how many bytes its words have on their way, without files. */
+            size: number;
             subject: string;
             text: string;
         };
@@ -2832,6 +2834,8 @@ export interface components {
         Trial: {
             columns: components["schemas"]["Column"][];
             files: {
+                /** @description About how many bytes it adds to a message. */
+                attachedSize: number;
                 /** @enum {string} */
                 kind: "xlsx" | "docx" | "pdf";
                 pages?: number;

@@ -158,7 +158,14 @@ export const trial = z
     period: z.string().nullable(),
     group: z.string(),
     groups: z.array(triedGroup),
-    files: z.array(z.strictObject({ kind: z.enum(["xlsx", "docx", "pdf"]), size: count, pages: count.optional() })),
+    files: z.array(
+      z.strictObject({
+        kind: z.enum(["xlsx", "docx", "pdf"]),
+        size: count,
+        attachedSize: count.describe("About how many bytes it adds to a message."),
+        pages: count.optional(),
+      }),
+    ),
     findings: z.array(finding),
     columns: z.array(column),
     rowNumbers: z.array(z.number()),

@@ -36,6 +36,7 @@ const draftMessage = z
     subject: z.string(),
     html: z.string(),
     text: z.string(),
+    size: count.describe("About how many bytes its words have on their way, without files."),
   })
   .meta({ id: "DraftMessage" });
 

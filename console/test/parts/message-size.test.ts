@@ -6,16 +6,16 @@ import { answering } from "./support.js";
 describe("the size of a message", () => {
   it("is that of its words, and of its files once they are made for that", async () => {
     const files = [
-      { kind: "xlsx", size: 60_000 },
-      { kind: "pdf", size: 30_000, pages: 1 },
+      { kind: "xlsx", size: 60_000, attachedSize: 82_000 },
+      { kind: "pdf", size: 30_000, attachedSize: 41_000, pages: 1 },
     ];
     const { asked } = answering({ "/drafts/try": { files } });
-    const props = { definition: "report: x\n", group: "dock", period: "", attach: ["list", "list.pdf"], words: 2_000 };
+    const props = { definition: "report: x\n", group: "dock", period: "", attach: ["list", "list.pdf"], words: 3_000 };
     const screen = await render(MessageSize, props);
     await expect.element(screen.getByText("About 3 kB of words.")).toBeVisible();
     await screen.getByRole("button", { name: "Weigh it with its files" }).click();
     await expect
-      .element(screen.getByText(/^About 124 kB as it goes out, with list 59 kB, list.pdf 29 kB\.$/))
+      .element(screen.getByText(/^About 123 kB as it goes out, with list 80 kB, list.pdf 40 kB\.$/))
       .toBeVisible();
     expect(asked.filter(({ path }) => path === "/drafts/try")).toHaveLength(2);
   });

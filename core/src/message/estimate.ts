@@ -1,4 +1,23 @@
-/** How long waiting messages take at an identity's pace. */
+/** How long waiting messages take at an identity's pace, and how large one is on its way. */
+import { encodedSize } from "./mime.js";
+
+/** Texts grow a little when they are encoded, and headers come before them and before each file. */
+const TEXT_GROWTH = 1.06;
+const HEADERS = 1_200;
+
+/** About how many bytes a file of so many adds to a message. */
+export function attachedSize(bytes: number): number {
+  return Math.round(encodedSize(bytes) + HEADERS / 4);
+}
+
+/** About how many bytes a message has as it goes out, with files of so many bytes. */
+export function mailSize(
+  { html, text }: { readonly html: string; readonly text: string },
+  files: readonly number[],
+): number {
+  const words = (Buffer.byteLength(html) + Buffer.byteLength(text)) * TEXT_GROWTH + HEADERS;
+  return files.reduce((sum, bytes) => sum + attachedSize(bytes), Math.round(words));
+}
 
 export interface Pace {
   readonly perMinute: number;

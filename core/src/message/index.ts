@@ -10,7 +10,7 @@ export {
 export { type DeliveryReport, parseDeliveryStatus, type ReportedRecipient } from "./delivery-report.js";
 export { CONTENT_TYPES, type DeliveryKey, type Envelope, envelopeOf, messageId } from "./envelope.js";
 export { escapeHtml } from "./escape-html.js";
-export { type Pace, secondsToSend } from "./estimate.js";
+export { attachedSize, mailSize, type Pace, secondsToSend } from "./estimate.js";
 export { enclosedAttachment, madeAttachment, pictureAttachment } from "./mail-attachments.js";
 export {
   encodedSize,

@@ -2,7 +2,7 @@
 import { dayInZone, type Period, parsePeriod, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, columnKey, maybeSerialFromIso } from "@corbix/core/common";
 import { newestPeriod, type PackedTable } from "@corbix/core/edition";
-
+import { attachedSize } from "@corbix/core/message";
 import { datasetsBeside, type Report } from "@corbix/core/report";
 import type { ExplainedMark, FileKind, RunFacts, TriedOut } from "@corbix/core/run";
 import type { Context } from "../process/context.js";
@@ -57,7 +57,12 @@ export interface TryRequest {
 
 export interface Tried extends Omit<TriedOut, "files"> {
   readonly id: string;
-  readonly files: readonly { readonly kind: FileKind; readonly size: number; readonly pages?: number }[];
+  readonly files: readonly {
+    readonly kind: FileKind;
+    readonly size: number;
+    readonly attachedSize: number;
+    readonly pages?: number;
+  }[];
   readonly period: string | null;
 }
 
@@ -92,6 +97,7 @@ export async function tryFile(context: Context, report: Report, request: Omit<Tr
     files: files.map(({ kind, bytes, pages }) => ({
       kind,
       size: bytes.length,
+      attachedSize: attachedSize(bytes.length),
       ...(pages === undefined ? {} : { pages }),
     })),
   };

@@ -101,8 +101,6 @@ $effect(() => {
   // Made when they are looked at, for what the look was for.
   if (view === "pages" && look && !draft.isLooking) void pages();
 });
-const sizeOf = ({ html, text: plain }: { html: string; text: string }): number =>
-  new TextEncoder().encode(html + plain).length;
 const attach = $derived(
   [draft.get(["message", "attach"]) ?? []].flat().filter((one): one is string => typeof one === "string"),
 );
@@ -167,7 +165,7 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
         <p><strong>{message.subject}</strong></p>
         <p class="soft">{#if message.language}in {message.language}, {/if}{message.people.length > 0 ? `to ${message.people.join(", ")}` : "to nobody yet"}{#if parcel.attachments.length > 0}, with {parcel.attachments.map(nameOf).join(", ")}{/if}</p>
         <MailView html={message.html} text={message.text} />
-        <MessageSize definition={text} group={parcel.key} period={draft.period} {attach} words={sizeOf(message)} />
+        <MessageSize definition={text} group={parcel.key} period={draft.period} {attach} words={message.size} />
       {/each}
     {:else}
       {#if parcel.recipients.length === 0}<p class="soft">Nobody{parcel.nobody ? `: ${parcel.nobody}` : " receives for this group"}.</p>{/if}

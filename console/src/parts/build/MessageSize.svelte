@@ -2,7 +2,6 @@
 import { Button, InlineLoading } from "carbon-components-svelte";
 import { api, type Problem } from "../../lib/client";
 import { bytes } from "../../lib/format";
-import { mailSize, weighed } from "../../lib/report/mail-size";
 import Trouble from "../common/Trouble.svelte";
 
 /** How large a message is as it goes out: its words at once, its files once they are made for that. */
@@ -18,7 +17,7 @@ let {
   period: string;
   /** Names of the report's files that go with it. */
   attach: readonly string[];
-  /** Bytes of its words, formatted and plain. */
+  /** Bytes of its words on their way. */
   words: number;
 } = $props();
 let known = $state<{ readonly of: string; readonly sizes: readonly number[] }>();
@@ -34,12 +33,13 @@ async function weigh(): Promise<void> {
   try {
     const found: number[] = [];
     for (const name of attach) {
-      const { file, isPdf } = weighed(name);
+      const isPdf = name.endsWith(".pdf");
+      const file = isPdf ? name.slice(0, -".pdf".length) : name;
       const body = { definition, file, group, ...(period === "" ? {} : { period }) };
       const { files } = await api.post("/drafts/try", { body });
       // Of a file that is kept as a PDF only, that is the file.
       const own = files.find(({ kind }) => (kind === "pdf") === isPdf) ?? files[0];
-      found.push(own?.size ?? 0);
+      found.push(own?.attachedSize ?? 0);
     }
     known = { of: asked, sizes: found };
   } catch (error) {
@@ -52,9 +52,9 @@ async function weigh(): Promise<void> {
 
 <Trouble {problem} />
 <p class="soft">
-  {#if attach.length === 0}About {bytes(mailSize(words, []))} as it goes out.
-  {:else if sizes}About {bytes(mailSize(words, sizes))} as it goes out, with {attach.map((name, at) => `${name} ${bytes(sizes[at])}`).join(", ")}.
-  {:else}About {bytes(mailSize(words, []))} of words.{/if}
+  {#if attach.length === 0}About {bytes(words)} as it goes out.
+  {:else if sizes}About {bytes(sizes.reduce((sum, size) => sum + size, words))} as it goes out, with {attach.map((name, at) => `${name} ${bytes(sizes[at])}`).join(", ")}.
+  {:else}About {bytes(words)} of words.{/if}
 </p>
 {#if isWeighing}<InlineLoading description="Making its files …" />
 {:else if attach.length > 0 && !sizes}<Button size="small" kind="ghost" on:click={weigh}>Weigh it with its files</Button>{/if}

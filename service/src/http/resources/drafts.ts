@@ -1,4 +1,5 @@
 import type { draftEndpoints } from "@corbix/api";
+import { mailSize } from "@corbix/core/message";
 import { lookAtDraft, tryDraft } from "../../library/drafts.js";
 import { shownPerson } from "../../threads/shown-person.js";
 import type { ThrownError } from "../../threads/thrown-error.js";
@@ -28,6 +29,7 @@ export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
             isNew: isNew(parcel.key),
             cells: isoRows(look.columns, parcel.cells),
             recipients: parcel.recipients.map(shownPerson),
+            messages: parcel.messages.map((message) => ({ ...message, size: mailSize(message, []) })),
           }
         : null,
       problems: problems.map(showProblem),

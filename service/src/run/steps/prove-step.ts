@@ -1,5 +1,5 @@
 import { type Finding, made } from "@corbix/core/common";
-import { encodedSize } from "@corbix/core/message";
+import { mailSize } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { type MadeParcel, proveRun } from "@corbix/core/run";
 import { announce } from "../../events/events.js";
@@ -86,22 +86,17 @@ async function madeParcel(
     messages: messages.length,
     number: parcel.number,
     rows: parcel.rowCount,
-    mailBytes: Math.max(0, ...messages.map((message) => mailBytes(message, taken))),
+    mailBytes: Math.max(
+      0,
+      ...messages.map((message) =>
+        mailSize(
+          message,
+          taken.map(({ size }) => size),
+        ),
+      ),
+    ),
     isNew: !known.has(parcel.groupKey),
   };
-}
-
-/** Texts grow a little when they are encoded, and headers come before them. */
-const TEXT_GROWTH = 1.06;
-const HEADERS = 1_200;
-
-/** About how many bytes a message has as it goes out, with what it takes along. */
-function mailBytes(
-  { html, text }: Pick<MessageRow, "html" | "text">,
-  files: readonly { readonly size: number }[],
-): number {
-  const words = (Buffer.byteLength(html) + Buffer.byteLength(text)) * TEXT_GROWTH + HEADERS;
-  return Math.round(files.reduce((sum, { size }) => sum + encodedSize(size) + HEADERS / 4, words));
 }
 
 const TOO_LARGE = {
