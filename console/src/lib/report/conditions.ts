@@ -123,6 +123,11 @@ export function readCondition(text: string, columns: readonly string[]): Conditi
   }
 }
 
+/** The condition of a field that may be blank: then it has no clause yet. */
+export function conditionOf(text: string, columns: readonly string[]): Condition | undefined {
+  return text === "" ? { join: "and", clauses: [] } : readCondition(text, columns);
+}
+
 const TOKEN = /\s*(?:("(?:[^"]|"")*")|(`[^`]*`)|(-?\d+(?:\.\d+)?)|([\p{L}_][\p{L}\p{N}_]*)|(<>|<=|>=|[=<>(),]))/uy;
 
 function tokensOf(text: string): string[] {

@@ -1,7 +1,7 @@
 <script lang="ts">
 import { TextArea } from "carbon-components-svelte";
 import { cell } from "../../lib/format";
-import { type Condition, readCondition, writeCondition } from "../../lib/report/conditions";
+import { conditionOf, writeCondition } from "../../lib/report/conditions";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import ConditionRows from "./ConditionRows.svelte";
@@ -12,13 +12,11 @@ let { draft, path, label }: { draft: Draft; path: Path; label: string } = $props
 const source = $derived(String(draft.get(path) ?? ""));
 const columns = $derived(draft.look?.columns ?? []);
 const types = $derived(Object.fromEntries(columns.map(({ name, type }) => [name, type])));
-const condition = $derived<Condition | undefined>(
-  source === ""
-    ? { join: "and", clauses: [] }
-    : readCondition(
-        source,
-        columns.map(({ name }) => name),
-      ),
+const condition = $derived(
+  conditionOf(
+    source,
+    columns.map(({ name }) => name),
+  ),
 );
 
 /** Values of the group that is looked at: of a later step nothing else is known. */

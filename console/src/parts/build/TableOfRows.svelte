@@ -1,5 +1,6 @@
 <script lang="ts">
 import { Checkbox, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { Reorder } from "../../lib/reorder.svelte";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { FORMATS } from "../../lib/report/formats";
@@ -20,13 +21,7 @@ const shown = $derived<Shown[]>((named ?? all).map((one) => (typeof one === "str
 const left = $derived(all.filter((name) => !shown.some(({ column }) => column === name)));
 const colour = $derived(String(draft.get([...path, "colour"]) ?? "2f6b57"));
 
-function moveBy(at: number, step: -1 | 1): void {
-  if (at + step >= 0 && at + step < shown.length) move(at, at + step);
-}
-
-/** Where what is dragged came from, and what it is held over. */
-let dragged = $state<number>();
-let over = $state<number>();
+const order = new Reorder(move, () => shown.length);
 
 function write(columns: readonly Shown[]): void {
   const plain = columns.map((one) => (Object.keys(one).length === 1 ? one.column : one));
@@ -58,8 +53,8 @@ function move(at: number, to: number): void {
   <thead><tr><th scope="col">Column</th><th scope="col">Heading</th><th scope="col">Shown as</th><th scope="col">Below</th></tr></thead>
   <tbody>
     {#each shown as one, at (one.column)}
-      <tr class:over={over === at} ondragover={(event) => { if (dragged === undefined) return; event.preventDefault(); over = at; }} ondragleave={() => { over = undefined; }} ondrop={(event) => { event.preventDefault(); if (dragged !== undefined && dragged !== at) move(dragged, at); dragged = over = undefined; }}>
-        <td class="name"><DragHandle label={`Drag ${one.column}`} onmove={(step) => moveBy(at, step)} onstart={() => { dragged = at; }} onend={() => { dragged = over = undefined; }} /><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.filter((_, index) => index !== at)); }} /></td>
+      <tr class:over={order.over === at} {...order.onto(at)}>
+        <td class="name"><DragHandle label={`Drag ${one.column}`} {...order.handle(at)} /><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.filter((_, index) => index !== at)); }} /></td>
         <td><TextInput size="sm" hideLabel labelText={`Heading of ${one.column}`} placeholder={one.column} value={one.heading ?? ""} on:change={(event) => change(at, { heading: String((event as CustomEvent).detail ?? "") })} /></td>
         <td><Select size="sm" hideLabel labelText={`Format of ${one.column}`} selected={one.format ?? ""} on:update={({ detail }) => { if (detail !== (one.format ?? "")) change(at, { format: String(detail) }); }}>{#if one.format && !FORMATS.some(([code]) => code === one.format)}<SelectItem value={one.format} text={one.format} />{/if}{#each FORMATS as [code, text] (code)}<SelectItem value={code} {text} />{/each}</Select></td>
         <td><Select size="sm" hideLabel labelText={`Total of ${one.column}`} selected={one.total ?? ""} on:update={({ detail }) => { if (detail !== (one.total ?? "")) change(at, { total: String(detail) }); }}><SelectItem value="" text="none" /><SelectItem value="sum" text="sum" /><SelectItem value="count" text="count" /><SelectItem value="average" text="average" /></Select></td>

@@ -2,9 +2,11 @@
 import { Button } from "carbon-components-svelte";
 import { Add, ArrowDown, ArrowUp } from "carbon-icons-svelte";
 import type { Snippet } from "svelte";
+import { Reorder } from "../../lib/reorder.svelte";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { beginning, type Schema } from "../../lib/report/schema";
+import DragHandle from "../common/DragHandle.svelte";
 import type { Inner } from "./inner";
 
 /** A list: its entries in their order, which can be changed, and one more. */
@@ -21,17 +23,18 @@ const items = $derived.by(() => {
   return Array.isArray(value) ? value : [];
 });
 const item = $derived(schema.items ?? {});
-/** Where what is dragged came from, and what it is held over. */
-let dragged = $state<number>();
-let over = $state<number>();
+const order = new Reorder(
+  (from, to) => draft.move([...path, from], to),
+  () => items.length,
+);
 </script>
 
 <fieldset>
   <legend>{name}</legend>
   {#if schema.description}<p class="soft">{schema.description}</p>{/if}
   {#each items as _, at}
-    <div class="item" class:over={over === at} role="listitem" ondragover={(event) => { if (dragged === undefined) return; event.preventDefault(); over = at; }} ondragleave={() => { over = undefined; }} ondrop={(event) => { event.preventDefault(); if (dragged !== undefined && dragged !== at) draft.move([...path, dragged], at); dragged = over = undefined; }}>
-      <span class="handle" role="img" draggable="true" aria-label={`Drag ${name} ${at + 1}`} title="Drag to another place" ondragstart={(event) => { dragged = at; event.dataTransfer?.setData("text/plain", ""); }} ondragend={() => { dragged = over = undefined; }}>⠿</span>
+    <div class="item" class:over={order.over === at} role="listitem" {...order.onto(at)}>
+      <div class="handle"><DragHandle label={`Drag ${name} ${at + 1}`} {...order.handle(at)} /></div>
       {@render inner({ path: [...path, at], schema: item, label: `${name}, ${at + 1}`, onremove: () => draft.set([...path, at], undefined) })}
       <div class="moves">
         <Button size="small" kind="ghost" icon={ArrowUp} iconDescription={`Move ${name} ${at + 1} up`} disabled={at === 0} on:click={() => draft.move([...path, at], at - 1)} />
@@ -47,6 +50,6 @@ let over = $state<number>();
   legend { font-size: 0.75rem; color: var(--corbix-soft); padding-bottom: 0.25rem; }
   .item { display: grid; grid-template-columns: auto minmax(0, 1fr) auto; gap: 0.25rem; align-items: start; }
   .item.over { box-shadow: 0 -2px 0 #d0782f; }
-  .handle { cursor: grab; color: var(--corbix-soft); padding-top: 1.6rem; }
+  .handle { padding-top: 1.5rem; }
   .moves { display: flex; padding-top: 1.2rem; }
 </style>

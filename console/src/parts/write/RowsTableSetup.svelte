@@ -1,5 +1,6 @@
 <script lang="ts">
 import { Button, Checkbox, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { Reorder } from "../../lib/reorder.svelte";
 import { FORMATS } from "../../lib/report/formats";
 import type { RowsTable, ShownColumn } from "../../lib/rich-text/rows-table";
 import DragHandle from "../common/DragHandle.svelte";
@@ -17,9 +18,7 @@ let {
   onclose: () => void;
 } = $props();
 
-/** Where what is dragged came from, and what it is held over. */
-let dragged = $state<number>();
-let over = $state<number>();
+const order = new Reorder(move, () => shown.columns.length);
 const left = $derived(columns.filter(({ name }) => !shown.columns.some(({ column }) => column === name)));
 const write = (next: readonly ShownColumn[]): void => {
   // A table without a column is none.
@@ -45,8 +44,8 @@ function add(name: string, type: string): void {
     <thead><tr><th scope="col">Column</th><th scope="col">Heading</th><th scope="col">Shown as</th><th scope="col">Sum</th></tr></thead>
     <tbody>
       {#each shown.columns as one, at (one.column)}
-        <tr class:over={over === at} ondragover={(event) => { if (dragged === undefined) return; event.preventDefault(); over = at; }} ondragleave={() => { over = undefined; }} ondrop={(event) => { event.preventDefault(); if (dragged !== undefined && dragged !== at) move(dragged, at); dragged = over = undefined; }}>
-          <td class="name"><DragHandle label={`Drag ${one.column}`} onmove={(step) => { if (at + step >= 0 && at + step < shown.columns.length) move(at, at + step); }} onstart={() => { dragged = at; }} onend={() => { dragged = over = undefined; }} /><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.columns.filter((_, index) => index !== at)); }} /></td>
+        <tr class:over={order.over === at} {...order.onto(at)}>
+          <td class="name"><DragHandle label={`Drag ${one.column}`} {...order.handle(at)} /><Checkbox labelText={one.column} checked on:check={({ detail }) => { if (!detail) write(shown.columns.filter((_, index) => index !== at)); }} /></td>
           <td><TextInput size="sm" hideLabel labelText={`Heading of ${one.column}`} placeholder={one.column} value={one.heading} on:change={(event) => change(at, { heading: String((event as CustomEvent).detail ?? "") })} /></td>
           <td><Select size="sm" hideLabel labelText={`Format of ${one.column}`} selected={one.format} on:update={({ detail }) => { if (detail !== one.format) change(at, { format: String(detail) }); }}>{#if one.format !== "" && !FORMATS.some(([code]) => code === one.format)}<SelectItem value={one.format} text={one.format} />{/if}{#each FORMATS as [code, text] (code)}<SelectItem value={code} {text} />{/each}</Select></td>
           <td><Checkbox hideLabel labelText={`Sum of ${one.column}`} checked={one.total} on:check={({ detail }) => { if (detail !== one.total) change(at, { total: detail }); }} /></td>

@@ -4,7 +4,7 @@ import { untrack } from "svelte";
 import type { Column, Dataset, Report } from "../../../lib/client";
 import { count, plural } from "../../../lib/format";
 import { type Known, meant } from "../../../lib/report/choices";
-import { type Condition, partsOf, readCondition, writeCondition, writePart } from "../../../lib/report/conditions";
+import { type Condition, conditionOf, partsOf, writeCondition, writePart } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import type { Schema } from "../../../lib/report/schema";
 import Preparation from "../../data/Preparation.svelte";
@@ -47,13 +47,11 @@ const day = $derived(
 );
 const keep = $derived(String(draft.get(["keep"]) ?? ""));
 const types = $derived(Object.fromEntries(columns.map(({ name, type }) => [name, type])));
-const condition = $derived<Condition | undefined>(
-  keep === ""
-    ? { join: "and", clauses: [] }
-    : readCondition(
-        keep,
-        columns.map(({ name }) => name),
-      ),
+const condition = $derived(
+  conditionOf(
+    keep,
+    columns.map(({ name }) => name),
+  ),
 );
 const steps = $derived(draft.look?.steps ?? []);
 
