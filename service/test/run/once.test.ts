@@ -2,10 +2,10 @@ import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { openDocument, periodsOf } from "@corbix/core/document";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type RunAnswer, type TestService, testService } from "../../../test/setup/service.js";
+import { smallOffice } from "../../../test/setup/small-office.js";
 import { doSteps, toldSender } from "../../../test/setup/steps.js";
 import { sendWaiting } from "../../dist/outbox/outbox.js";
 import { releaseRun } from "../../dist/run/release.js";
-import { startRun } from "../../dist/run/start-run.js";
 import { tick } from "../../dist/schedule/tick.js";
 
 let service: TestService;
@@ -22,15 +22,7 @@ interface Outlook {
   readonly sentences: readonly string[];
 }
 
-const plan = async (
-  request: Parameters<typeof startRun>[1],
-  { release = true }: { readonly release?: boolean } = {},
-): Promise<string> => {
-  const { id } = await startRun(service.context, request, "test");
-  await doSteps(service.context, id);
-  if (release) await releaseRun(service.context, id, "test");
-  return id;
-};
+const { load, list, report, plan } = smallOffice(() => service);
 const messages = (run: string) =>
   service.context.database.select<{ id: string; group_key: string; state: string; response: string; subject: string }>(
     "SELECT id, group_key, state, response, subject FROM messages WHERE run_id = $1 ORDER BY id",
@@ -41,25 +33,10 @@ const runOf = async (run: string) =>
   (await service.call<RunAnswer & { outlook?: Outlook; periodSentence: string | null }>("GET", `/api/v1/runs/${run}`))
     .body;
 const send = (sender: ReturnType<typeof toldSender>) => sendWaiting(service.context, "office", sender.open);
-const list = async (rows: string) =>
-  expect(
-    (await service.call("PUT", "/api/v1/recipients?file=list.csv", `Group,Name,Addresses\n${rows}\n`)).status,
-  ).toBe(200);
 const demoList = async () =>
   expect(
     (await service.call("PUT", "/api/v1/recipients?file=list.csv", readFileSync("demo/files/recipients.csv"))).status,
   ).toBe(200);
-const load = async (dataset: string, csv: string, file = `${dataset}.csv`) =>
-  expect((await service.call("POST", `/api/v1/datasets/${dataset}/editions?file=${file}`, csv)).status).toBe(201);
-const report = async (name: string, more: string) => {
-  const made = await service.call<{ code?: string }>(
-    "PUT",
-    `/api/v1/reports/${name}`,
-    `report: ${name}\ntitle: ${name}\nsplit: site\nfiles: { rows: { name: "{{ site }}", table: { sheet: Rows } } }\nmessage: { subject: "For {{ site }}", body: { text: "Attached." }, attach: [rows] }\n${more}\n`,
-  );
-  expect(made.body.code).toBeUndefined();
-  expect([200, 201]).toContain(made.status);
-};
 const refused = (address: string) => ({
   kind: "refused" as const,
   response: "550 no such mailbox",
