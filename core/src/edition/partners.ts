@@ -1,6 +1,6 @@
 /** Columns of two datasets that have the same values, so that rows of one find rows of the other. */
 import { columnKey, groupKey } from "../common/index.js";
-import type { Column, Table } from "../table/index.js";
+import type { Cell, Column, Table } from "../table/index.js";
 
 export interface Partners {
   /** A column here, and the one there. */
@@ -13,8 +13,6 @@ export interface Partners {
   readonly isUnique: boolean;
 }
 
-/** Values of a column that are looked at; more tell nothing new. */
-const LOOKED_AT = 20_000;
 /** Pairs that share fewer of their values are no partners. */
 const LEAST_SHARE = 0.3;
 const SHOWN = 5;
@@ -46,11 +44,13 @@ function valuesOf({ name, type, values }: Column): {
   readonly kind: string;
   readonly counts: ReadonlyMap<string, number>;
 } {
+  // Whatever is told of values is of all of them; each different cell is cleaned once.
+  const cells = new Map<Cell, number>();
+  if (type === "text" || type === "number") for (const cell of values) cells.set(cell, (cells.get(cell) ?? 0) + 1);
   const counts = new Map<string, number>();
-  const end = Math.min(values.length, LOOKED_AT);
-  for (let row = 0; row < end; row++) {
-    const key = groupKey(String(values[row] ?? ""));
-    if (key !== "") counts.set(key, (counts.get(key) ?? 0) + 1);
+  for (const [cell, count] of cells) {
+    const key = groupKey(String(cell ?? ""));
+    if (key !== "") counts.set(key, (counts.get(key) ?? 0) + count);
   }
   // Days and amounts are the same by chance; only what names something is a key.
   const isKey = type === "text" || (type === "number" && [...counts.keys()].every((key) => /^\d+$/.test(key)));

@@ -33,6 +33,13 @@ describe("columns that have the same values", () => {
     ]);
   });
 
+  it("are counted over all rows, however many", () => {
+    const numbered = (from: number, to: number): string =>
+      Array.from({ length: to - from }, (_, at) => `S${from + at}`).join("\n");
+    const found = findPartners(table(`Site\n${numbered(25_000, 30_000)}\n`), table(`Code\n${numbered(0, 29_000)}\n`));
+    expect(found).toEqual([{ column: "Site", partner: "Code", values: 5_000, found: 4_000, isUnique: true }]);
+  });
+
   it("are none where nothing is shared", () => {
     expect(findPartners(visits, table("Name\nZoe\nYan\n"))).toEqual([]);
     expect(findPartners(table("Site\n"), visits)).toEqual([]);
