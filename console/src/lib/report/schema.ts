@@ -43,6 +43,11 @@ export function shapesOf(schema: Schema): readonly Schema[] {
   return schema.anyOf ?? schema.oneOf ?? [];
 }
 
+/** What a field is for, as those read it who write no code. */
+export function helpOf({ description = "" }: Schema): string {
+  return description.replace(/`([^`]*)`/g, "“$1”");
+}
+
 /** Values of a field that has only some. */
 export function valuesOf(schema: Schema): readonly unknown[] {
   if (schema.enum) return schema.enum;

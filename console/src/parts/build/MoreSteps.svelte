@@ -4,7 +4,7 @@ import type { Known } from "../../lib/report/choices";
 import { writeName } from "../../lib/report/conditions";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { wordsFor } from "../../lib/report/field-words";
-import { beginning, type Schema, schemaAt, shapesOf } from "../../lib/report/schema";
+import { beginning, helpOf, type Schema, schemaAt, shapesOf } from "../../lib/report/schema";
 import Section from "../form/Section.svelte";
 
 /** Further steps over the rows in their order, and one more of each kind there is. */
@@ -24,7 +24,7 @@ function add(key: string, kind: Schema): void {
 
 {#if count > 0}<Section {draft} {known} {schema} only={["prepare"]} />{/if}
 <div class="kinds" role="group" aria-label="Steps to add">
-  {#each kinds as kind (keyOf(kind))}{@const key = keyOf(kind)}<button type="button" title={kind.properties?.[key]?.description} onclick={() => add(key, kind)}><Add size={16} />{wordsFor(key)}</button>{/each}
+  {#each kinds as kind (keyOf(kind))}{@const key = keyOf(kind)}<button type="button" title={helpOf(kind.properties?.[key] ?? {})} onclick={() => add(key, kind)}><Add size={16} />{wordsFor(key)}</button>{/each}
 </div>
 
 <style>

@@ -4,7 +4,7 @@ import type { Snippet } from "svelte";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { wordsFor } from "../../lib/report/field-words";
-import { beginning, kindOf, type Schema, shapeOf, shapesOf, valuesOf } from "../../lib/report/schema";
+import { beginning, helpOf, kindOf, type Schema, shapeOf, shapesOf, valuesOf } from "../../lib/report/schema";
 import Fields from "./Fields.svelte";
 import type { Inner } from "./inner";
 
@@ -44,7 +44,7 @@ function called(one: Schema): string {
 </script>
 
 <fieldset>
-  <Select size="sm" labelText={name} helperText={schema.description ?? ""} selected={String(at)} on:update={({ detail }) => { if (Number(detail) !== at) draft.set(path, beginning(shapes[Number(detail)] ?? {})); }}>
+  <Select size="sm" labelText={name} helperText={helpOf(schema)} selected={String(at)} on:update={({ detail }) => { if (Number(detail) !== at) draft.set(path, beginning(shapes[Number(detail)] ?? {})); }}>
     {#each shapes as one, index (index)}<SelectItem value={String(index)} text={called(one)} />{/each}
   </Select>
   {#if kindOf(shape) === "fields"}<Fields {draft} {path} schema={shape} {inner} />

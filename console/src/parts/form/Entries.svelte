@@ -4,7 +4,7 @@ import { Add, Close } from "carbon-icons-svelte";
 import type { Snippet } from "svelte";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
-import { beginning, kindOf, type Schema } from "../../lib/report/schema";
+import { beginning, helpOf, kindOf, type Schema } from "../../lib/report/schema";
 import type { Inner } from "./inner";
 
 /** Entries whose names are the writer's own: a name and what it stands for. */
@@ -31,7 +31,7 @@ function add(): void {
 
 <fieldset>
   <legend>{name}</legend>
-  {#if schema.description}<p class="soft">{schema.description}</p>{/if}
+  {#if schema.description}<p class="soft">{helpOf(schema)}</p>{/if}
   {#each entries as entry (entry)}
     <div class="entry" class:small={isSmall}>
       <div class="name">

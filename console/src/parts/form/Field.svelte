@@ -6,7 +6,7 @@ import { isColumnField, meant, optionsFor, optionText, takesMarks } from "../../
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { wordsFor } from "../../lib/report/field-words";
-import { kindOf, type Schema, valuesOf } from "../../lib/report/schema";
+import { helpOf, kindOf, type Schema, valuesOf } from "../../lib/report/schema";
 import KeepField from "../build/KeepField.svelte";
 import TextWithChips from "../build/TextWithChips.svelte";
 import Choice from "./Choice.svelte";
@@ -36,7 +36,7 @@ let {
 const kind = $derived(kindOf(schema));
 const value = $derived(draft.get(path));
 const name = $derived(label ?? wordsFor(String(path[path.length - 1]), path.slice(0, -1)));
-const help = $derived(schema.description ?? "");
+const help = $derived(helpOf(schema));
 const options = $derived(optionsFor(path, known));
 const chosen = $derived(
   isColumnField(path) ? meant(String(value ?? ""), options) : options.find((one) => one === value),

@@ -4,7 +4,7 @@ import type { Snippet } from "svelte";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { wordsFor } from "../../lib/report/field-words";
-import { beginning, type Schema } from "../../lib/report/schema";
+import { beginning, helpOf, type Schema } from "../../lib/report/schema";
 import type { Inner } from "./inner";
 
 /** Fields with names known beforehand: those that are there or needed, and a button for each of the others. `only` are those a step has. */
@@ -38,7 +38,7 @@ const others = $derived(all.filter(([key]) => !(key in value) && !isNeeded(key))
   {/each}
   {#if others.length > 0}
     <div class="more">
-      {#each others as [key, one] (key)}<button type="button" title={one.description} onclick={() => draft.set([...path, key], beginning(one))}><Add size={16} />{wordsFor(key, path)}</button>{/each}
+      {#each others as [key, one] (key)}<button type="button" title={helpOf(one)} onclick={() => draft.set([...path, key], beginning(one))}><Add size={16} />{wordsFor(key, path)}</button>{/each}
     </div>
   {/if}
 </fieldset>

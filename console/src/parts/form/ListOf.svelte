@@ -5,7 +5,7 @@ import type { Snippet } from "svelte";
 import { Reorder } from "../../lib/reorder.svelte";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
-import { beginning, type Schema } from "../../lib/report/schema";
+import { beginning, helpOf, type Schema } from "../../lib/report/schema";
 import DragHandle from "../common/DragHandle.svelte";
 import type { Inner } from "./inner";
 
@@ -31,7 +31,7 @@ const order = new Reorder(
 
 <fieldset>
   <legend>{name}</legend>
-  {#if schema.description}<p class="soft">{schema.description}</p>{/if}
+  {#if schema.description}<p class="soft">{helpOf(schema)}</p>{/if}
   {#each items as _, at}
     <div class="item" class:over={order.over === at} role="listitem" {...order.onto(at)}>
       <div class="handle"><DragHandle label={`Drag ${name} ${at + 1}`} {...order.handle(at)} /></div>
