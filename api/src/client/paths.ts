@@ -1323,6 +1323,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/templates/{file}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a definition can name in a template: its tables, areas, cells, sheets and bookmarks */
+        get: operations["listPlaces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/tools/differ": {
         parameters: {
             query?: never;
@@ -2816,6 +2833,15 @@ export interface components {
             sha256: string;
             size: number;
         };
+        TemplatePlace: {
+            /** @description Of a table. */
+            headings: string[];
+            /** @enum {string} */
+            kind: "table" | "area" | "cell" | "sheet" | "bookmark";
+            /** @description As a definition names it; a cell with its sheet, as in Summary!B2. */
+            name: string;
+            where: string;
+        };
         TemplateUsed: {
             /** Format: date-time */
             createdAt: string;
@@ -3803,6 +3829,8 @@ export interface operations {
                     conditions?: string[];
                     /** @description The definition as it is written now, YAML or JSON. */
                     definition: string;
+                    /** @description Of its dataset; the newest if not given. */
+                    edition?: number;
                     /** @description Key or label; one of middling size if not given. */
                     group?: string;
                     /** @description The last that is over and has rows if not given. */
@@ -3845,6 +3873,8 @@ export interface operations {
                 "application/json": {
                     /** @description The definition as it is written now, YAML or JSON. */
                     definition: string;
+                    /** @description Of its dataset; the newest if not given. */
+                    edition?: number;
                     /** @description Name of the file in the definition. */
                     file: string;
                     /** @description Key or label; one of middling size if not given. */
@@ -6671,6 +6701,45 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPlaces: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["TemplatePlace"][];
+                        next: string | null;
+                    };
                 };
             };
             /** @description What went wrong, where, and what to do */

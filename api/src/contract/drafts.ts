@@ -15,6 +15,7 @@ import {
 import { endpoint } from "./endpoint.js";
 
 const definition = z.string().max(1_048_576).describe("The definition as it is written now, YAML or JSON.");
+const edition = z.number().int().min(1).optional().describe("Of its dataset; the newest if not given.");
 const group = z.string().max(1_000).optional().describe("Key or label; one of middling size if not given.");
 
 const draftGroup = z
@@ -108,6 +109,7 @@ export const draftEndpoints = {
       group,
       search: z.string().max(200).optional().describe("Part of the names of the groups that are listed."),
       period: period.optional().describe("The last that is over and has rows if not given."),
+      edition,
       conditions: z.array(z.string().max(4_000)).max(60).optional().describe("Conditions to be counted."),
     }),
     answer: look,
@@ -120,6 +122,7 @@ export const draftEndpoints = {
       file: z.string().describe("Name of the file in the definition."),
       group,
       period: period.optional(),
+      edition,
     }),
     answer: trial,
   }),

@@ -78,6 +78,14 @@ const mark = z
     problem: z.strictObject({ what: z.string(), advice: z.string().optional() }).optional(),
   })
   .meta({ id: "Mark" });
+const place = z
+  .strictObject({
+    kind: z.enum(["table", "area", "cell", "sheet", "bookmark"]),
+    name: z.string().describe("As a definition names it; a cell with its sheet, as in Summary!B2."),
+    where: z.string(),
+    headings: z.array(z.string()).describe("Of a table."),
+  })
+  .meta({ id: "TemplatePlace" });
 const person = matchedPerson.meta({ id: "MatchedPerson" });
 
 export const libraryEndpoints = {
@@ -114,6 +122,13 @@ export const libraryEndpoints = {
     params: byFile,
     query: paging.extend({ report: z.string().optional() }),
     answer: page(mark),
+  }),
+  listPlaces: endpoint("get", "/templates/{file}/places", {
+    summary: "What a definition can name in a template: its tables, areas, cells, sheets and bookmarks",
+    tag: "Templates",
+    params: byFile,
+    query: paging,
+    answer: page(place),
   }),
   downloadTemplate: endpoint("get", "/templates/{file}/content", {
     summary: "The template's file",

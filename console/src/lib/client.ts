@@ -29,6 +29,7 @@ export type ListPreview = Schemas["ListPreview"];
 export type ListVersion = Schemas["ListVersion"];
 export type Look = Schemas["Look"];
 export type Mark = Schemas["Mark"];
+export type TemplatePlace = Schemas["TemplatePlace"];
 export type MessageWords = Schemas["MessageWords"][string];
 export type OutboxEntry = Schemas["OutboxEntry"];
 export type Overview = Schemas["Overview"];

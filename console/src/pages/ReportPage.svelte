@@ -135,7 +135,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
         <InlineNotification lowContrast hideCloseButton kind="error" title="The text cannot be read." subtitle="Mend it under As text; the clicks wait for that." />
       {:else if step === "text"}{#await import("../parts/build/TextView.svelte") then { default: TextView }}<TextView {draft} {known} {schema} />{/await}
       {:else if step === "data"}<DataStep {draft} {known} {schema} {dataset} onloaded={async () => { datasets = await allOf(api.all("/datasets")); }} />
-      {:else if step === "rows"}<RowsStep {draft} {known} {schema} {columns} {datasets} {valuesOf} {saved} />
+      {:else if step === "rows"}<RowsStep {draft} {known} {columns} {datasets} {valuesOf} {saved} />
       {:else if step === "groups"}<GroupsStep {draft} {columns} {profiles} edition={dataset?.newest ?? undefined} />
       {:else if step === "files"}<FilesStep {draft} {known} {schema} ontemplate={readTemplates} />
       {:else if step === "people"}<PeopleStep {draft} {known} {schema} {saved} />
@@ -152,7 +152,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
     <GroupPanel {draft} {step} {version} />
   </div>
 {/if}
-<RunReport bind:isOpen={isRunning} report={name} rehearses={isRehearsing} />
+<RunReport bind:isOpen={isRunning} report={name} rehearses={isRehearsing} edition={draft.edition} />
 
 <style>
   .build { display: grid; grid-template-columns: 11.5rem minmax(0, 1.25fr) minmax(20rem, 1fr); gap: 1.25rem; margin-top: 0.75rem; }

@@ -96,7 +96,7 @@ const PARTS: Readonly<Record<StepKey, { part: unknown; props: object }>> = {
   data: { part: DataStep, props: { schema, known: KNOWN, dataset: undefined, onloaded: () => {} } },
   rows: {
     part: RowsStep,
-    props: { schema, known: KNOWN, columns: [...COLUMNS], datasets: [], valuesOf: () => [], saved: undefined },
+    props: { known: KNOWN, columns: [...COLUMNS], datasets: [], valuesOf: () => [], saved: undefined },
   },
   groups: { part: GroupsStep, props: { columns: [...COLUMNS], profiles: new Map(), edition: undefined } },
   files: { part: FilesStep, props: { schema, known: KNOWN, ontemplate: async () => {} } },
@@ -119,8 +119,10 @@ function controlsOnce(definition: unknown, step: StepKey): Promise<string[]> {
 }
 
 /** Fields of formulas come when they are needed. */
-const formulasIn = (definition: unknown): number =>
-  ["add", "totals"].filter((one) => one in (definition as object)).length;
+const formulasIn = (definition: unknown): number => {
+  const { prepare = [] } = definition as { prepare?: object[] };
+  return [definition as object, ...prepare].flatMap((one) => ["add", "totals"].filter((key) => key in one)).length;
+};
 
 async function controlsFor(definition: unknown, step: StepKey): Promise<string[]> {
   const draft = await draftOf(stringify(definition));

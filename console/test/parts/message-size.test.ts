@@ -10,7 +10,7 @@ describe("the size of a message", () => {
       { kind: "pdf", size: 30_000, attachedSize: 41_000, pages: 1 },
     ];
     const { asked } = answering({ "/drafts/try": { files } });
-    const props = { definition: "report: x\n", group: "dock", period: "", attach: ["list", "list.pdf"], words: 3_000 };
+    const props = { definition: "report: x\n", group: "dock", rows: {}, attach: ["list", "list.pdf"], words: 3_000 };
     const screen = await render(MessageSize, props);
     await expect.element(screen.getByText("About 3 kB of words.")).toBeVisible();
     await screen.getByRole("button", { name: "Weigh it with its files" }).click();

@@ -81,7 +81,8 @@ export async function draftOf(text: string): Promise<Draft> {
 export function controlsOf(part: ParentNode): string[] {
   return [...part.querySelectorAll<HTMLElement>("input, select, textarea, [contenteditable='true']")].flatMap((one) => {
     if (one instanceof HTMLInputElement && one.disabled) return [];
-    if (one instanceof HTMLInputElement && /^(?:checkbox|radio)$/.test(one.type)) return [`${one.type} ${one.checked}`];
+    if (one instanceof HTMLInputElement && /^(?:checkbox|radio)$/.test(one.type))
+      return [`${one.type} ${one.labels?.[0]?.textContent?.trim() ?? ""} ${one.checked}`];
     if (one instanceof HTMLInputElement || one instanceof HTMLTextAreaElement || one instanceof HTMLSelectElement)
       return [one.value];
     // A chip says what it stands for in its title.

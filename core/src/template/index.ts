@@ -9,6 +9,7 @@ export {
   parseMark,
   parseTextTemplate,
   STRUCTURE,
+  type TemplatePlace,
   type TextTemplate,
   withPlace,
 } from "./marks.js";

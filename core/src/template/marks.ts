@@ -17,6 +17,14 @@ export interface PlacedMark {
   readonly fields: readonly Field[];
 }
 
+/** What a definition can name in a template: `headings` are a table's; a cell is named with its sheet, as in `Summary!B2`. */
+export interface TemplatePlace {
+  readonly kind: "table" | "area" | "cell" | "sheet" | "bookmark";
+  readonly name: string;
+  readonly where: string;
+  readonly headings: readonly string[];
+}
+
 /** A text cut at its marks: what stands between, and what stands in the braces. */
 export type MarkPiece =
   | { readonly kind: "text"; readonly text: string }

@@ -3,6 +3,7 @@ export { BoundWorkbook, type FilledWorkbook } from "./fill/fill.js";
 export type { RecalculatedCell } from "./fill/fill-run.js";
 export { PlainWorkbook, type PlainWorkbookSpec } from "./plain/plain-workbook.js";
 export { SheetPerGroup, type SheetPerSpec } from "./sheets/sheet-per.js";
+export { workbookPlaces } from "./template/named-places.js";
 export { WorkbookTemplate } from "./template/template.js";
 export { type CellDifference, compareWorkbooks, type WorkbookComparison } from "./tools/compare-workbooks.js";
 export { protectSheets, type SheetProtection } from "./tools/protect.js";

@@ -7,7 +7,7 @@ import type { Context } from "../process/context.js";
 import { groupsOfLastRun } from "../records/index.js";
 import type { DraftView } from "../threads/make-tasks.js";
 import { readDefinition, templateBytes } from "./definitions.js";
-import { type Tried, trialInput, tryFile } from "./template-preview.js";
+import { type Tried, type TryRequest, trialInput, tryFile } from "./template-preview.js";
 
 /** How many coming times of a schedule are shown. */
 const SHOWN_TIMES = 12;
@@ -25,10 +25,10 @@ export interface DraftSight extends DraftView {
 export async function lookAtDraft(
   context: Context,
   source: string,
-  wish: DraftWish & { readonly period?: string | undefined },
+  wish: DraftWish & { readonly period?: string | undefined; readonly edition?: number | undefined },
 ): Promise<DraftSight> {
   const report = await readDefinition(context, source, "definition");
-  const input = await trialInput(context, report, wish.period, await templateBytes(context));
+  const input = await trialInput(context, report, wish, await templateBytes(context));
   const { group, search, conditions } = wish;
   const view = await context.threads.preview("lookAtDraft", { input, group, search, conditions });
   const pace = (await identities(context)).find((one) => one.name === report.delivery.from)?.settings;
@@ -42,10 +42,6 @@ export async function lookAtDraft(
 }
 
 /** A file of a definition for one group. */
-export async function tryDraft(
-  context: Context,
-  source: string,
-  wish: { readonly file: string; readonly group: string | undefined; readonly period: string | undefined },
-): Promise<Tried> {
+export async function tryDraft(context: Context, source: string, wish: Omit<TryRequest, "report">): Promise<Tried> {
   return tryFile(context, await readDefinition(context, source, "definition"), wish);
 }

@@ -45,7 +45,7 @@ export async function previewMessage(
   const { source, templates } = await editedSource(context, name, words);
   const all = new Map(await templateBytes(context));
   for (const [template, text] of templates) all.set(template, bytesFromText(text));
-  const input = await trialInput(context, await readDefinition(context, source, name), period, all);
+  const input = await trialInput(context, await readDefinition(context, source, name), { period }, all);
   const tried = await context.threads.preview("tryMessages", { input, group });
   return { ...tried, period: input.facts.period?.key ?? null };
 }

@@ -51,8 +51,10 @@ export async function marksOfTemplate(
 export interface TryRequest {
   readonly report: string;
   readonly file: string;
-  readonly group: string | undefined;
-  readonly period: string | undefined;
+  readonly group?: string | undefined;
+  readonly period?: string | undefined;
+  /** Of the report's dataset; the newest without one. */
+  readonly edition?: number | undefined;
 }
 
 export interface Tried extends Omit<TriedOut, "files"> {
@@ -77,7 +79,7 @@ export async function tryFile(context: Context, report: Report, request: Omit<Tr
       where: "file",
       advice: `The report has: ${Object.keys(report.files).join(", ")}.`,
     });
-  const input = await trialInput(context, report, request.period, await templateBytes(context));
+  const input = await trialInput(context, report, request, await templateBytes(context));
   const { facts } = input;
   const tried = await context.threads.isolated("tryTemplate", {
     input,
@@ -103,11 +105,11 @@ export async function tryFile(context: Context, report: Report, request: Omit<Tr
   };
 }
 
-/** What a trial plans with: the newest of everything, and the given templates. */
+/** What a trial plans with: the newest of everything unless it names an edition, and the given templates. */
 export async function trialInput(
   context: Context,
   report: Report,
-  period: string | undefined,
+  { period, edition }: { readonly period?: string | undefined; readonly edition?: number | undefined },
   templates: ReadonlyMap<string, Uint8Array>,
 ) {
   const { database } = context;
@@ -115,7 +117,7 @@ export async function trialInput(
   for (const name of datasetsBeside(report))
     others[name] = await packedEdition(database, await getEdition(database, name));
   const { settings } = await getDataset(database, report.data);
-  const table = await packedEdition(database, await getEdition(database, report.data));
+  const table = await packedEdition(database, await getEdition(database, report.data, edition));
   return {
     report,
     table,

@@ -1,6 +1,6 @@
 /** Tasks on definitions and templates that somebody saves or looks at: whatever is in them, it takes a thread's time and no more. */
 import { CorbixError } from "@corbix/core/common";
-import { DocumentTemplate, openDocument } from "@corbix/core/document";
+import { DocumentTemplate, documentPlaces, openDocument } from "@corbix/core/document";
 import type { Scope } from "@corbix/core/expression";
 import { layDocument, streamWorkbook } from "@corbix/core/layout";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
@@ -18,7 +18,8 @@ import {
 } from "@corbix/core/run";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import type { ColumnInfo } from "@corbix/core/table";
-import { WorkbookTemplate } from "@corbix/core/workbook";
+import type { TemplatePlace } from "@corbix/core/template";
+import { WorkbookTemplate, workbookPlaces } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { readStored, type StoredInput } from "./read-stored.js";
 
@@ -71,6 +72,12 @@ export function marksOf({ bytes, name, against }: MarksTask): readonly Explained
       ? DocumentTemplate.read(bytes, name, reading).marks
       : [];
   return explainMarks(marks, scope);
+}
+
+/** What a definition can name in a template; nothing in a body of a message. */
+export function placesOf({ bytes, name }: { readonly bytes: Uint8Array; readonly name: string }): TemplatePlace[] {
+  if (/\.xls[xm]$/.test(name)) return workbookPlaces(openWorkbook(bytes, name));
+  return name.endsWith(".docx") ? documentPlaces(openDocument(bytes, name)) : [];
 }
 
 function scopeOf({ definition, columns, recipients }: NonNullable<MarksTask["against"]>): Scope {

@@ -28,6 +28,7 @@ export const TASKS = {
   checkDefinition: async () => (await defining()).checkDefinition,
   readTemplate: async () => (await defining()).readTemplate,
   marksOf: async () => (await defining()).marksOf,
+  placesOf: async () => (await defining()).placesOf,
   pagesOf: async () => (await defining()).pagesOf,
   packFiles: async () => (await defining()).packFiles,
   joinFiles: async () => (await defining()).joinFiles,

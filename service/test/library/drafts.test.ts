@@ -69,6 +69,22 @@ describe("a definition that is not saved", () => {
     expect(body.parcel?.files.length).toBeGreaterThan(0);
   });
 
+  it("is looked at over an older edition of its data where one is named, and its files are made of that", async () => {
+    const office = smallOffice(() => service);
+    await office.load("fees", "Site,Fee\nDock,1\nQuay,2\n");
+    await office.load("fees", "Site,Fee\nDock,1\nQuay,2\nMole,3\n");
+    const source =
+      'report: fees\ntitle: Fees\ndata: fees\nsplit: site\nfiles: { rows: { name: "{{ site }}", table: {} } }\n';
+    const groups = async (wish: object) => (await look(source, wish)).body.groups.map(({ label }) => label);
+    expect(await groups({})).toEqual(["Dock", "Mole", "Quay"]);
+    expect(await groups({ edition: 1 })).toEqual(["Dock", "Quay"]);
+    const made = (edition: number) =>
+      service.call("POST", "/api/v1/drafts/try", { definition: source, file: "rows", group: "Mole", edition });
+    expect((await made(2)).status).toBe(200);
+    expect(await made(1)).toMatchObject({ status: 404 });
+    expect(await look(source, { edition: 9 })).toMatchObject({ status: 404 });
+  });
+
   it("that is no definition, or of data that are not there, is refused with its place", async () => {
     expect((await look("report: [")).body).toMatchObject({ code: "BAD_DEFINITION" });
     expect((await look("report: x\ntitle: X\ndata: gone\nsplit: Site\n")).status).toBe(404);

@@ -49,6 +49,17 @@ describe("a template tried", () => {
     expect([wrong.where, wrong.problem?.what]).toEqual(["Sheet!B2", "Cannot find the column `wieght`."]);
   });
 
+  it("tells what a definition can name in it: tables, names, sheets and cells beside a label", async () => {
+    const form = makeElsewhere('sheet["A1"] = "Site"; sheet["D4"] = "Checked by"');
+    await service.call("PUT", "/api/v1/templates/form.xlsx", Buffer.from(form));
+    const places = await service.list<object>("/api/v1/templates/form.xlsx/places");
+    expect(places).toContainEqual({ kind: "sheet", name: "Sheet", where: "Sheet", headings: [] });
+    expect(places).toContainEqual({ kind: "cell", name: "Sheet!B1", where: "beside “Site”", headings: [] });
+    expect(places).toContainEqual({ kind: "cell", name: "Sheet!E4", where: "beside “Checked by”", headings: [] });
+    await service.call("PUT", "/api/v1/templates/plain.md", "# {{ group.key }}");
+    expect(await service.list<object>("/api/v1/templates/plain.md/places")).toEqual([]);
+  });
+
   it("is filled for any group, beside its rows, and nothing is kept", async () => {
     const runs = (await service.list<unknown>("/api/v1/runs")).length;
     const tried = await service.call<{

@@ -1,4 +1,5 @@
 /** What a field can be filled with, as far as it is known. */
+import type { TemplatePlace } from "../client.js";
 import { writeName } from "./conditions.js";
 import type { Path } from "./definition.js";
 
@@ -12,6 +13,14 @@ export interface Known {
   readonly files: readonly string[];
   /** Names of the report's further lines. */
   readonly lines?: readonly string[];
+  /** What can be named in the template of the file whose fields are shown. */
+  readonly places?: readonly TemplatePlace[];
+}
+
+/** Something to choose, and how it is told apart. */
+export interface Option {
+  readonly value: string;
+  readonly text: string;
 }
 
 /** @returns Whether a field holds the name of a column. */
@@ -49,9 +58,27 @@ export function optionsFor(path: Path, known: Known): readonly string[] {
   if (last === "lines" && names.length > 1) return ["all", ...(known.lines ?? [])];
   if (last === "attach") return known.files.flatMap((file) => [file, `${file}.pdf`]);
   if (names.join(".") === "delivery.to.name") return known.columns;
-  if (last === "columns" && names.includes("bring")) return [];
+  if (last === "sheet" && names.includes("sheetPer") && !names.includes("contents"))
+    return placed(known, ["sheet"]).map(({ name }) => name);
   if (last === "sort") return known.columns.flatMap((name) => [name, `-${name}`]);
   return COLUMN_FIELDS.has(last) ? known.columns : [];
+}
+
+const placed = ({ places = [] }: Known, kinds: readonly TemplatePlace["kind"][]): TemplatePlace[] =>
+  places.filter(({ kind }) => kinds.includes(kind));
+
+/** Of entries that are named as the template has it: which names there are. */
+export function entryNames(path: Path, known: Known): readonly Option[] {
+  const last = path[path.length - 1];
+  if (path[0] !== "files") return [];
+  const option = ({ name, where }: TemplatePlace): Option => ({ value: name, text: `${name}, ${where}` });
+  if (last === "cells") return placed(known, ["cell"]).map(option);
+  if (last === "tables") return placed(known, ["table", "bookmark", "area", "cell"]).map(option);
+  if (last !== "fields") return [];
+  const table = placed(known, ["table"]).find(
+    ({ name }) => writeName(name) === writeName(String(path[path.length - 2])),
+  );
+  return (table?.headings ?? []).map((heading) => ({ value: heading, text: heading }));
 }
 
 /** @returns What an option is called: a column with a minus before it sorts downwards. */

@@ -16,6 +16,8 @@ export class Draft {
   group = $state<string>();
   search = $state("");
   period = $state("");
+  /** Of its dataset; the newest without one. */
+  edition = $state<number>();
   /** Conditions that are shown, each counted by itself. */
   private conditions: readonly string[] = [];
   readonly definition = $derived(new Definition(this.text));
@@ -34,10 +36,18 @@ export class Draft {
   private asked = 0;
   private waiting: ReturnType<typeof setTimeout> | undefined;
 
-  /** What is asked about every text: the period, and part of the groups' names. */
-  get wish(): { readonly period?: string; readonly search?: string } {
+  /** Which rows are looked at: those of an edition and of a period. */
+  get rows(): { readonly period?: string; readonly edition?: number } {
     return {
       ...(this.period === "" ? {} : { period: this.period }),
+      ...(this.edition === undefined ? {} : { edition: this.edition }),
+    };
+  }
+
+  /** What is asked about every text: which rows, and part of the groups' names. */
+  get wish(): { readonly period?: string; readonly edition?: number; readonly search?: string } {
+    return {
+      ...this.rows,
       ...(this.search === "" ? {} : { search: this.search }),
     };
   }
@@ -84,6 +94,12 @@ export class Draft {
     this.text = text;
     this.saved = isSaved ? text : undefined;
     this.before = [];
+    this.refresh();
+  }
+
+  /** Looks at another edition; of one that is not the newest, a run has to be told too. */
+  lookAt(edition: number | undefined): void {
+    this.edition = edition;
     this.refresh();
   }
 

@@ -72,7 +72,7 @@ const notable = $derived.by(() => {
 });
 
 async function pages(): Promise<void> {
-  const key = `${text}\n${parcel?.key}\n${wanted}\n${draft.period}`;
+  const key = `${text}\n${parcel?.key}\n${wanted}\n${JSON.stringify(draft.rows)}`;
   if (key === made || wanted === "" || !parcel) return;
   made = key;
   const mine = ++asked;
@@ -84,7 +84,7 @@ async function pages(): Promise<void> {
         definition: text,
         file: wanted,
         group: parcel.key,
-        ...(draft.period === "" ? {} : { period: draft.period }),
+        ...draft.rows,
       },
     });
     // Only the newest question's answer is shown: an older one may come later.
@@ -165,7 +165,7 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
         <p><strong>{message.subject}</strong></p>
         <p class="soft">{#if message.language}in {message.language}, {/if}{message.people.length > 0 ? `to ${message.people.join(", ")}` : "to nobody yet"}{#if parcel.attachments.length > 0}, with {parcel.attachments.map(nameOf).join(", ")}{/if}</p>
         <MailView html={message.html} text={message.text} />
-        <MessageSize definition={text} group={parcel.key} period={draft.period} {attach} words={message.size} />
+        <MessageSize definition={text} group={parcel.key} rows={draft.rows} {attach} words={message.size} />
       {/each}
     {:else}
       {#if parcel.recipients.length === 0}<p class="soft">Nobody{parcel.nobody ? `: ${parcel.nobody}` : " receives for this group"}.</p>{/if}

@@ -2,19 +2,21 @@
 import { Button, InlineLoading } from "carbon-components-svelte";
 import { api, type Problem } from "../../lib/client";
 import { bytes } from "../../lib/format";
+import type { Draft } from "../../lib/report/draft.svelte";
 import Trouble from "../common/Trouble.svelte";
 
 /** How large a message is as it goes out: its words at once, its files once they are made for that. */
 let {
   definition,
   group,
-  period,
+  rows,
   attach,
   words,
 }: {
   definition: string;
   group: string;
-  period: string;
+  /** Of which edition and period. */
+  rows: Draft["rows"];
   /** Names of the report's files that go with it. */
   attach: readonly string[];
   /** Bytes of its words on their way. */
@@ -23,7 +25,7 @@ let {
 let known = $state<{ readonly of: string; readonly sizes: readonly number[] }>();
 let isWeighing = $state(false);
 let problem = $state<Problem>();
-const of = $derived([definition, group, period, ...attach].join("\n"));
+const of = $derived([definition, group, JSON.stringify(rows), ...attach].join("\n"));
 const sizes = $derived(known?.of === of ? known.sizes : undefined);
 
 async function weigh(): Promise<void> {
@@ -35,7 +37,7 @@ async function weigh(): Promise<void> {
     for (const name of attach) {
       const isPdf = name.endsWith(".pdf");
       const file = isPdf ? name.slice(0, -".pdf".length) : name;
-      const body = { definition, file, group, ...(period === "" ? {} : { period }) };
+      const body = { definition, file, group, ...rows };
       const { files } = await api.post("/drafts/try", { body });
       // Of a file that is kept as a PDF only, that is the file.
       const own = files.find(({ kind }) => (kind === "pdf") === isPdf) ?? files[0];

@@ -2,16 +2,17 @@
 import { Button, Select, SelectItem } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
 import { meant } from "../../lib/report/choices";
+import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 
 /** The order of the rows: columns one after the other, each upwards or downwards. */
-let { draft, names }: { draft: Draft; names: readonly string[] } = $props();
+let { draft, names, path = ["sort"] }: { draft: Draft; names: readonly string[]; path?: Path } = $props();
 
 interface Order {
   readonly column: string;
   readonly isDown: boolean;
 }
-const said = $derived([draft.get(["sort"]) ?? []].flat().map(String));
+const said = $derived([draft.get(path) ?? []].flat().map(String));
 const orders = $derived(
   said.map((one): Order => {
     const isDown = one.startsWith("-");
@@ -22,7 +23,7 @@ const orders = $derived(
 
 function write(next: readonly Order[]): void {
   const all = next.map(({ column, isDown }) => (isDown ? `-${column}` : column));
-  draft.set(["sort"], all.length === 0 ? undefined : all);
+  draft.set(path, all.length === 0 ? undefined : all);
 }
 const change = (at: number, more: Partial<Order>): void =>
   write(orders.map((one, index) => (index === at ? { ...one, ...more } : one)));

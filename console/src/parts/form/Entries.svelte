@@ -1,7 +1,8 @@
 <script lang="ts">
-import { Button, TextInput } from "carbon-components-svelte";
+import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { Add, Close } from "carbon-icons-svelte";
 import type { Snippet } from "svelte";
+import type { Option } from "../../lib/report/choices";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { beginning, helpOf, kindOf, type Schema } from "../../lib/report/schema";
@@ -13,16 +14,26 @@ let {
   path,
   schema,
   name,
+  names = [],
   inner,
-}: { draft: Draft; path: Path; schema: Schema; name: string; inner: Snippet<[Inner]> } = $props();
+}: {
+  draft: Draft;
+  path: Path;
+  schema: Schema;
+  name: string;
+  /** Names that are known; any other can be written. */
+  names?: readonly Option[];
+  inner: Snippet<[Inner]>;
+} = $props();
 
 const entries = $derived(Object.keys((draft.get(path) ?? {}) as Record<string, unknown>));
 const item = $derived(typeof schema.additionalProperties === "object" ? schema.additionalProperties : {});
 const isSmall = $derived(kindOf(item) === "text");
 let added = $state("");
+const others = $derived(names.filter(({ value }) => !entries.includes(value)));
 
-function add(): void {
-  const free = added.trim();
+function add(wanted: string): void {
+  const free = wanted.trim();
   if (free === "" || entries.includes(free)) return;
   draft.set([...path, free], beginning(item));
   added = "";
@@ -41,7 +52,14 @@ function add(): void {
       {@render inner({ path: [...path, entry], schema: item, label: entry })}
     </div>
   {/each}
-  <form onsubmit={(event) => { event.preventDefault(); add(); }}>
+  <form onsubmit={(event) => { event.preventDefault(); add(added); }}>
+    {#if others.length > 0}
+      {#key others.length}
+        <Select size="sm" labelText={`Add to ${name.toLowerCase()}`} selected="" on:update={({ detail }) => { if (detail !== "") add(String(detail)); }}>
+          <SelectItem value="" text="one the template has …" />{#each others as { value, text } (value)}<SelectItem {value} {text} />{/each}
+        </Select>
+      {/key}
+    {/if}
     <TextInput size="sm" labelText={`New name in ${name.toLowerCase()}`} bind:value={added} />
     <Button size="small" kind="ghost" icon={Add} type="submit" disabled={added.trim() === "" || entries.includes(added.trim())}>Add</Button>
   </form>
@@ -53,5 +71,7 @@ function add(): void {
   .entry { display: grid; gap: 0.5rem; border-left: 2px solid var(--cds-ui-03); padding-left: 0.75rem; }
   .entry.small { grid-template-columns: minmax(8rem, 1fr) minmax(0, 2fr); align-items: end; border: 0; padding: 0; }
   .name { display: grid; grid-template-columns: minmax(0, 1fr) auto; align-items: end; }
-  form { display: grid; grid-template-columns: minmax(0, 18rem) auto; gap: 0.5rem; align-items: end; justify-content: start; }
+  form { display: flex; gap: 0.5rem; align-items: end; }
+  form :global(.bx--form-item) { flex: 0 1 18rem; min-width: 0; }
+  form :global(select) { width: 100%; min-width: 0; }
 </style>

@@ -2,7 +2,7 @@
 import { Button, NumberInput, Select, SelectItem, TextArea, TextInput, Toggle } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
 import type { Known } from "../../lib/report/choices";
-import { isColumnField, meant, optionsFor, optionText, takesMarks } from "../../lib/report/choices";
+import { entryNames, isColumnField, meant, optionsFor, optionText, takesMarks } from "../../lib/report/choices";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { wordsFor } from "../../lib/report/field-words";
@@ -77,7 +77,7 @@ function write(text: string): void {
     {:else if kind === "text"}
       <TextInput {id} size="sm" labelText={name} helperText={help} value={String(value ?? "")} on:change={(event) => write(String((event as CustomEvent).detail ?? ""))} />
     {:else if kind === "list"}<ListOf {draft} {path} {schema} {name} {inner} />
-    {:else if kind === "entries"}<Entries {draft} {path} {schema} {name} {inner} />
+    {:else if kind === "entries"}<Entries {draft} {path} {schema} {name} {inner} names={entryNames(path, known)} />
     {:else if kind === "fields"}<Fields {draft} {path} {schema} {name} {inner} />
     {:else}<Choice {draft} {path} {schema} {name} {inner} />{/if}
   </div>

@@ -1,7 +1,7 @@
 import { CorbixError, columnKey, type Finding, suggestName } from "../../common/index.js";
 import { type Env, type LinesColumns, type Scope, showsRows } from "../../expression/index.js";
 import { OoxmlPackage, parseXml } from "../../ooxml/index.js";
-import { hasMarks, type PlacedMark } from "../../template/index.js";
+import { hasMarks, type PlacedMark, type TemplatePlace } from "../../template/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
 import { type BoundNode, bindPieces, fillPieces, isConstant } from "../fill/fill-nodes.js";
 import { documentTableLooks } from "../fill/insert-table.js";
@@ -99,16 +99,31 @@ export class DocumentTemplate {
 
 function refuseMissing(opened: OoxmlPackage, tables: BookmarkTables, where: string): void {
   if (tables.size === 0) return;
-  const names = opened.names
-    .filter((name) => BOOKMARKED.test(name))
-    .flatMap((name) => opened.getXml(name).descendants("bookmarkStart"))
-    .flatMap((one) => one.attr("w:name") ?? []);
+  const names = bookmarksOf(opened).map(({ name }) => name);
   for (const name of tables.keys())
     if (!names.some((known) => columnKey(known) === name))
       throw new CorbixError("BAD_DEFINITION", `Cannot find the bookmark \`${name}\` in the template.`, {
         where: `${where}, tables`,
         advice: suggestName(name, names, "bookmarks"),
       });
+}
+
+/** Bookmarks with the part they stand in; those that programs set for themselves begin with a line below. */
+export function documentPlaces(opened: OoxmlPackage): TemplatePlace[] {
+  return bookmarksOf(opened)
+    .filter(({ name }) => !name.startsWith("_"))
+    .map(({ name, part }) => ({ kind: "bookmark", name, where: partTitle(part), headings: [] }));
+}
+
+function bookmarksOf(opened: OoxmlPackage): { name: string; part: string }[] {
+  return opened.names
+    .filter((part) => BOOKMARKED.test(part))
+    .flatMap((part) =>
+      [...opened.getXml(part).descendants("bookmarkStart")].flatMap((one) => {
+        const name = one.attr("w:name");
+        return name === undefined ? [] : [{ name, part }];
+      }),
+    );
 }
 
 const BOOKMARKED = /^word\/(?:document|header\d*|footer\d*|footnotes|endnotes)\.xml$/;

@@ -46,8 +46,8 @@ export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
     };
   },
 
-  tryDraft: async ({ context, body: { definition, file, group, period } }) => {
-    const tried = await tryDraft(context, definition, { file, group, period });
+  tryDraft: async ({ context, body: { definition, ...wish } }) => {
+    const tried = await tryDraft(context, definition, wish);
     return { ...tried, rows: isoRows(tried.columns, tried.rows) };
   },
 };

@@ -60,6 +60,15 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
     };
   },
 
+  listPlaces: async ({ context, params, query }) => {
+    const { name, sha256 } = await getTemplate(context, params.file);
+    const places = await context.threads.quick("placesOf", { name, bytes: await context.store.get(sha256) });
+    return pageOf(
+      places.map((place) => ({ ...place, headings: [...place.headings] })),
+      query,
+    );
+  },
+
   downloadTemplate: async ({ context, params, response }) => {
     const found = await getTemplate(context, params.file);
     response.attachment(found.name).send(Buffer.from(await context.store.get(found.sha256)));

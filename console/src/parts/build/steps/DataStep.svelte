@@ -10,6 +10,7 @@ import { link } from "../../../lib/router.svelte";
 import HowRead from "../../data/HowRead.svelte";
 import LoadFile from "../../data/LoadFile.svelte";
 import Section from "../../form/Section.svelte";
+import EditionPick from "../EditionPick.svelte";
 import PartnerPicker from "../PartnerPicker.svelte";
 
 /** The table a report is made from, and further lines beside it. */
@@ -32,14 +33,15 @@ const edition = $derived(dataset?.newest ?? undefined);
 </script>
 
 <h2>The table</h2>
-<Select size="sm" labelText="Dataset" selected={name} on:update={({ detail }) => { if (detail !== name) draft.set(["data"], String(detail)); }}>
+<Select size="sm" labelText="Dataset" selected={name} on:update={({ detail }) => { if (detail !== name) { draft.edition = undefined; draft.set(["data"], String(detail)); } }}>
   {#if !known.datasets.includes(name)}<SelectItem value={name} text={name === "" ? "choose …" : `${name} (not there)`} />{/if}
   {#each known.datasets as one (one)}<SelectItem value={one} text={one} />{/each}
 </Select>
 {#if edition}
+  <EditionPick {name} newest={edition.number} chosen={draft.edition} onchange={(number) => draft.lookAt(number)} />
   <p class="soft">Edition {edition.number}: {plural(edition.rowCount, "row")} and {plural(edition.columns.length, "column")} from {edition.origin}, loaded {time(edition.createdAt)}. <Link href={link("data", name)}>Look at its rows</Link></p>
 {/if}
-{#if edition}{#key name}<HowRead {name} number={edition.number} />{/key}{/if}
+{#if edition}{#key `${name} ${draft.edition}`}<HowRead {name} number={draft.edition ?? edition.number} />{/key}{/if}
 {#if isLoading}<LoadFile dataset={name || undefined} dropped={undefined} onloaded={() => { isLoading = false; onloaded(); draft.refresh(); }} oncancel={() => { isLoading = false; }} />
 {:else}<Button size="small" kind="tertiary" on:click={() => { isLoading = true; }}>Load a newer file</Button>{/if}
 

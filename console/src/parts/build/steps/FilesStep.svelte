@@ -1,7 +1,8 @@
 <script lang="ts">
 import { Button, FileUploaderButton, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { TrashCan } from "carbon-icons-svelte";
-import { api, type Problem } from "../../../lib/client";
+import { untrack } from "svelte";
+import { allOf, api, type Problem, type TemplatePlace } from "../../../lib/client";
 import type { Known } from "../../../lib/report/choices";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { freeName } from "../../../lib/report/new-report";
@@ -34,6 +35,22 @@ function takeThere(template: string): void {
   there = "";
 }
 let problem = $state<Problem>();
+/** What can be named in each template that a file is made from. */
+let places = $state<Readonly<Record<string, readonly TemplatePlace[]>>>({});
+$effect(() => {
+  for (const [, { template }] of files) {
+    if (template === undefined || !known.templates.includes(template) || untrack(() => template in places)) continue;
+    places = { ...untrack(() => places), [template]: [] };
+    allOf(api.all("/templates/{file}/places", { path: { file: template }, query: { limit: 1_000 } })).then(
+      (found) => {
+        places = { ...places, [template]: found };
+      },
+      (error: Problem) => {
+        problem = error;
+      },
+    );
+  }
+});
 
 /** What a new file is called in the report, by the words of its template. */
 function nameFor(words: string): string {
@@ -90,7 +107,7 @@ async function addTemplate(file: File): Promise<void> {
       <Section {draft} {known} schema={tableSchema} path={["files", name, "table"]} only={["lines", "sheet", "style", "bands", "totalColour", "lineTotal"]} />
     {/if}
     <details><summary>More about this file</summary>
-      <Section {draft} {known} schema={fileSchema} path={["files", name]} only={Object.keys(fileSchema.properties ?? {}).filter((key) => !["name", "pdf", "table"].includes(key))} />
+      <Section {draft} known={{ ...known, places: places[file.template ?? ""] ?? [] }} schema={fileSchema} path={["files", name]} only={Object.keys(fileSchema.properties ?? {}).filter((key) => !["name", "pdf", "table"].includes(key))} />
     </details>
   </section>
 {/each}

@@ -6,19 +6,17 @@ import { count, plural } from "../../../lib/format";
 import { type Known, meant } from "../../../lib/report/choices";
 import { type Condition, conditionOf, partsOf, writeCondition, writePart } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
-import type { Schema } from "../../../lib/report/schema";
 import Preparation from "../../data/Preparation.svelte";
+import RowSteps from "../../prepare/RowSteps.svelte";
 import BringColumns from "../BringColumns.svelte";
 import ConditionRows from "../ConditionRows.svelte";
 import Formulas from "../Formulas.svelte";
-import MoreSteps from "../MoreSteps.svelte";
 import SortRows from "../SortRows.svelte";
 
 /** Which rows a report is about, and what is made of them before they are put into groups. */
 let {
   draft,
   known,
-  schema,
   columns,
   datasets,
   valuesOf,
@@ -26,7 +24,6 @@ let {
 }: {
   draft: Draft;
   known: Known;
-  schema: Schema;
   /** Columns of the dataset as it was loaded. */
   columns: readonly Column[];
   datasets: readonly Dataset[];
@@ -99,7 +96,7 @@ function setCondition(next: Condition): void {
 <SortRows {draft} names={known.columns} />
 
 <h2>More steps</h2>
-<MoreSteps {draft} {known} {schema} />
+<RowSteps {draft} {datasets} known={known.columns} {valuesOf} />
 
 {#if saved}
   <h2>What each step does</h2>
