@@ -47,6 +47,9 @@ export function insertableInLine(columns: readonly Column[], hasPeriod: boolean)
   return insertable(columns, hasPeriod).filter(({ name }) => name !== TABLE);
 }
 
+/** Whether a file of the library can stand in a message as a picture. */
+export const isPicture = (name: string): boolean => /\.(?:png|jpe?g|gif)$/i.test(name);
+
 /** A table of a group's rows, to be put into a message. */
 export function tableMark(columns: readonly Column[]): string {
   return insertable(columns).find(({ name }) => name === TABLE)?.mark ?? "";

@@ -1,16 +1,16 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { userEvent } from "vitest/browser";
 import { render } from "vitest-browser-svelte";
-import type { Draft } from "../../src/lib/report/draft.svelte.js";
+import { Draft } from "../../src/lib/report/draft.svelte.js";
 import RowSteps from "../../src/parts/prepare/RowSteps.svelte";
-import { answering, draftOf, KNOWN, lookOf } from "./support.js";
+import { answering, COLUMNS, draftOf, lookOf } from "./support.js";
 
 const BASE = "report: x\ntitle: X\ndata: visits\nsplit: Site\n";
 const columns = ["Site", "Manager", "Phone"].map((name) => ({ name, type: "text" }));
 const datasets = [{ name: "visits" }, { name: "sites", newest: { columns } }] as never;
 
 const shown = (draft: Draft) =>
-  render(RowSteps, { draft, datasets, known: KNOWN.columns, valuesOf: () => ["Dock", "Quay"] });
+  render(RowSteps, { draft, datasets, loaded: COLUMNS, valuesOf: () => ["Dock", "Quay"] });
 const account = (kind: string, more: object = {}) => ({
   kind,
   what: "",
@@ -46,6 +46,15 @@ describe("steps over the rows", () => {
       { last: { per: ["Site"], by: ["Visit date"] } },
       { distinct: [] },
     ]);
+  });
+
+  it("begin with columns that are there while nothing has been looked at yet", async () => {
+    answering({ "/drafts/look": undefined });
+    const draft = new Draft();
+    draft.text = BASE;
+    const screen = await shown(draft);
+    await screen.getByRole("button", { name: "Several columns as one text" }).click();
+    expect(draft.get(["prepare", 0, "fold", "columns"])).toEqual(["Site"]);
   });
 
   it("replace values by pairs that are chosen among those the column has, or by a list kept as a dataset", async () => {

@@ -2,6 +2,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { userEvent } from "vitest/browser";
 import { render } from "vitest-browser-svelte";
 import { insertable } from "../../src/lib/message.js";
+import { markdownWriting } from "../../src/lib/rich-text/editor.js";
 import ChipLine from "../../src/parts/write/ChipLine.svelte";
 import FormulaField from "../../src/parts/write/FormulaField.svelte";
 import RichText from "../../src/parts/write/RichText.svelte";
@@ -43,6 +44,7 @@ describe("a line with chips", () => {
 describe("formatted words", () => {
   const props = (value: string) => ({
     value,
+    writing: markdownWriting,
     label: "Words",
     insertions,
     columns: [...COLUMNS],

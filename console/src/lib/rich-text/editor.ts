@@ -1,4 +1,4 @@
-/** The editor of formatted words: what its keys and buttons do. */
+/** The editor of formatted words that are kept as Markdown: what its keys and buttons do. */
 import { baseKeymap, setBlockType, toggleMark } from "prosemirror-commands";
 import { history, redo, undo } from "prosemirror-history";
 import { inputRules, textblockTypeInputRule, wrappingInputRule } from "prosemirror-inputrules";
@@ -7,7 +7,9 @@ import type { NodeType } from "prosemirror-model";
 import { liftListItem, sinkListItem, splitListItem, wrapInList } from "prosemirror-schema-list";
 import type { Command, EditorState, Plugin } from "prosemirror-state";
 import { typedMarks } from "./chips.js";
+import { readMarkdown, writeMarkdown } from "./markdown.js";
 import { richText } from "./schema.js";
+import type { Tool, Writing } from "./writing.js";
 
 const {
   heading,
@@ -32,7 +34,7 @@ export const linePlugins = (): Plugin[] => [
   keymap(baseKeymap),
 ];
 
-export const wordPlugins = (): Plugin[] => [
+const plugins = (): Plugin[] => [
   history(),
   typedMarks,
   inputRules({
@@ -56,23 +58,13 @@ export const wordPlugins = (): Plugin[] => [
   keymap(baseKeymap),
 ];
 
-export type Tool = "strong" | "em" | "heading" | "bullets" | "numbers";
-
-export const TOOLS: readonly { readonly tool: Tool; readonly name: string }[] = [
-  { tool: "strong", name: "Bold" },
-  { tool: "em", name: "Italic" },
-  { tool: "heading", name: "Heading" },
-  { tool: "bullets", name: "List" },
-  { tool: "numbers", name: "Numbered" },
-];
-
 function isInside(state: EditorState, type: NodeType): boolean {
   const { $from } = state.selection;
   return Array.from({ length: $from.depth + 1 }, (_, depth) => $from.node(depth)).some((node) => node.type === type);
 }
 
 /** Whether what a button does is so already where the cursor is. */
-export function isOn(state: EditorState, tool: Tool): boolean {
+function isOn(state: EditorState, tool: Tool): boolean {
   if (tool === "strong" || tool === "em") {
     const mark = richText.marks[tool];
     const { from, to, empty, $from } = state.selection;
@@ -84,8 +76,27 @@ export function isOn(state: EditorState, tool: Tool): boolean {
 }
 
 /** A button pressed once does it, pressed again takes it back. */
-export function commandOf(state: EditorState, tool: Tool): Command {
+function commandOf(state: EditorState, tool: Tool): Command {
   if (tool === "strong" || tool === "em") return toggleMark(richText.marks[tool]);
   if (tool === "heading") return isOn(state, tool) ? setBlockType(paragraph) : setBlockType(heading, { level: 2 });
   return isOn(state, tool) ? liftListItem(item) : wrapInList(tool === "bullets" ? bullets : numbers, { tight: true });
 }
+
+const setLink =
+  (href: string): Command =>
+  (state, dispatch) => {
+    const { link } = richText.marks;
+    if (!state.selection.empty) return toggleMark(link, { href })(state, dispatch);
+    dispatch?.(state.tr.replaceSelectionWith(richText.text(href, [link.create({ href })]), false));
+    return true;
+  };
+
+export const markdownWriting: Writing = {
+  schema: richText,
+  read: readMarkdown,
+  write: writeMarkdown,
+  plugins,
+  isOn,
+  commandOf,
+  setLink,
+};

@@ -8,27 +8,11 @@ import {
   type MarkdownSerializerState,
 } from "prosemirror-markdown";
 import type { Node } from "prosemirror-model";
+import { ASIDE, isRowsTable, marksAside, withMarks } from "./marks-aside.js";
 import { richText } from "./schema.js";
 
-/** A mark stands aside here while the words around it are read; words have no business with these characters. */
-const OPEN = "\ue000";
-const CLOSE = "\ue001";
-const ASIDE = new RegExp(`(?:${OPEN}|${encodeURIComponent(OPEN)})(\\d+)(?:${CLOSE}|${encodeURIComponent(CLOSE)})`, "g");
-const MARK = /\{\{[\s\S]*?\}\}/g;
 /** A web address among words is no place for signs of formatting. */
 const ADDRESS = /(https?:\/\/[^\s<>]+)/;
-
-export function marksAside(text: string): { text: string; marks: string[] } {
-  const marks: string[] = [];
-  const aside = text
-    .replaceAll(OPEN, "")
-    .replaceAll(CLOSE, "")
-    .replace(MARK, (mark) => `${OPEN}${marks.push(mark) - 1}${CLOSE}`);
-  return { text: aside, marks };
-}
-
-const withMarks = (text: string, marks: readonly string[]): string =>
-  text.replace(ASIDE, (_, number: string) => marks[Number(number)] ?? "");
 
 interface Aside {
   readonly marks?: readonly string[];
@@ -52,8 +36,6 @@ function takeMarks(state: StateCore): void {
     return [table];
   });
 }
-
-export const isRowsTable = (mark: string): boolean => /^\{\{\s*table\b/.test(mark);
 
 function restore(token: Token, marks: readonly string[]): void {
   if (token.type !== "text" && token.type !== "inline") token.content = withMarks(token.content, marks);

@@ -3,7 +3,7 @@ import { schema as common } from "prosemirror-markdown";
 import { type NodeSpec, Schema } from "prosemirror-model";
 
 /** A mark inside of words, such as `{{ group.key }}`; `source` is it with its braces. */
-const chip: NodeSpec = {
+export const chip: NodeSpec = {
   group: "inline",
   inline: true,
   atom: true,
@@ -13,7 +13,7 @@ const chip: NodeSpec = {
 };
 
 /** A table of a group's rows, in a paragraph's place. */
-const rowsTable: NodeSpec = {
+export const rowsTable: NodeSpec = {
   group: "block",
   atom: true,
   attrs: { source: { validate: "string" } },

@@ -1,13 +1,12 @@
 <script lang="ts">
-import { Button, Select, SelectItem } from "carbon-components-svelte";
-import { insertable } from "../../lib/message";
+import { Select, SelectItem } from "carbon-components-svelte";
+import { insertable, isPicture } from "../../lib/message";
 import type { Known } from "../../lib/report/choices";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import type { Schema } from "../../lib/report/schema";
-import { isFormattable } from "../../lib/rich-text/markdown";
 import Section from "../form/Section.svelte";
-import RichText from "../write/RichText.svelte";
+import WordsField from "../write/WordsField.svelte";
 import TextWithChips from "./TextWithChips.svelte";
 
 /** A message's subject and words in one language: formatted, plain, as HTML, or those of a template. */
@@ -18,12 +17,8 @@ const body = $derived((draft.get([...path, "body"]) ?? {}) as Body);
 const way = $derived((Object.keys(body)[0] ?? "markdown") as keyof Body);
 const words = $derived(String(body[way] ?? ""));
 const bodies = $derived(known.templates.filter((one) => /\.(?:html|md|txt)$/.test(one)));
-const pictures = $derived(known.templates.filter((one) => /\.(?:png|jpe?g|gif)$/i.test(one)));
+const pictures = $derived(known.templates.filter(isPicture));
 const columns = $derived(draft.look?.columns ?? []);
-/** The signs themselves are shown where somebody wants them, or where they say more than formatting can. */
-let wantsSigns = $state(false);
-const canFormat = $derived(way === "markdown" && isFormattable(words));
-
 function choose(next: keyof Body): void {
   draft.set(
     [...path, "body"],
@@ -31,29 +26,24 @@ function choose(next: keyof Body): void {
   );
 }
 function take(text: string): void {
-  if (text !== words && text.trim() !== "") draft.set([...path, "body", "markdown"], text);
+  if (text !== words && text.trim() !== "") draft.set([...path, "body", way], text);
 }
 </script>
 
 <div class="words">
   <TextWithChips {draft} path={[...path, "subject"]} label="Subject" />
-  {#if way === "markdown" && canFormat && !wantsSigns}
-    <RichText value={words} label="Words" insertions={insertable(columns, draft.get(["period"]) !== undefined)} {columns} {pictures} onchange={take} />
-  {:else if way !== "template"}
-    {#if way === "markdown" && !canFormat}<p class="soft">These words hold more than can be shown formatted, such as a table written by signs; here they are with their signs.</p>{/if}
-    <TextWithChips {draft} path={[...path, "body", way]} label="Words" rows={14} />
+  {#if way !== "template"}
+    {#key way}<WordsField kind={way} value={words} label="Words" insertions={insertable(columns, draft.get(["period"]) !== undefined)} {columns} {pictures} onchange={take} />{/key}
   {/if}
   <div class="row">
     <Select size="sm" labelText="The words are" inline selected={way} on:update={({ detail }) => { if (detail !== way) choose(detail as keyof Body); }}>
-      <SelectItem value="markdown" text="formatted" /><SelectItem value="text" text="plain text" /><SelectItem value="html" text="HTML source" />
+      <SelectItem value="markdown" text="formatted" /><SelectItem value="text" text="plain text" /><SelectItem value="html" text="HTML" />
       {#if bodies.length > 0 || way === "template"}<SelectItem value="template" text="those of a template" />{/if}
     </Select>
     {#if way === "template"}
       <Select size="sm" labelText="Template" inline selected={body.template ?? ""} on:update={({ detail }) => { if (detail !== body.template) draft.set([...path, "body", "template"], String(detail)); }}>
         {#each [...new Set([body.template ?? "", ...bodies])] as one (one)}<SelectItem value={one} text={one} />{/each}
       </Select>
-    {:else if way === "markdown" && canFormat}
-      <Button size="small" kind="ghost" on:click={() => { wantsSigns = !wantsSigns; }}>{wantsSigns ? "Show it formatted" : "Show its source"}</Button>
     {/if}
   </div>
   <!-- The words for those who do not see formatting are the same in all languages' schemas. -->

@@ -71,7 +71,8 @@ function add(wanted: string): void {
   .entry { display: grid; gap: 0.5rem; border-left: 2px solid var(--cds-ui-03); padding-left: 0.75rem; }
   .entry.small { grid-template-columns: minmax(8rem, 1fr) minmax(0, 2fr); align-items: end; border: 0; padding: 0; }
   .name { display: grid; grid-template-columns: minmax(0, 1fr) auto; align-items: end; }
-  form { display: flex; gap: 0.5rem; align-items: end; }
+  form { display: flex; flex-wrap: wrap; gap: 0.5rem; align-items: end; }
   form :global(.bx--form-item) { flex: 0 1 18rem; min-width: 0; }
+  form :global(.bx--form-item:has(select)) { flex: 1 1 100%; }
   form :global(select) { width: 100%; min-width: 0; }
 </style>

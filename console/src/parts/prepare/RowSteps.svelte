@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button } from "carbon-components-svelte";
 import { Add, Close } from "carbon-icons-svelte";
-import type { Dataset } from "../../lib/client";
+import type { Column, Dataset } from "../../lib/client";
 import { Reorder } from "../../lib/reorder.svelte";
 import type { Draft } from "../../lib/report/draft.svelte";
 import {
@@ -29,13 +29,13 @@ import StepAccount from "./StepAccount.svelte";
 let {
   draft,
   datasets,
-  known,
+  loaded,
   valuesOf,
 }: {
   draft: Draft;
   datasets: readonly Dataset[];
-  /** Columns as all steps leave them. */
-  known: readonly string[];
+  /** Columns of the dataset as they were loaded. */
+  loaded: readonly Pick<Column, "name" | "type">[];
   valuesOf: (column: string) => readonly string[];
 } = $props();
 
@@ -56,13 +56,15 @@ const accountOf = (at: number) => {
 /** Without knowing what a step before it left, all that is known may be there. */
 const namesAt = (at: number): string[] => {
   const names = columnsBefore(draft.look, before + at);
-  return (draft.look?.steps.length ?? 0) >= before + at ? names : [...new Set([...names, ...known])];
+  return (draft.look?.steps.length ?? 0) >= before + at
+    ? names
+    : [...new Set([...names, ...loaded.map(({ name }) => name)])];
 };
 
 function add(kind: StepKind): void {
   draft.set(
     ["prepare", steps.length],
-    begunStep(kind, draft.look?.columns ?? [], { split: draft.get(["split"]), other }),
+    begunStep(kind, draft.look?.columns ?? loaded, { split: draft.get(["split"]), other }),
   );
 }
 </script>
@@ -102,7 +104,7 @@ function add(kind: StepKind): void {
   li :global(.pair) { display: grid; grid-template-columns: 1fr 1fr; gap: 0.6rem 1rem; }
   h3 { font-size: 0.875rem; font-weight: 600; }
   .over { box-shadow: inset 0 2px 0 #d0782f; }
-  .wrong { color: var(--corbix-stop); }
+  .wrong { color: var(--corbix-stop); font-size: 0.875rem; }
   .kinds { display: flex; flex-wrap: wrap; gap: 0.15rem 0.75rem; margin-top: 0.4rem; }
   .kinds button { display: inline-flex; gap: 0.25rem; align-items: center; background: none; border: 0; padding: 0.25rem 0.1rem; font: inherit; font-size: 0.8125rem; color: var(--cds-link-01); cursor: pointer; }
   .kinds button:disabled { color: var(--cds-disabled-02); cursor: default; }

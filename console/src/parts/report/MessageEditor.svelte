@@ -10,12 +10,13 @@ import {
   type TriedMessage,
 } from "../../lib/client";
 
-import { type Insertion, insertable, wrapped } from "../../lib/message";
+import { insertable } from "../../lib/message";
 import Trouble from "../common/Trouble.svelte";
+import WordsField from "../write/WordsField.svelte";
 import MessagePreview from "./MessagePreview.svelte";
 
 /** A report's message, written beside what any group would get. Nothing is kept before it is saved. */
-let { report }: { report: string } = $props();
+let { report, pictures }: { report: string; pictures: readonly string[] } = $props();
 let isOpen = $state(false);
 let kept = $state<EditableMessage>();
 let words = $state<Record<string, MessageWords>>({});
@@ -28,8 +29,6 @@ let problem = $state<Problem>();
 let saving = $state<Problem>();
 let saved = $state("");
 let busy = $state(false);
-let field = $state<HTMLTextAreaElement | null>(null);
-let chosen = $state("");
 let etag = $state<string>();
 const path = $derived({ name: report });
 const own = $derived(words[language]);
@@ -86,25 +85,6 @@ $effect(() => {
   return () => clearTimeout(timer);
 });
 
-/** Puts a text where the cursor is; what is selected stands inside it. */
-function put(before: string, after = ""): void {
-  if (!own) return;
-  const from = field?.selectionStart ?? own.body.length;
-  const until = field?.selectionEnd ?? from;
-  own.body = own.body.slice(0, from) + before + own.body.slice(from, until) + after + own.body.slice(until);
-  requestAnimationFrame(() => {
-    field?.focus();
-    field?.setSelectionRange(from + before.length, until + before.length);
-  });
-}
-const insert = (one: Insertion | undefined): void => {
-  if (one) put(one.mark);
-  chosen = "";
-};
-const format = (what: "bold" | "heading" | "list" | "link"): void => {
-  if (own && own.kind !== "text") put(...wrapped(own.kind, what));
-};
-
 function addLanguage(): void {
   const name = added.trim();
   if (!/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/.test(name) || words[name]) return;
@@ -156,16 +136,7 @@ async function save(): Promise<void> {
           </Select>
         </div>
         <TextInput size="sm" labelText="Subject" bind:value={own.subject} />
-        <div class="tools" role="toolbar" aria-label="Text tools">
-          <Select size="sm" hideLabel labelText="Put in" bind:selected={chosen} on:update={({ detail }) => insert(insertions.find((one) => one.name === detail))}>
-            <SelectItem value="" text="Put in …" />
-            {#each insertions as one (one.name)}<SelectItem value={one.name} text={one.name} />{/each}
-          </Select>
-          {#each [["bold", "Bold"], ["heading", "Heading"], ["list", "List"], ["link", "Link"]] as const as [what, label]}
-            <Button size="small" kind="ghost" disabled={own.kind === "text"} on:click={() => format(what)}>{label}</Button>
-          {/each}
-        </div>
-        <TextArea labelText="Text" hideLabel rows={18} spellcheck="false" bind:value={own.body} bind:ref={field} />
+        {#key `${language} ${own.kind}`}<WordsField kind={own.kind} value={own.body} label="Text" {insertions} columns={kept.columns} {pictures} onchange={(text) => { own.body = text; }} />{/key}
         {#if own.kind !== "text"}<TextArea labelText="Plain text, for those who do not see HTML" placeholder="made from the text above" rows={3} value={own.text ?? ""} on:input={(event) => { const typed = (event.target as HTMLTextAreaElement).value; own.text = typed === "" ? undefined : typed; }} />{/if}
         <div class="row">
           <Button size="small" disabled={!isChanged} on:click={save}>Save the message</Button>
@@ -187,13 +158,8 @@ async function save(): Promise<void> {
   .choose { display: flex; flex-wrap: wrap; gap: 1rem; align-items: end; margin-bottom: 0.75rem; }
   .choose :global(.bx--form-item) { flex: 0 1 auto; max-width: 15rem; }
   section:first-child .choose { gap: 0.75rem; }
-  section:first-child .choose :global(.bx--form-item) { flex: 1 1 0; min-width: 0; }
+  section:first-child .choose :global(.bx--form-item) { flex: 1 1 8.5rem; min-width: 0; }
   section:first-child .choose :global(select) { min-width: 0; width: 100%; }
-  .tools { display: flex; flex-wrap: wrap; align-items: center; margin: 0.75rem 0 0.25rem; }
-  .tools :global(.bx--form-item) { flex: 0 1 9rem; }
-  .tools :global(select) { min-width: 0; width: 100%; }
-  .tools :global(.bx--btn) { padding-inline: 0.75rem; }
   section > :global(.bx--form-item) { margin-bottom: 0.75rem; }
-  section > :global(.bx--form-item textarea) { font-family: "IBM Plex Mono", ui-monospace, monospace; font-size: 0.8125rem; line-height: 1.25rem; }
   @media (max-width: 66rem) { .columns { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -2,17 +2,15 @@
 import "prosemirror-view/style/prosemirror.css";
 import "./rich-text.css";
 import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import { toggleMark } from "prosemirror-commands";
 import { EditorState } from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import { onMount, untrack } from "svelte";
 import { at } from "../../lib/client";
 import { type Insertion, tableMark } from "../../lib/message";
 import { chipName, chipView } from "../../lib/rich-text/chips";
-import { commandOf, isOn, TOOLS, type Tool, wordPlugins } from "../../lib/rich-text/editor";
-import { isRowsTable, readMarkdown, writeMarkdown } from "../../lib/rich-text/markdown";
+import { isRowsTable } from "../../lib/rich-text/marks-aside";
 import { readRowsTable, writeRowsTable } from "../../lib/rich-text/rows-table";
-import { richText } from "../../lib/rich-text/schema";
+import { TOOLS, type Tool, type Writing } from "../../lib/rich-text/writing";
 import PutIn from "./PutIn.svelte";
 import RowsTableSetup from "./RowsTableSetup.svelte";
 
@@ -23,6 +21,7 @@ let {
   insertions,
   columns,
   pictures,
+  writing,
   onchange,
 }: {
   value: string;
@@ -31,6 +30,8 @@ let {
   columns: readonly { name: string; type: string }[];
   /** Files of the library that are pictures. */
   pictures: readonly string[];
+  /** How the words are kept; the editor of another way is another one. */
+  writing: Writing;
   onchange: (text: string) => void;
 } = $props();
 let place: HTMLElement;
@@ -43,7 +44,8 @@ let table = $state<{ at: number; source: string }>();
 let picture = $state("");
 const names = $derived(columns.map(({ name }) => name));
 
-const stateOf = (text: string): EditorState => EditorState.create({ doc: readMarkdown(text), plugins: wordPlugins() });
+const stateOf = (text: string): EditorState =>
+  EditorState.create({ doc: writing.read(text), plugins: writing.plugins() });
 
 function rowsView(source: string, position: () => number | undefined): { dom: HTMLElement } {
   const dom = document.createElement("div");
@@ -81,13 +83,13 @@ onMount(() => {
       rows_table: (node, _, position) => rowsView(String(node.attrs.source), position),
       image: (node) => pictureView(String(node.attrs.src), String(node.attrs.alt ?? "")),
     },
-    clipboardTextSerializer: (slice) => writeMarkdown(richText.topNodeType.create(null, slice.content)),
+    clipboardTextSerializer: (slice) => writing.write(writing.schema.topNodeType.create(null, slice.content)),
     dispatchTransaction(change) {
       if (!view) return;
       view.updateState(view.state.apply(change));
       press();
       if (!change.docChanged) return;
-      own = writeMarkdown(view.state.doc);
+      own = writing.write(view.state.doc);
       onchange(own);
     },
   });
@@ -108,20 +110,21 @@ $effect(() => {
 
 function press(): void {
   const state = view?.state;
-  if (state) pressed = Object.fromEntries(TOOLS.map(({ tool }) => [tool, isOn(state, tool)])) as Record<Tool, boolean>;
+  if (state)
+    pressed = Object.fromEntries(TOOLS.map(({ tool }) => [tool, writing.isOn(state, tool)])) as Record<Tool, boolean>;
 }
 
 function use(tool: Tool): void {
   if (!view) return;
-  commandOf(view.state, tool)(view.state, view.dispatch);
+  writing.commandOf(view.state, tool)(view.state, view.dispatch);
   view.focus();
 }
 
 function put(mark: string): void {
   if (!view) return;
   const node = isRowsTable(mark)
-    ? richText.node("rows_table", { source: mark })
-    : richText.node("chip", { source: mark });
+    ? writing.schema.node("rows_table", { source: mark })
+    : writing.schema.node("chip", { source: mark });
   view.dispatch(view.state.tr.replaceSelectionWith(node).scrollIntoView());
   view.focus();
 }
@@ -129,20 +132,16 @@ function put(mark: string): void {
 function putPicture(name: string): void {
   if (!view || name === "") return;
   view.dispatch(
-    view.state.tr.replaceSelectionWith(richText.node("image", { src: name, alt: name.replace(/\.\w+$/, "") })),
+    view.state.tr.replaceSelectionWith(writing.schema.node("image", { src: name, alt: name.replace(/\.\w+$/, "") })),
   );
   picture = "";
   view.focus();
 }
 
-/** Words that are selected lead to an address; without any, the address itself is put in. */
 function putLink(): void {
   if (!view || address === undefined) return;
   const href = /^\w+:/.test(address) || address.startsWith("{{") ? address : `https://${address}`;
-  const mark = richText.marks.link.create({ href });
-  const { state } = view;
-  if (state.selection.empty) view.dispatch(state.tr.replaceSelectionWith(richText.text(address, [mark]), false));
-  else toggleMark(richText.marks.link, { href })(state, view.dispatch);
+  writing.setLink(href)(view.state, view.dispatch);
   address = undefined;
   view.focus();
 }

@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button, Checkbox, TextInput } from "carbon-components-svelte";
 import type { Report } from "../../../lib/client";
-import { tableMark } from "../../../lib/message";
+import { isPicture, tableMark } from "../../../lib/message";
 import type { Known } from "../../../lib/report/choices";
 import type { Path } from "../../../lib/report/definition";
 import type { Draft } from "../../../lib/report/draft.svelte";
@@ -77,7 +77,7 @@ function addLanguage(): void {
     <form onsubmit={(event) => { event.preventDefault(); addLanguage(); }}><TextInput size="sm" hideLabel labelText="Another language" placeholder="another language: de" bind:value={added} /></form>
   </div>
   {#key shown}<MessageWords {draft} {known} schema={own} {path} />{/key}
-  {#if isOfTemplate && saved}{#key saved.name}<MessageEditor report={saved.name} />{/key}
+  {#if isOfTemplate && saved}{#key saved.name}<MessageEditor report={saved.name} pictures={known.templates.filter(isPicture)} />{/key}
   {:else if isOfTemplate}<p class="soft">Words of a template are written once the report is saved.</p>{/if}
   {#if attachable.length > 0}
     <h2>Files that go with it</h2>

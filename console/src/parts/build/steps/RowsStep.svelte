@@ -96,7 +96,7 @@ function setCondition(next: Condition): void {
 <SortRows {draft} names={known.columns} />
 
 <h2>More steps</h2>
-<RowSteps {draft} {datasets} known={known.columns} {valuesOf} />
+<RowSteps {draft} {datasets} loaded={columns} {valuesOf} />
 
 {#if saved}
   <h2>What each step does</h2>
