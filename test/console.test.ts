@@ -209,6 +209,9 @@ describe("the console", () => {
     const seen = page.getByRole("region", { name: "What a group gets" });
     await seen.getByText("To silas.montague@harbourhouse.example").waitFor();
     const body = editor.getByLabel("Text", { exact: true });
+    await body.getByText("Dear", { exact: false }).first().waitFor();
+    expect(await body.innerText()).toContain("Name of the person");
+    await editor.getByRole("button", { name: "Show its source" }).click();
     const written = await body.inputValue();
     await body.fill(written.replace("line.fee", "line.fees"));
     await seen.getByText("Cannot find").waitFor();
@@ -220,7 +223,7 @@ describe("the console", () => {
     // A mark is put where the cursor stands.
     await body.fill("<p>Dear </p>");
     await body.evaluate((area: HTMLTextAreaElement) => area.setSelectionRange(8, 8));
-    await editor.getByLabel("Put in").selectOption("Name of the person");
+    await editor.getByLabel("Put into text").selectOption("Name of the person");
     await expect.poll(() => body.inputValue(), { timeout: 60_000 }).toBe("<p>Dear {{ recipient.name }}</p>");
     await seen.frameLocator("iframe").getByText("Dear Ruth Penhallow").waitFor();
     await editor.getByRole("button", { name: "Take back" }).click();
