@@ -113,7 +113,7 @@ describe("the demo's report, made of its files by clicking only", () => {
     await me.click(me.button("Save the report"));
     await me.click(me.button("Rehearse to me"));
     await me.type(page.getByRole("dialog").getByLabel("Rehearse to"), "me@lifts.example");
-    await me.type(page.getByRole("dialog").getByLabel("Period"), "2026-10");
+    await me.choose(page.getByRole("dialog").getByLabel("Period"), "2026-10");
     await me.click(me.button("Rehearse", page.getByRole("dialog")));
 
     const written = `

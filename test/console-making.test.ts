@@ -117,7 +117,7 @@ describe("a report made by clicking alone", () => {
     expect(text).toContain("rule: FREQ=WEEKLY;BYDAY=FR");
     await page.getByRole("button", { name: "Rehearse to me" }).click();
     await page.getByRole("dialog").getByLabel("Rehearse to").fill("me@lifts.example");
-    await page.getByRole("dialog").getByLabel("Period").fill("2026-10");
+    await page.getByRole("dialog").getByLabel("Period").selectOption("2026-10");
     await page.getByRole("dialog").getByRole("button", { name: "Rehearse" }).click();
     await page.locator("h1").getByText("done").waitFor({ timeout: 240_000 });
     expect(await page.locator("main").innerText()).toMatch(/5 rows = 4 in 3 groups \+ 1 left out/);

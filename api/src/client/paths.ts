@@ -894,6 +894,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/reports/{name}/periods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The periods its data have rows of, and those it was run for, the newest first, with what became of each */
+        get: operations["listPeriods"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}/prospect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a run would do, before it is started: each group with its people, and who has had theirs */
+        get: operations["listProspect"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/reports/{name}/steps": {
         parameters: {
             query?: never;
@@ -1873,6 +1907,23 @@ export interface components {
             people: components["schemas"]["MatchedPerson"][];
             rows: number;
         };
+        GroupProspect: {
+            /** @description When it was had last. */
+            day: string | null;
+            group: string;
+            key: string;
+            /** @description Their names, or addresses where they have none. */
+            people: string[];
+            rows: number;
+            run: string | null;
+            /**
+             * @description `some` have not had it yet; `had` all of them; `none` has nobody who receives.
+             * @enum {string}
+             */
+            says: "go" | "some" | "had" | "none";
+            /** @description Why nobody receives. */
+            why: string | null;
+        };
         Identity: {
             hasDkimKey: boolean;
             hasPassword: boolean;
@@ -2326,6 +2377,22 @@ export interface components {
             partner: string;
             /** @description Different values of the column. */
             values: number;
+        };
+        PeriodOfReport: {
+            key: string;
+            label: string;
+            rows: number;
+            /** @description Over all its groups and rows: the one that was released, or is under way. */
+            run: {
+                id: string;
+                releasedAt: string | null;
+                state: string;
+            } | null;
+            /**
+             * @description `early` was over before the schedule began; `running` is not over.
+             * @enum {string}
+             */
+            state: "open" | "under way" | "delivered" | "early" | "running";
         };
         Preview: {
             /** @description Where it adds to the edition before. */
@@ -5588,11 +5655,118 @@ export interface operations {
             };
         };
     };
+    listPeriods: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Of its dataset; the newest if not given. */
+                edition?: number;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["PeriodOfReport"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listProspect: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Of its dataset; the newest if not given. */
+                edition?: number;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description The last that is over and has rows if not given. */
+                period?: string;
+                /** @description `some` have not had it yet; `had` all of them; `none` has nobody who receives. */
+                says?: "go" | "some" | "had" | "none";
+                /** @description Part of a group's name. */
+                search?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        counts: {
+                            go: number;
+                            groups: number;
+                            had: number;
+                            none: number;
+                            some: number;
+                        };
+                        /** @description Whether a run waits for a release. */
+                        holds: boolean;
+                        items: components["schemas"]["GroupProspect"][];
+                        leftOut: {
+                            count: number;
+                            reason: string;
+                        }[];
+                        next: string | null;
+                        /** @description What may happen once, as a sentence. */
+                        onceSentence: string;
+                        period: string | null;
+                        rows: number;
+                        total: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listSteps: {
         parameters: {
             query?: {
                 /** @description `next` of the answer before; search and order have to be the same as there. */
                 cursor?: string;
+                /** @description Of its dataset; the newest if not given. */
                 edition?: number;
                 /** @description Most items of one answer. */
                 limit?: number;

@@ -4,6 +4,7 @@ import {
   byName,
   columnType,
   count,
+  countedPage,
   digest,
   instant,
   matchedPerson,
@@ -87,6 +88,11 @@ const place = z
   })
   .meta({ id: "TemplatePlace" });
 const person = matchedPerson.meta({ id: "MatchedPerson" });
+
+const editionNumber = z.coerce.number().int().min(1).optional().describe("Of its dataset; the newest if not given.");
+const prospectSays = z
+  .enum(["go", "some", "had", "none"])
+  .describe("`some` have not had it yet; `had` all of them; `none` has nobody who receives.");
 
 export const libraryEndpoints = {
   listTemplates: endpoint("get", "/templates", {
@@ -206,7 +212,7 @@ export const libraryEndpoints = {
     summary: "Every step of a report's preparation with rows in, rows out and reasons",
     tag: "Reports",
     params: byName,
-    query: paging.extend({ edition: z.coerce.number().int().min(1).optional() }),
+    query: paging.extend({ edition: editionNumber }),
     answer: page(step),
   }),
   listMatching: endpoint("get", "/reports/{name}/matching", {
@@ -229,6 +235,60 @@ export const libraryEndpoints = {
         })
         .meta({ id: "GroupMatching" }),
     ),
+  }),
+  listPeriods: endpoint("get", "/reports/{name}/periods", {
+    summary: "The periods its data have rows of, and those it was run for, the newest first, with what became of each",
+    tag: "Reports",
+    params: byName,
+    query: paging.extend({ edition: editionNumber }),
+    answer: page(
+      z
+        .strictObject({
+          key: z.string(),
+          label: z.string(),
+          state: z
+            .enum(["open", "under way", "delivered", "early", "running"])
+            .describe("`early` was over before the schedule began; `running` is not over."),
+          rows: count,
+          run: z
+            .strictObject({ id: z.string(), state: z.string(), releasedAt: instant.nullable() })
+            .nullable()
+            .describe("Over all its groups and rows: the one that was released, or is under way."),
+        })
+        .meta({ id: "PeriodOfReport" }),
+    ),
+  }),
+  listProspect: endpoint("get", "/reports/{name}/prospect", {
+    summary: "What a run would do, before it is started: each group with its people, and who has had theirs",
+    tag: "Reports",
+    params: byName,
+    query: paging.extend({
+      period: period.optional().describe("The last that is over and has rows if not given."),
+      edition: editionNumber,
+      search: z.string().max(200).optional().describe("Part of a group's name."),
+      says: prospectSays.optional(),
+    }),
+    answer: countedPage(
+      z
+        .strictObject({
+          key: z.string(),
+          group: z.string(),
+          rows: count,
+          people: z.array(z.string()).describe("Their names, or addresses where they have none."),
+          says: prospectSays,
+          why: z.string().nullable().describe("Why nobody receives."),
+          day: z.string().nullable().describe("When it was had last."),
+          run: z.string().nullable(),
+        })
+        .meta({ id: "GroupProspect" }),
+    ).extend({
+      period: z.string().nullable(),
+      rows: count,
+      leftOut: z.array(z.strictObject({ reason: z.string(), count })),
+      counts: z.strictObject({ groups: count, go: count, some: count, had: count, none: count }),
+      onceSentence: z.string().describe("What may happen once, as a sentence."),
+      holds: z.boolean().describe("Whether a run waits for a release."),
+    }),
   }),
   tryReport: endpoint("post", "/reports/{name}/try", {
     summary: "Make a file of the report for one group, to look at; nothing is kept and nothing is sent",

@@ -29,6 +29,10 @@ export type ListPreview = Schemas["ListPreview"];
 export type ListVersion = Schemas["ListVersion"];
 export type Look = Schemas["Look"];
 export type Mark = Schemas["Mark"];
+export type PeriodOfReport = Schemas["PeriodOfReport"];
+export type GroupProspect = Schemas["GroupProspect"];
+/** What a run of a report would do. */
+export type Prospect = Answer<"get", "/reports/{name}/prospect">;
 export type TemplatePlace = Schemas["TemplatePlace"];
 export type MessageWords = Schemas["MessageWords"][string];
 export type OutboxEntry = Schemas["OutboxEntry"];

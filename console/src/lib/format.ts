@@ -25,11 +25,16 @@ const wholeFormat = new Intl.DateTimeFormat(language, {
   timeZoneName: "short",
 });
 
+const longDay = new Intl.DateTimeFormat(language, { dateStyle: "long", timeZone: "UTC" });
+
 export const count = (value: number): string => number.format(value);
 
 /** A time in the viewer's zone. */
 export const time = (iso: string | null): string => (iso ? timeFormat.format(new Date(iso)) : "");
 export const wholeTime = (iso: string): string => wholeFormat.format(new Date(iso));
+
+/** A day without a time, such as 2 November 2026. */
+export const day = (iso: string): string => longDay.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`));
 
 export function plural(value: number, one: string, many = `${one}s`): string {
   return `${count(value)} ${value === 1 ? one : many}`;

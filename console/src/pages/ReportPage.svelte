@@ -10,7 +10,6 @@ import type { Schema } from "../lib/report/schema";
 import { STEPS, type StepKey, stateOfSteps } from "../lib/report/steps";
 import { link } from "../lib/router.svelte";
 import GroupPanel from "../parts/build/GroupPanel.svelte";
-import RunReport from "../parts/build/RunReport.svelte";
 import StepList from "../parts/build/StepList.svelte";
 import CheckStep from "../parts/build/steps/CheckStep.svelte";
 import DataStep from "../parts/build/steps/DataStep.svelte";
@@ -21,6 +20,7 @@ import PeopleStep from "../parts/build/steps/PeopleStep.svelte";
 import RowsStep from "../parts/build/steps/RowsStep.svelte";
 import WhenStep from "../parts/build/steps/WhenStep.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
+import StartRun from "../parts/run/StartRun.svelte";
 
 /** A report made in the order of the work: its steps, the work itself, and what one group gets. */
 let { name, step }: { name: string; step: string } = $props();
@@ -152,7 +152,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
     <GroupPanel {draft} {step} {version} />
   </div>
 {/if}
-<RunReport bind:isOpen={isRunning} report={name} rehearses={isRehearsing} edition={draft.edition} />
+<StartRun bind:isOpen={isRunning} report={name} rehearses={isRehearsing} edition={draft.edition} />
 
 <style>
   .build { display: grid; grid-template-columns: 11.5rem minmax(0, 1.25fr) minmax(20rem, 1fr); gap: 1.25rem; margin-top: 0.75rem; }

@@ -8,6 +8,7 @@ export {
   ON_ITS_WAY,
 } from "./message-machine.js";
 export {
+  type GoneRows,
   type OccasionFacts,
   type Once,
   type OnceKind,
@@ -15,6 +16,7 @@ export {
   onceOf,
   onceSentence,
   rowKeyReader,
+  rowsGone,
 } from "./occasion.js";
 export { type GroupOutlook, type Outlook, outlookOf } from "./outlook.js";
 export {

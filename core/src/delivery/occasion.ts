@@ -4,6 +4,7 @@
  */
 import { columnKey, groupKey } from "../common/index.js";
 import type { Report } from "../report/index.js";
+import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
 
 export type OnceKind = "period" | "edition" | "row" | "hand";
@@ -69,4 +70,25 @@ export function rowKeyReader(table: Table, per: readonly string[]): (row: number
     const values = columns.map((column) => groupKey(String(column.values[row] ?? "")));
     return values.every((value) => value === "") ? undefined : JSON.stringify(values);
   };
+}
+
+/** Rows of a report that have gone out before: the day of each, by its group's key and its own with a blank between. */
+export interface GoneRows {
+  readonly per: readonly string[];
+  readonly days: Readonly<Record<string, string>>;
+}
+
+/** Of a group's rows those that have gone out before, with the reason why they stay out. */
+export function rowsGone(
+  { per, days }: GoneRows,
+  table: Table,
+  group: Pick<Group, "key" | "rows">,
+): Map<number, string> {
+  const read = rowKeyReader(table, per);
+  return new Map(
+    group.rows.flatMap((row): [number, string][] => {
+      const key = `${group.key} ${read(row)}`;
+      return Object.hasOwn(days, key) ? [[row, `delivered already on ${days[key]}`]] : [];
+    }),
+  );
 }

@@ -266,9 +266,11 @@ export async function wasReleasedFor(database: Database, report: string, occasio
 export function wholeRuns(
   database: Database,
   report: string,
-): Promise<{ readonly period: string; readonly id: string; readonly state: RunState; readonly released: boolean }[]> {
-  return database.select<{ period: string; id: string; state: RunState; released: boolean }>(
-    `SELECT period, id, state, released_at IS NOT NULL AS released FROM runs
+): Promise<
+  { readonly period: string; readonly id: string; readonly state: RunState; readonly releasedAt: Date | null }[]
+> {
+  return database.select<{ period: string; id: string; state: RunState; releasedAt: Date | null }>(
+    `SELECT period, id, state, released_at AS "releasedAt" FROM runs
      WHERE report = $1 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND state NOT IN ('failed') ORDER BY created_at DESC`,
     [report],
   );

@@ -1,7 +1,7 @@
 /** Rows of a report that have gone out already, for runs in which a row goes out once. */
 import { createHash } from "node:crypto";
 import { columnKey } from "@corbix/core/common";
-import { type Once, rowKeyReader } from "@corbix/core/delivery";
+import { type GoneRows, type Once, rowKeyReader, rowsGone } from "@corbix/core/delivery";
 import type { PlanInput } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
 import type { ColumnInfo, Table } from "@corbix/core/table";
@@ -30,20 +30,16 @@ export async function rowsOnce(
   return undefined;
 }
 
+/** Rows of a report that have gone out, where each goes out once. */
+export async function rowsDelivered(context: Context, report: string, { per }: Once): Promise<GoneRows> {
+  const rows = await deliveredRows(context.database, report, context.settings.zone);
+  return { per, days: Object.fromEntries(rows.map((one) => [`${one.groupKey} ${one.rowKey}`, one.day])) };
+}
+
 async function byKey(context: Context, run: RunRow, once: Once): Promise<RowsOnce> {
-  const gone = await deliveredRows(context.database, run.report, context.settings.zone);
-  const days = new Map(gone.map((one) => [`${one.groupKey} ${one.rowKey}`, one.day]));
+  const gone = await rowsDelivered(context, run.report, once);
   return {
-    delivered: (table, group) => {
-      if (run.againReason !== null) return new Map();
-      const read = rowKeyReader(table, once.per);
-      return new Map(
-        group.rows.flatMap((row): [number, string][] => {
-          const day = days.get(`${group.key} ${read(row)}`);
-          return day === undefined ? [] : [[row, `delivered already on ${day}`]];
-        }),
-      );
-    },
+    delivered: (table, group) => (run.againReason === null ? rowsGone(gone, table, group) : new Map()),
     keys: (table, group) => {
       const read = rowKeyReader(table, once.per);
       return [...new Set(group.rows.flatMap((row) => read(row) ?? []))];

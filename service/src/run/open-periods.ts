@@ -12,6 +12,43 @@ export interface PeriodStates {
   readonly underWay: readonly { readonly period: string; readonly run: string; readonly state: string }[];
 }
 
+/** `early`: over before the schedule began. `running`: not over yet. */
+export type PeriodState = "open" | "under way" | "delivered" | "early" | "running";
+
+/** A period that an edition has rows of, or that was run, and what became of it. */
+export interface ShownPeriod {
+  readonly key: string;
+  readonly state: PeriodState;
+  readonly rows: number;
+  /** The newest run over all of it that was released, or else that is under way. */
+  readonly run: { readonly id: string; readonly state: string; readonly releasedAt: Date | null } | undefined;
+}
+
+/** Periods with rows or runs, the newest first; none where the report has no period. */
+export async function periodsOf(
+  context: Context,
+  report: Report,
+  edition: EditionRow,
+  day: number,
+): Promise<ShownPeriod[]> {
+  const { period, schedule } = report;
+  if (!period) return [];
+  const last = previousPeriod(day, period.every).key;
+  // A schedule begins with what its first day looks back on.
+  const first = schedule ? maybeSerialFromIso(schedule.from) : undefined;
+  const from = first === undefined ? "" : previousPeriod(first, period.every).key;
+  const rows = await rowsByPeriod(context, edition, period.column, period.every);
+  const runs = await wholeRuns(context.database, report.report);
+  const keys = [...new Set([...rows.keys(), ...runs.map((run) => run.period)])].sort().reverse();
+  return keys.map((key) => {
+    const own = runs.filter((run) => run.period === key);
+    const released = own.find((run) => run.releasedAt !== null);
+    const run = released ?? own.find((one) => one.state !== "stopped");
+    const asItIs = key > last ? "running" : key < from ? "early" : "open";
+    return { key, state: released ? "delivered" : run ? "under way" : asItIs, rows: rows.get(key) ?? 0, run };
+  });
+}
+
 /**
  * The periods of an edition that are over on a day, by what became of them. A period counts as delivered when a run over all its
  * groups and rows was released for it; one group sent by hand, or rows picked by a search, leave it open.
@@ -22,22 +59,15 @@ export async function periodStates(
   edition: EditionRow,
   day: number,
 ): Promise<PeriodStates> {
-  const { period, schedule } = report;
-  if (!period) return { open: [], underWay: [] };
-  const last = previousPeriod(day, period.every).key;
-  // A schedule begins with what its first day looks back on.
-  const first = schedule ? maybeSerialFromIso(schedule.from) : undefined;
-  const from = first === undefined ? "" : previousPeriod(first, period.every).key;
-  const there = (await periodsIn(context, edition, period.column, period.every)).filter(
-    (key) => key <= last && key >= from,
-  );
-  const runs = await wholeRuns(context.database, report.report);
-  const delivered = new Set(runs.filter((run) => run.released).map((run) => run.period));
-  const waiting = runs.filter((run) => !run.released && run.state !== "stopped" && !delivered.has(run.period));
-  const held = new Set(waiting.map((run) => run.period));
+  const periods = await periodsOf(context, report, edition, day);
   return {
-    open: there.filter((key) => !delivered.has(key) && !held.has(key)),
-    underWay: waiting.map((run) => ({ period: run.period, run: run.id, state: run.state })),
+    open: periods
+      .filter(({ state }) => state === "open")
+      .map(({ key }) => key)
+      .reverse(),
+    underWay: periods.flatMap(({ key, state, run }) =>
+      state === "under way" && run ? [{ period: key, run: run.id, state: run.state }] : [],
+    ),
   };
 }
 
@@ -62,15 +92,23 @@ export async function choosePeriod(
   );
 }
 
-/** Keys of all periods that an edition has rows of, in order. */
-async function periodsIn(context: Context, edition: EditionRow, column: string, kind: PeriodKind): Promise<string[]> {
+/** How many rows an edition has of each period. */
+async function rowsByPeriod(
+  context: Context,
+  edition: EditionRow,
+  column: string,
+  kind: PeriodKind,
+): Promise<ReadonlyMap<string, number>> {
   const name = edition.columns.find((one) => columnKey(one.name) === columnKey(column))?.name;
-  if (name === undefined) return [];
+  if (name === undefined) return new Map();
   const table = await readEdition(context.database, edition, { columns: [name] });
-  const days = new Set<number>();
-  for (const value of table.columns[0]?.values ?? []) if (typeof value === "number") days.add(Math.floor(value));
-  return [...new Set([...days].map((one) => periodOf(one, kind)))]
-    .map((period) => period.key)
-    .filter((key, index, all) => all.indexOf(key) === index)
-    .sort();
+  const days = new Map<number, number>();
+  for (const value of table.columns[0]?.values ?? [])
+    if (typeof value === "number") days.set(Math.floor(value), (days.get(Math.floor(value)) ?? 0) + 1);
+  const rows = new Map<string, number>();
+  for (const [one, count] of days) {
+    const { key } = periodOf(one, kind);
+    rows.set(key, (rows.get(key) ?? 0) + count);
+  }
+  return rows;
 }

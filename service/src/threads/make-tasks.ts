@@ -1,5 +1,6 @@
 /** Tasks that fill templates and work on whole workbooks. */
 import type { Finding } from "@corbix/core/common";
+import { type GoneRows, rowsGone } from "@corbix/core/delivery";
 import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import {
@@ -77,15 +78,31 @@ export interface GroupMatching {
   readonly people: readonly ShownPerson[];
 }
 
-/** Each group with its people and the rule that names them, or the reason why there is nobody. */
-export function matchPeople(task: PlanTask): GroupMatching[] {
-  return planRun(planInput(task)).plan.parcels.map(({ number, group, recipients, nobody }) => ({
-    number,
-    group: group.label,
-    rows: group.rows.length,
-    nobody: nobody ?? null,
-    people: recipients.map(shownPerson),
-  }));
+export interface PlannedGroups {
+  readonly groups: readonly (GroupMatching & { readonly key: string })[];
+  readonly leftOut: readonly { readonly reason: string; readonly count: number }[];
+  readonly rows: number;
+}
+
+/** The groups that a run would have, with their people, and the rows it would leave out. */
+export function planGroups(task: PlanTask & { readonly gone: GoneRows | undefined }): PlannedGroups {
+  const { gone } = task;
+  const { plan } = planRun({
+    ...planInput(task),
+    ...(gone ? { delivered: (table, group) => rowsGone(gone, table, group) } : {}),
+  });
+  return {
+    groups: plan.parcels.map(({ number, group, recipients, nobody }) => ({
+      number,
+      key: group.key,
+      group: group.label,
+      rows: group.rows.length,
+      nobody: nobody ?? null,
+      people: recipients.map(shownPerson),
+    })),
+    leftOut: plan.rows.leftOut.map(({ reason, count }) => ({ reason, count })),
+    rows: plan.rows.inGroups,
+  };
 }
 
 export interface WorkbookTask {

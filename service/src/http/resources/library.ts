@@ -1,6 +1,7 @@
 import type { libraryEndpoints } from "@corbix/api";
-import { nextTimes, printedAt } from "@corbix/core/calendar";
-import { CorbixError } from "@corbix/core/common";
+import { dayInZone, nextTimes, parsePeriod, periodLabel, printedAt } from "@corbix/core/calendar";
+import { CorbixError, made, maybeSerialFromIso } from "@corbix/core/common";
+import { onceOf, onceSentence } from "@corbix/core/delivery";
 import { reportSchema } from "@corbix/core/report";
 import { z } from "zod";
 import { addFont, fontFolder } from "../../library/custom-fonts.js";
@@ -9,6 +10,7 @@ import { editableMessage, previewMessage, saveMessage } from "../../library/mess
 import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../library/template-preview.js";
 import type { Context } from "../../process/context.js";
 import {
+  getEdition,
   maybeReportVersion,
   maybeTemplate,
   pageOf,
@@ -18,7 +20,8 @@ import {
   type ReportVersionRow,
   type TemplateVersionRow,
 } from "../../records/index.js";
-import { matchingOf } from "../../run/matching.js";
+import { periodsOf } from "../../run/open-periods.js";
+import { countsOf, type GroupProspect, matchingOf, prospectOf } from "../../run/prospect.js";
 import { stepsOf } from "../../threads/look.js";
 import { type HandlersOf, iso } from "../handler.js";
 import { isoRows } from "./show-rows.js";
@@ -134,7 +137,50 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
         (wanted === undefined || one.group.toLowerCase().includes(wanted)) &&
         (nobody === undefined || (one.nobody !== null) === nobody),
     );
-    return pageOf(found, wish);
+    return pageOf(
+      found.map(({ key: _, ...one }) => one),
+      wish,
+    );
+  },
+
+  listPeriods: async ({ context, params, query: { edition, ...wish } }) => {
+    const { definition: report } = await getReport(context, params.name);
+    const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
+    const data = await getEdition(context.database, report.data, edition);
+    const { period } = report;
+    if (!period) return pageOf([], wish);
+    const found = await periodsOf(context, report, data, made(maybeSerialFromIso(day), "the day"));
+    const { items, next } = pageOf(found, wish);
+    return {
+      items: items.map(({ key, run, ...one }) => ({
+        key,
+        label: periodLabel(parsePeriod(key, period.every), report.locale),
+        ...one,
+        run: run ? { id: run.id, state: run.state, releasedAt: iso(run.releasedAt) } : null,
+      })),
+      next,
+    };
+  },
+
+  listProspect: async ({ context, params, query: { period, edition, search, says, ...wish } }) => {
+    const { definition: report } = await getReport(context, params.name);
+    const { groups, ...prospect } = await prospectOf(context, params.name, { period, edition });
+    const wanted = search?.toLowerCase();
+    const found = groups.filter(
+      (one) =>
+        (wanted === undefined || one.group.toLowerCase().includes(wanted)) && (says === undefined || one.says === says),
+    );
+    const { items, next } = pageOf(found, wish);
+    return {
+      ...prospect,
+      leftOut: prospect.leftOut.map((one) => ({ ...one })),
+      items: items.map(showProspect),
+      next,
+      total: found.length,
+      counts: countsOf(groups),
+      onceSentence: onceSentence(onceOf(report)),
+      holds: report.delivery.hold,
+    };
   },
 
   tryReport: async ({ context, params, body }) => {
@@ -164,6 +210,11 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
 
   showReportSchema: async () => z.toJSONSchema(reportSchema, { io: "input" }) as Record<string, unknown>,
 };
+
+function showProspect({ key, group, rows, people, says, nobody, day, run }: GroupProspect) {
+  const called = people.map(({ name, to }) => name || (to[0]?.address ?? ""));
+  return { key, group, rows, people: called, says, why: nobody, day: day ?? null, run: run ?? null };
+}
 
 function showTemplate({ name, number, sha256, size, createdBy, createdAt }: TemplateVersionRow) {
   return { name, number, sha256, size, createdBy, createdAt: iso(createdAt) };

@@ -1,0 +1,44 @@
+<script lang="ts">
+import type { Prospect } from "../../lib/client";
+import { count, day, plural } from "../../lib/format";
+
+/** What a run would do, in sentences, with the groups that get nothing and why. */
+let { prospect, rehearses, isAgain }: { prospect: Prospect; rehearses: boolean; isAgain: boolean } = $props();
+
+const counts = $derived(prospect.counts);
+const left = $derived(prospect.leftOut.reduce((sum, one) => sum + one.count, 0));
+/** Nobody has had a rehearsal, and what is sent again goes to all. */
+const skipped = $derived(rehearses || isAgain ? 0 : counts.had);
+const receiving = $derived(counts.groups - counts.none - skipped);
+const named = $derived(
+  prospect.items.filter(
+    ({ says }) => says === "none" || (!rehearses && !isAgain && (says === "had" || says === "some")),
+  ),
+);
+</script>
+
+<div class="note" role="status">
+  <p>{count(prospect.rows)} rows in {plural(counts.groups, "group")}{#if left > 0}; {plural(left, "row")} left out: {prospect.leftOut.map((one) => `${count(one.count)} ${one.reason}`).join(", ")}{/if}.</p>
+  <p><strong>{receiving === 0 ? "Nobody would get anything." : rehearses ? `What ${plural(receiving, "group")} would get comes to you alone.` : `${plural(receiving, "group")} ${receiving === 1 ? "gets its part" : "get theirs"}${prospect.holds ? " once you release it" : ", as soon as the proof holds"}.`}</strong>
+    {#if skipped > 0}{plural(skipped, "group")} {skipped === 1 ? "has it" : "have it"} already and {skipped === 1 ? "is" : "are"} skipped.{/if}
+    {#if counts.some > 0 && !rehearses && !isAgain}{plural(counts.some, "group")} {counts.some === 1 ? "gets" : "get"} it only where it did not arrive.{/if}
+    {#if counts.none > 0}For {plural(counts.none, "group")} there is nobody.{/if}
+    {#if !rehearses}<span class="soft">{prospect.onceSentence}</span>{/if}
+  </p>
+  {#if named.length > 0}
+    <details>
+      <summary>Which, and why</summary>
+      <ul>{#each named as one (one.key)}<li><strong>{one.group}</strong> {#if one.says === "none"}nobody: {one.why ?? "no people"}{:else if one.says === "had"}{one.day ? `has had it on ${day(one.day)}` : "has had it"}{:else}{one.day ? `has had it in part, last on ${day(one.day)}` : "has had it in part"}{/if}</li>{/each}</ul>
+      {#if named.length < counts.none + (rehearses || isAgain ? 0 : counts.had + counts.some)}<p class="soft">The first of them; all are told with the run.</p>{/if}
+    </details>
+  {/if}
+</div>
+
+<style>
+  .note { display: grid; gap: 0.4rem; font-size: 0.875rem; line-height: 1.25rem; border-left: 3px solid var(--cds-interactive-01); padding: 0.25rem 0 0.25rem 0.75rem; }
+  .note p { font-size: inherit; line-height: inherit; }
+  .note :global(.soft) { font-size: inherit; }
+  ul { max-height: 9rem; overflow: auto; }
+  li { padding: 0.2rem 0; line-height: 1.2rem; }
+  summary { cursor: pointer; color: var(--cds-link-01); }
+</style>
