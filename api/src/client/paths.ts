@@ -2333,10 +2333,21 @@ export interface components {
             /** @description The newest; what was sent before is told with the parcel. */
             message: components["schemas"]["MessageSummary"] | null;
             messages: components["schemas"]["MessageSummary"][];
+            /** @description Of rows and totals the greatest change since then, by the larger of both: 0 to 1. */
+            moved: number | null;
             number: number;
             recipients: components["schemas"]["Receiver"][];
             rowCount: number;
             rowsDigest: string;
+            /** @description What the group had in the run of the period before. */
+            since: {
+                bytes: number;
+                isResized: boolean;
+                rows: number;
+                totals: {
+                    [key: string]: string;
+                };
+            } | null;
             /** @enum {string} */
             state: "planned" | "made" | "failed";
             text: string | null;
@@ -2359,8 +2370,19 @@ export interface components {
             leftOut: string | null;
             /** @description The newest; what was sent before is told with the parcel. */
             message: components["schemas"]["MessageSummary"] | null;
+            /** @description Of rows and totals the greatest change since then, by the larger of both: 0 to 1. */
+            moved: number | null;
             number: number;
             rowCount: number;
+            /** @description What the group had in the run of the period before. */
+            since: {
+                bytes: number;
+                isResized: boolean;
+                rows: number;
+                totals: {
+                    [key: string]: string;
+                };
+            } | null;
             /** @enum {string} */
             state: "planned" | "made" | "failed";
             /** @description Exact decimals. */
@@ -2642,6 +2664,23 @@ export interface components {
             rowsChosen: number | null;
             /** @description The proof in sentences, as far as it is known. */
             sentences: string[];
+            /** @description Beside the run of the period before. */
+            since: {
+                /** @description The first of them. */
+                gone: {
+                    label: string;
+                    rows: number;
+                }[];
+                goneCount: number;
+                /** @description Groups with a figure that became half or double. */
+                movedCount: number;
+                newCount: number;
+                period: string;
+                periodLabel: string;
+                /** @description Groups whose files have twice or half the size. */
+                resizedCount: number;
+                run: string;
+            } | null;
             startedBy: string;
             /** @enum {string} */
             state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
@@ -2792,6 +2831,23 @@ export interface components {
             rowsChosen: number | null;
             /** @description The proof in sentences, as far as it is known. */
             sentences: string[];
+            /** @description Beside the run of the period before. */
+            since: {
+                /** @description The first of them. */
+                gone: {
+                    label: string;
+                    rows: number;
+                }[];
+                goneCount: number;
+                /** @description Groups with a figure that became half or double. */
+                movedCount: number;
+                newCount: number;
+                period: string;
+                periodLabel: string;
+                /** @description Groups whose files have twice or half the size. */
+                resizedCount: number;
+                run: string;
+            } | null;
             startedBy: string;
             /** @enum {string} */
             state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
@@ -6196,14 +6252,18 @@ export interface operations {
             query?: {
                 /** @description `next` of the answer before; search and order have to be the same as there. */
                 cursor?: string;
+                /** @description Place of the first among those found; instead of a cursor. */
+                first?: number;
                 /** @description Most items of one answer. */
                 limit?: number;
                 /** @description Only parcels whose newest message is in this state, or that have none. */
                 message?: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned" | "none";
                 /** @description Part of a group's name, an address or a file's name. */
                 search?: string;
+                /** @description Beside the period before: only groups that are new, that moved much, or whose files have another size. */
+                since?: "new" | "moved" | "resized";
                 /** @description Field to sort by; a leading `-` sorts downwards. */
-                sort?: "number" | "-number" | "label" | "-label" | "rowCount" | "-rowCount";
+                sort?: "number" | "-number" | "label" | "-label" | "rowCount" | "-rowCount" | "bytes" | "-bytes" | "moved" | "-moved";
                 state?: "planned" | "made" | "failed";
             };
             header?: never;

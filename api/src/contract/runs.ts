@@ -142,6 +142,19 @@ const run = z
     emptied: z
       .strictObject({ files: instant.optional(), messages: instant.optional(), rows: instant.optional() })
       .describe("What of it was deleted when its time was over, and when."),
+    since: z
+      .strictObject({
+        run: runId,
+        period: z.string(),
+        periodLabel: z.string(),
+        newCount: count,
+        movedCount: count.describe("Groups with a figure that became half or double."),
+        resizedCount: count.describe("Groups whose files have twice or half the size."),
+        goneCount: count,
+        gone: z.array(z.strictObject({ label: z.string(), rows: count })).describe("The first of them."),
+      })
+      .nullable()
+      .describe("Beside the run of the period before."),
     outlook: outlook.nullable().describe("What its release would do, while it is held."),
   })
   .meta({ id: "Run" });
@@ -210,6 +223,14 @@ const parcelSummary = {
   state: parcelState,
   leftOut: z.string().nullable().describe("Why its group is left out."),
   error: failure.nullable(),
+  since: z
+    .strictObject({ rows: count, totals: z.record(z.string(), z.string()), bytes: count, isResized: z.boolean() })
+    .nullable()
+    .describe("What the group had in the run of the period before."),
+  moved: z
+    .number()
+    .nullable()
+    .describe("Of rows and totals the greatest change since then, by the larger of both: 0 to 1."),
   files: z.array(file),
   message: message.nullable().describe("The newest; what was sent before is told with the parcel."),
 };
@@ -339,7 +360,19 @@ export const runEndpoints = {
         .enum([...MESSAGE_STATES, "none"])
         .optional()
         .describe("Only parcels whose newest message is in this state, or that have none."),
-      sort: sorting(["number", "label", "rowCount"], "number"),
+      since: z
+        .enum(["new", "moved", "resized"])
+        .optional()
+        .describe(
+          "Beside the period before: only groups that are new, that moved much, or whose files have another size.",
+        ),
+      first: z.coerce
+        .number()
+        .int()
+        .min(0)
+        .optional()
+        .describe("Place of the first among those found; instead of a cursor."),
+      sort: sorting(["number", "label", "rowCount", "bytes", "moved"], "number"),
     }),
     answer: countedPage(z.strictObject(parcelSummary).meta({ id: "ParcelSummary" })),
   }),

@@ -26,20 +26,32 @@ export interface Outlook {
 /** Groups named one by one. */
 const NAMED = 200;
 
-export function outlookOf(groups: readonly GroupOutlook[], dayText: (day: string) => string): Outlook {
+/** Groups of which nothing is known of before: counted, not named. */
+export interface FirstOutlook {
+  readonly going: number;
+  readonly messages: number;
+  readonly none: number;
+}
+
+export function outlookOf(
+  groups: readonly GroupOutlook[],
+  first: FirstOutlook,
+  dayText: (day: string) => string,
+): Outlook {
   const of = (what: GroupOutlook["what"]): GroupOutlook[] => groups.filter((group) => group.what === what);
   const had = of("had");
   const some = of("some");
   const again = of("again");
   const going = of("go");
-  const messages = [...going, ...some, ...again].reduce((sum, group) => sum + group.messages, 0);
+  const messages = [...going, ...some, ...again].reduce((sum, group) => sum + group.messages, first.messages);
+  const count = groups.length + first.going + first.none;
   const sentences: string[] = [];
   const days = (list: readonly GroupOutlook[]): string => {
     const all = [...new Set(list.flatMap((group) => group.day ?? []))].sort();
     const shown = all.slice(0, 3).map(dayText).join(", ");
     return all.length === 0 ? "" : `, on ${shown}${all.length > 3 ? " and other days" : ""}`;
   };
-  const total = groups.length.toLocaleString("en");
+  const total = count.toLocaleString("en");
   if (had.length > 0)
     sentences.push(
       `${had.length.toLocaleString("en")} of ${total} groups ${had.length === 1 ? "has its" : "have theirs"} already${days(had)}; ${had.length === 1 ? "it is" : "they are"} skipped.`,
@@ -53,13 +65,13 @@ export function outlookOf(groups: readonly GroupOutlook[], dayText: (day: string
       `${again.length.toLocaleString("en")} ${again.length === 1 ? "group gets its" : "groups get theirs"} again, marked as sent again${days(again)}.`,
     );
   return {
-    groups: groups.length,
+    groups: count,
     messages,
-    going: going.length,
+    going: going.length + first.going,
     some: some.length,
     again: again.length,
     had: had.length,
-    none: of("none").length,
+    none: of("none").length + first.none,
     notable: groups.filter((group) => group.what !== "go" && group.what !== "none").slice(0, NAMED),
     sentences,
   };

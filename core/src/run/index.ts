@@ -35,4 +35,5 @@ export { notReadReasons } from "./rows/in-period.js";
 export { linesDigest } from "./rows/lines-digest.js";
 export { factsFor, type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
+export { type GroupSince, type MeasuredGroup, MUCH, type RunSince, runSince } from "./since.js";
 export { type TriedMessage, type TriedOut, tryMessage, tryOut } from "./try-out.js";

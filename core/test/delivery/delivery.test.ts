@@ -258,13 +258,14 @@ describe("occasions", () => {
         { label: "D", what: "some", messages: 1 },
         { label: "E", what: "none", messages: 0 },
       ],
+      { going: 3, messages: 4, none: 1 },
       (day) => day,
     );
     expect(outlook.sentences).toEqual([
-      "2 of 5 groups have theirs already, on 2026-12-02; they are skipped.",
+      "2 of 9 groups have theirs already, on 2026-12-02; they are skipped.",
       "1 group gets it only where it did not arrive before: D.",
     ]);
-    expect(outlook).toMatchObject({ messages: 2, going: 1, some: 1, had: 2, none: 1 });
+    expect(outlook).toMatchObject({ groups: 9, messages: 6, going: 4, some: 1, had: 2, none: 2 });
   });
 });
 
@@ -275,7 +276,8 @@ describe("what is said before a release", () => {
     messages: what === "had" || what === "none" ? 0 : 1,
     ...(day ? { day } : {}),
   });
-  const say = (...groups: ReturnType<typeof group>[]) => outlookOf(groups, (day) => day.slice(8)).sentences;
+  const say = (...groups: ReturnType<typeof group>[]) =>
+    outlookOf(groups, { going: 0, messages: 0, none: 0 }, (day) => day.slice(8)).sentences;
 
   it("names who has it already and since when, who gets the rest of it, and who gets it again", () => {
     expect(say(group("Dock", "go"), group("Quay", "none"))).toEqual([]);

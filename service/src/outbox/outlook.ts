@@ -2,17 +2,21 @@
 import { made } from "@corbix/core/common";
 import { type GroupOutlook, type Outlook, outlookOf } from "@corbix/core/delivery";
 import type { Context } from "../process/context.js";
-import { type OutlookRow, outlookRows, type RunRow } from "../records/index.js";
+import { firstOutlook, type OutlookRow, outlookRows, type RunRow } from "../records/index.js";
 import { dueOf, hadOf } from "./waiting.js";
 
 /** Who would get theirs, who has it, who gets it again; nothing for a rehearsal, which counts for nobody. */
 export async function deliveryOutlook(context: Context, run: RunRow): Promise<Outlook | null> {
   if (run.rehearsalTo !== null) return null;
-  const rows = await outlookRows(context.database, run.id);
+  const [first, rows] = await Promise.all([
+    firstOutlook(context.database, run.id),
+    outlookRows(context.database, run.id),
+  ]);
   const parcels = new Map<string, OutlookRow[]>();
   for (const row of rows) parcels.set(row.parcel_id, [...(parcels.get(row.parcel_id) ?? []), row]);
   return outlookOf(
     [...parcels.values()].map((own) => groupOutlook(run, own, context.settings.zone)),
+    first,
     dayText,
   );
 }

@@ -264,11 +264,30 @@ export interface OutlookRow extends HadRow {
   readonly again_reason: string | null;
 }
 
+/** Whether nothing of a parcel's group is known of before, in the ledger, by its rows or by an attempt: all of it goes as a first time. */
+const IS_FIRST = `parcels.row_keys IS NULL AND NOT EXISTS (SELECT 1 FROM ledger WHERE ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = parcels.group_key)
+  AND NOT EXISTS (SELECT 1 FROM messages AS tried WHERE tried.parcel_id = parcels.id AND (tried.results::text <> '{}' OR tried.again_reason IS NOT NULL))`;
+
+/** How many groups of a run go as a first time with how many messages, and how many have none. */
+export function firstOutlook(
+  database: Database,
+  run: string,
+): Promise<{ readonly going: number; readonly messages: number; readonly none: number }> {
+  return database.one<{ going: number; messages: number; none: number }>(
+    `SELECT (count(*) FILTER (WHERE due > 0))::int AS going, coalesce(sum(due), 0)::int AS messages, (count(*) FILTER (WHERE due = 0))::int AS none FROM (
+       SELECT count(messages.id) AS due FROM parcels JOIN runs ON runs.id = parcels.run_id
+         LEFT JOIN messages ON messages.parcel_id = parcels.id AND messages.state IN ('held', 'queued')
+       WHERE parcels.run_id = $1 AND ${IS_FIRST} GROUP BY parcels.id) AS first`,
+    [run],
+  );
+}
+
+/** Messages of the groups of which something is known of before. */
 export function outlookRows(database: Database, run: string): Promise<OutlookRow[]> {
   return database.select<OutlookRow>(
     `SELECT parcels.label, parcels.id::text AS parcel_id, parcels.left_out, messages.id::text AS message_id, messages.envelope, messages.results, messages.again_reason, ${HAD_COLUMNS}
      FROM parcels JOIN runs ON runs.id = parcels.run_id LEFT JOIN messages ON messages.parcel_id = parcels.id AND messages.state IN ('held', 'queued')
-     ${HAD_JOIN} WHERE parcels.run_id = $1 ORDER BY parcels.number, messages.id`,
+     ${HAD_JOIN} WHERE parcels.run_id = $1 AND NOT (${IS_FIRST}) ORDER BY parcels.number, messages.id`,
     [run],
   );
 }

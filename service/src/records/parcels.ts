@@ -1,4 +1,5 @@
 /** Parcels as lists and pages show them. */
+import { type GroupSince, type MeasuredGroup, MUCH } from "@corbix/core/run";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, findRows } from "./database/find.js";
@@ -14,29 +15,78 @@ import {
 } from "./database/page.js";
 import type { FileRow, MessageRow, MessageState, ParcelRow } from "./database/row-types.js";
 
+/** Groups of a run with what was made for each, to be set beside another run. */
+export function measuredGroups(database: Database, run: string): Promise<MeasuredGroup[]> {
+  return database.select<MeasuredGroup>(
+    `SELECT parcels.group_key AS key, parcels.label, parcels.row_count AS rows, parcels.totals, coalesce(sum(files.size), 0)::float8 AS bytes
+     FROM parcels LEFT JOIN files ON files.parcel_id = parcels.id WHERE parcels.run_id = $1 GROUP BY parcels.id ORDER BY parcels.number`,
+    [run],
+  );
+}
+
+/** Keeps what each group had in the run before. */
+export async function keepSince(
+  database: Database,
+  run: string,
+  groups: ReadonlyMap<string, GroupSince>,
+  transaction: Transaction,
+): Promise<void> {
+  const rows = [...groups].map(([key, { moved, ...since }]) => ({ key, since, moved }));
+  await database.execute(
+    `UPDATE parcels SET since = told.since, moved = told.moved FROM json_to_recordset($2::json) AS told(key text, since json, moved float8)
+     WHERE parcels.run_id = $1 AND parcels.group_key = told.key`,
+    [run, JSON.stringify(rows)],
+    transaction,
+  );
+}
+
 /** A parcel without what is large in it. */
 export type ListedParcel = Pick<
   ParcelRow,
-  "id" | "number" | "label" | "groupKey" | "rowCount" | "totals" | "state" | "leftOut" | "error" | "attachments"
+  | "id"
+  | "number"
+  | "label"
+  | "groupKey"
+  | "rowCount"
+  | "totals"
+  | "state"
+  | "leftOut"
+  | "error"
+  | "attachments"
+  | "since"
+  | "moved"
 >;
 export type ShownParcel = Omit<ParcelRow, "lines">;
 
 const LISTED = `parcels.id::text, parcels.number, parcels.label, parcels.group_key AS "groupKey", parcels.row_count AS "rowCount", parcels.totals, parcels.state,
-  parcels.left_out AS "leftOut", parcels.error, parcels.attachments`;
+  parcels.left_out AS "leftOut", parcels.error, parcels.attachments, parcels.since, parcels.moved`;
+
+type Ascending = "number" | "label" | "rowCount" | "bytes" | "moved";
 
 export interface ParcelFilter {
   readonly search?: string | undefined;
   readonly state?: ParcelRow["state"] | undefined;
   /** State of the newest message; `none` where there is no message. */
   readonly message?: MessageState | "none" | undefined;
-  readonly sort: "number" | "-number" | "label" | "-label" | "rowCount" | "-rowCount";
+  /** Beside the period before: groups that are new, that moved much, or whose files have another size. */
+  readonly since?: "new" | "moved" | "resized" | undefined;
+  readonly sort: Ascending | `-${Ascending}`;
 }
 
 const PARCEL_ORDER = {
   number: { sql: "parcels.number", type: "int" },
   label: { sql: "parcels.label", type: "text" },
   rowCount: { sql: "parcels.row_count", type: "int" },
+  bytes: { sql: "(SELECT coalesce(sum(size), 0) FROM files WHERE files.parcel_id = parcels.id)", type: "bigint" },
+  moved: { sql: "coalesce(parcels.moved, 2)", type: "float8" },
 } as const;
+
+/** Conditions over a run's parcels beside the period before. */
+const sinceOf = (run: string): Readonly<Record<NonNullable<ParcelFilter["since"]>, Condition>> => ({
+  new: ["parcels.since IS NULL AND (SELECT since FROM runs WHERE id = ?) IS NOT NULL", run],
+  moved: ["parcels.moved >= ?", MUCH],
+  resized: ["(parcels.since->>'isResized')::boolean = ?", true],
+});
 
 const FROM = "parcels";
 const NEWEST_STATE = "(SELECT state FROM messages WHERE messages.parcel_id = parcels.id ORDER BY id DESC LIMIT 1)";
@@ -51,11 +101,15 @@ export async function pageOfParcels(
   const where: Condition[] = [
     ["parcels.run_id = ?", run],
     [
-      `parcels.label ILIKE ? OR EXISTS (SELECT 1 FROM files WHERE files.parcel_id = parcels.id AND files.path ILIKE ?)
-       OR EXISTS (SELECT 1 FROM messages WHERE messages.parcel_id = parcels.id AND ${somebodyLike("messages.envelope")})`,
+      // Of a run with very many parcels its files and messages are each gone through once, not once for each parcel.
+      `parcels.label ILIKE ? OR parcels.id IN (SELECT files.parcel_id FROM files WHERE files.run_id = ?1 AND files.path ILIKE ?)
+       OR parcels.id IN (SELECT messages.parcel_id FROM messages WHERE messages.run_id = ?1 AND messages.envelope::text ILIKE ?2 AND ${somebodyLike("messages.envelope")})`,
       containing(filter.search),
+      // As it stands in JSON: most envelopes need not be taken apart.
+      [run, containing(filter.search && JSON.stringify(filter.search).slice(1, -1))],
     ],
     ["parcels.state = ?", filter.state],
+    ...(filter.since === undefined ? [] : [sinceOf(run)[filter.since]]),
     [filter.message === "none" ? `coalesce(${NEWEST_STATE}, ?) = 'none'` : `${NEWEST_STATE} = ?`, filter.message],
   ];
   const [page, total] = await Promise.all([
@@ -73,6 +127,17 @@ export async function pageOfParcels(
     countRows(database, { from: FROM, where }),
   ]);
   return { ...page, total };
+}
+
+/** Rows that belong to parcels, by the parcel. */
+export function byParcel<Row extends { readonly parcelId: string }>(rows: readonly Row[]): Map<string, Row[]> {
+  const found = new Map<string, Row[]>();
+  for (const row of rows) {
+    const own = found.get(row.parcelId);
+    if (own) own.push(row);
+    else found.set(row.parcelId, [row]);
+  }
+  return found;
 }
 
 /** A parcel whole but for its rows; `undefined` where the run has none of that number. */

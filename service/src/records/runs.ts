@@ -262,6 +262,20 @@ export async function wasReleasedFor(database: Database, report: string, occasio
   return done.length > 0;
 }
 
+/** The run that one is set beside: the newest of a period before that was released over all groups, or the newest before it at all. */
+export async function runBefore(
+  database: Database,
+  of: Pick<RunRow, "id" | "report" | "period" | "createdAt">,
+  hasPeriod: boolean,
+): Promise<{ readonly id: string; readonly period: string } | undefined> {
+  const [found] = await database.select<{ id: string; period: string }>(
+    `SELECT id, period FROM runs WHERE report = $1 AND id <> $2 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND released_at IS NOT NULL
+       AND ${hasPeriod ? "period < $3 AND $4::timestamptz IS NOT NULL ORDER BY period DESC," : "created_at < $4 AND $3 <> '' ORDER BY"} released_at DESC LIMIT 1`,
+    [of.report, of.id, of.period, of.createdAt],
+  );
+  return found;
+}
+
 /** Runs of a report over all its groups and rows, the newest first: what became of each period. */
 export function wholeRuns(
   database: Database,

@@ -11,6 +11,7 @@ import { deliveryOutlook } from "../../outbox/outlook.js";
 import type { Context } from "../../process/context.js";
 import {
   attemptsOf,
+  byParcel,
   fileById,
   filesOfParcels,
   type ListedFile,
@@ -96,9 +97,9 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
     return showRun(context, params.id);
   },
 
-  listParcels: async ({ context, params, query: { limit, cursor, ...filter } }) => {
+  listParcels: async ({ context, params, query: { limit, cursor, first, ...filter } }) => {
     await getRun(context, params.id);
-    const page = await pageOfParcels(context.database, params.id, filter, { limit, cursor });
+    const page = await pageOfParcels(context.database, params.id, filter, { limit, cursor, first });
     const ids = page.items.map((one) => one.id);
     const [files, messages] = await Promise.all([
       filesOfParcels(context.database, ids),
@@ -198,14 +199,9 @@ async function getParcel(context: Context, runId: string, number: number): Promi
   throw new CorbixError("NOT_FOUND", `Cannot find parcel ${number} of run \`${runId}\`.`, { where: "runs" });
 }
 
-function byParcel<Row extends { readonly parcelId: string }>(rows: readonly Row[]): Map<string, Row[]> {
-  const found = new Map<string, Row[]>();
-  for (const row of rows) {
-    const own = found.get(row.parcelId);
-    if (own) own.push(row);
-    else found.set(row.parcelId, [row]);
-  }
-  return found;
+/** A period as people call it; of a report without one, a run's day. */
+function labelOf(period: string, report: Report): string {
+  return report.period ? periodLabel(parsePeriod(period, report.period.every), report.locale) : period;
 }
 
 function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messages: {} }) {
@@ -217,7 +213,7 @@ function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messag
     data: report.data,
     edition: one.editions[report.data] ?? 0,
     period: one.period,
-    periodLabel: report.period ? periodLabel(parsePeriod(one.period, report.period.every), report.locale) : one.period,
+    periodLabel: labelOf(one.period, report),
     state: one.state,
     rehearsalTo: one.rehearsalTo,
     goesOn: one.rehearsalTo !== null || !report.delivery.hold,
@@ -259,6 +255,11 @@ async function showRun(context: Context, id: string) {
     approvals: one.approvals,
     approvalsWanted: report.delivery.approvals,
     emptied: one.emptied,
+    since: one.since && {
+      ...one.since,
+      periodLabel: labelOf(one.since.period, report),
+      gone: one.since.gone.map((group) => ({ ...group })),
+    },
     outlook,
   };
 }
@@ -290,8 +291,7 @@ function showProof({
 /** How the run came to its period, where nobody named one. */
 function periodSentence({ periodChoice }: RunRow, report: Report): string | null {
   if (!periodChoice || !report.period) return null;
-  const { every } = report.period;
-  const label = (key: string): string => periodLabel(parsePeriod(key, every), report.locale);
+  const label = (key: string): string => labelOf(key, report);
   const rest = periodChoice.open.slice(0, 6).map(label).join(", ");
   const more = periodChoice.open.length > 6 ? ` and ${periodChoice.open.length - 6} more` : "";
   return `${label(periodChoice.chosen)} is the earliest that is over and not delivered${rest === "" ? "" : `; also open: ${rest}${more}`}.`;
@@ -309,6 +309,8 @@ function parcelSummary(parcel: ListedParcel, files: readonly ListedFile[], messa
     state: parcel.state,
     leftOut: parcel.leftOut,
     error: parcel.error,
+    since: parcel.since,
+    moved: parcel.moved,
     files: files.map(({ id, path, kind, size, pages, sha256 }) => ({
       id,
       path,

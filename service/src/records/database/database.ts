@@ -69,9 +69,10 @@ export async function openDatabase(
     dialectModule: { ...pg, Client: HeardClient },
     logging: false,
     // What was committed before a message goes out has to outlive a crash of the database, however the server is set.
-    // A process that stands still within a transaction holds nobody up for long.
+    // A process that stands still within a transaction holds nobody up for long. Translating a query takes the server longer than any
+    // of these take: that of a run with 40,000 parcels took 1.2 s of which 1.0 was that.
     dialectOptions: {
-      options: `-c synchronous_commit=on -c idle_in_transaction_session_timeout=${IDLE_IN_TRANSACTION_MS}`,
+      options: `-c synchronous_commit=on -c jit=off -c idle_in_transaction_session_timeout=${IDLE_IN_TRANSACTION_MS}`,
       keepAlive: true,
     },
     pool: { max: options.pool ?? 10, idle: 60_000, acquire: 30_000 },

@@ -125,6 +125,7 @@ export function defineModels(sequelize: Sequelize): Models {
       columns: json,
       plan: json,
       proof: json,
+      since: json,
       error: json,
       parcelCount: int,
       startedBy: text,
@@ -153,6 +154,8 @@ export function defineModels(sequelize: Sequelize): Models {
       state: text,
       error: json,
       findings: json,
+      since: json,
+      moved: DataTypes.DOUBLE,
     }),
     File: table<FileRow>("files", {
       id: bigId(),

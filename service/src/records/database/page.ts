@@ -6,6 +6,8 @@ export interface PageWish {
   readonly limit: number;
   /** `next` of the page before. */
   readonly cursor?: string | undefined;
+  /** Place of the first instead: what a list that is scrolled jumps to. */
+  readonly first?: number | undefined;
 }
 
 export interface ListPage<Item> {
@@ -59,11 +61,11 @@ export function pageOf<Item>(items: readonly Item[], { limit, cursor }: PageWish
 /** A column a list is ordered by; texts of keys are cast back to its type. */
 export interface OrderColumn {
   readonly sql: string;
-  readonly type: "text" | "bigint" | "int" | "timestamptz" | "boolean";
+  readonly type: "text" | "bigint" | "int" | "float8" | "timestamptz" | "boolean";
 }
 
-/** A condition with `?` where its value stands; without a value it does not count. */
-export type Condition = readonly [sql: string, value: unknown];
+/** A condition with `?` where its value stands; without a value it does not count. `?1` and so on are values beside it. */
+export type Condition = readonly [sql: string, value: unknown, beside?: readonly unknown[]];
 
 export interface ListQuery {
   readonly select: string;
@@ -78,7 +80,7 @@ export interface ListQuery {
 export async function selectPage<Row extends object>(
   database: Database,
   { select, from, where = [], order, downwards }: ListQuery,
-  { limit, cursor }: PageWish,
+  { limit, cursor, first = 0 }: PageWish,
 ): Promise<ListPage<Row>> {
   const bind: unknown[] = [];
   const conditions = conditionSql(where, bind);
@@ -90,11 +92,11 @@ export async function selectPage<Row extends object>(
     conditions.push(`(${order.map((one) => one.sql).join(", ")}) ${downwards ? "<" : ">"} (${keys.join(", ")})`);
   }
   const keys = order.map((one, index) => `(${one.sql})::text AS page_key_${index}`);
-  bind.push(limit + 1);
+  bind.push(limit + 1, first);
   const found = await database
     .select<Record<string, unknown>>(
       `SELECT ${[select, ...keys].join(", ")} FROM ${from}${conditions.length > 0 ? ` WHERE ${conditions.join(" AND ")}` : ""}
-     ORDER BY ${order.map((one) => `${one.sql}${downwards ? " DESC" : ""}`).join(", ")} LIMIT $${bind.length}`,
+     ORDER BY ${order.map((one) => `${one.sql}${downwards ? " DESC" : ""}`).join(", ")} LIMIT $${bind.length - 1} OFFSET $${bind.length}`,
       bind,
     )
     .catch((error: { original?: { code?: string } }) => {
@@ -150,10 +152,10 @@ export function containing(text: string | undefined): string | undefined {
 }
 
 function conditionSql(where: readonly Condition[], bind: unknown[]): string[] {
-  return where.flatMap(([sql, value]) => {
+  return where.flatMap(([sql, value, beside = []]) => {
     if (value === undefined) return [];
-    bind.push(value);
-    return [`(${sql.replaceAll("?", `$${bind.length}`)})`];
+    const first = bind.push(value, ...beside) - beside.length;
+    return [`(${sql.replace(/\?(\d?)/g, (_, at: string) => `$${first + Number(at)}`)})`];
   });
 }
 

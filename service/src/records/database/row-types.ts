@@ -4,7 +4,15 @@ import type { Envelope } from "@corbix/core/message";
 import type { StepAccount } from "@corbix/core/prepare";
 import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
-import type { ControlTotal, FileKind, FurtherAccount, PlannedFile, Proof } from "@corbix/core/run";
+import type {
+  ControlTotal,
+  FileKind,
+  FurtherAccount,
+  GroupSince,
+  PlannedFile,
+  Proof,
+  RunSince,
+} from "@corbix/core/run";
 import type { Alias } from "@corbix/core/split";
 import type { ChangedCells, ColumnInfo, Decision, IntakeRules, LeftOutLines } from "@corbix/core/table";
 import type { MessageState, RunState } from "./row-types.js";
@@ -160,6 +168,7 @@ export interface RunRow {
   columns: readonly ColumnInfo[] | null;
   plan: RunPlan | null;
   proof: Proof | null;
+  since: SinceRow | null;
   error: { readonly code: string; readonly message: string; readonly where?: string; readonly advice?: string } | null;
   parcelCount: number;
   startedBy: string;
@@ -206,6 +215,22 @@ export interface ParcelRow {
   state: "planned" | "made" | "failed";
   error: RunRow["error"];
   findings: readonly Finding[];
+  /** What the group had in the run of the period before; of a group that is new, or of a run without one, nothing. */
+  since: Omit<GroupSince, "moved"> | null;
+  /** How much of that is another now. */
+  moved: number | null;
+}
+
+/** A run beside the one of the period before. */
+export interface SinceRow {
+  readonly run: string;
+  readonly period: string;
+  readonly newCount: number;
+  readonly movedCount: number;
+  readonly resizedCount: number;
+  readonly goneCount: number;
+  /** The first of them. */
+  readonly gone: RunSince["gone"];
 }
 
 export interface FileRow {

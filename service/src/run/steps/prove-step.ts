@@ -1,19 +1,25 @@
 import { type Finding, made } from "@corbix/core/common";
 import { mailSize } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
-import { type MadeParcel, proveRun } from "@corbix/core/run";
+import { type MadeParcel, proveRun, type RunSince, runSince } from "@corbix/core/run";
 import { announce } from "../../events/events.js";
 import { getIdentity } from "../../mail/identities.js";
 import type { Context } from "../../process/context.js";
 import {
+  byParcel,
   deliveredGroups,
   endStep,
   type FileRow,
   filesOfRun,
   type HandedStep,
+  keepSince,
   type MessageRow,
+  measuredGroups,
   type ParcelRow,
   provedMessages,
+  type RunRow,
+  runBefore,
+  type SinceRow,
 } from "../../records/index.js";
 import { changedSince } from "../attachments.js";
 import { releaseRun } from "../release.js";
@@ -31,30 +37,57 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
   const plan = made(run.plan, "the plan of a run that is proved");
   const report = await reportOfRun(context, run);
   const known = await deliveredGroups(context.database, run.report, runId);
+  const [filesOf, messagesOf] = [byParcel(files), byParcel(messages)];
   const parcelsMade: SizedParcel[] = [];
-  for (const parcel of parcels)
-    parcelsMade.push(
-      await madeParcel(
-        context,
-        parcel,
-        files.filter((file) => file.parcelId === parcel.id),
-        messages.filter((message) => message.parcelId === parcel.id),
-        known,
-      ),
-    );
+  for (const parcel of parcels) {
+    const own = { files: filesOf.get(parcel.id) ?? [], messages: messagesOf.get(parcel.id) ?? [] };
+    parcelsMade.push(await madeParcel(context, parcel, own, known));
+  }
   const changed = await changedSince(context, parcels);
   const sizes = report.message ? await sizeFindings(context, report, parcelsMade) : [];
   const proof = proveRun(
     { ...plan, findings: [...plan.findings, ...makingFindings(parcels), ...changed, ...sizes] },
     parcelsMade,
   );
+  const beside = await sinceBefore(context, run, report);
   await asOwner(context, step, "proved", async ({ transaction }) => {
     await endStep(context.database, step, transaction);
-    await moveOwned(context, runId, "held", { proof }, transaction);
+    if (beside) await keepSince(context.database, runId, beside.groups, transaction);
+    await moveOwned(context, runId, "held", { proof, since: beside?.since ?? null }, transaction);
   });
   await announce(context.database, { kind: "run", subject: runId });
   const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
   if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, "the report itself");
+}
+
+/** So many of the groups that are gone are named. */
+const NAMED = 200;
+
+/** The run beside the one of the period before; nothing where it is the first. */
+async function sinceBefore(
+  context: Context,
+  run: RunRow,
+  report: Report,
+): Promise<{ groups: RunSince["groups"]; since: SinceRow } | undefined> {
+  const before = await runBefore(context.database, run, report.period !== undefined);
+  if (!before) return undefined;
+  const { groups, gone, ...counts } = runSince(
+    await measuredGroups(context.database, run.id),
+    await measuredGroups(context.database, before.id),
+  );
+  // Of a run over some groups nobody can say that the others are gone.
+  const isWhole = run.onlyGroups === null && run.onlyRows === null;
+  const missing = isWhole ? gone : [];
+  return {
+    groups,
+    since: {
+      run: before.id,
+      period: before.period,
+      ...counts,
+      goneCount: missing.length,
+      gone: missing.slice(0, NAMED),
+    },
+  };
 }
 
 type SizedParcel = MadeParcel & { readonly mailBytes: number };
@@ -62,8 +95,13 @@ type SizedParcel = MadeParcel & { readonly mailBytes: number };
 async function madeParcel(
   context: Context,
   parcel: Omit<ParcelRow, "lines">,
-  files: readonly FileRow[],
-  messages: readonly Pick<MessageRow, "envelope" | "html" | "text">[],
+  {
+    files,
+    messages,
+  }: {
+    readonly files: readonly FileRow[];
+    readonly messages: readonly Pick<MessageRow, "envelope" | "html" | "text">[];
+  },
   known: ReadonlySet<string>,
 ): Promise<SizedParcel> {
   const stored: MadeParcel["files"][number][] = [];
