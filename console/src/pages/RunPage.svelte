@@ -1,35 +1,18 @@
 <script lang="ts">
-import { Button, Checkbox, Modal, ProgressBar, Search, Select, SelectItem, TextInput } from "carbon-components-svelte";
+import { Button, Checkbox, Modal, ProgressBar, SkeletonText, TextInput } from "carbon-components-svelte";
 import { allOf, api, at, once, type ParcelSummary, Problem, type Run } from "../lib/client";
 import { count, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
-import { Pages } from "../lib/pages.svelte";
 import { go, link } from "../lib/router.svelte";
 import Findings from "../parts/common/Findings.svelte";
 import ReasonModal from "../parts/common/ReasonModal.svelte";
 import StateTag from "../parts/common/StateTag.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
-import ParcelTable from "../parts/run/ParcelTable.svelte";
-import ParcelView from "../parts/run/ParcelView.svelte";
 import RunNotes from "../parts/run/RunNotes.svelte";
+import RunParcels from "../parts/run/RunParcels.svelte";
 
 let { id, parcel }: { id: string; parcel: number | undefined } = $props();
 let run = $state<Run>();
-let search = $state("");
-let only = $state<NonNullable<ParcelSummary["message"]>["state"] | "none" | "">("");
-const pages = new Pages<ParcelSummary>((wish) =>
-  api.get("/runs/{id}/parcels", {
-    path: { id },
-    query: {
-      ...wish,
-      ...(search.trim() === "" ? {} : { search: search.trim() }),
-      ...(only === "" ? {} : { message: only }),
-    },
-  }),
-);
-const parcels = $derived(pages.items ?? []);
-const isAsked = $derived(search.trim() !== "" || only !== "");
-const MESSAGE_STATES = ["held", "queued", "sending", "sent", "returned", "refused", "unsure", "skipped"] as const;
 let skippable = $state<ParcelSummary[]>([]);
 let problem = $state<Problem>();
 let isReleasing = $state(false);
@@ -46,7 +29,7 @@ $effect(() => {
     (event) => event.kind === "run" && event.subject === wanted,
     async () => {
       try {
-        [run] = await Promise.all([api.get("/runs/{id}", { path: { id: wanted } }), pages.reload()]);
+        run = await api.get("/runs/{id}", { path: { id: wanted } });
       } catch (error) {
         problem = error as Problem;
       }
@@ -60,12 +43,6 @@ const isMoving = $derived(
   run !== undefined && ["planning", "making", "proving", "waiting", "delivering"].includes(run.state),
 );
 const canRelease = $derived(run?.state === "held" && run.proof?.mayBeReleased === true);
-
-let timer: ReturnType<typeof setTimeout> | undefined;
-function find(): void {
-  clearTimeout(timer);
-  timer = setTimeout(() => void pages.begin(), 250);
-}
 
 /** Groups whose message has not gone yet. */
 async function chooseSkipped(): Promise<void> {
@@ -136,23 +113,6 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.state === "held" && (run.proof?.sample ?? []).length > 0}
     <p class="sample">Worth opening before the release: {#each run.proof?.sample ?? [] as one, index}{index > 0 ? ", " : ""}<a href={link("runs", id, one.number)}>{one.label}</a> <span class="soft">({one.why})</span>{/each}</p>
   {/if}
-  {#if parcels.length > 0 || isAsked}
-    <div class="split parcels">
-      <h2>Parcels{#if pages.total !== undefined}<span class="soft counted">{count(pages.total)}</span>{/if}</h2>
-      {#if run.parcelCount > 12}
-        <div class="find" role="search">
-          <Search size="sm" labelText="Group, address or file" placeholder="Group, address or file" bind:value={search} on:input={find} on:clear={find} />
-          <Select size="sm" inline labelText="Message" bind:selected={only} on:change={find}><SelectItem value="" text="any" />{#each MESSAGE_STATES as state (state)}<SelectItem value={state} text={state} />{/each}<SelectItem value="none" text="none" /></Select>
-        </div>
-      {/if}
-    </div>
-    {#if parcels.length === 0}<p class="soft">No parcel meets all of this.</p>{/if}
-    <div class="columns" class:open={parcel !== undefined}>
-      <ParcelTable run={id} {pages} {parcel} />
-      {#if parcel !== undefined}{#key parcel}<ParcelView {id} number={parcel} onclose={() => go("runs", id)} />{/key}{/if}
-    </div>
-  {/if}
-
   <Modal bind:open={isReleasing} modalHeading="Release this run?" primaryButtonText={`Send ${plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: {}, ...once() }))}>
     <p>{plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. {run.outlook?.sentences.join(" ") ?? ""} {run.onceSentence}</p>
     {#if run.approvalsWanted < 2}
@@ -174,19 +134,16 @@ async function act(work: () => Promise<Run>): Promise<void> {
 {:else if problem}
   <Trouble {problem} />
   <a href={link("runs")}>Back to the runs</a>
+{:else}
+  <h1><a href={link("runs")}>Runs</a> / …</h1>
+  <SkeletonText paragraph lines={4} />
 {/if}
+{#if !problem || run}<RunParcels {id} {run} {parcel} />{/if}
 
 <style>
   .proof { margin: 0.9rem 0; padding: 0.7rem 1rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--cds-interactive-01); display: grid; gap: 0.15rem; font-variant-numeric: tabular-nums; }
-  .find { display: flex; gap: 0.75rem; align-items: center; }
-  .find :global(.bx--search) { width: 16rem; }
-  .parcels { margin-top: 1.25rem; align-items: end; }
-  .counted { font-weight: 400; margin-left: 0.5rem; }
   .note { margin: 0.5rem 0; font-size: 0.875rem; }
   .sample { font-size: 0.875rem; margin: 0.6rem 0; }
   .later { display: grid; grid-template-columns: 14rem auto; gap: 0.75rem; align-items: end; margin-top: 1rem; }
   .choice { max-height: 18rem; overflow: auto; columns: 2; }
-  .columns { display: grid; grid-template-columns: minmax(0, 1fr); gap: 1.25rem; align-items: start; }
-  .columns.open { grid-template-columns: minmax(22rem, 0.85fr) minmax(0, 1.15fr); }
-  @media (max-width: 1100px) { .columns.open { grid-template-columns: 1fr; } }
 </style>

@@ -1,4 +1,4 @@
-import { MUCH, runSince } from "@corbix/core/run";
+import { type MeasuredGroup, MUCH, runSince } from "@corbix/core/run";
 import { describe, expect, it } from "vitest";
 
 const group = (label: string, rows: number, fees: string, bytes = 1_000) => ({
@@ -21,8 +21,7 @@ describe("a run beside the one before", () => {
   });
 
   it("measures what moved most among rows and totals, by the larger of both", () => {
-    const moved = (now: ReturnType<typeof group>, before: ReturnType<typeof group>) =>
-      runSince([now], [before]).groups.get("dock")?.moved;
+    const moved = (now: MeasuredGroup, before: MeasuredGroup) => runSince([now], [before]).groups.get("dock")?.moved;
     expect(moved(group("Dock", 4, "10"), group("Dock", 3, "10"))).toBe(0.25);
     expect(moved(group("Dock", 3, "10.50"), group("Dock", 3, "21.00"))).toBe(MUCH);
     expect(moved(group("Dock", 3, "-5"), group("Dock", 3, "5"))).toBe(1);

@@ -1,7 +1,8 @@
 <script lang="ts">
 import { Button, Link, Select, SelectItem, Tab, TabContent, Tabs } from "carbon-components-svelte";
+import { ChevronDown, ChevronUp } from "carbon-icons-svelte";
 import { api, at, once, type Parcel, Problem, type Rows } from "../../lib/client";
-import { bytes, people, plural, time } from "../../lib/format";
+import { bytes, count, people, plural, time } from "../../lib/format";
 import { whenever } from "../../lib/live";
 import PdfPages from "../common/PdfPages.svelte";
 import ReasonModal from "../common/ReasonModal.svelte";
@@ -10,7 +11,20 @@ import Trouble from "../common/Trouble.svelte";
 import RowGrid from "../data/RowGrid.svelte";
 import MailView from "../mail/MailView.svelte";
 
-let { id, number, onclose }: { id: string; number: number; onclose: () => void } = $props();
+let {
+  id,
+  number,
+  at: where,
+  onstep,
+  onclose,
+}: {
+  id: string;
+  number: number;
+  /** Its place in the list it was opened from, while that is known. */
+  at: { readonly place: number; readonly total: number } | undefined;
+  onstep: (by: 1 | -1) => void;
+  onclose: () => void;
+} = $props();
 let parcel = $state<Parcel>();
 let problem = $state<Problem>();
 let chosen = $state("");
@@ -53,7 +67,10 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
   {#if parcel}
     <div class="split">
       <h2>{parcel.label}</h2>
-      <Button size="small" kind="ghost" on:click={onclose}>Close</Button>
+      <div class="row">
+        {#if where}<span class="soft">{count(where.place + 1)} of {count(where.total)}</span><Button size="small" kind="ghost" icon={ChevronUp} iconDescription="The one before" disabled={where.place === 0} on:click={() => onstep(-1)} /><Button size="small" kind="ghost" icon={ChevronDown} iconDescription="The next one" disabled={where.place + 1 >= where.total} on:click={() => onstep(1)} />{/if}
+        <Button size="small" kind="ghost" on:click={onclose}>Close</Button>
+      </div>
     </div>
     {#if parcel.error}<Trouble problem={new Problem(parcel.error.message, 0, parcel.error.code, { where: parcel.error.where })} />{/if}
     <Tabs>
@@ -100,7 +117,8 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
 <ReasonModal bind:open={isAgain} heading={`Send to ${parcel?.label ?? ""} again?`} text="Whom it never reached gets it as a first time. Where everybody had it, it goes out once more as a delivery of its own, with Sent again before its subject." button="Send again" ondone={again} />
 
 <style>
-  section { min-width: 0; }
+  /* What comes next takes as much room while it is on its way: the page does not jump. */
+  section { min-width: 0; min-height: calc(100vh - 7rem); }
   h2 { margin: 0 0 0.25rem; }
   section :global(.bx--tab-content) { padding: 0.75rem 0 0; }
   dl { display: grid; grid-template-columns: 4.5rem 1fr; font-size: 0.875rem; margin-bottom: 0.75rem; gap: 0.15rem 0; }
