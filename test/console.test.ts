@@ -38,7 +38,10 @@ describe("the console", () => {
     await page.getByLabel("Password", { exact: true }).fill(service.signIn.password);
     await page.keyboard.press("Enter");
     await page.getByRole("heading", { name: "Overview" }).waitFor();
-    await page.getByText("Nothing has run yet").waitFor();
+    await page.getByText("Your first report, in four steps").waitFor();
+    // Data and reports are there: what comes next is a rehearsal.
+    expect(await page.locator("[aria-current=step]").innerText()).toContain("See it yourself first");
+    await page.getByRole("region", { name: "What comes in the next two weeks" }).waitFor();
   });
 
   it("has something to say in every empty room", async () => {
@@ -372,6 +375,32 @@ describe("the console", () => {
     await page.getByRole("link", { name: /Rehearsal: Lift inspections at Harbour House/ }).click();
     await page.locator("iframe").scrollIntoViewIfNeeded();
     await page.frameLocator("iframe").getByText("This would go to: Silas Montague").waitFor();
+  });
+
+  it("begins the day with what waits, what went wrong and what went out", async () => {
+    await open("");
+    const waits = page.getByRole("region", { name: "What waits for you" });
+    await waits.getByRole("link", { name: "Monthly statement of lift inspections, September 2026" }).first().waitFor();
+    await waits
+      .getByText(/messages for \d+ groups, \d+ findings? to look at/)
+      .first()
+      .waitFor();
+    const out = page.getByRole("region", { name: "What went out" });
+    await out.getByRole("link", { name: "Monthly statement of lift inspections, October 2026" }).first().waitFor();
+    await out.getByText("24 messages sent").first().waitFor();
+    expect(await page.getByRole("region", { name: "What went wrong" }).count()).toBe(0);
+    // A message that a server refused is told here until it is settled.
+    const { database } = service.context;
+    await database.execute(
+      "UPDATE messages SET state = 'refused', response = '550 no such person', touched_at = now() WHERE id = (SELECT max(id) FROM messages WHERE state = 'sent')",
+    );
+    await page.reload();
+    const wrong = page.getByRole("region", { name: "What went wrong" });
+    await wrong.getByText("1 message was refused").waitFor();
+    await wrong.getByText("The mail server: 550 no such person. Correct the address").waitFor();
+    await wrong.getByRole("link", { name: "Outbox" }).click();
+    await page.getByRole("heading", { name: "Outbox" }).waitFor();
+    await database.execute("UPDATE messages SET state = 'sent' WHERE state = 'refused'");
   });
 
   it("stops a run that is held, and says so", async () => {

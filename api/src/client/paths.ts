@@ -2312,6 +2312,20 @@ export interface components {
             templates: number;
             /** @description Messages that were refused, came back or are unsure. */
             troubled: number;
+            /** @description Messages of the last thirty days that did not get through, by run and state; settled ones are left out. */
+            troubles: {
+                count: number;
+                /** @description The first of them. */
+                groups: string[];
+                periodLabel: string;
+                report: string;
+                /** @description What the mail server said last. */
+                response: string | null;
+                run: string;
+                /** @enum {string} */
+                state: "refused" | "returned" | "unsure";
+                title: string;
+            }[];
         };
         Parcel: {
             attachments: string[];

@@ -42,6 +42,22 @@ export const serviceEndpoints = {
         sent: count,
         troubled: count.describe("Messages that were refused, came back or are unsure."),
         letters: count,
+        troubles: z
+          .array(
+            z.strictObject({
+              run: z.string(),
+              report: z.string(),
+              title: z.string(),
+              periodLabel: z.string(),
+              state: z.enum(["refused", "returned", "unsure"]),
+              count,
+              groups: z.array(z.string()).describe("The first of them."),
+              response: z.string().nullable().describe("What the mail server said last."),
+            }),
+          )
+          .describe(
+            "Messages of the last thirty days that did not get through, by run and state; settled ones are left out.",
+          ),
       })
       .meta({ id: "Overview" }),
   }),

@@ -1,114 +1,96 @@
 <script lang="ts">
-import { DataTable, Link } from "carbon-components-svelte";
-import { allOf, api, type Overview, type ReportSummary, type Run, type RunSummary } from "../lib/client";
-import { count, plural, time, wholeTime } from "../lib/format";
+import { SkeletonText } from "carbon-components-svelte";
+import {
+  type Arrival,
+  allOf,
+  api,
+  type Overview,
+  type Problem,
+  type ReportSummary,
+  type Run,
+  type RunSummary,
+} from "../lib/client";
+import { count } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
-import Empty from "../parts/common/Empty.svelte";
-import StateTag from "../parts/common/StateTag.svelte";
+import Trouble from "../parts/common/Trouble.svelte";
+import FirstDay from "../parts/overview/FirstDay.svelte";
+import TwoWeeks from "../parts/overview/TwoWeeks.svelte";
+import Waiting from "../parts/overview/Waiting.svelte";
+import WentOut from "../parts/overview/WentOut.svelte";
+import WentWrong from "../parts/overview/WentWrong.svelte";
 
+/** Where the day begins: what waits, what went wrong, what comes, and what went out. */
 let overview = $state<Overview>();
-let runs = $state<RunSummary[]>([]);
 let held = $state<Run[]>([]);
+let waiting = $state<RunSummary[]>([]);
+let failed = $state<RunSummary[]>([]);
+let gone = $state<RunSummary[]>([]);
+let arrivals = $state<Arrival[]>([]);
 let reports = $state<ReportSummary[]>([]);
+let problem = $state<Problem>();
 /** Runs that wait for a word are told with what they would send; of many the newest. */
 const TOLD = 6;
+/** What went wrong longer ago is history. */
+const RECENT_MS = 14 * 86_400_000;
 
+async function read(): Promise<void> {
+  try {
+    const runs = (state: RunSummary["state"], limit = TOLD) => api.get("/runs", { query: { state, limit } });
+    const [counts, toRelease, still, broken, delivering, done, refused, all] = await Promise.all([
+      api.get("/overview"),
+      runs("held"),
+      runs("waiting"),
+      runs("failed"),
+      runs("delivering"),
+      runs("done"),
+      api.get("/arrivals", { query: { outcome: "refused", limit: TOLD } }),
+      allOf(api.all("/reports", { query: { limit: 1_000 } })),
+    ]);
+    const isRecent = (at: string | null): boolean => Date.now() - new Date(at ?? 0).getTime() < RECENT_MS;
+    [waiting, arrivals] = [still.items, refused.items.filter(({ at }) => isRecent(at))];
+    failed = broken.items.filter(({ createdAt }) => isRecent(createdAt));
+    gone = [...delivering.items, ...done.items].slice(0, TOLD);
+    held = await Promise.all(toRelease.items.map(({ id }) => api.get("/runs/{id}", { path: { id } })));
+    [overview, reports, problem] = [counts, all, undefined];
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
 $effect(() =>
   whenever(
     () => true,
-    async () => {
-      const [counts, newest, waiting, all] = await Promise.all([
-        api.get("/overview"),
-        api.get("/runs", { query: { limit: 8 } }),
-        api.get("/runs", { query: { state: "held", limit: TOLD } }),
-        allOf(api.all("/reports", { query: { limit: 1_000 } })),
-      ]);
-      held = await Promise.all(waiting.items.map(({ id }) => api.get("/runs/{id}", { path: { id } })));
-      [overview, runs, reports] = [counts, newest.items, all];
-    },
+    () => void read(),
   ),
 );
 
-const coming = $derived(
-  reports
-    .flatMap((report) => (report.nextTimes[0] ? [{ report, at: report.nextTimes[0] }] : []))
-    .sort((a, b) => a.at.localeCompare(b.at)),
-);
-const headers = [
-  { key: "report", value: "Report" },
-  { key: "period", value: "Period" },
-  { key: "state", value: "State" },
-  { key: "messages", value: "Messages" },
-  { key: "started", value: "Started" },
-] as const;
-const rows = $derived(
-  runs.map((run) => ({
-    id: run.id,
-    report: run.title,
-    period: run.periodLabel,
-    state: run.state,
-    messages: count(Object.values(run.progress.messages).reduce((sum, one) => sum + one, 0)),
-    started: time(run.createdAt),
-  })),
-);
+/** Until the first report went out, the way there comes first. */
+const isFirstDay = $derived(overview !== undefined && overview.sent === 0 && overview.held === 0 && overview.runs < 2);
 </script>
 
-<h1>Overview</h1>
-{#if overview}
-  <div class="numbers">
-    <a href={link("data")}><strong>{count(overview.datasets)}</strong><span>{overview.datasets === 1 ? "dataset" : "datasets"}</span></a>
-    <a href={link("reports")}><strong>{count(overview.reports)}</strong><span>{overview.reports === 1 ? "report" : "reports"}</span></a>
-    <a href={link("runs")} class:amber={overview.held > 0}><strong>{count(overview.held)}</strong><span>held for release</span></a>
-    <a href={link("outbox")}><strong>{count(overview.onTheWay)}</strong><span>on the way</span></a>
-    <a href={link("outbox")}><strong>{count(overview.sent)}</strong><span>sent</span></a>
-    <a href={link("outbox")} class:stop={overview.troubled > 0}><strong>{count(overview.troubled)}</strong><span>refused or unsure</span></a>
-  </div>
-  {#if held.length > 0}
-    <h2>Waiting for your word</h2>
-    <div class="waiting">
-      {#each held as run}
-        <p class="panel split">
-          <span><strong>{run.title}, {run.periodLabel}</strong><br /><span class="soft">{run.sentences[0] ?? ""}</span></span>
-          <Link href={link("runs", run.id)}>{run.proof ? `${plural(run.proof.messages, "message")} to ${plural(run.proof.people, "person", "people")}` : "Look"}: look and release</Link>
-        </p>
-      {/each}
-    </div>
-    {#if overview.held > held.length}<p class="soft"><Link href={link("runs")}>{plural(overview.held - held.length, "more run")} held</Link></p>{/if}
+<div class="split head">
+  <h1>Overview</h1>
+  {#if overview}
+    <p class="numbers soft"><a href={link("data")}>{count(overview.datasets)} {overview.datasets === 1 ? "dataset" : "datasets"}</a> <a href={link("reports")}>{count(overview.reports)} {overview.reports === 1 ? "report" : "reports"}</a> <a href={link("runs")}>{count(overview.held)} held</a> <a href={link("outbox")}>{count(overview.onTheWay)} on the way</a> <a href={link("outbox")}>{count(overview.sent)} sent</a></p>
   {/if}
+</div>
+<Trouble {problem} />
+{#if overview}
   <div class="columns">
-    <section>
-      <h2>Newest runs</h2>
-      {#if rows.length > 0}
-        <DataTable size="short" {headers} {rows}>
-          <svelte:fragment slot="cell" let:row let:cell>
-            {#if cell.key === "report"}<Link href={link("runs", row.id)}>{cell.value}</Link>{:else if cell.key === "state"}<StateTag state={cell.value} />{:else}{cell.value}{/if}
-          </svelte:fragment>
-        </DataTable>
-      {:else}
-        <Empty title="Nothing has run yet">Open a report and press Run, or type <code>npx corbix run site-statement --for 2026-10</code>.</Empty>
-      {/if}
-    </section>
-    <section>
-      <h2>Runs by itself next</h2>
-      {#if coming.length > 0}
-        <ul class="panel coming">{#each coming as { report, at }}<li><Link href={link("reports", report.name)}>{report.title}</Link><br /><span class="soft">{wholeTime(at)}</span></li>{/each}</ul>
-      {:else}
-        <Empty title="Nothing is scheduled">Give a report a schedule, and it runs without anybody.</Empty>
-      {/if}
-    </section>
+    <div>
+      {#if isFirstDay}<FirstDay {overview} />{/if}
+      <WentWrong troubles={overview.troubles} {failed} {arrivals} />
+      {#if !isFirstDay || held.length + waiting.length > 0}<Waiting {held} {waiting} more={overview.held - held.length} />{/if}
+      {#if !isFirstDay}<WentOut runs={gone} />{/if}
+    </div>
+    <TwoWeeks {reports} today={new Date()} />
   </div>
-{/if}
+{:else if !problem}<div aria-busy="true"><SkeletonText heading width="30%" /><SkeletonText paragraph lines={6} /></div>{/if}
 
 <style>
-  .numbers { display: grid; grid-template-columns: repeat(auto-fit, minmax(8.5rem, 1fr)); gap: 0.75rem; margin-top: 0.75rem; }
-  .numbers a { background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-top: 3px solid var(--cds-interactive-01); padding: 0.6rem 0.9rem; text-decoration: none; color: inherit; display: grid; }
-  .numbers a.amber { border-top-color: #d0782f; }
-  .numbers a.stop { border-top-color: var(--corbix-stop); }
-  .numbers strong { font-size: 1.6rem; font-weight: 300; line-height: 2rem; }
-  .numbers span { color: var(--corbix-soft); font-size: 0.8125rem; }
-  .waiting { display: grid; gap: 0.5rem; }
-  .columns { display: grid; grid-template-columns: minmax(0, 2.2fr) minmax(14rem, 1fr); gap: 1.5rem; }
-  .coming { display: grid; gap: 0.6rem; }
-  @media (max-width: 1000px) { .columns { grid-template-columns: 1fr; } }
+  .head { align-items: baseline; }
+  .numbers { display: flex; flex-wrap: wrap; gap: 0.25rem 1rem; font-variant-numeric: tabular-nums; }
+  .columns { display: grid; grid-template-columns: minmax(0, 2fr) minmax(18rem, 1fr); gap: 2rem; align-items: start; }
+  .columns :global(section) { margin-bottom: 1.5rem; }
+  @media (max-width: 1000px) { .columns { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -28,7 +28,7 @@ export * from "./letters.js";
 export * from "./library.js";
 export { addParcelLines, addRunLines, linesOfParcel, type RunLines, runLines } from "./lines.js";
 export * from "./messages.js";
-export { countEverything, isAnswering } from "./overview.js";
+export { countEverything, isAnswering, troublesOf } from "./overview.js";
 export * from "./parcels.js";
 export * from "./recipient-lists.js";
 export * from "./runs.js";

@@ -26,8 +26,8 @@ import { stepsOf } from "../../threads/look.js";
 import { type HandlersOf, iso } from "../handler.js";
 import { isoRows } from "./show-rows.js";
 
-/** How many coming times of a schedule are shown. */
-const SHOWN_TIMES = 5;
+/** How many coming times of a schedule are shown: those of two weeks, of one that runs every day. */
+const SHOWN_TIMES = 14;
 
 export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
   listTemplates: async ({ context, query: { search, ...wish } }) => {

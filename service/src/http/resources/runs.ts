@@ -1,5 +1,4 @@
 import type { runEndpoints } from "@corbix/api";
-import { parsePeriod, periodLabel } from "@corbix/core/calendar";
 import { CorbixError, sumUpFindings } from "@corbix/core/common";
 import { onceOf, onceSentence } from "@corbix/core/delivery";
 import { CONTENT_TYPES } from "@corbix/core/message";
@@ -38,6 +37,7 @@ import { startRun } from "../../run/start-run.js";
 import { putIntoWebFolder } from "../../run/web-folder.js";
 import { rowsFound } from "../../threads/look.js";
 import { type HandlersOf, iso } from "../handler.js";
+import { labelOfPeriod } from "./period-label.js";
 import { showAttempt, showMessage } from "./show-message.js";
 import { showRows } from "./show-rows.js";
 
@@ -199,11 +199,6 @@ async function getParcel(context: Context, runId: string, number: number): Promi
   throw new CorbixError("NOT_FOUND", `Cannot find parcel ${number} of run \`${runId}\`.`, { where: "runs" });
 }
 
-/** A period as people call it; of a report without one, a run's day. */
-function labelOf(period: string, report: Report): string {
-  return report.period ? periodLabel(parsePeriod(period, report.period.every), report.locale) : period;
-}
-
 function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messages: {} }) {
   const report = one.definition;
   return {
@@ -213,7 +208,7 @@ function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messag
     data: report.data,
     edition: one.editions[report.data] ?? 0,
     period: one.period,
-    periodLabel: labelOf(one.period, report),
+    periodLabel: labelOfPeriod(one.period, report),
     state: one.state,
     rehearsalTo: one.rehearsalTo,
     goesOn: one.rehearsalTo !== null || !report.delivery.hold,
@@ -257,7 +252,7 @@ async function showRun(context: Context, id: string) {
     emptied: one.emptied,
     since: one.since && {
       ...one.since,
-      periodLabel: labelOf(one.since.period, report),
+      periodLabel: labelOfPeriod(one.since.period, report),
       gone: one.since.gone.map((group) => ({ ...group })),
     },
     outlook,
@@ -291,7 +286,7 @@ function showProof({
 /** How the run came to its period, where nobody named one. */
 function periodSentence({ periodChoice }: RunRow, report: Report): string | null {
   if (!periodChoice || !report.period) return null;
-  const label = (key: string): string => labelOf(key, report);
+  const label = (key: string): string => labelOfPeriod(key, report);
   const rest = periodChoice.open.slice(0, 6).map(label).join(", ");
   const more = periodChoice.open.length > 6 ? ` and ${periodChoice.open.length - 6} more` : "";
   return `${label(periodChoice.chosen)} is the earliest that is over and not delivered${rest === "" ? "" : `; also open: ${rest}${more}`}.`;

@@ -4,10 +4,14 @@ import { addToken, removeToken, SignIn } from "../../access/access.js";
 import { noteAction } from "../../audit/audit.js";
 import { monotonicMs } from "../../process/clock.js";
 import type { Context } from "../../process/context.js";
-import { countEverything, isAnswering } from "../../records/index.js";
+import { countEverything, isAnswering, troublesOf } from "../../records/index.js";
 import { Verifier } from "../../store/verify.js";
 import type { HandlersOf } from "../handler.js";
 import { SESSION_COOKIE, sessionToken } from "../session-cookie.js";
+import { labelOfPeriod } from "./period-label.js";
+
+/** What went wrong longer ago is history: the outbox has it. */
+const TROUBLE_DAYS = 30;
 
 /** Over a public address with TLS the cookie goes over TLS only. */
 function cookieOf({ settings }: Context) {
@@ -23,7 +27,18 @@ export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndp
   return {
     showHealth: async ({ context: { database } }) => ({ ok: await isAnswering(database) }),
 
-    showOverview: ({ context: { database } }) => countEverything(database),
+    showOverview: async ({ context: { database } }) => {
+      const troubles = await troublesOf(database, TROUBLE_DAYS);
+      return {
+        ...(await countEverything(database)),
+        troubles: troubles.map(({ definition, period, groups, ...one }) => ({
+          ...one,
+          groups: [...groups],
+          title: definition.title,
+          periodLabel: labelOfPeriod(period, definition),
+        })),
+      };
+    },
 
     verifyStore: async ({ user, response }) => {
       const started = verifier.start();
