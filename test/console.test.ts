@@ -389,18 +389,17 @@ describe("the console", () => {
     await out.getByRole("link", { name: "Monthly statement of lift inspections, October 2026" }).first().waitFor();
     await out.getByText("24 messages sent").first().waitFor();
     expect(await page.getByRole("region", { name: "What went wrong" }).count()).toBe(0);
-    // A message that a server refused is told here until it is settled.
+    // A message that came back is told here until it is settled.
     const { database } = service.context;
     await database.execute(
-      "UPDATE messages SET state = 'refused', response = '550 no such person', touched_at = now() WHERE id = (SELECT max(id) FROM messages WHERE state = 'sent')",
+      "UPDATE messages SET state = 'returned', response = '550 no such person', touched_at = now() WHERE id = (SELECT max(id) FROM messages WHERE state = 'sent')",
     );
     await page.reload();
     const wrong = page.getByRole("region", { name: "What went wrong" });
-    await wrong.getByText("1 message was refused").waitFor();
+    await wrong.getByText("1 message came back").waitFor();
     await wrong.getByText("The mail server: 550 no such person. Correct the address").waitFor();
     await wrong.getByRole("link", { name: "Outbox" }).click();
     await page.getByRole("heading", { name: "Outbox" }).waitFor();
-    await database.execute("UPDATE messages SET state = 'sent' WHERE state = 'refused'");
   });
 
   it("stops a run that is held, and says so", async () => {
