@@ -33,7 +33,7 @@ const WORDS = {
         {@const [single, many, advice] = WORDS[one.state]}
         <li>
           <strong><a href={link("runs", one.run)}>{one.title}, {one.periodLabel}</a></strong>: {plural(one.count, "message")} {one.count === 1 ? single : many} ({one.groups.join(", ")}{#if one.count > one.groups.length}{" "}and {one.count - one.groups.length} more{/if}).
-          <p class="soft">{#if one.response}The mail server: {one.response}. {/if}{advice} <a href={link("outbox")}>Outbox</a></p>
+          <p class="soft">{one.response ? `The mail server: ${one.response}. ` : ""}{advice} <a href={link("outbox")}>Outbox</a></p>
         </li>
       {/each}
       {#each failed as run (run.id)}
