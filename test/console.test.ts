@@ -402,6 +402,29 @@ describe("the console", () => {
     await page.getByRole("heading", { name: "Outbox" }).waitFor();
   });
 
+  it("finds groups, people, runs, files and reports from every page, by keyboard", async () => {
+    const box = page.getByRole("textbox", { name: "Search everything" });
+    const look = async (words: string): Promise<void> => {
+      await page.getByRole("banner").getByRole("button", { name: "Search", exact: true }).click();
+      await box.fill(words);
+    };
+    await look("silas");
+    await page.getByRole("menuitem", { name: /Silas Montague.*silas\.montague@harbourhouse\.example/ }).waitFor();
+    await page.keyboard.press("Enter");
+    await page.getByRole("row", { name: /Silas Montague/ }).waitFor();
+    expect(await page.locator("tbody tr").count()).toBe(1);
+    await look("brücken");
+    await page.getByRole("menuitem", { name: /^Brücken Arcade\s*Group, Monthly statement/ }).waitFor();
+    await page.keyboard.press("Enter");
+    await page
+      .getByRole("region", { name: "Parcel", exact: true })
+      .getByRole("heading", { name: "Brücken Arcade" })
+      .waitFor();
+    await look("no such thing");
+    await page.getByText("Nothing is called “no such thing”.").waitFor();
+    await page.keyboard.press("Escape");
+  });
+
   it("stops a run that is held, and says so", async () => {
     await open("runs");
     await page

@@ -29,6 +29,7 @@ import SettingsPage from "./pages/SettingsPage.svelte";
 import SignInPage from "./pages/SignInPage.svelte";
 import TemplatesPage from "./pages/TemplatesPage.svelte";
 import ToolsPage from "./pages/ToolsPage.svelte";
+import SearchBar from "./parts/common/SearchBar.svelte";
 
 const rooms = [
   ["", "Overview"],
@@ -89,6 +90,7 @@ const room = $derived(place.parts[0] ?? "");
     Corbix
   </span>
   <HeaderUtilities>
+    {#if user}<SearchBar />{/if}
     <HeaderGlobalAction iconDescription={dark ? "Light" : "Dark"} icon={dark ? Light : Asleep} on:click={turnTheme} />
     {#if user}<HeaderGlobalAction iconDescription="Sign out" icon={Logout} on:click={signOut} tooltipAlignment="end" />{/if}
   </HeaderUtilities>
@@ -107,7 +109,7 @@ const room = $derived(place.parts[0] ?? "");
   <Content>
     {#if room === ""}<OverviewPage />
     {:else if room === "data"}<DataPage name={place.parts[1]} />
-    {:else if room === "recipients"}<RecipientsPage />
+    {:else if room === "recipients"}{#key place.parts[1]}<RecipientsPage wanted={place.parts[1] ?? ""} />{/key}
     {:else if room === "templates"}<TemplatesPage name={place.parts[1]} />
     {:else if room === "reports" && place.parts[1] === "new"}<NewReportPage />
     {:else if room === "reports" && place.parts[1]}

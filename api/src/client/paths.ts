@@ -1252,6 +1252,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What has a name like a text: reports, data, templates, people, groups, files and runs, the first of each */
+        get: operations["search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/session": {
         parameters: {
             query?: never;
@@ -2928,6 +2945,19 @@ export interface components {
                 /** @enum {string} */
                 state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
             } | null;
+        };
+        SearchAnswer: {
+            found: {
+                /** @enum {string} */
+                kind: "report" | "dataset" | "template" | "person" | "group" | "file" | "run";
+                /** @description Its own: a report's, dataset's, template's or person's name; a run's id. */
+                name: string;
+                /** @description Of a group or file: the number of its parcel in the run. */
+                parcel: number | null;
+                title: string;
+                /** @description What tells it apart. */
+                what: string;
+            }[];
         };
         Step: {
             columnsAdded: string[];
@@ -6620,6 +6650,37 @@ export interface operations {
                     "application/json": {
                         put: number;
                     };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchAnswer"];
                 };
             };
             /** @description What went wrong, where, and what to do */

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { count, digest, instant } from "./common.js";
+import { count, digest, instant, whole } from "./common.js";
 import { endpoint } from "./endpoint.js";
 
 const verification = z
@@ -60,6 +60,24 @@ export const serviceEndpoints = {
           ),
       })
       .meta({ id: "Overview" }),
+  }),
+  search: endpoint("get", "/search", {
+    summary: "What has a name like a text: reports, data, templates, people, groups, files and runs, the first of each",
+    tag: "Service",
+    query: z.strictObject({ text: z.string().trim().min(2).max(200) }),
+    answer: z
+      .strictObject({
+        found: z.array(
+          z.strictObject({
+            kind: z.enum(["report", "dataset", "template", "person", "group", "file", "run"]),
+            title: z.string(),
+            what: z.string().describe("What tells it apart."),
+            name: z.string().describe("Its own: a report's, dataset's, template's or person's name; a run's id."),
+            parcel: whole.nullable().describe("Of a group or file: the number of its parcel in the run."),
+          }),
+        ),
+      })
+      .meta({ id: "SearchAnswer" }),
   }),
   verifyStore: endpoint("post", "/verification", {
     summary: "Read the whole file store against the records; it goes on behind the answer",

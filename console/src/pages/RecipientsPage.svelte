@@ -1,6 +1,7 @@
 <script lang="ts">
 import type { Answer } from "@corbix/api/client";
 import { Button, DataTable, Link, Toolbar, ToolbarContent, ToolbarSearch } from "carbon-components-svelte";
+import { untrack } from "svelte";
 import { api, at, type ListVersion, type Problem, type Recipient } from "../lib/client";
 import { people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
@@ -12,9 +13,11 @@ import More from "../parts/common/More.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 import ImportList from "../parts/people/ImportList.svelte";
 
+/** The list of recipients; `wanted` is looked for at once. */
+let { wanted = "" }: { wanted?: string } = $props();
 let list = $state<Answer<"get", "/recipients">["list"]>();
 let etag = $state<string>();
-let search = $state("");
+let search = $state(untrack(() => wanted));
 const entries = new Pages<Recipient>(async (wish) => {
   const query = { ...wish, ...(search.trim() === "" ? {} : { search: search.trim() }) };
   const found = await api.read("/recipients", { query });

@@ -33,6 +33,7 @@ export * from "./parcels.js";
 export * from "./recipient-lists.js";
 export * from "./runs.js";
 export * from "./schedules.js";
+export { type FoundNames, searchEverything } from "./search.js";
 export {
   addSteps,
   endStep,

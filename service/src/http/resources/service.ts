@@ -4,7 +4,7 @@ import { addToken, removeToken, SignIn } from "../../access/access.js";
 import { noteAction } from "../../audit/audit.js";
 import { monotonicMs } from "../../process/clock.js";
 import type { Context } from "../../process/context.js";
-import { countEverything, isAnswering, troublesOf } from "../../records/index.js";
+import { countEverything, type FoundNames, isAnswering, searchEverything, troublesOf } from "../../records/index.js";
 import { Verifier } from "../../store/verify.js";
 import type { HandlersOf } from "../handler.js";
 import { SESSION_COOKIE, sessionToken } from "../session-cookie.js";
@@ -17,6 +17,51 @@ const TROUBLE_DAYS = 30;
 function cookieOf({ settings }: Context) {
   const secure = settings.publicUrl?.startsWith("https:") ?? false;
   return { httpOnly: true, sameSite: "strict", path: "/", secure } as const;
+}
+
+/** What was found as one list: what is looked for most stands first. */
+function shownNames(found: FoundNames) {
+  const titled = ({ period, definition }: FoundNames["runs"][number]): string =>
+    `${definition.title}, ${labelOfPeriod(period, definition)}`;
+  return [
+    ...found.groups.map((one) => ({
+      kind: "group" as const,
+      title: one.label,
+      what: titled(one),
+      name: one.run,
+      parcel: one.number,
+    })),
+    ...found.people.map(({ name, group, to }) => ({
+      kind: "person" as const,
+      title: name || (to[0]?.address ?? ""),
+      what: [to.map(({ address }) => address).join(", "), group].filter(Boolean).join(", for "),
+      name: name || (to[0]?.address ?? ""),
+      parcel: null,
+    })),
+    ...found.reports.map(({ name, title }) => ({ kind: "report" as const, title, what: name, name, parcel: null })),
+    ...found.runs.map((one) => ({
+      kind: "run" as const,
+      title: titled(one),
+      what: `run ${one.run}`,
+      name: one.run,
+      parcel: null,
+    })),
+    ...found.files.map((one) => ({
+      kind: "file" as const,
+      title: one.path.slice(one.path.lastIndexOf("/") + 1),
+      what: titled(one),
+      name: one.run,
+      parcel: one.number,
+    })),
+    ...found.datasets.map(({ name }) => ({ kind: "dataset" as const, title: name, what: "data", name, parcel: null })),
+    ...found.templates.map(({ name }) => ({
+      kind: "template" as const,
+      title: name,
+      what: "template",
+      name,
+      parcel: null,
+    })),
+  ];
 }
 
 export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndpoints> {
@@ -39,6 +84,10 @@ export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndp
         })),
       };
     },
+
+    search: async ({ context: { database }, query: { text } }) => ({
+      found: shownNames(await searchEverything(database, text)),
+    }),
 
     verifyStore: async ({ user, response }) => {
       const started = verifier.start();
