@@ -411,6 +411,7 @@ describe("the console", () => {
     await look("silas");
     await page.getByRole("menuitem", { name: /Silas Montague.*silas\.montague@harbourhouse\.example/ }).waitFor();
     await page.keyboard.press("Enter");
+    await page.getByRole("heading", { name: "Recipients" }).waitFor();
     await page.getByRole("row", { name: /Silas Montague/ }).waitFor();
     expect(await page.locator("tbody tr").count()).toBe(1);
     await look("brücken");

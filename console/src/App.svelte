@@ -7,28 +7,16 @@ import {
   SideNav,
   SideNavItems,
   SideNavLink,
+  SkeletonText,
   SkipToContent,
 } from "carbon-components-svelte";
 import { Asleep, Light, Logout } from "carbon-icons-svelte";
-import { onMount } from "svelte";
+import { type Component, onMount } from "svelte";
 import { api, Problem } from "./lib/client";
 import { closeLive } from "./lib/live";
+import { pageOf, type ShownPage } from "./lib/page-of";
 import { link, place } from "./lib/router.svelte";
-import ApiPage from "./pages/ApiPage.svelte";
-import DataPage from "./pages/DataPage.svelte";
-import LetterboxPage from "./pages/LetterboxPage.svelte";
-import NewReportPage from "./pages/NewReportPage.svelte";
-import OutboxPage from "./pages/OutboxPage.svelte";
-import OverviewPage from "./pages/OverviewPage.svelte";
-import RecipientsPage from "./pages/RecipientsPage.svelte";
-import ReportPage from "./pages/ReportPage.svelte";
-import ReportsPage from "./pages/ReportsPage.svelte";
-import RunPage from "./pages/RunPage.svelte";
-import RunsPage from "./pages/RunsPage.svelte";
-import SettingsPage from "./pages/SettingsPage.svelte";
 import SignInPage from "./pages/SignInPage.svelte";
-import TemplatesPage from "./pages/TemplatesPage.svelte";
-import ToolsPage from "./pages/ToolsPage.svelte";
 import SearchBar from "./parts/common/SearchBar.svelte";
 
 const rooms = [
@@ -81,6 +69,32 @@ async function signOut(): Promise<void> {
 }
 
 const room = $derived(place.parts[0] ?? "");
+/** The page of the address, once its code is there; nothing while that is on its way. */
+let shown = $state.raw<{ readonly Page: Component<Record<string, unknown>>; readonly of: ShownPage }>();
+let isMissing = $state(false);
+let isLost = $state(false);
+$effect(() => {
+  const wanted = pageOf(place.parts);
+  [isMissing, isLost] = [wanted === undefined, false];
+  if (!wanted?.page) shown = undefined;
+  if (!wanted) return;
+  if (wanted.page) {
+    shown = { Page: wanted.page, of: wanted };
+    return;
+  }
+  let isLeft = false;
+  wanted.load().then(
+    (Page) => {
+      if (!isLeft) shown = { Page, of: wanted };
+    },
+    () => {
+      isLost = !isLeft;
+    },
+  );
+  return () => {
+    isLeft = true;
+  };
+});
 </script>
 
 <Header href="#/" bind:isSideNavOpen={isNavOpen} persistentHamburgerMenu={false}>
@@ -107,23 +121,10 @@ const room = $derived(place.parts[0] ?? "");
     </SideNavItems>
   </SideNav>
   <Content>
-    {#if room === ""}<OverviewPage />
-    {:else if room === "data"}<DataPage name={place.parts[1]} />
-    {:else if room === "recipients"}{#key place.parts[1]}<RecipientsPage wanted={place.parts[1] ?? ""} />{/key}
-    {:else if room === "templates"}<TemplatesPage name={place.parts[1]} />
-    {:else if room === "reports" && place.parts[1] === "new"}<NewReportPage />
-    {:else if room === "reports" && place.parts[1]}
-      {#key place.parts[1]}<ReportPage name={place.parts[1]} step={place.parts[2] ?? "data"} />{/key}
-    {:else if room === "reports"}<ReportsPage />
-    {:else if room === "runs" && place.parts[1]}
-      {#key place.parts[1]}<RunPage id={place.parts[1]} parcel={place.parts[2] ? Number(place.parts[2]) : undefined} />{/key}
-    {:else if room === "runs"}<RunsPage />
-    {:else if room === "outbox"}<OutboxPage />
-    {:else if room === "letterbox"}<LetterboxPage id={place.parts[1]} />
-    {:else if room === "settings"}<SettingsPage name={place.parts[1]} />
-    {:else if room === "tools"}<ToolsPage />
-    {:else if room === "api"}<ApiPage />
-    {:else}<h1>There is no such page</h1><p><a href="#/">Back to the overview</a></p>{/if}
+    {#if shown}{#key shown.of.key}<shown.Page {...shown.of.props} />{/key}
+    {:else if isMissing}<h1>There is no such page</h1><p><a href="#/">Back to the overview</a></p>
+    {:else if isLost}<h1>This page could not be loaded</h1><p>Corbix was renewed meanwhile, or the line is down. <a href={location.href} onclick={() => location.reload()}>Load it again</a></p>
+    {:else}<div aria-busy="true"><SkeletonText heading width="30%" /><SkeletonText paragraph lines={4} /></div>{/if}
   </Content>
 {/if}
 

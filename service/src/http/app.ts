@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { BASE, endpoints, openApiDocument } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { describeProblems } from "@corbix/core/report";
+import compression from "compression";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
 import type { z } from "zod";
@@ -62,6 +63,7 @@ export function makeApp(context: Context, consoleFolder: string): Express {
     });
   });
   if (existsSync(consoleFolder)) {
+    app.use(compression());
     app.use("/assets", express.static(join(consoleFolder, "assets"), { immutable: true, maxAge: "1y" }));
     app.use(express.static(consoleFolder, { index: "index.html" }));
   }
