@@ -367,7 +367,8 @@ describe("the console", () => {
     await page.getByRole("dialog").getByLabel("Period").selectOption("2026-09");
     await page.getByRole("dialog").getByRole("button", { name: "Run" }).click();
     await page.getByRole("button", { name: "Rehearse", exact: true }).click({ timeout: 240_000 });
-    await page.getByRole("dialog").getByLabel("Address").fill("me@lifts.example");
+    await page.getByRole("dialog").getByLabel("Rehearse to").fill("me@lifts.example");
+    expect(await page.getByRole("dialog").getByLabel("Period").inputValue()).toBe("2026-09");
     await page.getByRole("dialog").getByRole("button", { name: "Rehearse" }).click();
     await page.getByText("A rehearsal: everything goes to me@lifts.example").waitFor();
     await page.locator("h1").getByText("done").waitFor({ timeout: 240_000 });

@@ -380,7 +380,7 @@ describe("with a service", () => {
     expect(readdirSync(at("fetched/2026-10"))).toHaveLength(78);
     expect(
       (await client(["times", "site-statement"])).out.split("\n").filter((line) => /^ {2}\w{3}, /.test(line)),
-    ).toHaveLength(5);
+    ).toHaveLength(14);
     expect(JSON.parse((await client(["--json", "runs"])).out)[0].id).toBe(id);
   });
 

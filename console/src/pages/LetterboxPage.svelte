@@ -79,10 +79,15 @@ $effect(() => {
   .columns { display: grid; grid-template-columns: minmax(18rem, 0.8fr) minmax(0, 1.6fr); gap: 1.25rem; margin-top: 0.75rem; align-items: start; }
   .letters { background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); max-height: 76vh; overflow: auto; }
   .letters li + li { border-top: 1px solid var(--cds-ui-03); }
-  .letters a { display: grid; padding: 0.5rem 0.8rem; text-decoration: none; color: inherit; font-size: 0.875rem; overflow-wrap: anywhere; }
+  .letters a { display: grid; gap: 0.15rem; line-height: 1.25rem; padding: 0.6rem 0.8rem; text-decoration: none; color: inherit; font-size: 0.875rem; overflow-wrap: anywhere; }
   .letters .chosen { background: var(--cds-highlight); }
   .foot { padding: 0 0.8rem; }
   h2 { margin-top: 0; }
   .attachments { margin: 0.5rem 0 0.75rem; font-size: 0.875rem; display: grid; gap: 0.2rem; }
   details { margin: 0.75rem 0; font-size: 0.875rem; }
+  /* One below the other where there is no room beside: the list as a strip, the letter under it. */
+  @media (max-width: 56rem) {
+    .columns { grid-template-columns: minmax(0, 1fr); }
+    .letters { max-height: 40vh; }
+  }
 </style>

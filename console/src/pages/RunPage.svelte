@@ -8,8 +8,10 @@ import Findings from "../parts/common/Findings.svelte";
 import ReasonModal from "../parts/common/ReasonModal.svelte";
 import StateTag from "../parts/common/StateTag.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
+import HandOut from "../parts/run/HandOut.svelte";
 import RunNotes from "../parts/run/RunNotes.svelte";
 import RunParcels from "../parts/run/RunParcels.svelte";
+import StartRun from "../parts/run/StartRun.svelte";
 
 let { id, parcel }: { id: string; parcel: number | undefined } = $props();
 let run = $state<Run>();
@@ -17,7 +19,8 @@ let skippable = $state<ParcelSummary[]>([]);
 let problem = $state<Problem>();
 let isReleasing = $state(false);
 let isRehearsing = $state(false);
-let rehearsal = $state("");
+let isStarting = $state(false);
+let isHanding = $state(false);
 let later = $state("");
 let isSkipping = $state(false);
 let isReasoning = $state(false);
@@ -59,7 +62,6 @@ const allOfKind = ({ code, severity }: { code: string; severity: "stop" | "warn"
 async function act(work: () => Promise<Run>): Promise<void> {
   problem = undefined;
   isReleasing = false;
-  isRehearsing = false;
   isSkipping = false;
   try {
     const changed = await work();
@@ -79,10 +81,11 @@ async function act(work: () => Promise<Run>): Promise<void> {
     </div>
     <div class="row">
       {#if canRelease}<Button size="field" on:click={() => { isReleasing = true; }}>Release</Button>{/if}
-      {#if run.state === "held"}<Button size="field" kind="tertiary" on:click={() => { isRehearsing = true; }}>Rehearse</Button>{/if}
+      {#if run.state === "held"}<Button size="field" kind="tertiary" on:click={() => { [isRehearsing, isStarting] = [true, true]; }}>Rehearse</Button>{/if}
       {#if run.state === "delivering"}<Button size="field" kind="tertiary" on:click={() => act(() => api.post(`/runs/{id}/${run?.paused ? "resume" : "pause"}`, { path: { id } }))}>{run.paused ? "Resume" : "Pause"}</Button>{/if}
       {#if run.state === "held" || run.state === "delivering"}<Button size="field" kind="ghost" on:click={chooseSkipped}>Leave groups out</Button>{/if}
-      {#if run.proof}<Button size="field" kind="ghost" href={at(`/runs/${id}/files.zip`)}>Save all as zip</Button><Button size="field" kind="ghost" href={at(`/runs/${id}/print.pdf?sheets=true`)}>Print</Button>{/if}
+      {#if run.proof}<Button size="field" kind="ghost" href={at(`/runs/${id}/files.zip`)}>Save all as zip</Button><Button size="field" kind="ghost" href={at(`/runs/${id}/print.pdf?sheets=true`)}>Print</Button><Button size="field" kind="ghost" on:click={() => { isHanding = true; }}>Hand out</Button>{/if}
+      {#if ["done", "stopped", "failed"].includes(run.state)}<Button size="field" kind="tertiary" on:click={() => { [isRehearsing, isStarting] = [false, true]; }}>Run it again</Button>{/if}
       {#if isMoving || run.state === "held"}<Button size="field" kind="ghost" on:click={() => act(() => api.post("/runs/{id}/stop", { path: { id } }))}>Stop</Button>{/if}
     </div>
   </div>
@@ -127,10 +130,8 @@ async function act(work: () => Promise<Run>): Promise<void> {
     <div class="choice">{#each skippable as one}<Checkbox labelText={one.label} value={one.groupKey} bind:group={skipped} />{/each}</div>
   </Modal>
   <ReasonModal bind:open={isReasoning} heading={`Why are ${plural(skipped.length, "group")} left out?`} text="It stands with their messages." button="Leave them out" ondone={(reason) => act(() => api.post("/runs/{id}/skip", { path: { id }, body: { groups: skipped, reason } }))} />
-  <Modal bind:open={isRehearsing} modalHeading="Rehearse" primaryButtonText="Rehearse" primaryButtonDisabled={!rehearsal.includes("@")} secondaryButtonText="Cancel" on:click:button--secondary={() => { isRehearsing = false; }} on:submit={() => act(() => api.post("/runs", { body: { report: run?.report ?? "", ...(run?.period ? { period: run.period } : {}), rehearsalTo: rehearsal }, ...once() }))}>
-    <p style="margin-bottom: 1rem">Everything is made and sent for real, but only to this address; each message says who would have got it.</p>
-    <TextInput labelText="Address" placeholder="me@lifts.example" bind:value={rehearsal} />
-  </Modal>
+  <HandOut bind:isOpen={isHanding} run={id} period={run.period} />
+  <StartRun bind:isOpen={isStarting} report={run.report} rehearses={isRehearsing} edition={run.edition} wanted={run.period} />
 {:else if problem}
   <Trouble {problem} />
   <a href={link("runs")}>Back to the runs</a>
@@ -141,7 +142,8 @@ async function act(work: () => Promise<Run>): Promise<void> {
 {#if !problem || run}<RunParcels {id} {run} {parcel} />{/if}
 
 <style>
-  .proof { margin: 0.9rem 0; padding: 0.7rem 1rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--cds-interactive-01); display: grid; gap: 0.15rem; font-variant-numeric: tabular-nums; }
+  .proof { margin: 0.9rem 0; padding: 0.7rem 1rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--cds-interactive-01); display: grid; gap: 0.35rem; line-height: 1.35rem; font-variant-numeric: tabular-nums; }
+  .proof li { line-height: inherit; }
   .note { margin: 0.5rem 0; font-size: 0.875rem; }
   .sample { font-size: 0.875rem; margin: 0.6rem 0; }
   .later { display: grid; grid-template-columns: 14rem auto; gap: 0.75rem; align-items: end; margin-top: 1rem; }

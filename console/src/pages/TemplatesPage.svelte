@@ -65,7 +65,7 @@ const rows = $derived(
 
 <div class="split">
   <h1>{#if name}<a href={link("templates")}>Templates</a> / {name}{:else}Templates{/if}</h1>
-  <FileUploaderButton size="field" kind="primary" labelText="Add a template" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".html", ".png", ".jpg", ".jpeg"]} bind:files />
+  <FileUploaderButton size="field" kind="primary" labelText="Add a file" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".html", ".md", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".csv", ".ics", ".zip"]} bind:files />
 </div>
 <Trouble {problem} />
 {#if name && one}

@@ -101,7 +101,7 @@ const PARTS: Readonly<Record<StepKey, { part: unknown; props: object }>> = {
   groups: { part: GroupsStep, props: { columns: [...COLUMNS], profiles: new Map(), edition: undefined } },
   files: { part: FilesStep, props: { schema, known: KNOWN, ontemplate: async () => {} } },
   people: { part: PeopleStep, props: { schema, known: KNOWN, saved: undefined } },
-  message: { part: MessageStep, props: { schema, known: KNOWN, saved: undefined } },
+  message: { part: MessageStep, props: { schema, known: KNOWN, saved: undefined, ontemplate: async () => {} } },
   when: { part: WhenStep, props: { schema, known: KNOWN } },
   check: {
     part: CheckStep,

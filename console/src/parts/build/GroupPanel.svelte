@@ -189,7 +189,7 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
   .rows { overflow: auto; max-height: 26rem; border: 1px solid var(--cds-ui-03); }
   table { border-collapse: collapse; font-size: 0.75rem; font-variant-numeric: tabular-nums; }
   th { position: sticky; top: 0; background: var(--cds-ui-01); text-align: left; padding: 0.2rem 0.5rem; white-space: nowrap; font-weight: 600; }
-  td { padding: 0.1rem 0.5rem; border-top: 1px solid var(--cds-ui-03); white-space: nowrap; max-width: 12rem; overflow: hidden; text-overflow: ellipsis; }
+  td { padding: 0.3rem 0.5rem; line-height: 1.1rem; border-top: 1px solid var(--cds-ui-03); white-space: nowrap; max-width: 12rem; overflow: hidden; text-overflow: ellipsis; }
   ul { font-size: 0.8125rem; line-height: 1.15rem; overflow-wrap: anywhere; }
   .stale { opacity: 0.5; }
   .people li { padding: 0.35rem 0; border-top: 1px solid var(--cds-ui-03); }

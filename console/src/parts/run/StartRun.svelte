@@ -23,6 +23,7 @@ let {
   report,
   rehearses,
   edition,
+  wanted,
 }: {
   isOpen: boolean;
   report: string;
@@ -30,6 +31,8 @@ let {
   rehearses: boolean;
   /** Chosen with the data; the newest without one. */
   edition: number | undefined;
+  /** The period to begin with, such as that of a run which is run again. */
+  wanted?: string | undefined;
 } = $props();
 
 const KEY = "corbix-rehearsal-address";
@@ -61,7 +64,8 @@ async function begin(): Promise<void> {
     ]);
     wasRun = runs.items.length > 0;
     if (!wasRun) isRehearsal = true;
-    [periods, period] = [found, nextOf(found)?.key ?? found[0]?.key ?? ""];
+    const same = found.find(({ key }) => key === wanted);
+    [periods, period] = [found, (same ?? nextOf(found))?.key ?? found[0]?.key ?? ""];
   } catch (error) {
     problem = error as Problem;
   }
@@ -146,7 +150,7 @@ async function start(): Promise<void> {
           {#each periods as one (one.key)}<SelectItem value={one.key} text={said(one)} />{/each}
         </Select>
       {/if}
-      {#if edition !== undefined}<p class="soft">Of edition {edition}, as it is chosen under Data: not the newest.</p>{/if}
+      {#if edition !== undefined}<p class="soft">Of edition {edition} of the data.</p>{/if}
       <Checkbox labelText="Only some groups" bind:checked={isPart} />
       {#if isPart}<PickGroups {report} {of} chosen={groups} onchange={(next) => { groups = next; }} />{/if}
       {#if prospect}

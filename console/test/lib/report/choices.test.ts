@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import {
+  entryNames,
   isColumnField,
   type Known,
   meant,
@@ -14,6 +15,12 @@ const known: Known = {
   templates: ["statement.xlsx"],
   identities: ["office"],
   files: ["statement"],
+  places: [
+    { kind: "table", name: "Visits", where: "Parts", headings: ["Unit", "Fee"] },
+    { kind: "cell", name: "Summary!B2", where: "beside “Site”", headings: [] },
+    { kind: "sheet", name: "Summary", where: "Summary", headings: [] },
+    { kind: "bookmark", name: "list", where: "text", headings: [] },
+  ],
 };
 
 describe("what a field can be filled with", () => {
@@ -28,10 +35,28 @@ describe("what a field can be filled with", () => {
     ],
     [["period", "column"], known.columns],
     [["delivery", "to", "name"], known.columns],
-    [["bring", 0, "columns", 1], []],
+    [["files", "form", "sheetPer", "sheet"], ["Summary"]],
     [["title"], []],
   ])("at %j is %j", (path, options) => {
     expect(optionsFor(path, known)).toEqual(options);
+  });
+
+  it.each([
+    [["files", "form", "cells"], ["Summary!B2, beside “Site”"]],
+    [
+      ["files", "form", "tables"],
+      ["Visits, Parts", "Summary!B2, beside “Site”", "list, text"],
+    ],
+    [
+      ["files", "form", "tables", "Visits", "fields"],
+      ["Unit", "Fee"],
+    ],
+    [["files", "form", "tables", "list", "fields"], []],
+    [["add"], []],
+  ])("has entries named by the template at %j", (path, names) => {
+    const options = entryNames(path, known);
+    expect(options.map(({ text }) => text).sort()).toEqual([...names].sort());
+    expect(options.every(({ value, text }) => text.startsWith(value))).toBe(true);
   });
 
   it("sorts by columns upwards and downwards, and says which", () => {

@@ -8,11 +8,24 @@ import type { Draft } from "../../../lib/report/draft.svelte";
 import { type Schema, schemaAt } from "../../../lib/report/schema";
 import Section from "../../form/Section.svelte";
 import MessageEditor from "../../report/MessageEditor.svelte";
+import FixedFiles from "../FixedFiles.svelte";
 import MessageWords from "../MessageWords.svelte";
 
 /** The message each group gets: its subject and words in each language, and which files go with it. */
-let { draft, known, schema, saved }: { draft: Draft; known: Known; schema: Schema; saved: Report | undefined } =
-  $props();
+let {
+  draft,
+  known,
+  schema,
+  saved,
+  ontemplate,
+}: {
+  draft: Draft;
+  known: Known;
+  schema: Schema;
+  saved: Report | undefined;
+  /** A file was put among the templates. */
+  ontemplate: () => Promise<void>;
+} = $props();
 
 interface Words {
   subject?: string;
@@ -79,16 +92,17 @@ function addLanguage(): void {
   {#key shown}<MessageWords {draft} {known} schema={own} {path} />{/key}
   {#if isOfTemplate && saved}{#key saved.name}<MessageEditor report={saved.name} pictures={known.templates.filter(isPicture)} />{/key}
   {:else if isOfTemplate}<p class="soft">Words of a template are written once the report is saved.</p>{/if}
+  <h2>Files that go with it</h2>
   {#if attachable.length > 0}
-    <h2>Files that go with it</h2>
     <div role="group" aria-label="Attached files">
       {#each attachable as { name, label } (name)}<Checkbox labelText={label} checked={attached.includes(name)} on:check={({ detail }) => { if (detail !== attached.includes(name)) attach(name, detail); }} />{/each}
     </div>
   {/if}
+  <FixedFiles {draft} onuploaded={ontemplate} />
   <h2>More</h2>
   <Section {draft} {known} schema={own} path={["message"]} only={["each"]} />
   <details>
-    <summary>Other attachments: the same file for all, or files found by their name</summary>
+    <summary>Files found by their name, and others</summary>
     <Section {draft} {known} schema={own} path={["message"]} only={["attach"]} />
   </details>
   <Button size="small" kind="danger-ghost" on:click={() => draft.set(["message"], undefined)}>Send no message</Button>
