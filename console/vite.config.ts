@@ -1,5 +1,4 @@
 import { svelte } from "@sveltejs/vite-plugin-svelte";
-import { optimizeCss } from "carbon-preprocess-svelte";
 import { defineConfig, type Plugin } from "vite";
 
 /** Carbon's style sheet asks a server on the internet for its fonts; ours come with the console. */
@@ -11,8 +10,7 @@ const ownFonts: Plugin = {
 };
 
 export default defineConfig({
-  // Of Carbon's styles only those of the components that are used.
-  plugins: [ownFonts, svelte(), optimizeCss() as Plugin],
+  plugins: [ownFonts, svelte()],
   build: { target: "es2022", chunkSizeWarningLimit: 2000, manifest: "manifest.json" },
   server: { proxy: { "/api": "http://127.0.0.1:8320", "/openapi.json": "http://127.0.0.1:8320" } },
 });

@@ -22,6 +22,9 @@ const size = { width: 1280, height: 800 };
 const browser = await chromium.launch(CHROMIUM);
 
 try {
+  // What October is set beside.
+  const before = corbix("run", "site-statement", "--for", "2026-09");
+  corbix("release", /corbix release (\w+)/.exec(before)[1]);
   const held = corbix("run", "site-statement", "--for", "2026-10");
   const run = /corbix release (\w+)/.exec(held)[1];
   await terminal("command-run", "corbix run site-statement --for 2026-10", held);
@@ -71,7 +74,9 @@ try {
     });
   await page.waitForTimeout(500);
   corbix("release", run);
-  await shoot("console-letterbox", "letterbox", () => page.getByRole("link", { name: /Sjöstad Quay/ }).click());
+  await shoot("console-letterbox", "letterbox", () =>
+    page.getByRole("link", { name: /Sjöstad Quay, October/ }).click(),
+  );
   await shoot("console-outbox", "outbox");
   await shoot("console-template", "templates/report.docx", () =>
     page.getByRole("img", { name: /^report.docx for .*, page 1/ }).waitFor(),

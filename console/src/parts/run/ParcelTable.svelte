@@ -110,7 +110,7 @@ function press(event: KeyboardEvent): void {
         <th scope="col" class="right" aria-sort={direction("rowCount")}><button type="button" onclick={() => turn("rowCount")}>Rows</button></th>
         {#each totals as name}<th scope="col" class="right">{name}</th>{/each}
         {#if !isOpen}<th scope="col" class="right">Files</th><th scope="col" class="right" aria-sort={direction("bytes")}><button type="button" onclick={() => turn("bytes")}>Size</button></th><th scope="col" class="right">People</th>{/if}
-        {#if before !== undefined}<th scope="col" aria-sort={direction("moved")}><button type="button" onclick={() => turn("moved")}>Since {before}</button></th>{/if}
+        {#if before !== undefined}<th scope="col" aria-sort={direction("moved")}><button type="button" onclick={() => turn("moved")} title={`Since ${before}`}>Since{isOpen ? "" : ` ${before}`}</button></th>{/if}
         <th scope="col">State</th>
       </tr>
     </thead>
