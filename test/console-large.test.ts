@@ -94,7 +94,9 @@ describe("a run of forty thousand parcels", () => {
       .poll(() => page.evaluate(() => document.activeElement?.textContent), { timeout: 60_000 })
       .toBe("Site 40000");
     await page.keyboard.press("ArrowUp");
-    await expect.poll(() => page.evaluate(() => document.activeElement?.textContent)).toBe("Site 39999");
+    await expect
+      .poll(() => page.evaluate(() => document.activeElement?.textContent), { timeout: 60_000 })
+      .toBe("Site 39999");
     await page.keyboard.press("Enter");
     const parcel = page.getByRole("region", { name: "Parcel", exact: true });
     await parcel.getByRole("heading", { name: "Site 39999" }).waitFor();

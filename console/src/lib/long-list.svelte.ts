@@ -33,8 +33,13 @@ export class LongList<Item> {
     const first = Math.floor(Math.max(0, from) / CHUNK);
     const last = Math.floor(Math.max(0, until - 1) / CHUNK);
     this.visible = Array.from({ length: last - first + 1 }, (_, at) => first + at);
-    const missing = untrack(() => this.visible.filter((part) => this.parts[part] === undefined));
-    await Promise.all(missing.map((part) => this.ask(part)));
+    const wanted = this.visible;
+    // What was asked for anew meanwhile is not taken: it is asked for once more.
+    for (let time = 0; time < 3; time++) {
+      const missing = untrack(() => wanted.filter((part) => this.parts[part] === undefined));
+      if (missing.length === 0) return;
+      await Promise.all(missing.map((part) => this.ask(part)));
+    }
   }
 
   /** Asks again for what is looked at; the rest is asked for when somebody looks. */
