@@ -2373,6 +2373,8 @@ export interface components {
             /** @description What the group had in the run of the period before. */
             since: {
                 bytes: number;
+                /** @description The total that moved most; null for the count of rows. */
+                figure: string | null;
                 isResized: boolean;
                 rows: number;
                 totals: {
@@ -2408,6 +2410,8 @@ export interface components {
             /** @description What the group had in the run of the period before. */
             since: {
                 bytes: number;
+                /** @description The total that moved most; null for the count of rows. */
+                figure: string | null;
                 isResized: boolean;
                 rows: number;
                 totals: {
@@ -5846,6 +5850,8 @@ export interface operations {
                         onceSentence: string;
                         period: string | null;
                         rows: number;
+                        /** @description Whether the report has a message; without one its files are made and nothing is sent. */
+                        sends: boolean;
                         total: number;
                     };
                 };

@@ -288,6 +288,9 @@ export const libraryEndpoints = {
       counts: z.strictObject({ groups: count, go: count, some: count, had: count, none: count }),
       onceSentence: z.string().describe("What may happen once, as a sentence."),
       holds: z.boolean().describe("Whether a run waits for a release."),
+      sends: z
+        .boolean()
+        .describe("Whether the report has a message; without one its files are made and nothing is sent."),
     }),
   }),
   tryReport: endpoint("post", "/reports/{name}/try", {

@@ -224,7 +224,13 @@ const parcelSummary = {
   leftOut: z.string().nullable().describe("Why its group is left out."),
   error: failure.nullable(),
   since: z
-    .strictObject({ rows: count, totals: z.record(z.string(), z.string()), bytes: count, isResized: z.boolean() })
+    .strictObject({
+      rows: count,
+      totals: z.record(z.string(), z.string()),
+      bytes: count,
+      figure: z.string().nullable().describe("The total that moved most; null for the count of rows."),
+      isResized: z.boolean(),
+    })
     .nullable()
     .describe("What the group had in the run of the period before."),
   moved: z

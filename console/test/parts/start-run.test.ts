@@ -36,6 +36,7 @@ const prospect = (more: object = {}) => ({
   counts: { groups: 2, go: 1, some: 0, had: 0, none: 1 },
   onceSentence: "Each group gets it once for a period.",
   holds: true,
+  sends: true,
   ...more,
 });
 const answers = (periods: object[], runs: object[], more: object = {}) =>

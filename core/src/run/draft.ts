@@ -10,6 +10,7 @@ import type { ControlTotal } from "./plan/control-totals.js";
 import { contextOf, loadedRows, type Planned, planRun } from "./plan/plan.js";
 import type { PlanInput } from "./plan/plan-input.js";
 import type { PlannedFile } from "./plan/plan-parcel.js";
+import { plannedMessages } from "./planned-messages.js";
 import { chooseGroup, messagesFor, type TriedMessage } from "./try-out.js";
 
 /** A group as the list of all shows it. */
@@ -100,7 +101,10 @@ export function lookAtDraft(input: PlanInput, wish: DraftWish = {}): DraftLook {
     groups: listed.slice(0, LISTED).map(groupOf),
     groupCount: plan.parcels.length,
     groupsWithoutPeople: plan.parcels.filter(({ recipients }) => recipients.length === 0).length,
-    messageCount: messagesOf(input.report, plan.parcels),
+    messageCount: plan.parcels.reduce(
+      (sum, { recipients }) => sum + plannedMessages(input.report, recipients).length,
+      0,
+    ),
     parcel,
     loadedColumns: input.table.columns.map(columnInfo),
     conditions: wish.conditions ? countConditions(loadedRows(input).table, wish.conditions, contextOf(input)) : [],
@@ -124,15 +128,6 @@ function planAsFarAsItGoes(input: PlanInput): { planned: Planned; report: Report
 }
 
 type PlannedParcel = Planned["plan"]["parcels"][number];
-
-/** One for each group that has people, or one for each of them. */
-function messagesOf({ message }: Report, parcels: readonly PlannedParcel[]): number {
-  if (!message) return 0;
-  return parcels.reduce((sum, { recipients }) => {
-    const people = recipients.filter((one) => (one.role ?? "to") === "to").length;
-    return sum + (message.each === "person" ? people : Math.min(1, people));
-  }, 0);
-}
 
 function groupOf({ group, recipients, nobody, totals }: PlannedParcel): DraftGroup {
   return { key: group.key, label: group.label, rows: group.rows.length, people: recipients.length, nobody, totals };

@@ -2,13 +2,13 @@
 import { type Finding, made } from "../common/index.js";
 import type { Env } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
-import { type ComposedMessage, type Envelope, envelopeOf, type MessagePart, messageId } from "../message/index.js";
+import { type ComposedMessage, type Envelope, type MessagePart, messageId } from "../message/index.js";
 import type { Recipient } from "../recipients/index.js";
-import type { Report } from "../report/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
 import type { EarlierPeriods, MadeFile } from "./make-file.js";
 import type { PlannedFile } from "./plan/plan-parcel.js";
+import { plannedMessages } from "./planned-messages.js";
 import type { OwnSeal, ReportMaker } from "./report-maker.js";
 import { factsFor, type GroupPlace, groupEnv, type RunFacts } from "./scope.js";
 
@@ -62,17 +62,17 @@ export function makeParcel(work: ParcelWork): FinishedParcel {
   const env = envFor(work, recipients, facts);
   const names = [...new Set(work.files.map((file) => file.file))];
   const filled = maker.make(env, names, work.fonts, facts, { seal, earlier: work.earlier });
-  const written = (work.isSilent ? [] : maker.parts(recipients)).flatMap((part) => {
+  const written = (work.isSilent ? [] : plannedMessages(maker.report, recipients)).flatMap(({ part, envelope }) => {
     const own = factsFor(facts, part.language);
     const composed = maker.compose(envFor(work, part.recipients, own), seal, part.language);
-    return composed ? [{ part, ...composed }] : [];
+    return composed ? [{ part, envelope, ...composed }] : [];
   });
   return {
     files: filled.files.map((file) => ({ ...file, path: pathOf(work.files, file) })),
-    messages: written.map(({ part, message }, index) => ({
+    messages: written.map(({ part, envelope, message }) => ({
       part,
       message,
-      envelope: envelopeOf(part.recipients, index === 0 ? copiesOf(maker.report) : {}),
+      envelope,
       messageId: messageId(
         {
           report: work.delivery.report,
@@ -96,12 +96,4 @@ function envFor({ table, group, place }: ParcelWork, recipients: readonly Recipi
 function pathOf(planned: readonly PlannedFile[], file: MadeFile): string {
   const found = planned.find((candidate) => candidate.file === file.file && candidate.kind === file.kind);
   return made(found, `the plan of ${file.file}.${file.kind}`).path;
-}
-
-/** Who gets a copy of each group's first message. */
-function copiesOf({ delivery }: Report): Parameters<typeof envelopeOf>[1] {
-  return {
-    copies: delivery.copies.map((address) => ({ address })),
-    blindCopies: delivery.blindCopies.map((address) => ({ address })),
-  };
 }

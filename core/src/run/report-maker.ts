@@ -1,9 +1,8 @@
 import type { Finding } from "../common/index.js";
 import type { Env, Scope } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
-import { type BoundMessage, type ComposedMessage, type MessagePart, messageParts } from "../message/index.js";
+import type { BoundMessage, ComposedMessage } from "../message/index.js";
 import { literalInPattern } from "../naming/index.js";
-import type { Recipient } from "../recipients/index.js";
 import type { Report } from "../report/index.js";
 import { withPlace } from "../template/index.js";
 import { type BoundEnclosure, type BoundTotal, ReportBinder, type WantedFile } from "./bind-report.js";
@@ -121,15 +120,6 @@ export class ReportMaker {
       needed,
       forAll,
     }));
-  }
-
-  /** The messages that a group's people get. */
-  parts(recipients: readonly Recipient[]): MessagePart[] {
-    const { message } = this.report;
-    if (!message) return [];
-    // A page of links is one person's.
-    const each = this.report.delivery.files === "link" ? "person" : message.each;
-    return messageParts(recipients, { each, languages: Object.keys(message.languages) });
   }
 
   /** A group's message in a language; with a seal also what of other groups stands in it. */

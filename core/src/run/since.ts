@@ -18,6 +18,8 @@ export interface GroupSince {
   readonly bytes: number;
   /** Of rows and totals the one that moved most: the difference by the larger of both, 0 to 1. */
   readonly moved: number;
+  /** Its name among the totals; nothing where it is the count of rows. */
+  readonly figure: string | null;
   /** Whether its files have twice the size, or half of it. */
   readonly isResized: boolean;
 }
@@ -56,8 +58,12 @@ export function runSince(now: readonly MeasuredGroup[], before: readonly Measure
 
 function groupSince(now: MeasuredGroup, { rows, totals, bytes }: MeasuredGroup): GroupSince {
   const names = Object.keys(now.totals).filter((name) => name in totals);
-  const moves = [share(now.rows, rows), ...names.map((name) => share(Number(now.totals[name]), Number(totals[name])))];
-  return { rows, totals, bytes, moved: Math.max(...moves), isResized: share(now.bytes, bytes) >= MUCH };
+  const moves = [
+    { figure: null, moved: share(now.rows, rows) },
+    ...names.map((name) => ({ figure: name, moved: share(Number(now.totals[name]), Number(totals[name])) })),
+  ];
+  const most = moves.reduce((one, other) => (other.moved > one.moved ? other : one));
+  return { rows, totals, bytes, ...most, isResized: share(now.bytes, bytes) >= MUCH };
 }
 
 /** By how much of the larger two figures differ. One that is no number, or stays at nothing, has not moved. */

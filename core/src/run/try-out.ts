@@ -7,6 +7,7 @@ import type { Cell, ColumnInfo } from "../table/index.js";
 import type { MadeFile } from "./make-file.js";
 import { type Planned, planRun } from "./plan/plan.js";
 import type { PlanInput } from "./plan/plan-input.js";
+import { plannedMessages } from "./planned-messages.js";
 import { furtherOf } from "./rows/further.js";
 import { factsFor, groupEnv } from "./scope.js";
 
@@ -90,7 +91,10 @@ export function messagesFor(
 ): TriedMessage["messages"] {
   const { group, recipients } = plan.parcels[at];
   const place = { number: at + 1, count: plan.parcels.length, further: furtherOf(plan.further, group) };
-  const messages = maker.parts(recipients).map(({ language, recipients: people }) => ({ language, people }));
+  const messages = plannedMessages(report, recipients).map(({ part }) => ({
+    language: part.language,
+    people: part.recipients,
+  }));
   const read = new Set(messages.map(({ language }) => language ?? ""));
   const unread = ["", ...Object.keys(report.message?.languages ?? {})].filter((one) => !read.has(one));
   const all = [...messages, ...unread.map((language) => ({ language: language || undefined, people: [] }))];

@@ -32,6 +32,13 @@ describe("a run beside the one before", () => {
     expect(moved(group("Dock", 3, "7"), other)).toBe(0);
   });
 
+  it("names the figure that moved most, rows before totals where they moved alike", () => {
+    const figure = (now: MeasuredGroup, before: MeasuredGroup) => runSince([now], [before]).groups.get("dock")?.figure;
+    expect(figure(group("Dock", 4, "10"), group("Dock", 3, "9"))).toBeNull();
+    expect(figure(group("Dock", 4, "10"), group("Dock", 3, "2"))).toBe("fees");
+    expect(figure(group("Dock", 2, "2"), group("Dock", 1, "1"))).toBeNull();
+  });
+
   it("counts what moved much and whose files have twice or half the size", () => {
     const { movedCount, resizedCount } = runSince(
       [group("A", 3, "10", 2_000), group("B", 3, "10", 1_999), group("C", 9, "10", 400)],

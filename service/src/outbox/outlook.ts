@@ -2,8 +2,8 @@
 import { made } from "@corbix/core/common";
 import { type GroupOutlook, type Outlook, outlookOf } from "@corbix/core/delivery";
 import type { Context } from "../process/context.js";
-import { firstOutlook, type OutlookRow, outlookRows, type RunRow } from "../records/index.js";
-import { dueOf, hadOf } from "./waiting.js";
+import { firstOutlook, type MessageRow, type OutlookRow, outlookRows, type RunRow } from "../records/index.js";
+import { dueOf, type Had, hadOf, NOTHING_HAD } from "./waiting.js";
 
 /** Who would get theirs, who has it, who gets it again; nothing for a rehearsal, which counts for nobody. */
 export async function deliveryOutlook(context: Context, run: RunRow): Promise<Outlook | null> {
@@ -23,29 +23,33 @@ export async function deliveryOutlook(context: Context, run: RunRow): Promise<Ou
 
 function groupOutlook(run: RunRow, rows: readonly OutlookRow[], zone: string): GroupOutlook {
   const { label, left_out: leftOut } = made(rows[0], "a parcel");
-  const messages = rows.flatMap((row) =>
-    row.envelope !== null && row.results !== null
-      ? [{ row, message: { envelope: row.envelope, results: row.results } }]
+  const messages = rows.flatMap(({ envelope, results, again_reason: again, ...row }) =>
+    envelope !== null && results !== null
+      ? [{ envelope, results, had: hadOf(row, zone), isAgain: (again ?? run.againReason) !== null }]
       : [],
   );
-  if (messages.length === 0) return { label, what: "none", messages: 0, ...(leftOut === null ? {} : { why: leftOut }) };
-  const due = messages.map(({ row, message }) => {
-    const all = dueOf(
-      message,
-      { ...hadOf(row, zone), byOthers: new Set(), byPart: new Set(), isComplete: false, hasRows: false },
-      false,
-    );
-    const left = dueOf(message, hadOf(row, zone), (row.again_reason ?? run.againReason) !== null);
-    return { left, isAll: left.addresses.length === all.addresses.length, by: hadOf(row, zone).by };
+  return { label, ...(leftOut === null ? {} : { why: leftOut }), ...outlookOfMessages(messages) };
+}
+
+/** A message that may go, with what the ledger knows of its occasion and group. */
+export type MayGo = Pick<MessageRow, "envelope" | "results"> & { readonly had: Had; readonly isAgain: boolean };
+
+/** What would become of a group's messages: the same before a run is started and before it is released. */
+export function outlookOfMessages(messages: readonly MayGo[]): Omit<GroupOutlook, "label" | "why"> {
+  if (messages.length === 0) return { what: "none", messages: 0 };
+  const due = messages.map(({ had, isAgain, ...message }) => {
+    const all = dueOf(message, NOTHING_HAD, false);
+    const left = dueOf(message, had, isAgain);
+    return { left, isAll: left.addresses.length === all.addresses.length };
   });
-  const by = due.find((one) => one.by !== undefined)?.by;
-  const facts = { label, ...(by ? { day: by.day, run: by.run } : {}) };
+  const by = messages.find(({ had }) => had.by !== undefined)?.had.by;
+  const facts = by ? { day: by.day, run: by.run } : {};
   const going = due.filter((one) => one.left.addresses.length > 0);
   if (going.length === 0) return { ...facts, what: "had", messages: 0 };
   if (going.some((one) => one.left.isRepeat)) return { ...facts, what: "again", messages: going.length };
   if (going.length < due.length || due.some((one) => !one.isAll))
     return { ...facts, what: "some", messages: going.length };
-  return { label, what: "go", messages: going.length };
+  return { what: "go", messages: going.length };
 }
 
 /** A day as people write it: 2 December 2026. */

@@ -36,6 +36,14 @@ export interface Had {
   readonly by: { readonly run: string; readonly day: string } | undefined;
 }
 
+export const NOTHING_HAD: Had = {
+  byOthers: new Set(),
+  byPart: new Set(),
+  isComplete: false,
+  hasRows: false,
+  by: undefined,
+};
+
 /** `zone` decides the day on which it was had. */
 export function hadOf(row: HadRow, zone: string): Had {
   return {

@@ -292,18 +292,22 @@ export function outlookRows(database: Database, run: string): Promise<OutlookRow
   );
 }
 
-/** Who has had what is delivered for an occasion: of each group the folded addresses, and the last time. */
-export function ledgerOf(
-  database: Database,
-  of: { readonly report: string; readonly occasion: string; readonly zone: string },
-): Promise<
-  { readonly groupKey: string; readonly addresses: readonly string[]; readonly run: string; readonly day: string }[]
-> {
-  return database.select<{ groupKey: string; addresses: string[]; run: string; day: string }>(
-    `SELECT group_key AS "groupKey", array_agg(DISTINCT address) FILTER (WHERE address IS NOT NULL) AS addresses,
-       (array_agg(run_id ORDER BY written_at DESC))[1] AS run, to_char(max(written_at) AT TIME ZONE $3, 'YYYY-MM-DD') AS day
-     FROM ledger LEFT JOIN LATERAL unnest(addresses) AS address ON true WHERE report = $1 AND occasion = $2 GROUP BY group_key`,
-    [of.report, of.occasion, of.zone],
+/** A delivery as the ledger keeps it. */
+export interface LedgerEntry {
+  readonly groupKey: string;
+  readonly part: string;
+  /** Folded. */
+  readonly addresses: readonly string[];
+  readonly complete: boolean;
+  readonly run: string;
+  readonly at: Date;
+}
+
+/** What was delivered for an occasion, the newest first. */
+export function ledgerOf(database: Database, report: string, occasion: string): Promise<LedgerEntry[]> {
+  return database.select<LedgerEntry>(
+    `SELECT group_key AS "groupKey", part, addresses, complete, run_id AS run, written_at AS at FROM ledger WHERE report = $1 AND occasion = $2 ORDER BY written_at DESC`,
+    [report, occasion],
   );
 }
 

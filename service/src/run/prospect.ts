@@ -1,11 +1,12 @@
 /** What a run of a report would do, told before anybody starts it: who would receive, who has had theirs, and who gets nothing. */
-import { occasionKey, onceOf } from "@corbix/core/delivery";
-import { foldAddress } from "@corbix/core/recipients";
+import { dayInZone } from "@corbix/core/calendar";
+import { type GroupOutlook, occasionKey, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { getReport, templateBytes } from "../library/definitions.js";
 import { trialInput } from "../library/template-preview.js";
+import { outlookOfMessages } from "../outbox/outlook.js";
 import type { Context } from "../process/context.js";
-import { getEdition, ledgerOf } from "../records/index.js";
+import { getEdition, type LedgerEntry, ledgerOf } from "../records/index.js";
 import type { PlannedGroups } from "../threads/make-tasks.js";
 import { rowsDelivered } from "./delivered-before.js";
 
@@ -16,17 +17,15 @@ export interface ProspectWish {
 
 type Group = PlannedGroups["groups"][number];
 
-/** `go`: as a first time. `some`: only those who have not had it. `had`: everybody has had it. `none`: nobody receives. */
-export interface GroupProspect extends Group {
-  readonly says: "go" | "some" | "had" | "none";
-  readonly day: string | undefined;
-  readonly run: string | undefined;
-}
+/** What would become of it, as before a release. */
+export type GroupProspect = Omit<Group, "messages"> & Omit<GroupOutlook, "label" | "why">;
 
 export interface Prospect {
   readonly period: string | null;
   readonly rows: number;
   readonly leftOut: PlannedGroups["leftOut"];
+  /** Whether the report has a message at all. */
+  readonly sends: boolean;
   readonly groups: readonly GroupProspect[];
 }
 
@@ -55,21 +54,28 @@ export async function prospectOf(context: Context, name: string, wish: ProspectW
     period,
     rows: planned.rows,
     leftOut: planned.leftOut,
-    groups: planned.groups.map((group) => withHad(group, had.get(group.key))),
+    sends: report.message !== undefined,
+    groups: planned.groups.map((group) => withHad(group, had.get(group.key) ?? [], context.settings.zone)),
   };
 }
 
-type Had = Awaited<ReturnType<typeof ledgerOf>>[number];
-
-function withHad(group: Group, had: Had | undefined): GroupProspect {
-  const facts = { ...group, day: had?.day, run: had?.run };
-  if (group.people.length === 0) return { ...facts, says: "none" };
-  if (!had) return { ...facts, says: "go" };
-  const reached = new Set(had.addresses);
-  const left = group.people
-    .flatMap(({ to, copies, blindCopies }) => [...to, ...copies, ...blindCopies])
-    .filter(({ address }) => !reached.has(foldAddress(address)));
-  return { ...facts, says: left.length > 0 ? "some" : "had" };
+/** By the rule that a release goes by: what is told here is what becomes of it. */
+function withHad({ messages, ...group }: Group, entries: readonly LedgerEntry[], zone: string): GroupProspect {
+  const [last] = entries;
+  const by = last && { run: last.run, day: dayInZone(last.at, zone) };
+  const may = messages.map(({ part, envelope }) => {
+    const own = entries.filter((entry) => entry.part === part);
+    const had = {
+      // The run that would be started is none of these.
+      byOthers: new Set(entries.flatMap(({ addresses }) => addresses)),
+      byPart: new Set(own.flatMap(({ addresses }) => addresses)),
+      isComplete: own.some(({ complete }) => complete),
+      hasRows: false,
+      by,
+    };
+    return { envelope, results: {}, had, isAgain: false };
+  });
+  return { ...group, ...outlookOfMessages(may) };
 }
 
 /** Deliveries that a run of now would find; a run that a person starts as a delivery of its own finds none. */
@@ -78,18 +84,20 @@ async function ledgerFor(
   report: Report,
   period: string,
   edition: number | undefined,
-): Promise<ReadonlyMap<string, Had>> {
+): Promise<ReadonlyMap<string, readonly LedgerEntry[]>> {
   const once = onceOf(report);
   if (once.kind === "hand" || once.kind === "row") return new Map();
   const { number } = await getEdition(context.database, report.data, edition);
   const occasion = occasionKey(once, { run: "", period, edition: number, isPicked: false });
-  const of = { report: report.report, occasion, zone: context.settings.zone };
-  return new Map((await ledgerOf(context.database, of)).map((one) => [one.groupKey, one]));
+  const found = new Map<string, LedgerEntry[]>();
+  for (const entry of await ledgerOf(context.database, report.report, occasion))
+    found.set(entry.groupKey, [...(found.get(entry.groupKey) ?? []), entry]);
+  return found;
 }
 
 /** How many groups there are of each kind. */
-export function countsOf(groups: readonly GroupProspect[]): Record<GroupProspect["says"] | "groups", number> {
-  const counts = { groups: groups.length, go: 0, some: 0, had: 0, none: 0 };
-  for (const { says } of groups) counts[says] += 1;
+export function countsOf(groups: readonly GroupProspect[]): Record<GroupProspect["what"] | "groups", number> {
+  const counts = { groups: groups.length, go: 0, some: 0, again: 0, had: 0, none: 0 };
+  for (const { what } of groups) counts[what] += 1;
   return counts;
 }

@@ -2,12 +2,14 @@
 import type { Finding } from "@corbix/core/common";
 import { type GoneRows, rowsGone } from "@corbix/core/delivery";
 import { type PackedTable, unpackTable } from "@corbix/core/edition";
+import type { Envelope } from "@corbix/core/message";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import {
   type DraftLook,
   type DraftWish,
   lookAtDraft as lookAt,
   type PlanInput,
+  plannedMessages,
   planRun,
   type TriedMessage,
   type TriedOut,
@@ -79,7 +81,10 @@ export interface GroupMatching {
 }
 
 export interface PlannedGroups {
-  readonly groups: readonly (GroupMatching & { readonly key: string })[];
+  readonly groups: readonly (GroupMatching & {
+    readonly key: string;
+    readonly messages: readonly { readonly part: string; readonly envelope: Envelope }[];
+  })[];
   readonly leftOut: readonly { readonly reason: string; readonly count: number }[];
   readonly rows: number;
 }
@@ -99,6 +104,10 @@ export function planGroups(task: PlanTask & { readonly gone: GoneRows | undefine
       rows: group.rows.length,
       nobody: nobody ?? null,
       people: recipients.map(shownPerson),
+      messages: plannedMessages(task.input.report, recipients).map(({ part, envelope }) => ({
+        part: part.part,
+        envelope,
+      })),
     })),
     leftOut: plan.rows.leftOut.map(({ reason, count }) => ({ reason, count })),
     rows: plan.rows.inGroups,

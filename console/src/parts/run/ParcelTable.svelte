@@ -125,7 +125,7 @@ function press(event: KeyboardEvent): void {
             <td class="right">{count(one.rowCount)}</td>
             {#each totals as name}<td class="right">{amount(one.totals[name] ?? "", places[name] ?? 0)}</td>{/each}
             {#if !isOpen}<td class="right">{one.files.length}</td><td class="right">{bytes(sizeOf(one))}</td><td class="right">{peopleOf(one)}</td>{/if}
-            {#if before !== undefined}<td class="since">{sinceWords(one, true)}</td>{/if}
+            {#if before !== undefined}<td class="since">{sinceWords(one)}</td>{/if}
             <td><StateTag state={stateOf(one)} /></td>
           {:else}<td colspan={99}><SkeletonText paragraph lines={1} /></td>{/if}
         </tr>

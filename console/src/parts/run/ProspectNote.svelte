@@ -19,13 +19,16 @@ const named = $derived(
 
 <div class="note" role="status">
   <p>{count(prospect.rows)} rows in {plural(counts.groups, "group")}{#if left > 0}; {plural(left, "row")} left out: {prospect.leftOut.map((one) => `${count(one.count)} ${one.reason}`).join(", ")}{/if}.</p>
-  <p><strong>{receiving === 0 ? "Nobody would get anything." : rehearses ? `What ${plural(receiving, "group")} would get comes to you alone.` : `${plural(receiving, "group")} ${receiving === 1 ? "gets its part" : "get theirs"}${prospect.holds ? " once you release it" : ", as soon as the proof holds"}.`}</strong>
-    {#if skipped > 0}{plural(skipped, "group")} {skipped === 1 ? "has it" : "have it"} already and {skipped === 1 ? "is" : "are"} skipped.{/if}
-    {#if counts.some > 0 && !rehearses && !isAgain}{plural(counts.some, "group")} {counts.some === 1 ? "gets" : "get"} it only where it did not arrive.{/if}
-    {#if counts.none > 0}For {plural(counts.none, "group")} there is nobody.{/if}
-    {#if !rehearses}<span class="soft">{prospect.onceSentence}</span>{/if}
-  </p>
-  {#if named.length > 0}
+  {#if !prospect.sends}<p><strong>The files of {plural(counts.groups, "group")} are made; the report sends no message.</strong></p>
+  {:else}
+    <p><strong>{receiving === 0 ? "Nobody would get anything." : rehearses ? `What ${plural(receiving, "group")} would get comes to you alone.` : `${plural(receiving, "group")} ${receiving === 1 ? "gets its part" : "get theirs"}${prospect.holds ? " once you release it" : ", as soon as the proof holds"}.`}</strong>
+      {#if skipped > 0}{plural(skipped, "group")} {skipped === 1 ? "has it" : "have it"} already and {skipped === 1 ? "is" : "are"} skipped.{/if}
+      {#if counts.some > 0 && !rehearses && !isAgain}{plural(counts.some, "group")} {counts.some === 1 ? "gets" : "get"} it only where it did not arrive.{/if}
+      {#if counts.none > 0}For {plural(counts.none, "group")} there is nobody.{/if}
+      {#if !rehearses}<span class="soft">{prospect.onceSentence}</span>{/if}
+    </p>
+  {/if}
+  {#if prospect.sends && named.length > 0}
     <details>
       <summary>Which, and why</summary>
       <ul>{#each named as one (one.key)}<li><strong>{one.group}</strong> {#if one.says === "none"}nobody: {one.why ?? "no people"}{:else if one.says === "had"}{one.day ? `has had it on ${day(one.day)}` : "has had it"}{:else}{one.day ? `has had it in part, last on ${day(one.day)}` : "has had it in part"}{/if}</li>{/each}</ul>

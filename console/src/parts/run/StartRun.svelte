@@ -80,7 +80,7 @@ function nextOf(found: readonly PeriodOfReport[]): PeriodOfReport | undefined {
 
 let asked = 0;
 $effect(() => {
-  const query = { ...of, limit: 200 };
+  const query = { ...of, limit: 1_000 };
   if (!isOpen || !periods) return;
   const mine = ++asked;
   untrack(() => {

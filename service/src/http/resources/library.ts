@@ -138,7 +138,7 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
         (nobody === undefined || (one.nobody !== null) === nobody),
     );
     return pageOf(
-      found.map(({ key: _, ...one }) => one),
+      found.map(({ key: _key, messages: _messages, ...one }) => one),
       wish,
     );
   },
@@ -168,7 +168,7 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
     const wanted = search?.toLowerCase();
     const found = groups.filter(
       (one) =>
-        (wanted === undefined || one.group.toLowerCase().includes(wanted)) && (says === undefined || one.says === says),
+        (wanted === undefined || one.group.toLowerCase().includes(wanted)) && (says === undefined || one.what === says),
     );
     const { items, next } = pageOf(found, wish);
     return {
@@ -177,7 +177,7 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
       items: items.map(showProspect),
       next,
       total: found.length,
-      counts: countsOf(groups),
+      counts: shownCounts(groups),
       onceSentence: onceSentence(onceOf(report)),
       holds: report.delivery.hold,
     };
@@ -211,9 +211,17 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
   showReportSchema: async () => z.toJSONSchema(reportSchema, { io: "input" }) as Record<string, unknown>,
 };
 
-function showProspect({ key, group, rows, people, says, nobody, day, run }: GroupProspect) {
+function showProspect({ key, group, rows, people, what, nobody, day, run }: GroupProspect) {
   const called = people.map(({ name, to }) => name || (to[0]?.address ?? ""));
-  return { key, group, rows, people: called, says, why: nobody, day: day ?? null, run: run ?? null };
+  return { key, group, rows, people: called, says: told(what), why: nobody, day: day ?? null, run: run ?? null };
+}
+
+/** Nothing goes again before somebody says so. */
+const told = (what: GroupProspect["what"]) => (what === "again" ? "some" : what);
+
+function shownCounts(all: readonly GroupProspect[]) {
+  const { groups, go, some, again, had, none } = countsOf(all);
+  return { groups, go, some: some + again, had, none };
 }
 
 function showTemplate({ name, number, sha256, size, createdBy, createdAt }: TemplateVersionRow) {
