@@ -58,6 +58,7 @@ export function optionsFor(path: Path, known: Known): readonly string[] {
   if (last === "lines" && names.length > 1) return ["all", ...(known.lines ?? [])];
   if (last === "attach") return known.files.flatMap((file) => [file, `${file}.pdf`]);
   if (names.join(".") === "delivery.to.name") return known.columns;
+  if (last === "columns" && names.includes("bring")) return [];
   if (last === "sheet" && names.includes("sheetPer") && !names.includes("contents"))
     return placed(known, ["sheet"]).map(({ name }) => name);
   if (last === "sort") return known.columns.flatMap((name) => [name, `-${name}`]);

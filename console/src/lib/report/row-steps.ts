@@ -1,7 +1,8 @@
 /** Steps over rows as they are begun, numbered and told beside what they did. */
 import type { Dataset, DraftLook } from "../client.js";
+import { meant } from "./choices.js";
 import { writeName } from "./conditions.js";
-import type { Draft } from "./draft.svelte.js";
+import type { Path } from "./definition.js";
 
 export const STEP_KINDS = [
   "keep",
@@ -38,7 +39,7 @@ interface Column {
 type Look = DraftLook | undefined;
 
 /** Steps that stand before those of `prepare`. */
-export function stepsBefore(draft: Draft): number {
+export function stepsBefore(draft: { readonly get: (path: Path) => unknown }): number {
   const count = (field: string): number => Object.keys((draft.get([field]) ?? {}) as object).length;
   return (draft.get(["keep"]) === undefined ? 0 : 1) + count("bring") + count("add");
 }
@@ -111,13 +112,23 @@ export function begunStep(
   }
 }
 
-/** The key is a column that both have by name; a column that is here already is not brought. */
-function begunBring(names: readonly string[], other: Dataset | undefined): object {
-  const there = (other?.newest?.columns ?? []).map(({ name }) => name);
-  const isHere = (name: string): boolean => names.some((one) => writeName(one) === writeName(name));
-  const key = there.find(isHere) ?? there[0] ?? "";
-  const own = names.find((one) => writeName(one) === writeName(key)) ?? names[0] ?? "";
-  return { from: other?.name ?? "", match: { [own]: key }, columns: there.filter((one) => !isHere(one)) };
+const namesOf = (dataset: Dataset | undefined): string[] => (dataset?.newest?.columns ?? []).map(({ name }) => name);
+
+/** Columns of another dataset that rows do not have yet. */
+export const newTo = (names: readonly string[], other: Dataset | undefined): string[] =>
+  namesOf(other).filter((one) => meant(one, names) === undefined);
+
+/** Columns of another dataset, by a key that is said or that both have by name. */
+export function begunBring(
+  names: readonly string[],
+  other: Dataset | undefined,
+  match?: Readonly<Record<string, string>>,
+): object {
+  const there = namesOf(other);
+  const key = there.find((name) => meant(name, names) !== undefined) ?? there[0] ?? "";
+  const by = match ?? { [meant(key, names) ?? names[0] ?? ""]: key };
+  const columns = newTo(names, other).filter((one) => !Object.values(by).includes(one));
+  return { from: other?.name ?? "", match: by, columns };
 }
 
 function freeIn(names: readonly string[], wanted: string): string {

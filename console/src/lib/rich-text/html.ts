@@ -257,7 +257,7 @@ export const escapedOutside = (value: string): string =>
 /** Elements that a browser puts in by itself. */
 const IMPLIED = new Set(["tbody", "colgroup"]);
 const TOKENS =
-  /<!--[\s\S]*?-->|<(style|script)\b[\s\S]*?<\/\1\s*>|<\/[^>]*>|<([a-z][a-z0-9]*)(?:"[^"]*"|'[^']*'|[^>"'])*>/gi;
+  /<!--[\s\S]*?-->|<(style|script)\b[\s\S]*?<\/\1\s*>|<\/[^>]*>|<([a-z][^\s/>]*)(?:"[^"]*"|'[^']*'|[^>"'])*>/gi;
 
 /** Elements and words in the order in which a text has them; blanks do not count. */
 function orderInText(text: string): string {

@@ -2,8 +2,8 @@
 import { Button } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
 import type { Dataset } from "../../lib/client";
-import { writeName } from "../../lib/report/conditions";
 import type { Draft } from "../../lib/report/draft.svelte";
+import { begunBring } from "../../lib/report/row-steps";
 import { link } from "../../lib/router.svelte";
 import BringStep from "../prepare/BringStep.svelte";
 import StepAccount from "../prepare/StepAccount.svelte";
@@ -22,10 +22,8 @@ const brought = $derived([draft.get(["bring"]) ?? []].flat() as { from: string }
 const steps = $derived((draft.look?.steps ?? []).filter(({ kind }) => kind === "bring"));
 
 function add(dataset: string, column: string, partner: string): void {
-  const there = (datasets.find((one) => one.name === dataset)?.newest?.columns ?? []).map(({ name }) => name);
-  const same = (one: string, other: string): boolean => writeName(one) === writeName(other);
-  const columns = there.filter((one) => !same(one, partner) && !names.some((name) => same(name, one)));
-  draft.set(["bring", brought.length], { from: dataset, match: { [column]: partner }, columns });
+  const other = datasets.find(({ name }) => name === dataset);
+  draft.set(["bring", brought.length], begunBring(names, other, { [column]: partner }));
 }
 </script>
 

@@ -2,9 +2,9 @@
 import { Button, Select, SelectItem } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
 import type { Dataset } from "../../lib/client";
-import { writeName } from "../../lib/report/conditions";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
+import { newTo } from "../../lib/report/row-steps";
 import ColumnPick from "./ColumnPick.svelte";
 import ColumnTicks from "./ColumnTicks.svelte";
 
@@ -23,10 +23,6 @@ const partner = $derived(String(draft.get([...path, "partner"]) ?? "may-lack"));
 const columnsOf = (dataset: string): string[] =>
   (datasets.find((one) => one.name === dataset)?.newest?.columns ?? []).map(({ name }) => name);
 const all = $derived(columnsOf(from));
-/** A column that neither the rows nor the key have yet. */
-const others = (dataset: string): string[] =>
-  columnsOf(dataset).filter((one) => !names.some((name) => writeName(name) === writeName(one)));
-
 /** Another dataset has other columns: those that are called so there stay, and the rest is chosen anew. */
 function choose(dataset: string): void {
   const there = columnsOf(dataset);
@@ -36,7 +32,13 @@ function choose(dataset: string): void {
     ...(draft.get(path) as object),
     from: dataset,
     match: Object.fromEntries(keys),
-    columns: kept.length > 0 ? kept : others(dataset),
+    columns:
+      kept.length > 0
+        ? kept
+        : newTo(
+            names,
+            datasets.find(({ name }) => name === dataset),
+          ),
   });
 }
 </script>

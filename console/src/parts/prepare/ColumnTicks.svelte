@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Checkbox } from "carbon-components-svelte";
-import { writeName } from "../../lib/report/conditions";
+import { meant } from "../../lib/report/choices";
 
 /** Columns picked by ticking them; one that is not there any more stays until it is taken out. */
 let {
@@ -15,12 +15,11 @@ let {
   onchange: (chosen: string[]) => void;
 } = $props();
 
-const same = (one: string, other: string): boolean => writeName(one) === writeName(other);
-const shown = $derived([...names, ...chosen.filter((one) => !names.some((name) => same(name, one)))]);
-const isOn = (name: string): boolean => chosen.some((one) => same(one, name));
+const shown = $derived([...names, ...chosen.filter((one) => meant(one, names) === undefined)]);
+const isOn = (name: string): boolean => meant(name, chosen) !== undefined;
 
 function tick(name: string, on: boolean): void {
-  if (on !== isOn(name)) onchange(on ? [...chosen, name] : chosen.filter((one) => !same(one, name)));
+  if (on !== isOn(name)) onchange(on ? [...chosen, name] : chosen.filter((one) => one !== meant(name, chosen)));
 }
 </script>
 

@@ -16,18 +16,30 @@ const drop = $derived(draft.get([...path, "drop"]) === true);
 const FILLED = 'value <> ""';
 const [, quoted] = $derived(/^value = "((?:[^"]|"")*)"$/.exec(where) ?? []);
 /** How it is said which columns count: by any value, by one value, or by a formula. */
-const counts = $derived(where === FILLED ? "filled" : quoted !== undefined ? "is" : "formula");
+let wantsFormula = $state(false);
+const counts = $derived(
+  wantsFormula ? "formula" : where === FILLED ? "filled" : quoted !== undefined ? "is" : "formula",
+);
 const SHOWN = [
   ["name", "the column's name"],
   ["value", "its value"],
   ['name & ": " & value', "the name and the value"],
 ] as const;
 const shown = $derived(show ?? "name");
-const isOwn = $derived(!SHOWN.some(([formula]) => formula === shown));
+let wantsOwn = $state(false);
+const isOwn = $derived(wantsOwn || !SHOWN.some(([formula]) => formula === shown));
 
 function count(next: string): void {
   if (next === counts) return;
-  draft.set([...path, "where"], { filled: FILLED, is: 'value = "yes"', formula: `${where} and name <> ""` }[next]);
+  // A formula begins as what was chosen before.
+  wantsFormula = next === "formula";
+  if (!wantsFormula) draft.set([...path, "where"], next === "is" ? 'value = "yes"' : FILLED);
+}
+function write(next: string): void {
+  if (next === (isOwn ? "own" : shown)) return;
+  wantsOwn = next === "own";
+  if (!wantsOwn) draft.set([...path, "show"], next === "name" ? undefined : next);
+  else if (show === undefined) draft.set([...path, "show"], shown);
 }
 </script>
 
@@ -38,7 +50,7 @@ function count(next: string): void {
   </Select>
   {#if counts === "is"}<TextInput size="sm" labelText="Value" value={quoted?.replaceAll('""', '"') ?? ""} on:change={(event) => draft.set([...path, "where"], `value = "${String((event as CustomEvent).detail ?? "").replaceAll('"', '""')}"`)} />
   {:else if counts === "formula"}<NameField {draft} path={[...path, "where"]} label="Formula" isNeeded />{:else}<span></span>{/if}
-  <Select size="sm" labelText="Of each is written" selected={isOwn ? "own" : shown} on:update={({ detail }) => { if (detail !== (isOwn ? "own" : shown)) draft.set([...path, "show"], detail === "name" ? undefined : detail === "own" ? 'upper(name)' : String(detail)); }}>
+  <Select size="sm" labelText="Of each is written" selected={isOwn ? "own" : shown} on:update={({ detail }) => write(String(detail))}>
     {#each SHOWN as [formula, text] (formula)}<SelectItem value={formula} {text} />{/each}<SelectItem value="own" text="what a formula gives" />
   </Select>
   {#if isOwn}<NameField {draft} path={[...path, "show"]} label="Formula of what is written" isNeeded />{:else}<span></span>{/if}

@@ -35,6 +35,8 @@ describe("what a field can be filled with", () => {
     ],
     [["period", "column"], known.columns],
     [["delivery", "to", "name"], known.columns],
+    // Those are the other dataset's.
+    [["lines", "costs", "bring", 0, "columns", 1], []],
     [["files", "form", "sheetPer", "sheet"], ["Summary"]],
     [["title"], []],
   ])("at %j is %j", (path, options) => {

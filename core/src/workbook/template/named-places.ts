@@ -1,6 +1,14 @@
 /** What a definition can name in a workbook template: its sheets, tables, defined names, and cells beside a label. */
 
-import { cellName, cellValues, maybeRange, quoteSheet, splitSheet, type Workbook } from "../../spreadsheet/index.js";
+import {
+  type CellRange,
+  cellName,
+  cellValues,
+  maybeRange,
+  quoteSheet,
+  splitSheet,
+  type Workbook,
+} from "../../spreadsheet/index.js";
 import { hasMarks, type TemplatePlace } from "../../template/index.js";
 import { readTables } from "./defined-tables.js";
 
@@ -36,13 +44,17 @@ function labelledCells(workbook: Workbook): TemplatePlace[] {
   const found: TemplatePlace[] = [];
   for (const { name, kind, part } of workbook.sheets) {
     if (kind !== "worksheet") continue;
+    const merged = mergedIn(workbook, part);
     for (const [row, line] of cellValues(workbook, part))
       for (const [column, { value }] of line) {
         const label = typeof value === "string" ? value.trim() : "";
-        if (label === "" || hasMarks(label) || label.length > 60 || line.has(column + 1)) continue;
+        if (label === "" || hasMarks(label) || label.length > 60) continue;
+        // Behind a label that is merged over several cells stands the one after the last.
+        const next = (merged.find((one) => one.top === row && one.left === column)?.right ?? column) + 1;
+        if (line.has(next)) continue;
         found.push({
           kind: "cell",
-          name: `${quoteSheet(name)}!${cellName(row, column + 1)}`,
+          name: `${quoteSheet(name)}!${cellName(row, next)}`,
           where: `beside “${label}”`,
           headings: [],
         });
@@ -50,4 +62,9 @@ function labelledCells(workbook: Workbook): TemplatePlace[] {
       }
   }
   return found;
+}
+
+function mergedIn(workbook: Workbook, part: string): CellRange[] {
+  const merges = workbook.package.getXml(part).child("mergeCells")?.elements("mergeCell") ?? [];
+  return [...merges].flatMap((one) => maybeRange(one.attr("ref") ?? "") ?? []);
 }

@@ -13,6 +13,8 @@ describe("what a definition can name in a template", () => {
       sheet.getCell("A2").value = "Manager";
       sheet.getCell("B2").value = "somebody";
       sheet.getCell("A3").value = "{{ group.key }}";
+      sheet.getCell("A4").value = "Checked by";
+      sheet.mergeCells("A4:C4");
       sheet.addTable({
         name: "Visits",
         ref: "A6",
@@ -33,6 +35,7 @@ describe("what a definition can name in a template", () => {
     const cells = places.filter(({ kind }) => kind === "cell").map(({ name, where }) => `${name} ${where}`);
     expect(cells).toContain("grand_total 'Sheet one'!D4");
     expect(cells).toContain("'Sheet one'!B1 beside “Site”");
+    expect(cells).toContain("'Sheet one'!D4 beside “Checked by”");
     // What is filled already, and what a mark fills, is no blank beside a label.
     expect(cells.join()).not.toMatch(/beside “(?:Manager|\{\{)/);
   });

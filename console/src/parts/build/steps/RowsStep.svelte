@@ -8,6 +8,7 @@ import { type Condition, conditionOf, partsOf, writeCondition, writePart } from 
 import type { Draft } from "../../../lib/report/draft.svelte";
 import Preparation from "../../data/Preparation.svelte";
 import RowSteps from "../../prepare/RowSteps.svelte";
+import StepAccount from "../../prepare/StepAccount.svelte";
 import BringColumns from "../BringColumns.svelte";
 import ConditionRows from "../ConditionRows.svelte";
 import Formulas from "../Formulas.svelte";
@@ -107,7 +108,7 @@ function setCondition(next: Condition): void {
     {#each steps as step}
       <li>
         <span>{step.what}</span>
-        <span class="soft">{count(step.rowsIn)} in, {count(step.rowsOut)} out{#each step.leftOut as one}; {count(one.count)} {one.reason}{/each}{#if step.columnsAdded.length > 0}; adds {step.columnsAdded.join(", ")}{/if}{#if step.made > 0}; {plural(step.made, "row")} made{/if}</span>
+        <StepAccount {step} />
       </li>
     {/each}
   </ol>
