@@ -566,6 +566,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/library/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is archived, by name */
+        get: operations["listArchived"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/library/{kind}/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What hangs on a report, a dataset or a template, and what that keeps from being done to it */
+        get: operations["showKept"];
+        put?: never;
+        post?: never;
+        /** Delete it; what runs were made with stays for them alone */
+        delete: operations["deleteKept"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/library/{kind}/{name}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put it away: in no list, started by nothing, and there as it was when it is brought back */
+        post: operations["archiveKept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/library/{kind}/{name}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take it out of the archive */
+        post: operations["bringBackKept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/library/{kind}/{name}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a copy of it; a report's starts nothing by itself, a dataset's has the newest edition */
+        post: operations["copyKept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/library/{kind}/{name}/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give it another name; reports that refer to it follow, and the old name leads to it */
+        post: operations["renameKept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/made/{id}/{kind}": {
         parameters: {
             query?: never;
@@ -1524,6 +1627,13 @@ export interface components {
             /** @enum {string} */
             state: "taken" | "later" | "refused" | "returned" | "delayed" | "delivered";
         };
+        Archived: {
+            /** Format: date-time */
+            archivedAt: string;
+            archivedBy: string;
+            name: string;
+            title: string;
+        };
         Arrival: {
             /** Format: date-time */
             at: string;
@@ -1941,6 +2051,18 @@ export interface components {
             /** @description Why nobody receives. */
             why: string | null;
         };
+        Hanging: {
+            count: number;
+            /** @description Titles of reports, ids of runs, the reports and bodies in whose text a name stands; the first of them. */
+            names: string[];
+            /** @description What cannot be done as long as it is so. */
+            stops: ("rename" | "archive" | "delete")[];
+            /**
+             * @description `running` are runs that are not over; `texts` show a file by its name.
+             * @enum {string}
+             */
+            what: "versions" | "editions" | "runs" | "running" | "deliveries" | "schedule" | "reports" | "archivedReports" | "texts" | "mailbox";
+        };
         Identity: {
             hasDkimKey: boolean;
             hasPassword: boolean;
@@ -2037,6 +2159,18 @@ export interface components {
         };
         JsonSchema: {
             [key: string]: unknown;
+        };
+        Kept: {
+            archivedAt: string | null;
+            archivedBy: string | null;
+            /** @description What it was called before, the newest first; each still leads to it. */
+            formerNames: string[];
+            hanging: components["schemas"]["Hanging"][];
+            /** @description Whether, once deleted, it is still there for the runs that were made with it, in no list any more. */
+            keptForRuns: boolean;
+            /** @enum {string} */
+            kind: "reports" | "datasets" | "templates";
+            name: string;
         };
         KeptList: {
             count: number;
@@ -4756,6 +4890,259 @@ export interface operations {
                 };
                 content: {
                     "message/rfc822": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listArchived: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                kind: "reports" | "datasets" | "templates";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Archived"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showKept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "reports" | "datasets" | "templates";
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteKept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "reports" | "datasets" | "templates";
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        keptForRuns: boolean;
+                        name: string;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archiveKept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "reports" | "datasets" | "templates";
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bringBackKept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "reports" | "datasets" | "templates";
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copyKept: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description Any text of one's own: the same call with the same key is done once, and answered alike, for a day. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                kind: "reports" | "datasets" | "templates";
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Of a report. */
+                    title?: string;
+                    to: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    renameKept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "reports" | "datasets" | "templates";
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    to: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
                 };
             };
             /** @description What went wrong, where, and what to do */

@@ -1,6 +1,7 @@
 /** The contract of the HTTP API: what every call takes and answers. Server, OpenAPI document and client are made from it. */
 import { datasetEndpoints } from "./datasets.js";
 import { draftEndpoints } from "./drafts.js";
+import { keepingEndpoints } from "./keeping.js";
 import { libraryEndpoints } from "./library.js";
 import { outboxEndpoints } from "./outbox.js";
 import { recipientEndpoints } from "./recipients.js";
@@ -16,6 +17,7 @@ export { wordPairs } from "./tools.js";
 export {
   datasetEndpoints,
   draftEndpoints,
+  keepingEndpoints,
   libraryEndpoints,
   outboxEndpoints,
   recipientEndpoints,
@@ -30,6 +32,7 @@ export const endpoints = {
   ...datasetEndpoints,
   ...libraryEndpoints,
   ...draftEndpoints,
+  ...keepingEndpoints,
   ...recipientEndpoints,
   ...runEndpoints,
   ...outboxEndpoints,

@@ -8,6 +8,7 @@ export {
   messageWords,
   withMessageWords,
 } from "./edit-message.js";
+export { asCopy, bodiesOf, datasetsOf, type NewNames, templatesOf, withNames } from "./names.js";
 export { checkReport, describeProblems, parseReport, parseYaml } from "./parse.js";
 export {
   datasetsBeside,

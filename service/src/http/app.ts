@@ -8,8 +8,9 @@ import express, { type Express, type NextFunction, type Request, type Response }
 import helmet from "helmet";
 import type { z } from "zod";
 import { maybeUser, type User } from "../access/access.js";
+import { calledNow } from "../library/keeping.js";
 import type { Context } from "../process/context.js";
-import { isDatabaseAway } from "../records/index.js";
+import { isDatabaseAway, type Kind } from "../records/index.js";
 import { serveDownloads } from "./download-pages.js";
 import { eventStream } from "./event-stream.js";
 import { answering, type Call, type Route } from "./handler.js";
@@ -156,7 +157,7 @@ async function answer(context: Context, route: Route, request: Request, response
     request,
     response,
     user: USERS.get(request) ?? { id: 0, name: "" },
-    params: check(endpoint.params, request.params, "address"),
+    params: await withNamesNow(context, endpoint.path, check(endpoint.params, request.params, "address")),
     query: check(endpoint.query, request.query, "query"),
     body: bodyOf(endpoint.body, request),
     ...answering(request, response),
@@ -165,6 +166,18 @@ async function answer(context: Context, route: Route, request: Request, response
   if (given === undefined || response.headersSent) return;
   checkAnswer(context, route, given, response.statusCode);
   response.json(given);
+}
+
+const NAMED = /^\/(reports|datasets|templates)\/\{(name|file)\}/;
+
+/** Addresses go on leading to what they named, also after that was renamed. */
+async function withNamesNow(context: Context, path: string, params: unknown): Promise<unknown> {
+  const named = NAMED.exec(path);
+  const kind = named?.[1] as Kind | undefined;
+  const key = named?.[2];
+  const given = key === undefined ? undefined : (params as Readonly<Record<string, unknown>>)[key];
+  if (kind === undefined || key === undefined || typeof given !== "string") return params;
+  return { ...(params as object), [key]: await calledNow(context, kind, given) };
 }
 
 function bodyOf(body: Route["endpoint"]["body"], { body: sent }: Request): unknown {

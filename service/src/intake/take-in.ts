@@ -13,8 +13,10 @@ import {
   type DatasetSettings,
   type EditionRow,
   maybeDataset,
+  nameNow,
   newestEditionOf,
   packedEdition,
+  putAwayOf,
   type ReportVersionRow,
 } from "../records/index.js";
 import { startRun } from "../run/start-run.js";
@@ -44,7 +46,8 @@ const PREVIEW_ROWS = 200;
 
 /** Reads a file as it would become an edition, and keeps nothing. */
 export async function previewFile(context: Context, incoming: Incoming): Promise<IntakeReading> {
-  const { result, plan } = await readFile(context, incoming, PREVIEW_ROWS);
+  const dataset = await datasetNow(context, incoming.dataset);
+  const { result, plan } = await readFile(context, { ...incoming, dataset }, PREVIEW_ROWS);
   const { pieces: _, changes, ...rest } = result;
   return {
     ...rest,
@@ -63,7 +66,8 @@ const MOST_TURNS = 10;
  * Makes a file the next edition of its dataset, and starts the reports that ask for it. Several files for one dataset wait their turn:
  * each adds to what the one before has left.
  */
-export async function takeIn(context: Context, incoming: Incoming, by: string): Promise<EditionRow> {
+export async function takeIn(context: Context, asked: Incoming, by: string): Promise<EditionRow> {
+  const incoming = { ...asked, dataset: await datasetNow(context, asked.dataset) };
   const before = TURNS.get(incoming.dataset) ?? Promise.resolve();
   const own = before.then(() => takeInTurn(context, incoming, by));
   const ended = own.catch(() => {});
@@ -73,6 +77,17 @@ export async function takeIn(context: Context, incoming: Incoming, by: string): 
   } finally {
     if (TURNS.get(incoming.dataset) === ended) TURNS.delete(incoming.dataset);
   }
+}
+
+/** What comes for a dataset under a name it had before goes where it belongs. Throws `CONFLICT` for one that is archived. */
+async function datasetNow({ database }: Context, name: string): Promise<string> {
+  const now = (await nameNow(database, "datasets", name)) ?? name;
+  const away = await putAwayOf(database, "datasets", now);
+  if (away?.state !== "archived") return now;
+  throw new CorbixError("CONFLICT", `Cannot load anything into \`${now}\`: it is archived.`, {
+    where: "datasets",
+    advice: "Bring it back first.",
+  });
 }
 
 async function takeInTurn(context: Context, incoming: Incoming, by: string): Promise<EditionRow> {

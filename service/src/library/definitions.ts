@@ -41,17 +41,18 @@ export async function addTemplate(
   }
   const sha256 = await context.store.put(bytes);
   for (;;) {
+    await checkFree(context, "templates", name);
     const newest = await records.maybeTemplate(context.database, name);
     checkExpected(expected, newest?.number, `template ${name}`, newest?.createdBy);
-    if (newest?.sha256 === sha256) return newest;
+    if (newest?.sha256 === sha256) {
+      await records.bringBack(context.database, "templates", name, "deleted");
+      return newest;
+    }
     const number = (newest?.number ?? 0) + 1;
-    const kept = await records.addTemplateVersion(context.database, {
-      name,
-      number,
-      sha256,
-      size: bytes.length,
-      createdBy: by,
-    });
+    const version = { name, number, sha256, size: bytes.length, createdBy: by };
+    const kept = await keepVersion(context, "templates", name, (transaction) =>
+      records.addTemplateVersion(context.database, version, transaction),
+    );
     if (!kept) continue;
     await noteAction(context.database, by, "template added", name, { version: number });
     await announce(context.database, { kind: "template", subject: name });
@@ -66,7 +67,7 @@ export function newestTemplates(context: Context): Promise<TemplateVersionRow[]>
 
 export async function getTemplate(context: Context, name: string): Promise<TemplateVersionRow> {
   const found = await records.maybeTemplate(context.database, name);
-  if (found) return found;
+  if (found && !(await isDeleted(context, "templates", found.name))) return found;
   const names = (await newestTemplates(context)).map((template) => template.name);
   throw new CorbixError("NOT_FOUND", `Cannot find the template \`${name}\`.`, {
     where: "templates",
@@ -83,6 +84,7 @@ export async function addReport(
   { expected, note }: { readonly expected?: string | undefined; readonly note?: string | undefined } = {},
 ): Promise<ReportVersionRow> {
   const definition = await readDefinition(context, source, expectedName ?? "report");
+  await checkFree(context, "reports", definition.report);
   if (expectedName !== undefined && definition.report !== expectedName) {
     throw new CorbixError(
       "BAD_DEFINITION",
@@ -96,20 +98,60 @@ export async function addReport(
     const newest = await records.maybeReport(context.database, definition.report);
     checkExpected(expected, newest?.number, `report ${definition.report}`, newest?.createdBy);
     const number = (newest?.number ?? 0) + 1;
-    const kept = await records.addReportVersion(context.database, {
+    const version = {
       name: definition.report,
       number,
       source,
       definition,
       note: note?.trim() || null,
       createdBy: by,
-    });
+    };
+    const kept = await keepVersion(context, "reports", definition.report, (transaction) =>
+      records.addReportVersion(context.database, version, transaction),
+    );
     if (!kept) continue;
     await planNextRun(context, definition, context.now());
     await noteAction(context.database, by, "report saved", definition.report, { version: number });
     await announce(context.database, { kind: "report", subject: definition.report });
     return kept;
   }
+}
+
+/** Keeps a version unless the name was given away or put away meanwhile; one that was deleted is there again. Throws `CONFLICT`. */
+function keepVersion<Row>(
+  context: Context,
+  kind: records.Kind,
+  name: string,
+  keep: (transaction: records.Transaction) => Promise<Row | undefined>,
+): Promise<Row | undefined> {
+  return context.database.transaction(async (transaction) => {
+    await records.lockName(context.database, kind, name, transaction);
+    await checkFree(context, kind, name, transaction);
+    const kept = await keep(transaction);
+    if (kept) await records.bringBack(context.database, kind, name, "deleted", transaction);
+    return kept;
+  });
+}
+
+/** What is archived, or has another name now, is not added to under this one. Throws `CONFLICT`. */
+export async function checkFree(
+  context: Context,
+  kind: records.Kind,
+  name: string,
+  transaction?: records.Transaction,
+): Promise<void> {
+  const now = await records.nameNow(context.database, kind, name, transaction);
+  if (now !== undefined)
+    throw new CorbixError("CONFLICT", `Cannot keep anything as \`${name}\`: it is called \`${now}\` now.`, {
+      where: kind,
+      advice: "Use that name, or choose another one.",
+    });
+  const away = await records.putAwayOf(context.database, kind, name, transaction);
+  if (away?.state === "archived")
+    throw new CorbixError("CONFLICT", `Cannot use \`${name}\`: it is archived.`, {
+      where: kind,
+      advice: "Bring it back first.",
+    });
 }
 
 /** A definition from its text, read in a thread: whatever it holds, nobody else waits for it. Throws `BAD_DEFINITION` or `LIMIT_EXCEEDED`. */
@@ -180,12 +222,16 @@ export function newestReports(context: Context): Promise<ReportVersionRow[]> {
 
 export async function getReport(context: Context, name: string): Promise<ReportVersionRow> {
   const found = await records.maybeReport(context.database, name);
-  if (found) return found;
+  if (found && !(await isDeleted(context, "reports", found.name))) return found;
   const names = (await newestReports(context)).map((report) => report.name);
   throw new CorbixError("NOT_FOUND", `Cannot find the report \`${name}\`.`, {
     where: "reports",
     advice: suggestName(name, names, "reports"),
   });
+}
+
+async function isDeleted(context: Context, kind: records.Kind, name: string): Promise<boolean> {
+  return (await records.putAwayOf(context.database, kind, name))?.state === "deleted";
 }
 
 export function getReportVersion(context: Context, name: string, number: number): Promise<ReportVersionRow> {

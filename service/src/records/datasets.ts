@@ -1,9 +1,11 @@
 /** Datasets and their editions as lists show them, and what is set once for a dataset. */
 import { createHash } from "node:crypto";
 import type { Database } from "./database/database.js";
-import { findRow, findRows } from "./database/find.js";
+import { findRow } from "./database/find.js";
 import { containing, type ListPage, type PageWish, selectPage } from "./database/page.js";
 import type { DatasetRow, DatasetSettings, EditionRow } from "./database/row-types.js";
+import { isThere } from "./keeping.js";
+import { byNameNow } from "./library.js";
 
 const EDITION = `editions.number, editions.origin, editions.sha256, editions.row_count AS "rowCount", editions.columns, editions.reading, editions.header_row AS "headerRow",
   editions.left_out AS "leftOut", editions.decisions, editions.changes, editions.rules, editions.appended, editions.findings, editions.created_by AS "createdBy",
@@ -30,7 +32,10 @@ export async function pageOfDatasets(
     {
       select: `datasets.name, (SELECT count(*)::int FROM editions WHERE dataset_id = datasets.id) AS editions, ${EDITION}`,
       from: "datasets LEFT JOIN LATERAL (SELECT * FROM editions WHERE dataset_id = datasets.id ORDER BY number DESC LIMIT 1) AS editions ON true",
-      where: [["datasets.name ILIKE ?", containing(search)]],
+      where: [
+        [`${isThere("datasets", "datasets.name")} AND ?::boolean`, true],
+        ["datasets.name ILIKE ?", containing(search)],
+      ],
       order: [{ sql: "datasets.name", type: "text" }],
       downwards: false,
     },
@@ -96,21 +101,27 @@ export async function replaceDatasetSettings(
   return changed > 0;
 }
 
+/** All datasets that are not put away, by name. */
 export async function allDatasets(database: Database): Promise<DatasetRow[]> {
-  return findRows(database.models.Dataset, { order: [["name", "ASC"]] });
+  return database.select<DatasetRow>(
+    `SELECT id, name, settings FROM datasets WHERE ${isThere("datasets", "datasets.name")} ORDER BY name`,
+  );
 }
 
-/** The columns of each dataset's newest edition. */
+/** The columns of the newest edition of each dataset that is not put away. */
 export function newestColumns(
   database: Database,
 ): Promise<{ readonly name: string; readonly columns: EditionRow["columns"] }[]> {
   return database.select<{ name: string; columns: EditionRow["columns"] }>(
-    "SELECT DISTINCT ON (datasets.id) datasets.name, editions.columns FROM datasets JOIN editions ON editions.dataset_id = datasets.id ORDER BY datasets.id, editions.number DESC",
+    `SELECT DISTINCT ON (datasets.id) datasets.name, editions.columns FROM datasets JOIN editions ON editions.dataset_id = datasets.id WHERE ${isThere("datasets", "datasets.name")} ORDER BY datasets.id, editions.number DESC`,
   );
 }
 
+/** A dataset by its name, or by one it had before; whatever was put away too. */
 export async function maybeDataset(database: Database, name: string): Promise<DatasetRow | undefined> {
-  return findRow(database.models.Dataset, { where: { name } });
+  return byNameNow(database, "datasets", name, (called) =>
+    findRow(database.models.Dataset, { where: { name: called } }),
+  );
 }
 
 export async function newestEditionOf(database: Database, dataset: number): Promise<EditionRow | undefined> {

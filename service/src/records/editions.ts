@@ -4,8 +4,10 @@ import { type EditionPiece, type PackedTable, PIECE_ROWS, ROW_NUMBERS, unpackTab
 import { type ChangedCells, type Table, unpackColumn } from "@corbix/core/table";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
-import { findRow, findRows, getRow } from "./database/find.js";
+import { findRow, getRow } from "./database/find.js";
 import type { DatasetRow, EditionRow } from "./database/row-types.js";
+import { allDatasets, maybeDataset } from "./datasets.js";
+import { bringBack, lockName, nameNow, putAwayOf } from "./keeping.js";
 
 export interface NewEdition
   extends Pick<
@@ -37,13 +39,18 @@ export interface NewEdition
 export async function addEdition(database: Database, edition: NewEdition): Promise<EditionRow> {
   const { models } = database;
   return database.transaction(async (transaction) => {
+    await lockName(database, "datasets", edition.dataset, transaction);
+    // It may have got another name while the file was read.
+    const name = (await nameNow(database, "datasets", edition.dataset, transaction)) ?? edition.dataset;
     const [dataset] = await models.Dataset.findOrCreate({
-      where: { name: edition.dataset },
-      defaults: { name: edition.dataset },
+      where: { name },
+      defaults: { name },
       transaction,
     });
     const { id } = dataset.get({ plain: true });
     await database.select("SELECT id FROM datasets WHERE id = $1 FOR UPDATE", [id], transaction);
+    // One that was deleted, and is kept for its runs only, goes on where it ended.
+    await bringBack(database, "datasets", name, "deleted", transaction);
     const { last } = await database.one<{ last: number }>(
       "SELECT coalesce(max(number), 0) AS last FROM editions WHERE dataset_id = $1",
       [id],
@@ -134,11 +141,11 @@ async function writePieces(
   }
 }
 
-/** A dataset by name. Throws `NOT_FOUND` with a near name. */
+/** A dataset by name, or by one it had before. Throws `NOT_FOUND` with a near name. */
 export async function getDataset(database: Database, name: string): Promise<DatasetRow> {
-  const found = await findRow(database.models.Dataset, { where: { name } });
-  if (found) return found;
-  const all = await findRows(database.models.Dataset, { only: ["name"] });
+  const found = await maybeDataset(database, name);
+  if (found && (await putAwayOf(database, "datasets", found.name))?.state !== "deleted") return found;
+  const all = await allDatasets(database);
   throw new CorbixError("NOT_FOUND", `Cannot find the dataset \`${name}\`.`, {
     where: "datasets",
     advice: suggestName(
@@ -171,7 +178,7 @@ export async function newestNumbers(database: Database, names: readonly string[]
     [names],
   );
   const numbers = Object.fromEntries(found.map(({ name, number }) => [name, number]));
-  for (const name of names) if (numbers[name] === undefined) await getEdition(database, name);
+  for (const name of names) if (numbers[name] === undefined) numbers[name] = (await getEdition(database, name)).number;
   return numbers;
 }
 

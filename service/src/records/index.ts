@@ -24,6 +24,7 @@ export {
   readPeriod,
 } from "./editions.js";
 export * from "./identities.js";
+export * from "./keeping.js";
 export * from "./letters.js";
 export * from "./library.js";
 export { addParcelLines, addRunLines, linesOfParcel, type RunLines, runLines } from "./lines.js";

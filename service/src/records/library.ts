@@ -1,14 +1,16 @@
 /** Templates and reports, each in versions that are never changed. */
 
+import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, getRow } from "./database/find.js";
 import { containing, type ListPage, type PageWish, selectPage } from "./database/page.js";
 import type { ReportVersionRow, TemplateVersionRow } from "./database/row-types.js";
+import { isThere, type Kind, nameNow } from "./keeping.js";
 
 const NEWEST_TEMPLATES = `(SELECT DISTINCT ON (name) id, name, number, sha256, size, created_by AS "createdBy", created_at AS "createdAt"
-  FROM template_versions ORDER BY name, number DESC) AS newest`;
+  FROM template_versions WHERE ${isThere("templates", "template_versions.name")} ORDER BY name, number DESC) AS newest`;
 const NEWEST_REPORTS = `(SELECT DISTINCT ON (name) id, name, number, source, definition, note, created_by AS "createdBy", created_at AS "createdAt"
-  FROM report_versions ORDER BY name, number DESC) AS newest`;
+  FROM report_versions WHERE ${isThere("reports", "report_versions.name")} ORDER BY name, number DESC) AS newest`;
 
 export function pageOfTemplates(
   database: Database,
@@ -49,22 +51,49 @@ export function pageOfReports(
   );
 }
 
-/** The newest version of each template, by name. */
+/** The newest version of each template that is not put away, by name. */
 export function newestTemplates(database: Database): Promise<TemplateVersionRow[]> {
   return database.select<TemplateVersionRow>(`SELECT * FROM ${NEWEST_TEMPLATES} ORDER BY name`);
 }
 
+/** The newest version of a template by its name, or by one it had before; whatever was put away too. */
 export async function maybeTemplate(database: Database, name: string): Promise<TemplateVersionRow | undefined> {
-  return findRow(database.models.TemplateVersion, { where: { name }, order: [["number", "DESC"]] });
+  return byNameNow(database, "templates", name, (called) =>
+    findRow(database.models.TemplateVersion, { where: { name: called }, order: [["number", "DESC"]] }),
+  );
 }
 
-/** The newest version of each report, by name. */
+/** What is found by a name, or else by what that is called now. */
+export async function byNameNow<Found>(
+  database: Database,
+  kind: Kind,
+  name: string,
+  find: (name: string) => Promise<Found | undefined>,
+): Promise<Found | undefined> {
+  const found = await find(name);
+  if (found !== undefined) return found;
+  const now = await nameNow(database, kind, name);
+  return now === undefined ? undefined : find(now);
+}
+
+/** The newest version of each report that is not put away, by name. */
 export function newestReports(database: Database): Promise<ReportVersionRow[]> {
   return database.select<ReportVersionRow>(`SELECT * FROM ${NEWEST_REPORTS} ORDER BY name`);
 }
 
-export async function maybeReport(database: Database, name: string): Promise<ReportVersionRow | undefined> {
-  return findRow(database.models.ReportVersion, { where: { name }, order: [["number", "DESC"]] });
+/** The newest version of a report by its name, or by one it had before; whatever was put away too. */
+export async function maybeReport(
+  database: Database,
+  name: string,
+  transaction?: Transaction,
+): Promise<ReportVersionRow | undefined> {
+  return byNameNow(database, "reports", name, (called) =>
+    findRow(database.models.ReportVersion, {
+      where: { name: called },
+      order: [["number", "DESC"]],
+      ...(transaction ? { transaction } : {}),
+    }),
+  );
 }
 
 /** All versions of a report, the newest first; their texts are asked for one by one. */
@@ -91,19 +120,23 @@ export async function maybeReportVersion(
   name: string,
   number: number,
 ): Promise<ReportVersionRow | undefined> {
-  return findRow(database.models.ReportVersion, { where: { name, number } });
+  return byNameNow(database, "reports", name, (called) =>
+    findRow(database.models.ReportVersion, { where: { name: called, number } }),
+  );
 }
 
 export async function reportVersion(database: Database, name: string, number: number): Promise<ReportVersionRow> {
-  return getRow(database.models.ReportVersion, { where: { name, number } });
+  const found = await maybeReportVersion(database, name, number);
+  return found ?? getRow(database.models.ReportVersion, { where: { name, number } });
 }
 
 /** Keeps a version; `undefined` where its number is taken, since somebody else saved meanwhile. */
 export async function addReportVersion(
   database: Database,
   version: Omit<ReportVersionRow, "id" | "createdAt">,
+  transaction: Transaction,
 ): Promise<ReportVersionRow | undefined> {
-  const created = await unlessTaken(() => database.models.ReportVersion.create(version));
+  const created = await unlessTaken(() => database.models.ReportVersion.create(version, { transaction }));
   return created?.get({ plain: true });
 }
 
@@ -111,8 +144,9 @@ export async function addReportVersion(
 export async function addTemplateVersion(
   database: Database,
   version: Omit<TemplateVersionRow, "id" | "createdAt">,
+  transaction: Transaction,
 ): Promise<TemplateVersionRow | undefined> {
-  const created = await unlessTaken(() => database.models.TemplateVersion.create(version));
+  const created = await unlessTaken(() => database.models.TemplateVersion.create(version, { transaction }));
   return created?.get({ plain: true });
 }
 

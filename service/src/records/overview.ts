@@ -1,5 +1,6 @@
 import type { Report } from "@corbix/core/report";
 import type { Database } from "./database/database.js";
+import { isThere } from "./keeping.js";
 
 export interface Counts {
   readonly datasets: number;
@@ -16,8 +17,9 @@ export interface Counts {
 /** How many of everything there are. */
 export async function countEverything(database: Database): Promise<Counts> {
   return database.one<Counts>(
-    `SELECT (SELECT count(*)::int FROM datasets) AS datasets, (SELECT count(DISTINCT name)::int FROM template_versions) AS templates,
-       (SELECT count(DISTINCT name)::int FROM report_versions) AS reports, (SELECT count(*)::int FROM runs) AS runs, (SELECT count(*)::int FROM runs WHERE state = 'held') AS held,
+    `SELECT (SELECT count(*)::int FROM datasets WHERE ${isThere("datasets", "datasets.name")}) AS datasets,
+       (SELECT count(DISTINCT name)::int FROM template_versions WHERE ${isThere("templates", "template_versions.name")}) AS templates,
+       (SELECT count(DISTINCT name)::int FROM report_versions WHERE ${isThere("reports", "report_versions.name")}) AS reports, (SELECT count(*)::int FROM runs) AS runs, (SELECT count(*)::int FROM runs WHERE state = 'held') AS held,
        (SELECT count(*)::int FROM messages WHERE state IN ('queued', 'sending')) AS "onTheWay", (SELECT count(*)::int FROM messages WHERE state = 'sent') AS sent,
        (SELECT count(*)::int FROM messages WHERE state IN ('refused', 'unsure', 'returned')) AS troubled, (SELECT count(*)::int FROM letters) AS letters`,
   );

@@ -3,6 +3,7 @@ import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { Database } from "./database/database.js";
 import { containing } from "./database/page.js";
+import { isThere } from "./keeping.js";
 
 /** Of each kind so many are told: whoever looks for more narrows it. */
 const EACH = 5;
@@ -36,11 +37,15 @@ export async function searchEverything(database: Database, text: string): Promis
     database.select<Row>(`${sql} LIMIT ${EACH}`, [pattern]);
   const [reports, datasets, templates, people, groups, files, runs] = await Promise.all([
     find<{ name: string; title: string }>(
-      `SELECT name, definition->>'title' AS title FROM (SELECT DISTINCT ON (name) name, definition FROM report_versions ORDER BY name, number DESC) AS newest
+      `SELECT name, definition->>'title' AS title FROM (SELECT DISTINCT ON (name) name, definition FROM report_versions WHERE ${isThere("reports", "report_versions.name")} ORDER BY name, number DESC) AS newest
        WHERE name ILIKE $1 OR definition->>'title' ILIKE $1 ORDER BY name`,
     ),
-    find<{ name: string }>("SELECT name FROM datasets WHERE name ILIKE $1 ORDER BY name"),
-    find<{ name: string }>("SELECT DISTINCT name FROM template_versions WHERE name ILIKE $1 ORDER BY name"),
+    find<{ name: string }>(
+      `SELECT name FROM datasets WHERE name ILIKE $1 AND ${isThere("datasets", "datasets.name")} ORDER BY name`,
+    ),
+    find<{ name: string }>(
+      `SELECT DISTINCT name FROM template_versions WHERE name ILIKE $1 AND ${isThere("templates", "template_versions.name")} ORDER BY name`,
+    ),
     find<{ name: string; group: string; to: Recipient["to"] }>(
       `SELECT one->>'name' AS name, one->>'group' AS "group", one->'to' AS "to" FROM (SELECT recipients FROM recipient_lists ORDER BY id DESC LIMIT 1) AS newest,
          json_array_elements(newest.recipients) AS one

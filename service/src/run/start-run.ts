@@ -7,7 +7,7 @@ import { datasetsBeside, splitColumns } from "@corbix/core/report";
 import { applyAliases, splitBy } from "@corbix/core/split";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
-import { getReport, newestTemplates } from "../library/definitions.js";
+import { checkFree, getReport, newestTemplates } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
 import {
   addRun,
@@ -15,6 +15,7 @@ import {
   type EditionRow,
   getDataset,
   getEdition,
+  holdReportVersion,
   newestNumbers,
   newestRecipients,
   type PeriodChoice,
@@ -43,6 +44,7 @@ export interface RunRequest {
 /** Fixes everything a run depends on and queues its plan. Throws what is missing. */
 export async function startRun(context: Context, request: RunRequest, by: string): Promise<RunRow> {
   const version = await getReport(context, request.report);
+  await checkFree(context, "reports", version.name);
   const report = version.definition;
   const edition = await getEdition(context.database, report.data, request.edition);
   const others = datasetsBeside(report).filter((other) => other !== report.data);
@@ -77,6 +79,11 @@ export async function startRun(context: Context, request: RunRequest, by: string
     startedBy: by,
   };
   const run = await context.database.transaction(async (transaction) => {
+    if (!(await holdReportVersion(context.database, version, transaction)))
+      throw new CorbixError("CONFLICT", `Cannot run \`${version.name}\`: it was renamed or put away meanwhile.`, {
+        where: "reports",
+        advice: "See the list of reports.",
+      });
     const made = await addRun(context.database, fields, transaction);
     await addSteps(context.database, id, [{ name: "plan" }], transaction);
     return made;

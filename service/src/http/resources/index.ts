@@ -1,6 +1,7 @@
 import {
   datasetEndpoints,
   draftEndpoints,
+  keepingEndpoints,
   libraryEndpoints,
   outboxEndpoints,
   recipientEndpoints,
@@ -12,6 +13,7 @@ import type { Context } from "../../process/context.js";
 import { type Route, routesOf } from "../handler.js";
 import { datasetHandlers } from "./datasets.js";
 import { draftHandlers } from "./drafts.js";
+import { keepingHandlers } from "./keeping.js";
 import { libraryHandlers } from "./library.js";
 import { outboxHandlers } from "./outbox.js";
 import { recipientHandlers } from "./recipients.js";
@@ -26,6 +28,7 @@ export function allRoutes(context: Context): Route[] {
     ...routesOf(datasetEndpoints, datasetHandlers),
     ...routesOf(draftEndpoints, draftHandlers),
     ...routesOf(libraryEndpoints, libraryHandlers),
+    ...routesOf(keepingEndpoints, keepingHandlers),
     ...routesOf(recipientEndpoints, recipientHandlers),
     ...routesOf(runEndpoints, runHandlers),
     ...routesOf(outboxEndpoints, outboxHandlers),
