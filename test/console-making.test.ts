@@ -180,9 +180,56 @@ describe("a report that somebody else changes meanwhile", () => {
     await open("reports/doors-for-the-north/text");
     await page.locator(".cm-line").first().waitFor();
     expect(await page.locator(".cm-line").first().textContent()).toBe("report: doors-for-the-north");
+    expect(await source("doors-for-the-north")).not.toMatch(/^schedule:/m);
+  });
+
+  it("is renamed, archived, brought back and deleted from the list; what hangs on it is said first", async () => {
+    const { page, open } = console;
+    const choose = async (title: string, what: string): Promise<void> => {
+      await page.getByRole("button", { name: `More for ${title}`, exact: true }).click();
+      await page.getByRole("menuitem", { name: what }).click();
+      await page.getByText("What hangs on it").waitFor();
+    };
+    await open("reports");
+    await choose("Doors for the north", "Rename");
+    await page.getByLabel("Title").fill("Doors up north");
+    await page.getByLabel("Name", { exact: true }).fill("doors-north");
+    await page.getByRole("button", { name: "Rename", exact: true }).click();
+    await page.getByRole("link", { name: "Doors up north" }).waitFor();
+    await open("reports/doors-for-the-north");
+    await page.waitForURL(/#\/reports\/doors-north/);
+    await page.getByRole("heading", { name: "Doors up north" }).waitFor();
+    await open("reports");
+    await choose("Doors up north", "Archive");
+    await page.getByText("It leaves the list and runs no more.", { exact: false }).waitFor();
+    await page.getByRole("button", { name: "Archive", exact: true }).click();
+    await page.getByRole("link", { name: "Doors up north" }).waitFor({ state: "detached" });
+    await open("reports/doors-north");
+    await page.getByText(/^Archived .* by /).waitFor();
+    await open("reports");
+    await page.getByText("1 archived report").click();
+    await page.getByRole("button", { name: "Bring back" }).click();
+    await page.getByRole("link", { name: "Doors up north" }).waitFor();
+    await choose("Doors up north", "Delete");
+    await page.getByText("Nothing was made with it yet: it is gone for good.").waitFor();
+    await page.getByRole("button", { name: "Delete", exact: true }).click();
+    await page.getByRole("link", { name: "Doors up north" }).waitFor({ state: "detached" });
+    await open("data");
+    await choose("visits", "Delete");
+    await page.getByText("It cannot be done yet.").waitFor();
+    expect(await page.getByRole("button", { name: "Delete", exact: true }).isDisabled()).toBe(true);
+    await page.keyboard.press("Escape");
+  });
+
+  it("throws one away that was never saved", async () => {
+    const { page, open } = console;
+    await open("reports/new");
+    await page.getByLabel("Title").fill("Never saved");
+    await page.getByRole("button", { name: "Make the report" }).click();
+    await page.getByText("not saved yet").waitFor();
     await open("reports");
     await page.getByText("Changed in this browser and not saved:").waitFor();
-    await open("reports/doors-for-the-north/check");
+    await open("reports/never-saved/check");
     await page.getByRole("button", { name: "Throw this report away" }).click();
     await page.getByRole("heading", { name: "Reports", exact: true }).waitFor();
     expect(await page.getByText("Changed in this browser and not saved:").count()).toBe(0);

@@ -5131,6 +5131,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description Of a report. */
+                    title?: string;
                     to: string;
                 };
             };

@@ -7,6 +7,11 @@ const byKind = z.strictObject({ kind });
 const byThing = byKind.extend({ name: z.string().min(1).max(255) });
 const deed = z.enum(["rename", "archive", "delete"]);
 
+const newName = z.strictObject({
+  to: z.string().min(1).max(255),
+  title: z.string().min(1).max(2_000).optional().describe("Of a report."),
+});
+
 const hanging = z
   .strictObject({
     what: z
@@ -69,17 +74,14 @@ export const keepingEndpoints = {
     summary: "Give it another name; reports that refer to it follow, and the old name leads to it",
     tag: "Library",
     params: byThing,
-    body: z.strictObject({ to: z.string().min(1).max(255) }),
+    body: newName,
     answer: kept,
   }),
   copyKept: endpoint("post", "/library/{kind}/{name}/copy", {
     summary: "Make a copy of it; a report's starts nothing by itself, a dataset's has the newest edition",
     tag: "Library",
     params: byThing,
-    body: z.strictObject({
-      to: z.string().min(1).max(255),
-      title: z.string().min(1).max(2_000).optional().describe("Of a report."),
-    }),
+    body: newName,
     answer: kept,
     statuses: [201],
     isOnce: true,

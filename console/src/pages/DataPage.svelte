@@ -14,6 +14,7 @@ import {
   type ReportSummary,
 } from "../lib/client";
 import { plural, time } from "../lib/format";
+import type { Deed } from "../lib/keep";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
 import { go, link, place } from "../lib/router.svelte";
@@ -29,6 +30,8 @@ import Groups from "../parts/data/Groups.svelte";
 import LoadFile from "../parts/data/LoadFile.svelte";
 import NextFiles from "../parts/data/NextFiles.svelte";
 import UseRows from "../parts/data/UseRows.svelte";
+import ArchivedNote from "../parts/keep/ArchivedNote.svelte";
+import KeepMenu from "../parts/keep/KeepMenu.svelte";
 import Decisions from "../parts/run/Decisions.svelte";
 
 let { name }: { name: string | undefined } = $props();
@@ -65,6 +68,7 @@ $effect(() => {
           api.read("/datasets/{name}/settings", { path }),
           allOf(api.all("/reports", { query: { data: wanted, limit: 1_000 } })),
         ]);
+        if (found.name !== wanted) return go("data", found.name, ...place.parts.slice(2));
         [dataset, settings, etag, ownReports] = [found, kept.data, kept.etag, own];
         if (editions.items) await editions.reload();
       } catch (error) {
@@ -132,6 +136,11 @@ function loaded(added: Edition): void {
   go("data", added.dataset, "findings");
 }
 
+function left(_: Deed, called: string | undefined): void {
+  if (called === undefined) go("data");
+  else go("data", called);
+}
+
 function drop(event: DragEvent): void {
   event.preventDefault();
   isOver = false;
@@ -146,9 +155,10 @@ function drop(event: DragEvent): void {
 <div class="page" class:over={isOver} ondragover={(event) => { event.preventDefault(); isOver = true; }} ondragleave={() => { isOver = false; }} ondrop={drop}>
   <div class="split">
     <h1>{#if name}<a href={link("data")}>Data</a> / {name}{:else}Data{/if}</h1>
-    {#if !isLoading}<Button size="field" on:click={() => { dropped = undefined; isLoading = true; }}>Load a file</Button>{/if}
+    {#if !isLoading}<div class="row">{#if name && dataset}<KeepMenu kind="datasets" {name} ondone={left} />{/if}<Button size="field" on:click={() => { dropped = undefined; isLoading = true; }}>Load a file</Button></div>{/if}
   </div>
   <Trouble {problem} />
+  {#if name && dataset}<ArchivedNote kind="datasets" {name} />{/if}
 
   {#if isLoading}
     <LoadFile dataset={name} {dropped} onloaded={loaded} oncancel={() => { isLoading = false; dropped = undefined; }} />

@@ -9,7 +9,7 @@ import {
   TextInput,
 } from "carbon-components-svelte";
 import { onMount } from "svelte";
-import { allOf, api, type Dataset, Problem, type ReportSummary } from "../lib/client";
+import { allOf, api, type Dataset, once, Problem, type ReportSummary } from "../lib/client";
 import { Definition } from "../lib/report/definition";
 import { keepDraft } from "../lib/report/kept-drafts";
 import { freeName, newReport } from "../lib/report/new-report";
@@ -74,16 +74,19 @@ async function begin(dataset: string): Promise<void> {
 }
 
 async function copy(): Promise<void> {
+  problem = undefined;
   try {
-    const { source } = await api.get("/reports/{name}", { path: { name: copied } });
-    const called = title.trim() || `Copy of ${copied}`;
-    const name = freeName(
+    const called = title.trim() || `Copy of ${reports.find((one) => one.name === copied)?.title ?? copied}`;
+    const to = freeName(
       called,
       reports.map((one) => one.name),
     );
-    const { text } = new Definition(source).with(["report"], name).with(["title"], called);
-    keepDraft(name, { text, version: 0 });
-    go("reports", name, "data");
+    const made = await api.post("/library/{kind}/{name}/copy", {
+      path: { kind: "reports", name: copied },
+      body: { to, title: called },
+      ...once(),
+    });
+    go("reports", made.name, "data");
   } catch (error) {
     problem = error as Problem;
   }
@@ -126,6 +129,7 @@ function drop(event: DragEvent): void {
     <Button size="field" disabled={data === ""} on:click={() => begin(data)}>Make the report</Button>
   {:else if way === "copy"}
     <Select size="sm" labelText="Report" bind:selected={copied}>{#each reports as one (one.name)}<SelectItem value={one.name} text={one.title} />{/each}</Select>
+    <p class="soft">The copy has its own message, and starts nothing by itself until you say when.</p>
     <Button size="field" disabled={copied === ""} on:click={copy}>Make the copy</Button>
   {:else if way === "text"}
     <TextArea labelText="Its definition, YAML or JSON" placeholder="report: monthly-statement" rows={10} bind:value={text} />

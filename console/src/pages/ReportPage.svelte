@@ -3,12 +3,13 @@ import { Button, InlineNotification } from "carbon-components-svelte";
 import { Undo } from "carbon-icons-svelte";
 import { onMount, untrack } from "svelte";
 import { allOf, api, type Dataset, type Problem, type Profile } from "../lib/client";
+import type { Deed } from "../lib/keep";
 import { whenever } from "../lib/live";
 import type { Known } from "../lib/report/choices";
 import { OpenReport } from "../lib/report/open-report.svelte";
 import type { Schema } from "../lib/report/schema";
 import { STEPS, type StepKey, stateOfSteps } from "../lib/report/steps";
-import { link } from "../lib/router.svelte";
+import { go, link } from "../lib/router.svelte";
 import GroupPanel from "../parts/build/GroupPanel.svelte";
 import StepList from "../parts/build/StepList.svelte";
 import CheckStep from "../parts/build/steps/CheckStep.svelte";
@@ -20,6 +21,8 @@ import PeopleStep from "../parts/build/steps/PeopleStep.svelte";
 import RowsStep from "../parts/build/steps/RowsStep.svelte";
 import WhenStep from "../parts/build/steps/WhenStep.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
+import ArchivedNote from "../parts/keep/ArchivedNote.svelte";
+import KeepMenu from "../parts/keep/KeepMenu.svelte";
 import StartRun from "../parts/run/StartRun.svelte";
 
 /** A report made in the order of the work: its steps, the work itself, and what one group gets. */
@@ -64,6 +67,11 @@ async function readTemplates(): Promise<void> {
 }
 
 $effect(() => opened.keep());
+
+function left(_: Deed, called: string | undefined): void {
+  if (called === undefined) go("reports");
+  else if (called !== name) go("reports", called, step);
+}
 
 const data = $derived(String(draft.get(["data"]) ?? ""));
 const dataset = $derived(datasets.find((one) => one.name === data));
@@ -116,9 +124,11 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
     <span class="soft">{version === undefined ? "not saved yet" : draft.isChanged ? `changed since version ${version}` : `version ${version}`}</span>
     <Button size="small" kind="ghost" icon={Undo} disabled={!draft.canTakeBack} on:click={() => draft.takeBack()}>Take back</Button>
     {#if version !== undefined && !draft.isChanged}<Button size="small" on:click={() => { isRehearsing = false; isRunning = true; }}>Run</Button>{/if}
+    {#if version !== undefined}<KeepMenu kind="reports" {name} title={String(draft.get(["title"]) ?? name)} ondone={left} />{/if}
   </div>
 </div>
 <Trouble problem={opened.problem} />
+{#if version !== undefined}<ArchivedNote kind="reports" {name} />{/if}
 {#if opened.newer}
   <InlineNotification lowContrast hideCloseButton kind="warning" title={`Version ${opened.newer.number} was saved meanwhile by ${opened.newer.createdBy}.`} subtitle="Yours is not saved yet, and would take its place.">
     <svelte:fragment slot="actions">

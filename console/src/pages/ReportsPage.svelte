@@ -3,13 +3,16 @@ import { Button, DataTable, Link } from "carbon-components-svelte";
 import { Add } from "carbon-icons-svelte";
 import { api, type Problem, type ReportSummary } from "../lib/client";
 import { time } from "../lib/format";
+import type { Deed } from "../lib/keep";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
 import { unsavedDrafts } from "../lib/report/kept-drafts";
-import { link } from "../lib/router.svelte";
+import { go, link } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
 import More from "../parts/common/More.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
+import Archived from "../parts/keep/Archived.svelte";
+import KeepMenu from "../parts/keep/KeepMenu.svelte";
 
 /** The reports there are, and the way to a new one. */
 const reports = new Pages<ReportSummary>((wish) => api.get("/reports", { query: wish }));
@@ -33,8 +36,12 @@ const rows = $derived(
     data: one.data,
     number: one.number,
     next: one.nextTimes[0] ? time(one.nextTimes[0]) : "by hand",
+    more: "",
   })),
 );
+function done(deed: Deed, name: string | undefined): void {
+  if (deed === "copy" && name) go("reports", name, "data");
+}
 /** Reports begun in this browser and not saved yet, or saved and changed since. */
 const drafts = unsavedDrafts();
 </script>
@@ -51,9 +58,10 @@ const drafts = unsavedDrafts();
   {#if rows.length === 0}
     <Empty title="No reports yet">A report says which rows each group gets, in which files, to whom and when. It begins with a file, with data that is loaded, or with a copy: <a href={link("reports", "new")}>make the first one</a>.</Empty>
   {:else}
-    <DataTable size="short" headers={[{ key: "title", value: "Report" }, { key: "name", value: "Name" }, { key: "data", value: "Data" }, { key: "number", value: "Version" }, { key: "next", value: "Next run" }]} {rows}>
-      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "title"}<Link href={link("reports", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+    <DataTable size="short" headers={[{ key: "title", value: "Report" }, { key: "name", value: "Name" }, { key: "data", value: "Data" }, { key: "number", value: "Version" }, { key: "next", value: "Next run" }, { key: "more", empty: true }]} {rows}>
+      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "more"}<KeepMenu kind="reports" name={row.id} title={row.title} ondone={done} />{:else if cell.key === "title"}<Link href={link("reports", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
     </DataTable>
     <More pages={reports} what="reports" />
   {/if}
+  <Archived kind="reports" />
 {/if}

@@ -2,10 +2,14 @@
 import { DataTable, FileUploaderButton, Link } from "carbon-components-svelte";
 import { allOf, api, at, type Font, type Problem, type Template, type TemplateUsed } from "../lib/client";
 import { bytes, time } from "../lib/format";
+import type { Deed } from "../lib/keep";
 import { whenever } from "../lib/live";
-import { link } from "../lib/router.svelte";
+import { go, link } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
+import Archived from "../parts/keep/Archived.svelte";
+import ArchivedNote from "../parts/keep/ArchivedNote.svelte";
+import KeepMenu from "../parts/keep/KeepMenu.svelte";
 import TryOut from "../parts/report/TryOut.svelte";
 
 let { name }: { name: string | undefined } = $props();
@@ -21,8 +25,10 @@ $effect(() => {
   return whenever(
     (event) => event.kind === "template",
     async () => {
-      if (wanted) one = await api.get("/templates/{file}", { path: { file: wanted } });
-      else {
+      if (wanted) {
+        one = await api.get("/templates/{file}", { path: { file: wanted } });
+        if (one.name !== wanted) go("templates", one.name);
+      } else {
         templates = await allOf(api.all("/templates", { query: { limit: 1_000 } }));
         fonts = await allOf(api.all("/fonts"));
       }
@@ -51,6 +57,11 @@ async function add(file: File, kind: "templates" | "fonts" = "templates"): Promi
   }
 }
 
+function left(_: Deed, called: string | undefined): void {
+  if (called === undefined) go("templates");
+  else go("templates", called);
+}
+
 const rows = $derived(
   (templates ?? []).map((template) => ({
     id: template.name,
@@ -59,16 +70,18 @@ const rows = $derived(
     size: bytes(template.size),
     added: time(template.createdAt),
     by: template.createdBy,
+    more: "",
   })),
 );
 </script>
 
 <div class="split">
   <h1>{#if name}<a href={link("templates")}>Templates</a> / {name}{:else}Templates{/if}</h1>
-  <FileUploaderButton size="field" kind="primary" labelText="Add a file" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".html", ".md", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".csv", ".ics", ".zip"]} bind:files />
+  <div class="row">{#if name && one}<KeepMenu kind="templates" {name} ondone={left} />{/if}<FileUploaderButton size="field" kind="primary" labelText="Add a file" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".html", ".md", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".csv", ".ics", ".zip"]} bind:files /></div>
 </div>
 <Trouble {problem} />
 {#if name && one}
+  <ArchivedNote kind="templates" {name} />
   <p class="soft">Version {one.number}, {bytes(one.size)}, added {time(one.createdAt)} by {one.createdBy}. <Link href={at(`/templates/${encodeURIComponent(one.name)}/content`)}>Save the file</Link></p>
   {#if one.name.endsWith(".html")}
     <p class="soft">The body of a mail; see it filled in a run. Its marks:</p>
@@ -83,10 +96,11 @@ const rows = $derived(
   {#if rows.length === 0}
     <Empty title="No templates yet">Add a workbook or a document with marks such as <code>{"{{ site }}"}</code>, or the HTML body of a mail.</Empty>
   {:else}
-    <DataTable size="short" headers={[{ key: "name", value: "Template" }, { key: "number", value: "Version" }, { key: "size", value: "Size" }, { key: "added", value: "Added" }, { key: "by", value: "By" }]} {rows}>
-      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "name"}<Link href={link("templates", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+    <DataTable size="short" headers={[{ key: "name", value: "Template" }, { key: "number", value: "Version" }, { key: "size", value: "Size" }, { key: "added", value: "Added" }, { key: "by", value: "By" }, { key: "more", empty: true }]} {rows}>
+      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "more"}<KeepMenu kind="templates" name={row.id} />{:else if cell.key === "name"}<Link href={link("templates", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
     </DataTable>
   {/if}
+  <Archived kind="templates" />
   <div class="split fonts">
     <h2>Fonts</h2>
     <FileUploaderButton size="small" kind="tertiary" labelText="Add a font" disableLabelChanges accept={[".ttf", ".woff"]} bind:files={fontFiles} />

@@ -287,8 +287,14 @@ const TEMPLATE_NAME = /^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}$/u;
  * Gives something another name. Reports that refer to it say the new one in their next version, what came under the old one goes on
  * under the new one, and the old one leads there. All of it, or nothing. Throws `NOT_FOUND`, `BAD_REQUEST` or `CONFLICT`.
  */
-export async function renameKept(context: Context, kind: Kind, asked: string, to: string, by: string): Promise<string> {
+export async function renameKept(
+  context: Context,
+  kind: Kind,
+  asked: string,
+  { to, title, by }: NewName,
+): Promise<string> {
   const from = await existing(context, kind, asked);
+  if (kind === "reports" && title !== undefined) await retitle(context, from, title, by);
   if (from === to) return to;
   await checkNewName(context, kind, from, to);
   const changed = await context.database.transaction(async (transaction) => {
@@ -302,6 +308,22 @@ export async function renameKept(context: Context, kind: Kind, asked: string, to
   await told(context, kind, to, by, "renamed", { from, reports: changed });
   await announce(context.database, { kind: EVENT[kind], subject: from });
   return to;
+}
+
+/** What something is called from now on. */
+interface NewName {
+  readonly to: string;
+  /** Of a report; it stays if left out. */
+  readonly title?: string | undefined;
+  readonly by: string;
+}
+
+/** The next version of a report says another title; nothing else. */
+async function retitle(context: Context, name: string, title: string, by: string): Promise<void> {
+  const { source, definition, number } = await getReport(context, name);
+  if (definition.title === title) return;
+  const note = `Titled ${definition.title} before`;
+  await addReport(context, withNames(source, { title }), by, name, { expected: String(number), note });
 }
 
 async function hold(context: Context, kind: Kind, name: string, transaction: Transaction): Promise<void> {
@@ -424,12 +446,7 @@ export async function deleteKept(
  * Makes a copy under another name. Of a report it starts nothing by itself and has message bodies of its own; of a dataset it has the
  * settings, without the address for mail, and the newest edition. Throws `NOT_FOUND`, `BAD_REQUEST` or `CONFLICT`.
  */
-export async function copyKept(
-  context: Context,
-  kind: Kind,
-  asked: string,
-  { to, title, by }: { readonly to: string; readonly title?: string | undefined; readonly by: string },
-): Promise<void> {
+export async function copyKept(context: Context, kind: Kind, asked: string, { to, title, by }: NewName): Promise<void> {
   const from = await existing(context, kind, asked);
   await checkNewName(context, kind, from, to);
   if (kind === "templates") {
@@ -445,11 +462,7 @@ export async function copyKept(
   } else await copyReport(context, from, { to, title, by });
 }
 
-async function copyReport(
-  context: Context,
-  from: string,
-  { to, title, by }: { readonly to: string; readonly title: string | undefined; readonly by: string },
-): Promise<void> {
+async function copyReport(context: Context, from: string, { to, title, by }: NewName): Promise<void> {
   const { source, definition } = await getReport(context, from);
   const taken = (await newestTemplates(context)).map(({ name }) => name);
   // The body of a message is edited with its report: each report has its own.

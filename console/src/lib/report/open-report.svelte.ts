@@ -2,7 +2,7 @@
 import { api, matching, type Problem, type Report } from "../client";
 import { go } from "../router.svelte";
 import { Draft } from "./draft.svelte";
-import { keepDraft, keptDraft } from "./kept-drafts";
+import { keepDraft, keptDraft, moveDraft } from "./kept-drafts";
 
 export class OpenReport {
   readonly draft = new Draft();
@@ -31,6 +31,12 @@ export class OpenReport {
     const kept = keptDraft(name);
     try {
       const found = await api.read("/reports/{name}", { path: { name } });
+      if (found.data.name !== name) {
+        // It was renamed: the address that was called leads to where it is now.
+        moveDraft(name, found.data.name);
+        go("reports", found.data.name);
+        return;
+      }
       if (found.data.number === this.report?.number) return;
       const isBegun = draft.text !== "";
       if (isBegun && draft.isChanged && draft.text !== found.data.source) {

@@ -6,6 +6,8 @@ import type { Pages } from "../../lib/pages.svelte";
 import { link } from "../../lib/router.svelte";
 import Empty from "../common/Empty.svelte";
 import More from "../common/More.svelte";
+import Archived from "../keep/Archived.svelte";
+import KeepMenu from "../keep/KeepMenu.svelte";
 
 /** All datasets with what wants a look in their newest editions, and what came by itself. */
 let { datasets, arrivals }: { datasets: Pages<Dataset>; arrivals: Pages<Arrival> } = $props();
@@ -20,6 +22,7 @@ const rows = $derived(
     look: (one.newest?.findings ?? []).filter((finding) => finding.severity !== "note").length || "",
     from: one.newest?.origin ?? "",
     loaded: time(one.newest?.createdAt ?? null),
+    more: "",
   })),
 );
 const headers = [
@@ -30,6 +33,7 @@ const headers = [
   { key: "look", value: "To look at" },
   { key: "from", value: "From" },
   { key: "loaded", value: "Loaded" },
+  { key: "more", empty: true },
 ] as const;
 </script>
 
@@ -38,10 +42,11 @@ const headers = [
     <Empty title="No datasets yet">Load the master table, or drop it here: a workbook, spreadsheet, text or JSON file. Titles above the header and total lines below are found by themselves.</Empty>
   {:else}
     <DataTable size="short" {headers} {rows}>
-      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "name"}<Link href={link("data", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "more"}<KeepMenu kind="datasets" name={row.id} />{:else if cell.key === "name"}<Link href={link("data", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
     </DataTable>
     <More pages={datasets} what="datasets" />
   {/if}
+  <Archived kind="datasets" />
   <h2>Arrivals</h2>
   {#if (arrivals.items ?? []).length === 0}
     <p class="soft">Nothing came by itself yet. A file put into the watched folder, under the dataset's name, or sent by mail to its address, is loaded and listed here.</p>

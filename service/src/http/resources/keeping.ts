@@ -27,7 +27,7 @@ export const keepingHandlers: HandlersOf<typeof keepingEndpoints> = {
   showKept: async ({ context, params: { kind, name } }) => showKept(await keptOf(context, kind, name)),
 
   renameKept: async ({ context, params: { kind, name }, body, user }) =>
-    showKept(await keptOf(context, kind, await renameKept(context, kind, name, body.to, user.name))),
+    showKept(await keptOf(context, kind, await renameKept(context, kind, name, { ...body, by: user.name }))),
 
   copyKept: async ({ context, params: { kind, name }, body: { to, title }, user, created }) => {
     await copyKept(context, kind, name, { to, title, by: user.name });
