@@ -175,9 +175,11 @@ describe("the console", () => {
     await page.getByRole("button", { name: "Another word" }).click();
     await page.getByLabel("Replace, word 2").fill("Inspections");
     await page.getByLabel("By, word 2").fill("Visits");
-    await page.locator("input[type=file]").nth(1).setInputFiles(template);
-    await page.getByRole("button", { name: "Replace in 1 workbook" }).click();
+    const other = fileURLToPath(new URL("../demo/files/templates/figures.xlsx", import.meta.url));
+    await page.locator("input[type=file]").nth(1).setInputFiles([template, other]);
+    await page.getByRole("button", { name: "Replace in 2 workbooks" }).click();
     await page.getByRole("region", { name: "Changed cells" }).getByText("Subtotal").waitFor();
+    await page.getByRole("link", { name: "Save all 2 as one archive" }).waitFor();
   });
 
   it("says what is wrong in a definition, with its place", async () => {

@@ -425,6 +425,24 @@ describe("with a service", () => {
     }
   });
 
+  it("renames, copies, archives and deletes, and says first what hangs on it", async () => {
+    const told = async (...args: string[]): Promise<string> => (await client(args)).out;
+    expect(await told("hanging", "dataset", "visits")).toMatch(/reports\s+2\s+Monthly statement.*archive, delete/);
+    expect(await told("copy", "report", "site-statement", "trial", "--title", "A trial")).toContain(
+      "trial is a copy of site-statement",
+    );
+    expect(await told("rename", "report", "trial", "second-trial")).toContain("trial is called second-trial now");
+    expect(await told("archive", "report", "second-trial")).toContain("second-trial is archived");
+    expect(await told("reports")).not.toContain("second-trial");
+    expect(await told("archive", "report", "second-trial", "--back")).toContain("second-trial is back");
+    expect(await told("delete", "report", "second-trial")).toContain("Nothing was deleted. Say --yes to delete it.");
+    expect(await told("delete", "report", "second-trial", "--yes")).toContain("second-trial is deleted");
+    expect(await told("reports")).not.toContain("second-trial");
+    const refused = await client(["delete", "dataset", "visits", "--yes"]);
+    expect([refused.code, refused.error]).toEqual([7, expect.stringContaining("a report is made from it")]);
+    expect((await client(["rename", "letter", "a", "b"])).error).toContain("expected report, dataset or template");
+  });
+
   it("tells who receives, what went out and what a server said, decides, leaves out, and prints", async () => {
     const who = await client(["matching", "site-statement", "--for", "2026-09"]);
     expect(who.code).toBe(8);

@@ -75,6 +75,13 @@ export const toolEndpoints = {
         .describe("The first 2,000 of them."),
     }),
   }),
+  putTogether: endpoint("post", "/tools/archive", {
+    summary: "Several files that odd jobs made as one archive",
+    tag: "Tools",
+    body: z.strictObject({ ids: z.array(id.max(100)).min(1).max(1_000) }),
+    answer: z.strictObject({ id, files: count }),
+    statuses: [201],
+  }),
   downloadMade: endpoint("get", "/made/{id}/{kind}", {
     summary: "A file that was made to be looked at, or by an odd job",
     tag: "Tools",

@@ -36,6 +36,58 @@ export function addLibraryCommands(program: Command, run: WithService): void {
     .action((file: string | undefined) =>
       run(async (client, output) => (await import("../commands/library.js")).reports(client, file, output)),
     );
+  const keep = () => import("../commands/keep.js");
+  program
+    .command("hanging")
+    .summary("tell what hangs on a report, a dataset or a template, before it is renamed, archived or deleted")
+    .argument("<kind>", "report, dataset or template")
+    .argument("<name>")
+    .addHelpText("after", example("corbix hanging dataset visits"))
+    .action((kind: string, name: string) =>
+      run(async (client, output) => (await keep()).hanging(client, kind, name, output)),
+    );
+  program
+    .command("rename")
+    .summary("give a report, a dataset or a template another name; what refers to it follows")
+    .argument("<kind>", "report, dataset or template")
+    .argument("<name>")
+    .argument("<new-name>")
+    .option("--title <title>", "of a report, its title too")
+    .addHelpText("after", example("corbix rename dataset visits inspections"))
+    .action((kind: string, name: string, to: string, options: { title?: string }) =>
+      run(async (client, output) => (await keep()).rename(client, [kind, name, to], options, output)),
+    );
+  program
+    .command("copy")
+    .summary("make a copy; of a report it starts nothing by itself")
+    .argument("<kind>", "report, dataset or template")
+    .argument("<name>")
+    .argument("<new-name>")
+    .option("--title <title>", "of a report, the copy's title")
+    .addHelpText("after", example("corbix copy report site-statement quarter-statement"))
+    .action((kind: string, name: string, to: string, options: { title?: string }) =>
+      run(async (client, output) => (await keep()).copy(client, [kind, name, to], options, output)),
+    );
+  program
+    .command("archive")
+    .summary("put a report, a dataset or a template away, or bring it back")
+    .argument("<kind>", "report, dataset or template")
+    .argument("<name>")
+    .option("--back", "bring it back")
+    .addHelpText("after", example("corbix archive report site-statement"))
+    .action((kind: string, name: string, options: { back?: boolean }) =>
+      run(async (client, output) => (await keep()).archive(client, kind, name, options, output)),
+    );
+  program
+    .command("delete")
+    .summary("delete a report, a dataset or a template; what its runs were made with stays for them")
+    .argument("<kind>", "report, dataset or template")
+    .argument("<name>")
+    .option("--yes", "delete it; without this it is only told what hangs on it")
+    .addHelpText("after", example("corbix delete template old-letter.docx --yes"))
+    .action((kind: string, name: string, options: { yes?: boolean }) =>
+      run(async (client, output) => (await keep()).remove(client, kind, name, options, output)),
+    );
   program
     .command("try")
     .summary("fill a report's template for one group, to look at; nothing is kept or sent")

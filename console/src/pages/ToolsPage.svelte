@@ -27,6 +27,7 @@ let whole = $state(true);
 let anyCase = $state(false);
 let books = $state<File[]>([]);
 let replaced = $state<(Replaced & { name: string })[]>([]);
+let together = $state<{ id: string; files: number }>();
 let pair = $state<File[]>([]);
 let compared = $state<Differing & { names: string[] }>();
 
@@ -52,13 +53,15 @@ const takeApart = ([file]: readonly File[]): Promise<void> =>
   });
 const replace = (): Promise<void> =>
   work(async () => {
-    replaced = [];
+    [replaced, together] = [[], undefined];
     for (const file of books) {
       const pairs = JSON.stringify(words.filter((pair) => pair.from !== ""));
       const rule = { name: file.name, pairs, whole, anyCase };
       const one = await api.post("/tools/replace", { query: rule, body: file });
       replaced = [...replaced, { ...one, name: file.name }];
     }
+    if (replaced.length > 1)
+      together = await api.post("/tools/archive", { body: { ids: replaced.map(({ id }) => id) } });
   });
 /** Two columns copied from a sheet fill as many rows. */
 function paste(event: ClipboardEvent, at: number): void {
@@ -124,7 +127,7 @@ const accept = [".xlsx", ".xlsm"];
       {#if books.length > 0}<p class="soft">{books.map((file) => file.name).join(", ")}</p>{/if}
       <Button size="small" disabled={busy || words.every((pair) => pair.from === "") || books.length === 0} on:click={replace}>Replace in {plural(books.length, "workbook")}</Button>
       {#if replaced.length > 0}
-        <p><strong>{plural(total, "cell")}</strong> changed in {replaced.filter((one) => one.total > 0).length} of {plural(replaced.length, "workbook")}.</p>
+        <p><strong>{plural(total, "cell")}</strong> changed in {replaced.filter((one) => one.total > 0).length} of {plural(replaced.length, "workbook")}.{#if together}{" "}<Link href={at(`/made/${together.id}/zip`)}>Save all {together.files} as one archive</Link>{/if}</p>
         <ul class="panel">{#each replaced as one}<li><Link href={at(`/made/${one.id}/xlsx`)}>Save {one.name}</Link> <span class="soft">{plural(one.total, "cell")}</span></li>{/each}</ul>
         <CellList label="Changed cells" headings={["File", "Cell", "Before", "After"]} rows={changed} />
       {/if}

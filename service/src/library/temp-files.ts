@@ -14,11 +14,22 @@ export function keepFiles({ caches }: Pick<Context, "caches">, files: readonly K
   });
 }
 
+/** All files held under an id. Throws `NOT_FOUND` where they are not held any more. */
+export function keptFiles({ caches }: Pick<Context, "caches">, id: string): readonly KeptFile[] {
+  const files = caches.files.get(id);
+  if (files) return files;
+  throw notHeld();
+}
+
 /** The file that ends so. Throws `NOT_FOUND` where it is not held any more. */
 export function keptFile({ caches }: Pick<Context, "caches">, id: string, ending: string): KeptFile {
   const file = caches.files.get(id)?.find((one) => one.name.endsWith(`.${ending}`));
   if (file) return file;
-  throw new CorbixError("NOT_FOUND", "Cannot find the file: it is held for a short while only.", {
+  throw notHeld();
+}
+
+function notHeld(): CorbixError {
+  return new CorbixError("NOT_FOUND", "Cannot find the file: it is held for a short while only.", {
     where: "id",
     advice: "Make it again.",
   });

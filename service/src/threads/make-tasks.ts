@@ -126,8 +126,13 @@ export function takeApart({ bytes, where, today }: WorkbookTask & { readonly tod
   findings: readonly Finding[];
 } {
   const files = [...sheetsApart(bytes, where, today)];
-  const archive = writeZip(files.map(({ file, bytes: content }) => deflateEntry(file, content)));
+  const archive = packEntries(files.map(({ file, bytes: content }) => ({ name: file, bytes: content })));
   return { sheets: files.map(({ sheet }) => sheet), archive, findings: files[0]?.findings ?? [] };
+}
+
+/** Files as one archive. */
+export function packEntries(entries: readonly { readonly name: string; readonly bytes: Uint8Array }[]): Uint8Array {
+  return writeZip(entries.map(({ name, bytes }) => deflateEntry(name, bytes)));
 }
 
 export function replaceIn(task: WorkbookTask & { readonly rule: WordRule }): {

@@ -23,6 +23,7 @@ export const TASKS = {
   tryMessages: async () => (await making()).tryMessages,
   planGroups: async () => (await making()).planGroups,
   takeApart: async () => (await making()).takeApart,
+  packEntries: async () => (await making()).packEntries,
   replaceIn: async () => (await making()).replaceIn,
   readDefinition: async () => (await defining()).readDefinition,
   checkDefinition: async () => (await defining()).checkDefinition,

@@ -169,6 +169,15 @@ describe("a template tried", () => {
       book,
     );
     expect(swapped.body.cells.map(({ after }) => after)).toEqual(["Mill Old", "the Mill Old again"]);
+    const { id: second } = (await service.call<{ id: string }>("POST", `/api/v1/tools/replace?${query}`, book)).body;
+    const together = await service.call<{ id: string; files: number }>("POST", "/api/v1/tools/archive", {
+      ids: [replaced.id, second],
+    });
+    expect(OoxmlPackage.open(await fetched(`/api/v1/made/${together.body.id}/zip`)).names).toEqual([
+      "b.xlsx",
+      "b (2).xlsx",
+    ]);
+    expect((await service.call("POST", "/api/v1/tools/archive", { ids: ["none"] })).status).toBe(404);
     for (const wrong of ["", "&pairs=none", "&pairs=%5B%5D"])
       expect((await service.call("POST", `/api/v1/tools/replace?name=b.xlsx${wrong}`, book)).status).toBe(400);
     const held = (await service.call<{ id: string }>("POST", "/api/v1/tools/hold?name=b.xlsx", book)).body;

@@ -3,7 +3,7 @@ import { type toolEndpoints, wordPairs } from "@corbix/api";
 import { dayInZone } from "@corbix/core/calendar";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
 import type { WordPair } from "@corbix/core/workbook";
-import { keepFiles, keptFile } from "../../library/temp-files.js";
+import { keepFiles, keptFile, keptFiles } from "../../library/temp-files.js";
 import type { HandlersOf } from "../handler.js";
 
 /** Changed cells and differences that one answer lists. */
@@ -42,6 +42,16 @@ export const toolHandlers: HandlersOf<typeof toolEndpoints> = {
     return { cells, total: differences.length, differences: differences.slice(0, LISTED) };
   },
 
+  putTogether: async ({ context, body, created }) => {
+    const files = body.ids.flatMap((id) => keptFiles(context, id));
+    const taken = new Set<string>();
+    const entries = files.map(({ name, bytes }) => ({ name: freeEntry(name, taken), bytes }));
+    const archive = await context.threads.isolated("packEntries", entries);
+    const id = keepFiles(context, [{ name: "workbooks.zip", bytes: archive }]);
+    created(`/made/${id}/zip`);
+    return { id, files: files.length };
+  },
+
   downloadMade: async ({ context, params, response }) => {
     const file = keptFile(context, params.id, params.kind);
     const bytes = Buffer.from(file.bytes);
@@ -56,6 +66,16 @@ function bytesOf(body: Uint8Array): Uint8Array {
     where: "body",
     advice: "Send a workbook (.xlsx) as the body.",
   });
+}
+
+/** Two files that are called alike stand in an archive by two names. */
+function freeEntry(name: string, taken: Set<string>): string {
+  const dot = name.lastIndexOf(".");
+  let free = name;
+  for (let count = 2; taken.has(free.toLowerCase()); count++)
+    free = `${name.slice(0, dot)} (${count})${name.slice(dot)}`;
+  taken.add(free.toLowerCase());
+  return free;
 }
 
 function workbookName(name: string): string {
