@@ -52,6 +52,7 @@ const kinds: Record<string, "teal" | "green" | "purple" | "red"> = {
 {/each}
 
 <style>
+  code { overflow-wrap: anywhere; }
   .parameters { margin-bottom: 0.5rem; }
   pre { max-height: 20rem; }
 </style>

@@ -6,6 +6,7 @@ import { api, at, type ListVersion, type Problem, type Recipient } from "../lib/
 import { people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
+import { scrollable } from "../lib/scrollable";
 import Empty from "../parts/common/Empty.svelte";
 import EntryModal from "../parts/common/EntryModal.svelte";
 import Findings from "../parts/common/Findings.svelte";
@@ -95,7 +96,7 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
   <More pages={entries} what="entries" />
   <details ontoggle={(event) => { if (event.currentTarget.open) void history.reload(); }}>
     <summary>What was changed, by whom and when</summary>
-    <ul class="history">
+    <ul class="history" use:scrollable={"Who changed the list"}>
       {#each history.items ?? [] as one}
         <li><strong>{time(one.createdAt)}, {one.createdBy}</strong>, {one.origin}: {one.added} new, {one.changed} changed, {one.removed} taken out
           {#if one.changes.length > 0 && one.changes.length <= 10}<br /><span class="soft">{one.changes.map((change) => `${change.group}: ${change.name} ${words[change.kind]}${change.fields.length > 0 ? ` (${change.fields.join(", ")})` : ""}`).join("; ")}</span>{/if}

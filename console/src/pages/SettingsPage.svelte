@@ -3,6 +3,7 @@ import { Button, NumberInput, PasswordInput, Select, SelectItem, TextArea, TextI
 import { allOf, api, type Identity, matching, type Problem } from "../lib/client";
 import { bytes, duration, plural, time } from "../lib/format";
 import { go, link } from "../lib/router.svelte";
+import { scrollable } from "../lib/scrollable";
 import Trouble from "../parts/common/Trouble.svelte";
 
 let { name }: { name: string | undefined } = $props();
@@ -125,7 +126,7 @@ async function turn(one: Identity): Promise<void> {
 <Trouble {problem} />
 {#if !name}
   <p class="soft">Whose name messages bear, through which server they go, how fast, and to whom at all. A report names one in its delivery.</p>
-  <table>
+  <div class="wide" use:scrollable={"Identities"}><table>
     <thead><tr><th>Name</th><th>From</th><th>Server</th><th>Pace</th><th>Waiting</th><th></th></tr></thead>
     <tbody>
       {#each identities as one}
@@ -139,7 +140,7 @@ async function turn(one: Identity): Promise<void> {
         </tr>
       {/each}
     </tbody>
-  </table>
+  </table></div>
   <div class="row add">
     <TextInput size="sm" labelText="A new identity" placeholder="billing" bind:value={newName} />
     <Button size="small" kind="tertiary" disabled={!/^[a-z][a-z0-9-]*$/.test(newName)} on:click={() => go("settings", newName)}>Set it up</Button>
@@ -186,6 +187,7 @@ async function turn(one: Identity): Promise<void> {
 {/if}
 
 <style>
+  .wide { overflow-x: auto; }
   table { width: 100%; border-collapse: collapse; font-size: 0.875rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); margin: 0.75rem 0; }
   th { text-align: left; background: var(--cds-ui-01); padding: 0.4rem 0.7rem; }
   td { border-top: 1px solid var(--cds-ui-03); padding: 0.3rem 0.7rem; vertical-align: top; overflow-wrap: anywhere; }

@@ -142,9 +142,11 @@ describe("a version", () => {
       note: null,
       createdBy: "test",
     };
-    expect(await addReportVersion(database, version)).toMatchObject({ name: "own", number: 1 });
-    expect(await addReportVersion(database, version)).toBeUndefined();
-    await expect(addReportVersion(database, { ...version, name: null as never })).rejects.toThrow();
+    const add = (one: typeof version) =>
+      database.transaction((transaction) => addReportVersion(database, one, transaction));
+    expect(await add(version)).toMatchObject({ name: "own", number: 1 });
+    expect(await add(version)).toBeUndefined();
+    await expect(add({ ...version, name: null as never })).rejects.toThrow();
     await database.execute("DELETE FROM report_versions WHERE name = 'own'");
   });
 });

@@ -1,5 +1,5 @@
 /** Texts of reports that are not saved yet, kept by the browser so that a closed page loses nothing. */
-import { Definition } from "./definition";
+import { Definition } from "./definition.js";
 
 const KEY = "corbix-report-";
 

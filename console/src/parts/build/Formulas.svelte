@@ -73,7 +73,7 @@ function add(): void {
       <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out ${name}`} on:click={() => draft.set([...path, name], undefined)} />
     </div>
     {#if trouble}<p class="wrong" role="alert">{said(trouble)}</p>
-    {:else}<p class="soft" aria-label={`What ${name} gives`}>{resultsOf(name)}</p>{/if}
+    {:else}<p class="soft" role="status" aria-label={`What ${name} gives`}>{resultsOf(name)}</p>{/if}
   </div>
 {/each}
 <form onsubmit={(event) => { event.preventDefault(); add(); }}>

@@ -4,7 +4,9 @@ import { untrack } from "svelte";
 import { api, at, type DraftLook, type Problem, type Trial } from "../../lib/client";
 import { cell, count, plural } from "../../lib/format";
 import type { Draft } from "../../lib/report/draft.svelte";
+import { scrollable } from "../../lib/scrollable";
 import PdfPages from "../common/PdfPages.svelte";
+import TabRow from "../common/TabRow.svelte";
 import Trouble from "../common/Trouble.svelte";
 import MailView from "../mail/MailView.svelte";
 import AllGroups from "./AllGroups.svelte";
@@ -13,6 +15,13 @@ import MessageSize from "./MessageSize.svelte";
 /** What one group gets: its rows, pages, message and people, as the report stands now; or all groups. */
 let { draft, step, version }: { draft: Draft; step: string; version: number | undefined } = $props();
 type View = "rows" | "pages" | "message" | "people" | "all";
+const VIEWS = [
+  { key: "rows", title: "Rows" },
+  { key: "pages", title: "Pages" },
+  { key: "message", title: "Message" },
+  { key: "people", title: "People" },
+  { key: "all", title: "All groups" },
+] as const;
 let view = $state<View>("rows");
 /** What a step changes is looked at beside it. */
 const BESIDE: Readonly<Record<string, View>> = {
@@ -129,19 +138,15 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
       <button type="button" aria-pressed={isEarlier} onclick={() => { isEarlier = true; }}>As in version {version}</button>
     </div>
   {/if}
-  <div class="views" role="tablist">
-    {#each [["rows", "Rows"], ["pages", "Pages"], ["message", "Message"], ["people", "People"], ["all", "All groups"]] as const as [key, title]}
-      <button role="tab" aria-selected={view === key} onclick={() => { view = key; }}>{title}</button>
-    {/each}
-  </div>
+  <TabRow label="What is shown" tabs={VIEWS} chosen={view} onchoose={(key) => { view = key; }} />
   {#if draft.problem && look}<p class="soft" role="status">As it was before: what stands in the way now is told at its place.</p>{/if}
-  <div class="view" class:stale={draft.problem !== undefined && look !== undefined} role="tabpanel" aria-label={view}>
+  <div class="view" class:stale={draft.problem !== undefined && look !== undefined} role="tabpanel" aria-label={VIEWS.find(({ key }) => key === view)?.title}>
     {#if !look}<p class="soft">{draft.problem ? "Nothing can be shown yet." : "Looking …"}</p>
     {:else if view === "all"}<AllGroups {look} onchoose={(key) => { view = "rows"; draft.choose(key); }} />
     {:else if !parcel}<p class="soft">No rows are left, so there is no group. Look at the period and at the rows left out.</p>
     {:else if view === "rows"}
       <p class="soft">{plural(parcel.rows, "row")}{#if parcel.rows > parcel.cells.length}, the first {parcel.cells.length} shown{/if}</p>
-      <div class="rows">
+      <div class="rows" use:scrollable={`Rows of ${parcel.label}`}>
         <table>
           <thead><tr>{#each look.columns as column}<th scope="col">{column.name}</th>{/each}</tr></thead>
           <tbody>{#each parcel.cells as line}<tr>{#each line as value, index}<td class:right={look.columns[index].type === "number"}>{cell(value, look.columns[index])}</td>{/each}</tr>{/each}</tbody>
@@ -183,9 +188,6 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
   .versions { display: flex; border: 1px solid var(--cds-ui-04); }
   .versions button { flex: 1; background: none; border: 0; padding: 0.3rem; font: inherit; font-size: 0.8125rem; color: var(--cds-text-01); cursor: pointer; }
   .versions button[aria-pressed="true"] { background: var(--cds-selected-ui); font-weight: 600; }
-  .views { display: flex; flex-wrap: wrap; border-bottom: 1px solid var(--cds-ui-03); }
-  .views button { background: none; border: 0; border-bottom: 2px solid transparent; padding: 0.35rem 0.45rem; font: inherit; font-size: 0.8125rem; color: var(--cds-text-01); cursor: pointer; }
-  .views button[aria-selected="true"] { border-bottom-color: #d0782f; font-weight: 600; }
   .rows { overflow: auto; max-height: 26rem; border: 1px solid var(--cds-ui-03); }
   table { border-collapse: collapse; font-size: 0.75rem; font-variant-numeric: tabular-nums; }
   th { position: sticky; top: 0; background: var(--cds-ui-01); text-align: left; padding: 0.2rem 0.5rem; white-space: nowrap; font-weight: 600; }

@@ -1,6 +1,7 @@
 <script lang="ts">
 import type { Column, DraftLook } from "../../lib/client";
 import { cell, plural, count as shown } from "../../lib/format";
+import { scrollable } from "../../lib/scrollable";
 
 /** How many rows a condition leaves out by itself, and which. */
 let {
@@ -21,7 +22,7 @@ let {
   {:else}
     <details>
       <summary>{isOneOf ? `true of ${shown(count.holds)} of ${plural(count.holds + count.leavesOut, "row")}` : `leaves out ${shown(count.leavesOut)} of ${plural(count.holds + count.leavesOut, "row")}`}</summary>
-      <div class="rows">
+      <div class="rows" use:scrollable={"Rows that are left out"}>
         <table>
           <thead><tr><th scope="col">Row</th>{#each loaded as column}<th scope="col">{column.name}</th>{/each}</tr></thead>
           <tbody>{#each count.cells as line, at}<tr><td class="number">{count.rowNumbers[at]}</td>{#each line as value, index}<td>{cell(value, loaded[index])}</td>{/each}</tr>{/each}</tbody>

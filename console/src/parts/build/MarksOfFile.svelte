@@ -5,6 +5,7 @@ import { insertable } from "../../lib/message";
 import { writeName } from "../../lib/report/conditions";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { missingNames } from "../../lib/report/missing-names";
+import { scrollable } from "../../lib/scrollable";
 import Trouble from "../common/Trouble.svelte";
 
 /** Every mark of a template, what fits nothing with the column that fills it, and marks to be copied into one's own template. */
@@ -50,7 +51,7 @@ function map(name: string, column: string): void {
 {#if marks}
   <details>
     <summary>{marks.length} {marks.length === 1 ? "mark" : "marks"} in it</summary>
-    <ul>{#each marks as mark}<li><code>{`{{ ${mark.mark} }}`}</code> <span class="soft">{mark.where}{mark.from === "itself" ? "" : `, from ${mark.from}`}</span></li>{/each}</ul>
+    <ul use:scrollable={"Marks of the file"}>{#each marks as mark}<li><code>{`{{ ${mark.mark} }}`}</code> <span class="soft">{mark.where}{mark.from === "itself" ? "" : `, from ${mark.from}`}</span></li>{/each}</ul>
   </details>
 {/if}
 <details>

@@ -1,6 +1,7 @@
 <script lang="ts">
 import type { Finding } from "../../lib/client";
 import { count } from "../../lib/format";
+import { scrollable } from "../../lib/scrollable";
 
 /**
  * Findings, what stops first; with `onjump` those that concern cells lead to them, with `onall` one that stands for many is followed by
@@ -40,7 +41,7 @@ const words = { stop: "Stops", warn: "Look", note: "Note" } as const;
           {#if onall && (finding.times ?? 1) > 1}
             {@const told = all[kindOf(finding)]}
             {#if told}
-              <ul class="all" aria-label="All of them">{#each told.items as one}<li><strong>{one.where}</strong> {one.what}</li>{/each}</ul>
+              <ul class="all" use:scrollable={"All of them"}>{#each told.items as one}<li><strong>{one.where}</strong> {one.what}</li>{/each}</ul>
               {#if told.total > told.items.length}<span class="soft">and {count(told.total - told.items.length)} more</span>{/if}
             {:else}<button class="show" onclick={() => showAll(finding)}>Show all {count(finding.times ?? 1)}</button>{/if}
           {/if}
@@ -62,5 +63,5 @@ const words = { stop: "Stops", warn: "Look", note: "Note" } as const;
   .all { display: block; max-height: 14rem; overflow: auto; margin-top: 0.4rem; border: 0; background: none; }
   .all li { display: block; border: 0; padding: 0.15rem 0; }
   .show { background: none; border: 0; padding: 0; color: var(--cds-link-01); cursor: pointer; font: inherit; text-decoration: underline; }
-  .cells button { background: none; border: 0; padding: 0; color: var(--cds-link-01); cursor: pointer; font: inherit; text-decoration: underline; }
+  .cells button { background: none; border: 0; padding: 0; min-height: 1.5rem; color: var(--cds-link-01); cursor: pointer; font: inherit; text-decoration: underline; }
 </style>

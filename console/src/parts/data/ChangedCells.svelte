@@ -63,6 +63,6 @@ $effect(() => {
   table { border-collapse: collapse; font-size: 0.8125rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); width: 100%; }
   th { text-align: left; background: var(--cds-ui-01); font-weight: 600; }
   th, td { padding: 0.2rem 0.75rem; border-bottom: 1px solid var(--cds-ui-03); }
-  td button { background: none; border: 0; color: var(--cds-link-01); cursor: pointer; font: inherit; text-decoration: underline; }
+  td button { background: none; border: 0; color: var(--cds-link-01); cursor: pointer; font: inherit; text-decoration: underline; min-width: 1.5rem; min-height: 1.5rem; }
   code { white-space: pre-wrap; }
 </style>

@@ -103,7 +103,7 @@ function apply(): void {
   svg { width: 100%; height: auto; border-bottom: 1px solid var(--corbix-soft); }
   rect { fill: var(--cds-interactive-04); }
   li { font-size: 0.8125rem; }
-  li button { position: relative; display: flex; justify-content: space-between; gap: 0.5rem; width: 100%; background: none; border: 0; padding: 0.15rem 0.3rem; cursor: pointer; font: inherit; color: inherit; text-align: left; }
+  li button { position: relative; display: flex; justify-content: space-between; gap: 0.5rem; width: 100%; background: none; border: 0; padding: 0.15rem 0.3rem; min-height: 1.5rem; cursor: pointer; font: inherit; color: inherit; text-align: left; }
   li button:hover .value { text-decoration: underline; }
   .fill { position: absolute; inset: 1px auto 1px 0; background: var(--cds-highlight); }
   .value, .count { position: relative; }

@@ -33,7 +33,7 @@ let {
   th { vertical-align: middle; background: var(--cds-ui-01); text-align: left; padding: 0 0.25rem 0 0.6rem; font-weight: 600; white-space: nowrap; height: 30px; border-bottom: 1px solid var(--cds-ui-03); }
   th.right { text-align: right; }
   .name, .more { background: none; border: 0; padding: 0.2rem 0; font: inherit; color: inherit; cursor: pointer; }
-  .more { color: var(--corbix-soft); padding: 0.2rem 0.3rem; }
+  .more { color: var(--corbix-soft); min-width: 1.5rem; min-height: 1.5rem; }
   .name:hover, .more:hover { color: var(--cds-link-01); }
   .name:focus-visible, .more:focus-visible { outline: 2px solid var(--cds-focus); outline-offset: -2px; }
   .arrow { display: inline-block; width: 0.8rem; text-align: center; }

@@ -1,6 +1,7 @@
 <script lang="ts">
 import { FileUploaderButton, Modal, RadioButton, RadioButtonGroup } from "carbon-components-svelte";
 import { api, type ListPreview, matching, type Problem } from "../../lib/client";
+import { scrollable } from "../../lib/scrollable";
 import Findings from "../common/Findings.svelte";
 
 /** Takes a file of recipients over into the shared list, once it was shown what that changes. */
@@ -66,7 +67,7 @@ async function take(): Promise<void> {
   </RadioButtonGroup>
   {#if preview}
     <p class="counts">{preview.added} new, {preview.changed} changed, {preview.removed} taken out, {preview.unchanged} as before.</p>
-    <ul class="changes">{#each preview.changes.slice(0, 200) as one}<li><strong>{words[one.kind]}</strong> {one.group}: {one.name}{one.fields.length > 0 ? ` – ${one.fields.join(", ")}` : ""}</li>{/each}</ul>
+    <ul class="changes" use:scrollable={"What would change"}>{#each preview.changes.slice(0, 200) as one}<li><strong>{words[one.kind]}</strong> {one.group}: {one.name}{one.fields.length > 0 ? ` – ${one.fields.join(", ")}` : ""}</li>{/each}</ul>
     <Findings findings={preview.findings} />
   {/if}
 </Modal>

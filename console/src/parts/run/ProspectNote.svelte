@@ -1,6 +1,7 @@
 <script lang="ts">
 import type { Prospect } from "../../lib/client";
 import { count, day, plural } from "../../lib/format";
+import { scrollable } from "../../lib/scrollable";
 
 /** What a run would do, in sentences, with the groups that get nothing and why. */
 let { prospect, rehearses, isAgain }: { prospect: Prospect; rehearses: boolean; isAgain: boolean } = $props();
@@ -31,7 +32,7 @@ const named = $derived(
   {#if prospect.sends && named.length > 0}
     <details>
       <summary>Which, and why</summary>
-      <ul>{#each named as one (one.key)}<li><strong>{one.group}</strong> {#if one.says === "none"}nobody: {one.why ?? "no people"}{:else if one.says === "had"}{one.day ? `has had it on ${day(one.day)}` : "has had it"}{:else}{one.day ? `has had it in part, last on ${day(one.day)}` : "has had it in part"}{/if}</li>{/each}</ul>
+      <ul use:scrollable={"Groups that stand out"}>{#each named as one (one.key)}<li><strong>{one.group}</strong> {#if one.says === "none"}nobody: {one.why ?? "no people"}{:else if one.says === "had"}{one.day ? `has had it on ${day(one.day)}` : "has had it"}{:else}{one.day ? `has had it in part, last on ${day(one.day)}` : "has had it in part"}{/if}</li>{/each}</ul>
       {#if named.length < counts.none + (rehearses || isAgain ? 0 : counts.had + counts.some)}<p class="soft">The first of them; all are told with the run.</p>{/if}
     </details>
   {/if}

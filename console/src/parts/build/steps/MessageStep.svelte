@@ -6,6 +6,7 @@ import type { Known } from "../../../lib/report/choices";
 import type { Path } from "../../../lib/report/definition";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { type Schema, schemaAt } from "../../../lib/report/schema";
+import TabRow from "../../common/TabRow.svelte";
 import Section from "../../form/Section.svelte";
 import MessageEditor from "../../report/MessageEditor.svelte";
 import FixedFiles from "../FixedFiles.svelte";
@@ -84,8 +85,8 @@ function addLanguage(): void {
   <p class="soft">The report makes files and sends nothing. With a message, each group's people get theirs.</p>
   <Button size="small" on:click={begin}>Write a message</Button>
 {:else}
-  <div class="languages" role="tablist" aria-label="Languages">
-    {#each ["", ...languages] as one}<button type="button" role="tab" aria-selected={shown === one} onclick={() => { language = one; }}>{one !== "" ? one : languages.length === 0 ? "The message" : "For everybody else"}</button>{/each}
+  <div class="languages">
+    <TabRow label="Languages" tabs={["", ...languages].map((key) => ({ key, title: key !== "" ? key : languages.length === 0 ? "The message" : "For everybody else" }))} chosen={shown} onchoose={(key) => { language = key; }} />
     {#if shown !== ""}<Button size="small" kind="ghost" on:click={() => draft.set(["message", "languages", shown], undefined)}>Take {shown} out</Button>{/if}
     <form onsubmit={(event) => { event.preventDefault(); addLanguage(); }}><TextInput size="sm" hideLabel labelText="Another language" placeholder="another language: de" bind:value={added} /></form>
   </div>
@@ -111,7 +112,6 @@ function addLanguage(): void {
 <style>
   details { margin: 0.5rem 0; font-size: 0.875rem; }
   .languages { display: flex; flex-wrap: wrap; gap: 0.25rem; align-items: center; margin-bottom: 0.75rem; border-bottom: 1px solid var(--cds-ui-03); }
-  .languages button[role="tab"] { background: none; border: 0; border-bottom: 2px solid transparent; padding: 0.35rem 0.6rem; font: inherit; font-size: 0.8125rem; color: var(--cds-text-01); cursor: pointer; }
-  .languages button[aria-selected="true"] { border-bottom-color: #d0782f; font-weight: 600; }
+  .languages > :global([role="tablist"]) { border-bottom: 0; }
   .languages form { flex: 0 1 12rem; margin-left: auto; }
 </style>

@@ -1,0 +1,147 @@
+/** Everybody can use the console: every page, in light and dark, wide and narrow, by the rules of WCAG 2.2 AA. */
+import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { type Console, openConsole, signIn } from "./setup/console.js";
+import { type TestService, testService } from "./setup/service.js";
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+/** Of the rules that machines can check, those of WCAG up to 2.2, level AA. */
+const RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+
+declare const axe: {
+  run: (
+    context: Document,
+    options: object,
+  ) => Promise<{ violations: { id: string; nodes: { html: string; failureSummary: string }[] }[] }>;
+};
+
+let service: TestService;
+let console: Console;
+let run: string;
+
+beforeAll(async () => {
+  service = await testService(inject("databaseUrl"));
+  const started = await service.call<{ id: string }>("POST", "/api/v1/runs", {
+    report: "site-statement",
+    period: "2026-09",
+  });
+  run = started.body.id;
+  await service.waitFor(run, ["held"]);
+  await service.call("POST", `/api/v1/runs/${run}/release`, { groups: ["Alder Court"] });
+  await service.waitFor(run, ["delivering", "done", "held"]);
+  // A second edition has something to be compared with.
+  await service.call(
+    "POST",
+    "/api/v1/datasets/visits/editions?file=visits-2026.xlsx",
+    readFileSync("demo/files/visits-2026.xlsx"),
+  );
+  console = await openConsole(service);
+});
+afterAll(async () => {
+  await console?.browser.close();
+  await service?.close();
+});
+
+async function findings(): Promise<string[]> {
+  await console.page.evaluate(AXE);
+  return console.page.evaluate(async (rules) => {
+    const { violations } = await axe.run(document, { runOnly: rules });
+    return violations.flatMap(({ id, nodes }) =>
+      nodes.map(({ html, failureSummary }) => `${id}: ${html.slice(0, 160)} ${failureSummary}`),
+    );
+  }, RULES);
+}
+
+const STEPS = ["data", "rows", "groups", "files", "people", "message", "when", "check", "text"];
+const TABS = ["rows", "findings", "reading", "changes", "groups", "difference", "editions"];
+/** Each page with something that is there when it is whole. */
+const pages = (): readonly (readonly [address: string, shown: string])[] => [
+  ["", "h1:has-text('Overview')"],
+  ["data", "td a:has-text('visits')"],
+  ...TABS.map((tab) => [`data/visits/${tab}`, "p:has-text('Edition 2 of 2')"] as const),
+  ["recipients", "td"],
+  ["templates", "td a:has-text('statement.xlsx')"],
+  ["templates/statement.xlsx", "h1:has-text('statement.xlsx')"],
+  ["templates/monthly.html", "code"],
+  ["reports", "td a:has-text('Monthly statement')"],
+  ["reports/new", "button:has-text('Make the report')"],
+  ...STEPS.map((step) => [`reports/site-statement/${step}`, "aside h2"] as const),
+  ["runs", "td a"],
+  [`runs/${run}`, "td.label"],
+  [`runs/${run}/1`, "td.label"],
+  ["outbox", "td"],
+  ["letterbox", ".letters"],
+  ["settings", "h1:has-text('Identities')"],
+  ["tools", "h1:has-text('Tools')"],
+  ["api", "h1:has-text('HTTP API')"],
+  ["nothing-here", "h1:has-text('There is no such page')"],
+];
+
+for (const [scheme, width, height] of [
+  ["light", 1280, 800],
+  ["dark", 1280, 800],
+  ["light", 390, 844],
+  ["dark", 390, 844],
+] as const)
+  describe(`every page in ${scheme}, ${width} wide`, () => {
+    it("can be used by everybody", async () => {
+      const { page, open } = console;
+      await page.setViewportSize({ width, height });
+      await page.emulateMedia({ colorScheme: scheme, reducedMotion: "reduce" });
+      await page.evaluate(() => localStorage.clear()).catch(() => {});
+      await page.context().clearCookies();
+      await page.goto(service.url);
+      await page.getByLabel("Password", { exact: true }).waitFor();
+      const found: string[] = (await findings()).map((one) => `sign-in ${one}`);
+      await signIn(console, service);
+      for (const [address, shown] of pages()) {
+        await open(address);
+        await page.locator(shown).first().waitFor();
+        await page.locator('main [aria-busy="true"]').waitFor({ state: "detached" });
+        found.push(...(await findings()).map((one) => `${address}: ${one}`));
+        const isTooWide = await page.evaluate(() => document.documentElement.scrollWidth > innerWidth + 1);
+        if (isTooWide) found.push(`${address}: the page is wider than the window`);
+      }
+      expect(found).toEqual([]);
+    });
+
+    it("and so can what opens on them", async () => {
+      const { page, open } = console;
+      const found: string[] = [];
+      const look = async (what: string): Promise<void> => {
+        found.push(...(await findings()).map((one) => `${what}: ${one}`));
+      };
+      await open("reports");
+      await page.getByRole("button", { name: /^More for Monthly statement/ }).click();
+      await look("a menu");
+      await page.getByRole("menuitem", { name: "Delete" }).click();
+      await page.getByText("What hangs on it").waitFor();
+      await look("a dialog");
+      await page.keyboard.press("Escape");
+      await open("reports/site-statement/check");
+      await page.getByRole("button", { name: "Run", exact: true }).first().click();
+      await page
+        .getByText(/groups? get/)
+        .first()
+        .waitFor();
+      await look("the run dialog");
+      await page.keyboard.press("Escape");
+      await open("data/visits/rows");
+      await page.getByRole("button", { name: "Figures and filter of Result" }).click();
+      await page.getByRole("complementary").first().waitFor();
+      await look("a column's figures");
+      await open("data");
+      await page.getByRole("button", { name: "Load a file" }).click();
+      await look("loading a file");
+      await open("recipients");
+      await page.getByRole("button", { name: "Add one" }).click();
+      await look("a new recipient");
+      await page.keyboard.press("Escape");
+      await page.getByRole("banner").getByRole("button", { name: "Search", exact: true }).click();
+      await page.getByRole("textbox", { name: "Search everything" }).fill("alder");
+      await page.getByRole("menuitem").first().waitFor();
+      await look("the search");
+      expect(found).toEqual([]);
+    });
+  });
