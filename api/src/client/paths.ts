@@ -5253,6 +5253,19 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /**
+                     * @description Addresses that it did not reach, and those it goes to instead.
+                     * @default []
+                     */
+                    corrections?: {
+                        address: string;
+                        to: string;
+                    }[];
+                    /**
+                     * @description Whether the shared recipient list is corrected as well.
+                     * @default false
+                     */
+                    inList?: boolean;
                     reason: string;
                 };
             };
@@ -5269,6 +5282,8 @@ export interface operations {
                     "application/json": {
                         /** @enum {string} */
                         as: "first" | "repeat";
+                        /** @description Entries of the list that were corrected. */
+                        entries: number;
                         id: string;
                     };
                 };

@@ -251,8 +251,20 @@ export const outboxEndpoints = {
       "Send a message once more on purpose, with a reason: as a first time to whom it never reached, else marked as sent again",
     tag: "Outbox",
     params: byRowId,
-    body: z.strictObject({ reason }),
-    answer: z.strictObject({ id: rowId, as: z.enum(["first", "repeat"]) }),
+    body: z.strictObject({
+      reason,
+      corrections: z
+        .array(z.strictObject({ address: z.string().max(320), to: z.string().trim().max(320) }))
+        .max(100)
+        .default([])
+        .describe("Addresses that it did not reach, and those it goes to instead."),
+      inList: z.boolean().default(false).describe("Whether the shared recipient list is corrected as well."),
+    }),
+    answer: z.strictObject({
+      id: rowId,
+      as: z.enum(["first", "repeat"]),
+      entries: count.describe("Entries of the list that were corrected."),
+    }),
     statuses: [201],
     isOnce: true,
   }),

@@ -10,6 +10,7 @@ import More from "../parts/common/More.svelte";
 import ReasonModal from "../parts/common/ReasonModal.svelte";
 import StateTag from "../parts/common/StateTag.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
+import CorrectAddress from "../parts/mail/CorrectAddress.svelte";
 
 const STATES = ["queued", "sending", "sent", "returned", "refused", "unsure", "skipped"];
 const entries = new Pages<OutboxEntry>((wish) => api.get("/outbox", { query: { ...wish, ...filled() } }));
@@ -18,6 +19,12 @@ let problem = $state<Problem>();
 let asked = $state({ person: "", group: "", file: "", period: "", state: "" as OutboxEntry["state"] | "" });
 let deciding = $state<{ id: string; as: "arrived" | "again"; label: string }>();
 let isDeciding = $state(false);
+let correcting = $state<Pick<OutboxEntry, "id" | "results" | "label">>();
+
+/** Whether an address refused it, or sent it back, and nothing goes there any more by itself. */
+const isWrong = ({ state, results }: Pick<OutboxEntry, "state" | "results">): boolean =>
+  ["sent", "refused", "returned"].includes(state) &&
+  Object.values(results).some((one) => one.state === "refused" || one.state === "returned");
 
 const filled = (): Partial<typeof asked> & { state?: OutboxEntry["state"] } =>
   Object.fromEntries(Object.entries(asked).filter(([, value]) => value.trim() !== ""));
@@ -107,6 +114,7 @@ const rows = $derived(
       {:else if cell.key === "decide"}<div class="decisions">
         {#if row.state === "unsure"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "arrived", label: row.label }; isDeciding = true; }}>It arrived</Button>{/if}
         {#if row.state === "unsure" || row.state === "refused"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "again", label: row.label }; isDeciding = true; }}>Send again</Button>{/if}
+        {#if isWrong(row)}<Button size="small" kind="ghost" on:click={() => { correcting = row; }}>Correct the address</Button>{/if}
         {#if row.state === "sent" || row.state === "returned"}<Link href={at(`/messages/${row.id}/raw`)}>.eml</Link>{/if}
       </div>{:else}{cell.value ?? ""}{/if}
     </svelte:fragment>
@@ -122,6 +130,8 @@ const rows = $derived(
   button={deciding?.as === "arrived" ? "It arrived" : "Send again"}
   ondone={(reason) => { const one = deciding; if (one) act(() => api.post("/messages/{id}/decide", { path: { id: one.id }, body: { as: one.as, reason }, ...once() })); }}
 />
+
+{#if correcting}<CorrectAddress message={correcting} label={correcting.label} onclose={() => { correcting = undefined; }} ondone={load} />{/if}
 
 <style>
   .said { min-width: 11.5rem; }

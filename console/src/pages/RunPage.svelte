@@ -59,6 +59,14 @@ async function chooseSkipped(): Promise<void> {
 const allOfKind = ({ code, severity }: { code: string; severity: "stop" | "warn" | "note" }) =>
   api.get("/runs/{id}/findings", { path: { id }, query: { code, severity, limit: 1_000 } });
 
+/** The release is asked for with Ctrl and Enter, from wherever one is on the page. */
+function press(event: KeyboardEvent): void {
+  const isAsked = event.key === "Enter" && (event.ctrlKey || event.metaKey);
+  if (!isAsked || !canRelease || document.querySelector(".bx--modal.is-visible")) return;
+  event.preventDefault();
+  isReleasing = true;
+}
+
 async function act(work: () => Promise<Run>): Promise<void> {
   problem = undefined;
   isReleasing = false;
@@ -73,6 +81,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
 }
 </script>
 
+<svelte:window onkeydown={press} />
 {#if run}
   <div class="split">
     <div>
@@ -116,7 +125,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.state === "held" && (run.proof?.sample ?? []).length > 0}
     <p class="sample">Worth opening before the release: {#each run.proof?.sample ?? [] as one, index}{index > 0 ? ", " : ""}<a href={link("runs", id, one.number)}>{one.label}</a> <span class="soft">({one.why})</span>{/each}</p>
   {/if}
-  <Modal bind:open={isReleasing} modalHeading="Release this run?" primaryButtonText={`Send ${plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: {}, ...once() }))}>
+  <Modal bind:open={isReleasing} modalHeading="Release this run?" selectorPrimaryFocus=".bx--modal-footer .bx--btn--primary" primaryButtonText={`Send ${plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: {}, ...once() }))}>
     <p>{plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. {run.outlook?.sentences.join(" ") ?? ""} {run.onceSentence}</p>
     {#if run.approvalsWanted < 2}
       <div class="later">

@@ -3,8 +3,10 @@
 import { CorbixError, type Finding, greatest, sha256 } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import {
+  type Address,
   addressFindings,
   ENTRY_FAULTS,
+  foldAddress,
   type ListChange,
   listAsRows,
   type MergedList,
@@ -150,6 +152,41 @@ export async function removeEntry(
     if (after.length === before.length) throw noRow(row);
     return changedByHand(before, after, "recipient removed");
   });
+}
+
+/** Writes other addresses in place of those that turned out wrong, wherever they stand in the list. Gives how many entries changed. */
+export async function correctAddresses(
+  context: Context,
+  corrections: readonly Correction[],
+  by: string,
+): Promise<number> {
+  const right = new Map(corrections.map(({ address, to }) => [foldAddress(address), to]));
+  const all = (addresses: readonly Address[]): Address[] =>
+    addresses.map((one) => ({ ...one, address: right.get(foldAddress(one.address)) ?? one.address }));
+  const correct = (one: Recipient): Recipient => ({
+    ...one,
+    to: all(one.to),
+    copies: all(one.copies),
+    blindCopies: all(one.blindCopies),
+  });
+  const concerns = ({ to, copies, blindCopies }: Recipient): boolean =>
+    [...to, ...copies, ...blindCopies].some(({ address }) => right.has(foldAddress(address)));
+  const found = ((await newestRecipients(context.database))?.recipients ?? []).filter(concerns).length;
+  if (found > 0)
+    await changeList(context, undefined, by, (before) =>
+      changedByHand(
+        before,
+        before.map((one) => (concerns(one) ? correct(one) : one)),
+        "addresses corrected",
+      ),
+    );
+  return found;
+}
+
+/** An address that turned out wrong, and the right one. */
+export interface Correction {
+  readonly address: string;
+  readonly to: string;
 }
 
 function noRow(row: number): CorbixError {

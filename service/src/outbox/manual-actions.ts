@@ -2,11 +2,13 @@
 import { CorbixError } from "@corbix/core/common";
 import { fromStates, MESSAGE_MACHINE, type MessageState, RUN_MACHINE } from "@corbix/core/delivery";
 import { type Envelope, messageId } from "@corbix/core/message";
-import { foldAddress } from "@corbix/core/recipients";
+import { addressFault, foldAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { getReportVersion } from "../library/definitions.js";
+import type { Correction } from "../library/recipient-list.js";
+import { getIdentity, mayReceive } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
 import {
   type AddressResult,
@@ -27,6 +29,7 @@ import {
   type Transaction,
   wasDelivered,
 } from "../records/index.js";
+import { notDomain } from "../run/delivery-checks.js";
 import { knownGroups } from "../run/known-groups.js";
 import { finishRun } from "../run/release.js";
 
@@ -86,7 +89,12 @@ export async function decideMessage(
  * Puts a message back among those that wait, as the delivery it is: with its Message-ID, to those who have not got it. Its run
  * delivers again. Throws where it may not.
  */
-async function queueAgain(context: Context, locked: Locked, words: string, reason?: string): Promise<void> {
+async function queueAgain(
+  context: Context,
+  locked: Locked,
+  words: string,
+  { reason, corrections = [] }: { readonly reason?: string; readonly corrections?: readonly Correction[] } = {},
+): Promise<void> {
   const { database } = context;
   const { message, transaction } = locked;
   await reopen(context, locked);
@@ -98,7 +106,8 @@ async function queueAgain(context: Context, locked: Locked, words: string, reaso
     one.state === "later" ? [] : [foldAddress(address)],
   );
   const messageIdOfOwn = reason === undefined ? null : await ownMessageId(context, locked);
-  const next = { words, results, reason: reason ?? null, messageId: messageIdOfOwn };
+  const envelope = corrections.length > 0 ? withCorrections(message.envelope, corrections) : null;
+  const next = { words, results, reason: reason ?? null, messageId: messageIdOfOwn, envelope };
   await requeueMessage(database, message.id, next, transaction);
   await keepReached(database, message.id, taken, transaction);
 }
@@ -161,23 +170,36 @@ export interface SentAgain {
 /**
  * Sends a message once more. Whom it never reached gets it as a first time: the message itself goes on. Where everybody had it, it is
  * a delivery of its own in the ledger, with a Message-ID of its own, and marked in its subject. Throws `CONFLICT` where the first is
- * still on its way, unsure, never released or a rehearsal's.
+ * still on its way, unsure, never released or a rehearsal's, and `BAD_REQUEST` for a correction of what is not wrong, or by what is.
  */
-export async function sendAgain(context: Context, id: string, reason: string, by: string): Promise<SentAgain> {
+export async function sendAgain(
+  context: Context,
+  id: string,
+  { reason, corrections }: { readonly reason: string; readonly corrections: readonly Correction[] },
+  by: string,
+): Promise<SentAgain> {
   const { made, run } = await withMessage(context, id, async (locked): Promise<{ made: SentAgain; run: string }> => {
     const { message } = locked;
     await checkAgain(context, locked);
     const reached = hasReached(message);
     const open = openAddresses(message);
+    await checkCorrections(context, message, corrections, reached ? open : addressesOf(message.envelope));
     if (!reached || (message.state !== "sent" && open.length > 0)) {
-      await queueAgain(context, locked, `to go after all, said ${by}: ${reason}`, reason);
+      const instead = corrections.map((one) => `${one.to} in place of ${one.address}`).join(", ");
+      const words = `to go after all${instead === "" ? "" : `, ${instead}`}, said ${by}: ${reason}`;
+      await queueAgain(context, locked, words, { reason, corrections });
       return { made: { id, as: "first" }, run: message.runId };
     }
-    const again = await copyMessage(context, locked, reason, open);
+    const again = await copyMessage(context, locked, { reason, corrections }, open);
     await reopen(context, locked);
     return { made: again, run: message.runId };
   });
-  await noteAction(context.database, by, "message sent again", id, { reason, message: made.id, as: made.as });
+  await noteAction(context.database, by, "message sent again", id, {
+    reason,
+    message: made.id,
+    as: made.as,
+    ...(corrections.length > 0 ? { corrections } : {}),
+  });
   await announce(context.database, { kind: "run", subject: run });
   return made;
 }
@@ -219,13 +241,13 @@ function openAddresses(message: Locked["message"]): string[] {
 async function copyMessage(
   context: Context,
   { message, run, transaction }: Locked,
-  reason: string,
+  { reason, corrections }: { readonly reason: string; readonly corrections: readonly Correction[] },
   open: readonly string[],
 ): Promise<SentAgain> {
   const { database } = context;
   const next = await nextAgain(database, message, transaction);
   const isFirst = open.length > 0;
-  const envelope = isFirst ? onlyThese(message.envelope, open) : message.envelope;
+  const envelope = withCorrections(isFirst ? onlyThese(message.envelope, open) : message.envelope, corrections);
   const id = await addQueued(
     database,
     {
@@ -247,6 +269,41 @@ async function copyMessage(
     transaction,
   );
   return { id, as: isFirst ? "first" : "repeat" };
+}
+
+const addressesOf = ({ to, cc, bcc }: Envelope): string[] => [...to, ...cc, ...bcc].map(({ address }) => address);
+
+/** Only an address that did not get it is corrected, and by one that can be sent to. Throws `BAD_REQUEST`. */
+async function checkCorrections(
+  context: Context,
+  message: Locked["message"],
+  corrections: readonly Correction[],
+  open: readonly string[],
+): Promise<void> {
+  if (corrections.length === 0) return;
+  const wrong = new Set(open.map(foldAddress));
+  const identity = await getIdentity(context, message.identity);
+  for (const { address, to } of corrections) {
+    const refuse = (why: string, advice: string): never => {
+      throw new CorbixError("BAD_REQUEST", `Cannot send to ${to} in place of ${address}: ${why}.`, {
+        where: `message ${message.id}`,
+        advice,
+      });
+    };
+    if (!wrong.has(foldAddress(address)))
+      refuse("that address is none that it did not reach", "Correct only addresses that refused it.");
+    const fault = addressFault(to);
+    if (fault !== undefined) refuse(fault, "Correct the address.");
+    if (!mayReceive(identity.settings, to)) refuse(notDomain(identity), "Add the domain to the identity.");
+  }
+}
+
+/** An envelope with other addresses in place of wrong ones; names stay. */
+function withCorrections({ to, cc, bcc }: Envelope, corrections: readonly Correction[]): Envelope {
+  const right = new Map(corrections.map((one) => [foldAddress(one.address), one.to]));
+  const all = <T extends { readonly address: string }>(list: readonly T[]): T[] =>
+    list.map((one) => ({ ...one, address: right.get(foldAddress(one.address)) ?? one.address }));
+  return { to: all(to), cc: all(cc), bcc: all(bcc) };
 }
 
 function onlyThese({ to, cc, bcc }: Envelope, addresses: readonly string[]): Envelope {

@@ -229,13 +229,22 @@ export async function requeueMessage(
     readonly results: MessageRow["results"];
     readonly reason: string | null;
     readonly messageId: string | null;
+    /** Where addresses were corrected. */
+    readonly envelope: MessageRow["envelope"] | null;
   },
   transaction: Transaction,
 ): Promise<void> {
   await database.execute(
-    `UPDATE messages SET state = 'queued', released_at = coalesce(released_at, now()), touched_at = now(), response = $2, not_before = NULL, dated_at = NULL, results = $3,
+    `UPDATE messages SET envelope = coalesce($6::json, envelope), state = 'queued', released_at = coalesce(released_at, now()), touched_at = now(), response = $2, not_before = NULL, dated_at = NULL, results = $3,
        again_reason = coalesce($4, again_reason), message_id = coalesce($5, message_id) WHERE id = $1`,
-    [id, next.words, JSON.stringify(next.results), next.reason, next.messageId],
+    [
+      id,
+      next.words,
+      JSON.stringify(next.results),
+      next.reason,
+      next.messageId,
+      next.envelope && JSON.stringify(next.envelope),
+    ],
     transaction,
   );
 }

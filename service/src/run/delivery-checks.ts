@@ -122,7 +122,7 @@ function notSender(identity: OpenIdentity): string {
   return `the identity \`${identity.name}\` may not send as it`;
 }
 
-function notDomain(identity: OpenIdentity): string {
+export function notDomain(identity: OpenIdentity): string {
   return `the identity \`${identity.name}\` may send to ${identity.settings.domains.join(", ")} only`;
 }
 

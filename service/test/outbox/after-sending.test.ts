@@ -176,6 +176,30 @@ describe("a person's decision", () => {
     expect((await send())[0].to).toEqual(EVERYBODY);
   });
 
+  it("can correct an address that refused it: there it goes as a first time, and the list has it right from then on", async () => {
+    const run = await plan();
+    const refused = [{ address: EVERYBODY[1], response: "550 no such mailbox" }];
+    await send({ kind: "sent", taken: [EVERYBODY[0], EVERYBODY[2]], refused });
+    const [{ id }] = await messages(run);
+    const correct = (corrections: { address: string; to: string }[]) =>
+      service.call<{ id: string; as: string; entries: number; title: string }>("POST", `/api/v1/messages/${id}/again`, {
+        reason: "he moved",
+        corrections,
+        inList: true,
+      });
+    expect((await correct([{ address: EVERYBODY[1], to: "ben at dock" }])).body.title).toContain("it has no @");
+    expect((await correct([{ address: EVERYBODY[0], to: "x@dock.example" }])).body.title).toContain(
+      "that address is none that it did not reach",
+    );
+    const { body } = await correct([{ address: "BEN@dock.example", to: "benjamin@dock.example" }]);
+    expect(body).toMatchObject({ as: "first", entries: 1 });
+    const [sent] = await send();
+    expect(sent.to).toEqual(["benjamin@dock.example"]);
+    const list = await service.list<{ name: string; to: { address: string }[] }>("/api/v1/recipients");
+    expect(list.flatMap((one) => one.to.map(({ address }) => address))).toContain("benjamin@dock.example");
+    expect(list.flatMap((one) => one.to.map(({ address }) => address))).not.toContain(EVERYBODY[1]);
+  });
+
   it("to send again goes to those whom it did not reach as a first time, and to all as a repeat", async () => {
     const run = await plan();
     const refused = [{ address: "ben@dock.example", response: "550 no such mailbox" }];

@@ -42,6 +42,8 @@ const FEW = 60;
 const first = $derived(total <= FEW ? 0 : Math.max(0, Math.floor(top / ROW) - ABOVE));
 const last = $derived(total <= FEW ? total : Math.min(total, Math.ceil((top + height) / ROW) + ABOVE));
 const shown = $derived(Array.from({ length: Math.max(0, last - first) }, (_, at) => first + at));
+/** Where Tab comes into the list: the row one was at, or where that is not drawn any more the first in sight. */
+const stop = $derived(shown.includes(current) ? current : Math.min(Math.max(first, Math.ceil(top / ROW)), last - 1));
 $effect(() => {
   void list.look(first, Math.max(last, first + 1)).catch(() => {});
 });
@@ -98,7 +100,7 @@ function press(event: KeyboardEvent): void {
   const step = STEPS[event.key];
   if (step === undefined || event.altKey || event.ctrlKey || event.metaKey) return;
   event.preventDefault();
-  void focusOn(current + step);
+  void focusOn(stop + step);
 }
 </script>
 
@@ -121,7 +123,7 @@ function press(event: KeyboardEvent): void {
         {@const one = list.at(place)}
         <tr class:chosen={one !== undefined && one.number === parcel} data-place={place} aria-rowindex={place + 1}>
           {#if one}
-            <td class="label" title={one.label}><a href={link("runs", run, one.number)} tabindex={place === current ? 0 : -1} aria-current={one.number === parcel ? "true" : undefined} onfocus={() => { current = place; }} onclick={() => onopen(place)}>{one.label}</a></td>
+            <td class="label" title={one.label}><a href={link("runs", run, one.number)} tabindex={place === stop ? 0 : -1} aria-current={one.number === parcel ? "true" : undefined} onfocus={() => { current = place; }} onclick={() => onopen(place)}>{one.label}</a></td>
             <td class="right">{count(one.rowCount)}</td>
             {#each totals as name}<td class="right">{amount(one.totals[name] ?? "", places[name] ?? 0)}</td>{/each}
             {#if !isOpen}<td class="right">{one.files.length}</td><td class="right">{bytes(sizeOf(one))}</td><td class="right">{peopleOf(one)}</td>{/if}

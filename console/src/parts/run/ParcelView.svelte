@@ -9,6 +9,7 @@ import ReasonModal from "../common/ReasonModal.svelte";
 import StateTag from "../common/StateTag.svelte";
 import Trouble from "../common/Trouble.svelte";
 import RowGrid from "../data/RowGrid.svelte";
+import CorrectAddress from "../mail/CorrectAddress.svelte";
 import MailView from "../mail/MailView.svelte";
 
 let {
@@ -29,6 +30,14 @@ let parcel = $state<Parcel>();
 let problem = $state<Problem>();
 let chosen = $state("");
 let isAgain = $state(false);
+let isCorrecting = $state(false);
+let isLeaving = $state(false);
+/** Whether an address refused it, or sent it back. */
+const wrong = $derived(
+  parcel?.message &&
+    parcel.message.state !== "queued" &&
+    Object.values(parcel.message.results).some((one) => one.state === "refused" || one.state === "returned"),
+);
 
 $effect(() =>
   whenever(
@@ -53,6 +62,15 @@ async function again(reason: string): Promise<void> {
   }
 }
 
+async function leaveOut(reason: string): Promise<void> {
+  if (!parcel) return;
+  try {
+    await api.post("/runs/{id}/skip", { path: { id }, body: { groups: [parcel.groupKey], reason } });
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+
 const drawn = $derived(parcel?.files.filter((file) => file.kind === "pdf") ?? []);
 const name = (path: string): string => path.split("/").pop() ?? path;
 const loadRows = (cursor: string | undefined): Promise<Rows> =>
@@ -69,6 +87,7 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
       <h2>{parcel.label}</h2>
       <div class="row">
         {#if where}<span class="soft">{count(where.place + 1)} of {count(where.total)}</span><Button size="small" kind="ghost" icon={ChevronUp} iconDescription="The one before" disabled={where.place === 0} on:click={() => onstep(-1)} /><Button size="small" kind="ghost" icon={ChevronDown} iconDescription="The next one" disabled={where.place + 1 >= where.total} on:click={() => onstep(1)} />{/if}
+        {#if parcel.message && (parcel.message.state === "held" || parcel.message.state === "queued")}<Button size="small" kind="ghost" on:click={() => { isLeaving = true; }}>Leave it out</Button>{/if}
         <Button size="small" kind="ghost" on:click={onclose}>Close</Button>
       </div>
     </div>
@@ -104,7 +123,7 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
             <p class="soft"><code>{parcel.message.messageId}</code></p>
             <ul class="results">{#each Object.entries(parcel.message.results) as [address, one]}<li>{address}: {one.state} <span class="soft">{one.response}</span></li>{/each}</ul>
             <ol class="trail">{#each parcel.attempts as attempt}<li>Attempt {attempt.number}, {time(attempt.startedAt)}: {attempt.outcome ?? "on its way"} <span class="soft">{attempt.response ?? ""}</span></li>{/each}</ol>
-            {#if ["sent", "returned", "refused", "skipped"].includes(parcel.message.state)}<Button size="small" kind="tertiary" on:click={() => { isAgain = true; }}>Send again</Button>{/if}
+            {#if ["sent", "returned", "refused", "skipped"].includes(parcel.message.state)}<div class="row">{#if wrong}<Button size="small" on:click={() => { isCorrecting = true; }}>Correct the address</Button>{/if}<Button size="small" kind="tertiary" on:click={() => { isAgain = true; }}>Send again</Button></div>{/if}
             {#if (parcel.messages).length > 1}<p class="soft">{plural((parcel.messages).length, "message")} in all: {(parcel.messages).map((one) => `${one.part || people(one.envelope.to)}${one.againReason ? ` (again: ${one.againReason})` : ""} ${one.state}`).join("; ")}</p>{/if}
             {#if (parcel.attempts).length === 0}<p class="soft">It has not been sent yet.</p>{/if}
           {:else}<p class="soft">Nothing is sent for this group.</p>{/if}
@@ -115,6 +134,9 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
 </section>
 
 <ReasonModal bind:open={isAgain} heading={`Send to ${parcel?.label ?? ""} again?`} text="Whom it never reached gets it as a first time. Where everybody had it, it goes out once more as a delivery of its own, with Sent again before its subject." button="Send again" ondone={again} />
+
+<ReasonModal bind:open={isLeaving} heading={`Why is ${parcel?.label ?? ""} left out?`} text="Its message is not sent; its files stay. The reason stands with the message." button="Leave it out" ondone={leaveOut} />
+{#if isCorrecting && parcel?.message}<CorrectAddress message={parcel.message} label={parcel.label} onclose={() => { isCorrecting = false; }} />{/if}
 
 <style>
   /* What comes next takes as much room while it is on its way: the page does not jump. */

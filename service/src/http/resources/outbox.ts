@@ -3,6 +3,7 @@ import { CorbixError } from "@corbix/core/common";
 import { simpleParser } from "mailparser";
 import { noteAction } from "../../audit/audit.js";
 import type { LetterboxRule } from "../../letterbox/rules.js";
+import { correctAddresses } from "../../library/recipient-list.js";
 import { identityVersion, pauseIdentity, setIdentity } from "../../mail/identities.js";
 import { decideMessage, sendAgain } from "../../outbox/manual-actions.js";
 import { takeReport } from "../../outbox/reports.js";
@@ -68,9 +69,11 @@ export const outboxHandlers: HandlersOf<typeof outboxEndpoints> = {
   }),
 
   sendAgain: async ({ context, params, body, user, created }) => {
-    const made = await sendAgain(context, params.id, body.reason, user.name);
+    const { reason, corrections, inList } = body;
+    const made = await sendAgain(context, params.id, { reason, corrections }, user.name);
+    const entries = inList ? await correctAddresses(context, corrections, user.name) : 0;
     created(`/messages/${made.id}`);
-    return made;
+    return { ...made, entries };
   },
 
   takeDeliveryReport: ({ context, body }) => takeReport(context, Buffer.from(body)),
