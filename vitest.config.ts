@@ -82,7 +82,7 @@ export default defineConfig({
             enabled: true,
             headless: true,
             screenshotFailures: false,
-            provider: playwright({ launchOptions: CHROMIUM }),
+            provider: playwright({ launchOptions: CHROMIUM, contextOptions: { locale: "en-GB" } }),
             instances: [{ browser: "chromium" }],
           },
         },

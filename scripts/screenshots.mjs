@@ -29,7 +29,7 @@ try {
   const run = /corbix release (\w+)/.exec(held)[1];
   await terminal("command-run", "corbix run site-statement --for 2026-10", held);
   await terminal("command-show", `corbix show ${run}`, corbix("show", run));
-  const page = await browser.newPage({ viewport: size, colorScheme: "light" });
+  const page = await browser.newPage({ viewport: size, colorScheme: "light", locale: "en-GB" });
   await page.goto(url);
   await page.getByLabel("Name").fill(signIn.name);
   await page.getByLabel("Password", { exact: true }).fill(signIn.password);
@@ -118,7 +118,7 @@ try {
 
 /** What a command printed, as a terminal shows it. */
 async function terminal(name, command, text) {
-  const page = await browser.newPage({ viewport: size });
+  const page = await browser.newPage({ viewport: size, locale: "en-GB" });
   const escape = (part) => part.replaceAll("&", "&amp;").replaceAll("<", "&lt;");
   await page.setContent(
     `<body style="margin:0;background:#16201c;color:#e8e6df;font:13px/1.45 'DejaVu Sans Mono',monospace;padding:18px 22px"><pre style="margin:0;white-space:pre-wrap"><b style="color:#8fbfae">$ ${escape(command)}</b>\n${escape(text)}</pre>`,

@@ -145,3 +145,61 @@ for (const [scheme, width, height] of [
       expect(found).toEqual([]);
     });
   });
+
+describe("numbers and dates", () => {
+  it("stand as the reader is used to", async () => {
+    const page = await console.browser.newPage({ locale: "de-DE" });
+    await page.goto(service.url);
+    await page.getByLabel("Name").fill(service.signIn.name);
+    await page.getByLabel("Password", { exact: true }).fill(service.signIn.password);
+    await page.keyboard.press("Enter");
+    await page.getByRole("heading", { name: "Overview" }).waitFor();
+    await page.goto(`${service.url}/#/data`);
+    await page.getByRole("cell", { name: "2.460", exact: true }).first().waitFor();
+    await page.close();
+  });
+});
+
+describe("a page whose answers are long in coming, or do not come", () => {
+  const ROOMS = ["", "data", "recipients", "templates", "reports", "runs", "outbox", "letterbox"];
+  const OPEN = ["data/visits/rows", "templates/statement.xlsx", "reports/site-statement/rows", `runs/${"RUN"}`];
+  const addresses = (): string[] => [...ROOMS, ...OPEN].map((one) => one.replace("RUN", run));
+  /** All calls but those that keep somebody signed in. */
+  const CALLS = /\/api\/v1\/(?!events|session)/;
+
+  it("is never blank, and says what is wrong until it is not any more", async () => {
+    const { page, open } = console;
+    await page.setViewportSize({ width: 1280, height: 800 });
+    const away = {
+      status: 503,
+      contentType: "application/problem+json",
+      body: JSON.stringify({
+        title: "Cannot answer now: the database cannot be reached.",
+        code: "DATABASE_UNREACHABLE",
+      }),
+    };
+    for (const address of addresses()) {
+      let letGo: (how: "fail") => void = () => {};
+      const held = new Promise((resolve) => {
+        letGo = resolve;
+      });
+      await page.route(CALLS, async (route) => {
+        await held;
+        await route.fulfill(away);
+      });
+      await page.goto("about:blank");
+      await open(address);
+      await page.locator('main [aria-busy="true"]').first().waitFor();
+      letGo("fail");
+      await page.getByText("the database cannot be reached").first().waitFor();
+      await page.unroute(CALLS);
+    }
+    // The last of them, and one that is asked for again by itself.
+    await page.route(CALLS, (route) => route.fulfill(away));
+    await open("templates");
+    await page.getByText("the database cannot be reached").first().waitFor();
+    await page.unroute(CALLS);
+    await page.getByRole("link", { name: "statement.xlsx" }).waitFor();
+    expect(await page.getByText("the database cannot be reached").count()).toBe(0);
+  });
+});

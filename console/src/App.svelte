@@ -15,9 +15,11 @@ import { type Component, onMount } from "svelte";
 import { api, Problem } from "./lib/client";
 import { closeLive } from "./lib/live";
 import { pageOf, type ShownPage } from "./lib/page-of";
+import { onTheWay, pageState } from "./lib/page-state.svelte";
 import { link, place } from "./lib/router.svelte";
 import SignInPage from "./pages/SignInPage.svelte";
 import SearchBar from "./parts/common/SearchBar.svelte";
+import Trouble from "./parts/common/Trouble.svelte";
 
 const rooms = [
   ["", "Overview"],
@@ -121,7 +123,8 @@ $effect(() => {
     </SideNavItems>
   </SideNav>
   <Content>
-    {#if shown}{#key shown.of.key}<shown.Page {...shown.of.props} />{/key}
+    <Trouble problem={pageState.problem} />
+    {#if shown}{#key shown.of.key}<shown.Page {...shown.of.props} />{/key}{#if onTheWay.size > 0 && !pageState.problem}<div class="waiting" aria-busy="true"><SkeletonText heading width="30%" /><SkeletonText paragraph lines={6} /></div>{/if}
     {:else if isMissing}<h1>There is no such page</h1><p><a href="#/">Back to the overview</a></p>
     {:else if isLost}<h1>This page could not be loaded</h1><p>Corbix was renewed meanwhile, or the line is down. <a href={location.href} onclick={() => location.reload()}>Load it again</a></p>
     {:else}<div aria-busy="true"><SkeletonText heading width="30%" /><SkeletonText paragraph lines={4} /></div>{/if}
@@ -129,5 +132,8 @@ $effect(() => {
 {/if}
 
 <style>
+  /* What comes within a moment is not announced. */
+  .waiting { margin-top: 1.5rem; animation: appear 0.15s 0.25s backwards; }
+  @keyframes appear { from { opacity: 0; } }
   .brand { display: inline-flex; gap: 0.6rem; align-items: center; font-weight: 600; letter-spacing: 0.01em; }
 </style>

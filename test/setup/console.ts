@@ -14,7 +14,7 @@ export interface Console {
 /** The console of a service in a real browser, nobody signed in. */
 export async function openConsole(service: TestService): Promise<Console> {
   const browser = await chromium.launch(CHROMIUM);
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: "en-GB" });
   page.setDefaultTimeout(120_000);
   const troubles: string[] = [];
   page.on("pageerror", (error) => troubles.push(error.message));

@@ -1,6 +1,7 @@
 import type { Cell, Column, Person } from "./client";
 
-const language = "en-GB";
+/** Numbers and dates stand as the reader is used to; the words are English. */
+export const language = globalThis.navigator?.language || "en-GB";
 const number = new Intl.NumberFormat(language);
 const timeFormat = new Intl.DateTimeFormat(language, {
   day: "numeric",
@@ -69,12 +70,18 @@ function isoText(value: string, type: Column["type"]): string {
   return type === "time" ? value.slice(0, 5) : value;
 }
 
+/** What stands between a whole number and its places. */
+const point = number.formatToParts(0.5).find(({ type }) => type === "decimal")?.value ?? ".";
+
 /** An exact decimal text with thousands apart, no more places than it has. */
 export function exact(text: string): string {
   const [whole, places] = text.split(".");
   return places === undefined
     ? count(Number(whole))
-    : `${Number(whole).toLocaleString(language)}.${places}`.replace(/^0\./, text.startsWith("-") ? "-0." : "0.");
+    : `${Number(whole).toLocaleString(language)}${point}${places}`.replace(
+        /^0(?=\D)/,
+        text.startsWith("-") ? "-0" : "0",
+      );
 }
 
 export const people = (list: Person[]): string =>

@@ -1,3 +1,6 @@
+import type { Problem } from "./client";
+import { onTheWay, pageState } from "./page-state.svelte";
+
 /** What the service announces while something happens: one stream for the whole console. */
 export interface LiveEvent {
   kind: string;
@@ -15,23 +18,59 @@ function open(): void {
   };
 }
 
-/** Calls `reload` now, and soon after each event that concerns it; gives the function that ends it. */
-export function whenever(concerns: (event: LiveEvent) => boolean, reload: () => void): () => void {
+/** What could not be read is asked for again so often, until it can. */
+const AGAIN_MS = 4_000;
+
+/**
+ * Calls `reload` now, and soon after each event that concerns it; gives the function that ends it. What a page is made of is shown as
+ * on its way while it is read for the first time; what cannot be read is told above the page and asked for again.
+ */
+export function whenever(
+  concerns: (event: LiveEvent) => boolean,
+  reload: () => unknown,
+  of: "page" | "part" = "part",
+): () => void {
   open();
   let waiting: ReturnType<typeof setTimeout> | undefined;
+  let retry: ReturnType<typeof setTimeout> | undefined;
+  let isEnded = false;
+  const own: { problem?: Problem | undefined } = {};
+  const settle = (): void => {
+    if (own.problem !== undefined && pageState.problem === own.problem) pageState.problem = undefined;
+    own.problem = undefined;
+  };
+  const read = async (isFirst: boolean): Promise<void> => {
+    clearTimeout(retry);
+    if (isFirst && of === "page") onTheWay.add(own);
+    try {
+      await reload();
+      settle();
+    } catch (error) {
+      if (isEnded) return;
+      own.problem = error as Problem;
+      pageState.problem = own.problem;
+      retry = setTimeout(() => void read(false), AGAIN_MS);
+    } finally {
+      onTheWay.delete(own);
+    }
+  };
   const listener = (event: LiveEvent): void => {
     // After a break of the service's own nobody knows what was missed.
     if ((event.kind !== "anything" && !concerns(event)) || waiting) return;
     waiting = setTimeout(() => {
       waiting = undefined;
-      reload();
+      void read(false);
     }, 120);
   };
   listeners.add(listener);
-  reload();
+  void read(true);
   return () => {
+    isEnded = true;
     listeners.delete(listener);
     clearTimeout(waiting);
+    clearTimeout(retry);
+    onTheWay.delete(own);
+    settle();
   };
 }
 

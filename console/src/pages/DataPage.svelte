@@ -75,6 +75,7 @@ $effect(() => {
         problem = error as Problem;
       }
     },
+    "page",
   );
 });
 
@@ -152,7 +153,7 @@ function drop(event: DragEvent): void {
 </script>
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
-<div class="page" class:over={isOver} ondragover={(event) => { event.preventDefault(); isOver = true; }} ondragleave={() => { isOver = false; }} ondrop={drop}>
+<div class="page" class:whole={datasets.items !== undefined || edition !== undefined} class:over={isOver} ondragover={(event) => { event.preventDefault(); isOver = true; }} ondragleave={() => { isOver = false; }} ondrop={drop}>
   <div class="split">
     <h1>{#if name}<a href={link("data")}>Data</a> / {name}{:else}Data{/if}</h1>
     {#if !isLoading}<div class="row">{#if name && dataset}<KeepMenu kind="datasets" {name} ondone={left} />{/if}<Button size="field" on:click={() => { dropped = undefined; isLoading = true; }}>Load a file</Button></div>{/if}
@@ -194,7 +195,7 @@ function drop(event: DragEvent): void {
 <UseRows {chosen} {edition} reports={ownReports} onclose={() => { chosen = undefined; }} />
 
 <style>
-  .page { min-height: 70vh; }
+  .page.whole { min-height: 70vh; }
   .page.over { outline: 2px dashed var(--cds-interactive-04); outline-offset: 0.5rem; }
   .tab { padding-top: 1rem; }
 </style>

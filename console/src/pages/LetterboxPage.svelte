@@ -23,6 +23,7 @@ $effect(() =>
     async () => {
       [count] = await Promise.all([api.get("/overview").then((all) => all.letters), letters.reload()]);
     },
+    "page",
   ),
 );
 $effect(() => {

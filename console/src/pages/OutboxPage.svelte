@@ -36,7 +36,7 @@ const load = async (): Promise<void> => {
     problem = error as Problem;
   }
 };
-$effect(() => whenever((event) => event.kind === "run", load));
+$effect(() => whenever((event) => event.kind === "run", load, "page"));
 
 let timer: ReturnType<typeof setTimeout> | undefined;
 function search(): void {

@@ -1,5 +1,4 @@
 <script lang="ts">
-import { SkeletonText } from "carbon-components-svelte";
 import {
   type Arrival,
   allOf,
@@ -60,7 +59,8 @@ async function read(): Promise<void> {
 $effect(() =>
   whenever(
     () => true,
-    () => void read(),
+    () => read(),
+    "page",
   ),
 );
 
@@ -85,7 +85,7 @@ const isFirstDay = $derived(overview !== undefined && overview.sent === 0 && ove
     </div>
     <TwoWeeks {reports} today={new Date()} />
   </div>
-{:else if !problem}<div aria-busy="true"><SkeletonText heading width="30%" /><SkeletonText paragraph lines={6} /></div>{/if}
+{/if}
 
 <style>
   .head { align-items: baseline; }

@@ -37,6 +37,7 @@ $effect(() =>
       await entries.reload();
       if (history.items) await history.reload();
     },
+    "page",
   ),
 );
 let timer: ReturnType<typeof setTimeout> | undefined;

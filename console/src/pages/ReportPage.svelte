@@ -58,7 +58,8 @@ onMount(async () => {
 $effect(() =>
   whenever(
     (event) => event.kind === "report" && event.subject === name,
-    () => void untrack(() => opened.read()),
+    () => untrack(() => opened.read()),
+    "page",
   ),
 );
 

@@ -25,6 +25,7 @@ $effect(() =>
       reports.reload().catch((error: Problem) => {
         problem = error;
       }),
+    "page",
   ),
 );
 

@@ -1,7 +1,7 @@
 <script lang="ts">
-import { Button, Checkbox, Modal, ProgressBar, SkeletonText, TextInput } from "carbon-components-svelte";
+import { Button, Checkbox, Modal, ProgressBar, TextInput } from "carbon-components-svelte";
 import { allOf, api, at, once, type ParcelSummary, Problem, type Run } from "../lib/client";
-import { count, plural, time } from "../lib/format";
+import { count, day, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { go, link } from "../lib/router.svelte";
 import Findings from "../parts/common/Findings.svelte";
@@ -37,6 +37,7 @@ $effect(() => {
         problem = error as Problem;
       }
     },
+    "page",
   );
 });
 
@@ -110,7 +111,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
       <summary>{run.outlook.messages === 0 ? "A release would send nothing." : `A release would send ${plural(run.outlook.messages, "message")}.`} {run.outlook.sentences.join(" ")} {run.onceSentence}</summary>
       <ul>
         {#each run.outlook.notable as one}
-          <li>{one.label}: {one.what === "had" ? "has it" : one.what === "again" ? "gets it again, marked" : "gets it where it did not arrive"}{#if one.day}, {new Intl.DateTimeFormat("en-GB", { dateStyle: "long" }).format(new Date(one.day))}{/if}{#if one.run}{" "}(<a href={link("runs", one.run)}>run {one.run}</a>){/if}</li>
+          <li>{one.label}: {one.what === "had" ? "has it" : one.what === "again" ? "gets it again, marked" : "gets it where it did not arrive"}{#if one.day}, {day(one.day)}{/if}{#if one.run}{" "}(<a href={link("runs", one.run)}>run {one.run}</a>){/if}</li>
         {/each}
       </ul>
     </details>
@@ -146,7 +147,6 @@ async function act(work: () => Promise<Run>): Promise<void> {
   <a href={link("runs")}>Back to the runs</a>
 {:else}
   <h1><a href={link("runs")}>Runs</a> / …</h1>
-  <SkeletonText paragraph lines={4} />
 {/if}
 {#if !problem || run}<RunParcels {id} {run} {parcel} />{/if}
 

@@ -13,7 +13,8 @@ const runs = new Pages<RunSummary>((wish) => api.get("/runs", { query: wish }));
 $effect(() =>
   whenever(
     (event) => event.kind === "run",
-    () => void runs.reload(),
+    () => runs.reload(),
+    "page",
   ),
 );
 const headers = [
@@ -45,7 +46,7 @@ const rows = $derived(
 
 <h1>Runs</h1>
 {#if runs.items?.length === 0}
-  <Empty title="No runs yet">Open a report and press Run, or type <code>npx corbix run site-statement --for 2026-10</code>.</Empty>
+  <Empty title="No runs yet">Open one of the <a href={link("reports")}>reports</a> and press Run, or Rehearse to see first what would go out.</Empty>
 {:else if runs.items}
   <DataTable size="short" {headers} {rows}>
     <svelte:fragment slot="cell" let:row let:cell>

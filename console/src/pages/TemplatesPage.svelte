@@ -33,6 +33,7 @@ $effect(() => {
         fonts = await allOf(api.all("/fonts"));
       }
     },
+    "page",
   );
 });
 $effect(() => {

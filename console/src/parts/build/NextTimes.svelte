@@ -1,5 +1,5 @@
 <script lang="ts">
-import { wholeTime } from "../../lib/format";
+import { language, wholeTime } from "../../lib/format";
 import { dayOf, monthsFrom } from "../../lib/report/month-days";
 
 /** The next times of a schedule, on a small calendar and in words. */
@@ -9,7 +9,7 @@ const moments = $derived(times.map((one) => new Date(one)));
 const days = $derived(new Map(moments.map((one) => [dayOf(one), one])));
 const months = $derived(moments[0] ? monthsFrom(moments[0], SHOWN_MONTHS) : []);
 const monthName = (key: string): string =>
-  new Intl.DateTimeFormat("en-GB", { month: "long", year: "numeric" }).format(new Date(`${key}-15T12:00:00`));
+  new Intl.DateTimeFormat(language, { month: "long", year: "numeric" }).format(new Date(`${key}-15T12:00:00`));
 const keyOf = (month: string, day: number): string => `${month}-${String(day).padStart(2, "0")}`;
 </script>
 

@@ -1,6 +1,6 @@
 <script lang="ts">
 import type { ReportSummary } from "../../lib/client";
-import { wholeTime } from "../../lib/format";
+import { language, wholeTime } from "../../lib/format";
 import { dayOf } from "../../lib/report/month-days";
 import { link } from "../../lib/router.svelte";
 
@@ -24,8 +24,8 @@ const times = $derived(
 const on = (day: Date) => times.filter(({ at }) => dayOf(at) === dayOf(day));
 const listed = $derived(times.filter(({ at }) => at < new Date((days.at(-1)?.getTime() ?? 0) + 86_400_000)));
 const later = $derived(times.find(({ at }) => !listed.some((one) => one.at === at)));
-const dayName = new Intl.DateTimeFormat("en-GB", { weekday: "short" });
-const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+const dayName = new Intl.DateTimeFormat(language, { weekday: "short" });
+const clock = new Intl.DateTimeFormat(language, { hour: "2-digit", minute: "2-digit" });
 </script>
 
 <section aria-label="What comes in the next two weeks">
