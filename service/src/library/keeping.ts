@@ -202,19 +202,31 @@ async function usesIn(context: Context, kind: Kind, name: string): Promise<Hangi
 async function textsNaming(context: Context, name: string): Promise<string[]> {
   const found: string[] = [];
   for (const { definition, source } of await newestReports(context))
-    if (textBesidePlaces(source, name).includes(name)) found.push(definition.title);
+    if (standsIn(textBesidePlaces(source, name), name)) found.push(definition.title);
   const bodies = (await newestTemplates(context)).filter(
     (one) => one.name !== name && /\.(html|md|txt)$/i.test(one.name),
   );
   const texts = await templateBytes(context, Object.fromEntries(bodies.map((one) => [one.name, one.sha256])));
-  for (const [body, bytes] of texts) if (Buffer.from(bytes).toString("utf8").includes(name)) found.push(body);
+  for (const [body, bytes] of texts) if (standsIn(Buffer.from(bytes).toString("utf8"), name)) found.push(body);
   return found;
+}
+
+/** Whether a file is named in a text, not another whose name only ends or begins so. */
+function standsIn(text: string, name: string): boolean {
+  const literal = name.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
+  return new RegExp(`(?<![\\p{L}\\p{N}_-])${literal}(?![\\p{L}\\p{N}_-])`, "u").test(text);
 }
 
 /** A definition's text without the places that refer to a file as such. */
 function textBesidePlaces(source: string, name: string): string {
   const ending = name.slice(name.lastIndexOf("."));
-  return withNames(source, { templates: new Map([[name, `•${ending}`]]) });
+  try {
+    return withNames(source, { templates: new Map([[name, `•${ending}`]]) });
+  } catch (error) {
+    // Behind an anchor a place cannot be told from a text.
+    if (error instanceof CorbixError) return source;
+    throw error;
+  }
 }
 
 function checkAllowed(kept: Pick<Kept, "kind" | "name" | "hanging">, deed: Deed): void {

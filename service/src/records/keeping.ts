@@ -209,11 +209,13 @@ export interface HangingRow {
 }
 
 const NOT_OVER = "runs.state NOT IN ('done', 'stopped', 'failed')";
+/** Runs name what they were made with as it was called then. */
+const namedIn = (kind: Kind, column: string): string =>
+  `runs.${column}->>$1 IS NOT NULL OR EXISTS (SELECT 1 FROM former_names WHERE former_names.kind = '${kind}' AND former_names.leads_to = $1 AND runs.${column}->>former_names.name IS NOT NULL)`;
 const MINE: Readonly<Record<Kind, string>> = {
   reports: "runs.report = $1",
-  datasets:
-    "runs.editions->>$1 IS NOT NULL OR runs.edition_id IN (SELECT editions.id FROM editions JOIN datasets ON datasets.id = editions.dataset_id WHERE datasets.name = $1)",
-  templates: "runs.templates->>$1 IS NOT NULL",
+  datasets: `${namedIn("datasets", "editions")} OR runs.edition_id IN (SELECT editions.id FROM editions JOIN datasets ON datasets.id = editions.dataset_id WHERE datasets.name = $1)`,
+  templates: namedIn("templates", "templates"),
 };
 const VERSIONS: Readonly<Record<Kind, string>> = {
   reports: "SELECT count(*)::int FROM report_versions WHERE name = $1",

@@ -149,12 +149,19 @@ describe("a template that is renamed", () => {
     const definition = (file: string): string =>
       `report: third\ntitle: Third\ndata: inspections\nsplit: site\nmessage: { subject: "For {{ site }}", body: { template: ${file} }, attach: [{ fixed: terms.txt }] }\n`;
     expect((await service.call("PUT", "/api/v1/reports/third", definition("mail.html"))).status).toBe(201);
+    await plan({ report: "third" }, { release: false }).then((run) => stopRun(service.context, run, "test"));
+    expect((await kept("templates/mail.html")).keptForRuns).toBe(true);
     await post("templates/mail.html/rename", { to: "covering mail.html" });
+    // The run has it by the name it had.
+    expect((await kept("templates/mail.html")).keptForRuns).toBe(true);
     const { source } = (await service.call<{ source: string }>("GET", "/api/v1/reports/third")).body;
     expect(source).toBe(definition("covering mail.html"));
     expect((await refusal("POST", "/api/v1/library/templates/terms.txt/rename", { to: "terms.docx" })).status).toBe(
       400,
     );
+    await template("old-terms.txt", "Terms of before");
+    await template("covering mail.html", "<p>Dear {{ recipient.name }}, not old-terms.txt.</p>");
+    expect((await kept("templates/terms.txt")).hanging.map(({ what }) => what)).not.toContain("texts");
     await template("covering mail.html", "<p>Dear {{ recipient.name }}, terms.txt is attached.</p>");
     expect(await refusal("POST", "/api/v1/library/templates/terms.txt/rename", { to: "rules.txt" })).toMatchObject({
       status: 409,
