@@ -52,7 +52,16 @@ describe("the contract", () => {
   it("says of everything that starts something that it can be done once", () => {
     const once = all.filter(([, one]) => one.isOnce).map(([id]) => id);
     expect(once.sort()).toEqual(
-      ["addRecipient", "decideMessage", "loadFile", "loadUpload", "releaseRun", "sendAgain", "startRun"].sort(),
+      [
+        "addRecipient",
+        "copyKept",
+        "decideMessage",
+        "loadFile",
+        "loadUpload",
+        "releaseRun",
+        "sendAgain",
+        "startRun",
+      ].sort(),
     );
   });
 

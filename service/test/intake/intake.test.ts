@@ -487,8 +487,13 @@ describe("the watched folder", () => {
     });
     expect(readFileSync(inbox("drops", "refused", note), "utf8")).toContain("Cannot find a header row");
     expect(existsSync(inbox("drops", "half.csv.part"))).toBe(true);
-    const [arrived] = await service.list("/api/v1/arrivals");
-    expect(arrived).toMatchObject({ outcome: "refused", file: "numbers.csv" });
+    // The note is there before the list of arrivals has it.
+    const arrived = await until(async () =>
+      (await service.list<{ outcome: string; file: string }>("/api/v1/arrivals")).find(
+        (one) => one.file === "numbers.csv",
+      ),
+    );
+    expect(arrived.outcome).toBe("refused");
   });
 });
 

@@ -1,6 +1,4 @@
 /** Texts of reports that are not saved yet, kept by the browser so that a closed page loses nothing. */
-import { Definition } from "./definition.js";
-
 const KEY = "corbix-report-";
 
 export interface KeptDraft {
@@ -24,15 +22,6 @@ export function keptDraft(name: string): KeptDraft | undefined {
 export function keepDraft(name: string, kept: KeptDraft | undefined): void {
   if (kept === undefined) localStorage.removeItem(KEY + name);
   else localStorage.setItem(KEY + name, JSON.stringify(kept));
-}
-
-/** What was begun in this browser goes on under a report's new name: renaming made the next version, and changed nothing else. */
-export function moveDraft(from: string, to: string): void {
-  const kept = keptDraft(from);
-  if (!kept || from === to) return;
-  keepDraft(from, undefined);
-  if (keptDraft(to) === undefined)
-    keepDraft(to, { text: new Definition(kept.text).with(["report"], to).text, version: kept.version + 1 });
 }
 
 /** @returns Names of the reports for which something is kept, in the order of the alphabet. */

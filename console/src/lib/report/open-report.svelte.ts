@@ -2,7 +2,8 @@
 import { api, matching, type Problem, type Report } from "../client";
 import { go } from "../router.svelte";
 import { Draft } from "./draft.svelte";
-import { keepDraft, keptDraft, moveDraft } from "./kept-drafts";
+import { keepDraft, keptDraft } from "./kept-drafts";
+import { moveDraft } from "./move-draft";
 
 export class OpenReport {
   readonly draft = new Draft();

@@ -6,7 +6,6 @@ import { plural, time } from "../../lib/format";
 import { type Kind, ONE } from "../../lib/keep";
 import { whenever } from "../../lib/live";
 import Trouble from "../common/Trouble.svelte";
-import KeepDialog from "./KeepDialog.svelte";
 
 /** What of a kind is archived, and the way back. */
 let { kind }: { kind: Kind } = $props();
@@ -50,7 +49,7 @@ async function bringBack(name: string): Promise<void> {
     </ul>
   </details>
 {/if}
-{#if leaving}<KeepDialog {kind} name={leaving.name} title={leaving.title} deed="delete" label={ONE[kind]} onclose={() => { leaving = undefined; }} ondone={read} />{/if}
+{#if leaving}{#await import("./KeepDialog.svelte") then { default: KeepDialog }}<KeepDialog {kind} name={leaving.name} title={leaving.title} deed="delete" label={ONE[kind]} onclose={() => { leaving = undefined; }} ondone={read} />{/await}{/if}
 
 <style>
   .archived { margin-top: 1.25rem; }

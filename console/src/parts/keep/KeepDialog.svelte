@@ -3,7 +3,8 @@ import { Modal, SkeletonText, TextInput } from "carbon-components-svelte";
 import { onMount } from "svelte";
 import { api, once, type Problem } from "../../lib/client";
 import { type Deed, hangingWords, type Kept, type Kind, outcomeWords, wayOut } from "../../lib/keep";
-import { keepDraft, moveDraft } from "../../lib/report/kept-drafts";
+import { keepDraft } from "../../lib/report/kept-drafts";
+import { moveDraft } from "../../lib/report/move-draft";
 import { freeName } from "../../lib/report/new-report";
 import Trouble from "../common/Trouble.svelte";
 

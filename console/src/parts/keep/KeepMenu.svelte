@@ -1,7 +1,6 @@
 <script lang="ts">
 import { OverflowMenu, OverflowMenuItem } from "carbon-components-svelte";
 import { type Deed, type Kind, ONE } from "../../lib/keep";
-import KeepDialog from "./KeepDialog.svelte";
 
 /** What can be done to a report, a dataset or a template after it was made. `ondone` is told what it is called then; nothing if it is gone. */
 let {
@@ -20,5 +19,5 @@ let deed = $state<Deed>();
   <OverflowMenuItem danger text="Delete" on:click={() => { deed = "delete"; }} />
 </OverflowMenu>
 {#if deed}
-  <KeepDialog {kind} {name} {title} {deed} label={ONE[kind]} onclose={() => { deed = undefined; }} {ondone} />
+  {#await import("./KeepDialog.svelte") then { default: KeepDialog }}<KeepDialog {kind} {name} {title} {deed} label={ONE[kind]} onclose={() => { deed = undefined; }} {ondone} />{/await}
 {/if}
