@@ -134,12 +134,12 @@ const rows = $derived(
 {#if correcting}<CorrectAddress message={correcting} label={correcting.label} onclose={() => { correcting = undefined; }} ondone={load} />{/if}
 
 <style>
-  .said { min-width: 11.5rem; }
+  .said { min-width: 9.5rem; }
   .when { min-width: 5rem; }
-  .group { min-width: 8.5rem; }
-  .to { min-width: 11rem; }
+  .group { min-width: 7rem; }
+  .to { min-width: 9.5rem; overflow-wrap: anywhere; }
   .decisions { display: grid; justify-items: start; }
-  .decisions :global(.bx--btn) { padding-inline: 0; min-height: 1.75rem; text-align: left; }
+  .decisions :global(.bx--btn) { padding-inline: 0; min-height: 1.75rem; text-align: left; white-space: normal; min-width: 6rem; }
   .wrapping :global(.bx--data-table td), .wrapping :global(.bx--data-table th) { padding-inline: 0.75rem; }
   .period { white-space: nowrap; }
   .wrapping :global(.bx--data-table td) { max-width: 26rem; }
