@@ -25,7 +25,7 @@ const MOST = 500;
   .list { overflow: auto; max-height: 65vh; border: 1px solid var(--cds-ui-03); margin-top: 0.5rem; }
   table { border-collapse: collapse; width: 100%; font-size: 0.8125rem; }
   th { text-align: left; position: sticky; top: 0; background: var(--cds-ui-01); }
-  th, td { padding: 0.3rem 0.5rem; border-bottom: 1px solid var(--cds-ui-03); vertical-align: top; overflow-wrap: anywhere; }
+  th, td { padding: 0.3rem 0.5rem; border-bottom: 1px solid var(--cds-ui-03); vertical-align: top; overflow-wrap: anywhere; line-height: 1.2rem; }
   td:first-child { white-space: nowrap; }
   .marked td { background: color-mix(in srgb, var(--cds-support-01) 12%, transparent); }
 </style>

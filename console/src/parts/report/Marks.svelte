@@ -2,7 +2,7 @@
 import { InlineNotification } from "carbon-components-svelte";
 import { allOf, api, type Mark } from "../../lib/client";
 import { plural } from "../../lib/format";
-import CellList from "../common/CellList.svelte";
+import { scrollable } from "../../lib/scrollable";
 
 /** Every mark of a template: where it stands, what it is filled from, and what is wrong with it. */
 let { template, report }: { template: string; report: string | undefined } = $props();
@@ -17,13 +17,6 @@ $effect(() => {
 });
 const wrong = $derived((marks ?? []).filter((mark) => mark.problem));
 const shown = $derived(only ? wrong : (marks ?? []));
-const rows = $derived(
-  shown.map(({ where, mark, from, problem }) => [
-    where,
-    `{{ ${mark} }}`,
-    problem ? `${problem.what} ${problem.advice ?? ""}` : from,
-  ]),
-);
 </script>
 
 {#if marks}
@@ -36,6 +29,18 @@ const rows = $derived(
   {#if marks.length === 0}
     <p class="soft">This template has no marks: each group gets it as it stands.</p>
   {:else}
-    <CellList label="Marks" headings={["Place", "Mark", "Filled from"]} {rows} marked={(at) => shown[at]?.problem !== undefined} />
+    <ul class="marks" use:scrollable={"Marks"}>
+      {#each shown as { where, mark, from, problem }}
+        <li class:wrong={problem !== undefined}><code>{`{{ ${mark} }}`}</code><span>{problem ? `${problem.what} ${problem.advice ?? ""}` : from}</span><span class="soft">{where}</span></li>
+      {/each}
+    </ul>
   {/if}
 {/if}
+
+<style>
+  .marks { max-height: 65vh; overflow: auto; border: 1px solid var(--cds-ui-03); background: var(--cds-ui-02); margin-top: 0.5rem; }
+  li { display: grid; gap: 0.15rem; padding: 0.45rem 0.6rem; border-top: 1px solid var(--cds-ui-03); border-left: 3px solid transparent; font-size: 0.8125rem; line-height: 1.2rem; overflow-wrap: anywhere; }
+  li:first-child { border-top: 0; }
+  .wrong { border-left-color: var(--corbix-stop); }
+  li .soft { font-size: 0.75rem; }
+</style>
