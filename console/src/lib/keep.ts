@@ -10,9 +10,6 @@ export type Deed = "rename" | "copy" | "archive" | "delete";
 /** One of a kind. */
 export const ONE: Readonly<Record<Kind, string>> = { reports: "report", datasets: "dataset", templates: "template" };
 
-/** The room of the console a kind is in. */
-export const ROOM: Readonly<Record<Kind, string>> = { reports: "reports", datasets: "data", templates: "templates" };
-
 /** What hangs on something, one thing as one line. */
 export function hangingWords({ what, count, names }: Hanging): string {
   const named = `${names.join(", ")}${count > names.length ? ` and ${count - names.length} more` : ""}`;

@@ -49,7 +49,9 @@ export function whenever(
       if (isEnded) return;
       own.problem = error as Problem;
       pageState.problem = own.problem;
-      retry = setTimeout(() => void read(false), AGAIN_MS);
+      // What is refused stays refused; what was not answered may be yet.
+      const { status } = own.problem;
+      if (status === 0 || status >= 500) retry = setTimeout(() => void read(false), AGAIN_MS);
     } finally {
       onTheWay.delete(own);
     }

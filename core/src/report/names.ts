@@ -83,6 +83,15 @@ export interface NewNames {
  */
 export function withNames(source: string, names: NewNames): string {
   const report = parseReport(source, "report");
+  const cannotRename = (path: Path): CorbixError =>
+    new CorbixError(
+      "BAD_DEFINITION",
+      `Cannot change the name in the text of \`${report.report}\`: it stands behind an anchor.`,
+      {
+        where: `report ${report.report}, ${path.join(", ")}`,
+        advice: "Write the name out at each of its places, save the report, and try again.",
+      },
+    );
   const moved = ({ path, name }: Place, to: ReadonlyMap<string, string> | undefined) => {
     const other = to?.get(name);
     return other === undefined || other === name ? [] : [{ path, to: other }];
@@ -142,12 +151,4 @@ function scalarText(value: string, type: string | undefined): string {
   const text = stringify(scalar, { lineWidth: 0 }).trimEnd();
   // A block ends with its line.
   return type === Scalar.BLOCK_FOLDED || type === Scalar.BLOCK_LITERAL ? `${text}\n` : text;
-}
-
-function cannotRename(path: Path): CorbixError {
-  return new CorbixError(
-    "BAD_DEFINITION",
-    "Cannot change the name in the definition's text: it stands behind an anchor.",
-    { where: path.join(", "), advice: "Write the name out at each of its places, save the report, and try again." },
-  );
 }

@@ -20,6 +20,7 @@ import {
   holdVersions,
   isTaken,
   type Kind,
+  lockName,
   maybeReport,
   moveName,
   nameNow,
@@ -44,6 +45,7 @@ import {
   readDefinition,
   templateBytes,
 } from "./definitions.js";
+import { followDataset } from "./recipient-list.js";
 
 /** What may be done to something that is kept. */
 export type Deed = "rename" | "archive" | "delete";
@@ -99,17 +101,12 @@ export async function calledNow({ database }: Context, kind: Kind, name: string)
 
 /** So many of a kind are named. */
 const NAMED = 12;
-const EVENT: Readonly<Record<Kind, ServiceEvent["kind"]>> = {
+/** What one of a kind is called, in sentences and in what is announced. */
+const CALLED = {
   reports: "report",
   datasets: "dataset",
   templates: "template",
-};
-/** What one of a kind is called in a sentence. */
-export const CALLED: Readonly<Record<Kind, string>> = {
-  reports: "report",
-  datasets: "dataset",
-  templates: "template",
-};
+} as const satisfies Readonly<Record<Kind, ServiceEvent["kind"]>>;
 
 /** Something that is kept, with what hangs on it. Throws `NOT_FOUND`. */
 export async function keptOf(context: Context, kind: Kind, asked: string): Promise<Kept> {
@@ -202,7 +199,7 @@ async function usesIn(context: Context, kind: Kind, name: string): Promise<Hangi
 async function textsNaming(context: Context, name: string): Promise<string[]> {
   const found: string[] = [];
   for (const { definition, source } of await newestReports(context))
-    if (standsIn(textBesidePlaces(source, name), name)) found.push(definition.title);
+    if (standsIn(source, name) && standsIn(textBesidePlaces(source, name), name)) found.push(definition.title);
   const bodies = (await newestTemplates(context)).filter(
     (one) => one.name !== name && /\.(html|md|txt)$/i.test(one.name),
   );
@@ -266,11 +263,17 @@ async function told(
   facts: object,
 ): Promise<void> {
   await noteAction(context.database, by, `${CALLED[kind]} ${what}`, name, facts);
-  await announce(context.database, { kind: EVENT[kind], subject: name });
+  await announce(context.database, { kind: CALLED[kind], subject: name });
 }
 
 /** Throws `BAD_REQUEST` for what is no name of the kind, `CONFLICT` for one that is taken. */
-async function checkNewName(context: Context, kind: Kind, from: string, to: string): Promise<void> {
+async function checkNewName(
+  context: Context,
+  kind: Kind,
+  from: string,
+  to: string,
+  transaction?: Transaction,
+): Promise<void> {
   const ending = from.slice(from.lastIndexOf(".")).toLowerCase();
   const isName =
     kind === "templates"
@@ -285,7 +288,7 @@ async function checkNewName(context: Context, kind: Kind, from: string, to: stri
       { where: "to" },
     );
   const isOwn = (await formerNames(context.database, kind, from)).includes(to);
-  if (!isOwn && (await isTaken(context.database, kind, to)))
+  if (!isOwn && (await isTaken(context.database, kind, to, transaction)))
     throw new CorbixError("CONFLICT", `Cannot use the name \`${to}\`: it is taken.`, {
       where: "to",
       advice: "Choose another one.",
@@ -306,19 +309,24 @@ export async function renameKept(
   { to, title, by }: NewName,
 ): Promise<string> {
   const from = await existing(context, kind, asked);
-  if (kind === "reports" && title !== undefined) await retitle(context, from, title, by);
-  if (from === to) return to;
-  await checkNewName(context, kind, from, to);
+  if (from === to) {
+    if (kind === "reports" && title !== undefined) await retitle(context, from, title, by);
+    return to;
+  }
   const changed = await context.database.transaction(async (transaction) => {
+    // Always in one order, so that two who rename do not wait for each other.
+    for (const name of [from, to].sort()) await lockName(context.database, kind, name, transaction);
     await hold(context, kind, from, transaction);
+    await checkNewName(context, kind, from, to, transaction);
     checkAllowed({ kind, name: from, hanging: await hangingOf(context, kind, from, transaction) }, "rename");
     await moveName(context.database, kind, { from, to }, transaction);
-    return kind === "reports"
-      ? renameInOwn(context, { from, to, by }, transaction)
-      : renameInUsers(context, kind, { from, to, by }, transaction);
+    if (kind === "reports") return renameInOwn(context, { from, to, title, by }, transaction);
+    if (kind === "datasets") await followDataset(context, { from, to, by }, transaction);
+    return renameInUsers(context, kind, { from, to, by }, transaction);
   });
+  if (kind === "datasets") await announce(context.database, { kind: "recipients", subject: to });
   await told(context, kind, to, by, "renamed", { from, reports: changed });
-  await announce(context.database, { kind: EVENT[kind], subject: from });
+  await announce(context.database, { kind: CALLED[kind], subject: from });
   return to;
 }
 
@@ -353,7 +361,11 @@ interface Renaming {
 }
 
 /** Every version says the new name where it is read, the text of a next version where it is written. */
-async function renameInOwn(context: Context, { from, to, by }: Renaming, transaction: Transaction): Promise<string[]> {
+async function renameInOwn(
+  context: Context,
+  { from, to, title, by }: Renaming & Pick<NewName, "title">,
+  transaction: Transaction,
+): Promise<string[]> {
   const { database } = context;
   for (const version of await versionsOfReport(database, to, transaction))
     await replaceDefinition(
@@ -362,8 +374,9 @@ async function renameInOwn(context: Context, { from, to, by }: Renaming, transac
       transaction,
     );
   const before = await newestVersion(context, to, transaction);
-  const source = withNames(before.source, { report: to });
-  const definition = { ...before.definition, report: to };
+  const names = { report: to, ...(title === undefined ? {} : { title }) };
+  const source = withNames(before.source, names);
+  const definition = { ...before.definition, ...names };
   await keepNext(context, before, { source, definition, note: `Renamed, ${from} before`, createdBy: by }, transaction);
   return [to];
 }
@@ -463,13 +476,15 @@ export async function copyKept(context: Context, kind: Kind, asked: string, { to
   await checkNewName(context, kind, from, to);
   if (kind === "templates") {
     const { sha256 } = await getTemplate(context, from);
-    await addTemplate(context, to, await context.store.get(sha256), by);
+    await addTemplate(context, to, await context.store.get(sha256), by, "");
   } else if (kind === "datasets") {
     const { id, settings } = await getDataset(context.database, from);
     const { mailbox: _, ...own } = settings;
-    await context.database.transaction((transaction) =>
-      copyDataset(context.database, { from: id, to, settings: own, by }, transaction),
-    );
+    await context.database.transaction(async (transaction) => {
+      await lockName(context.database, kind, to, transaction);
+      await checkNewName(context, kind, from, to, transaction);
+      await copyDataset(context.database, { from: id, to, settings: own, by }, transaction);
+    });
     await told(context, kind, to, by, "copied", { from });
   } else await copyReport(context, from, { to, title, by });
 }
@@ -490,7 +505,7 @@ async function copyReport(context: Context, from: string, { to, title, by }: New
   const report = await readDefinition(context, copy, "report");
   await checkReportAgainstStore(context, report, own);
   for (const [body, bytes] of own) await addTemplate(context, body, bytes, by);
-  await addReport(context, copy, by, to, { note: `A copy of ${from}` });
+  await addReport(context, copy, by, to, { expected: "", note: `A copy of ${from}` });
 }
 
 /** A name for a copy of a file that nothing has yet. */

@@ -1,6 +1,6 @@
 /** The shared recipient list: imported with a preview, changed entry by entry, kept with its whole history. */
 
-import { CorbixError, type Finding, greatest, sha256 } from "@corbix/core/common";
+import { CorbixError, columnKey, type Finding, greatest, sha256 } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import {
   type Address,
@@ -26,10 +26,12 @@ import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import {
   addRecipientList,
+  namesBefore,
   newestRecipients,
   type PageWish,
   pageOfRecipientLists,
   type RecipientListRow,
+  type Transaction,
 } from "../records/index.js";
 import { checkExpected } from "./expected.js";
 
@@ -183,6 +185,37 @@ export async function correctAddresses(
   return found;
 }
 
+/**
+ * People who are in the list for one dataset only stay so when that is renamed: in the same transaction, so that nobody is left out
+ * between. Throws `CHANGED_MEANWHILE`.
+ */
+export async function followDataset(
+  context: Context,
+  { from, to, by }: { readonly from: string; readonly to: string; readonly by: string },
+  transaction: Transaction,
+): Promise<void> {
+  const newest = await newestRecipients(context.database);
+  const before = newest?.recipients ?? [];
+  const after = withDatasets(before, new Map([[from, to]]));
+  if (!newest || after.every((one, at) => one === before[at])) return;
+  const { what: _, changes: __, ...list } = changedByHand(before, after, "");
+  const kept = await addRecipientList(context.database, { ...list, follows: newest.id, createdBy: by }, transaction);
+  if (!kept)
+    throw new CorbixError("CHANGED_MEANWHILE", "Cannot rename: somebody changed the recipient list just now.", {
+      where: "recipients",
+      advice: "Try again.",
+    });
+}
+
+/** Entries whose dataset is called otherwise now say so; the others are the same. */
+function withDatasets(all: readonly Recipient[], names: ReadonlyMap<string, string>): readonly Recipient[] {
+  const now = new Map([...names].map(([from, to]) => [columnKey(from), columnKey(to)]));
+  return all.map((one) => {
+    const dataset = one.dataset === undefined ? undefined : now.get(one.dataset);
+    return dataset === undefined ? one : { ...one, dataset };
+  });
+}
+
 /** An address that turned out wrong, and the right one. */
 export interface Correction {
   readonly address: string;
@@ -246,7 +279,12 @@ async function changeList(
   for (;;) {
     const newest = await newestRecipients(context.database);
     checkExpected(expected, newest?.id, "recipients", newest?.createdBy);
-    const { what, changes, ...list } = change(newest?.recipients ?? []);
+    const { what, changes, ...given } = change(newest?.recipients ?? []);
+    // A list that is kept elsewhere may say what a dataset was called before.
+    const list = {
+      ...given,
+      recipients: withDatasets(given.recipients, await namesBefore(context.database, "datasets")),
+    };
     const kept = await addRecipientList(context.database, { ...list, follows: newest?.id ?? null, createdBy: by });
     if (!kept) continue;
     await noteAction(context.database, by, what, list.origin, { count: list.recipients.length, changes });

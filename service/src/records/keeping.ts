@@ -38,6 +38,15 @@ export async function nameNow(
   return found?.leads_to;
 }
 
+/** All names that things of a kind had before, with what each is called now. */
+export async function namesBefore(database: Database, kind: Kind): Promise<ReadonlyMap<string, string>> {
+  const found = await database.select<{ name: string; leads_to: string }>(
+    "SELECT name, leads_to FROM former_names WHERE kind = $1",
+    [kind],
+  );
+  return new Map(found.map((one) => [one.name, one.leads_to]));
+}
+
 /** Names that something had before, the newest first. */
 export async function formerNames(database: Database, kind: Kind, name: string): Promise<string[]> {
   const found = await database.select<{ name: string }>(
@@ -233,7 +242,7 @@ export function hangingOn(
   return database.one<HangingRow>(
     `SELECT (${VERSIONS[kind]}) AS versions, (SELECT count(*)::int FROM runs WHERE ${MINE[kind]}) AS runs,
        ARRAY(SELECT runs.id FROM runs WHERE (${MINE[kind]}) AND ${NOT_OVER} ORDER BY runs.created_at) AS running,
-       (SELECT count(*)::int FROM ledger WHERE ${kind === "reports" ? "ledger.report = $1" : "false AND ledger.report = $1"}) AS deliveries`,
+       ${kind === "reports" ? "(SELECT count(*)::int FROM ledger WHERE report = $1)" : "0"} AS deliveries`,
     [name],
     transaction,
   );

@@ -1,5 +1,6 @@
 /** The shared recipient list in versions, each following another. */
 
+import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow } from "./database/find.js";
 import { type ListPage, type PageWish, selectPage } from "./database/page.js";
@@ -15,8 +16,11 @@ export async function newestRecipients(database: Database): Promise<RecipientLis
 export async function addRecipientList(
   database: Database,
   list: Omit<RecipientListRow, "id" | "createdAt">,
+  transaction?: Transaction,
 ): Promise<RecipientListRow | undefined> {
-  const created = await unlessTaken(() => database.models.RecipientList.create(list));
+  const created = await unlessTaken(() =>
+    database.models.RecipientList.create(list, transaction ? { transaction } : {}),
+  );
   return created?.get({ plain: true });
 }
 

@@ -82,6 +82,12 @@ describe("a report that is renamed", () => {
     });
     await stopRun(service.context, run, "test");
     await report("other", "data: visits");
+    const held = await plan({ report: "site-visits", period: "2026-10" }, { release: false });
+    const both = { to: "third-name", title: "Another title" };
+    expect((await refusal("POST", "/api/v1/library/reports/site-visits/rename", both)).status).toBe(409);
+    const { title } = (await service.call<{ title: string }>("GET", "/api/v1/reports/site-visits")).body;
+    expect(title).toBe("monthly");
+    await stopRun(service.context, held, "test");
     for (const to of ["other", "Not A Name"])
       expect((await refusal("POST", "/api/v1/library/reports/site-visits/rename", { to })).status).toBeGreaterThan(399);
     expect(
@@ -122,11 +128,22 @@ describe("a dataset that is renamed", () => {
   it("is followed by the reports that are made from it, and by files that come under the old name", async () => {
     const before = (await service.call<{ number: number }>("GET", "/api/v1/reports/site-visits")).body.number;
     const held = (await editions("visits")).editions;
+    const people = "Group,Name,Addresses,Dataset\nDock,Ann,ann@dock.example,visits\nQuay,Ben,ben@quay.example,\n";
+    await service.call("PUT", "/api/v1/recipients?file=list.csv", people);
+    const receivers = async (): Promise<string[]> =>
+      (await service.list<{ group: string; people: unknown[] }>("/api/v1/reports/site-visits/matching"))
+        .filter((one) => one.people.length > 0)
+        .map((one) => one.group);
+    expect(await receivers()).toEqual(["Dock", "Quay"]);
     await post("datasets/visits/rename", { to: "inspections" });
     const shown = (await service.call<{ number: number; data: string }>("GET", "/api/v1/reports/site-visits")).body;
     expect(shown).toMatchObject({ number: before + 1, data: "inspections" });
     expect(await names("datasets")).toEqual(["inspections"]);
     await load("visits", `${VISITS}Mole,L3,2026-10-04\n`);
+    // Who is in the list for this dataset only still gets theirs, also when the list comes again as it was kept elsewhere.
+    expect(await receivers()).toEqual(["Dock", "Quay"]);
+    await service.call("PUT", "/api/v1/recipients?file=list.csv", people);
+    expect(await receivers()).toEqual(["Dock", "Quay"]);
     const folder = join(service.data, "inbox", "visits");
     mkdirSync(folder, { recursive: true });
     writeFileSync(join(folder, "next.csv"), `${VISITS}Mole,L3,2026-10-04\nPier,L4,2026-10-05\n`);
