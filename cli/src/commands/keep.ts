@@ -36,28 +36,20 @@ function tell(kept: Kept, output: Output): void {
   );
 }
 
-export async function rename(
+/** Gives something another name, or makes a copy of it under one. */
+export async function underName(
   client: Client,
+  deed: "rename" | "copy",
   [kind, name, to]: readonly [string, string, string],
   { title }: { readonly title?: string },
   output: Output,
 ): Promise<number> {
-  const body = { to, ...(title === undefined ? {} : { title }) };
-  const kept = await client.post("/library/{kind}/{name}/rename", { path: pathOf(kind, name), body });
-  output.line(`${name} is called ${kept.name} now`);
-  output.value(kept);
-  return 0;
-}
-
-export async function copy(
-  client: Client,
-  [kind, name, to]: readonly [string, string, string],
-  { title }: { readonly title?: string },
-  output: Output,
-): Promise<number> {
-  const body = { to, ...(title === undefined ? {} : { title }) };
-  const kept = await client.post("/library/{kind}/{name}/copy", { path: pathOf(kind, name), body });
-  output.line(`${kept.name} is a copy of ${name}`);
+  const call = { path: pathOf(kind, name), body: { to, ...(title === undefined ? {} : { title }) } };
+  const kept =
+    deed === "rename"
+      ? await client.post("/library/{kind}/{name}/rename", call)
+      : await client.post("/library/{kind}/{name}/copy", call);
+  output.line(deed === "rename" ? `${name} is called ${kept.name} now` : `${kept.name} is a copy of ${name}`);
   output.value(kept);
   return 0;
 }

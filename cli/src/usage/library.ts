@@ -55,7 +55,7 @@ export function addLibraryCommands(program: Command, run: WithService): void {
     .option("--title <title>", "of a report, its title too")
     .addHelpText("after", example("corbix rename dataset visits inspections"))
     .action((kind: string, name: string, to: string, options: { title?: string }) =>
-      run(async (client, output) => (await keep()).rename(client, [kind, name, to], options, output)),
+      run(async (client, output) => (await keep()).underName(client, "rename", [kind, name, to], options, output)),
     );
   program
     .command("copy")
@@ -66,7 +66,7 @@ export function addLibraryCommands(program: Command, run: WithService): void {
     .option("--title <title>", "of a report, the copy's title")
     .addHelpText("after", example("corbix copy report site-statement quarter-statement"))
     .action((kind: string, name: string, to: string, options: { title?: string }) =>
-      run(async (client, output) => (await keep()).copy(client, [kind, name, to], options, output)),
+      run(async (client, output) => (await keep()).underName(client, "copy", [kind, name, to], options, output)),
     );
   program
     .command("archive")
