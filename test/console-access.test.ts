@@ -2,6 +2,7 @@
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { everyPage } from "./setup/addresses.js";
 import { type Console, openConsole, signIn } from "./setup/console.js";
 import { type TestService, testService } from "./setup/service.js";
 
@@ -53,31 +54,6 @@ async function findings(): Promise<string[]> {
   }, RULES);
 }
 
-const STEPS = ["data", "rows", "groups", "files", "people", "message", "when", "check", "text"];
-const TABS = ["rows", "findings", "reading", "changes", "groups", "difference", "editions"];
-/** Each page with something that is there when it is whole. */
-const pages = (): readonly (readonly [address: string, shown: string])[] => [
-  ["", "h1:has-text('Overview')"],
-  ["data", "td a:has-text('visits')"],
-  ...TABS.map((tab) => [`data/visits/${tab}`, "p:has-text('Edition 2 of 2')"] as const),
-  ["recipients", "td"],
-  ["templates", "td a:has-text('statement.xlsx')"],
-  ["templates/statement.xlsx", "h1:has-text('statement.xlsx')"],
-  ["templates/monthly.html", "code"],
-  ["reports", "td a:has-text('Monthly statement')"],
-  ["reports/new", "button:has-text('Make the report')"],
-  ...STEPS.map((step) => [`reports/site-statement/${step}`, "aside h2"] as const),
-  ["runs", "td a"],
-  [`runs/${run}`, "td.label"],
-  [`runs/${run}/1`, "td.label"],
-  ["outbox", "td"],
-  ["letterbox", ".letters"],
-  ["settings", "h1:has-text('Identities')"],
-  ["tools", "h1:has-text('Tools')"],
-  ["api", "h1:has-text('HTTP API')"],
-  ["nothing-here", "h1:has-text('There is no such page')"],
-];
-
 for (const [scheme, width, height] of [
   ["light", 1280, 800],
   ["dark", 1280, 800],
@@ -95,7 +71,7 @@ for (const [scheme, width, height] of [
       await page.getByLabel("Password", { exact: true }).waitFor();
       const found: string[] = (await findings()).map((one) => `sign-in ${one}`);
       await signIn(console, service);
-      for (const [address, shown] of pages()) {
+      for (const [address, shown] of everyPage(run)) {
         await open(address);
         await page.locator(shown).first().waitFor();
         await page.locator('main [aria-busy="true"]').waitFor({ state: "detached" });

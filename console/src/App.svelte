@@ -100,7 +100,7 @@ $effect(() => {
 </script>
 
 <Header href="#/" bind:isSideNavOpen={isNavOpen} persistentHamburgerMenu={false}>
-  <svelte:fragment slot="skipToContent"><SkipToContent /></svelte:fragment>
+  <div class="contents" slot="skipToContent"><SkipToContent>Skip to the page</SkipToContent></div>
   <span slot="platform" class="brand">
     <svg viewBox="0 0 32 32" width="22" height="22" aria-hidden="true"><rect x="2" y="4" width="13" height="24" rx="2" fill="#8fbfae" /><rect x="17" y="4" width="13" height="11" rx="2" fill="#f3f1ea" /><rect x="19" y="18" width="11" height="10" rx="2" fill="#e08a3f" transform="rotate(8 24 23)" /></svg>
     Corbix

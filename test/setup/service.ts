@@ -41,6 +41,7 @@ export async function testService(
   clusterUrl: string,
   environment: Record<string, string> = {},
   now?: () => Date,
+  consoleFolder = `${root}/console/dist`,
 ): Promise<TestService> {
   const name = `test_${randomBytes(5).toString("hex")}`;
   await makeDatabase(clusterUrl, name);
@@ -63,7 +64,7 @@ export async function testService(
   const service = await startService({
     settings,
     databaseUrl,
-    consoleFolder: `${root}/console/dist`,
+    consoleFolder,
     demoFolder: `${root}/demo/files`,
     ...(now ? { now } : {}),
   });

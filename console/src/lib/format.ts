@@ -1,6 +1,6 @@
-import type { Cell, Column, Person } from "./client";
+import type { Cell, Column, Person } from "./client.js";
 
-/** Numbers and dates stand as the reader is used to; the words are English. */
+/** Numbers and dates stand as the reader is used to, whatever language the words are in. */
 export const language = globalThis.navigator?.language || "en-GB";
 const number = new Intl.NumberFormat(language);
 const timeFormat = new Intl.DateTimeFormat(language, {
@@ -37,8 +37,12 @@ export const wholeTime = (iso: string): string => wholeFormat.format(new Date(is
 /** A day without a time, such as 2 November 2026. */
 export const day = (iso: string): string => longDay.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`));
 
-export function plural(value: number, one: string, many = `${one}s`): string {
-  return `${count(value)} ${value === 1 ? one : many}`;
+/** A single small word that readers see: the catalogue takes it for a text, as it takes whole sentences by itself. */
+export const word = (text: string): string => text;
+
+/** The form of a language for a number, by default the two of English; `#` in it is the number. */
+export function plural(value: number, forms: readonly string[], choose = (n: number): number => (n === 1 ? 0 : 1)) {
+  return (forms[choose(value)] ?? forms[forms.length - 1]).replace("#", count(value));
 }
 
 export function bytes(size: number): string {
@@ -57,7 +61,7 @@ export function amount(text: string, places: number): string {
 /** A cell as people read it: a date without a time behind it. */
 export function cell(value: Cell, column: Pick<Column, "type" | "unit">): string {
   if (value === null) return "";
-  if (typeof value === "boolean") return value ? "yes" : "no";
+  if (typeof value === "boolean") return value ? word("yes") : word("no");
   if (typeof value === "string") return isoText(value, column.type);
   return column.unit === "%" ? `${Number((value * 100).toPrecision(12))} %` : String(value);
 }
@@ -90,8 +94,11 @@ export const people = (list: Person[]): string =>
 /** A stretch of time as people say it. */
 export function duration(seconds: number): string {
   if (seconds < 5) return "a few seconds";
-  if (seconds < 90) return plural(Math.round(seconds), "second");
-  if (seconds < 5_400) return plural(Math.round(seconds / 60), "minute");
-  if (seconds < 129_600) return plural(Math.round(seconds / 3_600), "hour");
-  return plural(Math.round(seconds / 86_400), "day");
+  if (seconds < 90) return plural(Math.round(seconds), ["# second", "# seconds"]);
+  if (seconds < 5_400) return plural(Math.round(seconds / 60), ["# minute", "# minutes"]);
+  if (seconds < 129_600) return plural(Math.round(seconds / 3_600), ["# hour", "# hours"]);
+  return plural(Math.round(seconds / 86_400), ["# day", "# days"]);
 }
+
+/** What the two buttons of a number's field are called. */
+export const steppers = (id: "increment" | "decrement"): string => (id === "increment" ? "One more" : "One less");

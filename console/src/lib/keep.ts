@@ -10,26 +10,33 @@ export type Deed = "rename" | "copy" | "archive" | "delete";
 /** One of a kind. */
 export const ONE: Readonly<Record<Kind, string>> = { reports: "report", datasets: "dataset", templates: "template" };
 
+export function archivedWords(kind: Kind, count: number): string {
+  if (kind === "reports") return plural(count, ["# archived report", "# archived reports"]);
+  return kind === "datasets"
+    ? plural(count, ["# archived dataset", "# archived datasets"])
+    : plural(count, ["# archived template", "# archived templates"]);
+}
+
 /** What hangs on something, one thing as one line. */
 export function hangingWords({ what, count, names }: Hanging): string {
   const named = `${names.join(", ")}${count > names.length ? ` and ${count - names.length} more` : ""}`;
   switch (what) {
     case "versions":
-      return plural(count, "version");
+      return plural(count, ["# version", "# versions"]);
     case "editions":
-      return plural(count, "edition");
+      return plural(count, ["# edition", "# editions"]);
     case "runs":
-      return `${plural(count, "run")} made with it`;
+      return `${plural(count, ["# run", "# runs"])} made with it`;
     case "running":
-      return `${plural(count, "run")} not over yet: ${named}`;
+      return `${plural(count, ["# run", "# runs"])} not over yet: ${named}`;
     case "deliveries":
-      return `${plural(count, "delivery", "deliveries")} in the book of what went out`;
+      return `${plural(count, ["# delivery", "# deliveries"])} in the book of what went out`;
     case "schedule":
       return "the times at which it runs by itself";
     case "reports":
-      return `${plural(count, "report")} made from it: ${named}`;
+      return `${plural(count, ["# report", "# reports"])} made from it: ${named}`;
     case "archivedReports":
-      return `${plural(count, "archived report")} made from it: ${named}`;
+      return `${plural(count, ["# archived report", "# archived reports"])} made from it: ${named}`;
     case "texts":
       return `its name in the text of ${named}`;
     case "mailbox":
@@ -58,7 +65,7 @@ export function outcomeWords(deed: Deed, { kind, keptForRuns, hanging }: Kept): 
   const reports = hanging.filter(({ what }) => what === "reports" || what === "archivedReports");
   const followers = reports.reduce((sum, one) => sum + one.count, 0);
   if (deed === "rename") {
-    const follow = followers > 0 ? ` ${plural(followers, "report")} will say the new name.` : "";
+    const follow = followers > 0 ? ` ${plural(followers, ["# report", "# reports"])} will say the new name.` : "";
     return `Everything that hangs on it goes on, and links to the old name lead to it.${follow}`;
   }
   if (deed === "copy")

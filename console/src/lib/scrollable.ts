@@ -1,6 +1,8 @@
-/** A box that scrolls is reached by the keyboard as long as it has more than it shows, and says what it holds. */
-export function scrollable(box: HTMLElement, label: string): { update: (label: string) => void; destroy: () => void } {
-  let name = label;
+/**
+ * A box that scrolls is reached by the keyboard as long as it has more than it shows, and says what it holds: its
+ * `data-scrolls`.
+ */
+export function scrollable(box: HTMLElement): { destroy: () => void } {
   const look = (): void => {
     const hasMore = box.scrollHeight > box.clientHeight + 1 || box.scrollWidth > box.clientWidth + 1;
     if (!hasMore) {
@@ -8,7 +10,7 @@ export function scrollable(box: HTMLElement, label: string): { update: (label: s
       return;
     }
     box.tabIndex = 0;
-    box.setAttribute("aria-label", name);
+    box.setAttribute("aria-label", box.dataset.scrolls ?? "");
     if (isBox) box.setAttribute("role", "region");
   };
   // A list stays one.
@@ -16,13 +18,9 @@ export function scrollable(box: HTMLElement, label: string): { update: (label: s
   const sizes = new ResizeObserver(look);
   const contents = new MutationObserver(look);
   sizes.observe(box);
-  contents.observe(box, { childList: true, subtree: true, characterData: true });
+  contents.observe(box, { childList: true, subtree: true, characterData: true, attributeFilter: ["data-scrolls"] });
   look();
   return {
-    update: (next) => {
-      name = next;
-      look();
-    },
     destroy: () => {
       sizes.disconnect();
       contents.disconnect();

@@ -164,7 +164,7 @@ function drop(event: DragEvent): void {
   {#if isLoading}
     <LoadFile dataset={name} {dropped} onloaded={loaded} oncancel={() => { isLoading = false; dropped = undefined; }} />
   {:else if name && edition}
-    <p class="soft">Edition {edition.number} of {dataset?.editions ?? 0}: {plural(edition.rowCount, "row")}, {plural(edition.columns.length, "column")} from {edition.origin}, header in row {edition.headerRow}, loaded {time(edition.createdAt)} by {edition.createdBy}. {#if edition.number !== newest?.number} <a href={link("data", name)}>To the newest</a>{/if}</p>
+    <p class="soft">Edition {edition.number} of {dataset?.editions ?? 0}: {plural(edition.rowCount, ["# row", "# rows"])}, {plural(edition.columns.length, ["# column", "# columns"])} from {edition.origin}, header in row {edition.headerRow}, loaded {time(edition.createdAt)} by {edition.createdBy}. {#if edition.number !== newest?.number} <a href={link("data", name)}>To the newest</a>{/if}</p>
     <Tabs selected={tab} on:change={(event) => open(event.detail)}>
       <Tab label="Rows" /><Tab label="Findings ({edition.findings.length})" /><Tab label="How it was read" /><Tab label="Changed cells" /><Tab label="Groups" /><Tab label="Difference" /><Tab label="Editions ({dataset?.editions ?? 0})" />
     </Tabs>

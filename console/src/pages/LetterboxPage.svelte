@@ -42,7 +42,7 @@ $effect(() => {
 </script>
 
 <h1>Letterbox</h1>
-<p class="soft">The simulated mail server: it keeps what it gets and delivers nothing. {count === undefined ? "" : plural(count, "letter")}</p>
+<p class="soft">The simulated mail server: it keeps what it gets and delivers nothing. {count === undefined ? "" : plural(count, ["# letter", "# letters"])}</p>
 <Trouble {problem} />
 <LetterboxRules />
 {#if letters.items?.length === 0}
@@ -55,7 +55,7 @@ $effect(() => {
           <a href={link("letterbox", one.id)}>
             <strong>{one.subject}</strong>
             <span class="soft">{one.rcptTo.join(", ")}</span>
-            <span class="soft">{time(one.receivedAt)}, {bytes(one.size)}, {plural(one.attachments, "attachment")}</span>
+            <span class="soft">{time(one.receivedAt)}, {bytes(one.size)}, {plural(one.attachments, ["# attachment", "# attachments"])}</span>
           </a>
         </li>
       {/each}

@@ -5,6 +5,7 @@ import { duration, people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
 import { link } from "../lib/router.svelte";
+import { stateWord } from "../lib/states";
 import Empty from "../parts/common/Empty.svelte";
 import More from "../parts/common/More.svelte";
 import ReasonModal from "../parts/common/ReasonModal.svelte";
@@ -80,10 +81,10 @@ const rows = $derived(
 {#each busy as one}
   <p class="identity panel">
     <strong>{one.name}</strong>
-    {#if one.paused}is paused; {plural(one.waiting, "message")} wait.
-    {:else if one.restWhy}waits for its server, and tries again {time(one.restUntil)}: {one.restWhy} {plural(one.waiting, "message")} wait.
-    {:else}{plural(one.waiting + one.sending, "message")} to go, done in about {duration(one.secondsLeft ?? 0)} at {one.settings.perMinute} a minute.{/if}
-    {#if one.held > 0}{plural(one.held, "message")} of paused runs wait.{/if}
+    {#if one.paused}is paused; {plural(one.waiting, ["# message", "# messages"])} wait.
+    {:else if one.restWhy}waits for its server, and tries again {time(one.restUntil)}: {one.restWhy} {plural(one.waiting, ["# message", "# messages"])} wait.
+    {:else}{plural(one.waiting + one.sending, ["# message", "# messages"])} to go, done in about {duration(one.secondsLeft ?? 0)} at {one.settings.perMinute} a minute.{/if}
+    {#if one.held > 0}{plural(one.held, ["# message", "# messages"])} of paused runs wait.{/if}
     {#if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
     {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}
   </p>
@@ -95,7 +96,7 @@ const rows = $derived(
   <TextInput size="sm" labelText="Period" placeholder="2026-10" bind:value={asked.period} on:input={search} />
   <Select size="sm" labelText="State" bind:selected={asked.state} on:change={search}>
     <SelectItem value="" text="any" />
-    {#each STATES as state (state)}<SelectItem value={state} text={state} />{/each}
+    {#each STATES as state (state)}<SelectItem value={state} text={stateWord(state)} />{/each}
   </Select>
 </div>
 {#if rows.length === 0 && entries.items}
@@ -104,7 +105,7 @@ const rows = $derived(
 {:else if entries.items}
   <div class="wrapping">
   <DataTable size="short" headers={[{ key: "label", value: "Group" }, { key: "to", value: "To" }, { key: "period", value: "Period" }, { key: "state", value: "State" }, { key: "said", value: "What the server said" }, { key: "at", value: "When" }, { key: "decide", value: "" }]} {rows}>
-    <svelte:fragment slot="cell" let:row let:cell>
+    <div class="contents" slot="cell" let:row let:cell>
       {#if cell.key === "label"}<div class="group"><Link href={link("runs", row.runId, row.parcel)}>{cell.value}</Link></div>{#if row.againReason}<span class="soft">again: {row.againReason}</span>{/if}
       {:else if cell.key === "said"}<div class="said">{cell.value}</div>
       {:else if cell.key === "to"}<div class="to">{cell.value}</div>
@@ -117,7 +118,7 @@ const rows = $derived(
         {#if isWrong(row)}<Button size="small" kind="ghost" on:click={() => { correcting = row; }}>Correct the address</Button>{/if}
         {#if row.state === "sent" || row.state === "returned"}<Link href={at(`/messages/${row.id}/raw`)}>.eml</Link>{/if}
       </div>{:else}{cell.value ?? ""}{/if}
-    </svelte:fragment>
+    </div>
   </DataTable>
   </div>
   <More pages={entries} what="messages" />

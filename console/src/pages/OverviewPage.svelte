@@ -9,7 +9,7 @@ import {
   type Run,
   type RunSummary,
 } from "../lib/client";
-import { count } from "../lib/format";
+import { count, plural } from "../lib/format";
 import { whenever } from "../lib/live";
 import { link } from "../lib/router.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
@@ -71,7 +71,7 @@ const isFirstDay = $derived(overview !== undefined && overview.sent === 0 && ove
 <div class="split head">
   <h1>Overview</h1>
   {#if overview}
-    <p class="numbers soft"><a href={link("data")}>{count(overview.datasets)} {overview.datasets === 1 ? "dataset" : "datasets"}</a> <a href={link("reports")}>{count(overview.reports)} {overview.reports === 1 ? "report" : "reports"}</a> <a href={link("runs")}>{count(overview.held)} held</a> <a href={link("outbox")}>{count(overview.onTheWay)} on the way</a> <a href={link("outbox")}>{count(overview.sent)} sent</a></p>
+    <p class="numbers soft"><a href={link("data")}>{plural(overview.datasets, ["# dataset", "# datasets"])}</a> <a href={link("reports")}>{plural(overview.reports, ["# report", "# reports"])}</a> <a href={link("runs")}>{count(overview.held)} held</a> <a href={link("outbox")}>{count(overview.onTheWay)} on the way</a> <a href={link("outbox")}>{count(overview.sent)} sent</a></p>
   {/if}
 </div>
 <Trouble {problem} />

@@ -83,21 +83,21 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
 </div>
 <Trouble {problem} />
 {#if list}
-  <p class="soft">{plural(entries.total ?? 0, "entry", "entries")}, changed {time(list.createdAt)} by {list.createdBy} from {list.origin}. All reports share this list; groups are found by key, whatever their blanks and capitals. Save it as <Link href={at("/recipients/export?as=csv")}>CSV</Link>, <Link href={at("/recipients/export?as=xlsx")}>workbook</Link> or <Link href={at("/recipients/export?as=vcf")}>vCards</Link>.</p>
+  <p class="soft">{plural(entries.total ?? 0, ["# entry", "# entries"])}, changed {time(list.createdAt)} by {list.createdBy} from {list.origin}. All reports share this list; groups are found by key, whatever their blanks and capitals. Save it as <Link href={at("/recipients/export?as=csv")}>CSV</Link>, <Link href={at("/recipients/export?as=xlsx")}>workbook</Link> or <Link href={at("/recipients/export?as=vcf")}>vCards</Link>.</p>
   <Findings findings={list.findings} />
   <div class="wrapping">
   <DataTable size="short" {headers} {rows}>
-    <Toolbar size="sm"><ToolbarContent><ToolbarSearch persistent placeholder="Search" bind:value={search} on:input={find} on:clear={find} /></ToolbarContent></Toolbar>
-    <svelte:fragment slot="cell" let:row let:cell>
+    <Toolbar size="sm" ariaLabel="Search the list"><ToolbarContent><ToolbarSearch {...{ closeButtonLabelText: "Clear what is searched for" }} persistent placeholder="Search" bind:value={search} on:input={find} on:clear={find} /></ToolbarContent></Toolbar>
+    <div class="contents" slot="cell" let:row let:cell>
       {#if cell.key === "name"}<button class="name" onclick={() => { edited = entries.items?.[row.id]; isEditing = true; }}>{cell.value}</button>
       {:else}{cell.value ?? ""}{/if}
-    </svelte:fragment>
+    </div>
   </DataTable>
   </div>
   <More pages={entries} what="entries" />
   <details ontoggle={(event) => { if (event.currentTarget.open) void history.reload(); }}>
     <summary>What was changed, by whom and when</summary>
-    <ul class="history" use:scrollable={"Who changed the list"}>
+    <ul class="history" use:scrollable data-scrolls="Who changed the list">
       {#each history.items ?? [] as one}
         <li><strong>{time(one.createdAt)}, {one.createdBy}</strong>, {one.origin}: {one.added} new, {one.changed} changed, {one.removed} taken out
           {#if one.changes.length > 0 && one.changes.length <= 10}<br /><span class="soft">{one.changes.map((change) => `${change.group}: ${change.name} ${words[change.kind]}${change.fields.length > 0 ? ` (${change.fields.join(", ")})` : ""}`).join("; ")}</span>{/if}

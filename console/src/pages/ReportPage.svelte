@@ -132,10 +132,10 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
 {#if version !== undefined}<ArchivedNote kind="reports" {name} />{/if}
 {#if opened.newer}
   <InlineNotification lowContrast hideCloseButton kind="warning" title={`Version ${opened.newer.number} was saved meanwhile by ${opened.newer.createdBy}.`} subtitle="Yours is not saved yet, and would take its place.">
-    <svelte:fragment slot="actions">
+    <div class="contents" slot="actions">
       <Button size="small" kind="ghost" on:click={() => opened.takeTheirs()}>Take that version</Button>
       <Button size="small" kind="ghost" on:click={() => opened.keepMine()}>Keep mine</Button>
-    </svelte:fragment>
+    </div>
   </InlineNotification>
 {/if}
 {#if schema && draft.text !== ""}

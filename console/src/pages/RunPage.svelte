@@ -101,14 +101,14 @@ async function act(work: () => Promise<Run>): Promise<void> {
   </div>
   <Trouble {problem} />
   {#if run.error}<Trouble problem={new Problem(run.error.message, 0, run.error.code, run.error)} />{/if}
-  {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, "group")}`} />{/if}
-  {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, "message")}`} />{/if}
+  {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, ["# group", "# groups"])}`} />{/if}
+  {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, ["# message", "# messages"])}`} />{/if}
 
   <RunNotes {run} onnot={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: { at: null } }))} />
   <ul class="proof" aria-label="Proof">{#each run.sentences as sentence}<li>{sentence}</li>{/each}</ul>
   {#if run.outlook && run.outlook.sentences.length > 0}
     <details class="note" open={run.outlook.notable.length <= 6}>
-      <summary>{run.outlook.messages === 0 ? "A release would send nothing." : `A release would send ${plural(run.outlook.messages, "message")}.`} {run.outlook.sentences.join(" ")} {run.onceSentence}</summary>
+      <summary>{run.outlook.messages === 0 ? "A release would send nothing." : `A release would send ${plural(run.outlook.messages, ["# message", "# messages"])}.`} {run.outlook.sentences.join(" ")} {run.onceSentence}</summary>
       <ul>
         {#each run.outlook.notable as one}
           <li>{one.label}: {one.what === "had" ? "has it" : one.what === "again" ? "gets it again, marked" : "gets it where it did not arrive"}{#if one.day}, {day(one.day)}{/if}{#if one.run}{" "}(<a href={link("runs", one.run)}>run {one.run}</a>){/if}</li>
@@ -118,7 +118,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {/if}
   {#if run.findings.length > 0}
     <details open={parcel === undefined}>
-      <summary>{plural(run.findings.reduce((sum, one) => sum + one.times, 0), "finding")}</summary>
+      <summary>{plural(run.findings.reduce((sum, one) => sum + one.times, 0), ["# finding", "# findings"])}</summary>
       <Findings findings={run.findings} onall={allOfKind} />
     </details>
   {/if}
@@ -126,8 +126,8 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.state === "held" && (run.proof?.sample ?? []).length > 0}
     <p class="sample">Worth opening before the release: {#each run.proof?.sample ?? [] as one, index}{index > 0 ? ", " : ""}<a href={link("runs", id, one.number)}>{one.label}</a> <span class="soft">({one.why})</span>{/each}</p>
   {/if}
-  <Modal bind:open={isReleasing} modalHeading="Release this run?" selectorPrimaryFocus=".bx--modal-footer .bx--btn--primary" primaryButtonText={`Send ${plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: {}, ...once() }))}>
-    <p>{plural(run.outlook?.messages ?? run.proof?.messages ?? 0, "message")} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. {run.outlook?.sentences.join(" ") ?? ""} {run.onceSentence}</p>
+  <Modal iconDescription="Close the dialog" bind:open={isReleasing} modalHeading="Release this run?" selectorPrimaryFocus=".bx--modal-footer .bx--btn--primary" primaryButtonText={`Send ${plural(run.outlook?.messages ?? run.proof?.messages ?? 0, ["# message", "# messages"])}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: {}, ...once() }))}>
+    <p>{plural(run.outlook?.messages ?? run.proof?.messages ?? 0, ["# message", "# messages"])} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. {run.outlook?.sentences.join(" ") ?? ""} {run.onceSentence}</p>
     {#if run.approvalsWanted < 2}
       <div class="later">
         <TextInput labelText="Or later, at" type="datetime-local" bind:value={later} />
@@ -135,11 +135,11 @@ async function act(work: () => Promise<Run>): Promise<void> {
       </div>
     {/if}
   </Modal>
-  <Modal bind:open={isSkipping} modalHeading="Leave groups out" primaryButtonText="Go on" primaryButtonDisabled={skipped.length === 0} secondaryButtonText="Cancel" on:click:button--secondary={() => { isSkipping = false; }} on:submit={() => { isSkipping = false; isReasoning = true; }}>
+  <Modal iconDescription="Close the dialog" bind:open={isSkipping} modalHeading="Leave groups out" primaryButtonText="Go on" primaryButtonDisabled={skipped.length === 0} secondaryButtonText="Cancel" on:click:button--secondary={() => { isSkipping = false; }} on:submit={() => { isSkipping = false; isReasoning = true; }}>
     <p style="margin-bottom: 0.75rem">Their messages are not sent; their files stay.</p>
     <div class="choice">{#each skippable as one}<Checkbox labelText={one.label} value={one.groupKey} bind:group={skipped} />{/each}</div>
   </Modal>
-  <ReasonModal bind:open={isReasoning} heading={`Why are ${plural(skipped.length, "group")} left out?`} text="It stands with their messages." button="Leave them out" ondone={(reason) => act(() => api.post("/runs/{id}/skip", { path: { id }, body: { groups: skipped, reason } }))} />
+  <ReasonModal bind:open={isReasoning} heading={`Why are ${plural(skipped.length, ["# group", "# groups"])} left out?`} text="It stands with their messages." button="Leave them out" ondone={(reason) => act(() => api.post("/runs/{id}/skip", { path: { id }, body: { groups: skipped, reason } }))} />
   <HandOut bind:isOpen={isHanding} run={id} period={run.period} />
   <StartRun bind:isOpen={isStarting} report={run.report} rehearses={isRehearsing} edition={run.edition} wanted={run.period} />
 {:else if problem}

@@ -49,9 +49,9 @@ const rows = $derived(
   <Empty title="No runs yet">Open one of the <a href={link("reports")}>reports</a> and press Run, or Rehearse to see first what would go out.</Empty>
 {:else if runs.items}
   <DataTable size="short" {headers} {rows}>
-    <svelte:fragment slot="cell" let:row let:cell>
+    <div class="contents" slot="cell" let:row let:cell>
       {#if cell.key === "run"}<Link href={link("runs", row.id)}>{cell.value}</Link>{:else if cell.key === "state"}<StateTag state={cell.value} />{:else}{cell.value}{/if}
-    </svelte:fragment>
+    </div>
   </DataTable>
   <More pages={runs} what="runs" />
 {/if}

@@ -126,7 +126,7 @@ async function turn(one: Identity): Promise<void> {
 <Trouble {problem} />
 {#if !name}
   <p class="soft">Whose name messages bear, through which server they go, how fast, and to whom at all. A report names one in its delivery.</p>
-  <div class="wide" use:scrollable={"Identities"}><table>
+  <div class="wide" use:scrollable data-scrolls="Identities"><table>
     <thead><tr><th>Name</th><th>From</th><th>Server</th><th>Pace</th><th>Waiting</th><th></th></tr></thead>
     <tbody>
       {#each identities as one}
@@ -135,7 +135,7 @@ async function turn(one: Identity): Promise<void> {
           <td>{one.settings.from}</td>
           <td>{one.settings.host ? `${one.settings.host}:${one.settings.port}, ${one.settings.security === "none" ? "not encrypted" : "encrypted"}` : "that of the settings, or the letterbox"}</td>
           <td>{one.settings.perMinute} a minute{one.settings.perHour ? `, ${one.settings.perHour} an hour` : ""}</td>
-          <td>{one.paused ? "paused; " : ""}{plural(one.waiting + one.sending, "message")}{one.secondsLeft ? `, about ${duration(one.secondsLeft)}` : ""}{#if one.restWhy}<br /><span class="trouble">rests until {time(one.restUntil)}: {one.restWhy}</span>{/if}</td>
+          <td>{one.paused ? "paused; " : ""}{plural(one.waiting + one.sending, ["# message", "# messages"])}{one.secondsLeft ? `, about ${duration(one.secondsLeft)}` : ""}{#if one.restWhy}<br /><span class="trouble">rests until {time(one.restUntil)}: {one.restWhy}</span>{/if}</td>
           <td><Button size="small" kind="ghost" on:click={() => turn(one)}>{one.paused ? "Resume" : "Pause"}</Button></td>
         </tr>
       {/each}
@@ -159,7 +159,7 @@ async function turn(one: Identity): Promise<void> {
         <SelectItem value="none" text="none" />
       </Select>
       <TextInput labelText="User" bind:value={form.user} />
-      <PasswordInput labelText={chosen?.hasPassword ? "Password (one is kept)" : "Password"} bind:value={form.password} />
+      <PasswordInput showPasswordLabel="Show the password" hidePasswordLabel="Hide the password" labelText={chosen?.hasPassword ? "Password (one is kept)" : "Password"} bind:value={form.password} />
     </div>
     {#if form.host.trim() !== "" && form.security === "none"}<p class="trouble">Without encryption messages and password can be read on their way. Only for a server on this machine.</p>{/if}
     <h2>Pace and limits</h2>

@@ -25,7 +25,7 @@ async function signIn(event: Event): Promise<void> {
     <p class="soft">Name and password of the first start are printed by npm start.</p>
     <Form on:submit={signIn}>
       <TextInput labelText="Name" bind:value={name} autocomplete="username" required />
-      <PasswordInput labelText="Password" bind:value={password} autocomplete="current-password" required />
+      <PasswordInput showPasswordLabel="Show the password" hidePasswordLabel="Hide the password" labelText="Password" bind:value={password} autocomplete="current-password" required />
       <Trouble {problem} />
       <Button type="submit" size="field">Sign in</Button>
     </Form>

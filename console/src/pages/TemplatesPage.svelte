@@ -98,7 +98,7 @@ const rows = $derived(
     <Empty title="No templates yet">Add a workbook or a document with marks such as <code>{"{{ site }}"}</code>, or the HTML body of a mail.</Empty>
   {:else}
     <DataTable size="short" headers={[{ key: "name", value: "Template" }, { key: "number", value: "Version" }, { key: "size", value: "Size" }, { key: "added", value: "Added" }, { key: "by", value: "By" }, { key: "more", empty: true }]} {rows}>
-      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "more"}<KeepMenu kind="templates" name={row.id} />{:else if cell.key === "name"}<Link href={link("templates", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+      <div class="contents" slot="cell" let:row let:cell>{#if cell.key === "more"}<KeepMenu kind="templates" name={row.id} />{:else if cell.key === "name"}<Link href={link("templates", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</div>
     </DataTable>
   {/if}
   <Archived kind="templates" />

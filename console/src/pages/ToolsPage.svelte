@@ -1,24 +1,23 @@
 <script lang="ts">
 import type { Answer } from "@corbix/api/client";
-import {
-  Button,
-  Checkbox,
-  FileUploaderDropContainer,
-  Link,
-  Tab,
-  TabContent,
-  Tabs,
-  TextInput,
-} from "carbon-components-svelte";
+import { Button, Checkbox, FileUploaderDropContainer, Link, TextInput } from "carbon-components-svelte";
 import { api, at, type Finding, Problem } from "../lib/client";
 import { count, plural } from "../lib/format";
 import CellList from "../parts/common/CellList.svelte";
 import Findings from "../parts/common/Findings.svelte";
+import TabRow from "../parts/common/TabRow.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 
 type Replaced = Answer<"post", "/tools/replace">;
 type Differing = Answer<"post", "/tools/differ">;
 
+type Job = "sheets" | "words" | "compare";
+const tabs: readonly { readonly key: Job; readonly title: string }[] = [
+  { key: "sheets", title: "Sheets to files" },
+  { key: "words", title: "Replace words" },
+  { key: "compare", title: "Compare two workbooks" },
+];
+let job = $state<Job>("sheets");
 let problem = $state<Problem>();
 let busy = $state(false);
 let apart = $state<{ id: string; sheets: string[]; findings: Finding[]; name: string }>();
@@ -98,54 +97,50 @@ const accept = [".xlsx", ".xlsm"];
 <h1>Tools</h1>
 <p class="soft">Odd jobs on workbooks you have at hand. They are not stored here, and your own stay as they are.</p>
 <Trouble {problem} />
-<Tabs>
-  <Tab label="Sheets to files" /><Tab label="Replace words" /><Tab label="Compare two workbooks" />
-  <svelte:fragment slot="content">
-    <TabContent>
-      <p>Each visible sheet becomes a workbook of its own, with its looks, and values instead of formulas.</p>
-      <FileUploaderDropContainer labelText="Drop a workbook here, or choose one" {accept} on:change={({ detail }) => takeApart(detail)} />
-      {#if apart}
-        <p><strong>{plural(apart.sheets.length, "sheet")}</strong> of {apart.name}. <Link href={at(`/made/${apart.id}/zip`)}>Save all as one archive</Link></p>
-        <ul class="panel">{#each apart.sheets as sheet}<li>{sheet}</li>{/each}</ul>
-        {#if apart.findings.length > 0}<Findings findings={apart.findings} />{/if}
-      {/if}
-    </TabContent>
-    <TabContent>
-      <p>In all texts of all cells; formulas and what they give stay. Rich text keeps its looks. Two columns copied from a sheet can be pasted as a list.</p>
-      {#each words as pair, at}
-        <div class="fields" onpaste={(event) => paste(event, at)}>
-          <TextInput size="sm" hideLabel={at > 0} labelText={at === 0 ? "Replace" : `Replace, word ${at + 1}`} bind:value={pair.from} />
-          <TextInput size="sm" hideLabel={at > 0} labelText={at === 0 ? "By" : `By, word ${at + 1}`} bind:value={pair.to} />
-        </div>
-      {/each}
-      <div class="options">
-        <Button size="small" kind="ghost" on:click={() => { words = [...words, { from: "", to: "" }]; }}>Another word</Button>
-        <Checkbox labelText="Only whole words" bind:checked={whole} />
-        <Checkbox labelText="Capitals do not matter" bind:checked={anyCase} />
-      </div>
-      <FileUploaderDropContainer multiple labelText="Drop one or many workbooks here, or choose them" {accept} on:change={({ detail }) => { books = [...detail]; replaced = []; }} />
-      {#if books.length > 0}<p class="soft">{books.map((file) => file.name).join(", ")}</p>{/if}
-      <Button size="small" disabled={busy || words.every((pair) => pair.from === "") || books.length === 0} on:click={replace}>Replace in {plural(books.length, "workbook")}</Button>
-      {#if replaced.length > 0}
-        <p><strong>{plural(total, "cell")}</strong> changed in {replaced.filter((one) => one.total > 0).length} of {plural(replaced.length, "workbook")}.{#if together}{" "}<Link href={at(`/made/${together.id}/zip`)}>Save all {together.files} as one archive</Link>{/if}</p>
-        <ul class="panel">{#each replaced as one}<li><Link href={at(`/made/${one.id}/xlsx`)}>Save {one.name}</Link> <span class="soft">{plural(one.total, "cell")}</span></li>{/each}</ul>
-        <CellList label="Changed cells" headings={["File", "Cell", "Before", "After"]} rows={changed} />
-      {/if}
-    </TabContent>
-    <TabContent>
-      <p>Cell by cell: values, formulas and number formats.</p>
-      <FileUploaderDropContainer multiple labelText="Drop the two workbooks here, or choose them" {accept} on:change={({ detail }) => { pair = [...pair, ...detail].slice(-2); compared = undefined; }} />
-      {#if pair.length > 0}<p class="soft">{pair.map((file) => file.name).join(" and ")}{#if pair.length === 1}; one more is needed{/if}</p>{/if}
-      <Button size="small" disabled={busy || pair.length < 2} on:click={compare}>Compare</Button>
-      {#if compared && compared.total === 0}
-        <p>No difference in {count(compared.cells)} cells: values, formulas and number formats are the same.</p>
-      {:else if compared}
-        <p><strong>{plural(compared.total, "difference")}</strong> in {count(compared.cells)} cells.</p>
-        <CellList label="Differences" headings={["Cell", "What", ...compared.names]} rows={differences} />
-      {/if}
-    </TabContent>
-  </svelte:fragment>
-</Tabs>
+<TabRow label="Odd jobs" {tabs} chosen={job} onchoose={(key) => { job = key; }} />
+<div role="tabpanel" aria-label={tabs.find(({ key }) => key === job)?.title}>
+{#if job === "sheets"}
+  <p>Each visible sheet becomes a workbook of its own, with its looks, and values instead of formulas.</p>
+  <FileUploaderDropContainer labelText="Drop a workbook here, or choose one" {accept} on:change={({ detail }) => takeApart(detail)} />
+  {#if apart}
+    <p><strong>{plural(apart.sheets.length, ["# sheet", "# sheets"])}</strong> of {apart.name}. <Link href={at(`/made/${apart.id}/zip`)}>Save all as one archive</Link></p>
+    <ul class="panel">{#each apart.sheets as sheet}<li>{sheet}</li>{/each}</ul>
+    {#if apart.findings.length > 0}<Findings findings={apart.findings} />{/if}
+  {/if}
+{:else if job === "words"}
+  <p>In all texts of all cells; formulas and what they give stay. Rich text keeps its looks. Two columns copied from a sheet can be pasted as a list.</p>
+  {#each words as pair, at}
+    <div class="fields" onpaste={(event) => paste(event, at)}>
+      <TextInput size="sm" hideLabel={at > 0} labelText={at === 0 ? "Replace" : `Replace, word ${at + 1}`} bind:value={pair.from} />
+      <TextInput size="sm" hideLabel={at > 0} labelText={at === 0 ? "By" : `By, word ${at + 1}`} bind:value={pair.to} />
+    </div>
+  {/each}
+  <div class="options">
+    <Button size="small" kind="ghost" on:click={() => { words = [...words, { from: "", to: "" }]; }}>Another word</Button>
+    <Checkbox labelText="Only whole words" bind:checked={whole} />
+    <Checkbox labelText="Capitals do not matter" bind:checked={anyCase} />
+  </div>
+  <FileUploaderDropContainer multiple labelText="Drop one or many workbooks here, or choose them" {accept} on:change={({ detail }) => { books = [...detail]; replaced = []; }} />
+  {#if books.length > 0}<p class="soft">{books.map((file) => file.name).join(", ")}</p>{/if}
+  <Button size="small" disabled={busy || words.every((pair) => pair.from === "") || books.length === 0} on:click={replace}>Replace in {plural(books.length, ["# workbook", "# workbooks"])}</Button>
+  {#if replaced.length > 0}
+    <p><strong>{plural(total, ["# cell", "# cells"])}</strong> changed in {replaced.filter((one) => one.total > 0).length} of {plural(replaced.length, ["# workbook", "# workbooks"])}.{#if together}{" "}<Link href={at(`/made/${together.id}/zip`)}>Save all {together.files} as one archive</Link>{/if}</p>
+    <ul class="panel">{#each replaced as one}<li><Link href={at(`/made/${one.id}/xlsx`)}>Save {one.name}</Link> <span class="soft">{plural(one.total, ["# cell", "# cells"])}</span></li>{/each}</ul>
+    <CellList label="Changed cells" headings={["File", "Cell", "Before", "After"]} rows={changed} />
+  {/if}
+{:else}
+  <p>Cell by cell: values, formulas and number formats.</p>
+  <FileUploaderDropContainer multiple labelText="Drop the two workbooks here, or choose them" {accept} on:change={({ detail }) => { pair = [...pair, ...detail].slice(-2); compared = undefined; }} />
+  {#if pair.length > 0}<p class="soft">{pair.map((file) => file.name).join(" and ")}{#if pair.length === 1}; one more is needed{/if}</p>{/if}
+  <Button size="small" disabled={busy || pair.length < 2} on:click={compare}>Compare</Button>
+  {#if compared && compared.total === 0}
+    <p>No difference in {count(compared.cells)} cells: values, formulas and number formats are the same.</p>
+  {:else if compared}
+    <p><strong>{plural(compared.total, ["# difference", "# differences"])}</strong> in {count(compared.cells)} cells.</p>
+    <CellList label="Differences" headings={["Cell", "What", ...compared.names]} rows={differences} />
+  {/if}
+{/if}
+</div>
 
 <style>
   .fields { display: grid; grid-template-columns: minmax(10rem, 1fr) minmax(10rem, 1fr); gap: 1rem; align-items: end; margin: 0.5rem 0; max-width: 40rem; }

@@ -34,7 +34,7 @@ describe("conditions", () => {
   });
 
   it("say how many rows each leaves out, and which", async () => {
-    const props = given({ join: "and", clauses: [{ column: "Site", is: "is not", values: ["Mill"] }] });
+    const props = given({ join: "and", clauses: [{ column: "Site", is: "is-not", values: ["Mill"] }] });
     const screen = await render(ConditionRows, props);
     await screen.getByText("leaves out 1 of 4 rows").click();
     await expect.element(screen.getByRole("cell", { name: "02/11/2026" })).toBeVisible();
@@ -46,14 +46,14 @@ describe("conditions", () => {
     const props = given({
       join: "and",
       clauses: [
-        { column: "Fee", is: "more than", values: ["much"] },
-        { column: "Site", is: "is filled", values: [] },
+        { column: "Fee", is: "more-than", values: ["much"] },
+        { column: "Site", is: "is-filled", values: [] },
       ],
     });
     const screen = await render(ConditionRows, props);
     await expect.element(screen.getByText("A number, such as 1234.5")).toBeVisible();
     await screen.getByLabelText("Comparison").last().selectOptions("is one of");
-    expect(props.onchange.mock.lastCall?.[0].clauses[1]).toEqual({ column: "Site", is: "is one of", values: ["Dock"] });
+    expect(props.onchange.mock.lastCall?.[0].clauses[1]).toEqual({ column: "Site", is: "one-of", values: ["Dock"] });
     await screen.getByRole("button", { name: "Add brackets" }).click();
     expect(props.onchange.mock.lastCall?.[0].clauses).toHaveLength(3);
   });

@@ -1,30 +1,33 @@
 /** Conditions over rows as people click them, and as the definition's language writes them. */
 
+import { word } from "../format.js";
+
 export type Comparison =
   | "is"
-  | "is not"
-  | "is one of"
-  | "is none of"
-  | "at least"
-  | "at most"
-  | "more than"
-  | "less than"
+  | "is-not"
+  | "one-of"
+  | "none-of"
+  | "at-least"
+  | "at-most"
+  | "more-than"
+  | "less-than"
   | "contains"
-  | "is blank"
-  | "is filled";
+  | "is-blank"
+  | "is-filled";
 
-export const COMPARISONS: readonly Comparison[] = [
-  "is",
-  "is not",
-  "is one of",
-  "is none of",
-  "at least",
-  "at most",
-  "more than",
-  "less than",
-  "contains",
-  "is blank",
-  "is filled",
+/** Comparisons in the order in which they are offered, with what they are called. */
+export const COMPARISONS: readonly { readonly is: Comparison; readonly title: string }[] = [
+  { is: "is", title: word("is") },
+  { is: "is-not", title: "is not" },
+  { is: "one-of", title: "is one of" },
+  { is: "none-of", title: "is none of" },
+  { is: "at-least", title: "at least" },
+  { is: "at-most", title: "at most" },
+  { is: "more-than", title: "more than" },
+  { is: "less-than", title: "less than" },
+  { is: "contains", title: word("contains") },
+  { is: "is-blank", title: "is blank" },
+  { is: "is-filled", title: "is filled" },
 ];
 
 /** One condition: a column beside values. Values of columns of numbers and days are written as those. */
@@ -66,25 +69,25 @@ function writeClause({ column, is, values }: Clause, types: ColumnTypes): string
   switch (is) {
     case "is":
       return `${name} = ${value(first)}`;
-    case "is not":
+    case "is-not":
       return `${name} <> ${value(first)}`;
-    case "is one of":
+    case "one-of":
       return `${name} in (${values.map(value).join(", ")})`;
-    case "is none of":
+    case "none-of":
       return `not (${name} in (${values.map(value).join(", ")}))`;
-    case "at least":
+    case "at-least":
       return `${name} >= ${value(first)}`;
-    case "at most":
+    case "at-most":
       return `${name} <= ${value(first)}`;
-    case "more than":
+    case "more-than":
       return `${name} > ${value(first)}`;
-    case "less than":
+    case "less-than":
       return `${name} < ${value(first)}`;
     case "contains":
       return `contains(${name}, ${quoted(first)})`;
-    case "is blank":
+    case "is-blank":
       return `${name} = ""`;
-    case "is filled":
+    case "is-filled":
       return `${name} <> ""`;
   }
 }
@@ -143,11 +146,11 @@ function tokensOf(text: string): string[] {
 
 const SIGNS: ReadonlyMap<string, Comparison> = new Map([
   ["=", "is"],
-  ["<>", "is not"],
-  [">=", "at least"],
-  ["<=", "at most"],
-  [">", "more than"],
-  ["<", "less than"],
+  ["<>", "is-not"],
+  [">=", "at-least"],
+  ["<=", "at-most"],
+  [">", "more-than"],
+  ["<", "less-than"],
 ]);
 
 class Reader {
@@ -191,8 +194,8 @@ class Reader {
       this.take("(");
       const inside = this.comparison();
       this.take(")");
-      if (inside.is !== "is one of") throw new Error("not of this kind");
-      return { ...inside, is: "is none of" };
+      if (inside.is !== "one-of") throw new Error("not of this kind");
+      return { ...inside, is: "none-of" };
     }
     return this.comparison();
   }
@@ -217,13 +220,13 @@ class Reader {
         values.push(this.value());
       }
       this.take(")");
-      return { column, is: "is one of", values };
+      return { column, is: "one-of", values };
     }
     const is = SIGNS.get(sign);
     if (is === undefined) throw new Error("not of this kind");
     const value = this.value();
-    if (value === "" && is === "is") return { column, is: "is blank", values: [] };
-    if (value === "" && is === "is not") return { column, is: "is filled", values: [] };
+    if (value === "" && is === "is") return { column, is: "is-blank", values: [] };
+    if (value === "" && is === "is-not") return { column, is: "is-filled", values: [] };
     return { column, is, values: [value] };
   }
 

@@ -1,7 +1,7 @@
 /** What fields of a definition are called, in the words of those who fill them in. */
 import { STEP_KINDS, STEP_WORDS } from "./row-steps.js";
 
-const WORDS: Readonly<Record<string, string>> = {
+export const FIELD_WORDS: Readonly<Record<string, string>> = {
   // A step has one name, wherever it is named.
   ...Object.fromEntries(STEP_KINDS.map((kind) => [kind, STEP_WORDS[kind].title])),
   data: "Dataset",
@@ -51,6 +51,85 @@ const WORDS: Readonly<Record<string, string>> = {
   readOnly: "Suggest to open for reading only",
   instead: "Other people for single groups",
   narrow: "Only people with",
+  period: "Period",
+  message: "Message",
+  delivery: "Delivery",
+  schedule: "Schedule",
+  column: "Column",
+  day: "Day",
+  week: "Week",
+  month: "Month",
+  quarter: "Quarter",
+  year: "Year",
+  edition: "Edition",
+  hand: "Hand",
+  "may-lack": "May lack",
+  needed: "Needed",
+  separator: "Separator",
+  drop: "Drop",
+  name: "Name",
+  value: "Value",
+  "left-out": "Left out",
+  kept: "Kept",
+  one: "One",
+  row: "Row",
+  template: "Template",
+  table: "Table",
+  folder: "Folder",
+  archive: "Archive",
+  protect: "Protect",
+  when: "When",
+  cells: "Cells",
+  tables: "Tables",
+  sheets: "Sheets",
+  sheet: "Sheet",
+  colour: "Colour",
+  style: "Style",
+  bands: "Bands",
+  heading: "Heading",
+  format: "Format",
+  total: "Total",
+  sum: "Sum",
+  count: "Count",
+  average: "Average",
+  no: "No",
+  too: "Too",
+  only: "Only",
+  password: "Password",
+  allow: "Allow",
+  print: "Print",
+  copy: "Copy",
+  change: "Change",
+  comment: "Comment",
+  fields: "Fields",
+  banded: "Banded",
+  contents: "Contents",
+  subject: "Subject",
+  body: "Body",
+  text: "Text",
+  languages: "Languages",
+  each: "Each",
+  attach: "Attach",
+  html: "HTML",
+  markdown: "Markdown",
+  group: "Group",
+  person: "Person",
+  fixed: "Fixed",
+  found: "Found",
+  to: "To",
+  copies: "Copies",
+  sender: "Sender",
+  headers: "Headers",
+  importance: "Importance",
+  recipients: "Recipients",
+  besides: "Besides",
+  addresses: "Addresses",
+  low: "Low",
+  normal: "Normal",
+  high: "High",
+  link: "Link",
+  messages: "Messages",
+  rows: "Rows",
 };
 
 /** What a field is called where it stands inside of another. */
@@ -62,7 +141,7 @@ const INSIDE: Readonly<Record<string, Readonly<Record<string, string>>>> = {
 
 /** `replyTo` is "Reply to", `total colour` "Total colour"; `path` is where the field stands. */
 export function wordsFor(name: string, path: readonly (string | number)[] = []): string {
-  const own = path.map((part) => INSIDE[String(part)]?.[name]).findLast(Boolean) ?? WORDS[name];
+  const own = path.map((part) => INSIDE[String(part)]?.[name]).findLast(Boolean) ?? FIELD_WORDS[name];
   if (own !== undefined) return own;
   const words = name
     .replace(/([a-z])([A-Z])/g, (_, before: string, after: string) => `${before} ${after.toLowerCase()}`)

@@ -9,7 +9,7 @@ const names = $derived(look.totals.map(({ name }) => name));
 </script>
 
 <p class="soft">{count(look.groupCount)} groups{#if look.groupCount > look.groups.length}, the first {count(look.groups.length)} shown{/if}. {count(look.rows.master)} rows came in, {count(look.rows.inGroups)} are in groups{#if look.rows.leftOut.length > 0}; left out: {look.rows.leftOut.map((one) => `${count(one.count)} ${one.reason}`).join(", ")}{/if}.</p>
-<div class="rows" use:scrollable={"All groups"}>
+<div class="rows" use:scrollable data-scrolls="All groups">
   <table>
     <thead><tr><th scope="col">Group</th><th scope="col" class="right">Rows</th><th scope="col" class="right">People</th>{#each names as name}<th scope="col" class="right">{name}</th>{/each}</tr></thead>
     <tbody>

@@ -29,10 +29,10 @@ let {
   depth?: number;
 } = $props();
 
-const MANY = new Set<Comparison>(["is one of", "is none of"]);
+const MANY = new Set<Comparison>(["one-of", "none-of"]);
 /** So many values are ticked; more are picked from a list. */
 const MOST_TICKS = 24;
-const NONE = new Set<Comparison>(["is blank", "is filled"]);
+const NONE = new Set<Comparison>(["is-blank", "is-filled"]);
 
 function change(at: number, one: Clause | Condition): void {
   onchange({ ...condition, clauses: condition.clauses.map((old, index) => (index === at ? one : old)) });
@@ -42,7 +42,7 @@ function add(one: Clause | Condition): void {
   onchange({ ...condition, clauses: [...condition.clauses, one] });
 }
 
-const fresh = (): Clause => ({ column: columns[0]?.name ?? "", is: "is filled", values: [] });
+const fresh = (): Clause => ({ column: columns[0]?.name ?? "", is: "is-filled", values: [] });
 
 /** What is wrong with the value of a condition over numbers or days: such a condition would be true of no row. */
 function troubleOf({ column, is, values: [text = ""] }: Clause): string {
@@ -72,16 +72,16 @@ function compared(clause: Clause, is: Comparison): Clause {
       {#if isGroup(clause)}
         <Self condition={clause} {columns} {valuesOf} {countOf} {loaded} depth={depth + 1} onchange={(next) => change(at, next)} />
       {:else}
-        <Select size="sm" labelText="Column" hideLabel selected={clause.column} on:update={({ detail }) => { if (detail !== clause.column) change(at, { column: String(detail), is: "is filled", values: [] }); }}>
+        <Select size="sm" labelText="Column" hideLabel selected={clause.column} on:update={({ detail }) => { if (detail !== clause.column) change(at, { column: String(detail), is: "is-filled", values: [] }); }}>
           {#each columns as column (column.name)}<SelectItem value={column.name} text={column.name} />{/each}
         </Select>
         <Select size="sm" labelText="Comparison" hideLabel selected={clause.is} on:update={({ detail }) => { if (detail !== clause.is) change(at, compared(clause, detail as Comparison)); }}>
-          {#each COMPARISONS as one (one)}<SelectItem value={one} text={one} />{/each}
+          {#each COMPARISONS as { is, title } (is)}<SelectItem value={is} text={title} />{/each}
         </Select>
         {#if MANY.has(clause.is)}
           {@const all = [...new Set([...valuesOf(clause.column), ...clause.values])]}
           {#if all.length <= MOST_TICKS}<span></span>{:else}
-          <MultiSelect size="sm" label={clause.values.join(", ") || "choose …"} items={all.map((text) => ({ id: text, text: text || "(blank)" }))} selectedIds={[...clause.values]} on:select={({ detail }) => { const values = detail.selectedIds as string[]; if (values.length > 0 && values.join("\u0000") !== clause.values.join("\u0000")) change(at, { ...clause, values }); }} />{/if}
+          <MultiSelect size="sm" translateWithId={(id) => (id === "close" ? "Close the list" : "Open the list")} translateWithIdSelection={() => "Choose none"} label={clause.values.join(", ") || "choose …"} items={all.map((text) => ({ id: text, text: text || "(blank)" }))} selectedIds={[...clause.values]} on:select={({ detail }) => { const values = detail.selectedIds as string[]; if (values.length > 0 && values.join("\u0000") !== clause.values.join("\u0000")) change(at, { ...clause, values }); }} />{/if}
         {:else if !NONE.has(clause.is)}
           <TextInput size="sm" labelText="Value" hideLabel invalid={troubleOf(clause) !== ""} invalidText={troubleOf(clause)} list={`values-${depth}-${at}`} value={clause.values[0] ?? ""} on:change={(event) => { const text = String((event as CustomEvent).detail ?? ""); if (text !== clause.values[0]) change(at, { ...clause, values: [text] }); }} />
           <datalist id={`values-${depth}-${at}`}>{#each valuesOf(clause.column) as text}<option value={text}></option>{/each}</datalist>

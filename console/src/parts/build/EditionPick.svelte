@@ -39,7 +39,7 @@ const older = $derived(editions.filter(({ number }) => number !== newest));
 {#if older.length > 0}
   <Select size="sm" labelText="Edition" selected={wanted} on:update={({ detail }) => { if (detail !== wanted) onchange(Number(detail) === newest ? undefined : Number(detail)); }}>
     <SelectItem value={String(newest)} text={`${newest}, the newest`} />
-    {#each older as one (one.number)}<SelectItem value={String(one.number)} text={`${one.number}: ${plural(one.rowCount, "row")} from ${one.origin}, ${time(one.createdAt)}`} />{/each}
+    {#each older as one (one.number)}<SelectItem value={String(one.number)} text={`${one.number}: ${plural(one.rowCount, ["# row", "# rows"])} from ${one.origin}, ${time(one.createdAt)}`} />{/each}
   </Select>
   {#if chosen !== undefined}<p class="soft" role="status">What one group gets is shown of edition {chosen}, and a run that is started here is of it. By itself the report uses the newest.</p>{/if}
 {/if}

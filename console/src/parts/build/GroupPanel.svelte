@@ -124,10 +124,10 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
   </div>
   {#if look && look.groupCount > 0}
     <Select size="sm" labelText={`Group (${count(look.groupCount)})`} selected={parcel?.key ?? ""} on:update={({ detail }) => { if (detail !== parcel?.key) draft.choose(String(detail)); }}>
-      {#each notable as { what, group } (`${what} ${group.key}`)}<SelectItem value={group.key} text={`${group.label}, ${what} (${plural(group.rows, "row")})`} />{/each}
-      {#each look.groups as group (group.key)}<SelectItem value={group.key} text={`${group.label} (${plural(group.rows, "row")})`} />{/each}
+      {#each notable as { what, group } (`${what} ${group.key}`)}<SelectItem value={group.key} text={`${group.label}, ${what} (${plural(group.rows, ["# row", "# rows"])})`} />{/each}
+      {#each look.groups as group (group.key)}<SelectItem value={group.key} text={`${group.label} (${plural(group.rows, ["# row", "# rows"])})`} />{/each}
     </Select>
-    {#if look.groupCount > look.groups.length}<Search size="sm" labelText="Look for a group" placeholder="Look for a group" bind:value={draft.search} on:change={() => draft.refresh()} />{/if}
+    {#if look.groupCount > look.groups.length}<Search closeButtonLabelText="Clear what is searched for" size="sm" labelText="Look for a group" placeholder="Look for a group" bind:value={draft.search} on:change={() => draft.refresh()} />{/if}
   {/if}
   {#if draft.get(["period"])}
     <form onsubmit={(event) => { event.preventDefault(); draft.refresh(); }}><TextInput size="sm" inline labelText="Period" placeholder={look?.period ?? "the last with rows"} bind:value={draft.period} on:change={() => draft.refresh()} /></form>
@@ -145,8 +145,8 @@ const own = $derived(trial?.files.find((one) => one.kind !== "pdf"));
     {:else if view === "all"}<AllGroups {look} onchoose={(key) => { view = "rows"; draft.choose(key); }} />
     {:else if !parcel}<p class="soft">No rows are left, so there is no group. Look at the period and at the rows left out.</p>
     {:else if view === "rows"}
-      <p class="soft">{plural(parcel.rows, "row")}{#if parcel.rows > parcel.cells.length}, the first {parcel.cells.length} shown{/if}</p>
-      <div class="rows" use:scrollable={`Rows of ${parcel.label}`}>
+      <p class="soft">{plural(parcel.rows, ["# row", "# rows"])}{#if parcel.rows > parcel.cells.length}, the first {parcel.cells.length} shown{/if}</p>
+      <div class="rows" use:scrollable data-scrolls={`Rows of ${parcel.label}`}>
         <table>
           <thead><tr>{#each look.columns as column}<th scope="col">{column.name}</th>{/each}</tr></thead>
           <tbody>{#each parcel.cells as line}<tr>{#each line as value, index}<td class:right={look.columns[index].type === "number"}>{cell(value, look.columns[index])}</td>{/each}</tr>{/each}</tbody>

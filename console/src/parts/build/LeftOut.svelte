@@ -18,11 +18,11 @@ let {
 
 {#if count?.trouble}<p class="wrong">{count.trouble}</p>
 {:else if count}
-  {#if count.leavesOut === 0}<p class="soft">true of all {plural(count.holds, "row")}</p>
+  {#if count.leavesOut === 0}<p class="soft">true of all {plural(count.holds, ["# row", "# rows"])}</p>
   {:else}
     <details>
-      <summary>{isOneOf ? `true of ${shown(count.holds)} of ${plural(count.holds + count.leavesOut, "row")}` : `leaves out ${shown(count.leavesOut)} of ${plural(count.holds + count.leavesOut, "row")}`}</summary>
-      <div class="rows" use:scrollable={"Rows that are left out"}>
+      <summary>{isOneOf ? `true of ${shown(count.holds)} of ${plural(count.holds + count.leavesOut, ["# row", "# rows"])}` : `leaves out ${shown(count.leavesOut)} of ${plural(count.holds + count.leavesOut, ["# row", "# rows"])}`}</summary>
+      <div class="rows" use:scrollable data-scrolls="Rows that are left out">
         <table>
           <thead><tr><th scope="col">Row</th>{#each loaded as column}<th scope="col">{column.name}</th>{/each}</tr></thead>
           <tbody>{#each count.cells as line, at}<tr><td class="number">{count.rowNumbers[at]}</td>{#each line as value, index}<td>{cell(value, loaded[index])}</td>{/each}</tr>{/each}</tbody>

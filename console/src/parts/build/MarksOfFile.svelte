@@ -1,6 +1,7 @@
 <script lang="ts">
 import { CopyButton, Select, SelectItem } from "carbon-components-svelte";
 import { allOf, api, type Mark, type Problem } from "../../lib/client";
+import { plural } from "../../lib/format";
 import { insertable } from "../../lib/message";
 import { writeName } from "../../lib/report/conditions";
 import type { Draft } from "../../lib/report/draft.svelte";
@@ -50,13 +51,13 @@ function map(name: string, column: string): void {
 {/each}
 {#if marks}
   <details>
-    <summary>{marks.length} {marks.length === 1 ? "mark" : "marks"} in it</summary>
-    <ul use:scrollable={"Marks of the file"}>{#each marks as mark}<li><code>{`{{ ${mark.mark} }}`}</code> <span class="soft">{mark.where}{mark.from === "itself" ? "" : `, from ${mark.from}`}</span></li>{/each}</ul>
+    <summary>{plural(marks.length, ["# mark in it", "# marks in it"])}</summary>
+    <ul use:scrollable data-scrolls="Marks of the file">{#each marks as mark}<li><code>{`{{ ${mark.mark} }}`}</code> <span class="soft">{mark.where}{mark.from === "itself" ? "" : `, from ${mark.from}`}</span></li>{/each}</ul>
   </details>
 {/if}
 <details>
   <summary>Marks to copy into your template</summary>
-  <ul>{#each fitting as { name, mark }}<li class="copy"><CopyButton text={mark} iconDescription={`Copy the mark of ${name}`} /><span>{name}</span> <code>{mark}</code></li>{/each}</ul>
+  <ul>{#each fitting as { name, mark }}<li class="copy"><CopyButton text={mark} feedback="Copied" iconDescription={`Copy the mark of ${name}`} /><span>{name}</span> <code>{mark}</code></li>{/each}</ul>
 </details>
 
 <style>

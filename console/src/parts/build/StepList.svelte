@@ -1,12 +1,13 @@
 <script lang="ts">
 import { CheckmarkFilled, CircleDash, WarningAltFilled } from "carbon-icons-svelte";
+import { word } from "../../lib/format";
 import { STEPS, type StepKey, type StepState } from "../../lib/report/steps";
 import { link } from "../../lib/router.svelte";
 
 /** The steps of the work with their state: fine, wants a look, missing. */
 let { report, chosen, states }: { report: string; chosen: StepKey; states: Readonly<Record<StepKey, StepState>> } =
   $props();
-const words = { fine: "fine", look: "wants a look", missing: "missing" } as const;
+const words = { fine: word("fine"), look: "wants a look", missing: word("missing") } as const;
 const icons = { fine: CheckmarkFilled, look: WarningAltFilled, missing: CircleDash };
 </script>
 

@@ -84,7 +84,7 @@ async function remove(): Promise<void> {
 }
 </script>
 
-<Modal
+<Modal iconDescription="Close the dialog"
   bind:open
   modalHeading={entry ? `Row ${entry.row}` : "A new recipient"}
   primaryButtonText="Save"

@@ -41,7 +41,7 @@ const words = { stop: "Stops", warn: "Look", note: "Note" } as const;
           {#if onall && (finding.times ?? 1) > 1}
             {@const told = all[kindOf(finding)]}
             {#if told}
-              <ul class="all" use:scrollable={"All of them"}>{#each told.items as one}<li><strong>{one.where}</strong> {one.what}</li>{/each}</ul>
+              <ul class="all" use:scrollable data-scrolls="All of them">{#each told.items as one}<li><strong>{one.where}</strong> {one.what}</li>{/each}</ul>
               {#if told.total > told.items.length}<span class="soft">and {count(told.total - told.items.length)} more</span>{/if}
             {:else}<button class="show" onclick={() => showAll(finding)}>Show all {count(finding.times ?? 1)}</button>{/if}
           {/if}

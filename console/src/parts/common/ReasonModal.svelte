@@ -18,7 +18,7 @@ function done(): void {
 }
 </script>
 
-<Modal bind:open modalHeading={heading} primaryButtonText={button} primaryButtonDisabled={reason.trim().length < 3} secondaryButtonText="Cancel" on:click:button--secondary={() => { open = false; }} on:submit={done}>
+<Modal iconDescription="Close the dialog" bind:open modalHeading={heading} primaryButtonText={button} primaryButtonDisabled={reason.trim().length < 3} secondaryButtonText="Cancel" on:click:button--secondary={() => { open = false; }} on:submit={done}>
   <p style="margin-bottom: 1rem">{text}</p>
   <TextInput labelText="Reason" helperText="It is kept with your name." bind:value={reason} />
 </Modal>

@@ -16,6 +16,12 @@ const KINDS: Readonly<Record<Found["kind"], string>> = {
   template: "Template",
 };
 
+let place = $state<HTMLElement>();
+/** The search's own buttons are called in English by those who made them. */
+$effect(() => {
+  void active;
+  for (const button of place?.querySelectorAll("button[aria-label=Search]") ?? []) button.ariaLabel = "Search";
+});
 let value = $state("");
 let active = $state(false);
 let found = $state<{
@@ -76,9 +82,11 @@ const results = $derived(
 );
 </script>
 
-<HeaderSearch bind:value bind:active {results} placeholder="Group, person, file, run, report …" labelText="Search everything" on:select={({ detail }) => { location.hash = detail.selectedResult.href; }} let:result>
+<div class="contents" bind:this={place}>
+<HeaderSearch closeButtonLabelText="Clear what is searched for" bind:value bind:active {results} placeholder="Group, person, file, run, report …" labelText="Search everything" on:select={({ detail }) => { location.hash = detail.selectedResult.href; }} let:result>
   <span class="found"><strong>{result.text}</strong><span class="what">{result.description}</span></span>
 </HeaderSearch>
+</div>
 
 <style>
   .found { display: grid; line-height: 1.15rem; padding: 0.15rem 0; min-width: 0; }

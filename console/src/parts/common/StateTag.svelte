@@ -1,5 +1,6 @@
 <script lang="ts">
 import { Tag } from "carbon-components-svelte";
+import { stateWord } from "../../lib/states";
 
 let { state }: { state: string } = $props();
 const kinds: Record<string, "green" | "warm-gray" | "red" | "teal" | "purple" | "outline" | "cool-gray"> = {
@@ -21,8 +22,8 @@ const kinds: Record<string, "green" | "warm-gray" | "red" | "teal" | "purple" | 
   paused: "warm-gray",
   stopped: "warm-gray",
   skipped: "warm-gray",
-  "no recipient": "outline",
+  "no-recipient": "outline",
 };
 </script>
 
-<Tag size="sm" type={kinds[state] ?? "cool-gray"}>{state}</Tag>
+<Tag size="sm" type={kinds[state] ?? "cool-gray"}>{stateWord(state)}</Tag>

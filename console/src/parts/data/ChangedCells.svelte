@@ -53,7 +53,7 @@ $effect(() => {
     <thead><tr><th scope="col">Row</th><th scope="col">Column</th><th scope="col">Stood there</th><th scope="col">What was done</th></tr></thead>
     <tbody>{#each cells as one}<tr><td><button onclick={() => onjump(one.row, one.column)}>{one.row}</button></td><td>{one.column}</td><td><code>{JSON.stringify(one.raw)}</code></td><td>{WORDS[one.kind] ?? one.kind}</td></tr>{/each}</tbody>
   </table>
-  {#if cells.length < total}<Button size="small" kind="ghost" on:click={() => void read(true)}>{plural(total - cells.length, "more cell")}</Button>{/if}
+  {#if cells.length < total}<Button size="small" kind="ghost" on:click={() => void read(true)}>{plural(total - cells.length, ["# more cell", "# more cells"])}</Button>{/if}
 {/if}
 
 <style>

@@ -82,10 +82,10 @@ function apply(): void {
     {/if}
     <form onsubmit={(event) => { event.preventDefault(); apply(); }}>
       <Select size="sm" labelText="Only rows where it" bind:selected={is}>
-        <SelectItem value="equal" text="is" /><SelectItem value="not-equal" text="is not" />
+        <SelectItem value="equal" text="is" /><SelectItem value="not-equal" text="is-not" />
         <SelectItem value="containing" text="has" /><SelectItem value="beginning" text="begins with" />
         <SelectItem value="at-least" text="is at least" /><SelectItem value="at-most" text="is at most" />
-        <SelectItem value="blank" text="is blank" /><SelectItem value="filled" text="is filled" />
+        <SelectItem value="blank" text="is-blank" /><SelectItem value="filled" text="is-filled" />
       </Select>
       {#if is !== "blank" && is !== "filled"}<TextInput size="sm" labelText="Value" placeholder={isDate ? "2026-10-31" : ""} bind:value />{/if}
       <Button size="small" type="submit" kind="tertiary">Filter</Button>

@@ -1,4 +1,5 @@
 <script lang="ts">
+import { word } from "../../lib/format";
 import { Button, NumberInput, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import type { Column, ColumnRule, IntakeRules } from "../../lib/client";
 
@@ -39,16 +40,16 @@ let types = $state<Record<string, string>>(
 
 const CHOICES: [string, string][] = [
   ["", "as found"],
-  ["text", "text"],
-  ["number", "number"],
+  ["text", word("text")],
+  ["number", word("number")],
   ["number point", "number, point is decimal"],
   ["number comma", "number, comma is decimal"],
-  ["date", "date"],
+  ["date", word("date")],
   ["date day-first", "date, day first"],
   ["date month-first", "date, month first"],
   ["datetime day-first", "date and time, day first"],
   ["datetime month-first", "date and time, month first"],
-  ["time", "time"],
+  ["time", word("time")],
   ["boolean", "true or false (also yes, no, x)"],
 ];
 

@@ -42,7 +42,7 @@ const headers = [
     <Empty title="No datasets yet">Load the master table, or drop it here: a workbook, spreadsheet, text or JSON file. Titles above the header and total lines below are found by themselves.</Empty>
   {:else}
     <DataTable size="short" {headers} {rows}>
-      <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "more"}<KeepMenu kind="datasets" name={row.id} />{:else if cell.key === "name"}<Link href={link("data", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+      <div class="contents" slot="cell" let:row let:cell>{#if cell.key === "more"}<KeepMenu kind="datasets" name={row.id} />{:else if cell.key === "name"}<Link href={link("data", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</div>
     </DataTable>
     <More pages={datasets} what="datasets" />
   {/if}

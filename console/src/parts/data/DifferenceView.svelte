@@ -12,7 +12,7 @@ const changedIn = $derived(
 </script>
 
 <ul>
-  <li>{count(difference.rows.before)} → {plural(difference.rows.after, "row")}: {count(difference.added.count)} added, {count(difference.gone.count)} gone{#if difference.changed}, {count(difference.changed.count)} changed{changedIn ? ` (${changedIn})` : ""}{/if}, {count(difference.same)} the same.</li>
+  <li>{count(difference.rows.before)} → {plural(difference.rows.after, ["# row", "# rows"])}: {count(difference.added.count)} added, {count(difference.gone.count)} gone{#if difference.changed}, {count(difference.changed.count)} changed{changedIn ? ` (${changedIn})` : ""}{/if}, {count(difference.same)} the same.</li>
   {#if difference.columns.added.length > 0}<li>New columns: {names(difference.columns.added)}.</li>{/if}
   {#if difference.columns.gone.length > 0}<li>Columns gone: {names(difference.columns.gone)}.</li>{/if}
   {#each difference.groups as group}

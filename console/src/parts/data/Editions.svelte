@@ -11,6 +11,6 @@ let { dataset, editions }: { dataset: string; editions: Pages<EditionSummary> } 
 </script>
 
 <DataTable size="short" headers={[{ key: "number", value: "Edition" }, { key: "rowCount", value: "Rows" }, { key: "origin", value: "From" }, { key: "createdAt", value: "Loaded" }, { key: "createdBy", value: "By" }]} rows={(editions.items ?? []).map((one) => ({ id: one.number, number: one.number, rowCount: count(one.rowCount), origin: one.origin, createdAt: time(one.createdAt), createdBy: one.createdBy }))}>
-  <svelte:fragment slot="cell" let:row let:cell>{#if cell.key === "number"}<Link href={link("data", dataset, "rows", row.id)}>{cell.value}</Link>{:else if cell.key === "origin"}<Link href={at(`/datasets/${dataset}/editions/${row.id}/file`)}>{cell.value}</Link>{:else}{cell.value}{/if}</svelte:fragment>
+  <div class="contents" slot="cell" let:row let:cell>{#if cell.key === "number"}<Link href={link("data", dataset, "rows", row.id)}>{cell.value}</Link>{:else if cell.key === "origin"}<Link href={at(`/datasets/${dataset}/editions/${row.id}/file`)}>{cell.value}</Link>{:else}{cell.value}{/if}</div>
 </DataTable>
 <More pages={editions} what="editions" />

@@ -145,7 +145,7 @@ const isRight = (column: Column): boolean => column.type === "number";
 </script>
 
 <div class="bar">
-  <div class="search"><Search size="sm" labelText="Search" placeholder="Search in all columns" bind:value={search} on:change={() => { query.search = search; }} on:clear={() => { query.search = ""; }} /></div>
+  <div class="search"><Search closeButtonLabelText="Clear what is searched for" size="sm" labelText="Search" placeholder="Search in all columns" bind:value={search} on:change={() => { query.search = search; }} on:clear={() => { query.search = ""; }} /></div>
   <span class="state" role="status">{amount}</span>
   {#each query.filters as filter, at}
     <Tag filter type="teal" size="sm" title="Remove this filter" on:close={() => { query.filters = query.filters.filter((_, index) => index !== at); }}>{filter.column} {WORDS[filter.is]} {filter.value}</Tag>

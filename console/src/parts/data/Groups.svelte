@@ -46,7 +46,7 @@ const findings = $derived((list?.findings ?? []).filter((one) => one.code !== "n
 {#if list}
   <div class="row head">
     <Select size="sm" inline labelText="Groups by" bind:selected={by}>{#each edition.columns as column (column.name)}<SelectItem value={column.name} text={column.name} />{/each}{#if by.includes(",")}<SelectItem value={by} text={list.by.join(", ")} />{/if}</Select>
-    <span class="soft">{plural(list.total, "group")}, {plural(list.blank.count, "row")} without one</span>
+    <span class="soft">{plural(list.total, ["# group", "# groups"])}, {plural(list.blank.count, ["# row", "# rows"])} without one</span>
   </div>
   <NearDoubles {edition} {by} onchange={() => void read()} />
   <div class="halves">

@@ -132,10 +132,10 @@ const stops = $derived((preview?.findings ?? []).filter((one) => one.severity ==
         <SelectItem value="replace" text="replaces what is shown" /><SelectItem value="append" text="adds to the edition before" />
       </Select>
       {#if mode === "append"}<TextInput size="sm" labelText="Key columns" placeholder="Visit no" helperText="They tell rows apart." bind:value={key} on:change={() => void read()} />{/if}
-      {#if needsPassword || password !== ""}<PasswordInput size="sm" labelText="Password of the workbook" bind:value={password} on:change={() => void read()} />{/if}
+      {#if needsPassword || password !== ""}<PasswordInput showPasswordLabel="Show the password" hidePasswordLabel="Hide the password" size="sm" labelText="Password of the workbook" bind:value={password} on:change={() => void read()} />{/if}
     </div>
     <div class="row">
-      <Button size="small" disabled={!preview || busy !== ""} on:click={load}>Load{preview ? ` ${plural(preview.rowCount, "row")}` : ""}</Button>
+      <Button size="small" disabled={!preview || busy !== ""} on:click={load}>Load{preview ? ` ${plural(preview.rowCount, ["# row", "# rows"])}` : ""}</Button>
       <Button size="small" kind="ghost" on:click={oncancel}>Cancel</Button>
       {#if hasCorrections}<Checkbox labelText="Keep the corrections for later files" bind:checked={keep} />{/if}
       {#if busy}<InlineLoading description={busy} />{/if}
@@ -146,7 +146,7 @@ const stops = $derived((preview?.findings ?? []).filter((one) => one.severity ==
     <p class="soft">A workbook (.xlsx), spreadsheet (.ods), text (.csv, .tsv) or JSON file. It is shown first; nothing is kept until you load it.</p>
   {/if}
   {#if preview}
-    {#if stops > 0}<p class="stop">{plural(stops, "finding")} would stop the runs of reports that use what is missing.</p>{/if}
+    {#if stops > 0}<p class="stop">{plural(stops, ["# finding", "# findings"])} would stop the runs of reports that use what is missing.</p>{/if}
     <div class="halves">
       <div>
         <h2>First rows</h2>

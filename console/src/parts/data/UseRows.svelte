@@ -41,8 +41,8 @@ async function runRows(): Promise<void> {
 }
 </script>
 
-<Modal open={chosen !== undefined} modalHeading="Use these rows for a run" primaryButtonText="Run" secondaryButtonText="Cancel" on:close={() => { onclose(); }} on:click:button--secondary={() => { onclose(); }} on:submit={runRows}>
-  <p class="soft">{plural(chosen?.total ?? 0, "row")} of edition {edition?.number}; all others are left out and counted. The run is one of its own: the period's delivery is still to come.</p>
+<Modal iconDescription="Close the dialog" open={chosen !== undefined} modalHeading="Use these rows for a run" primaryButtonText="Run" secondaryButtonText="Cancel" on:close={() => { onclose(); }} on:click:button--secondary={() => { onclose(); }} on:submit={runRows}>
+  <p class="soft">{plural(chosen?.total ?? 0, ["# row", "# rows"])} of edition {edition?.number}; all others are left out and counted. The run is one of its own: the period's delivery is still to come.</p>
   <Trouble {problem} />
   <div class="fields">
     <Select labelText="Report" bind:selected={report}>{#each reports as one (one.name)}<SelectItem value={one.name} text={one.title} />{/each}</Select>

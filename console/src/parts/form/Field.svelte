@@ -1,6 +1,7 @@
 <script lang="ts">
 import { Button, NumberInput, Select, SelectItem, TextArea, TextInput, Toggle } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
+import { steppers } from "../../lib/format";
 import type { Known } from "../../lib/report/choices";
 import { entryNames, isColumnField, meant, optionsFor, optionText, takesMarks } from "../../lib/report/choices";
 import type { Path } from "../../lib/report/definition";
@@ -62,7 +63,7 @@ function write(text: string): void {
       <Toggle size="sm" labelText={name} labelA="No" labelB="Yes" toggled={Boolean(value ?? schema.default ?? false)} on:toggle={({ detail }) => { if (detail.toggled !== Boolean(value ?? schema.default ?? false)) draft.set(path, detail.toggled); }} />
       {#if help}<p class="soft">{help}</p>{/if}
     {:else if kind === "number"}
-      <NumberInput size="sm" labelText={name} helperText={help} value={Number(value ?? schema.default ?? 0)} min={schema.minimum ?? 0} max={schema.maximum ?? 100_000} on:change={({ detail }) => { if (typeof detail === "number" && detail !== value) draft.set(path, detail); }} />
+      <NumberInput size="sm" translateWithId={steppers} labelText={name} helperText={help} value={Number(value ?? schema.default ?? 0)} min={schema.minimum ?? 0} max={schema.maximum ?? 100_000} on:change={({ detail }) => { if (typeof detail === "number" && detail !== value) draft.set(path, detail); }} />
     {:else if kind === "text" && options.length > 0}
       <Select size="sm" labelText={name} helperText={help} selected={chosen ?? String(value ?? "")} on:update={({ detail }) => { if (detail !== (chosen ?? value)) write(String(detail)); }}>
         {#if chosen === undefined}<SelectItem value={String(value ?? "")} text={value ? `${value} (not there)` : "choose …"} />{/if}

@@ -2,8 +2,8 @@
 import type { Answer } from "@corbix/api/client";
 import { Button, OverflowMenu, OverflowMenuItem } from "carbon-components-svelte";
 import { allOf, api, type Problem } from "../../lib/client";
-import { plural, time } from "../../lib/format";
-import { type Kind, ONE } from "../../lib/keep";
+import { time } from "../../lib/format";
+import { archivedWords, type Kind, ONE } from "../../lib/keep";
 import { whenever } from "../../lib/live";
 import Trouble from "../common/Trouble.svelte";
 
@@ -41,7 +41,7 @@ async function bringBack(name: string): Promise<void> {
 <Trouble {problem} />
 {#if all.length > 0}
   <details class="archived">
-    <summary>{plural(all.length, `archived ${ONE[kind]}`)}</summary>
+    <summary>{archivedWords(kind, all.length)}</summary>
     <ul>
       {#each all as one (one.name)}
         <li><span><strong>{one.title}</strong>{one.title === one.name ? "" : ` ${one.name}`}</span><span class="soft">{time(one.archivedAt)} by {one.archivedBy}</span><Button size="small" kind="ghost" on:click={() => bringBack(one.name)}>Bring back</Button><OverflowMenu flipped portalMenu size="sm" iconDescription="More" aria-label={`More for ${one.title}`}><OverflowMenuItem danger text="Delete" on:click={() => { leaving = one; }} /></OverflowMenu></li>

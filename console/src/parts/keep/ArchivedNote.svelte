@@ -32,7 +32,7 @@ async function bringBack(): Promise<void> {
 
 {#if kept?.archivedAt}
   <InlineNotification lowContrast hideCloseButton kind="info" title={`Archived ${time(kept.archivedAt)} by ${kept.archivedBy}.`} subtitle="It can be looked at; nothing is made with it until it is brought back.">
-    <svelte:fragment slot="actions"><Button size="small" kind="ghost" on:click={bringBack}>Bring back</Button></svelte:fragment>
+    <div class="contents" slot="actions"><Button size="small" kind="ghost" on:click={bringBack}>Bring back</Button></div>
   </InlineNotification>
 {/if}
 <Trouble {problem} />

@@ -101,7 +101,7 @@ function finish(called: string | undefined): void {
 }
 </script>
 
-<Modal bind:open={isOpen} hasForm={isNaming} hasScrollingContent={!isNaming} danger={deed === "delete"} size="sm" modalHeading={`${HEADING[deed]} the ${label} ${title}`} primaryButtonText={busy ? DONE[deed] : HEADING[deed]} primaryButtonDisabled={busy || !kept || isHeldUp || (isNaming && (to.trim() === "" || isSame))} secondaryButtonText="Close" on:click:button--secondary={() => { isOpen = false; }} on:close={onclose} on:submit={act}>
+<Modal iconDescription="Close the dialog" bind:open={isOpen} hasForm={isNaming} hasScrollingContent={!isNaming} danger={deed === "delete"} size="sm" modalHeading={`${HEADING[deed]} the ${label} ${title}`} primaryButtonText={busy ? DONE[deed] : HEADING[deed]} primaryButtonDisabled={busy || !kept || isHeldUp || (isNaming && (to.trim() === "" || isSame))} secondaryButtonText="Close" on:click:button--secondary={() => { isOpen = false; }} on:close={onclose} on:submit={act}>
   <div class="fields">
     {#if isNaming}
       {#if kind === "reports"}<TextInput labelText="Title" bind:value={newTitle} />{/if}

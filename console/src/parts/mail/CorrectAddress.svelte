@@ -54,14 +54,14 @@ async function send(): Promise<void> {
 }
 </script>
 
-<Modal bind:open={isOpen} hasForm size="sm" modalHeading={`Correct the address of ${label}`} primaryButtonText={busy ? "Sending …" : "Correct and send"} primaryButtonDisabled={busy || corrections.length === 0 || reason.trim().length < 3} secondaryButtonText="Close" on:click:button--secondary={() => { isOpen = false; }} on:close={onclose} on:submit={send}>
+<Modal iconDescription="Close the dialog" bind:open={isOpen} hasForm size="sm" modalHeading={`Correct the address of ${label}`} primaryButtonText={busy ? "Sending …" : "Correct and send"} primaryButtonDisabled={busy || corrections.length === 0 || reason.trim().length < 3} secondaryButtonText="Close" on:click:button--secondary={() => { isOpen = false; }} on:close={onclose} on:submit={send}>
   <div class="fields">
     {#each rows as row, at (row.address)}
       <TextInput labelText={rows.length > 1 ? `Address ${at + 1}` : "Address"} helperText={row.said} bind:value={row.to} />
     {/each}
     <TextInput labelText="Reason" helperText="It is kept with your name." bind:value={reason} />
     <Checkbox labelText="Also in the recipient list, for the next times" bind:checked={inList} />
-    <p class="soft">{corrections.length === 0 ? "Write the right address over the wrong one." : `${plural(corrections.length, "address", "addresses")} will get it as a first time; nobody else gets anything.`}</p>
+    <p class="soft">{corrections.length === 0 ? "Write the right address over the wrong one." : `${plural(corrections.length, ["# address", "# addresses"])} will get it as a first time; nobody else gets anything.`}</p>
     <Trouble {problem} />
   </div>
 </Modal>

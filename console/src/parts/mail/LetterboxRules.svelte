@@ -60,13 +60,13 @@ function words({ rule, used }: LetterboxRule): string {
     ...(rule.subject ? [`subjects with "${rule.subject}"`] : []),
     ...(rule.share < 1 ? [`${Math.round(rule.share * 100)} of 100`] : []),
   ];
-  const often = rule.times === undefined ? "" : `, ${plural(rule.times, "time")} at most`;
-  return `${DOES[rule.does] ?? rule.does}${about.length > 0 ? `, for ${about.join(", ")}` : ""}${often} – done ${plural(used, "time")}`;
+  const often = rule.times === undefined ? "" : `, ${plural(rule.times, ["# time", "# times"])} at most`;
+  return `${DOES[rule.does] ?? rule.does}${about.length > 0 ? `, for ${about.join(", ")}` : ""}${often} – done ${plural(used, ["# time", "# times"])}`;
 }
 </script>
 
 <details open={rules.length > 0}>
-  <summary>{rules.length === 0 ? "Let it do something wrong" : `It does ${plural(rules.length, "thing")} wrong on purpose`}</summary>
+  <summary>{rules.length === 0 ? "Let it do something wrong" : `It does ${plural(rules.length, ["# thing", "# things"])} wrong on purpose`}</summary>
   <Trouble {problem} />
   <ul>{#each rules as one}<li>{words(one)} <Button size="small" kind="ghost" on:click={() => act(() => api.delete("/letterbox/rules/{id}", { path: { id: one.id } }))}>Take away</Button></li>{/each}</ul>
   <div class="add">

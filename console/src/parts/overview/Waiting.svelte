@@ -17,7 +17,7 @@ const worth = (run: Run): number => run.findings.filter(({ severity }) => severi
     <div class="panel entry">
       <div>
         <strong><a href={link("runs", run.id)}>{run.title}, {run.periodLabel}</a></strong>
-        <p class="soft">{run.rehearsalTo ? `A rehearsal to ${run.rehearsalTo}. ` : ""}{run.proof ? `${plural(run.outlook?.messages ?? run.proof.messages, "message")} for ${plural(run.proof.groups, "group")}` : plural(run.parcelCount, "group")}{#if worth(run) > 0}, {plural(worth(run), "finding")} to look at{/if}{#if run.releaseAt}; releases itself {time(run.releaseAt)}{/if}.</p>
+        <p class="soft">{run.rehearsalTo ? `A rehearsal to ${run.rehearsalTo}. ` : ""}{run.proof ? `${plural(run.outlook?.messages ?? run.proof.messages, ["# message", "# messages"])} for ${plural(run.proof.groups, ["# group", "# groups"])}` : plural(run.parcelCount, ["# group", "# groups"])}{#if worth(run) > 0}, {plural(worth(run), ["# finding", "# findings"])} to look at{/if}{#if run.releaseAt}; releases itself {time(run.releaseAt)}{/if}.</p>
       </div>
       <Button size="small" kind="tertiary" href={link("runs", run.id)}>Look and release</Button>
     </div>
@@ -28,7 +28,7 @@ const worth = (run: Run): number => run.findings.filter(({ severity }) => severi
     </div>
   {/each}
   {#if drafts.length > 0}<p class="soft">Begun in this browser and not saved: {#each drafts as name, at}{at > 0 ? ", " : ""}<a href={link("reports", name)}>{name}</a>{/each}.</p>{/if}
-  {#if more > 0}<p class="soft"><a href={link("runs")}>{plural(more, "more run")} held</a></p>{/if}
+  {#if more > 0}<p class="soft"><a href={link("runs")}>{plural(more, ["# more run", "# more runs"])} held</a></p>{/if}
   {#if held.length + waiting.length + drafts.length === 0}<p class="soft nothing">Nothing waits. What is due runs by itself, or from <a href={link("reports")}>Reports</a>.</p>{/if}
 </section>
 

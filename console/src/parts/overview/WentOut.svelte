@@ -10,7 +10,7 @@ const said = ({ progress, rehearsalTo }: RunSummary): string => {
   const { sent = 0, queued = 0, sending = 0, skipped = 0 } = progress.messages;
   return [
     rehearsalTo ? `rehearsal to ${rehearsalTo}` : "",
-    `${plural(sent, "message")} sent`,
+    `${plural(sent, ["# message", "# messages"])} sent`,
     queued + sending > 0 ? `${queued + sending} to go` : "",
     skipped > 0 ? `${skipped} left out` : "",
   ]

@@ -14,12 +14,12 @@ let {
   arrivals: readonly Arrival[];
 } = $props();
 
+const CORRECT = "Correct the address, then send it again from the outbox.";
 const WORDS = {
-  refused: ["was refused", "were refused", "Correct the address, then send it again from the outbox."],
-  returned: ["came back", "came back", "Correct the address, then send it again from the outbox."],
+  refused: [(n: number) => plural(n, ["# message was refused", "# messages were refused"]), CORRECT],
+  returned: [(n: number) => plural(n, ["# message came back", "# messages came back"]), CORRECT],
   unsure: [
-    "may or may not have arrived",
-    "may or may not have arrived",
+    (n: number) => plural(n, ["# message may or may not have arrived", "# messages may or may not have arrived"]),
     "Ask whether it did, then say so in the outbox.",
   ],
 } as const;
@@ -30,9 +30,9 @@ const WORDS = {
     <h2>What went wrong</h2>
     <ul class="panel">
       {#each troubles as one (`${one.run} ${one.state}`)}
-        {@const [single, many, advice] = WORDS[one.state]}
+        {@const [said, advice] = WORDS[one.state]}
         <li>
-          <strong><a href={link("runs", one.run)}>{one.title}, {one.periodLabel}</a></strong>: {plural(one.count, "message")} {one.count === 1 ? single : many} ({one.groups.join(", ")}{#if one.count > one.groups.length}{" "}and {one.count - one.groups.length} more{/if}).
+          <strong><a href={link("runs", one.run)}>{one.title}, {one.periodLabel}</a></strong>: {said(one.count)} ({one.groups.join(", ")}{#if one.count > one.groups.length}{" "}and {one.count - one.groups.length} more{/if}).
           <p class="soft">{one.response ? `The mail server: ${one.response}. ` : ""}{advice} <a href={link("outbox")}>Outbox</a></p>
         </li>
       {/each}

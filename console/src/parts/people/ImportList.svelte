@@ -60,14 +60,14 @@ async function take(): Promise<void> {
 </script>
 
 <FileUploaderButton {size} {kind} labelText="Import a list" disableLabelChanges accept={[".csv", ".xlsx", ".ods", ".vcf"]} bind:files />
-<Modal bind:open={isOpen} modalHeading={`What ${importing?.name ?? "the file"} changes`} primaryButtonText="Take it over" primaryButtonDisabled={(preview?.changes.length ?? 0) === 0} secondaryButtonText="Leave the list as it is" on:click:button--secondary={() => { isOpen = false; }} on:submit={take}>
+<Modal iconDescription="Close the dialog" bind:open={isOpen} modalHeading={`What ${importing?.name ?? "the file"} changes`} primaryButtonText="Take it over" primaryButtonDisabled={(preview?.changes.length ?? 0) === 0} secondaryButtonText="Leave the list as it is" on:click:button--secondary={() => { isOpen = false; }} on:submit={take}>
   <RadioButtonGroup legendText="People who are not in the file" bind:selected={mode} on:change={look}>
     <RadioButton value="replace" labelText="are taken out" />
     <RadioButton value="merge" labelText="stay as they are" />
   </RadioButtonGroup>
   {#if preview}
     <p class="counts">{preview.added} new, {preview.changed} changed, {preview.removed} taken out, {preview.unchanged} as before.</p>
-    <ul class="changes" use:scrollable={"What would change"}>{#each preview.changes.slice(0, 200) as one}<li><strong>{words[one.kind]}</strong> {one.group}: {one.name}{one.fields.length > 0 ? ` – ${one.fields.join(", ")}` : ""}</li>{/each}</ul>
+    <ul class="changes" use:scrollable data-scrolls="What would change">{#each preview.changes.slice(0, 200) as one}<li><strong>{words[one.kind]}</strong> {one.group}: {one.name}{one.fields.length > 0 ? ` – ${one.fields.join(", ")}` : ""}</li>{/each}</ul>
     <Findings findings={preview.findings} />
   {/if}
 </Modal>

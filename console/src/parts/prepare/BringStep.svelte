@@ -2,6 +2,7 @@
 import { Button, Select, SelectItem } from "carbon-components-svelte";
 import { Close } from "carbon-icons-svelte";
 import type { Dataset } from "../../lib/client";
+import { word } from "../../lib/format";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { newTo } from "../../lib/report/row-steps";
@@ -56,7 +57,7 @@ function choose(dataset: string): void {
   </div>
 {/each}
 <Button size="small" kind="ghost" on:click={() => { const free = names.find((name) => !match.some(([own]) => own === name)); if (free) draft.set([...path, "match", free], all[0] ?? free); }}>And another column has to be the same</Button>
-<ColumnTicks label={`Columns of ${from || "it"} that are brought`} names={all} chosen={columns} onchange={(next) => draft.set([...path, "columns"], next)} />
+<ColumnTicks label={`Columns of ${from || word("it")} that are brought`} names={all} chosen={columns} onchange={(next) => draft.set([...path, "columns"], next)} />
 <Select size="sm" inline labelText="Rows without a partner" selected={partner} on:update={({ detail }) => { if (detail !== partner) draft.set([...path, "partner"], detail === "may-lack" ? undefined : String(detail)); }}>
   <SelectItem value="may-lack" text="stay, with these columns blank" /><SelectItem value="needed" text="are left out" />
 </Select>

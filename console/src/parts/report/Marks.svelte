@@ -21,15 +21,15 @@ const shown = $derived(only ? wrong : (marks ?? []));
 
 {#if marks}
   {#if wrong.length > 0}
-    <InlineNotification lowContrast hideCloseButton kind="error" title={`${plural(wrong.length, "mark")} cannot be filled.`} subtitle="A run of the report would stop here." />
+    <InlineNotification lowContrast hideCloseButton kind="error" title={`${plural(wrong.length, ["# mark", "# marks"])} cannot be filled.`} subtitle="A run of the report would stop here." />
     <label class="soft"><input type="checkbox" bind:checked={only} /> only these</label>
   {:else if report !== undefined && marks.length > 0}
-    <p class="soft">All {plural(marks.length, "mark")} find their value in <strong>{report}</strong>.</p>
+    <p class="soft">All {plural(marks.length, ["# mark", "# marks"])} find their value in <strong>{report}</strong>.</p>
   {/if}
   {#if marks.length === 0}
     <p class="soft">This template has no marks: each group gets it as it stands.</p>
   {:else}
-    <ul class="marks" use:scrollable={"Marks"}>
+    <ul class="marks" use:scrollable data-scrolls="Marks">
       {#each shown as { where, mark, from, problem }}
         <li class:wrong={problem !== undefined}><code>{`{{ ${mark} }}`}</code><span>{problem ? `${problem.what} ${problem.advice ?? ""}` : from}</span><span class="soft">{where}</span></li>
       {/each}

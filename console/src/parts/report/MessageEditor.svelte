@@ -119,7 +119,7 @@ async function save(): Promise<void> {
 <details class="editor" ontoggle={(event) => { isOpen = event.currentTarget.open; }}>
   <summary>Write the message</summary>
   <Trouble problem={saving ?? (kept ? undefined : problem)} />
-  {#if saved && !isChanged}<InlineNotification lowContrast kind="success" title="Saved." subtitle={`${saved}.`} />{/if}
+  {#if saved && !isChanged}<InlineNotification lowContrast closeButtonDescription="Close" kind="success" title="Saved." subtitle={`${saved}.`} />{/if}
   {#if isOpen && kept && own}
     <div class="columns">
       <section aria-label="Text">

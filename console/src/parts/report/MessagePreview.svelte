@@ -30,7 +30,7 @@ const shown = $derived(tried?.messages.filter((one) => one.language === language
   <div class="choose">
     {#if tried}
       <Select size="sm" labelText={`Group (${tried.groups.length})`} selected={tried.group} on:update={({ detail }) => { if (String(detail) !== tried?.group) ongroup(String(detail)); }}>
-        {#each tried.groups as one (one.key)}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
+        {#each tried.groups as one (one.key)}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, ["# row", "# rows"])})`} />{/each}
       </Select>
     {/if}
     <form onsubmit={(event) => { event.preventDefault(); onperiod(); }}><TextInput size="sm" labelText="Period" placeholder="the last with rows" bind:value={period} /></form>

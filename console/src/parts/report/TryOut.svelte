@@ -1,10 +1,11 @@
 <script lang="ts">
-import { InlineLoading, Link, Select, SelectItem, Tab, TabContent, Tabs, TextInput } from "carbon-components-svelte";
+import { InlineLoading, Link, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import { api, at, type Problem, type Rows, type TemplateUsed, type Trial } from "../../lib/client";
 import { bytes, plural } from "../../lib/format";
 import Findings from "../common/Findings.svelte";
 import PdfPages from "../common/PdfPages.svelte";
+import TabRow from "../common/TabRow.svelte";
 import Trouble from "../common/Trouble.svelte";
 import RowGrid from "../data/RowGrid.svelte";
 import Marks from "./Marks.svelte";
@@ -19,6 +20,7 @@ let trial = $state<Trial>();
 let problem = $state<Problem>();
 let busy = $state(false);
 let view = $state("filled");
+let side = $state<"marks" | "rows">("marks");
 const use = $derived(uses[chosen]);
 
 async function make(): Promise<void> {
@@ -69,7 +71,7 @@ const label = $derived(trial?.groups.find((one) => one.key === trial?.group)?.la
     {/if}
     {#if trial}
       <Select size="sm" labelText={`Group (${trial.groups.length})`} selected={trial.group} on:update={({ detail }) => { if (String(detail) !== trial?.group) { group = String(detail); void make(); } }}>
-        {#each trial.groups as one (one.key)}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, "row")})`} />{/each}
+        {#each trial.groups as one (one.key)}<SelectItem value={one.key} text={`${one.label} (${plural(one.rows, ["# row", "# rows"])})`} />{/each}
       </Select>
     {/if}
     <form onsubmit={(event) => { event.preventDefault(); void make(); }}><TextInput size="sm" labelText="Period" placeholder="the last with rows" bind:value={period} /></form>
@@ -83,19 +85,16 @@ const label = $derived(trial?.groups.find((one) => one.key === trial?.group)?.la
       {#if !use}<p class="soft">No report uses this template yet: name it in a report's files to try it with a group.</p>{/if}
       <PdfPages source={at(`/templates/${encodeURIComponent(template.name)}/pages.pdf`)} label={template.name} />
     {:else if trial && pages}
-      <p class="soft">{label}, {plural(pages.pages ?? 0, "page")}{#if own}. <Link href={at(`/made/${trial.id}/${own.kind}`)}>Save the filled file</Link> ({bytes(own.size)}){/if}</p>
+      <p class="soft">{label}, {plural(pages.pages ?? 0, ["# page", "# pages"])}{#if own}. <Link href={at(`/made/${trial.id}/${own.kind}`)}>Save the filled file</Link> ({bytes(own.size)}){/if}</p>
       <Findings findings={trial.findings} />
       {#key trial.id}<PdfPages source={at(`/made/${trial.id}/pdf`)} label={`${template.name} for ${label}`} />{/key}
     {/if}
   </section>
   <section aria-label="Marks and rows">
-    <Tabs>
-      <Tab label="Marks" /><Tab label={trial ? `Rows (${trial.rows.length})` : "Rows"} disabled={!trial} />
-      <svelte:fragment slot="content">
-        <TabContent><Marks template={template.name} report={use?.report} /></TabContent>
-        <TabContent>{#if trial}{#key trial.id}<RowGrid load={loadRows} label={`Rows of ${label}`} />{/key}{/if}</TabContent>
-      </svelte:fragment>
-    </Tabs>
+    <TabRow label="Marks and rows" tabs={[{ key: "marks", title: "Marks" }, ...(trial ? [{ key: "rows" as const, title: `Rows (${trial.rows.length})` }] : [])]} chosen={side} onchoose={(key) => { side = key; }} />
+    <div role="tabpanel" aria-label={side === "rows" ? "Rows" : "Marks"}>
+      {#if side === "rows" && trial}{#key trial.id}<RowGrid load={loadRows} label={`Rows of ${label}`} />{/key}{:else}<Marks template={template.name} report={use?.report} />{/if}
+    </div>
   </section>
 </div>
 

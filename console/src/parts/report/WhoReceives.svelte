@@ -34,7 +34,7 @@ const without = $derived((groups ?? []).filter((one) => one.nobody !== null).len
   <summary>Who would receive now</summary>
   <Trouble {problem} />
   {#if groups}
-    <p class="soft">{plural(groups.length, "group")} for the last period that is over, {without === 0 ? "and somebody for each" : `${without} of them without anybody`}.</p>
+    <p class="soft">{plural(groups.length, ["# group", "# groups"])} for the last period that is over, {without === 0 ? "and somebody for each" : `${without} of them without anybody`}.</p>
     <table>
       <thead><tr><th>Group</th><th class="right">Rows</th><th>Who</th><th>By which rule</th></tr></thead>
       <tbody>

@@ -1,6 +1,7 @@
 <script lang="ts">
 import type { Reading } from "../../lib/client";
 import { count, plural } from "../../lib/format";
+import { foundWord, lineReason } from "../../lib/reading-words";
 
 /** How a file was read, with the reason of each decision, and where its lines went. */
 let { reading }: { reading: Reading } = $props();
@@ -13,15 +14,15 @@ const isAppended = $derived(reading.appended !== null);
 </script>
 
 <p class="account">
-  {#if isAppended}{count(reading.appended?.added ?? 0)} rows added and {count(reading.appended?.replaced ?? 0)} replaced by key; now {plural(reading.rowCount, "row")}.
-  {:else}{count(reading.rowCount + left)} lines with content = {plural(reading.rowCount, "row")} + {count(left)} left out{left > 0 ? ` (${reading.leftOut.map((one) => `${one.reason} ${count(one.count)}`).join(", ")})` : ""}.{/if}
-  {#if changed > 0}{plural(changed, "cell")} {changed === 1 ? "stands" : "stand"} otherwise than in the file.{/if}
+  {#if isAppended}{count(reading.appended?.added ?? 0)} rows added and {count(reading.appended?.replaced ?? 0)} replaced by key; now {plural(reading.rowCount, ["# row", "# rows"])}.
+  {:else}{count(reading.rowCount + left)} lines with content = {plural(reading.rowCount, ["# row", "# rows"])} + {count(left)} left out{left > 0 ? ` (${reading.leftOut.map((one) => `${lineReason(one.reason)} ${count(one.count)}`).join(", ")})` : ""}.{/if}
+  {#if changed > 0}{plural(changed, ["# cell stands otherwise than in the file.", "# cells stand otherwise than in the file."])}{/if}
 </p>
 <table>
   <thead><tr><th scope="col">What</th><th scope="col">Chosen</th><th scope="col">Why</th></tr></thead>
   <tbody>
-    {#each told as [what, chosen]}<tr><td>{what}</td><td>{chosen}</td><td class="soft">told by the content</td></tr>{/each}
-    {#each reading.decisions as one}<tr><td>{one.what}</td><td>{one.chosen}</td><td class="soft">{one.why}{#if one.corrected}<span class="corrected">corrected</span>{/if}</td></tr>{/each}
+    {#each told as [what, chosen]}<tr><td>{foundWord(what)}</td><td>{chosen}</td><td class="soft">told by the content</td></tr>{/each}
+    {#each reading.decisions as one}<tr><td>{foundWord(one.what)}</td><td>{one.chosen}</td><td class="soft">{one.why}{#if one.corrected}<span class="corrected">corrected</span>{/if}</td></tr>{/each}
   </tbody>
 </table>
 {#if left > 0}
@@ -29,7 +30,7 @@ const isAppended = $derived(reading.appended !== null);
     <summary>Lines left out</summary>
     <table>
       <tbody>
-        {#each reading.leftOut as group}{#each group.lines as line}<tr><td>row {line.row}</td><td>{group.reason}</td><td>{line.text}</td></tr>{/each}{#if group.count > group.lines.length}<tr><td></td><td>{group.reason}</td><td class="soft">and {count(group.count - group.lines.length)} more</td></tr>{/if}{/each}
+        {#each reading.leftOut as group}{#each group.lines as line}<tr><td>row {line.row}</td><td>{lineReason(group.reason)}</td><td>{line.text}</td></tr>{/each}{#if group.count > group.lines.length}<tr><td></td><td>{lineReason(group.reason)}</td><td class="soft">and {count(group.count - group.lines.length)} more</td></tr>{/if}{/each}
       </tbody>
     </table>
   </details>

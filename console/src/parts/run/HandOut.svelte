@@ -30,11 +30,11 @@ async function hand(): Promise<void> {
         written,
         same,
       } = await api.post("/runs/{id}/folder", { path, body: { folder: folder.trim(), perGroup } });
-      done = `${plural(written, "file")} written to ${into}${same > 0 ? `; ${plural(same, "file")} ${same === 1 ? "was" : "were"} there already` : ""}.`;
+      done = `${plural(written, ["# file", "# files"])} written to ${into}${same > 0 ? `; ${plural(same, ["# file was there already", "# files were there already"])}` : ""}.`;
     } else {
       const body = { url: url.trim(), ...(user === "" ? {} : { user }), ...(password === "" ? {} : { password }) };
       const { put } = await api.post("/runs/{id}/web-folder", { path, body });
-      done = `${plural(put, "file")} put there.`;
+      done = `${plural(put, ["# file", "# files"])} put there.`;
     }
   } catch (error) {
     problem = error as Problem;
@@ -44,7 +44,7 @@ async function hand(): Promise<void> {
 }
 </script>
 
-<Modal bind:open={isOpen} hasForm size="sm" modalHeading="Hand the files out" primaryButtonText={busy ? "Handing out …" : "Hand out"} primaryButtonDisabled={busy || (way === "web" && url.trim() === "")} secondaryButtonText="Close" on:click:button--secondary={() => { isOpen = false; }} on:submit={hand}>
+<Modal iconDescription="Close the dialog" bind:open={isOpen} hasForm size="sm" modalHeading="Hand the files out" primaryButtonText={busy ? "Handing out …" : "Hand out"} primaryButtonDisabled={busy || (way === "web" && url.trim() === "")} secondaryButtonText="Close" on:click:button--secondary={() => { isOpen = false; }} on:submit={hand}>
   <div class="fields">
     <RadioButtonGroup legendText="Into" selected={way} on:change={({ detail }) => { way = String(detail); }}>
       <RadioButton labelText="a folder of this machine" value="folder" /><RadioButton labelText="a folder on a server (WebDAV)" value="web" />
@@ -55,7 +55,7 @@ async function hand(): Promise<void> {
     {:else}
       <TextInput labelText="Address of the folder" placeholder="https://files.lifts.example/statements/" bind:value={url} />
       <TextInput labelText="Name" bind:value={user} />
-      <PasswordInput labelText="Password" autocomplete="off" bind:value={password} />
+      <PasswordInput showPasswordLabel="Show the password" hidePasswordLabel="Hide the password" labelText="Password" autocomplete="off" bind:value={password} />
     {/if}
     <p class="soft">Nothing that is there is written over.</p>
     <Trouble {problem} />

@@ -1,12 +1,14 @@
 <script lang="ts">
-import { Button, Link, Select, SelectItem, Tab, TabContent, Tabs } from "carbon-components-svelte";
+import { Button, Link, Select, SelectItem } from "carbon-components-svelte";
 import { ChevronDown, ChevronUp } from "carbon-icons-svelte";
 import { api, at, once, type Parcel, Problem, type Rows } from "../../lib/client";
-import { bytes, count, people, plural, time } from "../../lib/format";
+import { bytes, count, people, plural, time, word } from "../../lib/format";
 import { whenever } from "../../lib/live";
+import { stateWord } from "../../lib/states";
 import PdfPages from "../common/PdfPages.svelte";
 import ReasonModal from "../common/ReasonModal.svelte";
 import StateTag from "../common/StateTag.svelte";
+import TabRow from "../common/TabRow.svelte";
 import Trouble from "../common/Trouble.svelte";
 import RowGrid from "../data/RowGrid.svelte";
 import CorrectAddress from "../mail/CorrectAddress.svelte";
@@ -32,6 +34,15 @@ let chosen = $state("");
 let isAgain = $state(false);
 let isCorrecting = $state(false);
 let isLeaving = $state(false);
+type Key = "pages" | "rows" | "message" | "files" | "trail";
+let tab = $state<Key>("pages");
+const tabs = $derived<{ key: Key; title: string }[]>([
+  { key: "pages", title: "Pages" },
+  { key: "rows", title: `Rows (${parcel?.rowCount ?? 0})` },
+  { key: "message", title: "Message" },
+  { key: "files", title: "Files" },
+  { key: "trail", title: "Trail" },
+]);
 /** Whether an address refused it, or sent it back. */
 const wrong = $derived(
   parcel?.message &&
@@ -92,44 +103,40 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
       </div>
     </div>
     {#if parcel.error}<Trouble problem={new Problem(parcel.error.message, 0, parcel.error.code, { where: parcel.error.where })} />{/if}
-    <Tabs>
-      <Tab label="Pages" /><Tab label={`Rows (${parcel.rowCount})`} /><Tab label="Message" /><Tab label="Files" /><Tab label="Trail" />
-      <svelte:fragment slot="content">
-        <TabContent>
-          {#if drawn.length > 1}<Select hideLabel labelText="File" size="sm" bind:selected={chosen}>{#each drawn as file (file.id)}<SelectItem value={file.id} text={name(file.path)} />{/each}</Select>{/if}
-          {#if chosen}<PdfPages source={at(`/files/${chosen}?show=true`)} label={parcel.label} />{:else}<p class="soft">No PDF is made of this parcel's files; save them from the Files tab.</p>{/if}
-        </TabContent>
-        <TabContent><RowGrid load={loadRows} label={`Rows of ${parcel.label}`} /></TabContent>
-        <TabContent>
-          {#if parcel.message}
-            <dl>
-              <dt>To</dt><dd>{people(parcel.message.envelope.to)}</dd>
-              {#if parcel.message.envelope.cc.length > 0}<dt>Copies</dt><dd>{people(parcel.message.envelope.cc)}</dd>{/if}
-              {#if parcel.message.envelope.bcc.length > 0}<dt>Blind</dt><dd>{people(parcel.message.envelope.bcc)}</dd>{/if}
-              <dt>Why</dt><dd class="soft">{[...new Set(parcel.recipients.map((one) => one.why ?? ""))].filter(Boolean).join("; ")}</dd>
-              <dt>Subject</dt><dd><strong>{parcel.message.subject}</strong></dd>
-              <dt>With it</dt><dd>{parcel.files.filter((file) => file.attached).map((file) => name(file.path)).join(", ") || "nothing"}</dd>
-            </dl>
-            <MailView html={parcel.html ?? null} text={parcel.text ?? ""} />
-            <p class="row"><Link href={at(`/messages/${parcel.message.id}/raw`)}>Save as .eml</Link>{#if parcel.message.size}<span class="soft">{bytes(parcel.message.size)} as it was sent</span>{/if}</p>
-          {:else}<p class="soft">Nobody receives for this group, so there is no message.</p>{/if}
-        </TabContent>
-        <TabContent>
-          <ul class="files">{#each parcel.files as file}<li><Link href={at(`/files/${file.id}`)}>{name(file.path)}</Link> <span class="soft">{bytes(file.size)}{file.pages ? `, ${plural(file.pages, "page")}` : ""}{file.attached ? ", attached" : ""}</span><br /><code class="soft">{file.sha256.slice(0, 16)}…</code></li>{/each}</ul>
-        </TabContent>
-        <TabContent>
-          {#if parcel.message}
-            <p class="word"><StateTag state={parcel.message.state} /> {parcel.message.response ?? ""}</p>
-            <p class="soft"><code>{parcel.message.messageId}</code></p>
-            <ul class="results">{#each Object.entries(parcel.message.results) as [address, one]}<li>{address}: {one.state} <span class="soft">{one.response}</span></li>{/each}</ul>
-            <ol class="trail">{#each parcel.attempts as attempt}<li>Attempt {attempt.number}, {time(attempt.startedAt)}: {attempt.outcome ?? "on its way"} <span class="soft">{attempt.response ?? ""}</span></li>{/each}</ol>
-            {#if ["sent", "returned", "refused", "skipped"].includes(parcel.message.state)}<div class="row">{#if wrong}<Button size="small" on:click={() => { isCorrecting = true; }}>Correct the address</Button>{/if}<Button size="small" kind="tertiary" on:click={() => { isAgain = true; }}>Send again</Button></div>{/if}
-            {#if (parcel.messages).length > 1}<p class="soft">{plural((parcel.messages).length, "message")} in all: {(parcel.messages).map((one) => `${one.part || people(one.envelope.to)}${one.againReason ? ` (again: ${one.againReason})` : ""} ${one.state}`).join("; ")}</p>{/if}
-            {#if (parcel.attempts).length === 0}<p class="soft">It has not been sent yet.</p>{/if}
-          {:else}<p class="soft">Nothing is sent for this group.</p>{/if}
-        </TabContent>
-      </svelte:fragment>
-    </Tabs>
+    <TabRow label={parcel.label} {tabs} chosen={tab} onchoose={(key) => { tab = key; }} />
+    <div role="tabpanel" aria-label={tabs.find(({ key }) => key === tab)?.title}>
+      <div hidden={tab !== "pages"}>
+        {#if drawn.length > 1}<Select hideLabel labelText="File" size="sm" bind:selected={chosen}>{#each drawn as file (file.id)}<SelectItem value={file.id} text={name(file.path)} />{/each}</Select>{/if}
+        {#if chosen}<PdfPages source={at(`/files/${chosen}?show=true`)} label={parcel.label} />{:else}<p class="soft">No PDF is made of this parcel's files; save them from the Files tab.</p>{/if}
+      </div>
+      {#if tab === "rows"}<RowGrid load={loadRows} label={`Rows of ${parcel.label}`} />
+      {:else if tab === "message"}
+        {#if parcel.message}
+          <dl>
+            <dt>To</dt><dd>{people(parcel.message.envelope.to)}</dd>
+            {#if parcel.message.envelope.cc.length > 0}<dt>Copies</dt><dd>{people(parcel.message.envelope.cc)}</dd>{/if}
+            {#if parcel.message.envelope.bcc.length > 0}<dt>Blind</dt><dd>{people(parcel.message.envelope.bcc)}</dd>{/if}
+            <dt>Why</dt><dd class="soft">{[...new Set(parcel.recipients.map((one) => one.why ?? ""))].filter(Boolean).join("; ")}</dd>
+            <dt>Subject</dt><dd><strong>{parcel.message.subject}</strong></dd>
+            <dt>With it</dt><dd>{parcel.files.filter((file) => file.attached).map((file) => name(file.path)).join(", ") || word("nothing")}</dd>
+          </dl>
+          <MailView html={parcel.html ?? null} text={parcel.text ?? ""} />
+          <p class="row"><Link href={at(`/messages/${parcel.message.id}/raw`)}>Save as .eml</Link>{#if parcel.message.size}<span class="soft">{bytes(parcel.message.size)} as it was sent</span>{/if}</p>
+        {:else}<p class="soft">Nobody receives for this group, so there is no message.</p>{/if}
+      {:else if tab === "files"}
+        <ul class="files">{#each parcel.files as file}<li><Link href={at(`/files/${file.id}`)}>{name(file.path)}</Link> <span class="soft">{bytes(file.size)}{file.pages ? `, ${plural(file.pages, ["# page", "# pages"])}` : ""}{file.attached ? ", attached" : ""}</span><br /><code class="soft">{file.sha256.slice(0, 16)}…</code></li>{/each}</ul>
+      {:else if tab === "trail"}
+        {#if parcel.message}
+          <p class="word"><StateTag state={parcel.message.state} /> {parcel.message.response ?? ""}</p>
+          <p class="soft"><code>{parcel.message.messageId}</code></p>
+          <ul class="results">{#each Object.entries(parcel.message.results) as [address, one]}<li>{address}: {stateWord(one.state)} <span class="soft">{one.response}</span></li>{/each}</ul>
+          <ol class="trail">{#each parcel.attempts as attempt}<li>Attempt {attempt.number}, {time(attempt.startedAt)}: {stateWord(attempt.outcome ?? "on-its-way")} <span class="soft">{attempt.response ?? ""}</span></li>{/each}</ol>
+          {#if ["sent", "returned", "refused", "skipped"].includes(parcel.message.state)}<div class="row">{#if wrong}<Button size="small" on:click={() => { isCorrecting = true; }}>Correct the address</Button>{/if}<Button size="small" kind="tertiary" on:click={() => { isAgain = true; }}>Send again</Button></div>{/if}
+          {#if (parcel.messages).length > 1}<p class="soft">{plural((parcel.messages).length, ["# message", "# messages"])} in all: {(parcel.messages).map((one) => `${one.part || people(one.envelope.to)}${one.againReason ? ` (again: ${one.againReason})` : ""} ${one.state}`).join("; ")}</p>{/if}
+          {#if (parcel.attempts).length === 0}<p class="soft">It has not been sent yet.</p>{/if}
+        {:else}<p class="soft">Nothing is sent for this group.</p>{/if}
+      {/if}
+    </div>
   {/if}
 </section>
 

@@ -37,12 +37,12 @@ function tick(name: string, isOn: boolean): void {
 }
 </script>
 
-<Search size="sm" labelText="Look for a group" placeholder="Look for a group" bind:value={search} />
+<Search closeButtonLabelText="Clear what is searched for" size="sm" labelText="Look for a group" placeholder="Look for a group" bind:value={search} />
 <div class="groups" role="group" aria-label="Groups">
   {#if !groups.items}<InlineLoading description="Looking …" />{/if}
   {#each hidden as name (name)}<Checkbox labelText={name} checked on:check={({ detail }) => tick(name, detail)} />{/each}
   {#each groups.items ?? [] as one (one.key)}
-    <Checkbox labelText={`${one.group} (${plural(one.rows, "row")}${one.says === "none" ? ", nobody" : one.says === "had" ? ", has it" : ""})`} checked={chosen.includes(one.group)} on:check={({ detail }) => tick(one.group, detail)} />
+    <Checkbox labelText={`${one.group} (${plural(one.rows, ["# row", "# rows"])}${one.says === "none" ? ", nobody" : one.says === "had" ? ", has it" : ""})`} checked={chosen.includes(one.group)} on:check={({ detail }) => tick(one.group, detail)} />
   {/each}
   <More pages={groups} what="groups" />
 </div>

@@ -1,6 +1,6 @@
 <script lang="ts">
 import type { Prospect } from "../../lib/client";
-import { count, day, plural } from "../../lib/format";
+import { count, day, plural, word } from "../../lib/format";
 import { scrollable } from "../../lib/scrollable";
 
 /** What a run would do, in sentences, with the groups that get nothing and why. */
@@ -16,23 +16,37 @@ const named = $derived(
     ({ says }) => says === "none" || (!rehearses && !isAgain && (says === "had" || says === "some")),
   ),
 );
+const outcome = $derived.by(() => {
+  if (receiving === 0) return "Nobody would get anything.";
+  if (rehearses)
+    return plural(receiving, [
+      "What # group would get comes to you alone.",
+      "What # groups would get comes to you alone.",
+    ]);
+  return prospect.holds
+    ? plural(receiving, ["# group gets its part once you release it.", "# groups get theirs once you release it."])
+    : plural(receiving, [
+        "# group gets its part, as soon as the proof holds.",
+        "# groups get theirs, as soon as the proof holds.",
+      ]);
+});
 </script>
 
 <div class="note" role="status">
-  <p>{count(prospect.rows)} rows in {plural(counts.groups, "group")}{#if left > 0}; {plural(left, "row")} left out: {prospect.leftOut.map((one) => `${count(one.count)} ${one.reason}`).join(", ")}{/if}.</p>
-  {#if !prospect.sends}<p><strong>The files of {plural(counts.groups, "group")} are made; the report sends no message.</strong></p>
+  <p>{count(prospect.rows)} rows in {plural(counts.groups, ["# group", "# groups"])}{#if left > 0}; {plural(left, ["# row", "# rows"])} left out: {prospect.leftOut.map((one) => `${count(one.count)} ${one.reason}`).join(", ")}{/if}.</p>
+  {#if !prospect.sends}<p><strong>The files of {plural(counts.groups, ["# group", "# groups"])} are made; the report sends no message.</strong></p>
   {:else}
-    <p><strong>{receiving === 0 ? "Nobody would get anything." : rehearses ? `What ${plural(receiving, "group")} would get comes to you alone.` : `${plural(receiving, "group")} ${receiving === 1 ? "gets its part" : "get theirs"}${prospect.holds ? " once you release it" : ", as soon as the proof holds"}.`}</strong>
-      {#if skipped > 0}{plural(skipped, "group")} {skipped === 1 ? "has it" : "have it"} already and {skipped === 1 ? "is" : "are"} skipped.{/if}
-      {#if counts.some > 0 && !rehearses && !isAgain}{plural(counts.some, "group")} {counts.some === 1 ? "gets" : "get"} it only where it did not arrive.{/if}
-      {#if counts.none > 0}For {plural(counts.none, "group")} there is nobody.{/if}
+    <p><strong>{outcome}</strong>
+      {#if skipped > 0}{plural(skipped, ["# group has it already and is skipped.", "# groups have it already and are skipped."])}{/if}
+      {#if counts.some > 0 && !rehearses && !isAgain}{plural(counts.some, ["# group gets it only where it did not arrive.", "# groups get it only where it did not arrive."])}{/if}
+      {#if counts.none > 0}{plural(counts.none, ["For # group there is nobody.", "For # groups there is nobody."])}{/if}
       {#if !rehearses}<span class="soft">{prospect.onceSentence}</span>{/if}
     </p>
   {/if}
   {#if prospect.sends && named.length > 0}
     <details>
       <summary>Which, and why</summary>
-      <ul use:scrollable={"Groups that stand out"}>{#each named as one (one.key)}<li><strong>{one.group}</strong> {#if one.says === "none"}nobody: {one.why ?? "no people"}{:else if one.says === "had"}{one.day ? `has had it on ${day(one.day)}` : "has had it"}{:else}{one.day ? `has had it in part, last on ${day(one.day)}` : "has had it in part"}{/if}</li>{/each}</ul>
+      <ul use:scrollable data-scrolls="Groups that stand out">{#each named as one (one.key)}<li><strong>{one.group}</strong> {#if one.says === "none"}nobody: {one.why ?? word("no people")}{:else if one.says === "had"}{one.day ? `has had it on ${day(one.day)}` : "has had it"}{:else}{one.day ? `has had it in part, last on ${day(one.day)}` : "has had it in part"}{/if}</li>{/each}</ul>
       {#if named.length < counts.none + (rehearses || isAgain ? 0 : counts.had + counts.some)}<p class="soft">The first of them; all are told with the run.</p>{/if}
     </details>
   {/if}

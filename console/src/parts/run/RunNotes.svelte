@@ -23,10 +23,10 @@ const troubled = $derived(
 {#if run.waitingFor}<p class="note trouble">It waits: {run.waitingFor.message} {run.waitingFor.advice ?? ""}</p>{/if}
 {#if run.periodSentence}<p class="note">{run.periodSentence}</p>{/if}
 {#if Object.keys(run.emptied).length > 0}<p class="note">Deleted when their time was over: {Object.entries(run.emptied).map(([what, at]) => `${what} ${time(at)}`).join(", ")}.</p>{/if}
-{#if run.paused}<p class="note">Paused: {plural(waiting, "message")} wait until somebody resumes it.</p>{/if}
+{#if run.paused}<p class="note">Paused: {plural(waiting, ["# message", "# messages"])} wait until somebody resumes it.</p>{/if}
 {#if run.releaseAt}<p class="note">It releases itself {time(run.releaseAt)}. <Button size="small" kind="ghost" on:click={onnot}>Not by itself</Button></p>{/if}
 {#if run.state === "held" && run.approvalsWanted > 1}<p class="note">Two people have to release it. {run.approvals.length > 0 ? `${run.approvals.map((one) => one.by).join(", ")} did; another person has to.` : "Nobody has yet."}</p>{/if}
-{#if troubled > 0}<p class="note trouble">{plural(troubled, "message")} did not get through, or nobody can know whether they did: <a href={link("outbox")}>look at the outbox</a>.</p>{/if}
+{#if troubled > 0}<p class="note trouble">{plural(troubled, ["# message", "# messages"])} did not get through, or nobody can know whether they did: <a href={link("outbox")}>look at the outbox</a>.</p>{/if}
 
 <style>
   .note { margin: 0.5rem 0; font-size: 0.875rem; }

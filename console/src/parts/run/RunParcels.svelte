@@ -5,6 +5,7 @@ import { api, type ParcelSummary, type Run } from "../../lib/client";
 import { count } from "../../lib/format";
 import { LongList } from "../../lib/long-list.svelte";
 import { go } from "../../lib/router.svelte";
+import { stateWord } from "../../lib/states";
 import ParcelTable from "./ParcelTable.svelte";
 import ParcelView from "./ParcelView.svelte";
 import SinceBefore from "./SinceBefore.svelte";
@@ -98,8 +99,8 @@ function close(): void {
   <h2>Parcels{#if list.total !== undefined}<span class="soft counted">{count(list.total)}{#if isAsked && run && run.parcelCount > list.total}{" "}of {count(run.parcelCount)}{/if}</span>{/if}</h2>
   {#if isAsked || total > 12}
     <div class="find" role="search">
-      <Search size="sm" labelText="Group, address or file" placeholder="Group, address or file" bind:value={search} on:input={find} on:clear={find} />
-      <Select size="sm" inline labelText="Message" bind:selected={only} on:change={find}><SelectItem value="" text="any" />{#each STATES as state (state)}<SelectItem value={state} text={state} />{/each}<SelectItem value="none" text="none" /></Select>
+      <Search closeButtonLabelText="Clear what is searched for" size="sm" labelText="Group, address or file" placeholder="Group, address or file" bind:value={search} on:input={find} on:clear={find} />
+      <Select size="sm" inline labelText="Message" bind:selected={only} on:change={find}><SelectItem value="" text="any" />{#each STATES as state (state)}<SelectItem value={state} text={stateWord(state)} />{/each}<SelectItem value="none" text="none" /></Select>
     </div>
   {/if}
 </div>

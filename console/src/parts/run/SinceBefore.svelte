@@ -13,9 +13,13 @@ let {
 const told = $derived(
   (
     [
-      ["new", since.newCount, `${plural(since.newCount, "group")} new`],
-      ["moved", since.movedCount, `${plural(since.movedCount, "group")} with a figure half or double`],
-      ["resized", since.resizedCount, `${plural(since.resizedCount, "group")} with files half or twice the size`],
+      ["new", since.newCount, `${plural(since.newCount, ["# group", "# groups"])} new`],
+      ["moved", since.movedCount, `${plural(since.movedCount, ["# group", "# groups"])} with a figure half or double`],
+      [
+        "resized",
+        since.resizedCount,
+        `${plural(since.resizedCount, ["# group", "# groups"])} with files half or twice the size`,
+      ],
     ] as const
   ).filter(([, number]) => number > 0),
 );
@@ -25,7 +29,7 @@ const nothing = $derived(told.length === 0 && since.goneCount === 0);
 <p class="since">
   <span>Beside <a href={link("runs", since.run)}>{since.periodLabel}</a>: {nothing ? "no group is new or gone, and no figure moved much." : ""}</span>
   {#each told as [kind, , words]}<button type="button" aria-pressed={chosen === kind} onclick={() => onchoose(chosen === kind ? "" : kind)}>{words}</button>{/each}
-  {#if since.goneCount > 0}<span title={since.gone.map((one) => one.label).join(", ")}>{plural(since.goneCount, "group")} gone: {since.gone.slice(0, 4).map((one) => `${one.label} (${plural(one.rows, "row")})`).join(", ")}{#if since.goneCount > 4}{" "}and {count(since.goneCount - 4)} more{/if}</span>{/if}
+  {#if since.goneCount > 0}<span title={since.gone.map((one) => one.label).join(", ")}>{plural(since.goneCount, ["# group", "# groups"])} gone: {since.gone.slice(0, 4).map((one) => `${one.label} (${plural(one.rows, ["# row", "# rows"])})`).join(", ")}{#if since.goneCount > 4}{" "}and {count(since.goneCount - 4)} more{/if}</span>{/if}
 </p>
 
 <style>

@@ -11,8 +11,9 @@ import {
 } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import { allOf, api, once, type PeriodOfReport, type Problem, type Prospect } from "../../lib/client";
-import { plural, time } from "../../lib/format";
+import { plural, time, word } from "../../lib/format";
 import { go } from "../../lib/router.svelte";
+import { stateWord } from "../../lib/states";
 import Trouble from "../common/Trouble.svelte";
 import PickGroups from "./PickGroups.svelte";
 import ProspectNote from "./ProspectNote.svelte";
@@ -96,15 +97,18 @@ $effect(() => {
   });
 });
 
+// @wc-ignore
+const UNDER_WAY = "under way";
+
 function said({ label, state, rows, run }: PeriodOfReport): string {
   const became = {
-    open: "open",
+    open: word("open"),
     delivered: `released ${time(run?.releasedAt ?? null)}`,
-    "under way": `${run?.state ?? ""} as run ${run?.id ?? ""}`,
+    [UNDER_WAY]: `${stateWord(run?.state ?? "")} as run ${run?.id ?? ""}`,
     early: "before the schedule began",
     running: "not over yet",
   }[state];
-  return `${label}: ${became}, ${plural(rows, "row")}`;
+  return `${label}: ${became}, ${plural(rows, ["# row", "# rows"])}`;
 }
 
 const cannot = $derived(
@@ -135,7 +139,7 @@ async function start(): Promise<void> {
 }
 </script>
 
-<Modal bind:open={isOpen} hasForm size="sm" modalHeading={isRehearsal ? "Rehearse this report" : "Run this report"} primaryButtonText={isRehearsal ? "Rehearse" : "Run"} primaryButtonDisabled={cannot} secondaryButtonText="Cancel" on:click:button--secondary={() => { isOpen = false; }} on:submit={start}>
+<Modal iconDescription="Close the dialog" bind:open={isOpen} hasForm size="sm" modalHeading={isRehearsal ? "Rehearse this report" : "Run this report"} primaryButtonText={isRehearsal ? "Rehearse" : "Run"} primaryButtonDisabled={cannot} secondaryButtonText="Cancel" on:click:button--secondary={() => { isOpen = false; }} on:submit={start}>
   <div class="fields">
     <Trouble {problem} />
     {#if isOpen && !periods && !problem}<InlineLoading description="Looking what is due …" />{/if}

@@ -2,6 +2,7 @@ import { reportSchema } from "@corbix/core/report";
 import { describe, expect, it } from "vitest";
 import { z } from "zod";
 import type { Path } from "../../../src/lib/report/definition.js";
+import { FIELD_WORDS } from "../../../src/lib/report/field-words.js";
 import {
   beginning,
   kindOf,
@@ -28,6 +29,14 @@ function everyField(schema: Schema, path: Path = []): { readonly path: Path; rea
 const schema = z.toJSONSchema(reportSchema, { io: "input" }) as Schema;
 
 describe("fields of a definition", () => {
+  it("and their values are called something, each in the catalogue", () => {
+    const fields = everyField(schema);
+    const named = fields.flatMap(({ path }) => path.slice(-1)).filter((one) => typeof one === "string" && one !== "*");
+    const valued = fields.flatMap((one) => valuesOf(one.schema)).filter((one) => typeof one === "string");
+    expect(named.length).toBeGreaterThan(100);
+    expect([...named, ...valued].filter((one) => FIELD_WORDS[String(one)] === undefined)).toEqual([]);
+  });
+
   it("have a control each, that knows what to begin with", () => {
     const fields = everyField(schema);
     expect(fields.length).toBeGreaterThan(150);

@@ -53,7 +53,7 @@ const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepO
 </ul>
 {#if findings.length > 0 || without > 0}
   <h2>What wants a look</h2>
-  {#if without > 0}<p class="without">Nobody receives for {plural(without, "group")} of {count(draft.look?.groupCount ?? 0)}: their files are made, but nothing is sent. <Link href={link("reports", name, "people")}>Add people</Link></p>{/if}
+  {#if without > 0}<p class="without">Nobody receives for {plural(without, ["# group", "# groups"])} of {count(draft.look?.groupCount ?? 0)}: their files are made, but nothing is sent. <Link href={link("reports", name, "people")}>Add people</Link></p>{/if}
   <Findings {findings} />
 {/if}
 

@@ -39,7 +39,7 @@ const edition = $derived(dataset?.newest ?? undefined);
 </Select>
 {#if edition}
   <EditionPick {name} newest={edition.number} chosen={draft.edition} onchange={(number) => draft.lookAt(number)} />
-  <p class="soft">Edition {edition.number}: {plural(edition.rowCount, "row")} and {plural(edition.columns.length, "column")} from {edition.origin}, loaded {time(edition.createdAt)}. <Link href={link("data", name)}>Look at its rows</Link></p>
+  <p class="soft">Edition {edition.number}: {plural(edition.rowCount, ["# row", "# rows"])} and {plural(edition.columns.length, ["# column", "# columns"])} from {edition.origin}, loaded {time(edition.createdAt)}. <Link href={link("data", name)}>Look at its rows</Link></p>
 {/if}
 {#if edition}{#key `${name} ${draft.edition}`}<HowRead {name} number={draft.edition ?? edition.number} />{/key}{/if}
 {#if isLoading}<LoadFile dataset={name || undefined} dropped={undefined} onloaded={() => { isLoading = false; onloaded(); draft.refresh(); }} oncancel={() => { isLoading = false; }} />

@@ -90,7 +90,7 @@ const isTotal = (formula: string): boolean => Object.values(totals).includes(for
   {#if split.length === 0}<InlineNotification lowContrast hideCloseButton kind="warning" title="Choose at least one column." subtitle="The figure behind a name says how many different values it has." />{/if}
 {/if}
 {#if draft.look}
-  <p class="soft">{plural(draft.look.groupCount, "group")} from {count(draft.look.rows.inGroups)} rows{#if nobody > 0}; nobody receives for {plural(nobody, "of them", "of them")}{/if}.</p>
+  <p class="soft">{plural(draft.look.groupCount, ["# group", "# groups"])} from {count(draft.look.rows.inGroups)} rows{#if nobody > 0}; nobody receives for {plural(nobody, ["# of them", "# of them"])}{/if}.</p>
 {/if}
 {#if edition && choice.kind === "columns" && split.length > 0 && isLoaded}<NearDoubles {edition} by={chosen.join(",")} onchange={() => draft.refresh()} />{/if}
 <Findings {findings} />

@@ -1,6 +1,7 @@
 <script lang="ts">
 import { Button, Checkbox, TextInput } from "carbon-components-svelte";
 import type { Report } from "../../../lib/client";
+import { word } from "../../../lib/format";
 import { isPicture, tableMark } from "../../../lib/message";
 import type { Known } from "../../../lib/report/choices";
 import type { Path } from "../../../lib/report/definition";
@@ -42,7 +43,7 @@ const files = $derived(
 /** Files as a message names them: as they are kept, and their PDF where that is made too. */
 const attachable = $derived(
   files.flatMap(([name, { pdf, template }]) => {
-    const kind = pdf === "only" ? "PDF" : /\.docx$/i.test(template ?? "") ? "document" : "workbook";
+    const kind = pdf === "only" ? "PDF" : /\.docx$/i.test(template ?? "") ? word("document") : word("workbook");
     const own = { name, label: `${name} (${kind})` };
     return pdf === "too" ? [own, { name: `${name}.pdf`, label: `${name} (PDF)` }] : [own];
   }),

@@ -94,7 +94,7 @@ $effect(() => {
 
 {#if draft.look && shownWay === way}
   {#if without > 0}
-    <p class="none">Nobody receives for {plural(without, "group")} of {count(draft.look.groupCount)}.</p>
+    <p class="none">Nobody receives for {plural(without, ["# group", "# groups"])} of {count(draft.look.groupCount)}.</p>
     <ul>{#each shown as group}<li><strong>{group.label}</strong> <span class="soft">{group.nobody ?? ""}</span> <Button size="small" kind="ghost" icon={Add} on:click={() => { addedFor = way === "list" ? group.label : ""; isAdding = true; }}>Add somebody</Button></li>{/each}</ul>
     {#if without > shown.length}<p class="soft">and {count(without - shown.length)} more</p>{/if}
     <div class="row"><ImportList kind="tertiary" size="small" ontaken={() => draft.refresh()} onproblem={(one) => { problem = one; }} /><Link href={link("recipients")}>The whole list</Link></div>

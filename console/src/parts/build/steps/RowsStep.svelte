@@ -6,6 +6,7 @@ import { count, plural } from "../../../lib/format";
 import { type Known, meant } from "../../../lib/report/choices";
 import { type Condition, conditionOf, partsOf, writeCondition, writePart } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
+import { wordsFor } from "../../../lib/report/field-words";
 import Preparation from "../../data/Preparation.svelte";
 import RowSteps from "../../prepare/RowSteps.svelte";
 import StepAccount from "../../prepare/StepAccount.svelte";
@@ -74,7 +75,7 @@ function setCondition(next: Condition): void {
   </Select>
   {#if period}
     <Select size="sm" labelText="A report for each" selected={period.every ?? "month"} on:update={({ detail }) => { if (detail !== period.every) draft.set(["period", "every"], String(detail)); }}>
-      {#each ["day", "week", "month", "quarter", "year"] as one (one)}<SelectItem value={one} text={one} />{/each}
+      {#each ["day", "week", "month", "quarter", "year"] as one (one)}<SelectItem value={one} text={wordsFor(one)} />{/each}
     </Select>
   {/if}
 </div>

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Checkbox, NumberInput, Select, SelectItem, TextInput, Toggle } from "carbon-components-svelte";
-import { duration, plural } from "../../../lib/format";
+import { duration, plural, steppers } from "../../../lib/format";
 import type { Known } from "../../../lib/report/choices";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { DAYS, type Day, type Recurrence, readRule, writeRule } from "../../../lib/report/recurrence";
@@ -63,10 +63,20 @@ function choose(kind: string): void {
 
 const change = (next: Recurrence): void => draft.set(["schedule", "rule"], writeRule(next));
 const kind = $derived(schedule === undefined ? "hand" : (rule?.kind ?? "other"));
-const units = { daily: "days", weekly: "weeks", monthly: "months", workday: "months" } as const;
+const HOW_MANY = {
+  daily: "Every how many days",
+  weekly: "Every how many weeks",
+  monthly: "Every how many months",
+  workday: "Every how many months",
+} as const;
 const ENDS = [1, 2, 3, 4, 5, 10, 15, -1];
-const ordinal = (which: number): string =>
-  which === -1 ? "last" : which === 1 ? "first" : which === 2 ? "second" : which === 3 ? "third" : `${which}th`;
+const ORDINALS = new Map([
+  [-1, "the last"],
+  [1, "the first"],
+  [2, "the second"],
+  [3, "the third"],
+]);
+const ordinal = (which: number): string => ORDINALS.get(which) ?? `the ${which}th`;
 </script>
 
 <h2>When it runs</h2>
@@ -89,10 +99,10 @@ const ordinal = (which: number): string =>
         </Select>
       {:else if rule.kind === "workday"}
         <Select size="sm" labelText="Working day of the month" selected={String(rule.which)} on:update={({ detail }) => { if (Number(detail) !== rule.which) change({ ...rule, which: Number(detail) }); }}>
-          {#each [...new Set([...ENDS, rule.which])] as which (which)}<SelectItem value={String(which)} text={`the ${ordinal(which)}`} />{/each}
+          {#each [...new Set([...ENDS, rule.which])] as which (which)}<SelectItem value={String(which)} text={ordinal(which)} />{/each}
         </Select>
       {/if}
-      <NumberInput size="sm" labelText={`Every how many ${units[rule.kind]}`} min={1} max={52} value={rule.interval} on:change={({ detail }) => { if (typeof detail === "number" && detail >= 1 && detail !== rule.interval) change({ ...rule, interval: detail }); }} />
+      <NumberInput size="sm" translateWithId={steppers} labelText={HOW_MANY[rule.kind]} min={1} max={52} value={rule.interval} on:change={({ detail }) => { if (typeof detail === "number" && detail >= 1 && detail !== rule.interval) change({ ...rule, interval: detail }); }} />
     {/if}
     <TextInput size="sm" type="time" labelText="At" value={schedule.at} on:change={(event) => draft.set(["schedule", "at"], String((event as CustomEvent).detail ?? ""))} />
     <TextInput size="sm" type="date" labelText="From" value={schedule.from} on:change={(event) => draft.set(["schedule", "from"], String((event as CustomEvent).detail ?? ""))} />
@@ -112,7 +122,7 @@ const ordinal = (which: number): string =>
 
 <h2>How messages go out</h2>
 {#if draft.look && draft.look.messageCount > 0}
-  <p class="soft">{plural(draft.look.messageCount, "message")} for the period that is shown{#if draft.look.sendingSeconds !== null}; at the identity's pace the last has gone after {duration(draft.look.sendingSeconds)}{/if}.</p>
+  <p class="soft">{plural(draft.look.messageCount, ["# message", "# messages"])} for the period that is shown{#if draft.look.sendingSeconds !== null}; at the identity's pace the last has gone after {duration(draft.look.sendingSeconds)}{/if}.</p>
 {/if}
 <Section {draft} {known} schema={delivery} path={["delivery"]} only={["from", "sender", "replyTo", "headers", "importance", "files", "linkDays", "approvals"]} />
 <h2>What may happen once, and what is kept</h2>
