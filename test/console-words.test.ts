@@ -7,13 +7,11 @@ import type { Page } from "playwright-core";
 import PO from "pofile";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { everyPage } from "./setup/addresses.js";
+import { BRACKETED, bracketedWords, CLOSE, OPEN } from "./setup/brackets.js";
 import { type Console, openConsole } from "./setup/console.js";
 import { type TestService, testService } from "./setup/service.js";
 
 const root = process.cwd();
-/** A language that nobody speaks: the English words in brackets. */
-const BRACKETED = "en-XA";
-const [OPEN, CLOSE] = ["⟦", "⟧"];
 
 const textsOf = (file: string): Set<string> =>
   new Set(
@@ -45,6 +43,7 @@ function builtInBrackets(): string {
 }
 
 let folder: string;
+let spoken: string;
 let service: TestService;
 let console: Console;
 let page: Page;
@@ -65,7 +64,13 @@ function keep(value: unknown): void {
 
 beforeAll(async () => {
   folder = builtInBrackets();
-  service = await testService(inject("databaseUrl"), {}, undefined, join(folder, "console/dist"));
+  spoken = bracketedWords();
+  service = await testService(
+    inject("databaseUrl"),
+    { CORBIX_WORDS: spoken, CORBIX_LANGUAGE: BRACKETED },
+    undefined,
+    join(folder, "console/dist"),
+  );
   run = (await service.call<{ id: string }>("POST", "/api/v1/runs", { report: "site-statement", period: "2026-09" }))
     .body.id;
   await service.waitFor(run, ["held"]);
@@ -86,7 +91,7 @@ beforeAll(async () => {
 afterAll(async () => {
   await console?.browser.close();
   await service?.close();
-  if (folder) rmSync(folder, { recursive: true, force: true });
+  for (const one of [folder, spoken]) if (one) rmSync(one, { recursive: true, force: true });
 });
 
 /** What stands on the page outside the brackets, each text with the element it stands in. */

@@ -2,7 +2,7 @@
 import type { Answer } from "@corbix/api/client";
 import { Button, Checkbox, FileUploaderDropContainer, Link, TextInput } from "carbon-components-svelte";
 import { api, at, type Finding, Problem } from "../lib/client";
-import { count, plural } from "../lib/format";
+import { count, plural, word } from "../lib/format";
 import CellList from "../parts/common/CellList.svelte";
 import Findings from "../parts/common/Findings.svelte";
 import TabRow from "../parts/common/TabRow.svelte";
@@ -11,6 +11,13 @@ import Trouble from "../parts/common/Trouble.svelte";
 type Replaced = Answer<"post", "/tools/replace">;
 type Differing = Answer<"post", "/tools/differ">;
 
+const DIFFERENCES: Readonly<Record<string, string>> = {
+  value: word("value"),
+  format: word("format"),
+  formula: word("formula"),
+  "only-in-the-first": "only in the first",
+  "only-in-the-second": "only in the second",
+};
 type Job = "sheets" | "words" | "compare";
 const tabs: readonly { readonly key: Job; readonly title: string }[] = [
   { key: "sheets", title: "Sheets to files" },
@@ -86,7 +93,7 @@ const total = $derived(replaced.reduce((sum, one) => sum + one.total, 0));
 const differences = $derived(
   (compared?.differences ?? []).map((one) => [
     one.cell === "" ? one.sheet : `${one.sheet}!${one.cell}`,
-    one.what,
+    DIFFERENCES[one.what.replaceAll(" ", "-")] ?? one.what,
     one.first,
     one.second,
   ]),

@@ -1,4 +1,5 @@
 import { CorbixError, isDay, partsFromSerial, serialFromParts } from "../common/index.js";
+import { say } from "../words/index.js";
 
 export type PeriodKind = "day" | "week" | "month" | "quarter" | "year";
 
@@ -18,7 +19,7 @@ export function parsePeriod(key: string, kind: PeriodKind): Period {
   if (start === undefined || !isDay(start)) {
     throw new CorbixError(
       "BAD_PERIOD",
-      `Cannot read \`${key}\` as a ${kind}, expected something like ${EXAMPLES[kind]}.`,
+      say().calendar.cannotReadExpectedSomethingLike({ key, kind, examples: EXAMPLES[kind] }),
       { where: "period" },
     );
   }

@@ -1,7 +1,9 @@
 /** Recurrence rules of RFC 5545, 3.3.10, at a wall-clock time in an IANA time zone. */
+
 import { DateTime } from "luxon";
 import rrulePackage from "rrule";
 import { CorbixError, wordsOf } from "../common/index.js";
+import { say } from "../words/index.js";
 
 const { RRule } = rrulePackage;
 
@@ -46,15 +48,12 @@ function parseRule(schedule: Schedule): InstanceType<typeof RRule> {
   const bad = (what: string, advice: string): CorbixError =>
     new CorbixError("BAD_RULE", what, { where: "schedule", advice });
   if (!/^([01]\d|2[0-3]):[0-5]\d$/.test(schedule.at))
-    throw bad(`Cannot read \`${schedule.at}\` for \`at\`, expected a time.`, "Write it as 07:15.");
+    throw bad(say().calendar.cannotReadExpectedTime({ at: schedule.at }), say().calendar.writeTime());
   if (!DateTime.local().setZone(schedule.zone).isValid)
-    throw bad(
-      `Cannot find the time zone \`${schedule.zone}\`.`,
-      "Write a name of the IANA list, such as Europe/Zurich.",
-    );
+    throw bad(say().calendar.cannotFindTimeZone({ zone: schedule.zone }), say().calendar.writeNameIanaListSuch());
   const start = DateTime.fromISO(`${schedule.from}T${schedule.at}:00Z`, { zone: "utc" });
   if (!start.isValid)
-    throw bad(`Cannot read \`${schedule.from}\` for \`from\`, expected a date.`, "Write it as 2026-01-31.");
+    throw bad(say().calendar.cannotReadExpectedDate({ from: schedule.from }), say().calendar.writeDate());
   try {
     if (!/(^|;)FREQ=/i.test(schedule.rule)) throw new Error("FREQ is missing");
     if (/FREQ=(SECONDLY|MINUTELY|HOURLY)/i.test(schedule.rule)) throw new Error("the smallest step is DAILY");
@@ -67,8 +66,8 @@ function parseRule(schedule: Schedule): InstanceType<typeof RRule> {
     });
   } catch (cause) {
     throw bad(
-      `Cannot read the recurrence rule \`${schedule.rule}\`: ${wordsOf(cause)}.`,
-      "Write it as in iCalendar (RFC 5545), such as FREQ=WEEKLY;BYDAY=TH.",
+      say().calendar.cannotReadRecurrenceRule({ rule: schedule.rule, wordsOf: wordsOf(cause) }),
+      say().calendar.writeIcalendarRfcSuchFreq(),
     );
   }
 }

@@ -1,4 +1,6 @@
 /** Text without anything to clean: printable ASCII with single blanks inside. Nearly all cells are like that. */
+import { say } from "../words/index.js";
+
 const PLAIN = /^[!-_a-~]+(?: [!-_a-~]+)*$/;
 
 /**
@@ -84,7 +86,7 @@ export function nearestName(given: string, names: readonly string[]): string | u
 /** ` Did you mean "fee"?` or, with nothing near, the list of what there is. */
 export function suggestName(given: string, names: readonly string[], kind: string): string {
   const near = nearestName(given, names);
-  if (near !== undefined) return `Did you mean "${near}"?`;
+  if (near !== undefined) return say().common.didYouMean({ near });
   const shown = names.slice(0, 12).join(", ");
-  return `The ${kind} there are: ${shown || "none"}${names.length > 12 ? ", …" : ""}.`;
+  return say().common.theThereAre({ kind, shown, value: names.length > 12 ? ", …" : "" });
 }

@@ -1,4 +1,6 @@
 /** `stop` keeps a run from being released, `warn` wants a look, `note` is for the record. */
+import { say } from "../words/index.js";
+
 export type Severity = "stop" | "warn" | "note";
 
 /** A named thing somebody should look at. Collected, never thrown. */
@@ -52,7 +54,7 @@ export function sumUpFindings(findings: readonly Finding[]): SummedFinding[] {
     if (own.length <= TOLD_APART) return own.map((finding) => ({ ...finding, times: 1 }));
     const { count: _, ...first } = own[0];
     return [
-      { ...first, what: `${first.what} And ${(own.length - 1).toLocaleString("en")} more like it.`, times: own.length },
+      { ...first, what: say().common.moreLike({ what: first.what, ownCount: own.length - 1 }), times: own.length },
     ];
   });
 }

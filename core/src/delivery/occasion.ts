@@ -2,10 +2,12 @@
  * What a delivery is for, and happens once: a period, an edition, a row by its key, or a person's word. The ledger knows deliveries
  * by report, occasion, group and part.
  */
+
 import { columnKey, groupKey } from "../common/index.js";
 import type { Report } from "../report/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
+import { say } from "../words/index.js";
 
 export type OnceKind = "period" | "edition" | "row" | "hand";
 
@@ -39,24 +41,24 @@ export interface OccasionFacts {
 export function occasionKey(once: Once, { run, period, edition, isPicked }: OccasionFacts): string {
   const whole = {
     period,
-    edition: `edition ${edition}`,
-    row: `rows of run ${run}`,
-    hand: `run ${run}`,
+    edition: say().delivery.edition({ edition }),
+    row: say().delivery.rowsRun({ run }),
+    hand: say().place.run({ id: run }),
   }[once.kind];
-  return isPicked && once.kind !== "row" && once.kind !== "hand" ? `${whole}, rows of run ${run}` : whole;
+  return isPicked && once.kind !== "row" && once.kind !== "hand" ? say().delivery.ofRows({ whole, run }) : whole;
 }
 
 /** What may happen once, as a sentence. */
 export function onceSentence(once: Once): string {
   switch (once.kind) {
     case "period":
-      return "Each group gets it once for a period.";
+      return say().delivery.eachGroupGetsOncePeriod();
     case "edition":
-      return "Each group gets it once for an edition of the data.";
+      return say().delivery.eachGroupGetsOnceEdition();
     case "row":
-      return `Each row goes out once, told apart by ${once.per.join(" and ")}.`;
+      return say().delivery.eachRowGoesOutOnce({ per: once.per.join(" and ") });
     case "hand":
-      return "It goes out whenever a person runs it: each run is a delivery of its own.";
+      return say().delivery.goesOutWheneverPersonRuns();
   }
 }
 
@@ -88,7 +90,7 @@ export function rowsGone(
   return new Map(
     group.rows.flatMap((row): [number, string][] => {
       const key = `${group.key} ${read(row)}`;
-      return Object.hasOwn(days, key) ? [[row, `delivered already on ${days[key]}`]] : [];
+      return Object.hasOwn(days, key) ? [[row, say().delivery.deliveredAlready({ day: days[key] })]] : [];
     }),
   );
 }

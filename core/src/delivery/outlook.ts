@@ -1,4 +1,6 @@
 /** What a release would do, told before it: who gets theirs, who has it already and since when, and who gets it again. */
+import { say } from "../words/index.js";
+
 export interface GroupOutlook {
   readonly label: string;
   /** `go`: as a first time. `some`: only to those who have not had it. `again`: marked as sent again. `had`: everybody has had it. `none`: nobody receives, or the group is left out. */
@@ -49,21 +51,15 @@ export function outlookOf(
   const days = (list: readonly GroupOutlook[]): string => {
     const all = [...new Set(list.flatMap((group) => group.day ?? []))].sort();
     const shown = all.slice(0, 3).map(dayText).join(", ");
-    return all.length === 0 ? "" : `, on ${shown}${all.length > 3 ? " and other days" : ""}`;
+    return say().delivery.on({ allCount: all.length, shown });
   };
   const total = count.toLocaleString("en");
   if (had.length > 0)
-    sentences.push(
-      `${had.length.toLocaleString("en")} of ${total} groups ${had.length === 1 ? "has its" : "have theirs"} already${days(had)}; ${had.length === 1 ? "it is" : "they are"} skipped.`,
-    );
+    sentences.push(say().delivery.groupsAlreadySkipped({ hadCount: had.length, total, days: days(had) }));
   if (some.length > 0)
-    sentences.push(
-      `${some.length.toLocaleString("en")} ${some.length === 1 ? "group gets" : "groups get"} it only where it did not arrive before: ${named(some)}.`,
-    );
+    sentences.push(say().delivery.onlyWhereDidArriveBefore({ someCount: some.length, named: named(some) }));
   if (again.length > 0)
-    sentences.push(
-      `${again.length.toLocaleString("en")} ${again.length === 1 ? "group gets its" : "groups get theirs"} again, marked as sent again${days(again)}.`,
-    );
+    sentences.push(say().delivery.againMarkedSentAgain({ againCount: again.length, days: days(again) }));
   return {
     groups: count,
     messages,

@@ -1,5 +1,6 @@
 import { CorbixError, columnKey, type Finding, suggestName } from "../common/index.js";
 import { type Cell, type Column, rowKey, showRowKey, type Table } from "../table/index.js";
+import { say } from "../words/index.js";
 
 export interface Appended {
   readonly table: Table;
@@ -18,7 +19,7 @@ export function appendTable(base: Table, addition: Table, key: readonly string[]
     key.map((name) => {
       const found = table.columns.find((column) => columnKey(column.name) === columnKey(name));
       if (found) return found;
-      throw new CorbixError("BAD_DEFINITION", `Cannot find the key column \`${name}\`.`, {
+      throw new CorbixError("BAD_DEFINITION", say().edition.cannotFindKeyColumn({ name }), {
         where,
         advice: suggestName(
           name,
@@ -41,8 +42,8 @@ export function appendTable(base: Table, addition: Table, key: readonly string[]
       code: "double-key",
       severity: "warn",
       where,
-      what: `${doubles.size} keys stand more than once in the file, such as "${showRowKey([...doubles][0])}"; the last row of each was taken.`,
-      advice: "Make the key unique in the source, or choose another one.",
+      what: say().edition.keysStandMoreOnceFile({ doubleCount: doubles.size, showRowKey: showRowKey([...doubles][0]) }),
+      advice: say().edition.makeKeyUniqueSourceChoose(),
       count: doubles.size,
     });
   }
@@ -95,8 +96,8 @@ export function appendTable(base: Table, addition: Table, key: readonly string[]
         code: "appended",
         severity: "note",
         where,
-        what: `${added.toLocaleString("en")} rows were added and ${replaced.toLocaleString("en")} replaced by key; ${(rows.length - added - replaced).toLocaleString("en")} of the edition before stay.`,
-        advice: "Nothing to do.",
+        what: say().edition.rowsAddedReplacedKeyEdition({ added, replaced, rowCount: rows.length - added - replaced }),
+        advice: say().edition.nothingDo(),
       },
     ],
   };

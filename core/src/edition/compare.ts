@@ -1,5 +1,6 @@
 import { columnKey, type Finding, groupKey } from "../common/index.js";
 import { type Cell, type Column, rowKey, showRowKey, sumOf, type Table } from "../table/index.js";
+import { say } from "../words/index.js";
 
 /** What is different between two editions of a dataset. */
 export interface EditionDifference {
@@ -306,14 +307,14 @@ export function differenceFindings(difference: EditionDifference, where: string)
       findings.push({
         code,
         severity,
-        where: `${where}, column ${group.column}`,
+        where: say().place.columnIn({ where, name: group.column }),
         what: `${list.length} ${list.length === 1 ? "group" : "groups"} ${what}: ${names(list)}.`,
-        advice: "Look whether that is right.",
+        advice: say().edition.lookWhetherRight(),
         count: list.length,
       });
     };
-    add("group-new", "note", group.added, "did not stand in the edition before");
-    add("group-gone", "note", group.gone, "of the edition before have no rows any more");
+    add("group-new", "note", group.added, say().edition.didStandEditionBefore());
+    add("group-gone", "note", group.gone, say().edition.editionBeforeRowsAnyMore());
   }
   const { before, after } = difference.rows;
   if (after < before / 2) {
@@ -321,8 +322,8 @@ export function differenceFindings(difference: EditionDifference, where: string)
       code: "far-fewer-rows",
       severity: "warn",
       where,
-      what: `There are ${after.toLocaleString("en")} rows, the edition before had ${before.toLocaleString("en")}.`,
-      advice: "Ask whether the export is whole.",
+      what: say().edition.rowsEditionBeforeHad({ after, before }),
+      advice: say().edition.askWhetherExportWhole(),
     });
   }
   return findings;

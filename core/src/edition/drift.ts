@@ -1,5 +1,6 @@
 import { columnKey, editDistance, type Finding, groupKey } from "../common/index.js";
 import type { Column, ColumnInfo, Table } from "../table/index.js";
+import { say } from "../words/index.js";
 
 /** What became of the columns from one edition to the next. */
 export interface Drift {
@@ -45,8 +46,8 @@ export function driftFindings(drift: Drift, used: (column: string) => readonly s
         code: "other-table",
         severity: "stop",
         where,
-        what: `This is another table: it has none of the columns of the edition before (${list(drift.gone)}), but ${list(drift.added)}.`,
-        advice: "Load the right file, sheet or table; if this is a table of its own, load it as another dataset.",
+        what: say().edition.anotherTableNoneColumnsEdition({ list: list(drift.gone), list2: list(drift.added) }),
+        advice: say().edition.loadRightFileSheetTable(),
       },
     ];
   }
@@ -56,13 +57,11 @@ export function driftFindings(drift: Drift, used: (column: string) => readonly s
     findings.push({
       code: guess ? "column-renamed" : "column-missing",
       severity: reports.length > 0 ? "stop" : "warn",
-      where: `${where}, column ${name}`,
+      where: say().place.columnIn({ where, name }),
       what: guess
-        ? `The column "${name}" is gone; "${guess.to}" is probably the same (${guess.why}).${usedBy(reports)}`
-        : `The column "${name}" of the edition before is missing.${usedBy(reports)}`,
-      advice: guess
-        ? "Give it its old name in the source, or change the reports to the new one."
-        : "Ask whether the export has changed; load it again with the column.",
+        ? say().edition.columnRenamed({ name, to: guess.to, why: guess.why, usedBy: usedBy(reports) })
+        : say().edition.columnMissing({ name, usedBy: usedBy(reports) }),
+      advice: guess ? say().edition.useOneName() : say().edition.loadWithColumn(),
     });
   }
   for (const name of drift.added) {
@@ -70,9 +69,9 @@ export function driftFindings(drift: Drift, used: (column: string) => readonly s
     findings.push({
       code: "column-new",
       severity: "note",
-      where: `${where}, column ${name}`,
-      what: `The column "${name}" is new.`,
-      advice: "Nothing to do.",
+      where: say().place.columnIn({ where, name }),
+      what: say().edition.columnNew({ name }),
+      advice: say().edition.nothingDo(),
     });
   }
   for (const { name, from, to } of retyped) {
@@ -80,9 +79,9 @@ export function driftFindings(drift: Drift, used: (column: string) => readonly s
     findings.push({
       code: "column-retyped",
       severity: "warn",
-      where: `${where}, column ${name}`,
-      what: `The column "${name}" was ${from} and is ${to} now.${usedBy(reports)}`,
-      advice: "Look at its cells; if the type is wrong, correct it once for the dataset.",
+      where: say().place.columnIn({ where, name }),
+      what: say().edition.columnNow({ name, from, to, usedBy: usedBy(reports) }),
+      advice: say().edition.lookCellsIfTypeWrong(),
     });
   }
   return findings;
@@ -119,8 +118,8 @@ function likeness(gone: ColumnInfo, added: Column): { score: number; why: string
   const byName = a.includes(b) || b.includes(a) ? 0.6 : 1 - distance / longest;
   const sameType = gone.type === added.type ? 0.1 : -0.2;
   const values = hasValues(gone) ? sharedValues(gone, added) : 0;
-  if (values >= 0.5) return { score: values + sameType, why: "they hold the same values" };
-  return { score: byName >= 0.6 ? byName + sameType : 0, why: "the names are alike" };
+  if (values >= 0.5) return { score: values + sameType, why: say().edition.theyHoldSameValues() };
+  return { score: byName >= 0.6 ? byName + sameType : 0, why: say().edition.namesAlike() };
 }
 
 function hasValues(column: ColumnInfo): column is Column {

@@ -1,5 +1,6 @@
 import { type CorbixError, columnKey, groupKey, suggestName } from "../common/index.js";
 import type { ColumnInfo } from "../table/index.js";
+import { say } from "../words/index.js";
 import type { Ast } from "./ast.js";
 import { type LineSet, linesOf, OWN_LINES } from "./lines.js";
 import { expressionError } from "./parse.js";
@@ -25,8 +26,8 @@ export class NameCompiler {
       const known = [OWN_LINES, ...this.further, ...Object.keys(this.scope.spaces)];
       throw this.error(
         ast.at,
-        `Cannot find \`${ast.parts.join(".")}\`.`,
-        `Before the dot may stand: ${known.join(", ")}.`,
+        say().expression.cannotFind({ parts: ast.parts.join(".") }),
+        say().expression.beforeDotMayStand({ known: known.join(", ") }),
       );
     }
     const extra = this.scope.names?.find((name) => columnKey(name) === space);
@@ -52,8 +53,8 @@ export class NameCompiler {
     if (has(columns) && !isSameTable)
       throw this.error(
         at,
-        `Cannot tell which \`${name}\` is meant: \`${bare}\` and the group's lines both have it.`,
-        `Write ${bare}.${name} for that of ${bare}, first(line.${name}) for that of the group.`,
+        say().expression.cannotTellMeantGroupS({ name, bare }),
+        say().expression.writeFirstLineGroup({ bare, name }),
       );
     return this.lineColumn(bare, name, at);
   }
@@ -68,8 +69,8 @@ export class NameCompiler {
       if (set.row < 0)
         throw this.error(
           at,
-          `Cannot take \`${lines}.${name}\` here: there is no current line.`,
-          "Use sum(…), count(…) or list(…) over the lines.",
+          say().expression.cannotTakeHereCurrentLine({ lines, name }),
+          say().expression.useSumCountListOver(),
         );
       return cellAt(set, index);
     };
@@ -80,7 +81,11 @@ export class NameCompiler {
     const known = this.scope.spaces[space];
     const folded = columnKey(name);
     if (known !== "any" && !known.some((candidate) => columnKey(candidate) === folded)) {
-      throw this.error(at, `Cannot find \`${space}.${name}\`.`, suggestName(name, known, `names in ${space}`));
+      throw this.error(
+        at,
+        say().expression.cannotFindIn({ space, name }),
+        suggestName(name, known, say().expression.names({ space })),
+      );
     }
     return { evaluate: (env) => env.spaces[space]?.get(folded) ?? null, type: "any", needs: NOTHING };
   }
@@ -90,7 +95,7 @@ export class NameCompiler {
     const index = columns.findIndex((column) => columnKey(column.name) === folded);
     if (index >= 0) return index;
     const known = [...columns.map((column) => column.name), ...(this.scope.names ?? [])];
-    throw this.error(at, `Cannot find the column \`${name}\`.`, suggestName(name, known, "columns"));
+    throw this.error(at, say().expression.cannotFindColumn({ name }), suggestName(name, known, "columns"));
   }
 
   /** The value all lines share; spellings that only differ in blanks and case count as one, the most frequent is shown. */
@@ -109,12 +114,8 @@ export class NameCompiler {
       }
     }
     if (distinct.size > 1) {
-      const advice = `Use line.${name} in a line that repeats, or first(line.${name}), list(line.${name}), count(…), sum(…).`;
-      throw this.error(
-        at,
-        `Cannot take one value of \`${name}\` for the group: its lines hold ${distinct.size} different ones.`,
-        advice,
-      );
+      const advice = say().expression.useLineLineRepeatsFirst({ name });
+      throw this.error(at, say().expression.cannotTakeValueGroupLines({ name, distinctCount: distinct.size }), advice);
     }
     let best: { count: number; value: Value } = { count: 0, value: null };
     for (const spelling of spellings.values()) if (spelling.count > best.count) best = spelling;

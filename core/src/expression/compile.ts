@@ -1,5 +1,7 @@
 /** An expression is checked against a scope and turned into a function once, then evaluated for many rows and groups. */
+
 import { type CorbixError, Exact, suggestName } from "../common/index.js";
+import { say } from "../words/index.js";
 import { AGGREGATES } from "./aggregates.js";
 import type { Ast } from "./ast.js";
 import { NameCompiler } from "./compile-names.js";
@@ -132,19 +134,23 @@ class Compiler {
       if (Object.hasOwn(AGGREGATES, ast.name)) {
         throw this.error(
           ast.at,
-          `Cannot use \`${ast.name}\` here: it needs \`line.\` and a column, as in ${ast.name}(line.${this.scope.columns[0]?.name ?? "fee"}).`,
+          say().expression.cannotUseHereNeedsLine({ name: ast.name, name2: this.scope.columns[0]?.name }),
         );
       }
       const known = [...new Set([...Object.keys(FUNCTIONS), ...Object.keys(AGGREGATES)])];
-      throw this.error(ast.at, `Cannot find a function \`${ast.name}\`.`, suggestName(ast.name, known, "functions"));
+      throw this.error(
+        ast.at,
+        say().expression.cannotFindFunction({ name: ast.name }),
+        suggestName(ast.name, known, "functions"),
+      );
     }
-    if (ast.where) throw this.error(ast.at, `Cannot use \`where\` in \`${ast.name}\`, expected a function over lines.`);
+    if (ast.where) throw this.error(ast.at, say().expression.cannotUseWhereExpectedFunction({ name: ast.name }));
     if (ast.args.length < spec.min || ast.args.length > spec.max) {
-      const wanted =
-        spec.min === spec.max
-          ? `${spec.min}`
-          : `${spec.min} to ${spec.max === Number.POSITIVE_INFINITY ? "any number" : spec.max}`;
-      throw this.error(ast.at, `Cannot call \`${ast.name}\` with ${ast.args.length} values, expected ${wanted}.`);
+      const wanted = say().expression.to({ min: spec.min, max: spec.max, positiveInfinity: Number.POSITIVE_INFINITY });
+      throw this.error(
+        ast.at,
+        say().expression.cannotCallValuesExpected({ name: ast.name, argCount: ast.args.length, wanted }),
+      );
     }
     const args = ast.args.map((arg) => this.compile(arg));
     const needs = needsOf(args);
@@ -170,19 +176,23 @@ class Compiler {
   private aggregate(ast: Ast & { kind: "call" }): CompiledPart {
     const spec = AGGREGATES[ast.name];
     if (this.scope.mode === "row")
-      throw this.error(ast.at, `Cannot use \`${ast.name}\` over lines while rows are being prepared.`);
+      throw this.error(ast.at, say().expression.cannotUseOverLinesWhile({ name: ast.name }));
     if (ast.args.length > 1 + spec.rest)
       throw this.error(
         ast.at,
-        `Cannot call \`${ast.name}\` with ${ast.args.length} values, expected at most ${1 + spec.rest}.`,
+        say().expression.cannotCallValuesExpectedMost({
+          name: ast.name,
+          argCount: ast.args.length,
+          rest: 1 + spec.rest,
+        }),
       );
     const first = ast.args[0];
     const [lines, other] = touchedLines(first, this.further);
     if (other !== undefined)
       throw this.error(
         ast.at,
-        `Cannot use \`${ast.name}\` over \`${lines}.\` and \`${other}.\` at once.`,
-        `Go over one of them, and say which lines of the other belong to each behind \`where\`.`,
+        say().expression.cannotUseOverOnce({ name: ast.name, lines, other }),
+        say().expression.goOverThemSayLines(),
       );
     this.scope.onLines?.(lines);
     const wholeLine = first.kind === "name" && first.parts.length === 1;
@@ -212,7 +222,7 @@ class Compiler {
 
   private refuseText(part: CompiledPart, at: number): void {
     if (part.type === "text")
-      throw this.error(at, "Cannot calculate with text.", "Turn it into a number with number(…), or join text with &.");
+      throw this.error(at, say().expression.cannotCalculateText(), say().expression.turnNumberNumberJoinText());
   }
 
   /** Gives errors of operators the place they lack. */
@@ -222,7 +232,10 @@ class Compiler {
         return checkedValue(evaluate(env));
       } catch (error) {
         if (error instanceof OperandError)
-          throw this.error(ast.at, `Cannot calculate: ${error.message}${rowWords(env)}.`);
+          throw this.error(
+            ast.at,
+            say().expression.cannotCalculate({ message: error.message, rowWords: rowWords(env) }),
+          );
         throw error;
       }
     };
@@ -234,7 +247,7 @@ class Compiler {
 }
 
 function rowWords(env: Env): string {
-  return env.row >= 0 ? `, in row ${env.table.rowNumbers[env.row]} of the table` : "";
+  return say().expression.rowTable({ row: env.row, rowNumber: env.table.rowNumbers[env.row] });
 }
 
 function callContext(env: Env): CallContext {

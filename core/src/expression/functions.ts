@@ -7,6 +7,7 @@ import {
   partsFromSerial,
   serialFromParts,
 } from "../common/index.js";
+import { say } from "../words/index.js";
 import { areEqual, asNumber, asTruth, compareValues, OperandError } from "./operators.js";
 import { DateValue, isEmpty, type Value, type ValueType } from "./value.js";
 
@@ -32,7 +33,7 @@ const count = (value: Value): number => asNumber(value).trunc().toNumber();
 /** A number of characters. */
 function length(value: Value): number {
   const characters = count(value);
-  if (characters < 0) throw new OperandError("a number of characters cannot be less than 0");
+  if (characters < 0) throw new OperandError(say().expression.numberCharactersCannotLess());
   return characters;
 }
 
@@ -43,14 +44,15 @@ const LAST_YEAR = 9999;
 
 /** As `serialFromParts`, for a year that a reader takes for one: nobody means 1926 by 26. */
 function dateFromParts(year: number, month: number, day: number): DateValue {
-  if (year < FIRST_YEAR || year > LAST_YEAR) throw new OperandError(`a year is one from ${FIRST_YEAR} to ${LAST_YEAR}`);
+  if (year < FIRST_YEAR || year > LAST_YEAR)
+    throw new OperandError(say().expression.year({ firstYear: FIRST_YEAR, lastYear: LAST_YEAR }));
   return dateValue(serialFromParts(year, month, day));
 }
 
 function dateOf(value: Value): number {
   if (value instanceof DateValue) return value.serial;
   const serial = typeof value === "string" ? maybeSerialFromIso(value) : undefined;
-  if (serial === undefined) throw new OperandError("this is no date");
+  if (serial === undefined) throw new OperandError(say().expression.date());
   return serial;
 }
 
@@ -108,7 +110,7 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
     type: "number",
     call: ([value, by]) => {
       const divisor = asNumber(by);
-      if (divisor.isZero()) throw new OperandError("this divides by zero");
+      if (divisor.isZero()) throw new OperandError(say().expression.dividesZero());
       return asNumber(value).minus(divisor.times(asNumber(value).dividedBy(divisor).floor()));
     },
   },
@@ -145,7 +147,7 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
     type: "text",
     call: ([value, start, n], context) => {
       const from = count(start) - 1;
-      if (from < 0) throw new OperandError("a place in a text is counted from 1");
+      if (from < 0) throw new OperandError(say().expression.placeTextCounted());
       return [...text(value, context)].slice(from, from + length(n)).join("");
     },
   },
@@ -185,7 +187,7 @@ export const FUNCTIONS: Readonly<Record<string, FunctionSpec>> = {
     call: ([value]) => {
       if (typeof value !== "string" || value === "") return isEmpty(value) ? null : asNumber(value);
       const plain = value.replace(/[\s',\u2019]/g, "");
-      if (!/^-?\d+(\.\d+)?$/.test(plain)) throw new OperandError(`the text "${value}" is no number`);
+      if (!/^-?\d+(\.\d+)?$/.test(plain)) throw new OperandError(say().expression.textNumber({ value }));
       return new Exact(plain);
     },
   },

@@ -1,5 +1,6 @@
 import { Decimal } from "decimal.js";
 import { Exact, groupKey, isDay } from "../common/index.js";
+import { say } from "../words/index.js";
 import type { BinaryOp } from "./ast.js";
 import { DateValue, isEmpty, type Value } from "./value.js";
 
@@ -11,9 +12,7 @@ export function asNumber(value: Value): Decimal {
   if (value instanceof Decimal) return value;
   if (isEmpty(value)) return new Exact(0);
   if (value instanceof DateValue) return new Exact(value.serial);
-  throw new OperandError(
-    typeof value === "boolean" ? "a truth value is no number" : `the text "${String(value)}" is no number`,
-  );
+  throw new OperandError(say().expression.truthValueNumber({ value: typeof value, value2: String(value) }));
 }
 
 /** Beyond this a number cannot be stored in a cell. */
@@ -22,17 +21,17 @@ const GREATEST = 1e300;
 /** A value as it came out, where it is one. Throws for what is no number, or beyond those that can be stored and shown. */
 export function checkedValue(value: Value): Value {
   if (value instanceof Decimal) {
-    if (value.isNaN()) throw new OperandError("this is no number");
-    if (value.abs().greaterThan(GREATEST)) throw new OperandError("this number is too large");
+    if (value.isNaN()) throw new OperandError(say().expression.number());
+    if (value.abs().greaterThan(GREATEST)) throw new OperandError(say().expression.numberTooLarge());
   } else if (value instanceof DateValue && !isDay(value.serial))
-    throw new OperandError("this is beyond the days that a date can be");
+    throw new OperandError(say().expression.beyondDaysDateCan());
   return value;
 }
 
 export function asTruth(value: Value): boolean {
   if (typeof value === "boolean") return value;
   if (value === null) return false;
-  throw new OperandError("this is neither true nor false");
+  throw new OperandError(say().expression.neitherTrueNorFalse());
 }
 
 /** Equal as a reader sees it: text compared cleaned (blanks, case), blank and empty text the same. */
@@ -71,12 +70,12 @@ function rank(value: Value): number {
 
 function compareOrdered(a: Value, b: Value): number {
   if (!isEmpty(a) && !isEmpty(b) && rank(a) !== rank(b))
-    throw new OperandError("values of different kinds cannot be put in order");
+    throw new OperandError(say().expression.valuesDifferentKindsCannotPut());
   return compareValues(a, b);
 }
 
 function add(a: Value, b: Value): Value {
-  if (a instanceof DateValue && b instanceof DateValue) throw new OperandError("two dates cannot be added");
+  if (a instanceof DateValue && b instanceof DateValue) throw new OperandError(say().expression.twoDatesCannotAdded());
   const date = a instanceof DateValue ? a : b instanceof DateValue ? b : undefined;
   if (!date) return asNumber(a).plus(asNumber(b));
   return new DateValue(asNumber(a).plus(asNumber(b)).toNumber(), date.type);
@@ -91,14 +90,14 @@ function subtract(a: Value, b: Value): Value {
 
 function divide(a: Value, b: Value): Value {
   const divisor = asNumber(b);
-  if (divisor.isZero()) throw new OperandError("this divides by zero");
+  if (divisor.isZero()) throw new OperandError(say().expression.dividesZero());
   return asNumber(a).dividedBy(divisor);
 }
 
 function power(a: Value, b: Value): Value {
   const base = asNumber(a);
   const exponent = asNumber(b);
-  if (base.isZero() && exponent.isNegative()) throw new OperandError("this divides by zero");
+  if (base.isZero() && exponent.isNegative()) throw new OperandError(say().expression.dividesZero());
   return base.pow(exponent);
 }
 

@@ -1,5 +1,7 @@
 /** The grammar is written down in docs/expressions.md; this is its recursive descent, one function a level. */
+
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 import type { Ast, BinaryOp } from "./ast.js";
 
 interface Token {
@@ -44,7 +46,7 @@ export function parseField(source: string): Field {
 /** An error about an expression that shows the text and points at the place. */
 export function expressionError(source: string, at: number, what: string, advice?: string): CorbixError {
   return new CorbixError("BAD_EXPRESSION", what, {
-    where: `\`${source.length > 120 ? `${source.slice(0, 117)}…` : source}\`, character ${at + 1}`,
+    where: say().expression.character({ value: source.length > 120 ? `${source.slice(0, 117)}…` : source, at: at + 1 }),
     ...(advice === undefined ? {} : { advice }),
   });
 }
@@ -57,13 +59,17 @@ class Parser {
 
   constructor(private readonly source: string) {
     if (source.length > MAX_LENGTH) {
-      throw expressionError(source, 0, `Cannot read the expression: it is longer than ${MAX_LENGTH} characters.`);
+      throw expressionError(
+        source,
+        0,
+        say().expression.cannotReadExpressionLongerCharacters({ maxLength: MAX_LENGTH }),
+      );
     }
     this.tokens = tokenize(source);
   }
 
   expression(): Ast {
-    if (++this.depth > MAX_DEPTH) throw this.error(`it is nested deeper than ${MAX_DEPTH} levels`);
+    if (++this.depth > MAX_DEPTH) throw this.error(say().expression.nestedDeeperLevels({ maxDepth: MAX_DEPTH }));
     const ast = this.or();
     this.depth--;
     return ast;
@@ -72,13 +78,12 @@ class Parser {
   maybeFormat(): string | undefined {
     if (!this.takeWord("as")) return undefined;
     const token = this.take();
-    if (token.kind !== "text")
-      throw this.error('behind `as` stands a number format in double quotes, as "#,##0.00"', token);
+    if (token.kind !== "text") throw this.error(say().expression.behindStandsNumberFormatDouble(), token);
     return token.text;
   }
 
   expectEnd(): void {
-    if (this.peek().kind !== "end") throw this.error("there is something left over behind the expression");
+    if (this.peek().kind !== "end") throw this.error(say().expression.somethingLeftOverBehindExpression());
   }
 
   private or(): Ast {
@@ -140,11 +145,11 @@ class Parser {
   }
 
   private link(): void {
-    if (++this.links > MAX_LINKS) throw this.error(`it joins more than ${MAX_LINKS} operators`);
+    if (++this.links > MAX_LINKS) throw this.error(say().expression.joinsMoreOperators({ maxLinks: MAX_LINKS }));
   }
 
   private nested(parse: () => Ast): Ast {
-    if (++this.depth > MAX_DEPTH) throw this.error(`it is nested deeper than ${MAX_DEPTH} levels`);
+    if (++this.depth > MAX_DEPTH) throw this.error(say().expression.nestedDeeperLevels({ maxDepth: MAX_DEPTH }));
     const ast = parse();
     this.depth--;
     return ast;
@@ -167,7 +172,7 @@ class Parser {
       if (this.takeSign("(")) return this.call(token);
       return this.name(token);
     }
-    throw this.error(token.kind === "end" ? "it ends too early" : `\`${token.text}\` cannot stand here`, token);
+    throw this.error(say().expression.endsTooEarly({ kind: token.kind, text: token.text }), token);
   }
 
   private name(first: Token): Ast {
@@ -175,7 +180,7 @@ class Parser {
     while (this.takeSign(".")) {
       const token = this.take();
       if (token.kind !== "name" && token.kind !== "quoted")
-        throw this.error("a name has to stand behind the dot", token);
+        throw this.error(say().expression.nameStandBehindDot(), token);
       parts.push(token.text);
     }
     return { kind: "name", parts, at: first.at };
@@ -247,11 +252,11 @@ class Parser {
   }
 
   private expect(sign: string): void {
-    if (!this.takeSign(sign)) throw this.error(`\`${sign}\` is missing`);
+    if (!this.takeSign(sign)) throw this.error(say().expression.missing({ sign }));
   }
 
   private error(what: string, token = this.peek()): CorbixError {
-    return expressionError(this.source, token.at, `Cannot read the expression: ${what}.`);
+    return expressionError(this.source, token.at, say().expression.cannotReadExpression({ what }));
   }
 }
 
@@ -283,6 +288,6 @@ function tokenize(source: string): Token[] {
 
 function unreadable(source: string, at: number): CorbixError {
   const char = source[at];
-  const what = char === '"' || char === "`" ? "a quote is not closed" : `\`${char}\` cannot stand here`;
-  return expressionError(source, at, `Cannot read the expression: ${what}.`);
+  const what = say().expression.quoteClosed({ char });
+  return expressionError(source, at, say().expression.cannotReadExpression({ what }));
 }

@@ -1,4 +1,5 @@
 import type { Finding } from "../common/index.js";
+import { say } from "../words/index.js";
 import type { Face, FontLibrary } from "./library.js";
 
 /** Where faces come from while something is laid out. */
@@ -62,9 +63,8 @@ export class FontWatch implements Fonts {
       code: "font-substituted",
       severity: "note",
       where,
-      what: `The font "${family}" is not there; ${drawn} stands in for it in the PDF, and lines may break elsewhere.`,
-      advice:
-        "Use a font that is there, such as Calibri, Cambria, Arial, Times New Roman or Courier New, whose widths are kept.",
+      what: say().fonts.fontStandsPdfLinesMay({ family, drawn }),
+      advice: say().fonts.useFontSuchCalibriCambria(),
     }));
     const { missing } = this;
     if (missing.size > 0) {
@@ -72,8 +72,8 @@ export class FontWatch implements Fonts {
         code: "glyph-missing",
         severity: "warn",
         where,
-        what: `No font has the characters ${[...missing].slice(0, 20).join(" ")}; the PDF leaves blanks for them, which can still be searched and copied.`,
-        advice: "Look at the page; the file itself has them.",
+        what: say().fonts.fontCharactersPdfLeavesBlanks({ list: [...missing].slice(0, 20).join(" ") }),
+        advice: say().fonts.lookPageFileItselfThem(),
         count: missing.size,
       });
     }

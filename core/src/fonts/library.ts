@@ -1,5 +1,6 @@
 import { LRUCache } from "lru-cache";
 import { CorbixError, codePointOf } from "../common/index.js";
+import { say } from "../words/index.js";
 import { FontFile, type ShapedRun } from "./font-file.js";
 
 /** One style of a family; its characters may be spread over several files. */
@@ -130,8 +131,8 @@ export class FontLibrary {
     readonly hyphenate: Hyphenate = () => undefined,
   ) {
     if (sources.length === 0)
-      throw new CorbixError("UNKNOWN_FONT", "Cannot lay out text: there are no fonts.", {
-        advice: "Install the project's packages.",
+      throw new CorbixError("UNKNOWN_FONT", say().fonts.cannotLayOutTextFonts(), {
+        advice: say().fonts.installProjectSPackages(),
       });
     this.families = [...new Set(sources.filter((source) => !source.isReserve).map((source) => source.family))];
     for (const source of sources)

@@ -1,6 +1,8 @@
 /** Font files that people bring: told by their own tables (ISO/IEC 14496-22). */
+
 import * as fontkit from "fontkit";
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 import type { FontSource } from "./library.js";
 import { unwrapWoff } from "./unwrap-woff.js";
 
@@ -17,19 +19,19 @@ const BOLD = 600;
 /** One font file as a source. Throws `BAD_REQUEST` for what is no font, or none that can be put into a PDF. */
 export function readFont(name: string, bytes: Uint8Array): FontSource {
   const refuse = (what: string, cause?: unknown): CorbixError =>
-    new CorbixError("BAD_REQUEST", `Cannot use \`${name}\` as a font: ${what}.`, {
+    new CorbixError("BAD_REQUEST", say().fonts.cannotUseFont({ name, what }), {
       where: "fonts",
-      advice: "Give a TrueType font: .ttf, or .woff made of one.",
+      advice: say().fonts.giveTruetypeFontTtfWoff(),
       cause,
     });
   let font: NamedFont;
   try {
     font = fontkit.create(unwrapWoff(bytes)) as unknown as NamedFont;
   } catch (cause) {
-    throw refuse("it cannot be read", cause);
+    throw refuse(say().fonts.cannotRead(), cause);
   }
-  if (!font.directory || !font.familyName) throw refuse("it holds several fonts, or none with a name");
-  if (!font.directory.tables.glyf) throw refuse("its outlines are not those of TrueType");
+  if (!font.directory || !font.familyName) throw refuse(say().fonts.holdsSeveralFontsNoneName());
+  if (!font.directory.tables.glyf) throw refuse(say().fonts.outlinesThoseTruetype());
   const about = font["OS/2"];
   return {
     family: font.familyName,

@@ -1,5 +1,6 @@
 import { CorbixError, columnKey, Exact, groupKey, maybeSerialFromIso, suggestName } from "../common/index.js";
 import { type Cell, type ColumnData, type ColumnInfo, cellAt, readNumber } from "../table/index.js";
+import { say } from "../words/index.js";
 import type { GridFilter, GridQuery } from "./query.js";
 import { rankTexts, sortByNumbers, sortByRanks } from "./sort.js";
 
@@ -94,7 +95,7 @@ export class Grid {
     const folded = columnKey(name);
     const found = this.columns.find((column) => columnKey(column.name) === folded);
     if (found) return found;
-    throw new CorbixError("BAD_REQUEST", `Cannot find the column \`${name}\`.`, {
+    throw new CorbixError("BAD_REQUEST", say().grid.cannotFindColumn({ name }), {
       where: "query",
       advice: suggestName(
         name,
@@ -180,9 +181,9 @@ function numberTest(numbers: Float64Array, filter: GridFilter, type: ColumnInfo[
     };
   }
   if (value === undefined) {
-    throw new CorbixError("BAD_REQUEST", `Cannot compare ${filter.column} with \`${filter.value}\`.`, {
+    throw new CorbixError("BAD_REQUEST", say().grid.cannotCompare({ column: filter.column, value: filter.value }), {
       where: "query",
-      advice: isDate ? "Write the date as 2026-10-31." : "Write a number, such as 12.50.",
+      advice: say().grid.writeDate({ isDate }),
     });
   }
   // A day without a time means the whole day.

@@ -1,7 +1,9 @@
 /** Bodies as people write them, HTML or Markdown, made ready for mail programs: styles stand in the elements themselves. */
+
 import juice from "juice";
 import MarkdownIt from "markdown-it";
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 
 /** A mark stands here while the markup around it is worked on; text has no business with these characters. */
 const OPEN = "\ue000";
@@ -65,14 +67,10 @@ export function withPictures(
       const name = (double ?? single ?? "").trim();
       if (/^(?:https?:|data:|cid:)/i.test(name) || name.includes("{{")) return whole;
       if (!has(name))
-        throw new CorbixError(
-          "BAD_DEFINITION",
-          `Cannot show the picture \`${name}\`: there is no such file among the templates.`,
-          {
-            where,
-            advice: "Upload it beside the templates, or correct its name.",
-          },
-        );
+        throw new CorbixError("BAD_DEFINITION", say().message.cannotShowPictureSuchFile({ name }), {
+          where,
+          advice: say().message.uploadBesideTemplatesCorrectName(),
+        });
       pictures.add(name);
       return `${before}"cid:${pictureId(name)}"`;
     },

@@ -2,6 +2,7 @@ import { convert } from "html-to-text";
 import { CorbixError } from "../common/index.js";
 import { type Env, type LinesColumns, type Scope, showsRows } from "../expression/index.js";
 import { cutMarks, parseTextTemplate, type TextTemplate, withPlace } from "../template/index.js";
+import { say } from "../words/index.js";
 import { inlinedHtml, markdownHtml, withPictures } from "./body.js";
 import { escapeHtml } from "./escape-html.js";
 import { type LineTable, parseLineTable } from "./line-table.js";
@@ -48,9 +49,9 @@ export class MessageTemplate {
           : source.body.text;
     const body = isHtml ? withPictures(written, hasPicture, where).html : written;
     if (isHtml && /<script\b|\son\w+\s*=|javascript:/i.test(body)) {
-      throw new CorbixError("BAD_MARK", "Cannot use a message body with scripts: mail programs refuse them.", {
+      throw new CorbixError("BAD_MARK", say().message.cannotUseMessageBodyScripts(), {
         where,
-        advice: "Take the script out.",
+        advice: say().message.takeScriptOut(),
       });
     }
     return new MessageTemplate(

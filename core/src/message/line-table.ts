@@ -1,4 +1,5 @@
 /** The table of lines inside a mail: `{{table line: visit_date as "dd/mm/yyyy", unit, fee as "#,##0.00" total}}`. */
+
 import { CorbixError, Exact } from "../common/index.js";
 import { cellFromValue, DateValue, type Env, type Scope, showValue, type Value } from "../expression/index.js";
 import {
@@ -10,6 +11,7 @@ import {
   type TableMarkColumn,
   withPlace,
 } from "../template/index.js";
+import { say } from "../words/index.js";
 import { escapeHtml } from "./escape-html.js";
 
 export interface LineTable {
@@ -25,9 +27,9 @@ const HEAD =
 export function parseLineTable(source: string, where: string): LineTable {
   const structure = parseStructure(source, where);
   if (structure.kind !== "table" || structure.columns === undefined || structure.style !== undefined)
-    throw new CorbixError("BAD_MARK", "Cannot make a table without columns, or with a style, in a message.", {
+    throw new CorbixError("BAD_MARK", say().message.cannotMakeTableWithoutColumns(), {
       where,
-      advice: 'Name them: {{table line: visit_date, unit, fee as "#,##0.00" total}}.',
+      advice: say().message.nameThem(),
     });
   const { columns } = structure;
   return { structure, bind: (scope) => bindTable(structure, columns, scope, where) };

@@ -1,5 +1,7 @@
 /** Streams of a compound file ([MS-CFB]), the container of password-protected packages. Reading only. */
+
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 
 const SIGNATURE = [0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1];
 const HEADER_BYTES = 512;
@@ -29,10 +31,10 @@ class CompoundReader {
     private readonly where: string,
   ) {
     this.view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-    if (bytes.length < HEADER_BYTES) throw this.broken("it is cut off");
+    if (bytes.length < HEADER_BYTES) throw this.broken(say().ooxml.cutOff());
     const shift = this.view.getUint16(30, true);
     const miniShift = this.view.getUint16(32, true);
-    if ((shift !== 9 && shift !== 12) || miniShift !== 6) throw this.broken("its sector sizes are none that exist");
+    if ((shift !== 9 && shift !== 12) || miniShift !== 6) throw this.broken(say().ooxml.sectorSizesNoneExist());
     this.sectorBytes = 1 << shift;
     this.miniBytes = 1 << miniShift;
     this.cutoff = this.view.getUint32(56, true);
@@ -54,7 +56,7 @@ class CompoundReader {
       const nameBytes = Math.min(64, Math.max(2, entry.getUint16(64, true))) - 2;
       const name = new TextDecoder("utf-16le").decode(directory.subarray(at, at + nameBytes));
       const content = size < this.cutoff ? this.readMini(start, mini) : this.readChain(start);
-      if (content.length < size) throw this.broken(`its stream \`${name}\` is cut off`);
+      if (content.length < size) throw this.broken(say().ooxml.streamCutOff({ name }));
       found.set(name, content.subarray(0, size));
     }
     return found;
@@ -85,14 +87,14 @@ class CompoundReader {
 
   private sector(number: number): Uint8Array {
     const from = (number + 1) * this.sectorBytes;
-    if (from >= this.bytes.length) throw this.broken(`its sector ${number} is missing`);
+    if (from >= this.bytes.length) throw this.broken(say().ooxml.sectorMissing({ number }));
     return this.bytes.subarray(from, from + this.sectorBytes);
   }
 
   private chain(first: number, table: readonly number[] = this.fat): number[] {
     const sectors: number[] = [];
     for (let sector = first; sector !== END_OF_CHAIN && sector !== FREE; sector = table[sector]) {
-      if (sector === undefined || sectors.length > table.length) throw this.broken("its chain of sectors has no end");
+      if (sector === undefined || sectors.length > table.length) throw this.broken(say().ooxml.chainSectorsEnd());
       sectors.push(sector);
     }
     return sectors;
@@ -110,9 +112,9 @@ class CompoundReader {
   }
 
   private broken(what: string): CorbixError {
-    return new CorbixError("BROKEN_PACKAGE", `Cannot open the file: ${what}.`, {
+    return new CorbixError("BROKEN_PACKAGE", say().ooxml.cannotOpenFile({ what }), {
       where: this.where,
-      advice: "Save it again, and try once more.",
+      advice: say().ooxml.saveAgainTryOnceMore(),
     });
   }
 }

@@ -1,6 +1,8 @@
 /** Password-protected packages, as [MS-OFFCRYPTO] 2.3.4 describes them: agile and standard encryption. */
+
 import { createDecipheriv, createHash } from "node:crypto";
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 import { isCompoundFile, readCompoundFile } from "./compound-file.js";
 import { parseXml } from "./xml.js";
 
@@ -32,15 +34,15 @@ export function decryptPackage(bytes: Uint8Array, password: string | undefined, 
   const info = streams.get("EncryptionInfo");
   const content = streams.get("EncryptedPackage");
   if (!info || !content) {
-    throw new CorbixError("NOT_A_WORKBOOK", "Cannot read the file: it is of an older binary kind.", {
+    throw new CorbixError("NOT_A_WORKBOOK", say().ooxml.cannotReadFileOlderBinary(), {
       where,
-      advice: "Save it as .xlsx.",
+      advice: say().ooxml.saveXlsx(),
     });
   }
   if (password === undefined || password === "") {
-    throw new CorbixError("PASSWORD_NEEDED", "Cannot read the workbook: it is protected by a password.", {
+    throw new CorbixError("PASSWORD_NEEDED", say().ooxml.cannotReadWorkbookProtectedPassword(), {
       where,
-      advice: "Give its password, or save it without one.",
+      advice: say().ooxml.givePasswordSaveWithout(),
     });
   }
   const data = Buffer.from(content.buffer, content.byteOffset, content.byteLength);
@@ -162,20 +164,16 @@ function decipher(key: Buffer, vector: Buffer, bytes: Buffer, where: string): Bu
 }
 
 function wrongPassword(where: string): CorbixError {
-  return new CorbixError("PASSWORD_NEEDED", "Cannot read the workbook: the password is not the right one.", {
+  return new CorbixError("PASSWORD_NEEDED", say().ooxml.cannotReadWorkbookPasswordRight(), {
     where,
-    advice: "Give the right password; capitals count.",
+    advice: say().ooxml.giveRightPasswordCapitalsCount(),
   });
 }
 
 function unknownKind(where: string, cause?: unknown): CorbixError {
-  return new CorbixError(
-    "BROKEN_PACKAGE",
-    "Cannot read the workbook: it is protected in a way that is not known, or damaged.",
-    {
-      where,
-      advice: "Save it as .xlsx anew.",
-      cause,
-    },
-  );
+  return new CorbixError("BROKEN_PACKAGE", say().ooxml.cannotReadWorkbookProtectedWay(), {
+    where,
+    advice: say().ooxml.saveXlsxAnew(),
+    cause,
+  });
 }

@@ -1,5 +1,7 @@
 /** An Open Packaging Conventions package (ECMA-376 part 2): parts, relationships, content types. */
+
 import { bytesFromText, CorbixError, made, textFromBytes } from "../common/index.js";
+import { say } from "../words/index.js";
 import { parseXml, type XmlElement } from "./xml.js";
 import { deflateEntry, inflateEntry, readZip, writeZip, type ZipEntry } from "./zip.js";
 
@@ -117,7 +119,7 @@ export class OoxmlPackage {
   private read(name: string): ReadPart {
     const entry = this.entries.get(name);
     if (!entry) {
-      throw new CorbixError("BROKEN_PACKAGE", `Cannot find the part \`${name}\` in the package.`, {
+      throw new CorbixError("BROKEN_PACKAGE", say().ooxml.cannotFindPartPackage({ name }), {
         where: this.where,
       });
     }

@@ -2,7 +2,9 @@
  * A lossless XML tree: every start tag keeps the exact text it had, so what is not edited is written back letter for letter.
  * Nodes are not changed; an edit makes a new element that shares the rest.
  */
+
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 
 export type XmlNode = XmlElement | XmlText;
 
@@ -201,7 +203,7 @@ class Parser {
         const raw = this.source.slice(start, next < 0 ? undefined : next);
         this.at = start + raw.length;
         if (stack.length === 0 && raw.trim() !== "" && raw.trim() !== "\ufeff")
-          throw this.error("text stands outside of the root", start);
+          throw this.error(say().ooxml.textStandsOutsideRoot(), start);
         add({ kind: "text", raw, text: this.unescape(raw, start) }, raw);
       } else if (this.source.startsWith("<!", start) || this.source.startsWith("<?", start)) {
         const raw = this.passThrough(start);
@@ -212,7 +214,7 @@ class Parser {
         const close = this.closing(start, open);
         if (!open || close < 0) {
           const name = this.source.slice(start + 2, this.source.indexOf(">", start)).trim();
-          throw this.error(`</${name}> closes nothing that is open`, start);
+          throw this.error(say().ooxml.closesNothingOpen({ name }), start);
         }
         this.at = close + 1;
         const element = new XmlElement(open.name, open.tag, open.children);
@@ -222,17 +224,18 @@ class Parser {
         else stack[stack.length - 1].children.push(element);
       } else {
         const tag = this.startTag(start);
-        if (root && stack.length === 0) throw this.error("there is a second root", start);
+        if (root && stack.length === 0) throw this.error(say().ooxml.secondRoot(), start);
         const known = this.bare.get(tag);
         const name = known?.name ?? tagName(tag);
-        if (name === "") throw this.error("a tag has no name", start);
+        if (name === "") throw this.error(say().ooxml.tagName(), start);
         if (tag.charCodeAt(tag.length - 2) === SLASH) {
           const element = known ?? new XmlElement(name, tag, NO_CHILDREN);
           if (!known && tag.startsWith("<w:")) this.bare.set(tag, element);
           if (stack.length === 0) root = element;
           else stack[stack.length - 1].children.push(element);
         } else {
-          if (stack.length >= MAX_DEPTH) throw this.error(`it is nested deeper than ${MAX_DEPTH} levels`, start);
+          if (stack.length >= MAX_DEPTH)
+            throw this.error(say().ooxml.nestedDeeperLevels({ maxDepth: MAX_DEPTH }), start);
           const isShared = stack.length > 0 && this.shared.has(tag);
           const end = isShared ? this.source.indexOf(`</${name}>`, this.at) + name.length + 3 : 0;
           const whole = isShared ? this.source.slice(start, end) : undefined;
@@ -244,8 +247,9 @@ class Parser {
         }
       }
     }
-    if (stack.length > 0) throw this.error(`<${stack[stack.length - 1].name}> is not closed`, this.source.length);
-    if (!root) throw this.error("it is empty", 0);
+    if (stack.length > 0)
+      throw this.error(say().ooxml.closed({ name: stack[stack.length - 1].name }), this.source.length);
+    if (!root) throw this.error(say().ooxml.empty(), 0);
     return { head, root, tail };
   }
 
@@ -270,7 +274,7 @@ class Parser {
         return source.slice(start, at + 1);
       } else if (code === LESS) break;
     }
-    throw this.error("a tag is not closed", start);
+    throw this.error(say().ooxml.tagClosed(), start);
   }
 
   private passThrough(start: number): string {
@@ -282,21 +286,25 @@ class Parser {
     for (const [opening, closing] of ends) {
       if (!this.source.startsWith(opening, start)) continue;
       const end = this.source.indexOf(closing, start + opening.length);
-      if (end < 0) throw this.error(`${opening} is not closed`, start);
+      if (end < 0) throw this.error(say().ooxml.openingNotClosed({ opening }), start);
       this.at = end + closing.length;
       return this.source.slice(start, this.at);
     }
-    throw this.error("it has a document type declaration", start);
+    throw this.error(say().ooxml.documentTypeDeclaration(), start);
   }
 
   private unescape(raw: string, start: number): string {
-    return unescapeXml(raw, (entity) => this.error(`the entity ${entity} is unknown`, start));
+    return unescapeXml(raw, (entity) => this.error(say().ooxml.entityUnknown({ entity }), start));
   }
 
   private error(what: string, at: number): CorbixError {
     const before = this.source.slice(0, at).split("\n");
-    return new CorbixError("BROKEN_XML", `Cannot read the XML: ${what}.`, {
-      where: `${this.where}, line ${before.length}, column ${before[before.length - 1].length + 1}`,
+    return new CorbixError("BROKEN_XML", say().ooxml.cannotReadXml({ what }), {
+      where: say().ooxml.lineColumn({
+        where: this.where,
+        beforeCount: before.length,
+        beforeCount2: before[before.length - 1].length + 1,
+      }),
     });
   }
 }

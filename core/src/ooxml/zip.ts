@@ -1,6 +1,8 @@
 /** Zip archives as APPNOTE.TXT 6.3 describes them, the part that OOXML packages use: stored and deflated entries. */
+
 import { crc32, deflateRawSync, inflateRawSync } from "node:zlib";
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 
 /** No office file has more parts; a zip with more is refused. */
 export const MAX_ENTRIES = 10_000;
@@ -44,10 +46,10 @@ export function readZip(bytes: Uint8Array, where = "file"): ZipEntry[] {
   let total = 0;
   for (let index = 0; index < count; index++) {
     if (offset + 46 > bytes.length || view.getUint32(offset, true) !== CENTRAL)
-      throw broken(where, "its directory is damaged");
+      throw broken(where, say().ooxml.directoryDamaged());
     const entry = readEntry(bytes, view, offset, where);
     total += entry.size;
-    if (total > MAX_TOTAL_BYTES) throw tooLarge(where, "its inflated size", `${MAX_TOTAL_BYTES} bytes`);
+    if (total > MAX_TOTAL_BYTES) throw tooLarge(where, say().ooxml.inflatedSize(), `${MAX_TOTAL_BYTES} bytes`);
     entries.push(entry);
     offset +=
       46 + view.getUint16(offset + 28, true) + view.getUint16(offset + 30, true) + view.getUint16(offset + 32, true);
@@ -63,21 +65,20 @@ function readEntry(bytes: Uint8Array, view: DataView, at: number, where: string)
   const nameLength = view.getUint16(at + 28, true);
   const local = view.getUint32(at + 42, true);
   const name = new TextDecoder().decode(bytes.subarray(at + 46, at + 46 + nameLength)).replaceAll("\\", "/");
-  if (flags & 1) throw broken(where, `its entry \`${name}\` is encrypted`);
-  if (method !== 0 && method !== 8) throw broken(where, `its entry \`${name}\` uses compression method ${method}`);
-  if (/(^|\/)\.\.(\/|$)|^\/|^[a-z]:/i.test(name))
-    throw broken(where, `its entry \`${name}\` points outside the package`);
+  if (flags & 1) throw broken(where, say().ooxml.entryEncrypted({ name }));
+  if (method !== 0 && method !== 8) throw broken(where, say().ooxml.entryUsesCompressionMethod({ name, method }));
+  if (/(^|\/)\.\.(\/|$)|^\/|^[a-z]:/i.test(name)) throw broken(where, say().ooxml.entryPointsOutsidePackage({ name }));
   if (size > MAX_ENTRY_BYTES || size > packedSize * MAX_RATIO + 1024) {
     throw tooLarge(
       where,
-      `the inflated size of \`${name}\``,
-      `${MAX_ENTRY_BYTES} bytes or ${MAX_RATIO} times its packed size`,
+      say().ooxml.inflatedSizeOf({ name }),
+      say().ooxml.bytesTimesPackedSize({ maxEntryBytes: MAX_ENTRY_BYTES, maxRatio: MAX_RATIO }),
     );
   }
   if (local + 30 > bytes.length || view.getUint32(local, true) !== LOCAL)
-    throw broken(where, `its entry \`${name}\` is missing`);
+    throw broken(where, say().ooxml.entryMissing({ name }));
   const start = local + 30 + view.getUint16(local + 26, true) + view.getUint16(local + 28, true);
-  if (start + packedSize > bytes.length) throw broken(where, `its entry \`${name}\` is cut off`);
+  if (start + packedSize > bytes.length) throw broken(where, say().ooxml.entryCutOff({ name }));
   const packed = bytes.subarray(start, start + packedSize);
   return { name, method: method === 0 ? 0 : 8, crc: view.getUint32(at + 16, true), size, packed };
 }
@@ -95,10 +96,10 @@ export function inflateEntry(entry: ZipEntry, where = "file"): Uint8Array {
             chunkSize: Math.max(entry.size, MIN_CHUNK_BYTES),
           });
   } catch (cause) {
-    throw broken(where, `its entry \`${entry.name}\` cannot be inflated`, cause);
+    throw broken(where, say().ooxml.entryCannotInflated({ name: entry.name }), cause);
   }
   if (bytes.length !== entry.size || crc32(bytes) !== entry.crc)
-    throw broken(where, `the checksum of \`${entry.name}\` is wrong`);
+    throw broken(where, say().ooxml.checksumWrong({ name: entry.name }));
   return bytes;
 }
 
@@ -171,19 +172,19 @@ function findEnd(view: DataView, where: string): number {
   for (let at = view.byteLength - 22; at >= lowest; at--) {
     if (view.getUint32(at, true) === END) return at;
   }
-  throw broken(where, "it has no zip directory; it is cut off, or no zip at all");
+  throw broken(where, say().ooxml.zipDirectoryCutOffZip());
 }
 
 function broken(where: string, what: string, cause?: unknown): CorbixError {
-  return new CorbixError("BROKEN_PACKAGE", `Cannot open the package: ${what}.`, {
+  return new CorbixError("BROKEN_PACKAGE", say().ooxml.cannotOpenPackage({ what }), {
     where,
-    advice: "Open it in the program that made it, save it again, and try once more.",
+    advice: say().ooxml.openProgramMadeSaveAgain(),
     cause,
   });
 }
 
 function tooLarge(where: string, what: string, limit: string): CorbixError {
-  return new CorbixError("LIMIT_EXCEEDED", `Cannot open the package: ${what} is over the limit of ${limit}.`, {
+  return new CorbixError("LIMIT_EXCEEDED", say().ooxml.cannotOpenPackageOverLimit({ what, limit }), {
     where,
   });
 }

@@ -1,5 +1,7 @@
 /** Several files of ours behind each other as one, for printing: ISO 32000-1, 7.5 and 7.7.3. */
+
 import { CorbixError, known } from "../common/index.js";
+import { say } from "../words/index.js";
 import { PdfFile, pdfText, type Ref } from "./objects.js";
 
 export interface JoinedPart {
@@ -80,15 +82,15 @@ function lastBox(objects: ReadonlyMap<number, PartObject>): string | undefined {
 function readObjects(bytes: Uint8Array, where: string): { objects: Map<number, PartObject>; tree: number } {
   const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).toString("latin1");
   const broken = (why: string): CorbixError =>
-    new CorbixError("BROKEN_PACKAGE", `Cannot put the PDF with others: ${why}.`, {
+    new CorbixError("BROKEN_PACKAGE", say().pdf.cannotPutPdfOthers({ why }), {
       where,
-      advice: "Print it by itself.",
+      advice: say().pdf.printItself(),
     });
   const start = Number(/startxref\n(\d+)\n%%EOF\n?$/.exec(text)?.[1] ?? Number.NaN);
   const head = /^xref\n0 (\d+)\n/.exec(text.slice(start, start + 40));
   const trailer = text.slice(text.lastIndexOf("trailer\n"));
-  if (!head) throw broken("it was not written here");
-  if (trailer.includes("/Encrypt")) throw broken("a password protects it");
+  if (!head) throw broken(say().pdf.writtenHere());
+  if (trailer.includes("/Encrypt")) throw broken(say().pdf.passwordProtects());
   const all = new Map<number, PartObject>();
   const first = start + head[0].length;
   for (let number = 1; number < Number(head[1]); number++) {
@@ -113,10 +115,10 @@ function objectAt(bytes: Uint8Array, text: string, offset: number, broken: (why:
   const begin = text.indexOf(" obj\n", offset) + 5;
   const end = text.indexOf("\nendobj\n", begin);
   const stream = text.indexOf("\nstream\n", begin);
-  if (begin < 5 || end < 0) throw broken("an object of it is broken");
+  if (begin < 5 || end < 0) throw broken(say().pdf.objectBroken());
   if (stream < 0 || stream > end) return { dictionary: text.slice(begin, end), data: undefined };
   const dictionary = text.slice(begin, stream);
   const length = Number(/\/Length (\d+) >>$/.exec(dictionary)?.[1] ?? Number.NaN);
-  if (!Number.isInteger(length)) throw broken("a stream of it has no length");
+  if (!Number.isInteger(length)) throw broken(say().pdf.streamLength());
   return { dictionary, data: bytes.subarray(stream + 8, stream + 8 + length) };
 }

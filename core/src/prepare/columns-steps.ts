@@ -1,4 +1,5 @@
 /** Steps that give columns: add, bring, replace, fold. */
+
 import { CorbixError, type Finding, groupKey } from "../common/index.js";
 import {
   cellFromValue,
@@ -17,6 +18,7 @@ import {
   type Table,
   takeRows,
 } from "../table/index.js";
+import { say } from "../words/index.js";
 import type { BringStep, FoldStep, ReplaceStep } from "./schema.js";
 import {
   findColumn,
@@ -86,13 +88,13 @@ export const bring: StepKind<BringStep> = {
     const there = findOther(others, spec.from, "bring");
     for (const [here, key] of Object.entries(spec.match)) {
       findColumn(columns, here, "bring, match");
-      findColumn(there, key, `bring from ${spec.from}, match`);
+      findColumn(there, key, say().prepare.bringMatch({ from: spec.from }));
     }
     return spec.columns.reduce<ColumnInfo[]>(
       (all, name) =>
         withColumn(
           all,
-          { ...there[findColumn(there, name, `bring from ${spec.from}, columns`)], name },
+          { ...there[findColumn(there, name, say().prepare.bringColumns({ from: spec.from }))], name },
           `bring, ${name}`,
         ),
       [...columns],
@@ -101,8 +103,8 @@ export const bring: StepKind<BringStep> = {
   apply: (table, spec, context) => {
     const other = findOther(context.others, spec.from, "bring");
     const here = findColumns(table.columns, Object.keys(spec.match), "bring, match");
-    const there = findColumns(other.columns, Object.values(spec.match), `bring from ${spec.from}, match`);
-    const brought = findColumns(other.columns, spec.columns, `bring from ${spec.from}, columns`);
+    const there = findColumns(other.columns, Object.values(spec.match), say().prepare.bringMatch({ from: spec.from }));
+    const brought = findColumns(other.columns, spec.columns, say().prepare.bringColumns({ from: spec.from }));
     const { partners, doubles } = partnersByKey(other, there);
     const missing = new Map<string, number>();
     const lacking: number[] = [];
@@ -132,7 +134,7 @@ export const bring: StepKind<BringStep> = {
               [...rows.keys()].filter((row) => rows[row] >= 0),
             )
           : full,
-      leftOut: isNeeded ? leftOutOf(table, lacking, `without a partner in ${spec.from}`) : [],
+      leftOut: isNeeded ? leftOutOf(table, lacking, say().prepare.withoutPartner({ from: spec.from })) : [],
       made: 0,
       findings: partnerFindings(spec, missing, doubles),
     };
@@ -152,14 +154,19 @@ function partnersByKey(table: Table, key: readonly Column[]): { partners: Map<st
 
 function partnerFindings(spec: BringStep, missing: ReadonlyMap<string, number>, doubles: readonly string[]): Finding[] {
   const findings: Finding[] = [];
-  const where = `bring from ${spec.from}`;
+  const where = say().prepare.bring({ from: spec.from });
   if (missing.size > 0) {
     findings.push({
       code: "no-partner",
       severity: "warn",
       where,
-      what: `${missing.size} keys have no partner in ${spec.from}: ${listed([...missing.keys()])}. ${spec.partner === "needed" ? "Their rows were left out." : "Their brought columns stay blank."}`,
-      advice: `Add them to ${spec.from}, or correct the key.`,
+      what: say().prepare.keysPartner({
+        missingCount: missing.size,
+        from: spec.from,
+        listed: listed([...missing.keys()]),
+        partner: spec.partner,
+      }),
+      advice: say().prepare.addThemCorrectKey({ from: spec.from }),
       count: missing.size,
     });
   }
@@ -168,8 +175,12 @@ function partnerFindings(spec: BringStep, missing: ReadonlyMap<string, number>, 
       code: "double-partner",
       severity: "warn",
       where,
-      what: `${doubles.length} keys stand more than once in ${spec.from}: ${listed(doubles)}. The first was taken.`,
-      advice: `Make the key unique in ${spec.from}.`,
+      what: say().prepare.keysStandMoreOnceFirst({
+        doubleCount: doubles.length,
+        from: spec.from,
+        listed: listed(doubles),
+      }),
+      advice: say().prepare.makeKeyUnique({ from: spec.from }),
       count: doubles.length,
     });
   }
@@ -182,8 +193,8 @@ export const replace: StepKind<ReplaceStep> = {
     const index = findColumn(columns, spec.column, "replace, column");
     if (spec.from !== undefined) {
       const there = findOther(others, spec.from, "replace, from");
-      findColumn(there, listColumn(spec, "match"), `replace from ${spec.from}, match`);
-      findColumn(there, listColumn(spec, "take"), `replace from ${spec.from}, take`);
+      findColumn(there, listColumn(spec, "match"), say().prepare.replaceMatch({ from: spec.from }));
+      findColumn(there, listColumn(spec, "take"), say().prepare.replaceTake({ from: spec.from }));
     } else if (spec.list === undefined) throw withoutList(spec);
     return columns.map((column, at) => (at === index ? { name: column.name, type: "text" } : column));
   },
@@ -212,9 +223,9 @@ export const replace: StepKind<ReplaceStep> = {
             {
               code: "replacement-unused",
               severity: "note",
-              where: `replace in ${column.name}`,
-              what: `${unused.length} of the listed values do not occur: ${listed(unused)}.`,
-              advice: "Nothing to do, unless they were expected.",
+              where: say().prepare.replace({ name: column.name }),
+              what: say().prepare.listedValuesDoOccur({ unusedCount: unused.length, listed: listed(unused) }),
+              advice: say().prepare.nothingDoUnlessTheyExpected(),
               count: unused.length,
             },
           ];
@@ -234,7 +245,7 @@ function replacements(spec: ReplaceStep, context: PrepareContext): Map<string, s
   const [match, take] = findColumns(
     other.columns,
     [listColumn(spec, "match"), listColumn(spec, "take")],
-    `replace from ${spec.from}`,
+    say().prepare.replaceFrom({ from: spec.from }),
   );
   const list = new Map<string, string>();
   for (let row = 0; row < other.rowCount; row++) {
@@ -247,16 +258,16 @@ function replacements(spec: ReplaceStep, context: PrepareContext): Map<string, s
 function listColumn(spec: ReplaceStep, field: "match" | "take"): string {
   const name = spec[field];
   if (name !== undefined) return name;
-  throw new CorbixError("BAD_DEFINITION", `Cannot replace from \`${spec.from}\`: \`${field}\` is missing.`, {
-    where: `replace, ${spec.column}`,
-    advice: "Name the column of the values as they stand (match) and of what they become (take).",
+  throw new CorbixError("BAD_DEFINITION", say().prepare.cannotReplaceMissing({ from: spec.from, field }), {
+    where: say().prepare.replaceColumn({ column: spec.column }),
+    advice: say().prepare.nameColumnValuesTheyStand(),
   });
 }
 
 function withoutList(spec: ReplaceStep): CorbixError {
-  return new CorbixError("BAD_DEFINITION", "Cannot replace values: there is no list.", {
-    where: `replace, ${spec.column}`,
-    advice: "Give a list, or a dataset (from, match, take).",
+  return new CorbixError("BAD_DEFINITION", say().prepare.cannotReplaceValuesList(), {
+    where: say().prepare.replaceColumn({ column: spec.column }),
+    advice: say().prepare.giveListDatasetMatchTake(),
   });
 }
 

@@ -7,6 +7,7 @@ import {
   writeExpression,
 } from "../expression/index.js";
 import { type Table, takeRows } from "../table/index.js";
+import { say } from "../words/index.js";
 import { findColumn, LISTED_ROWS, rowEnv, rowScope, type StepKind } from "./step.js";
 
 /** Rows that pass a condition; each of the others is left out for the part of it that failed. */
@@ -55,22 +56,20 @@ function whyDropped(ast: Ast, table: Table, row: number): string {
     const index = findColumn(table.columns, ast.left.parts.join("."), "keep");
     const { name, values, type } = table.columns[index];
     const value = valueFromCell(values[row], type);
-    if (ast.op === "<>" && ast.right.value === "") return `without ${name}`;
-    if (ast.op === "<>") return `${name} is "${ast.right.text}"`;
-    if (isEmpty(value)) return `without ${name}`;
-    if (ast.op === "=") return `${name} is not "${ast.right.text}"`;
-    return `${name} not ${ast.op} ${ast.right.text}`;
+    if (ast.op === "<>" && ast.right.value === "") return say().prepare.without({ name });
+    if (ast.op === "<>") return say().prepare.is({ name, text: ast.right.text });
+    if (isEmpty(value)) return say().prepare.without({ name });
+    if (ast.op === "=") return say().prepare.isNot({ name, text: ast.right.text });
+    return say().prepare.not({ name, op: ast.op, text: ast.right.text });
   }
   const isNegated = ast.kind === "unary" && ast.op === "not" && ast.arg.kind === "in";
   const listed = isNegated ? ast.arg : ast;
   if (listed.kind === "in" && listed.arg.kind === "name") {
     const { name, values, type } = table.columns[findColumn(table.columns, listed.arg.parts.join("."), "keep")];
     const value = valueFromCell(values[row], type);
-    if (isEmpty(value)) return `without ${name}`;
+    if (isEmpty(value)) return say().prepare.without({ name });
     const wanted = listed.list.map((one) => (one.kind === "literal" ? `"${one.text}"` : writeExpression(one)));
-    return isNegated
-      ? `${name} is one of ${wanted.join(", ")}`
-      : `${name} is ${wanted.length === 1 ? "not" : "none of"} ${wanted.join(", ")}`;
+    return say().prepare.isOneOf({ isNegated, name, wanted: wanted.join(", "), wantedCount: wanted.length });
   }
-  return `not ${writeExpression(ast)}`;
+  return say().prepare.notTrue({ writeExpression: writeExpression(ast) });
 }

@@ -1,5 +1,6 @@
 import { CorbixError, type Finding } from "../common/index.js";
 import type { ColumnInfo, Table } from "../table/index.js";
+import { say } from "../words/index.js";
 import { add, bring, fold, replace } from "./columns-steps.js";
 import { keep } from "./keep.js";
 import { distinct, first, last, sort, stack } from "./rows-steps.js";
@@ -98,7 +99,7 @@ function atStep<T>(at: number, name: string, work: () => T): T {
     if (!(error instanceof CorbixError)) throw error;
     const where = error.where?.startsWith(name) ? error.where : error.where ? `${name}, ${error.where}` : name;
     throw new CorbixError(error.code, error.message, {
-      where: `step ${at + 1}, ${where}`,
+      where: say().prepare.step({ at: at + 1, where }),
       ...(error.advice === undefined ? {} : { advice: error.advice }),
       cause: error,
     });
@@ -112,18 +113,28 @@ export function describeStep(step: Step): string {
     return Object.entries(step.add)
       .map(([name, source]) => `${name} = ${source}`)
       .join("; ");
-  if ("bring" in step) return `${step.bring.columns.join(", ")} from ${step.bring.from}`;
+  if ("bring" in step) return say().prepare.from({ columns: step.bring.columns.join(", "), from: step.bring.from });
   if ("fold" in step) return `${step.fold.columns.join(", ")} into ${step.fold.into}, where ${step.fold.where}`;
-  if ("stack" in step) return `${step.stack.columns.join(", ")} as ${step.stack.name} and ${step.stack.value}`;
+  if ("stack" in step)
+    return say().prepare.asAnd({
+      columns: step.stack.columns.join(", "),
+      name: step.stack.name,
+      value: step.stack.value,
+    });
   if ("replace" in step) {
     const { column, list, from } = step.replace;
-    return from === undefined
-      ? `${Object.keys(list ?? {}).length} values of ${column}`
-      : `values of ${column} by ${from}`;
+    return say().prepare.values({ from, keyCount: Object.keys(list ?? {}).length, column });
   }
   if ("sort" in step) return step.sort.join(", ");
   if ("first" in step)
-    return `per ${step.first.per.join(", ")}${step.first.by ? `, by ${step.first.by.join(", ")}` : ""}`;
-  if ("last" in step) return `per ${step.last.per.join(", ")}${step.last.by ? `, by ${step.last.by.join(", ")}` : ""}`;
-  return step.distinct.length === 0 ? "whole rows" : step.distinct.join(", ");
+    return say().prepare.perBy({
+      per: step.first.per.join(", "),
+      by: step.first.by?.join(", "),
+    });
+  if ("last" in step)
+    return say().prepare.perBy({
+      per: step.last.per.join(", "),
+      by: step.last.by?.join(", "),
+    });
+  return step.distinct.length === 0 ? say().prepare.wholeRows() : step.distinct.join(", ");
 }

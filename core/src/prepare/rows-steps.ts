@@ -1,6 +1,8 @@
 /** Steps that change which rows there are, or their order: stack, sort, first, last, distinct. */
+
 import { compareValues, showValue, valueFromCell } from "../expression/index.js";
 import { type Cell, type Column, type ColumnInfo, rowKey, type Table, takeRows } from "../table/index.js";
+import { say } from "../words/index.js";
 import type { PickStep, StackStep } from "./schema.js";
 import {
   commonType,
@@ -50,7 +52,7 @@ export const stack: StepKind<StackStep> = {
     const columns = withColumn<Column>(named, { name: spec.value, type, values }, "stack, value");
     return {
       table: { ...taken, columns },
-      leftOut: leftOutOf(table, empty, "nothing to stack"),
+      leftOut: leftOutOf(table, empty, say().prepare.nothingStack()),
       made: rows.length - (table.rowCount - empty.length),
       findings: [],
     };
@@ -101,7 +103,7 @@ function pick(which: "first" | "last"): StepKind<PickStep> {
         table,
         findColumns(table.columns, spec.per, `${which}, per`),
         order,
-        `not the ${which} per ${spec.per.join(", ")}`,
+        say().prepare.notThePer({ which, per: spec.per.join(", ") }),
       );
     },
   };
@@ -118,7 +120,7 @@ export const distinct: StepKind<readonly string[]> = {
   },
   apply: (table, spec) => {
     const by = spec.length === 0 ? table.columns : findColumns(table.columns, spec, "distinct");
-    const reason = spec.length === 0 ? "the same row stands above" : `a double by ${spec.join(", ")}`;
+    const reason = say().prepare.sameRowStandsAbove({ specCount: spec.length, spec: spec.join(", ") });
     return keepOne(table, by, [...table.rowNumbers.keys()], reason);
   },
 };

@@ -1,6 +1,7 @@
 import { CorbixError, columnKey, type Finding, suggestName } from "../common/index.js";
 import { type Env, type Scope, type Value, valueFromCell } from "../expression/index.js";
 import { type Column, type ColumnInfo, type ColumnType, showRowKey, type Table } from "../table/index.js";
+import { say } from "../words/index.js";
 
 /** Rows that a step left out, by the reason. */
 export interface LeftOutRows {
@@ -65,7 +66,7 @@ export function findColumn(columns: readonly ColumnInfo[], name: string, where: 
   const index = columns.findIndex((column) => columnKey(column.name) === folded);
   if (index >= 0) return index;
   const names = columns.map((column) => column.name);
-  throw new CorbixError("BAD_DEFINITION", `Cannot find the column \`${name}\`.`, {
+  throw new CorbixError("BAD_DEFINITION", say().prepare.cannotFindColumn({ name }), {
     where,
     advice: suggestName(name, names, "columns"),
   });
@@ -78,14 +79,10 @@ export function findColumns<T extends ColumnInfo>(columns: readonly T[], names: 
 /** Columns with one more. Throws `BAD_DEFINITION` where there is one of this name. */
 export function withColumn<T extends ColumnInfo>(columns: readonly T[], column: T, where: string): T[] {
   if (columns.some((one) => columnKey(one.name) === columnKey(column.name))) {
-    throw new CorbixError(
-      "BAD_DEFINITION",
-      `Cannot add the column \`${column.name}\`: there is one of this name already.`,
-      {
-        where,
-        advice: "Choose another name.",
-      },
-    );
+    throw new CorbixError("BAD_DEFINITION", say().prepare.cannotAddColumnNameAlready({ name: column.name }), {
+      where,
+      advice: say().prepare.chooseAnotherName(),
+    });
   }
   return [...columns, column];
 }
@@ -94,7 +91,7 @@ export function withColumn<T extends ColumnInfo>(columns: readonly T[], column: 
 export function findOther<T>(others: ReadonlyMap<string, T>, name: string, where: string): T {
   const found = others.get(name);
   if (found !== undefined) return found;
-  throw new CorbixError("BAD_DEFINITION", `Cannot find the dataset \`${name}\`.`, {
+  throw new CorbixError("BAD_DEFINITION", say().prepare.cannotFindDataset({ name }), {
     where,
     advice: suggestName(name, [...others.keys()], "datasets"),
   });

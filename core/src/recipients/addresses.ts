@@ -1,7 +1,9 @@
 /** Mail addresses as people write them in a list, and what about them wants a look. */
+
 import addressparser from "nodemailer/lib/addressparser";
 import { toUnicode } from "nodemailer/lib/punycode";
 import { editDistance, type Finding } from "../common/index.js";
+import { say } from "../words/index.js";
 import type { Recipient } from "./recipient.js";
 
 export interface Address {
@@ -33,21 +35,22 @@ const LONGEST = 254;
 /** What is wrong with an address by the standards; nothing where it can be sent to. */
 export function addressFault(address: string): string | undefined {
   const at = address.lastIndexOf("@");
-  if (at < 1) return "it has no @ with a name before it";
+  if (at < 1) return say().recipients.nameBefore();
   const local = address.slice(0, at);
   const domain = address.slice(at + 1);
-  if (!LOCAL.test(local)) return `"${local}" is no name of a mailbox`;
-  if (Buffer.byteLength(local) > LONGEST_LOCAL) return `its name is longer than ${LONGEST_LOCAL} bytes`;
-  if (domain === "") return "it has no domain";
-  if (/^\[.*\]$/.test(domain)) return "it names a machine, not a domain";
+  if (!LOCAL.test(local)) return say().recipients.nameMailbox({ local });
+  if (Buffer.byteLength(local) > LONGEST_LOCAL)
+    return say().recipients.nameLongerBytes({ longestLocal: LONGEST_LOCAL });
+  if (domain === "") return say().recipients.domain();
+  if (/^\[.*\]$/.test(domain)) return say().recipients.namesMachineDomain();
   const plain = domainToASCII(domain);
-  if (plain === "" || /[\s_/?#:@\\]/.test(domain)) return `"${domain}" is no domain`;
+  if (plain === "" || /[\s_/?#:@\\]/.test(domain)) return say().recipients.noDomain({ domain });
   const labels = plain.split(".");
-  if (labels.length < 2) return `"${domain}" has no dot`;
+  if (labels.length < 2) return say().recipients.dot({ domain });
   if (labels.some((label) => label === "" || label.length > 63 || !/^[a-z0-9](?:[a-z0-9-]*[a-z0-9])?$/.test(label)))
-    return `"${domain}" is no domain`;
-  if (/^\d+$/.test(labels[labels.length - 1])) return `"${domain}" ends with a number`;
-  return Buffer.byteLength(address) > LONGEST ? `it is longer than ${LONGEST} bytes` : undefined;
+    return say().recipients.noDomain({ domain });
+  if (/^\d+$/.test(labels[labels.length - 1])) return say().recipients.endsNumber({ domain });
+  return Buffer.byteLength(address) > LONGEST ? say().recipients.longerBytes({ longest: LONGEST }) : undefined;
 }
 
 /** Several addresses in one cell, parted by semicolon, comma or line end, with display names or without. */
@@ -58,19 +61,19 @@ export function readAddresses(cell: string, where: string, findings: Finding[]):
       code: "bad-address",
       severity: "warn",
       where,
-      what: `"${written}" is no mail address: ${why}.`,
-      advice: "Correct it; write several with a semicolon between them.",
+      what: say().recipients.mailAddress({ written, why }),
+      advice: say().recipients.correctWriteSeveralSemicolonBetween(),
     });
   };
   for (const line of cell.split(/[\r\n]+/)) {
     // What looks like a header's name would make a list of its own.
     if (/^[^"<]*:/.test(line)) {
-      bad(line.trim(), "it holds a colon");
+      bad(line.trim(), say().recipients.holdsColon());
       continue;
     }
     for (const { address = "", name = "" } of addressparser(line, { flatten: true })) {
       const written = name === "" ? address : address === "" ? name : `${name} <${address}>`;
-      const fault = /@/.test(name) ? "two addresses stand together" : addressFault(address);
+      const fault = /@/.test(name) ? say().recipients.twoAddressesStandTogether() : addressFault(address);
       if (written.trim() === "") continue;
       if (fault !== undefined) bad(written, fault);
       else if (!addresses.some((known) => sameAddress(known.address, address)))
@@ -171,9 +174,9 @@ function doubles(recipients: readonly Recipient[], where: string): Finding[] {
       {
         code: "double-address",
         severity: "note",
-        where: `${where}, row ${recipient.row}`,
-        what: `${address} stands for "${recipient.group}" in row ${first.recipient.row} already.`,
-        advice: "It gets one message all the same, in the stronger of its roles. Take one out.",
+        where: say().place.rowIn({ where, number: recipient.row }),
+        what: say().recipients.standsRowAlready({ address, group: recipient.group, row: first.recipient.row }),
+        advice: say().recipients.getsMessageAllSameStronger(),
       },
     ];
   });
@@ -190,9 +193,9 @@ function mixedScripts(recipients: readonly Recipient[], where: string): Finding[
           {
             code: "mixed-domain",
             severity: "warn",
-            where: `${where}, row ${recipient.row}`,
-            what: `The domain of ${address} mixes letters of two alphabets, as forged ones do.`,
-            advice: "Ask its owner, and type it anew.",
+            where: say().place.rowIn({ where, number: recipient.row }),
+            what: say().recipients.domainMixesLettersTwoAlphabets({ address }),
+            advice: say().recipients.askOwnerTypeAnew(),
           },
         ]
       : [];
@@ -226,9 +229,9 @@ function lookAlikes(recipients: readonly Recipient[], where: string): Finding[] 
           {
             code: "look-alike-domain",
             severity: "warn",
-            where: `${where}, row ${recipient.row}`,
-            what: `The domain of ${address} looks like ${model}, which the list uses more often.`,
-            advice: "See whether it is spelled right.",
+            where: say().place.rowIn({ where, number: recipient.row }),
+            what: say().recipients.domainLooksLikeListUses({ address, model }),
+            advice: say().recipients.seeWhetherSpelledRight(),
           },
         ];
   });
@@ -255,9 +258,9 @@ function strangers(recipients: readonly Recipient[], where: string): Finding[] {
         ({ recipient, address }): Finding => ({
           code: "outside-domain",
           severity: "warn",
-          where: `${where}, row ${recipient.row}`,
-          what: `${address} is the only one of its domain; the others who receive for "${recipient.group}" are at ${home[0]}.`,
-          advice: "See whether this person is meant to receive.",
+          where: say().place.rowIn({ where, number: recipient.row }),
+          what: say().recipients.onlyDomainOthersWhoReceive({ address, group: recipient.group, home: home[0] }),
+          advice: say().recipients.seeWhetherPersonMeantReceive(),
         }),
       );
   });

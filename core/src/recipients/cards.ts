@@ -3,6 +3,7 @@
 import ICAL from "ical.js";
 import type { Finding } from "../common/index.js";
 import { groupKey, wordsOf } from "../common/index.js";
+import { say } from "../words/index.js";
 import { addressFindings, readAddresses } from "./addresses.js";
 import type { RecipientList } from "./read-list.js";
 import { ALL_GROUPS, type Recipient } from "./recipient.js";
@@ -24,15 +25,15 @@ export function readCards(text: string, where: string): RecipientList {
           code: "bad-cards",
           severity: "stop",
           where,
-          what: `The file cannot be read as vCards: ${wordsOf(error)}.`,
-          advice: "Export the people again as vCards.",
+          what: say().recipients.fileCannotReadVcards({ wordsOf: wordsOf(error) }),
+          advice: say().recipients.exportPeopleAgainVcards(),
         },
       ],
     };
   }
   const recipients = cards.flatMap(([kind, properties], index): Recipient[] => {
     if (kind !== "vcard") return [];
-    const place = `${where}, card ${index + 1}`;
+    const place = say().recipients.card({ where, index: index + 1 });
     const values = (name: string): string[] =>
       properties
         .filter(([own]) => own === name)
@@ -53,12 +54,8 @@ export function readCards(text: string, where: string): RecipientList {
         code: to.length === 0 ? "recipient-without-address" : "recipient-without-group",
         severity: "warn",
         where: place,
-        what:
-          to.length === 0
-            ? `"${name}" has no address that can be used.`
-            : `"${name || to[0].address}" stands for no group.`,
-        advice:
-          to.length === 0 ? "Give the card an EMAIL." : "Give the card the group as a category, or add it in the list.",
+        what: say().recipients.noAddressFor({ toCount: to.length, name, name2: name || to[0].address }),
+        advice: say().recipients.giveCardEmail({ toCount: to.length }),
       });
       return [];
     }

@@ -1,8 +1,10 @@
 /** What the list of recipients is asked for. */
+
 import { columnKey, type Finding, groupKey } from "../common/index.js";
 import { isoCell } from "../grid/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
+import { say } from "../words/index.js";
 
 export interface LookedUp {
   /** What the list is asked for. */
@@ -23,17 +25,22 @@ export function lookedUp(
   const values = new Map<string, string>();
   for (const text of textsOf(group, by, table)) if (!values.has(groupKey(text))) values.set(groupKey(text), text);
   const [first] = values;
-  if (first === undefined) return { why: `its rows have no ${by} to look up in the list` };
+  if (first === undefined) return { why: say().recipients.rowsLookUpList({ by }) };
   if (values.size === 1) return { key: first[0], column: by, value: first[1] };
   findings.push({
     code: "several-looked-up",
     severity: "stop",
-    where: `group ${group.label}, column ${by}`,
-    what: `The rows of "${group.label}" have ${values.size} values of ${by}: ${shownFew([...values.values()])}. People found by one of them would get rows of the others.`,
-    advice: `Split by ${by} as well, or look the people up by the group.`,
+    where: say().recipients.groupColumn({ label: group.label, by }),
+    what: say().recipients.rowsValuesPeopleFoundThem({
+      label: group.label,
+      valueCount: values.size,
+      by,
+      shownFew: shownFew([...values.values()]),
+    }),
+    advice: say().recipients.splitWellLookPeopleUp({ by }),
     count: values.size,
   });
-  return { why: `its rows have several values of ${by}` };
+  return { why: say().recipients.rowsSeveralValues({ by }) };
 }
 
 /** Values that are named in a sentence. */

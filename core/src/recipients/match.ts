@@ -1,7 +1,9 @@
 /** Who receives for each group, by which rule, and why nobody does. */
+
 import { columnKey, editDistance, type Finding, groupKey, isoFromSerial, suggestName } from "../common/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
+import { say } from "../words/index.js";
 import { type Address, foldAddress, readAddresses } from "./addresses.js";
 import { type LookedUp, lookedUp, textsOf } from "./looked-up.js";
 import { ALL_GROUPS, type Recipient } from "./recipient.js";
@@ -62,8 +64,8 @@ export function matchRecipients(
       findings.push({
         code: "instead-without-rows",
         severity: "warn",
-        where: "delivery, instead",
-        what: `Somebody receives in place of the list for "${one.group}", which has no rows this time.`,
+        where: say().recipients.deliveryInstead(),
+        what: say().recipients.somebodyReceivesPlaceListRows({ group: one.group }),
         advice: suggestName(
           one.group,
           groups.map((group) => group.label),
@@ -82,14 +84,14 @@ export function matchRecipients(
       byGroup.set(group.key, found.people);
       continue;
     }
-    const why = found.people.length > 0 ? "there are only people who get copies" : found.why;
+    const why = found.people.length > 0 ? say().recipients.onlyPeopleWhoGetCopies() : found.why;
     nobody.set(group.key, why);
     findings.push({
       code: "group-without-recipient",
       severity: "warn",
-      where: `group ${group.label}`,
-      what: `Nobody receives for "${group.label}" (${group.rows.length} ${group.rows.length === 1 ? "row" : "rows"}), since ${why}: its files are made, but nothing is sent.`,
-      advice: "Add a recipient for it to the list, then plan again.",
+      where: say().place.group({ name: group.label }),
+      what: say().recipients.nobodyReceivesSinceFilesMade({ label: group.label, rowCount: group.rows.length, why }),
+      advice: say().recipients.addRecipientListThenPlan(),
     });
   }
   // A list that is looked up otherwise, or not at all, says nothing about groups that have no rows.
@@ -117,12 +119,9 @@ function idleFindings(idle: readonly Judged[], nobody: readonly string[], { know
       {
         code: "recipient-without-rows",
         severity: "note" as const,
-        where: `recipient list, row ${recipient.row}`,
-        what: `"${recipient.name}" receives for "${recipient.group}", which has no rows this time.`,
-        advice:
-          near === undefined
-            ? "Nothing is sent. If there should be rows, look at the spelling."
-            : `Nothing is sent. Nobody receives for "${near}": if it is the same, correct the list or merge the spellings.`,
+        where: say().recipients.recipientListRow({ row: recipient.row }),
+        what: say().recipients.receivesRowsTime({ name: recipient.name, group: recipient.group }),
+        advice: say().recipients.nothingSentIfShouldRows({ near }),
       },
     ];
   });
@@ -136,15 +135,15 @@ function twiceFindings(group: Group, people: readonly Matched[]): Finding[] {
     for (const { address } of to) {
       const folded = foldAddress(address);
       const before = seen.get(folded);
-      if (before !== undefined) twice.set(address, before === name ? name : `${before} and ${name}`);
+      if (before !== undefined) twice.set(address, say().recipients.and({ before, name }));
       seen.set(folded, name);
     }
   return [...twice].map(([address, names]) => ({
     code: "address-twice",
     severity: "warn" as const,
-    where: `group ${group.label}`,
-    what: `${address} stands twice for "${group.label}" (${names}). It gets one message.`,
-    advice: "Take one of the entries out of the list.",
+    where: say().place.group({ name: group.label }),
+    what: say().recipients.standsTwiceGetsMessage({ address, label: group.label, names }),
+    advice: say().recipients.takeEntriesOutList(),
   }));
 }
 
@@ -178,20 +177,19 @@ interface Against {
 
 /** Why an entry of the list does not count this time. */
 function reasonAgainst(recipient: Recipient, { dataset, date, narrow }: MatchRules): Against | undefined {
-  const row = `row ${recipient.row} ("${recipient.name}")`;
+  const row = say().recipients.rowNamed({ row: recipient.row, name: recipient.name });
   const here = (words: string): Against => ({ words: `${row} ${words}`, isForOthers: false });
   if (recipient.dataset !== undefined && dataset !== undefined && recipient.dataset !== columnKey(dataset))
-    return { words: `${row} is for the dataset ${recipient.dataset} only`, isForOthers: true };
-  if (recipient.neverSend) return here("is never to be sent to");
+    return { words: say().recipients.datasetOnly({ row, dataset: recipient.dataset }), isForOthers: true };
+  if (recipient.neverSend) return here(say().recipients.neverSent());
   if (date !== undefined && recipient.from !== undefined && date < recipient.from)
-    return here(`is active from ${isoFromSerial(recipient.from)} on`);
+    return here(say().recipients.active({ isoFromSerial: isoFromSerial(recipient.from) }));
   if (date !== undefined && recipient.until !== undefined && date > recipient.until)
-    return here(`was active until ${isoFromSerial(recipient.until)}`);
+    return here(say().recipients.activeUntil({ isoFromSerial: isoFromSerial(recipient.until) }));
   for (const [field, wanted] of Object.entries(narrow ?? {})) {
     const own = Object.entries(recipient.fields).find(([name]) => columnKey(name) === columnKey(field))?.[1] ?? "";
     const values = (typeof wanted === "string" ? [wanted] : wanted).map(groupKey);
-    if (!values.includes(groupKey(own)))
-      return { words: `${row} has ${own === "" ? "no" : `"${own}" as`} ${field}`, isForOthers: true };
+    if (!values.includes(groupKey(own))) return { words: say().recipients.has({ row, own, field }), isForOthers: true };
   }
   return undefined;
 }
@@ -205,7 +203,7 @@ function peopleOf(
 ): { people: Matched[]; why: string } {
   const own = rules.instead?.find((one) => groupKey(one.group) === group.key);
   if (own) {
-    const where = `report, instead for ${group.label}`;
+    const where = say().recipients.reportInstead({ label: group.label });
     const to = readAddresses(own.to, where, findings);
     const people =
       to.length === 0
@@ -219,12 +217,12 @@ function peopleOf(
               `the report names them for "${group.label}"`,
             ),
           ];
-    return { people, why: "the report names no address that can be used for it" };
+    return { people, why: say().recipients.reportNamesAddressCanUsed() };
   }
   if (rules.always) {
     const to = readAddresses(rules.always.addresses.join("; "), "delivery, to", findings);
     const always = made(group, rules.always.name, to, [], "the report names it for every group");
-    return { people: to.length === 0 ? [] : [always], why: "the report names no address that can be used" };
+    return { people: to.length === 0 ? [] : [always], why: say().recipients.reportNamesNone() };
   }
   const fromColumn = rules.column ? columnPeople(group, rules.column, rules.table, findings) : [];
   if (fromColumn.length > 0 && !rules.column?.besides) return { people: fromColumn, why: "" };
@@ -233,19 +231,28 @@ function peopleOf(
     .map(
       ({ recipient }): Matched => ({
         ...recipient,
-        why:
-          recipient.key === ALL_GROUPS
-            ? `row ${recipient.row} of the list stands for all groups`
-            : `row ${recipient.row} of the list stands for "${recipient.group}"${looked.column === undefined ? "" : `, the ${looked.column} of its rows`}`,
+        why: say().recipients.rowListStandsAllGroups({
+          key: recipient.key,
+          allGroups: ALL_GROUPS,
+          row: recipient.row,
+          group: recipient.group,
+          column: looked.column,
+        }),
       }),
     );
   const reasons = meant.flatMap(({ recipient, against }) =>
     against && recipient.key !== ALL_GROUPS ? [against.words] : [],
   );
-  const missing = rules.column ? `the column ${rules.column.column} holds no address for it and ` : "";
+  const missing = rules.column ? say().recipients.columnHoldsAddress({ column: rules.column.column }) : "";
   return {
     people: [...fromColumn, ...people],
-    why: `${missing}${reasons.length > 0 ? reasons.join(", and ") : `no row of the list names ${looked.value === undefined ? "it" : `"${looked.value}", the ${looked.column} of its rows`}`}`,
+    why: say().recipients.rowListNames({
+      missing,
+      reasonCount: reasons.length,
+      reasons: reasons.join(", and "),
+      value: looked.value,
+      column: looked.column,
+    }),
   };
 }
 
@@ -257,7 +264,7 @@ function columnPeople(
   findings: Finding[],
 ): Matched[] {
   const values = (wanted: string | undefined): string[] => (wanted === undefined ? [] : textsOf(group, wanted, table));
-  const where = `group ${group.label}, column ${column}`;
+  const where = say().recipients.groupAndColumn({ label: group.label, column });
   const to = readAddresses(values(column).join("; "), where, findings);
   if (to.length === 0) return [];
   const names = values(name);
@@ -267,8 +274,13 @@ function columnPeople(
       code: "several-addresses-in-rows",
       severity: "warn",
       where,
-      what: `The rows of "${group.label}" name ${different.size} addresses: ${to.map((one) => one.address).join(", ")}${names.length > 1 ? ` (${names.join(", ")})` : ""}. All of them get its rows.`,
-      advice: "If they are different people's rows, split by the person; if one is wrong, correct it.",
+      what: say().recipients.rowsNameAddressesAllThem({
+        label: group.label,
+        differentCount: different.size,
+        to: to.map((one) => one.address).join(", "),
+        value: names.length > 1 ? ` (${names.join(", ")})` : "",
+      }),
+      advice: say().recipients.ifTheyDifferentPeopleS(),
     });
   return [
     made(

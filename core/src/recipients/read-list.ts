@@ -1,6 +1,8 @@
 /** The shared list from a table with a header. */
+
 import { cleanText, columnKey, type Finding, groupKey, maybeSerialFromIso } from "../common/index.js";
 import type { Table } from "../table/index.js";
+import { say } from "../words/index.js";
 import { type Address, addressFindings, readAddresses } from "./addresses.js";
 import { ALL_GROUPS, type Recipient, type Role } from "./recipient.js";
 
@@ -56,8 +58,8 @@ export function readRecipients(table: Table, where: string): RecipientList {
       code: "column-missing",
       severity: "stop",
       where,
-      what: `The list has no column for the ${kind === "group" ? "group" : "addresses"}.`,
-      advice: `Call it ${LIST_COLUMNS[kind].slice(0, 4).join(", ")} or the like.`,
+      what: say().recipients.listColumn({ kind }),
+      advice: say().recipients.callLike({ listColumns: LIST_COLUMNS[kind].slice(0, 4).join(", ") }),
     });
   }
   if (findings.length > 0) return { recipients: [], findings };
@@ -66,7 +68,7 @@ export function readRecipients(table: Table, where: string): RecipientList {
   for (let row = 0; row < table.rowCount; row++) {
     const cell = (kind: ListColumn): string =>
       at[kind] < 0 ? "" : cleanText(String(table.columns[at[kind]].values[row] ?? ""));
-    const place = `${where}, row ${table.rowNumbers[row]}`;
+    const place = say().place.rowIn({ where, number: table.rowNumbers[row] });
     const fields = Object.fromEntries(
       table.columns.flatMap((column, index) =>
         used.has(index) ? [] : [[column.name, cleanText(String(column.values[row] ?? ""))] as const],
@@ -118,8 +120,8 @@ function recipientsOf(
       code: "recipient-without-group",
       severity: "warn",
       where: place,
-      what: `"${who}" stands for no group.`,
-      advice: "Fill in the group, or * for all.",
+      what: say().recipients.standsGroup({ who }),
+      advice: say().recipients.fillGroupAll(),
     });
     return [];
   }
@@ -128,8 +130,8 @@ function recipientsOf(
       code: "recipient-without-address",
       severity: "warn",
       where: place,
-      what: `"${cell("name") || groups[0]}" has no address that can be used.`,
-      advice: "Fill in an address.",
+      what: say().recipients.addressCanUsed({ cell: cell("name") || groups[0] }),
+      advice: say().recipients.fillAddress(),
     });
     return [];
   }
@@ -139,8 +141,8 @@ function recipientsOf(
       code: "bad-role",
       severity: "warn",
       where: place,
-      what: `"${cell("role")}" is no role; "${who}" is left out.`,
-      advice: "Write to, copy or blind copy.",
+      what: say().recipients.roleLeftOut({ cell: cell("role"), who }),
+      advice: say().recipients.writeCopyBlindCopy(),
     });
     return [];
   }
@@ -184,8 +186,8 @@ function dayOf(value: unknown, place: string, findings: Finding[]): number | und
     code: "bad-date",
     severity: "warn",
     where: place,
-    what: `"${String(value)}" is no date; the row counts as active.`,
-    advice: "Write it as 2026-11-02.",
+    what: say().recipients.dateRowCountsActive({ value: String(value) }),
+    advice: say().recipients.write(),
   });
   return undefined;
 }

@@ -1,6 +1,8 @@
 /** A report's message as it is edited: its texts in each language, taken out of a definition and put back into it. */
+
 import { isMap, parseDocument } from "yaml";
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 import { parseReport } from "./parse.js";
 import type { Report } from "./schema.js";
 
@@ -65,9 +67,9 @@ export interface EditedMessage {
 /** Puts texts into a definition. Languages that are not among them are taken out. Throws `BAD_DEFINITION`. */
 export function withMessageWords(source: string, words: Readonly<Record<string, MessageWords>>): EditedMessage {
   if (!words[""])
-    throw new CorbixError("BAD_DEFINITION", "Cannot keep a message without the text that everybody gets.", {
+    throw new CorbixError("BAD_DEFINITION", say().report.cannotKeepMessageWithoutText(), {
       where: "message",
-      advice: "Write it beside those in other languages.",
+      advice: say().report.writeBesideThoseOtherLanguages(),
     });
   const document = parseDocument(source);
   const templates = new Map<string, string>();
@@ -77,9 +79,9 @@ export function withMessageWords(source: string, words: Readonly<Record<string, 
     else {
       const other = templates.get(template);
       if (other !== undefined && other !== body)
-        throw new CorbixError("BAD_DEFINITION", `Cannot keep two texts in one file, \`${template}\`.`, {
+        throw new CorbixError("BAD_DEFINITION", say().report.cannotKeepTwoTextsFile({ template }), {
           where: "message",
-          advice: "Give each language a file of its own, or write one of them in the definition.",
+          advice: say().report.giveEachLanguageFileOwn(),
         });
       templates.set(template, body);
       if (document.getIn([...path, "body", "template"]) !== template)

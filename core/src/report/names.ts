@@ -1,6 +1,8 @@
 /** The names by which a definition refers to what stands outside of it, and a definition's text with other names in their place. */
+
 import { isAlias, isScalar, parseDocument, Scalar, stringify } from "yaml";
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 import { parseReport } from "./parse.js";
 import type { Report } from "./schema.js";
 import { datasetsBeside } from "./schema.js";
@@ -84,14 +86,10 @@ export interface NewNames {
 export function withNames(source: string, names: NewNames): string {
   const report = parseReport(source, "report");
   const cannotRename = (path: Path): CorbixError =>
-    new CorbixError(
-      "BAD_DEFINITION",
-      `Cannot change the name in the text of \`${report.report}\`: it stands behind an anchor.`,
-      {
-        where: `report ${report.report}, ${path.join(", ")}`,
-        advice: "Write the name out at each of its places, save the report, and try again.",
-      },
-    );
+    new CorbixError("BAD_DEFINITION", say().report.cannotChangeNameTextStands({ report: report.report }), {
+      where: say().report.report({ report: report.report, path: path.join(", ") }),
+      advice: say().report.writeNameOutEachPlaces(),
+    });
   const moved = ({ path, name }: Place, to: ReadonlyMap<string, string> | undefined) => {
     const other = to?.get(name);
     return other === undefined || other === name ? [] : [{ path, to: other }];

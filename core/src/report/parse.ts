@@ -1,6 +1,7 @@
 import { LineCounter, parseDocument } from "yaml";
 import type { ZodError } from "zod";
 import { CorbixError, suggestName, wordsOf } from "../common/index.js";
+import { say } from "../words/index.js";
 import { type Report, reportSchema } from "./schema.js";
 
 /** Reads a definition from YAML or JSON text. Throws `BAD_DEFINITION` with line or field. */
@@ -12,10 +13,14 @@ export function parseReport(source: string, where: string): Report {
 export function checkReport(value: unknown, where: string): Report {
   const result = reportSchema.safeParse(value);
   if (!result.success)
-    throw new CorbixError("BAD_DEFINITION", `Cannot read the report: ${describeProblems(result.error)}.`, {
-      where: [where, ...placeOf(result.error.issues[0]?.path ?? [])].join(", "),
-      advice: "The fields are told in docs/definition.md.",
-    });
+    throw new CorbixError(
+      "BAD_DEFINITION",
+      say().report.cannotReadReport({ describeProblems: describeProblems(result.error) }),
+      {
+        where: [where, ...placeOf(result.error.issues[0]?.path ?? [])].join(", "),
+        advice: say().report.fieldsToldDocsDefinitionMd(),
+      },
+    );
   const report = result.data;
   for (const one of report.message?.attach ?? []) if (typeof one === "string") checkAttachment(report, one, where);
   return Object.freeze(report);
@@ -31,22 +36,22 @@ export function parseYaml(source: string, where: string, code: "BAD_DEFINITION" 
   if (entries > MOST_ENTRIES)
     throw new CorbixError(
       "LIMIT_EXCEEDED",
-      `Cannot read the text: it is longer than ${MOST_SIGNS} signs, or has more than ${MOST_ENTRIES} entries.`,
-      { where, advice: "Write less into one definition; long texts can stand in templates." },
+      say().report.cannotReadTextLongerSigns({ mostSigns: MOST_SIGNS, mostEntries: MOST_ENTRIES }),
+      { where, advice: say().report.writeLessDefinitionLongTexts() },
     );
   const lines = new LineCounter();
   const document = parseDocument(source, { lineCounter: lines, prettyErrors: false });
   const [problem] = document.errors;
   if (problem) {
     const { line, col } = lines.linePos(problem.pos[0]);
-    throw new CorbixError(code, `Cannot read the text as YAML: ${problem.message}.`, {
-      where: `${where}, line ${line}, column ${col}`,
+    throw new CorbixError(code, say().report.cannotReadTextYaml({ message: problem.message }), {
+      where: say().report.lineColumn({ where, line, col }),
     });
   }
   try {
     return document.toJS({ maxAliasCount: 50 });
   } catch (cause) {
-    throw new CorbixError(code, `Cannot read the text as YAML: ${wordsOf(cause)}.`, { where, cause });
+    throw new CorbixError(code, say().report.cannotReadAsYaml({ wordsOf: wordsOf(cause) }), { where, cause });
   }
 }
 
@@ -59,9 +64,8 @@ function placeOf(path: readonly PropertyKey[]): string[] {
 function wordsOfIssue(issue: ZodError["issues"][number]): string {
   // Of a name that is not allowed the reason stands inside.
   if (issue.code === "invalid_key") return issue.issues[0]?.message ?? issue.message;
-  if (issue.code === "too_small" && issue.origin === "string") return "is blank: fill it in, or take it out";
-  if (issue.code === "too_small" && issue.origin === "array")
-    return `needs ${issue.minimum === 1 ? "at least one entry" : `at least ${issue.minimum} entries`}`;
+  if (issue.code === "too_small" && issue.origin === "string") return say().report.blankFillTakeOut();
+  if (issue.code === "too_small" && issue.origin === "array") return say().report.needs({ minimum: issue.minimum });
   return issue.message;
 }
 
@@ -81,15 +85,15 @@ function checkAttachment(report: Report, name: string, where: string): void {
   const [file, ending] = name.split(/\.(?=pdf$)/);
   const spec = Object.hasOwn(report.files, file) ? report.files[file] : undefined;
   if (!spec) {
-    throw new CorbixError("BAD_DEFINITION", `Cannot attach \`${name}\`: the report makes no such file.`, {
+    throw new CorbixError("BAD_DEFINITION", say().report.cannotAttachReportMakesSuch({ name }), {
       where: `${where}, message.attach`,
       advice: suggestName(file, Object.keys(report.files), "files"),
     });
   }
   if (ending && spec.pdf === "no") {
-    throw new CorbixError("BAD_DEFINITION", `Cannot attach \`${name}\`: no PDF is made of \`${file}\`.`, {
+    throw new CorbixError("BAD_DEFINITION", say().report.cannotAttachPdfMade({ name, file }), {
       where: `${where}, message.attach`,
-      advice: "Set its pdf to too or only.",
+      advice: say().report.setPdfTooOnly(),
     });
   }
 }

@@ -1,4 +1,5 @@
 /** A report's templates, texts and conditions read once, with every name in them checked. */
+
 import { CorbixError, columnKey, suggestName, textFromBytes } from "../common/index.js";
 import { bookmarkTables, DocumentTemplate } from "../document/index.js";
 import {
@@ -17,6 +18,7 @@ import type { OoxmlPackage } from "../ooxml/index.js";
 import { bodyOf, type FileSpec, type Report } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import { type BoundText, linesNamed, parseTextTemplate, withPlace } from "../template/index.js";
+import { say } from "../words/index.js";
 import { type FilledWorkbook, PlainWorkbook, placeByName, SheetPerGroup, WorkbookTemplate } from "../workbook/index.js";
 import type { BoundFile, Follower } from "./make-file.js";
 import { unsharedLines } from "./rows/further.js";
@@ -120,16 +122,12 @@ export class ReportBinder {
     const bytes = getTemplate(file, this.templates, where);
     const ending = file.slice(file.lastIndexOf(".") + 1).toLowerCase();
     if (ending !== "xlsx" && ending !== "xlsm" && ending !== "docx") {
-      throw new CorbixError(
-        "BAD_DEFINITION",
-        `Cannot fill \`${file}\`, expected a template ending in .xlsx or .docx.`,
-        { where },
-      );
+      throw new CorbixError("BAD_DEFINITION", say().run.cannotFillExpectedTemplateEnding({ file }), { where });
     }
     if (ending === "docx" && (spec.cells || spec.sheetPer))
-      throw new CorbixError("BAD_DEFINITION", "Cannot use cells or sheetPer with a document.", {
+      throw new CorbixError("BAD_DEFINITION", say().run.cannotUseCellsSheetperDocument(), {
         where,
-        advice: "Use marks or bookmarks in the document.",
+        advice: say().run.useMarksBookmarksDocument(),
       });
     return {
       ...named,
@@ -215,9 +213,9 @@ export class ReportBinder {
   private bindName(source: string, where: string): BoundText {
     const template = parseTextTemplate(source, where);
     if (template.fields.some((field) => isPerLine(field.ast, this.further)))
-      throw new CorbixError("BAD_MARK", "Cannot use a field of lines in a name: a group has many lines.", {
+      throw new CorbixError("BAD_MARK", say().run.cannotUseFieldLinesName(), {
         where,
-        advice: "Use a value the group shares, or first(…).",
+        advice: say().run.useValueGroupSharesFirst(),
       });
     return template.bind(this.scope);
   }
@@ -252,11 +250,10 @@ export class ReportBinder {
     const names = parseTextTemplate(one.found, where).fields.flatMap((field) => namesIn(field.ast));
     const isOwn = names.some(([first, ...rest]) => rest.length === 0 || !ALIKE_FOR_ALL.has(columnKey(first)));
     if (!isOwn && !one.forAll)
-      throw new CorbixError(
-        "BAD_DEFINITION",
-        `Cannot look for \`${one.found}\`: nothing in it names the group, so every group would get the same file.`,
-        { where, advice: "Name the group in it, such as {{ group.label }}, or say that it is for all: forAll: true." },
-      );
+      throw new CorbixError("BAD_DEFINITION", say().run.cannotLookNothingNamesGroup({ found: one.found }), {
+        where,
+        advice: say().run.nameGroupSuchSayAll(),
+      });
     return {
       kind: "found" as const,
       name: this.bindName(one.found, where),
@@ -291,7 +288,7 @@ function readTemplate<T extends WorkbookTemplate | DocumentTemplate>(
 function getTemplate(name: string, templates: ReadonlyMap<string, Uint8Array>, where: string): Uint8Array {
   const bytes = templates.get(name);
   if (bytes) return bytes;
-  throw new CorbixError("BAD_DEFINITION", `Cannot find the template \`${name}\`.`, {
+  throw new CorbixError("BAD_DEFINITION", say().run.cannotFindTemplate({ name }), {
     where,
     advice: suggestName(name, [...templates.keys()], "templates"),
   });

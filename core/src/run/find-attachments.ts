@@ -1,7 +1,9 @@
 /** Files that go with messages and are not made: the same for everybody, or found in a folder by name. */
+
 import { RE2JS } from "re2js";
 import type { Finding } from "../common/index.js";
 import { patternSource, plainPattern } from "../naming/index.js";
+import { say } from "../words/index.js";
 import type { WantedFile } from "./bind-report.js";
 import type { PlannedParcel } from "./plan/plan-parcel.js";
 
@@ -97,13 +99,13 @@ function addFault(
     to.findings.push({
       ...fault,
       severity: "warn",
-      what: `${fault.what} Its group is left out.`,
-      advice: "Put the file there, then run again for this group: it stays due.",
+      what: say().run.groupLeftOut({ what: fault.what }),
+      advice: say().run.putFileThenRunAgain(),
     });
     return;
   }
   if (wanted.needed === false && fault.code === "attachment-not-found")
-    to.findings.push({ ...fault, severity: "warn", advice: "Its message goes without." });
+    to.findings.push({ ...fault, severity: "warn", advice: say().run.messageGoesWithout() });
   else to.findings.push(fault);
 }
 
@@ -160,21 +162,21 @@ function claims(found: ReadonlyMap<PlannedParcel, ReadonlyMap<WantedFile, readon
 
 function countFault({ name }: WantedFile, found: readonly string[], label: string): Finding | undefined {
   if (found.length === 1) return undefined;
-  const where = `group ${label}`;
+  const where = say().place.group({ name: label });
   if (found.length === 0)
     return {
       code: "attachment-not-found",
       severity: "stop",
       where,
-      what: `No file "${name}" is in the folder of attachments.`,
-      advice: "Put it there, then run again.",
+      what: say().run.fileFolderAttachments({ name }),
+      advice: say().run.putThenRunAgain(),
     };
   return {
     code: "attachment-found-twice",
     severity: "stop",
     where,
-    what: `"${name}" means ${found.length} files: ${found.slice(0, 5).join(", ")}.`,
-    advice: "Name it more narrowly, or take the others away.",
+    what: say().run.meansFiles({ name, foundCount: found.length, found: found.slice(0, 5).join(", ") }),
+    advice: say().run.nameMoreNarrowlyTakeOthers(),
   };
 }
 
@@ -184,9 +186,13 @@ function sharedFault(path: string, groups: readonly string[], label: string): Fi
   return {
     code: "attachment-for-several",
     severity: "stop",
-    where: `group ${label}`,
-    what: `"${path}" would go to ${others.length + 1} groups: ${[label, ...others].slice(0, 5).join(", ")}.`,
-    advice: "Name the group in the file's name, or say in the report that it is for all: forAll: true.",
+    where: say().place.group({ name: label }),
+    what: say().run.wouldGoGroups({
+      path,
+      otherCount: others.length + 1,
+      list: [label, ...others].slice(0, 5).join(", "),
+    }),
+    advice: say().run.nameGroupFileSName(),
   };
 }
 
@@ -206,9 +212,9 @@ function nameFault(
   return {
     code: "attachment-of-another",
     severity: "stop",
-    where: `group ${label}`,
-    what: `"${path}" names "${other}", and would go to "${label}".`,
-    advice: "Name it more narrowly, or rename the file, or say in the report that it is for all: forAll: true.",
+    where: say().place.group({ name: label }),
+    what: say().run.namesWouldGo({ path, other, label }),
+    advice: say().run.nameMoreNarrowlyRenameFile(),
   };
 }
 
@@ -227,8 +233,8 @@ function emptyFault(path: string, label: string, isThere: boolean): Finding {
   return {
     code: "attachment-empty",
     severity: "stop",
-    where: `group ${label}`,
-    what: isThere ? `"${path}" is empty.` : `"${path}" cannot be read.`,
-    advice: "It may still be on its way: put it there whole, then run again.",
+    where: say().place.group({ name: label }),
+    what: say().run.empty({ isThere, path }),
+    advice: say().run.mayStillWayPutWhole(),
   };
 }

@@ -1,4 +1,5 @@
 /** One file of a group: filled, with values only where that is asked for, protected, and as pages. */
+
 import { periodLabel, previousPeriod } from "../calendar/index.js";
 import { CorbixError, type Finding, isoFromSerial } from "../common/index.js";
 import {
@@ -18,6 +19,7 @@ import { writePdf } from "../pdf/index.js";
 import type { FileSpec } from "../report/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { BoundText } from "../template/index.js";
+import { say } from "../words/index.js";
 import { type FilledWorkbook, protectSheets, valuesOnly, withStoredValues } from "../workbook/index.js";
 import type { RunFacts } from "./scope.js";
 
@@ -146,7 +148,7 @@ function fillDocument(
     if (!when || when.evaluate(env) === true) whole = joinDocuments(whole, bound.fill(env).package);
   if (!file.spec.grows) return { ...filled, package: whole };
   const period = facts.period?.key ?? isoFromSerial(facts.date);
-  const where = `${file.name} of an earlier period`;
+  const where = say().run.earlierPeriod({ name: file.name });
   const before = earlier?.(file.name);
   return {
     ...filled,
@@ -191,10 +193,14 @@ function gapFindings(before: EarlierPeriods | undefined, key: string, facts: Run
     {
       code: "period-missing-in-document",
       severity: "warn",
-      where: `file ${file}`,
-      what: `The document goes on without ${named}${missing.length > GAPS_NAMED ? ` and ${missing.length - GAPS_NAMED} more` : ""}: not delivered to this group.`,
-      advice:
-        "Deliver what is missing first, or let it go without; what is delivered later is put in its place next time.",
+      where: say().place.file({ name: file }),
+      what: say().run.documentGoesWithoutDeliveredGroup({
+        named,
+        missingCount: missing.length,
+        gapsNamed: GAPS_NAMED,
+        missingCount2: missing.length - GAPS_NAMED,
+      }),
+      advice: say().run.deliverMissingFirstLetGo(),
     },
   ];
 }
@@ -203,9 +209,9 @@ function gapFindings(before: EarlierPeriods | undefined, key: string, facts: Run
 function secretOf(text: BoundText | undefined, env: Env, what: string): string | undefined {
   const secret = text?.fill(env);
   if (secret === undefined || secret.trim() !== "") return secret;
-  throw new CorbixError("BAD_DEFINITION", `Cannot protect the file: its ${what} is blank.`, {
-    where: `protect, ${what}`,
-    advice: "Fill it in for this group, in the data or the recipient list.",
+  throw new CorbixError("BAD_DEFINITION", say().run.cannotProtectFileBlank({ what }), {
+    where: say().run.protect({ what }),
+    advice: say().run.fillGroupDataRecipientList(),
   });
 }
 

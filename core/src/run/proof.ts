@@ -1,4 +1,5 @@
 import { type Finding, formatValue, greatest, hasStop, sortFindings } from "../common/index.js";
+import { say } from "../words/index.js";
 import type { RowAccount } from "./plan/account.js";
 import type { ControlTotal } from "./plan/control-totals.js";
 import type { Plan } from "./plan/plan.js";
@@ -57,14 +58,14 @@ export interface Proof {
 export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof {
   const findings: Finding[] = [...plan.findings];
   for (const parcel of parcels) {
-    const where = `group ${parcel.label}`;
+    const where = say().place.group({ name: parcel.label });
     if (parcel.files.length !== parcel.plannedFiles) {
       findings.push({
         code: "file-missing",
         severity: "stop",
         where,
-        what: `${parcel.files.length} of ${parcel.plannedFiles} files were made.`,
-        advice: "Make the run again.",
+        what: say().run.filesMade({ fileCount: parcel.files.length, plannedFiles: parcel.plannedFiles }),
+        advice: say().run.makeRunAgain(),
       });
     }
     for (const file of parcel.files) {
@@ -73,16 +74,16 @@ export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof
           code: "file-empty",
           severity: "stop",
           where,
-          what: `"${file.path}" is empty.`,
-          advice: "Make the run again.",
+          what: say().run.fileEmpty({ path: file.path }),
+          advice: say().run.makeRunAgain(),
         });
       if (file.rowsDigest !== file.plannedRowsDigest)
         findings.push({
           code: "wrong-rows",
           severity: "stop",
           where,
-          what: `"${file.path}" was not made of this group's rows.`,
-          advice: "Do not send. Make the run again.",
+          what: say().run.madeGroupSRows({ path: file.path }),
+          advice: say().run.doSendMakeRunAgain(),
         });
     }
   }
@@ -131,8 +132,8 @@ export function sampleOf(parcels: readonly MadeParcel[]): SampledParcel[] {
   const picked: readonly (readonly [(typeof numbered)[number], string])[] = [
     [numbered[0], "first"],
     [numbered[numbered.length - 1], "last"],
-    [largest, `most rows (${number(largest.rows)})`],
-    [smallest, `fewest rows (${number(smallest.rows)})`],
+    [largest, say().run.mostRows({ number: number(largest.rows) })],
+    [smallest, say().run.fewestRows({ number: number(smallest.rows) })],
     // Where all are new it is the report that is.
     ...(fresh.length === numbered.length ? [] : fresh.slice(0, NEW_SHOWN).map((parcel) => [parcel, "new"] as const)),
   ];
@@ -146,17 +147,32 @@ function sealSentences({ sealedNames, findings }: PlanFacts): string[] {
   if (!sealedNames) return [];
   const found = findings.filter((finding) => finding.code === "other-group-inside").length;
   return [
-    `Sealed: every file and message was searched for the names of ${plural(sealedNames.length, "group")}; ${found === 0 ? "none stands in another's" : `${number(found)} stand in another's`}.`,
+    say().run.sealedEveryFileMessageSearched({
+      plural: say().common.groups({ count: sealedNames.length }),
+      found,
+      number: number(found),
+    }),
   ];
 }
 
 /** What is known before anything is made. */
 export function planSentences(plan: PlanFacts, groups: number): string[] {
   const sentences = [
-    `${number(plan.rows.master)} rows${plan.rows.made ? ` + ${number(plan.rows.made)} made by stacking` : ""} = ${number(plan.rows.inGroups)} in ${plural(groups, "group")} + ${leftOutWords(plan.rows.leftOut)}.`,
-    ...(plan.furtherRows ?? []).map(
-      ({ name, master, inGroups, leftOut }) =>
-        `${name}: ${plural(master, "row")} = ${number(inGroups)} in groups + ${leftOutWords(leftOut)}.`,
+    say().run.rows({
+      number: number(plan.rows.master),
+      made: plan.rows.made,
+      number2: number(plan.rows.made ?? 0),
+      number3: number(plan.rows.inGroups),
+      plural: say().common.groups({ count: groups }),
+      leftOutWords: leftOutWords(plan.rows.leftOut),
+    }),
+    ...(plan.furtherRows ?? []).map(({ name, master, inGroups, leftOut }) =>
+      say().run.groups({
+        name,
+        plural: say().common.rows({ count: master }),
+        number: number(inGroups),
+        leftOutWords: leftOutWords(leftOut),
+      }),
     ),
   ];
   for (const total of plan.totals) sentences.push(totalSentence(total));
@@ -166,24 +182,35 @@ export function planSentences(plan: PlanFacts, groups: number): string[] {
 function leftOutWords(leftOut: RowAccount["leftOut"]): string {
   const count = leftOut.reduce((sum, entry) => sum + entry.count, 0);
   const reasons = leftOut.map((entry) => `${number(entry.count)} ${entry.reason}`).join(", ");
-  return `${number(count)} left out${reasons === "" ? "" : ` (${reasons})`}`;
+  return say().run.leftOut({ number: number(count), value: reasons === "" ? "" : ` (${reasons})` });
 }
 
 function totalSentence(total: ControlTotal): string {
   const shown = (text: string): string => number(Number(text));
-  if (total.parcels === undefined) return `${total.name} is ${shown(total.master)} over all rows kept.`;
-  const rest = Number(total.leftOut) === 0 ? "" : ` + ${shown(total.leftOut)} in rows of no group`;
-  return `${total.name}: ${shown(total.master)} in the master ${total.agrees ? "=" : "≠"} ${shown(total.parcels)} in the parcels${rest}.`;
+  if (total.parcels === undefined) return say().run.overAllRowsKept({ name: total.name, shown: shown(total.master) });
+  const rest = say().run.rowsGroup({ leftOut: Number(total.leftOut), shown: shown(total.leftOut) });
+  return say().run.masterParcels({
+    name: total.name,
+    shown: shown(total.master),
+    value: total.agrees ? "=" : "≠",
+    shown2: shown(total.parcels),
+    rest,
+  });
 }
 
 function madeSentences(facts: Pick<Proof, "files" | "messages" | "people" | "mail">): string[] {
   const { made, planned, empty = 0 } = facts.files;
-  const emptiness = made === 0 ? "" : empty === 0 ? ", none empty" : `, ${number(empty)} of them empty`;
+  const emptiness = say().run.noneEmpty({ made, empty, number: number(empty) });
   const { mail } = facts;
-  const sizes = mail && mail.bytes > 0 ? `, ${bytes(mail.bytes)} together, the largest ${bytes(mail.largest)}` : "";
+  const sizes =
+    mail && mail.bytes > 0 ? say().run.sizes({ together: bytes(mail.bytes), largest: bytes(mail.largest) }) : "";
   return [
-    `${number(made)} of ${number(planned)} files made${emptiness}.`,
-    `${plural(facts.messages, "message")} to ${plural(facts.people, "person", "people")}${sizes}.`,
+    say().run.filesMadeOf({ number: number(made), number2: number(planned), emptiness }),
+    say().run.to({
+      plural: say().common.messages({ count: facts.messages }),
+      plural2: say().common.people({ count: facts.people }),
+      sizes,
+    }),
   ];
 }
 
@@ -195,8 +222,4 @@ function number(value: number): string {
 function bytes(size: number): string {
   if (size < 1_000_000) return `${number(Math.max(1, Math.round(size / 1000)))} kB`;
   return `${formatValue(size / 1_000_000, "#,##0.0")} MB`;
-}
-
-function plural(count: number, one: string, many = `${one}s`): string {
-  return `${number(count)} ${count === 1 ? one : many}`;
 }

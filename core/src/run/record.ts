@@ -4,6 +4,7 @@ import { DateValue, type Env, OWN_LINES, type Scope, type Value } from "../expre
 import type { OoxmlPackage } from "../ooxml/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Column, ColumnType, Table } from "../table/index.js";
+import { say } from "../words/index.js";
 import { placeByName, tablesByHeading, WorkbookTemplate } from "../workbook/index.js";
 import { Blanks } from "./marks/blanks.js";
 
@@ -22,8 +23,7 @@ export function readRecord(
   about: { readonly today: number; readonly locale: string },
   where: string,
 ): RecordEnv {
-  if (!isObject(value))
-    throw new CorbixError("BAD_RECORD", "Cannot use the record, expected one object with named fields.", { where });
+  if (!isObject(value)) throw new CorbixError("BAD_RECORD", say().run.cannotUseRecordExpectedObject(), { where });
   const table = tableOf(value.lines ?? [], "lines", where);
   const further = new Map<string, Table>();
   const names = new Map<string, Value>();
@@ -80,7 +80,7 @@ export function fillFromRecord(
     onNote: (finding) => notes.push(finding),
   };
   const filled = fillTemplate(bytes, where, { scope, env: telling }, pictures);
-  return { ...filled, findings: [...filled.findings, ...notes, ...blanks.about("the record")] };
+  return { ...filled, findings: [...filled.findings, ...notes, ...blanks.about(say().run.record())] };
 }
 
 function fillTemplate(
@@ -113,8 +113,8 @@ function nothingToFill(where: string): Finding {
     code: "nothing-to-fill",
     severity: "warn",
     where,
-    what: "The template has no marks, and nothing in it is called as a field of the record; it came out as it went in.",
-    advice: "Write marks such as {{ site }} into it, or head a table of it by the names of the lines' fields.",
+    what: say().run.templateMarksNothingCalledField(),
+    advice: say().run.writeMarksSuchHeadTable(),
   };
 }
 
@@ -135,7 +135,7 @@ function valueOf(value: unknown, where: string): Value {
     const serial = maybeSerialFromIso(value);
     return serial === undefined ? value : new DateValue(serial);
   }
-  throw new CorbixError("BAD_RECORD", "Cannot use this field, expected a text, number, date or truth value.", {
+  throw new CorbixError("BAD_RECORD", say().run.cannotUseFieldExpectedText(), {
     where,
   });
 }
@@ -143,7 +143,7 @@ function valueOf(value: unknown, where: string): Value {
 /** A list of objects as lines. */
 function tableOf(lines: unknown, list: string, where: string): Table {
   if (!Array.isArray(lines) || !lines.every(isObject))
-    throw new CorbixError("BAD_RECORD", `Cannot use \`${list}\`, expected a list of objects with named fields.`, {
+    throw new CorbixError("BAD_RECORD", say().run.cannotUseExpectedListObjects({ list }), {
       where: `${where}, ${list}`,
     });
   const names = [...new Set(lines.flatMap((line) => Object.keys(line)))];

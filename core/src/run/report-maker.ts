@@ -5,6 +5,7 @@ import type { BoundMessage, ComposedMessage } from "../message/index.js";
 import { literalInPattern } from "../naming/index.js";
 import type { Report } from "../report/index.js";
 import { withPlace } from "../template/index.js";
+import { say } from "../words/index.js";
 import { type BoundEnclosure, type BoundTotal, ReportBinder, type WantedFile } from "./bind-report.js";
 import {
   type BoundFile,
@@ -61,13 +62,13 @@ export class ReportMaker {
     return [
       ...inFiles.map((name) =>
         travels(
-          `file ${name}`,
-          "It is filled with rows of all groups, and would leave with them.",
-          "Let it leave with values only and without the sheet that holds them: values: true, and under sheets those that stay. Or give the lines a match.",
+          say().place.file({ name }),
+          say().run.filledRowsAllGroupsWould(),
+          say().run.letLeaveValuesOnlyWithout(),
         ),
       ),
       ...(message && this.binder.showsInMessage
-        ? [travels("message", "It shows rows of all groups.", "Show sums over them only, or give the lines a match.")]
+        ? [travels("message", say().run.showsRowsAllGroups(), say().run.showSumsOverThemOnly())]
         : []),
     ];
   }
@@ -99,7 +100,7 @@ export class ReportMaker {
     for (const file of this.files) {
       if (!names.includes(file.name)) continue;
       const title = file.fileName.fill(env);
-      const made = withPlace(`${groupWords(env)}, file ${file.name}`, () =>
+      const made = withPlace(say().run.fileOfGroup({ groupWords: groupWords(env), name: file.name }), () =>
         makeOne(file, telling, { fonts, facts, title, locale: this.report.locale, earlier }),
       );
       findings.push(...leftFindings(file, env, made.source));
@@ -133,7 +134,9 @@ export class ReportMaker {
     const message = withPlace(groupWords(env), () => this.messages.get(language)?.compose(telling));
     if (!message) return undefined;
     const text = `${message.subject}\n${message.html}\n${message.text}`;
-    const findings = seal ? leakFindings(seal.seal.inText(text, seal.own, ""), `message to ${seal.own}`) : [];
+    const findings = seal
+      ? leakFindings(seal.seal.inText(text, seal.own, ""), say().run.message({ own: seal.own }))
+      : [];
     return { message, findings: [...findings, ...blanks.findings(env)] };
   }
 }

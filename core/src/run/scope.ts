@@ -4,6 +4,7 @@ import { DateValue, type Env, type FurtherLines, type Scope, type Value } from "
 import { type Recipient, showAddress } from "../recipients/index.js";
 import type { Group } from "../split/index.js";
 import type { ColumnInfo, Table } from "../table/index.js";
+import { say } from "../words/index.js";
 
 /** What a run knows of itself; names in templates reach it as `run.` and `period.`. */
 export interface RunFacts {
@@ -105,7 +106,12 @@ function recipientNames(recipients: readonly Recipient[]): Map<string, Value> {
 }
 
 function joinNames(names: readonly string[]): string {
-  return names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names[names.length - 1]}`;
+  return say().run.and({
+    nameCount: names.length,
+    name: names[0] ?? "",
+    names: names.slice(0, -1).join(", "),
+    name2: names[names.length - 1],
+  });
 }
 
 /** Months and numbers are written as the reader's language has them. */

@@ -1,6 +1,8 @@
 /** The seal: no file or message of one group holds the name of another. */
+
 import { type Finding, groupKey, textFromBytes } from "../common/index.js";
 import { OoxmlPackage, unescapeXml } from "../ooxml/index.js";
+import { say } from "../words/index.js";
 
 /** Names shorter than this are words like any other, and cannot be searched for. */
 const SHORTEST = 3;
@@ -105,8 +107,7 @@ export function leakFindings(leaks: readonly Leak[], what: string): Finding[] {
     code: "other-group-inside",
     severity: "stop",
     where: place === "" ? what : `${what}, ${place}`,
-    what: `The name of another group, "${name}", stands inside.`,
-    advice:
-      "Do not send. Take it out of the template or the data, or leave the seal off if the word is meant otherwise.",
+    what: say().run.nameAnotherGroupStandsInside({ name }),
+    advice: say().run.doSendTakeOutTemplate(),
   }));
 }

@@ -1,9 +1,11 @@
 /** A template tried with one group: the file as a run would make it, beside its rows, and nothing kept. */
+
 import { CorbixError, type Finding, groupKey, suggestName } from "../common/index.js";
 import type { FontLibrary } from "../fonts/index.js";
 import type { ComposedMessage } from "../message/index.js";
 import type { Group } from "../split/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
+import { say } from "../words/index.js";
 import type { MadeFile } from "./make-file.js";
 import { type Planned, planRun } from "./plan/plan.js";
 import type { PlanInput } from "./plan/plan-input.js";
@@ -119,9 +121,9 @@ function shownGroup({ group }: { readonly group: Group }): TriedOut["groups"][nu
 /** The wanted group; without one that in the middle by number of rows, which shows most of what is usual. */
 export function chooseGroup(groups: readonly Group[], wanted: string | undefined): Group {
   if (groups.length === 0)
-    throw new CorbixError("NOT_FOUND", "Cannot try the template: the report makes no groups for this period.", {
+    throw new CorbixError("NOT_FOUND", say().run.cannotTryTemplateReportMakes(), {
       where: "period",
-      advice: "Choose a period that has rows.",
+      advice: say().run.choosePeriodRows(),
     });
   if (wanted === undefined) {
     const sorted = [...groups].sort((a, b) => a.rows.length - b.rows.length);
@@ -129,7 +131,7 @@ export function chooseGroup(groups: readonly Group[], wanted: string | undefined
   }
   const found = groups.find((group) => groupKey(group.key) === groupKey(wanted) || group.label === wanted);
   if (found) return found;
-  throw new CorbixError("NOT_FOUND", `Cannot find the group \`${wanted}\` in this period.`, {
+  throw new CorbixError("NOT_FOUND", say().run.cannotFindGroupPeriod({ wanted }), {
     where: "group",
     advice: suggestName(
       wanted,

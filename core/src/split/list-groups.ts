@@ -1,6 +1,7 @@
 import { type Finding, groupKey } from "../common/index.js";
 import { findColumns } from "../prepare/index.js";
 import type { Table } from "../table/index.js";
+import { say } from "../words/index.js";
 import { type Alias, nearDoubles, splitTable } from "./split.js";
 
 /** A group as it stands in a dataset, before any report is run. */
@@ -55,7 +56,7 @@ export function listGroups(table: Table, named: readonly string[], around: Group
     count: split.blankRows.length,
     rowNumbers: split.blankRows.slice(0, 100).map((row) => table.rowNumbers[row]),
   };
-  const where = `groups by ${by.join(", ")}`;
+  const where = say().split.groups({ by: by.join(", ") });
   const findings: Finding[] = [...split.findings];
   const add = (
     code: string,
@@ -72,8 +73,13 @@ export function listGroups(table: Table, named: readonly string[], around: Group
       code: "blank-keys",
       severity: "warn",
       where,
-      what: `${blank.count === 1 ? "1 row has" : `${blank.count.toLocaleString("en")} rows have`} no ${by.join(" or ")} (row ${blank.rowNumbers.slice(0, 5).join(", ")}${blank.count > 5 ? ", …" : ""}); ${blank.count === 1 ? "it belongs" : "they belong"} to nobody.`,
-      advice: "Fill them in the source, or leave them out on purpose in the report.",
+      what: say().split.rowNobody({
+        count: blank.count,
+        by: by.join(" or "),
+        rowNumbers: blank.rowNumbers.slice(0, 5).join(", "),
+        value: blank.count > 5 ? ", …" : "",
+      }),
+      advice: say().split.fillThemSourceLeaveThem(),
       count: blank.count,
       cells: { column: by[0], rows: blank.rowNumbers.slice(0, 20) },
     });
@@ -84,30 +90,26 @@ export function listGroups(table: Table, named: readonly string[], around: Group
     "group-without-recipient",
     "warn",
     withoutPeople,
-    `Nobody to receive for ${plural(withoutPeople.length, "group", "groups")}`,
-    "Add them to the recipient list, or leave them out on purpose.",
+    say().split.nobodyReceive({ plural: say().common.groups({ count: withoutPeople.length }) }),
+    say().split.addThemRecipientListLeave(),
   );
   const fresh = labels((group) => group.isNew);
   add(
     "group-new",
     "note",
     fresh,
-    `New since the edition before, ${plural(fresh.length, "group", "groups")}`,
-    "Look whether they are right; they join by themselves.",
+    say().split.newSinceEditionBefore({ plural: say().common.groups({ count: fresh.length }) }),
+    say().split.lookWhetherTheyRightThey(),
   );
   add(
     "group-gone",
     "note",
     gone,
-    `No rows any more, ${plural(gone.length, "group", "groups")} of the edition before`,
-    "Look whether that is right.",
+    say().split.rowsAnyMoreEditionBefore({ plural: say().common.groups({ count: gone.length }) }),
+    say().split.lookWhetherRight(),
   );
   const near = nearDoubles(split.groups).map(({ fewer, more, why }) => ({ from: fewer.label, to: more.label, why }));
   return { by, groups, blank, gone, near, findings };
-}
-
-function plural(count: number, one: string, many: string): string {
-  return `${count.toLocaleString("en")} ${count === 1 ? one : many}`;
 }
 
 function shown(names: readonly string[]): string {

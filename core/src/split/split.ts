@@ -2,6 +2,7 @@ import { columnKey, editDistance, type Finding, groupKey, looseKey } from "../co
 import { isoCell } from "../grid/index.js";
 import { findColumn } from "../prepare/index.js";
 import type { Cell, Column, Table } from "../table/index.js";
+import { say } from "../words/index.js";
 
 /** The rows that share the cleaned value of the split columns. */
 export interface Group {
@@ -49,18 +50,23 @@ function allInOne(table: Table, name: string): Split {
 /** Rows that are called alike could not be told apart the next time: nothing goes out before they are. */
 function eachRow(table: Table, by: readonly string[]): Split {
   const { groups, blankRows, alike } = grouped(table, by, []);
-  const where = `split by row, ${by.join(", ")}`;
+  const where = say().split.splitRow({ by: by.join(", ") });
   const several = groups
     .filter(({ rows }) => rows.length > 1)
     .map(({ label, rows }) => ({
       code: "rows-called-alike",
       severity: "stop" as const,
       where,
-      what: `${rows.length} rows are called "${label}" (row ${rows
-        .slice(0, 5)
-        .map((row) => table.rowNumbers[row])
-        .join(", ")}${rows.length > 5 ? ", …" : ""}): a group for each row needs a name for each.`,
-      advice: "Name the rows by one more column, leave doubles out, or split by these columns.",
+      what: say().split.rowsCalledRowGroupEach({
+        rowCount: rows.length,
+        label,
+        rows: rows
+          .slice(0, 5)
+          .map((row) => table.rowNumbers[row])
+          .join(", "),
+        value: rows.length > 5 ? ", …" : "",
+      }),
+      advice: say().split.nameRowsMoreColumnLeave(),
       count: rows.length,
     }));
   return { groups, blankRows, findings: [...alike, ...several] };
@@ -140,9 +146,13 @@ function alikeFindings(alike: ReadonlySet<string>, groups: readonly Group[], by:
     return {
       code: "groups-called-alike",
       severity: "stop",
-      where: `split by ${by.join(", ")}`,
-      what: `${own.length} different groups would be called "${own[0].label}": their columns (${by.join(", ")}) hold a " / " of their own. Nobody could be told which of them is whose.`,
-      advice: "Replace the sign in the preparation (replace), or split by a column that tells them apart.",
+      where: say().split.split({ by: by.join(", ") }),
+      what: say().split.differentGroupsWouldCalledTheir({
+        ownCount: own.length,
+        label: own[0].label,
+        by: by.join(", "),
+      }),
+      advice: say().split.replaceSignPreparationReplaceSplit(),
       count: own.length,
     };
   });
@@ -201,12 +211,15 @@ function spellingFindings(groups: readonly Group[], by: readonly string[]): Find
     .map((group) => ({
       code: "several-spellings",
       severity: "note",
-      where: `split by ${by.join(", ")}`,
-      what: `"${group.label}" is also written ${group.spellings
-        .slice(1)
-        .map((spelling) => `"${spelling}"`)
-        .join(", ")}; the rows were put together.`,
-      advice: "Nothing to do.",
+      where: say().split.split({ by: by.join(", ") }),
+      what: say().split.alsoWrittenRowsPutTogether({
+        label: group.label,
+        spellings: group.spellings
+          .slice(1)
+          .map((spelling) => `"${spelling}"`)
+          .join(", "),
+      }),
+      advice: say().split.nothingDo(),
       count: group.spellings.length,
     }));
 }
@@ -272,19 +285,25 @@ function groupBy<T>(items: readonly T[], key: (item: T) => string): Map<string, 
 }
 
 function whyNear(a: Candidate, b: Candidate): string | undefined {
-  if (a.bare === b.bare) return "they differ only by accents or punctuation";
+  if (a.bare === b.bare) return say().split.theyDifferOnlyAccentsPunctuation();
   // Numbered names (`Dock 1`, `Dock 2`) are meant to differ.
   if (a.letters === b.letters || Math.min(a.bare.length, b.bare.length) < 5) return undefined;
-  return editDistance(a.bare, b.bare, 1) <= 1 ? "they differ by one letter" : undefined;
+  return editDistance(a.bare, b.bare, 1) <= 1 ? say().split.theyDifferLetter() : undefined;
 }
 
 function nearFinding({ fewer, more, why }: NearDouble, by: readonly string[]): Finding {
   return {
     code: "near-double",
     severity: "warn",
-    where: `split by ${by.join(", ")}`,
-    what: `"${fewer.label}" (${rows(fewer)}) and "${more.label}" (${rows(more)}) are two groups, but nearly the same: ${why}.`,
-    advice: "If they are one, merge them in the dataset's groups, or correct the source, before anything is sent.",
+    where: say().split.split({ by: by.join(", ") }),
+    what: say().split.twoGroupsButNearlySame({
+      label: fewer.label,
+      rows: rows(fewer),
+      label2: more.label,
+      rows2: rows(more),
+      why,
+    }),
+    advice: say().split.ifTheyMergeThemDataset(),
     count: 2,
   };
 }

@@ -1,6 +1,8 @@
 /** A single pass over the bytes of a sheet part that finds cells and values without building a tree. */
+
 import { CorbixError } from "../common/index.js";
 import { unescapeXml } from "../ooxml/index.js";
+import { say } from "../words/index.js";
 import { MAX_COLUMNS, MAX_ROWS } from "./reference.js";
 
 /** A cell as stored; one object is used for all cells of a sheet, and holds only during the callback. */
@@ -145,9 +147,13 @@ class Scanner {
     this.row = number ? Number(number[1]) - 1 : this.row + 1;
     this.column = -1;
     if (this.row >= MAX_ROWS) {
-      throw new CorbixError("LIMIT_EXCEEDED", `Cannot read row ${this.row + 1}, expected at most ${MAX_ROWS} rows.`, {
-        where: this.where,
-      });
+      throw new CorbixError(
+        "LIMIT_EXCEEDED",
+        say().spreadsheet.cannotReadRowExpectedMost({ row: this.row + 1, maxRows: MAX_ROWS }),
+        {
+          where: this.where,
+        },
+      );
     }
     this.onRow?.(this.row, tag);
   }
@@ -166,7 +172,7 @@ class Scanner {
     if (cell.column >= MAX_COLUMNS || cell.column < 0) {
       throw new CorbixError(
         "LIMIT_EXCEEDED",
-        `Cannot read column ${cell.column + 1}, expected at most ${MAX_COLUMNS} columns.`,
+        say().spreadsheet.cannotReadColumnExpectedMost({ column: cell.column + 1, maxColumns: MAX_COLUMNS }),
         { where: this.where },
       );
     }
@@ -319,7 +325,7 @@ class Scanner {
   }
 
   private cutOff(): CorbixError {
-    return new CorbixError("BROKEN_XML", "Cannot read the sheet: it ends in the middle of a cell.", {
+    return new CorbixError("BROKEN_XML", say().spreadsheet.cannotReadSheetEndsMiddle(), {
       where: this.where,
     });
   }

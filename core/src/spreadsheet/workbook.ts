@@ -1,5 +1,6 @@
 import { CorbixError } from "../common/index.js";
 import { OoxmlPackage, unescapeXml, type XmlElement } from "../ooxml/index.js";
+import { say } from "../words/index.js";
 import { isTrue, readStyles, type Styles } from "./styles.js";
 import { readTheme, type Theme } from "./theme.js";
 
@@ -42,9 +43,9 @@ export function workbookFromPackage(opened: OoxmlPackage): Workbook {
   const part = opened.mainPart();
   const xml = part && opened.has(part) ? opened.getXml(part) : undefined;
   if (!part || !xml || xml.local !== "workbook") {
-    throw new CorbixError("NOT_A_WORKBOOK", "Cannot read the file as a workbook: the package holds none.", {
+    throw new CorbixError("NOT_A_WORKBOOK", say().spreadsheet.cannotReadFileWorkbookPackage(), {
       where: opened.where,
-      advice: "Give an .xlsx or .xlsm file.",
+      advice: say().spreadsheet.giveXlsxXlsmFile(),
     });
   }
   const relations = opened.relationships(part);
@@ -103,11 +104,11 @@ function refuseOtherFiles(bytes: Uint8Array, where: string): void {
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) return;
   const [what, advice] =
     bytes.length === 0
-      ? ["it is empty", "Export it again."]
+      ? [say().spreadsheet.empty(), say().spreadsheet.exportAgain()]
       : bytes[0] === 0xd0 && bytes[1] === 0xcf
-        ? ["it is an encrypted workbook or one of the older binary kind", "Save it as .xlsx without a password."]
-        : ["it is no zip package", "Give an .xlsx file, or load it as CSV."];
-  throw new CorbixError("NOT_A_WORKBOOK", `Cannot read the file as a workbook: ${what}.`, { where, advice });
+        ? [say().spreadsheet.encryptedWorkbookOlderBinaryKind(), say().spreadsheet.saveXlsxWithoutPassword()]
+        : [say().spreadsheet.zipPackage(), say().spreadsheet.giveXlsxFileLoadCsv()];
+  throw new CorbixError("NOT_A_WORKBOOK", say().spreadsheet.cannotReadFileWorkbook({ what }), { where, advice });
 }
 
 /** Strings by index; of rich text the words, without phonetic guides. */

@@ -1,4 +1,5 @@
 import type { Finding } from "../common/index.js";
+import { say } from "../words/index.js";
 import type { RawSheet } from "./formats/raw-sheet.js";
 
 export type LeftOutReason =
@@ -22,12 +23,18 @@ export interface LeftOutLines {
 /** So many lines of each reason are listed; the count is of all. */
 const LISTED_LINES = 20;
 
-const WHAT = {
-  title: "above the header are titles, not data",
-  total: "is a total line and was left out, so nothing is counted twice",
-  note: "below the table is a note",
-  "repeated header": "repeats the header",
-} as const;
+type ToldReason = "title" | "total" | "note" | "repeated header";
+
+function whyNoRow(reason: ToldReason): string {
+  const { table } = say();
+  const why = {
+    title: table.titlesNoData,
+    total: table.totalLine,
+    note: table.noteBelow,
+    "repeated header": table.repeatsHeader,
+  };
+  return why[reason]();
+}
 
 /** Counts the lines of a sheet that are no rows, and keeps the first of each kind to be shown. */
 export class LeftOut {
@@ -60,27 +67,41 @@ export class LeftOut {
   }
 
   findings(): Finding[] {
-    return (["title", "total", "note", "repeated header"] as const).flatMap((reason): Finding[] => {
-      const found = this.found.get(reason);
-      if (!found) return [];
-      const numbers = found.lines.slice(0, 5).map((line) => line.row);
-      const place =
-        found.count === 1 ? `Row ${numbers[0]}` : `Rows ${numbers.join(", ")}${found.count > 5 ? ", …" : ""}`;
-      return [
-        {
-          code: `${reason.replace(" ", "-")}-left-out`,
-          severity: "note",
-          where: this.sheet.where,
-          what: `${place} ${WHAT[reason]}: "${found.lines[0].text}"${found.count > 1 ? ` and ${found.count - 1} more` : ""}.`,
-          advice:
-            reason === "total" ? "If this line is data, give its key another name than a total's." : "Nothing to do.",
+    return (["title", "total", "note", "repeated header"] as const satisfies ToldReason[]).flatMap(
+      (reason): Finding[] => {
+        const found = this.found.get(reason);
+        if (!found) return [];
+        const numbers = found.lines.slice(0, 5).map((line) => line.row);
+        const place = say().table.rowsListed({
           count: found.count,
-        },
-      ];
-    });
+          number: numbers[0],
+          numbers: numbers.join(", "),
+          value: found.count > 5 ? ", …" : "",
+        });
+        return [
+          {
+            code: `${reason.replace(" ", "-")}-left-out`,
+            severity: "note",
+            where: this.sheet.where,
+            what: say().table.more({
+              place,
+              what: whyNoRow(reason),
+              text: found.lines[0].text,
+              count: found.count,
+              count2: found.count - 1,
+            }),
+            advice: say().table.ifLineDataGiveKey({ reason }),
+            count: found.count,
+          },
+        ];
+      },
+    );
   }
 }
 
 export function rowList(rows: readonly number[]): string {
-  return `${rows.length === 1 ? "row" : "rows"} ${rows.slice(0, 5).join(", ")}${rows.length > 5 ? ", …" : ""}`;
+  return say().common.listedRows({
+    count: rows.length,
+    numbers: `${rows.slice(0, 5).join(", ")}${rows.length > 5 ? ", …" : ""}`,
+  });
 }

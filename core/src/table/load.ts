@@ -1,5 +1,6 @@
 import { CorbixError, type Finding } from "../common/index.js";
 import { decryptPackage, isCompoundFile, OoxmlPackage } from "../ooxml/index.js";
+import { say } from "../words/index.js";
 import type { Decision } from "./decision.js";
 import { Kind, type RawSheet } from "./formats/raw-sheet.js";
 import { looksLikeJson, readJson } from "./formats/read-json.js";
@@ -55,7 +56,7 @@ export function loadTable(bytes: Uint8Array, where: string, options: LoadOptions
   const chosen = readFile(bytes, where, options);
   const { sheet } = chosen;
   if (sheet.rowCount === 0)
-    throw new CorbixError("NO_TABLE", "Cannot find a table: there are no rows.", { where: sheet.where });
+    throw new CorbixError("NO_TABLE", say().table.cannotFindTableRows(), { where: sheet.where });
   const found = findTable(sheet, options, chosen.area);
   const damaged = damagedCells(sheet, found);
   const typed = typeColumns(sheet, found, options);
@@ -84,9 +85,9 @@ export function loadTable(bytes: Uint8Array, where: string, options: LoadOptions
 
 function readFile(bytes: Uint8Array, where: string, options: LoadOptions): ChosenSheet {
   if (bytes.length === 0)
-    throw new CorbixError("BAD_TABLE_FILE", "Cannot read the file: it is empty.", {
+    throw new CorbixError("BAD_TABLE_FILE", say().table.cannotReadFileEmpty(), {
       where,
-      advice: "Export it again.",
+      advice: say().table.exportAgain(),
     });
   if (isCompoundFile(bytes)) return readWorkbookSheet(decryptPackage(bytes, options.password, where), where, options);
   if (bytes[0] === 0x50 && bytes[1] === 0x4b) {
@@ -100,7 +101,7 @@ function readFile(bytes: Uint8Array, where: string, options: LoadOptions): Chose
   if ((options.table ?? options.part) !== undefined) {
     throw new CorbixError(
       "NO_TABLE",
-      `Cannot find the table \`${options.table ?? options.part}\`: the file is no workbook.`,
+      say().table.cannotFindTableFileWorkbook({ table: options.table ?? options.part }),
       {
         where,
       },
@@ -133,15 +134,20 @@ function damagedCells(sheet: RawSheet, found: FoundTable): Finding[] {
   const inNames = found.columns.filter(({ name }) => name.includes(NO_CHARACTER)).map(({ name }) => name);
   if (cells.length + inNames.length === 0) return [];
   cells.sort((a, b) => a.row - b.row);
-  const named = cells.slice(0, 5).map(({ row, column, text }) => `row ${row}, ${column}: "${text}"`);
+  const named = cells.slice(0, 5).map(({ row, column, text }) => say().table.rowValue({ row, column, text }));
   const more = cells.length > 5 ? "; …" : "";
   return [
     {
       code: "damaged-letters",
       severity: "warn",
       where: sheet.where,
-      what: `${cells.length + inNames.length} cells hold bytes that are no letter, shown as ${NO_CHARACTER}: ${[...inNames.map((name) => `heading "${name}"`), ...named].join("; ")}${more}.`,
-      advice: "Correct these cells in the source, or export it anew as UTF-8.",
+      what: say().table.cellsHoldBytesLetterShown({
+        cellCount: cells.length + inNames.length,
+        noCharacter: NO_CHARACTER,
+        list: [...inNames.map((name) => say().table.heading({ name })), ...named].join("; "),
+        more,
+      }),
+      advice: say().table.correctTheseCellsSourceExport(),
       count: cells.length + inNames.length,
       cells: { rows: cells.slice(0, LISTED_CELLS).map(({ row }) => row) },
     },
@@ -187,8 +193,8 @@ function typeColumns(sheet: RawSheet, found: FoundTable, rules: IntakeRules): Ty
           code: "correction-without-column",
           severity: "warn",
           where: sheet.where,
-          what: `A correction names the column "${name}", which is not in the file.`,
-          advice: "Correct the dataset's corrections, if the column is called otherwise now.",
+          what: say().table.correctionNamesColumnFile({ name }),
+          advice: say().table.correctDatasetSCorrectionsIf(),
         }),
       ),
     ],
@@ -201,7 +207,7 @@ function fileHabits(found: FoundTable, typers: readonly ColumnTyper[], sheet: Ra
     const kinds = new Set(values.filter((value) => value !== undefined));
     const at = values.findIndex((value) => value !== undefined);
     return kinds.size === 1
-      ? { value: values[at], from: `column ${found.columns[at].name}` }
+      ? { value: values[at], from: say().place.column({ name: found.columns[at].name }) }
       : { value: undefined, from: "" };
   };
   const order = agree(typers.map((typer) => typer.ownOrder));
@@ -211,7 +217,7 @@ function fileHabits(found: FoundTable, typers: readonly ColumnTyper[], sheet: Ra
     order: order.value,
     orderFrom: order.from,
     decimal: semicolons ? "comma" : decimal.value,
-    decimalFrom: semicolons ? "files with semicolons" : decimal.from,
+    decimalFrom: semicolons ? say().table.filesSemicolons() : decimal.from,
   };
 }
 
@@ -225,8 +231,8 @@ function surroundings(chosen: ChosenSheet, found: FoundTable): Finding[] {
       code: "hidden-rows",
       severity: "note",
       where: sheet.where,
-      what: `${hidden} rows are hidden or filtered away in the file; they are loaded all the same.`,
-      advice: "If they should not count, remove them in the source.",
+      what: say().table.rowsHiddenFilteredAwayFile({ hidden }),
+      advice: say().table.ifTheyShouldCountRemove(),
       count: hidden,
     });
   }
@@ -235,8 +241,11 @@ function surroundings(chosen: ChosenSheet, found: FoundTable): Finding[] {
       code: "other-sheets",
       severity: "note",
       where: sheet.where,
-      what: `Not read: ${chosen.others.slice(0, 5).join("; ")}${chosen.others.length > 5 ? "; …" : ""}.`,
-      advice: "If another one is the table, correct the sheet of the dataset.",
+      what: say().table.read({
+        others: chosen.others.slice(0, 5).join("; "),
+        value: chosen.others.length > 5 ? "; …" : "",
+      }),
+      advice: say().table.ifAnotherTableCorrectSheet(),
       count: chosen.others.length,
     });
   }
@@ -260,18 +269,18 @@ function totalFindings(sheet: RawSheet, found: FoundTable, columns: readonly Col
     findings.push({
       code: "total-differs",
       severity: "warn",
-      where: `${sheet.where}, row ${sheet.rowNumbers[line]}, column ${column.name}`,
-      what: `The total line says ${said.toLocaleString("en")}, but the rows add up to ${sum.toNumber().toLocaleString("en")}.`,
-      advice: "Look whether rows are missing, or the total is of something else.",
+      where: say().table.rowColumn({ where: sheet.where, rowNumber: sheet.rowNumbers[line], name: column.name }),
+      what: say().table.totalLineSaysButRows({ said, toNumber: sum.toNumber() }),
+      advice: say().table.lookWhetherRowsMissingTotal(),
     });
   });
   if (agrees.length > 0) {
     findings.push({
       code: "total-agrees",
       severity: "note",
-      where: `${sheet.where}, row ${sheet.rowNumbers[line]}`,
-      what: `The total line agrees with the rows: ${agrees.join(", ")}.`,
-      advice: "Nothing to do.",
+      where: say().place.rowIn({ where: sheet.where, number: sheet.rowNumbers[line] }),
+      what: say().table.totalLineAgreesRows({ agrees: agrees.join(", ") }),
+      advice: say().table.nothingDo(),
     });
   }
   return findings;

@@ -8,6 +8,7 @@ import {
   saysInstead,
   type TextField,
 } from "../expression/index.js";
+import { say } from "../words/index.js";
 
 /** A mark of a template with its place. */
 export interface PlacedMark {
@@ -45,8 +46,8 @@ export function cutMarks(text: string, where: string): MarkPiece[] {
   if (rest.includes("{{")) {
     throw new CorbixError(
       "BAD_MARK",
-      `Cannot read the mark \`${rest.slice(rest.indexOf("{{"), rest.indexOf("{{") + 40)}\`: it is not closed.`,
-      { where, advice: "Close it with }}." },
+      say().template.cannotReadMarkClosed({ rest: rest.slice(rest.indexOf("{{"), rest.indexOf("{{") + 40) }),
+      { where, advice: say().template.close() },
     );
   }
   if (rest !== "") pieces.push({ kind: "text", text: rest });
@@ -88,9 +89,9 @@ export const STRUCTURE = /^(repeat|when|otherwise|end|table)\b(?!\s*[.(])/;
 /** A field parsed with its place. Throws `BAD_MARK` for structures this template kind does not take. */
 export function parseMark(source: string, where: string): Field {
   if (STRUCTURE.test(source)) {
-    throw new CorbixError("BAD_MARK", `Cannot use \`{{${source}}}\` here.`, {
+    throw new CorbixError("BAD_MARK", say().template.cannotUseHere({ source }), {
       where,
-      advice: "Use fields, and line. fields in a row that shall repeat.",
+      advice: say().template.useFieldsLineFieldsRow(),
     });
   }
   try {

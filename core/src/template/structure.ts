@@ -1,4 +1,5 @@
 /** Marks that say what repeats and what is shown: `{{repeat line by district}}`, `{{when …}}`, `{{otherwise}}`, `{{end}}`. */
+
 import { CorbixError, columnKey, groupKey, suggestName } from "../common/index.js";
 import {
   type Env,
@@ -12,6 +13,7 @@ import {
   withLines,
 } from "../expression/index.js";
 import type { ColumnInfo } from "../table/index.js";
+import { say } from "../words/index.js";
 import { bindField, cutMarks, parseMark, STRUCTURE, withPlace } from "./marks.js";
 import { capitalise, parseTableColumns, type TableColumn } from "./table-columns.js";
 
@@ -70,7 +72,7 @@ export function cutStructures(text: string, where: string): { structures: Struct
 /** Reads what stands in the braces of a structure. Throws `BAD_MARK` with the place. */
 export function parseStructure(source: string, where: string): Structure {
   const refuse = (advice: string): CorbixError =>
-    new CorbixError("BAD_MARK", `Cannot use \`{{${source}}}\` here.`, { where, advice });
+    new CorbixError("BAD_MARK", say().template.cannotUseHere({ source }), { where, advice });
   if (source === "end" || source === "otherwise") return { kind: source, source };
   const when = /^when\s+([\s\S]+)$/.exec(source);
   if (when) return { kind: "when", test: parseMark(when[1], where), source };
@@ -200,12 +202,12 @@ function refuseUnknownLines(
   const known = [OWN_LINES, ...Object.keys(scope.further ?? {})];
   scope.onLines?.(lines);
   if (known.includes(lines)) return;
-  throw new CorbixError("BAD_MARK", `Cannot use \`{{${source}}}\`: there are no lines called \`${lines}\`.`, {
+  throw new CorbixError("BAD_MARK", say().template.cannotUseLinesCalled({ source, lines }), {
     where,
-    advice:
-      known.length === 1
-        ? "Write `line` for the group's own lines, or name further ones under `lines` in the report."
-        : suggestName(lines, known, "lines"),
+    advice: say().template.writeLineGroupSOwn({
+      knownCount: known.length,
+      suggestion: suggestName(lines, known, "lines"),
+    }),
   });
 }
 
@@ -215,9 +217,9 @@ export function linesNamed(name: string | undefined, scope: Scope, where: string
   const lines = name === undefined ? OWN_LINES : columnKey(name);
   scope.onLines?.(lines);
   if (known.includes(lines)) return lines;
-  throw new CorbixError("BAD_DEFINITION", `Cannot find the lines \`${name}\`.`, {
+  throw new CorbixError("BAD_DEFINITION", say().template.cannotFindLines({ name }), {
     where,
-    advice: `${suggestName(name ?? "", known, "lines")} Further lines are named under \`lines\` in the report.`,
+    advice: say().template.furtherLinesNamedUnderLines({ suggestion: suggestName(name ?? "", known, "lines") }),
   });
 }
 
@@ -240,9 +242,9 @@ export function plainColumn(source: string, lines: string): string | undefined {
 function isTruth(value: unknown, source: string, where: string): boolean {
   if (typeof value === "boolean") return value;
   if (value === null) return false;
-  throw new CorbixError("BAD_EXPRESSION", `Cannot decide \`{{${source}}}\`: the condition is neither true nor false.`, {
+  throw new CorbixError("BAD_EXPRESSION", say().template.cannotDecideConditionNeitherTrue({ source }), {
     where,
-    advice: 'Compare something, as in {{when site = "Dock"}}.',
+    advice: say().template.compareSomething(),
   });
 }
 

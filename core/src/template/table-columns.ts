@@ -1,5 +1,7 @@
 /** Columns as marks for tables of lines name them, in mails and documents alike. */
+
 import { CorbixError } from "../common/index.js";
+import { say } from "../words/index.js";
 
 export interface TableColumn {
   /** A column's name or an expression over the line. */
@@ -47,6 +49,6 @@ function parseColumn(text: string, where: string): TableColumn {
     else found.headed = match[2];
     source = source.slice(0, match.index);
   }
-  if (source.trim() === "") throw new CorbixError("BAD_MARK", `Cannot read \`${text}\` as a column.`, { where });
+  if (source.trim() === "") throw new CorbixError("BAD_MARK", say().template.cannotReadColumn({ text }), { where });
   return { source: source.trim(), heading: found.headed, format: found.as, total: found.total ?? false };
 }

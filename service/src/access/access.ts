@@ -1,6 +1,7 @@
 import { createHash, randomBytes, scrypt, timingSafeEqual } from "node:crypto";
 import { promisify } from "node:util";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import {
   type Database,
   deleteToken,
@@ -80,7 +81,9 @@ export class SignIn {
     const over = counts.find((one) => one.count > one.most);
     if (over) {
       if (over.count === over.most + 1) await this.note(name, "sign-in refused: too many tries", address);
-      throw new CorbixError("TOO_MANY_TRIES", "Cannot sign in: too many tries.", { advice: "Wait a minute." });
+      throw new CorbixError("TOO_MANY_TRIES", say().serviceAccess.cannotSignTooManyTries(), {
+        advice: say().serviceAccess.waitMinute(),
+      });
     }
     const user = await userByName(this.database, name);
     // The same work is done for an unknown name, so that time does not tell which names there are.
@@ -90,8 +93,8 @@ export class SignIn {
       return { id: user.id, name: user.name };
     }
     await this.note(name, "sign-in failed", address);
-    throw new CorbixError("NOT_SIGNED_IN", "Cannot sign in: name or password is wrong.", {
-      advice: "The first sign-in is kept in sign-in.json in the data folder.",
+    throw new CorbixError("NOT_SIGNED_IN", say().serviceAccess.cannotSignNamePasswordWrong(), {
+      advice: say().serviceAccess.firstSignKeptSignJson(),
     });
   }
 

@@ -2,6 +2,7 @@ import { createCipheriv, createDecipheriv, createHash, createHmac, randomBytes }
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 
 /** Passwords that have to be kept: encrypted with a key that is not in the database (AES-256-GCM). */
 export interface Secrets {
@@ -32,9 +33,9 @@ export async function openSecrets(data: string, key: string | undefined): Promis
         cipher.setAuthTag(bytes.subarray(12, 28));
         return Buffer.concat([cipher.update(bytes.subarray(28)), cipher.final()]).toString("utf8");
       } catch (cause) {
-        throw new CorbixError("BAD_SETTING", "Cannot read a kept password: it was sealed with another key.", {
+        throw new CorbixError("BAD_SETTING", say().serviceAccess.cannotReadKeptPasswordSealed(), {
           where: "CORBIX_SECRET_KEY",
-          advice: "Restore the key, or set the password anew.",
+          advice: say().serviceAccess.restoreKeySetPasswordAnew(),
           cause,
         });
       }

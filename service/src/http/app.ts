@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { BASE, endpoints, openApiDocument } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { describeProblems } from "@corbix/core/report";
+import { say } from "@corbix/core/words";
 import compression from "compression";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
@@ -10,6 +11,7 @@ import type { z } from "zod";
 import { maybeUser, type User } from "../access/access.js";
 import { calledNow } from "../library/keeping.js";
 import type { Context } from "../process/context.js";
+import { languages, speaking } from "../process/languages.js";
 import { isDatabaseAway, type Kind } from "../records/index.js";
 import { serveDownloads } from "./download-pages.js";
 import { eventStream } from "./event-stream.js";
@@ -48,6 +50,12 @@ export function makeApp(context: Context, consoleFolder: string): Express {
       crossOriginEmbedderPolicy: false,
     }),
   );
+  app.use((request, response, next) => {
+    const language = request.acceptsLanguages(languages()) || languages()[0];
+    response.setHeader("Content-Language", language);
+    response.vary("Accept-Language");
+    speaking(language, next);
+  });
   const document = openApiDocument(endpoints);
   app.get("/openapi.json", (_, response) => {
     response.json(document);
@@ -59,8 +67,8 @@ export function makeApp(context: Context, consoleFolder: string): Express {
   for (const route of routes) serve(app, context, route);
   app.use(BASE, (request) => refuseUnknown(routes, request));
   app.use("/api", () => {
-    throw new CorbixError("NOT_FOUND", "Cannot find this address in the API.", {
-      advice: `The API lies under ${BASE}; see /openapi.json.`,
+    throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindAddressApi(), {
+      advice: say().serviceHttp.apiLiesUnderSeeOpenapi({ base: BASE }),
     });
   });
   if (existsSync(consoleFolder)) {
@@ -83,14 +91,16 @@ function refuseUnknown(routes: readonly Route[], request: Request): never {
     .filter(({ endpoint }) => new RegExp(`^${endpoint.path.replace(/\{\w+\}/g, "[^/]+")}/?$`).test(request.path))
     .map(({ endpoint }) => endpoint.method.toUpperCase());
   if (methods.length === 0)
-    throw new CorbixError("NOT_FOUND", "Cannot find this address in the API.", { advice: "See /openapi.json." });
+    throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindAddressApi(), {
+      advice: say().serviceHttp.seeOpenapiJson(),
+    });
   request.res?.setHeader("Allow", methods.join(", "));
   throw new CorbixError(
     "METHOD_NOT_ALLOWED",
-    `Cannot ${request.method} this address: it takes ${methods.join(" and ")}.`,
+    say().serviceHttp.cannotAddressTakes({ method: request.method, methods: methods.join(" and ") }),
     {
       where: request.originalUrl,
-      advice: "See /openapi.json.",
+      advice: say().serviceHttp.seeOpenapiJson(),
     },
   );
 }
@@ -201,10 +211,14 @@ function check(schema: z.ZodType | undefined, value: unknown, where: string): un
   if (!schema) return undefined;
   const result = schema.safeParse(value);
   if (result.success) return result.data;
-  throw new CorbixError("BAD_REQUEST", `Cannot use the ${where}: ${describeProblems(result.error)}.`, {
-    where,
-    advice: "See /openapi.json.",
-  });
+  throw new CorbixError(
+    "BAD_REQUEST",
+    say().serviceHttp.cannotUse({ where, describeProblems: describeProblems(result.error) }),
+    {
+      where,
+      advice: say().serviceHttp.seeOpenapiJson(),
+    },
+  );
 }
 
 /** Whose call it is: by bearer token, or by the console's cookie, which counts only for calls from our own pages. */
@@ -213,11 +227,11 @@ async function identify(context: Context, request: Request): Promise<User> {
   const token = bearer ?? sessionToken(request);
   const user = token ? await maybeUser(context.database, token) : undefined;
   if (!user)
-    throw new CorbixError("NOT_SIGNED_IN", "Cannot answer without a sign-in.", {
-      advice: "Sign in, or send a token: Authorization: Bearer …",
+    throw new CorbixError("NOT_SIGNED_IN", say().serviceHttp.cannotAnswerWithoutSign(), {
+      advice: say().serviceHttp.signSendTokenAuthorizationBearer(),
     });
   if (!bearer && request.method !== "GET" && !isOwnOrigin(request))
-    throw new CorbixError("NOT_ALLOWED", "Cannot take this call from another site.");
+    throw new CorbixError("NOT_ALLOWED", say().serviceHttp.cannotTakeCallAnotherSite());
   return user;
 }
 
@@ -247,7 +261,7 @@ function sendProblem(context: Context, error: unknown, request: Request, respons
     .send(
       JSON.stringify({
         type: "about:blank",
-        title: known?.message ?? "Something went wrong in the service; its log tells more.",
+        title: known?.message ?? say().serviceHttp.somethingWentWrong(),
         status,
         code: known?.code ?? "FAILED",
         ...(known?.where ? { where: known.where } : {}),
@@ -259,19 +273,19 @@ function sendProblem(context: Context, error: unknown, request: Request, respons
 function toKnown(error: unknown): CorbixError | undefined {
   if (error instanceof CorbixError) return error;
   if (isDatabaseAway(error))
-    return new CorbixError("DATABASE_UNREACHABLE", "Cannot answer now: the database cannot be reached.", {
-      advice: "Try again in a moment; nothing was changed.",
+    return new CorbixError("DATABASE_UNREACHABLE", say().serviceHttp.cannotAnswerNowDatabaseCannot(), {
+      advice: say().serviceHttp.tryAgainMomentNothingChanged(),
       cause: error,
     });
   const { type, status, limit } = error as { type?: string; status?: number; limit?: number };
   if (type === "entity.too.large")
-    return new CorbixError("LIMIT_EXCEEDED", `Cannot take the body: it is over the limit of ${limit} bytes.`, {
+    return new CorbixError("LIMIT_EXCEEDED", say().serviceHttp.cannotTakeBodyOverLimit({ limit }), {
       where: "body",
-      advice: "Send less; tables are sent to the addresses of datasets, which take them as they come.",
+      advice: say().serviceHttp.sendLessTablesSentAddresses(),
     });
   if (type === "entity.parse.failed")
-    return new CorbixError("BAD_REQUEST", "Cannot read the body as JSON.", { where: "body" });
-  return status === 400 ? new CorbixError("BAD_REQUEST", "Cannot read the call.") : undefined;
+    return new CorbixError("BAD_REQUEST", say().serviceHttp.cannotReadBodyJson(), { where: "body" });
+  return status === 400 ? new CorbixError("BAD_REQUEST", say().serviceHttp.cannotReadCall()) : undefined;
 }
 
 /** Message and place: errors of the database driver carry no message in their stack. */

@@ -1,7 +1,9 @@
 /** Pages for recipients whose message holds links in place of files: behind signed addresses that end by themselves. */
+
 import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
+import { say } from "@corbix/core/words";
 import type { Express } from "express";
 import { downloadHtml, noDownloadHtml, noteDownload, openLink } from "../outbox/links.js";
 import type { Context } from "../process/context.js";
@@ -16,7 +18,7 @@ export function serveDownloads(app: Express, context: Context): void {
   app.get("/d/:token/:file", async (request, response) => {
     const page = await openLink(context, request.params.token);
     const file = page.files.find((one) => one.id === request.params.file);
-    if (!file) throw new CorbixError("NOT_FOUND", "This file is not there.");
+    if (!file) throw new CorbixError("NOT_FOUND", say().serviceHttp.file());
     const bytes = Buffer.from(await context.store.get(file.sha256));
     await noteDownload(context, page.message, file.id);
     response.attachment(basename(file.path)).type(CONTENT_TYPES[file.kind]).send(bytes);

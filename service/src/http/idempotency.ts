@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import { giveBackKey, type KeptCall, keepAnswer, takeKey } from "../records/index.js";
 import type { Call, Route } from "./handler.js";
@@ -14,7 +15,7 @@ export async function once(context: Context, route: Route, call: Call, work: () 
   const key = call.request.headers["idempotency-key"];
   if (!route.endpoint.isOnce || key === undefined) return work();
   if (typeof key !== "string" || key === "" || key.length > MAX_KEY)
-    throw new CorbixError("BAD_REQUEST", `Cannot use the Idempotency-Key: expected 1 to ${MAX_KEY} characters.`, {
+    throw new CorbixError("BAD_REQUEST", say().serviceHttp.cannotUseIdempotencyKeyExpected({ maxKey: MAX_KEY }), {
       where: "Idempotency-Key",
     });
   const { database } = context;
@@ -41,14 +42,14 @@ export async function once(context: Context, route: Route, call: Call, work: () 
 
 function answerAgain(known: KeptCall, request: string, { response }: Call): unknown {
   if (known.request !== request)
-    throw new CorbixError("KEY_REUSED", "Cannot use this Idempotency-Key: another call was made with it.", {
+    throw new CorbixError("KEY_REUSED", say().serviceHttp.cannotUseIdempotencyKeyAnother(), {
       where: "Idempotency-Key",
-      advice: "Give each call a key of its own; the same key only where the same is asked once more.",
+      advice: say().serviceHttp.giveEachCallKeyOwn(),
     });
   if (known.status === null)
-    throw new CorbixError("CONFLICT", "Cannot answer yet: the call with this Idempotency-Key is being done.", {
+    throw new CorbixError("CONFLICT", say().serviceHttp.cannotAnswerYetCallIdempotency(), {
       where: "Idempotency-Key",
-      advice: "Try again in a moment. If it stays so, the service ended meanwhile: see whether it was done.",
+      advice: say().serviceHttp.tryAgainMomentIfStays(),
     });
   response.status(known.status).setHeader("Idempotency-Replayed", "true");
   if (known.location !== null) response.setHeader("Location", known.location);

@@ -1,4 +1,5 @@
 import { CorbixError, wordsOf } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import { type Arrival, addArrival } from "../records/index.js";
@@ -12,5 +13,5 @@ export async function noteArrival(context: Context, arrival: Arrival): Promise<v
 /** An error as one line for a note to whoever sent the file. */
 export function refusalText(error: unknown): string {
   if (error instanceof CorbixError) return error.toLine();
-  return `Something went wrong in the service: ${wordsOf(error)}`;
+  return say().serviceIntake.somethingWentWrongService({ wordsOf: wordsOf(error) });
 }

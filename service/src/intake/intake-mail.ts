@@ -1,6 +1,7 @@
 import { once } from "node:events";
 import { Readable } from "node:stream";
 import { CorbixError, wordsOf } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { type AddressObject, type ParsedMail, simpleParser } from "mailparser";
 import { SMTPServer, type SMTPServerSession } from "smtp-server";
 import { takeReport } from "../outbox/reports.js";
@@ -51,9 +52,9 @@ export async function openIntakeMail(context: Context, port: number): Promise<In
   server.on("error", (error) => context.log.warn({ error: error.message }, "intake mail"));
   const listening = server.listen(port, context.settings.host);
   await once(listening, "listening").catch((cause: NodeJS.ErrnoException) => {
-    throw new CorbixError("PORT_TAKEN", `Cannot take mail on port ${port}: ${cause.message}.`, {
+    throw new CorbixError("PORT_TAKEN", say().serviceIntake.cannotTakeMailPort({ port, message: cause.message }), {
       where: "CORBIX_INTAKE_MAIL_PORT",
-      advice: "Set another port.",
+      advice: say().serviceIntake.setAnotherPort(),
       cause,
     });
   });
@@ -74,7 +75,7 @@ async function findBox(context: Context, address: string): Promise<Box> {
   const datasets = await allDatasets(context.database);
   const found = datasets.find((dataset) => dataset.settings.mailbox?.name === name);
   if (!found?.settings.mailbox || domain !== context.settings.intakeMailDomain.toLowerCase())
-    throw new CorbixError("NOT_FOUND", `No dataset takes files at ${address}.`, {});
+    throw new CorbixError("NOT_FOUND", say().serviceIntake.datasetTakesFiles({ address }), {});
   return { dataset: found.name, senders: found.settings.mailbox.senders };
 }
 
@@ -98,7 +99,7 @@ async function checkAddress(context: Context, address: string, session: SMTPServ
   const { dataset, senders } = await findBox(context, address);
   const from = session.envelope.mailFrom ? session.envelope.mailFrom.address : "";
   if (isAllowed(senders, from)) return;
-  const message = `${from || "An unnamed sender"} is not allowed to send files for ${dataset}.`;
+  const message = say().serviceIntake.mayNotSendFor({ from, dataset });
   await noteArrival(context, {
     way: "mail",
     sender: from,
@@ -152,7 +153,7 @@ function checkWriter(mail: ParsedMail, box: Box): void {
   if (writers.length > 0 && writers.every((writer) => isAllowed(box.senders, writer))) return;
   throw new CorbixError(
     "NOT_ALLOWED",
-    `${writers.join(", ") || "Nobody"} is not allowed to send files for ${box.dataset}.`,
+    say().serviceIntake.allowedSendFiles({ writers: writers.join(", "), dataset: box.dataset }),
     {},
   );
 }
@@ -163,9 +164,10 @@ function oneTable(mail: ParsedMail): { name: string; content: Buffer } {
   if (table && others.length === 0) return { name: table.filename ?? "attachment", content: table.content };
   throw new CorbixError(
     "BAD_TABLE_FILE",
-    tables.length === 0
-      ? "Cannot find a table among the attachments."
-      : `Cannot tell which attachment is the table: there are ${tables.map((one) => one.filename).join(", ")}.`,
-    { where: "message", advice: "Send one workbook, text or JSON file per message." },
+    say().serviceIntake.cannotFindTableAmongAttachments({
+      tableCount: tables.length,
+      tables: tables.map((one) => one.filename).join(", "),
+    }),
+    { where: "message", advice: say().serviceIntake.sendWorkbookTextJsonFile() },
   );
 }

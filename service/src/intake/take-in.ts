@@ -3,6 +3,7 @@ import { driftFindings } from "@corbix/core/edition";
 import { datasetsBeside, splitColumns } from "@corbix/core/report";
 import { checkAgainst } from "@corbix/core/run";
 import { type ColumnInfo, type IntakeRules, type LoadOptions, mergeRules } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { datasetColumns, newestReports, templateBytes } from "../library/definitions.js";
@@ -84,9 +85,9 @@ async function datasetNow({ database }: Context, name: string): Promise<string> 
   const now = (await nameNow(database, "datasets", name)) ?? name;
   const away = await putAwayOf(database, "datasets", now);
   if (away?.state !== "archived") return now;
-  throw new CorbixError("CONFLICT", `Cannot load anything into \`${now}\`: it is archived.`, {
+  throw new CorbixError("CONFLICT", say().serviceIntake.cannotLoadAnythingArchived({ now }), {
     where: "datasets",
-    advice: "Bring it back first.",
+    advice: say().serviceIntake.bringBackFirst(),
   });
 }
 
@@ -147,9 +148,9 @@ async function readFile(
   const key = incoming.key ?? settings.key ?? [];
   const mode = incoming.mode ?? settings.mode ?? "replace";
   if (mode === "append" && key.length === 0) {
-    throw new CorbixError("BAD_REQUEST", "Cannot add to the edition before: no key is set.", {
-      where: `dataset ${incoming.dataset}`,
-      advice: "Name the columns that tell rows apart.",
+    throw new CorbixError("BAD_REQUEST", say().serviceIntake.cannotAddEditionBeforeKey(), {
+      where: say().place.dataset({ name: incoming.dataset }),
+      advice: say().serviceIntake.nameColumnsTellRowsApart(),
     });
   }
   const password = incoming.password ?? (settings.password ? context.secrets.open(settings.password) : undefined);

@@ -3,6 +3,7 @@ import { mkdir, readdir, rename, rm, stat, writeFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
 import { CorbixError, ERRORS, wordsOf } from "@corbix/core/common";
 import { nameSchema } from "@corbix/core/report";
+import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import type { Settings } from "../process/settings.js";
 import { allDatasets } from "../records/index.js";
@@ -96,7 +97,7 @@ export class FolderWatch {
     if (!(await canBeMoved(join(this.root, dataset)))) {
       // It would be loaded again at every look.
       this.left.set(path, mark);
-      const message = `${file} was not loaded: its folder cannot be written, so it could not be moved away afterwards.`;
+      const message = say().serviceIntake.loadedFolderCannotWrittenSo({ file });
       context.log.warn({ path }, message);
       await noteArrival(context, { ...facts, outcome: "refused", edition: null, message });
       return;
@@ -111,7 +112,7 @@ export class FolderWatch {
       await noteArrival(context, { ...facts, outcome: "loaded", edition: edition.number, message: null });
     } catch (error) {
       if (isLoaded) {
-        const message = `${file} was loaded, but could not be moved away: ${wordsOf(error)}`;
+        const message = say().serviceIntake.loadedButCouldMovedAway({ file, wordsOf: wordsOf(error) });
         context.log.warn({ path }, message);
         await noteArrival(context, { ...facts, outcome: "loaded", edition: null, message });
         this.seen.delete(path);
@@ -129,7 +130,7 @@ export class FolderWatch {
       this.left.set(path, mark);
       const moved = await this.moveAway(dataset, file, path, REFUSED);
       // Whoever sees the note finds it whole.
-      await writeFile(`${moved}.note`, `${file} was not loaded into ${dataset}.\n\n${message}\n`);
+      await writeFile(`${moved}.note`, say().serviceIntake.loaded({ file, dataset, message }));
       await rename(`${moved}.note`, `${moved}.txt`);
       await noteArrival(context, { ...facts, outcome: "refused", edition: null, message });
     }

@@ -1,6 +1,7 @@
 import { once } from "node:events";
 import { setTimeout as wait } from "node:timers/promises";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { simpleParser } from "mailparser";
 import { SMTPServer, type SMTPServerSession } from "smtp-server";
 import { announce } from "../events/events.js";
@@ -101,8 +102,8 @@ export async function openLetterbox(context: Site, port: number): Promise<Letter
   await once(listening, "listening").catch((cause: NodeJS.ErrnoException) => {
     throw new CorbixError(
       "PORT_TAKEN",
-      `Cannot open the letterbox on port ${port}: ${cause.code === "EADDRINUSE" ? "another program uses it" : cause.message}.`,
-      { where: "CORBIX_LETTERBOX_PORT", advice: "Set another port.", cause },
+      say().serviceLetterbox.cannotOpenLetterboxPort({ port, code: cause.code, message: cause.message }),
+      { where: "CORBIX_LETTERBOX_PORT", advice: say().serviceLetterbox.setAnotherPort(), cause },
     );
   });
   const address = listening.address();

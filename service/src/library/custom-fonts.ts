@@ -1,8 +1,10 @@
 /** Fonts that people bring, in a folder that every process looks into. */
+
 import { mkdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
 import { CorbixError, sha256 } from "@corbix/core/common";
 import { readFont } from "@corbix/core/fonts";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
@@ -21,13 +23,9 @@ export async function addFont(
   by: string,
 ): Promise<{ family: string; bold: boolean; italic: boolean }> {
   if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(?:ttf|woff)$/iu.test(name))
-    throw new CorbixError(
-      "BAD_REQUEST",
-      `Cannot use \`${name}\` as a font's name, expected one ending in .ttf or .woff.`,
-      {
-        where: "fonts",
-      },
-    );
+    throw new CorbixError("BAD_REQUEST", say().serviceLibrary.cannotUseFontSName({ name }), {
+      where: "fonts",
+    });
   const { family, bold, italic } = readFont(name, bytes);
   const folder = fontFolder(context.settings);
   await mkdir(folder, { recursive: true });
@@ -36,9 +34,9 @@ export async function addFont(
   try {
     await writeFile(waiting, bytes, { mode: 0o600, flush: true });
     if (sha256(await readFile(waiting)) !== sha256(bytes))
-      throw new CorbixError("STORE_AWAY", "Cannot keep the font: it reads otherwise than it was written.", {
+      throw new CorbixError("STORE_AWAY", say().serviceLibrary.cannotKeepFontReadsOtherwise(), {
         where: folder,
-        advice: "See that the disk is well. Nothing was kept.",
+        advice: say().serviceLibrary.seeDiskWellNothingKept(),
       });
     await rename(waiting, join(folder, name));
   } catch (error) {

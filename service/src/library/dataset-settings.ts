@@ -1,7 +1,9 @@
 /** What is set once for a dataset: corrections, key, aliases, password, mail address. */
+
 import type { datasetEndpoints } from "@corbix/api";
 import { CorbixError, columnKey, groupKey, suggestName } from "@corbix/core/common";
 import type { Alias } from "@corbix/core/split";
+import { say } from "@corbix/core/words";
 import type { z } from "zod";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
@@ -32,7 +34,7 @@ export async function changeSettings(
   const { database } = context;
   for (;;) {
     const dataset = await getDataset(database, name);
-    checkExpected(expected, versionOf(dataset.settings), `dataset ${name}`, undefined);
+    checkExpected(expected, versionOf(dataset.settings), say().place.dataset({ name }), undefined);
     await checkColumns(context, name, change);
     await checkAliases(context, name, change.aliases ?? [], dataset.settings.aliases ?? []);
     if (change.mailbox) await checkMailbox(context, dataset, change.mailbox.name);
@@ -62,7 +64,7 @@ async function checkColumns(context: Context, name: string, change: SettingsChan
   const { columns } = await getEdition(context.database, name);
   for (const one of wanted) {
     if (columns.some((known) => columnKey(known.name) === columnKey(one))) continue;
-    throw new CorbixError("BAD_REQUEST", `Cannot find the column \`${one}\` in ${name}.`, {
+    throw new CorbixError("BAD_REQUEST", say().serviceLibrary.cannotFindColumn({ one, name }), {
       where: "settings",
       advice: suggestName(
         one,
@@ -101,8 +103,11 @@ async function checkAliases(
       if (isChain || there.some((value) => groupKey(value) === groupKey(spelling))) continue;
       throw new CorbixError(
         "UNKNOWN_NAME",
-        `Cannot merge ${what === "from" ? "" : "into "}\`${spelling}\`: no row of ${name} has it as ${one.column}. Nothing was changed.`,
-        { where: "settings, aliases", advice: suggestName(spelling, there.filter(Boolean), "values") },
+        say().serviceLibrary.cannotMergeRowNothingChanged({ what, spelling, name, column: one.column }),
+        {
+          where: say().serviceLibrary.settingsAliases(),
+          advice: suggestName(spelling, there.filter(Boolean), "values"),
+        },
       );
     }
   }
@@ -112,8 +117,8 @@ async function checkMailbox(context: Context, dataset: DatasetRow, box: string):
   const all = await allDatasets(context.database);
   const taken = all.find((other) => other.id !== dataset.id && other.settings.mailbox?.name === box);
   if (!taken) return;
-  throw new CorbixError("CONFLICT", `Cannot use the address \`${box}\`: it takes files for ${taken.name}.`, {
+  throw new CorbixError("CONFLICT", say().serviceLibrary.cannotUseAddressTakesFiles({ box, name: taken.name }), {
     where: "mailbox",
-    advice: "Choose another name.",
+    advice: say().serviceLibrary.chooseAnotherName(),
   });
 }

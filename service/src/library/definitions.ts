@@ -6,6 +6,7 @@ import { readImage } from "@corbix/core/page";
 import { preparedColumns } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
 import type { ColumnInfo } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
@@ -23,27 +24,21 @@ export async function addTemplate(
   expected?: string,
 ): Promise<TemplateVersionRow> {
   if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|html|md|txt|png|jpe?g|pdf|csv|ics|zip)$/u.test(name)) {
-    throw new CorbixError(
-      "BAD_REQUEST",
-      `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx, .html, .md, .txt, .png, .jpg, .pdf, .csv, .ics or .zip.`,
-      { where: "templates" },
-    );
+    throw new CorbixError("BAD_REQUEST", say().serviceLibrary.cannotUseTemplateSName({ name }), { where: "templates" });
   }
   if (/\.(?:xls[xm]|docx)$/.test(name)) await context.threads.quick("readTemplate", { bytes, name });
   else if (!/\.(?:html|md|txt|pdf|csv|ics|zip)$/.test(name)) {
     const image = readImage(bytes);
     if (typeof image === "string")
-      throw new CorbixError(
-        "BAD_REQUEST",
-        `Cannot use \`${name}\` as a picture: it is ${image === "other" ? "neither PNG nor JPEG" : "damaged"}.`,
-        { where: "templates" },
-      );
+      throw new CorbixError("BAD_REQUEST", say().serviceLibrary.cannotUsePicture({ name, image }), {
+        where: "templates",
+      });
   }
   const sha256 = await context.store.put(bytes);
   for (;;) {
     await checkFree(context, "templates", name);
     const newest = await records.maybeTemplate(context.database, name);
-    checkExpected(expected, newest?.number, `template ${name}`, newest?.createdBy);
+    checkExpected(expected, newest?.number, say().place.template({ name }), newest?.createdBy);
     if (newest?.sha256 === sha256) {
       await records.bringBack(context.database, "templates", name, "deleted");
       return newest;
@@ -69,7 +64,7 @@ export async function getTemplate(context: Context, name: string): Promise<Templ
   const found = await records.maybeTemplate(context.database, name);
   if (found && !(await isDeleted(context, "templates", found.name))) return found;
   const names = (await newestTemplates(context)).map((template) => template.name);
-  throw new CorbixError("NOT_FOUND", `Cannot find the template \`${name}\`.`, {
+  throw new CorbixError("NOT_FOUND", say().serviceLibrary.cannotFindTemplate({ name }), {
     where: "templates",
     advice: suggestName(name, names, "templates"),
   });
@@ -88,7 +83,7 @@ export async function addReport(
   if (expectedName !== undefined && definition.report !== expectedName) {
     throw new CorbixError(
       "BAD_DEFINITION",
-      `Cannot keep the report: its name is \`${definition.report}\`, but the address says \`${expectedName}\`.`,
+      say().serviceLibrary.cannotKeepReportNameBut({ report: definition.report, expectedName }),
       { where: "report" },
     );
   }
@@ -96,7 +91,7 @@ export async function addReport(
   await checkReportAgainstStore(context, definition);
   for (;;) {
     const newest = await records.maybeReport(context.database, definition.report);
-    checkExpected(expected, newest?.number, `report ${definition.report}`, newest?.createdBy);
+    checkExpected(expected, newest?.number, say().place.report({ name: definition.report }), newest?.createdBy);
     const number = (newest?.number ?? 0) + 1;
     const version = {
       name: definition.report,
@@ -142,15 +137,15 @@ export async function checkFree(
 ): Promise<void> {
   const now = await records.nameNow(context.database, kind, name, transaction);
   if (now !== undefined)
-    throw new CorbixError("CONFLICT", `Cannot keep anything as \`${name}\`: it is called \`${now}\` now.`, {
+    throw new CorbixError("CONFLICT", say().serviceLibrary.cannotKeepAnythingCalledNow({ name, now }), {
       where: kind,
-      advice: "Use that name, or choose another one.",
+      advice: say().serviceLibrary.useNameChooseAnother(),
     });
   const away = await records.putAwayOf(context.database, kind, name, transaction);
   if (away?.state === "archived")
-    throw new CorbixError("CONFLICT", `Cannot use \`${name}\`: it is archived.`, {
+    throw new CorbixError("CONFLICT", say().serviceLibrary.cannotUseArchived({ name }), {
       where: kind,
-      advice: "Bring it back first.",
+      advice: say().serviceLibrary.bringBackFirst(),
     });
 }
 
@@ -168,9 +163,11 @@ export async function checkReportAgainstStore(
   const columns = await datasetColumns(context);
   const own = columns.get(report.data);
   if (!own)
-    throw new CorbixError("BAD_DEFINITION", `Cannot find the dataset \`${report.data}\`.`, {
+    throw new CorbixError("BAD_DEFINITION", say().serviceLibrary.cannotFindDataset({ data: report.data }), {
       where: "data",
-      advice: `Load a file into it first, or correct the name. ${suggestName(report.data, [...columns.keys()], "datasets")}`,
+      advice: say().serviceLibrary.loadFileFirstCorrectName({
+        suggestion: suggestName(report.data, [...columns.keys()], "datasets"),
+      }),
     });
   const templates = new Map([...(await templateBytes(context)), ...besides]);
   await context.threads.quick("checkDefinition", {
@@ -224,7 +221,7 @@ export async function getReport(context: Context, name: string): Promise<ReportV
   const found = await records.maybeReport(context.database, name);
   if (found && !(await isDeleted(context, "reports", found.name))) return found;
   const names = (await newestReports(context)).map((report) => report.name);
-  throw new CorbixError("NOT_FOUND", `Cannot find the report \`${name}\`.`, {
+  throw new CorbixError("NOT_FOUND", say().serviceLibrary.cannotFindReport({ name }), {
     where: "reports",
     advice: suggestName(name, names, "reports"),
   });

@@ -1,4 +1,5 @@
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 
 /** Throws `CHANGED_MEANWHILE` where what is there is not the version that was read. */
 export function checkExpected(
@@ -8,9 +9,8 @@ export function checkExpected(
   by: string | undefined,
 ): void {
   if (expected === undefined || expected === String(found ?? "")) return;
-  throw new CorbixError(
-    "CHANGED_MEANWHILE",
-    `Cannot save: ${by === undefined ? "it was changed" : `${by} saved it`} since it was read.`,
-    { where, advice: "Read it again; copy what you wrote first." },
-  );
+  throw new CorbixError("CHANGED_MEANWHILE", say().serviceLibrary.cannotSaveSinceRead({ by }), {
+    where,
+    advice: say().serviceLibrary.readAgainCopyYouWrote(),
+  });
 }

@@ -2,8 +2,10 @@
  * Reports, datasets and templates after they were made: renamed with all that refers to them, copied, archived and brought back, and
  * deleted. What hangs on them is told first, and what would break is refused with the reason.
  */
+
 import { CorbixError } from "@corbix/core/common";
 import { asCopy, bodiesOf, datasetsOf, nameSchema, type Report, templatesOf, withNames } from "@corbix/core/report";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce, type ServiceEvent } from "../events/events.js";
 import type { Context } from "../process/context.js";
@@ -232,27 +234,28 @@ function checkAllowed(kept: Pick<Kept, "kind" | "name" | "hanging">, deed: Deed)
   const names = `${first.names.join(", ")}${first.count > first.names.length ? ` and ${first.count - first.names.length} more` : ""}`;
   throw new CorbixError(
     "CONFLICT",
-    `Cannot ${deed} the ${CALLED[kept.kind]} \`${kept.name}\`: ${whyNot(first, names)}.`,
+    say().serviceLibrary.cannot({ deed, called: CALLED[kept.kind], name: kept.name, whyNot: whyNot(first, names) }),
     {
       where: kept.kind,
-      advice: ADVICE[first.what] ?? "",
+      advice: wayOut(first.what),
     },
   );
 }
 
 function whyNot({ what }: Hanging, names: string): string {
-  if (what === "running") return `a run of it is not over (${names})`;
-  if (what === "texts") return `its name stands in the text of ${names}`;
-  if (what === "archivedReports") return `an archived report is made from it (${names})`;
-  return `a report is made from it (${names})`;
+  if (what === "running") return say().serviceLibrary.runOver({ names });
+  if (what === "texts") return say().serviceLibrary.nameStandsText({ names });
+  if (what === "archivedReports") return say().serviceLibrary.archivedReportMade({ names });
+  return say().serviceLibrary.reportMade({ names });
 }
 
-const ADVICE: Readonly<Partial<Record<Hanging["what"], string>>> = {
-  running: "Release or stop it first.",
-  texts: "Change the name there first, after adding the file under its new name.",
-  reports: "Archive or change that report first.",
-  archivedReports: "Delete that report first.",
-};
+function wayOut(what: Hanging["what"]): string {
+  const words = say().serviceLibrary;
+  if (what === "running") return words.releaseFirst();
+  if (what === "texts") return words.changeNameFirst();
+  if (what === "reports") return words.archiveReportFirst();
+  return what === "archivedReports" ? words.deleteReportFirst() : "";
+}
 
 async function told(
   context: Context,
@@ -280,18 +283,14 @@ async function checkNewName(
       ? TEMPLATE_NAME.test(to) && to.toLowerCase().endsWith(ending)
       : nameSchema.safeParse(to).success;
   if (!isName)
-    throw new CorbixError(
-      "BAD_REQUEST",
-      kind === "templates"
-        ? `Cannot use \`${to}\` as the file's name, expected letters, digits, blanks, dots and hyphens, and ${ending} at the end as before.`
-        : `Cannot use \`${to}\` as a name, expected small letters, digits and hyphens, such as site-statement.`,
-      { where: "to" },
-    );
+    throw new CorbixError("BAD_REQUEST", say().serviceLibrary.cannotUseFileSName({ kind, to, ending }), {
+      where: "to",
+    });
   const isOwn = (await formerNames(context.database, kind, from)).includes(to);
   if (!isOwn && (await isTaken(context.database, kind, to, transaction)))
-    throw new CorbixError("CONFLICT", `Cannot use the name \`${to}\`: it is taken.`, {
+    throw new CorbixError("CONFLICT", say().serviceLibrary.cannotUseNameTaken({ to }), {
       where: "to",
-      advice: "Choose another one.",
+      advice: say().serviceLibrary.chooseAnother(),
     });
 }
 
@@ -348,9 +347,9 @@ async function retitle(context: Context, name: string, title: string, by: string
 
 async function hold(context: Context, kind: Kind, name: string, transaction: Transaction): Promise<void> {
   if (!(await holdVersions(context.database, kind, name, transaction)))
-    throw new CorbixError("CHANGED_MEANWHILE", `Cannot change \`${name}\`: somebody else has just done so.`, {
+    throw new CorbixError("CHANGED_MEANWHILE", say().serviceLibrary.cannotChangeSomebodyElseJust({ name }), {
       where: kind,
-      advice: "See the list again.",
+      advice: say().serviceLibrary.seeListAgain(),
     });
 }
 
@@ -388,9 +387,9 @@ async function keepNext(
   transaction: Transaction,
 ): Promise<void> {
   if (await addReportVersion(context.database, { name, number: number + 1, ...next }, transaction)) return;
-  throw new CorbixError("CHANGED_MEANWHILE", `Cannot rename: somebody else saved \`${name}\` just now.`, {
+  throw new CorbixError("CHANGED_MEANWHILE", say().serviceLibrary.cannotRenameSomebodyElseSaved({ name }), {
     where: "reports",
-    advice: "Try again.",
+    advice: say().serviceLibrary.tryAgain(),
   });
 }
 

@@ -1,8 +1,10 @@
 /** A report's message as it is written in the console: its texts, a preview of any group, and keeping them. */
+
 import { bytesFromText, textFromBytes } from "@corbix/core/common";
 import { type EditedMessage, type MessageWords, messageWords, withMessageWords } from "@corbix/core/report";
 import type { TriedMessage } from "@corbix/core/run";
 import type { ColumnInfo } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import {
   addReport,
@@ -62,7 +64,7 @@ export async function saveMessage(
   expected: string | undefined,
 ): Promise<{ readonly version: number; readonly templates: readonly string[] }> {
   const before = await getReport(context, name);
-  checkExpected(expected, before.number, `report ${name}`, before.createdBy);
+  checkExpected(expected, before.number, say().place.report({ name }), before.createdBy);
   const { source, templates } = await editedSource(context, name, words);
   const texts = new Map([...templates].map(([template, text]) => [template, bytesFromText(text)]));
   await checkReportAgainstStore(context, await readDefinition(context, source, name), texts);

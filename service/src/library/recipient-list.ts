@@ -19,6 +19,7 @@ import {
   writeCards,
 } from "@corbix/core/recipients";
 import type { Table } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import { PlainWorkbook } from "@corbix/core/workbook";
 import { stringify } from "csv-stringify/sync";
 import { noteAction } from "../audit/audit.js";
@@ -53,7 +54,7 @@ export async function readListFile(
       });
   const stop = list.findings.find((finding) => finding.severity === "stop");
   if (stop)
-    throw new CorbixError("BAD_TABLE_FILE", `Cannot use the recipient list: ${stop.what}`, {
+    throw new CorbixError("BAD_TABLE_FILE", say().serviceLibrary.cannotUseRecipientList({ what: stop.what }), {
       where: stop.where,
       advice: stop.advice,
     });
@@ -90,7 +91,7 @@ export async function importList(
       stored,
       recipients,
       findings,
-      what: mode === "replace" ? "recipients imported" : "recipients merged",
+      what: say().serviceLibrary.recipientsImported({ mode }),
       changes: merged.changes.length,
     };
   });
@@ -131,7 +132,7 @@ export async function setEntry(
     const { recipients, findings } = readRecipients(entryTable(entry, at), "entry");
     const wrong = findings.find((finding) => ENTRY_FAULTS.has(finding.code));
     if (wrong)
-      throw new CorbixError("BAD_REQUEST", `Cannot keep the entry: ${wrong.what}`, {
+      throw new CorbixError("BAD_REQUEST", say().serviceLibrary.cannotKeepEntry({ what: wrong.what }), {
         where: "entry",
         advice: wrong.advice,
       });
@@ -201,9 +202,9 @@ export async function followDataset(
   const { what: _, changes: __, ...list } = changedByHand(before, after, "");
   const kept = await addRecipientList(context.database, { ...list, follows: newest.id, createdBy: by }, transaction);
   if (!kept)
-    throw new CorbixError("CHANGED_MEANWHILE", "Cannot rename: somebody changed the recipient list just now.", {
+    throw new CorbixError("CHANGED_MEANWHILE", say().serviceLibrary.cannotRenameSomebodyChangedRecipient(), {
       where: "recipients",
-      advice: "Try again.",
+      advice: say().serviceLibrary.tryAgain(),
     });
 }
 
@@ -223,9 +224,9 @@ export interface Correction {
 }
 
 function noRow(row: number): CorbixError {
-  return new CorbixError("NOT_FOUND", `Cannot find row ${row} in the list.`, {
+  return new CorbixError("NOT_FOUND", say().serviceLibrary.cannotFindRowList({ row }), {
     where: "recipients",
-    advice: "Look at the list again; somebody may have changed it.",
+    advice: say().serviceLibrary.lookListAgainSomebodyMay(),
   });
 }
 

@@ -1,6 +1,8 @@
 /** Files that were made to be looked at or fetched once: held for a while, never stored. */
+
 import { randomUUID } from "node:crypto";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { KeptFile } from "../process/caches.js";
 import type { Context } from "../process/context.js";
 
@@ -9,8 +11,8 @@ export function keepFiles({ caches }: Pick<Context, "caches">, files: readonly K
   const id = randomUUID();
   caches.files.set(id, files);
   if (caches.files.has(id)) return id;
-  throw new CorbixError("LIMIT_EXCEEDED", "Cannot hold what was made: it is too large to be looked at.", {
-    advice: "Make it with the command, or make less of it.",
+  throw new CorbixError("LIMIT_EXCEEDED", say().serviceLibrary.cannotHoldMadeTooLarge(), {
+    advice: say().serviceLibrary.makeCommandMakeLess(),
   });
 }
 
@@ -29,8 +31,8 @@ export function keptFile({ caches }: Pick<Context, "caches">, id: string, ending
 }
 
 function notHeld(): CorbixError {
-  return new CorbixError("NOT_FOUND", "Cannot find the file: it is held for a short while only.", {
+  return new CorbixError("NOT_FOUND", say().serviceLibrary.cannotFindFileHeldShort(), {
     where: "id",
-    advice: "Make it again.",
+    advice: say().serviceLibrary.makeAgain(),
   });
 }

@@ -1,10 +1,12 @@
 /** Templates looked at closely: what each mark is filled from, and a file of one group, made and forgotten. */
+
 import { dayInZone, type Period, parsePeriod, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, columnKey, maybeSerialFromIso } from "@corbix/core/common";
 import { newestPeriod, type PackedTable } from "@corbix/core/edition";
 import { attachedSize } from "@corbix/core/message";
 import { datasetsBeside, type Report } from "@corbix/core/report";
 import type { ExplainedMark, FileKind, RunFacts, TriedOut } from "@corbix/core/run";
+import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import { getDataset, getEdition, newestRecipients, packedEdition } from "../records/index.js";
 import { senderAddress } from "../run/run-records.js";
@@ -75,9 +77,9 @@ export async function tryTemplate(context: Context, request: TryRequest): Promis
 /** A file of a report made for one group, and kept for a while to be looked at. */
 export async function tryFile(context: Context, report: Report, request: Omit<TryRequest, "report">): Promise<Tried> {
   if (!report.files[request.file])
-    throw new CorbixError("NOT_FOUND", `Cannot find the file \`${request.file}\` in the report.`, {
+    throw new CorbixError("NOT_FOUND", say().serviceLibrary.cannotFindFileReport({ file: request.file }), {
       where: "file",
-      advice: `The report has: ${Object.keys(report.files).join(", ")}.`,
+      advice: say().serviceLibrary.report({ keys: Object.keys(report.files).join(", ") }),
     });
   const input = await trialInput(context, report, request, await templateBytes(context));
   const { facts } = input;

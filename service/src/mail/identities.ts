@@ -1,6 +1,8 @@
 /** Sending identities: whose name messages bear, through which server, how fast, and to whom at all. */
+
 import { identitySecret, identitySettings } from "@corbix/api";
 import { CorbixError, suggestName } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { z } from "zod";
 import { noteAction } from "../audit/audit.js";
 import { checkExpected } from "../library/expected.js";
@@ -48,7 +50,7 @@ export async function getIdentity(context: Context, name: string): Promise<OpenI
   const all = await allIdentities(context.database);
   const record = all.find((one) => one.name === name);
   if (!record)
-    throw new CorbixError("NOT_FOUND", `Cannot find the sending identity \`${name}\`.`, {
+    throw new CorbixError("NOT_FOUND", say().serviceMail.cannotFindSendingIdentity({ name }), {
       where: "identities",
       advice: suggestName(
         name,
@@ -84,12 +86,17 @@ export async function setIdentity(
 ): Promise<boolean> {
   for (;;) {
     const known = (await allIdentities(context.database)).find((one) => one.name === name);
-    checkExpected(expected, known && identityVersion(toIdentity(context, known)), `identity ${name}`, undefined);
+    checkExpected(
+      expected,
+      known && identityVersion(toIdentity(context, known)),
+      say().place.identity({ name }),
+      undefined,
+    );
     const kept = { ...(known ? secretOf(context, known) : {}), ...secret };
     if (settings.dkim && !kept.dkimKey)
-      throw new CorbixError("BAD_REQUEST", "Cannot sign messages without a private key.", {
-        where: `identity ${name}, dkim`,
-        advice: "Give the key as PEM, or take the signature out.",
+      throw new CorbixError("BAD_REQUEST", say().serviceMail.cannotSignMessagesWithoutPrivate(), {
+        where: say().serviceMail.identityDkim({ name }),
+        advice: say().serviceMail.giveKeyPemTakeSignature(),
       });
     const sealed = Object.keys(kept).length > 0 ? context.secrets.seal(JSON.stringify(kept)) : null;
     const isKept = known

@@ -1,5 +1,7 @@
 /** Sending over SMTP (RFC 5321), one message at a time over each of a few connections that are kept open. */
+
 import { Readable } from "node:stream";
+import { say } from "@corbix/core/words";
 import SMTPConnection from "nodemailer/lib/smtp-connection";
 
 /** Where messages are handed in. */
@@ -90,7 +92,7 @@ export function smtpSender(server: MailServer, connections = 1, silenceMs = SILE
         // Whatever is wrong with the line is not the message's fault: it waits.
         if (!(line instanceof SmtpSession)) return { ...judge(line, "connecting"), kind: "later" };
         const refusal = await mail.begin().then(
-          (may) => (may ? undefined : "it may not begin"),
+          (may) => (may ? undefined : say().serviceMail.mayNotBegin()),
           (error: Error) => error.message,
         );
         if (refusal !== undefined) {
@@ -280,7 +282,7 @@ class Body extends Readable {
 /** A clear answer counts. Without one, nothing was taken before the end of the data was handed over; from then on nobody knows. */
 function judge(error: SmtpError, stage: Stage): Outcome {
   const said = error.response ?? error.message;
-  const response = error.code === "ETLS" ? `the line cannot be encrypted: ${said}` : said;
+  const response = error.code === "ETLS" ? say().serviceMail.lineCannotEncrypted({ said }) : said;
   const addresses = sorted(error.rejectedErrors ?? []);
   const none = { response, stage, taken: [], ...addresses };
   // RFC 5321, 4.2.1: 4 is temporary, 5 is permanent. Where some addresses are refused for now, they are tried again.
@@ -292,7 +294,7 @@ function judge(error: SmtpError, stage: Stage): Outcome {
   return {
     kind: "unsure",
     ...none,
-    response: `the connection broke after the whole message was handed over and before the server answered (${response}): it may have arrived or not`,
+    response: say().serviceMail.connectionBrokeAfterWholeMessage({ response }),
   };
 }
 

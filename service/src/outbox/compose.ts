@@ -1,4 +1,5 @@
 /** A message as it goes out. Each attachment's recorded group is compared with the parcel's: a mismatch stops the run. */
+
 import { basename } from "node:path";
 import { CorbixError, known } from "@corbix/core/common";
 import {
@@ -18,6 +19,7 @@ import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import { bareAddress, showAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import { mailParts } from "@corbix/core/run";
+import { say } from "@corbix/core/words";
 import { signatureOf } from "../mail/dkim.js";
 import { mayReceive, type OpenIdentity } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
@@ -68,8 +70,11 @@ export async function composeMail(
   if (made.raw.length > maxBytes)
     throw new CorbixError(
       "LIMIT_EXCEEDED",
-      `Cannot send the message: it has ${made.raw.length} bytes, and the identity \`${identity.name}\` sends at most ${maxBytes}.`,
-      { where: `group ${facts.parcel.label}`, advice: "Make the files smaller, or let the identity send links." },
+      say().serviceOutbox.cannotSendMessageBytesIdentity({ rawCount: made.raw.length, name: identity.name, maxBytes }),
+      {
+        where: say().place.group({ name: facts.parcel.label }),
+        advice: say().serviceOutbox.makeFilesSmallerLetIdentity(),
+      },
     );
   return { ...made, from: bareAddress(sender), packed: zip };
 }
@@ -79,8 +84,14 @@ function checkReceivers({ to, cc, bcc }: Envelope, { identity, parcel }: Message
   if (forbidden !== undefined)
     throw new CorbixError(
       "NOT_ALLOWED",
-      `Cannot send to ${forbidden.address}: the identity may send to ${identity.settings.domains.join(", ")} only.`,
-      { where: `group ${parcel.label}`, advice: "Correct the address, or add the domain to the identity." },
+      say().serviceOutbox.cannotSendIdentityMaySend({
+        address: forbidden.address,
+        domains: identity.settings.domains.join(", "),
+      }),
+      {
+        where: say().place.group({ name: parcel.label }),
+        advice: say().serviceOutbox.correctAddressAddDomainIdentity(),
+      },
     );
 }
 
@@ -96,8 +107,8 @@ async function attachmentsOf(
   for (const file of attachedFiles(message, facts)) {
     const bytes = await store.get(file.sha256);
     if (bytes.length === 0)
-      throw new CorbixError("FILE_MISSING", `Cannot attach "${file.path}": it is empty.`, {
-        where: `group ${parcel.label}`,
+      throw new CorbixError("FILE_MISSING", say().serviceOutbox.cannotAttachEmpty({ path: file.path }), {
+        where: say().place.group({ name: parcel.label }),
       });
     contents.set(file.sha256, bytes);
     attachments.push(madeAttachment(file.path, file.kind, file.sha256));
@@ -111,8 +122,8 @@ async function attachmentsOf(
   for (const name of picturesIn(message.html)) {
     const digest = run.templates[name];
     if (digest === undefined)
-      throw new CorbixError("FILE_MISSING", `Cannot show the picture "${name}": the run has no such file.`, {
-        where: `group ${parcel.label}`,
+      throw new CorbixError("FILE_MISSING", say().serviceOutbox.cannotShowPictureRunSuch({ name }), {
+        where: say().place.group({ name: parcel.label }),
       });
     contents.set(digest, await store.get(digest));
     attachments.push(pictureAttachment(name, digest));
@@ -206,9 +217,9 @@ function senderOf(identity: OpenIdentity, report: Report): string {
   const wanted = report.delivery.sender;
   if (wanted === undefined) return identity.settings.from;
   if (!maySendAs(identity, wanted))
-    throw new CorbixError("NOT_ALLOWED", `Cannot send as ${wanted}: the identity \`${identity.name}\` may not.`, {
-      where: "delivery, sender",
-      advice: "Add the address to the identity's senders, or take it out of the report.",
+    throw new CorbixError("NOT_ALLOWED", say().serviceOutbox.cannotSendIdentityMay({ wanted, name: identity.name }), {
+      where: say().serviceOutbox.deliverySender(),
+      advice: say().serviceOutbox.addAddressIdentitySSenders(),
     });
   return wanted;
 }
@@ -217,8 +228,8 @@ function attachedFiles(message: BareMessage, { run, parcel, files }: MessageFact
   return parcel.attachments.map((path) => {
     const file = files.find((candidate) => candidate.path === path);
     if (!file)
-      throw new CorbixError("FILE_MISSING", `Cannot attach "${path}": it was not made.`, {
-        where: `group ${parcel.label}`,
+      throw new CorbixError("FILE_MISSING", say().serviceOutbox.cannotAttachMade({ path }), {
+        where: say().place.group({ name: parcel.label }),
       });
     checkProvenance(run, parcel, message, file);
     return file;
@@ -244,10 +255,10 @@ function checkProvenance(run: SentRun, parcel: MessageFacts["parcel"], message: 
 function mismatch({ run, parcel }: Pick<MessageFacts, "run" | "parcel">, name: string): CorbixError {
   return new CorbixError(
     "PROVENANCE_MISMATCH",
-    `Cannot attach "${name}" to the message of "${parcel.label}": it was made of other rows or for another group.`,
+    say().serviceOutbox.cannotAttachMessageMadeOther({ name, label: parcel.label }),
     {
-      where: `run ${run.id}, group ${parcel.label}`,
-      advice: "The run was stopped. Nothing went out with this file. Tell whoever looks after the service.",
+      where: say().serviceOutbox.runGroup({ id: run.id, label: parcel.label }),
+      advice: say().serviceOutbox.runStoppedNothingWentOut(),
     },
   );
 }

@@ -1,5 +1,7 @@
 /** What must never happen, told where it happened all the same. */
+
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
@@ -11,7 +13,7 @@ export async function tellIncident(context: Context, message: BareMessage, error
   if (!(error instanceof CorbixError) || error.code !== "PROVENANCE_MISMATCH") return;
   await context.database.transaction(async (transaction) => {
     if (await breakOff(context.database, message.runId, errorFacts(error), transaction))
-      await leaveOut(context.database, message.runId, "the run was stopped", {}, transaction);
+      await leaveOut(context.database, message.runId, say().serviceOutbox.runStopped(), {}, transaction);
   });
   await noteAction(context.database, "corbix", "incident: provenance mismatch", message.runId, {
     message: message.id,

@@ -1,7 +1,9 @@
 /** Pages of files behind signed addresses that end by themselves: for recipients, who have no sign-in. */
+
 import { basename } from "node:path";
 import { CorbixError, made } from "@corbix/core/common";
 import { escapeHtml } from "@corbix/core/message";
+import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import {
   addDownload,
@@ -36,8 +38,8 @@ export interface DownloadPage {
 /** What an address leads to. Throws `NOT_FOUND` for one that was not made here, is over, or whose message was taken out. */
 export async function openLink(context: Context, token: string): Promise<DownloadPage> {
   const [, id = "", last = "", signature = ""] = /^(\d{1,18})\.(\d{1,6})\.(.+)$/.exec(token) ?? [];
-  const none = new CorbixError("NOT_FOUND", "This page is not there, or not any more.", {
-    advice: "Ask the office that sent you the link.",
+  const none = new CorbixError("NOT_FOUND", say().serviceOutbox.pageAnyMore(), {
+    advice: say().serviceOutbox.askOfficeSentYouLink(),
   });
   if (!isSame(signature, context.secrets.sign(`${id}.${last}`))) throw none;
   if (context.now().getTime() >= (Number(last) + 1) * DAY_MS) throw none;

@@ -1,9 +1,11 @@
 /** A person's word about messages: what nobody can know, what shall go again, what shall not go. */
+
 import { CorbixError } from "@corbix/core/common";
 import { fromStates, MESSAGE_MACHINE, type MessageState, RUN_MACHINE } from "@corbix/core/delivery";
 import { type Envelope, messageId } from "@corbix/core/message";
 import { addressFault, foldAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { getReportVersion } from "../library/definitions.js";
@@ -45,7 +47,8 @@ async function withMessage<T>(context: Context, id: string, work: (locked: Locke
   const { database } = context;
   return database.transaction(async (transaction) => {
     const owner = await runOfMessage(database, id, transaction);
-    if (owner === undefined) throw new CorbixError("NOT_FOUND", `Cannot find message ${id}.`, { where: "outbox" });
+    if (owner === undefined)
+      throw new CorbixError("NOT_FOUND", say().serviceOutbox.cannotFindMessage({ id }), { where: "outbox" });
     const run = await lockRun(database, owner, transaction);
     const message = await lockMessage(database, id, transaction);
     const report = (await getReportVersion(context, run.report, run.reportVersion)).definition;
@@ -61,16 +64,14 @@ export async function decideMessage(
   reason: string | undefined,
   by: string,
 ): Promise<MessageState> {
-  const words = `decided by ${by}: ${as === "arrived" ? "it arrived" : "send it again"}${reason ? ` (${reason})` : ""}`;
+  const words = say().serviceOutbox.decided({ by, as, value: reason ? ` (${reason})` : "" });
   const { run, state } = await withMessage(context, id, async (locked) => {
     const { message, transaction } = locked;
     if (!fromStates(MESSAGE_MACHINE, as === "arrived" ? "decide-arrived" : "decide-again").includes(message.state))
       throw new CorbixError(
         "CONFLICT",
-        as === "arrived" && message.state === "refused"
-          ? "Cannot decide that this message arrived: the server refused it."
-          : `Cannot decide this message: it is neither unsure nor refused, but ${message.state}.`,
-        { where: `message ${id}` },
+        say().serviceOutbox.cannotDecideMessageArrivedServer({ as, state: message.state }),
+        { where: say().serviceOutbox.message({ id }) },
       );
     if (as === "arrived") {
       await setArrived(context.database, id, words, transaction);
@@ -139,24 +140,23 @@ function againId(context: Context, run: RunRow, message: Locked["message"], agai
 async function reopen(context: Context, { message, run, report, transaction }: Locked): Promise<void> {
   const where = `message ${message.id}`;
   if (run.releasedAt === null)
-    throw new CorbixError("CONFLICT", `Cannot send this message: its run was never released, it is ${run.state}.`, {
+    throw new CorbixError("CONFLICT", say().serviceOutbox.cannotSendMessageRunNever({ state: run.state }), {
       where,
-      advice: run.state === "held" ? "Release the run." : "Run again, and release that.",
+      advice: say().serviceOutbox.releaseRun({ state: run.state }),
     });
   if (message.releasedAt === null && report.delivery.approvals > 1)
-    throw new CorbixError(
-      "CONFLICT",
-      "Cannot send this message: it was left out when the run was released, and two people have to release it.",
-      { where, advice: "Run again for this group, and release that." },
-    );
-  if (run.error !== null)
-    throw new CorbixError("CONFLICT", `Cannot send this message: its run was broken off. ${run.error.message}`, {
+    throw new CorbixError("CONFLICT", say().serviceOutbox.cannotSendMessageLeftOut(), {
       where,
-      advice: "Run again.",
+      advice: say().serviceOutbox.runAgainGroupRelease(),
+    });
+  if (run.error !== null)
+    throw new CorbixError("CONFLICT", say().serviceOutbox.cannotSendMessageRunBroken({ message: run.error.message }), {
+      where,
+      advice: say().serviceOutbox.runAgain(),
     });
   if (run.state === "delivering") return;
   if (!fromStates(RUN_MACHINE, "reopen").some((state) => state === run.state))
-    throw new CorbixError("CONFLICT", `Cannot send this message: its run is ${run.state}.`, { where });
+    throw new CorbixError("CONFLICT", say().serviceOutbox.cannotSendMessageRun({ state: run.state }), { where });
   await setReopened(context.database, run.id, transaction);
 }
 
@@ -185,8 +185,10 @@ export async function sendAgain(
     const open = openAddresses(message);
     await checkCorrections(context, message, corrections, reached ? open : addressesOf(message.envelope));
     if (!reached || (message.state !== "sent" && open.length > 0)) {
-      const instead = corrections.map((one) => `${one.to} in place of ${one.address}`).join(", ");
-      const words = `to go after all${instead === "" ? "" : `, ${instead}`}, said ${by}: ${reason}`;
+      const instead = corrections
+        .map((one) => say().serviceOutbox.place({ to: one.to, address: one.address }))
+        .join(", ");
+      const words = say().serviceOutbox.goAfterAllSaid({ value: instead === "" ? "" : `, ${instead}`, by, reason });
       await queueAgain(context, locked, words, { reason, corrections });
       return { made: { id, as: "first" }, run: message.runId };
     }
@@ -206,22 +208,22 @@ export async function sendAgain(
 
 async function checkAgain(context: Context, { message, run, transaction }: Locked): Promise<void> {
   const refuse = (why: string, advice: string): never => {
-    throw new CorbixError("CONFLICT", `Cannot send this message again: ${why}.`, {
-      where: `message ${message.id}`,
+    throw new CorbixError("CONFLICT", say().serviceOutbox.cannotSendMessageAgain({ why }), {
+      where: say().serviceOutbox.message({ id: message.id }),
       advice,
     });
   };
-  if (run.rehearsalTo !== null) refuse("it is a rehearsal's", "A rehearsal is started anew.");
+  if (run.rehearsalTo !== null) refuse(say().serviceOutbox.rehearsalS(), say().serviceOutbox.rehearsalStartedAnew());
   if (message.html === "" && message.text === "")
-    refuse("its text was deleted when its time was over", "Run again for its group.");
+    refuse(say().serviceOutbox.textDeletedWhenTimeOver(), say().serviceOutbox.runAgainGroup());
   if (!["sent", "returned", "refused", "skipped"].includes(message.state))
-    refuse(
-      `it is ${message.state === "unsure" ? "unsure" : "still on its way"}`,
-      "Decide what is unsure first; what is on its way goes by itself.",
-    );
+    refuse(say().serviceOutbox.itIs({ state: message.state }), say().serviceOutbox.decideUnsureFirstWayGoes());
   const other = await openSibling(context.database, message, transaction);
   if (other)
-    refuse(`another of its group, message ${other.id}, is ${other.state}`, "See what becomes of that one first.");
+    refuse(
+      say().serviceOutbox.anotherGroupMessage({ id: other.id, state: other.state }),
+      say().serviceOutbox.seeBecomesFirst(),
+    );
 }
 
 /** Addresses that took it and from which it did not come back. */
@@ -285,16 +287,16 @@ async function checkCorrections(
   const identity = await getIdentity(context, message.identity);
   for (const { address, to } of corrections) {
     const refuse = (why: string, advice: string): never => {
-      throw new CorbixError("BAD_REQUEST", `Cannot send to ${to} in place of ${address}: ${why}.`, {
-        where: `message ${message.id}`,
+      throw new CorbixError("BAD_REQUEST", say().serviceOutbox.cannotSendPlace({ to, address, why }), {
+        where: say().serviceOutbox.message({ id: message.id }),
         advice,
       });
     };
     if (!wrong.has(foldAddress(address)))
-      refuse("that address is none that it did not reach", "Correct only addresses that refused it.");
+      refuse(say().serviceOutbox.addressNoneDidReach(), say().serviceOutbox.correctOnlyAddressesRefused());
     const fault = addressFault(to);
-    if (fault !== undefined) refuse(fault, "Correct the address.");
-    if (!mayReceive(identity.settings, to)) refuse(notDomain(identity), "Add the domain to the identity.");
+    if (fault !== undefined) refuse(fault, say().serviceOutbox.correctAddress());
+    if (!mayReceive(identity.settings, to)) refuse(notDomain(identity), say().serviceOutbox.addDomainIdentity());
   }
 }
 
@@ -322,10 +324,10 @@ export async function skipMessages(
   by: string,
 ): Promise<number> {
   const keys = await knownGroups(context, runId, groups);
-  const count = await leaveOut(context.database, runId, `left out by ${by}: ${reason}`, { only: keys });
+  const count = await leaveOut(context.database, runId, say().serviceOutbox.leftOut({ by, reason }), { only: keys });
   if (count === 0)
-    throw new CorbixError("CONFLICT", "Cannot leave these groups out: none of them has a message that waits.", {
-      where: `run ${runId}`,
+    throw new CorbixError("CONFLICT", say().serviceOutbox.cannotLeaveTheseGroupsOut(), {
+      where: say().place.run({ id: runId }),
     });
   await noteAction(context.database, by, "groups left out", runId, { groups: keys, reason });
   await finishRun(context, runId);
@@ -336,13 +338,9 @@ export async function skipMessages(
 /** Lets a run's waiting messages wait, or go on. Throws `CONFLICT` where it does not deliver. */
 export async function pauseRun(context: Context, runId: string, paused: boolean, by: string): Promise<void> {
   if (!(await setPaused(context.database, runId, paused)))
-    throw new CorbixError(
-      "CONFLICT",
-      `Cannot ${paused ? "pause" : "resume"} the run: it is not ${paused ? "delivering" : "paused"}.`,
-      {
-        where: `run ${runId}`,
-      },
-    );
+    throw new CorbixError("CONFLICT", say().serviceOutbox.cannotRun({ paused }), {
+      where: say().place.run({ id: runId }),
+    });
   await noteAction(context.database, by, paused ? "run paused" : "run resumed", runId);
   await announce(context.database, { kind: "run", subject: runId });
 }

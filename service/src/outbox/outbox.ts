@@ -2,6 +2,7 @@
 
 import { CorbixError, known, wordsOf } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
+import { say } from "@corbix/core/words";
 import { getReportVersion } from "../library/definitions.js";
 import { getIdentity, type OpenIdentity } from "../mail/identities.js";
 import { type MailSender, type MailServer, type Outcome, smtpSender } from "../mail/smtp.js";
@@ -45,14 +46,14 @@ const SETTINGS_MS = 1_000;
 
 /** Beginnings that were never heard of are looked for so often. */
 const FORGOTTEN_MS = 5_000;
-const NOT_HEARD: Outcome = {
+const notHeard = (): Outcome => ({
   kind: "later",
   stage: "envelope",
-  response: "the database wrote down its beginning and could not say so: nothing of it went out",
+  response: say().serviceOutbox.beginningNotHeard(),
   taken: [],
   later: [],
   refused: [],
-};
+});
 
 /** Opens senders; tests put in one that does as it is told. */
 export type OpenSender = (server: MailServer, connections: number) => MailSender;
@@ -262,7 +263,7 @@ class IdentitySender {
     this.lookedAt = monotonicMs();
     const atThem = [...this.onTheWay, ...this.unsettled];
     for (const message of await forgottenMessages(this.context, this.name, atThem))
-      this.settle(identity, { message, outcome: NOT_HEARD, frame: undefined, raw: undefined, packed: undefined });
+      this.settle(identity, { message, outcome: notHeard(), frame: undefined, raw: undefined, packed: undefined });
   }
 
   /** Nothing of it went out: it waits as before, and says for what. What no longer holds is asked again in a moment. */
@@ -283,7 +284,8 @@ class IdentitySender {
     const tries = this.troubles.get(message.id) ?? 0;
     this.troubles.set(message.id, tries + 1);
     const pauseMs = Math.min(LONGEST_TROUBLE_MS, FIRST_TROUBLE_MS * 2 ** Math.min(tries, 10));
-    const why = error instanceof CorbixError ? error.toLine() : `Something went wrong: ${wordsOf(error)}`;
+    const why =
+      error instanceof CorbixError ? error.toLine() : say().serviceOutbox.somethingWentWrong({ error: wordsOf(error) });
     await noteNotBegun(this.context, message.id, why, new Date(this.context.now().getTime() + pauseMs));
     this.settling.touch(message.runId);
     this.context.log.warn({ run: message.runId, message: message.id, error: why }, "message waits for our own side");
@@ -350,10 +352,8 @@ function rehearsed(message: BareMessage, run: SentRun): Due {
 
 /** Why a message is passed over, for people. */
 function hadAlready({ by, hasRows }: Had): string {
-  const when = by ? ` by run ${by.run} on ${by.day}` : "";
-  return hasRows
-    ? "a row of it went out to this group already; run again without it, or say again with a reason"
-    : `delivered already${when}; say again with a reason to repeat it`;
+  const when = by ? say().serviceOutbox.byRun(by) : "";
+  return say().serviceOutbox.rowWentOutGroupAlready({ hasRows, when });
 }
 
 interface RunFacts {

@@ -1,7 +1,9 @@
 /** Writing down what became of messages. What has been sent is written, however long the database is away. */
+
 import { deflateRawSync } from "node:zlib";
 import { sha256 } from "@corbix/core/common";
 import { foldAddress } from "@corbix/core/recipients";
+import { say } from "@corbix/core/words";
 import { announce } from "../events/events.js";
 import type { IdentitySettings } from "../mail/identities.js";
 import type { Outcome } from "../mail/smtp.js";
@@ -51,7 +53,11 @@ export function nextState(
     outcome.kind === "unsure" ? "unsure" : waits && isPatient ? "queued" : taken ? "sent" : "refused";
   const pause = Math.min(LONGEST_PAUSE_SECONDS, settings.firstPause * 2 ** Math.min(20, message.attempts - 1));
   const left = Object.entries(results).filter(([, one]) => one.state !== "taken");
-  const without = taken && left.length > 0 ? `; not for ${left.map(([address]) => address).join(", ")}` : "";
+  const without = say().serviceOutbox.notFor({
+    taken,
+    leftCount: left.length,
+    left: left.map(([address]) => address).join(", "),
+  });
   return {
     id: message.id,
     number: message.attempts,

@@ -1,7 +1,9 @@
 /** Reports of delivery that come back by mail are put to the message they are about. */
+
 import { CorbixError, sha256 } from "@corbix/core/common";
 import { parseDeliveryStatus, type ReportedRecipient } from "@corbix/core/message";
 import { foldAddress } from "@corbix/core/recipients";
+import { say } from "@corbix/core/words";
 import { simpleParser } from "mailparser";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
@@ -34,9 +36,9 @@ export async function takeReport(
   } as object);
   const status = mail.attachments.find((part) => /^message\/(?:global-)?delivery-status$/i.test(part.contentType));
   if (!status)
-    throw new CorbixError("BAD_REQUEST", "Cannot read this as a report of delivery: it has no delivery status.", {
+    throw new CorbixError("BAD_REQUEST", say().serviceOutbox.cannotReadReportDeliveryDelivery(), {
       where: "message",
-      advice: "Hand on the report as it came, with its attachments.",
+      advice: say().serviceOutbox.handReportCameAttachments(),
     });
   const { recipients, reporter } = parseDeliveryStatus(status.content.toString("utf8"));
   const original = mail.attachments.find((part) =>
@@ -104,7 +106,7 @@ export function afterReport(
   // A report about a message that is unsure proves that it went out.
   const went = message.state === "unsure" || message.state === "sent" || message.state === "returned";
   const isBack = all.length > 0 && all.every((one) => one.state === "returned" || one.state === "refused");
-  const words = failed.map((one) => `came back from ${one.address}: ${one.words}`);
+  const words = failed.map((one) => say().serviceOutbox.cameBack({ address: one.address, words: one.words }));
   return {
     state: went ? (isBack ? "returned" : "sent") : message.state,
     results,

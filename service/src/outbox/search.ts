@@ -1,7 +1,9 @@
 /** What was sent to whom, when, with what, and what the server said. */
+
 import { inflateRawSync } from "node:zlib";
 import { CorbixError, made } from "@corbix/core/common";
 import { secondsToSend } from "@corbix/core/message";
+import { say } from "@corbix/core/words";
 import { getIdentity, type Identity, identities } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
 import {
@@ -20,9 +22,9 @@ import { composeMail, rawOf } from "./compose.js";
 export async function messageBytes(context: Context, id: string): Promise<Buffer> {
   const message = await getMessage(context, id);
   if (message.html === "" && message.text === "")
-    throw new CorbixError("NOT_FOUND", "Cannot show the message: it was deleted when its time was over.", {
-      where: `message ${id}`,
-      advice: "Its report says in its retention how long messages are kept.",
+    throw new CorbixError("NOT_FOUND", say().serviceOutbox.cannotShowMessageDeletedWhen(), {
+      where: say().serviceOutbox.message({ id }),
+      advice: say().serviceOutbox.reportSaysRetentionHowLong(),
     });
   if (message.mime) return rawOf(context, inflateRawSync(message.mime));
   const run = await getRun(context, message.runId);
@@ -51,7 +53,7 @@ export async function messageBytes(context: Context, id: string): Promise<Buffer
 export async function getMessage(context: Context, id: string): Promise<MessageRow> {
   const found = await maybeMessage(context.database, id);
   if (found) return found;
-  throw new CorbixError("NOT_FOUND", `Cannot find message ${id}.`, { where: "outbox" });
+  throw new CorbixError("NOT_FOUND", say().serviceOutbox.cannotFindMessage({ id }), { where: "outbox" });
 }
 
 /** An identity with what waits for it, and when that will be done. */

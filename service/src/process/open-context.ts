@@ -14,6 +14,7 @@ import { openThreads } from "../threads/threads.js";
 import { openCaches } from "./caches.js";
 import { databaseClock } from "./clock.js";
 import type { Context } from "./context.js";
+import { openLanguages } from "./languages.js";
 import { ALWAYS } from "./lease/lease.js";
 import { pause } from "./pause.js";
 import type { Settings } from "./settings.js";
@@ -27,6 +28,7 @@ export interface ContextOptions {
 
 /** Opens database, queue and store. Throws `DATABASE_UNREACHABLE`. */
 export async function openContext(settings: Settings, databaseUrl: string, options: ContextOptions): Promise<Context> {
+  await openLanguages(settings.language, settings.words);
   await mkdir(settings.data, { recursive: true, mode: 0o700 });
   const database = await openDatabase(databaseUrl, { migrate: options.supervise });
   const files = join(settings.data, "files");

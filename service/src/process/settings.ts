@@ -3,6 +3,7 @@ import { cpus } from "node:os";
 import { join, resolve } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { describeProblems, parseYaml } from "@corbix/core/report";
+import { say } from "@corbix/core/words";
 import { z } from "zod";
 
 const port = z.coerce.number().int().min(0).max(65_535);
@@ -103,6 +104,18 @@ export const settingsSchema = z.strictObject({
     .string()
     .default(Intl.DateTimeFormat().resolvedOptions().timeZone)
     .describe("Time zone that decides the day of a run that is started by hand."),
+  language: z
+    .string()
+    .default("en")
+    .describe(
+      "Language of what is kept, such as findings; people are answered in theirs, where there are words of it.",
+    ),
+  words: z
+    .string()
+    .optional()
+    .describe(
+      "Folder of words in further languages, a file for each, such as de.mjs, beside those that come with Corbix.",
+    ),
   logLevel: z
     .enum(["trace", "debug", "info", "warn", "error", "silent"])
     .default("info")
@@ -126,9 +139,9 @@ export function readSettings(environment: Readonly<Record<string, string | undef
   const path = environment.CORBIX_SETTINGS ?? join(root, "corbix.yaml");
   const fromFile = existsSync(path) ? parseYaml(readFileSync(path, "utf8"), path, "BAD_DEFINITION") : {};
   if (environment.CORBIX_SETTINGS && !existsSync(path))
-    throw new CorbixError("BAD_SETTING", "Cannot find the settings file.", {
+    throw new CorbixError("BAD_SETTING", say().serviceProcess.cannotFindSettingsFile(), {
       where: path,
-      advice: "Correct CORBIX_SETTINGS.",
+      advice: say().serviceProcess.correctCorbixSettings(),
     });
   const fromEnvironment: Record<string, string> = {};
   for (const key of Object.keys(settingsSchema.shape)) {
@@ -138,10 +151,14 @@ export function readSettings(environment: Readonly<Record<string, string | undef
   const result = settingsSchema.safeParse({ ...(fromFile as object), ...fromEnvironment });
   if (!result.success) {
     const key = String(result.error.issues[0]?.path[0] ?? "");
-    throw new CorbixError("BAD_SETTING", `Cannot use the settings: ${describeProblems(result.error)}.`, {
-      where: key === "" ? path : `${environmentName(key)} or ${path}`,
-      advice: "All settings are told in docs/operating.md.",
-    });
+    throw new CorbixError(
+      "BAD_SETTING",
+      say().serviceProcess.cannotUseSettings({ describeProblems: describeProblems(result.error) }),
+      {
+        where: say().serviceProcess.or({ key, path, environmentName: environmentName(key) }),
+        advice: say().serviceProcess.allSettingsToldDocsOperating(),
+      },
+    );
   }
   return Object.freeze({ ...result.data, data: resolve(root, result.data.data) });
 }

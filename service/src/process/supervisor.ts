@@ -5,6 +5,7 @@ import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { fileURLToPath } from "node:url";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { firstSignIn, type OpenedSignIn } from "../access/first-sign-in.js";
 import { loadDemo } from "../demo/load-demo.js";
 import { makeApp } from "../http/app.js";
@@ -122,12 +123,16 @@ export async function startService(options: ServiceOptions): Promise<Service> {
 async function listen(server: Server, settings: Settings): Promise<string> {
   server.listen(settings.port, settings.host);
   await once(server, "listening").catch((cause: NodeJS.ErrnoException) => {
-    const why = cause.code === "EADDRINUSE" ? "another program uses it" : cause.message;
-    throw new CorbixError("PORT_TAKEN", `Cannot listen on ${settings.host}:${settings.port}: ${why}.`, {
-      where: "CORBIX_PORT",
-      advice: "End the other program, or set another port.",
-      cause,
-    });
+    const why = cause.code === "EADDRINUSE" ? say().serviceProcess.anotherProgramUses() : cause.message;
+    throw new CorbixError(
+      "PORT_TAKEN",
+      say().serviceProcess.cannotListen({ host: settings.host, port: settings.port, why }),
+      {
+        where: "CORBIX_PORT",
+        advice: say().serviceProcess.endOtherProgramSetAnother(),
+        cause,
+      },
+    );
   });
   const { port } = server.address() as AddressInfo;
   return `http://${settings.host === "0.0.0.0" ? "127.0.0.1" : settings.host}:${port}`;

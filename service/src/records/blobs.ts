@@ -1,5 +1,7 @@
 /** Stored bytes in the records. Whoever needs them refers to them by a foreign key, so the database itself knows who does. */
+
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { Database } from "./database/database.js";
 
 /** Bytes that nothing refers to yet are kept so long, for whoever is about to. */
@@ -19,9 +21,9 @@ export async function noteBlob(
       [blob?.sha256 ?? ""],
     );
     if (Number(stored.bytes) + (blob?.size ?? 2 ** 20) > limit)
-      throw new CorbixError("NO_SPACE", `Cannot store the file: the file store may hold ${limit} bytes.`, {
+      throw new CorbixError("NO_SPACE", say().serviceRecords.cannotStoreFileFileStore({ limit }), {
         where: "CORBIX_STORE_LIMIT",
-        advice: "Nothing of it was kept. Raise the limit, or let reports delete what is over by their retention.",
+        advice: say().serviceRecords.nothingKeptRaiseLimitLet(),
       });
   }
   if (!blob) return;

@@ -2,6 +2,7 @@ import { deflateSync, inflateSync } from "node:zlib";
 import { CorbixError, suggestName } from "@corbix/core/common";
 import { type EditionPiece, type PackedTable, PIECE_ROWS, ROW_NUMBERS, unpackTable } from "@corbix/core/edition";
 import { type ChangedCells, type Table, unpackColumn } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, getRow } from "./database/find.js";
@@ -57,9 +58,9 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
       transaction,
     );
     if (edition.appended && last !== (edition.basedOn ?? 0)) {
-      throw new CorbixError("CONFLICT", "Cannot add to the edition before: another one came in between.", {
+      throw new CorbixError("CONFLICT", say().serviceRecords.cannotAddEditionBeforeAnother(), {
         where: edition.origin,
-        advice: "Load the file again.",
+        advice: say().serviceRecords.loadFileAgain(),
       });
     }
     const same = await findRow(models.Edition, {
@@ -71,8 +72,8 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
       code: "same-bytes",
       severity: "note" as const,
       where: edition.origin,
-      what: `This file is the same, byte for byte, as edition ${same?.number}.`,
-      advice: "If a new one was expected, export again.",
+      what: say().serviceRecords.fileSameByteByteEdition({ number: same?.number }),
+      advice: say().serviceRecords.ifNewExpectedExportAgain(),
     };
     const created = await models.Edition.create(
       {
@@ -146,7 +147,7 @@ export async function getDataset(database: Database, name: string): Promise<Data
   const found = await maybeDataset(database, name);
   if (found && (await putAwayOf(database, "datasets", found.name))?.state !== "deleted") return found;
   const all = await allDatasets(database);
-  throw new CorbixError("NOT_FOUND", `Cannot find the dataset \`${name}\`.`, {
+  throw new CorbixError("NOT_FOUND", say().serviceRecords.cannotFindDataset({ name }), {
     where: "datasets",
     advice: suggestName(
       name,
@@ -164,9 +165,9 @@ export async function getEdition(database: Database, dataset: string, number?: n
     order: [["number", "DESC"]],
   });
   if (found) return found;
-  throw new CorbixError("NOT_FOUND", `Cannot find edition ${number ?? 1} of \`${dataset}\`.`, {
+  throw new CorbixError("NOT_FOUND", say().serviceRecords.cannotFindEdition({ number: number ?? 1, dataset }), {
     where: "datasets",
-    advice: "Load a file into it first.",
+    advice: say().serviceRecords.loadFileFirst(),
   });
 }
 

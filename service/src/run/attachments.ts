@@ -1,8 +1,10 @@
 /** Attachments of a run that are not made: from the library and the folder of attachments into the store. */
+
 import { readdir, readFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
 import { type Finding, made, sha256 } from "@corbix/core/common";
 import { type AttachmentSource, type FoundAttachments, findAttachments, type PlannedParcel } from "@corbix/core/run";
+import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import type { EnclosedFile, ParcelRow, RunRow } from "../records/index.js";
 
@@ -49,9 +51,9 @@ export async function changedSince(
       findings.push({
         code: "attachment-changed",
         severity: "stop",
-        where: `group ${label}`,
-        what: `"${file.origin}" was ${now ? "changed" : "taken away"} after the run was planned.`,
-        advice: "Run again, so that what goes out is what was looked at.",
+        where: say().place.group({ name: label }),
+        what: say().serviceRun.afterRunPlanned({ origin: file.origin, isNow: Boolean(now) }),
+        advice: say().serviceRun.runAgainSoGoesOut(),
       });
     }
   return findings;

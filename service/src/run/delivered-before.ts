@@ -1,10 +1,12 @@
 /** Rows of a report that have gone out already, for runs in which a row goes out once. */
+
 import { createHash } from "node:crypto";
 import { columnKey } from "@corbix/core/common";
 import { type GoneRows, type Once, rowKeyReader, rowsGone } from "@corbix/core/delivery";
 import type { PlanInput } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
 import type { ColumnInfo, Table } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import { deliveredParcels, deliveredRows, type RunRow, unpackLines } from "../records/index.js";
 
@@ -57,7 +59,7 @@ async function byContent(context: Context, run: RunRow, masterColumns: readonly 
       return new Map(
         group.rows.flatMap((row): [number, string][] => {
           const day = days.get(`${group.key} ${digest(row)}`);
-          return day === undefined ? [] : [[row, `delivered already on ${day}`]];
+          return day === undefined ? [] : [[row, say().serviceRun.deliveredAlready({ day })]];
         }),
       );
     },

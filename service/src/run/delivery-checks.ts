@@ -1,8 +1,10 @@
 /** What can be known of sending before anything is made: that the identity may send as the report asks, and to whom. */
+
 import { CorbixError, columnKey, type Finding, groupKey, suggestName } from "@corbix/core/common";
 import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { PlannedParcel } from "@corbix/core/run";
+import { say } from "@corbix/core/words";
 import { getIdentity, mayReceive, type OpenIdentity } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
 import { newestRecipients } from "../records/index.js";
@@ -14,15 +16,19 @@ export async function checkDelivery(context: Context, report: Report): Promise<v
   const identity = await getIdentity(context, delivery.from).catch((error: unknown) => {
     if (!(error instanceof CorbixError) || error.code !== "NOT_FOUND") throw error;
     throw new CorbixError("BAD_DEFINITION", error.message, {
-      where: "delivery, from",
+      where: say().serviceRun.delivery(),
       ...(error.advice === undefined ? {} : { advice: error.advice }),
     });
   });
   if (delivery.sender !== undefined && !maySendAs(identity, delivery.sender))
-    throw new CorbixError("BAD_DEFINITION", `Cannot send as ${delivery.sender}: ${notSender(identity)}.`, {
-      where: "delivery, sender",
-      advice: "Add the address to the identity's senders, or take it out of the report.",
-    });
+    throw new CorbixError(
+      "BAD_DEFINITION",
+      say().serviceRun.cannotSend({ sender: delivery.sender, notSender: notSender(identity) }),
+      {
+        where: say().serviceRun.deliverySender(),
+        advice: say().serviceRun.addAddressIdentitySSenders(),
+      },
+    );
   checkNarrow(delivery.narrow ?? {}, (await newestRecipients(context.database))?.recipients ?? []);
   const named = [
     ...delivery.copies.map((address) => ["delivery, copies", address] as const),
@@ -30,10 +36,14 @@ export async function checkDelivery(context: Context, report: Report): Promise<v
   ];
   const wrong = named.find(([, address]) => !mayReceive(identity.settings, address));
   if (wrong)
-    throw new CorbixError("BAD_DEFINITION", `Cannot send to ${wrong[1]}: ${notDomain(identity)}.`, {
-      where: wrong[0],
-      advice: "Correct the address, or add the domain to the identity.",
-    });
+    throw new CorbixError(
+      "BAD_DEFINITION",
+      say().serviceRun.cannotSendDomain({ wrong: wrong[1], notDomain: notDomain(identity) }),
+      {
+        where: wrong[0],
+        advice: say().serviceRun.correctAddressAddDomainIdentity(),
+      },
+    );
 }
 
 /** A field or value that nobody of the list has would leave everybody out. */
@@ -46,21 +56,17 @@ function checkNarrow(
   for (const [field, wanted] of Object.entries(narrow)) {
     const known = fields.find((one) => columnKey(one) === columnKey(field));
     if (known === undefined)
-      throw new CorbixError("BAD_DEFINITION", `Cannot narrow by \`${field}\`: the recipient list has no such field.`, {
-        where: "delivery, narrow",
+      throw new CorbixError("BAD_DEFINITION", say().serviceRun.cannotNarrowRecipientListSuch({ field }), {
+        where: say().serviceRun.deliveryNarrow(),
         advice: suggestName(field, fields, "fields"),
       });
     const values = [...new Set(recipients.map((recipient) => recipient.fields[known] ?? ""))].filter(Boolean);
     for (const value of typeof wanted === "string" ? [wanted] : wanted)
       if (!values.some((one) => groupKey(one) === groupKey(value)))
-        throw new CorbixError(
-          "BAD_DEFINITION",
-          `Cannot narrow to \`${value}\`: nobody of the list has it as ${known}.`,
-          {
-            where: "delivery, narrow",
-            advice: suggestName(value, values, "values"),
-          },
-        );
+        throw new CorbixError("BAD_DEFINITION", say().serviceRun.cannotNarrowNobodyList({ value, known }), {
+          where: say().serviceRun.deliveryNarrow(),
+          advice: suggestName(value, values, "values"),
+        });
   }
 }
 
@@ -78,10 +84,10 @@ export async function deliveryFindings(
   if (delivery.sender !== undefined && !maySendAs(identity, delivery.sender))
     findings.push(
       stop(
-        "sender-not-allowed",
-        "delivery, sender",
-        `It would be sent as ${delivery.sender}, and ${notSender(identity)}.`,
-        "Add the address to the identity's senders, or take it out of the report; then run again.",
+        say().serviceRun.senderAllowed(),
+        say().serviceRun.deliverySender(),
+        say().serviceRun.wouldSent({ sender: delivery.sender, notSender: notSender(identity) }),
+        say().serviceRun.addSenderThenRun(),
       ),
     );
   const fixed = [...delivery.copies, ...delivery.blindCopies];
@@ -92,7 +98,7 @@ export async function deliveryFindings(
           ...parcels.map(
             (parcel) =>
               [
-                `group ${parcel.group.label}`,
+                say().place.group({ name: parcel.group.label }),
                 parcel.recipients.flatMap((one) =>
                   [...one.to, ...one.copies, ...one.blindCopies].map(({ address }) => address),
                 ),
@@ -105,10 +111,10 @@ export async function deliveryFindings(
       if (!mayReceive(identity.settings, address))
         findings.push(
           stop(
-            "domain-not-allowed",
+            say().serviceRun.domainAllowed(),
             where,
-            `It would go to ${address}, and ${notDomain(identity)}.`,
-            "Correct the address, or add the domain to the identity; then run again.",
+            say().serviceRun.wouldGo({ address, notDomain: notDomain(identity) }),
+            say().serviceRun.correctThenRun(),
           ),
         );
   return findings;
@@ -119,11 +125,11 @@ export function maySendAs(identity: Pick<OpenIdentity, "settings">, address: str
 }
 
 function notSender(identity: OpenIdentity): string {
-  return `the identity \`${identity.name}\` may not send as it`;
+  return say().serviceRun.identityMaySend({ name: identity.name });
 }
 
 export function notDomain(identity: OpenIdentity): string {
-  return `the identity \`${identity.name}\` may send to ${identity.settings.domains.join(", ")} only`;
+  return say().serviceRun.identityMaySendOnly({ name: identity.name, domains: identity.settings.domains.join(", ") });
 }
 
 function stop(code: string, where: string, what: string, advice: string): Finding {

@@ -5,6 +5,7 @@ import { link, mkdir, readFile, rm, writeFile } from "node:fs/promises";
 import { dirname, isAbsolute, join, resolve, sep } from "node:path";
 import { CorbixError, known, sha256 } from "@corbix/core/common";
 import { collisions, planNames, safeFolder } from "@corbix/core/naming";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import type { Context } from "../process/context.js";
 import { type FileRow, filesOfRun, type ParcelRow } from "../records/index.js";
@@ -30,7 +31,9 @@ export async function filesOf(
 ): Promise<OwnFile[]> {
   const run = await getRun(context, runId);
   if (!["held", "delivering", "done", "stopped"].includes(run.state))
-    throw new CorbixError("CONFLICT", `Cannot hand out the files: the run is ${run.state}.`, { where: `run ${runId}` });
+    throw new CorbixError("CONFLICT", say().serviceRun.cannotHandOutFilesRun({ state: run.state }), {
+      where: say().place.run({ id: runId }),
+    });
   const wanted = groups && (await knownGroups(context, runId, groups));
   const all = await parcelsOf(context, runId);
   const files = await filesOfRun(context.database, runId);
@@ -45,12 +48,12 @@ export async function filesOf(
     .filter(({ parcel }) => !wanted || wanted.includes(parcel.groupKey))
     .map(({ parcel, file }) => {
       if (file.groupKey !== parcel.groupKey || file.rowsDigest !== parcel.rowsDigest)
-        throw new CorbixError("PROVENANCE_MISMATCH", `Cannot hand out "${file.path}": it was made for another group.`, {
-          where: `run ${runId}, group ${parcel.label}`,
+        throw new CorbixError("PROVENANCE_MISMATCH", say().serviceRun.cannotHandOutMadeAnother({ path: file.path }), {
+          where: say().serviceRun.runGroup({ runId, label: parcel.label }),
         });
       if (file.removedAt)
-        throw new CorbixError("NOT_FOUND", `Cannot hand out "${file.path}": it was deleted when its time was over.`, {
-          where: `run ${runId}`,
+        throw new CorbixError("NOT_FOUND", say().serviceRun.cannotHandOutDeletedWhen({ path: file.path }), {
+          where: say().place.run({ id: runId }),
         });
       return { parcel, file, inGroup: known(names.inGroup, file.id) };
     });
@@ -62,10 +65,10 @@ function checkCollisions(paths: readonly string[], runId: string): void {
   if (clash)
     throw new CorbixError(
       "CONFLICT",
-      `Cannot write "${clash[1]}" beside "${clash[0]}": for many file systems they are one.`,
+      say().serviceRun.cannotWriteBesideManyFile({ clash: clash[1], clash2: clash[0] }),
       {
-        where: `run ${runId}`,
-        advice: "Name the files or folders apart in the report. Nothing was written.",
+        where: say().place.run({ id: runId }),
+        advice: say().serviceRun.nameFilesFoldersApartReport(),
       },
     );
 }
@@ -75,9 +78,9 @@ export async function zipOfRun(context: Context, runId: string, groups?: readonl
   const files = await filesOf(context, runId, groups);
   const bytes = files.reduce((sum, { file }) => sum + file.size, 0);
   if (bytes > MOST_BYTES)
-    throw new CorbixError("LIMIT_EXCEEDED", `Cannot put ${bytes} bytes into one zip file.`, {
-      where: `run ${runId}`,
-      advice: "Take some of the groups at a time, or write them to a folder.",
+    throw new CorbixError("LIMIT_EXCEEDED", say().serviceRun.cannotPutBytesZipFile({ bytes }), {
+      where: say().place.run({ id: runId }),
+      advice: say().serviceRun.takeSomeGroupsTimeWrite(),
     });
   const packed = files.map(({ file, inGroup }) => ({
     path: context.store.pathOf(file.sha256),
@@ -99,9 +102,9 @@ export async function printOfRun(
 ): Promise<Uint8Array> {
   const files = (await filesOf(context, runId, how.groups)).filter(({ file }) => file.kind === "pdf");
   if (files.length === 0)
-    throw new CorbixError("NOT_FOUND", "Cannot print the run: it has no PDFs.", {
-      where: `run ${runId}`,
-      advice: "Let the report make PDFs: pdf: too.",
+    throw new CorbixError("NOT_FOUND", say().serviceRun.cannotPrintRunPdfs(), {
+      where: say().place.run({ id: runId }),
+      advice: say().serviceRun.letReportMakePdfsPdf(),
     });
   const run = await getRun(context, runId);
   return context.threads.isolated("joinFiles", {
@@ -146,7 +149,7 @@ export async function writeOut(
     files.map(async ({ file, name }) => {
       const path = resolve(folder, ...name.split("/"));
       if (!path.startsWith(root + sep))
-        throw new CorbixError("NOT_ALLOWED", `Cannot write "${file.path}": it lies outside of the outgoing folder.`, {
+        throw new CorbixError("NOT_ALLOWED", say().serviceRun.cannotWriteLiesOutsideOutgoing({ path: file.path }), {
           where: folder,
         });
       const there = await readFile(path).catch(() => undefined);
@@ -181,9 +184,9 @@ async function writeAll(
       beside.set(path, place);
       await writeFile(place, await context.store.get(file.sha256), { flag: "wx" });
       if (sha256(await readFile(place)) !== file.sha256)
-        throw new CorbixError("NO_SPACE", `Cannot write "${path}": it reads otherwise than it was written.`, {
+        throw new CorbixError("NO_SPACE", say().serviceRun.cannotWriteReadsOtherwiseWritten({ path }), {
           where: folder,
-          advice: "See that the folder has room and is well. Nothing was written.",
+          advice: say().serviceRun.seeFolderRoomWellNothing(),
         });
     }
     for (const { path } of files) {
@@ -196,9 +199,9 @@ async function writeAll(
     const code = systemCode(error);
     if (code === "EEXIST") throw clash(files[linked.length]?.path ?? folder, folder);
     if (code === "ENOSPC" || code === "EDQUOT")
-      throw new CorbixError("NO_SPACE", "Cannot write the files: no space is left in the outgoing folder.", {
+      throw new CorbixError("NO_SPACE", say().serviceRun.cannotWriteFilesSpaceLeft(), {
         where: folder,
-        advice: "Make room there, then try again. Nothing was written.",
+        advice: say().serviceRun.makeRoomThenTryAgain(),
         cause: error,
       });
     throw error;
@@ -208,9 +211,9 @@ async function writeAll(
 }
 
 function clash(path: string, folder: string): CorbixError {
-  return new CorbixError("CONFLICT", `Cannot write "${path}": another file of that name is there.`, {
+  return new CorbixError("CONFLICT", say().serviceRun.cannotWriteAnotherFileName({ path }), {
     where: folder,
-    advice: "Name another folder, or move that file away. Nothing was written.",
+    advice: say().serviceRun.nameAnotherFolderMoveFile(),
   });
 }
 

@@ -1,12 +1,13 @@
 /** Groups as people name them: a name that is no group's of the run is told with the nearest, before anything is changed. */
 
 import { CorbixError, groupKey, suggestName } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import { groupsOfRun } from "../records/index.js";
 
 /** Keys of groups of a run by their names. Throws `UNKNOWN_NAME`. */
 export async function knownGroups(context: Context, run: string, names: readonly string[]): Promise<string[]> {
-  return keysOf(names, await groupsOfRun(context.database, run), `run ${run}`);
+  return keysOf(names, await groupsOfRun(context.database, run), say().place.run({ id: run }));
 }
 
 /** Keys of named groups among those there are. Throws `UNKNOWN_NAME` for all that are none, each with the nearest. */
@@ -20,7 +21,10 @@ export function keysOf(
   if (unknown.length > 0)
     throw new CorbixError(
       "UNKNOWN_NAME",
-      `Cannot find the group${unknown.length === 1 ? "" : "s"} ${unknown.map((name) => `\`${name}\``).join(", ")}. Nothing was changed.`,
+      say().serviceRun.cannotFindGroupNothingChanged({
+        value: unknown.length === 1 ? "" : "s",
+        unknown: unknown.map((name) => `\`${name}\``).join(", "),
+      }),
       {
         where,
         advice: unknown

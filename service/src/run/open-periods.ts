@@ -1,7 +1,9 @@
 /** Which periods of a report are over and not delivered: what a run takes where nobody names one. */
+
 import { type PeriodKind, periodOf, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, columnKey, maybeSerialFromIso } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
+import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import { type EditionRow, type PeriodChoice, readEdition, wholeRuns } from "../records/index.js";
 
@@ -81,13 +83,19 @@ export async function choosePeriod(
   const { open, underWay } = await periodStates(context, report, edition, day);
   const [chosen, ...others] = open;
   if (chosen !== undefined) return { chosen, open: others };
-  const waits = underWay.map((one) => `${one.period} is ${one.state} as run ${one.run}`);
+  const waits = underWay.map((one) =>
+    say().serviceRun.periodUnderWay({ period: one.period, state: one.state, run: one.run }),
+  );
   throw new CorbixError(
     "CONFLICT",
-    `Cannot choose a period for \`${report.report}\`: every one that is over and has rows was delivered${waits.length > 0 ? `, or is under way (${waits.slice(0, 3).join("; ")})` : ""}.`,
+    say().serviceRun.cannotChoosePeriodEveryOver({
+      report: report.report,
+      waitCount: waits.length,
+      waits: waits.slice(0, 3).join("; "),
+    }),
     {
-      where: `edition ${edition.number} of ${report.data}`,
-      advice: "Load newer data, or name the period that shall be run.",
+      where: say().serviceRun.edition({ number: edition.number, data: report.data }),
+      advice: say().serviceRun.loadNewerDataNamePeriod(),
     },
   );
 }

@@ -1,5 +1,6 @@
 import { CorbixError, made } from "@corbix/core/common";
 import { fromStates, RUN_MACHINE } from "@corbix/core/delivery";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { finishRuns } from "../outbox/record-outcome.js";
@@ -43,7 +44,7 @@ export async function releaseRun(
       if (count < delivery.approvals) return "approved";
     }
     await setReleased(database, runId, by, transaction);
-    const why = `not chosen by ${by} when the run was released`;
+    const why = say().serviceRun.chosenWhenRunReleased({ by });
     if (chosen) await leaveOut(database, runId, why, { besides: chosen }, transaction);
     await queueHeld(database, runId, transaction);
     return "released";
@@ -62,19 +63,19 @@ export async function releaseRun(
 }
 
 function checkReleasable(run: RunRow): void {
-  const where = `run ${run.id}`;
+  const where = say().place.run({ id: run.id });
   if (!fromStates(RUN_MACHINE, "release").includes(run.state))
-    throw new CorbixError("CONFLICT", `Cannot release the run: it is ${run.state}, expected held.`, {
+    throw new CorbixError("CONFLICT", say().serviceRun.cannotReleaseRunExpectedHeld({ state: run.state }), {
       where,
       advice: run.releasedAt
-        ? `It was released by ${run.releasedBy} on ${whenOf(run.releasedAt)}.`
-        : "Wait until it is held, or start another.",
+        ? say().serviceRun.released({ by: run.releasedBy, on: whenOf(run.releasedAt) })
+        : say().serviceRun.waitUntilHeld(),
     });
   const proof = made(run.proof, "the proof of a held run");
   const stop = proof.findings.find((finding) => finding.severity === "stop");
   if (stop || !proof.mayBeReleased) {
     const { what, where, advice } = made(stop, "what stops the run");
-    throw new CorbixError("STOPPED_BY_FINDING", `Cannot release the run: ${what}`, { where, advice });
+    throw new CorbixError("STOPPED_BY_FINDING", say().serviceRun.cannotReleaseRun({ what }), { where, advice });
   }
 }
 
@@ -89,10 +90,10 @@ async function approve(context: Context, run: RunRow, by: string, transaction: T
   if (known)
     throw new CorbixError(
       "CONFLICT",
-      `Cannot release the run: ${by} has approved it already, on ${whenOf(new Date(known.at))}, and another person has to.`,
+      say().serviceRun.cannotReleaseRunApprovedAlready({ by, whenOf: whenOf(new Date(known.at)) }),
       {
-        where: `run ${run.id}`,
-        advice: "Ask a colleague to look at the proof and release it.",
+        where: say().place.run({ id: run.id }),
+        advice: say().serviceRun.askColleagueLookProofRelease(),
       },
     );
   const approvals = [...run.approvals, { by, at: context.now().toISOString() }];
@@ -108,16 +109,16 @@ export async function releaseLater(
   by: string,
 ): Promise<"set" | "taken back"> {
   if (at !== null && at.getTime() <= context.now().getTime())
-    throw new CorbixError("BAD_REQUEST", "Cannot release the run at a time that is over.", { where: "at" });
+    throw new CorbixError("BAD_REQUEST", say().serviceRun.cannotReleaseRunTimeOver(), { where: "at" });
   const run = await getRun(context, runId);
   const { delivery } = await reportOfRun(context, run);
   if (at !== null && delivery.approvals > 1)
-    throw new CorbixError("CONFLICT", "Cannot set a time: two people have to release this run.", {
-      where: `run ${runId}`,
+    throw new CorbixError("CONFLICT", say().serviceRun.cannotSetTimeTwoPeople(), {
+      where: say().place.run({ id: runId }),
     });
   if (!(await setReleaseAt(context.database, runId, at)))
-    throw new CorbixError("CONFLICT", `Cannot set a time for the run: it is ${run.state}, expected held.`, {
-      where: `run ${runId}`,
+    throw new CorbixError("CONFLICT", say().serviceRun.cannotSetTimeRunExpected({ state: run.state }), {
+      where: say().place.run({ id: runId }),
     });
   await noteAction(context.database, by, at === null ? "release time taken back" : "release time set", runId, { at });
   await announce(context.database, { kind: "run", subject: runId });
@@ -128,7 +129,7 @@ export async function releaseLater(
 export async function releaseDue(context: Context): Promise<void> {
   const due = await takeReleasable(context.database, context.now());
   for (const id of due)
-    await releaseRun(context, id, "the time that was set").catch((error: Error) =>
+    await releaseRun(context, id, say().serviceRun.timeSet()).catch((error: Error) =>
       context.log.error({ run: id, error: error.message }, "run not released at its time"),
     );
 }
@@ -140,9 +141,11 @@ export async function stopRun(context: Context, runId: string, by: string): Prom
   await database.transaction(async (transaction) => {
     const run = await lockRun(database, runId, transaction);
     if (!fromStates(RUN_MACHINE, "stop").includes(run.state))
-      throw new CorbixError("CONFLICT", `Cannot stop the run: it is ${run.state} already.`, { where: `run ${runId}` });
+      throw new CorbixError("CONFLICT", say().serviceRun.cannotStopRunAlready({ state: run.state }), {
+        where: say().place.run({ id: runId }),
+      });
     await setStopped(database, runId, transaction);
-    await leaveOut(database, runId, `the run was stopped by ${by}`, {}, transaction);
+    await leaveOut(database, runId, say().serviceRun.runStopped({ by }), {}, transaction);
   });
   await noteAction(database, by, "run stopped", runId);
   await announce(database, { kind: "run", subject: runId });

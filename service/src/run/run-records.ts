@@ -3,6 +3,7 @@ import { CorbixError, made } from "@corbix/core/common";
 import { bareAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import { groupScope, ReportMaker, type RunFacts } from "@corbix/core/run";
+import { say } from "@corbix/core/words";
 import { getReportVersion, templateBytes } from "../library/definitions.js";
 import { identities } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
@@ -12,9 +13,9 @@ import { furtherColumnsOf } from "./further-lines.js";
 export async function getRun(context: Context, id: string): Promise<RunRow> {
   const found = await maybeRun(context.database, id);
   if (found) return found;
-  throw new CorbixError("NOT_FOUND", `Cannot find the run \`${id}\`.`, {
+  throw new CorbixError("NOT_FOUND", say().serviceRun.cannotFindRun({ id }), {
     where: "runs",
-    advice: "See the list of runs.",
+    advice: say().serviceRun.seeListRuns(),
   });
 }
 

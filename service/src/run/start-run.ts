@@ -5,6 +5,7 @@ import { occasionKey, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { datasetsBeside, splitColumns } from "@corbix/core/report";
 import { applyAliases, splitBy } from "@corbix/core/split";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { checkFree, getReport, newestTemplates } from "../library/definitions.js";
@@ -80,9 +81,9 @@ export async function startRun(context: Context, request: RunRequest, by: string
   };
   const run = await context.database.transaction(async (transaction) => {
     if (!(await holdReportVersion(context.database, version, transaction)))
-      throw new CorbixError("CONFLICT", `Cannot run \`${version.name}\`: it was renamed or put away meanwhile.`, {
+      throw new CorbixError("CONFLICT", say().serviceRun.cannotRunRenamedPutAway({ name: version.name }), {
         where: "reports",
-        advice: "See the list of reports.",
+        advice: say().serviceRun.seeListReports(),
       });
     const made = await addRun(context.database, fields, transaction);
     await addSteps(context.database, id, [{ name: "plan" }], transaction);
@@ -112,7 +113,11 @@ async function checkGroups(
   if (own.length !== by.length || by.some((name) => made.has(columnKey(name)))) return;
   const table = await readEdition(context.database, edition, { columns: own.map((column) => column.name) });
   const { settings } = await getDataset(context.database, report.data);
-  keysOf(names, splitBy(applyAliases(table, settings.aliases ?? []), report.split).groups, `report ${report.report}`);
+  keysOf(
+    names,
+    splitBy(applyAliases(table, settings.aliases ?? []), report.split).groups,
+    say().place.report({ name: report.report }),
+  );
 }
 
 async function periodFor(
@@ -127,8 +132,8 @@ async function periodFor(
     if (request.period === undefined) return { chosen: isoFromSerial(runDate), open: [], isNamed: true };
     throw new CorbixError(
       "BAD_REQUEST",
-      `Cannot run \`${report.report}\` for \`${request.period}\`: the report has no period.`,
-      { where: "period", advice: "Leave the period out, or add one to the report." },
+      say().serviceRun.cannotRunReportPeriod({ report: report.report, period: request.period }),
+      { where: "period", advice: say().serviceRun.leavePeriodOutAddReport() },
     );
   }
   const { every } = report.period;

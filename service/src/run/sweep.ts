@@ -1,4 +1,5 @@
 /** Takes up what processes that are gone have left, and what waits for the store. */
+import { say } from "@corbix/core/words";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import type { Liveness } from "../process/lease/liveness.js";
@@ -13,9 +14,6 @@ import {
 } from "../records/index.js";
 import { finishRun } from "./release.js";
 import { goOnWaiting } from "./run-moves.js";
-
-const PROCESS_ENDED =
-  "the sending process ended between taking this message up and writing down what became of it: it may have gone out or not";
 
 /** A step that a queue has had for so long without anybody taking it is queued again: its job may be lost. */
 const LOST_JOB_SECONDS = 20;
@@ -36,7 +34,7 @@ export async function sweep(context: Context, liveness?: Liveness): Promise<stri
 
 /** Messages that a process had begun which is gone. */
 async function loseMessages(context: Context): Promise<void> {
-  const unsure = await loseBegun(context.database, PROCESS_ENDED);
+  const unsure = await loseBegun(context.database, say().serviceRun.processEnded());
   for (const run of new Set(unsure)) {
     context.log.warn({ run, count: unsure.length }, "messages unsure after a process ended");
     await announce(context.database, { kind: "run", subject: run });

@@ -1,5 +1,7 @@
 /** A run's files put into a WebDAV folder (RFC 4918), for whoever fetches them there. */
+
 import { CorbixError, wordsOf } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import type { Context } from "../process/context.js";
 import { filesOf, type OwnFile } from "./export-files.js";
@@ -54,10 +56,10 @@ async function putFile(context: Context, ask: Ask, { file }: OwnFile, url: URL, 
   if (status === 412)
     throw new CorbixError(
       "CONFLICT",
-      `Cannot put "${decodeURIComponent(url.pathname)}": a file of that name is there.`,
+      say().serviceRun.cannotPutFileName({ decodeURIComponent: decodeURIComponent(url.pathname) }),
       {
         where: url.origin,
-        advice: `Take it away, or name another folder. ${before} files were put before.`,
+        advice: say().serviceRun.takeAwayNameAnotherFolder({ before }),
       },
     );
   if (status < 200 || status > 299) throw refused(url, status, before);
@@ -78,9 +80,9 @@ function asker({ user, password }: WebFolder): Ask {
         ...(body ? { body: Buffer.from(body) } : {}),
       });
     } catch (cause) {
-      throw new CorbixError("SERVICE_UNREACHABLE", `Cannot reach the web folder: ${wordsOf(cause)}.`, {
+      throw new CorbixError("SERVICE_UNREACHABLE", say().serviceRun.cannotReachWebFolder({ wordsOf: wordsOf(cause) }), {
         where: url.origin,
-        advice: "See that its address is right and that it can be reached from here.",
+        advice: say().serviceRun.seeAddressRightCanReached(),
         cause,
       });
     }
@@ -88,9 +90,8 @@ function asker({ user, password }: WebFolder): Ask {
 }
 
 function refused(url: URL, status: number, put: number): CorbixError {
-  return new CorbixError(
-    "CONFLICT",
-    `Cannot put into the web folder: it answered ${status}${status === 401 ? ", name or password is wrong" : ""}.`,
-    { where: url.origin + url.pathname, advice: `${put} files were put before.` },
-  );
+  return new CorbixError("CONFLICT", say().serviceRun.cannotPutWebFolderAnswered({ status }), {
+    where: url.origin + url.pathname,
+    advice: say().serviceRun.filesPutBefore({ put }),
+  });
 }

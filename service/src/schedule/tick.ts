@@ -1,5 +1,6 @@
 import { CorbixError } from "@corbix/core/common";
 import { onceOf } from "@corbix/core/delivery";
+import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { getReport, planNextRun } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
@@ -33,9 +34,9 @@ async function startScheduled(context: Context, name: string): Promise<void> {
   if (onceOf(report).kind === "edition") {
     const { number } = await getEdition(context.database, report.data);
     if (await wasReleasedFor(context.database, name, `edition ${number}`))
-      throw new CorbixError("CONFLICT", `Edition ${number} of ${report.data} was delivered already.`, {
+      throw new CorbixError("CONFLICT", say().serviceSchedule.editionDeliveredAlready({ number, data: report.data }), {
         where: name,
-        advice: "Load a newer one, or say in the report what may happen once.",
+        advice: say().serviceSchedule.loadNewerSayReportMay(),
       });
   }
   await startRun(context, { report: name }, "schedule");

@@ -3,6 +3,7 @@ import { createReadStream } from "node:fs";
 import { type FileHandle, mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { CorbixError, sha256 } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { storeError, systemCode } from "./store-errors.js";
 
 export interface StoredFile {
@@ -73,7 +74,9 @@ export async function prepareFolder(root: string, isKnown: boolean): Promise<voi
 export function folderStore(root: string): FolderStore {
   const pathOf = (digest: string): string => {
     if (!/^[0-9a-f]{64}$/.test(digest))
-      throw new CorbixError("NOT_FOUND", "Cannot read a file by this digest.", { where: "file store" });
+      throw new CorbixError("NOT_FOUND", say().serviceStore.cannotReadFileDigest(), {
+        where: say().serviceStore.fileStore(),
+      });
     return join(root, digest.slice(0, 2), digest);
   };
   const isThere = async (): Promise<void> => {
@@ -111,11 +114,15 @@ export function folderStore(root: string): FolderStore {
       const bytes = await readFile(pathOf(digest)).catch(async (cause: NodeJS.ErrnoException) => {
         await isThere();
         if (cause.code !== "ENOENT") throw storeError(cause);
-        throw new CorbixError("FILE_MISSING", `Cannot read the stored file ${digest.slice(0, 12)}…: it is not there.`, {
-          where: "file store",
-          advice: "See what corbix verify says, and restore the data folder from a backup.",
-          cause,
-        });
+        throw new CorbixError(
+          "FILE_MISSING",
+          say().serviceStore.cannotReadStoredFile({ digest: digest.slice(0, 12) }),
+          {
+            where: say().serviceStore.fileStore(),
+            advice: say().serviceStore.seeCorbixVerifySaysRestore(),
+            cause,
+          },
+        );
       });
       if (sha256(bytes) !== digest) throw damaged(digest);
       return bytes;
@@ -130,9 +137,9 @@ export function folderStore(root: string): FolderStore {
         const written = await writeWhole(beside, source, limit);
         // Read again before anything is recorded: what a disk says it wrote is not always what stands there.
         if ((await digestOf(beside)) !== written.sha256)
-          throw new CorbixError("STORE_AWAY", "Cannot store the file: it reads otherwise than it was written.", {
-            where: "file store",
-            advice: "See that the disk is well. Nothing was kept.",
+          throw new CorbixError("STORE_AWAY", say().serviceStore.cannotStoreFileReadsOtherwise(), {
+            where: say().serviceStore.fileStore(),
+            advice: say().serviceStore.seeDiskWellNothingKept(),
           });
         return {
           ...written,
@@ -174,14 +181,10 @@ export function folderStore(root: string): FolderStore {
 
 /** The error for bytes that are not those of their digest. */
 export function damaged(digest: string): CorbixError {
-  return new CorbixError(
-    "FILE_MISSING",
-    `Cannot use the stored file ${digest.slice(0, 12)}…: its bytes were changed.`,
-    {
-      where: "file store",
-      advice: "Load the same file again, which heals it, or restore the data folder from a backup.",
-    },
-  );
+  return new CorbixError("FILE_MISSING", say().serviceStore.cannotUseStoredFileBytes({ digest: digest.slice(0, 12) }), {
+    where: say().serviceStore.fileStore(),
+    advice: say().serviceStore.loadSameFileAgainHeals(),
+  });
 }
 
 async function writeWhole(
@@ -196,9 +199,9 @@ async function writeWhole(
     for await (const chunk of source instanceof Uint8Array ? [source] : source) {
       size += chunk.length;
       if (size > limit)
-        throw new CorbixError("LIMIT_EXCEEDED", `Cannot take the file: it is over the limit of ${limit} bytes.`, {
+        throw new CorbixError("LIMIT_EXCEEDED", say().serviceStore.cannotTakeFileOverLimit({ limit }), {
           where: "body",
-          advice: "Raise CORBIX_UPLOAD_LIMIT, or send a smaller file.",
+          advice: say().serviceStore.raiseCorbixUploadLimitSend(),
         });
       hash.update(chunk);
       await writeAll(handle, chunk);

@@ -1,4 +1,5 @@
 import { CorbixError, wordsOf } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 
 /** What file systems say when they are full (also by a quota). */
 const FULL = new Set(["ENOSPC", "EDQUOT"]);
@@ -31,15 +32,15 @@ export function storeError(error: unknown): unknown {
   const code = systemCode(error) ?? "";
   const message = wordsOf(error);
   if (FULL.has(code))
-    return new CorbixError("NO_SPACE", "Cannot store the file: no space is left where the data folder lies.", {
-      where: "file store",
-      advice: "Nothing of it was kept. Make room, then try again; runs that wait for it go on by themselves.",
+    return new CorbixError("NO_SPACE", say().serviceStore.cannotStoreFileSpaceLeft(), {
+      where: say().serviceStore.fileStore(),
+      advice: say().serviceStore.nothingKeptMakeRoomThen(),
       cause: error,
     });
   if (AWAY.has(code))
-    return new CorbixError("STORE_AWAY", `Cannot reach the file store: ${message}.`, {
-      where: "file store",
-      advice: "See that the data folder is there and can be written; runs that wait for it go on by themselves.",
+    return new CorbixError("STORE_AWAY", say().serviceStore.cannotReachFileStore({ message }), {
+      where: say().serviceStore.fileStore(),
+      advice: say().serviceStore.seeDataFolderCanWritten(),
       cause: error,
     });
   return error;

@@ -1,10 +1,12 @@
 /** Looking at editions and at the steps of a preparation, in the viewer's thread. */
+
 import { dayInZone } from "@corbix/core/calendar";
 import { maybeSerialFromIso } from "@corbix/core/common";
 import type { PackedTable } from "@corbix/core/edition";
 import type { ColumnProfile, GridQuery } from "@corbix/core/grid";
 import { otherDatasets, type StepAccount } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
+import { say } from "@corbix/core/words";
 import { getReport } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
 import { type EditionRow, getEdition, packedEdition } from "../records/index.js";
@@ -72,7 +74,7 @@ export async function rowsFound(
   const { definition } = await getReport(context, report);
   const source: GridSource = { dataset: definition.data, edition };
   const rowNumbers = await withGrid(context, source, (key) => context.threads.grid("foundRowNumbers", { key, query }));
-  return { rowNumbers, why: "not among the rows found" };
+  return { rowNumbers, why: say().serviceThreads.amongRowsFound() };
 }
 
 /** Tries the open grid first; opens it where it is not, and tries again. */
@@ -92,7 +94,7 @@ async function withGrid<T>(
 }
 
 async function keyOf(context: Context, source: GridSource, edition: EditionRow): Promise<string> {
-  if (!source.report) return `edition ${edition.id}`;
+  if (!source.report) return say().serviceThreads.edition({ id: edition.id });
   const version = await getReport(context, source.report.name);
   const others = await Promise.all(
     otherDatasets(version.definition).map(async (name) => (await getEdition(context.database, name)).id),

@@ -1,4 +1,5 @@
 /** Tasks on definitions and templates that somebody saves or looks at: whatever is in them, it takes a thread's time and no more. */
+
 import { CorbixError } from "@corbix/core/common";
 import { DocumentTemplate, documentPlaces, openDocument } from "@corbix/core/document";
 import type { Scope } from "@corbix/core/expression";
@@ -19,6 +20,7 @@ import {
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import type { ColumnInfo } from "@corbix/core/table";
 import type { TemplatePlace } from "@corbix/core/template";
+import { say } from "@corbix/core/words";
 import { WorkbookTemplate, workbookPlaces } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { readStored, type StoredInput } from "./read-stored.js";
@@ -119,6 +121,7 @@ export function joinFiles(task: {
   readonly sheets: boolean;
 }): Uint8Array {
   const parts = task.files.map((file) => ({ bytes: readStored(file), where: file.name }));
-  if (parts.length === 0) throw new CorbixError("NOT_FOUND", "Cannot print nothing.", { where: task.title });
+  if (parts.length === 0)
+    throw new CorbixError("NOT_FOUND", say().serviceThreads.cannotPrintNothing(), { where: task.title });
   return joinPdfs(parts, { title: task.title, sheets: task.sheets });
 }

@@ -1,6 +1,8 @@
 import { Worker } from "node:worker_threads";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import pLimit from "p-limit";
+import { furtherWords, languageNow } from "../process/languages.js";
 import type { TaskInput, TaskName, TaskOutput } from "./tasks.js";
 import type { ThrownError } from "./thrown-error.js";
 
@@ -115,6 +117,7 @@ class Thread {
 
   constructor(private readonly limits: ThreadLimits) {
     this.worker = new Worker(new URL("./thread.js", import.meta.url), {
+      workerData: furtherWords(),
       resourceLimits: { maxOldGenerationSizeMb: limits.heapMiB },
     });
     this.worker.unref();
@@ -133,9 +136,9 @@ class Thread {
     });
     this.worker.on("error", (error: NodeJS.ErrnoException) => {
       const isMemory = error.code === "ERR_WORKER_OUT_OF_MEMORY";
-      this.fail(isMemory ? tooMuch(`more than ${limits.heapMiB} MiB of memory`, limits) : error);
+      this.fail(isMemory ? tooMuch(say().serviceThreads.moreMibMemory({ heapMiB: limits.heapMiB }), limits) : error);
     });
-    this.worker.on("exit", () => this.fail(tooMuch("more than there is: its thread ended", limits)));
+    this.worker.on("exit", () => this.fail(tooMuch(say().serviceThreads.moreThreadEnded(), limits)));
   }
 
   run<Name extends TaskName>(task: Name, input: TaskInput<Name>): Promise<TaskOutput<Name>> {
@@ -143,13 +146,13 @@ class Thread {
     return new Promise((resolve, reject) => {
       const timer = this.timer(this.limits.seconds + LOADING_SECONDS);
       this.waiting.set(id, { resolve: resolve as (value: never) => void, reject, timer });
-      this.worker.postMessage({ id, task, input });
+      this.worker.postMessage({ id, task, input, language: languageNow() });
     });
   }
 
   private timer(seconds: number): NodeJS.Timeout {
     return setTimeout(() => {
-      this.fail(tooMuch(`more than ${this.limits.seconds} seconds`, this.limits));
+      this.fail(tooMuch(say().serviceThreads.moreSeconds({ seconds: this.limits.seconds }), this.limits));
       void this.end();
     }, seconds * 1000);
   }
@@ -179,10 +182,10 @@ function asError({ code, message, where, advice }: ThrownError): Error {
 
 function tooMuch(what: string, limits: ThreadLimits): CorbixError {
   return limits === QUICK
-    ? new CorbixError("LIMIT_EXCEEDED", `Cannot finish this: it takes ${what}.`, {
-        advice: "Make the definition or the template smaller.",
+    ? new CorbixError("LIMIT_EXCEEDED", say().serviceThreads.cannotFinishTakes({ what }), {
+        advice: say().serviceThreads.makeDefinitionTemplateSmaller(),
       })
-    : new CorbixError("LIMIT_EXCEEDED", `Cannot finish reading the table: it takes ${what}.`, {
-        advice: "Load it in parts, or raise CORBIX_INTAKE_MEMORY or CORBIX_INTAKE_SECONDS.",
+    : new CorbixError("LIMIT_EXCEEDED", say().serviceThreads.cannotFinishReadingTableTakes({ what }), {
+        advice: say().serviceThreads.loadPartsRaiseCorbixIntake(),
       });
 }

@@ -1,7 +1,9 @@
 /** Whole tables that a report's definition puts at bookmarks, as if `{{table …}}` stood there. */
+
 import { CorbixError, columnKey, suggestName } from "../../common/index.js";
 import { parseField, type Scope } from "../../expression/index.js";
 import { columnsOf, lineField, linesNamed, type Structure } from "../../template/index.js";
+import { say } from "../../words/index.js";
 
 /** What a definition says of a table at a bookmark. */
 interface NamedTable {
@@ -36,9 +38,9 @@ export function bookmarkTables(
     Object.entries(tables).map(([name, table]) => {
       const at = `${where}, ${name}`;
       if (table.lineTotal !== undefined || table.fields !== undefined)
-        throw new CorbixError("BAD_DEFINITION", "Cannot use lineTotal or fields with a table of a document.", {
+        throw new CorbixError("BAD_DEFINITION", say().document.cannotUseLinetotalFieldsTable(), {
           where: at,
-          advice: "Name columns, with `total: sum` for those to be added up.",
+          advice: say().document.nameColumnsTotalSumThose(),
         });
       const lines = linesNamed(table.lines, scope, at);
       const columns = columnsOf(lines, scope);
@@ -49,7 +51,7 @@ export function bookmarkTables(
           const { column, heading, format, total } = typeof one === "string" ? { column: one } : one;
           const info = columns.find((known) => columnKey(known.name) === columnKey(column));
           if (!info)
-            throw new CorbixError("BAD_DEFINITION", `Cannot find the column \`${column}\`.`, {
+            throw new CorbixError("BAD_DEFINITION", say().document.cannotFindColumn({ column }), {
               where: at,
               advice: suggestName(
                 column,
@@ -66,7 +68,7 @@ export function bookmarkTables(
         }),
         where: undefined,
         style: table.style,
-        source: `table at ${name}`,
+        source: say().document.table({ name }),
       };
       return [columnKey(name), structure];
     }),

@@ -1,4 +1,5 @@
 /** Charts of a document filled from the lines: categories and values stored in the chart, as ECMA-376 part 1, 21.2 has them. */
+
 import { CorbixError, columnKey, Exact } from "../../common/index.js";
 import {
   type Env,
@@ -12,6 +13,7 @@ import {
 } from "../../expression/index.js";
 import { XmlElement, type XmlNode, xmlElement, xmlText } from "../../ooxml/index.js";
 import { bindField, capitalise, lineField, parseTableColumns, plainColumn } from "../../template/index.js";
+import { say } from "../../words/index.js";
 
 export interface ChartColumn {
   /** The folded name of the lines it is made from. */
@@ -38,9 +40,9 @@ export function parseChart(source: string, where: string): ChartColumn[] {
   const lines = columnKey(named?.[1] ?? OWN_LINES);
   const columns = parseTableColumns(named?.[2] ?? "", where);
   if (columns.length < 2)
-    throw new CorbixError("BAD_MARK", `Cannot make a chart of \`{{${source}}}\`.`, {
+    throw new CorbixError("BAD_MARK", say().document.cannotMakeChart({ source }), {
       where,
-      advice: 'Name the categories, then the values: {{chart line: unit, hours, fee headed "Fees"}}.',
+      advice: say().document.nameCategoriesThenValues(),
     });
   return columns.map(({ source: column, heading, format }) => {
     const plain = plainColumn(column, lines);
@@ -57,7 +59,7 @@ export function bindChart(columns: readonly ChartColumn[], scope: Scope, where: 
   const bound = columns.map(({ heading, source, format }) => {
     const field = bindField(parseField(source), scope, where);
     if (!field.needs.has(columns[0].lines))
-      throw new CorbixError("BAD_MARK", `Cannot use \`${source}\` in a chart: it is no field of a line.`, { where });
+      throw new CorbixError("BAD_MARK", say().document.cannotUseChartFieldLine({ source }), { where });
     return { heading, format, field };
   });
   return { where, lines: columns[0].lines, category: bound[0].field, values: bound.slice(1) };
@@ -89,8 +91,8 @@ export function fillChart(chart: XmlElement, { where, lines, category, values }:
       code: "chart-cut",
       severity: "warn",
       where,
-      what: `The chart shows the first ${MOST} of ${MOST + left.size} categories; the others' values are not in it.`,
-      advice: "Let it count by something with fewer values, such as a month or a district.",
+      what: say().document.chartShowsFirstCategoriesOthers({ most: MOST, most2: MOST + left.size }),
+      advice: say().document.letCountSomethingFewerValues(),
     });
   const names = [...sums.keys()];
   const filled = replaced(chart, (plot) => {

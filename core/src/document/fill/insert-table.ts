@@ -1,4 +1,5 @@
 /** A whole table of the lines where `{{table line …}}` stands: headings, a row for each line, totals; in the template's style. */
+
 import { CorbixError, Exact, readMeasure, suggestName } from "../../common/index.js";
 import { type Env, isEmpty, parseField, type Scope, showValue, type TextField } from "../../expression/index.js";
 import { escapeXml, type OoxmlPackage, type XmlElement } from "../../ooxml/index.js";
@@ -13,6 +14,7 @@ import {
   repetitions,
   withPlace,
 } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import { runText } from "../template/run-text.js";
 import type { TablePiece } from "../template/template-nodes.js";
 
@@ -70,18 +72,18 @@ export function bindTable({ structure, where }: TablePiece, scope: Scope, looks:
   const columns = wanted.map(({ heading, field, total }): BoundColumn => {
     const bound = bindField(field, scope, where);
     if (!bound.needs.has(lines))
-      throw new CorbixError("BAD_MARK", `Cannot use \`${field.source}\` as a column: it is no field of a line.`, {
+      throw new CorbixError("BAD_MARK", say().document.cannotUseColumnFieldLine({ source: field.source }), {
         where,
-        advice: `Name a column of the lines, such as ${lines}.unit.`,
+        advice: say().document.nameColumnLinesSuchUnit({ lines }),
       });
     return { heading, field: bound, total, isNumber: bound.type === "number" };
   });
   const { style } = structure;
   const id = style === undefined ? undefined : looks.styles.get(style.toLowerCase());
   if (style !== undefined && id === undefined)
-    throw new CorbixError("BAD_MARK", `Cannot find the table style "${style}".`, {
+    throw new CorbixError("BAD_MARK", say().document.cannotFindTableStyle({ style }), {
       where,
-      advice: suggestName(style, [...looks.styles.keys()], "table styles"),
+      advice: suggestName(style, [...looks.styles.keys()], say().document.tableStyles()),
     });
   return {
     columns,
@@ -198,8 +200,8 @@ function tellWidth({ where, columns }: BoundTable, env: Env): void {
     code: "table-too-wide",
     severity: "warn",
     where,
-    what: `The table has ${columns.length} columns, which do not fit beside each other: words break inside cells.`,
-    advice: "Name fewer columns, or turn the page of this section to landscape.",
+    what: say().document.tableColumnsDoFitBeside({ columnCount: columns.length }),
+    advice: say().document.nameFewerColumnsTurnPage(),
   });
 }
 

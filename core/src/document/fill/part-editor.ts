@@ -1,7 +1,9 @@
 /** What filling changes beside a part's own text: pictures with their relationships, lists that start again, ids. */
+
 import { CorbixError, sha256, suggestName } from "../../common/index.js";
 import { escapeXml, type OoxmlPackage, relationshipsName, type XmlElement } from "../../ooxml/index.js";
 import { readImage } from "../../page/index.js";
+import { say } from "../../words/index.js";
 import type { Code } from "../template/template-nodes.js";
 import { drawCode, fitInto } from "./pictures.js";
 
@@ -199,11 +201,7 @@ export class PartEditor {
     if (!bytes) return described;
     const image = readImage(bytes);
     if (typeof image === "string")
-      throw new CorbixError(
-        "BAD_MARK",
-        `Cannot use \`${text}\` as a picture: it is ${image === "other" ? "neither PNG nor JPEG" : "damaged"}.`,
-        { where },
-      );
+      throw new CorbixError("BAD_MARK", say().document.cannotUsePicture({ text, image }), { where });
     const id = this.relation(this.owner.media(bytes));
     const frame = /<wp:extent\b[^>]*\bcx="(\d+)"[^>]*\bcy="(\d+)"/.exec(xml);
     const fitted = frame && fitInto(image, { width: Number(frame[1]), height: Number(frame[2]) });
@@ -235,11 +233,10 @@ export class PartEditor {
     try {
       return drawCode(code, text);
     } catch (cause) {
-      throw new CorbixError(
-        "BAD_MARK",
-        `Cannot draw \`${text.slice(0, 40)}\` as a ${code === "qr" ? "QR code" : "bar code"}: it is too long or has characters there is no sign for.`,
-        { where, cause },
-      );
+      throw new CorbixError("BAD_MARK", say().document.cannotDrawTooLongCharacters({ text: text.slice(0, 40), code }), {
+        where,
+        cause,
+      });
     }
   }
 
@@ -249,9 +246,9 @@ export class PartEditor {
     const { pictures } = this.owner;
     const found = pictures.get(text) ?? [...pictures].find(([name]) => name.toLowerCase() === text.toLowerCase())?.[1];
     if (found) return found;
-    throw new CorbixError("BAD_MARK", `Cannot find the picture \`${text}\`.`, {
+    throw new CorbixError("BAD_MARK", say().document.cannotFindPicture({ text }), {
       where,
-      advice: `Put it beside the templates. ${suggestName(text, [...pictures.keys()], "pictures")}`,
+      advice: say().document.putBesideTemplates({ suggestion: suggestName(text, [...pictures.keys()], "pictures") }),
     });
   }
 

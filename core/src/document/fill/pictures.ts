@@ -3,6 +3,7 @@
 import { Buffer } from "node:buffer";
 import { crc32, deflateSync } from "node:zlib";
 import bwip from "bwip-js/generic";
+import { say } from "../../words/index.js";
 
 export interface Size {
   readonly width: number;
@@ -25,7 +26,7 @@ const BAR_HEIGHT = 24;
 export function drawCode(kind: "qr" | "barcode", text: string): Uint8Array {
   // Letters of bars are those of ISO/IEC 8859-1 (ISO/IEC 15417, 4.3.4): others would be read as several of them.
   if (kind === "barcode" && [...text].some((letter) => letter > "\u00ff"))
-    throw new RangeError("There is no sign for a letter of the text.");
+    throw new RangeError(say().document.signLetterText());
   const options = kind === "qr" ? { bcid: "qrcode", text } : { bcid: "code128", text, binarytext: true };
   const [made] = bwip.raw(options) as unknown as {
     pixs?: number[];

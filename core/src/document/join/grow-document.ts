@@ -1,6 +1,8 @@
 /** Documents that keep what they held and get a new section for each period: once, in order. */
+
 import { CorbixError } from "../../common/index.js";
 import { escapeXml, type OoxmlPackage } from "../../ooxml/index.js";
+import { say } from "../../words/index.js";
 import { joinDocuments } from "./join-documents.js";
 
 const PART = "docProps/custom.xml";
@@ -28,9 +30,9 @@ export function growDocument(earlier: OoxmlPackage | undefined, section: OoxmlPa
   const periods = earlier ? periodsOf(earlier) : [];
   const last = periods[periods.length - 1];
   if (last !== undefined && last >= period)
-    throw new CorbixError("CONFLICT", `Cannot add a section for ${period}: the document goes on to ${last} already.`, {
+    throw new CorbixError("CONFLICT", say().document.cannotAddSectionDocumentGoes({ period, last }), {
       where: earlier?.where ?? "",
-      advice: "Run the periods in order; a period is made again from the document of the one before.",
+      advice: say().document.runPeriodsOrderPeriodMade(),
     });
   return withPeriods(earlier ? joinDocuments(earlier, section) : section, [...periods, period]);
 }

@@ -1,7 +1,9 @@
 /** A part of a template by its marks: what is to be filled, and which marks of structure are matched where. */
+
 import { CorbixError, known } from "../../common/index.js";
 import type { XmlElement, XmlNode } from "../../ooxml/index.js";
 import { hasMarks } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import type { PlacedStructure, PreparedPart } from "./prepare-part.js";
 import { hasShown, isOpening, shownBeforeMarks, without } from "./unmatched-marks.js";
 
@@ -80,9 +82,9 @@ export class MarkedPart {
     if (this.part.structures.has(element)) {
       const { structure, where } = this.structure(element);
       if (structure.kind === "repeat" && structure.across)
-        throw new CorbixError("BAD_MARK", `Cannot use \`{{${structure.source}}}\` in a document.`, {
+        throw new CorbixError("BAD_MARK", say().document.cannotUseDocument({ source: structure.source }), {
           where,
-          advice: "Repeat rows, or paragraphs; columns repeat in workbooks only.",
+          advice: say().document.repeatRowsParagraphsColumnsRepeat(),
         });
       return [element];
     }

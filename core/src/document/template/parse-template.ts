@@ -2,6 +2,7 @@ import { CorbixError } from "../../common/index.js";
 import { type Field, neededLines } from "../../expression/index.js";
 import { escapeXml, unescapeXml, type XmlElement, type XmlNode } from "../../ooxml/index.js";
 import { cutMarks, hasMarks, parseMark } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
 import { type Item, MarkedPart, markAt, TEXTS } from "./marked-part.js";
 import { pictureNode } from "./picture-marks.js";
@@ -257,7 +258,7 @@ class TemplateParser {
     const inner = this.inner();
     for (const node of spanned) inner.node(node);
     const first = spanned.find((node): node is XmlElement => node.kind === "element" && node.local === "r");
-    const where = `${this.where}, bookmark ${name}`;
+    const where = say().document.bookmark({ where: this.where, name });
     this.raw(start.toString());
     this.pieces.push({
       kind: "bookmark",
@@ -304,9 +305,9 @@ class TemplateParser {
   private refuseLine(field: Field, where: string): void {
     const [lines] = this.missing(field);
     if (lines === undefined) return;
-    throw new CorbixError("BAD_MARK", `Cannot fill a \`${lines}.\` field here: it stands in no table row.`, {
+    throw new CorbixError("BAD_MARK", say().document.cannotFillFieldHereStands({ lines }), {
       where,
-      advice: `Put it into a row of a table, between {{repeat ${lines}}} and {{end}}, or use sum(…), count(…) or list(…).`,
+      advice: say().document.putRowTableBetweenUse({ lines }),
     });
   }
 

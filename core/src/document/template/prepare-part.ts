@@ -1,7 +1,9 @@
 /** Makes a part ready for cutting: marks gathered in one run each, old merge fields written as marks, structures apart. */
+
 import { columnKey } from "../../common/index.js";
 import { escapeXml, XmlElement, type XmlNode } from "../../ooxml/index.js";
 import { cutMarks, gatherMarks, hasMarks, parseStructure, STRUCTURE, type Structure } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
 import { mergeFieldMark } from "./merge-fields.js";
 import { EMPHASIS } from "./template-nodes.js";
@@ -52,7 +54,7 @@ class Preparing {
 
   private paragraph(paragraph: XmlElement): XmlElement {
     this.paragraphs++;
-    const where = `${this.where}, paragraph ${this.paragraphs}`;
+    const where = say().document.paragraph({ where: this.where, paragraphs: this.paragraphs });
     const table = this.tables.size > 0 ? this.tableAt(paragraph) : undefined;
     if (table) {
       const place = paragraph.withChildren([this.marker(table, where)]);

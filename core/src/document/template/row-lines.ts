@@ -1,8 +1,10 @@
 /** Rows of a table that stand for lines. */
+
 import { CorbixError } from "../../common/index.js";
 import type { Field } from "../../expression/index.js";
 import { unescapeXml, type XmlElement } from "../../ooxml/index.js";
 import { cutMarks, hasMarks, parseMark } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import type { MarkedPart } from "./marked-part.js";
 
 /** The lines for which a row stands: those of the fields in its own paragraphs, not in tables inside it. Throws `BAD_MARK` for two. */
@@ -31,9 +33,9 @@ export function linesOfRow(
     });
   const [lines, other] = new Set(visit(row, around));
   if (other !== undefined)
-    throw new CorbixError("BAD_MARK", `Cannot repeat a row for \`${lines}\` and for \`${other}\` at once.`, {
+    throw new CorbixError("BAD_MARK", say().document.cannotRepeatRowOnce({ lines, other }), {
       where: around,
-      advice: `Give each a row of its own, or put {{repeat ${other}}} and {{end}} inside a cell.`,
+      advice: say().document.giveEachRowOwnPut({ other }),
     });
   return lines;
 }

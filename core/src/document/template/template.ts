@@ -2,6 +2,7 @@ import { CorbixError, columnKey, type Finding, suggestName } from "../../common/
 import { type Env, type LinesColumns, type Scope, showsRows } from "../../expression/index.js";
 import { OoxmlPackage, parseXml } from "../../ooxml/index.js";
 import { hasMarks, type PlacedMark, type TemplatePlace } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
 import { type BoundNode, bindPieces, fillPieces, isConstant } from "../fill/fill-nodes.js";
 import { documentTableLooks } from "../fill/insert-table.js";
@@ -102,7 +103,7 @@ function refuseMissing(opened: OoxmlPackage, tables: BookmarkTables, where: stri
   const names = bookmarksOf(opened).map(({ name }) => name);
   for (const name of tables.keys())
     if (!names.some((known) => columnKey(known) === name))
-      throw new CorbixError("BAD_DEFINITION", `Cannot find the bookmark \`${name}\` in the template.`, {
+      throw new CorbixError("BAD_DEFINITION", say().document.cannotFindBookmarkTemplate({ name }), {
         where: `${where}, tables`,
         advice: suggestName(name, names, "bookmarks"),
       });
@@ -145,10 +146,10 @@ export function openDocument(bytes: Uint8Array, where: string): OoxmlPackage {
   const opened = isPackage ? OoxmlPackage.open(bytes, where) : undefined;
   const part = opened?.mainPart();
   if (opened && part && opened.has(part) && opened.getXml(part).local === "document") return opened;
-  const what = bytes.length === 0 ? "it is empty" : isPackage ? "the package holds none" : "it is no zip package";
-  throw new CorbixError("NOT_A_DOCUMENT", `Cannot read the file as a document: ${what}.`, {
+  const what = say().document.empty({ byteCount: bytes.length, isPackage });
+  throw new CorbixError("NOT_A_DOCUMENT", say().document.cannotReadFileDocument({ what }), {
     where,
-    advice: "Give a .docx file.",
+    advice: say().document.giveDocxFile(),
   });
 }
 

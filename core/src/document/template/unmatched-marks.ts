@@ -1,6 +1,8 @@
 /** Marks of structure among what a document shows: what begins, what is blank without them, what is wrong with them. */
+
 import { CorbixError } from "../../common/index.js";
 import type { XmlElement, XmlNode } from "../../ooxml/index.js";
+import { say } from "../../words/index.js";
 import type { PlacedStructure } from "./prepare-part.js";
 
 /** Elements that show something: a paragraph or row without any holds nothing but marks of structure. */
@@ -65,19 +67,16 @@ function withoutIfAny(element: XmlElement, gone: ReadonlySet<XmlElement>): XmlEl
 }
 
 export function unended({ structure, where }: PlacedStructure): CorbixError {
-  return new CorbixError("BAD_MARK", `Cannot find the end of \`{{${structure.source}}}\`.`, {
+  return new CorbixError("BAD_MARK", say().document.cannotFindEnd({ source: structure.source }), {
     where,
-    advice: "Put {{end}} behind what belongs to it, in the same text, table or cell.",
+    advice: say().document.putBehindBelongsSameText(),
   });
 }
 
 export function unmatched({ structure, where }: PlacedStructure): CorbixError {
-  return new CorbixError("BAD_MARK", `Cannot find what \`{{${structure.source}}}\` belongs to.`, {
+  return new CorbixError("BAD_MARK", say().document.cannotFindBelongs({ source: structure.source }), {
     where,
-    advice:
-      structure.kind === "end"
-        ? "Put {{repeat line}} or {{when …}} before it, in the same text, table or cell."
-        : "Put {{when …}} before it, in the same text, table or cell.",
+    advice: say().document.putBeforeSameTextTable({ kind: structure.kind }),
   });
 }
 

@@ -1,5 +1,7 @@
 /** Calls of the file format's functions. */
+
 import type { AstExpression } from "@borgar/fx/xlsx";
+import { say } from "../../words/index.js";
 import {
   type Evaluate,
   type EvaluateArea,
@@ -50,7 +52,7 @@ export function buildCall(
   if (name === "ANCHORARRAY" && args[0]) return spilled(args[0], asked);
   if (name === "SINGLE" && sources[0]) return build(sources[0], "value", building);
   if (!body) {
-    building.unsupported.push(`the function ${name || "without a name"}`);
+    building.unsupported.push(say().formula.functionNamed({ name }));
     return failing("#NAME?");
   }
   const areas = args.map((arg) => arg.area ?? (() => undefined));

@@ -1,5 +1,7 @@
 /** Operators of a formula: on values, and on references. */
+
 import type { AstExpression } from "@borgar/fx/xlsx";
+import { say } from "../../words/index.js";
 import { around, type EvaluationMode, type FormulaNode, fromArea, shared, spilled } from "../areas.js";
 import { BINARY, eachNumber } from "../operators.js";
 import { asMatrix, CellError, isMatrix, type Scalar, spread } from "../value.js";
@@ -21,7 +23,7 @@ export function buildUnary(
   if (operator === "-") return each((value) => -value);
   if (operator === "%") return each((value) => value / 100);
   if (operator === "+") return { evaluate: arg.evaluate, mayBeArray: arg.mayBeArray };
-  building.unsupported.push(`the operator ${operator}`);
+  building.unsupported.push(say().formula.operator({ operator }));
   return arg;
 }
 
@@ -35,7 +37,7 @@ export function buildBinary(
     return buildAreaOperation(operator, operands, asked, building);
   const calculate = BINARY[operator];
   if (!calculate) {
-    building.unsupported.push(`the operator ${operator}`);
+    building.unsupported.push(say().formula.operator({ operator }));
     return failing("#VALUE!");
   }
   const inner = asked === "array" ? "array" : "value";

@@ -1,4 +1,5 @@
 /** References and names of a formula. */
+import { say } from "../../words/index.js";
 import { type Evaluate, type EvaluateArea, type EvaluationMode, type FormulaNode, fromArea } from "../areas.js";
 import { type EvaluationContext, Unsupported } from "../evaluation-context.js";
 import { referenceOf, sheetsOf, tableReferenceOf } from "../references.js";
@@ -9,7 +10,7 @@ export function buildReference(value: string, kind: string, asked: EvaluationMod
   if (kind === "table") {
     const reference = tableReferenceOf(value);
     if (reference) return fromArea((context) => context.locateTable(reference), asked);
-    building.unsupported.push(`the table reference ${value}`);
+    building.unsupported.push(say().formula.tableReference({ value }));
     return failing("#REF!");
   }
   if (kind === "name") return buildName(value, asked, building);
@@ -17,7 +18,7 @@ export function buildReference(value: string, kind: string, asked: EvaluationMod
   if (deep) return overSheets(deep, building);
   const reference = referenceOf(value);
   if (!reference || reference.sheet?.includes(":")) {
-    building.unsupported.push(`the reference ${value}`);
+    building.unsupported.push(say().formula.reference({ value }));
     return failing("#REF!");
   }
   return fromArea((context) => context.locate(reference) ?? CellError.of("#REF!"), asked);
@@ -30,7 +31,7 @@ export function overSheets(
 ): FormulaNode {
   const reference = referenceOf(rest);
   if (!reference) {
-    building.unsupported.push(`the reference ${from}:${to}!${rest}`);
+    building.unsupported.push(say().formula.referenceAcross({ from, to, rest }));
     return failing("#REF!");
   }
   return {

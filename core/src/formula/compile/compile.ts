@@ -1,6 +1,8 @@
 /** A formula is parsed once and turned into a function; where its references lie is asked anew at each evaluation. */
+
 import { type AstExpression, parse, tokenize } from "@borgar/fx/xlsx";
 import { LRUCache } from "lru-cache";
+import { say } from "../../words/index.js";
 import type { Evaluate, EvaluateArea, EvaluationMode, FormulaNode } from "../areas.js";
 import { CellError, scalarOf } from "../value.js";
 import { buildCall } from "./build-call.js";
@@ -39,7 +41,7 @@ export function compileFormula(source: string, mode: FormulaMode = "value"): Com
     node = buildPart(tree, mode, building);
     if (isLambda(tree)) makesFunction = functionOf(tree, building);
   } catch {
-    unsupported.push("a formula that cannot be read");
+    unsupported.push(say().formula.formulaCannotRead());
     node = failing("#NAME?");
   }
   const compiled = { source, evaluate: node.evaluate, area: node.area, makesFunction, unsupported };
@@ -78,7 +80,7 @@ function buildPart(node: AstExpression, asked: EvaluationMode, building: Buildin
       // A function by itself is no value of a cell.
       return failing("#CALC!");
     default:
-      building.unsupported.push("a part that cannot be read");
+      building.unsupported.push(say().formula.partCannotRead());
       return failing("#NAME?");
   }
 }

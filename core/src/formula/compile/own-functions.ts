@@ -1,5 +1,7 @@
 /** Functions that a formula makes itself: LAMBDA, names for one, LET, and the functions that take one. */
+
 import type { AstExpression } from "@borgar/fx/xlsx";
+import { say } from "../../words/index.js";
 import type { EvaluationMode, FormulaNode } from "../areas.js";
 import { type EvaluationContext, type Local, Unsupported } from "../evaluation-context.js";
 import { lookUpFunction } from "../functions/index.js";
@@ -106,7 +108,7 @@ export function buildOwnCall(
       const found = find(context);
       if (found) return found.call(args.map((arg) => arg.evaluate(context)));
       // What nobody has named may be a function of another maker's: what is stored stays.
-      if (!isLocal) throw new Unsupported(`the function ${plainName(name)}`);
+      if (!isLocal) throw new Unsupported(say().formula.functionText({ plainName: plainName(name) }));
       return CellError.of("#VALUE!");
     },
     mayBeArray: true,
@@ -118,7 +120,7 @@ export function buildOver(name: string, sources: Arguments, building: Building):
   const last = sources[sources.length - 1];
   const find = last ? functionOf(last, building) : undefined;
   if (!find) {
-    building.unsupported.push(`the function ${name} without a LAMBDA`);
+    building.unsupported.push(say().formula.functionWithoutLambda({ name }));
     return failing("#VALUE!");
   }
   const args = sources.slice(0, -1).map((source) => (source ? build(source, "array", building) : constant(null)));
@@ -143,7 +145,7 @@ export function buildLet(sources: Arguments, asked: EvaluationMode, building: Bu
   for (let index = 0; index + 1 < sources.length; index += 2) {
     const [name, source] = [sources[index], sources[index + 1]];
     if (name?.type !== "ReferenceIdentifier" || name.kind !== "name" || !source) {
-      building.unsupported.push("a LET without a name");
+      building.unsupported.push(say().formula.letWithoutName());
       return failing("#NAME?");
     }
     const find = isLambda(source) ? functionOf(source, reach) : undefined;

@@ -1,6 +1,7 @@
 /** Functions that ask where cells lie, or lead to others. */
 
 import { columnLetters, MAX_COLUMNS, MAX_ROWS, splitSheet } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { type EvaluationContext, type SheetArea, Unsupported } from "../evaluation-context.js";
 import { readReference, tableReferenceOf } from "../references.js";
 import { asMatrix, CellError, isMatrix, numberOf, type Operand, scalarOf, textOf, truthOf } from "../value.js";
@@ -83,7 +84,7 @@ export const REFERENCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
         return value === null ? "b" : typeof value === "string" ? "l" : "v";
       default:
         // The rest tells of looks and files, which no value hangs on here.
-        throw new Unsupported(`CELL of "${kind}"`);
+        throw new Unsupported(say().formula.cell({ kind }));
     }
   },
   INFO: ([kindArg], context) => {
@@ -91,7 +92,7 @@ export const REFERENCE_FUNCTIONS: Readonly<Record<string, FormulaFunction>> = {
     if (kind instanceof CellError) return kind;
     if (kind.toLowerCase() === "recalc") return context.book.isCalculatedByHand ? "Manual" : "Automatic";
     // The rest tells of the machine it is opened on, which no file knows.
-    throw new Unsupported(`INFO of "${kind}"`);
+    throw new Unsupported(say().formula.info({ kind }));
   },
   PHONETIC: ([cellArg], context) => {
     const text = textOf(scalarOf(cellArg()));

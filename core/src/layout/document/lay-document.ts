@@ -2,6 +2,7 @@ import type { Finding } from "../../common/index.js";
 import { type FontLibrary, FontWatch } from "../../fonts/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
 import type { LaidPages, Page, PageItem, StructureNode } from "../../page/index.js";
+import { say } from "../../words/index.js";
 import type { PageNumbers } from "./lines/line-breaking.js";
 import { fieldText } from "./lines/run-shaping.js";
 import type { Block, FieldInline, Float, PageSection } from "./model/blocks.js";
@@ -175,9 +176,9 @@ class DocumentLayer {
     this.findings.push({
       code: "cut-off",
       severity: "warn",
-      where: `${this.opened.where}, page ${page}`,
-      what: "A table row or picture is taller than the page; the PDF shows only its beginning.",
-      advice: "Let the row break across pages, or make the picture smaller.",
+      where: say().layout.page({ where: this.opened.where, page }),
+      what: say().layout.tableRowPictureTallerPage(),
+      advice: say().layout.letRowBreakAcrossPages(),
     });
   }
 
@@ -319,7 +320,7 @@ class DocumentLayer {
       const page = this.places.get(name)?.index;
       const at = this.findings.indexOf(finding);
       if (page !== undefined && at >= 0)
-        this.findings[at] = { ...finding, where: `${this.opened.where}, page ${page + 1}` };
+        this.findings[at] = { ...finding, where: say().layout.page({ where: this.opened.where, page: page + 1 }) };
     }
   }
 
@@ -329,8 +330,8 @@ class DocumentLayer {
       code: "too-many-pages",
       severity: "stop",
       where: this.opened.where,
-      what: `The document would take more than ${MAX_PAGES} pages.`,
-      advice: "Split it.",
+      what: say().layout.documentWouldTakeMorePages({ maxPages: MAX_PAGES }),
+      advice: say().layout.split(),
     });
   }
 }

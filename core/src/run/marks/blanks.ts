@@ -1,9 +1,10 @@
 import type { Finding } from "../../common/index.js";
 import type { Env } from "../../expression/index.js";
+import { say } from "../../words/index.js";
 
 /** The group that is worked on, for messages. */
 export function groupWords(env: Env): string {
-  return `group ${String(env.spaces.group?.get("label") ?? "of this record")}`;
+  return say().place.group({ name: String(env.spaces.group?.get("label") ?? "of this record") });
 }
 
 /** Marks in running text that came out blank for one group. */
@@ -27,8 +28,8 @@ export class Blanks {
       code: "blank-in-text",
       severity: "warn",
       where,
-      what: `{{ ${source} }} is blank for ${label}${count > 1 ? `, ${count} times` : ""}, in the middle of a text.`,
-      advice: `Fill it in, or say what stands instead: {{ coalesce(${source.replace(/\s+as\s+"[^"]*"$/, "")}, "…") }}.`,
+      what: say().run.blankMiddleText({ source, label, count }),
+      advice: say().run.fillSayStandsInstead({ source: source.replace(/\s+as\s+"[^"]*"$/, "") }),
       ...(count > 1 ? { count } : {}),
     }));
   }

@@ -1,7 +1,9 @@
 /** Where each mark of a template gets its value, and what is wrong with it, for people. */
+
 import { CorbixError, columnKey } from "../../common/index.js";
 import { type Ast, compileParsedField, type Field, isPerLine, namesIn, type Scope } from "../../expression/index.js";
 import type { PlacedMark } from "../../template/index.js";
+import { say } from "../../words/index.js";
 
 export interface ExplainedMark {
   readonly where: string;
@@ -14,7 +16,7 @@ export interface ExplainedMark {
 /** Without a scope nothing is known of columns, and nothing is checked. */
 export function explainMarks(marks: readonly PlacedMark[], scope: Scope | undefined): ExplainedMark[] {
   return marks.map(({ where, source, fields }) => {
-    const from = fields.length === 0 ? "the structure itself" : [...new Set(fields.flatMap(sourcesOf))].join(", ");
+    const from = fields.length === 0 ? say().run.structureItself() : [...new Set(fields.flatMap(sourcesOf))].join(", ");
     const problem = scope && problemOf(fields, scope);
     return { where, mark: source, from: from === "" ? "itself" : from, ...(problem && { problem }) };
   });
@@ -32,13 +34,17 @@ function problemOf(fields: readonly Field[], scope: Scope): ExplainedMark["probl
   return undefined;
 }
 
-const SPACES: Readonly<Record<string, string>> = {
-  recipient: "the recipient list",
-  period: "the period",
-  run: "the run",
-  group: "the group",
-  groups: "all groups",
-};
+function ownerOf(space: string): string {
+  const { run } = say();
+  const owners: Readonly<Record<string, () => string>> = {
+    recipient: run.ofRecipientList,
+    period: run.ofPeriod,
+    run: run.ofRun,
+    group: run.ofGroup,
+    groups: run.ofAllGroups,
+  };
+  return owners[columnKey(space)]?.() ?? space;
+}
 
 function sourcesOf(field: Field): string[] {
   const each = isPerLine(field.ast);
@@ -47,9 +53,8 @@ function sourcesOf(field: Field): string[] {
 
 function sourceOf(parts: readonly string[], ast: Ast, each: boolean): string {
   const [first, second] = parts;
-  if (parts.length === 1)
-    return columnKey(first) === "line" ? "the group's lines" : `column ${first}, which all lines of the group share`;
-  if (columnKey(first) !== "line") return `${SPACES[columnKey(first)] ?? first}: ${second}`;
-  if (each && ast.kind === "name") return `column ${second} of each line`;
-  return each ? `column ${second} of each line` : `column ${second} over the group's lines`;
+  if (parts.length === 1) return say().run.groupSLines({ columnKey: columnKey(first), first });
+  if (columnKey(first) !== "line") return `${ownerOf(first)}: ${second}`;
+  if (each && ast.kind === "name") return say().run.columnEachLine({ second });
+  return say().run.columnOfLines({ each, second });
 }

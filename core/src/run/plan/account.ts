@@ -1,9 +1,11 @@
 /** Where all rows of a run went, and what keeps it from going out where they do not add up. */
+
 import type { Finding } from "../../common/index.js";
 import { type LeftOutRows, LISTED_ROWS, leftOutOf } from "../../prepare/index.js";
 import { type Report, splitColumns } from "../../report/index.js";
 import type { Group } from "../../split/index.js";
 import type { Table } from "../../table/index.js";
+import { say } from "../../words/index.js";
 import type { ControlTotal } from "./control-totals.js";
 
 /** Rows in, and where they went: `master + made = inGroups + leftOut`. */
@@ -34,14 +36,14 @@ export function mergeReasons(entries: readonly LeftOutRows[]): LeftOutRows[] {
 }
 
 export function blankKeys(table: Table, rows: readonly number[], report: Report): LeftOutRows[] {
-  return leftOutOf(table, rows, `without ${splitColumns(report).join(" or ")}`);
+  return leftOutOf(table, rows, say().run.withoutColumns({ splitColumns: splitColumns(report).join(" or ") }));
 }
 
 export function unchosen(table: Table, groups: readonly Group[]): LeftOutRows[] {
   return leftOutOf(
     table,
     groups.flatMap((group) => group.rows),
-    "in groups that were not chosen",
+    say().run.groupsChosen(),
   );
 }
 
@@ -59,8 +61,8 @@ export function accountFindings(
       code: "rows-do-not-add-up",
       severity: "stop",
       where: "rows",
-      what: `${rows.master} rows came in${made === 0 ? "" : ` and ${made} were made`}, but ${rows.inGroups} are in groups and ${leftOut} left out.`,
-      advice: "Do not send. Tell whoever looks after the service.",
+      what: say().run.rowsCameButGroupsLeft({ master: rows.master, made, inGroups: rows.inGroups, leftOut }),
+      advice: say().run.doSendTellWhoeverLooks(),
     });
   }
   for (const total of totals) {
@@ -68,9 +70,14 @@ export function accountFindings(
     findings.push({
       code: "total-does-not-add-up",
       severity: "stop",
-      where: `total ${total.name}`,
-      what: `${total.name} is ${total.master} in the master, but ${total.parcels} in the parcels and ${total.leftOut} left out.`,
-      advice: "Do not send. Tell whoever looks after the service.",
+      where: say().run.total({ name: total.name }),
+      what: say().run.masterButParcelsLeftOut({
+        name: total.name,
+        master: total.master,
+        parcels: total.parcels,
+        leftOut: total.leftOut,
+      }),
+      advice: say().run.doSendTellWhoeverLooks(),
     });
   }
   if (parcels.length === 0) {
@@ -78,8 +85,8 @@ export function accountFindings(
       code: "no-groups",
       severity: "stop",
       where: "rows",
-      what: "No rows are left, so there is nothing to make.",
-      advice: "Look at the period and at the rows left out.",
+      what: say().run.rowsLeftSoNothingMake(),
+      advice: say().run.lookPeriodRowsLeftOut(),
     });
   }
   return findings;

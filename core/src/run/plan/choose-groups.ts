@@ -5,6 +5,7 @@ import { type LeftOutRows, leftOutOf } from "../../prepare/index.js";
 import type { Report } from "../../report/index.js";
 import type { Group } from "../../split/index.js";
 import { type Table, takeRows } from "../../table/index.js";
+import { say } from "../../words/index.js";
 import type { PlanInput } from "./plan-input.js";
 
 /** The rows of a search that were sent on for a run of their own. */
@@ -79,9 +80,13 @@ export function missedBySelectors(groups: readonly Group[], report: Report): Fin
     .map((group) => ({
       code: "selector-misses-spelling",
       severity: "warn",
-      where: `group ${group.label}`,
-      what: `The rows of "${group.label}" are written in ${group.spellings.length} ways: ${group.spellings.map((spelling) => `"${spelling}"`).join(", ")}. Formulas of a template that look for its name in its own rows miss the others; in rows of all groups (lines: all) they are written alike.`,
-      advice: "Write the rows alike in the preparation (replace), or fill the data area with lines: all.",
+      where: say().place.group({ name: group.label }),
+      what: say().run.rowsWrittenWaysFormulasTemplate({
+        label: group.label,
+        spellingCount: group.spellings.length,
+        spellings: group.spellings.map((spelling) => `"${spelling}"`).join(", "),
+      }),
+      advice: say().run.writeRowsAlikePreparationReplace(),
     }));
 }
 
@@ -92,7 +97,10 @@ function namedGroups(groups: readonly Group[], only: readonly string[], all: rea
   if (unknown.length > 0)
     throw new CorbixError(
       "UNKNOWN_NAME",
-      `Cannot find the group${unknown.length === 1 ? "" : "s"} ${unknown.map((key) => `\`${key}\``).join(", ")}.`,
+      say().run.cannotFindGroup({
+        value: unknown.length === 1 ? "" : "s",
+        unknown: unknown.map((key) => `\`${key}\``).join(", "),
+      }),
       {
         where: "groups",
         advice: suggestName(

@@ -8,6 +8,7 @@ import type { Report } from "../../report/index.js";
 import type { Group } from "../../split/index.js";
 import type { Table } from "../../table/index.js";
 import { withPlace } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import type { WantedFile } from "../bind-report.js";
 import type { FileKind } from "../make-file.js";
 import { Blanks } from "../marks/blanks.js";
@@ -61,7 +62,7 @@ export function planParcel(
   place: GroupPlace,
   { recipients, nobody }: { readonly recipients: readonly Matched[]; readonly nobody: string | undefined },
 ): { readonly parcel: PlannedParcel; readonly findings: readonly Finding[] } {
-  const where = `group ${group.label}`;
+  const where = say().place.group({ name: group.label });
   const env = groupEnv(table, group, place, recipients, facts);
   const blanks = new Blanks();
   const telling: Env = { ...env, onBlank: (at, source) => blanks.add(at, source) };

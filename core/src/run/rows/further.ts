@@ -1,4 +1,5 @@
 /** Further lines of a group: rows of other datasets, or of the whole run, that its templates see beside its own. */
+
 import type { Period } from "../../calendar/index.js";
 import { columnKey, type Finding } from "../../common/index.js";
 import type { FurtherLines } from "../../expression/index.js";
@@ -15,6 +16,7 @@ import { type LinesSpec, type Report, splitColumns } from "../../report/index.js
 import { type Alias, applyAliases, type Group } from "../../split/index.js";
 import { type Cell, type ColumnInfo, rowKey, type Table } from "../../table/index.js";
 import { withPlace } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import { rowsInPeriod } from "./in-period.js";
 
 /** The folded name of the rows of all groups of the run. */
@@ -69,7 +71,7 @@ export function furtherColumns(
     const columns = withPlace(where, () => preparedColumns(source, spec, others));
     for (const [here, there] of Object.entries(spec.match ?? {})) {
       findColumn(own, here, `${where}, match`);
-      findColumn(columns, there, `${where}, match, column of ${spec.data}`);
+      findColumn(columns, there, say().run.matchColumn({ where, data: spec.data }));
     }
     return [columnKey(name), columns];
   });
@@ -190,7 +192,7 @@ function oneFurther(name: string, spec: LinesSpec, input: FurtherInput) {
       ...leftOutOf(
         table,
         nobody.flatMap(([, some]) => some),
-        "belong to no group",
+        say().run.belongGroup(),
       ),
     );
     findings.push(
@@ -238,8 +240,13 @@ function whoseFindings(
       code: "further-lines-of-nobody",
       severity: "warn",
       where,
-      what: `${counted(rowsIn(nobody))} of ${name} ${rowsIn(nobody) === 1 ? "belongs" : "belong"} to no group of this run: ${named(nobody)}.`,
-      advice: "See whether their groups have no rows this time, or are spelled otherwise; then merge them.",
+      what: say().run.groupRun({
+        counted: say().common.rows({ count: rowsIn(nobody) }),
+        name,
+        rowsIn: rowsIn(nobody),
+        named: named(nobody),
+      }),
+      advice: say().run.seeWhetherTheirGroupsRows(),
       count: rowsIn(nobody),
     });
   const several = all.filter(([key]) => (owners.get(key) ?? 0) > 1);
@@ -248,15 +255,16 @@ function whoseFindings(
       code: "further-lines-of-several",
       severity: "warn",
       where,
-      what: `${counted(rowsIn(several))} of ${name} ${rowsIn(several) === 1 ? "goes" : "go"} to several groups each: ${named(several)}.`,
-      advice: "If each is one group's only, match by the column that the report is split by as well.",
+      what: say().run.severalGroupsEach({
+        counted: say().common.rows({ count: rowsIn(several) }),
+        name,
+        rowsIn: rowsIn(several),
+        named: named(several),
+      }),
+      advice: say().run.ifEachGroupSOnly(),
       count: rowsIn(several),
     });
   return findings;
-}
-
-function counted(rows: number): string {
-  return rows === 1 ? "1 row" : `${rows} rows`;
 }
 
 /** The further lines of one group. */

@@ -1,8 +1,10 @@
 /** Rows whose date lies in the run's period. */
+
 import type { Period } from "../../calendar/index.js";
 import { CorbixError } from "../../common/index.js";
 import { findColumn, type LeftOutRows, leftOutOf } from "../../prepare/index.js";
 import { type Table, takeRows } from "../../table/index.js";
+import { say } from "../../words/index.js";
 
 /** Without a column or a period all rows stay. Throws `BAD_DEFINITION` for a column that holds no dates. */
 export function rowsInPeriod(
@@ -16,8 +18,8 @@ export function rowsInPeriod(
   if (column.type !== "date" && column.type !== "datetime") {
     throw new CorbixError(
       "BAD_DEFINITION",
-      `Cannot take the period from \`${column.name}\`: the column holds ${column.type}, expected dates.`,
-      { where, advice: "Name the column with the date that decides." },
+      say().run.cannotTakePeriodColumnHolds({ name: column.name, type: column.type }),
+      { where, advice: say().run.nameColumnDateDecides() },
     );
   }
   const inside: number[] = [];
@@ -30,13 +32,13 @@ export function rowsInPeriod(
   });
   const leftOut = [
     ...leftOutOf(table, outside, notInPeriod(column.name, period)),
-    ...leftOutOf(table, blank, `without ${column.name}`),
+    ...leftOutOf(table, blank, say().run.withoutValue({ name: column.name })),
   ];
   return { table: takeRows(table, inside), leftOut };
 }
 
 function notInPeriod(column: string, period: Period): string {
-  return `${column} not in ${period.key}`;
+  return say().run.notIn({ column, key: period.key });
 }
 
 /** Rows known not to lie in a period without reading them, in the words of those that were read. */
@@ -49,6 +51,6 @@ export function notReadReasons(
   return [
     // Where none of them is blank, the first row numbers are known to be of rows outside.
     { reason: notInPeriod(column, period), count: outside, rowNumbers: blank === 0 ? rowNumbers : [] },
-    { reason: `without ${column}`, count: blank, rowNumbers: [] },
+    { reason: say().run.without({ column }), count: blank, rowNumbers: [] },
   ].filter((entry) => entry.count > 0);
 }

@@ -2,6 +2,7 @@ import { columnKey, type Finding } from "../../common/index.js";
 import type { Env } from "../../expression/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
 import { sheetsNamedIn } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import type { BoundFile } from "../make-file.js";
 
 export function travels(where: string, what: string, advice: string): Finding {
@@ -13,7 +14,7 @@ export function leftFindings({ name, showing, spec, sheets }: BoundFile, env: En
   if (showing.length === 0 || !spec.values || !sheets) return [];
   const hidden = showing.flatMap((one) => (one.sheet ? [one.sheet.fill(env)] : []));
   const kept = new Set(sheets.map((sheet) => columnKey(sheet.fill(env))));
-  const where = `file ${name}`;
+  const where = say().place.file({ name });
   const left = hidden.filter((sheet) => kept.has(columnKey(sheet)));
   const isHidden = new Set(hidden.map(columnKey));
   const drawn = source.names.filter(
@@ -26,20 +27,10 @@ export function leftFindings({ name, showing, spec, sheets }: BoundFile, env: En
   );
   return [
     ...left.map((sheet) =>
-      travels(
-        where,
-        `Its sheet "${sheet}" holds rows of all groups, and stays.`,
-        "Name under sheets only those that stay.",
-      ),
+      travels(where, say().run.sheetHoldsRowsAllGroups({ sheet }), say().run.nameUnderSheetsOnlyThose()),
     ),
     ...(drawn.length > 0
-      ? [
-          travels(
-            where,
-            "A chart in it draws cells of a sheet with rows of all groups, and stores them.",
-            "Let the chart draw cells of a sheet that stays.",
-          ),
-        ]
+      ? [travels(where, say().run.chartDrawsCellsSheetRows(), say().run.letChartDrawCellsSheet())]
       : []),
   ];
 }

@@ -1,5 +1,6 @@
 import { CorbixError, dateFromSerial, isoFromSerial } from "../../common/index.js";
 import { type CellRange, MAX_COLUMNS } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 
 /** What a cell of a file is, before anything is decided about its column. */
 export const Kind = {
@@ -134,9 +135,9 @@ export class RawSheet {
     if (!kept.set(this.row, kind, number)) return;
     this.blocks++;
     if (this.blocks * BLOCK_ROWS > MAX_CELLS) {
-      throw new CorbixError("LIMIT_EXCEEDED", `Cannot read the table: it spans more than ${MAX_CELLS} cells.`, {
+      throw new CorbixError("LIMIT_EXCEEDED", say().table.cannotReadTableSpansMore({ maxCells: MAX_CELLS }), {
         where: this.where,
-        advice: "Remove stray cells far to the right or below, or load it in parts.",
+        advice: say().table.removeStrayCellsFarRight(),
       });
     }
   }

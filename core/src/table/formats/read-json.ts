@@ -1,4 +1,5 @@
 import { CorbixError, type Finding, suggestName, wordsOf } from "../../common/index.js";
+import { say } from "../../words/index.js";
 import type { Decision } from "../decision.js";
 import type { IntakeRules } from "../rules.js";
 import { Kind, RawSheet } from "./raw-sheet.js";
@@ -40,15 +41,15 @@ export function readJson(bytes: Uint8Array, where: string, rules: IntakeRules = 
   const reader = new RecordReader(where, rules.list);
   const whole = records.map((record, index): Fields => {
     if (!isFields(record))
-      throw new CorbixError("BAD_TABLE_FILE", "Cannot read a record that is no object.", {
-        where: `${where}, record ${index + 1}`,
-        advice: "Each record needs names for its values.",
+      throw new CorbixError("BAD_TABLE_FILE", say().table.cannotReadRecordObject(), {
+        where: say().table.record({ where, index: index + 1 }),
+        advice: say().table.eachRecordNeedsNamesValues(),
       });
     reader.look(record, "");
     return record;
   });
   reader.decide();
-  const rows = whole.flatMap((record, index) => reader.rows(record, `${where}, record ${index + 1}`));
+  const rows = whole.flatMap((record, index) => reader.rows(record, say().table.record({ where, index: index + 1 })));
   const columns = reader.names(rows);
   sheet.startRow(0);
   sheet.headerAt = 0;
@@ -80,7 +81,7 @@ class RecordReader {
   /** Finds the lists of objects in a record. */
   look(value: Fields, path: string, depth = 0): void {
     if (depth > MAX_DEPTH)
-      throw new CorbixError("LIMIT_EXCEEDED", `Cannot read a record nested deeper than ${MAX_DEPTH} levels.`, {
+      throw new CorbixError("LIMIT_EXCEEDED", say().table.cannotReadRecordNestedDeeper({ maxDepth: MAX_DEPTH }), {
         where: this.where,
       });
     for (const [key, inner] of Object.entries(value)) {
@@ -107,17 +108,19 @@ class RecordReader {
             (path) => [path, plain(path)].includes(wanted.replace(/\[\]$/, "")) || plain(path) === plain(wanted),
           );
     if (wanted !== undefined && end === undefined)
-      throw new CorbixError("NO_TABLE", `Cannot find a list \`${wanted}\` in the records.`, {
+      throw new CorbixError("NO_TABLE", say().table.cannotFindListRecords({ wanted }), {
         where: this.where,
         advice: suggestName(wanted, all.map(plain), "lists"),
       });
     if (wanted === undefined && ends.length > 1)
       throw new CorbixError(
         "NO_TABLE",
-        `Cannot tell which list holds the rows: the records have ${ends.map((path) => `\`${plain(path)}\` (${entries(this.lists.get(path) ?? 0)})`).join(", ")}.`,
+        say().table.cannotTellListHoldsRows({
+          ends: ends.map((path) => `\`${plain(path)}\` (${entries(this.lists.get(path) ?? 0)})`).join(", "),
+        }),
         {
           where: this.where,
-          advice: `Correct the list to one of them, such as ${plain(ends[0])}; the others are then kept as text beside it.`,
+          advice: say().table.correctListThemSuchOthers({ plain: plain(ends[0]) }),
         },
       );
     if (end === undefined) return;
@@ -125,10 +128,7 @@ class RecordReader {
     this.decisions.push({
       what: "records",
       chosen: plain(end),
-      why:
-        wanted === undefined
-          ? "the only list inside the records; each of its entries is a row, with its record's fields"
-          : "it was corrected",
+      why: say().table.onlyListInsideRecordsEach({ wanted }),
       corrected: wanted !== undefined,
     });
   }
@@ -143,7 +143,7 @@ class RecordReader {
     let list: { readonly path: string; readonly entries: readonly unknown[] } | undefined;
     const visit = (fields: Fields, prefix: string, level: number): void => {
       if (level > MAX_DEPTH)
-        throw new CorbixError("LIMIT_EXCEEDED", `Cannot read a record nested deeper than ${MAX_DEPTH} levels.`, {
+        throw new CorbixError("LIMIT_EXCEEDED", say().table.cannotReadRecordNestedDeeper({ maxDepth: MAX_DEPTH }), {
           where,
         });
       for (const [key, inner] of Object.entries(fields)) {
@@ -192,10 +192,8 @@ class RecordReader {
         // Who named another list knows of it.
         severity: isPlain || this.asked !== undefined ? "note" : "warn",
         where: this.where,
-        what: `The list "${path.replaceAll("[]", "")}" is kept as text in ${count} ${count === 1 ? "row" : "rows"}.`,
-        advice: isPlain
-          ? "Nothing to do, unless each of its entries should be a row."
-          : `If its entries are the rows, correct the list to ${path.replaceAll("[]", "")}.`,
+        what: say().table.listKeptText({ path: path.replaceAll("[]", ""), count }),
+        advice: say().table.nothingDoUnlessEachEntries({ isPlain, path: path.replaceAll("[]", "") }),
         count,
       };
     });
@@ -271,9 +269,9 @@ function parseLine(line: string, at: number, where: string): unknown[] {
 }
 
 function jsonError(where: string, cause: unknown): CorbixError {
-  return new CorbixError("BAD_TABLE_FILE", `Cannot read the file as JSON: ${wordsOf(cause)}.`, {
+  return new CorbixError("BAD_TABLE_FILE", say().table.cannotReadFileJson({ wordsOf: wordsOf(cause) }), {
     where,
-    advice: "Export it again: an array of records, or one record per line.",
+    advice: say().table.exportAgainArrayRecordsRecord(),
     cause,
   });
 }

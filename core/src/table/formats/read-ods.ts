@@ -1,7 +1,9 @@
 /** Sheets of an OpenDocument spreadsheet (ODF 1.3 part 3, 9.1). */
+
 import { CorbixError, columnKey, maybeSerialFromIso, suggestName } from "../../common/index.js";
 import { type OoxmlPackage, unescapeXml } from "../../ooxml/index.js";
 import { type CellRange, MAX_COLUMNS, MAX_ROWS, maybeRange, rangeHolds, splitSheet } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { chooseSheet } from "../header/choose-sheet.js";
 import { namedOdsRanges, odsSigns } from "../header/ods-signs.js";
 import { ownTable } from "../header/own-table.js";
@@ -26,7 +28,7 @@ export function readOds(
 ): ChosenSheet {
   refuseEncrypted(opened, where);
   if (!opened.has("content.xml"))
-    throw new CorbixError("NOT_A_WORKBOOK", "Cannot read the file as a spreadsheet: it has no content.", { where });
+    throw new CorbixError("NOT_A_WORKBOOK", say().table.cannotReadFileSpreadsheetContent(), { where });
   const content = opened.getText("content.xml");
   const hiddenStyles = readHiddenStyles(content);
   const sheets = new SheetReader(content, where, hiddenStyles, readBoldStyles(content)).read();
@@ -44,19 +46,19 @@ export function readOds(
     (one) => one.cells * ANY_BYTES,
   );
   const { chosen } = choice;
-  const why = `it was asked for; it lies in ${chosen.name}`;
+  const why = say().table.askedLies({ name: chosen.name });
   const own = named ? undefined : ownTable(chosen.sheet, chosen.tables, rules);
   const area = named ? { range: named.range, names: undefined, isAsked: true, others: [] } : own;
   return {
     sheet: chosen.sheet,
     decisions: [
-      named ? { what: "named range", chosen: rules.table ?? "", why, corrected: true } : choice.decision,
+      named ? { what: say().table.namedRange(), chosen: rules.table ?? "", why, corrected: true } : choice.decision,
       ...(own ? [own.decision] : []),
     ],
     findings: choice.findings,
     others: sheets
       .filter((one) => one.name !== chosen.name && one.sheet.rowCount > 0)
-      .map((one) => `sheet "${one.name}"${one.hidden ? ", which is hidden" : ""}`),
+      .map((one) => say().table.sheet({ name: one.name, hidden: one.hidden })),
     ...(area ? { area } : {}),
   };
 }
@@ -64,9 +66,9 @@ export function readOds(
 function refuseEncrypted(opened: OoxmlPackage, where: string): void {
   if (!opened.has("META-INF/manifest.xml")) return;
   if (!opened.getText("META-INF/manifest.xml").includes("encryption-data")) return;
-  throw new CorbixError("NOT_A_WORKBOOK", "Cannot read the spreadsheet: it is protected by a password.", {
+  throw new CorbixError("NOT_A_WORKBOOK", say().table.cannotReadSpreadsheetProtectedPassword(), {
     where,
-    advice: "Save it without a password, or as .xlsx with one.",
+    advice: say().table.saveWithoutPasswordXlsx(),
   });
 }
 
@@ -130,7 +132,7 @@ function namedRange(
   const { sheet = sheets.length === 1 ? sheets[0].name : undefined, rest } = splitSheet(wanted);
   const asked = maybeRange(rest.replaceAll("$", "").toUpperCase());
   if (sheet !== undefined && asked && asked.bottom > asked.top) return { sheet, range: asked };
-  throw new CorbixError("NO_TABLE", `Cannot find a named range \`${wanted}\`.`, {
+  throw new CorbixError("NO_TABLE", say().table.cannotFindNamedRange({ wanted }), {
     where,
     advice: suggestName(
       wanted,
@@ -264,7 +266,11 @@ class SheetReader {
     this.current = {
       name,
       hidden: this.hiddenStyles.has(attribute(attributes, "table:style-name") ?? ""),
-      sheet: new RawSheet(`${this.where}, sheet ${name}`, { kind: "OpenDocument spreadsheet", sheet: name }, true),
+      sheet: new RawSheet(
+        say().place.sheetIn({ where: this.where, name }),
+        { kind: say().table.opendocumentSpreadsheet(), sheet: name },
+        true,
+      ),
       titles: [],
       tables: [],
       isSummary: false,
@@ -301,9 +307,9 @@ class SheetReader {
       this.row + this.rowRepeated > MAX_ROWS ||
       cell.repeated * this.rowRepeated > MAX_REPEATED
     ) {
-      throw new CorbixError("LIMIT_EXCEEDED", "Cannot read a cell that is repeated beyond the sheet's limits.", {
+      throw new CorbixError("LIMIT_EXCEEDED", say().table.cannotReadCellRepeatedBeyond(), {
         where: current.sheet.where,
-        advice: `A sheet has at most ${MAX_ROWS} rows and ${MAX_COLUMNS} columns.`,
+        advice: say().table.sheetMostRowsColumns({ maxRows: MAX_ROWS, maxColumns: MAX_COLUMNS }),
       });
     }
     if (!this.rowStarted) {

@@ -1,7 +1,9 @@
 /** Reading of comma-separated and kindred text files (RFC 4180 and its relatives) in one pass over the bytes. */
+
 import { isUtf8 } from "node:buffer";
 import iconv from "iconv-lite";
 import { CorbixError, type Finding } from "../../common/index.js";
+import { say, type Words } from "../../words/index.js";
 import type { Decision } from "../decision.js";
 import type { IntakeRules } from "../rules.js";
 import { damagedUtf8, detectEncoding, type FoundEncoding } from "./detect-encoding.js";
@@ -46,9 +48,9 @@ export function readTextFile(
 ): { sheet: RawSheet; decisions: readonly Decision[]; findings: readonly Finding[] } {
   const { buffer, encoding, other } = decodeBytes(bytes, rules.encoding);
   if (buffer.includes(0)) {
-    throw new CorbixError("BAD_TABLE_FILE", "Cannot read the file as a table: it holds zero bytes, so it is no text.", {
+    throw new CorbixError("BAD_TABLE_FILE", say().table.cannotReadFileTableHolds(), {
       where,
-      advice: "Give a workbook (.xlsx, .ods) or a text file (.csv).",
+      advice: say().table.giveWorkbookXlsxOdsText(),
     });
   }
   const sample = buffer.toString("utf8", 0, SAMPLE_BYTES);
@@ -67,9 +69,9 @@ export function readTextFile(
   const sheet = new RawSheet(where, reading, false);
   const delimiterByte = Buffer.from(delimiter, "utf8");
   if (delimiterByte.length !== 1)
-    throw new CorbixError("BAD_REQUEST", `Cannot use "${delimiter}" as the delimiter: it is not one sign of ASCII.`, {
+    throw new CorbixError("BAD_REQUEST", say().table.cannotUseDelimiterSignAscii({ delimiter }), {
       where,
-      advice: "Name comma, semicolon, tabulator or bar, or give one sign.",
+      advice: say().table.nameCommaSemicolonTabulatorBar(),
     });
   new TextReader(buffer, delimiterByte[0], quote === "" ? NO_QUOTE : quote.charCodeAt(0), sheet).read(
     named ? named[0].length : 0,
@@ -77,7 +79,7 @@ export function readTextFile(
   const corrected = (what: string, chosen: string): Decision => ({
     what,
     chosen,
-    why: "it was corrected",
+    why: say().table.corrected(),
     corrected: true,
   });
   const findings: Finding[] = [];
@@ -86,16 +88,24 @@ export function readTextFile(
       code: "encoding-unsure",
       severity: "warn",
       where,
-      what: `The file was read as ${encoding}, which is a guess from few letters ("${other.word}"); as ${other.encoding} they read "${other.otherWord}".`,
-      advice: `If that is right, correct the encoding to ${other.encoding}; better, export the file as UTF-8.`,
+      what: say().table.fileReadGuessFewLetters({
+        encoding,
+        word: other.word,
+        encoding2: other.encoding,
+        otherWord: other.otherWord,
+      }),
+      advice: say().table.ifRightCorrectEncodingBetter({ encoding: other.encoding }),
     });
   if (asked === undefined && named === null && found.other !== undefined)
     findings.push({
       code: "delimiter-unsure",
       severity: "warn",
       where,
-      what: `Cells were told apart by the ${DELIMITER_NAMES[delimiter]}, which is a guess: the ${DELIMITER_NAMES[found.other]} cuts the lines nearly as well.`,
-      advice: `If that is right, correct the delimiter to ${DELIMITER_NAMES[found.other]}.`,
+      what: say().table.cellsToldApartGuessCuts({
+        delimiterNames: DELIMITER_NAMES[delimiter],
+        delimiterNames2: DELIMITER_NAMES[found.other],
+      }),
+      advice: say().table.ifRightCorrectDelimiter({ delimiterNames: DELIMITER_NAMES[found.other] }),
     });
   return {
     sheet,
@@ -108,29 +118,43 @@ export function readTextFile(
   };
 }
 
+type Told = (words: Words["table"]) => string;
+
 /** Texts of other kinds, told by how they begin: nothing of them is a table. */
-const OTHER_TEXTS: readonly (readonly [RegExp, string, string])[] = [
-  [
-    /^(?:(?:[A-Za-z][\w-]*):[^\r\n]*\r?\n(?:[ \t][^\r\n]*\r?\n)*){2,}\r?\n/,
-    "it is a mail message",
-    "Save its attachment and load that, or let the dataset take files by mail.",
-  ],
-  [/^\s*<(?:!doctype html|html|table|body)[\s>]/i, "it is a web page", "Save it as a workbook (.xlsx) or as CSV."],
-  [/^\s*<\?xml|^\s*<[A-Za-z][\w:.-]*[\s>/]/, "it is XML", "Export it as a workbook, CSV or JSON."],
-  [/^%PDF-/, "it is a PDF", "Ask for the table itself, as a workbook or CSV."],
-  [/^\{\\rtf/, "it is a text document", "Save its table as a workbook or CSV."],
-  [/^BEGIN:V(?:CALENDAR|CARD)/i, "it is a calendar or an address card", "Export the list as CSV."],
+const OTHER_TEXTS: readonly { readonly begins: RegExp; readonly field?: RegExp; what: Told; advice: Told }[] = [
+  {
+    begins: /^(?:(?:[A-Za-z][\w-]*):[^\r\n]*\r?\n(?:[ \t][^\r\n]*\r?\n)*){2,}\r?\n/,
+    field: /^(?:From|To|Subject|Date|Received|Return-Path|MIME-Version|Message-ID|Delivered-To|Content-Type):/im,
+    what: (words) => words.mailMessage(),
+    advice: (words) => words.saveAttachment(),
+  },
+  {
+    begins: /^\s*<(?:!doctype html|html|table|body)[\s>]/i,
+    what: (words) => words.webPage(),
+    advice: (words) => words.savePage(),
+  },
+  {
+    begins: /^\s*<\?xml|^\s*<[A-Za-z][\w:.-]*[\s>/]/,
+    what: (words) => words.xml(),
+    advice: (words) => words.exportXml(),
+  },
+  { begins: /^%PDF-/, what: (words) => words.pdf(), advice: (words) => words.askForTable() },
+  { begins: /^\{\\rtf/, what: (words) => words.textDocument(), advice: (words) => words.saveTable() },
+  {
+    begins: /^BEGIN:V(?:CALENDAR|CARD)/i,
+    what: (words) => words.calendarOrCard(),
+    advice: (words) => words.exportList(),
+  },
 ];
 
-const MAIL_FIELD =
-  /^(?:From|To|Subject|Date|Received|Return-Path|MIME-Version|Message-ID|Delivered-To|Content-Type):/im;
-
 function refuseOtherTexts(sample: string, where: string): void {
-  const found = OTHER_TEXTS.find(
-    ([pattern, what]) => pattern.test(sample) && (what !== "it is a mail message" || MAIL_FIELD.test(sample)),
-  );
+  const found = OTHER_TEXTS.find(({ begins, field }) => begins.test(sample) && (field?.test(sample) ?? true));
   if (!found) return;
-  throw new CorbixError("BAD_TABLE_FILE", `Cannot read the file as a table: ${found[1]}.`, { where, advice: found[2] });
+  const words = say().table;
+  throw new CorbixError("BAD_TABLE_FILE", words.cannotReadFileTable({ found: found.what(words) }), {
+    where,
+    advice: found.advice(words),
+  });
 }
 
 /** Bytes as UTF-8 without a byte-order mark. Throws `BAD_REQUEST` for an encoding that is not known. */
@@ -142,15 +166,15 @@ export function decodeBytes(
   const recode = (name: string): Buffer => Buffer.from(iconv.decode(buffer, name), "utf8");
   if (asked !== undefined) {
     if (!iconv.encodingExists(asked))
-      throw new CorbixError("BAD_REQUEST", `Cannot read the file as ${asked}: there is no such encoding.`, {
+      throw new CorbixError("BAD_REQUEST", say().table.cannotReadFileSuchEncoding({ asked }), {
         where: "encoding",
-        advice: "Name one such as UTF-8, windows-1250, ISO-8859-2, KOI8-R, CP852 or macRoman.",
+        advice: say().table.nameSuchUtfWindowsIso(),
       });
     // Without its mark, where it has one.
     return { buffer: recode(asked), encoding: asked };
   }
   if (buffer[0] === 0xef && buffer[1] === 0xbb && buffer[2] === 0xbf)
-    return { buffer: buffer.subarray(3), encoding: "UTF-8 with byte-order mark" };
+    return { buffer: buffer.subarray(3), encoding: say().table.utfByteOrderMark() };
   if (buffer[0] === 0xff && buffer[1] === 0xfe) return { buffer: recode("utf16le"), encoding: "UTF-16LE" };
   if (buffer[0] === 0xfe && buffer[1] === 0xff) return { buffer: recode("utf16be"), encoding: "UTF-16BE" };
   const unmarked = unmarkedUtf16(buffer);
@@ -286,9 +310,9 @@ class TextReader {
     for (;;) {
       const close = buffer.indexOf(quote, from);
       if (close < 0) {
-        throw new CorbixError("BAD_TABLE_FILE", "Cannot read the file as a table: a quoted field has no end.", {
-          where: `${this.sheet.where}, line ${this.record}`,
-          advice: "Look for a quote that is not closed.",
+        throw new CorbixError("BAD_TABLE_FILE", say().table.cannotReadFileTableQuoted(), {
+          where: say().table.line({ where: this.sheet.where, record: this.record }),
+          advice: say().table.lookQuoteClosed(),
         });
       }
       text += buffer.toString("utf8", from, close);
@@ -385,9 +409,9 @@ class TextReader {
   }
 
   private tooWide(): CorbixError {
-    return new CorbixError("LIMIT_EXCEEDED", `Cannot read more than ${MAX_COLUMNS} columns.`, {
-      where: `${this.sheet.where}, line ${this.record}`,
-      advice: "Look whether the line ends are right.",
+    return new CorbixError("LIMIT_EXCEEDED", say().table.cannotReadMoreColumns({ maxColumns: MAX_COLUMNS }), {
+      where: say().table.line({ where: this.sheet.where, record: this.record }),
+      advice: say().table.lookWhetherLineEndsRight(),
     });
   }
 }

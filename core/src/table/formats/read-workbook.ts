@@ -21,6 +21,7 @@ import {
   splitSheet,
   type Workbook,
 } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import type { Decision } from "../decision.js";
 import { chooseSheet, type SheetTable } from "../header/choose-sheet.js";
 import { ownTable } from "../header/own-table.js";
@@ -70,7 +71,7 @@ export function readWorkbookSheet(
     sheet: chosen.sheet,
     others: withCells
       .filter((other) => other !== chosen.info)
-      .map((other) => `sheet "${other.name}"${other.hidden ? ", which is hidden" : ""}`),
+      .map((other) => say().table.sheet({ name: other.name, hidden: other.hidden })),
     decisions: [choice.decision, ...(own ? [own.decision] : [])],
     findings: choice.findings,
     ...(area ? { area } : {}),
@@ -94,11 +95,11 @@ interface ReadSheet extends SheetTable {
 
 function readSheet(workbook: Workbook, info: SheetInfo, where: string): ReadSheet {
   const sheet = new RawSheet(
-    `${where}, sheet ${info.name}`,
+    say().place.sheetIn({ where, name: info.name }),
     {
       kind: "workbook",
       sheet: info.name,
-      dates: workbook.date1904 ? "counted from 1904" : "counted from 1900",
+      dates: say().table.counted({ date1904: workbook.date1904 }),
     },
     true,
     [...workbook.sharedStrings],
@@ -127,12 +128,12 @@ function findNamedTable(workbook: Workbook, sheets: readonly SheetInfo[], wanted
   if (found) return found;
   const asked = askedRange(wanted, sheets);
   if (asked) return asked;
-  throw new CorbixError("NO_TABLE", `Cannot find a table or named range \`${wanted}\`.`, {
+  throw new CorbixError("NO_TABLE", say().table.cannotFindTableNamedRange({ wanted }), {
     where,
     advice: suggestName(
       wanted,
       [...all.map((table) => table.name), ...sheets.map((sheet) => sheet.name)],
-      "tables, ranges and sheets",
+      say().table.tablesRangesSheets(),
     ),
   });
 }
@@ -148,7 +149,7 @@ function askedRange(wanted: string, sheets: readonly SheetInfo[]): NamedTable | 
         : undefined
       : sheets.find((one) => columnKey(one.name) === columnKey(sheet));
   if (!range || !info || range.bottom <= range.top) return undefined;
-  const why = `it was asked for; it lies in ${info.name}`;
+  const why = say().table.askedLies({ name: info.name });
   return {
     name: wanted,
     info,
@@ -160,7 +161,7 @@ function askedRange(wanted: string, sheets: readonly SheetInfo[]): NamedTable | 
 function namedTables(workbook: Workbook, sheets: readonly SheetInfo[]): NamedTable[] {
   return sheets.flatMap((info) =>
     definedTables(workbook, info).map(({ name, range, names }): NamedTable => {
-      const why = `it was asked for; it lies in ${info.name}`;
+      const why = say().table.askedLies({ name: info.name });
       return {
         name,
         info,
@@ -178,9 +179,9 @@ function namedRanges(workbook: Workbook, sheets: readonly SheetInfo[]): NamedTab
     const range = maybeRange(rest.replaceAll("$", ""));
     if (!info || !range || name.name.startsWith("_xlnm.")) return [];
     const decision = {
-      what: "named range",
+      what: say().table.namedRange(),
       chosen: name.name,
-      why: `it was asked for; it is ${rest.replaceAll("$", "")} in ${info.name}`,
+      why: say().table.askedFor({ rest: rest.replaceAll("$", ""), name: info.name }),
       corrected: true,
     };
     return [{ name: name.name, info, area: { range, names: undefined, isAsked: true, others: [] }, decision }];

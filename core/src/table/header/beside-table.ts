@@ -1,5 +1,7 @@
 /** What is told of things around a table that were not read. */
+
 import { columnLetters, rangeName } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { rowList } from "../left-out.js";
 import type { Header } from "./find-header.js";
 import type { FoundColumn, TableSearch } from "./table-search.js";
@@ -20,15 +22,15 @@ export function tellOutside(search: TableSearch, columns: readonly FoundColumn[]
     ...(beside.length > 0
       ? [`column${beside.length === 1 ? "" : "s"} ${beside.slice(0, 5).join(", ")}${beside.length > 5 ? ", …" : ""}`]
       : []),
-    ...area.others.map((name) => `the table ${name}`),
+    ...area.others.map((name) => say().table.table({ name })),
   ];
   if (what.length === 0) return;
   search.findings.push({
     code: "outside-the-table",
     severity: full.length > 0 || area.others.length > 0 ? "warn" : "note",
     where: sheet.where,
-    what: `Outside the table that the sheet defines, and not read: ${what.join("; ")}.`,
-    advice: "If that belongs to the table, correct the header row, or widen the table in the source.",
+    what: say().table.outsideTableSheetDefinesRead({ what: what.join("; ") }),
+    advice: say().table.ifBelongsTableCorrectHeader(),
     count: below.length,
   });
 }
@@ -41,8 +43,8 @@ export function tellSummaries(search: TableSearch): void {
     code: "summary-left-out",
     severity: "note",
     where: sheet.where,
-    what: `${sheet.summaries.map(rangeName).join(", ")} is a summary of other cells and was not read.`,
-    advice: "Nothing to do.",
+    what: say().table.summaryOtherCellsRead({ summaries: sheet.summaries.map(rangeName).join(", ") }),
+    advice: say().table.nothingDo(),
   });
 }
 
@@ -64,8 +66,8 @@ export function tellFullTitles(search: TableSearch, header: Header, rows: readon
     code: "full-rows-above-header",
     severity: "warn",
     where: sheet.where,
-    what: `Above the header ${full.length === 1 ? "a row is" : `${full.length} rows are`} as full as the rows below it (${rowList(full)}), and not read.`,
-    advice: "If they are rows of the table, correct the header row; if they are another table, nothing is to do.",
+    what: say().table.aboveHeaderFullRowsBelow({ fullCount: full.length, rowList: rowList(full) }),
+    advice: say().table.ifTheyRowsTableCorrect(),
     count: full.length,
   });
 }

@@ -1,5 +1,7 @@
 /** Which sheet of several is the table: the one whose table is the largest, not the one with most markup. */
+
 import { CorbixError, columnKey, type Finding, suggestName } from "../../common/index.js";
+import { say } from "../../words/index.js";
 import type { Decision } from "../decision.js";
 import type { RawSheet } from "../formats/raw-sheet.js";
 import { headerCandidates } from "./score-header.js";
@@ -41,7 +43,7 @@ export function chooseSheet<Info extends Known, Read extends SheetTable>(
   if (name !== undefined) {
     const found = all.find((sheet) => columnKey(sheet.name) === columnKey(name));
     if (!found)
-      throw new CorbixError("NO_TABLE", `Cannot find the sheet \`${name}\`.`, {
+      throw new CorbixError("NO_TABLE", say().table.cannotFindSheet({ name }), {
         where,
         advice: suggestName(
           name,
@@ -49,7 +51,7 @@ export function chooseSheet<Info extends Known, Read extends SheetTable>(
           "sheets",
         ),
       });
-    const decision = { what: "sheet", chosen: found.name, why: "it was asked for", corrected: true };
+    const decision = { what: "sheet", chosen: found.name, why: say().table.asked(), corrected: true };
     return { chosen: read(found), decision, findings: [] };
   }
   const visible = withCells.filter((sheet) => !sheet.hidden).sort((a, b) => bytesOf(b) - bytesOf(a));
@@ -65,9 +67,9 @@ export function chooseSheet<Info extends Known, Read extends SheetTable>(
   sized.sort((a, b) => b.cells - a.cells);
   const [best, next] = sized.filter((one) => one.read.sheet.rowCount > 0);
   if (!best) {
-    throw new CorbixError("NO_TABLE", "Cannot find a visible sheet with cells in the workbook.", {
+    throw new CorbixError("NO_TABLE", say().table.cannotFindVisibleSheetCells(), {
       where,
-      advice: all.some((sheet) => sheet.hidden) ? "Name the hidden sheet, if it is the one." : "Export it again.",
+      advice: say().table.nameHiddenSheetIf({ some: all.some((sheet) => sheet.hidden) }),
     });
   }
   const isNear = next !== undefined && next.cells >= best.cells * NEAR && next.cells > 0;
@@ -76,10 +78,7 @@ export function chooseSheet<Info extends Known, Read extends SheetTable>(
     decision: {
       what: "sheet",
       chosen: best.read.name,
-      why:
-        visible.length === 1
-          ? "the only visible sheet with cells"
-          : `it holds the largest table of ${visible.length} visible sheets`,
+      why: say().table.onlyVisibleSheetCells({ visibleCount: visible.length }),
       corrected: false,
     },
     findings: isNear
@@ -88,8 +87,12 @@ export function chooseSheet<Info extends Known, Read extends SheetTable>(
             code: "sheet-unsure",
             severity: "warn",
             where,
-            what: `The sheet "${best.read.name}" was read; "${next.read.name}" holds a table of nearly the same size${sameNames(best.read.sheet, next.read.sheet) ? " with the same columns" : ""}, and was not.`,
-            advice: `If the other one is the table, correct the sheet to "${next.read.name}"; if both are, load them as two datasets or add them to each other.`,
+            what: say().table.sheetReadHoldsTableNearly({
+              name: best.read.name,
+              name2: next.read.name,
+              sameNames: sameNames(best.read.sheet, next.read.sheet),
+            }),
+            advice: say().table.ifOtherTableCorrectSheet({ name: next.read.name }),
           },
         ]
       : [],

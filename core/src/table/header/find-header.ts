@@ -1,4 +1,5 @@
 import { CorbixError, groupKey } from "../../common/index.js";
+import { say } from "../../words/index.js";
 import { Kind, type RawSheet } from "../formats/raw-sheet.js";
 import { HEADER_SEARCH_ROWS, headerCandidates, isName, looksLikeData, REPEATS, sequenceNames } from "./score-header.js";
 
@@ -33,10 +34,9 @@ export function findHeader(sheet: RawSheet, first: number, last: number): FoundH
   const candidates = headerCandidates(sheet, first, last);
   const best = candidates.find((one) => !one.isBarred);
   if (!best) {
-    throw new CorbixError("NO_TABLE", `Cannot find a header row in the first ${HEADER_SEARCH_ROWS} rows.`, {
+    throw new CorbixError("NO_TABLE", say().table.cannotFindHeaderRowFirst({ headerSearchRows: HEADER_SEARCH_ROWS }), {
       where: sheet.where,
-      advice:
-        "The table needs one row with a name above each column. If the file has none, say so: the header is none, and the columns are called by the names you give.",
+      advice: say().table.tableNeedsRowNameAbove(),
     });
   }
   const other = candidates.find(
@@ -102,7 +102,12 @@ function joined(sheet: RawSheet, upper: number, lower: number, first: number, la
     const isNeeded = tells(sheet, lower, below, spread) || namesGaps(above, below, spread);
     const isTitle = groups.some((merge) => sheet.text(upper, merge.left).trim().length > GROUP_NAME);
     if ((isNeeded || tall.length > 1 || groups.length > 1) && !isTitle)
-      return { from: upper, to: lower, why: "two lines joined by merged cells", spread: new Map([[upper, spread]]) };
+      return {
+        from: upper,
+        to: lower,
+        why: say().table.twoLinesJoinedMergedCells(),
+        spread: new Map([[upper, spread]]),
+      };
     return undefined;
   }
   if (above.length < 2) return undefined;
@@ -133,7 +138,7 @@ function repeatedGroups(
   for (const column of above) spread[column] = sheet.heading(upper, column);
   const names = above.map((column) => groupKey(spread[column]));
   if (new Set(names).size > names.length * REPEATS || !tells(sheet, lower, below, spread)) return undefined;
-  return { from: upper, to: lower, why: "two lines, the upper of which names groups of columns" };
+  return { from: upper, to: lower, why: say().table.twoLinesUpperNamesGroups() };
 }
 
 /** Without merged cells an upper name counts for the columns behind it that only the lower line names. */
@@ -166,7 +171,7 @@ function withoutMerges(
   return {
     from: upper,
     to: lower,
-    why: "two lines that name each other's gaps",
+    why: say().table.twoLinesNameEachOther(),
     spread: new Map([[upper, spread]]),
   };
 }

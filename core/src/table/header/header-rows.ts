@@ -1,5 +1,7 @@
 /** The rows of a table's header: as corrected, as the sheet defines them, or as found. */
+
 import { CorbixError } from "../../common/index.js";
+import { say } from "../../words/index.js";
 import { type FoundHeader, findHeader, type Header, joinHeader } from "./find-header.js";
 import { namesIn, rowsText, type TableSearch } from "./table-search.js";
 
@@ -11,15 +13,13 @@ export function findHeaderRows(search: TableSearch): Header {
   if (asked !== undefined) {
     const at = sheet.rowNumbers.indexOf(asked);
     if (at < 0)
-      throw new CorbixError("NO_TABLE", `Cannot use row ${asked} as the header: it is blank.`, {
+      throw new CorbixError("NO_TABLE", say().table.cannotUseRowHeaderBlank({ asked }), {
         where: sheet.where,
-        advice: "Correct the header row of the dataset.",
+        advice: say().table.correctHeaderRowDataset(),
       });
     const to = Math.min(at + (rules.headerLines ?? 1) - 1, sheet.rowCount - 1);
     const corrected = search.area?.isAsked ?? true;
-    const why = range
-      ? `the first row of the table that ${corrected ? "was asked for" : "the sheet defines"}`
-      : "it was corrected";
+    const why = say().table.firstRowTable({ isRange: Boolean(range), corrected });
     search.decisions.push({ what: "header", chosen: rowsText(search, at, to), why, corrected });
     return { from: at, to, why };
   }
@@ -28,7 +28,7 @@ export function findHeaderRows(search: TableSearch): Header {
   const header =
     rules.headerLines === undefined
       ? joinHeader(sheet, row, search.first, search.last)
-      : { from: row, to: Math.min(row + rules.headerLines - 1, sheet.rowCount - 1), why: "as corrected" };
+      : { from: row, to: Math.min(row + rules.headerLines - 1, sheet.rowCount - 1), why: say().table.asCorrected() };
   search.decisions.push({
     what: "header",
     chosen: rowsText(search, header.from, header.to),
@@ -47,7 +47,7 @@ function noHeader(search: TableSearch, asked: number | undefined): Header {
   search.decisions.push({
     what: "header",
     chosen: "none",
-    why: rules.names ? "it was corrected; the names were given" : "it was corrected; columns go by their letters",
+    why: say().table.correctedNamesGiven({ isNames: Boolean(rules.names) }),
     corrected: true,
   });
   return { from, to: from - 1, why: "" };
@@ -62,8 +62,13 @@ function tellDoubts(search: TableSearch, found: FoundHeader, header: Header): vo
       code: "header-unsure",
       severity: "warn",
       where: sheet.where,
-      what: `Row ${sheet.rowNumbers[header.from]} (${namesIn(search, header.from)}) was read as the header; row ${sheet.rowNumbers[other]} (${namesIn(search, other)}) could be it too.`,
-      advice: `If the other one is right, correct the header row to ${sheet.rowNumbers[other]}.`,
+      what: say().table.rowReadHeaderRowCould({
+        rowNumber: sheet.rowNumbers[header.from],
+        namesIn: namesIn(search, header.from),
+        rowNumber2: sheet.rowNumbers[other],
+        namesIn2: namesIn(search, other),
+      }),
+      advice: say().table.ifOtherRightCorrectHeader({ rowNumber: sheet.rowNumbers[other] }),
     });
   }
   if (found.alike.length === 0) return;
@@ -71,8 +76,8 @@ function tellDoubts(search: TableSearch, found: FoundHeader, header: Header): vo
   search.findings.push({
     code: "header-unsure",
     severity: "warn",
-    where: `${sheet.where}, row ${sheet.rowNumbers[found.row]}`,
-    what: `The header reads like the rows below it (${words.join(", ")}); the file may have no header, and this may be its first row.`,
-    advice: "If so, correct the header to none and name the columns.",
+    where: say().place.rowIn({ where: sheet.where, number: sheet.rowNumbers[found.row] }),
+    what: say().table.headerReadsLikeRowsBelow({ words: words.join(", ") }),
+    advice: say().table.ifSoCorrectHeaderNone(),
   });
 }

@@ -1,6 +1,8 @@
 /** The columns of a table and their names. */
+
 import { columnKey } from "../../common/index.js";
 import { columnLetters } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import type { RawSheet } from "../formats/raw-sheet.js";
 import type { Header } from "./find-header.js";
 import { type FoundColumn, rowsText, type TableSearch } from "./table-search.js";
@@ -28,8 +30,8 @@ export function nameColumns(search: TableSearch, header: Header, end: { row: num
         code: "column-without-name",
         severity: "warn",
         where: place,
-        what: `Column ${columnLetters(index)} has ${used} values but no name; it is called "${name}".`,
-        advice: "Give it a heading in the source.",
+        what: say().table.columnValuesButNameCalled({ columnLetters: columnLetters(index), used, name }),
+        advice: say().table.giveHeadingSource(),
         count: used,
       });
     }
@@ -41,8 +43,8 @@ export function nameColumns(search: TableSearch, header: Header, end: { row: num
         code: "column-named-twice",
         severity: "warn",
         where: place,
-        what: `Two columns are called "${name}"; the later one is called "${name} ${times}".`,
-        advice: "Give each column its own heading in the source.",
+        what: say().table.twoColumnsCalledLaterCalled({ name, times }),
+        advice: say().table.giveEachColumnOwnHeading(),
       });
       name = `${name} ${times}`;
       seen.set(columnKey(name), 1);
@@ -55,8 +57,8 @@ export function nameColumns(search: TableSearch, header: Header, end: { row: num
       code: "names-left-over",
       severity: "warn",
       where: sheet.where,
-      what: `More names were given than there are columns: nothing is called ${left.map((name) => `"${name}"`).join(", ")}.`,
-      advice: "See that the names stand for the right columns, and that nothing is missing in the file.",
+      what: say().table.moreNamesGivenColumnsNothing({ left: left.map((name) => `"${name}"`).join(", ") }),
+      advice: say().table.seeNamesStandRightColumns(),
       count: left.length,
     });
   return columns;
@@ -88,21 +90,30 @@ export function withoutNeighbour(
   // Columns that run along all the way are the same table, with a blank column in between.
   if (Math.abs(leftEnd - rightEnd) <= Math.max(2, (end.row - header.to) * 0.1)) return [...columns];
   const [kept, other] = leftEnd >= rightEnd ? [left, right] : [right, left];
-  const span = `${columnLetters(other[0].index)} to ${columnLetters(other[other.length - 1].index)}`;
+  const span = say().table.to({
+    columnLetters: columnLetters(other[0].index),
+    columnLetters2: columnLetters(other[other.length - 1].index),
+  });
   search.findings.push({
     code: "several-tables",
     severity: "warn",
     where: sheet.where,
-    what: `Columns ${span} (${other
-      .slice(0, 4)
-      .map((column) => column.name)
-      .join(", ")}) are another table beside this one and were not read.`,
-    advice: `If they are wanted, correct the first and last column to ${span}.`,
+    what: say().table.columnsAnotherTableBesideRead({
+      span,
+      other: other
+        .slice(0, 4)
+        .map((column) => column.name)
+        .join(", "),
+    }),
+    advice: say().table.ifTheyWantedCorrectFirst({ span }),
   });
   search.decisions.push({
     what: "columns",
-    chosen: `${columnLetters(kept[0].index)} to ${columnLetters(kept[kept.length - 1].index)}`,
-    why: `columns ${span} stand apart behind a blank column and end in another row`,
+    chosen: say().table.to({
+      columnLetters: columnLetters(kept[0].index),
+      columnLetters2: columnLetters(kept[kept.length - 1].index),
+    }),
+    why: say().table.columnsStandApartBehindBlank({ span }),
     corrected: false,
   });
   return kept;

@@ -1,5 +1,7 @@
 /** The table that a sheet defines itself, as the one to be read. */
+
 import { rangeName } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import type { Decision } from "../decision.js";
 import { Kind, type RawSheet } from "../formats/raw-sheet.js";
 import type { IntakeRules } from "../rules.js";
@@ -41,7 +43,7 @@ export function ownTable(
     decision: {
       what: "table",
       chosen: largest.name,
-      why: `the sheet defines it as ${rangeName(range)}`,
+      why: say().table.sheetDefines({ rangeName: rangeName(range) }),
       corrected: false,
     },
   };

@@ -1,5 +1,7 @@
 /** Which row is the header: each row is judged against all rows below it, and against what the file itself says. */
+
 import { groupKey, maybeSerialFromIso } from "../../common/index.js";
+import { say } from "../../words/index.js";
 import { Kind, type RawSheet } from "../formats/raw-sheet.js";
 
 /** What a row speaks for as a header. */
@@ -124,9 +126,9 @@ class HeaderJudge {
       (this.isAfterGap(row) ? AFTER_GAP : 0) -
       (above.inOtherBlock ? OTHER_BLOCK : 0);
     const why = [
-      ...hints.map((hint) => (hint.kind === "filter" ? "the file filters by it" : `the file's ${hint.kind}`)),
-      ...(isBold ? ["it alone is set in bold"] : []),
-      ...(contrast > 0.5 ? ["its names differ in kind from what stands below"] : []),
+      ...hints.map((hint) => say().table.fileFilters({ kind: hint.kind })),
+      ...(isBold ? [say().table.aloneSetBold()] : []),
+      ...(contrast > 0.5 ? [say().table.namesDifferKindStandsBelow()] : []),
     ];
     return {
       row,
@@ -134,7 +136,7 @@ class HeaderJudge {
       contrast,
       alike,
       isBarred: above.inBlock && !hints.some((hint) => hint.kind !== "frozen panes"),
-      why: why.length > 0 ? why.join("; ") : "the first row that names the columns filled below it",
+      why: why.length > 0 ? why.join("; ") : say().table.firstRowNamesColumnsFilled(),
     };
   }
 

@@ -1,4 +1,5 @@
 /** Where a table ends below. */
+import { say } from "../../words/index.js";
 import type { LeftOutReason } from "../left-out.js";
 import { type Header, looksLikeHeader } from "./find-header.js";
 import { isRepeat, namesIn, type TableSearch } from "./table-search.js";
@@ -14,7 +15,12 @@ export function findEnd(search: TableSearch, header: Header): { row: number; rea
   if (range) return { row: behind(range.bottom + 1), reason: "outside" };
   const rule = rules.end ?? "found";
   if (typeof rule === "object") {
-    search.decisions.push({ what: "end", chosen: `row ${rule.row}`, why: "it was corrected", corrected: true });
+    search.decisions.push({
+      what: "end",
+      chosen: say().place.row({ number: rule.row }),
+      why: say().table.corrected(),
+      corrected: true,
+    });
     return { row: behind(rule.row), reason: "outside" };
   }
   if (rule === "last-row") return { row: sheet.rowCount, reason: "outside" };
@@ -25,16 +31,16 @@ export function findEnd(search: TableSearch, header: Header): { row: number; rea
     if (next === undefined) continue;
     search.decisions.push({
       what: "end",
-      chosen: `row ${rowNumbers[row - 1]}`,
-      why: `row ${rowNumbers[next]} below a blank line is the header of another table`,
+      chosen: say().place.row({ number: rowNumbers[row - 1] }),
+      why: say().table.rowBelowBlankLineHeader({ rowNumber: rowNumbers[next] }),
       corrected: false,
     });
     search.findings.push({
       code: "several-tables",
       severity: "warn",
       where: sheet.where,
-      what: `Another table begins in row ${rowNumbers[next]} (${namesIn(search, next)}); only the first one was read.`,
-      advice: `If the other one is wanted, correct the header row to ${rowNumbers[next]}; if it is all one table, set the end to the last row.`,
+      what: say().table.anotherTableBeginsRowOnly({ rowNumber: rowNumbers[next], namesIn: namesIn(search, next) }),
+      advice: say().table.ifOtherWantedCorrectHeader({ rowNumber: rowNumbers[next] }),
     });
     return { row, reason: "other table" };
   }

@@ -1,4 +1,5 @@
 /** The rows of a table among total lines, blank lines, repeated headers and notes. */
+import { say } from "../../words/index.js";
 import { Kind } from "../formats/raw-sheet.js";
 import { rowList } from "../left-out.js";
 import type { Header } from "./find-header.js";
@@ -55,8 +56,12 @@ export class TableRows {
       code: "nearly-empty-rows",
       severity: "warn",
       where: this.search.sheet.where,
-      what: `${found.length === 1 ? "A row holds" : `${found.length} rows hold`} a single value (${rowList(found.map((row) => this.search.sheet.rowNumbers[row]))}), such as "${this.search.left.text(found[0])}"; they were kept as rows.`,
-      advice: "If they are headings of a block, leave them out in the report, or correct the source.",
+      what: say().table.singleValueSuchTheyKept({
+        foundCount: found.length,
+        rowList: rowList(found.map((row) => this.search.sheet.rowNumbers[row])),
+        text: this.search.left.text(found[0]),
+      }),
+      advice: say().table.ifTheyHeadingsBlockLeave(),
       count: found.length,
       cells: { rows: found.slice(0, 20).map((row) => this.search.sheet.rowNumbers[row]) },
     });

@@ -1,6 +1,8 @@
 /** What the steps of finding a table share, and how they name rows. */
+
 import { type Finding, groupKey } from "../../common/index.js";
 import type { CellRange } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import type { Decision } from "../decision.js";
 import type { RawSheet } from "../formats/raw-sheet.js";
 import type { LeftOut } from "../left-out.js";
@@ -37,7 +39,7 @@ export interface FoundColumn {
 
 export function rowsText({ sheet }: Pick<TableSearch, "sheet">, from: number, to: number): string {
   const { rowNumbers } = sheet;
-  return from === to ? `row ${rowNumbers[from]}` : `rows ${rowNumbers[from]} to ${rowNumbers[to]}`;
+  return say().table.rowSpan({ from, to, rowNumber: rowNumbers[from], rowNumber2: rowNumbers[to] });
 }
 
 export function namesIn({ sheet }: Pick<TableSearch, "sheet">, row: number): string {

@@ -1,4 +1,5 @@
 import type { Finding } from "../../common/index.js";
+import { say } from "../../words/index.js";
 import { Kind, type RawSheet, showRaw } from "../formats/raw-sheet.js";
 import { rowList } from "../left-out.js";
 import type { Cell, ColumnType } from "../table.js";
@@ -155,41 +156,38 @@ export class CellReader {
       "blanks",
       "blanks-folded",
       "note",
-      (count, isOne, list) =>
-        `${count} ${isOne ? "has" : "have"} blanks at the ends or doubled inside; they were folded (${list}).`,
-      "Nothing to do.",
+      (count, isOne, list) => say().table.blanksEndsDoubledInsideThey({ count, isOne, list }),
+      say().table.nothingDo(),
     );
     add(
       "read-as",
       "read-as-type",
       "note",
-      (count, isOne, list, raw) =>
-        `${count} ${isOne ? "was" : "were"} not stored as ${article(this.type)}, such as "${raw}", and read as one (${list}).`,
-      "Nothing to do.",
+      (count, isOne, list, raw) => say().table.storedSuchRead({ count, isOne, article: article(this.type), raw, list }),
+      say().table.nothingDo(),
     );
     add(
       "unreadable",
       "unreadable-cell",
       "warn",
       (count, isOne, list, raw) =>
-        `${count} cannot be read as ${article(this.type)}, such as "${raw}", and ${isOne ? "is" : "are"} taken as blank (${list}).`,
-      "Correct it in the source and load again.",
+        say().table.cannotReadSuchTakenBlank({ count, article: article(this.type), raw, isOne, list }),
+      say().table.correctSourceLoadAgain(),
     );
     add(
       "error",
       "error-value",
       "warn",
-      (count, isOne, list, raw) =>
-        `${count} ${isOne ? "holds" : "hold"} an error value, such as ${raw}, and ${isOne ? "is" : "are"} taken as blank (${list}).`,
-      "Correct the formula in the source and load again.",
+      (count, isOne, list, raw) => say().table.errorValueSuchTakenBlank({ count, isOne, raw, list }),
+      say().table.correctFormulaSourceLoadAgain(),
     );
     if (this.zones > 0) {
       found.push({
         code: "zone-dropped",
         severity: "note",
         where,
-        what: `${this.zones.toLocaleString("en")} times name a zone or an offset; they were taken as written.`,
-        advice: "If they have to be local times, let the source write them so.",
+        what: say().table.timesNameZoneOffsetThey({ zones: this.zones }),
+        advice: say().table.ifTheyLocalTimesLet(),
         count: this.zones,
       });
     }
@@ -198,5 +196,5 @@ export class CellReader {
 }
 
 function article(type: ColumnType): string {
-  return type === "datetime" ? "a date with a time" : type === "boolean" ? "a truth value" : `a ${type}`;
+  return say().table.dateTime({ type });
 }

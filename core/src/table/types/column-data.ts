@@ -1,6 +1,8 @@
 /** Columns as numbers or as codes into a dictionary: small in memory and in the database, and quick to go over. */
+
 import { deflateSync, inflateSync } from "node:zlib";
 import { CorbixError } from "../../common/index.js";
+import { say } from "../../words/index.js";
 import type { Cell } from "../table.js";
 
 /** `NaN` is a blank. */
@@ -131,7 +133,7 @@ export function unpackColumn(packed: Uint8Array): ColumnData {
       return { kind: "codes", codes, dictionary };
     }
     default:
-      throw new CorbixError("BROKEN_PACKAGE", "Cannot read the kept rows: they are of an unknown form.");
+      throw new CorbixError("BROKEN_PACKAGE", say().table.cannotReadKeptRowsThey());
   }
 }
 

@@ -1,4 +1,5 @@
 import type { Finding } from "../../common/index.js";
+import { say } from "../../words/index.js";
 import type { Decision } from "../decision.js";
 import { Kind, type RawColumn, type RawSheet } from "../formats/raw-sheet.js";
 import type { ColumnRule } from "../rules.js";
@@ -155,7 +156,7 @@ export class ColumnTyper {
 
   /** Decides and reads. `habits` are those of the whole file. */
   type(habits: FileHabits): TypedColumn {
-    const decided = this.rule === undefined ? this.decide() : { type: this.rule.type, why: "it was corrected" };
+    const decided = this.rule === undefined ? this.decide() : { type: this.rule.type, why: say().table.corrected() };
     const order = this.rule?.order ?? this.ownOrder ?? habits.order;
     const decimal = this.rule?.decimal ?? this.decimalSign(habits);
     let { type, why } = decided;
@@ -163,7 +164,7 @@ export class ColumnTyper {
     const real = this.counts.date + this.counts.datetime - this.orders.either;
     if (isUndecided && real < this.orders.either && this.rule === undefined) {
       type = "text";
-      why = "dates in which day and month cannot be told apart; kept as text until it is corrected";
+      why = say().table.datesDayMonthCannotTold();
     }
     const reader = new CellReader(this.name, type, { order, decimal }, this.sheet, (index) => this.judge(index));
     const values = this.read(reader, type);
@@ -174,7 +175,7 @@ export class ColumnTyper {
       column,
       changes: reader.changes(),
       decision: {
-        what: `type of ${this.name}`,
+        what: say().table.type({ name: this.name }),
         chosen: unit === undefined ? type : `${type} (${unit})`,
         why: details.join("; "),
         corrected: this.rule !== undefined,
@@ -185,27 +186,29 @@ export class ColumnTyper {
 
   private decide(): { type: ColumnType; why: string } {
     const { counts, filled } = this;
-    if (filled === 0) return { type: "text", why: "all its cells are blank" };
+    if (filled === 0) return { type: "text", why: say().table.allCellsBlank() };
     const share = (count: number): string =>
-      count === filled
-        ? "all its cells"
-        : `${((Math.floor((count / filled) * 1000) / 1000) * 100).toFixed(1)}% of its cells`;
+      say().table.allCells({ count, filled, floor: ((Math.floor((count / filled) * 1000) / 1000) * 100).toFixed(1) });
     const enough = filled * MAJORITY;
     if (counts.date + counts.datetime >= enough) {
       const type = counts.datetime > 0 ? "datetime" : "date";
       return {
         type,
-        why: `${share(counts.date + counts.datetime)} are dates${type === "datetime" ? ", some with a time" : ""}`,
+        why: say().table.dates({ share: share(counts.date + counts.datetime), type }),
       };
     }
     // Numbers among which some begin with a zero are codes, as long as nothing has decimals.
     if (this.codes > 0 && this.fractions === 0 && this.codes + counts.number >= enough)
-      return { type: "text", why: `codes: ${this.codes} begin with a zero or are longer than a number keeps` };
-    if (counts.number >= enough) return { type: "number", why: `${share(counts.number)} are numbers` };
-    if (counts.boolean >= enough) return { type: "boolean", why: `${share(counts.boolean)} are true or false` };
-    if (counts.time >= enough) return { type: "time", why: `${share(counts.time)} are times` };
+      return { type: "text", why: say().table.codesBeginZeroLongerNumber({ codes: this.codes }) };
+    if (counts.number >= enough) return { type: "number", why: say().table.numbers({ share: share(counts.number) }) };
+    if (counts.boolean >= enough)
+      return { type: "boolean", why: say().table.trueFalse({ share: share(counts.boolean) }) };
+    if (counts.time >= enough) return { type: "time", why: say().table.times({ share: share(counts.time) }) };
     const best = Math.max(counts.number, counts.date + counts.datetime, counts.time, counts.boolean);
-    return { type: "text", why: best > filled / 2 ? `only ${share(best)} could be read as anything else` : "words" };
+    return {
+      type: "text",
+      why: say().table.onlyCouldReadAnythingElse({ best, filled: filled / 2, share: share(best) }),
+    };
   }
 
   private decimalSign(habits: FileHabits): "point" | "comma" {
@@ -230,15 +233,22 @@ export class ColumnTyper {
     const asked = this.rule !== undefined;
     const { dayFirst, monthFirst, either } = this.orders;
     if ((type === "date" || type === "datetime") && dayFirst + monthFirst + either > 0 && order !== undefined) {
-      const reason =
-        this.ownOrder === undefined ? (asked ? "as corrected" : `as in ${habits.orderFrom}`) : `as in ${this.sample}`;
+      const reason = say().table.orderWhy({
+        ownOrder: this.ownOrder,
+        asked,
+        orderFrom: habits.orderFrom,
+        sample: this.sample,
+      });
       found.push(`${order.replace("-", " ")}, ${reason}`);
     }
     const { point, comma } = this.signs;
     if (type === "number" && point + comma + this.signs.either > 0 && (comma > 0 || this.signs.either > 0)) {
-      const from =
-        this.ownDecimal === undefined ? (habits.decimal === undefined ? "" : `, as in ${habits.decimalFrom}`) : "";
-      found.push(`decimal ${decimal}${this.sample === undefined ? "" : `, as in ${this.sample}`}${from}`);
+      const from = say().table.asIn({
+        ownDecimal: this.ownDecimal,
+        decimal: habits.decimal,
+        decimalFrom: habits.decimalFrom,
+      });
+      found.push(say().table.decimal({ decimal, sample: this.sample, from }));
     }
     return found;
   }
@@ -277,7 +287,7 @@ export class ColumnTyper {
   }
 
   private report(type: ColumnType, reader: CellReader, isUndecided: boolean): Finding[] {
-    const where = `${this.sheet.where}, column ${this.name}`;
+    const where = say().place.columnIn({ where: this.sheet.where, name: this.name });
     const findings = reader.findings(where);
     const undecided = reader.count("ambiguous") || (isUndecided ? this.orders.either : 0);
     if (undecided > 0) {
@@ -285,8 +295,8 @@ export class ColumnTyper {
         code: "ambiguous-dates",
         severity: "warn",
         where,
-        what: `${undecided.toLocaleString("en")} dates are written so that day and month could be swapped, and nothing in the file tells which comes first; ${type === "text" ? "the column is kept as text" : "they are taken as blank"}.`,
-        advice: "Say once for the dataset which comes first, or let the source write dates as 2026-10-31.",
+        what: say().table.datesWrittenSoDayMonth({ undecided, type }),
+        advice: say().table.sayOnceDatasetComesFirst(),
         count: undecided,
         cells: { column: this.name, rows: reader.rowsOf("ambiguous") },
       });
@@ -301,8 +311,8 @@ export class ColumnTyper {
         code: "ambiguous-numbers",
         severity: "warn",
         where,
-        what: `${this.signs.either.toLocaleString("en")} numbers are written with one sign before three digits, such as ${this.sample ?? "1.234"}, which could group thousands or be decimal.`,
-        advice: "Look at a few, and say once for the dataset which sign is decimal.",
+        what: say().table.numbersWrittenSignBeforeThree({ either: this.signs.either, sample: this.sample ?? "1.234" }),
+        advice: say().table.lookFewSayOnceDataset(),
         count: this.signs.either,
       });
     }
@@ -313,19 +323,19 @@ export class ColumnTyper {
         code: "numbers-kept-as-text",
         severity: "warn",
         where,
-        what: `${number.toLocaleString("en")} of ${this.filled.toLocaleString("en")} cells are numbers, the others are not; the column is kept as text, and nothing adds it up.`,
-        advice: "Look at the others; if they are none of the table, correct the type to number, and they become blank.",
+        what: say().table.cellsNumbersOthersColumnKept({ number, filled: this.filled }),
+        advice: say().table.lookOthersIfTheyNone(),
         count: this.filled - number,
       });
     }
     if (type === "number" && this.currencies.size > 1) {
-      const all = [...this.currencies].map(([currency, count]) => `${count} in ${currency}`).join(", ");
+      const all = [...this.currencies].map(([currency, count]) => say().table.inText({ count, currency })).join(", ");
       findings.push({
         code: "several-currencies",
         severity: "warn",
         where,
-        what: `The amounts are in several currencies: ${all}. A sum over them means nothing.`,
-        advice: "Split by currency, or keep one in the report.",
+        what: say().table.amountsSeveralCurrenciesSumOver({ all }),
+        advice: say().table.splitCurrencyKeepReport(),
       });
     }
     return findings;

@@ -1,4 +1,5 @@
 /** Fills what a template has names for: defined tables by their headings, named cells, whole tables at a named place. */
+
 import { CorbixError, columnKey, suggestName } from "../../common/index.js";
 import { type Env, OWN_LINES, type Scope } from "../../expression/index.js";
 import type { OoxmlPackage, XmlElement } from "../../ooxml/index.js";
@@ -12,6 +13,7 @@ import {
   workbookFromPackage,
 } from "../../spreadsheet/index.js";
 import { columnsOf, hasMarks, lineField, linesNamed } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import { asFormula, asText, type CellChange, changeCells } from "../edit/edit-cells.js";
 import { layTable, rowsOfTable } from "../plain/insert-table.js";
 import type { PlainColumn } from "../plain/plain-workbook.js";
@@ -117,11 +119,12 @@ function namedPlace(
   const range = maybeRange(rest);
   if (sheet >= 0 && range && workbook.sheets[sheet].kind === "worksheet") return { sheet, range };
   const names = [...others, ...workbook.names.filter((one) => !one.name.startsWith("_xlnm.")).map((one) => one.name)];
-  throw new CorbixError("BAD_DEFINITION", `Cannot find \`${name}\` in the template.`, {
+  throw new CorbixError("BAD_DEFINITION", say().workbook.cannotFindTemplate({ name }), {
     where,
-    advice: defined
-      ? "Let the name lead to cells of a sheet."
-      : `${suggestName(name, names, "names")} A cell is written with its sheet, as in Summary!B2.`,
+    advice: say().workbook.letNameLeadCellsSheet({
+      isDefined: Boolean(defined),
+      suggestion: suggestName(name, names, "names"),
+    }),
   });
 }
 
@@ -154,10 +157,9 @@ function headedRange(
     return columns.some((_, at) => line?.has(range.left + at) === true);
   };
   if (range.bottom === range.top && filled(range.top + 2))
-    throw new CorbixError("BAD_DEFINITION", `Cannot tell which rows below the headings of \`${name}\` are samples.`, {
+    throw new CorbixError("BAD_DEFINITION", say().workbook.cannotTellRowsBelowHeadings({ name }), {
       where,
-      advice:
-        "Name the range with its sample rows, which go; with the first alone, if what stands below it is to stay.",
+      advice: say().workbook.nameRangeSampleRowsGo(),
     });
   return {
     name,
@@ -188,14 +190,10 @@ function fillTable(
   const calculated = table.part === undefined ? [] : calculatedColumns(workbook.package.getXml(table.part));
   for (const heading of Object.keys(spec.fields ?? {}))
     if (!table.columns.some((column) => columnKey(column) === columnKey(heading)))
-      throw new CorbixError(
-        "BAD_DEFINITION",
-        `Cannot find the heading \`${heading}\` in the table \`${table.name}\`.`,
-        {
-          where: `${where}, fields`,
-          advice: suggestName(heading, table.columns, "headings"),
-        },
-      );
+      throw new CorbixError("BAD_DEFINITION", say().workbook.cannotFindHeadingTable({ heading, name: table.name }), {
+        where: `${where}, fields`,
+        advice: suggestName(heading, table.columns, "headings"),
+      });
   const row = new Map<number, CellChange>();
   table.columns.forEach((heading, at) => {
     const own = Object.entries(spec.fields ?? {}).find(([name]) => columnKey(name) === columnKey(heading))?.[1];
@@ -221,9 +219,12 @@ function fillTable(
     return columns.some((one) => columnKey(one.name) === columnKey(heading)) || spec.fields?.[heading] !== undefined;
   });
   if (!hasField)
-    throw new CorbixError("BAD_DEFINITION", `Cannot fill the table \`${table.name}\`: no heading is a column's name.`, {
+    throw new CorbixError("BAD_DEFINITION", say().workbook.cannotFillTableHeadingColumn({ name: table.name }), {
       where,
-      advice: `Its headings are: ${table.columns.join(", ")}. The columns are: ${columns.map((one) => one.name).join(", ")}.`,
+      advice: say().workbook.headingsColumns({
+        columns: table.columns.join(", "),
+        columns2: columns.map((one) => one.name).join(", "),
+      }),
     });
   if (last > first) {
     const drop = (text: string): CellChange => asText(text);
@@ -250,8 +251,8 @@ function refuseNeighbours(root: XmlElement, range: CellRange, name: string, wher
       if (!place || !isFilled || (place.left >= range.left && place.left <= range.right)) continue;
       throw new CorbixError(
         "BAD_DEFINITION",
-        `Cannot fill the table \`${name}\`: cell ${cellName(number, place.left)} stands beside its sample rows, which go.`,
-        { where, advice: "Leave one row in the template's table, or move the cell beside the first." },
+        say().workbook.cannotFillTableCellStands({ name, cellName: cellName(number, place.left) }),
+        { where, advice: say().workbook.leaveRowTemplateSTable() },
       );
     }
   }

@@ -15,6 +15,7 @@ import {
 } from "../../formula/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
 import { cellName, MAX_COLUMNS, MAX_ROWS, phoneticReadings, type Workbook } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { movePivots, type StalePivot } from "../pivot/index.js";
 import { sheetName } from "../sheets/sheet-name.js";
 import type { BoundSheet } from "../template/bind.js";
@@ -232,14 +233,14 @@ export class Filling {
     for (const { cell, what } of calculation.unsupported) {
       this.mustRecalculate = true;
       this.note(
-        "not-calculated",
+        say().workbook.calculated(),
         this.cellPlace(cell),
-        `The cell uses ${what}, which is not calculated here; the workbook will be recalculated when it is opened, and a PDF shows the template's value.`,
+        say().workbook.cellUsesCalculatedHereWorkbook({ what }),
         "warn",
       );
     }
     for (const cell of calculation.circular)
-      this.note("circular", this.cellPlace(cell), "The formula leads back to itself.", "warn");
+      this.note("circular", this.cellPlace(cell), say().workbook.formulaLeadsBackItself(), "warn");
   }
 
   private keepArray(cell: FormulaCell, values: Matrix): void {
@@ -309,7 +310,10 @@ export class Filling {
   }
 
   private cellPlace(cell: FormulaCell): string {
-    return `sheet ${this.template.workbook.sheets[cell.sheet].name}, cell ${cellName(cell.row, cell.column)}`;
+    return say().workbook.sheetCellOf({
+      name: this.template.workbook.sheets[cell.sheet].name,
+      cellName: cellName(cell.row, cell.column),
+    });
   }
 
   private note(code: string, where: string, what: string, severity: Finding["severity"] = "note"): void {
@@ -320,7 +324,7 @@ export class Filling {
       severity,
       where: place,
       what,
-      advice: severity === "note" ? "Look at it once in the filled file." : "Use another formula in the template.",
+      advice: say().workbook.lookOnceFilledFile({ severity }),
     });
   }
 

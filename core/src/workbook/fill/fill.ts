@@ -2,6 +2,7 @@ import type { Finding } from "../../common/index.js";
 import type { Env, Scope } from "../../expression/index.js";
 import { escapeXml, type OoxmlPackage } from "../../ooxml/index.js";
 import { type BoundText, hasMarks, parseTextTemplate } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import { StyleEditor } from "../edit/style-editor.js";
 import { computePivots } from "../pivot/index.js";
 import { type BoundSheet, bindSheet } from "../template/bind.js";
@@ -107,7 +108,9 @@ function bindName(
   const pieces = parseFormulaText(name.formula);
   if (!pieces.some((piece) => typeof piece === "string" && hasMarks(piece))) return undefined;
   const bound = pieces.map((piece) =>
-    typeof piece === "string" ? parseTextTemplate(piece, `${where}, name ${name.name}`).bind(scope) : piece.written,
+    typeof piece === "string"
+      ? parseTextTemplate(piece, say().workbook.nameIn({ where, name: name.name })).bind(scope)
+      : piece.written,
   );
   return {
     fill: (env) =>

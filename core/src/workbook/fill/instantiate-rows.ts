@@ -3,6 +3,7 @@
 import { type Env, linesOf, OWN_LINES, withLine, withLines } from "../../expression/index.js";
 import type { FormulaCell, FormulaReference, Scalar, SheetArea } from "../../formula/index.js";
 import { columnLetters } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import type { BoundCell, BoundContent, BoundSheet } from "../template/bind.js";
 import type { Instance, Path, RowInstance, SheetMap } from "./axis-map.js";
 import { placeValue } from "./cell-xml.js";
@@ -209,8 +210,12 @@ class Placing {
     switch (content.kind) {
       case "fixed":
         if (content.what) {
-          const place = `sheet ${this.bound.sheet.info.name}, cell ${columnLetters(column)}${row + 1}`;
-          this.site.note("kept-formula", place, `The cell holds ${content.what}; its stored value was kept.`);
+          const place = say().workbook.sheetCell({
+            name: this.bound.sheet.info.name,
+            columnLetters: columnLetters(column),
+            row: row + 1,
+          });
+          this.site.note("kept-formula", place, say().workbook.cellHoldsStoredValueKept({ what: content.what }));
         }
         return new OutputCell(cell, column, content.value, style);
       case "formula": {

@@ -1,7 +1,9 @@
 /** Parts beside a sheet that name its rows and columns: drawings, charts, tables, comments. */
+
 import { CorbixError } from "../../common/index.js";
 import { mapElements, type OoxmlPackage, type XmlElement, xmlText } from "../../ooxml/index.js";
 import { cellName, maybeCell, maybeRange } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import {
   type FormulaText,
   growingCells,
@@ -85,9 +87,9 @@ function refuseWiderTable(root: XmlElement, map: SheetMap, where: string): void 
   if (!range || !map.columns.moves) return;
   const width = map.columns.last(range.right) - map.columns.at(range.left);
   if (width === range.right - range.left) return;
-  throw new CorbixError("BAD_MARK", "Cannot repeat columns inside a defined table.", {
-    where: `${where}, table ${root.attr("displayName") ?? ""}`,
-    advice: "Turn the table into plain cells, or repeat its columns outside of it.",
+  throw new CorbixError("BAD_MARK", say().workbook.cannotRepeatColumnsInsideDefined(), {
+    where: say().workbook.table({ where, attr: root.attr("displayName") ?? "" }),
+    advice: say().workbook.turnTablePlainCellsRepeat(),
   });
 }
 

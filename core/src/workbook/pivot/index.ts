@@ -1,7 +1,9 @@
 /** Pivots of a filled workbook, computed from its filled rows. */
+
 import type { Finding } from "../../common/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
 import { type Workbook, workbookFromPackage } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { StyleEditor } from "../edit/style-editor.js";
 import { withHead } from "../fill/related-parts.js";
 import { layPivot } from "./lay-pivot.js";
@@ -82,7 +84,7 @@ function computeCache(
   const sheets = new Map(site.sheets);
   const laid = read.map((one) => {
     const info = workbook.sheets.find((sheet) => sheet.name === one.sheet);
-    if (!info) throw new NotComputed("its sheet is not there");
+    if (!info) throw new NotComputed(say().workbook.sheet());
     // A sheet that is not finished yet is set aside with its cache.
     const sheet = sheets.get(one.sheet) ?? new PivotSheet(workbook, info);
     sheets.set(one.sheet, sheet);
@@ -120,9 +122,9 @@ function withDependents(
     findings.push({
       code: "pivot-chart-not-computed",
       severity: "warn",
-      where: `${opened.where}, sheet ${sheet}`,
-      what: `The chart of the pivot "${pivot.name}" has several fields in its rows or columns; it still draws the template's figures until the workbook is opened.`,
-      advice: "Draw the chart from one field of rows, or from cells beside the pivot.",
+      where: say().place.sheetIn({ where: opened.where, name: sheet }),
+      what: say().workbook.chartPivotSeveralFieldsRows({ name: pivot.name }),
+      advice: say().workbook.drawChartFieldRowsCells(),
     });
   return { package: calculated.with(charts.parts), findings };
 }
@@ -131,9 +133,8 @@ function notComputed(opened: OoxmlPackage, { name, sheet }: StalePivot, why: str
   return {
     code: "pivot-not-computed",
     severity: "warn",
-    where: `${opened.where}, sheet ${sheet}`,
-    what: `The pivot "${name}" is not computed here, since ${why}; it is made anew from the filled rows when the workbook is opened, and until then, and in a PDF, it shows the template's figures.`,
-    advice:
-      "Lay the pivot out with fields in rows and columns and plain sums, open the file and save it, or show the figures by formulas such as SUMIFS.",
+    where: say().place.sheetIn({ where: opened.where, name: sheet }),
+    what: say().workbook.pivotComputedHereSinceMade({ name, why }),
+    advice: say().workbook.layPivotOutFieldsRows(),
   };
 }

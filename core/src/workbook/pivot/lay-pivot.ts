@@ -1,5 +1,7 @@
 /** What a pivot shows of given rows: its lines, columns and cells. */
+
 import { CellError, type Scalar } from "../../formula/index.js";
+import { say } from "../../words/index.js";
 import { compareItems, itemKey } from "./items.js";
 import {
   type DataField,
@@ -154,7 +156,7 @@ class Layout {
     const hides = [...known.values()].some(({ item }) => item.isHidden);
     const isUsed = isFiltering(this.pivot, field);
     if (isUsed && hides && field.hidesNew && [...values.keys()].some((key) => !known.has(key)))
-      throw new NotComputed("it hides values one by one, and there are new ones");
+      throw new NotComputed(say().workbook.hidesValuesNewOnes());
     const order = inOrder(field, known, values);
     const items = order.map((key): Item => {
       const item = known.get(key)?.item;
@@ -206,7 +208,7 @@ class Layout {
   private sortByValues(field: PivotField, records: readonly (readonly Scalar[])[]): void {
     const data = this.pivot.data[field.sortBy ?? 0];
     const items = this.items.get(field.index);
-    if (!data || !items) throw new NotComputed("it is sorted by values that it does not show");
+    if (!data || !items) throw new NotComputed(say().workbook.sortedValuesDoesShow());
     const totals = new Map<string, Summary>();
     for (const record of records) {
       const key = itemKey(record[field.index]);
@@ -231,7 +233,7 @@ class Layout {
     const lines: LaidLine[] = [];
     const { hasGrandRow, hasGrandColumn } = this.pivot;
     const push = (kind: LaidLine["kind"], path: readonly number[], hasValues = true): void => {
-      if (lines.length >= MOST_LINES) throw new NotComputed("it has more lines than a sheet has room for");
+      if (lines.length >= MOST_LINES) throw new NotComputed(say().workbook.moreLinesSheetRoom());
       const before = lines.at(-1)?.path ?? [];
       const same = path.findIndex((item, at) => item !== before[at]);
       const shared = same < 0 ? path.length : same;

@@ -1,4 +1,5 @@
 /** The cells of a computed pivot on its sheet, in the looks that its template has. */
+
 import { CellError, type Scalar } from "../../formula/index.js";
 import { type XmlElement, xmlElement, xmlText } from "../../ooxml/index.js";
 import {
@@ -10,6 +11,7 @@ import {
   type SheetInfo,
   type Workbook,
 } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { widenColumns } from "../edit/column-widths.js";
 import { asText, type CellChange, changeCells } from "../edit/edit-cells.js";
 import type { StyleEditor } from "../edit/style-editor.js";
@@ -66,7 +68,7 @@ export class PivotSheet {
       for (const column of line.keys()) {
         const isTaken = this.values.get(row)?.has(column) || this.formulas.has(`${row} ${column}`);
         if (isTaken && rangeHolds(area, row, column) && !rangeHolds(own, row, column))
-          throw new NotComputed(`it has no room: cell ${cellName(row, column)} is filled`);
+          throw new NotComputed(say().workbook.roomCellFilled({ cellName: cellName(row, column) }));
       }
     }
   }

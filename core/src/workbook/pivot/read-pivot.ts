@@ -4,6 +4,7 @@ import { maybeSerialFromIso } from "../../common/index.js";
 import { CellError, type Scalar } from "../../formula/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
 import { type CellRange, isTrue, maybeRange } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { itemKey } from "./items.js";
 import { SUMMARIES, type SummaryKind } from "./summary.js";
 
@@ -85,7 +86,7 @@ export const DAYS_TO_1904 = 1462;
 export function readPivot(root: XmlElement, cache: XmlElement, date1904 = false): Pivot {
   const location = root.child("location");
   const area = maybeRange(location?.attr("ref") ?? "");
-  if (!location || !area) throw new NotComputed("it says no place");
+  if (!location || !area) throw new NotComputed(say().workbook.saysPlace());
   const cacheFields = cache.child("cacheFields")?.elements("cacheField") ?? [];
   refuse(root, cache);
   const data = (root.child("dataFields")?.elements("dataField") ?? []).map((field) =>
@@ -97,18 +98,18 @@ export function readPivot(root: XmlElement, cache: XmlElement, date1904 = false)
   const listed = (axis: "rowFields" | "colFields"): number[] =>
     (root.child(axis)?.elements("field") ?? []).map((field) => Number(field.attr("x")));
   const [rowNumbers, columnNumbers] = [listed("rowFields"), listed("colFields")];
-  if (rowNumbers.includes(DATA)) throw new NotComputed("its values stand below each other");
-  if (rowNumbers.length === 0) throw new NotComputed("it has no field in its rows");
-  if (data.length === 0) throw new NotComputed("it has no values");
+  if (rowNumbers.includes(DATA)) throw new NotComputed(say().workbook.valuesStandBelowEachOther());
+  if (rowNumbers.length === 0) throw new NotComputed(say().workbook.fieldRows());
+  if (data.length === 0) throw new NotComputed(say().workbook.values());
   const at = columnNumbers.indexOf(DATA);
-  if (at >= 0 && at < columnNumbers.length - 1) throw new NotComputed("its values stand before other columns");
+  if (at >= 0 && at < columnNumbers.length - 1) throw new NotComputed(say().workbook.valuesStandBeforeOtherColumns());
   const used = (numbers: readonly number[]): PivotField[] =>
     numbers
       .filter((number) => number !== DATA)
       .map((number) => {
-        if (cacheFields[number]?.child("fieldGroup")) throw new NotComputed("it groups dates or numbers");
-        if (cacheFields[number]?.attr("databaseField") === "0") throw new NotComputed("it has fields of its own");
-        if (!fields[number]) throw new NotComputed("it names a field that is not there");
+        if (cacheFields[number]?.child("fieldGroup")) throw new NotComputed(say().workbook.groupsDatesNumbers());
+        if (cacheFields[number]?.attr("databaseField") === "0") throw new NotComputed(say().workbook.fieldsOwn());
+        if (!fields[number]) throw new NotComputed(say().workbook.namesField());
         return fields[number];
       });
   const pivot: Pivot = {
@@ -142,7 +143,7 @@ export function readPivot(root: XmlElement, cache: XmlElement, date1904 = false)
   const levels = pivot.columns.length + (data.length > 1 ? 1 : 0);
   const headRows = pivot.columns.length === 0 ? 1 : 1 + levels;
   if (pivot.headRows !== headRows || pivot.labelColumns !== labelColumnOf(pivot.rows, pivot.rows.length - 1) + 1)
-    throw new NotComputed("it is laid out in a way of its own");
+    throw new NotComputed(say().workbook.laidOutWayOwn());
   return pivot;
 }
 
@@ -153,11 +154,11 @@ export function labelColumnOf(rows: readonly PivotField[], level: number): numbe
 
 /** What changes figures or places in ways that are not computed. */
 function refuse(root: XmlElement, cache: XmlElement): void {
-  if (root.child("filters")) throw new NotComputed("it leaves out rows by a filter of labels or values");
-  if (cache.child("calculatedItems") || root.child("calculatedItems")) throw new NotComputed("it has items of its own");
-  if (isTrue(root.attr("mergeItem"))) throw new NotComputed("its labels are merged");
-  if (isTrue(root.attr("gridDropZones"))) throw new NotComputed("it is laid out in a way of its own");
-  if (isTrue(root.attr("subtotalHiddenItems"))) throw new NotComputed("its totals count hidden rows");
+  if (root.child("filters")) throw new NotComputed(say().workbook.leavesOutRowsFilterLabels());
+  if (cache.child("calculatedItems") || root.child("calculatedItems")) throw new NotComputed(say().workbook.itemsOwn());
+  if (isTrue(root.attr("mergeItem"))) throw new NotComputed(say().workbook.labelsMerged());
+  if (isTrue(root.attr("gridDropZones"))) throw new NotComputed(say().workbook.laidOutWayOwn());
+  if (isTrue(root.attr("subtotalHiddenItems"))) throw new NotComputed(say().workbook.totalsCountHiddenRows());
 }
 
 function readDataField(field: XmlElement, cacheFields: readonly XmlElement[]): DataField {
@@ -165,9 +166,9 @@ function readDataField(field: XmlElement, cacheFields: readonly XmlElement[]): D
   const summary = SUMMARIES.find((kind) => kind === (field.attr("subtotal") ?? "sum"));
   const share = SHARES[field.attr("showDataAs") ?? "normal"];
   const isOwn = cacheFields[index]?.attr("databaseField") === "0" || cacheFields[index]?.attr("formula") !== undefined;
-  if (isOwn) throw new NotComputed("it has fields of its own");
+  if (isOwn) throw new NotComputed(say().workbook.fieldsOwn());
   if (!summary || share === undefined || field.descendants("dataField").length > 0)
-    throw new NotComputed("it shows values in relation to others");
+    throw new NotComputed(say().workbook.showsValuesRelationOthers());
   return { index, name: field.attr("name") ?? "", summary, share };
 }
 
@@ -189,8 +190,8 @@ function readField(
   const isOn = (name: string): boolean => field.attr(name) === undefined || isTrue(field.attr(name));
   const isAxis = field.attr("axis") === "axisRow" || field.attr("axis") === "axisCol";
   if (isAxis && [...field.attributes].some(([name, value]) => OTHER_SUBTOTALS.test(name) && isTrue(value)))
-    throw new NotComputed("it has subtotals of another kind");
-  if (isAxis && isTrue(field.attr("insertBlankRow"))) throw new NotComputed("it has blank rows between its items");
+    throw new NotComputed(say().workbook.subtotalsAnotherKind());
+  if (isAxis && isTrue(field.attr("insertBlankRow"))) throw new NotComputed(say().workbook.blankRowsBetweenItems());
   const sort = field.attr("sortType");
   const items = field.child("items")?.elements("item");
   const shared = cacheField?.child("sharedItems")?.elements() ?? [];
@@ -226,7 +227,7 @@ function sortedBy(field: XmlElement): number | undefined {
   if (!scope) return undefined;
   const references = scope.descendants("reference");
   if (references.length !== 1 || Number(references[0]?.attr("field")) !== 4_294_967_294)
-    throw new NotComputed("its items are sorted by one of its columns");
+    throw new NotComputed(say().workbook.itemsSortedColumns());
   return Number(references[0]?.child("x")?.attr("v") ?? 0);
 }
 

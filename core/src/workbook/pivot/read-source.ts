@@ -1,4 +1,5 @@
 /** The rows that a pivot is made from, as the filled workbook holds them. */
+
 import { greatest } from "../../common/index.js";
 import { CellError, type Scalar } from "../../formula/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
@@ -10,6 +11,7 @@ import {
   splitSheet,
   type Workbook,
 } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { readTables } from "../template/defined-tables.js";
 import { NotComputed } from "./read-pivot.js";
 
@@ -48,7 +50,7 @@ export function readSource(workbook: Workbook, cache: XmlElement): PivotSource {
   const cells = cache.path("cacheSource", "worksheetSource");
   const place = cells && sourcePlace(workbook, cells);
   const info = place && workbook.sheets.find((one) => one.name.toLowerCase() === place.sheet.toLowerCase());
-  if (!place || !info) throw new NotComputed("its source is told by a formula");
+  if (!place || !info) throw new NotComputed(say().workbook.sourceToldFormula());
   const rows = cellValues(workbook, info.part);
   const { top, left, bottom, right } = place.range;
   const headings = Array.from({ length: right - left + 1 }, (_, at) =>
@@ -58,7 +60,7 @@ export function readSource(workbook: Workbook, cache: XmlElement): PivotSource {
     if (field.attr("databaseField") === "0") return -1;
     const name = plain(field.attr("name") ?? "");
     const found = headings[at] === name ? at : headings.indexOf(name);
-    if (found < 0) throw new NotComputed(`its source has no column "${field.attr("name")}"`);
+    if (found < 0) throw new NotComputed(say().workbook.sourceColumn({ attr: field.attr("name") }));
     return left + found;
   });
   const records: Scalar[][] = [];

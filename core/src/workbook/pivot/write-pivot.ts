@@ -4,6 +4,7 @@ import { isoFromSerial } from "../../common/index.js";
 import { CellError, type Scalar } from "../../formula/index.js";
 import { mapElements, type XmlElement, xmlElement } from "../../ooxml/index.js";
 import { type CellRange, isTrue, rangeName } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { compareItems, itemKey } from "./items.js";
 import type { Item, LaidLine, LaidPivot } from "./lay-pivot.js";
 import { DAYS_TO_1904, NotComputed, type Pivot } from "./read-pivot.js";
@@ -135,7 +136,7 @@ export function writeDefinition(root: XmlElement, pivot: Pivot, laid: LaidPivot,
                 const key = chosen.get(Number(field.attr("fld")));
                 if (key === undefined) return field;
                 const at = laid.items.get(Number(field.attr("fld")))?.findIndex((item) => item.key === key) ?? -1;
-                if (at < 0) throw new NotComputed("no row has the value that is chosen above it");
+                if (at < 0) throw new NotComputed(say().workbook.rowValueChosenAbove());
                 return field.withAttr("item", String(at));
               }),
             );
@@ -201,5 +202,5 @@ export function refuseItemRules(root: XmlElement): void {
   const isOfItem = rules
     ?.descendants("reference")
     .some((one) => one.child("x") !== undefined && !isTrue(one.attr("selected")));
-  if (isOfItem) throw new NotComputed("its conditional formats name single items");
+  if (isOfItem) throw new NotComputed(say().workbook.conditionalFormatsNameSingleItems());
 }

@@ -1,4 +1,5 @@
 /** Lays a whole table of the lines into a sheet: headings, a line that repeats, totals; as a defined table with a style. */
+
 import { CorbixError } from "../../common/index.js";
 import type { Scope } from "../../expression/index.js";
 import { escapeXml, type OoxmlPackage, relationshipsName, type XmlElement, xmlElement } from "../../ooxml/index.js";
@@ -11,6 +12,7 @@ import {
   type Workbook,
 } from "../../spreadsheet/index.js";
 import { columnsOf, lineField, linesNamed } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import { asFormula, asText, type CellChange, changeCells } from "../edit/edit-cells.js";
 import { StyleEditor } from "../edit/style-editor.js";
 import type { NamedTable } from "../fill/by-name.js";
@@ -127,8 +129,8 @@ function refuseFilled(root: XmlElement, range: CellRange, where: string): void {
       if (cell.child("v") || cell.child("is") || cell.child("f"))
         throw new CorbixError(
           "BAD_DEFINITION",
-          `Cannot lay the table: cell ${cellName(place.top, place.left)} is not blank.`,
-          { where, advice: "Name a place with room for all its columns." },
+          say().workbook.cannotLayTableCellBlank({ cellName: cellName(place.top, place.left) }),
+          { where, advice: say().workbook.namePlaceRoomAllColumns() },
         );
     }
 }

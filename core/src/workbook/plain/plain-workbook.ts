@@ -2,12 +2,14 @@
  * A workbook without anybody's template: the group's lines as a real table (ECMA-376 part 1, 18.5) that can be sorted
  * and filtered. It is made as a template once and then filled as any other.
  */
+
 import { CorbixError, columnKey, suggestName } from "../../common/index.js";
 import { type Env, linesOf, type Scope } from "../../expression/index.js";
 import { deflateEntry, escapeXml, type OoxmlPackage, writeZip } from "../../ooxml/index.js";
 import { columnLetters } from "../../spreadsheet/index.js";
 import type { Column, ColumnInfo } from "../../table/index.js";
 import { columnsOf, lineField, linesNamed } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import type { BoundWorkbook, FilledWorkbook } from "../fill/fill.js";
 import { WorkbookTemplate } from "../template/template.js";
 
@@ -124,7 +126,7 @@ export function shownColumns(
     const { column: name, heading, format, total } = typeof one === "string" ? { column: one } : one;
     const index = columns.findIndex((column) => columnKey(column.name) === columnKey(name));
     if (index < 0) {
-      throw new CorbixError("BAD_DEFINITION", `Cannot find the column \`${name}\`.`, {
+      throw new CorbixError("BAD_DEFINITION", say().workbook.cannotFindColumn({ name }), {
         where: `${where}, columns`,
         advice: suggestName(
           name,
@@ -149,9 +151,9 @@ function withLineTotal(shown: ShownColumn[], { lineTotal }: PlainWorkbookSpec, w
   if (lineTotal === undefined) return shown;
   const adds = shown.flatMap((column, at) => (column.info.type === "number" ? [at] : []));
   if (adds.length === 0)
-    throw new CorbixError("BAD_DEFINITION", "Cannot add up lines: none of the columns holds numbers.", {
+    throw new CorbixError("BAD_DEFINITION", say().workbook.cannotAddUpLinesNone(), {
       where: `${where}, lineTotal`,
-      advice: "Name columns of numbers, or leave lineTotal away.",
+      advice: say().workbook.nameColumnsNumbersLeaveLinetotal(),
     });
   const heading = uniqueHeading(lineTotal, new Set(shown.map((column) => column.heading.toLowerCase())));
   const total = shown.some((column) => column.total) ? ("sum" as const) : undefined;

@@ -1,4 +1,5 @@
 /** A workbook with a sheet for each sub-group of the lines, cloned from a template's sheet, and a contents sheet. */
+
 import { LRUCache } from "lru-cache";
 import { CorbixError, columnKey, Exact, groupKey, suggestName } from "../../common/index.js";
 import {
@@ -15,6 +16,7 @@ import {
 import type { OoxmlPackage } from "../../ooxml/index.js";
 import { workbookFromPackage } from "../../spreadsheet/index.js";
 import { type BoundText, parseTextTemplate } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import { BoundWorkbook, type FilledWorkbook } from "../fill/fill.js";
 import { WorkbookTemplate } from "../template/template.js";
 import { cloneSheet } from "./clone-sheet.js";
@@ -64,7 +66,7 @@ export class SheetPerGroup {
     const { sheet: wanted = sheets[0].name } = spec;
     this.sheet = sheets.findIndex((one) => columnKey(one.name) === columnKey(wanted));
     if (this.sheet < 0)
-      throw new CorbixError("BAD_DEFINITION", `Cannot find the sheet \`${wanted}\` in the template.`, {
+      throw new CorbixError("BAD_DEFINITION", say().workbook.cannotFindSheetTemplate({ wanted }), {
         where: `${where}, sheet`,
         advice: suggestName(
           wanted,
@@ -80,9 +82,13 @@ export class SheetPerGroup {
   fill(env: Env, finish?: (xml: string, env: Env) => string): FilledWorkbook {
     const groups = this.groupsOf(env);
     if (groups.length > MAX_SHEETS)
-      throw new CorbixError("LIMIT_EXCEEDED", `Cannot make ${groups.length} sheets, expected at most ${MAX_SHEETS}.`, {
-        advice: "Make a file per group instead.",
-      });
+      throw new CorbixError(
+        "LIMIT_EXCEEDED",
+        say().workbook.cannotMakeSheetsExpectedMost({ groupCount: groups.length, maxSheets: MAX_SHEETS }),
+        {
+          advice: say().workbook.makeFilePerGroupInstead(),
+        },
+      );
     const { book, indexes } = this.bindFor(Math.max(1, groups.length));
     const names = uniqueNames(
       groups.map((group) => this.name?.fill(group.env) ?? group.label),

@@ -4,6 +4,7 @@ import type { DateValue, Scope, TextField } from "../../expression/index.js";
 import type { compileFormula, Scalar } from "../../formula/index.js";
 import { cellName, columnLetters } from "../../spreadsheet/index.js";
 import { type BoundText, bindField, parseTextTemplate } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import type { StyleEditor } from "../edit/style-editor.js";
 import type { RepeatedSpan } from "../fill/axis-map.js";
 import { type PlainRow, plainRow } from "../fill/plain-rows.js";
@@ -75,7 +76,7 @@ export function bindSheet(
   /** Rows that repeat whatever their marks say. */
   repeated?: readonly RepeatedSpan[],
 ): BoundSheet {
-  const where = `${template.workbook.package.where}, sheet ${sheet.info.name}`;
+  const where = say().place.sheetIn({ where: template.workbook.package.where, name: sheet.info.name });
   const { children } = sheet.document.root;
   const split = children.findIndex((child) => child.kind === "element" && child.local === "sheetData");
   const prepare = (nodes: typeof children): WriteChild[] =>
@@ -85,7 +86,13 @@ export function bindSheet(
       (cell): BoundCell => ({
         cell,
         letters: columnLetters(cell.column),
-        content: bindContent(cell, scope, `${where}, cell ${cellName(row, cell.column)}`, template, editor),
+        content: bindContent(
+          cell,
+          scope,
+          say().place.cellIn({ where, name: cellName(row, cell.column) }),
+          template,
+          editor,
+        ),
       }),
     );
     return { row, attributes, cells: bound, plain: plainRow(bound, attributes, sheet.prefix) };
@@ -100,7 +107,7 @@ export function bindSheet(
     rows,
     before: prepare(children.slice(0, split)),
     after: prepare(children.slice(split + 1)),
-    name: parseTextTemplate(sheet.info.name, `${where}, name of the sheet`).bind(scope),
+    name: parseTextTemplate(sheet.info.name, say().workbook.nameSheet({ where })).bind(scope),
     hasMarks: sheet.hasMarks || headerMarks,
     hasFormulas,
     leadsElsewhere: children.some(

@@ -10,6 +10,7 @@ import {
   type Workbook,
 } from "../../spreadsheet/index.js";
 import { hasMarks, type TemplatePlace } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import { readTables } from "./defined-tables.js";
 
 /** More cells beside labels than these nobody looks through. */
@@ -55,7 +56,7 @@ function labelledCells(workbook: Workbook): TemplatePlace[] {
         found.push({
           kind: "cell",
           name: `${quoteSheet(name)}!${cellName(row, next)}`,
-          where: `beside “${label}”`,
+          where: say().workbook.beside({ label }),
           headings: [],
         });
         if (found.length === LISTED_CELLS) return found;

@@ -1,8 +1,10 @@
 /** What repeats in a sheet, read from the marks in its cells. */
+
 import { CorbixError } from "../../common/index.js";
 import { OWN_LINES, type Scope } from "../../expression/index.js";
 import { cellName } from "../../spreadsheet/index.js";
 import { bindStructure, type Structure } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import type { AxisSpan, RepeatedSpan } from "../fill/axis-map.js";
 
 /** A mark of structure with its cell, 0-based. */
@@ -49,7 +51,7 @@ export function readSections(
   const open: Open[] = [];
   const regions: Region[] = [];
   const dropped = new Set<number>();
-  const at = (mark: PlacedStructure): string => `${where}, cell ${cellName(mark.row, mark.column)}`;
+  const at = (mark: PlacedStructure): string => say().place.cellIn({ where, name: cellName(mark.row, mark.column) });
   const close = (begin: Open, end: PlacedStructure, lastRow: number): void => {
     regions.push({
       structure: begin.structure,
@@ -62,12 +64,9 @@ export function readSections(
   for (const mark of marks) {
     const { structure } = mark;
     if (structure.kind === "table" || (structure.kind === "repeat" && structure.paged))
-      throw new CorbixError("BAD_MARK", `Cannot use \`{{${structure.source}}}\` in a workbook.`, {
+      throw new CorbixError("BAD_MARK", say().workbook.cannotUseWorkbook({ source: structure.source }), {
         where: at(mark),
-        advice:
-          structure.kind === "table"
-            ? "Name the cell, and lay the table there with `tables` in the report's definition."
-            : "Leave `paged` away, and set a page break in the sheet.",
+        advice: say().workbook.nameCellLayTableTables({ kind: structure.kind }),
       });
     if (emptied.has(mark.row)) dropped.add(mark.row);
     if (structure.kind === "repeat" || structure.kind === "when") {
@@ -76,12 +75,9 @@ export function readSections(
     }
     const begin = [...open].reverse().find((candidate) => candidate.column <= mark.column);
     if (!begin || (structure.kind === "otherwise" && (begin.structure.kind !== "when" || begin.otherwise))) {
-      throw new CorbixError("BAD_MARK", `Cannot find what \`{{${structure.source}}}\` belongs to.`, {
+      throw new CorbixError("BAD_MARK", say().workbook.cannotFindBelongs({ source: structure.source }), {
         where: at(mark),
-        advice:
-          structure.kind === "end"
-            ? "Put {{repeat line}} or {{when …}} above it, or before it in its row."
-            : "Put {{when …}} above it.",
+        advice: say().workbook.putAboveBeforeRow({ kind: structure.kind }),
       });
     }
     open.splice(open.indexOf(begin), 1);
@@ -93,9 +89,9 @@ export function readSections(
   }
   const [left] = open;
   if (left)
-    throw new CorbixError("BAD_MARK", `Cannot find the end of \`{{${left.structure.source}}}\`.`, {
+    throw new CorbixError("BAD_MARK", say().workbook.cannotFindEnd({ source: left.structure.source }), {
       where: at(left),
-      advice: "Put {{end}} in the last row that belongs to it.",
+      advice: say().workbook.putLastRowBelongs(),
     });
   const repeating = regions.filter(
     ({ structure }) => structure.kind === "repeat" && !structure.across && structure.by === undefined,
@@ -110,9 +106,9 @@ export function readSections(
   for (const { row, lines } of lineRows) {
     const other = rowsOfLines.find((one) => one.row === row && one.lines !== lines);
     if (other)
-      throw new CorbixError("BAD_MARK", `Cannot repeat a row for \`${lines}\` and for \`${other.lines}\` at once.`, {
-        where: `${where}, row ${row + 1}`,
-        advice: `Give each a row of its own, or let them stand beside each other: {{repeat ${lines}}} … {{end}} in some columns, {{repeat ${other.lines}}} … {{end}} in others.`,
+      throw new CorbixError("BAD_MARK", say().workbook.cannotRepeatRowOnce({ lines, lines2: other.lines }), {
+        where: say().place.rowIn({ where, number: row + 1 }),
+        advice: say().workbook.giveEachRowOwnLet({ lines, lines2: other.lines }),
       });
   }
   return {
@@ -128,10 +124,23 @@ export function bindSections(sheet: SheetStructure, scope: Scope): { rows: Repea
   const down = sheet.regions.filter((region) => !isAcross(region));
   const rows: Loose[] = mergeBeside(down).map((group) => bindRegion(group, "rows", scope));
   for (const row of sheet.dropped)
-    rows.push({ kind: "dropped", lines: OWN_LINES, from: row, to: row, areas: [], place: `row ${row + 1}` });
+    rows.push({
+      kind: "dropped",
+      lines: OWN_LINES,
+      from: row,
+      to: row,
+      areas: [],
+      place: say().place.row({ number: row + 1 }),
+    });
   for (const span of adjoining(sheet.lineRows))
     if (!rows.some((section) => section.kind === "line" && section.lines === span.lines && crosses(section, span)))
-      rows.push({ kind: "line", ...span, areas: [], place: `row ${span.from + 1}`, isFound: true });
+      rows.push({
+        kind: "line",
+        ...span,
+        areas: [],
+        place: say().place.row({ number: span.from + 1 }),
+        isFound: true,
+      });
   const columns = sheet.regions.filter(isAcross).map((region) => bindRegion([region], "columns", scope));
   return { rows: nest(splitAtEdges(rows)), columns: nest(columns) };
 }
@@ -219,9 +228,9 @@ function nest(sections: readonly Loose[]): RepeatedSpan[] {
       const [{ place, isFound: _, ...section }] = sorted;
       sorted.shift();
       if (section.to > within.to)
-        throw new CorbixError("BAD_MARK", "Cannot nest this structure: it begins inside another and ends outside.", {
+        throw new CorbixError("BAD_MARK", say().workbook.cannotNestStructureBeginsInside(), {
           where: place,
-          advice: "Let areas beside each other begin and end in the same rows, and inner ones end before outer ones.",
+          advice: say().workbook.letAreasBesideEachOther(),
         });
       found.push({ ...section, children: take(section) });
     }

@@ -11,6 +11,7 @@ import {
   parseTextTemplate,
   type TextTemplate,
 } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import { type FormulaText, parseFormulaText, shiftFormula } from "./formula-text.js";
 import { type PlacedStructure, type RowOfLines, readSections, type SheetStructure } from "./sections.js";
 
@@ -89,7 +90,7 @@ export function readTemplateSheet(
   index: number,
   { literal = false, further = [] }: TemplateReading = {},
 ): TemplateSheet {
-  const where = `${workbook.package.where}, sheet ${info.name}`;
+  const where = say().place.sheetIn({ where: workbook.package.where, name: info.name });
   const document = parseXml(workbook.package.getText(info.part), where);
   const { root } = document;
   const prefix = root.prefix;
@@ -213,7 +214,7 @@ function readFormula(
   const kind = formula.attr("t") ?? "normal";
   if (kind === "dataTable") {
     const inner = cell.children.map((child) => (child.kind === "element" ? child.toString() : child.raw)).join("");
-    return { kind: "kept-formula", type, inner, value: stored, what: "a data table" };
+    return { kind: "kept-formula", type, inner, value: stored, what: say().workbook.dataTable() };
   }
   if (kind === "array") {
     const range = maybeRange(formula.attr("ref") ?? "");
@@ -268,7 +269,7 @@ function itemText(item: XmlElement | undefined): string {
 }
 
 function readMarks(item: XmlElement | undefined, text: string, reading: SheetReading): CellContent {
-  const where = `${reading.where}, cell ${cellName(reading.row, reading.column)}`;
+  const where = say().place.cellIn({ where: reading.where, name: cellName(reading.row, reading.column) });
   const { structures, rest } = cutStructures(text, where);
   for (const structure of structures) reading.structures.push({ structure, row: reading.row, column: reading.column });
   if (rest.trim() === "") return { kind: "raw", type: "n", inner: "", value: null };

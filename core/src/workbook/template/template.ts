@@ -3,6 +3,7 @@ import { type Env, type Field, type LinesColumns, type Scope, showsRows } from "
 import { mapElements, type OoxmlPackage, unescapeXml, xmlText } from "../../ooxml/index.js";
 import { cellName, openWorkbook, type Workbook, workbookFromPackage } from "../../spreadsheet/index.js";
 import { gatherMarks, hasMarks, type PlacedMark, parseTextTemplate, type TextTemplate } from "../../template/index.js";
+import { say } from "../../words/index.js";
 import { BoundWorkbook } from "../fill/fill.js";
 import { withHead } from "../fill/related-parts.js";
 import { type DefinedTable, readTables } from "./defined-tables.js";
@@ -73,9 +74,9 @@ export class WorkbookTemplate {
   /** Every mark with its cell or part, in order of sheets. */
   get marks(): PlacedMark[] {
     const inSheets = this.sheets.flatMap(({ info, rows, structure, document }) => {
-      const sheet = `sheet ${info.name}`;
+      const sheet = say().place.sheet({ name: info.name });
       const texts = [
-        { where: `name of ${sheet}`, text: info.name },
+        { where: say().workbook.name({ sheet }), text: info.name },
         ...(document.root.child("headerFooter")?.elements() ?? []).map((one) => ({
           where: `${sheet}, ${one.local.startsWith("even") || one.local.startsWith("first") ? `${one.local.replace(/(Header|Footer)/, " $1").toLowerCase()}` : one.local.slice(3).toLowerCase()}`,
           text: one.text,
@@ -181,8 +182,8 @@ function readTextPart(
       code: "mark-not-filled",
       severity: "warn",
       where,
-      what: "A mark in this part is broken by formatting and stays as it is.",
-      advice: "Type the mark again in one go, without changing its looks in the middle.",
+      what: say().workbook.markPartBrokenFormattingStays(),
+      advice: say().workbook.typeMarkAgainGoWithout(),
     });
     return [];
   }

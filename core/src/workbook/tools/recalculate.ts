@@ -1,6 +1,7 @@
 import { CorbixError } from "../../common/index.js";
 import type { Env, Scope } from "../../expression/index.js";
 import type { Workbook } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import type { FilledWorkbook } from "../fill/fill.js";
 import type { RecalculatedCell } from "../fill/fill-run.js";
 import { WorkbookTemplate } from "../template/template.js";
@@ -28,9 +29,9 @@ export function recalculateWorkbook(bytes: Uint8Array, where: string, today: num
   const template = WorkbookTemplate.read(bytes, where);
   const [field] = template.fields;
   if (field) {
-    throw new CorbixError("BAD_MARK", `Cannot recalculate a template: it holds the mark {{ ${field.source} }}.`, {
+    throw new CorbixError("BAD_MARK", say().workbook.cannotRecalculateTemplateHoldsMark({ source: field.source }), {
       where,
-      advice: "Fill it first.",
+      advice: say().workbook.fillFirst(),
     });
   }
   return template.bind(NO_NAMES).recalculate({ ...NOTHING, today });

@@ -1,7 +1,9 @@
 /** Values of formulas that a file does not hold, calculated before formulas go. */
+
 import type { Finding } from "../../common/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
 import { workbookFromPackage } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 import { recalculateLiterally } from "./recalculate.js";
 
 /** A formula's cell without a value: `<c r="B2"><f>…</f></c>`. */
@@ -42,8 +44,12 @@ export function withStoredValues(
         code: "values-missing",
         severity: "warn",
         where: opened.where,
-        what: `${left.length === 1 ? "A formula has" : `${left.length} formulas have`} no value and cannot be calculated here: ${left.slice(0, NAMED).join(", ")}${left.length > NAMED ? ", …" : ""}; ${left.length === 1 ? "its cell is" : "their cells are"} blank.`,
-        advice: "Open the workbook in the program that made it, let it calculate, and save it.",
+        what: say().workbook.valueCannotCalculatedHereBlank({
+          leftCount: left.length,
+          left: left.slice(0, NAMED).join(", "),
+          value: left.length > NAMED ? ", …" : "",
+        }),
+        advice: say().workbook.openWorkbookProgramMadeLet(),
         count: left.length,
       },
     ],

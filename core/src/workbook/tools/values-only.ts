@@ -1,7 +1,9 @@
 /** A filled workbook as plain values: no formulas, and nothing of sheets that are not to travel along. */
+
 import { CorbixError, columnKey, suggestName } from "../../common/index.js";
 import { type OoxmlPackage, relationshipsName, unescapeXml } from "../../ooxml/index.js";
 import { type SheetInfo, scanCells, splitSheet, type Workbook, workbookFromPackage } from "../../spreadsheet/index.js";
+import { say } from "../../words/index.js";
 
 /** Relationships of a workbook that carry formulas, or rows of elsewhere: other files' cells, caches of pivots, connections. */
 const WORKBOOK_LINKS = new Set(["calcChain", "externalLink", "pivotCacheDefinition", "connections", "sheetMetadata"]);
@@ -39,14 +41,10 @@ function chooseSheets(workbook: Workbook, keep: readonly string[]): readonly She
   const names = workbook.sheets.map((sheet) => sheet.name);
   for (const name of keep) {
     if (names.some((known) => columnKey(known) === columnKey(name))) continue;
-    throw new CorbixError(
-      "BAD_DEFINITION",
-      `Cannot keep the sheet \`${name}\`: there is none in the filled workbook.`,
-      {
-        where: "sheets",
-        advice: suggestName(name, names, "sheets"),
-      },
-    );
+    throw new CorbixError("BAD_DEFINITION", say().workbook.cannotKeepSheetNoneFilled({ name }), {
+      where: "sheets",
+      advice: suggestName(name, names, "sheets"),
+    });
   }
   return workbook.sheets.filter((sheet) => keep.some((name) => columnKey(name) === columnKey(sheet.name)));
 }

@@ -4,6 +4,7 @@ import { CorbixError, suggestName } from "@corbix/core/common";
 import type { EditionDifference } from "@corbix/core/edition";
 import { type ColumnProfile, isoCell } from "@corbix/core/grid";
 import { type ColumnInfo, type IntakeRules, intakeRulesSchema } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import { type Incoming, previewFile, takeIn } from "../../intake/take-in.js";
 import { inboxFolder } from "../../intake/watch-folder.js";
 import { groupsOfEdition, partnersOf, splitColumnsOf } from "../../library/dataset-groups.js";
@@ -45,7 +46,7 @@ export const datasetHandlers: HandlersOf<typeof datasetEndpoints> = {
     const found = await maybeListedDataset(context.database, params.name);
     if (found) return showDataset(found);
     const names = (await allDatasets(context.database)).map((one) => one.name);
-    throw new CorbixError("NOT_FOUND", `Cannot find the dataset \`${params.name}\`.`, {
+    throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindDataset({ name: params.name }), {
       where: "datasets",
       advice: suggestName(params.name, names, "datasets"),
     });
@@ -216,9 +217,9 @@ export const datasetHandlers: HandlersOf<typeof datasetEndpoints> = {
     const after = await getEdition(database, params.name, params.number);
     const other = query.with ?? params.number - 1;
     if (other < 1)
-      throw new CorbixError("BAD_REQUEST", "Cannot compare the first edition: there is none before it.", {
+      throw new CorbixError("BAD_REQUEST", say().serviceHttp.cannotCompareFirstEditionNone(), {
         where: "with",
-        advice: "Name another edition.",
+        advice: say().serviceHttp.nameAnotherEdition(),
       });
     const before = await getEdition(database, params.name, other);
     const { settings } = await getDataset(database, params.name);
@@ -268,16 +269,20 @@ function rulesOf(text: string): IntakeRules {
   }
   const read = intakeRulesSchema.safeParse(given);
   if (read.success) return read.data;
-  throw new CorbixError("BAD_REQUEST", `Cannot read the corrections: ${read.error.issues[0]?.message ?? "no JSON"}.`, {
-    where: `rules${read.error.issues[0]?.path.map((one) => `.${String(one)}`).join("") ?? ""}`,
-    advice: 'Give them as JSON, such as {"header":"none","names":["Site","Fee"]}.',
-  });
+  throw new CorbixError(
+    "BAD_REQUEST",
+    say().serviceHttp.cannotReadCorrections({ message: read.error.issues[0]?.message }),
+    {
+      where: `rules${read.error.issues[0]?.path.map((one) => `.${String(one)}`).join("") ?? ""}`,
+      advice: say().serviceHttp.giveThemJsonSuchHeader(),
+    },
+  );
 }
 
 function noUpload(): CorbixError {
-  return new CorbixError("NOT_FOUND", "Cannot find the uploaded file any more.", {
+  return new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindUploadedFileAny(), {
     where: "upload",
-    advice: "Upload it again.",
+    advice: say().serviceHttp.uploadAgain(),
   });
 }
 

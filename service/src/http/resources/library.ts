@@ -3,6 +3,7 @@ import { dayInZone, nextTimes, parsePeriod, periodLabel, printedAt } from "@corb
 import { CorbixError, made, maybeSerialFromIso } from "@corbix/core/common";
 import { onceOf, onceSentence } from "@corbix/core/delivery";
 import { reportSchema } from "@corbix/core/report";
+import { say } from "@corbix/core/words";
 import { z } from "zod";
 import { addFont, fontFolder } from "../../library/custom-fonts.js";
 import { addReport, addTemplate, getReport, getTemplate } from "../../library/definitions.js";
@@ -113,9 +114,9 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
     await getReport(context, name);
     const found = await maybeReportVersion(context.database, name, number);
     if (!found)
-      throw new CorbixError("NOT_FOUND", `Cannot find version ${number} of \`${name}\`.`, {
+      throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindVersion({ number, name }), {
         where: "versions",
-        advice: "See the list of its versions.",
+        advice: say().serviceHttp.seeListVersions(),
       });
     return showReport(context, found);
   },
@@ -208,7 +209,14 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
     return kept;
   },
 
-  showReportSchema: async () => z.toJSONSchema(reportSchema, { io: "input" }) as Record<string, unknown>,
+  showReportSchema: async () =>
+    z.toJSONSchema(reportSchema, {
+      io: "input",
+      override: ({ jsonSchema }) => {
+        const { description } = jsonSchema;
+        if (description !== undefined) jsonSchema.description = say().definition.field({ text: description });
+      },
+    }) as Record<string, unknown>,
 };
 
 function showProspect({ key, group, rows, people, what, nobody, day, run }: GroupProspect) {

@@ -1,5 +1,6 @@
 import type { outboxEndpoints } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { simpleParser } from "mailparser";
 import { noteAction } from "../../audit/audit.js";
 import type { LetterboxRule } from "../../letterbox/rules.js";
@@ -160,9 +161,13 @@ export const outboxHandlers: HandlersOf<typeof outboxEndpoints> = {
     const letter = await getLetter(context, params.id);
     const attachment = (await simpleParser(letter.raw)).attachments[params.index];
     if (!attachment)
-      throw new CorbixError("NOT_FOUND", `Cannot find attachment ${params.index} of letter ${params.id}.`, {
-        where: "letterbox",
-      });
+      throw new CorbixError(
+        "NOT_FOUND",
+        say().serviceHttp.cannotFindAttachmentLetter({ index: params.index, id: params.id }),
+        {
+          where: "letterbox",
+        },
+      );
     response
       .attachment(attachment.filename ?? `attachment-${params.index}`)
       .type(attachment.contentType)
@@ -195,7 +200,7 @@ function showIdentity({ restUntil, ...state }: State) {
 async function getState(context: Context, name: string): Promise<State> {
   const found = (await identityStates(context)).find((one) => one.name === name);
   if (found) return found;
-  throw new CorbixError("NOT_FOUND", `Cannot find the sending identity \`${name}\`.`, { where: "identities" });
+  throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindSendingIdentity({ name }), { where: "identities" });
 }
 
 async function getRule(context: Context, id: number): Promise<RuleRow<LetterboxRule>> {
@@ -205,11 +210,11 @@ async function getRule(context: Context, id: number): Promise<RuleRow<LetterboxR
 }
 
 function noRule(id: number): CorbixError {
-  return new CorbixError("NOT_FOUND", `Cannot find the rule ${id}.`, { where: "letterbox" });
+  return new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindRule({ id }), { where: "letterbox" });
 }
 
 async function getLetter(context: Context, id: string): Promise<LetterRow> {
   const found = await maybeLetter(context.database, id);
   if (found) return found;
-  throw new CorbixError("NOT_FOUND", `Cannot find letter ${id}.`, { where: "letterbox" });
+  throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindLetter({ id }), { where: "letterbox" });
 }

@@ -1,6 +1,7 @@
 import type { recipientEndpoints } from "@corbix/api";
 import { CorbixError, greatest, groupKey, isoFromSerial } from "@corbix/core/common";
 import { ALL_GROUPS, type Recipient } from "@corbix/core/recipients";
+import { say } from "@corbix/core/words";
 import {
   exportList,
   importList,
@@ -71,7 +72,9 @@ export const recipientHandlers: HandlersOf<typeof recipientEndpoints> = {
     const list = await newestRecipients(context.database);
     const entries = (list?.recipients ?? []).filter((one) => one.row === params.row);
     if (entries.length === 0)
-      throw new CorbixError("NOT_FOUND", `Cannot find row ${params.row} in the list.`, { where: "recipients" });
+      throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindRowList({ row: params.row }), {
+        where: "recipients",
+      });
     tell(list?.id ?? "");
     return { entries: entries.map(showRecipient) };
   },

@@ -4,6 +4,7 @@ import { onceOf, onceSentence } from "@corbix/core/delivery";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { planSentences } from "@corbix/core/run";
+import { say } from "@corbix/core/words";
 import { getReportVersion } from "../../library/definitions.js";
 import { pauseRun, skipMessages } from "../../outbox/manual-actions.js";
 import { deliveryOutlook } from "../../outbox/outlook.js";
@@ -152,9 +153,9 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
   listParcelRows: async ({ context, params, query }) => {
     const { columns, emptied } = await getRun(context, params.id);
     if (emptied.rows)
-      throw new CorbixError("NOT_FOUND", "Cannot show the rows: they were deleted when their time was over.", {
-        where: `run ${params.id}`,
-        advice: "The edition they came from has them, if it is still there.",
+      throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotShowRowsTheyDeleted(), {
+        where: say().place.run({ id: params.id }),
+        advice: say().serviceHttp.editionTheyCameThemIf(),
       });
     await getParcel(context, params.id, params.number);
     const lines = await linesOfParcelNumber(context.database, params.id, params.number);
@@ -181,11 +182,12 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
 
   downloadMadeFile: async ({ context, params, query, response }) => {
     const file = await fileById(context.database, params.id);
-    if (!file) throw new CorbixError("NOT_FOUND", `Cannot find the file \`${params.id}\`.`, { where: "files" });
+    if (!file)
+      throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindFile({ id: params.id }), { where: "files" });
     if (file.removedAt)
-      throw new CorbixError("NOT_FOUND", `Cannot open "${file.path}": it was deleted when its time was over.`, {
+      throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotOpenDeletedWhenTime({ path: file.path }), {
         where: "files",
-        advice: "Its report says in its retention how long files are kept.",
+        advice: say().serviceHttp.reportSaysRetentionHowLong(),
       });
     const bytes = Buffer.from(await context.store.get(file.sha256));
     if (!query.show) response.attachment(file.path.split("/").pop() ?? file.path);
@@ -196,7 +198,7 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
 async function getParcel(context: Context, runId: string, number: number): Promise<ShownParcel> {
   const found = await parcelOfRun(context.database, runId, number);
   if (found) return found;
-  throw new CorbixError("NOT_FOUND", `Cannot find parcel ${number} of run \`${runId}\`.`, { where: "runs" });
+  throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindParcelRun({ number, runId }), { where: "runs" });
 }
 
 function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messages: {} }) {
@@ -289,7 +291,7 @@ function periodSentence({ periodChoice }: RunRow, report: Report): string | null
   const label = (key: string): string => labelOfPeriod(key, report);
   const rest = periodChoice.open.slice(0, 6).map(label).join(", ");
   const more = periodChoice.open.length > 6 ? ` and ${periodChoice.open.length - 6} more` : "";
-  return `${label(periodChoice.chosen)} is the earliest that is over and not delivered${rest === "" ? "" : `; also open: ${rest}${more}`}.`;
+  return say().serviceHttp.earliestOverDelivered({ label: label(periodChoice.chosen), rest, more });
 }
 
 function parcelSummary(parcel: ListedParcel, files: readonly ListedFile[], messages: readonly ListedMessage[]) {

@@ -1,5 +1,6 @@
 import type { serviceEndpoints } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { addToken, removeToken, SignIn } from "../../access/access.js";
 import { noteAction } from "../../audit/audit.js";
 import { monotonicMs } from "../../process/clock.js";
@@ -42,7 +43,7 @@ function shownNames(found: FoundNames) {
     ...found.runs.map((one) => ({
       kind: "run" as const,
       title: titled(one),
-      what: `run ${one.run}`,
+      what: say().place.run({ id: one.run }),
       name: one.run,
       parcel: null,
     })),
@@ -98,9 +99,9 @@ export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndp
 
     showVerification: async () => {
       if (verifier.state) return verifier.state;
-      throw new CorbixError("NOT_FOUND", "Nothing was verified since the service was started.", {
+      throw new CorbixError("NOT_FOUND", say().serviceHttp.nothingVerifiedSinceServiceStarted(), {
         where: "verification",
-        advice: "Start it: corbix verify.",
+        advice: say().serviceHttp.startCorbixVerify(),
       });
     },
 

@@ -1,7 +1,9 @@
 /** Odd jobs on workbooks that somebody brings along: nothing of them is stored. */
+
 import { type toolEndpoints, wordPairs } from "@corbix/api";
 import { dayInZone } from "@corbix/core/calendar";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { WordPair } from "@corbix/core/workbook";
 import { keepFiles, keptFile, keptFiles } from "../../library/temp-files.js";
 import type { HandlersOf } from "../handler.js";
@@ -62,9 +64,9 @@ export const toolHandlers: HandlersOf<typeof toolEndpoints> = {
 
 function bytesOf(body: Uint8Array): Uint8Array {
   if (body.length > 0) return body;
-  throw new CorbixError("BAD_REQUEST", "Cannot work on nothing: the request holds no file.", {
+  throw new CorbixError("BAD_REQUEST", say().serviceHttp.cannotWorkNothingRequestHolds(), {
     where: "body",
-    advice: "Send a workbook (.xlsx) as the body.",
+    advice: say().serviceHttp.sendWorkbookXlsxBody(),
   });
 }
 
@@ -100,8 +102,8 @@ function pairsOf({
   }
   const checked = wordPairs.safeParse(list);
   if (checked.success) return checked.data;
-  throw new CorbixError("BAD_REQUEST", "Cannot read the words: give `from` and `to`, or `pairs` as a list of both.", {
+  throw new CorbixError("BAD_REQUEST", say().serviceHttp.cannotReadWordsGivePairs(), {
     where: "pairs",
-    advice: '[{"from": "Old Mill", "to": "New Mill"}]',
+    advice: say().serviceHttp.oldMillNewMill(),
   });
 }

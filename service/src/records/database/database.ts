@@ -1,4 +1,5 @@
 import { CorbixError, made, wordsOf } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import pg, { Client } from "pg";
 import { type QueryOptionsWithType, QueryTypes, Sequelize, type Transaction } from "sequelize";
 import { migrate } from "./migrate.js";
@@ -81,11 +82,15 @@ export async function openDatabase(
     await sequelize.authenticate();
   } catch (cause) {
     await sequelize.close().catch(() => {});
-    throw new CorbixError("DATABASE_UNREACHABLE", `Cannot reach the database: ${wordsOf(cause)}.`, {
-      where: hideSecret(url),
-      advice: "See that PostgreSQL runs there and that name and password are right.",
-      cause,
-    });
+    throw new CorbixError(
+      "DATABASE_UNREACHABLE",
+      say().serviceRecords.cannotReachDatabase({ wordsOf: wordsOf(cause) }),
+      {
+        where: hideSecret(url),
+        advice: say().serviceRecords.seePostgresqlRunsNamePassword(),
+        cause,
+      },
+    );
   }
   if (options.migrate) await migrate(sequelize);
   const pool = (sequelize as unknown as { connectionManager: Pool }).connectionManager;

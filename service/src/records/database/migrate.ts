@@ -1,4 +1,5 @@
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
 import { Umzug, type UmzugStorage } from "umzug";
 import { guardStatements } from "./guards.js";
@@ -58,7 +59,7 @@ async function refuseNewer({ select }: Migrating): Promise<void> {
   if (newer.length === 0) return;
   throw new CorbixError(
     "DATABASE_UNREACHABLE",
-    `Cannot use the database: a newer version of Corbix has changed it (${newer.join(", ")}).`,
-    { where: "database", advice: "Start the newer version, or restore the backup that was made before it." },
+    say().serviceRecords.cannotUseDatabaseNewerVersion({ newer: newer.join(", ") }),
+    { where: "database", advice: say().serviceRecords.startNewerVersionRestoreBackup() },
   );
 }

@@ -1,4 +1,5 @@
 import { CorbixError, made } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { Database } from "./database.js";
 
 /** What part of a list is wanted. */
@@ -36,9 +37,9 @@ export function keysOfCursor(cursor: string, count: number): readonly Key[] {
     keys = undefined;
   }
   if (Array.isArray(keys) && keys.length === count && keys.every(isKey)) return keys;
-  throw new CorbixError("BAD_REQUEST", "Cannot go on from this cursor: no page of this list has given it.", {
+  throw new CorbixError("BAD_REQUEST", say().serviceRecords.cannotGoCursorPageList(), {
     where: "cursor",
-    advice: "Take `next` of the page before, with the same search and order; or begin without a cursor.",
+    advice: say().serviceRecords.takeNextPageBeforeSame(),
   });
 }
 
@@ -49,9 +50,9 @@ export function keysOfCursor(cursor: string, count: number): readonly Key[] {
 export function pageOf<Item>(items: readonly Item[], { limit, cursor }: PageWish, version = ""): ListPage<Item> {
   const [first, of] = cursor === undefined ? [0, version] : keysOfCursor(cursor, 2);
   if (of !== version)
-    throw new CorbixError("CHANGED_MEANWHILE", "Cannot go on in this list: it was changed meanwhile.", {
+    throw new CorbixError("CHANGED_MEANWHILE", say().serviceRecords.cannotGoListChangedMeanwhile(), {
       where: "cursor",
-      advice: "Begin again without a cursor.",
+      advice: say().serviceRecords.beginAgainWithoutCursor(),
     });
   const from = typeof first === "number" ? first : 0;
   const end = from + limit;

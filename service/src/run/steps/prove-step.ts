@@ -2,6 +2,7 @@ import { type Finding, made } from "@corbix/core/common";
 import { mailSize } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { type MadeParcel, proveRun, type RunSince, runSince } from "@corbix/core/run";
+import { say } from "@corbix/core/words";
 import { announce } from "../../events/events.js";
 import { getIdentity } from "../../mail/identities.js";
 import type { Context } from "../../process/context.js";
@@ -57,7 +58,7 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
   });
   await announce(context.database, { kind: "run", subject: runId });
   const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
-  if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, "the report itself");
+  if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, say().serviceRun.reportItself());
 }
 
 /** So many of the groups that are gone are named. */
@@ -137,25 +138,38 @@ async function madeParcel(
   };
 }
 
-const TOO_LARGE = {
-  stop: ["stop", "Make the files smaller, or let the identity zip them or send links."],
-  zip: ["note", "Its attachments are put into a zip file."],
-  link: ["note", "Links to its files are put in place of its attachments."],
-} as const;
+const TOO_LARGE = { stop: "stop", zip: "note", link: "note" } as const;
+
+function whatBecomes(tooLarge: keyof typeof TOO_LARGE): string {
+  const words = say().serviceRun;
+  return { stop: words.makeFilesSmaller, zip: words.attachmentsZipped, link: words.linksInstead }[tooLarge]();
+}
 
 /** Messages that are larger than the identity's server takes. */
 async function sizeFindings(context: Context, report: Report, parcels: readonly SizedParcel[]): Promise<Finding[]> {
   const { settings } = await getIdentity(context, report.delivery.from);
-  const [severity, advice] = TOO_LARGE[settings.tooLarge];
+  const severity = TOO_LARGE[settings.tooLarge];
+  const advice = whatBecomes(settings.tooLarge);
   return parcels
     .filter((parcel) => parcel.mailBytes > settings.maxBytes)
     .map((parcel) => ({
       code: "message-too-large",
       severity,
-      where: `group ${parcel.label}`,
-      what: `Its message has about ${Math.round(parcel.mailBytes / 1000).toLocaleString("en")} kB; the identity ${report.delivery.from} sends at most ${Math.round(settings.maxBytes / 1000).toLocaleString("en")} kB.`,
+      where: say().place.group({ name: parcel.label }),
+      what: say().serviceRun.messageAboutKbIdentitySends({
+        round: Math.round(parcel.mailBytes / 1000),
+        from: report.delivery.from,
+        round2: Math.round(settings.maxBytes / 1000),
+      }),
       advice,
     }));
+}
+
+/** A parcel's group, and where in what was made for it, unless that names the group itself. */
+function placeOfFailure(label: string, where: string | undefined): string {
+  const group = say().place.group({ name: label });
+  if (!where) return group;
+  return where.startsWith(group) ? where : say().serviceRun.groupAnd({ label, where });
 }
 
 /** What came up while files were made: failures by group, other findings once with their count. */
@@ -166,11 +180,9 @@ function makingFindings(parcels: readonly Omit<ParcelRow, "lines">[]): Finding[]
       (parcel): Finding => ({
         code: "parcel-failed",
         severity: "stop",
-        where: parcel.error?.where?.startsWith(`group ${parcel.label}`)
-          ? parcel.error.where
-          : `group ${parcel.label}${parcel.error?.where ? `, ${parcel.error.where}` : ""}`,
-        what: parcel.error?.message ?? "Its files could not be made.",
-        advice: parcel.error?.advice ?? "Correct the template or the data, and run again.",
+        where: placeOfFailure(parcel.label, parcel.error?.where),
+        what: parcel.error?.message ?? say().serviceRun.filesNotMade(),
+        advice: parcel.error?.advice ?? say().serviceRun.correctAndRunAgain(),
       }),
     );
   const counted = new Map<string, Finding>();
@@ -181,7 +193,9 @@ function makingFindings(parcels: readonly Omit<ParcelRow, "lines">[]): Finding[]
   return [
     ...failed,
     ...[...counted.values()].map((finding) =>
-      finding.count === 1 ? finding : { ...finding, what: `${finding.what} (in ${finding.count} parcels)` },
+      finding.count === 1
+        ? finding
+        : { ...finding, what: say().serviceRun.parcels({ what: finding.what, count: finding.count }) },
     ),
   ];
 }

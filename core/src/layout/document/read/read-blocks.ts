@@ -1,6 +1,7 @@
 import type { Finding } from "../../../common/index.js";
 import type { Fonts } from "../../../fonts/index.js";
 import type { OoxmlPackage, Relationship, XmlElement } from "../../../ooxml/index.js";
+import { say } from "../../../words/index.js";
 import type {
   Block,
   ContentsBlock,
@@ -127,7 +128,7 @@ export class BlockReader {
           this.collect((element.child("Choice") ?? element.child("Fallback"))?.elements() ?? [], to);
           break;
         case "altChunk":
-          this.notDrawn("an embedded part of another format");
+          this.notDrawn(say().layout.embeddedPartAnotherFormat());
           break;
       }
     }
@@ -198,7 +199,7 @@ export class BlockReader {
   }
 
   private notHyphenated(language: string): void {
-    const what = `The document asks for words to be hyphenated; there are no patterns for ${language}, and lines break between words only.`;
+    const what = say().layout.documentAsksWordsHyphenatedPatterns({ language });
     const { findings, opened } = this.reading;
     if (findings.some((finding) => finding.what === what)) return;
     findings.push({
@@ -206,7 +207,7 @@ export class BlockReader {
       severity: "note",
       where: opened.where,
       what,
-      advice: "Lines may break elsewhere than in a word processor.",
+      advice: say().layout.linesMayBreakElsewhereWord(),
     });
   }
 
@@ -317,8 +318,8 @@ export class BlockReader {
       code: "not-drawn",
       severity: "warn",
       where: `${this.reading.opened.where}, ${this.part}`,
-      what: `The PDF does not show ${what}.`,
-      advice: "Look at the page; the document itself has it.",
+      what: say().layout.pdfLacks({ what }),
+      advice: say().layout.lookPageDocumentItself(),
     };
     const name = `corbix not drawn ${this.reading.missing.size + 1}`;
     this.reading.findings.push(finding);

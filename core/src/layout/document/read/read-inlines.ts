@@ -1,5 +1,6 @@
 import { formatValue } from "../../../common/index.js";
 import type { XmlElement } from "../../../ooxml/index.js";
+import { say } from "../../../words/index.js";
 import type { FieldInline, Inline } from "../model/blocks.js";
 import type { RunProps } from "../model/props.js";
 import { SYMBOLS } from "../model/symbols.js";
@@ -107,7 +108,7 @@ export class InlineReader {
           this.equation(element);
           break;
         default:
-          if (!SILENT.has(element.local)) this.missing(`the element ${element.local}`);
+          if (!SILENT.has(element.local)) this.missing(say().layout.element({ local: element.local }));
       }
     }
   }
@@ -127,7 +128,7 @@ export class InlineReader {
       .map((one) => one.text)
       .join("");
     if (text !== "") this.inlines.push({ kind: "text", text, props });
-    this.missing("an equation as it is set; its signs stand in a row");
+    this.missing(say().layout.equationSetSignsStandRow());
   }
 
   /** Notes what is not drawn, with a place so that its page can be told. */
@@ -257,7 +258,7 @@ export class InlineReader {
           this.inlines.push({ kind: "text", text: this.reader.noteLabel, props });
         break;
       default:
-        if (!SILENT.has(child.local)) this.missing(`the element ${child.local}`);
+        if (!SILENT.has(child.local)) this.missing(say().layout.element({ local: child.local }));
     }
   }
 
@@ -273,7 +274,7 @@ export class InlineReader {
     const custom = child.attr("w:customMarkFollows");
     const note = this.reader.note(kind, child.attr("w:id") ?? "", custom === "1" || custom === "true");
     if (note) this.inlines.push({ kind: "note", note, props });
-    else this.missing(`${kind === "endnote" ? "an endnote" : "a footnote"} that is missing in the file`);
+    else this.missing(say().layout.missingFile({ kind }));
   }
 }
 

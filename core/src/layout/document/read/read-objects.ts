@@ -1,4 +1,5 @@
 /** Pictures, shapes, text boxes and charts of a document: ECMA-376 part 1, 20.4, and older ones of part 4, 19. */
+
 import { readMeasure } from "../../../common/index.js";
 import type { Fonts } from "../../../fonts/index.js";
 import type { OoxmlPackage, Relationship, XmlElement } from "../../../ooxml/index.js";
@@ -11,6 +12,7 @@ import {
   type StructureNode,
 } from "../../../page/index.js";
 import type { Theme } from "../../../spreadsheet/index.js";
+import { say } from "../../../words/index.js";
 import { drawChart } from "../../chart/draw-chart.js";
 import { readChart } from "../../chart/read-chart.js";
 import { drawShape, EMU_PER_PT, plainerOutline } from "../../drawing/shape.js";
@@ -57,7 +59,7 @@ function readDrawing(drawing: XmlElement, site: ObjectSite): FoundObject | strin
   const holder = inline ?? drawing.child("anchor");
   const extent = holder?.child("extent");
   const data = holder?.path("graphic", "graphicData");
-  if (!holder || !extent || !data) return "a drawing of a kind that cannot be drawn";
+  if (!holder || !extent || !data) return say().layout.drawingKindCannotDrawn();
   const size = { width: emu(extent.attr("cx")), height: emu(extent.attr("cy")) };
   const content = contentOf(data.elements()[0], size, site);
   if (typeof content === "string") return content;
@@ -116,7 +118,7 @@ function contentOf(
     case "grpSp":
       return groupOf(element, size, site);
     default:
-      return element?.local === "relIds" ? "a diagram" : "a drawing of a kind that cannot be drawn";
+      return say().layout.diagram({ local: element?.local });
   }
 }
 
@@ -142,11 +144,12 @@ function pictureOf(pic: XmlElement, size: { width: number; height: number }, sit
 
 function imageAt(id: string | undefined, site: ObjectSite): RasterImage | string {
   const relation = site.relations.get(id ?? "");
-  if (relation?.external) return "a picture that lies elsewhere";
-  if (!relation || !site.opened.has(relation.target)) return "a picture that is missing in the file";
+  if (relation?.external) return say().layout.pictureElsewhere();
+  if (!relation || !site.opened.has(relation.target)) return say().layout.pictureMissingFile();
   const image = readImage(site.opened.getBytes(relation.target));
   const ending = relation.target.slice(relation.target.lastIndexOf(".") + 1).toUpperCase();
-  return image === "other" ? `a picture of the kind ${ending}` : image === "damaged" ? "a damaged picture" : image;
+  if (image === "other") return say().layout.pictureOfKind({ kind: ending });
+  return image === "damaged" ? say().layout.damagedPicture() : image;
 }
 
 function attributeEnding(element: XmlElement | undefined, name: string): string | undefined {
@@ -155,7 +158,7 @@ function attributeEnding(element: XmlElement | undefined, name: string): string 
 
 function chartOf(element: XmlElement, size: { width: number; height: number }, site: ObjectSite): Content | string {
   const target = site.relations.get(attributeEnding(element, "id") ?? "")?.target;
-  if (target === undefined || !site.opened.has(target)) return "a chart that is missing in the file";
+  if (target === undefined || !site.opened.has(target)) return say().layout.chartMissingFile();
   const chart = readChart(site.opened.getXml(target), site.theme, { at: () => undefined });
   const box = { x: 0, y: 0, ...size };
   return { ...size, isText: false, draw: () => drawChart(chart, box, site.fonts, site.theme) };
@@ -166,7 +169,7 @@ const INSET = { l: 91_440, r: 91_440, t: 45_720, b: 45_720 };
 
 function shapeOf(shape: XmlElement, size: { width: number; height: number }, site: ObjectSite): Content {
   const outline = plainerOutline(shape);
-  if (outline !== undefined) site.missing(`the outline ${outline}; a rectangle stands for it`);
+  if (outline !== undefined) site.missing(say().layout.outlineRectangleStands({ outline }));
   const body = shape.child("bodyPr");
   const text = shape.child("txbx")?.child("txbxContent");
   const inset = (side: keyof typeof INSET): number => emu(body?.attr(`${side}Ins`) ?? String(INSET[side]));
@@ -175,7 +178,7 @@ function shapeOf(shape: XmlElement, size: { width: number; height: number }, sit
   const needed = laid ? stackHeight(laid) + inset("t") + inset("b") : 0;
   const grows = body?.child("spAutoFit") !== undefined;
   const height = grows && laid ? needed : size.height;
-  if (laid && !grows && needed > size.height + 1) site.missing("all of a text box: its text is longer than the box");
+  if (laid && !grows && needed > size.height + 1) site.missing(say().layout.allTextBoxTextLonger());
   const anchor = body?.attr("anchor") ?? "t";
   const box = { x: 0, y: 0, width: size.width, height };
   const ground = drawShape(shape, box, site.fonts, site.theme);
@@ -220,7 +223,7 @@ function groupOf(group: XmlElement, size: { width: number; height: number }, sit
     }
     return [{ box, content }];
   });
-  if (parts.length === 0) return "a group of drawings";
+  if (parts.length === 0) return say().layout.groupDrawings();
   const nodes = parts.flatMap(({ content }) => (content.isText && content.node ? [content.node] : []));
   return {
     ...size,
@@ -233,7 +236,7 @@ function groupOf(group: XmlElement, size: { width: number; height: number }, sit
 /** Pictures and text boxes of older files, whose place and size stand in a style. */
 function readOld(element: XmlElement, site: ObjectSite): FoundObject | string {
   const shape = element.elements().find((one) => ["shape", "rect", "roundrect", "oval", "group"].includes(one.local));
-  if (!shape || shape.local === "group") return element.local === "object" ? "an embedded object" : "an old drawing";
+  if (!shape || shape.local === "group") return say().layout.embeddedObject({ local: element.local });
   const style = new Map(
     (shape.attr("style") ?? "")
       .split(";")
@@ -241,7 +244,7 @@ function readOld(element: XmlElement, site: ObjectSite): FoundObject | string {
       .flatMap(([name, value = ""]): [string, string][] => (name === "" ? [] : [[name, value]])),
   );
   const size = { width: cssLength(style.get("width")), height: cssLength(style.get("height")) };
-  if (size.width <= 0 || size.height <= 0) return "an old drawing";
+  if (size.width <= 0 || size.height <= 0) return say().layout.oldDrawing();
   const content = oldContent(shape, size, site);
   if (typeof content === "string") return content;
   const description = shape.attr("alt") ?? "";
@@ -282,7 +285,7 @@ function oldContent(shape: XmlElement, size: { width: number; height: number }, 
     return { ...size, isText: false, draw: () => [{ kind: "image", image, x: 0, y: 0, ...size }] };
   }
   const text = shape.child("textbox")?.child("txbxContent");
-  if (!text) return "an old drawing";
+  if (!text) return say().layout.oldDrawing();
   const laying = site.laying();
   const laid = layBlocks(site.blocks(text), Math.max(4, size.width - 14.4), laying);
   const height = Math.max(size.height, stackHeight(laid) + 7.2);

@@ -1,6 +1,8 @@
 /** Sections: ECMA-376 part 1, 17.6. */
+
 import type { Relationship, XmlElement } from "../../../ooxml/index.js";
 import type { Theme } from "../../../spreadsheet/index.js";
+import { say } from "../../../words/index.js";
 import type { PageSection } from "../model/blocks.js";
 import { readBorders, toggle, twips } from "../model/props.js";
 
@@ -24,7 +26,7 @@ export function readSection(
     );
   const margin = (name: string, standard: number): number => Math.abs(twips(margins?.attr(`w:${name}`)) ?? standard);
   const numbers = element?.child("pgNumType");
-  if (element?.child("lnNumType")) missing("numbers of lines");
+  if (element?.child("lnNumType")) missing(say().layout.numbersLines());
   const gutter = twips(margins?.attr("w:gutter")) ?? 0;
   const borders = element?.child("pgBorders");
   return {
@@ -57,7 +59,7 @@ function readColumns(cols: XmlElement | undefined, missing: (what: string) => vo
   const isEqual = cols?.attr("w:equalWidth") !== "0" && cols?.attr("w:equalWidth") !== "false";
   const count = Math.max(1, Number(cols?.attr("w:num") ?? (own.length || 1)));
   if (!isEqual && new Set(own.map((one) => one.attr("w:w"))).size > 1)
-    missing("columns of different widths; they are as wide as each other");
+    missing(say().layout.columnsDifferentWidthsTheyWide());
   const space = isEqual ? cols?.attr("w:space") : own[0]?.attr("w:space");
   return { count, space: twips(space) ?? 36, line: cols ? (toggleAttribute(cols, "w:sep") ?? false) : false };
 }

@@ -9,6 +9,7 @@ import {
   type SheetInfo,
   type Workbook,
 } from "../../../spreadsheet/index.js";
+import { say } from "../../../words/index.js";
 import { rectangle } from "../draw/cell-fills.js";
 import { drawCells } from "../draw/draw-cells.js";
 import { drawDrawings, drawIn, lastCellOf, type PageRegion } from "../draw/draw-drawings.js";
@@ -303,9 +304,9 @@ class SheetLayer {
       this.findings.push({
         code: "too-many-pages",
         severity: "stop",
-        where: `${this.workbook.package.where}, sheet ${sheet.info.name}`,
-        what: `The sheet would take ${rowParts.length * columnParts.length} pages.`,
-        advice: "Set a print area.",
+        where: say().place.sheetIn({ where: this.workbook.package.where, name: sheet.info.name }),
+        what: say().layout.sheetWouldTakePages({ rowPartCount: rowParts.length * columnParts.length }),
+        advice: say().layout.setPrintArea(),
       });
       return [];
     }

@@ -1,9 +1,11 @@
 /** Pictures, charts and shapes anchored on a sheet: ECMA-376 part 1, 20.5. */
+
 import { type Finding, readMeasure } from "../../../common/index.js";
 import type { OoxmlPackage, XmlElement } from "../../../ooxml/index.js";
 import type { RasterImage } from "../../../page/index.js";
 import { readImage } from "../../../page/index.js";
 import type { SheetInfo, Workbook } from "../../../spreadsheet/index.js";
+import { say } from "../../../words/index.js";
 import { CellValues } from "../../chart/cell-values.js";
 import { type Chart, readChart } from "../../chart/read-chart.js";
 import { EMU_PER_PT, plainerOutline } from "../../drawing/shape.js";
@@ -74,7 +76,7 @@ class DrawingReader {
       const modern = anchor.elements("AlternateContent").map(modernOf).find(Boolean);
       if (modern) {
         // Its fallback is a box that says that the program is too old.
-        this.miss(name, modern, "Look at the workbook itself; what it picks shows in the rows.");
+        this.miss(name, modern, say().layout.lookWorkbookItselfPicksShows());
         continue;
       }
       // Of a choice the first that is known: the usual way stands in the fallback.
@@ -95,7 +97,7 @@ class DrawingReader {
       case "sp":
       case "cxnSp": {
         const outline = plainerOutline(element);
-        if (outline) this.plainer(name, `its rectangle instead of the outline "${outline}"`);
+        if (outline) this.plainer(name, say().layout.rectangleInsteadOutline({ outline }));
         return [{ content: { kind: "shape", shape: element }, place: at }];
       }
       case "grpSp":
@@ -112,13 +114,8 @@ class DrawingReader {
     const image = target && this.opened.has(target) ? readImage(this.opened.getBytes(target)) : "other";
     const description = element.descendants("cNvPr")[0]?.attr("descr") ?? "";
     if (typeof image !== "string") return [{ content: { kind: "image", image, description }, place: at }];
-    if (image === "damaged") this.miss(name, "a damaged picture", "Put the picture in anew.");
-    else
-      this.miss(
-        name,
-        "a picture of a kind that cannot be drawn",
-        "Use a PNG or JPEG picture, or look at the workbook itself.",
-      );
+    if (image === "damaged") this.miss(name, say().layout.damagedPicture(), say().layout.putPictureAnew());
+    else this.miss(name, say().layout.pictureKindCannotDrawn(), say().layout.usePngJpegPictureLook());
     return [];
   }
 
@@ -128,14 +125,18 @@ class DrawingReader {
     const target = id === undefined ? undefined : this.targets.get(id);
     const root = target && this.opened.has(target) ? this.opened.getXml(target) : undefined;
     if (root?.local !== "chartSpace") {
-      this.miss(name, "a drawing of a kind that is not known", "Look at the workbook itself.");
+      this.miss(name, say().layout.drawingKindKnown(), say().layout.lookWorkbookItself());
       return [];
     }
     const chart = readChart(root, this.workbook.theme, this.cells);
     if (chart.unknown.length === 0 && root.descendants("view3D").length > 0)
-      this.plainer(name, "a flat chart instead of one in space");
+      this.plainer(name, say().layout.flatChartInsteadSpace());
     if (chart.unknown.length > 0)
-      this.miss(name, `a chart of the kind ${chart.unknown.join(", ")}`, "Use bars, lines, areas, pies or points.");
+      this.miss(
+        name,
+        say().layout.chartKind({ unknown: chart.unknown.join(", ") }),
+        say().layout.useBarsLinesAreasPies(),
+      );
     return chart.plots.length > 0 || chart.unknown.length === 0
       ? [{ content: { kind: "chart", chart }, place: at }]
       : [];
@@ -167,8 +168,8 @@ class DrawingReader {
       code: "drawn-plainer",
       severity: "note",
       where: this.where,
-      what: `The PDF shows for "${name}" ${what}.`,
-      advice: "Look at the page; the workbook itself has it.",
+      what: say().layout.pdfShows({ name, what }),
+      advice: say().layout.lookPageWorkbookItself(),
     });
   }
 
@@ -177,7 +178,7 @@ class DrawingReader {
       code: "not-drawn",
       severity: "warn",
       where: this.where,
-      what: `The PDF does not show "${name}" (${kind}).`,
+      what: say().layout.pdfDoesShow({ name, kind }),
       advice,
     });
   }
@@ -200,7 +201,8 @@ function modernOf(choice: XmlElement): string | undefined {
     .elements("Choice")
     .map((one) => one.toString())
     .join("");
-  return /\b(?:sle\d*:)?slicer\b/.test(source) ? "a slicer" : /\btimeslicer\b/.test(source) ? "a time line" : undefined;
+  if (/\b(?:sle\d*:)?slicer\b/.test(source)) return say().layout.slicer();
+  return /\btimeslicer\b/.test(source) ? say().layout.timeLine() : undefined;
 }
 
 function pairOf(element: XmlElement | undefined, first: string, second: string): [number, number] {

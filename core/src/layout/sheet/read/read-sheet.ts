@@ -1,4 +1,5 @@
 /** A sheet as far as printing it goes: ECMA-376 part 1, 18.3. */
+
 import type { Finding } from "../../../common/index.js";
 import { parseXml, type XmlElement } from "../../../ooxml/index.js";
 import {
@@ -13,6 +14,7 @@ import {
   splitSheet,
   type Workbook,
 } from "../../../spreadsheet/index.js";
+import { say } from "../../../words/index.js";
 import { readSparklines, type Sparklines } from "../draw/sparklines.js";
 import { applyRules, type RuledCells } from "./conditional-formatting.js";
 import { type HeaderPictures, readHeaderPictures } from "./header-pictures.js";
@@ -100,7 +102,7 @@ export interface PrintSheet {
 /** `now` is the day, as a serial, that rules take for today. */
 export function readPrintSheet(workbook: Workbook, info: SheetInfo, index: number, now: number): PrintSheet {
   const opened = workbook.package;
-  const where = `${opened.where}, sheet ${info.name}`;
+  const where = say().place.sheetIn({ where: opened.where, name: info.name });
   const source = opened.getText(info.part);
   // Only what stands around the cells becomes a tree; the cells themselves are scanned.
   const data = /<(?:\w+:)?sheetData(?:\s[^>]*)?(?:\/>|>[\s\S]*<\/(?:\w+:)?sheetData>)/;
@@ -352,8 +354,8 @@ function notDrawn(where: string, rules: readonly string[]): Finding[] {
       code: "not-drawn",
       severity: "warn",
       where,
-      what: `The PDF does not show conditional formats of the kind ${rules.join(", ")}.`,
-      advice: "Look at the page; the workbook itself has it.",
+      what: say().layout.pdfDoesShowConditionalFormats({ rules: rules.join(", ") }),
+      advice: say().layout.lookPageWorkbookItself(),
     },
   ];
 }

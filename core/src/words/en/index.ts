@@ -1,0 +1,77 @@
+import { calendar } from "./calendar.js";
+import { common } from "./common.js";
+import { definition } from "./definition.js";
+import { delivery } from "./delivery.js";
+import { document } from "./document.js";
+import { edition } from "./edition.js";
+import { expression } from "./expression.js";
+import { fonts } from "./fonts.js";
+import { formula } from "./formula.js";
+import { grid } from "./grid.js";
+import { layout } from "./layout.js";
+import { message } from "./message.js";
+import { ooxml } from "./ooxml.js";
+import { pdf } from "./pdf.js";
+import { place } from "./place.js";
+import { prepare } from "./prepare.js";
+import { recipients } from "./recipients.js";
+import { report } from "./report.js";
+import { run } from "./run.js";
+import { serviceAccess } from "./service-access.js";
+import { serviceHttp } from "./service-http.js";
+import { serviceIntake } from "./service-intake.js";
+import { serviceLetterbox } from "./service-letterbox.js";
+import { serviceLibrary } from "./service-library.js";
+import { serviceMail } from "./service-mail.js";
+import { serviceOutbox } from "./service-outbox.js";
+import { serviceProcess } from "./service-process.js";
+import { serviceRecords } from "./service-records.js";
+import { serviceRun } from "./service-run.js";
+import { serviceSchedule } from "./service-schedule.js";
+import { serviceStore } from "./service-store.js";
+import { serviceThreads } from "./service-threads.js";
+import { split } from "./split.js";
+import { spreadsheet } from "./spreadsheet.js";
+import { table } from "./table.js";
+import { template } from "./template.js";
+import { workbook } from "./workbook.js";
+
+export const english = {
+  calendar,
+  common,
+  definition,
+  delivery,
+  document,
+  edition,
+  expression,
+  fonts,
+  formula,
+  grid,
+  layout,
+  message,
+  ooxml,
+  pdf,
+  place,
+  prepare,
+  recipients,
+  report,
+  run,
+  serviceAccess,
+  serviceHttp,
+  serviceIntake,
+  serviceLetterbox,
+  serviceLibrary,
+  serviceMail,
+  serviceOutbox,
+  serviceProcess,
+  serviceRecords,
+  serviceRun,
+  serviceSchedule,
+  serviceStore,
+  serviceThreads,
+  split,
+  spreadsheet,
+  table,
+  template,
+  workbook,
+};

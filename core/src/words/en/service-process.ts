@@ -1,0 +1,17 @@
+export const serviceProcess = {
+  cannotFindSettingsFile: () => "Cannot find the settings file.",
+  correctCorbixSettings: () => "Correct CORBIX_SETTINGS.",
+  cannotUseSettings: ({ describeProblems }: { describeProblems: string }) =>
+    `Cannot use the settings: ${describeProblems}.`,
+  or: ({ key, path, environmentName }: { key: string; path: string; environmentName: string }) =>
+    key === "" ? path : `${environmentName} or ${path}`,
+  allSettingsToldDocsOperating: () => "All settings are told in docs/operating.md.",
+  cannotListen: ({ host, port, why }: { host: string; port: number; why: string }) =>
+    `Cannot listen on ${host}:${port}: ${why}.`,
+  endOtherProgramSetAnother: () => "End the other program, or set another port.",
+  anotherProgramUses: () => "another program uses it",
+  cannotSpeak: ({ language }: { language: string }) => `Cannot speak \`${language}\`: there are no words in it.`,
+  languagesThereAre: ({ languages }: { languages: string }) => `The languages there are: ${languages}.`,
+  cannotReadWords: ({ why }: { why: string }) => `Cannot read the words of a language: ${why}.`,
+  writeWordsSo: () => "A file such as de.mjs exports `words`: rooms of functions, called as those in English are.",
+};

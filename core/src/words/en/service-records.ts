@@ -1,0 +1,25 @@
+export const serviceRecords = {
+  cannotUseDatabaseNewerVersion: ({ newer }: { newer: string }) =>
+    `Cannot use the database: a newer version of Corbix has changed it (${newer}).`,
+  startNewerVersionRestoreBackup: () => "Start the newer version, or restore the backup that was made before it.",
+  cannotReachDatabase: ({ wordsOf }: { wordsOf: string }) => `Cannot reach the database: ${wordsOf}.`,
+  seePostgresqlRunsNamePassword: () => "See that PostgreSQL runs there and that name and password are right.",
+  cannotGoCursorPageList: () => "Cannot go on from this cursor: no page of this list has given it.",
+  takeNextPageBeforeSame: () =>
+    "Take `next` of the page before, with the same search and order; or begin without a cursor.",
+  cannotGoListChangedMeanwhile: () => "Cannot go on in this list: it was changed meanwhile.",
+  beginAgainWithoutCursor: () => "Begin again without a cursor.",
+  cannotStoreFileFileStore: ({ limit }: { limit: number }) =>
+    `Cannot store the file: the file store may hold ${limit} bytes.`,
+  nothingKeptRaiseLimitLet: () =>
+    "Nothing of it was kept. Raise the limit, or let reports delete what is over by their retention.",
+  cannotAddEditionBeforeAnother: () => "Cannot add to the edition before: another one came in between.",
+  loadFileAgain: () => "Load the file again.",
+  fileSameByteByteEdition: ({ number }: { number: undefined | number }) =>
+    `This file is the same, byte for byte, as edition ${number}.`,
+  ifNewExpectedExportAgain: () => "If a new one was expected, export again.",
+  cannotFindDataset: ({ name }: { name: string }) => `Cannot find the dataset \`${name}\`.`,
+  cannotFindEdition: ({ number, dataset }: { number: number; dataset: string }) =>
+    `Cannot find edition ${number} of \`${dataset}\`.`,
+  loadFileFirst: () => "Load a file into it first.",
+};
