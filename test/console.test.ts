@@ -273,7 +273,8 @@ describe("the console", () => {
     await page.getByRole("link", { name: "Sjöstad Quay" }).click();
     await page.getByRole("img", { name: "Sjöstad Quay, page 1 of 1" }).waitFor();
     await page.getByRole("tab", { name: "Rows (9)" }).click();
-    expect(await page.getByRole("region", { name: "Rows of Sjöstad Quay" }).locator("tbody tr").count()).toBe(9);
+    const rows = page.getByRole("region", { name: "Rows of Sjöstad Quay" }).locator("tbody tr");
+    await expect.poll(() => rows.count(), { timeout: 60_000 }).toBe(9);
     await page.getByRole("tab", { name: "Message" }).click();
     await page.getByText("Lift inspections at Sjöstad Quay, October 2026").waitFor();
     const address = page.url();

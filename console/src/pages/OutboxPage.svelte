@@ -139,10 +139,12 @@ const rows = $derived(
   .when { min-width: 5rem; }
   .group { min-width: 7rem; }
   .to { min-width: 9.5rem; overflow-wrap: anywhere; }
+  @media (min-width: 76rem) { .to { min-width: 13rem; } .when { white-space: nowrap; } .period { min-width: 4rem; } }
   .decisions { display: grid; justify-items: start; }
   .decisions :global(.bx--btn) { padding-inline: 0; min-height: 1.75rem; text-align: left; white-space: normal; min-width: 6rem; }
   .wrapping :global(.bx--data-table td), .wrapping :global(.bx--data-table th) { padding-inline: 0.75rem; }
   .period { white-space: nowrap; }
+  .wrapping :global(.bx--data-table td:last-child .bx--link) { white-space: nowrap; overflow-wrap: normal; }
   .wrapping :global(.bx--data-table td) { max-width: 26rem; }
   .search { display: grid; grid-template-columns: repeat(auto-fit, minmax(9rem, 1fr)); gap: 0.75rem; margin: 0.75rem 0; max-width: 60rem; }
   .identity { margin: 0.5rem 0; font-size: 0.875rem; padding: 0.4rem 0.9rem; }

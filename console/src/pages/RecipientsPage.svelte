@@ -114,6 +114,7 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
 
 <style>
   .wrapping :global(.bx--data-table td) { max-width: 24rem; }
+  @media (min-width: 66rem) { .wrapping :global(.bx--data-table td:nth-child(3)), .wrapping :global(.bx--data-table td:nth-child(4)) { min-width: 15rem; } }
   .name { all: unset; cursor: pointer; color: var(--cds-link-01); text-decoration: underline; }
   .name:focus-visible { outline: 2px solid var(--cds-focus); }
   details { margin-top: 1rem; }

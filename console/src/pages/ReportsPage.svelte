@@ -59,10 +59,15 @@ const drafts = unsavedDrafts();
   {#if rows.length === 0}
     <Empty title="No reports yet">A report says which rows each group gets, in which files, to whom and when. It begins with a file, with data that is loaded, or with a copy: <a href={link("reports", "new")}>make the first one</a>.</Empty>
   {:else}
-    <DataTable size="short" headers={[{ key: "title", value: "Report" }, { key: "name", value: "Name" }, { key: "data", value: "Data" }, { key: "number", value: "Version" }, { key: "next", value: "Next run" }, { key: "more", empty: true }]} {rows}>
+    <div class="list"><DataTable size="short" headers={[{ key: "title", value: "Report" }, { key: "name", value: "Name" }, { key: "data", value: "Data" }, { key: "number", value: "Version" }, { key: "next", value: "Next run" }, { key: "more", empty: true }]} {rows}>
       <div class="contents" slot="cell" let:row let:cell>{#if cell.key === "more"}<KeepMenu kind="reports" name={row.id} title={row.title} ondone={done} />{:else if cell.key === "title"}<Link href={link("reports", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</div>
-    </DataTable>
+    </DataTable></div>
     <More pages={reports} what="reports" />
   {/if}
   <Archived kind="reports" />
 {/if}
+
+<style>
+  /* The day of the next run is not cut for long names. */
+  .list :global(td:nth-child(2)), .list :global(td:nth-child(3)) { max-width: 11rem; }
+</style>

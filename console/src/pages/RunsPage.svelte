@@ -18,7 +18,6 @@ $effect(() =>
   ),
 );
 const headers = [
-  { key: "run", value: "Run" },
   { key: "report", value: "Report" },
   { key: "period", value: "Period" },
   { key: "state", value: "State" },
@@ -27,6 +26,7 @@ const headers = [
   { key: "kind", value: "" },
   { key: "started", value: "Started" },
   { key: "by", value: "By" },
+  { key: "run", value: "Run" },
 ] as const;
 const rows = $derived(
   (runs.items ?? []).map((run) => ({
@@ -50,7 +50,7 @@ const rows = $derived(
 {:else if runs.items}
   <DataTable size="short" {headers} {rows}>
     <div class="contents" slot="cell" let:row let:cell>
-      {#if cell.key === "run"}<Link href={link("runs", row.id)}>{cell.value}</Link>{:else if cell.key === "state"}<StateTag state={cell.value} />{:else}{cell.value}{/if}
+      {#if cell.key === "report"}<Link href={link("runs", row.id)}>{cell.value}</Link>{:else if cell.key === "state"}<StateTag state={cell.value} />{:else}{cell.value}{/if}
     </div>
   </DataTable>
   <More pages={runs} what="runs" />

@@ -190,7 +190,7 @@ async function turn(one: Identity): Promise<void> {
   .wide { overflow-x: auto; }
   table { width: 100%; border-collapse: collapse; font-size: 0.875rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); margin: 0.75rem 0; }
   th { text-align: left; background: var(--cds-ui-01); padding: 0.4rem 0.7rem; }
-  td { border-top: 1px solid var(--cds-ui-03); padding: 0.3rem 0.7rem; vertical-align: top; overflow-wrap: anywhere; }
+  td { border-top: 1px solid var(--cds-ui-03); padding: 0.3rem 0.7rem; vertical-align: top; overflow-wrap: anywhere; min-width: 7rem; }
   td:nth-child(4), td:nth-child(5), td:last-child { white-space: nowrap; }
   .add { align-items: flex-end; max-width: 26rem; }
   .form { display: grid; gap: 0.9rem; max-width: 58rem; margin-top: 0.75rem; }
