@@ -89,7 +89,7 @@ try {
     await page.getByLabel("Replace, word 2").fill("Inspections");
     await page.getByLabel("By, word 2").fill("Visits");
     const templates = ["statement", "figures"].map((name) => join(root, `demo/files/templates/${name}.xlsx`));
-    await page.locator("input[type=file]").nth(1).setInputFiles(templates);
+    await page.locator("input[type=file]").setInputFiles(templates);
     await page.getByRole("button", { name: "Replace in 2 workbooks" }).click();
     await page.getByText(/of 2 workbooks/).waitFor();
   });
