@@ -28,7 +28,7 @@ const KINDS = new Set(["other table", "only in the first", "only in the second"]
 /** For developers, or told as part of what a schema says. */
 const NOT_FOR_READERS = new Set(["once: period needs a period", "# has no #"]);
 
-const everything = ["core/src", "service/src"].flatMap((folder) =>
+const everything = ["core/src", "service/src", "cli/src"].flatMap((folder) =>
   (readdirSync(join(root, folder), { recursive: true }) as string[])
     .map((name) => `${folder}/${name}`)
     .filter((name) => name.endsWith(".ts") && !name.startsWith("core/src/words/")),
@@ -44,6 +44,9 @@ const textOf = (node: ts.Node): string | undefined =>
 const isSentence = (text: string): boolean => /^[A-Z#`"][^<>{}]*[a-z]{2,}[,:]? [^<>{}]*\.$/.test(text);
 const isPhrase = (text: string): boolean => /[a-z]{2,}[,:]? [a-z#"`]/.test(text);
 
+/** What the command prints, its help and tables, is its own; its errors are said like all others. */
+const isCommand = (file: string): boolean => file.startsWith("cli/");
+
 function saidIn(file: string): string[] {
   const source = ts.createSourceFile(file, readFileSync(join(root, file), "utf8"), ts.ScriptTarget.Latest, true);
   const found: string[] = [];
@@ -51,7 +54,7 @@ function saidIn(file: string): string[] {
     if (ts.isImportDeclaration(node) || ts.isTypeNode(node)) return;
     const text = textOf(node);
     const isWord = text !== undefined && !KINDS.has(text) && !NOT_FOR_READERS.has(text);
-    if (isWord && (isSentence(text) || (isSaid && isPhrase(text)))) {
+    if (isWord && ((isSentence(text) && !isCommand(file)) || (isSaid && isPhrase(text)))) {
       const { line } = source.getLineAndCharacterOfPosition(node.getStart());
       found.push(`${file}:${line + 1} ${text}`);
     }
@@ -60,7 +63,7 @@ function saidIn(file: string): string[] {
     const passes = NOT_SAID.test(called) || called.includes("say()");
     const says =
       called === "new CorbixError" ||
-      (ts.isPropertyAssignment(node) && SAID.has(node.name.getText())) ||
+      (ts.isPropertyAssignment(node) && SAID.has(node.name.getText()) && !isCommand(file)) ||
       (isSaid &&
         (ts.isConditionalExpression(node) || ts.isParenthesizedExpression(node) || ts.isTemplateExpression(node)));
     node.forEachChild((child) => {

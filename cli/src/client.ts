@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { type CorbixClient, type components, connect, Problem } from "@corbix/api/client";
 import { CorbixError, ERRORS, type ErrorCode } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 
 export type Client = CorbixClient;
 /** Shapes of the API by name. */
@@ -27,7 +28,7 @@ export async function fileBody(path: string): Promise<Blob> {
   try {
     return await openAsBlob(path);
   } catch (cause) {
-    throw new CorbixError("NOT_FOUND", "Cannot read the file: there is none.", { where: path, cause });
+    throw new CorbixError("NOT_FOUND", say().command.cannotReadFileNone(), { where: path, cause });
   }
 }
 

@@ -1,6 +1,7 @@
 import { access, mkdir, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import { basename, dirname, join, relative, resolve } from "node:path";
 import { CorbixError, wordsOf } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { Output } from "./output.js";
 
 /** A file's bytes. Throws `NOT_FOUND` with the path. */
@@ -10,7 +11,7 @@ export async function readInput(path: string): Promise<Uint8Array> {
   } catch (cause) {
     const code = (cause as NodeJS.ErrnoException).code;
     const why = code === "ENOENT" ? "there is no such file" : code === "EISDIR" ? "it is a folder" : wordsOf(cause);
-    throw new CorbixError("NOT_FOUND", `Cannot read the file: ${why}.`, { where: path, cause });
+    throw new CorbixError("NOT_FOUND", say().command.cannotReadFile({ why }), { where: path, cause });
   }
 }
 
@@ -42,9 +43,9 @@ export async function writeFolder(
   const target = resolve(path);
   const existing = await readdir(target).catch(() => undefined);
   if (existing && existing.length > 0) {
-    throw new CorbixError("CONFLICT", "Cannot write into the folder: it is not empty.", {
+    throw new CorbixError("CONFLICT", say().command.cannotWriteFolderEmpty(), {
       where: path,
-      advice: "Name a new folder, or empty this one.",
+      advice: say().command.nameNewFolderEmpty(),
     });
   }
   const beside = `${target}.partial`;

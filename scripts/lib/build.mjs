@@ -16,11 +16,14 @@ export async function build(root) {
   writeFileSync(mark, wanted);
 }
 
+/** What is made of the sources, the words' tables among it, is none of them. */
+const MADE = new Set(["dist", "node_modules", ".wuchale", "data.js"]);
+
 function digestOf(folder) {
   const hash = createHash("sha256");
   const visit = (path) => {
     for (const name of readdirSync(path).sort()) {
-      if (name === "dist" || name === "node_modules") continue;
+      if (MADE.has(name)) continue;
       const file = join(path, name);
       if (statSync(file).isDirectory()) visit(file);
       else hash.update(file.slice(folder.length)).update(readFileSync(file));

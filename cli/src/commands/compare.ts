@@ -1,4 +1,5 @@
 import { CorbixError, type Finding } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { type Client, firstOf } from "../client.js";
 import { findingLines, minute, type Output, tableText } from "../output.js";
 import { matching } from "./dataset.js";
@@ -123,8 +124,8 @@ export async function merge(
   const { aliases } = data;
   const others = aliases.filter((alias) => alias.column !== column || alias.from !== from);
   if (!undo && to === undefined)
-    throw new CorbixError("BAD_REQUEST", "Cannot merge: the spelling it counts as is missing.", {
-      advice: `corbix merge ${dataset} ${quoted(column)} ${quoted(from)} "…"`,
+    throw new CorbixError("BAD_REQUEST", say().command.cannotMergeSpellingCountsMissing(), {
+      advice: say().command.corbixMerge({ dataset, quoted: quoted(column), quoted2: quoted(from) }),
     });
   const after = await client.put("/datasets/{name}/settings", {
     path,

@@ -1,6 +1,7 @@
 import type { Call } from "@corbix/api/client";
 import { CorbixError } from "@corbix/core/common";
 import { type IntakeRules, mergeRules } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import type { Client } from "../client.js";
 import { type Output, tableText } from "../output.js";
 import { type ReadingOptions, readingRules, wholeNumber } from "./load.js";
@@ -90,9 +91,9 @@ function changeOf(rules: IntakeRules, options: CorrectOptions): SettingsChange {
 function parseType(text: string): [string, Record<string, string>] {
   const found = /^(.+)=\s*(\w+)(?:\s+(day-first|month-first|point|comma))?$/.exec(text);
   if (!found) {
-    throw new CorbixError("BAD_REQUEST", `Cannot understand the type \`${text}\`.`, {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotUnderstandType({ text }), {
       where: "--type",
-      advice: 'Write "Due=date day-first", "Fee=number comma" or "Code=text".',
+      advice: say().command.writeDueDateDayFirst(),
     });
   }
   const [, column = "", type = "", detail] = found;
@@ -108,9 +109,9 @@ export async function receive(
   output: Output,
 ): Promise<number> {
   if (!options.stop && options.from.length === 0)
-    throw new CorbixError("BAD_REQUEST", "Cannot take files from anybody: no sender is named.", {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotTakeFilesAnybodySender(), {
       where: "--from",
-      advice: "Name an address, or a domain as @lifts.example; or give --stop.",
+      advice: say().command.nameAddressDomainLiftsExample(),
     });
   const mailbox = options.stop ? null : { name: options.at ?? dataset, senders: [...options.from] };
   const after = await client.put("/datasets/{name}/settings", { path: { name: dataset }, body: { mailbox } });

@@ -1,6 +1,7 @@
 import { basename } from "node:path";
 import type { Call } from "@corbix/api/client";
 import { CorbixError, textFromBytes } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { type Client, firstOf } from "../client.js";
 import { readInput } from "../files.js";
 import { type Output, tableText } from "../output.js";
@@ -33,9 +34,9 @@ async function setIdentity(client: Client, path: string, output: Output): Promis
   const read = parseYaml(textFromBytes(await readInput(path)), basename(path), "BAD_DEFINITION") as { name?: unknown };
   const name = read?.name;
   if (typeof name !== "string")
-    throw new CorbixError("BAD_REQUEST", "Cannot set an identity without its name.", {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotSetIdentityWithoutName(), {
       where: basename(path),
-      advice: "Write it at the top, such as name: office.",
+      advice: say().command.writeTopSuchNameOffice(),
     });
   const { name: _name, ...settings } = read;
   const { CORBIX_MAIL_PASSWORD: password, CORBIX_DKIM_KEY_FILE: keyFile } = process.env;

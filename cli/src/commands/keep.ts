@@ -1,4 +1,5 @@
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { Client, Schemas } from "../client.js";
 import { type Output, tableText } from "../output.js";
 
@@ -10,7 +11,7 @@ const KINDS: Readonly<Record<string, Kind>> = { report: "reports", dataset: "dat
 function pathOf(kind: string, name: string): { readonly kind: Kind; readonly name: string } {
   const found = KINDS[kind] ?? KINDS[kind.replace(/s$/, "")];
   if (found) return { kind: found, name };
-  throw new CorbixError("BAD_REQUEST", `Cannot tell what \`${kind}\` is, expected report, dataset or template.`, {
+  throw new CorbixError("BAD_REQUEST", say().command.cannotTellExpectedReportDataset({ kind }), {
     where: "kind",
   });
 }

@@ -1,5 +1,6 @@
 import { basename } from "node:path";
 import { CorbixError, textFromBytes } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { type Client, firstOf, type Schemas } from "../client.js";
 import { readInput, saveDownload } from "../files.js";
 import { findingLines, minute, type Output, short, tableText } from "../output.js";
@@ -82,9 +83,9 @@ async function importRecipients(client: Client, path: string, options: ListOptio
 async function saveRecipients(client: Client, path: string, output: Output): Promise<number> {
   const ending = /\.(csv|xlsx|vcf)$/i.exec(path)?.[1]?.toLowerCase() as "csv" | "xlsx" | "vcf" | undefined;
   if (!ending)
-    throw new CorbixError("BAD_REQUEST", "Cannot tell how the list shall be saved.", {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotTellHowListShall(), {
       where: path,
-      advice: "Let the name end with .csv, .xlsx or .vcf.",
+      advice: say().command.letNameEndCsvXlsx(),
     });
   return saveDownload(client.get("/recipients/export", { query: { as: ending } }), path, output);
 }

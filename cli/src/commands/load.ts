@@ -1,6 +1,7 @@
 import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import type { IntakeRules } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import { type Client, fileBody, type Schemas } from "../client.js";
 import { findingLines, type Output, tableText } from "../output.js";
 
@@ -94,7 +95,7 @@ export async function load(
 export function wholeNumber(text: string, option: string): number {
   const number = Number(text);
   if (Number.isInteger(number) && number > 0) return number;
-  throw new CorbixError("BAD_REQUEST", `Cannot use ${option} ${text}, expected a whole number from 1.`, {});
+  throw new CorbixError("BAD_REQUEST", say().command.cannotUseExpectedWholeNumber({ option, text }), {});
 }
 
 /** What is told of how a file was read. */

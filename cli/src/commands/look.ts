@@ -1,5 +1,6 @@
 import { CorbixError } from "@corbix/core/common";
 import type { GridFilter, GridQuery } from "@corbix/core/grid";
+import { say } from "@corbix/core/words";
 import type { Client, Schemas } from "../client.js";
 import { type Output, tableText } from "../output.js";
 import { readingSentence, tellReading, wholeNumber } from "./load.js";
@@ -83,9 +84,9 @@ export async function findEdition(
     });
   const { newest } = await client.get("/datasets/{name}", { path: { name: dataset } });
   if (newest) return newest;
-  throw new CorbixError("NOT_FOUND", `Cannot find an edition of \`${dataset}\`.`, {
+  throw new CorbixError("NOT_FOUND", say().command.cannotFindEdition({ dataset }), {
     where: "datasets",
-    advice: "Load a file into it first.",
+    advice: say().command.loadFileFirst(),
   });
 }
 
@@ -130,9 +131,9 @@ export function parseFilter(text: string): GridFilter {
     const found = pattern.exec(text.trim());
     if (found) return { column: found[1] ?? "", is, value: (found[2] ?? "").replace(/^"(.*)"$/, "$1") };
   }
-  throw new CorbixError("BAD_REQUEST", `Cannot understand the filter \`${text}\`.`, {
+  throw new CorbixError("BAD_REQUEST", say().command.cannotUnderstandFilter({ text }), {
     where: "--where",
-    advice: 'Write "Fee >= 9", "Site = Dock", "Remarks has oil", "Result is blank".',
+    advice: say().command.writeFeeSiteDockRemarks(),
   });
 }
 

@@ -1,4 +1,5 @@
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { type Client, firstOf, type Schemas } from "../client.js";
 import { saveDownload } from "../files.js";
 import { minute, type Output, short, tableText } from "../output.js";
@@ -91,9 +92,9 @@ export async function decide(
   output: Output,
 ): Promise<number> {
   if (as !== "arrived" && as !== "again")
-    throw new CorbixError("BAD_REQUEST", `Cannot decide a message as "${as}".`, {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotDecideMessage({ as }), {
       where: `message ${id}`,
-      advice: "Say arrived, or again.",
+      advice: say().command.sayArrivedAgain(),
     });
   const decided = await client.post("/messages/{id}/decide", {
     path: { id: numberOf(id) },
@@ -127,9 +128,9 @@ export async function skip(
   output: Output,
 ): Promise<number> {
   if (options.group.length === 0)
-    throw new CorbixError("BAD_REQUEST", "Cannot leave groups out without their names.", {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotLeaveGroupsOutWithout(), {
       where: `run ${id}`,
-      advice: "Add --group, as often as there are groups.",
+      advice: say().command.addGroupOftenGroups(),
     });
   const run = await client.post("/runs/{id}/skip", {
     path: { id },
@@ -148,8 +149,8 @@ export async function pauseOrResume(
   output: Output,
 ): Promise<number> {
   if ((id === undefined) === (options.identity === undefined))
-    throw new CorbixError("BAD_REQUEST", `Cannot ${what}: name a run, or an identity with --identity.`, {
-      advice: "See corbix runs and corbix identities.",
+    throw new CorbixError("BAD_REQUEST", say().command.cannotNameRunIdentityIdentity({ what }), {
+      advice: say().command.seeCorbixRunsCorbixIdentities(),
     });
   const answer =
     id === undefined
@@ -163,9 +164,9 @@ export async function pauseOrResume(
 
 function numberOf(id: string): string {
   if (/^\d{1,18}$/.test(id)) return id;
-  throw new CorbixError("BAD_REQUEST", `Cannot find a message by "${id}": it has a number.`, {
+  throw new CorbixError("BAD_REQUEST", say().command.cannotFindMessageNumber({ id }), {
     where: "outbox",
-    advice: "See corbix outbox.",
+    advice: say().command.seeCorbixOutbox(),
   });
 }
 

@@ -1,5 +1,6 @@
 import { CorbixError } from "@corbix/core/common";
 import { safeFolder } from "@corbix/core/naming";
+import { say } from "@corbix/core/words";
 import { type Client, firstOf, type Schemas } from "../client.js";
 import { saveDownload, writeFolder } from "../files.js";
 import { findingLines, minute, type Output, short, tableText } from "../output.js";
@@ -199,9 +200,9 @@ function momentOf(text: string): string | null {
     ? new Date(text.replace(" ", "T"))
     : new Date(Number.NaN);
   if (!Number.isNaN(moment.getTime())) return moment.toISOString();
-  throw new CorbixError("BAD_REQUEST", `Cannot read the time "${text}".`, {
+  throw new CorbixError("BAD_REQUEST", say().command.cannotReadTime({ text }), {
     where: "--at",
-    advice: "Write it as 2026-11-03T07:30, or never.",
+    advice: say().command.writeTime(),
   });
 }
 
@@ -236,9 +237,9 @@ export async function fetchFiles(
   const parcels = await firstOf(client.all("/runs/{id}/parcels", { path: { id }, query: { limit: 500 } }));
   const files = parcels.flatMap((parcel) => parcel.files);
   if (files.length === 0)
-    throw new CorbixError("NOT_FOUND", `Cannot fetch files of run \`${id}\`: it has made none.`, {
+    throw new CorbixError("NOT_FOUND", say().command.cannotFetchFilesRunMade({ id }), {
       where: "runs",
-      advice: `See corbix show ${id}.`,
+      advice: say().command.seeCorbixShow({ id }),
     });
   const bar = output.progress("fetch", files.length);
   let done = 0;

@@ -8,6 +8,7 @@ import { type Recipient, readRecipients } from "@corbix/core/recipients";
 import { describeProblems, parseYaml } from "@corbix/core/report";
 import type { AttachmentSource } from "@corbix/core/run";
 import { type IntakeRules, intakeRulesSchema, loadTable, splitPart, type Table } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import { z } from "zod";
 import { readInput } from "../../files.js";
 import { findingLines, type Output } from "../../output.js";
@@ -33,9 +34,9 @@ export function attachmentSource(templates: ReadonlyMap<string, Uint8Array>, roo
     fixed: async (name) => {
       const bytes = templates.get(name);
       if (bytes) return bytes;
-      throw new CorbixError("FILE_MISSING", `Cannot attach "${name}": it is not in the folder of the templates.`, {
+      throw new CorbixError("FILE_MISSING", say().command.cannotAttachFolderTemplates({ name }), {
         where: name,
-        advice: "Put it there, or name another folder with --templates.",
+        advice: say().command.putNameAnotherFolderTemplates(),
       });
     },
     list: async (folder) => {
@@ -59,7 +60,7 @@ export async function loadTables(options: MakeOptions): Promise<Map<string, Tabl
   ] as const)
     for (const name of list.keys())
       if (!files.has(name))
-        throw new CorbixError("BAD_REQUEST", `Cannot use ${option} for \`${name}\`: no --data is called so.`, {
+        throw new CorbixError("BAD_REQUEST", say().command.cannotUseDataCalledSo({ option, name }), {
           where: option,
         });
   for (const [name, path] of files) {
@@ -84,7 +85,7 @@ function named(specs: readonly string[], option: string, value: string): Map<str
     specs.map((spec) => {
       const [name, ...rest] = spec.split("=");
       if (!name || rest.join("=") === "")
-        throw new CorbixError("BAD_REQUEST", `Cannot read \`${spec}\` for ${option}, expected NAME=${value}.`, {
+        throw new CorbixError("BAD_REQUEST", say().command.cannotReadExpectedName({ spec, option, value }), {
           where: option,
         });
       return [name, rest.join("=")];
@@ -99,10 +100,14 @@ async function readCorrections(path: string): Promise<Map<string, IntakeRules>> 
   const source = parseYaml(textFromBytes(await readInput(path)), basename(path), "BAD_RULE");
   const checked = correctionsSchema.safeParse(source);
   if (checked.success) return new Map(Object.entries(checked.data));
-  throw new CorbixError("BAD_RULE", `Cannot use the corrections: ${describeProblems(checked.error)}.`, {
-    where: basename(path),
-    advice: "Give corrections by dataset, such as visits: { sheet: October, headerRow: 3 }.",
-  });
+  throw new CorbixError(
+    "BAD_RULE",
+    say().command.cannotUseCorrections({ describeProblems: describeProblems(checked.error) }),
+    {
+      where: basename(path),
+      advice: say().command.giveCorrectionsDatasetSuchVisits(),
+    },
+  );
 }
 
 export async function loadRecipients(path: string, output: Output): Promise<readonly Recipient[]> {

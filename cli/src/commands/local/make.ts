@@ -39,6 +39,7 @@ import {
   type RunFacts,
   Seal,
 } from "@corbix/core/run";
+import { say } from "@corbix/core/words";
 import { openFonts } from "@corbix/fonts";
 import { readFolder, readInput, writeFolder } from "../../files.js";
 import { findingLines, type Output } from "../../output.js";
@@ -55,10 +56,14 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
   const tables = await loadTables(options);
   const table = tables.get(report.data);
   if (!table)
-    throw new CorbixError("BAD_REQUEST", `Cannot make \`${report.report}\` without its dataset \`${report.data}\`.`, {
-      where: "--data",
-      advice: `Give --data ${report.data}=FILE.`,
-    });
+    throw new CorbixError(
+      "BAD_REQUEST",
+      say().command.cannotMakeWithoutDataset({ report: report.report, data: report.data }),
+      {
+        where: "--data",
+        advice: say().command.giveDataFile({ data: report.data }),
+      },
+    );
   const recipients = options.recipients ? await loadRecipients(options.recipients, output) : [];
   const templates = await readFolder(options.templates ?? join(dirname(reportPath), "templates"));
   const facts: RunFacts = {
@@ -218,9 +223,9 @@ async function mailBytes(
 
 function requirePeriod(period: string | undefined, kind: string): string {
   if (period) return period;
-  throw new CorbixError("BAD_PERIOD", `Cannot make the report without its ${kind}.`, {
+  throw new CorbixError("BAD_PERIOD", say().command.cannotMakeReportWithout({ kind }), {
     where: "--for",
-    advice: "Give --for, such as --for 2026-10.",
+    advice: say().command.givePeriod(),
   });
 }
 
@@ -228,7 +233,7 @@ function dateOf(text: string | undefined): number {
   if (text === undefined) return today();
   const serial = maybeSerialFromIso(text);
   if (serial === undefined)
-    throw new CorbixError("BAD_REQUEST", `Cannot read \`${text}\` for --date, expected a date such as 2026-11-02.`, {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotReadDateExpectedDate({ text }), {
       where: "--date",
     });
   return Math.floor(serial);

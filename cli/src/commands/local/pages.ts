@@ -5,6 +5,7 @@ import { layDocument, streamWorkbook } from "@corbix/core/layout";
 import { openedPackage } from "@corbix/core/ooxml";
 import { writePdf } from "@corbix/core/pdf";
 import { openWorkbook } from "@corbix/core/spreadsheet";
+import { say } from "@corbix/core/words";
 import { openFonts } from "@corbix/fonts";
 import { readInput, writeOutput } from "../../files.js";
 import { findingLines, type Output } from "../../output.js";
@@ -22,9 +23,9 @@ export async function pages(
     ? layDocument(openDocument(bytes, name), openFonts(options.fonts))
     : streamWorkbook(openWorkbook(bytes, name), openFonts(options.fonts), { file: name, ...printedNow() });
   if (laid.pages.length === 0)
-    throw new CorbixError("NOT_A_WORKBOOK", "Cannot render the file: it shows nothing.", {
+    throw new CorbixError("NOT_A_WORKBOOK", say().command.cannotRenderFileShowsNothing(), {
       where: name,
-      advice: "Give a file with content on a visible sheet.",
+      advice: say().command.giveFileContentVisibleSheet(),
     });
   const pdf = writePdf(laid.pages, { title: name, outline: laid.outline, structure: laid.structure });
   await writeOutput(options.out, pdf);

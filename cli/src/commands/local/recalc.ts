@@ -1,5 +1,6 @@
 import { basename } from "node:path";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { recalculateWorkbook } from "@corbix/core/workbook";
 import { readInput, writeOutput } from "../../files.js";
 import { findingLines, type Output, tableText } from "../../output.js";
@@ -17,9 +18,9 @@ export async function recalc(
   const name = basename(path);
   const day = options.date === undefined ? today() : maybeSerialFromIso(options.date);
   if (day === undefined) {
-    throw new CorbixError("BAD_REQUEST", `Cannot use the date \`${options.date}\`.`, {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotUseDate({ date: options.date }), {
       where: "--date",
-      advice: "Write it as 2026-11-02.",
+      advice: say().command.writeDate(),
     });
   }
   const result = recalculateWorkbook(await readInput(path), name, day);

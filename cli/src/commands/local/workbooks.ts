@@ -1,8 +1,10 @@
 /** Odd jobs on workbooks: each sheet to a file of its own, words replaced in many. */
+
 import { basename, join, resolve } from "node:path";
 import { CorbixError, type Finding } from "@corbix/core/common";
 import { uniqueName } from "@corbix/core/naming";
 import { loadTable } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import { replaceWords, sheetsApart, type WordPair } from "@corbix/core/workbook";
 import { filesBelow, isFolder, readInput, writeFolder } from "../../files.js";
 import { findingLines, type Output, tableText } from "../../output.js";
@@ -46,10 +48,10 @@ export async function replace(what: readonly string[], options: ReplaceOptions, 
   const pairs = list === undefined ? [{ from: what[0] ?? "", to: what[1] ?? "" }] : await readPairs(list);
   const paths = list === undefined ? what.slice(2) : what;
   if (pairs.some(({ from }) => from === ""))
-    throw new CorbixError("BAD_REQUEST", "Cannot replace nothing: the word to be replaced is blank.", {});
+    throw new CorbixError("BAD_REQUEST", say().command.cannotReplaceNothingWordReplaced(), {});
   if (paths.length === 0)
-    throw new CorbixError("BAD_REQUEST", "Cannot replace words without files to look into.", {
-      advice: "Name workbooks or folders behind the words.",
+    throw new CorbixError("BAD_REQUEST", say().command.cannotReplaceWordsWithoutFiles(), {
+      advice: say().command.nameWorkbooksFoldersBehindWords(),
     });
   const files = await filesIn(paths);
   const rule = { pairs, whole: options.whole === true, anyCase: options.anyCase === true };
@@ -108,7 +110,7 @@ async function filesIn(paths: readonly string[]): Promise<{ path: string; target
 async function readPairs(list: string): Promise<WordPair[]> {
   const { table } = loadTable(await readInput(list), basename(list), { header: "none", names: ["from", "to"] });
   if (table.columns.length < 2)
-    throw new CorbixError("BAD_REQUEST", "Cannot read the list: it needs two columns, a word and what it becomes.", {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotReadListNeedsTwo(), {
       where: list,
     });
   const [from = [], to = []] = table.columns.map((column) => column.values.map((cell) => String(cell ?? "")));

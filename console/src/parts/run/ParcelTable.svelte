@@ -148,7 +148,7 @@ function press(event: KeyboardEvent): void {
   td { height: 32px; vertical-align: middle; border-bottom: 1px solid var(--cds-ui-03); padding: 0 0.6rem; white-space: nowrap; }
   .label { max-width: 18rem; overflow: hidden; text-overflow: ellipsis; }
   .list.open { position: sticky; top: 4rem; }
-  .open .label { max-width: 11rem; }
+  .open .label { max-width: 8rem; }
   .since { color: var(--corbix-soft); }
   .chosen td { background: var(--cds-highlight); }
   th.right, td.right { text-align: right; }

@@ -1,4 +1,5 @@
 import { calendar } from "./calendar.js";
+import { command } from "./command.js";
 import { common } from "./common.js";
 import { definition } from "./definition.js";
 import { delivery } from "./delivery.js";
@@ -38,6 +39,7 @@ import { workbook } from "./workbook.js";
 
 export const english = {
   calendar,
+  command,
   common,
   definition,
   delivery,
