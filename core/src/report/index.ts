@@ -9,7 +9,8 @@ export {
   withMessageWords,
 } from "./edit-message.js";
 export { asCopy, bodiesOf, datasetsOf, type NewNames, templatesOf, withNames } from "./names.js";
-export { checkReport, describeProblems, parseReport, parseYaml } from "./parse.js";
+export { checkReport, parseReport, parseYaml } from "./parse.js";
+export { describeProblems } from "./problems.js";
 export {
   datasetsBeside,
   type FileSpec,

@@ -1,7 +1,7 @@
 import { LineCounter, parseDocument } from "yaml";
-import type { ZodError } from "zod";
 import { CorbixError, suggestName, wordsOf } from "../common/index.js";
 import { say } from "../words/index.js";
+import { describeProblems } from "./problems.js";
 import { type Report, reportSchema } from "./schema.js";
 
 /** Reads a definition from YAML or JSON text. Throws `BAD_DEFINITION` with line or field. */
@@ -58,27 +58,6 @@ export function parseYaml(source: string, where: string, code: "BAD_DEFINITION" 
 /** A field's place as people count: the first of a list is 1. */
 function placeOf(path: readonly PropertyKey[]): string[] {
   return path.map((part) => (typeof part === "number" ? String(part + 1) : String(part)));
-}
-
-/** What is wrong with a field, in plain words where the schema's own are those of programmers. */
-function wordsOfIssue(issue: ZodError["issues"][number]): string {
-  // Of a name that is not allowed the reason stands inside.
-  if (issue.code === "invalid_key") return issue.issues[0]?.message ?? issue.message;
-  if (issue.code === "too_small" && issue.origin === "string") return say().report.blankFillTakeOut();
-  if (issue.code === "too_small" && issue.origin === "array") return say().report.needs({ minimum: issue.minimum });
-  return issue.message;
-}
-
-/** Zod's issues as a sentence, each with its field. */
-export function describeProblems(error: ZodError): string {
-  return error.issues
-    .slice(0, 5)
-    .map((issue) => {
-      const field = issue.path.join(".");
-      const message = wordsOfIssue(issue);
-      return field === "" ? message : `${field}: ${message.charAt(0).toLowerCase()}${message.slice(1)}`;
-    })
-    .join("; ");
 }
 
 function checkAttachment(report: Report, name: string, where: string): void {

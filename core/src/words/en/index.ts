@@ -18,6 +18,7 @@ import { prepare } from "./prepare.js";
 import { recipients } from "./recipients.js";
 import { report } from "./report.js";
 import { run } from "./run.js";
+import { schema } from "./schema.js";
 import { serviceAccess } from "./service-access.js";
 import { serviceHttp } from "./service-http.js";
 import { serviceIntake } from "./service-intake.js";
@@ -71,6 +72,7 @@ export const english = {
   serviceSchedule,
   serviceStore,
   serviceThreads,
+  schema,
   split,
   spreadsheet,
   table,

@@ -22,7 +22,4 @@ export const report = {
     `Cannot change the name in the text of \`${report}\`: it stands behind an anchor.`,
   report: ({ report, path }: { report: string; path: string }) => `report ${report}, ${path}`,
   writeNameOutEachPlaces: () => "Write the name out at each of its places, save the report, and try again.",
-  blankFillTakeOut: () => "is blank: fill it in, or take it out",
-  needs: ({ minimum }: { minimum: number | bigint }) =>
-    `needs ${minimum === 1 ? "at least one entry" : `at least ${minimum} entries`}`,
 };

@@ -1,0 +1,25 @@
+/** What is wrong with a field of a definition, of settings, or of a call. */
+export const schema = {
+  isMissing: ({ kind }: { kind: string }) => `is missing, expected ${kind}`,
+  expectedKind: ({ kind, found }: { kind: string; found: string }) => `expected ${kind}, not ${found}`,
+  expectedOneOf: ({ values }: { values: string }) => `expected one of ${values}`,
+  noSuchField: ({ names }: { names: string }) => `there is no field ${names} here`,
+  blankFillTakeOut: () => "is blank: fill it in, or take it out",
+  needsEntries: ({ least }: { least: number }) =>
+    `needs ${least === 1 ? "at least one entry" : `at least ${least} entries`}`,
+  tooManyEntries: ({ most }: { most: number }) => `takes at most ${most} entries`,
+  tooLong: ({ most }: { most: number }) => `is longer than ${most} letters`,
+  atLeast: ({ least }: { least: number }) => `expected ${least} or more`,
+  atMost: ({ most }: { most: number }) => `expected ${most} or less`,
+  noMailAddress: () => "expected a mail address, such as office@lifts.example",
+  notWrittenSo: () => "is not written in a way that is known here",
+  text: () => "a text",
+  number: () => "a number",
+  wholeNumber: () => "a whole number",
+  trueOrFalse: () => "true or false",
+  list: () => "a list",
+  namedFields: () => "named fields",
+  nothing: () => "nothing",
+  day: () => "a day",
+  otherKind: () => "another kind of value",
+};
