@@ -134,7 +134,7 @@ class Compiler {
       if (Object.hasOwn(AGGREGATES, ast.name)) {
         throw this.error(
           ast.at,
-          say().expression.cannotUseHereNeedsLine({ name: ast.name, name2: this.scope.columns[0]?.name }),
+          say().expression.cannotUseHereNeedsLine({ name: ast.name, column: this.scope.columns[0]?.name }),
         );
       }
       const known = [...new Set([...Object.keys(FUNCTIONS), ...Object.keys(AGGREGATES)])];

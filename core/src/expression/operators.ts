@@ -12,7 +12,7 @@ export function asNumber(value: Value): Decimal {
   if (value instanceof Decimal) return value;
   if (isEmpty(value)) return new Exact(0);
   if (value instanceof DateValue) return new Exact(value.serial);
-  throw new OperandError(say().expression.truthValueNumber({ value: typeof value, value2: String(value) }));
+  throw new OperandError(say().expression.noNumber({ kind: typeof value, text: String(value) }));
 }
 
 /** Beyond this a number cannot be stored in a cell. */

@@ -54,7 +54,7 @@ export function readCards(text: string, where: string): RecipientList {
         code: to.length === 0 ? "recipient-without-address" : "recipient-without-group",
         severity: "warn",
         where: place,
-        what: say().recipients.noAddressFor({ toCount: to.length, name, name2: name || to[0].address }),
+        what: say().recipients.noAddressFor({ addresses: to.length, person: name, group: name || to[0].address }),
         advice: say().recipients.giveCardEmail({ toCount: to.length }),
       });
       return [];

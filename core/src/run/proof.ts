@@ -132,8 +132,8 @@ export function sampleOf(parcels: readonly MadeParcel[]): SampledParcel[] {
   const picked: readonly (readonly [(typeof numbered)[number], string])[] = [
     [numbered[0], "first"],
     [numbered[numbered.length - 1], "last"],
-    [largest, say().run.mostRows({ number: number(largest.rows) })],
-    [smallest, say().run.fewestRows({ number: number(smallest.rows) })],
+    [largest, say().run.mostRows({ rows: number(largest.rows) })],
+    [smallest, say().run.fewestRows({ rows: number(smallest.rows) })],
     // Where all are new it is the report that is.
     ...(fresh.length === numbered.length ? [] : fresh.slice(0, NEW_SHOWN).map((parcel) => [parcel, "new"] as const)),
   ];
@@ -147,10 +147,10 @@ function sealSentences({ sealedNames, findings }: PlanFacts): string[] {
   if (!sealedNames) return [];
   const found = findings.filter((finding) => finding.code === "other-group-inside").length;
   return [
-    say().run.sealedEveryFileMessageSearched({
-      plural: say().common.groups({ count: sealedNames.length }),
+    say().run.sealed({
+      groups: say().common.groups({ count: sealedNames.length }),
       found,
-      number: number(found),
+      count: number(found),
     }),
   ];
 }
@@ -158,20 +158,20 @@ function sealSentences({ sealedNames, findings }: PlanFacts): string[] {
 /** What is known before anything is made. */
 export function planSentences(plan: PlanFacts, groups: number): string[] {
   const sentences = [
-    say().run.rows({
-      number: number(plan.rows.master),
+    say().run.rowsAddUp({
+      master: number(plan.rows.master),
       made: plan.rows.made,
-      number2: number(plan.rows.made ?? 0),
-      number3: number(plan.rows.inGroups),
-      plural: say().common.groups({ count: groups }),
-      leftOutWords: leftOutWords(plan.rows.leftOut),
+      madeShown: number(plan.rows.made ?? 0),
+      inGroups: number(plan.rows.inGroups),
+      groups: say().common.groups({ count: groups }),
+      leftOut: leftOutWords(plan.rows.leftOut),
     }),
     ...(plan.furtherRows ?? []).map(({ name, master, inGroups, leftOut }) =>
-      say().run.groups({
+      say().run.furtherRowsAddUp({
         name,
-        plural: say().common.rows({ count: master }),
-        number: number(inGroups),
-        leftOutWords: leftOutWords(leftOut),
+        rows: say().common.rows({ count: master }),
+        inGroups: number(inGroups),
+        leftOut: leftOutWords(leftOut),
       }),
     ),
   ];
@@ -182,18 +182,18 @@ export function planSentences(plan: PlanFacts, groups: number): string[] {
 function leftOutWords(leftOut: RowAccount["leftOut"]): string {
   const count = leftOut.reduce((sum, entry) => sum + entry.count, 0);
   const reasons = leftOut.map((entry) => `${number(entry.count)} ${entry.reason}`).join(", ");
-  return say().run.leftOut({ number: number(count), value: reasons === "" ? "" : ` (${reasons})` });
+  return say().run.leftOut({ count: number(count), reasons: reasons === "" ? "" : ` (${reasons})` });
 }
 
 function totalSentence(total: ControlTotal): string {
   const shown = (text: string): string => number(Number(text));
   if (total.parcels === undefined) return say().run.overAllRowsKept({ name: total.name, shown: shown(total.master) });
   const rest = say().run.rowsGroup({ leftOut: Number(total.leftOut), shown: shown(total.leftOut) });
-  return say().run.masterParcels({
+  return say().run.totalAddsUp({
     name: total.name,
-    shown: shown(total.master),
-    value: total.agrees ? "=" : "≠",
-    shown2: shown(total.parcels),
+    master: shown(total.master),
+    sign: total.agrees ? "=" : "≠",
+    parcels: shown(total.parcels),
     rest,
   });
 }
@@ -205,10 +205,10 @@ function madeSentences(facts: Pick<Proof, "files" | "messages" | "people" | "mai
   const sizes =
     mail && mail.bytes > 0 ? say().run.sizes({ together: bytes(mail.bytes), largest: bytes(mail.largest) }) : "";
   return [
-    say().run.filesMadeOf({ number: number(made), number2: number(planned), emptiness }),
-    say().run.to({
-      plural: say().common.messages({ count: facts.messages }),
-      plural2: say().common.people({ count: facts.people }),
+    say().run.filesMadeOf({ made: number(made), planned: number(planned), emptiness }),
+    say().run.messagesTo({
+      messages: say().common.messages({ count: facts.messages }),
+      people: say().common.people({ count: facts.people }),
       sizes,
     }),
   ];

@@ -107,10 +107,10 @@ function recipientNames(recipients: readonly Recipient[]): Map<string, Value> {
 
 function joinNames(names: readonly string[]): string {
   return say().run.and({
-    nameCount: names.length,
-    name: names[0] ?? "",
-    names: names.slice(0, -1).join(", "),
-    name2: names[names.length - 1],
+    count: names.length,
+    only: names[0] ?? "",
+    first: names.slice(0, -1).join(", "),
+    last: names[names.length - 1],
   });
 }
 

@@ -74,21 +74,21 @@ export class LeftOut {
         const numbers = found.lines.slice(0, 5).map((line) => line.row);
         const place = say().table.rowsListed({
           count: found.count,
-          number: numbers[0],
-          numbers: numbers.join(", "),
-          value: found.count > 5 ? ", …" : "",
+          only: numbers[0],
+          listed: numbers.join(", "),
+          rest: found.count > 5 ? ", …" : "",
         });
         return [
           {
             code: `${reason.replace(" ", "-")}-left-out`,
             severity: "note",
             where: this.sheet.where,
-            what: say().table.more({
+            what: say().table.linesLeftOut({
               place,
-              what: whyNoRow(reason),
+              why: whyNoRow(reason),
               text: found.lines[0].text,
               count: found.count,
-              count2: found.count - 1,
+              others: found.count - 1,
             }),
             advice: say().table.ifLineDataGiveKey({ reason }),
             count: found.count,

@@ -88,8 +88,8 @@ export function chooseSheet<Info extends Known, Read extends SheetTable>(
             severity: "warn",
             where,
             what: say().table.sheetReadHoldsTableNearly({
-              name: best.read.name,
-              name2: next.read.name,
+              read: best.read.name,
+              other: next.read.name,
               sameNames: sameNames(best.read.sheet, next.read.sheet),
             }),
             advice: say().table.ifOtherTableCorrectSheet({ name: next.read.name }),

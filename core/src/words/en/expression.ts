@@ -1,6 +1,6 @@
 export const expression = {
-  truthValueNumber: ({ value, value2 }: { value: string; value2: string }) =>
-    value === "boolean" ? "a truth value is no number" : `the text "${value2}" is no number`,
+  noNumber: ({ kind, text }: { kind: string; text: string }) =>
+    kind === "boolean" ? "a truth value is no number" : `the text "${text}" is no number`,
   number: () => "this is no number",
   numberTooLarge: () => "this number is too large",
   beyondDaysDateCan: () => "this is beyond the days that a date can be",
@@ -39,8 +39,8 @@ export const expression = {
   cannotFindColumn: ({ name }: { name: string }) => `Cannot find the column \`${name}\`.`,
   cannotTakeValueGroupLines: ({ name, distinctCount }: { name: string; distinctCount: number }) =>
     `Cannot take one value of \`${name}\` for the group: its lines hold ${distinctCount} different ones.`,
-  cannotUseHereNeedsLine: ({ name, name2 }: { name: string; name2: string }) =>
-    `Cannot use \`${name}\` here: it needs \`line.\` and a column, as in ${name}(line.${name2 ?? "fee"}).`,
+  cannotUseHereNeedsLine: ({ name, column }: { name: string; column: string }) =>
+    `Cannot use \`${name}\` here: it needs \`line.\` and a column, as in ${name}(line.${column ?? "fee"}).`,
   cannotFindFunction: ({ name }: { name: string }) => `Cannot find a function \`${name}\`.`,
   cannotUseWhereExpectedFunction: ({ name }: { name: string }) =>
     `Cannot use \`where\` in \`${name}\`, expected a function over lines.`,

@@ -27,8 +27,8 @@ export const recipients = {
   write: () => "Write it as 2026-11-02.",
   fileCannotReadVcards: ({ wordsOf }: { wordsOf: string }) => `The file cannot be read as vCards: ${wordsOf}.`,
   exportPeopleAgainVcards: () => "Export the people again as vCards.",
-  noAddressFor: ({ toCount, name, name2 }: { toCount: number; name: string; name2: string }) =>
-    toCount === 0 ? `"${name}" has no address that can be used.` : `"${name2}" stands for no group.`,
+  noAddressFor: ({ addresses, person, group }: { addresses: number; person: string; group: string }) =>
+    addresses === 0 ? `"${person}" has no address that can be used.` : `"${group}" stands for no group.`,
   giveCardEmail: ({ toCount }: { toCount: number }) =>
     toCount === 0 ? "Give the card an EMAIL." : "Give the card the group as a category, or add it in the list.",
   rowsLookUpList: ({ by }: { by: string }) => `its rows have no ${by} to look up in the list`,

@@ -140,8 +140,8 @@ export const run = {
   cannotUseFieldExpectedText: () => "Cannot use this field, expected a text, number, date or truth value.",
   cannotUseExpectedListObjects: ({ list }: { list: string }) =>
     `Cannot use \`${list}\`, expected a list of objects with named fields.`,
-  and: ({ nameCount, name, names, name2 }: { nameCount: number; name: string; names: string; name2: string }) =>
-    nameCount < 2 ? name : `${names} and ${name2}`,
+  and: ({ count, only, first, last }: { count: number; only: string; first: string; last: string }) =>
+    count < 2 ? only : `${first} and ${last}`,
   earlierPeriod: ({ name }: { name: string }) => `${name} of an earlier period`,
   withoutValue: ({ name }: { name: string }) => `without ${name}`,
   notIn: ({ column, key }: { column: string; key: string }) => `${column} not in ${key}`,
@@ -157,59 +157,59 @@ export const run = {
   columnEachLine: ({ second }: { second: string }) => `column ${second} of each line`,
   columnOfLines: ({ each, second }: { each: boolean; second: string }) =>
     each ? `column ${second} of each line` : `column ${second} over the group's lines`,
-  mostRows: ({ number }: { number: string }) => `most rows (${number})`,
-  fewestRows: ({ number }: { number: string }) => `fewest rows (${number})`,
-  sealedEveryFileMessageSearched: ({ plural, found, number }: { plural: string; found: number; number: string }) =>
-    `Sealed: every file and message was searched for the names of ${plural}; ${found === 0 ? "none stands in another's" : `${number} stand in another's`}.`,
-  rows: ({
-    number,
+  mostRows: ({ rows }: { rows: string }) => `most rows (${rows})`,
+  fewestRows: ({ rows }: { rows: string }) => `fewest rows (${rows})`,
+  sealed: ({ groups, found, count }: { groups: string; found: number; count: string }) =>
+    `Sealed: every file and message was searched for the names of ${groups}; ${found === 0 ? "none stands in another's" : `${count} stand in another's`}.`,
+  rowsAddUp: ({
+    master,
     made,
-    number2,
-    number3,
-    plural,
-    leftOutWords,
+    madeShown,
+    inGroups,
+    groups,
+    leftOut,
   }: {
-    number: string;
+    master: string;
     made: undefined | number;
-    number2: string;
-    number3: string;
-    plural: string;
-    leftOutWords: string;
-  }) => `${number} rows${made ? ` + ${number2} made by stacking` : ""} = ${number3} in ${plural} + ${leftOutWords}.`,
-  groups: ({
+    madeShown: string;
+    inGroups: string;
+    groups: string;
+    leftOut: string;
+  }) => `${master} rows${made ? ` + ${madeShown} made by stacking` : ""} = ${inGroups} in ${groups} + ${leftOut}.`,
+  furtherRowsAddUp: ({
     name,
-    plural,
-    number,
-    leftOutWords,
+    rows,
+    inGroups,
+    leftOut,
   }: {
     name: string;
-    plural: string;
-    number: string;
-    leftOutWords: string;
-  }) => `${name}: ${plural} = ${number} in groups + ${leftOutWords}.`,
-  leftOut: ({ number, value }: { number: string; value: string }) => `${number} left out${value}`,
+    rows: string;
+    inGroups: string;
+    leftOut: string;
+  }) => `${name}: ${rows} = ${inGroups} in groups + ${leftOut}.`,
+  leftOut: ({ count, reasons }: { count: string; reasons: string }) => `${count} left out${reasons}`,
   overAllRowsKept: ({ name, shown }: { name: string; shown: string }) => `${name} is ${shown} over all rows kept.`,
   rowsGroup: ({ leftOut, shown }: { leftOut: number; shown: string }) =>
     leftOut === 0 ? "" : ` + ${shown} in rows of no group`,
-  masterParcels: ({
+  totalAddsUp: ({
     name,
-    shown,
-    value,
-    shown2,
+    master,
+    sign,
+    parcels,
     rest,
   }: {
     name: string;
-    shown: string;
-    value: string;
-    shown2: string;
+    master: string;
+    sign: string;
+    parcels: string;
     rest: string;
-  }) => `${name}: ${shown} in the master ${value} ${shown2} in the parcels${rest}.`,
+  }) => `${name}: ${master} in the master ${sign} ${parcels} in the parcels${rest}.`,
   noneEmpty: ({ made, empty, number }: { made: number; empty: number; number: string }) =>
     made === 0 ? "" : empty === 0 ? ", none empty" : `, ${number} of them empty`,
-  filesMadeOf: ({ number, number2, emptiness }: { number: string; number2: string; emptiness: string }) =>
-    `${number} of ${number2} files made${emptiness}.`,
-  to: ({ plural, plural2, sizes }: { plural: string; plural2: string; sizes: string }) =>
-    `${plural} to ${plural2}${sizes}.`,
+  filesMadeOf: ({ made, planned, emptiness }: { made: string; planned: string; emptiness: string }) =>
+    `${made} of ${planned} files made${emptiness}.`,
+  messagesTo: ({ messages, people, sizes }: { messages: string; people: string; sizes: string }) =>
+    `${messages} to ${people}${sizes}.`,
   record: () => "the record",
   sizes: ({ together, largest }: { together: string; largest: string }) =>
     `, ${together} together, the largest ${largest}`,

@@ -4,19 +4,19 @@ export const table = {
   cannotReadTableSpansMore: ({ maxCells }: { maxCells: number }) =>
     `Cannot read the table: it spans more than ${maxCells} cells.`,
   removeStrayCellsFarRight: () => "Remove stray cells far to the right or below, or load it in parts.",
-  more: ({
+  linesLeftOut: ({
     place,
-    what,
+    why,
     text,
     count,
-    count2,
+    others,
   }: {
     place: string;
-    what: string;
+    why: string;
     text: string;
     count: number;
-    count2: number;
-  }) => `${place} ${what}: "${text}"${count > 1 ? ` and ${count2} more` : ""}.`,
+    others: number;
+  }) => `${place} ${why}: "${text}"${count > 1 ? ` and ${others} more` : ""}.`,
   ifLineDataGiveKey: ({ reason }: { reason: string }) =>
     reason === "total" ? "If this line is data, give its key another name than a total's." : "Nothing to do.",
   cannotReadFileTableHolds: () => "Cannot read the file as a table: it holds zero bytes, so it is no text.",
@@ -62,8 +62,8 @@ export const table = {
     visibleCount === 1
       ? "the only visible sheet with cells"
       : `it holds the largest table of ${visibleCount} visible sheets`,
-  sheetReadHoldsTableNearly: ({ name, name2, sameNames }: { name: string; name2: string; sameNames: boolean }) =>
-    `The sheet "${name}" was read; "${name2}" holds a table of nearly the same size${sameNames ? " with the same columns" : ""}, and was not.`,
+  sheetReadHoldsTableNearly: ({ read, other, sameNames }: { read: string; other: string; sameNames: boolean }) =>
+    `The sheet "${read}" was read; "${other}" holds a table of nearly the same size${sameNames ? " with the same columns" : ""}, and was not.`,
   ifOtherTableCorrectSheet: ({ name }: { name: string }) =>
     `If the other one is the table, correct the sheet to "${name}"; if both are, load them as two datasets or add them to each other.`,
   cannotFindHeaderRowFirst: ({ headerSearchRows }: { headerSearchRows: number }) =>
@@ -224,8 +224,8 @@ export const table = {
   lookWhetherRowsMissingTotal: () => "Look whether rows are missing, or the total is of something else.",
   totalLineAgreesRows: ({ agrees }: { agrees: string }) => `The total line agrees with the rows: ${agrees}.`,
   cannotReadKeptRowsThey: () => "Cannot read the kept rows: they are of an unknown form.",
-  rowsListed: ({ count, number, numbers, value }: { count: number; number: number; numbers: string; value: string }) =>
-    count === 1 ? `Row ${number}` : `Rows ${numbers}${value}`,
+  rowsListed: ({ count, only, listed, rest }: { count: number; only: number; listed: string; rest: string }) =>
+    count === 1 ? `Row ${only}` : `Rows ${listed}${rest}`,
   utfByteOrderMark: () => "UTF-8 with byte-order mark",
   fileFilters: ({ kind }: { kind: string }) => (kind === "filter" ? "the file filters by it" : `the file's ${kind}`),
   aloneSetBold: () => "it alone is set in bold",
