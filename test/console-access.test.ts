@@ -2,7 +2,7 @@
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import { everyPage } from "./setup/addresses.js";
+import { everyPage, fillEveryPage } from "./setup/addresses.js";
 import { type Console, openConsole, signIn } from "./setup/console.js";
 import { type TestService, testService } from "./setup/service.js";
 
@@ -23,20 +23,7 @@ let run: string;
 
 beforeAll(async () => {
   service = await testService(inject("databaseUrl"));
-  const started = await service.call<{ id: string }>("POST", "/api/v1/runs", {
-    report: "site-statement",
-    period: "2026-09",
-  });
-  run = started.body.id;
-  await service.waitFor(run, ["held"]);
-  await service.call("POST", `/api/v1/runs/${run}/release`, { groups: ["Alder Court"] });
-  await service.waitFor(run, ["delivering", "done", "held"]);
-  // A second edition has something to be compared with.
-  await service.call(
-    "POST",
-    "/api/v1/datasets/visits/editions?file=visits-2026.xlsx",
-    readFileSync("demo/files/visits-2026.xlsx"),
-  );
+  run = await fillEveryPage(service);
   console = await openConsole(service);
 });
 afterAll(async () => {

@@ -6,7 +6,7 @@ import { join } from "node:path";
 import type { Page } from "playwright-core";
 import PO from "pofile";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import { everyPage } from "./setup/addresses.js";
+import { everyPage, fillEveryPage } from "./setup/addresses.js";
 import { BRACKETED, bracketedWords, CLOSE, OPEN } from "./setup/brackets.js";
 import { type Console, openConsole } from "./setup/console.js";
 import { type TestService, testService } from "./setup/service.js";
@@ -71,16 +71,7 @@ beforeAll(async () => {
     undefined,
     join(folder, "console/dist"),
   );
-  run = (await service.call<{ id: string }>("POST", "/api/v1/runs", { report: "site-statement", period: "2026-09" }))
-    .body.id;
-  await service.waitFor(run, ["held"]);
-  await service.call("POST", `/api/v1/runs/${run}/release`, { groups: ["Alder Court"] });
-  await service.waitFor(run, ["delivering", "done", "held"]);
-  await service.call(
-    "POST",
-    "/api/v1/datasets/visits/editions?file=visits-2026.xlsx",
-    readFileSync("demo/files/visits-2026.xlsx"),
-  );
+  run = await fillEveryPage(service);
   console = await openConsole(service);
   page = await console.browser.newPage({ viewport: { width: 1280, height: 800 }, locale: BRACKETED });
   page.setDefaultTimeout(120_000);

@@ -26,7 +26,12 @@ const SAID = new Set(["what", "advice", "why", "sentence", "reason", "message", 
 /** Values of a kind, not words: what they are called is said where they are shown. */
 const KINDS = new Set(["other table", "only in the first", "only in the second"]);
 /** For developers, or told as part of what a schema says. */
-const NOT_FOR_READERS = new Set(["once: period needs a period", "# has no #"]);
+const NOT_FOR_READERS = new Set([
+  "once: period needs a period",
+  "# has no #",
+  "recipients imported",
+  "recipients merged",
+]);
 
 const everything = ["core/src", "service/src", "cli/src"].flatMap((folder) =>
   (readdirSync(join(root, folder), { recursive: true }) as string[])

@@ -1,3 +1,6 @@
+import { readFileSync } from "node:fs";
+import type { TestService } from "./service.js";
+
 /** The console's pages on the demo data, one run of it held: each address with something that is there when it is whole. */
 
 const STEPS = ["data", "rows", "groups", "files", "people", "message", "when", "check", "text"];
@@ -29,4 +32,22 @@ export function everyPage(run: string): readonly (readonly [address: string, sho
     ["api", "main h1"],
     ["nothing-here", "main h1"],
   ];
+}
+
+/** What every page needs to be full: a run, most of it held, and a second edition to be compared with. Gives the run. */
+export async function fillEveryPage(service: TestService): Promise<string> {
+  const started = await service.call<{ id: string }>("POST", "/api/v1/runs", {
+    report: "site-statement",
+    period: "2026-09",
+  });
+  const run = started.body.id;
+  await service.waitFor(run, ["held"]);
+  await service.call("POST", `/api/v1/runs/${run}/release`, { groups: ["Alder Court"] });
+  await service.waitFor(run, ["delivering", "done", "held"]);
+  await service.call(
+    "POST",
+    "/api/v1/datasets/visits/editions?file=visits-2026.xlsx",
+    readFileSync("demo/files/visits-2026.xlsx"),
+  );
+  return run;
 }

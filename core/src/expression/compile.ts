@@ -146,7 +146,7 @@ class Compiler {
     }
     if (ast.where) throw this.error(ast.at, say().expression.cannotUseWhereExpectedFunction({ name: ast.name }));
     if (ast.args.length < spec.min || ast.args.length > spec.max) {
-      const wanted = say().expression.to({ min: spec.min, max: spec.max, positiveInfinity: Number.POSITIVE_INFINITY });
+      const wanted = say().expression.to({ min: spec.min, max: spec.max });
       throw this.error(
         ast.at,
         say().expression.cannotCallValuesExpected({ name: ast.name, argCount: ast.args.length, wanted }),

@@ -80,6 +80,9 @@ describe("the expression language", () => {
   it("refuses a column whose lines differ, and says what to use instead", () => {
     const error = failure(() => show("unit"));
     expect(error.message).toContain("hold 2 different ones");
+    expect(error.advice).toMatch(
+      /^Use line\.\w+ in a line that repeats, or first\(.*\), list\(.*\), count\(…\), sum\(…\)\.$/,
+    );
     expect(error.advice).toContain("line.Unit");
   });
 

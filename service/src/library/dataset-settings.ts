@@ -105,7 +105,7 @@ async function checkAliases(
         "UNKNOWN_NAME",
         say().serviceLibrary.cannotMergeRowNothingChanged({ what, spelling, name, column: one.column }),
         {
-          where: say().serviceLibrary.settingsAliases(),
+          where: "settings, aliases",
           advice: suggestName(spelling, there.filter(Boolean), "values"),
         },
       );

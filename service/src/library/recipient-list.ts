@@ -91,7 +91,7 @@ export async function importList(
       stored,
       recipients,
       findings,
-      what: say().serviceLibrary.recipientsImported({ mode }),
+      what: mode === "replace" ? "recipients imported" : "recipients merged",
       changes: merged.changes.length,
     };
   });

@@ -218,7 +218,7 @@ function senderOf(identity: OpenIdentity, report: Report): string {
   if (wanted === undefined) return identity.settings.from;
   if (!maySendAs(identity, wanted))
     throw new CorbixError("NOT_ALLOWED", say().serviceOutbox.cannotSendIdentityMay({ wanted, name: identity.name }), {
-      where: say().serviceOutbox.deliverySender(),
+      where: "delivery, sender",
       advice: say().serviceOutbox.addAddressIdentitySSenders(),
     });
   return wanted;

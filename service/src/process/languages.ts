@@ -41,7 +41,8 @@ async function wordsFrom(folder: URL): Promise<[string, Translation][]> {
     for (const name of await readdir(folder)) {
       const tag = FILE.exec(name)?.[1];
       if (tag === undefined) continue;
-      const { words } = (await import(new URL(name, folder).href)) as { words: Translation };
+      const { words } = (await import(new URL(name, folder).href)) as { words?: Translation };
+      if (words === undefined) throw new TypeError(say().serviceProcess.exportsNoWords({ file: name }));
       read.push([tag, words]);
     }
   } catch (cause) {

@@ -25,7 +25,7 @@ export async function checkDelivery(context: Context, report: Report): Promise<v
       "BAD_DEFINITION",
       say().serviceRun.cannotSend({ sender: delivery.sender, notSender: notSender(identity) }),
       {
-        where: say().serviceRun.deliverySender(),
+        where: "delivery, sender",
         advice: say().serviceRun.addAddressIdentitySSenders(),
       },
     );
@@ -85,7 +85,7 @@ export async function deliveryFindings(
     findings.push(
       stop(
         say().serviceRun.senderAllowed(),
-        say().serviceRun.deliverySender(),
+        "delivery, sender",
         say().serviceRun.wouldSent({ sender: delivery.sender, notSender: notSender(identity) }),
         say().serviceRun.addSenderThenRun(),
       ),

@@ -1,8 +1,12 @@
 /** The service speaks the language of whom it answers, and keeps what it finds in that of its settings. */
-import { rmSync } from "node:fs";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { CorbixError } from "@corbix/core/common";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { BRACKETED, bracketedWords, CLOSE, OPEN } from "../../../test/setup/brackets.js";
 import { type RunAnswer, type TestService, testService } from "../../../test/setup/service.js";
+import { openLanguages } from "../../dist/process/languages.js";
 
 let folder: string;
 let service: TestService;
@@ -50,6 +54,26 @@ describe("an answer", () => {
       JSON.stringify((await service.call("GET", "/api/v1/report-schema", undefined, headers)).body);
     expect(await schema(inEnglish)).toContain('"Wall-clock time, such as 07:15."');
     expect(await schema({})).toContain(`"${OPEN}Wall-clock time, such as 07:15.${CLOSE}"`);
+  });
+});
+
+describe("words of a further language", () => {
+  it("that cannot be read, or are not there, are told at the start, and nothing is spoken by halves", async () => {
+    const begin = async (text: string, language = "de"): Promise<string> => {
+      const place = mkdtempSync(join(tmpdir(), "corbix-words-"));
+      writeFileSync(join(place, "de.mjs"), text);
+      return openLanguages(language, place)
+        .then(
+          () => "spoken",
+          (error: CorbixError) => error.toLine(),
+        )
+        .finally(() => rmSync(place, { recursive: true, force: true }));
+    };
+    expect(await begin("export const words = {")).toMatch(/^CORBIX_WORDS: .*Cannot read the words of a language/);
+    expect(await begin("export const word = {};")).toMatch(/de\.mjs exports no `words`/);
+    expect(await begin("export const words = {};", "fr")).toMatch(/^CORBIX_LANGUAGE: .*Cannot speak `fr`.*en, de/);
+    // What was spoken before is spoken still.
+    expect((await service.call<Problem>("GET", "/api/v1/reports/nothing")).body.title).toContain(OPEN);
   });
 });
 

@@ -61,9 +61,9 @@ export const expression = {
     char === '"' || char === "`" ? "a quote is not closed" : `\`${char}\` cannot stand here`,
   names: ({ space }: { space: string }) => `names in ${space}`,
   useLineLineRepeatsFirst: ({ name }: { name: string }) =>
-    `Use line.${name} in a line that repeats, or first(line.${name}), list(line.${name}), thousands(…), sum(…).`,
-  to: ({ min, max, positiveInfinity }: { min: number; max: number; positiveInfinity: number }) =>
-    min === max ? `${min}` : `${min} to ${max === positiveInfinity ? "any number" : max}`,
+    `Use line.${name} in a line that repeats, or first(line.${name}), list(line.${name}), count(…), sum(…).`,
+  to: ({ min, max }: { min: number; max: number }) =>
+    min === max ? `${min}` : `${min} to ${Number.isFinite(max) ? max : "any number"}`,
   rowTable: ({ row, rowNumber }: { row: number; rowNumber: number }) =>
     row >= 0 ? `, in row ${rowNumber} of the table` : "",
 };

@@ -19,8 +19,6 @@ export const serviceLibrary = {
     `Load a file into it first, or correct the name. ${suggestion}`,
   cannotFindReport: ({ name }: { name: string }) => `Cannot find the report \`${name}\`.`,
   cannotUseRecipientList: ({ what }: { what: string }) => `Cannot use the recipient list: ${what}`,
-  recipientsImported: ({ mode }: { mode: string }) =>
-    mode === "replace" ? "recipients imported" : "recipients merged",
   cannotKeepEntry: ({ what }: { what: string }) => `Cannot keep the entry: ${what}`,
   cannotRenameSomebodyChangedRecipient: () => "Cannot rename: somebody changed the recipient list just now.",
   tryAgain: () => "Try again.",
@@ -52,7 +50,6 @@ export const serviceLibrary = {
     column: string;
   }) =>
     `Cannot merge ${what === "from" ? "" : "into "}\`${spelling}\`: no row of ${name} has it as ${column}. Nothing was changed.`,
-  settingsAliases: () => "settings, aliases",
   cannotUseAddressTakesFiles: ({ box, name }: { box: string; name: string }) =>
     `Cannot use the address \`${box}\`: it takes files for ${name}.`,
   chooseAnotherName: () => "Choose another name.",

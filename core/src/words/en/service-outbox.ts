@@ -57,7 +57,6 @@ export const serviceOutbox = {
     `Cannot show the picture "${name}": the run has no such file.`,
   cannotSendIdentityMay: ({ wanted, name }: { wanted: string; name: string }) =>
     `Cannot send as ${wanted}: the identity \`${name}\` may not.`,
-  deliverySender: () => "delivery, sender",
   addAddressIdentitySSenders: () => "Add the address to the identity's senders, or take it out of the report.",
   cannotAttachMade: ({ path }: { path: string }) => `Cannot attach "${path}": it was not made.`,
   cannotAttachMessageMadeOther: ({ name, label }: { name: string; label: string }) =>

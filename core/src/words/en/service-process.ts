@@ -14,4 +14,5 @@ export const serviceProcess = {
   languagesThereAre: ({ languages }: { languages: string }) => `The languages there are: ${languages}.`,
   cannotReadWords: ({ why }: { why: string }) => `Cannot read the words of a language: ${why}.`,
   writeWordsSo: () => "A file such as de.mjs exports `words`: rooms of functions, called as those in English are.",
+  exportsNoWords: ({ file }: { file: string }) => `${file} exports no \`words\``,
 };

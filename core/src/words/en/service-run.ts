@@ -4,7 +4,6 @@ export const serviceRun = {
   delivery: () => "delivery, from",
   cannotSend: ({ sender, notSender }: { sender: string; notSender: string }) =>
     `Cannot send as ${sender}: ${notSender}.`,
-  deliverySender: () => "delivery, sender",
   addAddressIdentitySSenders: () => "Add the address to the identity's senders, or take it out of the report.",
   cannotSendDomain: ({ wrong, notDomain }: { wrong: string; notDomain: string }) =>
     `Cannot send to ${wrong}: ${notDomain}.`,
