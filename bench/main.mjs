@@ -9,6 +9,7 @@ import ExcelJS from "exceljs";
 import { chromium } from "playwright-core";
 import { CHROMIUM } from "../scripts/lib/chromium.mjs";
 import { WORKER_FLAGS } from "../service/dist/process/worker-flags.js";
+import { deckPages, makeDeck } from "./deck.mjs";
 import { measureOutbox } from "./outbox.mjs";
 import { record } from "./record.mjs";
 
@@ -30,6 +31,8 @@ try {
     await beside("fill a 40-line letter", "letter", () => yardstick("letter", 20), 50, "python3-docx"),
     await beside("one printed page", "page", chromiumPage, 15, "warm headless Chromium"),
     await beside("one printed page of a letter", "letterPage", chromiumPage, 15, "warm headless Chromium"),
+    await beside("fill a ten-slide deck", "deck", () => yardstick("deck", 20), 30, "python3, zipfile and ElementTree"),
+    await beside("fill and print a ten-slide deck", "deckPages", chromiumSlides, 15, "warm headless Chromium"),
   ];
   process.stdout.write("\njob                                       Corbix     yardstick     ratio    target\n");
   for (const [job, own, other, target, name] of rows) {
@@ -148,6 +151,7 @@ async function prepare() {
   writeFileSync(join(folder, "notice.docx"), readFileSync(`${templates}notice.docx`));
   writeFileSync(join(folder, "record.json"), JSON.stringify(record()));
   for (const pages of [50, 200, 800]) await makeReport(pages);
+  await makeDeck(join(folder, "deck.pptx"));
   // The groups' workbooks are filled from a template with one row that repeats.
   const group = new ExcelJS.Workbook();
   const target = group.addWorksheet("Rows");
@@ -187,27 +191,36 @@ function growth() {
 }
 
 /** The same page as HTML, printed by a browser that is warm already. */
-async function chromiumPage() {
+function chromiumPage() {
+  const { site, lines } = record();
+  const rows = lines
+    .map(
+      (line) =>
+        `<tr>${Object.values(line)
+          .slice(0, 8)
+          .map((value) => `<td>${value}</td>`)
+          .join("")}</tr>`,
+    )
+    .join("");
+  return printed(`<h1>${site}</h1><table border="1">${rows}</table>`, { format: "A4" });
+}
+
+/** The same ten slides as HTML made beforehand, printed by a browser that is warm already. */
+function chromiumSlides() {
+  return printed(deckPages(), { width: "13.333in", height: "7.5in", printBackground: true });
+}
+
+/** Median seconds in which a warm browser takes a page and prints it. */
+async function printed(html, paper) {
   process.stderr.write("yardstick: Chromium …\n");
   const browser = await chromium.launch(CHROMIUM);
   try {
     const page = await browser.newPage();
-    const { site, lines } = record();
-    const rows = lines
-      .map(
-        (line) =>
-          `<tr>${Object.values(line)
-            .slice(0, 8)
-            .map((value) => `<td>${value}</td>`)
-            .join("")}</tr>`,
-      )
-      .join("");
-    const html = `<h1>${site}</h1><table border="1">${rows}</table>`;
     const taken = [];
     for (let round = 0; round < 25; round++) {
       const started = performance.now();
       await page.setContent(html);
-      await page.pdf({ format: "A4" });
+      await page.pdf(paper);
       if (round >= 5) taken.push((performance.now() - started) / 1000);
     }
     return taken.sort((a, b) => a - b)[10];

@@ -4,14 +4,16 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { deflateRawSync } from "node:zlib";
 import { DocumentTemplate, openDocument } from "@corbix/core/document";
-import { layDocument, layWorkbook } from "@corbix/core/layout";
+import { fitDeck, layDeck, layDocument, layWorkbook } from "@corbix/core/layout";
 import { writePdf } from "@corbix/core/pdf";
 import { readRecord } from "@corbix/core/run";
+import { SlideTemplate } from "@corbix/core/slides";
 import { splitTable } from "@corbix/core/split";
 import { openWorkbook, workbookFromPackage } from "@corbix/core/spreadsheet";
 import { loadTable } from "@corbix/core/table";
 import { WorkbookTemplate } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
+import { DECK_LINES } from "./deck.mjs";
 import { record } from "./record.mjs";
 
 const [job, folder, output] = process.argv.slice(2);
@@ -28,6 +30,8 @@ const JOBS = {
   letter: fillLetter,
   page: () => fillWorkbook().pageSeconds,
   letterPage,
+  deck: () => fillDeck(),
+  deckPages: printDeck,
   report50: () => layReport(50),
   report200: () => layReport(200),
   report800: () => layReport(800),
@@ -141,6 +145,33 @@ function printDocument(filled) {
   const laid = layDocument(filled, openFonts(), { today: 46_328 });
   writePdf(laid.pages, { title: "x", outline: laid.outline, structure: laid.structure });
   return laid.pages.length;
+}
+
+function boundDeck() {
+  const { lines, ...others } = record();
+  const shown = { ...others, lines: lines.slice(0, DECK_LINES) };
+  const { scope, env } = readRecord(shown, { today: 46_328, locale: "en-GB" }, "record");
+  return { bound: SlideTemplate.read(readFileSync(join(folder, "deck.pptx")), "deck.pptx").bind(scope), env };
+}
+
+function fillDeck() {
+  const { bound, env } = boundDeck();
+  return measure(() => bound.fill(env).package.toBytes(), 200, WARM_UP);
+}
+
+/** A deck of ten slides filled, fitted and printed. */
+function printDeck() {
+  const { bound, env } = boundDeck();
+  const fonts = openFonts();
+  return measure(
+    () => {
+      const laid = layDeck(fitDeck(bound.fill(env).package, fonts).package, fonts);
+      if (laid.pages.length !== 10) throw new Error(`the deck has ${laid.pages.length} pages`);
+      writePdf(laid.pages, { title: "x", outline: laid.outline, structure: laid.structure });
+    },
+    60,
+    WARM_UP / 4,
+  );
 }
 
 /** Seconds of laying out and printing a report of about so many pages, warm. */

@@ -107,8 +107,8 @@ try {
   });
   corbix("fetch", run, "--out", "files");
   pdfPage("page-statement", "files/2026-10/Pavilion Shopping – statement – October 2026.pdf");
-  corbix("try", "unit-figures", "figures", "--for", "2026-Q3", "--group", "Pavilion Shopping", "--out", "trial");
-  pdfPage("page-figures", "trial/figures Pavilion Shopping.pdf");
+  corbix("try", "unit-figures", "slides", "--for", "2026-Q3", "--group", "Pavilion Shopping", "--out", "trial");
+  pdfPage("page-slides", "trial/slides Pavilion Shopping.pdf", 3);
   corbix("try", "unit-figures", "report", "--for", "2026-Q3", "--group", "Pavilion Shopping", "--out", "report");
   pdfPage("page-report", "report/report Pavilion Shopping.pdf", 3);
 } finally {

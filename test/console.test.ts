@@ -94,6 +94,7 @@ describe("the console", () => {
   it("sends the rows of a search on for a run of their own", async () => {
     await page.getByRole("button", { name: "Use these rows for a run" }).click();
     const dialog = page.getByRole("dialog", { name: "Use these rows for a run" });
+    await dialog.getByLabel("Report").selectOption("site-statement");
     await dialog.getByLabel("Period").fill("2026-10");
     await dialog.getByRole("button", { name: "Run", exact: true }).click();
     await page.getByText("not among the rows found").first().waitFor({ timeout: 240_000 });

@@ -4,7 +4,8 @@ import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
-import { encryptPackage } from "@corbix/core/ooxml";
+import { encryptPackage, OoxmlPackage } from "@corbix/core/ooxml";
+import { Deck, titleOf } from "@corbix/core/slides";
 import ExcelJS from "exceljs";
 import { simpleParser } from "mailparser";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
@@ -162,6 +163,87 @@ describe("without any service", () => {
       { sheet: "More", cell: "", what: "only in the second", first: "", second: "sheet" },
     ]);
     expect((await corbix(["differ", "one.xlsx", "other.xlsx"])).out).toContain("Fees!B4  formula");
+  });
+
+  it("fills a slide deck, prints slides and handouts, and compares two decks by slide and shape", async () => {
+    const fee = (amount: number): string =>
+      `site: Dock\nperiod: { key: 2026-Q3, label: Q3 2026 }\nrun: { date: 2026-10-02 }\nlines:\n  - { visit_date: 2026-07-05, unit: L01, kind: lift, inspector: A. Brandt, result: pass, hours: 1.5, rate: 92, parts: 10, fee: ${amount}, remarks: "", next_due: 2027-01-01 }\n`;
+    for (const [name, amount] of [
+      ["first", 148],
+      ["second", 150],
+    ] as const) {
+      writeFileSync(at(`${name}.yaml`), fee(amount));
+      const filled = await corbix([
+        "fill",
+        `${demo}/templates/quarter.pptx`,
+        "--record",
+        `${name}.yaml`,
+        "--out",
+        `${name}.pptx`,
+        "--pdf",
+      ]);
+      expect([filled.code, filled.out]).toEqual([0, expect.stringContaining(`${name}.pptx, ${name}.pdf`)]);
+    }
+    const pagesOf = async (...more: string[]): Promise<number> => {
+      const { out } = await corbix(["--json", "pages", "first.pptx", "--out", `pages${more.join("")}.pdf`, ...more]);
+      return JSON.parse(out).pages;
+    };
+    const slides = await pagesOf();
+    expect(await pagesOf("--each", "two")).toBe(Math.ceil(slides / 2));
+    expect(await pagesOf("--each", "notes")).toBe(slides);
+    expect((await corbix(["pages", "first.pptx", "--out", "n.pdf", "--each", "three"])).code).not.toBe(0);
+    const same = await corbix(["differ", "first.pptx", "first.pptx"]);
+    expect([same.code, same.out]).toEqual([0, expect.stringMatching(/No difference in \d+ shapes of \d+ slides/)]);
+    const { code, out } = await corbix(["--json", "differ", "first.pptx", "second.pptx"]);
+    expect(code).toBe(8);
+    const { differences } = JSON.parse(out) as { differences: { shape: string; what: string; second: string }[] };
+    expect(differences).toContainEqual(
+      expect.objectContaining({
+        shape: "Units, row 2, column 3",
+        what: "text",
+        second: expect.stringContaining("150"),
+      }),
+    );
+    expect(differences.map(({ what }) => what)).toContain("chart");
+    expect((await corbix(["differ", "first.pptx", "one.xlsx"])).code).not.toBe(0);
+  });
+
+  it("lets a deck go on from the months it has, by what was made before", async () => {
+    const make = (period: string, out: string, ...more: string[]): Promise<Ended> =>
+      corbix([
+        "make",
+        `${demo}/office-months.yaml`,
+        ...inputs.map((one) => (one === "2026-10" ? period : one)),
+        "--out",
+        out,
+        ...more,
+      ]);
+    expect((await make("2026-07", "july")).code).toBe(0);
+    expect((await make("2026-08", "august", "--so-far", "july")).code).toBe(0);
+    const titles = (folder: string, period: string): string[] => {
+      const [name] = readdirSync(at(`${folder}/${period}`)).filter((one) => one.endsWith(".pptx"));
+      const opened = OoxmlPackage.open(readFileSync(at(`${folder}/${period}/${name}`)), name);
+      const shown = new Deck(opened).slides.filter(({ isHidden }) => !isHidden);
+      return shown.map(({ part }) => titleOf(opened.getXml(part))).filter((title) => / 2026$/.test(title));
+    };
+    expect(titles("july", "2026-07")).toEqual(["July 2026"]);
+    expect(titles("august", "2026-08")).toEqual(["July 2026", "August 2026"]);
+    const back = await make("2026-06", "june", "--so-far", "august");
+    expect([back.code, back.error]).toEqual([
+      expect.any(Number),
+      expect.stringContaining("goes on to 2026-08 already"),
+    ]);
+    expect(back.code).not.toBe(0);
+    mkdirSync(at("damaged"));
+    writeFileSync(at("damaged/growing.json"), '[{"file":');
+    for (const [folder, words] of [
+      ["not-there", "no report that grows was made there"],
+      ["damaged", "growing.json"],
+    ]) {
+      const refused = await make("2026-09", "nowhere", "--so-far", folder);
+      expect([refused.code, refused.error]).toEqual([4, expect.stringContaining(words)]);
+      expect(existsSync(at("nowhere"))).toBe(false);
+    }
   });
 
   it("makes each sheet a workbook of its own, and replaces words over runs with a list of what changed", async () => {
@@ -427,7 +509,7 @@ describe("with a service", () => {
 
   it("renames, copies, archives and deletes, and says first what hangs on it", async () => {
     const told = async (...args: string[]): Promise<string> => (await client(args)).out;
-    expect(await told("hanging", "dataset", "visits")).toMatch(/reports\s+2\s+Monthly statement.*archive, delete/);
+    expect(await told("hanging", "dataset", "visits")).toMatch(/reports\s+3\s+.*Monthly statement.*archive, delete/);
     expect(await told("copy", "report", "site-statement", "trial", "--title", "A trial")).toContain(
       "trial is a copy of site-statement",
     );

@@ -2,6 +2,7 @@
 import { mkdir, writeFile } from "node:fs/promises";
 import { fileURLToPath } from "node:url";
 import { logoPng } from "./logo.mjs";
+import { writeOfficeMonths, writeQuarter } from "./make-decks.mjs";
 import { makeExamples } from "./make-examples.mjs";
 import { figuresBytes } from "./make-figures.mjs";
 import { recipientsCsv, writeMaster } from "./make-master.mjs";
@@ -19,7 +20,9 @@ await writeFile(`${files}templates/figures.xlsx`, await figuresBytes());
 await writeNotice(`${files}templates/notice.docx`, logo);
 await writeReport(`${files}templates/report.docx`, logo);
 await writeRepairs(`${files}templates/repairs.docx`);
+await writeQuarter(`${files}templates/quarter.pptx`, logo);
+await writeOfficeMonths(`${files}templates/office-months.pptx`, logo);
 await makeExamples(new URL("../", import.meta.url));
 console.log(
-  `${count} visits, recipients, statement, figures, notice, report and repairs are in ${files}, three examples beside`,
+  `${count} visits, recipients, statement, figures, notice, report, repairs and decks are in ${files}, three examples beside`,
 );

@@ -1520,7 +1520,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Compare a workbook that is held with another cell by cell; the body is the other file */
+        /** Compare a file that is held with another: workbooks cell by cell, decks by slide and shape; the body is the other file */
         post: operations["compareWorkbooks"];
         delete?: never;
         options?: never;
@@ -1537,7 +1537,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hold a workbook for a short while, to be compared with another; the body is the file */
+        /** Hold a workbook or slide deck for a short while, to be compared with another; the body is the file */
         post: operations["holdWorkbook"];
         delete?: never;
         options?: never;
@@ -1807,7 +1807,7 @@ export interface components {
                 files: {
                     file: string;
                     /** @enum {string} */
-                    kind: "xlsx" | "docx" | "pdf";
+                    kind: "xlsx" | "docx" | "pptx" | "pdf";
                     path: string;
                 }[];
                 /** @description Whether the report has run before, and had it not the last time. */
@@ -2305,7 +2305,7 @@ export interface components {
             attached: boolean;
             id: string;
             /** @enum {string} */
-            kind: "xlsx" | "docx" | "pdf";
+            kind: "xlsx" | "docx" | "pptx" | "pdf";
             pages: number | null;
             path: string;
             sha256: string;
@@ -3185,7 +3185,7 @@ export interface components {
                 /** @description About how many bytes it adds to a message. */
                 attachedSize: number;
                 /** @enum {string} */
-                kind: "xlsx" | "docx" | "pdf";
+                kind: "xlsx" | "docx" | "pptx" | "pdf";
                 pages?: number;
                 size: number;
             }[];
@@ -5181,7 +5181,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                kind: "xlsx" | "docx" | "pdf" | "zip";
+                kind: "xlsx" | "docx" | "pptx" | "pdf" | "zip";
             };
             cookie?: never;
         };
@@ -7558,9 +7558,11 @@ export interface operations {
                         cells: number;
                         /** @description The first 2,000 of them. */
                         differences: {
+                            /** @description A cell, or the name of a shape. */
                             cell: string;
                             first: string;
                             second: string;
+                            /** @description A sheet, or the number of a slide. */
                             sheet: string;
                             what: string;
                         }[];

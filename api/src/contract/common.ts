@@ -160,7 +160,7 @@ export const trial = z
     groups: z.array(triedGroup),
     files: z.array(
       z.strictObject({
-        kind: z.enum(["xlsx", "docx", "pdf"]),
+        kind: z.enum(["xlsx", "docx", "pptx", "pdf"]),
         size: count,
         attachedSize: count.describe("About how many bytes it adds to a message."),
         pages: count.optional(),

@@ -47,7 +47,7 @@ export const toolEndpoints = {
     statuses: [201],
   }),
   holdWorkbook: endpoint("post", "/tools/hold", {
-    summary: "Hold a workbook for a short while, to be compared with another; the body is the file",
+    summary: "Hold a workbook or slide deck for a short while, to be compared with another; the body is the file",
     tag: "Tools",
     query: workbook,
     body: "bytes",
@@ -55,7 +55,8 @@ export const toolEndpoints = {
     statuses: [201],
   }),
   compareWorkbooks: endpoint("post", "/tools/differ", {
-    summary: "Compare a workbook that is held with another cell by cell; the body is the other file",
+    summary:
+      "Compare a file that is held with another: workbooks cell by cell, decks by slide and shape; the body is the other file",
     tag: "Tools",
     query: workbook.extend({ with: z.string().describe("Id of the file that is held: it counts as the first.") }),
     body: "bytes",
@@ -65,8 +66,8 @@ export const toolEndpoints = {
       differences: z
         .array(
           z.strictObject({
-            sheet: z.string(),
-            cell: z.string(),
+            sheet: z.string().describe("A sheet, or the number of a slide."),
+            cell: z.string().describe("A cell, or the name of a shape."),
             what: z.string(),
             first: z.string(),
             second: z.string(),
@@ -85,7 +86,7 @@ export const toolEndpoints = {
   downloadMade: endpoint("get", "/made/{id}/{kind}", {
     summary: "A file that was made to be looked at, or by an odd job",
     tag: "Tools",
-    params: z.strictObject({ id: z.string().max(100), kind: z.enum(["xlsx", "docx", "pdf", "zip"]) }),
+    params: z.strictObject({ id: z.string().max(100), kind: z.enum(["xlsx", "docx", "pptx", "pdf", "zip"]) }),
     answer: "application/octet-stream",
   }),
 };

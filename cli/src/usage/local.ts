@@ -1,4 +1,5 @@
-import type { Command } from "commander";
+import { DECK_PAGES } from "@corbix/core/common";
+import { type Command, Option } from "commander";
 import type { FillOptions } from "../commands/local/fill.js";
 import type { MakeOptions } from "../commands/local/make-inputs.js";
 import type { ReplaceOptions } from "../commands/local/workbooks.js";
@@ -25,6 +26,10 @@ export function addLocalCommands(program: Command, run: Work): void {
       "--attachments <folder>",
       "folder of attachments that are found by name; `attachments` beside the report if not given",
     )
+    .option(
+      "--so-far <folder>",
+      "what `make` wrote for the period before: documents and decks that grow go on from there",
+    )
     .option("--from <address>", "the messages' sender")
     .option("--sheet <name=sheet>", "the sheet of a dataset's workbook; may be given several times", collect, [])
     .option(
@@ -45,7 +50,7 @@ export function addLocalCommands(program: Command, run: Work): void {
   program
     .command("fill")
     .summary("fill one template from one record")
-    .argument("<template>", "a workbook (.xlsx) or document (.docx) with marks")
+    .argument("<template>", "a workbook (.xlsx), document (.docx) or slide deck (.pptx) with marks")
     .requiredOption("--record <file>", "the record, JSON or YAML; `lines` holds the lines")
     .requiredOption("--out <file>", "the filled file")
     .option("--pdf", "make a PDF beside it")
@@ -101,22 +106,29 @@ export function addLocalCommands(program: Command, run: Work): void {
     );
   program
     .command("differ")
-    .summary("compare two workbooks cell by cell: values, formulas, number formats")
-    .argument("<first>", "a .xlsx or .xlsm file")
-    .argument("<second>", "another one")
+    .summary("compare two workbooks cell by cell, or two slide decks slide by slide and shape by shape")
+    .argument("<first>", "a .xlsx, .xlsm or .pptx file")
+    .argument("<second>", "another one of its kind")
     .addHelpText("after", example("corbix differ october.xlsx november.xlsx\nEnds with 8 where they differ."))
     .action((first: string, second: string) =>
       run(async (output) => (await import("../commands/local/differ.js")).differ(first, second, output)),
     );
   program
     .command("pages")
-    .summary("render a document or workbook as it is")
-    .argument("<file>", "a .docx or .xlsx file")
+    .summary("render a document, workbook or slide deck as it is")
+    .argument("<file>", "a .docx, .xlsx or .pptx file")
     .requiredOption("--out <file>", "the PDF")
     .option("--password <password>", "what the file opens with; CORBIX_FILE_PASSWORD if not given")
     .option("--fonts <folder>", "folder of fonts of one's own")
-    .addHelpText("after", example("corbix pages statement.xlsx --out statement.pdf"))
-    .action((file: string, options: { out: string; fonts?: string; password?: string }) =>
+    .addOption(new Option("--each <what>", "of a deck: what a page holds").choices(DECK_PAGES))
+    .option("--hidden", "of a deck: its hidden slides too")
+    .addHelpText(
+      "after",
+      example(
+        "corbix pages statement.xlsx --out statement.pdf\n  corbix pages quarter.pptx --each notes --out notes.pdf",
+      ),
+    )
+    .action((file: string, options: Parameters<typeof import("../commands/local/pages.js").pages>[1]) =>
       run(async (output) => (await import("../commands/local/pages.js")).pages(file, options, output)),
     );
 }

@@ -40,6 +40,12 @@ export const day = (iso: string): string => longDay.format(new Date(`${iso.slice
 /** A single small word that readers see: the catalogue takes it for a text, as it takes whole sentences by itself. */
 export const word = (text: string): string => text;
 
+/** What a template makes, by its name. */
+export function kindOfTemplate(name: string): string {
+  if (/\.docx$/i.test(name)) return word("document");
+  return /\.pptx$/i.test(name) ? word("slide deck") : word("workbook");
+}
+
 /** The form of a language for a number, by default the two of English; `#` in it is the number. */
 export function plural(value: number, forms: readonly string[], choose = (n: number): number => (n === 1 ? 0 : 1)) {
   return (forms[choose(value)] ?? forms[forms.length - 1]).replace("#", count(value));

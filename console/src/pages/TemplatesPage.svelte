@@ -78,7 +78,7 @@ const rows = $derived(
 
 <div class="split">
   <h1>{#if name}<a href={link("templates")}>Templates</a> / {name}{:else}Templates{/if}</h1>
-  <div class="row">{#if name && one}<KeepMenu kind="templates" {name} ondone={left} />{/if}<FileUploaderButton size="field" kind="primary" labelText="Add a file" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".html", ".md", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".csv", ".ics", ".zip"]} bind:files /></div>
+  <div class="row">{#if name && one}<KeepMenu kind="templates" {name} ondone={left} />{/if}<FileUploaderButton size="field" kind="primary" labelText="Add a file" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".pptx", ".html", ".md", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".csv", ".ics", ".zip"]} bind:files /></div>
 </div>
 <Trouble {problem} />
 {#if name && one}
@@ -95,7 +95,7 @@ const rows = $derived(
   {/if}
 {:else if !name && templates}
   {#if rows.length === 0}
-    <Empty title="No templates yet">Add a workbook or a document with marks such as <code>{"{{ site }}"}</code>, or the HTML body of a mail.</Empty>
+    <Empty title="No templates yet">Add a workbook, a document or a slide deck with marks such as <code>{"{{ site }}"}</code>, or the HTML body of a mail.</Empty>
   {:else}
     <DataTable size="short" headers={[{ key: "name", value: "Template" }, { key: "number", value: "Version" }, { key: "size", value: "Size" }, { key: "added", value: "Added" }, { key: "by", value: "By" }, { key: "more", empty: true }]} {rows}>
       <div class="contents" slot="cell" let:row let:cell>{#if cell.key === "more"}<KeepMenu kind="templates" name={row.id} />{:else if cell.key === "name"}<Link href={link("templates", row.id)}>{cell.value}</Link>{:else}{cell.value}{/if}</div>

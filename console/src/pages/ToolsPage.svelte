@@ -15,6 +15,12 @@ const DIFFERENCES: Readonly<Record<string, string>> = {
   value: word("value"),
   format: word("format"),
   formula: word("formula"),
+  text: word("text"),
+  place: word("place"),
+  picture: word("picture"),
+  chart: word("chart"),
+  notes: word("notes"),
+  hidden: word("hidden or shown"),
   "only-in-the-first": "only in the first",
   "only-in-the-second": "only in the second",
 };
@@ -22,7 +28,7 @@ type Job = "sheets" | "words" | "compare";
 const tabs: readonly { readonly key: Job; readonly title: string }[] = [
   { key: "sheets", title: "Sheets to files" },
   { key: "words", title: "Replace words" },
-  { key: "compare", title: "Compare two workbooks" },
+  { key: "compare", title: "Compare two files" },
 ];
 let job = $state<Job>("sheets");
 let problem = $state<Problem>();
@@ -90,19 +96,26 @@ const changed = $derived(
   replaced.flatMap((one) => one.cells.map((cell) => [one.name, `${cell.sheet}!${cell.cell}`, cell.before, cell.after])),
 );
 const total = $derived(replaced.reduce((sum, one) => sum + one.total, 0));
+function placeOf({ sheet, cell }: Differing["differences"][number]): string {
+  if (areDecks) return cell === "" ? `Slide ${sheet}` : `Slide ${sheet}, ${cell}`;
+  return cell === "" ? sheet : `${sheet}!${cell}`;
+}
 const differences = $derived(
   (compared?.differences ?? []).map((one) => [
-    one.cell === "" ? one.sheet : `${one.sheet}!${one.cell}`,
+    placeOf(one),
     DIFFERENCES[one.what.replaceAll(" ", "-")] ?? one.what,
     one.first,
     one.second,
   ]),
 );
 const accept = [".xlsx", ".xlsm"];
+const acceptPair = [...accept, ".pptx"];
+/** Decks are compared by slides and shapes. */
+const areDecks = $derived(compared?.names.some((name) => name.endsWith(".pptx")) ?? false);
 </script>
 
 <h1>Tools</h1>
-<p class="soft">Odd jobs on workbooks you have at hand. They are not stored here, and your own stay as they are.</p>
+<p class="soft">Odd jobs on files you have at hand. They are not stored here, and your own stay as they are.</p>
 <Trouble {problem} />
 <TabRow label="Odd jobs" {tabs} chosen={job} onchoose={(key) => { job = key; }} />
 <div role="tabpanel" aria-label={tabs.find(({ key }) => key === job)?.title}>
@@ -136,15 +149,15 @@ const accept = [".xlsx", ".xlsm"];
     <CellList label="Changed cells" headings={["File", "Cell", "Before", "After"]} rows={changed} />
   {/if}
 {:else}
-  <p>Cell by cell: values, formulas and number formats.</p>
-  <FileUploaderDropContainer multiple labelText="Drop the two workbooks here, or choose them" {accept} on:change={({ detail }) => { pair = [...pair, ...detail].slice(-2); compared = undefined; }} />
+  <p>Workbooks cell by cell: values, formulas and number formats. Slide decks by slide and shape: texts, places, pictures, charts, notes.</p>
+  <FileUploaderDropContainer multiple labelText="Drop the two workbooks or decks here, or choose them" accept={acceptPair} on:change={({ detail }) => { pair = [...pair, ...detail].slice(-2); compared = undefined; }} />
   {#if pair.length > 0}<p class="soft">{pair.map((file) => file.name).join(" and ")}{#if pair.length === 1}; one more is needed{/if}</p>{/if}
   <Button size="small" disabled={busy || pair.length < 2} on:click={compare}>Compare</Button>
   {#if compared && compared.total === 0}
-    <p>No difference in {count(compared.cells)} cells: values, formulas and number formats are the same.</p>
+    <p>{#if areDecks}No difference in {count(compared.cells)} shapes: texts, places, pictures, charts and notes are the same.{:else}No difference in {count(compared.cells)} cells: values, formulas and number formats are the same.{/if}</p>
   {:else if compared}
-    <p><strong>{plural(compared.total, ["# difference", "# differences"])}</strong> in {count(compared.cells)} cells.</p>
-    <CellList label="Differences" headings={["Cell", "What", ...compared.names]} rows={differences} />
+    <p><strong>{plural(compared.total, ["# difference", "# differences"])}</strong> {#if areDecks}in {count(compared.cells)} shapes.{:else}in {count(compared.cells)} cells.{/if}</p>
+    <CellList label="Differences" headings={[areDecks ? word("Slide and shape") : word("Cell"), "What", ...compared.names]} rows={differences} />
   {/if}
 {/if}
 </div>

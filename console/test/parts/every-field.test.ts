@@ -40,6 +40,7 @@ const AROUND: Readonly<Record<string, object>> = {
   schedule: { schedule: { rule: "FREQ=WEEKLY;BYDAY=FR", at: "07:15", zone: "Europe/Zurich", from: "2026-01-01" } },
   files: { files: { own: { name: "n", template: "statement.xlsx" } } },
   table: { files: { own: { name: "n", table: {} } } },
+  slides: { files: { own: { name: "n", slides: { list: [{ title: "T" }] } } } },
   languages: {
     message: { subject: "S", body: { text: "T" }, languages: { own: { subject: "U", body: { text: "V" } } } },
   },
@@ -55,6 +56,7 @@ const FITTING: Readonly<Record<string, string>> = {
   "files.own.table.columns.0": "Fee",
   "files.own.table.columns.0.column": "Fee",
   "files.own.table.colour": "123456",
+  "files.own.slides.colour": "123456",
   "schedule.rule": "FREQ=DAILY",
   "schedule.at": "03:33",
   "schedule.from": "2026-03-03",
@@ -172,7 +174,9 @@ describe("every field of a definition", () => {
     "%s is shown by a control of its step",
     async (name, { path, schema: own }, at) => {
       const step = stepOf(path.slice(0, 2).join(", "));
-      const around = path.map((part) => AROUND[String(part)]).findLast(Boolean) ?? {};
+      // A slide has a table of its own kind.
+      const shownFor = path.includes("slides") ? ["slides"] : path;
+      const around = shownFor.map((part) => AROUND[String(part)]).findLast(Boolean) ?? {};
       const before = { ...BASE, ...around };
       const value = FITTING[name] ?? sentinel(own, at);
       const now = withField(schema, before, path, value) as Record<string, unknown>;

@@ -2,6 +2,7 @@
 export const ERRORS = {
   NOT_A_WORKBOOK: { status: 422, exit: 3, retry: false },
   NOT_A_DOCUMENT: { status: 422, exit: 3, retry: false },
+  NOT_A_DECK: { status: 422, exit: 3, retry: false },
   BROKEN_PACKAGE: { status: 422, exit: 3, retry: false },
   BROKEN_XML: { status: 422, exit: 3, retry: false },
   LIMIT_EXCEEDED: { status: 413, exit: 3, retry: false },

@@ -12,6 +12,14 @@ export {
   partsFromSerial,
   serialFromParts,
 } from "./dates.js";
+export {
+  CHART_KINDS,
+  type ChartKind,
+  DECK_PAGES,
+  type DeckPages,
+  GROWTH_PLACES,
+  type GrowthPlace,
+} from "./deck-words.js";
 export { CorbixError, ERRORS, type ErrorCode } from "./errors.js";
 export { addsUp, Exact } from "./exact.js";
 export { greatest, least } from "./extent.js";

@@ -1,7 +1,9 @@
 export { isCompoundFile, readCompoundFile } from "./compound-file.js";
+export { customProperty, withCustomProperty } from "./custom-properties.js";
 export { decryptPackage, openedPackage } from "./decrypt.js";
 export { encryptPackage, SPIN_COUNT, stretchPassword } from "./encrypt.js";
 export { OoxmlPackage, type Relationship, relationshipsName } from "./package.js";
+export { OFFICE_RELATIONS, relationshipsXml } from "./relationships.js";
 export {
   escapeXml,
   mapElements,

@@ -2,6 +2,7 @@
 
 import { bytesFromText, CorbixError, made, textFromBytes } from "../common/index.js";
 import { say } from "../words/index.js";
+import { OFFICE_RELATIONS } from "./relationships.js";
 import { parseXml, type XmlElement } from "./xml.js";
 import { deflateEntry, inflateEntry, readZip, writeZip, type ZipEntry } from "./zip.js";
 
@@ -181,12 +182,21 @@ export class OoxmlPackage {
       ?.attr("ContentType");
   }
 
-  /** A package with some parts replaced, added (at the end) or, where the value is `null`, left out. */
+  /** Whether it is of the strict form, which has namespaces and relationships of its own (ECMA-376 part 1). */
+  private get isStrict(): boolean {
+    return this.has("_rels/.rels") && this.getText("_rels/.rels").includes("http://purl.oclc.org/ooxml/");
+  }
+
+  /**
+   * A package with some parts replaced, added (at the end) or, where the value is `null`, left out. What is written as text into a
+   * package of the strict form is named as that has it.
+   */
   with(changes: ReadonlyMap<string, Uint8Array | string | null>, level = FILL_LEVEL): OoxmlPackage {
     const entries = new Map(this.entries);
-    for (const [name, value] of changes) {
-      if (value === null) entries.delete(name);
+    for (const [name, given] of changes) {
+      if (given === null) entries.delete(name);
       else {
+        const value = typeof given === "string" && this.isStrict ? strictNames(given) : given;
         const entry = new NewPart(name, value, level);
         READ.set(entry, typeof value === "string" ? { entry, text: value } : { entry, bytes: value });
         entries.set(name, entry);
@@ -198,6 +208,19 @@ export class OoxmlPackage {
   toBytes(): Uint8Array {
     return writeZip([...this.entries.values()].map((entry) => (entry instanceof NewPart ? entry.packed() : entry)));
   }
+}
+
+/** Names of the transitional form that begin so, and what they begin with in the strict one (ECMA-376 part 1 and part 4). */
+const STRICT_NAMES: readonly (readonly [string, string])[] = [
+  ["http://schemas.openxmlformats.org/drawingml/2006/", "http://purl.oclc.org/ooxml/drawingml/"],
+  ["http://schemas.openxmlformats.org/presentationml/2006/main", "http://purl.oclc.org/ooxml/presentationml/main"],
+  ["http://schemas.openxmlformats.org/spreadsheetml/2006/main", "http://purl.oclc.org/ooxml/spreadsheetml/main"],
+  ["http://schemas.openxmlformats.org/wordprocessingml/2006/main", "http://purl.oclc.org/ooxml/wordprocessingml/main"],
+  [OFFICE_RELATIONS, "http://purl.oclc.org/ooxml/officeDocument/relationships"],
+];
+
+function strictNames(text: string): string {
+  return STRICT_NAMES.reduce((made, [from, to]) => made.replaceAll(from, to), text);
 }
 
 /** `xl/workbook.xml` has its relationships in `xl/_rels/workbook.xml.rels`. */

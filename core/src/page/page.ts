@@ -15,7 +15,9 @@ export type PageItem =
   | LinkItem
   | PathItem
   | ShadeItem
+  | TileItem
   | GroupItem
+  | TurnedItem
   | FigureItem
   | TaggedItem
   | PlaceItem;
@@ -124,7 +126,13 @@ export interface PathItem {
   readonly commands: readonly PathCommand[];
   readonly fill?: string | undefined;
   readonly stroke?:
-    | { readonly color: string; readonly width: number; readonly dash?: readonly number[] | undefined }
+    | {
+        readonly color: string;
+        readonly width: number;
+        readonly dash?: readonly number[] | undefined;
+        /** How its ends look; cut off straight without it. */
+        readonly cap?: "round" | "square" | undefined;
+      }
     | undefined;
   /** From 0 to 1; 1 without it. */
   readonly opacity?: number | undefined;
@@ -132,26 +140,61 @@ export interface PathItem {
   readonly clip?: Box | undefined;
 }
 
-/** Items that belong together; with a rectangle only what lies in it shows. */
+/** Items that belong together; with a rectangle or an outline only what lies in it shows. */
 export interface GroupItem {
   readonly kind: "group";
   readonly clip: Box | undefined;
+  readonly outline?: readonly PathCommand[] | undefined;
   readonly items: readonly PageItem[];
 }
 
-/** A ground whose colour changes along a line. */
+/** Items in a system of their own: turned, flipped, made larger or smaller. */
+export interface TurnedItem {
+  readonly kind: "turned";
+  readonly matrix: Matrix;
+  readonly items: readonly PageItem[];
+}
+
+/** What a point becomes: `x' = a x + c y + e`, `y' = b x + d y + f`. */
+export type Matrix = readonly [a: number, b: number, c: number, d: number, e: number, f: number];
+
+/** A ground whose colour changes along a line, or outwards from a point. */
 export interface ShadeItem extends Box {
   readonly kind: "shade";
   /** Direction in degrees, 0 to the right, 90 downwards. */
   readonly angle: number;
   readonly stops: readonly { readonly at: number; readonly color: string }[];
+  /** From where colours go outwards, as shares of the rectangle, as far as its corners. */
+  readonly from?: { readonly x: number; readonly y: number } | undefined;
+  readonly opacity?: number | undefined;
+}
+
+/** A ground covered with repetitions of a cell, whose items are measured from its upper left corner. */
+export interface TileItem extends Box {
+  readonly kind: "tile";
+  readonly cell: Box;
+  readonly items: readonly PageItem[];
 }
 
 export interface ImageItem extends Box {
   readonly kind: "image";
   readonly image: RasterImage;
   readonly description?: string;
+  readonly opacity?: number | undefined;
+  /** What becomes of its colours. */
+  readonly recolor?: Recolor | undefined;
 }
+
+/** Changes of a picture's colours, in this order. */
+export type Recolor = readonly (
+  | { readonly kind: "gray" }
+  /** From 0 to 1: above it white, else black. */
+  | { readonly kind: "split"; readonly at: number }
+  /** Between two colours by lightness, `RRGGBB`. */
+  | { readonly kind: "between"; readonly dark: string; readonly light: string }
+  /** From -1 to 1 each. */
+  | { readonly kind: "light"; readonly bright: number; readonly contrast: number }
+)[];
 
 export interface LinkItem extends Box {
   readonly kind: "link";
@@ -181,6 +224,8 @@ export function moveItems(items: readonly PageItem[], dx: number, dy: number, sc
     height: box.height * scale,
   });
   const length = (value: number): number => value * scale;
+  const across: Move = (x) => x * scale + dx;
+  const down: Move = (y) => y * scale + dy;
   return items.map((item): PageItem => {
     switch (item.kind) {
       case "line":
@@ -205,20 +250,25 @@ export function moveItems(items: readonly PageItem[], dx: number, dy: number, sc
       case "path":
         return {
           ...item,
-          commands: item.commands.map((command) =>
-            moveCommand(
-              command,
-              (x) => x * scale + dx,
-              (y) => y * scale + dy,
-            ),
-          ),
+          commands: item.commands.map((command) => moveCommand(command, across, down)),
           ...(item.stroke && {
             stroke: { ...item.stroke, width: item.stroke.width * scale, dash: item.stroke.dash?.map(length) },
           }),
           ...(item.clip && { clip: moved(item.clip) }),
         };
       case "group":
-        return { ...item, clip: item.clip && moved(item.clip), items: moveItems(item.items, dx, dy, scale) };
+        return {
+          ...item,
+          clip: item.clip && moved(item.clip),
+          ...(item.outline && { outline: item.outline.map((command) => moveCommand(command, across, down)) }),
+          items: moveItems(item.items, dx, dy, scale),
+        };
+      case "turned": {
+        const [a, b, c, d, e, f] = item.matrix;
+        return { ...item, matrix: [a * scale, b * scale, c * scale, d * scale, across(e), down(f)] };
+      }
+      case "tile":
+        return { ...moved(item), cell: moved(item.cell), items: moveItems(item.items, 0, 0, scale) };
       case "figure":
         return { ...moved(item), items: moveItems(item.items, dx, dy, scale) };
       case "tagged":
@@ -232,10 +282,44 @@ export function moveItems(items: readonly PageItem[], dx: number, dy: number, sc
 }
 
 /** All items, those inside others too. */
-export function* eachItem(
-  items: readonly PageItem[],
-): Generator<Exclude<PageItem, GroupItem | FigureItem | TaggedItem>> {
+export function* eachItem(items: readonly PageItem[]): Generator<Exclude<PageItem, HoldingItem>> {
   for (const item of items)
-    if (item.kind === "group" || item.kind === "figure" || item.kind === "tagged") yield* eachItem(item.items);
+    if (holdsItems(item)) yield* eachItem(item.items);
     else yield item;
+}
+
+/** What is nothing but other items in some way. */
+export type HoldingItem = GroupItem | TurnedItem | FigureItem | TaggedItem;
+
+export function holdsItems(item: PageItem): item is HoldingItem {
+  return item.kind === "group" || item.kind === "turned" || item.kind === "figure" || item.kind === "tagged";
+}
+
+/** One system in another: a point goes through the second first. */
+export function inSystem(outer: Matrix, inner: Matrix): Matrix {
+  const [a, b, c, d, e, f] = outer;
+  const [g, h, i, j, k, l] = inner;
+  return [a * g + c * h, b * g + d * h, a * i + c * j, b * i + d * j, a * k + c * l + e, b * k + d * l + f];
+}
+
+/** The least rectangle around one that is turned. */
+export function boxIn(matrix: Matrix, box: Box): Box {
+  const [a, b, c, d, e, f] = matrix;
+  const corners = [
+    [box.x, box.y],
+    [box.x + box.width, box.y],
+    [box.x, box.y + box.height],
+    [box.x + box.width, box.y + box.height],
+  ].map(([x, y]) => [a * x + c * y + e, b * x + d * y + f]);
+  const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)];
+  const [x, y] = [Math.min(...xs), Math.min(...ys)];
+  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y };
+}
+
+/** Items that belong to no part of the structure: those of parts among them stand where the parts stood. */
+export function untagged(items: readonly PageItem[]): PageItem[] {
+  return items.flatMap((item): PageItem[] => {
+    if (item.kind === "tagged") return untagged(item.items);
+    return holdsItems(item) ? [{ ...item, items: untagged(item.items) }] : [item];
+  });
 }

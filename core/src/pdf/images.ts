@@ -16,11 +16,13 @@ interface Samples {
 /** Decoded and packed once per picture: the logo of a template stands in all its files. */
 const CACHE = new LRUCache<string, Samples>({ max: 50 });
 
-export function writeImage(pdf: PdfFile, image: RasterImage): Ref {
+/** A picture; `changed` is the colour space that its samples are read in, where it is not their own. */
+export function writeImage(pdf: PdfFile, image: RasterImage, changed?: string): Ref {
   if (image.format === "jpeg") {
     const { width, height, components } = image;
     const space =
-      components === 1 ? "/DeviceGray" : components === 4 ? "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]" : "/DeviceRGB";
+      changed ??
+      (components === 1 ? "/DeviceGray" : components === 4 ? "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]" : "/DeviceRGB");
     return pdf.rawStream(
       image.bytes,
       `/Type /XObject /Subtype /Image /Width ${width} /Height ${height} /ColorSpace ${space} /BitsPerComponent 8 /Filter /DCTDecode`,
@@ -29,7 +31,11 @@ export function writeImage(pdf: PdfFile, image: RasterImage): Ref {
   const samples = decodePng(image);
   const size = `/Type /XObject /Subtype /Image /Width ${samples.width} /Height ${samples.height} /BitsPerComponent 8`;
   const mask = samples.alpha ? pdf.stream(samples.alpha, `${size} /ColorSpace /DeviceGray`, true) : undefined;
-  return pdf.stream(samples.color, `${size} /ColorSpace /DeviceRGB${mask ? ` /SMask ${mask}` : ""}`, true);
+  return pdf.stream(
+    samples.color,
+    `${size} /ColorSpace ${changed ?? "/DeviceRGB"}${mask ? ` /SMask ${mask}` : ""}`,
+    true,
+  );
 }
 
 function decodePng(image: RasterImage): Samples {

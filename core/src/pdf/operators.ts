@@ -1,5 +1,5 @@
 /** Content stream operators for items: ISO 32000-1, 8 and 9. */
-import type { LineItem, PathItem, ShadeItem, TextItem } from "../page/index.js";
+import type { LineItem, Matrix, PathCommand, ShadeItem, TextItem } from "../page/index.js";
 import { pdfNumber } from "./objects.js";
 
 /** The text matrix: plain, or turned about the text's start. */
@@ -20,9 +20,14 @@ export function rectangle(box: { x: number; y: number; width: number; height: nu
   return [box.x, height - box.y - box.height, box.width, box.height].map(pdfNumber).join(" ");
 }
 
-export function commands(item: PathItem, height: number): string {
+/** The operands that put a system of its own, in the page's way, into effect (8.3.4). */
+export function system([a, b, c, d, e, f]: Matrix, height: number): string {
+  return [a, -b, -c, d, c * height + e, height - d * height - f].map(pdfNumber).join(" ");
+}
+
+export function commands(path: readonly PathCommand[], height: number): string {
   let written = "";
-  for (const command of item.commands) {
+  for (const command of path) {
     if (command[0] === "Z") {
       written += "h ";
       continue;

@@ -1,8 +1,12 @@
 import type { FontFile, ShapedRun } from "../fonts/index.js";
 import {
+  boxIn,
   eachItem,
+  holdsItems,
   type ImageItem,
+  inSystem,
   type LinkItem,
+  type Matrix,
   type OutlineEntry,
   type Page,
   type PageItem,
@@ -12,14 +16,17 @@ import {
   type StructureNode,
   type TaggedItem,
   type TextItem,
+  type TileItem,
+  untagged,
 } from "../page/index.js";
 import { colourProfile, metadataOf } from "./archive.js";
 import { PdfFont } from "./fonts.js";
 import { writeImage } from "./images.js";
 import { PdfFile, pdfNumber, pdfText, type Ref } from "./objects.js";
-import { commands, line, position, rectangle, rgb, stopsFunction } from "./operators.js";
+import { commands, line, position, rectangle, rgb, stopsFunction, system } from "./operators.js";
 import { writeOutline } from "./outline.js";
 import { PdfCipher, type PdfLock } from "./protect.js";
+import { recolored } from "./recolor.js";
 import { Structure } from "./structure.js";
 
 export interface PdfProperties {
@@ -48,6 +55,7 @@ class Writer {
   private readonly images = new Map<string, { resource: string; ref: Ref }>();
   private readonly opacities = new Map<number, string>();
   private readonly shadings = new Map<string, { resource: string; ref: Ref }>();
+  private readonly patterns: { resource: string; ref: Ref }[] = [];
   private readonly structure: Structure | undefined;
   private readonly places = new Map<string, { readonly page: number; readonly x: number; readonly y: number }>();
   private pageRefs: readonly Ref[] = [];
@@ -80,9 +88,10 @@ class Writer {
     const imageEntries = [...this.images.values()].map((image) => `/${image.resource} ${image.ref}`).join(" ");
     const states = [...this.opacities].map(([value, name]) => `/${name} << /ca ${value} /CA ${value} >>`).join(" ");
     const shadings = [...this.shadings.values()].map((shading) => `/${shading.resource} ${shading.ref}`).join(" ");
+    const patterns = this.patterns.map(({ resource, ref }) => `/${resource} ${ref}`).join(" ");
     pdf.set(
       resources,
-      `<< /Font << ${fontEntries} >> /XObject << ${imageEntries} >>${states ? ` /ExtGState << ${states} >>` : ""}${shadings ? ` /Shading << ${shadings} >>` : ""} >>`,
+      `<< /Font << ${fontEntries} >> /XObject << ${imageEntries} >>${states ? ` /ExtGState << ${states} >>` : ""}${shadings ? ` /Shading << ${shadings} >>` : ""}${patterns ? ` /Pattern << ${patterns} >>` : ""} >>`,
     );
     pdf.set(tree, `<< /Type /Pages /Count ${refs.length} /Kids [${refs.join(" ")}] >>`);
     const outline = writeOutline(pdf, this.properties.outline ?? [], refs, heights);
@@ -130,6 +139,7 @@ class Writer {
     for (const item of eachItem(page.items))
       if (item.kind === "place" && !this.places.has(item.name))
         this.places.set(item.name, { page: this.index, x: item.x, y: page.heightPt - item.y });
+    this.resources = resources;
     const stream = this.pdf.stream(this.items(page.items, page.heightPt));
     const links = this.links.splice(0);
     const annotations = links.length > 0 ? ` /Annots [${links.join(" ")}]` : "";
@@ -139,6 +149,10 @@ class Writer {
       `<< /Type /Page /Parent ${tree} /MediaBox [0 0 ${pdfNumber(page.widthPt)} ${pdfNumber(page.heightPt)}] /Resources ${resources} /Contents ${stream}${annotations}${parents} >>`,
     );
   }
+
+  private resources: Ref | undefined;
+  /** The system that items are in, where it is not the page's. */
+  private within: Matrix = [1, 0, 0, 1, 0, 0];
 
   /** What waits until all pages are written. */
   private readonly unfinished: (() => void)[] = [];
@@ -167,8 +181,18 @@ class Writer {
         return this.shade(item, height);
       case "group": {
         const inside = this.items(item.items, height);
+        if (item.outline) return `q ${commands(item.outline, height)}W n ${inside}Q\n`;
         return item.clip ? `q ${rectangle(item.clip, height)} re W n ${inside}Q\n` : inside;
       }
+      case "turned": {
+        const before = this.within;
+        this.within = inSystem(before, item.matrix);
+        const inside = this.items(item.items, height);
+        this.within = before;
+        return inside === "" ? "" : `q ${system(item.matrix, height)} cm ${inside}Q\n`;
+      }
+      case "tile":
+        return this.tile(item, height);
       case "figure":
         return this.items(item.items, height);
       case "tagged":
@@ -226,7 +250,7 @@ class Writer {
   private marked(node: StructureNode, items: readonly PageItem[], height: number): string {
     if (items.length === 0 || !this.structure) return "";
     // What stands inside a figure is part of it, whatever it belonged to.
-    const inside = this.items(items.some(holdsTags) ? withoutTags(items) : items, height);
+    const inside = this.items(items.some(holdsTags) ? untagged(items) : items, height);
     if (inside === "") return "";
     const id = this.structure.mark(node, this.pageRefs[this.index], this.index);
     return `/${node.role} << /MCID ${id} >> BDC\n${inside}EMC\n`;
@@ -275,44 +299,84 @@ class Writer {
   }
 
   private image(item: ImageItem, height: number): string {
-    let image = this.images.get(item.image.digest);
+    const key = item.recolor ? `${item.image.digest} ${JSON.stringify(item.recolor)}` : item.image.digest;
+    let image = this.images.get(key);
     if (!image) {
-      image = { resource: `I${this.images.size + 1}`, ref: writeImage(this.pdf, item.image) };
-      this.images.set(item.image.digest, image);
+      const space = item.recolor && recolored(this.pdf, item.recolor, item.image.components);
+      image = { resource: `I${this.images.size + 1}`, ref: writeImage(this.pdf, item.image, space) };
+      this.images.set(key, image);
     }
     const { resource } = image;
-    return `q ${pdfNumber(item.width)} 0 0 ${pdfNumber(item.height)} ${pdfNumber(item.x)} ${pdfNumber(height - item.y - item.height)} cm /${resource} Do Q\n`;
+    const state = item.opacity === undefined ? "" : this.opacity(item.opacity);
+    return `q ${state}${pdfNumber(item.width)} 0 0 ${pdfNumber(item.height)} ${pdfNumber(item.x)} ${pdfNumber(height - item.y - item.height)} cm /${resource} Do Q\n`;
   }
 
   private path(item: PathItem, height: number): string {
     const { fill, stroke, opacity, clip } = item;
     let written = "";
     if (clip) written += `${rectangle(clip, height)} re W n `;
-    if (opacity !== undefined && opacity < 1) {
-      const value = Math.round(Math.max(0, opacity) * 1000) / 1000;
-      const name = this.opacities.get(value) ?? `G${this.opacities.size + 1}`;
-      this.opacities.set(value, name);
-      written += `/${name} gs `;
-    }
+    if (opacity !== undefined) written += this.opacity(opacity);
     if (fill) written += `${rgb(fill)} rg `;
     if (stroke) {
       const dash = stroke.dash ? `[${stroke.dash.map(pdfNumber).join(" ")}] 0 d` : "[] 0 d";
-      written += `${rgb(stroke.color)} RG ${pdfNumber(stroke.width)} w 1 j ${dash} `;
+      written += `${rgb(stroke.color)} RG ${pdfNumber(stroke.width)} w 1 j ${stroke.cap === "round" ? "1 J " : stroke.cap === "square" ? "2 J " : ""}${dash} `;
     }
-    written += commands(item, height);
+    written += commands(item.commands, height);
     return `q ${written}${fill && stroke ? "B" : fill ? "f" : stroke ? "S" : "n"} Q\n`;
   }
 
-  /** The colours lie along a line of length one, which is turned and drawn out to the rectangle. */
+  private opacity(opacity: number): string {
+    if (opacity >= 1) return "";
+    const value = Math.round(Math.max(0, opacity) * 1000) / 1000;
+    const name = this.opacities.get(value) ?? `G${this.opacities.size + 1}`;
+    this.opacities.set(value, name);
+    return `/${name} gs `;
+  }
+
+  /** A tiling pattern (8.7.3), which lies in the page's own system whatever system is in effect. */
+  private tile({ cell, items, ...box }: TileItem, height: number): string {
+    const before = this.within;
+    const place: Matrix = inSystem(before, [1, 0, 0, 1, cell.x, cell.y]);
+    const [a, b, c, d, e, f] = place;
+    this.within = [1, 0, 0, 1, 0, 0];
+    const inside = this.items(items, cell.height);
+    this.within = before;
+    // The cell's own foot is nought in the pattern's system.
+    const matrix = [a, -b, -c, d, c * cell.height + e, height - d * cell.height - f].map(pdfNumber).join(" ");
+    const ref = this.pdf.stream(
+      inside,
+      `/Type /Pattern /PatternType 1 /PaintType 1 /TilingType 1 /BBox [0 0 ${pdfNumber(cell.width)} ${pdfNumber(cell.height)}] /XStep ${pdfNumber(cell.width)} /YStep ${pdfNumber(cell.height)} /Matrix [${matrix}] /Resources ${this.resources}`,
+    );
+    const resource = `T${this.patterns.length + 1}`;
+    this.patterns.push({ resource, ref });
+    return `q /Pattern cs /${resource} scn ${rectangle(box, height)} re f Q\n`;
+  }
+
+  /** The colours lie along a line of length one, which is turned and drawn out to the rectangle; or in a circle of radius one. */
   private shade(item: ShadeItem, height: number): string {
-    const key = JSON.stringify(item.stops);
+    const { from } = item;
+    const key = `${from ? "circle" : "line"} ${JSON.stringify(item.stops)}`;
     let shading = this.shadings.get(key);
     if (!shading) {
+      const places = from ? "/ShadingType 3 /Coords [0 0 0 0 0 1]" : "/ShadingType 2 /Coords [0 0 1 0]";
       const ref = this.pdf.add(
-        `<< /ShadingType 2 /ColorSpace /DeviceRGB /Coords [0 0 1 0] /Extend [true true] /Function ${stopsFunction(item.stops)} >>`,
+        `<< ${places} /ColorSpace /DeviceRGB /Extend [true true] /Function ${stopsFunction(item.stops)} >>`,
       );
       shading = { resource: `S${this.shadings.size + 1}`, ref };
       this.shadings.set(key, shading);
+    }
+    const state = item.opacity === undefined ? "" : this.opacity(item.opacity);
+    if (from) {
+      const radius = Math.SQRT2 * Math.max(from.x, 1 - from.x, from.y, 1 - from.y);
+      const circle = [
+        item.width * radius,
+        0,
+        0,
+        item.height * radius,
+        item.x + from.x * item.width,
+        height - item.y - from.y * item.height,
+      ];
+      return `q ${state}${rectangle(item, height)} re W n ${circle.map(pdfNumber).join(" ")} cm /${shading.resource} sh Q\n`;
     }
     const turn = (-item.angle * Math.PI) / 180;
     const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
@@ -326,11 +390,12 @@ class Writer {
       x - (length * cos) / 2,
       y - (length * sin) / 2,
     ];
-    return `q ${rectangle(item, height)} re W n ${matrix.map(pdfNumber).join(" ")} cm /${shading.resource} sh Q\n`;
+    return `q ${state}${rectangle(item, height)} re W n ${matrix.map(pdfNumber).join(" ")} cm /${shading.resource} sh Q\n`;
   }
 
   private link(item: LinkItem, height: number, node: StructureNode | undefined): Ref {
-    const rect = [item.x, height - item.y - item.height, item.x + item.width, height - item.y].map(pdfNumber).join(" ");
+    const box = boxIn(this.within, item);
+    const rect = [box.x, height - box.y - box.height, box.x + box.width, height - box.y].map(pdfNumber).join(" ");
     const ref = this.pdf.reserve();
     const parent =
       node && this.structure
@@ -357,17 +422,7 @@ class Writer {
 
 function holdsTags(item: PageItem): boolean {
   if (item.kind === "tagged") return true;
-  return (item.kind === "group" || item.kind === "figure") && item.items.some(holdsTags);
-}
-
-function withoutTags(items: readonly PageItem[]): PageItem[] {
-  return items.flatMap((item): PageItem[] =>
-    item.kind === "tagged"
-      ? withoutTags(item.items)
-      : item.kind === "group" || item.kind === "figure"
-        ? [{ ...item, items: withoutTags(item.items) }]
-        : [item],
-  );
+  return holdsItems(item) && item.items.some(holdsTags);
 }
 
 /** A character no font has: a letter that is not seen stands for it, so that it can be searched and copied (14.9.4). */

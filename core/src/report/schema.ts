@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { CHART_KINDS, DECK_PAGES, GROWTH_PLACES } from "../common/index.js";
 import { expressionSchema as expression, nameSchema, otherDatasets, shortFormSchema } from "../prepare/index.js";
 
 const text = z.string().min(1).max(2_000);
@@ -28,6 +29,57 @@ const tableSchema = z.strictObject({
   bands: colour.optional().describe("Ground of every other row; its own, in place of a style."),
   totalColour: colour.optional().describe("Ground of the totals."),
   lineTotal: text.optional().describe("Heading of a last column with each line's sum."),
+});
+
+const slideSchema = z
+  .strictObject({
+    title: text.describe("Its title; marks are filled, here and in everything else on it."),
+    cover: z.boolean().default(false).describe("Whether it is a cover: title and text large on the deck's colour."),
+    text: z.string().min(1).max(20_000).optional().describe("Text below the title, a paragraph a line."),
+    bullets: z
+      .array(text)
+      .min(1)
+      .optional()
+      .describe(
+        "Lines with bullets; `>` before one sets it a level deeper, `{{repeat line}}` and `{{end}}` stand in lines of their own.",
+      ),
+    table: text
+      .optional()
+      .describe('A table of the lines, its columns as in `{{table line: …}}`: `unit, fee headed "Fee" total`.'),
+    chart: z
+      .strictObject({
+        kind: z.enum(CHART_KINDS).default("upright"),
+        of: text.describe("What it shows: the categories, then the values: `unit, hours, fee`."),
+      })
+      .optional()
+      .describe("A chart made from the lines."),
+    picture: text
+      .optional()
+      .describe("File name of a picture among the templates, or a mark that gives one; `{{ qr … }}` draws a code."),
+    notes: z.string().min(1).max(20_000).optional().describe("What the speaker sees."),
+    each: z
+      .strictObject({
+        lines: text.default("line").describe("Name of the lines; the group's own if left out."),
+        where: expression.optional().describe("Condition over a line."),
+        by: expression
+          .optional()
+          .describe("Column or expression; a slide for each different value in place of each line."),
+      })
+      .optional()
+      .describe("A slide for each line, or each sub-group of them."),
+    when: expression.optional().describe("Condition over the group; the slide is there only where it is true."),
+  })
+  .refine(
+    (slide) => !slide.cover || (!slide.table && !slide.chart && !slide.picture && !slide.bullets),
+    "a cover has a title and a text",
+  );
+
+const slidesSchema = z.strictObject({
+  size: z.enum(["wide", "standard"]).default("wide").describe("16 to 9, or 4 to 3."),
+  colour: colour.default("2f6b57").describe("Colour of the cover, of titles and charts."),
+  font: text.default("Calibri"),
+  foot: text.optional().describe("A line at the foot of each slide; marks are filled."),
+  list: z.array(slideSchema).min(1).max(200).describe("The slides in order."),
 });
 
 const linesName = text
@@ -94,12 +146,24 @@ const protectSchema = z
 
 const fileSchema = z
   .strictObject({
-    template: text.optional().describe("File name of a workbook (.xlsx) or document (.docx) template."),
+    template: text
+      .optional()
+      .describe("File name of a workbook (.xlsx), document (.docx) or slide deck (.pptx) template."),
     table: tableSchema
       .optional()
       .describe("Instead of a template: a workbook with the group's lines as a table to sort and filter."),
+    slides: slidesSchema
+      .optional()
+      .describe(
+        "Instead of a template: a slide deck made from a list of slides, with texts, tables, charts and pictures.",
+      ),
     name: text.describe("Name of the made file without its ending; marks are filled."),
     folder: text.optional().describe("Folder it is put in; marks are filled."),
+    pages: z
+      .enum(DECK_PAGES)
+      .optional()
+      .describe("Of a slide deck: what a page of its PDF holds: a slide, a slide with its notes, or several slides."),
+    hiddenSlides: z.boolean().default(false).describe("Whether hidden slides of a deck are pages of its PDF too."),
     pdf: z.enum(["no", "too", "only"]).default("no").describe("Whether a PDF is made too, or only the PDF is kept."),
     archive: z.boolean().default(false).describe("Whether the PDF is made for keeping (ISO 19005-2, level B)."),
     protect: protectSchema.optional(),
@@ -130,12 +194,21 @@ const fileSchema = z
       .array(z.union([text, z.strictObject({ template: text, when: expression.optional() })]))
       .min(1)
       .optional()
-      .describe("Documents put behind the template in the same file, each with its own sections; some on a condition."),
+      .describe(
+        "Documents put behind the template in the same file, each with its own sections, or decks behind a deck; some on a condition.",
+      ),
     grows: z
+      .union([z.boolean(), z.enum(GROWTH_PLACES)])
+      .default(false)
+      .describe(
+        "Whether a document or deck keeps what was delivered in earlier periods and gets a new section, or slides made from its hidden ones, for each; of a deck also where they stand.",
+      ),
+    values: z
       .boolean()
       .default(false)
-      .describe("Whether a document keeps what was delivered in earlier periods and gets a new section for each."),
-    values: z.boolean().default(false).describe("Whether a workbook leaves with values only, without formulas."),
+      .describe(
+        "Whether a workbook leaves with values only, without formulas, and a deck without the workbooks behind its charts.",
+      ),
     sheets: z
       .array(text)
       .min(1)
@@ -143,8 +216,8 @@ const fileSchema = z
       .describe("With `values`: the sheets that stay, as they are called when filled; all others are taken out."),
   })
   .refine(
-    (file) => (file.template === undefined) !== (file.table === undefined),
-    "expected either a template or a table",
+    (file) => [file.template, file.table, file.slides].filter((one) => one !== undefined).length === 1,
+    "expected either a template, a table or slides",
   )
   .refine(
     (file) => file.template !== undefined || (file.cells === undefined && file.tables === undefined),
@@ -155,11 +228,29 @@ const fileSchema = z
     "a PDF made for keeping takes no password and no limits",
   )
   .refine(
-    (file) => (!file.grows && file.followedBy === undefined) || /\.docx$/i.test(file.template ?? ""),
-    "followedBy and grows belong to a document (.docx)",
+    (file) => (!file.grows && file.followedBy === undefined) || /\.(?:docx|pptx)$/i.test(file.template ?? ""),
+    "followedBy and grows belong to a document (.docx) or a slide deck (.pptx)",
   )
-  .refine((file) => !file.grows || file.pdf !== "only", "a document that grows is kept as a document: pdf: too")
-  .refine((file) => !file.grows || file.protect?.password === undefined, "a document that grows takes no password")
+  .refine(
+    (file) => typeof file.grows === "boolean" || /\.pptx$/i.test(file.template ?? ""),
+    "a document grows at its end: grows: true",
+  )
+  .refine(
+    (file) =>
+      (file.pages === undefined && !file.hiddenSlides) ||
+      file.slides !== undefined ||
+      /\.pptx$/i.test(file.template ?? ""),
+    "pages and hiddenSlides belong to a slide deck",
+  )
+  .refine((file) => file.slides === undefined || file.sheetPer === undefined, "sheetPer belongs to a workbook")
+  .refine(
+    (file) =>
+      (file.slides === undefined && !/\.(?:docx|pptx)$/i.test(file.template ?? "")) ||
+      (file.sheets === undefined && !file.protect?.sheets),
+    "sheets belong to a workbook: neither sheets nor protect, sheets here",
+  )
+  .refine((file) => !file.grows || file.pdf !== "only", "what grows is kept as it is: pdf: too")
+  .refine((file) => !file.grows || file.protect?.password === undefined, "what grows takes no password")
   .refine((file) => file.sheets === undefined || file.values, "sheets are chosen with values: true only");
 
 const long = z.string().min(1).max(100_000);

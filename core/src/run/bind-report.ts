@@ -16,11 +16,13 @@ import {
 import { type BoundMessage, MessageTemplate } from "../message/index.js";
 import type { OoxmlPackage } from "../ooxml/index.js";
 import { bodyOf, type FileSpec, type Report } from "../report/index.js";
+import { plainDeckTemplate, SlideTemplate } from "../slides/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import { type BoundText, linesNamed, parseTextTemplate, withPlace } from "../template/index.js";
 import { say } from "../words/index.js";
 import { type FilledWorkbook, PlainWorkbook, placeByName, SheetPerGroup, WorkbookTemplate } from "../workbook/index.js";
 import type { BoundFile, Follower } from "./make-file.js";
+import { officeKind } from "./office-file.js";
 import { unsharedLines } from "./rows/further.js";
 
 /** A control total, with the lines that it adds up where what the groups have adds up to what all have. */
@@ -117,24 +119,69 @@ export class ReportBinder {
         },
       };
     }
+    if (spec.slides) {
+      const at = `${where}, slides`;
+      return { ...named, ...this.bindDeck(spec, plainDeckTemplate(spec.slides), at, where) };
+    }
     // The schema sees to it that there is one or the other.
     const { template: file = "" } = spec;
     const bytes = getTemplate(file, this.templates, where);
-    const ending = file.slice(file.lastIndexOf(".") + 1).toLowerCase();
-    if (ending !== "xlsx" && ending !== "xlsm" && ending !== "docx") {
+    const kind = officeKind(file);
+    if (kind === undefined) {
       throw new CorbixError("BAD_DEFINITION", say().run.cannotFillExpectedTemplateEnding({ file }), { where });
     }
-    if (ending === "docx" && (spec.cells || spec.sheetPer))
+    if (kind === "docx" && (spec.cells || spec.sheetPer))
       throw new CorbixError("BAD_DEFINITION", say().run.cannotUseCellsSheetperDocument(), {
         where,
         advice: say().run.useMarksBookmarksDocument(),
       });
-    return {
-      ...named,
-      ...(ending === "docx"
+    if (kind === "pptx" && (spec.cells || spec.sheetPer || spec.tables))
+      throw new CorbixError("BAD_DEFINITION", say().run.cannotFillDeckByName(), {
+        where,
+        advice: say().run.useMarksOfDeck(),
+      });
+    const bound =
+      kind === "docx"
         ? this.bindDocument(spec, bytes, file, where)
-        : this.bindWorkbook(spec, bytes, file, where)),
-    };
+        : kind === "pptx"
+          ? this.bindDeck(spec, bytes, file, where)
+          : this.bindWorkbook(spec, bytes, file, where);
+    return { ...named, ...bound };
+  }
+
+  private bindDeck(
+    spec: FileSpec,
+    bytes: Uint8Array,
+    file: string,
+    where: string,
+  ): Pick<BoundFile, "template" | "showing"> {
+    const template = readTemplate(SlideTemplate, bytes, file, this.further);
+    const bound = template.bind(this.scope, this.templates);
+    if (spec.grows && !bound.canGrow)
+      throw new CorbixError("BAD_DEFINITION", say().slides.noHiddenSlide(), {
+        where: `${where}, grows`,
+        advice: say().slides.hideTheSlide(),
+      });
+    let isShowing = template.shows(this.unshared);
+    const followers = this.followers(spec, where, (content, name) => {
+      const follower = readTemplate(SlideTemplate, content, name, this.further);
+      isShowing ||= follower.shows(this.unshared);
+      return follower.bind(this.scope, this.templates);
+    });
+    return { showing: isShowing ? [{ sheet: undefined }] : [], template: { kind: "pptx", bound, followers } };
+  }
+
+  /** Templates that follow a file's own, each of its kind. */
+  private followers<Bound>(
+    spec: FileSpec,
+    where: string,
+    bind: (content: Uint8Array, name: string) => Bound,
+  ): Follower<Bound>[] {
+    return (spec.followedBy ?? []).map((one) => {
+      const { template: name, when } = typeof one === "string" ? { template: one, when: undefined } : one;
+      const at = `${where}, followedBy, ${name}`;
+      return { when: this.maybeCondition(when, at), bound: bind(getTemplate(name, this.templates, at), name) };
+    });
   }
 
   private bindDocument(
@@ -152,15 +199,10 @@ export class ReportBinder {
         })
       : read(bytes, file);
     let isShowing = template.shows(this.unshared);
-    const followers = (spec.followedBy ?? []).map((one): Follower => {
-      const { template: name, when } = typeof one === "string" ? { template: one, when: undefined } : one;
-      const at = `${where}, followedBy, ${name}`;
-      const follower = read(getTemplate(name, this.templates, at), name);
+    const followers = this.followers(spec, where, (content, name) => {
+      const follower = read(content, name);
       isShowing ||= follower.shows(this.unshared);
-      return {
-        when: this.maybeCondition(when, at),
-        bound: follower.bind(this.scope, this.templates),
-      };
+      return follower.bind(this.scope, this.templates);
     });
     return {
       showing: isShowing ? [{ sheet: undefined }] : [],
@@ -267,16 +309,18 @@ interface TemplateReader<T> {
   read(bytes: Uint8Array, where: string, reading: { readonly further: readonly string[] }): T;
 }
 
-const READ = new WeakMap<Uint8Array, Map<string, WorkbookTemplate | DocumentTemplate>>();
+type AnyTemplate = WorkbookTemplate | DocumentTemplate | SlideTemplate;
+
+const READ = new WeakMap<Uint8Array, Map<string, AnyTemplate>>();
 
 /** A template read once per process for as long as its bytes are held. */
-function readTemplate<T extends WorkbookTemplate | DocumentTemplate>(
+function readTemplate<T extends AnyTemplate>(
   kind: TemplateReader<T>,
   bytes: Uint8Array,
   where: string,
   further: readonly string[],
 ): T {
-  const all = READ.get(bytes) ?? new Map<string, WorkbookTemplate | DocumentTemplate>();
+  const all = READ.get(bytes) ?? new Map<string, AnyTemplate>();
   READ.set(bytes, all);
   const known = all.get(further.join(" "));
   if (known) return known as T;

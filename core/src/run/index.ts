@@ -16,6 +16,15 @@ export {
   type ParcelWork,
 } from "./make-parcel.js";
 export { type ExplainedMark, explainMarks } from "./marks/explain-marks.js";
+export {
+  layOffice,
+  OFFICE_KINDS,
+  type OfficeKind,
+  officeKind,
+  openOffice,
+  type PrintedFacts,
+  readOfficeTemplate,
+} from "./office-file.js";
 export type { ControlTotal } from "./plan/control-totals.js";
 export { checkAgainst, type Plan, type Planned, planRun } from "./plan/plan.js";
 export type { PlanInput } from "./plan/plan-input.js";

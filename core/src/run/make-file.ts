@@ -1,7 +1,7 @@
 /** One file of a group: filled, with values only where that is asked for, protected, and as pages. */
 
 import { periodLabel, previousPeriod } from "../calendar/index.js";
-import { CorbixError, type Finding, isoFromSerial } from "../common/index.js";
+import { CorbixError, type Finding, type GrowthPlace, isoFromSerial } from "../common/index.js";
 import {
   type BoundDocument,
   type FilledDocument,
@@ -12,18 +12,29 @@ import {
 } from "../document/index.js";
 import type { Env, Expression } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
-import { layDocument, streamWorkbook } from "../layout/index.js";
+import { fitDeck } from "../layout/index.js";
 import { encryptPackage, type OoxmlPackage } from "../ooxml/index.js";
 import type { LaidPages, StreamedPages } from "../page/index.js";
 import { writePdf } from "../pdf/index.js";
 import type { FileSpec } from "../report/index.js";
-import { workbookFromPackage } from "../spreadsheet/index.js";
+import {
+  type BoundDeck,
+  Deck,
+  deckPeriods,
+  type FilledDeck,
+  growDeck,
+  joinDecks,
+  openDeck,
+  periodSection,
+  withoutChartBooks,
+} from "../slides/index.js";
 import type { BoundText } from "../template/index.js";
 import { say } from "../words/index.js";
 import { type FilledWorkbook, protectSheets, valuesOnly, withStoredValues } from "../workbook/index.js";
+import { layOffice, type OfficeKind } from "./office-file.js";
 import type { RunFacts } from "./scope.js";
 
-export type FileKind = "xlsx" | "docx" | "pdf";
+export type FileKind = OfficeKind | "pdf";
 
 /** One output of a file of the report. */
 export interface MadeFile {
@@ -55,13 +66,14 @@ export interface BoundFile {
   readonly showing: readonly { readonly sheet: BoundText | undefined }[];
   readonly template:
     | { readonly kind: "xlsx"; readonly bound: { readonly fill: (env: Env) => FilledWorkbook } }
-    | { readonly kind: "docx"; readonly bound: BoundDocument; readonly followers: readonly Follower[] };
+    | { readonly kind: "docx"; readonly bound: BoundDocument; readonly followers: readonly Follower<BoundDocument>[] }
+    | { readonly kind: "pptx"; readonly bound: BoundDeck; readonly followers: readonly Follower<BoundDeck>[] };
 }
 
-/** A document put behind another where its condition is true. */
-export interface Follower {
+/** A document or deck put behind another where its condition is true. */
+export interface Follower<Bound> {
   readonly when: Expression | undefined;
-  readonly bound: BoundDocument;
+  readonly bound: Bound;
 }
 
 /** What a document that grows goes on from: what the group was delivered for earlier periods, in whatever order that was. */
@@ -90,7 +102,9 @@ export function makeOne(
   const raw: FilledWorkbook & { readonly section?: OoxmlPackage } =
     file.template.kind === "docx"
       ? fillDocument(file, file.template, env, about.facts, about.earlier)
-      : file.template.bound.fill(env);
+      : file.template.kind === "pptx"
+        ? fillDeckFile(file, file.template, env, about)
+        : file.template.bound.fill(env);
   const filled = file.spec.values && kind === "xlsx" ? withValuesOnly(file, raw, env) : raw;
   const source = filled.package;
   const password = secretOf(file.password, env, "password");
@@ -107,14 +121,15 @@ export function makeOne(
         ];
   if (pdf === "no") return { files, findings: filled.findings, source };
   const printed = isoFromSerial(about.facts.date);
-  const laid: LaidPages | StreamedPages =
-    kind === "docx"
-      ? layDocument(filled.package, about.fonts, { today: about.facts.date, locale: about.locale })
-      : streamWorkbook(workbookFromPackage(filled.package), about.fonts, {
-          file: `${about.title}.xlsx`,
-          date: printed,
-          time: about.facts.time ?? "00:00",
-        });
+  const laid: LaidPages | StreamedPages = layOffice(kind, filled.package, about.fonts, {
+    file: `${about.title}.xlsx`,
+    date: printed,
+    time: about.facts.time ?? "00:00",
+    today: about.facts.date,
+    locale: about.locale,
+    pages: file.spec.pages,
+    withHidden: file.spec.hiddenSlides,
+  });
   const permissions = file.spec.protect?.allow;
   const bytes = writePdf(laid.pages, {
     title: about.title,
@@ -148,27 +163,89 @@ function fillDocument(
     if (!when || when.evaluate(env) === true) whole = joinDocuments(whole, bound.fill(env).package);
   if (!file.spec.grows) return { ...filled, package: whole };
   const period = facts.period?.key ?? isoFromSerial(facts.date);
-  const where = say().run.earlierPeriod({ name: file.name });
+  return { ...filled, ...grown(file, whole, { period, facts, earlier, findings: filled.findings }, DOCUMENTS) };
+}
+
+/** A deck with those that follow it, its text and tables made to fit, beside the slides of earlier periods if it grows. */
+function fillDeckFile(
+  file: BoundFile,
+  template: BoundFile["template"] & { readonly kind: "pptx" },
+  env: Env,
+  about: Pick<Parameters<typeof makeOne>[2], "fonts" | "facts" | "earlier">,
+): Omit<FilledDeck, "heads"> & { readonly section?: OoxmlPackage } {
+  const { bound } = template;
+  const { fonts, facts, earlier } = about;
+  const { grows } = file.spec;
+  const filled = grows ? bound.fillPeriod(env) : { ...bound.fill(env), grown: [] };
+  const fitted = fitDeck(filled.package, fonts, { before: bound.opened, heads: filled.heads });
+  const findings = [...filled.findings];
+  let whole = fitted.package;
+  for (const follower of template.followers) {
+    if (follower.when && follower.when.evaluate(env) !== true) continue;
+    const own = follower.bound.fill(env);
+    const fits = fitDeck(own.package, fonts, { before: follower.bound.opened, heads: own.heads });
+    findings.push(...own.findings);
+    const { slides } = new Deck(fits.package);
+    whole = joinDecks(whole, fits.package, slides, { at: new Deck(whole).slides.length }).package;
+  }
+  if (file.spec.values) whole = withoutChartBooks(whole);
+  if (!grows) return { package: whole, findings };
+  const period = facts.period?.key ?? isoFromSerial(facts.date);
+  // Slides on which a table goes on belong to the period too.
+  const ids = filled.grown.flatMap((id) => [id, ...(fitted.added.get(id) ?? [])]);
+  const section = periodSection({ package: whole, grown: ids }, period);
+  const place: GrowthPlace = grows === true ? "end" : grows;
+  return grown(file, section, { period, facts, earlier, findings }, decks(place));
+}
+
+/** How a kind of file grows. */
+interface Growing {
+  readonly open: (bytes: Uint8Array, where: string) => OoxmlPackage;
+  readonly periods: (opened: OoxmlPackage) => readonly string[];
+  readonly grow: (earlier: OoxmlPackage | undefined, section: OoxmlPackage, period: string) => OoxmlPackage;
+}
+
+const DOCUMENTS: Growing = { open: openDocument, periods: periodsOf, grow: growDocument };
+
+const decks = (place: GrowthPlace): Growing => ({
+  open: openDeck,
+  periods: deckPeriods,
+  grow: (earlier, section) => growDeck(earlier, section, place),
+});
+
+/** A period's section beside what was delivered of earlier ones. */
+function grown(
+  file: BoundFile,
+  section: OoxmlPackage,
+  about: {
+    readonly period: string;
+    readonly facts: RunFacts;
+    readonly earlier: EarlierDocument | undefined;
+    readonly findings: readonly Finding[];
+  },
+  growing: Growing,
+): { package: OoxmlPackage; section: OoxmlPackage; findings: Finding[] } {
+  const { period, facts, earlier, findings } = about;
   const before = earlier?.(file.name);
+  const where = say().run.earlierPeriod({ name: file.name });
   return {
-    ...filled,
-    package: growDocument(before && earlierPackage(before, where), whole, period),
-    section: whole,
-    findings: [...filled.findings, ...gapFindings(before, period, facts, file.name)],
+    package: growing.grow(before && earlierPackage(before, where, growing), section, period),
+    section,
+    findings: [...findings, ...gapFindings(before, period, facts, file.name)],
   };
 }
 
-/** What was delivered of earlier periods as one document, in the order of the periods. */
-function earlierPackage({ periods, whole }: EarlierPeriods, where: string): OoxmlPackage {
-  const newest = openDocument(whole(), where);
+/** What was delivered of earlier periods as one file, in the order of the periods. */
+function earlierPackage({ periods, whole }: EarlierPeriods, where: string, growing: Growing): OoxmlPackage {
+  const newest = growing.open(whole(), where);
   const wanted = periods.map((one) => one.period).join(" ");
-  // Delivered in order, the newest document is it. Where a section was not kept, as in older records, it has to do.
-  if (periodsOf(newest).join(" ") === wanted) return newest;
+  // Delivered in order, the newest file is it. Where a section was not kept, as in older records, it has to do.
+  if (growing.periods(newest).join(" ") === wanted) return newest;
   const sections = periods.flatMap(({ period, section }) => (section ? [{ period, section }] : []));
   if (sections.length < periods.length) return newest;
   return (
     sections.reduce<OoxmlPackage | undefined>(
-      (document, { period, section }) => growDocument(document, openDocument(section(), where), period),
+      (file, { period, section }) => growing.grow(file, growing.open(section(), where), period),
       undefined,
     ) ?? newest
   );

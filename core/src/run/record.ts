@@ -1,12 +1,16 @@
 import { CorbixError, columnKey, Exact, type Finding, maybeSerialFromIso } from "../common/index.js";
 import { DocumentTemplate } from "../document/index.js";
 import { DateValue, type Env, OWN_LINES, type Scope, type Value } from "../expression/index.js";
+import type { FontLibrary } from "../fonts/index.js";
+import { fitDeck } from "../layout/index.js";
 import type { OoxmlPackage } from "../ooxml/index.js";
+import { SlideTemplate } from "../slides/index.js";
 import { workbookFromPackage } from "../spreadsheet/index.js";
 import type { Column, ColumnType, Table } from "../table/index.js";
 import { say } from "../words/index.js";
 import { placeByName, tablesByHeading, WorkbookTemplate } from "../workbook/index.js";
 import { Blanks } from "./marks/blanks.js";
+import { officeKind } from "./office-file.js";
 
 /** One record as scope and values: its fields are bare names, `lines` are the lines, other lists further lines, nested objects namespaces. */
 export interface RecordEnv {
@@ -71,6 +75,8 @@ export function fillFromRecord(
   where: string,
   { scope, env }: RecordEnv,
   pictures: ReadonlyMap<string, Uint8Array>,
+  /** What text of slides is measured with, so that it fits. */
+  fonts?: FontLibrary,
 ): FilledFromRecord {
   const blanks = new Blanks();
   const notes: Finding[] = [];
@@ -79,7 +85,7 @@ export function fillFromRecord(
     onBlank: (at, source) => blanks.add(at, source),
     onNote: (finding) => notes.push(finding),
   };
-  const filled = fillTemplate(bytes, where, { scope, env: telling }, pictures);
+  const filled = fillTemplate(bytes, where, { scope, env: telling }, pictures, fonts);
   return { ...filled, findings: [...filled.findings, ...notes, ...blanks.about(say().run.record())] };
 }
 
@@ -88,11 +94,15 @@ function fillTemplate(
   where: string,
   { scope, env }: RecordEnv,
   pictures: ReadonlyMap<string, Uint8Array>,
+  fonts: FontLibrary | undefined,
 ): FilledFromRecord {
   const reading = { further: Object.keys(scope.further ?? {}) };
-  if (/\.docx$/i.test(where)) {
-    const template = DocumentTemplate.read(bytes, where, reading);
-    const filled = template.bind(scope, pictures).fill(env);
+  const kind = officeKind(where);
+  if (kind === "docx" || kind === "pptx") {
+    const { template, ...filled } =
+      kind === "docx"
+        ? filledDocument(DocumentTemplate.read(bytes, where, reading), { scope, env }, pictures)
+        : filledDeck(SlideTemplate.read(bytes, where, reading), { scope, env }, pictures, fonts);
     const isSame = template.opened.names.every(
       (name) => filled.package.has(name) && filled.package.getText(name) === template.opened.getText(name),
     );
@@ -106,6 +116,25 @@ function fillTemplate(
   }
   const placed = placeByName(template.workbook.package, { tables }, scope, where);
   return WorkbookTemplate.of(workbookFromPackage(placed), reading).bind(scope).fill(env);
+}
+
+function filledDocument(
+  template: DocumentTemplate,
+  { scope, env }: RecordEnv,
+  pictures: ReadonlyMap<string, Uint8Array>,
+) {
+  return { template, ...template.bind(scope, pictures).fill(env) };
+}
+
+function filledDeck(
+  template: SlideTemplate,
+  { scope, env }: RecordEnv,
+  pictures: ReadonlyMap<string, Uint8Array>,
+  fonts: FontLibrary | undefined,
+) {
+  const { package: made, findings, heads } = template.bind(scope, pictures).fill(env);
+  const fitted = fonts ? fitDeck(made, fonts, { before: template.opened, heads }).package : made;
+  return { template, package: fitted, findings };
 }
 
 function nothingToFill(where: string): Finding {

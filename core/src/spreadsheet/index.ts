@@ -29,7 +29,17 @@ export {
   readCellFont,
   type Styles,
 } from "./styles.js";
-export { fromHsl, readTheme, resolveColor, type Theme, tintColor, toHsl } from "./theme.js";
+export {
+  type Channels,
+  channelsOf,
+  channelsOfHsl,
+  colorOf,
+  hslOf,
+  readTheme,
+  resolveColor,
+  type Theme,
+  tintColor,
+} from "./theme.js";
 export {
   type DefinedName,
   openWorkbook,

@@ -6,6 +6,14 @@ export interface Theme {
   readonly colors: readonly string[];
   readonly majorFont: string;
   readonly minorFont: string;
+  /** Of slides: which colour of the theme a name such as `bg1` stands for (19.3.1.6). */
+  readonly names?: Readonly<Record<string, string>> | undefined;
+  /** The colour that a format of the theme is asked for with (20.1.2.3.29), as `RRGGBB`. */
+  readonly placeholder?: string | undefined;
+  /** Its formats: fills, lines, grounds (20.1.4.1.14). */
+  readonly formats?: XmlElement | undefined;
+  /** Fonts for other scripts, by `major` or `minor` and the script's name: `minor Arab`. */
+  readonly scripts?: ReadonlyMap<string, string> | undefined;
 }
 
 const DEFAULT_COLORS = [
@@ -52,7 +60,16 @@ export function readTheme(xml: XmlElement | undefined): Theme {
     }),
     majorFont: fonts?.path("majorFont", "latin")?.attr("typeface") ?? "Calibri Light",
     minorFont: fonts?.path("minorFont", "latin")?.attr("typeface") ?? "Calibri",
+    formats: xml?.path("themeElements", "fmtScheme"),
+    scripts: new Map(["major", "minor"].flatMap((kind) => scriptFonts(fonts?.child(`${kind}Font`), kind))),
   };
+}
+
+function scriptFonts(fonts: XmlElement | undefined, kind: string): [string, string][] {
+  return (fonts?.elements() ?? []).flatMap((font): [string, string][] => {
+    const face = font.attr("typeface") ?? "";
+    return face === "" ? [] : [[`${kind} ${font.attr("script") ?? font.local}`, face]];
+  });
 }
 
 /** `RRGGBB` of a colour element, `undefined` where it is automatic or missing. */
@@ -78,9 +95,36 @@ export function tintColor(color: string, tint: number): string {
   return fromHsl(hue, saturation, moved);
 }
 
-/** Hue, saturation and lightness from 0 to 1. */
-export function toHsl(color: string): [number, number, number] {
-  const [r, g, b] = [0, 2, 4].map((at) => Number.parseInt(color.slice(at, at + 2), 16) / 255);
+/** Hue in sixths of the circle, saturation and lightness from 0 to 1. */
+function toHsl(color: string): [number, number, number] {
+  return hslOf(channelsOf(color));
+}
+
+function fromHsl(hue: number, saturation: number, lightness: number): string {
+  return colorOf(channelsOfHsl(hue, saturation, lightness));
+}
+
+/** Red, green and blue, from 0 to 1 each. */
+export type Channels = readonly [number, number, number];
+
+export function channelsOf(color: string): Channels {
+  const at = (from: number): number => Number.parseInt(color.slice(from, from + 2), 16) / 255;
+  return [at(0), at(2), at(4)];
+}
+
+/** `RRGGBB`, each channel brought between 0 and 1. */
+export function colorOf(channels: Channels): string {
+  return channels
+    .map((part) =>
+      Math.round(Math.min(1, Math.max(0, part)) * 255)
+        .toString(16)
+        .padStart(2, "0"),
+    )
+    .join("")
+    .toUpperCase();
+}
+
+export function hslOf([r, g, b]: Channels): [number, number, number] {
   const max = Math.max(r, g, b);
   const min = Math.min(r, g, b);
   const lightness = (max + min) / 2;
@@ -91,11 +135,11 @@ export function toHsl(color: string): [number, number, number] {
   return [hue, saturation, lightness];
 }
 
-export function fromHsl(hue: number, saturation: number, lightness: number): string {
+export function channelsOfHsl(hue: number, saturation: number, lightness: number): Channels {
   const chroma = (1 - Math.abs(2 * lightness - 1)) * saturation;
   const second = chroma * (1 - Math.abs((hue % 2) - 1));
   const base = lightness - chroma / 2;
-  const sixths = [
+  const sixths: readonly Channels[] = [
     [chroma, second, 0],
     [second, chroma, 0],
     [0, chroma, second],
@@ -103,12 +147,6 @@ export function fromHsl(hue: number, saturation: number, lightness: number): str
     [second, 0, chroma],
     [chroma, 0, second],
   ];
-  return sixths[Math.min(5, Math.floor(hue))]
-    .map((part) =>
-      Math.round(Math.min(1, Math.max(0, part + base)) * 255)
-        .toString(16)
-        .padStart(2, "0"),
-    )
-    .join("")
-    .toUpperCase();
+  const [r, g, b] = sixths[Math.min(5, Math.floor(hue))];
+  return [r + base, g + base, b + base];
 }

@@ -29,9 +29,10 @@ export type Structure =
       readonly where: Field | undefined;
       readonly by: Field | undefined;
       readonly source: string;
+      readonly slides?: OfSlides;
     }
-  | { readonly kind: "when"; readonly test: Field; readonly source: string }
-  | { readonly kind: "otherwise" | "end"; readonly source: string }
+  | { readonly kind: "when"; readonly test: Field; readonly source: string; readonly slides?: OfSlides }
+  | { readonly kind: "otherwise" | "end"; readonly source: string; readonly slides?: OfSlides }
   | {
       /** A whole table of the lines. */
       readonly kind: "table";
@@ -42,7 +43,11 @@ export type Structure =
       /** Name of a table style. */
       readonly style: string | undefined;
       readonly source: string;
+      readonly slides?: undefined;
     };
+
+/** Of a slide deck: whether it stands for the slide it is on, or for all from there to where it ends. */
+export type OfSlides = "one" | "many" | undefined;
 
 /** A column of `{{table line: …}}`: a field over a line, and whether its values are added up below. */
 export interface TableMarkColumn {
@@ -235,8 +240,10 @@ export function lineField(lines: string, column: string): string {
 
 /** The column that stands alone in an expression over lines, with their name or without; `undefined` for anything else. */
 export function plainColumn(source: string, lines: string): string | undefined {
-  const plain = /^(?:([\p{L}_][\p{L}\p{M}\p{N}_]*)\.)?`?([\p{L}_][\p{L}\p{N}_ -]*)`?$/u.exec(source);
-  return plain && (plain[1] === undefined || columnKey(plain[1]) === lines) ? plain[2].trim() : undefined;
+  const plain = /^(?:([\p{L}_][\p{L}\p{M}\p{N}_]*)\.)?(?:`([^`]+)`|([\p{L}_][\p{L}\p{M}\p{N}_ -]*))$/u.exec(source);
+  if (!plain) return undefined;
+  const [, of, quoted, bare = ""] = plain;
+  return of === undefined || columnKey(of) === lines ? (quoted ?? bare).trim() : undefined;
 }
 
 function isTruth(value: unknown, source: string, where: string): boolean {

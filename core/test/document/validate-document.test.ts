@@ -47,6 +47,7 @@ describe("made documents keep to the format", () => {
       "figures.xlsx",
       "report.docx",
       "repairs.docx",
+      "quarter.pptx",
     ]);
     const wrong = plan.parcels.flatMap((parcel, at) => {
       const { files } = maker.make(envs[at], ["report"], openFonts(), facts);

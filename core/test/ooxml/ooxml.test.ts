@@ -74,3 +74,31 @@ describe("the XML tree", () => {
     expect(() => parseXml(source)).toThrow(words);
   });
 });
+
+describe("a package of the strict form", () => {
+  const pack = (office: string): OoxmlPackage =>
+    OoxmlPackage.open(
+      writeZip([
+        deflateEntry(
+          "_rels/.rels",
+          Buffer.from(
+            `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r" Type="${office}/officeDocument" Target="word/document.xml"/></Relationships>`,
+          ),
+        ),
+        deflateEntry("word/document.xml", Buffer.from("<d/>")),
+      ]),
+      "x",
+    );
+  const written =
+    '<d xmlns:mc="http://schemas.openxmlformats.org/markup-compatibility/2006" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships" uri="http://schemas.openxmlformats.org/drawingml/2006/chart"/>';
+
+  it("has what is written into it in its own names, and one of the other form in its", () => {
+    const change = new Map([["word/document.xml", written]]);
+    const strict = pack("http://purl.oclc.org/ooxml/officeDocument/relationships").with(change);
+    expect(strict.getText("word/document.xml")).toBe(
+      '<d xmlns:mc="http://schemas.openxmlformats.org/markup-compatibility/2006" xmlns:r="http://purl.oclc.org/ooxml/officeDocument/relationships" uri="http://purl.oclc.org/ooxml/drawingml/chart"/>',
+    );
+    const usual = pack("http://schemas.openxmlformats.org/officeDocument/2006/relationships").with(change);
+    expect(usual.getText("word/document.xml")).toBe(written);
+  });
+});

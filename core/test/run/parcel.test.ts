@@ -2,11 +2,14 @@
 import { CorbixError } from "@corbix/core/common";
 import { decryptPackage, OoxmlPackage } from "@corbix/core/ooxml";
 import { tryMessage, tryOut } from "@corbix/core/run";
+import { Deck, titleOf } from "@corbix/core/slides";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
+import { handDeck, title } from "../support/hand-deck.js";
 import { makeWorkbook, openElsewhere, readDocumentElsewhere, readPdf, shown } from "../support/helpers.js";
 import { inputOf, letter, parcelsOf, type SmallRun } from "../support/small-run.js";
 import { problemsOf } from "../support/validate.js";
+import { problemsOfDeck } from "../support/validate-deck.js";
 
 const ROWS =
   "Site,Unit,Day,Fee,Key\nDock,L1,2026-10-02,10,open-dock\nDock,L2,2026-10-04,5,open-dock\nQuay,L3,2026-10-05,20.5,\n";
@@ -90,6 +93,97 @@ describe("a parcel's files", () => {
     expect(readPdf(pages.bytes, "pdfinfo", ["-upw", "open-dock"])).toMatch(/Encrypted:\s+yes \(print:yes copy:no/);
   });
 
+  it("are slide decks too: locked, behind each other, as handouts, sealed, with provenance", () => {
+    const deck = handDeck({
+      slides: [
+        { shapes: title("For {{ site }}"), notes: "{{ count(line) }} visits" },
+        { shapes: title("{{ line.unit }}"), notes: "{{repeat slide line}}" },
+        { shapes: title("Hidden"), isHidden: true },
+      ],
+    });
+    const decks = {
+      "d.pptx": deck,
+      "end.pptx": handDeck({ slides: [{ shapes: title("Terms for {{ site }}, not Quay") }] }),
+    };
+    const deckOf = (bytes: Uint8Array): string[] => {
+      const opened = OoxmlPackage.open(bytes, "d.pptx");
+      return new Deck(opened).slides.map(({ part }) => titleOf(opened.getXml(part)));
+    };
+    const own = (file: string, more = ""): SmallRun =>
+      run(`${more}files: { d: { name: '{{ site }} deck', template: d.pptx, ${file} } }\n`, { templates: decks });
+    const [locked, pages] =
+      parcelsOf({
+        ...own("pdf: too, protect: { password: '{{ key }}' }"),
+        rows: ROWS.replace("20.5,\n", "20.5,k\n"),
+      }).get("Dock")?.files ?? [];
+    expect(locked.path).toBe("Dock deck.pptx");
+    expect(deckOf(decryptPackage(locked.bytes, "open-dock", "d.pptx"))).toEqual(["For Dock", "L1", "L2", "Hidden"]);
+    expect(() => OoxmlPackage.open(locked.bytes, "d.pptx")).toThrow(CorbixError);
+    expect(pages.pages).toBe(3);
+    expect(() => readPdf(pages.bytes, "pdftotext")).toThrow(/password/i);
+    expect(readPdf(pages.bytes, "pdfinfo", ["-upw", "open-dock"])).toMatch(/Title:\s+Dock deck/);
+
+    const joined = parcelsOf(own("followedBy: [{ template: end.pptx, when: sum(line.fee) > 18 }]"));
+    expect(deckOf(joined.get("Dock")?.files[0].bytes as Uint8Array)).toEqual(["For Dock", "L1", "L2", "Hidden"]);
+    expect(deckOf(joined.get("Quay")?.files[0].bytes as Uint8Array).slice(-1)).toEqual(["Terms for Quay, not Quay"]);
+
+    const paged = (more: string): number | undefined =>
+      parcelsOf(own(`pdf: only, ${more}`)).get("Dock")?.files[0].pages;
+    expect([paged("hiddenSlides: true"), paged("pages: two"), paged("pages: notes")]).toEqual([4, 2, 3]);
+
+    const leaking = parcelsOf(own("followedBy: [end.pptx]", "sealed: true\n")).get("Dock")?.findings ?? [];
+    expect(leaking.map((one) => `${one.severity} ${one.code}`)).toEqual(["stop other-group-inside"]);
+    expect(leaking[0].where).toMatch(/^Dock deck, ppt\/slides\/slide\d\.xml$/);
+  });
+
+  it("are decks made from a list of slides", () => {
+    const slides =
+      "slides: { list: [{ title: '{{ site }}', cover: true }, { title: '{{ unit }}', each: { by: unit }, table: 'day, fee total' }] }";
+    const files = parcelsOf(run(`files: { talk: { name: Talk, pdf: too, ${slides} } }\n`)).get("Dock")?.files ?? [];
+    expect(files.map(({ path, pages }) => [path, pages])).toEqual([
+      ["Talk.pptx", undefined],
+      ["Talk.pdf", 3],
+    ]);
+    expect(readPdf(files[1].bytes, "pdftotext")).toMatch(/Dock[\s\S]*L1[\s\S]*L2/);
+    const chart = "slides: { list: [{ title: Fees, chart: { of: 'unit, fee' } }] }";
+    const [deck, plain] = ["", "values: true, "].map((values) => {
+      const made = parcelsOf(run(`files: { talk: { name: Talk, ${values}${chart} } }\n`)).get("Dock")?.files[0].bytes;
+      expect(problemsOfDeck(made as Uint8Array)).toEqual([]);
+      return OoxmlPackage.open(made as Uint8Array, "x");
+    });
+    const books = (opened: OoxmlPackage): number => opened.names.filter((name) => name.endsWith(".xlsx")).length;
+    expect([books(deck), books(plain)]).toEqual([1, 0]);
+    const [shownChart] = plain.names.filter((name) => name.startsWith("ppt/charts/chart"));
+    const values = plain.getXml(shownChart).descendants("v");
+    expect(values.map((one) => one.text)).toEqual(["Fee", "L1", "L2", "10", "5"]);
+    const both = "files: { talk: { name: Talk, template: s.xlsx, slides: { list: [{ title: x }] } } }\n";
+    expect(thrown(() => parcelsOf(run(both))).message).toContain("either a template, a table or slides");
+    const cover = "files: { talk: { name: Talk, slides: { list: [{ title: x, cover: true, table: unit }] } } }\n";
+    expect(thrown(() => parcelsOf(run(cover))).message).toContain("a cover has a title and a text");
+    // What a deck cannot do is refused, not passed over: somebody counts on it.
+    for (const [more, what] of [
+      ["sheetPer: { by: unit }", "sheetPer belongs to a workbook"],
+      ["values: true, sheets: [x]", "neither sheets nor protect, sheets"],
+      ["protect: { sheets: true }", "neither sheets nor protect, sheets"],
+      ["grows: true", "grows belong to"],
+    ])
+      expect(
+        thrown(() => parcelsOf(run(`files: { talk: { name: Talk, ${more}, slides: { list: [{ title: x }] } } }\n`)))
+          .message,
+      ).toContain(what);
+    for (const template of ["l.docx", "l.pptx"])
+      expect(
+        thrown(() => parcelsOf(run(`files: { f: { name: f, template: ${template}, protect: { sheets: true } } }\n`)))
+          .message,
+      ).toContain("neither sheets nor protect, sheets");
+    const wrong = "files: { talk: { name: Talk, slides: { list: [{ title: '{{ sitte }}' }] } } }\n";
+    const error = thrown(() => parcelsOf(run(wrong)));
+    expect([error.where, error.message]).toEqual([
+      expect.stringContaining("slide 1, Title"),
+      expect.stringContaining("sitte"),
+    ]);
+  });
+
   it.each([
     ["password: '{{ key }}'", "protect, password"],
     ["sheets: true, sheetPassword: '{{ key }}'", "protect, sheetPassword"],
@@ -141,7 +235,7 @@ describe("a parcel's files", () => {
   });
 
   it.each([
-    ["template: s.docm", "files, f", "expected a template ending in .xlsx or .docx"],
+    ["template: s.docm", "files, f", "expected a template ending in .xlsx, .docx or .pptx"],
     ["template: l.docx, cells: { A1: x }", "files, f", "Cannot use cells or sheetPer with a document"],
     ["template: l.docx, sheetPer: { by: line.unit }", "files, f", "Cannot use cells or sheetPer with a document"],
     ["template: gone.xlsx", "files, f", "Cannot find the template `gone.xlsx`"],

@@ -482,6 +482,20 @@ describe("hostile files", () => {
     expect(values(loadTable(entity, "x.ods"), "Site")[0]).toBe("&secret;");
   });
 
+  it("read a number that no day or time can be as the number it is, whatever its format says", async () => {
+    const bytes = await workbook((book) => {
+      const sheet = book.addWorksheet("Visits");
+      sheet.addRow(["Site", "Day", "Time"]);
+      for (let index = 1; index < 12; index++)
+        sheet.addRow([`S${index}`, index === 5 ? 1e17 : 46_000, index === 6 ? -3e15 : 0.5]);
+      sheet.getColumn(2).numFmt = "yyyy-mm-dd";
+      sheet.getColumn(3).numFmt = "hh:mm";
+    });
+    const { table, changes } = loadTable(bytes, "x.xlsx");
+    expect(table.rowCount).toBe(11);
+    expect(JSON.stringify(changes)).toContain("100000000000000000");
+  });
+
   it("neither crashes nor hangs on damaged files of any kind", async () => {
     const plain = await workbook((book) => {
       const sheet = book.addWorksheet("Visits");

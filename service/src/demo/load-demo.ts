@@ -27,7 +27,7 @@ export async function loadDemo(context: Context, folder: string): Promise<boolea
   );
   for (const name of (await readdir(join(folder, "templates"))).sort())
     await addTemplate(context, name, await readFile(join(folder, "templates", name)), by);
-  for (const name of ["site-statement.yaml", "unit-figures.yaml"])
+  for (const name of ["site-statement.yaml", "unit-figures.yaml", "office-months.yaml"])
     await addReport(context, await readFile(join(folder, name), "utf8"), by);
   await noteAction(context.database, by, "demo loaded", master);
   return true;

@@ -6,14 +6,21 @@ import type { Context } from "../process/context.js";
 import { type EditionRow, getDataset, getEdition, newestRecipients, packedEdition } from "../records/index.js";
 import { newestReports } from "./definitions.js";
 
-/** Columns that the reports of a dataset split by; of the first report, where they differ. */
-export async function splitColumnsOf(context: Context, dataset: string): Promise<string[]> {
+/** Columns of an edition that the reports of its dataset split by; of the first report, where they differ. */
+export async function splitColumnsOf(
+  context: Context,
+  dataset: string,
+  edition: Pick<EditionRow, "columns">,
+): Promise<string[]> {
   const own = (await newestReports(context)).filter(({ definition }) => definition.data === dataset);
   // A report over all rows at once splits by nothing; one with a group for each row names rows, not groups.
   const splits = own.flatMap(({ definition: { split } }) =>
     typeof split === "string" || Array.isArray(split) ? [splitColumns({ split })] : [],
   );
-  return [...(splits[0] ?? [])];
+  const there = new Set(edition.columns.map(({ name }) => columnKey(name)));
+  // A column that a report makes itself tells nothing of the rows as they come.
+  const usable = splits.filter((columns) => columns.every((column) => there.has(columnKey(column))));
+  return [...(usable[0] ?? [])];
 }
 
 /** The groups of an edition by columns; by those a report splits by, or the first, where none are named. */
@@ -24,7 +31,7 @@ export async function groupsOfEdition(
   named: readonly string[] | undefined,
 ): Promise<GroupList> {
   const { database } = context;
-  const usual = named ?? (await splitColumnsOf(context, dataset));
+  const usual = named ?? (await splitColumnsOf(context, dataset, edition));
   const by = usual.length > 0 ? usual : edition.columns.slice(0, 1).map((column) => column.name);
   const { settings } = await getDataset(database, dataset);
   const before =

@@ -23,10 +23,12 @@ export async function addTemplate(
   by: string,
   expected?: string,
 ): Promise<TemplateVersionRow> {
-  if (!/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|html|md|txt|png|jpe?g|pdf|csv|ics|zip)$/u.test(name)) {
+  if (
+    !/^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,100}\.(xlsx|xlsm|docx|pptx|html|md|txt|png|jpe?g|pdf|csv|ics|zip)$/u.test(name)
+  ) {
     throw new CorbixError("BAD_REQUEST", say().serviceLibrary.cannotUseTemplateSName({ name }), { where: "templates" });
   }
-  if (/\.(?:xls[xm]|docx)$/.test(name)) await context.threads.quick("readTemplate", { bytes, name });
+  if (/\.(?:xls[xm]|docx|pptx)$/.test(name)) await context.threads.quick("readTemplate", { bytes, name });
   else if (!/\.(?:html|md|txt|pdf|csv|ics|zip)$/.test(name)) {
     const image = readImage(bytes);
     if (typeof image === "string")

@@ -309,19 +309,25 @@ export async function filesOfParcel(database: Database, parcel: string, isThere 
   });
 }
 
-/** What a group was delivered as a growing document for periods before one, the earliest first; of each period the newest. */
+/** What a group was delivered as a growing file of a kind for periods before one, the earliest first; of each period the newest. */
 export function earlierDocuments(
   database: Database,
-  of: { readonly report: string; readonly groupKey: string; readonly file: string; readonly before: string },
+  of: {
+    readonly report: string;
+    readonly groupKey: string;
+    readonly file: string;
+    readonly kind: string;
+    readonly before: string;
+  },
 ): Promise<{ readonly period: string; readonly sha256: string; readonly section: string | null }[]> {
   return database.select<{ period: string; sha256: string; section: string | null }>(
     `SELECT DISTINCT ON (runs.period) runs.period, files.sha256, files.section FROM files
        JOIN runs ON runs.id = files.run_id
        LEFT JOIN messages ON messages.parcel_id = files.parcel_id
-      WHERE runs.report = $1 AND files.group_key = $2 AND files.file = $3 AND files.kind = 'docx' AND runs.period < $4
+      WHERE runs.report = $1 AND files.group_key = $2 AND files.file = $3 AND files.kind = $5 AND runs.period < $4
         AND runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
         AND (messages.state = 'sent' OR (messages.id IS NULL AND runs.state = 'done'))
       ORDER BY runs.period, runs.finished_at DESC NULLS LAST, files.id DESC`,
-    [of.report, of.groupKey, of.file, of.before],
+    [of.report, of.groupKey, of.file, of.before, of.kind],
   );
 }

@@ -348,7 +348,7 @@ export function emptyRun(
     }
     if (kind !== "files") return 0;
     const files = await execute(
-      "UPDATE files SET removed_at = $2 WHERE run_id = $1 AND removed_at IS NULL AND NOT (file = ANY($3) AND kind = 'docx')",
+      "UPDATE files SET removed_at = $2 WHERE run_id = $1 AND removed_at IS NULL AND NOT (file = ANY($3) AND kind IN ('docx', 'pptx'))",
       now,
       growing,
     );

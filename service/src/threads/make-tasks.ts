@@ -8,6 +8,7 @@ import {
   type DraftLook,
   type DraftWish,
   lookAtDraft as lookAt,
+  officeKind,
   type PlanInput,
   plannedMessages,
   planRun,
@@ -16,14 +17,8 @@ import {
   tryMessage,
   tryOut,
 } from "@corbix/core/run";
-import {
-  compareWorkbooks,
-  type ReplacedCell,
-  replaceWords,
-  sheetsApart,
-  type WordRule,
-  type WorkbookComparison,
-} from "@corbix/core/workbook";
+import { compareDecks } from "@corbix/core/slides";
+import { compareWorkbooks, type ReplacedCell, replaceWords, sheetsApart, type WordRule } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { type ShownPerson, shownPerson } from "./shown-person.js";
 import { type ThrownError, thrownError } from "./thrown-error.js";
@@ -143,9 +138,31 @@ export function replaceIn(task: WorkbookTask & { readonly rule: WordRule }): {
   return { bytes: changed.toBytes(), cells };
 }
 
-export function compareFiles(task: {
-  readonly first: WorkbookTask;
-  readonly second: WorkbookTask;
-}): WorkbookComparison {
-  return compareWorkbooks(task.first, task.second);
+/** Workbooks beside each other by cells, decks by slides and shapes. */
+export interface FileComparison {
+  readonly cells: number;
+  readonly differences: readonly {
+    /** A sheet's name, or a slide's number. */
+    readonly sheet: string;
+    /** A cell, or the name of a shape. */
+    readonly cell: string;
+    readonly what: string;
+    readonly first: string;
+    readonly second: string;
+  }[];
+}
+
+export function compareFiles(task: { readonly first: WorkbookTask; readonly second: WorkbookTask }): FileComparison {
+  if (officeKind(task.second.where) !== "pptx") return compareWorkbooks(task.first, task.second);
+  const { shapes, differences } = compareDecks(task.first, task.second);
+  return {
+    cells: shapes,
+    differences: differences.map(({ slide, shape, what, first, second }) => ({
+      sheet: String(slide),
+      cell: shape,
+      what,
+      first,
+      second,
+    })),
+  };
 }

@@ -1,9 +1,8 @@
 /** Tasks on definitions and templates that somebody saves or looks at: whatever is in them, it takes a thread's time and no more. */
 
 import { CorbixError } from "@corbix/core/common";
-import { DocumentTemplate, documentPlaces, openDocument } from "@corbix/core/document";
+import { documentPlaces, openDocument } from "@corbix/core/document";
 import type { Scope } from "@corbix/core/expression";
-import { layDocument, streamWorkbook } from "@corbix/core/layout";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import { joinPdfs, writePdf } from "@corbix/core/pdf";
 import { preparedColumns } from "@corbix/core/prepare";
@@ -15,13 +14,17 @@ import {
   explainMarks,
   furtherColumns,
   groupScope,
+  layOffice,
+  officeKind,
+  openOffice,
+  readOfficeTemplate,
   recipientFields,
 } from "@corbix/core/run";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import type { ColumnInfo } from "@corbix/core/table";
 import type { TemplatePlace } from "@corbix/core/template";
 import { say } from "@corbix/core/words";
-import { WorkbookTemplate, workbookPlaces } from "@corbix/core/workbook";
+import { workbookPlaces } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { readStored, type StoredInput } from "./read-stored.js";
 
@@ -46,8 +49,7 @@ export function checkDefinition({ definition, columns, templates, recipients }: 
 
 /** Reads a template, to find out whether it can be. */
 export function readTemplate({ bytes, name }: { readonly bytes: Uint8Array; readonly name: string }): null {
-  if (/\.xls[xm]$/.test(name)) WorkbookTemplate.read(bytes, name);
-  else DocumentTemplate.read(bytes, name);
+  readOfficeTemplate(bytes, name);
   return null;
 }
 
@@ -68,12 +70,7 @@ export interface MarksTask {
 export function marksOf({ bytes, name, against }: MarksTask): readonly ExplainedMark[] {
   const scope = against && scopeOf(against);
   const reading = { further: Object.keys(scope?.further ?? {}) };
-  const marks = /\.xls[xm]$/.test(name)
-    ? WorkbookTemplate.read(bytes, name, reading).marks
-    : name.endsWith(".docx")
-      ? DocumentTemplate.read(bytes, name, reading).marks
-      : [];
-  return explainMarks(marks, scope);
+  return explainMarks(readOfficeTemplate(bytes, name, reading)?.marks ?? [], scope);
 }
 
 /** What a definition can name in a template; nothing in a body of a message. */
@@ -98,9 +95,13 @@ export function pagesOf(task: {
 }): Uint8Array {
   const { bytes, name } = task;
   const fonts = openFonts(task.fonts);
-  const laid = name.endsWith(".docx")
-    ? layDocument(openDocument(bytes, name), fonts)
-    : streamWorkbook(openWorkbook(bytes, name), fonts, { file: name, ...task.printed });
+  const kind = officeKind(name);
+  const laid = layOffice(kind, openOffice(bytes, name, kind), fonts, {
+    file: name,
+    ...task.printed,
+    // A template shows what it is made from.
+    withHidden: true,
+  });
   return writePdf(laid.pages, { title: name });
 }
 

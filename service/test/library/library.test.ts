@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { openDocument } from "@corbix/core/document";
 import { OoxmlPackage } from "@corbix/core/ooxml";
+import { Deck } from "@corbix/core/slides";
 import { openWorkbook } from "@corbix/core/spreadsheet";
 import { createTransport } from "nodemailer";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
@@ -115,6 +116,38 @@ describe("a template tried", () => {
       (mark) => mark.problem,
     );
     expect([problem.where, problem.problem?.what]).toEqual(["text, paragraph 2", "Cannot find the column `sitte`."]);
+  });
+
+  it("is a slide deck as well: marks named with their slide, tried for a group, wrong ones told", async () => {
+    const marks = await service.list<Mark>("/api/v1/templates/quarter.pptx/marks?report=unit-figures");
+    expect(marks.filter((mark) => mark.problem)).toEqual([]);
+    expect(marks.length).toBeGreaterThan(10);
+    expect(marks.every((one) => /^(?:slide \d|layout|master|properties|notes)/.test(one.where))).toBe(true);
+    const { body: template } = await service.call<{ uses: object[] }>("GET", "/api/v1/templates/quarter.pptx");
+    expect(template.uses).toEqual([{ report: "unit-figures", file: "slides", title: "Figures by unit" }]);
+    const tried = await service.call<{ id: string; files: { kind: string; pages?: number }[] }>(
+      "POST",
+      "/api/v1/reports/unit-figures/try",
+      { file: "slides", group: "Canal Wharf", period: "2026-Q3" },
+    );
+    expect(tried.body.files.map((file) => file.kind)).toEqual(["pptx", "pdf"]);
+    const made = OoxmlPackage.open(await fetched(`/api/v1/made/${tried.body.id}/pptx`), "x");
+    const deck = new Deck(made);
+    expect(tried.body.files[1].pages).toBe(deck.slides.length);
+    expect(deck.slides.map(({ part }) => made.getXml(part).text).join()).toContain("Canal Wharf");
+    const wrong = OoxmlPackage.open(demo("templates/quarter.pptx"));
+    const { part } = new Deck(wrong).slides[0];
+    const text = wrong.getText(part).replace("{{ site }}", "{{ sitte }}");
+    const bytes = Buffer.from(wrong.with(new Map([[part, text]])).toBytes());
+    expect((await service.call("PUT", "/api/v1/templates/wrong.pptx", bytes)).status).toBe(201);
+    const [problem] = (await service.list<Mark>("/api/v1/templates/wrong.pptx/marks?report=unit-figures")).filter(
+      (mark) => mark.problem,
+    );
+    expect([problem.where, problem.problem?.what]).toEqual([
+      expect.stringMatching(/^slide 1, /),
+      "Cannot find the column `sitte`.",
+    ]);
+    expect((await service.call("PUT", "/api/v1/templates/no.pptx", Buffer.from("no deck"))).status).toBe(422);
   });
 
   it("may be a picture that documents choose, or none", async () => {

@@ -1,5 +1,8 @@
 import { openDocument, periodsOf } from "@corbix/core/document";
+import { OoxmlPackage } from "@corbix/core/ooxml";
+import { Deck, titleOf } from "@corbix/core/slides";
 import { afterEach, beforeEach, describe, expect, inject, it } from "vitest";
+import { handDeck, title } from "../../../core/test/support/hand-deck.js";
 import { type TestService, testService } from "../../../test/setup/service.js";
 import { doOne, doSteps, openSteps, toldSender } from "../../../test/setup/steps.js";
 import type { Outcome } from "../../dist/mail/smtp.js";
@@ -688,5 +691,61 @@ describe("a document that grows", () => {
     expect((await run("2026-05", false)).periods).toEqual(["2026-03", "2026-04", "2026-05"]);
     expect((await run("2026-06", true)).periods).toEqual(["2026-03", "2026-04", "2026-06"]);
     expect((await run("2026-06", true, "it was lost")).periods).toEqual(["2026-03", "2026-04", "2026-06"]);
+  });
+
+  it("is a slide deck as well, whose earlier slides stay as they were delivered", async () => {
+    const { context } = service;
+    const made = async (period: string, send: boolean) => {
+      const id = await plan(period, ["Aldmoor"], { report: "office-months" });
+      if (send) await sendWaiting(context, "office", told([ok]).open);
+      else await service.call("POST", `/api/v1/runs/${id}/stop`, {});
+      const [{ sha256 }] = await context.database.select<{ sha256: string }>(
+        "SELECT sha256 FROM files WHERE run_id = $1 AND kind = 'pptx'",
+        [id],
+      );
+      const opened = OoxmlPackage.open(await context.store.get(sha256), "deck");
+      return new Map(
+        new Deck(opened).slides.map(({ part }) => [titleOf(opened.getXml(part)), opened.getText(part)] as const),
+      );
+    };
+    const months = (deck: ReadonlyMap<string, string>): string[] =>
+      [...deck.keys()].filter((title) => / 2026$/.test(title));
+    const march = await made("2026-03", true);
+    expect(months(march)).toEqual(["March 2026"]);
+    expect(months(await made("2026-04", false))).toEqual(["March 2026", "April 2026"]);
+    const may = await made("2026-05", true);
+    expect(months(may)).toEqual(["March 2026", "May 2026"]);
+    expect(may.get("March 2026")).toBe(march.get("March 2026"));
+  });
+
+  it("begins anew where it was of another kind before: a deck goes on from no document", async () => {
+    const define = async (template: string): Promise<void> => {
+      const definition = [
+        "report: kinds",
+        "title: Kinds",
+        "data: visits",
+        "period: { column: visit_date, every: month }",
+        "split: site",
+        `files: { own: { template: ${template}, name: "{{ site }}", grows: true } }`,
+        'message: { subject: "Kinds", body: { text: "Attached." }, attach: [own] }',
+      ].join("\n");
+      expect((await service.call("PUT", "/api/v1/reports/kinds", definition)).status).toBeLessThan(300);
+    };
+    const deck = handDeck({
+      slides: [{ shapes: title("Cover") }, { shapes: title("{{ period.label }}"), isHidden: true }],
+    });
+    expect((await service.call("PUT", "/api/v1/templates/hand.pptx", Buffer.from(deck))).status).toBe(201);
+    await define("notice.docx");
+    await plan("2026-03", ["Alder Court"], { report: "kinds" });
+    await sendWaiting(service.context, "office", told([ok]).open);
+    await define("hand.pptx");
+    const id = await plan("2026-04", ["Alder Court"], { report: "kinds" });
+    const [{ sha256 }] = await service.context.database.select<{ sha256: string }>(
+      "SELECT sha256 FROM files WHERE run_id = $1",
+      [id],
+    );
+    const opened = OoxmlPackage.open(await service.context.store.get(sha256), "deck");
+    const shown = new Deck(opened).slides.filter(({ isHidden }) => !isHidden);
+    expect(shown.map(({ part }) => titleOf(opened.getXml(part)))).toEqual(["Cover", "April 2026"]);
   });
 });

@@ -1,10 +1,8 @@
 import { basename, dirname } from "node:path";
 import { textFromBytes } from "@corbix/core/common";
-import { layDocument, streamWorkbook } from "@corbix/core/layout";
 import { writePdf } from "@corbix/core/pdf";
 import { parseYaml } from "@corbix/core/report";
-import { fillFromRecord, readRecord } from "@corbix/core/run";
-import { workbookFromPackage } from "@corbix/core/spreadsheet";
+import { fillFromRecord, layOffice, officeKind, readRecord } from "@corbix/core/run";
 import { openFonts } from "@corbix/fonts";
 import { readInput, readPictures, writeOutput } from "../../files.js";
 import { findingLines, type Output } from "../../output.js";
@@ -25,20 +23,15 @@ export async function fill(templatePath: string, options: FillOptions, output: O
   const record = parseYaml(textFromBytes(await readInput(options.record)), basename(options.record), "BAD_RECORD");
   const filler = readRecord(record, { today: today(), locale: options.locale }, basename(options.record));
   const { env } = filler;
-  const isDocument = /\.docx$/i.test(name);
-  const filled = fillFromRecord(
-    bytes,
-    name,
-    filler,
-    isDocument ? await readPictures(dirname(templatePath)) : new Map(),
-  );
+  const kind = officeKind(name);
+  const fonts = openFonts(options.fonts);
+  const pictures = kind === "xlsx" ? new Map() : await readPictures(dirname(templatePath));
+  const filled = fillFromRecord(bytes, name, filler, pictures, fonts);
   const findings = [...filled.findings];
   const written = [options.out];
   if (options.pdf) {
-    const facts = { file: basename(options.out), ...printedNow() };
-    const laid = isDocument
-      ? layDocument(filled.package, openFonts(options.fonts), { today: env.today, locale: options.locale })
-      : streamWorkbook(workbookFromPackage(filled.package), openFonts(options.fonts), facts);
+    const facts = { file: basename(options.out), ...printedNow(), today: env.today, locale: options.locale };
+    const laid = layOffice(kind, filled.package, fonts, facts);
     const pdf = `${options.out.replace(/\.[^./\\]*$/, "")}.pdf`;
     await writeOutput(
       pdf,

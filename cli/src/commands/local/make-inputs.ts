@@ -23,6 +23,7 @@ export interface MakeOptions {
   readonly fonts?: string;
   readonly attachments?: string;
   readonly from?: string;
+  readonly soFar?: string;
   readonly password?: readonly string[];
   readonly sheet?: readonly string[];
   readonly corrections?: string;

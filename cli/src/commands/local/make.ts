@@ -45,6 +45,7 @@ import { readFolder, readInput, writeFolder } from "../../files.js";
 import { findingLines, type Output } from "../../output.js";
 import { printedNow, today } from "../../today.js";
 import { attachmentSource, loadRecipients, loadTables, type MakeOptions } from "./make-inputs.js";
+import { type GrownFile, grownFiles, readSoFar, SO_FAR, type SoFar } from "./so-far.js";
 
 const SENDER = "office@corbix.example";
 /** Of Message-IDs. */
@@ -79,7 +80,17 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
   };
   const planned = planRun({ report, table, others: tables, recipients, templates, facts });
   const source = attachmentSource(templates, options.attachments ?? join(dirname(reportPath), "attachments"));
-  const work: Work = { out: options.out, fonts: options.fonts, source, recipients, from: options.from ?? SENDER };
+  const growing = Object.entries(report.files).some(([, file]) => file.grows);
+  const soFar = options.soFar === undefined ? undefined : await readSoFar(options.soFar, report);
+  const work: Work = {
+    growing,
+    soFar,
+    out: options.out,
+    fonts: options.fonts,
+    source,
+    recipients,
+    from: options.from ?? SENDER,
+  };
   const proof = await writeAll(planned, facts, work, output);
   output.line(`${report.title}${facts.period ? `, ${facts.period.key}` : ""}`);
   for (const sentence of proof.sentences) output.line(sentence);
@@ -93,6 +104,9 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
 }
 
 interface Work {
+  /** Whether files grow: then it is written down which they are. */
+  readonly growing: boolean;
+  readonly soFar: SoFar | undefined;
   readonly out: string;
   readonly fonts: string | undefined;
   readonly source: AttachmentSource;
@@ -108,6 +122,7 @@ async function writeAll(planned: Planned, facts: RunFacts, work: Work, output: O
   const bar = output.progress("make", plan.parcels.length);
   const makeOne = parcelMaker(planned, facts, work, beside.leftOut);
   let proof = proveRun(plan, made);
+  const grown: GrownFile[] = [];
   await writeFolder(work.out, async (add) => {
     const findings = [...plan.findings, ...beside.findings];
     for (const parcel of plan.parcels) {
@@ -120,11 +135,13 @@ async function writeAll(planned: Planned, facts: RunFacts, work: Work, output: O
         const about = { parcel, files, maker: planned.maker, facts, beside: beside.files, ...work };
         await add(join("messages", `${safeName(name)}.eml`), await mailBytes(message, about));
       }
+      if (work.growing) grown.push(...grownFiles(planned.maker.report, parcel, files, facts, work.soFar));
       made.push(madeParcel(parcel, files, messages));
       bar.step(made.length);
     }
     bar.stop();
     proof = proveRun({ ...plan, findings }, made);
+    if (work.growing) await add(SO_FAR, bytesFromText(`${JSON.stringify(grown, null, 2)}\n`));
     await add("proof.json", bytesFromText(`${JSON.stringify(proof, null, 2)}\n`));
     await add("proof.txt", bytesFromText(`${[...proof.sentences, "", ...findingLines(proof.findings)].join("\n")}\n`));
   });
@@ -151,6 +168,7 @@ function parcelMaker(
       fonts,
       seal: seal && { seal, own: group.label },
       isSilent: silent.has(number),
+      earlier: (file) => work.soFar?.of(file, group.key),
       delivery: { report: maker.report.report, occasion: facts.period?.key ?? "", domain: DOMAIN },
     });
 }

@@ -1,27 +1,36 @@
 import { basename } from "node:path";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, type DeckPages } from "@corbix/core/common";
 import { openDocument } from "@corbix/core/document";
-import { layDocument, streamWorkbook } from "@corbix/core/layout";
 import { openedPackage } from "@corbix/core/ooxml";
 import { writePdf } from "@corbix/core/pdf";
-import { openWorkbook } from "@corbix/core/spreadsheet";
+import { layOffice, officeKind, openOffice } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import { openFonts } from "@corbix/fonts";
 import { readInput, writeOutput } from "../../files.js";
 import { findingLines, type Output } from "../../output.js";
 import { printedNow } from "../../today.js";
 
-/** Renders a document or workbook as it is. */
+/** Renders a document, workbook or slide deck as it is. */
 export async function pages(
   path: string,
-  options: { readonly out: string; readonly fonts?: string; readonly password?: string },
+  options: {
+    readonly out: string;
+    readonly fonts?: string;
+    readonly password?: string;
+    readonly each?: DeckPages;
+    readonly hidden?: boolean;
+  },
   output: Output,
 ): Promise<number> {
   const name = basename(path);
   const bytes = openedPackage(await readInput(path), options.password ?? process.env.CORBIX_FILE_PASSWORD, name);
-  const laid = /\.docx$/i.test(name)
-    ? layDocument(openDocument(bytes, name), openFonts(options.fonts))
-    : streamWorkbook(openWorkbook(bytes, name), openFonts(options.fonts), { file: name, ...printedNow() });
+  const kind = officeKind(name);
+  const laid = layOffice(kind, openOffice(bytes, name, kind), openFonts(options.fonts), {
+    file: name,
+    ...printedNow(),
+    pages: options.each,
+    withHidden: options.hidden,
+  });
   if (laid.pages.length === 0)
     throw new CorbixError("NOT_A_WORKBOOK", say().command.cannotRenderFileShowsNothing(), {
       where: name,

@@ -37,7 +37,7 @@ export type StepKey = (typeof STEPS)[number]["key"];
 /** The step that a place in a definition belongs to, such as that of a problem: `files, statement, name`. */
 export function stepOf(where: string): StepKey {
   // A place in a template, such as `parts.xlsx, sheet Parts, cell C5`.
-  if (/^[^,]+\.(?:xls[xm]|docx)\b/.test(where)) return "files";
+  if (/^[^,]+\.(?:xls[xm]|docx|pptx)\b/.test(where)) return "files";
   if (/^[^,]+\.(?:html|md|txt)\b/.test(where)) return "message";
   const parts = where
     .replace(/^definition,\s*|^step \d+,/, "")

@@ -40,7 +40,7 @@ async function add(files: readonly File[]): Promise<void> {
     {#each fixed as { name, at } (name)}<li>{name} <Button size="small" kind="ghost" icon={Close} iconDescription={`Do not attach ${name}`} on:click={() => draft.set(["message", "attach", at], undefined)} /></li>{/each}
   </ul>
 {/if}
-<FileUploaderButton size="small" kind="ghost" multiple labelText="The same file for everybody" accept={[".pdf", ".docx", ".xlsx", ".csv", ".txt", ".ics", ".zip", ".png", ".jpg", ".jpeg"]} bind:files={chosen} disableLabelChanges />
+<FileUploaderButton size="small" kind="ghost" multiple labelText="The same file for everybody" accept={[".pdf", ".docx", ".xlsx", ".pptx", ".csv", ".txt", ".ics", ".zip", ".png", ".jpg", ".jpeg"]} bind:files={chosen} disableLabelChanges />
 
 <style>
   li { display: flex; align-items: center; gap: 0.5rem; font-size: 0.875rem; }

@@ -1,22 +1,11 @@
 /** A whole table of the lines where `{{table line …}}` stands: headings, a row for each line, totals; in the template's style. */
 
-import { CorbixError, Exact, readMeasure, suggestName } from "../../common/index.js";
-import { type Env, isEmpty, parseField, type Scope, showValue, type TextField } from "../../expression/index.js";
+import { CorbixError, readMeasure, suggestName } from "../../common/index.js";
+import type { Env, Scope } from "../../expression/index.js";
+import { bindLineTable, columnWidths, type LineTable, shownLines, type TablePiece } from "../../marked/index.js";
 import { escapeXml, type OoxmlPackage, type XmlElement } from "../../ooxml/index.js";
-import type { ColumnInfo } from "../../table/index.js";
-import {
-  type BoundStructure,
-  bindField,
-  bindStructure,
-  capitalise,
-  columnsOf,
-  lineField,
-  repetitions,
-  withPlace,
-} from "../../template/index.js";
 import { say } from "../../words/index.js";
-import { runText } from "../template/run-text.js";
-import type { TablePiece } from "../template/template-nodes.js";
+import { runText } from "../template/word-text.js";
 
 /** How tables of a document look: taken from its first table, else plain lines. Widths in twentieths of a point. */
 export interface TableLooks {
@@ -35,49 +24,18 @@ interface RowLooks {
   readonly run: string;
 }
 
-interface BoundColumn {
-  readonly heading: string;
-  readonly field: TextField;
-  readonly total: boolean;
-  readonly isNumber: boolean;
-}
-
-export interface BoundTable {
-  readonly columns: readonly BoundColumn[];
-  readonly bound: BoundStructure;
+export interface BoundTable extends LineTable {
   readonly looks: TableLooks;
   readonly properties: string;
   readonly where: string;
 }
 
-/** Room beside a cell's text, in twentieths of a point. */
-const MARGINS = 216;
-/** Width of a character beside the text's size. */
-const CHARACTER = 0.53;
-const MEASURED_LINES = 2_000;
-const WIDEST_CHARACTERS = 60;
-const NARROWEST_CHARACTERS = 4;
-
 /** Throws `BAD_EXPRESSION` for an unknown column, `BAD_MARK` for an unknown style, with the place. */
-export function bindTable({ structure, where }: TablePiece, scope: Scope, looks: TableLooks): BoundTable {
-  const { lines } = structure;
-  const structured = bindStructure(structure, scope, where);
-  const wanted =
-    structure.columns ??
-    columnsOf(lines, scope).map((column) => ({
-      heading: capitalise(column.name),
-      field: parseField(`${lineField(lines, column.name)}${formatOf(column)}`),
-      total: false,
-    }));
-  const columns = wanted.map(({ heading, field, total }): BoundColumn => {
-    const bound = bindField(field, scope, where);
-    if (!bound.needs.has(lines))
-      throw new CorbixError("BAD_MARK", say().document.cannotUseColumnFieldLine({ source: field.source }), {
-        where,
-        advice: say().document.nameColumnLinesSuchUnit({ lines }),
-      });
-    return { heading, field: bound, total, isNumber: bound.type === "number" };
-  });
+export function bindTable(
+  { structure, where }: Pick<TablePiece, "structure" | "where">,
+  scope: Scope,
+  looks: TableLooks,
+): BoundTable {
   const { style } = structure;
   const id = style === undefined ? undefined : looks.styles.get(style.toLowerCase());
   if (style !== undefined && id === undefined)
@@ -86,29 +44,18 @@ export function bindTable({ structure, where }: TablePiece, scope: Scope, looks:
       advice: suggestName(style, [...looks.styles.keys()], say().document.tableStyles()),
     });
   return {
-    columns,
-    bound: structured,
+    ...bindLineTable(structure, scope, where),
     looks: id === undefined ? looks : { ...looks, head: PLAIN_HEAD, line: PLAIN_LINE },
     properties: id === undefined ? looks.table : `<w:tblStyle w:val="${escapeXml(id)}"/>`,
     where,
   };
 }
 
-function formatOf({ type, unit }: ColumnInfo): string {
-  if (type === "date") return ' as "dd/mm/yyyy"';
-  if (type !== "number" || unit === undefined) return "";
-  return unit === "%" ? ' as "0.0%"' : ' as "#,##0.00"';
-}
-
 /** The table as XML. Without lines it has its headings only. */
 export function writeTable(table: BoundTable, env: Env): string {
   const { columns, looks } = table;
-  const lines = repetitions(table.bound, env);
-  const texts = withPlace(table.where, () => lines.map((line) => columns.map(({ field }) => field.show(line))));
-  const totals = columns.some((column) => column.total)
-    ? columns.map((column, index) => (column.total ? totalOf(column, lines, env.locale) : index === 0 ? "Total" : ""))
-    : undefined;
-  const { widths, size, isTooWide } = columnWidths(columns, texts, totals, looks.width);
+  const { texts, totals } = shownLines(table, env);
+  const { widths, size, isTooWide } = columnWidths(columns, texts, totals, { width: looks.width, size: SIZE });
   if (isTooWide) tellWidth(table, env);
   const row = (cells: readonly string[], own: RowLooks, isHead: boolean, extra = ""): string =>
     `<w:tr><w:trPr><w:cantSplit/>${isHead ? "<w:tblHeader/>" : ""}</w:trPr>${cells
@@ -128,16 +75,6 @@ export function writeTable(table: BoundTable, env: Env): string {
 }
 
 const TOTAL_LINE = '<w:top w:val="single" w:sz="8" w:space="0" w:color="auto"/>';
-
-function totalOf(column: BoundColumn, lines: readonly Env[], locale: string): string {
-  let sum = new Exact(0);
-  for (const line of lines) {
-    const value = column.field.evaluate(line);
-    if (value instanceof Exact) sum = sum.plus(value);
-    else if (!isEmpty(value)) return "";
-  }
-  return showValue(sum, column.field.format, locale);
-}
 
 /** Width and layout where the schema wants them, between what precedes and follows them (17.4.59). */
 function inOrder(properties: string, width: number): string {
@@ -166,18 +103,6 @@ function bold(run: string): string {
   return /<w:b\/>/.test(run) ? run : run.replace(/^(<w:rPr>(?:<w:rStyle[^>]*\/>)?(?:<w:rFonts[^>]*\/>)?)/, "$1<w:b/>");
 }
 
-/** Words stay whole: where they do not at the usual size, the text is smaller. */
-interface ColumnWidths {
-  readonly widths: number[];
-  /** In points; `undefined` where the usual one will do. */
-  readonly size: number | undefined;
-  /** Whether words break even at the smallest size. */
-  readonly isTooWide: boolean;
-}
-
-/** Text smaller than this is not read. */
-const SMALLEST = 6;
-
 function sized(looks: RowLooks, size: number | undefined): RowLooks {
   if (size === undefined) return looks;
   const sz = `<w:sz w:val="${Math.round(size * 2)}"/>`;
@@ -203,48 +128,6 @@ function tellWidth({ where, columns }: BoundTable, env: Env): void {
     what: say().document.tableColumnsDoFitBeside({ columnCount: columns.length }),
     advice: say().document.nameFewerColumnsTurnPage(),
   });
-}
-
-/** As wide as their texts need, spread over the page's width, and no narrower than their longest word where that can be. */
-function columnWidths(
-  columns: readonly BoundColumn[],
-  texts: readonly (readonly string[])[],
-  totals: readonly string[] | undefined,
-  width: number,
-): ColumnWidths {
-  const all = [columns.map((column) => column.heading), ...(totals ? [totals] : []), ...texts.slice(0, MEASURED_LINES)];
-  const words = columns.map((_, at) =>
-    all.reduce((most, line) => Math.max(most, ...line[at].split(/[\s-]+/).map((word) => word.length)), 1),
-  );
-  const room = (size: number): number[] => words.map((count) => count * CHARACTER * size * 20 + MARGINS);
-  const isTight = sumOf(room(SIZE)) > width;
-  const fitting = (width - columns.length * MARGINS) / (sumOf(words) * CHARACTER * 20);
-  const size = isTight ? Math.max(SMALLEST, Math.floor(fitting * 2) / 2) : undefined;
-  const needed = columns.map((column, at) => {
-    let longest = column.heading.length;
-    for (const line of totals ? [totals, ...texts.slice(0, MEASURED_LINES)] : texts.slice(0, MEASURED_LINES))
-      for (const part of line[at].split("\n")) longest = Math.max(longest, part.length);
-    return Math.min(WIDEST_CHARACTERS, Math.max(NARROWEST_CHARACTERS, longest));
-  });
-  const wanted = needed.map((count) => count * CHARACTER * SIZE * 20 + MARGINS);
-  const least = room(size ?? SIZE);
-  const shared = wanted.map((one) => (one / sumOf(wanted)) * width);
-  const parts = shared.every((one, at) => one >= least[at]) ? shared : sharedBeyond(least, wanted, width);
-  const widths = parts.map((one) => Math.floor((one / sumOf(parts)) * width));
-  widths[widths.length - 1] += width - sumOf(widths);
-  return { widths, size, isTooWide: isTight && fitting < SMALLEST };
-}
-
-/** The longest words first, and what is left of the width to the columns that want more. */
-function sharedBeyond(least: readonly number[], wanted: readonly number[], width: number): number[] {
-  const free = width - sumOf(least);
-  const more = wanted.map((one, at) => Math.max(0, one - least[at]));
-  if (free <= 0 || sumOf(more) === 0) return [...least];
-  return least.map((one, at) => one + (free * more[at]) / sumOf(more));
-}
-
-function sumOf(some: readonly number[]): number {
-  return some.reduce((total, one) => total + one, 0);
 }
 
 /** Usual size of text in tables, in points. */

@@ -1,16 +1,32 @@
 /** What filling changes beside a part's own text: pictures with their relationships, lists that start again, ids. */
 
 import { CorbixError, sha256, suggestName } from "../../common/index.js";
-import { escapeXml, type OoxmlPackage, relationshipsName, type XmlElement } from "../../ooxml/index.js";
+import {
+  type Code,
+  type Dialect,
+  drawCode,
+  type FillingPart,
+  fitInto,
+  type MadeChart,
+  WORKBOOK,
+} from "../../marked/index.js";
+import {
+  escapeXml,
+  OFFICE_RELATIONS,
+  type OoxmlPackage,
+  relationshipsName,
+  relationshipsXml,
+  type XmlElement,
+} from "../../ooxml/index.js";
 import { readImage } from "../../page/index.js";
 import { say } from "../../words/index.js";
-import type { Code } from "../template/template-nodes.js";
-import { drawCode, fitInto } from "./pictures.js";
 
-const IMAGE = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/image";
-const CHART = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/chart";
+const IMAGE = `${OFFICE_RELATIONS}/image`;
+const CHART = `${OFFICE_RELATIONS}/chart`;
+const WORKBOOK_CONTENT = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
 const CHART_CONTENT = "application/vnd.openxmlformats-officedocument.drawingml.chart+xml";
 const TYPES = "[Content_Types].xml";
+const PACKAGE = `${OFFICE_RELATIONS}/package`;
 
 /** Pictures by file name, for marks in alternative texts. */
 export type Pictures = ReadonlyMap<string, Uint8Array>;
@@ -22,6 +38,8 @@ export class PackageEditor {
   private readonly added: { id: number; list: number }[] = [];
   private nextList: number | undefined;
   private charts = 0;
+  /** Whether charts have workbooks behind them. */
+  private books = false;
   private readonly overrides: string[] = [];
   /** Charts that others took the place of: they and their workbooks go. */
   private readonly replaced = new Set<string>();
@@ -30,6 +48,7 @@ export class PackageEditor {
     readonly opened: OoxmlPackage,
     private readonly documentPart: string,
     readonly pictures: Pictures,
+    readonly dialect: Dialect,
   ) {}
 
   part(name: string): PartEditor {
@@ -49,9 +68,12 @@ export class PackageEditor {
     return name;
   }
 
-  /** A chart part like another, with what leads from it to its looks; the workbook behind it does not come along. */
-  chart(like: string, xml: XmlElement): string {
+  /** A chart part like another, with what leads from it to its looks, and a workbook of its own behind it. */
+  chart(like: string, { chart: xml, workbook }: MadeChart): string {
     const name = `word/charts/corbix-chart${++this.charts}.xml`;
+    const behind = `word/embeddings/corbix-chart${this.charts}.xlsx`;
+    this.parts.set(behind, workbook);
+    this.books = true;
     const text = this.opened.getText(like);
     this.parts.set(name, text.slice(0, text.indexOf(this.opened.getXml(like).open)) + xml.toString());
     this.overrides.push(`<Override PartName="/${name}" ContentType="${CHART_CONTENT}"/>`);
@@ -59,11 +81,13 @@ export class PackageEditor {
     const kept = (this.opened.maybeXml(relations)?.elements() ?? []).filter(
       (one) => !/package$|oleObject$/.test(one.attr("Type") ?? ""),
     );
-    if (kept.length > 0)
-      this.parts.set(
-        relationshipsName(name),
-        `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${kept.map((one) => one.toString()).join("")}</Relationships>`,
-      );
+    this.parts.set(
+      relationshipsName(name),
+      relationshipsXml([
+        ...kept,
+        `<Relationship Id="${WORKBOOK}" Type="${PACKAGE}" Target="../embeddings/corbix-chart${this.charts}.xlsx"/>`,
+      ]),
+    );
     this.replaced.add(like);
     return name;
   }
@@ -94,6 +118,8 @@ export class PackageEditor {
     const defaults = [...this.extensions]
       .filter((extension) => !types.includes(`Extension="${extension}"`))
       .map((extension) => `<Default Extension="${extension}" ContentType="image/${extension}"/>`);
+    if (this.books && !types.includes('Extension="xlsx"'))
+      defaults.push(`<Default Extension="xlsx" ContentType="${WORKBOOK_CONTENT}"/>`);
     if (defaults.length + this.overrides.length > 0)
       this.parts.set(
         TYPES,
@@ -124,11 +150,7 @@ export class PackageEditor {
   ): void {
     const filled = this.parts.get(part);
     const before =
-      typeof filled === "string"
-        ? filled
-        : this.opened.has(part)
-          ? this.opened.getText(part)
-          : '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"></Relationships>';
+      typeof filled === "string" ? filled : this.opened.has(part) ? this.opened.getText(part) : relationshipsXml([]);
     const kept = [...dropped].reduce(
       (text, id) => text.replace(new RegExp(`<(?:\\w+:)?Relationship\\b[^>]*\\bId="${id}"[^>]*/>`), ""),
       before.replace(/<(\w+:)?Relationships\b([^>]*)\/>/, "<$1Relationships$2></$1Relationships>"),
@@ -179,7 +201,7 @@ export class PackageEditor {
 }
 
 /** Collects what one filling changes around a part. */
-export class PartEditor {
+export class PartEditor implements FillingPart {
   private readonly relations: string[] = [];
   /** Relationships that nothing names any more. */
   private readonly dropped = new Set<string>();
@@ -190,8 +212,28 @@ export class PartEditor {
     private readonly name: string,
   ) {}
 
+  get dialect(): Dialect {
+    return this.owner.dialect;
+  }
+
+  onNewPage(xml: string): string {
+    return onNewPage(xml);
+  }
+
+  table(xml: string): string {
+    return xml;
+  }
+
+  link(address: string): string {
+    return address;
+  }
+
+  moved(xml: string): string {
+    return xml;
+  }
+
   /** A drawing with another picture in its frame; without a value there is none. */
-  picture(xml: string, text: string, code: Code | undefined, where: string): string {
+  picture({ xml, code, where }: Parameters<FillingPart["picture"]>[0], text: string): string {
     if (text === "") return "";
     const bytes = code ? this.code(code, text, where) : this.named(text, where);
     const described = xml.replace(
@@ -216,7 +258,7 @@ export class PartEditor {
   }
 
   /** A drawing with a chart of its own, changed. */
-  chart(xml: string, change: (chart: XmlElement) => XmlElement): string {
+  chart(xml: string, change: (chart: XmlElement) => MadeChart): string {
     const { opened } = this.owner;
     const id = /<c:chart\b[^>]*\br:id="([^"]*)"/.exec(xml)?.[1];
     const relation = opened.relationships(this.name).find((one) => one.id === id);
@@ -276,6 +318,22 @@ export class PartEditor {
     this.owner.set(this.name, this.isRepeated ? withOwnIds(xml) : xml);
     if (this.relations.length > 0) this.owner.related(this.name, this.relations, this.dropped);
   }
+}
+
+/** The first paragraph begins a page; before a table a page break stands in a paragraph of its own. */
+function onNewPage(xml: string): string {
+  const first = /^<(\w+:)?p(?=[\s>/])[^>]*>/.exec(xml);
+  const prefix = /^<(\w+:)?/.exec(xml)?.[1] ?? "w:";
+  if (!first || first[0].endsWith("/>"))
+    return `<${prefix}p><${prefix}r><${prefix}br ${prefix}type="page"/></${prefix}r></${prefix}p>${xml}`;
+  const rest = xml.slice(first[0].length);
+  const own = new RegExp(
+    `^<${prefix}pPr>(<${prefix}pStyle [^>]*/>)?(<${prefix}keepNext/>)?(<${prefix}keepLines/>)?`,
+  ).exec(rest);
+  const sign = `<${prefix}pageBreakBefore/>`;
+  if (own)
+    return rest.startsWith(sign, own[0].length) ? xml : `${first[0]}${own[0]}${sign}${rest.slice(own[0].length)}`;
+  return `${first[0]}<${prefix}pPr>${sign}</${prefix}pPr>${rest.replace(new RegExp(`^<${prefix}pPr/>`), "")}`;
 }
 
 /** Drawings and bookmarks of repeated text get ids, and bookmarks names, of their own. */

@@ -1,10 +1,16 @@
 /** Documents put behind each other in one package, each with its own sections, styles, lists, notes and pictures. */
 import { made } from "../../common/index.js";
-import { type OoxmlPackage, relationshipsName, type XmlElement, xmlElement } from "../../ooxml/index.js";
+import {
+  OFFICE_RELATIONS,
+  type OoxmlPackage,
+  relationshipsName,
+  relationshipsXml,
+  type XmlElement,
+  xmlElement,
+} from "../../ooxml/index.js";
 import { withOwnIds } from "../fill/part-editor.js";
 import { joinStyles } from "./join-styles.js";
 
-const RELATIONS = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
 const TYPES = "[Content_Types].xml";
 const WORD = "application/vnd.openxmlformats-officedocument.wordprocessingml";
 
@@ -122,7 +128,7 @@ class Joining {
       xml
         ?.elements()
         .find((one) => one.attr("Id") === id)
-        ?.attr("Type") ?? `${RELATIONS}/image`
+        ?.attr("Type") ?? `${OFFICE_RELATIONS}/image`
     );
   }
 
@@ -141,7 +147,7 @@ class Joining {
         const leads = relation.external ? relation.target : `/${this.copy(relation.target) ?? relation.target}`;
         return relationship(relation.id, this.typeOf(part, relation.id), leads, relation.external);
       });
-      this.parts.set(relationshipsName(target), relationships(written));
+      this.parts.set(relationshipsName(target), relationshipsXml(written));
     }
     return target;
   }
@@ -205,7 +211,7 @@ class Joining {
         `${headOf(this.second, other)}${open}${pieces("abstractNum")}${pieces("num")}</${added.name}>`,
       );
       this.overrides.push(`<Override PartName="/${target}" ContentType="${WORD}.numbering+xml"/>`);
-      this.relations.push(relationship(`${this.mark}lists`, `${RELATIONS}/numbering`, `/${target}`, false));
+      this.relations.push(relationship(`${this.mark}lists`, `${OFFICE_RELATIONS}/numbering`, `/${target}`, false));
     }
     return (xml) =>
       xml.replace(
@@ -223,7 +229,7 @@ class Joining {
     if (!own) {
       const target = made(this.copy(other), other);
       this.parts.set(target, headOf(this.second, other) + rewrite(added.toString()));
-      this.relations.push(relationship(`${this.mark}${kind}s`, `${RELATIONS}/${kind}s`, `/${target}`, false));
+      this.relations.push(relationship(`${this.mark}${kind}s`, `${OFFICE_RELATIONS}/${kind}s`, `/${target}`, false));
       return 0;
     }
     const base = this.first.getXml(own);
@@ -304,11 +310,11 @@ class Joining {
         `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<w:${root} xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:p/></w:${root}>`,
       );
       this.overrides.push(`<Override PartName="/${part}" ContentType="${WORD}.${kind}+xml"/>`);
-      this.relations.push(relationship(id, `${RELATIONS}/${kind}`, `/${part}`, false));
+      this.relations.push(relationship(id, `${OFFICE_RELATIONS}/${kind}`, `/${part}`, false));
       // It is named here already: the body is rewritten afterwards.
       this.ids.set(id, id);
     }
-    return `<w:${kind}Reference xmlns:r="${RELATIONS}" w:type="${type}" r:id="${id}"/>`;
+    return `<w:${kind}Reference xmlns:r="${OFFICE_RELATIONS}" w:type="${type}" r:id="${id}"/>`;
   }
 
   private joinedBody(added: { content: string; section: string }): string {
@@ -333,7 +339,7 @@ class Joining {
 
   private writeRelations(): void {
     const part = relationshipsName(this.main);
-    const text = this.first.has(part) ? this.first.getText(part) : relationships([]);
+    const text = this.first.has(part) ? this.first.getText(part) : relationshipsXml([]);
     this.parts.set(
       part,
       text.replace(/<\/Relationships>\s*$/, (end) => this.relations.join("") + end),
@@ -387,8 +393,4 @@ function relationship(id: string, type: string, target: string, external: boolea
     Target: target,
     ...(external ? { TargetMode: "External" } : {}),
   }).toString();
-}
-
-function relationships(written: readonly string[]): string {
-  return `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${written.join("")}</Relationships>`;
 }

@@ -1,14 +1,23 @@
 import { CorbixError, columnKey, type Finding, suggestName } from "../../common/index.js";
 import { type Env, type LinesColumns, type Scope, showsRows } from "../../expression/index.js";
+import {
+  type BoundNode,
+  bindPieces,
+  cutPart,
+  type Dialect,
+  fillPieces,
+  isConstant,
+  marksIn,
+  type TableMaker,
+  type TemplateNode,
+} from "../../marked/index.js";
 import { OoxmlPackage, parseXml } from "../../ooxml/index.js";
 import { hasMarks, type PlacedMark, type TemplatePlace } from "../../template/index.js";
 import { say } from "../../words/index.js";
 import type { BookmarkTables } from "../fill/bookmark-tables.js";
-import { type BoundNode, bindPieces, fillPieces, isConstant } from "../fill/fill-nodes.js";
-import { documentTableLooks } from "../fill/insert-table.js";
+import { bindTable, documentTableLooks, writeTable } from "../fill/insert-table.js";
 import { PackageEditor, type Pictures } from "../fill/part-editor.js";
-import { cutPart } from "./parse-template.js";
-import { marksIn, type TemplateNode } from "./template-nodes.js";
+import { wordText } from "./word-text.js";
 
 export interface FilledDocument {
   /** The filled package; `toBytes()` gives the file. */
@@ -39,6 +48,7 @@ export class DocumentTemplate {
   private constructor(
     readonly opened: OoxmlPackage,
     private readonly parts: readonly TemplatePart[],
+    private readonly dialect: Dialect,
   ) {}
 
   /** Throws `NOT_A_DOCUMENT`, `BROKEN_PACKAGE`, `BROKEN_XML`, or `BAD_MARK` with part and paragraph. */
@@ -48,6 +58,7 @@ export class DocumentTemplate {
     { tables = NO_TABLES, further = [] }: DocumentReading = {},
   ): DocumentTemplate {
     const opened = openDocument(bytes, where);
+    const dialect = wordText(tables);
     const parts = opened.names
       .filter((name) => /\.(xml|rels)$/.test(name) && mayBeFilled(name, opened.getText(name)))
       .map((name): TemplatePart => {
@@ -56,11 +67,11 @@ export class DocumentTemplate {
           name,
           head: document.head,
           tail: document.tail,
-          pieces: cutPart(document.root, `${where}, ${partTitle(name)}`, tables, further),
+          pieces: cutPart(document.root, `${where}, ${partTitle(name)}`, { dialect, further }),
         };
       });
     refuseMissing(opened, tables, where);
-    return new DocumentTemplate(opened, parts);
+    return new DocumentTemplate(opened, parts, dialect);
   }
 
   /** Every mark with its place. */
@@ -88,12 +99,17 @@ export class DocumentTemplate {
   /** Checks every field against what a report offers. Throws `BAD_EXPRESSION` with part and mark. */
   bind(scope: Scope, pictures: Pictures = NO_PICTURES): BoundDocument {
     const looks = documentTableLooks(this.opened, this.opened.main);
-    const parts = this.parts.map((part) => ({ ...part, pieces: bindPieces(part.pieces, scope, looks) }));
+    const tables: TableMaker = (piece, within) => {
+      const table = bindTable(piece, within, looks);
+      return (env) => writeTable(table, env);
+    };
+    const parts = this.parts.map((part) => ({ ...part, pieces: bindPieces(part.pieces, scope, tables) }));
     // A part with bookmarks that are no columns is filled with nothing, and stays byte for byte.
     return new BoundDocument(
       this.opened,
       parts.filter(({ pieces }) => !isConstant(pieces)),
       pictures,
+      this.dialect,
     );
   }
 }
@@ -159,11 +175,12 @@ export class BoundDocument {
     private readonly opened: OoxmlPackage,
     private readonly parts: readonly (Omit<TemplatePart, "pieces"> & { readonly pieces: readonly BoundNode[] })[],
     private readonly pictures: Pictures,
+    private readonly dialect: Dialect,
   ) {}
 
   /** One group's document. The template is not touched. */
   fill(env: Env): FilledDocument {
-    const editor = new PackageEditor(this.opened, this.opened.main, this.pictures);
+    const editor = new PackageEditor(this.opened, this.opened.main, this.pictures, this.dialect);
     for (const part of this.parts) {
       const own = editor.part(part.name);
       own.finish(part.head + fillPieces(part.pieces, env, own) + part.tail);

@@ -1,7 +1,7 @@
 /** Axes, their grid and labels, and the frame that series are drawn in. */
 import { formatValue } from "../../common/index.js";
 import type { Box, PathCommand } from "../../page/index.js";
-import { rectangle } from "../sheet/draw/cell-fills.js";
+import { rectangle } from "../../page/index.js";
 import { type ChartPen, categoryText } from "./pen.js";
 import type { Axis, Plot } from "./read-chart.js";
 import { type Scale, stackValues, valueScale } from "./scale.js";
@@ -37,6 +37,8 @@ interface Shown {
   readonly scale: Scale | undefined;
   readonly labels: readonly string[];
   readonly side: Axis["side"];
+  /** The longest label before it was shortened, in points. */
+  readonly full: number;
 }
 
 export function drawAxes(pen: ChartPen, plots: readonly Plot[], room: Box, manual: Box | undefined): PlotFrame {
@@ -66,8 +68,11 @@ export function drawAxes(pen: ChartPen, plots: readonly Plot[], room: Box, manua
   for (const axis of axes) {
     if (axis.deleted || !plots.some((plot) => plot.axes.includes(axis.id))) continue;
     const scale = axis === across ? acrossScale : scales.get(axis.id);
-    const labels = scale ? tickLabels(axis, scale, plots, valueAxis) : categoryLabels(plots, axis, count);
-    shown.push({ axis, scale, labels: axis.labels === "none" ? [] : labels, side: sideOf(axis, axes, lying) });
+    const side = sideOf(axis, axes, lying);
+    const whole = scale ? tickLabels(axis, scale, plots, valueAxis) : categoryLabels(plots, axis, count);
+    const full = Math.max(0, ...whole.map((label) => pen.width(label, axis.look)));
+    const labels = scale ? whole : shortened(pen, axis, whole, { side, room, full });
+    shown.push({ axis, scale, labels: axis.labels === "none" ? [] : labels, full, side });
   }
   const box = manual ?? roomFor(pen, shown, room, count);
   drawGrid(pen, shown, box);
@@ -151,6 +156,33 @@ function categoryLabels(plots: readonly Plot[], axis: Axis, count: number): stri
   return Array.from({ length: count }, (_, at) => categoryText(series, at, axis.format));
 }
 
+/** Names of categories take no more than this share of the chart from what they name. */
+const LABEL_SHARE = 0.4;
+
+/** Names that are too long for their side, or for the room below once they are turned, end with dots. */
+function shortened(
+  pen: ChartPen,
+  axis: Axis,
+  labels: readonly string[],
+  { side, room, full }: Pick<Shown, "side" | "full"> & { readonly room: Box },
+): string[] {
+  const width = (text: string): number => pen.width(text, axis.look);
+  let most = room.width * LABEL_SHARE;
+  if (side === "b" || side === "t") {
+    const each = ((room.width - 50) / Math.max(1, labels.length)) * (axis.skip ?? 1);
+    const turn = (Math.abs(turnOfLabels(axis, full, each)) * Math.PI) / 180;
+    if (turn === 0) return [...labels];
+    most = Math.max(axis.look.size * 8, (room.height * LABEL_SHARE) / Math.sin(turn));
+  }
+  if (full <= most) return [...labels];
+  return labels.map((label) => {
+    if (width(label) <= most) return label;
+    let end = label.length;
+    while (end > 1 && width(`${label.slice(0, end).trimEnd()}…`) > most) end--;
+    return `${label.slice(0, end).trimEnd()}…`;
+  });
+}
+
 /** A second value axis stands on the other side, wherever it says it does. */
 function sideOf(axis: Axis, axes: readonly Axis[], lying: boolean): Axis["side"] {
   const isUpright = axis.side === "l" || axis.side === "r";
@@ -164,13 +196,13 @@ function sideOf(axis: Axis, axes: readonly Axis[], lying: boolean): Axis["side"]
 function roomFor(pen: ChartPen, shown: readonly Shown[], room: Box, count: number): Box {
   const taken: Sides = { left: 2, right: 8, top: 4, bottom: 2 };
   const key = { l: "left", r: "right", t: "top", b: "bottom" } as const;
-  for (const { axis, labels, side } of shown) {
+  for (const { axis, labels, side, full } of shown) {
     const size = axis.look.size;
     const widest = Math.max(0, ...labels.map((label) => pen.width(label, axis.look)));
     const isUpright = side === "l" || side === "r";
     let needed = labels.length === 0 ? 0 : isUpright ? widest + GAP * 2 : size * 1.3 + GAP;
     if (!isUpright && axis.kind === "category" && labels.length > 0)
-      needed = labelHeight(axis, widest, (room.width - 50) / count, size) + GAP;
+      needed = labelHeight(axis, { widest, full }, (room.width - 50) / count, size) + GAP;
     if (axis.title) needed += axis.title.look.size * 1.4;
     taken[key[side]] += needed;
   }
@@ -188,8 +220,13 @@ function turnOfLabels(axis: Axis, widest: number, each: number): number {
   return widest <= each * 1.05 ? 0 : widest * 0.75 <= each * 2.2 ? -45 : -90;
 }
 
-function labelHeight(axis: Axis, widest: number, each: number, size: number): number {
-  const turn = (Math.abs(turnOfLabels(axis, widest, each * (axis.skip ?? 1))) * Math.PI) / 180;
+function labelHeight(
+  axis: Axis,
+  { widest, full }: { readonly widest: number; readonly full: number },
+  each: number,
+  size: number,
+): number {
+  const turn = (Math.abs(turnOfLabels(axis, full, each * (axis.skip ?? 1))) * Math.PI) / 180;
   return Math.max(size * 1.2, widest * Math.sin(turn) + size * 1.1 * Math.cos(turn));
 }
 
@@ -276,11 +313,17 @@ function drawBeside(pen: ChartPen, { axis, labels }: Shown, frame: PlotFrame, x:
 }
 
 /** Labels of categories below or above, turned where they would run into each other. */
-function drawBelow(pen: ChartPen, { axis, labels }: Shown, frame: PlotFrame, edge: number, isAbove: boolean): void {
+function drawBelow(
+  pen: ChartPen,
+  { axis, labels, full }: Shown,
+  frame: PlotFrame,
+  edge: number,
+  isAbove: boolean,
+): void {
   const { size } = axis.look;
   const each = frame.box.width / Math.max(1, labels.length);
   const widest = Math.max(0, ...labels.map((label) => pen.width(label, axis.look)));
-  const turn = turnOfLabels(axis, widest, each * (axis.skip ?? 1));
+  const turn = turnOfLabels(axis, full, each * (axis.skip ?? 1));
   const needed = turn === 0 ? widest : size * 1.15;
   const step = axis.skip ?? Math.max(1, Math.ceil(needed / (each * 1.05)));
   labels.forEach((label, index) => {
@@ -306,7 +349,7 @@ function drawBelow(pen: ChartPen, { axis, labels }: Shown, frame: PlotFrame, edg
   });
 }
 
-function drawAxisTitle(pen: ChartPen, { axis, side, labels }: Shown, box: Box, edge: number): void {
+function drawAxisTitle(pen: ChartPen, { axis, side, labels, full }: Shown, box: Box, edge: number): void {
   if (!axis.title) return;
   const { text, look } = axis.title;
   const widest = Math.max(0, ...labels.map((label) => pen.width(label, axis.look)));
@@ -317,7 +360,8 @@ function drawAxisTitle(pen: ChartPen, { axis, side, labels }: Shown, box: Box, e
     return;
   }
   const each = box.width / Math.max(1, labels.length);
-  const height = axis.kind === "category" ? labelHeight(axis, widest, each, axis.look.size) : axis.look.size * 1.2;
+  const height =
+    axis.kind === "category" ? labelHeight(axis, { widest, full }, each, axis.look.size) : axis.look.size * 1.2;
   const y = side === "b" ? edge + height + GAP * 1.5 + look.size : edge - height - GAP * 2;
   pen.text(text, { x: box.x + box.width / 2, y, align: "center" }, look);
 }

@@ -1,9 +1,8 @@
 /** Draws a chart as lines, areas and texts: from its own words, and where it says nothing as charts usually look. */
 import type { Fonts } from "../../fonts/index.js";
 import type { Box, PageItem, PathCommand } from "../../page/index.js";
-import { shapeWords, widthOf } from "../../page/index.js";
+import { rectangle, shapeWords, widthOf } from "../../page/index.js";
 import { type Theme, tintColor } from "../../spreadsheet/index.js";
-import { rectangle } from "../sheet/draw/cell-fills.js";
 import { drawAxes, type PlotFrame } from "./axes.js";
 import { type ChartPen, labelText } from "./pen.js";
 import { drawPie } from "./pie.js";

@@ -29,10 +29,11 @@ export function valueScale(axis: Axis, low: number, high: number, wanted: number
   const max0 = axis.max ?? to;
   const span = Math.abs(max0 - min0) || 1;
   const unit = axis.unit && axis.unit > 0 && span / axis.unit <= 500 ? axis.unit : niceStep(span / Math.max(2, wanted));
-  const min = axis.min ?? Math.floor(min0 / unit + 1e-9) * unit;
+  // Nearly whole steps are whole; a value that rounding leaves outside by a hair is inside all the same.
+  const min = axis.min ?? Math.min(min0, Math.floor(min0 / unit + 1e-9) * unit);
   // The highest value does not touch the top.
   const room = axis.max === undefined && to > 0 ? max0 + span * 0.03 : max0;
-  const max = axis.max ?? Math.ceil(room / unit - 1e-9) * unit;
+  const max = axis.max ?? Math.max(max0, Math.ceil(room / unit - 1e-9) * unit);
   const ticks: number[] = [];
   for (let step = 0; step <= 500; step++) {
     const value = min + step * unit;

@@ -1,7 +1,7 @@
 /** Bars, lines, areas, points and bubbles. */
 import { formatValue, greatest } from "../../common/index.js";
 import type { PathCommand } from "../../page/index.js";
-import { ellipse, rectangle } from "../sheet/draw/cell-fills.js";
+import { ellipse, rectangle } from "../../page/index.js";
 import type { PlotFrame } from "./axes.js";
 import { type ChartPen, categoryText } from "./pen.js";
 import type { Labels, Plot, Series } from "./read-chart.js";

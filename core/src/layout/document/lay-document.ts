@@ -1,18 +1,19 @@
 import type { Finding } from "../../common/index.js";
 import { type FontLibrary, FontWatch } from "../../fonts/index.js";
 import type { OoxmlPackage } from "../../ooxml/index.js";
-import type { LaidPages, Page, PageItem, StructureNode } from "../../page/index.js";
+import { type LaidPages, type Page, type PageItem, type StructureNode, untagged } from "../../page/index.js";
 import { say } from "../../words/index.js";
-import type { PageNumbers } from "./lines/line-breaking.js";
-import { fieldText } from "./lines/run-shaping.js";
-import type { Block, FieldInline, Float, PageSection } from "./model/blocks.js";
-import { formatNumber, Numbering } from "./model/numbering.js";
+import type { Block, FieldInline, Float, PageSection } from "../text/blocks.js";
+import { drawnFloat, drawStack, type Fragment, type LayingSite, stackHeight } from "../text/fragment.js";
+import { layBlocks } from "../text/lay-blocks.js";
+import type { PageNumbers } from "../text/lines/line-breaking.js";
+import { fieldText } from "../text/lines/run-shaping.js";
+import { formatNumber } from "../text/numbers.js";
+import { Numbering } from "./model/numbering.js";
 import { DocumentStyles } from "./model/styles.js";
 import { withContents } from "./paginate/contents.js";
 import { floatBox } from "./paginate/float-place.js";
-import { drawnFloat, drawStack, type Fragment, type LayingSite, stackHeight } from "./paginate/fragment.js";
-import { layBlocks } from "./paginate/lay-blocks.js";
-import { pageBorders, untagged } from "./paginate/page-decorations.js";
+import { pageBorders } from "./paginate/page-decorations.js";
 import { MAX_PAGES, type OpenPage, Paginator } from "./paginate/paginator.js";
 import { BlockReader, type DocumentFacts, type DocumentReading } from "./read/read-blocks.js";
 

@@ -1,141 +1,122 @@
-/** Colours, fills and lines of drawings and charts: ECMA-376 part 1, 20.1.2.3 and 20.1.8. */
+/** Fills and lines of drawings and charts: ECMA-376 part 1, 20.1.8. */
 import type { XmlElement } from "../../ooxml/index.js";
-import { fromHsl, type Theme, toHsl } from "../../spreadsheet/index.js";
-
-export interface Paint {
-  /** `RRGGBB` */
-  readonly color: string;
-  /** From 0 to 1. */
-  readonly opacity: number;
-}
+import type { Theme } from "../../spreadsheet/index.js";
+import { type Paint, paintIn, percentage, schemeColor } from "./colors.js";
+import { EMU_PER_PT } from "./geometry.js";
 
 export interface Fill extends Paint {
-  /** Where the colour changes along a line: its direction in degrees and its stops. */
-  readonly gradient?: { readonly angle: number; readonly stops: readonly { at: number; color: string }[] } | undefined;
+  /** Where the colour changes: along a line or outwards. */
+  readonly gradient?: Gradient | undefined;
+  /** The name of a pattern in its colour, over a ground. */
+  readonly pattern?: { readonly name: string; readonly ground: Paint } | undefined;
+  /** The element that names the picture it is filled with. */
+  readonly picture?: XmlElement | undefined;
+}
+
+export interface Gradient {
+  /** The line's direction in degrees, 0 to the right, 90 downwards. */
+  readonly angle: number;
+  readonly stops: readonly { readonly at: number; readonly color: string }[];
+  /** Outwards from a rectangle, in circles or rectangles; its sides as shares of the shape's, measured inwards. */
+  readonly outwards?:
+    | {
+        readonly shape: "circle" | "rect";
+        readonly left: number;
+        readonly top: number;
+        readonly right: number;
+        readonly bottom: number;
+      }
+    | undefined;
 }
 
 export interface Outline extends Paint {
   /** In points. */
   readonly width: number;
   readonly dash: readonly number[] | undefined;
+  readonly cap?: "round" | "square" | undefined;
+  readonly start?: LineEnd | undefined;
+  readonly end?: LineEnd | undefined;
 }
 
-/** Indexes of a workbook's theme colours by their names in drawings. */
-const SCHEME: Readonly<Record<string, number>> = {
-  bg1: 0,
-  lt1: 0,
-  tx1: 1,
-  dk1: 1,
-  bg2: 2,
-  lt2: 2,
-  tx2: 3,
-  dk2: 3,
-  accent1: 4,
-  accent2: 5,
-  accent3: 6,
-  accent4: 7,
-  accent5: 8,
-  accent6: 9,
-  hlink: 10,
-  folHlink: 11,
-};
+/** The head of a line (20.1.8.38): its width and length in widths of the line. */
+export interface LineEnd {
+  readonly kind: string;
+  readonly width: number;
+  readonly length: number;
+}
 
-const PRESETS: Readonly<Record<string, string>> = {
-  black: "000000",
-  white: "FFFFFF",
-  red: "FF0000",
-  green: "008000",
-  blue: "0000FF",
-  yellow: "FFFF00",
-  gray: "808080",
-  grey: "808080",
-  orange: "FFA500",
-  purple: "800080",
-};
-
-/** The colour inside an element such as `solidFill`; `undefined` where there is none. */
-export function paintIn(parent: XmlElement | undefined, theme: Theme): Paint | undefined {
-  for (const element of parent?.elements() ?? []) {
-    const color = baseColor(element, theme);
-    if (color) return changed(element, color);
+/** The fill that shape properties ask for: `none` for none, `undefined` where they leave it open. */
+export function fillOf(properties: XmlElement | undefined, theme: Theme): Fill | "none" | undefined {
+  for (const element of properties?.elements() ?? []) {
+    const fill = fillFrom(element, theme);
+    if (fill) return fill;
   }
   return undefined;
 }
 
-function baseColor(element: XmlElement, theme: Theme): string | undefined {
-  const value = element.attr("val") ?? "";
+/** What an element such as `solidFill` asks for; `undefined` where it is none of those. */
+export function fillFrom(element: XmlElement, theme: Theme): Fill | "none" | undefined {
   switch (element.local) {
-    case "srgbClr":
-      return value.toUpperCase();
-    case "sysClr":
-      return (element.attr("lastClr") ?? "000000").toUpperCase();
-    case "schemeClr":
-      return theme.colors[SCHEME[value] ?? 1] ?? "000000";
-    case "prstClr":
-      return PRESETS[value] ?? "000000";
+    case "noFill":
+      return "none";
+    case "solidFill":
+      return paintIn(element, theme);
+    case "pattFill": {
+      const front = paintIn(element.child("fgClr"), theme) ?? { color: "000000", opacity: 1 };
+      const ground = paintIn(element.child("bgClr"), theme) ?? { color: "FFFFFF", opacity: 1 };
+      return { ...front, pattern: { name: element.attr("prst") ?? "", ground } };
+    }
+    case "gradFill":
+      return gradientFill(element, theme);
+    case "blipFill":
+      return { color: "D0D0D0", opacity: 1, picture: element };
     default:
       return undefined;
   }
 }
 
-function changed(element: XmlElement, base: string): Paint {
-  let [hue, saturation, lightness] = toHsl(base);
-  let opacity = 1;
-  let mixed: { to: number; share: number } | undefined;
-  for (const change of element.elements()) {
-    const value = Number(change.attr("val") ?? 0) / 100_000;
-    if (change.local === "lumMod") lightness *= value;
-    else if (change.local === "lumOff") lightness += value;
-    else if (change.local === "satMod") saturation *= value;
-    else if (change.local === "satOff") saturation += value;
-    else if (change.local === "hueOff") hue = turned(hue, Number(change.attr("val") ?? 0));
-    else if (change.local === "alpha") opacity = value;
-    else if (change.local === "tint") mixed = { to: 255, share: value };
-    else if (change.local === "shade") mixed = { to: 0, share: value };
-  }
-  const color = fromHsl(hue, Math.min(1, saturation), Math.min(1, Math.max(0, lightness)));
-  return { color: mixed ? towards(color, mixed.to, mixed.share) : color, opacity };
-}
-
-/** A hue in sixths of the circle, turned on by an angle in 60,000ths of a degree (20.1.2.3.15). */
-function turned(hue: number, by: number): number {
-  return (((hue + by / 60_000 / 60) % 6) + 6) % 6;
-}
-
-function towards(color: string, to: number, share: number): string {
-  return [0, 2, 4]
-    .map((at) => Math.round(Number.parseInt(color.slice(at, at + 2), 16) * share + to * (1 - share)))
-    .map((part) => part.toString(16).padStart(2, "0"))
-    .join("")
-    .toUpperCase();
-}
-
-/** The fill that shape properties ask for: `none` for none, `undefined` where they leave it open. */
-export function fillOf(properties: XmlElement | undefined, theme: Theme): Fill | "none" | undefined {
-  if (properties?.child("noFill")) return "none";
-  const solid = paintIn(properties?.child("solidFill"), theme);
-  if (solid) return solid;
-  const pattern = properties?.child("pattFill");
-  if (pattern) return paintIn(pattern.child("fgClr"), theme);
-  const gradient = properties?.child("gradFill");
-  const stops = (gradient?.child("gsLst")?.elements("gs") ?? [])
+function gradientFill(element: XmlElement, theme: Theme): Fill | undefined {
+  const stops = (element.child("gsLst")?.elements("gs") ?? [])
     .map((stop) => ({
-      at: Number(stop.attr("pos") ?? 0) / 100_000,
+      at: percentage(stop.attr("pos")) ?? 0,
       paint: paintIn(stop, theme) ?? { color: "FFFFFF", opacity: 1 },
     }))
     .sort((a, b) => a.at - b.at);
   if (stops.length === 0) return undefined;
-  const [first] = stops;
+  const [{ paint: first }] = stops;
+  const path = element.child("path");
+  const focus = path?.child("fillToRect");
+  const share = (side: string): number => percentage(focus?.attr(side)) ?? 0;
   return {
-    ...first.paint,
+    color: first.color,
+    // Stops of several opacities are drawn with what lies between them.
+    opacity: stops.reduce((sum, { paint }) => sum + paint.opacity, 0) / stops.length,
     gradient: {
-      angle: Number(gradient?.child("lin")?.attr("ang") ?? 0) / 60_000,
+      angle: Number(element.child("lin")?.attr("ang") ?? 0) / 60_000,
       stops: stops.map(({ at, paint }) => ({ at, color: paint.color })),
+      outwards: path && {
+        shape: path.attr("path") === "circle" ? "circle" : "rect",
+        left: share("l"),
+        top: share("t"),
+        right: share("r"),
+        bottom: share("b"),
+      },
     },
   };
 }
 
-/** Strokes and gaps in widths of the line (20.1.10.48). */
+/** The fill of the theme that a shape's style refers to (20.1.4.2.10), in the colour it names. */
+export function styleFill(reference: XmlElement | undefined, theme: Theme): Fill | "none" | undefined {
+  const index = Number(reference?.attr("idx") ?? 0);
+  if (!reference || index === 0 || index === 1000) return undefined;
+  const paint = paintIn(reference, theme);
+  const list = index > 1000 ? "bgFillStyleLst" : "fillStyleLst";
+  const format = theme.formats?.child(list)?.elements()[(index > 1000 ? index - 1000 : index) - 1];
+  const fill = format && fillFrom(format, { ...theme, placeholder: paint?.color ?? schemeColor("accent1", theme) });
+  return fill ?? paint;
+}
+
+/** Strokes and gaps in widths of the line (20.1.10.49). */
 const DASHES: Readonly<Record<string, readonly number[]>> = {
   dash: [4, 3],
   dashDot: [4, 3, 1, 3],
@@ -145,18 +126,61 @@ const DASHES: Readonly<Record<string, readonly number[]>> = {
   lgDashDotDot: [8, 3, 1, 3, 1, 3],
   sysDash: [3, 1],
   sysDashDot: [3, 1, 1, 1],
+  sysDashDotDot: [3, 1, 1, 1, 1, 1],
   sysDot: [1, 1],
 };
 
 export function outlineOf(properties: XmlElement | undefined, theme: Theme): Outline | "none" | undefined {
-  const line = properties?.child("ln");
-  if (!line) return undefined;
-  if (line.child("noFill")) return "none";
-  const width = Number(line.attr("w") ?? 9525) / 12_700;
-  const paint = paintIn(line.child("solidFill"), theme);
-  if (!paint) return undefined;
-  const dash = DASHES[line.child("prstDash")?.attr("val") ?? ""];
-  return { ...paint, width, dash: dash?.map((length) => length * Math.max(width, 0.75)) };
+  return lineOf(properties?.child("ln"), undefined, theme);
+}
+
+/** A line as its own properties say, and where they say nothing as the theme's line does that a style refers to. */
+export function lineOf(
+  own: XmlElement | undefined,
+  reference: XmlElement | undefined,
+  theme: Theme,
+): Outline | "none" | undefined {
+  if (own?.child("noFill")) return "none";
+  const index = Number(reference?.attr("idx") ?? 0);
+  const styled = reference && index > 0 ? theme.formats?.child("lnStyleLst")?.elements("ln")[index - 1] : undefined;
+  const asked = index > 0 ? paintIn(reference, theme) : undefined;
+  const placeholder = { ...theme, placeholder: asked?.color };
+  const fill = fillOf(own, theme) ?? (styled && fillOf(styled, placeholder)) ?? asked;
+  if (fill === "none") return "none";
+  if (!fill) return undefined;
+  const value = (name: string): string | undefined => own?.attr(name) ?? styled?.attr(name);
+  const part = (name: string): XmlElement | undefined => own?.child(name) ?? styled?.child(name);
+  const width = Number(value("w") ?? 9525) / EMU_PER_PT;
+  const { color, opacity } = fill;
+  return {
+    color,
+    opacity,
+    width,
+    dash: dashOf(part("prstDash"), part("custDash"))?.map((length) => length * Math.max(width, 0.75)),
+    cap: value("cap") === "rnd" ? "round" : value("cap") === "sq" ? "square" : undefined,
+    start: lineEnd(part("headEnd")),
+    end: lineEnd(part("tailEnd")),
+  };
+}
+
+function dashOf(preset: XmlElement | undefined, custom: XmlElement | undefined): readonly number[] | undefined {
+  if (!custom) return DASHES[preset?.attr("val") ?? ""];
+  const lengths = custom
+    .elements("ds")
+    .flatMap((one) => [percentage(one.attr("d")) ?? 1, percentage(one.attr("sp")) ?? 1]);
+  return lengths.length > 0 ? lengths : undefined;
+}
+
+const END_SIZES: Readonly<Record<string, number>> = { sm: 2, med: 3, lg: 5 };
+
+function lineEnd(element: XmlElement | undefined): LineEnd | undefined {
+  const kind = element?.attr("type") ?? "none";
+  if (!element || kind === "none") return undefined;
+  return {
+    kind,
+    width: END_SIZES[element.attr("w") ?? "med"] ?? 3,
+    length: END_SIZES[element.attr("len") ?? "med"] ?? 3,
+  };
 }
 
 export interface TextLook {

@@ -1,4 +1,4 @@
-import { CorbixError, dateFromSerial, isoFromSerial } from "../../common/index.js";
+import { CorbixError, dateFromSerial, isDay, isoFromSerial } from "../../common/index.js";
 import { type CellRange, MAX_COLUMNS } from "../../spreadsheet/index.js";
 import { say } from "../../words/index.js";
 
@@ -132,7 +132,9 @@ export class RawSheet {
       kept = new RawColumn();
       this.columns[column] = kept;
     }
-    if (!kept.set(this.row, kind, number)) return;
+    // A number whose format says day or time, and that is neither, stays a number: of a damaged file, or before 1899.
+    const isNoDay = (kind === Kind.date || kind === Kind.datetime || kind === Kind.time) && !isDay(number);
+    if (!kept.set(this.row, isNoDay ? Kind.number : kind, number)) return;
     this.blocks++;
     if (this.blocks * BLOCK_ROWS > MAX_CELLS) {
       throw new CorbixError("LIMIT_EXCEEDED", say().table.cannotReadTableSpansMore({ maxCells: MAX_CELLS }), {

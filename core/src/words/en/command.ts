@@ -61,4 +61,7 @@ export const command = {
   writeDate: () => "Write it as 2026-11-02.",
   cannotRenderFileShowsNothing: () => "Cannot render the file: it shows nothing.",
   giveFileContentVisibleSheet: () => "Give a file with content on a visible sheet.",
+  cannotGoOnFrom: ({ folder }: { folder: string }) =>
+    `Cannot go on from \`${folder}\`: no report that grows was made there.`,
+  nameFolderOfMake: () => "Name the folder that `corbix make --out` wrote for the period before.",
 };

@@ -54,4 +54,7 @@ export const document = {
   bookmark: ({ where, name }: { where: string; name: string }) => `${where}, bookmark ${name}`,
   empty: ({ byteCount, isPackage }: { byteCount: number; isPackage: boolean }) =>
     byteCount === 0 ? "it is empty" : isPackage ? "the package holds none" : "it is no zip package",
+  cannotRepeatColumnsTwice: ({ source }: { source: string }) =>
+    `Cannot use \`{{${source}}}\` here: columns of this table repeat already.`,
+  repeatColumnsOnceTable: () => "Let columns of a table repeat once, or use two tables.",
 };

@@ -32,6 +32,7 @@ import { serviceRun } from "./service-run.js";
 import { serviceSchedule } from "./service-schedule.js";
 import { serviceStore } from "./service-store.js";
 import { serviceThreads } from "./service-threads.js";
+import { slides } from "./slides.js";
 import { split } from "./split.js";
 import { spreadsheet } from "./spreadsheet.js";
 import { table } from "./table.js";
@@ -73,6 +74,7 @@ export const english = {
   serviceStore,
   serviceThreads,
   schema,
+  slides,
   split,
   spreadsheet,
   table,

@@ -49,4 +49,17 @@ export const layout = {
     `The document asks for words to be hyphenated; there are no patterns for ${language}, and lines break between words only.`,
   pictureOfKind: ({ kind }: { kind: string }) => `a picture of the kind ${kind}`,
   pictureElsewhere: () => "a picture that lies elsewhere",
+  lookDeckItself: () => "Look at the slide; the deck itself has it.",
+  textLongerFrame: ({ shape, points }: { shape: string; points: number }) =>
+    `The text of "${shape}" is ${points} pt higher than its frame.`,
+  makeFrameLargerOrShrink: () =>
+    "Make the frame larger or the text shorter, or let the frame shrink its text when it is too long.",
+  tableReachesBelow: ({ shape, points }: { shape: string; points: number }) =>
+    `The table "${shape}" reaches ${points} pt below the slide.`,
+  letTableGoOn: () => "Show fewer rows, or make the table's text smaller.",
+  slideIn: ({ where, slide }: { where: string; slide: number }) => `${where}, slide ${slide}`,
+  shapeIn: ({ where, shape }: { where: string; shape: string }) => `${where}, ${shape}`,
+  slideNumber: ({ slide }: { slide: number }) => `Slide ${slide}`,
+  deckWouldTakePages: ({ most }: { most: number }) => `The deck would take more than ${most} pages.`,
+  partOf: ({ part, parts }: { part: number; parts: number }) => `${part} of ${parts}`,
 };

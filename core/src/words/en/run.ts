@@ -37,7 +37,7 @@ export const run = {
   }) => `${counted} of ${name} ${rowsIn === 1 ? "goes" : "go"} to several groups each: ${named}.`,
   ifEachGroupSOnly: () => "If each is one group's only, match by the column that the report is split by as well.",
   cannotFillExpectedTemplateEnding: ({ file }: { file: string }) =>
-    `Cannot fill \`${file}\`, expected a template ending in .xlsx or .docx.`,
+    `Cannot fill \`${file}\`, expected a template ending in .xlsx, .docx or .pptx.`,
   cannotUseCellsSheetperDocument: () => "Cannot use cells or sheetPer with a document.",
   useMarksBookmarksDocument: () => "Use marks or bookmarks in the document.",
   cannotUseFieldLinesName: () => "Cannot use a field of lines in a name: a group has many lines.",
@@ -218,4 +218,6 @@ export const run = {
   ofRun: () => "the run",
   ofGroup: () => "the group",
   ofAllGroups: () => "all groups",
+  cannotFillDeckByName: () => "Cannot use cells, tables or sheetPer with a slide deck.",
+  useMarksOfDeck: () => "Use marks on its slides: {{table line}}, {{repeat slide line by …}}.",
 };

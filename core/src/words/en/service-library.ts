@@ -3,7 +3,7 @@ export const serviceLibrary = {
     `Cannot save: ${by === undefined ? "it was changed" : `${by} saved it`} since it was read.`,
   readAgainCopyYouWrote: () => "Read it again; copy what you wrote first.",
   cannotUseTemplateSName: ({ name }: { name: string }) =>
-    `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx, .html, .md, .txt, .png, .jpg, .pdf, .csv, .ics or .zip.`,
+    `Cannot use \`${name}\` as a template's name, expected a file name ending in .xlsx, .docx, .pptx, .html, .md, .txt, .png, .jpg, .pdf, .csv, .ics or .zip.`,
   cannotUsePicture: ({ name, image }: { name: string; image: string }) =>
     `Cannot use \`${name}\` as a picture: it is ${image === "other" ? "neither PNG nor JPEG" : "damaged"}.`,
   cannotFindTemplate: ({ name }: { name: string }) => `Cannot find the template \`${name}\`.`,

@@ -2,7 +2,15 @@
 
 import { CorbixError } from "../../common/index.js";
 import type { Scope } from "../../expression/index.js";
-import { escapeXml, type OoxmlPackage, relationshipsName, type XmlElement, xmlElement } from "../../ooxml/index.js";
+import {
+  escapeXml,
+  OFFICE_RELATIONS,
+  type OoxmlPackage,
+  relationshipsName,
+  relationshipsXml,
+  type XmlElement,
+  xmlElement,
+} from "../../ooxml/index.js";
 import {
   type CellRange,
   cellName,
@@ -20,7 +28,6 @@ import { withHead } from "../fill/related-parts.js";
 import { readTables } from "../template/defined-tables.js";
 import { type ShownColumn, SUBTOTAL, shownColumns, uniqueHeading } from "./plain-workbook.js";
 
-const RELATIONS = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
 const TABLE_TYPE = "application/vnd.openxmlformats-officedocument.spreadsheetml.table+xml";
 const TYPES = "[Content_Types].xml";
 
@@ -150,7 +157,7 @@ function addTablePart(root: XmlElement, original: XmlElement): { root: XmlElemen
     root.open,
   )?.[1];
   const relation = declared ?? "r";
-  const open = declared ? root : root.withAttr("xmlns:r", RELATIONS);
+  const open = declared ? root : root.withAttr("xmlns:r", OFFICE_RELATIONS);
   const one = xmlElement(`${prefix}tablePart`, { [`${relation}:id`]: id });
   const known = open.child("tableParts");
   if (known) {
@@ -167,9 +174,8 @@ function withRelation(opened: OoxmlPackage, part: string, id: string, target: st
   const list = relationshipsName(part);
   // Some readers know relative targets only; sheets nearly always lie beside the folder of tables.
   const relative = part.startsWith("xl/worksheets/") ? target.replace("xl/", "../") : `/${target}`;
-  const one = `<Relationship Id="${id}" Type="${RELATIONS}/table" Target="${relative}"/>`;
-  if (!opened.has(list))
-    return `<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${one}</Relationships>`;
+  const one = `<Relationship Id="${id}" Type="${OFFICE_RELATIONS}/table" Target="${relative}"/>`;
+  if (!opened.has(list)) return relationshipsXml([one]);
   const source = opened.getText(list);
   return /<\/\w*:?Relationships>/.test(source)
     ? source.replace(/<\/(?:\w+:)?Relationships>/, (end) => one + end)

@@ -5,7 +5,7 @@
 
 import { CorbixError, columnKey, suggestName } from "../../common/index.js";
 import { type Env, linesOf, type Scope } from "../../expression/index.js";
-import { deflateEntry, escapeXml, type OoxmlPackage, writeZip } from "../../ooxml/index.js";
+import { deflateEntry, escapeXml, OFFICE_RELATIONS, type OoxmlPackage, writeZip } from "../../ooxml/index.js";
 import { columnLetters } from "../../spreadsheet/index.js";
 import type { Column, ColumnInfo } from "../../table/index.js";
 import { columnsOf, lineField, linesNamed } from "../../template/index.js";
@@ -65,7 +65,6 @@ const FORMATS: Readonly<Record<ColumnInfo["type"], string>> = {
 /** Kinds of SUBTOTAL that pass over hidden and filtered rows: a total of what is in sight. */
 export const SUBTOTAL = { sum: 109, count: 103, average: 101 } as const;
 const MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
-const RELATIONS = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
 const PACKAGE = "http://schemas.openxmlformats.org/package/2006";
 const HEAD = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
 const SHEET = "xl/worksheets/sheet1.xml";
@@ -234,14 +233,14 @@ function contentTypes(): string {
 
 function relations(list: readonly (readonly [string, string])[]): string {
   const items = list.map(
-    ([type, target], at) => `<Relationship Id="rId${at + 1}" Type="${RELATIONS}/${type}" Target="${target}"/>`,
+    ([type, target], at) => `<Relationship Id="rId${at + 1}" Type="${OFFICE_RELATIONS}/${type}" Target="${target}"/>`,
   );
   return `${HEAD}<Relationships xmlns="${PACKAGE}/relationships">${items.join("")}</Relationships>`;
 }
 
 function workbookPart(sheet: string, first: number): string {
   const quoted = `'${sheet.replaceAll("'", "''")}'`;
-  return `${HEAD}<workbook xmlns="${MAIN}" xmlns:r="${RELATIONS}"><sheets><sheet name="${escapeXml(sheet)}" sheetId="1" r:id="rId1"/></sheets><definedNames><definedName name="_xlnm.Print_Titles" localSheetId="0">${escapeXml(quoted)}!$${first}:$${first}</definedName></definedNames></workbook>`;
+  return `${HEAD}<workbook xmlns="${MAIN}" xmlns:r="${OFFICE_RELATIONS}"><sheets><sheet name="${escapeXml(sheet)}" sheetId="1" r:id="rId1"/></sheets><definedNames><definedName name="_xlnm.Print_Titles" localSheetId="0">${escapeXml(quoted)}!$${first}:$${first}</definedName></definedNames></workbook>`;
 }
 
 /** Cell formats in this order: usual, title, headings to the left and right, then for each look that of rows and that of totals. */
@@ -287,7 +286,7 @@ function sheetPart(
     .join("");
   const title = spec.title === undefined ? "" : `<row r="1">${text(1, 0, 1, spec.title)}</row>`;
   const last = columnLetters(shown.length - 1);
-  return `${HEAD}<worksheet xmlns="${MAIN}" xmlns:r="${RELATIONS}"><sheetPr><pageSetUpPr fitToPage="1"/></sheetPr><dimension ref="A1:${last}${first + 1}"/><sheetViews><sheetView workbookViewId="0"><pane ySplit="${first}" topLeftCell="A${first + 1}" activePane="bottomLeft" state="frozen"/></sheetView></sheetViews><sheetFormatPr defaultRowHeight="15"/>${WIDTHS}<sheetData>${title}<row r="${first}" ht="20" customHeight="1">${headings}</row><row r="${first + 1}">${line}</row>${totalRow(shown, style, first)}</sheetData><printOptions/><pageMargins left="0.5" right="0.5" top="0.6" bottom="0.6" header="0.3" footer="0.3"/><pageSetup paperSize="9" orientation="landscape" fitToHeight="0"/><headerFooter><oddFooter>&amp;R&amp;P / &amp;N</oddFooter></headerFooter><tableParts count="1"><tablePart r:id="rId1"/></tableParts></worksheet>`;
+  return `${HEAD}<worksheet xmlns="${MAIN}" xmlns:r="${OFFICE_RELATIONS}"><sheetPr><pageSetUpPr fitToPage="1"/></sheetPr><dimension ref="A1:${last}${first + 1}"/><sheetViews><sheetView workbookViewId="0"><pane ySplit="${first}" topLeftCell="A${first + 1}" activePane="bottomLeft" state="frozen"/></sheetView></sheetViews><sheetFormatPr defaultRowHeight="15"/>${WIDTHS}<sheetData>${title}<row r="${first}" ht="20" customHeight="1">${headings}</row><row r="${first + 1}">${line}</row>${totalRow(shown, style, first)}</sheetData><printOptions/><pageMargins left="0.5" right="0.5" top="0.6" bottom="0.6" header="0.3" footer="0.3"/><pageSetup paperSize="9" orientation="landscape" fitToHeight="0"/><headerFooter><oddFooter>&amp;R&amp;P / &amp;N</oddFooter></headerFooter><tableParts count="1"><tablePart r:id="rId1"/></tableParts></worksheet>`;
 }
 
 /** The totals stand below the table, so that sorting and filtering leave them where they are. */

@@ -1,5 +1,5 @@
 /** A template's sheet several times, each with drawings, charts, tables and notes of its own. */
-import { escapeXml, type OoxmlPackage, relationshipsName } from "../../ooxml/index.js";
+import { escapeXml, OFFICE_RELATIONS, type OoxmlPackage, relationshipsName } from "../../ooxml/index.js";
 import type { Workbook } from "../../spreadsheet/index.js";
 import { withoutTitles } from "../tools/values-only.js";
 
@@ -131,7 +131,7 @@ class Cloning {
   relate(part: string, targets: readonly string[]): string[] {
     const list = relationshipsName(part);
     const ids = targets.map((_, at) => `rIdCopy${at + 1}`);
-    const type = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet";
+    const type = `${OFFICE_RELATIONS}/worksheet`;
     const added = targets.map((target, at) => `<Relationship Id="${ids[at]}" Type="${type}" Target="/${target}"/>`);
     this.changes.set(
       list,

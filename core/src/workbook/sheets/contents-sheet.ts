@@ -1,5 +1,5 @@
 /** A first sheet that leads to all others, with their control totals. */
-import { escapeXml, type OoxmlPackage, relationshipsName } from "../../ooxml/index.js";
+import { escapeXml, OFFICE_RELATIONS, type OoxmlPackage, relationshipsName } from "../../ooxml/index.js";
 import { columnLetters, workbookFromPackage } from "../../spreadsheet/index.js";
 import { StyleEditor } from "../edit/style-editor.js";
 import { withHead } from "../fill/related-parts.js";
@@ -21,7 +21,6 @@ export interface Contents {
 }
 
 const MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
-const RELATIONS = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
 const SHEET_TYPE = "application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml";
 const TYPES = "[Content_Types].xml";
 const HEAD = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
@@ -54,7 +53,7 @@ export function addContents(opened: OoxmlPackage, contents: Contents): OoxmlPack
         .getText(relationshipsName(workbook.part))
         .replace(
           /<\/(?:\w+:)?Relationships>/,
-          (end) => `<Relationship Id="rIdContents" Type="${RELATIONS}/worksheet" Target="/${target}"/>${end}`,
+          (end) => `<Relationship Id="rIdContents" Type="${OFFICE_RELATIONS}/worksheet" Target="/${target}"/>${end}`,
         ),
     ],
     [
@@ -154,5 +153,5 @@ function sheetPart({ title, heads, rows, whole }: Contents, styles: Styles): str
     .map((width, at) => `<col min="${at + 1}" max="${at + 1}" width="${width}" customWidth="1"/>`)
     .join("");
   const hyperlinks = links.length > 0 ? `<hyperlinks>${links.join("")}</hyperlinks>` : "";
-  return `${HEAD}<worksheet xmlns="${MAIN}" xmlns:r="${RELATIONS}"><sheetPr><pageSetUpPr fitToPage="1"/></sheetPr><sheetViews><sheetView workbookViewId="0"><pane ySplit="${headRow}" topLeftCell="A${first}" activePane="bottomLeft" state="frozen"/></sheetView></sheetViews><sheetFormatPr defaultRowHeight="15"/><cols>${widths}</cols><sheetData>${written.join("")}</sheetData>${hyperlinks}<pageMargins left="0.7" right="0.7" top="0.75" bottom="0.75" header="0.3" footer="0.3"/><pageSetup paperSize="9" fitToHeight="0"/></worksheet>`;
+  return `${HEAD}<worksheet xmlns="${MAIN}" xmlns:r="${OFFICE_RELATIONS}"><sheetPr><pageSetUpPr fitToPage="1"/></sheetPr><sheetViews><sheetView workbookViewId="0"><pane ySplit="${headRow}" topLeftCell="A${first}" activePane="bottomLeft" state="frozen"/></sheetView></sheetViews><sheetFormatPr defaultRowHeight="15"/><cols>${widths}</cols><sheetData>${written.join("")}</sheetData>${hyperlinks}<pageMargins left="0.7" right="0.7" top="0.75" bottom="0.75" header="0.3" footer="0.3"/><pageSetup paperSize="9" fitToHeight="0"/></worksheet>`;
 }

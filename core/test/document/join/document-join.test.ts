@@ -84,7 +84,7 @@ describe("a document that grows", () => {
 
 describe("the demo's reports of a quarter", () => {
   it("are made for all 26 groups, opened by another reader, and say what their rows say", () => {
-    const names = ["figures.xlsx", "report.docx", "repairs.docx"];
+    const names = ["figures.xlsx", "report.docx", "repairs.docx", "quarter.pptx"];
     const { plan, maker, envs, facts } = demoRun("unit-figures", "2026-Q3", "quarter", names);
     let withRepairs = 0;
     for (const [at, parcel] of plan.parcels.entries()) {

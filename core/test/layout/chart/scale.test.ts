@@ -29,6 +29,12 @@ describe("the scale of an axis", () => {
     expect(valueScale(axis({ unit: 0.001 }), 0, 100, 5).ticks.length).toBeLessThan(12);
   });
 
+  it("holds values that rounding leaves beside a tick by a hair", () => {
+    const { min, max } = valueScale(axis(), -9999.97, -9999.96, 2);
+    expect([min, max].map((one) => Number(one.toFixed(6)))).toEqual([-9999.97, -9999.96]);
+    expect(max).toBeGreaterThanOrEqual(-9999.96);
+  });
+
   it("holds all values, has few ticks, and each at its place", () => {
     const value = fc.integer({ min: -1_000_000, max: 1_000_000 }).map((whole) => whole / 100);
     fc.assert(

@@ -227,7 +227,7 @@ export const datasetHandlers: HandlersOf<typeof datasetEndpoints> = {
       before: await packedEdition(database, before),
       after: await packedEdition(database, after),
       key: settings.key ?? [],
-      groupColumns: await splitColumnsOf(context, params.name),
+      groupColumns: await splitColumnsOf(context, params.name, after),
     });
     return { before: before.number, after: after.number, ...isoDifference(difference, after.columns) };
   },

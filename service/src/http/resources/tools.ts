@@ -3,6 +3,7 @@
 import { type toolEndpoints, wordPairs } from "@corbix/api";
 import { dayInZone } from "@corbix/core/calendar";
 import { CorbixError, maybeSerialFromIso } from "@corbix/core/common";
+import { officeKind } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import type { WordPair } from "@corbix/core/workbook";
 import { keepFiles, keptFile, keptFiles } from "../../library/temp-files.js";
@@ -30,13 +31,15 @@ export const toolHandlers: HandlersOf<typeof toolEndpoints> = {
   },
 
   holdWorkbook: async ({ context, query, body, created }) => {
-    const id = keepFiles(context, [{ name: workbookName(query.name), bytes: bytesOf(body) }]);
-    created(`/made/${id}/xlsx`);
+    const isDeck = officeKind(query.name) === "pptx";
+    const name = isDeck ? query.name : workbookName(query.name);
+    const id = keepFiles(context, [{ name, bytes: bytesOf(body) }]);
+    created(`/made/${id}/${isDeck ? "pptx" : "xlsx"}`);
     return { id };
   },
 
   compareWorkbooks: async ({ context, query, body }) => {
-    const held = keptFile(context, query.with, "xlsx");
+    const held = keptFile(context, query.with, officeKind(query.name) === "pptx" ? "pptx" : "xlsx");
     const { cells, differences } = await context.threads.isolated("compareFiles", {
       first: { bytes: held.bytes, where: held.name },
       second: { bytes: bytesOf(body), where: query.name },

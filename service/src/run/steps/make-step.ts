@@ -4,6 +4,7 @@ import {
   type EarlierPeriods,
   linesDigest,
   makeParcel,
+  officeKind,
   type ParcelFile,
   type ParcelMessage,
   type ReportMaker,
@@ -134,8 +135,11 @@ async function earlierPeriodsOf(
 ): Promise<Map<string, EarlierPeriods>> {
   const found = new Map<string, EarlierPeriods>();
   for (const name of names) {
-    if (!report.files[name]?.grows) continue;
-    const of = { report: run.report, groupKey: parcel.groupKey, file: name, before: run.period };
+    const spec = report.files[name];
+    const kind = officeKind(spec?.template ?? "");
+    // A deck does not go on from the documents that were there before it.
+    if (!spec?.grows || kind === undefined) continue;
+    const of = { report: run.report, groupKey: parcel.groupKey, file: name, kind, before: run.period };
     const delivered = await earlierDocuments(context.database, of);
     const newest = delivered.at(-1);
     if (!newest) continue;

@@ -3,7 +3,9 @@ import { Button, FileUploaderButton, Select, SelectItem, TextInput } from "carbo
 import { TrashCan } from "carbon-icons-svelte";
 import { untrack } from "svelte";
 import { allOf, api, type Problem, type TemplatePlace } from "../../../lib/client";
+import { word } from "../../../lib/format";
 import type { Known } from "../../../lib/report/choices";
+import { writeName } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { freeName } from "../../../lib/report/new-report";
 import type { Schema } from "../../../lib/report/schema";
@@ -14,7 +16,7 @@ import MarksOfFile from "../MarksOfFile.svelte";
 import TableOfRows from "../TableOfRows.svelte";
 import TextWithChips from "../TextWithChips.svelte";
 
-/** The files of a report: each a template that is filled, or a table of the rows. */
+/** The files of a report: each a template that is filled, a table of the rows, or slides made of them. */
 let {
   draft,
   known,
@@ -23,9 +25,15 @@ let {
 }: { draft: Draft; known: Known; schema: Schema; ontemplate: () => Promise<void> } = $props();
 
 const files = $derived(
-  Object.entries((draft.get(["files"]) ?? {}) as Record<string, { template?: string; pdf?: string; name?: string }>),
+  Object.entries(
+    (draft.get(["files"]) ?? {}) as Record<
+      string,
+      { template?: string; table?: object; slides?: object; pdf?: string; name?: string }
+    >,
+  ),
 );
 const fileSchema = $derived(schemaAt(schema, ["files", "file"]) ?? {});
+const slidesSchema = $derived(schemaAt(schema, ["files", "file", "slides"]) ?? {});
 const tableSchema = $derived(schemaAt(schema, ["files", "file", "table"]) ?? {});
 let uploaded = $state<File[]>([]);
 let there = $state("");
@@ -69,6 +77,17 @@ function addTable(): void {
   draft.set(["files", nameFor("rows")], { table: { title: "{{ group.key }}" }, name: usualName });
 }
 
+/** A cover, and the rows: what each deck begins with. */
+function addSlides(): void {
+  const columns = known.columns.slice(0, 8).map(writeName);
+  const rows = columns.length === 0 ? {} : { table: columns.join(", ") };
+  const list = [
+    { title: "{{ group.key }}", cover: true, text: word("{{ count(line) }} rows") },
+    { title: "{{ group.key }}", ...rows },
+  ];
+  draft.set(["files", nameFor("slides")], { slides: { list }, name: usualName });
+}
+
 $effect(() => {
   const [file] = uploaded;
   if (file) void addTemplate(file);
@@ -88,11 +107,11 @@ async function addTemplate(file: File): Promise<void> {
 </script>
 
 <Trouble {problem} />
-{#if files.length === 0}<p class="soft">A report can send a message alone. With files, each group gets its own: a table of its rows to sort and filter, or a template of yours filled with them.</p>{/if}
+{#if files.length === 0}<p class="soft">A report can send a message alone. With files, each group gets its own: a table of its rows to sort and filter, slides, or a template of yours filled with them.</p>{/if}
 {#each files as [name, file] (name)}
   <section class="panel" aria-label={`File ${name}`}>
     <div class="split">
-      <h2>{file.template ?? "A table of the rows"}</h2>
+      <h2>{file.template ?? (file.slides ? word("Slides") : word("A table of the rows"))}</h2>
       <Button size="small" kind="ghost" icon={TrashCan} iconDescription={`Take out the file ${name}`} on:click={() => draft.set(["files", name], undefined)} />
     </div>
     <TextWithChips {draft} path={["files", name, "name"]} label="Name of the file" />
@@ -102,22 +121,25 @@ async function addTemplate(file: File): Promise<void> {
       </Select>
       <TextInput size="sm" labelText="Called in the report" value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename(["files", name], to); }} />
     </div>
-    {#if file.template}<MarksOfFile {draft} file={name} template={file.template} />{:else}
+    {#if file.template}<MarksOfFile {draft} file={name} template={file.template} />{:else if file.slides}
+      <Section {draft} {known} schema={slidesSchema} path={["files", name, "slides"]} />
+    {:else}
       <TableOfRows {draft} path={["files", name, "table"]} all={known.columns} />
       <Section {draft} {known} schema={tableSchema} path={["files", name, "table"]} only={["lines", "sheet", "style", "bands", "totalColour", "lineTotal"]} />
     {/if}
     <details><summary>More about this file</summary>
-      <Section {draft} known={{ ...known, places: places[file.template ?? ""] ?? [] }} schema={fileSchema} path={["files", name]} only={Object.keys(fileSchema.properties ?? {}).filter((key) => !["name", "pdf", "table"].includes(key))} />
+      <Section {draft} known={{ ...known, places: places[file.template ?? ""] ?? [] }} schema={fileSchema} path={["files", name]} only={Object.keys(fileSchema.properties ?? {}).filter((key) => !["name", "pdf", "table", "slides"].includes(key))} />
     </details>
   </section>
 {/each}
 <div class="row">
   <Button size="small" kind="tertiary" on:click={addTable}>Add a table of the rows</Button>
-  <FileUploaderButton size="small" kind="tertiary" labelText="Add a template" accept={[".xlsx", ".xlsm", ".docx"]} bind:files={uploaded} disableLabelChanges />
-  {#if known.templates.some((one) => /\.(?:xls[xm]|docx)$/.test(one))}
+  <Button size="small" kind="tertiary" on:click={addSlides}>Add slides</Button>
+  <FileUploaderButton size="small" kind="tertiary" labelText="Add a template" accept={[".xlsx", ".xlsm", ".docx", ".pptx"]} bind:files={uploaded} disableLabelChanges />
+  {#if known.templates.some((one) => /\.(?:xls[xm]|docx|pptx)$/.test(one))}
     <Select size="sm" labelText="One that is there" hideLabel bind:selected={there} on:update={({ detail }) => { if (detail !== "") takeThere(String(detail)); }}>
       <SelectItem value="" text="or one that is there …" />
-      {#each known.templates.filter((one) => /\.(?:xls[xm]|docx)$/.test(one)) as one (one)}<SelectItem value={one} text={one} />{/each}
+      {#each known.templates.filter((one) => /\.(?:xls[xm]|docx|pptx)$/.test(one)) as one (one)}<SelectItem value={one} text={one} />{/each}
     </Select>
   {/if}
 </div>

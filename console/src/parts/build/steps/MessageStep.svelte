@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button, Checkbox, TextInput } from "carbon-components-svelte";
 import type { Report } from "../../../lib/client";
-import { word } from "../../../lib/format";
+import { kindOfTemplate } from "../../../lib/format";
 import { isPicture, tableMark } from "../../../lib/message";
 import type { Known } from "../../../lib/report/choices";
 import type { Path } from "../../../lib/report/definition";
@@ -38,12 +38,12 @@ const message = $derived(
 );
 const own = $derived(schemaAt(schema, ["message"]) ?? {});
 const files = $derived(
-  Object.entries((draft.get(["files"]) ?? {}) as Record<string, { pdf?: string; template?: string }>),
+  Object.entries((draft.get(["files"]) ?? {}) as Record<string, { pdf?: string; template?: string; slides?: object }>),
 );
 /** Files as a message names them: as they are kept, and their PDF where that is made too. */
 const attachable = $derived(
-  files.flatMap(([name, { pdf, template }]) => {
-    const kind = pdf === "only" ? "PDF" : /\.docx$/i.test(template ?? "") ? word("document") : word("workbook");
+  files.flatMap(([name, { pdf, template, slides }]) => {
+    const kind = pdf === "only" ? "PDF" : kindOfTemplate(template ?? (slides ? ".pptx" : ""));
     const own = { name, label: `${name} (${kind})` };
     return pdf === "too" ? [own, { name: `${name}.pdf`, label: `${name} (PDF)` }] : [own];
   }),

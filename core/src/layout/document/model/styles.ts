@@ -1,18 +1,8 @@
 import { LRUCache } from "lru-cache";
 import type { OoxmlPackage, XmlElement } from "../../../ooxml/index.js";
 import { isTrue, readTheme, type Theme } from "../../../spreadsheet/index.js";
-import {
-  mergeParagraph,
-  type ParagraphLine,
-  type ParagraphProps,
-  type RunProps,
-  readBorders,
-  readParagraphProps,
-  readRunProps,
-  shadingOf,
-  toggle,
-  twips,
-} from "./props.js";
+import type { ParagraphLine, ParagraphProps, RunProps } from "../../text/props.js";
+import { mergeParagraph, readBorders, readParagraphProps, readRunProps, shadingOf, toggle, twips } from "./props.js";
 
 interface Style {
   readonly basedOn: string | undefined;

@@ -1,7 +1,7 @@
 /** Tables of contents made from the headings: ECMA-376 part 1, 17.16.5.68. */
-import type { Block, ContentsBlock, FieldInline, ParagraphBlock, TableBlock } from "../model/blocks.js";
-import { textOf } from "../model/blocks.js";
-import type { TabStop } from "../model/props.js";
+import type { Block, ContentsBlock, FieldInline, ParagraphBlock, TableBlock } from "../../text/blocks.js";
+import { textOf } from "../../text/blocks.js";
+import type { TabStop } from "../../text/props.js";
 
 /** A heading that contents may list. */
 interface Heading {

@@ -1,4 +1,4 @@
-import type { Float, PageSection } from "../model/blocks.js";
+import type { Float, PageSection } from "../../text/blocks.js";
 
 /** Where a floating thing stands on its page: 20.4.3.1 to 20.4.3.5. */
 export function floatBox(

@@ -1,16 +1,7 @@
 /** What stands around the text of a page. */
 import type { PageItem } from "../../../page/index.js";
-import { borderLine } from "./fragment.js";
+import { borderLine } from "../../text/fragment.js";
 import type { OpenPage } from "./paginator.js";
-
-/** Items without what they belong to. */
-export function untagged(items: readonly PageItem[]): PageItem[] {
-  return items.flatMap((item): PageItem[] => {
-    if (item.kind === "tagged") return untagged(item.items);
-    if (item.kind === "figure") return [{ kind: "group", clip: undefined, items: untagged(item.items) }];
-    return [item.kind === "group" ? { ...item, items: untagged(item.items) } : item];
-  });
-}
 
 export function pageBorders({ section, isFirstOfSection }: OpenPage): PageItem[] {
   const { borders } = section;

@@ -2,10 +2,10 @@
 import { made } from "../../../common/index.js";
 import type { Fonts } from "../../../fonts/index.js";
 import type { StructureNode } from "../../../page/index.js";
-import type { Float, Note, PageSection } from "../model/blocks.js";
+import type { Float, Note, PageSection } from "../../text/blocks.js";
+import { child, type Fragment, stackHeight } from "../../text/fragment.js";
+import { layBlocks } from "../../text/lay-blocks.js";
 import { floatBox } from "./float-place.js";
-import { child, type Fragment, stackHeight } from "./fragment.js";
-import { layBlocks } from "./lay-blocks.js";
 
 /** More pages are refused: no document has them, and a page that can hold nothing would go on for ever. */
 export const MAX_PAGES = 20_000;

@@ -1,6 +1,6 @@
 import type { XmlElement } from "../../../ooxml/index.js";
-import type { Block, Inline, ParagraphBlock } from "../model/blocks.js";
-import type { LayingSite } from "../paginate/fragment.js";
+import type { Block, Inline, ParagraphBlock } from "../../text/blocks.js";
+import type { LayingSite } from "../../text/fragment.js";
 import { floatingTable, frameFloat } from "./framed-blocks.js";
 
 /** Blocks in their order; what floats, and what has no paragraph of its own, waits for the next paragraph. */

@@ -1,5 +1,5 @@
 import type { OoxmlPackage, XmlElement } from "../../../ooxml/index.js";
-import type { Note } from "../model/blocks.js";
+import type { Note } from "../../text/blocks.js";
 
 export interface FoundNote {
   readonly part: string;

@@ -1,9 +1,9 @@
 /** Blocks that stand beside the text: tables that float, and frames. */
 import type { XmlElement } from "../../../ooxml/index.js";
-import type { Float, Inline, ParagraphBlock, TableBlock } from "../model/blocks.js";
+import type { Float, Inline, ParagraphBlock, TableBlock } from "../../text/blocks.js";
+import { drawStack, type LayingSite, stackHeight } from "../../text/fragment.js";
+import { layBlocks, measureBlocks } from "../../text/lay-blocks.js";
 import { twips } from "../model/props.js";
-import { drawStack, type LayingSite, stackHeight } from "../paginate/fragment.js";
-import { layBlocks, measureBlocks } from "../paginate/lay-blocks.js";
 
 /** A table that text flows around: 17.4.57. */
 export function floatingTable(table: TableBlock, site: LayingSite): Float {

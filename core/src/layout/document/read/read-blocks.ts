@@ -11,12 +11,14 @@ import type {
   PageSection,
   ParagraphBlock,
   TableBlock,
-} from "../model/blocks.js";
-import { isPlain } from "../model/blocks.js";
-import { formatNumber, type ListLabel, type Numbering } from "../model/numbering.js";
-import { mergeParagraph, type ParagraphProps, type RunProps } from "../model/props.js";
+} from "../../text/blocks.js";
+import { isPlain } from "../../text/blocks.js";
+import type { LayingSite } from "../../text/fragment.js";
+import { formatNumber } from "../../text/numbers.js";
+import type { ParagraphProps, RunProps } from "../../text/props.js";
+import type { ListLabel, Numbering } from "../model/numbering.js";
+import { mergeParagraph } from "../model/props.js";
 import type { DocumentStyles, TableContext } from "../model/styles.js";
-import type { LayingSite } from "../paginate/fragment.js";
 import { BlockCollector } from "./block-collector.js";
 import { afterField, contentsField, endOfField } from "./contents-field.js";
 import { findNote } from "./find-note.js";

@@ -1,8 +1,8 @@
 import { formatValue } from "../../../common/index.js";
 import type { XmlElement } from "../../../ooxml/index.js";
 import { say } from "../../../words/index.js";
-import type { FieldInline, Inline } from "../model/blocks.js";
-import type { RunProps } from "../model/props.js";
+import type { FieldInline, Inline } from "../../text/blocks.js";
+import type { RunProps } from "../../text/props.js";
 import { SYMBOLS } from "../model/symbols.js";
 import type { BlockReader } from "./read-blocks.js";
 

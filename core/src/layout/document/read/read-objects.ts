@@ -16,9 +16,9 @@ import { say } from "../../../words/index.js";
 import { drawChart } from "../../chart/draw-chart.js";
 import { readChart } from "../../chart/read-chart.js";
 import { drawShape, EMU_PER_PT, plainerOutline } from "../../drawing/shape.js";
-import type { Block, Drawn, Float, FloatPlace, Inline } from "../model/blocks.js";
-import { drawStack, type LayingSite, stackHeight } from "../paginate/fragment.js";
-import { layBlocks } from "../paginate/lay-blocks.js";
+import type { Block, Drawn, Float, FloatPlace, Inline } from "../../text/blocks.js";
+import { drawStack, type LayingSite, stackHeight } from "../../text/fragment.js";
+import { layBlocks } from "../../text/lay-blocks.js";
 
 export type FoundObject =
   | Omit<Inline & { readonly kind: "object" }, "props">

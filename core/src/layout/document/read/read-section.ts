@@ -3,7 +3,7 @@
 import type { Relationship, XmlElement } from "../../../ooxml/index.js";
 import type { Theme } from "../../../spreadsheet/index.js";
 import { say } from "../../../words/index.js";
-import type { PageSection } from "../model/blocks.js";
+import type { PageSection } from "../../text/blocks.js";
 import { readBorders, toggle, twips } from "../model/props.js";
 
 /** Page size where a document names none: ISO 216 A4, in points. */

@@ -1,7 +1,8 @@
 /** Tables as blocks: ECMA-376 part 1, 17.4. */
 import type { XmlElement } from "../../../ooxml/index.js";
-import type { Block, Float, Length, TableBlock, TableCellBlock, TableRowBlock } from "../model/blocks.js";
-import { type ParagraphLine, readBorders, shadingOf, toggle, twips } from "../model/props.js";
+import type { Block, Float, Length, TableBlock, TableCellBlock, TableRowBlock } from "../../text/blocks.js";
+import type { ParagraphLine } from "../../text/props.js";
+import { readBorders, shadingOf, toggle, twips } from "../model/props.js";
 import {
   type DocumentStyles,
   readMargins,

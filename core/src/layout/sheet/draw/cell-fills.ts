@@ -1,6 +1,6 @@
 /** Grounds of cells that are more than one colour: lines, gradients, bars, icons. */
 
-import type { Box, PageItem, PathCommand } from "../../../page/index.js";
+import { type Box, ellipse, type PageItem, type PathCommand, rectangle } from "../../../page/index.js";
 import { type Ground, mixColors } from "../../../spreadsheet/index.js";
 import type { Bar } from "../read/conditional-formatting.js";
 
@@ -84,25 +84,6 @@ export function barItems(bar: Bar, box: Box): PageItem[] {
     items.push({ kind: "line", ...ends, width: 0.5, color: "000000", dash: [1.5, 1] });
   }
   return items;
-}
-
-export function rectangle({ x, y, width, height }: Box): PathCommand[] {
-  return [["M", x, y], ["L", x + width, y], ["L", x + width, y + height], ["L", x, y + height], ["Z"]];
-}
-
-/** How far the points of a curve that makes a quarter of a circle lie from its ends. */
-const QUARTER = 0.5523;
-
-export function ellipse(cx: number, cy: number, rx: number, ry: number): PathCommand[] {
-  const [kx, ky] = [rx * QUARTER, ry * QUARTER];
-  return [
-    ["M", cx + rx, cy],
-    ["C", cx + rx, cy + ky, cx + kx, cy + ry, cx, cy + ry],
-    ["C", cx - kx, cy + ry, cx - rx, cy + ky, cx - rx, cy],
-    ["C", cx - rx, cy - ky, cx - kx, cy - ry, cx, cy - ry],
-    ["C", cx + kx, cy - ry, cx + rx, cy - ky, cx + rx, cy],
-    ["Z"],
-  ];
 }
 
 const GOOD = "4F9D5C";

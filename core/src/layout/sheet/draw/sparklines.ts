@@ -2,9 +2,9 @@
 import { greatest, least, oneOf } from "../../../common/index.js";
 import type { XmlElement } from "../../../ooxml/index.js";
 import type { Box, PageItem, PathCommand } from "../../../page/index.js";
+import { ellipse } from "../../../page/index.js";
 import { isTrue, maybeCell, resolveColor, type Workbook } from "../../../spreadsheet/index.js";
 import { CellValues } from "../../chart/cell-values.js";
-import { ellipse } from "./cell-fills.js";
 
 export interface Sparkline {
   readonly kind: "line" | "column" | "stacked";

@@ -1,7 +1,7 @@
 import { type Finding, maybeSerialFromIso } from "../../../common/index.js";
 import { type FontLibrary, type Fonts, FontWatch } from "../../../fonts/index.js";
 import type { Box, LaidPages, Page, PageItem, StreamedPages } from "../../../page/index.js";
-import { shapeWords, widthOf } from "../../../page/index.js";
+import { rectangle, shapeWords, widthOf } from "../../../page/index.js";
 import {
   type CellRange,
   columnLetters,
@@ -10,7 +10,6 @@ import {
   type Workbook,
 } from "../../../spreadsheet/index.js";
 import { say } from "../../../words/index.js";
-import { rectangle } from "../draw/cell-fills.js";
 import { drawCells } from "../draw/draw-cells.js";
 import { drawDrawings, drawIn, lastCellOf, type PageRegion } from "../draw/draw-drawings.js";
 import { headerImages, layHeader } from "../draw/header-footer.js";

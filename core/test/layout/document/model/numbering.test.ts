@@ -1,7 +1,8 @@
 /** The labels of lists: ECMA-376 part 1, 17.9. */
 import { parseXml } from "@corbix/core/ooxml";
 import { describe, expect, it } from "vitest";
-import { formatNumber, Numbering } from "../../../../src/layout/document/model/numbering.js";
+import { Numbering } from "../../../../src/layout/document/model/numbering.js";
+import { formatNumber } from "../../../../src/layout/text/numbers.js";
 
 const THEME = { colors: [], majorFont: "Cambria", minorFont: "Calibri" } as never;
 const W = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"';

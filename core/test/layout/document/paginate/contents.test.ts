@@ -1,12 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type {
-  Block,
-  ContentsBlock,
-  FieldInline,
-  ParagraphBlock,
-} from "../../../../src/layout/document/model/blocks.js";
-import { textOf } from "../../../../src/layout/document/model/blocks.js";
 import { withContents } from "../../../../src/layout/document/paginate/contents.js";
+import type { Block, ContentsBlock, FieldInline, ParagraphBlock } from "../../../../src/layout/text/blocks.js";
+import { textOf } from "../../../../src/layout/text/blocks.js";
 
 const paragraph = (text: string, outlineLevel?: number, label?: string): ParagraphBlock => ({
   kind: "paragraph",

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { Float, PageSection } from "../../../../src/layout/document/model/blocks.js";
 import { floatBox } from "../../../../src/layout/document/paginate/float-place.js";
+import type { Float, PageSection } from "../../../../src/layout/text/blocks.js";
 
 const SECTION = { width: 600, height: 800, left: 70, right: 50, top: 60, bottom: 40 } as PageSection;
 const TEXT = { x: 90, width: 200, y: 300 };

@@ -95,10 +95,10 @@ describe("what a drawing holds", () => {
   });
 
   it("an outline that is not known is drawn as its rectangle, and told", async () => {
-    const { drawings, told } = await drawn(two(shape("Cloud", "cloudCallout")) + two(shape("Box", "rect")));
+    const { drawings, told } = await drawn(two(shape("Cloud", "spaceship")) + two(shape("Box", "rect")));
     expect(drawings).toHaveLength(2);
     expect(told).toEqual([
-      'drawn-plainer: The PDF shows for "Cloud" its rectangle instead of the outline "cloudCallout".',
+      'drawn-plainer: The PDF shows for "Cloud" its rectangle instead of the outline "spaceship".',
     ]);
   });
 

@@ -7,6 +7,7 @@ import { up as contract } from "./0006-contract.js";
 import { up as notes } from "./0007-notes.js";
 import { up as since } from "./0008-since.js";
 import { up as keeping } from "./0009-keeping.js";
+import { up as slides } from "./0010-slides.js";
 import type { Migrating } from "./migrating.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
@@ -23,4 +24,5 @@ export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }
   { name: "0007-notes", up: notes },
   { name: "0008-since", up: since },
   { name: "0009-keeping", up: keeping },
+  { name: "0010-slides", up: slides },
 ];

@@ -1,0 +1,11 @@
+export { WORKBOOK } from "./charts.js";
+export { chosenDrawing } from "./chosen-drawing.js";
+export type { Dialect, FillingPart, MadeChart, ShapeBox } from "./dialect.js";
+export type { TableMaker } from "./fill-nodes.js";
+export { type BoundNode, bindPieces, fillPieces, isConstant } from "./fill-nodes.js";
+export { bindLineTable, columnWidths, type LineTable, shownLines } from "./line-table.js";
+export { cutPart, type PartReading } from "./parse-template.js";
+export { drawCode, fitInto } from "./pictures.js";
+export { type PlacedStructure, type PreparedPart, preparePart } from "./prepare-part.js";
+export { type Code, marksIn, type TablePiece, type TemplateNode } from "./template-nodes.js";
+export { unended, unmatched } from "./unmatched-marks.js";
