@@ -6,9 +6,11 @@ export {
   type FoundAttachments,
   findAttachments,
 } from "./find-attachments.js";
+export type { EarlierPeriods } from "./growing.js";
 export { type MailFacts, mailParts } from "./mail-parts.js";
-export type { EarlierPeriods, FileKind, MadeFile, MadeFiles } from "./make-file.js";
+export type { FileKind, MadeFile, MadeFiles } from "./make-file.js";
 export {
+  type CaughtLines,
   type FinishedParcel,
   makeParcel,
   type ParcelFile,
@@ -25,6 +27,13 @@ export {
   type PrintedFacts,
   readOfficeTemplate,
 } from "./office-file.js";
+export {
+  type CaughtAccount,
+  type CaughtPeriod,
+  digestWith,
+  planCaughtUp,
+  withCaughtUp,
+} from "./plan/catch-up.js";
 export type { ControlTotal } from "./plan/control-totals.js";
 export { checkAgainst, type Plan, type Planned, planRun } from "./plan/plan.js";
 export type { PlanInput } from "./plan/plan-input.js";
@@ -43,6 +52,7 @@ export {
 } from "./rows/further.js";
 export { notReadReasons } from "./rows/in-period.js";
 export { linesDigest } from "./rows/lines-digest.js";
+export { periodsMissed } from "./rows/missed-periods.js";
 export { factsFor, type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
 export { type GroupSince, type MeasuredGroup, MUCH, type RunSince, runSince } from "./since.js";

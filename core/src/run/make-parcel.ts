@@ -6,7 +6,8 @@ import { type ComposedMessage, type Envelope, type MessagePart, messageId } from
 import type { Recipient } from "../recipients/index.js";
 import type { Group } from "../split/index.js";
 import type { Table } from "../table/index.js";
-import type { EarlierPeriods, MadeFile } from "./make-file.js";
+import type { EarlierPeriods } from "./growing.js";
+import type { MadeFile } from "./make-file.js";
 import type { PlannedFile } from "./plan/plan-parcel.js";
 import { plannedMessages } from "./planned-messages.js";
 import type { OwnSeal, ReportMaker } from "./report-maker.js";
@@ -25,6 +26,12 @@ export interface ParcelWork {
   readonly seal?: OwnSeal | undefined;
   /** Of documents that grow, what the group was delivered before. */
   readonly earlier?: (file: string) => EarlierPeriods | undefined;
+  /** What they make up for. */
+  readonly caughtUp?: {
+    readonly periods: readonly CaughtLines[];
+    /** Keys of the periods that the run makes up for with any group. */
+    readonly known: ReadonlySet<string>;
+  };
   /** Whether nothing is to be sent to the group, such as for want of an attachment. */
   readonly isSilent?: boolean;
   /** What tells its deliveries from all others. */
@@ -34,6 +41,12 @@ export interface ParcelWork {
     /** The domain of Message-IDs. */
     readonly domain: string;
   };
+}
+
+/** A group's rows of a period that is made up for. */
+export interface CaughtLines extends Pick<ParcelWork, "table" | "group" | "place"> {
+  /** The run's, in that period. */
+  readonly facts: RunFacts;
 }
 
 /** A file of a parcel with its place among those of the run. */
@@ -58,10 +71,17 @@ export interface FinishedParcel {
 
 /** Fills the files and composes the messages of one group. Throws what template and rows cannot do together. */
 export function makeParcel(work: ParcelWork): FinishedParcel {
-  const { maker, group, recipients, facts, seal } = work;
+  const { maker, group, recipients, facts, seal, caughtUp } = work;
   const env = envFor(work, recipients, facts);
   const names = [...new Set(work.files.map((file) => file.file))];
-  const filled = maker.make(env, names, work.fonts, facts, { seal, earlier: work.earlier });
+  const filled = maker.make(env, names, work.fonts, facts, {
+    seal,
+    earlier: work.earlier,
+    caughtUp: caughtUp && {
+      known: caughtUp.known,
+      periods: caughtUp.periods.map((one) => ({ facts: one.facts, env: envFor(one, recipients, one.facts) })),
+    },
+  });
   const written = (work.isSilent ? [] : plannedMessages(maker.report, recipients)).flatMap(({ part, envelope }) => {
     const own = factsFor(facts, part.language);
     const composed = maker.compose(envFor(work, part.recipients, own), seal, part.language);
@@ -89,7 +109,7 @@ export function makeParcel(work: ParcelWork): FinishedParcel {
   };
 }
 
-function envFor({ table, group, place }: ParcelWork, recipients: readonly Recipient[], facts: RunFacts): Env {
+function envFor({ table, group, place }: CaughtLines, recipients: readonly Recipient[], facts: RunFacts): Env {
   return groupEnv(table, group, place, recipients, facts);
 }
 

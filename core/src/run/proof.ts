@@ -1,11 +1,16 @@
 import { type Finding, formatValue, greatest, hasStop, sortFindings } from "../common/index.js";
 import { say } from "../words/index.js";
 import type { RowAccount } from "./plan/account.js";
+import type { CaughtAccount } from "./plan/catch-up.js";
 import type { ControlTotal } from "./plan/control-totals.js";
 import type { Plan } from "./plan/plan.js";
 
 /** The part of a plan that is put against what was made. */
-export type PlanFacts = Pick<Plan, "rows" | "totals" | "findings" | "sealedNames"> & Partial<Pick<Plan, "furtherRows">>;
+export type PlanFacts = Pick<Plan, "rows" | "totals" | "findings" | "sealedNames"> &
+  Partial<Pick<Plan, "furtherRows">> & {
+    /** Periods that files which grow make up for. */
+    readonly caughtUp?: readonly CaughtAccount[];
+  };
 
 /** What was made of one planned parcel. */
 export interface MadeParcel {
@@ -176,6 +181,10 @@ export function planSentences(plan: PlanFacts, groups: number): string[] {
     ),
   ];
   for (const total of plan.totals) sentences.push(totalSentence(total));
+  for (const { period, groups: count, rows, totals } of plan.caughtUp ?? [])
+    if (count > 0)
+      for (const sentence of planSentences({ rows, totals, findings: [] }, count))
+        sentences.push(say().run.madeUpFor({ period, sentence }));
   return sentences;
 }
 

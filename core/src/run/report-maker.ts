@@ -7,14 +7,8 @@ import type { Report } from "../report/index.js";
 import { withPlace } from "../template/index.js";
 import { say } from "../words/index.js";
 import { type BoundEnclosure, type BoundTotal, ReportBinder, type WantedFile } from "./bind-report.js";
-import {
-  type BoundFile,
-  type EarlierDocument,
-  type FileKind,
-  type MadeFile,
-  type MadeFiles,
-  makeOne,
-} from "./make-file.js";
+import type { CaughtUp, EarlierDocument } from "./growing.js";
+import { type BoundFile, type FileKind, type MadeFile, type MadeFiles, makeOne } from "./make-file.js";
 import { Blanks, groupWords } from "./marks/blanks.js";
 import { leftFindings, travels } from "./rows/travelling-rows.js";
 import type { RunFacts } from "./scope.js";
@@ -24,6 +18,13 @@ import { leakFindings, type Seal } from "./seal.js";
 export interface OwnSeal {
   readonly seal: Seal;
   readonly own: string;
+}
+
+export interface MakeWish {
+  readonly seal?: OwnSeal | undefined;
+  /** Of files that grow, what the group was delivered before. */
+  readonly earlier?: EarlierDocument | undefined;
+  readonly caughtUp?: CaughtUp | undefined;
 }
 
 /** A report with its templates read and every name in it checked: made once, then used for all its groups. */
@@ -87,7 +88,7 @@ export class ReportMaker {
     names: readonly string[],
     fonts: FontLibrary,
     facts: RunFacts,
-    { seal, earlier }: { readonly seal?: OwnSeal | undefined; readonly earlier?: EarlierDocument | undefined } = {},
+    { seal, earlier, caughtUp }: MakeWish = {},
   ): MadeFiles {
     const files: MadeFile[] = [];
     const findings: Finding[] = [];
@@ -101,7 +102,7 @@ export class ReportMaker {
       if (!names.includes(file.name)) continue;
       const title = file.fileName.fill(env);
       const made = withPlace(say().run.fileOfGroup({ groupWords: groupWords(env), name: file.name }), () =>
-        makeOne(file, telling, { fonts, facts, title, locale: this.report.locale, earlier }),
+        makeOne(file, telling, { fonts, facts, title, locale: this.report.locale, earlier, caughtUp }),
       );
       findings.push(...leftFindings(file, env, made.source));
       files.push(...made.files);

@@ -1,7 +1,17 @@
 /** One group's parcel as the service and the command make it: files, pages, locks, messages, and what is found on the way. */
+import type { Period } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
 import { decryptPackage, OoxmlPackage } from "@corbix/core/ooxml";
-import { tryMessage, tryOut } from "@corbix/core/run";
+import {
+  furtherOf,
+  periodsMissed,
+  planCaughtUp,
+  planRun,
+  planSentences,
+  tryMessage,
+  tryOut,
+  withCaughtUp,
+} from "@corbix/core/run";
 import { Deck, titleOf } from "@corbix/core/slides";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
@@ -258,14 +268,16 @@ describe("a document that grows", () => {
   const grow = (period: string, earlier?: NonNullable<Parameters<typeof parcelsOf>[1]>["earlier"]) =>
     parcelsOf(run(report, { rows, period, templates: month }), earlier ? { earlier } : {}).get("Dock");
   const kept = (period: string) => {
-    const section = grow(period)?.files[0].section as Uint8Array;
+    const section = grow(period)?.files[0].sections?.[0].bytes as Uint8Array;
     return { period, section: () => section };
   };
 
   it("begins with its first period, and keeps that section apart", () => {
     const first = grow("2026-08");
     expect(text(first?.files[0].bytes)).toEqual(["August 2026: 1 visits"]);
-    expect(text(first?.files[0].section)).toEqual(["August 2026: 1 visits"]);
+    expect(first?.files[0].sections?.map(({ period, bytes }) => [period, text(bytes)])).toEqual([
+      ["2026-08", ["August 2026: 1 visits"]],
+    ]);
     expect(first?.findings).toEqual([]);
   });
 
@@ -312,15 +324,116 @@ describe("a document that grows", () => {
         one.what,
       ]);
     expect(gap("2026-08")).toEqual([
-      ["period-missing-in-document", "warn", "The document goes on without July 2026: not delivered to this group."],
+      ["period-missing-in-document", "warn", "The file goes on without July 2026: not delivered to this group."],
     ]);
     const years = kept("2026-06");
     const long = parcelsOf(run(report, { rows: "Site,Day\nDock,2026-10-01\n", period: "2026-10", templates: month }), {
       earlier: () => ({ periods: [{ ...years, period: "2025-12" }], whole: () => years.section() }),
     }).get("Dock");
     expect(long?.findings[0].what).toBe(
-      "The document goes on without January 2026, February 2026, March 2026, April 2026, May 2026, June 2026 and 3 more: not delivered to this group.",
+      "The file goes on without January 2026, February 2026, March 2026, April 2026, May 2026, June 2026 and 3 more: not delivered to this group.",
     );
+  });
+
+  describe("makes up for the periods it goes on without", () => {
+    const deck = handDeck({
+      slides: [{ shapes: title("Cover") }, { shapes: title("{{ period.label }}: {{ count(line) }}"), isHidden: true }],
+    });
+    const decks = { "m.pptx": deck };
+    const ofDeck = report.replace("m.docx", "m.pptx");
+    const titles = (bytes: Uint8Array | undefined): string[] => {
+      const opened = OoxmlPackage.open(bytes as Uint8Array, "deck");
+      const shown = new Deck(opened).slides.filter(({ isHidden }) => !isHidden);
+      return shown.map(({ part }) => titleOf(opened.getXml(part)));
+    };
+    /** A run of a period behind what the group Dock was delivered of others, by whole files with or without their sections. */
+    const caughtUp = (period: string, held: readonly string[], { isKept = true, isDeck = true, lines = rows } = {}) => {
+      const about = { rows: lines, templates: isDeck ? decks : month };
+      const definition = isDeck ? ofDeck : report;
+      const input = inputOf(run(definition, { ...about, period }));
+      const sections = held.map((key) => {
+        const made = parcelsOf(run(definition, { ...about, period: key })).get("Dock");
+        return { period: key, section: () => made?.files[0].sections?.[0].bytes as Uint8Array };
+      });
+      const missed = periodsMissed([{ group: "dock", periods: held }], input.facts.period as Period);
+      const caught = missed.flatMap(({ period: one, groups }) => {
+        const own = { ...input, facts: { ...input.facts, period: one } };
+        return planCaughtUp(own, { owed: groups, had: new Set() }) ?? [];
+      });
+      const of = caught.flatMap(({ facts, plan }) =>
+        plan.parcels.map(({ group }) => {
+          const place = { number: 1, count: 1, further: furtherOf(plan.further, group) };
+          return { table: plan.table, group, place, facts };
+        }),
+      );
+      const made = parcelsOf(run(definition, { ...about, period }), {
+        earlier: () => ({
+          periods: sections.map((one) => (isKept ? one : { ...one, section: undefined })),
+          whole: () => sections[sections.length - 1].section(),
+        }),
+        caughtUp: { periods: of, known: new Set(caught.map((one) => one.facts.period.key)) },
+      }).get("Dock");
+      return { made, caught, input };
+    };
+
+    it("a slide for each, in order, from the rows of each, and kept apart like its own", () => {
+      const { made } = caughtUp("2026-09", ["2026-06"], { lines: `${rows}Dock,2026-07-01\nDock,2026-07-02\n` });
+      const [file] = made?.files ?? [];
+      expect(titles(file.bytes)).toEqual([
+        "Cover",
+        "June 2026: 1",
+        "July 2026: 2",
+        "August 2026: 1",
+        "September 2026: 2",
+      ]);
+      expect(file.sections?.map((one) => one.period)).toEqual(["2026-07", "2026-08", "2026-09"]);
+      expect(titles(file.sections?.[0].bytes)).toContain("July 2026: 2");
+      expect(made?.findings).toEqual([]);
+      expect(problemsOfDeck(file.bytes)).toEqual([]);
+    });
+
+    it("a section of a document for each, between those that were delivered before and after it", () => {
+      const { made } = caughtUp("2026-10", ["2026-06", "2026-09"], { isDeck: false });
+      expect(text(made?.files[0].bytes)).toEqual([
+        "June 2026: 1 visits",
+        "August 2026: 1 visits",
+        "September 2026: 2 visits",
+        "October 2026: 1 visits",
+      ]);
+      // Nobody has rows of July: that may be a month that was not loaded.
+      expect(made?.findings.map((one) => one.what)).toEqual([
+        "The file goes on without July 2026: not delivered to this group.",
+      ]);
+    });
+
+    it("behind its end only, where the sections of old were not kept", () => {
+      const { made } = caughtUp("2026-10", ["2026-06", "2026-09"], { isKept: false });
+      // The whole file of this record begins with September.
+      expect(titles(made?.files[0].bytes)).toEqual(["Cover", "September 2026: 2", "October 2026: 1"]);
+      expect(made?.findings[0].what).toContain("goes on without July 2026, August 2026");
+    });
+
+    it("says nothing of a period in which others have rows and the group has none", () => {
+      const { made } = caughtUp("2026-08", ["2026-06"], { lines: `${rows}Quay,2026-07-01\n` });
+      expect(titles(made?.files[0].bytes)).toEqual(["Cover", "June 2026: 1", "August 2026: 1"]);
+      expect(made?.findings).toEqual([]);
+    });
+
+    it("adds up: what of a period went to nobody is left out, and its sums are told apart", () => {
+      const lines = `${rows}Dock,2026-07-01\nQuay,2026-07-01\nQuay,2026-07-02\nQuay,2026-08-02\n`;
+      const { caught, input } = caughtUp("2026-08", ["2026-06"], { lines });
+      expect(caught.map(({ facts, isWhole, plan }) => [facts.period.key, isWhole, plan.rows.inGroups])).toEqual([
+        ["2026-07", false, 1],
+      ]);
+      const plain = planRun(input).plan;
+      const plan = withCaughtUp(plain, caught);
+      const told = planSentences(plan, 2);
+      expect(told.at(-1)).toBe(
+        "Made up for 2026-07 in the files that grow: 9 rows = 1 in 1 group + 8 left out (6 Day not in 2026-07, 2 in groups that were not chosen).",
+      );
+      // The group is made of these rows too; the other one is not.
+      expect(plan.parcels.map((one, at) => one.rowsDigest === plain.parcels[at].rowsDigest)).toEqual([false, true]);
+    });
   });
 
   it("goes by the day where the report has no period, and says nothing of gaps", () => {

@@ -95,7 +95,8 @@ export async function blobUses(database: Database, digest: string): Promise<stri
   const found = await database.select<{ use: string }>(
     `SELECT 'edition ' || editions.number || ' of ' || datasets.name || ' (' || origin || ')' AS use FROM editions JOIN datasets ON datasets.id = editions.dataset_id WHERE sha256 = $1
      UNION ALL SELECT 'template ' || name || ', version ' || number FROM template_versions WHERE sha256 = $1
-     UNION ALL SELECT 'file "' || path || '" of run ' || run_id FROM files WHERE stored = $1 OR section = $1
+     UNION ALL SELECT 'file "' || path || '" of run ' || run_id FROM files WHERE stored = $1
+     UNION ALL SELECT 'section of file "' || path || '" of run ' || run_id FROM file_sections JOIN files ON files.id = file_id WHERE file_sections.sha256 = $1
      UNION ALL SELECT 'attachment for ' || label || ' of run ' || run_id FROM parcel_blobs JOIN parcels ON parcels.id = parcel_id WHERE sha256 = $1
      UNION ALL SELECT 'zip file of message ' || id FROM messages WHERE packed = $1
      UNION ALL SELECT 'recipient list "' || origin || '"' FROM recipient_lists WHERE stored = $1

@@ -27,7 +27,7 @@ export * from "./identities.js";
 export * from "./keeping.js";
 export * from "./letters.js";
 export * from "./library.js";
-export { addParcelLines, addRunLines, linesOfParcel, type RunLines, runLines } from "./lines.js";
+export { addParcelLines, addRunLines, linesOfParcel, OWN_CAUGHT, type RunLines, runLines } from "./lines.js";
 export * from "./messages.js";
 export { countEverything, isAnswering, troublesOf } from "./overview.js";
 export * from "./parcels.js";

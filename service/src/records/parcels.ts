@@ -269,7 +269,11 @@ export async function keepMade(
   parcel: string,
   made: {
     readonly findings: ParcelRow["findings"];
-    readonly files: readonly Partial<FileRow>[];
+    /** Each with the sections of what grows, by period. */
+    readonly files: readonly {
+      readonly row: Partial<FileRow>;
+      readonly sections: readonly { readonly period: string; readonly sha256: string }[];
+    }[];
     readonly messages: readonly Partial<MessageRow>[];
   },
   transaction: Transaction,
@@ -279,7 +283,15 @@ export async function keepMade(
     { where: { id: parcel, state: "planned" }, transaction },
   );
   if (count === 0) return false;
-  await database.models.File.bulkCreate([...made.files], { transaction });
+  const rows = made.files.map(({ row }) => row);
+  const created = await database.models.File.bulkCreate(rows, { transaction, returning: ["id"] });
+  for (const [index, { sections }] of made.files.entries())
+    for (const { period, sha256 } of sections)
+      await database.execute(
+        "INSERT INTO file_sections (file_id, period, sha256) VALUES ($1, $2, $3)",
+        [String(created[index]?.get("id")), period, sha256],
+        transaction,
+      );
   await database.models.Message.bulkCreate([...made.messages], { transaction });
   return true;
 }
@@ -309,8 +321,23 @@ export async function filesOfParcel(database: Database, parcel: string, isThere 
   });
 }
 
-/** What a group was delivered as a growing file of a kind for periods before one, the earliest first; of each period the newest. */
-export function earlierDocuments(
+/** That a file was delivered for a period before one. `$1` is the report, `$2` the period. */
+const DELIVERED = `runs.report = $1 AND runs.period < $2 AND runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
+  AND (messages.state = 'sent' OR (messages.id IS NULL AND runs.state = 'done'))`;
+
+const FILES_WITH_SECTIONS = `files JOIN runs ON runs.id = files.run_id LEFT JOIN messages ON messages.parcel_id = files.parcel_id
+       LEFT JOIN file_sections ON file_sections.file_id = files.id`;
+
+export interface DeliveredSection {
+  readonly period: string;
+  /** The whole file in which it was delivered. */
+  readonly sha256: string;
+  /** Records from before sections were kept have none. */
+  readonly section: string | null;
+}
+
+/** What a group was delivered in a growing file of a kind for periods before one, the earliest first; of each period the newest. */
+export function earlierSections(
   database: Database,
   of: {
     readonly report: string;
@@ -319,15 +346,24 @@ export function earlierDocuments(
     readonly kind: string;
     readonly before: string;
   },
-): Promise<{ readonly period: string; readonly sha256: string; readonly section: string | null }[]> {
-  return database.select<{ period: string; sha256: string; section: string | null }>(
-    `SELECT DISTINCT ON (runs.period) runs.period, files.sha256, files.section FROM files
-       JOIN runs ON runs.id = files.run_id
-       LEFT JOIN messages ON messages.parcel_id = files.parcel_id
-      WHERE runs.report = $1 AND files.group_key = $2 AND files.file = $3 AND files.kind = $5 AND runs.period < $4
-        AND runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
-        AND (messages.state = 'sent' OR (messages.id IS NULL AND runs.state = 'done'))
-      ORDER BY runs.period, runs.finished_at DESC NULLS LAST, files.id DESC`,
-    [of.report, of.groupKey, of.file, of.before, of.kind],
+): Promise<DeliveredSection[]> {
+  return database.select<DeliveredSection>(
+    `SELECT DISTINCT ON (coalesce(file_sections.period, runs.period)) coalesce(file_sections.period, runs.period) AS period, files.sha256, file_sections.sha256 AS section
+       FROM ${FILES_WITH_SECTIONS}
+      WHERE ${DELIVERED} AND files.group_key = $3 AND files.file = $4 AND files.kind = $5
+      ORDER BY coalesce(file_sections.period, runs.period), runs.period = file_sections.period DESC, runs.period DESC, runs.finished_at DESC NULLS LAST, files.id DESC`,
+    [of.report, of.before, of.groupKey, of.file, of.kind],
+  );
+}
+
+/** By group the periods before one that a growing file of a kind was delivered with. */
+export function heldPeriods(
+  database: Database,
+  of: { readonly report: string; readonly file: string; readonly kind: string; readonly before: string },
+): Promise<{ readonly group: string; readonly periods: readonly string[] }[]> {
+  return database.select<{ group: string; periods: string[] }>(
+    `SELECT files.group_key AS "group", array_agg(DISTINCT coalesce(file_sections.period, runs.period)) AS periods
+       FROM ${FILES_WITH_SECTIONS} WHERE ${DELIVERED} AND files.file = $3 AND files.kind = $4 GROUP BY files.group_key`,
+    [of.report, of.before, of.file, of.kind],
   );
 }

@@ -276,15 +276,22 @@ export async function runBefore(
   return found;
 }
 
+export interface WholeRun {
+  readonly period: string;
+  /** Earlier periods whose rows stand in its files, for everybody who had any. */
+  readonly madeUpFor: readonly string[];
+  readonly id: string;
+  readonly state: RunState;
+  readonly releasedAt: Date | null;
+}
+
 /** Runs of a report over all its groups and rows, the newest first: what became of each period. */
-export function wholeRuns(
-  database: Database,
-  report: string,
-): Promise<
-  { readonly period: string; readonly id: string; readonly state: RunState; readonly releasedAt: Date | null }[]
-> {
-  return database.select<{ period: string; id: string; state: RunState; releasedAt: Date | null }>(
-    `SELECT period, id, state, released_at AS "releasedAt" FROM runs
+export function wholeRuns(database: Database, report: string): Promise<WholeRun[]> {
+  return database.select<WholeRun>(
+    `SELECT period, id, state, released_at AS "releasedAt",
+       CASE WHEN plan IS NULL THEN ARRAY(SELECT json_array_elements_text(coalesce(period_choice->'along', '[]')))
+         ELSE ARRAY(SELECT one->>'period' FROM json_array_elements(coalesce(plan->'caughtUp', '[]')) AS one WHERE (one->>'isWhole')::boolean) END AS "madeUpFor"
+     FROM runs
      WHERE report = $1 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND state NOT IN ('failed') ORDER BY created_at DESC`,
     [report],
   );

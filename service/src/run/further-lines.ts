@@ -24,18 +24,19 @@ export async function furtherColumnsOf(
   context: Context,
   run: string,
 ): Promise<Record<string, readonly ColumnInfo[]> | undefined> {
-  const lines = await readRunLines(context, run);
+  const lines = (await readRunLines(context, run)).filter(({ period }) => period === "");
   return lines.length === 0 ? undefined : Object.fromEntries(lines.map((one) => [one.name, one.columns]));
 }
 
-/** The further lines of one parcel, beside its own. */
+/** The further lines of one parcel, beside its own; of a period that the run makes up for where one is named. */
 export async function parcelLines(
   context: Context,
   about: { readonly run: string; readonly parcel: string; readonly report: Report; readonly own: Table },
+  caught = "",
 ): Promise<ReadonlyMap<string, FurtherLines>> {
-  const all = await readRunLines(context, about.run);
+  const all = (await readRunLines(context, about.run)).filter(({ period }) => period === caught);
   if (all.length === 0) return new Map();
-  const found = await linesOfParcel(context.database, about.parcel);
+  const found = await linesOfParcel(context.database, about.parcel, caught);
   return new Map(
     all.map(({ name, columns, lines, table: shared }) => {
       const bytes = found.get(name);

@@ -6,13 +6,7 @@ import type { Report } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import { type EditionRow, type PeriodChoice, readEdition, wholeRuns } from "../records/index.js";
-
-export interface PeriodStates {
-  /** Over, with rows, not delivered and not under way; the earliest first. */
-  readonly open: readonly string[];
-  /** With a run that is not released yet. */
-  readonly underWay: readonly { readonly period: string; readonly run: string; readonly state: string }[];
-}
+import { growsWhole } from "./catch-up.js";
 
 /** `early`: over before the schedule began. `running`: not over yet. */
 export type PeriodState = "open" | "under way" | "delivered" | "early" | "running";
@@ -41,9 +35,10 @@ export async function periodsOf(
   const from = first === undefined ? "" : previousPeriod(first, period.every).key;
   const rows = await rowsByPeriod(context, edition, period.column, period.every);
   const runs = await wholeRuns(context.database, report.report);
+  const isWhole = growsWhole(report);
   const keys = [...new Set([...rows.keys(), ...runs.map((run) => run.period)])].sort().reverse();
   return keys.map((key) => {
-    const own = runs.filter((run) => run.period === key);
+    const own = runs.filter((run) => run.period === key || (isWhole && run.madeUpFor.includes(key)));
     const released = own.find((run) => run.releasedAt !== null);
     const run = released ?? own.find((one) => one.state !== "stopped");
     const asItIs = key > last ? "running" : key < from ? "early" : "open";
@@ -52,39 +47,28 @@ export async function periodsOf(
 }
 
 /**
- * The periods of an edition that are over on a day, by what became of them. A period counts as delivered when a run over all its
- * groups and rows was released for it; one group sent by hand, or rows picked by a search, leave it open.
+ * The earliest period that is over and not delivered, and which others are open. Where all files grow it is the newest since the
+ * first that was delivered: they make up for those between. A period counts as delivered when a run over all its groups and rows was
+ * released for it; one group sent by hand, or rows picked by a search, leave it open. Throws `CONFLICT` where there is none.
  */
-export async function periodStates(
-  context: Context,
-  report: Report,
-  edition: EditionRow,
-  day: number,
-): Promise<PeriodStates> {
-  const periods = await periodsOf(context, report, edition, day);
-  return {
-    open: periods
-      .filter(({ state }) => state === "open")
-      .map(({ key }) => key)
-      .reverse(),
-    underWay: periods.flatMap(({ key, state, run }) =>
-      state === "under way" && run ? [{ period: key, run: run.id, state: run.state }] : [],
-    ),
-  };
-}
-
-/** The earliest period that is over and not delivered, and which others are open. Throws `CONFLICT` where there is none. */
 export async function choosePeriod(
   context: Context,
   report: Report,
   edition: EditionRow,
   day: number,
 ): Promise<PeriodChoice> {
-  const { open, underWay } = await periodStates(context, report, edition, day);
+  const periods = await periodsOf(context, report, edition, day);
+  const inState = (state: PeriodState): ShownPeriod[] => periods.filter((one) => one.state === state).reverse();
+  const open = inState("open").map(({ key }) => key);
+  const [first] = growsWhole(report) ? inState("delivered") : [];
+  const later = open.filter((key) => first !== undefined && key > first.key);
+  const newest = later.at(-1);
+  if (newest !== undefined)
+    return { chosen: newest, open: open.filter((key) => !later.includes(key)), along: later.slice(0, -1) };
   const [chosen, ...others] = open;
   if (chosen !== undefined) return { chosen, open: others };
-  const waits = underWay.map((one) =>
-    say().serviceRun.periodUnderWay({ period: one.period, state: one.state, run: one.run }),
+  const waits = inState("under way").flatMap(({ key, run }) =>
+    run ? [say().serviceRun.periodUnderWay({ period: key, state: run.state, run: run.id })] : [],
   );
   throw new CorbixError(
     "CONFLICT",

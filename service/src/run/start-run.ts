@@ -58,14 +58,14 @@ export async function startRun(context: Context, request: RunRequest, by: string
   );
   if (request.groups) await checkGroups(context, report, edition, request.groups);
   const id = randomBytes(4).toString("hex");
-  const choice = await periodFor(context, report, request, edition, runDate);
+  const { isNamed, ...choice } = await periodFor(context, report, request, edition, runDate);
   const facts = { run: id, period: choice.chosen, edition: edition.number, isPicked: request.rows !== undefined };
   const fields = {
     id,
     report: report.report,
     reportVersion: version.number,
     period: choice.chosen,
-    periodChoice: choice.isNamed ? null : { chosen: choice.chosen, open: choice.open },
+    periodChoice: isNamed ? null : choice,
     occasion: occasionKey(onceOf(report), facts),
     state: "planning" as const,
     editionId: edition.id,

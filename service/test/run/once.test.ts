@@ -1,7 +1,10 @@
 import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { dayInZone } from "@corbix/core/calendar";
 import { openDocument, periodsOf } from "@corbix/core/document";
+import { OoxmlPackage } from "@corbix/core/ooxml";
+import { Deck, titleOf } from "@corbix/core/slides";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
+import { handDeck, title } from "../../../core/test/support/hand-deck.js";
 import { type RunAnswer, type TestService, testService } from "../../../test/setup/service.js";
 import { smallOffice } from "../../../test/setup/small-office.js";
 import { doSteps, toldSender } from "../../../test/setup/steps.js";
@@ -415,7 +418,7 @@ describe("what may happen once", () => {
     expect(new Set(sender.sent.map((one) => one.id)).size).toBe(4);
   });
 
-  it("puts the months of a growing document in order, whatever order they were delivered in, and names a gap", async () => {
+  it("puts the months of a growing document in order, whatever order they were delivered in, and makes up for those between", async () => {
     await service.call(
       "PUT",
       "/api/v1/recipients?file=list.csv",
@@ -447,12 +450,116 @@ describe("what may happen once", () => {
     };
     await month("2026-03");
     const june = await month("2026-06");
-    expect(june.periods).toEqual(["2026-03", "2026-06"]);
-    expect(june.gaps[0]).toContain("goes on without April 2026, May 2026: not delivered");
-    expect((await month("2026-04")).periods).toEqual(["2026-03", "2026-04"]);
+    expect([june.periods, june.gaps]).toEqual([["2026-03", "2026-04", "2026-05", "2026-06"], []]);
+    expect((await month("2026-02")).periods).toEqual(["2026-02"]);
+    expect((await month("2026-05")).periods).toEqual(["2026-02", "2026-03", "2026-04", "2026-05"]);
     const july = await month("2026-07");
-    expect(july.periods).toEqual(["2026-03", "2026-04", "2026-06", "2026-07"]);
-    expect(july.gaps[0]).toContain("goes on without May 2026: not delivered");
+    expect([july.periods, july.gaps]).toEqual([["2026-02", "2026-03", "2026-04", "2026-05", "2026-06", "2026-07"], []]);
+  });
+
+  describe("of a deck that grows", () => {
+    const months = async (run: string): Promise<string[]> => {
+      const [{ sha256 }] = await service.context.database.select<{ sha256: string }>(
+        "SELECT sha256 FROM files WHERE run_id = $1 AND group_key = 'dock'",
+        [run],
+      );
+      const opened = OoxmlPackage.open(await service.context.store.get(sha256), "deck");
+      const shown = new Deck(opened).slides.filter(({ isHidden }) => !isHidden);
+      return shown.map(({ part }) => titleOf(opened.getXml(part)));
+    };
+    const define = async (name: string, rows: string, more = ""): Promise<void> => {
+      await load(name, rows);
+      const deck = handDeck({
+        slides: [
+          { shapes: title("Cover") },
+          { shapes: title("{{ period.label }}: {{ sum(line.fee) }}"), isHidden: true },
+        ],
+      });
+      expect((await service.call("PUT", "/api/v1/templates/grown.pptx", Buffer.from(deck))).status).toBeLessThan(300);
+      const definition = [
+        `report: ${name}`,
+        `title: ${name}`,
+        `data: ${name}`,
+        "period: { column: day, every: month }",
+        "split: site",
+        "totals: { fees: sum(line.fee) }",
+        `files: { deck: { template: grown.pptx, name: "{{ site }}", grows: true }${more} }`,
+        'message: { subject: "Deck", body: { text: "Attached." }, attach: [deck] }',
+      ].join("\n");
+      expect((await service.call("PUT", `/api/v1/reports/${name}`, definition)).status).toBe(201);
+    };
+    const PEOPLE = "Dock,Ann,ann@dock.example\nQuay,Ben,ben@quay.example";
+    const ROWS =
+      "Site,Day,Fee\nDock,2026-05-02,1\nQuay,2026-05-02,2\nDock,2026-06-02,3\nDock,2026-07-02,4\nDock,2026-07-03,5\nQuay,2026-07-02,6\nDock,2026-09-02,7\nQuay,2026-09-02,8\n";
+
+    it("a run that nobody names a period for makes all that are over, and each of them once", async () => {
+      await list(PEOPLE);
+      await define("caught", ROWS);
+      await plan({ report: "caught", period: "2026-05" });
+      await send(toldSender([{}, {}]));
+      const all = await plan({ report: "caught" });
+      expect(await months(all)).toEqual(["Cover", "May 2026: 1", "June 2026: 3", "July 2026: 9", "September 2026: 7"]);
+      const said = await runOf(all);
+      expect(said.periodSentence).toBe(
+        "September 2026 is the newest that is over and not delivered; what the files go on without is made up for: June 2026, July 2026.",
+      );
+      expect(said.sentences.filter((one) => one.startsWith("Made up for"))).toEqual([
+        "Made up for 2026-06 in the files that grow: 8 rows = 1 in 1 group + 7 left out (7 Day not in 2026-06).",
+        "Made up for 2026-06 in the files that grow: fees: 3 in the master = 3 in the parcels.",
+        "Made up for 2026-07 in the files that grow: 8 rows = 3 in 2 groups + 5 left out (5 Day not in 2026-07).",
+        "Made up for 2026-07 in the files that grow: fees: 15 in the master = 15 in the parcels.",
+      ]);
+      // Quay has no rows of June, and August has none at all: that may be a month that was not loaded.
+      expect(said.findings.map((one) => one.what)).toEqual([
+        "The file goes on without August 2026: not delivered to this group. (in 2 parcels)",
+      ]);
+      await send(toldSender([{}, {}]));
+      const states = await service.list<{ key: string; state: string }>("/api/v1/reports/caught/periods");
+      expect(states.map((one) => `${one.key} ${one.state}`)).toEqual([
+        "2026-09 delivered",
+        "2026-07 delivered",
+        "2026-06 delivered",
+        "2026-05 delivered",
+      ]);
+      await expect(plan({ report: "caught" })).rejects.toThrow("every one that is over");
+      const named = await plan({ report: "caught", period: "2026-07" }, { release: false });
+      expect((await runOf(named)).findings.map((one) => `${one.code}: ${one.what}`)).toContain(
+        `period-made-up-for: 2026-07 stands in the files of 2026-09 already: run ${all} made up for it.`,
+      );
+      await service.call("POST", `/api/v1/runs/${named}/stop`, {});
+      // What stands in a deck is not made again by the next one.
+      await load("caught", `${ROWS}Dock,2026-10-02,10\n`);
+      const next = await plan({ report: "caught" });
+      expect(await months(next)).toEqual([
+        "Cover",
+        "May 2026: 1",
+        "June 2026: 3",
+        "July 2026: 9",
+        "September 2026: 7",
+        "October 2026: 10",
+      ]);
+    });
+
+    it("leaves a period open for groups that the run does not reach, and for what does not grow", async () => {
+      await list(PEOPLE);
+      await define("partly", ROWS.replace("Quay,2026-09-02,8\n", ""));
+      await plan({ report: "partly", period: "2026-05" });
+      await send(toldSender([{}, {}]));
+      await plan({ report: "partly", period: "2026-09" });
+      await send(toldSender([{}]));
+      const open = async (name: string): Promise<string[]> =>
+        (await service.list<{ key: string; state: string }>(`/api/v1/reports/${name}/periods`))
+          .filter((one) => one.state === "open")
+          .map((one) => one.key);
+      expect(await open("partly")).toEqual(["2026-07"]);
+      await define("besides", ROWS, ', rows: { name: "{{ site }} rows", table: {} }');
+      await plan({ report: "besides", period: "2026-05" });
+      await send(toldSender([{}, {}]));
+      const september = await plan({ report: "besides", period: "2026-09" });
+      await send(toldSender([{}, {}]));
+      expect(await months(september)).toContain("July 2026: 9");
+      expect(await open("besides")).toEqual(["2026-07", "2026-06"]);
+    });
   });
 });
 

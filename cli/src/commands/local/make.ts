@@ -23,6 +23,8 @@ import { bareAddress, type Recipient } from "@corbix/core/recipients";
 import { parseReport } from "@corbix/core/report";
 import {
   type AttachmentSource,
+  type CaughtLines,
+  type CaughtPeriod,
   type FoundAttachments,
   findAttachments,
   furtherOf,
@@ -31,14 +33,20 @@ import {
   makeParcel,
   type ParcelFile,
   type ParcelMessage,
+  type Plan,
+  type PlanInput,
   type Planned,
   type PlannedParcel,
   type Proof,
+  periodsMissed,
+  planCaughtUp,
   planRun,
   proveRun,
   type RunFacts,
   Seal,
+  withCaughtUp,
 } from "@corbix/core/run";
+import type { Group } from "@corbix/core/split";
 import { say } from "@corbix/core/words";
 import { openFonts } from "@corbix/fonts";
 import { readFolder, readInput, writeFolder } from "../../files.js";
@@ -78,13 +86,15 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
       ? { period: parsePeriod(requirePeriod(options.for, report.period.every), report.period.every) }
       : {}),
   };
-  const planned = planRun({ report, table, others: tables, recipients, templates, facts });
+  const input = { report, table, others: tables, recipients, templates, facts };
+  const planned = planRun(input);
   const source = attachmentSource(templates, options.attachments ?? join(dirname(reportPath), "attachments"));
   const growing = Object.entries(report.files).some(([, file]) => file.grows);
   const soFar = options.soFar === undefined ? undefined : await readSoFar(options.soFar, report);
   const work: Work = {
     growing,
     soFar,
+    caught: caughtUp(input, planned, soFar),
     out: options.out,
     fonts: options.fonts,
     source,
@@ -107,6 +117,8 @@ interface Work {
   /** Whether files grow: then it is written down which they are. */
   readonly growing: boolean;
   readonly soFar: SoFar | undefined;
+  /** Periods that the growing files of the folder before go on without. */
+  readonly caught: readonly CaughtPeriod[];
   readonly out: string;
   readonly fonts: string | undefined;
   readonly source: AttachmentSource;
@@ -114,13 +126,25 @@ interface Work {
   readonly from: string;
 }
 
+/** What the run makes up for, the earliest period first. */
+function caughtUp(input: PlanInput, { plan }: Planned, soFar: SoFar | undefined): CaughtPeriod[] {
+  const { facts } = input;
+  if (!facts.period || !soFar) return [];
+  const due = new Set(plan.parcels.map(({ group }) => group.key));
+  const held = soFar.held.filter(({ group }) => due.has(group));
+  return periodsMissed(held, facts.period).flatMap(({ period, groups }) => {
+    const had = new Set(soFar.held.filter(({ periods }) => periods.includes(period.key)).map(({ group }) => group));
+    return planCaughtUp({ ...input, facts: { ...facts, period } }, { owed: groups, had }) ?? [];
+  });
+}
+
 async function writeAll(planned: Planned, facts: RunFacts, work: Work, output: Output): Promise<Proof> {
-  const { plan } = planned;
+  const plan = withCaughtUp(planned.plan, work.caught);
   const made: MadeParcel[] = [];
   const names = [...plan.groupNames, ...work.recipients.map((one) => one.group)];
   const beside = await findAttachments(plan.parcels, names, work.source, async (bytes) => ({ bytes }));
   const bar = output.progress("make", plan.parcels.length);
-  const makeOne = parcelMaker(planned, facts, work, beside.leftOut);
+  const makeOne = parcelMaker({ ...planned, plan }, facts, work, beside.leftOut);
   let proof = proveRun(plan, made);
   const grown: GrownFile[] = [];
   await writeFolder(work.out, async (add) => {
@@ -135,7 +159,7 @@ async function writeAll(planned: Planned, facts: RunFacts, work: Work, output: O
         const about = { parcel, files, maker: planned.maker, facts, beside: beside.files, ...work };
         await add(join("messages", `${safeName(name)}.eml`), await mailBytes(message, about));
       }
-      if (work.growing) grown.push(...grownFiles(planned.maker.report, parcel, files, facts, work.soFar));
+      if (work.growing) grown.push(...grownFiles(planned.maker.report, parcel, files, work.soFar));
       made.push(madeParcel(parcel, files, messages));
       bar.step(made.length);
     }
@@ -156,6 +180,7 @@ function parcelMaker(
 ): (parcel: PlannedParcel) => ReturnType<typeof makeParcel> {
   const fonts = openFonts(work.fonts);
   const seal = plan.sealedNames && new Seal(plan.sealedNames);
+  const known = new Set(work.caught.map((one) => one.facts.period.key));
   return ({ number, group, recipients, files }) =>
     makeParcel({
       maker,
@@ -169,8 +194,17 @@ function parcelMaker(
       seal: seal && { seal, own: group.label },
       isSilent: silent.has(number),
       earlier: (file) => work.soFar?.of(file, group.key),
+      caughtUp: { known, periods: work.caught.flatMap((one) => caughtLines(one, group, number, plan)) },
       delivery: { report: maker.report.report, occasion: facts.period?.key ?? "", domain: DOMAIN },
     });
+}
+
+/** A group's rows of a period that is made up for. */
+function caughtLines({ facts, plan }: CaughtPeriod, group: Group, number: number, { parcels }: Plan): CaughtLines[] {
+  const own = plan.parcels.find((one) => one.group.key === group.key);
+  if (!own) return [];
+  const place = { number, count: parcels.length, further: furtherOf(plan.further, own.group) };
+  return [{ table: plan.table, group: { ...own.group, label: group.label }, place, facts }];
 }
 
 function madeParcel(

@@ -1,9 +1,9 @@
 /** Documents and decks that grow without a service: what `corbix make` wrote for the period before says which they are. */
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
-import { CorbixError, isoFromSerial } from "@corbix/core/common";
+import { CorbixError } from "@corbix/core/common";
 import { describeProblems, type Report } from "@corbix/core/report";
-import { type EarlierPeriods, officeKind, type ParcelFile, type PlannedParcel, type RunFacts } from "@corbix/core/run";
+import { type EarlierPeriods, officeKind, type ParcelFile, type PlannedParcel } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import { z } from "zod";
 import { readInput } from "../../files.js";
@@ -17,6 +17,8 @@ const grownSchema = z.array(
 export type GrownFile = z.infer<typeof grownSchema>[number];
 
 export interface SoFar {
+  /** What the growing files of each group hold. */
+  readonly held: readonly { readonly group: string; readonly periods: readonly string[] }[];
   /** What a group's file held, as far as it is there. */
   readonly of: (file: string, group: string) => EarlierPeriods | undefined;
   readonly periods: (file: string, group: string) => readonly string[];
@@ -44,6 +46,7 @@ export async function readSoFar(folder: string, report: Report): Promise<SoFar> 
   const find = (file: string, group: string): GrownFile | undefined =>
     alike.find((one) => one.file === file && one.group === group);
   return {
+    held: alike,
     periods: (file, group) => find(file, group)?.periods ?? [],
     of: (file, group) => {
       const found = find(file, group);
@@ -71,15 +74,14 @@ export function grownFiles(
   report: Report,
   parcel: PlannedParcel,
   files: readonly ParcelFile[],
-  facts: RunFacts,
   soFar: SoFar | undefined,
 ): GrownFile[] {
   return files
     .filter(({ file, kind }) => report.files[file]?.grows && kind !== "pdf")
-    .map(({ file, path }) => ({
+    .map(({ file, path, sections = [] }) => ({
       file,
       group: parcel.group.key,
       path,
-      periods: [...(soFar?.periods(file, parcel.group.key) ?? []), facts.period?.key ?? isoFromSerial(facts.date)],
+      periods: [...(soFar?.periods(file, parcel.group.key) ?? []), ...sections.map(({ period }) => period)],
     }));
 }

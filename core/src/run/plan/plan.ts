@@ -54,6 +54,8 @@ const MEANWHILE_EVERY = 250;
 
 export interface Planned {
   readonly plan: Plan;
+  /** Of the plan's findings those about who receives, and about marks that came out blank. */
+  readonly aboutPeople: ReadonlySet<Finding>;
   readonly maker: ReportMaker;
 }
 
@@ -143,6 +145,7 @@ export function planRun(input: PlanInput): Planned {
       totals,
       findings: sortFindings(findings),
     },
+    aboutPeople: new Set([...matching.findings, ...blanks]),
     maker,
   };
 }

@@ -10,9 +10,11 @@ export const run = {
     gapsNamed: number;
     missingCount2: number;
   }) =>
-    `The document goes on without ${named}${missingCount > gapsNamed ? ` and ${missingCount2} more` : ""}: not delivered to this group.`,
+    `The file goes on without ${named}${missingCount > gapsNamed ? ` and ${missingCount2} more` : ""}: not delivered to this group.`,
+  madeUpFor: ({ period, sentence }: { period: string; sentence: string }) =>
+    `Made up for ${period} in the files that grow: ${sentence}`,
   deliverMissingFirstLetGo: () =>
-    "Deliver what is missing first, or let it go without; what is delivered later is put in its place next time.",
+    "Load data that has rows of it, or deliver it first, or let the file go without; what is delivered later is put in its place next time.",
   cannotProtectFileBlank: ({ what }: { what: string }) => `Cannot protect the file: its ${what} is blank.`,
   protect: ({ what }: { what: string }) => `protect, ${what}`,
   fillGroupDataRecipientList: () => "Fill it in for this group, in the data or the recipient list.",

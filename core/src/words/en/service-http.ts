@@ -58,5 +58,7 @@ export const serviceHttp = {
   cannotReadCall: () => "Cannot read the call.",
   earliestOverDelivered: ({ label, rest, more }: { label: string; rest: string; more: string }) =>
     `${label} is the earliest that is over and not delivered${rest === "" ? "" : `; also open: ${rest}${more}`}.`,
+  newestOverDelivered: ({ label, along }: { label: string; along: string }) =>
+    `${label} is the newest that is over and not delivered; what the files go on without is made up for: ${along}.`,
   somethingWentWrong: () => "Something went wrong in the service; its log tells more.",
 };

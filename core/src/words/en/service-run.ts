@@ -26,6 +26,10 @@ export const serviceRun = {
   cannotChoosePeriodEveryOver: ({ report, waitCount, waits }: { report: string; waitCount: number; waits: string }) =>
     `Cannot choose a period for \`${report}\`: every one that is over and has rows was delivered${waitCount > 0 ? `, or is under way (${waits})` : ""}.`,
   edition: ({ number, data }: { number: number; data: string }) => `edition ${number} of ${data}`,
+  period: () => "period",
+  periodStandsInFiles: ({ period, run, later }: { period: string; run: string; later: string }) =>
+    `${period} stands in the files of ${later} already: run ${run} made up for it.`,
+  stopRunUnlessAgain: () => "Stop this run, unless people are to get the period by itself as well.",
   loadNewerDataNamePeriod: () => "Load newer data, or name the period that shall be run.",
   cannotRunRenamedPutAway: ({ name }: { name: string }) =>
     `Cannot run \`${name}\`: it was renamed or put away meanwhile.`,

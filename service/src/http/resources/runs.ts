@@ -289,6 +289,9 @@ function showProof({
 function periodSentence({ periodChoice }: RunRow, report: Report): string | null {
   if (!periodChoice || !report.period) return null;
   const label = (key: string): string => labelOfPeriod(key, report);
+  const along = (periodChoice.along ?? []).map(label);
+  if (along.length > 0)
+    return say().serviceHttp.newestOverDelivered({ label: label(periodChoice.chosen), along: along.join(", ") });
   const rest = periodChoice.open.slice(0, 6).map(label).join(", ");
   const more = periodChoice.open.length > 6 ? ` and ${periodChoice.open.length - 6} more` : "";
   return say().serviceHttp.earliestOverDelivered({ label: label(periodChoice.chosen), rest, more });

@@ -170,7 +170,6 @@ export function defineModels(sequelize: Sequelize): Models {
       groupKey: text,
       rowsDigest: text,
       provenance: json,
-      section: text,
       createdAt: now(),
       removedAt: time,
     }),

@@ -5,6 +5,7 @@ import type { StepAccount } from "@corbix/core/prepare";
 import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type {
+  CaughtAccount,
   ControlTotal,
   FileKind,
   FurtherAccount,
@@ -114,6 +115,8 @@ export interface PeriodChoice {
   readonly chosen: string;
   /** Other periods that are over and not delivered, the earliest first. */
   readonly open: readonly string[];
+  /** Those that the files of the run make up for, as far as they have rows. */
+  readonly along?: readonly string[];
 }
 
 export interface RunPlan {
@@ -125,6 +128,8 @@ export interface RunPlan {
   readonly totals: readonly ControlTotal[];
   /** Where the rows of further lines went; runs without them have none. */
   readonly furtherRows?: readonly FurtherAccount[];
+  /** Periods that files which grow make up for; most runs have none. */
+  readonly caughtUp?: readonly CaughtAccount[];
   readonly findings: readonly Finding[];
 }
 
@@ -246,8 +251,6 @@ export interface FileRow {
   groupKey: string;
   rowsDigest: string;
   provenance: Readonly<Record<string, unknown>>;
-  /** Of a document that grows: digest of its period's section alone. */
-  section: string | null;
   createdAt: Date;
   /** When its bytes were deleted, its time being over. */
   removedAt: Date | null;

@@ -1,7 +1,11 @@
+import { parsePeriod } from "@corbix/core/calendar";
 import { CorbixError, ERRORS, known, made } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import {
+  type CaughtLines,
+  digestWith,
   type EarlierPeriods,
+  type GroupPlace,
   linesDigest,
   makeParcel,
   officeKind,
@@ -11,16 +15,20 @@ import {
   type RunFacts,
   Seal,
 } from "@corbix/core/run";
+import type { Group } from "@corbix/core/split";
+import type { ColumnInfo, Table } from "@corbix/core/table";
 import { announce } from "../../events/events.js";
 import type { Context } from "../../process/context.js";
 import {
   addSteps,
-  earlierDocuments,
+  earlierSections,
   endStep,
   failParcel,
   type HandedStep,
   hasOpenSteps,
   keepMade,
+  linesOfParcel,
+  OWN_CAUGHT,
   type ParcelRow,
   type RunRow,
   unpackLines,
@@ -78,13 +86,20 @@ interface Making {
 
 async function finishParcel(context: Context, making: Making): Promise<void> {
   const { run, maker, facts, parcel } = making;
-  const table = unpackLines(made(run.columns, "the columns of a planned run"), [parcel.lines]);
-  const rows = table.rowNumbers.map((_, row) => row);
+  const columns = made(run.columns, "the columns of a planned run");
+  const table = unpackLines(columns, [parcel.lines]);
   const about = { run: run.id, parcel: parcel.id, report: making.report, own: table };
   const further = await parcelLines(context, about);
-  const digest = linesDigest({ table, lines: rows }, further);
-  const group = { key: parcel.groupKey, label: parcel.label, spellings: [parcel.label], rows };
-  const place = { number: parcel.number, count: run.parcelCount, further };
+  const group = groupOf(parcel, table);
+  const place = { ...placeOf(run, parcel), further };
+  const caught = await caughtLines(context, making, columns);
+  const digest = digestWith(
+    linesDigest({ table, lines: group.rows }, further),
+    caught.map((one) => ({
+      period: made(one.facts.period, "the period that is made up for").key,
+      rowsDigest: linesDigest({ table: one.table, lines: one.group.rows }, one.place.further),
+    })),
+  );
   const names = [...new Set(parcel.planned.map((file) => file.file))];
   const earlier = await earlierPeriodsOf(context, making, names);
   const parcelMade = makeParcel({
@@ -98,6 +113,7 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
     fonts: context.fonts(),
     seal: making.report.sealed ? { seal: sealOf(run), own: parcel.label } : undefined,
     earlier: (file) => earlier.get(file),
+    caughtUp: { periods: caught, known: new Set((run.plan?.caughtUp ?? []).map(({ period }) => period)) },
     isSilent: parcel.leftOut !== null,
     delivery: { report: deliveredReport(run), occasion: run.occasion, domain: context.settings.mailDomain },
   });
@@ -106,7 +122,9 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
     parcelMade.files.map(async (file) => ({
       file,
       sha256: await context.store.put(file.bytes),
-      section: file.section ? await context.store.put(file.section) : null,
+      sections: await Promise.all(
+        (file.sections ?? []).map(async ({ period, bytes }) => ({ period, sha256: await context.store.put(bytes) })),
+      ),
     })),
   );
   await asOwner(
@@ -114,11 +132,9 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
     making.step,
     "all-made",
     async ({ transaction }) => {
-      const files = stored.map(({ file, sha256, section }) => ({
-        ...fileRow(making, file),
-        sha256,
-        section,
-        rowsDigest: digest,
+      const files = stored.map(({ file, sha256, sections }) => ({
+        row: { ...fileRow(making, file), sha256, rowsDigest: digest },
+        sections,
       }));
       const messages = parcelMade.messages.map((message) => messageRow(making, message));
       await keepMade(context.database, parcel.id, { findings, files, messages }, transaction);
@@ -127,7 +143,7 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
   );
 }
 
-/** Of documents that grow, what the group was delivered for earlier periods: the newest whole document, and each period's section. */
+/** Of files that grow, what the group was delivered for earlier periods: the newest whole file, and each period's section. */
 async function earlierPeriodsOf(
   context: Context,
   { run, report, parcel }: Making,
@@ -140,7 +156,7 @@ async function earlierPeriodsOf(
     // A deck does not go on from the documents that were there before it.
     if (!spec?.grows || kind === undefined) continue;
     const of = { report: run.report, groupKey: parcel.groupKey, file: name, kind, before: run.period };
-    const delivered = await earlierDocuments(context.database, of);
+    const delivered = await earlierSections(context.database, of);
     const newest = delivered.at(-1);
     if (!newest) continue;
     const bytes = new Map<string, Uint8Array>();
@@ -156,6 +172,36 @@ async function earlierPeriodsOf(
     });
   }
   return found;
+}
+
+/** The parcel's rows of the periods that the run makes up for. */
+async function caughtLines(
+  context: Context,
+  { run, report, facts, parcel }: Making,
+  columns: readonly ColumnInfo[],
+): Promise<CaughtLines[]> {
+  const found: CaughtLines[] = [];
+  for (const { period } of run.plan?.caughtUp ?? []) {
+    const lines = (await linesOfParcel(context.database, parcel.id, period)).get(OWN_CAUGHT);
+    if (!lines || !report.period) continue;
+    const table = unpackLines(columns, [lines]);
+    const about = { run: run.id, parcel: parcel.id, report, own: table };
+    found.push({
+      table,
+      group: groupOf(parcel, table),
+      place: { ...placeOf(run, parcel), further: await parcelLines(context, about, period) },
+      facts: { ...facts, period: parsePeriod(period, report.period.every) },
+    });
+  }
+  return found;
+}
+
+function groupOf({ groupKey: key, label }: ParcelRow, table: Table): Group {
+  return { key, label, spellings: [label], rows: table.rowNumbers.map((_, row) => row) };
+}
+
+function placeOf(run: RunRow, parcel: ParcelRow): Pick<GroupPlace, "number" | "count"> {
+  return { number: parcel.number, count: run.parcelCount };
 }
 
 /** The seal of the run this process works on; it holds the names of all its groups. */
@@ -189,6 +235,7 @@ function fileRow({ run, report, parcel }: Making, file: ParcelFile) {
       // A table without a template is made by the report's own definition.
       ...(template === undefined ? {} : { template, templateSha256: run.templates[template] }),
       rowsDigest: parcel.rowsDigest,
+      ...(file.sections && file.sections.length > 1 ? { periods: file.sections.map(({ period }) => period) } : {}),
     },
   };
 }

@@ -1,8 +1,8 @@
-import { CorbixError, columnKey, ERRORS, type Finding, sortFindings } from "@corbix/core/common";
+import { CorbixError, ERRORS, type Finding, sortFindings } from "@corbix/core/common";
 import { onceOf } from "@corbix/core/delivery";
-import type { LeftOutRows } from "@corbix/core/prepare";
-import { datasetsBeside, type Report } from "@corbix/core/report";
-import { notReadReasons, type Plan, type PlannedParcel, planRun, type RunFacts } from "@corbix/core/run";
+import { datasetsBeside } from "@corbix/core/report";
+import { type CaughtPeriod, type Plan, type PlannedParcel, planRun, withCaughtUp } from "@corbix/core/run";
+import type { Group } from "@corbix/core/split";
 import { type Table, takeRows } from "@corbix/core/table";
 import { announce } from "../../events/events.js";
 import { templateBytes } from "../../library/definitions.js";
@@ -20,15 +20,18 @@ import {
   groupsHad,
   type HandedStep,
   noteEnclosed,
+  OWN_CAUGHT,
   packLines,
   type RunRow,
   readEdition,
-  readPeriod,
   recipientListById,
+  type Transaction,
 } from "../../records/index.js";
 import { type Enclosures, encloseFiles } from "../attachments.js";
+import { caughtPeriods, madeUpFindings } from "../catch-up.js";
 import { type RowsOnce, rowsOnce } from "../delivered-before.js";
 import { deliveryFindings } from "../delivery-checks.js";
+import { readMaster } from "../master-rows.js";
 import { asOwner, failRun, moveOwned } from "../run-moves.js";
 import { factsOfRun, getRun, reportOfRun } from "../run-records.js";
 
@@ -49,23 +52,6 @@ export async function planStep(context: Context, step: HandedStep): Promise<void
   }
 }
 
-/** The edition's rows that the run can need: of a period, only pieces that hold its dates are read, and the others counted. */
-async function readMaster(
-  context: Context,
-  run: RunRow,
-  report: Report,
-  facts: RunFacts,
-): Promise<{ table: Table; notRead: LeftOutRows[] }> {
-  const { database } = context;
-  const edition = await getEdition(database, report.data, run.editions[report.data]);
-  const column =
-    report.period && edition.columns.find((one) => columnKey(one.name) === columnKey(report.period?.column ?? ""));
-  if (!facts.period || !column || (column.type !== "date" && column.type !== "datetime"))
-    return { table: await readEdition(database, edition), notRead: [] };
-  const { table, outside, blank, rowNumbers } = await readPeriod(database, edition, column.name, facts.period);
-  return { table, notRead: notReadReasons(column.name, facts.period, { outside, blank, rowNumbers }) };
-}
-
 async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Promise<void> {
   const { database } = context;
   const report = await reportOfRun(context, run);
@@ -80,22 +66,27 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   const edition = await getEdition(database, report.data, run.editions[report.data]);
   const rows = await rowsOnce(context, run, onceOf(report), edition.columns);
   const known = await groupsHad(database, run.report, run.id);
-  const { plan } = planRun({
+  const input = {
     report,
-    table: master.table,
     meanwhile: tidyMemory,
     ...(rows ? { delivered: rows.delivered } : {}),
-    notRead: master.notRead,
     others,
     aliases: settings.aliases ?? [],
     recipients: list?.recipients ?? [],
     ...(known.size > 0 ? { knownGroups: known } : {}),
     templates: await templateBytes(context, run.templates),
     facts,
+  };
+  const { plan: own } = planRun({
+    ...input,
+    table: master.table,
+    notRead: master.notRead,
     ...(run.onlyGroups ? { only: run.onlyGroups } : {}),
     ...(run.onlyRows ? { onlyRows: { ...run.onlyRows, rowNumbers: new Set(run.onlyRows.rowNumbers) } } : {}),
   });
   tidyMemory();
+  const caught = await caughtPeriods(context, run, input, own);
+  const plan = withCaughtUp(own, caught);
   const enclosures = await encloseFiles(context, run, plan.parcels, [
     ...plan.groupNames,
     ...(list?.recipients ?? []).map((recipient) => recipient.group),
@@ -103,15 +94,17 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   const findings = sortFindings([
     ...plan.findings,
     ...enclosures.findings,
+    ...(await madeUpFindings(context, run, report)),
     ...(await deliveryFindings(context, report, plan.parcels, run.rehearsalTo)),
   ]);
-  const kept = await keepPlan(context, step, run, { plan, enclosures, findings, rows });
+  const kept = await keepPlan(context, step, run, { plan, caught, enclosures, findings, rows });
   await announce(database, { kind: "run", subject: run.id });
   for (const name of kept) await context.queue.send({ run: run.id, step: name });
 }
 
 interface FoundPlan {
-  readonly plan: Plan;
+  readonly plan: ReturnType<typeof withCaughtUp>;
+  readonly caught: readonly CaughtPeriod[];
   readonly enclosures: Enclosures;
   readonly findings: readonly Finding[];
   readonly rows: RowsOnce | undefined;
@@ -125,7 +118,7 @@ async function keepPlan(
   context: Context,
   step: HandedStep,
   run: RunRow,
-  { plan, enclosures, findings, rows }: FoundPlan,
+  { plan, caught, enclosures, findings, rows }: FoundPlan,
 ): Promise<string[]> {
   const { database } = context;
   return asOwner(context, step, "planned", async ({ transaction }) => {
@@ -137,20 +130,33 @@ async function keepPlan(
         some.map((parcel) => ({
           ...parcelRow(run, plan, parcel, enclosures.files.get(parcel.number) ?? []),
           leftOut: enclosures.leftOut.get(parcel.number) ?? null,
-          rowKeys: rows?.keys(plan.table, parcel.group) ?? null,
+          rowKeys: rows ? keysOfParcel(rows, plan, caught, parcel.group) : null,
         })),
         transaction,
       );
-      for (const [index, id] of made.entries())
+      for (const [index, id] of made.entries()) {
         for (const { name, table } of plan.further) {
           const rows = some[index]?.further[name] ?? [];
-          if (rows.length > 0) await addParcelLines(database, id, name, takeRows(table, rows), transaction);
+          if (rows.length > 0)
+            await addParcelLines(database, id, { period: "", name, table: takeRows(table, rows) }, transaction);
         }
+        await keepCaught(database, id, some[index]?.group.key, caught, transaction);
+      }
       ids.push(...made);
       tidyMemory();
     }
     for (const { name, table, rows: all, belongs } of plan.further)
-      await addRunLines(database, run.id, { name, table: takeRows(table, all), isShared: !belongs }, transaction);
+      await addRunLines(
+        database,
+        run.id,
+        { period: "", name, table: takeRows(table, all), isShared: !belongs },
+        transaction,
+      );
+    for (const { facts, plan: other } of caught)
+      for (const { name, table, rows: all, belongs } of other.further) {
+        const lines = { period: facts.period.key, name, table: takeRows(table, all), isShared: !belongs };
+        await addRunLines(database, run.id, lines, transaction);
+      }
     await noteEnclosed(database, run.id, transaction);
     const steps =
       ids.length === 0
@@ -174,6 +180,7 @@ async function keepPlan(
           ...(plan.sealedNames ? { sealedNames: plan.sealedNames } : {}),
           totals: plan.totals,
           ...(plan.furtherRows.length > 0 ? { furtherRows: plan.furtherRows } : {}),
+          ...(plan.caughtUp.length > 0 ? { caughtUp: plan.caughtUp } : {}),
           findings,
         },
         parcelCount: ids.length,
@@ -182,6 +189,36 @@ async function keepPlan(
     );
     return steps.map(({ name }) => name);
   });
+}
+
+/** The rows of a parcel, in its own period and in those that are made up for, as the records tell them apart. */
+function keysOfParcel(rows: RowsOnce, plan: Plan, caught: readonly CaughtPeriod[], group: Group): string[] {
+  const others = caught.flatMap(({ plan: { table, parcels } }) =>
+    parcels.filter((one) => one.group.key === group.key).flatMap((one) => rows.keys(table, one.group)),
+  );
+  return [...new Set([...rows.keys(plan.table, group), ...others])];
+}
+
+/** A group's rows of the periods that are made up for. */
+async function keepCaught(
+  database: Context["database"],
+  id: string,
+  key: string | undefined,
+  caught: readonly CaughtPeriod[],
+  transaction: Transaction,
+): Promise<void> {
+  for (const { facts, plan } of caught) {
+    const parcel = plan.parcels.find(({ group }) => group.key === key);
+    if (!parcel) continue;
+    const period = facts.period.key;
+    const own = { period, name: OWN_CAUGHT, table: takeRows(plan.table, parcel.group.rows) };
+    await addParcelLines(database, id, own, transaction);
+    for (const { name, table } of plan.further) {
+      const rows = parcel.further[name] ?? [];
+      if (rows.length > 0)
+        await addParcelLines(database, id, { period, name, table: takeRows(table, rows) }, transaction);
+    }
+  }
 }
 
 function parcelRow(run: RunRow, plan: Plan, parcel: PlannedParcel, enclosed: readonly EnclosedFile[]) {

@@ -8,6 +8,7 @@ import { up as notes } from "./0007-notes.js";
 import { up as since } from "./0008-since.js";
 import { up as keeping } from "./0009-keeping.js";
 import { up as slides } from "./0010-slides.js";
+import { up as catchUp } from "./0011-catch-up.js";
 import type { Migrating } from "./migrating.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
@@ -25,4 +26,5 @@ export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }
   { name: "0008-since", up: since },
   { name: "0009-keeping", up: keeping },
   { name: "0010-slides", up: slides },
+  { name: "0011-catch-up", up: catchUp },
 ];

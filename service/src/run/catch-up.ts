@@ -1,0 +1,71 @@
+/** Periods that a run makes up for in files that grow: over, not delivered, and left behind by the one it is for. */
+import type { Finding } from "@corbix/core/common";
+import type { Report } from "@corbix/core/report";
+import {
+  type CaughtPeriod,
+  officeKind,
+  type Plan,
+  type PlanInput,
+  periodsMissed,
+  planCaughtUp,
+} from "@corbix/core/run";
+import { say } from "@corbix/core/words";
+import type { Context } from "../process/context.js";
+import { tidyMemory } from "../process/memory.js";
+import { heldPeriods, type RunRow, wholeRuns } from "../records/index.js";
+import { readMaster } from "./master-rows.js";
+
+/** Whether all that a report makes grows: then a period that is made up for leaves nothing else to be delivered. */
+export function growsWhole({ files }: Pick<Report, "files">): boolean {
+  const all = Object.values(files);
+  return all.length > 0 && all.every((file) => file.grows);
+}
+
+/** What the run makes up for, the earliest period first. Rows picked by a search are a delivery of their own, and make up for none. */
+export async function caughtPeriods(
+  context: Context,
+  run: RunRow,
+  input: Omit<PlanInput, "table">,
+  plan: Plan,
+): Promise<CaughtPeriod[]> {
+  const { report, facts } = input;
+  if (!facts.period || run.onlyRows !== null) return [];
+  const due = new Set(plan.parcels.map(({ group }) => group.key));
+  const held: { readonly group: string; readonly periods: readonly string[] }[] = [];
+  for (const [file, { grows, template }] of Object.entries(report.files)) {
+    const kind = officeKind(template ?? "");
+    if (!grows || kind === undefined) continue;
+    held.push(...(await heldPeriods(context.database, { report: run.report, file, kind, before: run.period })));
+  }
+  const found: CaughtPeriod[] = [];
+  for (const { period, groups } of periodsMissed(
+    held.filter(({ group }) => due.has(group)),
+    facts.period,
+  )) {
+    const own = { ...facts, period };
+    const { table, notRead } = await readMaster(context, run, report, own);
+    const had = new Set(held.filter(({ periods }) => periods.includes(period.key)).map(({ group }) => group));
+    const caught = planCaughtUp({ ...input, table, notRead, facts: own }, { owed: groups, had });
+    if (caught) found.push(caught);
+    tidyMemory();
+  }
+  return found;
+}
+
+/** Said of a run for a period that stands in the files of a later one already. */
+export async function madeUpFindings(context: Context, run: RunRow, report: Report): Promise<Finding[]> {
+  if (!report.period || !growsWhole(report) || run.rehearsalTo !== null || run.onlyRows !== null) return [];
+  const later = (await wholeRuns(context.database, run.report)).find(
+    (one) => one.releasedAt !== null && one.madeUpFor.includes(run.period),
+  );
+  if (!later) return [];
+  return [
+    {
+      code: "period-made-up-for",
+      severity: "warn",
+      where: say().serviceRun.period(),
+      what: say().serviceRun.periodStandsInFiles({ period: run.period, run: later.id, later: later.period }),
+      advice: say().serviceRun.stopRunUnlessAgain(),
+    },
+  ];
+}
