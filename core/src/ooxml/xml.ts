@@ -150,10 +150,13 @@ export function xmlText(text: string): XmlText {
 
 /**
  * Parses a part. Throws `BROKEN_XML` with line and column. A document type declaration is refused: OOXML forbids it.
- * For those who only read, and do not look for a place by its node, also cells of tables that are written alike are one node.
+ * For those who only read, and do not look for a place by its node, also cells of tables that are written alike are one node; cells
+ * and texts of slides are so in whatever part they stand.
  */
 export function parseXml(source: string, where = "XML", isOnlyRead = false): XmlDocument {
-  return new Parser(source, where, isOnlyRead ? SHARED_BY_READERS : SHARED).parse();
+  return isOnlyRead
+    ? new Parser(source, where, SHARED_BY_READERS, KEPT_BY_READERS).parse()
+    : new Parser(source, where, SHARED).parse();
 }
 
 interface Open {
@@ -170,6 +173,45 @@ interface Open {
 const SHARED: ReadonlySet<string> = new Set(["<w:rPr>", "<w:pPr>", "<w:tcPr>", "<w:trPr>"]);
 const SHARED_BY_READERS: ReadonlySet<string> = new Set([...SHARED, "<w:tc>"]);
 
+/** Cells and texts of slides: written alike in the slides of a deck, and in the decks that are made of one template. */
+const KEPT_BY_READERS: ReadonlySet<string> = new Set(["<a:tc>", "<p:txBody>"]);
+
+/** Elements that are the same wherever they stand, by their text, as many as have room. */
+class KeptElements {
+  private readonly all = new Map<string, XmlElement>();
+  private size = 0;
+
+  /** The element written so; `undefined` where it is not well formed by itself. */
+  get(text: string): XmlElement | undefined {
+    const known = this.all.get(text);
+    if (known) return known;
+    // A copy of its own: a piece of the part's text would keep all of that.
+    const own = Buffer.from(text).toString();
+    const element = parsedAlone(own);
+    if (!element) return undefined;
+    if (this.size > KEPT_SIZE) {
+      this.all.clear();
+      this.size = 0;
+    }
+    this.size += own.length;
+    this.all.set(own, element);
+    return element;
+  }
+}
+
+/** Characters of elements that are kept. */
+const KEPT_SIZE = 4_000_000;
+const KEPT = new KeptElements();
+
+function parsedAlone(text: string): XmlElement | undefined {
+  try {
+    return new Parser(text, "", SHARED).parse().root;
+  } catch {
+    // It is told where it stands in its part.
+    return undefined;
+  }
+}
+
 class Parser {
   private at = 0;
   /**
@@ -184,7 +226,18 @@ class Parser {
     private readonly source: string,
     private readonly where: string,
     private readonly shared: ReadonlySet<string>,
+    private readonly kept: ReadonlySet<string> = NOTHING,
   ) {}
+
+  /** The element that begins here and is kept by its text, and where it ends. */
+  private known(tag: string, start: number): { readonly element: XmlElement; readonly end: number } | undefined {
+    if (!this.kept.has(tag)) return undefined;
+    const close = `</${tag.slice(1)}`;
+    const end = this.source.indexOf(close, this.at);
+    if (end < 0) return undefined;
+    const element = KEPT.get(this.source.slice(start, end + close.length));
+    return element && { element, end: end + close.length };
+  }
 
   parse(): XmlDocument {
     const stack: Open[] = [];
@@ -234,6 +287,12 @@ class Parser {
           if (stack.length === 0) root = element;
           else stack[stack.length - 1].children.push(element);
         } else {
+          const kept = stack.length > 0 ? this.known(tag, start) : undefined;
+          if (kept) {
+            stack[stack.length - 1].children.push(kept.element);
+            this.at = kept.end;
+            continue;
+          }
           if (stack.length >= MAX_DEPTH)
             throw this.error(say().ooxml.nestedDeeperLevels({ maxDepth: MAX_DEPTH }), start);
           const isShared = stack.length > 0 && this.shared.has(tag);
@@ -309,6 +368,7 @@ class Parser {
   }
 }
 
+const NOTHING: ReadonlySet<string> = new Set();
 const NO_CHILDREN: readonly XmlNode[] = [];
 const BLANK = 32;
 const QUOTE = 34;

@@ -54,7 +54,7 @@ export class Deck {
       const relation = relationOf(element) ?? "";
       const part = targets.get(relation);
       if (part === undefined || !opened.has(part)) return [];
-      const shown = opened.getXml(part).attr("show");
+      const shown = opened.readXml(part).attr("show");
       return [
         {
           number: index + 1,

@@ -14,11 +14,12 @@ export function rootsOf(deck: Deck, part: string): string[] {
 
 type Holders = readonly (readonly [Placeholder, XmlElement])[];
 
-export class Placeholders {
-  private readonly known = new Map<XmlElement, Holders>();
+/** Placeholders of a part by its root: decks of one template share layouts and masters. */
+const known = new WeakMap<XmlElement, Holders>();
 
+export class Placeholders {
   private holdersIn(root: XmlElement): Holders {
-    let found = this.known.get(root);
+    let found = known.get(root);
     if (!found) {
       const tree = root.path("cSld", "spTree");
       found = ["sp", "pic", "graphicFrame"]
@@ -27,7 +28,7 @@ export class Placeholders {
           const holder = placeholderOf(shape);
           return holder ? [[holder, shape] as const] : [];
         });
-      this.known.set(root, found);
+      known.set(root, found);
     }
     return found;
   }

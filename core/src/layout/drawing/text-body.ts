@@ -1,7 +1,7 @@
 /** Text of a shape or a cell, set in its box: ECMA-376 part 1, 21.1.2.1. */
-import type { Fonts } from "../../fonts/index.js";
+import type { Face, Fonts } from "../../fonts/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
-import { type Box, type Matrix, moveItems, type PageItem, type StructureNode } from "../../page/index.js";
+import { type Box, holdsItems, type Matrix, moveItems, type PageItem, type StructureNode } from "../../page/index.js";
 import { isTrue, type Theme } from "../../spreadsheet/index.js";
 import type { Inline, PageSection, ParagraphBlock } from "../text/blocks.js";
 import { drawStack, type Fragment, stackHeight } from "../text/fragment.js";
@@ -25,7 +25,7 @@ import {
   withScripts,
 } from "./text-looks.js";
 
-/** What text takes its looks from beside what it says itself; what counts least comes first. */
+/** What text takes its looks from beside what it says itself; what counts least comes first. One object stands for one source. */
 export interface TextSources {
   readonly lists: readonly XmlElement[];
   /** Properties of bodies, the shape's own not among them. */
@@ -138,6 +138,44 @@ export function hasText(body: XmlElement | undefined): boolean {
   );
 }
 
+/** A body that was laid out, to be laid out so again wherever it is written alike. */
+interface LaidBefore {
+  readonly sources: TextSources;
+  readonly theme: Theme;
+  readonly width: number;
+  readonly height: number;
+  readonly isTitle: boolean;
+  readonly anew: boolean;
+  /** Faces it was measured with. */
+  readonly faces: readonly AskedFace[];
+  readonly laid: LaidBody;
+  /** What its paragraphs belong to. */
+  readonly node: StructureNode;
+}
+
+interface AskedFace {
+  readonly family: string;
+  readonly bold: boolean;
+  readonly italic: boolean;
+  readonly face: Face;
+}
+
+const laidBefore = new WeakMap<XmlElement, LaidBefore[]>();
+/** Ways in which one text is kept laid out. */
+const KEPT_WAYS = 8;
+
+/** Whether the text is the same on whatever slide it stands: fields and links are not. */
+const plainBodies = new WeakMap<XmlElement, boolean>();
+
+function isPlain(body: XmlElement): boolean {
+  let plain = plainBodies.get(body);
+  if (plain === undefined) {
+    plain = !/<(?:\w+:)?(?:fld|hlink\w+)\b/.test(body.toString());
+    plainBodies.set(body, plain);
+  }
+  return plain;
+}
+
 /**
  * A body in a box whose upper left corner is nought. Text that shrinks to fit has the size that is stored where it fits so, else
  * the first that does; `anew` looks for it from the beginning, whatever is stored.
@@ -148,6 +186,84 @@ export function layBody(
   sources: TextSources,
   site: TextSite,
   anew = false,
+): LaidBody {
+  if (!isPlain(body)) return layFresh(body, box, sources, site, anew);
+  const { width, height } = box;
+  const isTitle = site.isTitle === true;
+  const ways = laidBefore.get(body) ?? [];
+  for (const known of ways)
+    if (
+      known.width === width &&
+      known.height === height &&
+      known.sources === sources &&
+      known.theme === site.theme &&
+      known.isTitle === isTitle &&
+      known.anew === anew &&
+      known.faces.every((one) => site.fonts.face(one.family, one.bold, one.italic) === one.face)
+    )
+      return belongingTo(known, site.node);
+  const watch = new FaceWatch(site.fonts);
+  const node: StructureNode = { role: site.node.role, children: [] };
+  const laid = layFresh(body, box, sources, { ...site, fonts: watch, node }, anew);
+  const { theme } = site;
+  const made: LaidBefore = { sources, theme, width, height, isTitle, anew, faces: watch.asked, laid, node };
+  if (ways.length >= KEPT_WAYS) ways.shift();
+  ways.push(made);
+  laidBefore.set(body, ways);
+  return belongingTo(made, site.node);
+}
+
+/** Text that was laid out before, as part of the structure where it stands now. */
+function belongingTo({ laid, node: known }: LaidBefore, node: StructureNode): LaidBody {
+  const made = new Map<StructureNode, StructureNode>([[known, node]]);
+  for (const one of known.children) node.children.push(copied(one, made));
+  return { ...laid, items: retagged(laid.items, made) };
+}
+
+function copied(node: StructureNode, made: Map<StructureNode, StructureNode>): StructureNode {
+  const copy = { ...node, children: node.children.map((one) => copied(one, made)) };
+  made.set(node, copy);
+  return copy;
+}
+
+function retagged(items: readonly PageItem[], made: ReadonlyMap<StructureNode, StructureNode>): PageItem[] {
+  return items.map((item): PageItem => {
+    if (item.kind === "tagged") return { kind: "tagged", node: item.node && made.get(item.node), items: item.items };
+    return holdsItems(item) ? { ...item, items: retagged(item.items, made) } : item;
+  });
+}
+
+/** Remembers which faces were asked for. */
+class FaceWatch implements Fonts {
+  private readonly known = new Map<string, AskedFace>();
+
+  constructor(private readonly fonts: Fonts) {}
+
+  get asked(): AskedFace[] {
+    return [...this.known.values()];
+  }
+
+  face(family: string, bold: boolean, italic: boolean): Face {
+    const key = `${bold} ${italic} ${family}`;
+    let one = this.known.get(key);
+    if (!one) {
+      one = { family, bold, italic, face: this.fonts.face(family, bold, italic) };
+      this.known.set(key, one);
+    }
+    return one.face;
+  }
+
+  hyphenate(text: string, language: string): string | undefined {
+    return this.fonts.hyphenate(text, language);
+  }
+}
+
+function layFresh(
+  body: XmlElement,
+  box: Pick<Box, "width" | "height">,
+  sources: TextSources,
+  site: TextSite,
+  anew: boolean,
 ): LaidBody {
   const own = body.child("bodyPr");
   const look = kept(bodyLooks, sources, own?.toString() ?? "", () =>

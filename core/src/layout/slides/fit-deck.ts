@@ -8,7 +8,7 @@ import { EMU_PER_PT, geometryOf, outlinesOf } from "../drawing/geometry.js";
 import { placementOf } from "../drawing/placement.js";
 import { bodyLook, layBody } from "../drawing/text-body.js";
 import { DeckLooks, type SlideLooks } from "./slide-looks.js";
-import { drawSlideTable } from "./slide-table.js";
+import { slideTableRows } from "./slide-table.js";
 import { tableStylesOf } from "./table-styles.js";
 
 /** What is known of how a deck came about. */
@@ -55,7 +55,7 @@ class DeckFitter {
     this.deck = this.editor.deck;
     this.looks = new DeckLooks(this.deck);
     this.styles = tableStylesOf(opened);
-    this.untouched = new Set(before ? contentsOf(new Deck(before)) : []);
+    this.untouched = before ? contentsOf(before) : new Set();
   }
 
   fit(): FittedDeck {
@@ -73,7 +73,7 @@ class DeckFitter {
 
   /** Fits a slide, and gives the parts of those on which its table goes on. */
   private slide(slide: DeckSlide): ReadonlyMap<string, string>[] {
-    const root = this.opened.getXml(slide.part);
+    const root = this.opened.readXml(slide.part);
     const looks = this.looks.of(slide.part);
     const fitted = this.texts(root, looks);
     const long = this.longTable(fitted, looks);
@@ -114,12 +114,13 @@ class DeckFitter {
 
   private write(from: string, to: string, root: XmlElement): void {
     const text = this.opened.getText(from);
-    this.editor.set(to, text.slice(0, text.indexOf(this.opened.getXml(from).open)) + root.toString());
+    this.editor.set(to, text.slice(0, text.indexOf(this.opened.readXml(from).open)) + root.toString());
   }
 
   /** The slide with the sizes of its texts and frames set right. */
   private texts(element: XmlElement, looks: SlideLooks): XmlElement {
     if (element.local === "sp") return this.text(element, looks) ?? element;
+    if (!HOLDING_TEXTS.has(element.local)) return element;
     let changed = false;
     const children = element.children.map((child): XmlNode => {
       if (child.kind !== "element") return child;
@@ -167,14 +168,14 @@ class DeckFitter {
       const place = looks.frameOf(frame);
       if (!table || !place || this.untouched.has(table.toString())) continue;
       const { box } = placementOf(place);
-      const heights = drawSlideTable(table, box, {
+      const heights = slideTableRows(table, box, {
         fonts: this.fonts,
         theme: looks.theme,
         node: { role: "Table", children: [] },
         style: this.styles.get(table.path("tblPr", "tableStyleId")?.text ?? ""),
         sources: looks.text(table, 0),
         fill: { theme: looks.theme },
-      }).rows;
+      });
       const rows = table.elements("tr");
       const room = foot - box.y;
       if (heights.reduce((sum, height) => sum + height, 0) <= room + 1) continue;
@@ -198,6 +199,18 @@ class DeckFitter {
   }
 }
 
+/** Elements in which shapes with text stand. */
+const HOLDING_TEXTS: ReadonlySet<string> = new Set([
+  "sld",
+  "notes",
+  "cSld",
+  "spTree",
+  "grpSp",
+  "AlternateContent",
+  "Choice",
+  "Fallback",
+]);
+
 function addedTo(fitted: OoxmlPackage, slides: readonly MadeSlide[]): ReadonlyMap<number, readonly number[]> {
   const further = slides.filter(({ source, names }) => names.get(source.part) !== source.part);
   if (further.length === 0) return new Map();
@@ -210,12 +223,19 @@ function addedTo(fitted: OoxmlPackage, slides: readonly MadeSlide[]): ReadonlyMa
   return added;
 }
 
+const contents = new WeakMap<OoxmlPackage, ReadonlySet<string>>();
+
 /** What texts and tables of a deck are, to know what filling has left as it was. */
-function contentsOf(deck: Deck): string[] {
-  return deck.slides.flatMap(({ part }) => {
-    const root = deck.opened.getXml(part);
-    return [...root.descendants("txBody"), ...root.descendants("tbl")].map((one) => one.toString());
-  });
+function contentsOf(opened: OoxmlPackage): ReadonlySet<string> {
+  let found = contents.get(opened);
+  if (!found) {
+    const roots = new Deck(opened).slides.map(({ part }) => opened.readXml(part));
+    found = new Set(
+      roots.flatMap((root) => [...root.descendants("txBody"), ...root.descendants("tbl")]).map((one) => one.toString()),
+    );
+    contents.set(opened, found);
+  }
+  return found;
 }
 
 function isHeaded(table: XmlElement): boolean {

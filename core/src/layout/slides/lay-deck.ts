@@ -86,7 +86,7 @@ class DeckLayer {
       pages,
       findings: [...this.findings, ...this.fonts.findings(this.opened.where)],
       outline: slides.map((slide, index): OutlineEntry => {
-        const title = titleOf(this.opened.getXml(slide.part));
+        const title = titleOf(this.opened.readXml(slide.part));
         return {
           title: title === "" ? say().layout.slideNumber({ slide: slide.number }) : title,
           page: Math.floor(index / perPage),
@@ -164,7 +164,7 @@ class DeckLayer {
       heightPt: height,
       items: [
         { kind: "place", name: placeName(slide.part), x: 0, y: 0 },
-        this.figure(node, titleOf(this.opened.getXml(slide.part)), box, image(box)),
+        this.figure(node, titleOf(this.opened.readXml(slide.part)), box, image(box)),
       ],
     };
   }
@@ -202,7 +202,7 @@ class DeckLayer {
         const x = margin + (index % columns) * (cell.width + gap);
         const y = margin + Math.floor(index / columns) * (cell.height + gap);
         const box = fitted(this.deck, { x, y, width: cell.width, height: cell.height - LABEL });
-        const title = titleOf(this.opened.getXml(slide.part));
+        const title = titleOf(this.opened.readXml(slide.part));
         const label = say().layout.slideNumber({ slide: slide.number });
         return [
           { kind: "place", name: placeName(slide.part), x, y },

@@ -32,7 +32,7 @@ import { type Fill, fillOf, styleFill } from "../drawing/paint.js";
 import { inGroup, type Placement, placementOf } from "../drawing/placement.js";
 import { paintedOutline, paintOf, textRoom, turned, turnOf } from "../drawing/shape.js";
 import { hasText, layBody, type TextSite, type TextSources } from "../drawing/text-body.js";
-import { familyOf } from "../drawing/text-looks.js";
+import { familyOf, kept } from "../drawing/text-looks.js";
 import { child } from "../text/fragment.js";
 import type { RunProps } from "../text/props.js";
 import type { LookPart, SlideLooks } from "./slide-looks.js";
@@ -275,8 +275,11 @@ export class SlideDrawer {
       items.push(isEmpty && description !== "" ? this.figure(description, placement, shown) : decoration(shown));
     if (isEmpty) return items;
     const sources = this.looks.text(shape, this.from);
-    const over = fontOf(style?.child("fontRef"), theme);
-    const laid = this.layText(body, room, { ...sources, over }, holder);
+    const reference = style?.child("fontRef");
+    const styled = reference
+      ? kept(styledSources, sources, reference.toString(), () => ({ ...sources, over: fontOf(reference, theme) }))
+      : sources;
+    const laid = this.layText(body, room, styled, holder);
     if (laid.over > OVERFLOW) this.overflows(laid.over);
     const at = textRoom(room, placement, box.width);
     const text = turned(moveItems(laid.items, at.x, at.y), turnOf(placement, box)?.text);
@@ -508,9 +511,11 @@ function decoration(items: readonly PageItem[]): PageItem {
   return { kind: "tagged", node: undefined, items };
 }
 
+/** What text takes its looks from in shapes with a style. */
+const styledSources = new WeakMap<TextSources, Map<string, TextSources>>();
+
 /** The font and colour that a shape's style asks for (20.1.4.1.17). */
-function fontOf(reference: XmlElement | undefined, theme: LookPart["theme"]): RunProps | undefined {
-  if (!reference) return undefined;
+function fontOf(reference: XmlElement, theme: LookPart["theme"]): RunProps {
   const color = paintIn(reference, theme)?.color;
   const index = reference.attr("idx");
   const font =

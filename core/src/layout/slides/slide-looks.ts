@@ -3,6 +3,7 @@ import type { OoxmlPackage, XmlElement } from "../../ooxml/index.js";
 import { type Deck, isTitle, Placeholders, placeholderOf, rootsOf } from "../../slides/index.js";
 import { readTheme, type Theme } from "../../spreadsheet/index.js";
 import type { TextSources } from "../drawing/text-body.js";
+import { kept } from "../drawing/text-looks.js";
 import type { RunProps } from "../text/props.js";
 
 /** Names of colours as a master maps them, where it says nothing (19.3.1.6). */
@@ -26,29 +27,45 @@ export interface SlideLooks {
   readonly frameOf: (shape: XmlElement) => XmlElement | undefined;
 }
 
+/** Themes by their root; decks of one template share it. */
+const themes = new WeakMap<XmlElement, Theme>();
+/** Themes with names of colours as masters, layouts and slides map them. */
+const mapped = new WeakMap<Theme, Map<string, Theme>>();
+const plainTheme = readTheme(undefined);
+
+/** What text takes its looks from: by its theme, and by the placeholder it stands for or else the master. */
+const sources = new WeakMap<Theme, WeakMap<XmlElement, Map<string, TextSources>>>();
+
 /** Looks of a deck's slides, read once for each layout and master. */
 export class DeckLooks {
   private readonly opened: OoxmlPackage;
-  private readonly themes = new Map<string, Theme>();
   private readonly holders = new Placeholders();
+  /** How text looks where nobody says anything. */
+  private readonly defaults: XmlElement | undefined;
+  private readonly defaultsKey: string;
 
   constructor(readonly deck: Deck) {
     this.opened = deck.opened;
+    this.defaults = deck.presentation.child("defaultTextStyle");
+    this.defaultsKey = this.defaults?.toString() ?? "";
   }
 
   /** Those of a slide, or of a page of notes. */
   of(part: string): SlideLooks {
     const { deck, opened } = this;
     const chain = rootsOf(deck, part);
-    const master = chain[chain.length - 1];
-    const base = this.themeOf(master);
+    const base = this.themeOf(chain[chain.length - 1]);
+    const roots = chain.map((name, at) => (at === 0 ? opened.readXml(name) : opened.getXml(name)));
     let names = { ...USUAL_NAMES };
-    const roots = chain.map((name) => opened.getXml(name));
     const parts: LookPart[] = [];
     for (let at = chain.length - 1; at >= 0; at--) {
       const own = roots[at].child("clrMap") ?? roots[at].path("clrMapOvr", "overrideClrMapping");
       if (own) names = { ...names, ...Object.fromEntries(own.attributes) };
-      parts.unshift({ part: chain[at], root: roots[at], theme: { ...base, names } });
+      const theme =
+        own || at === chain.length - 1
+          ? kept(mapped, base, JSON.stringify(names), () => ({ ...base, names }))
+          : parts[0].theme;
+      parts.unshift({ part: chain[at], root: roots[at], theme });
     }
     const { theme } = parts[0];
     const origins = (shape: XmlElement, from: number): readonly XmlElement[] =>
@@ -64,20 +81,39 @@ export class DeckLooks {
 
   private themeOf(master: string): Theme {
     const part = this.deck.relatedPart(master, "theme") ?? this.deck.relatedPart(this.opened.main, "theme");
-    const known = this.themes.get(part ?? "");
-    if (known) return known;
-    const theme = readTheme(part === undefined ? undefined : this.opened.getXml(part));
-    this.themes.set(part ?? "", theme);
+    if (part === undefined) return plainTheme;
+    const root = this.opened.getXml(part);
+    let theme = themes.get(root);
+    if (!theme) {
+      theme = readTheme(root);
+      themes.set(root, theme);
+    }
     return theme;
   }
 
   private sources(shape: XmlElement, origins: readonly XmlElement[], master: XmlElement, theme: Theme): TextSources {
-    const holder = placeholderOf(origins[0] ?? shape) ?? placeholderOf(shape);
+    const own = placeholderOf(shape);
+    const holder = origins.length > 0 ? placeholderOf(origins[0]) : own;
+    const style = holder && styleFor(own?.type ?? "", holder.type);
+    let all = sources.get(theme);
+    if (!all) {
+      all = new WeakMap();
+      sources.set(theme, all);
+    }
+    // The last of them says which the others are; a slide's own placeholder may stand for one of the layout, or of the master alone.
+    const key = `${style} ${own?.type} ${origins.length} ${this.defaultsKey}`;
+    return kept(all, origins[origins.length - 1] ?? master, key, () => this.readSources(origins, master, theme, style));
+  }
+
+  private readSources(
+    origins: readonly XmlElement[],
+    master: XmlElement,
+    theme: Theme,
+    style: string | undefined,
+  ): TextSources {
     const usual: RunProps = { size: 18, color: theme.colors[1] ?? "000000", font: theme.minorFont };
-    const styles = master.child("txStyles");
-    const lists: (XmlElement | undefined)[] = [this.deck.presentation.child("defaultTextStyle")];
-    if (holder)
-      lists.push(master.child("notesStyle") ?? styles?.child(styleFor(placeholderOf(shape)?.type ?? "", holder.type)));
+    const lists: (XmlElement | undefined)[] = [this.defaults];
+    if (style) lists.push(master.child("notesStyle") ?? master.child("txStyles")?.child(style));
     const bodies = origins.map((origin) => origin.path("txBody", "bodyPr"));
     for (const origin of origins) lists.push(origin.path("txBody", "lstStyle"));
     const isThere = (one: XmlElement | undefined): one is XmlElement => one !== undefined;

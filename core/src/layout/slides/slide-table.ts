@@ -1,7 +1,14 @@
 /** Tables of slides: widths as they are stored, rows as high as their text, looks by the table's style (ECMA-376 part 1, 21.1.3). */
 import type { Fonts } from "../../fonts/index.js";
 import { type XmlElement, xmlElement } from "../../ooxml/index.js";
-import { type Box, moveItems, type PageItem, rectangle, type StructureNode } from "../../page/index.js";
+import {
+  type Box,
+  moveItems,
+  type PageItem,
+  type PathCommand,
+  rectangle,
+  type StructureNode,
+} from "../../page/index.js";
 import { isTrue, type Theme } from "../../spreadsheet/index.js";
 import { paintIn } from "../drawing/colors.js";
 import { type FillSite, fillItems, lineItems } from "../drawing/fill-items.js";
@@ -24,206 +31,376 @@ export interface TableSite {
   readonly field?: TextSite["field"];
 }
 
-interface Cell {
-  readonly element: XmlElement;
+interface Cell extends CellFacts {
+  readonly row: number;
   readonly column: number;
   readonly width: number;
-  /** Rows and columns it reaches over. */
-  readonly rows: number;
-  readonly columns: number;
   readonly looks: CellLooks;
   readonly laid: LaidBody;
   /** Text that is turned has the height of its row to run along. */
   readonly along: ((height: number) => LaidBody) | undefined;
 }
 
+/** What a cell says, wherever it stands. */
+interface CellFacts {
+  /** Rows and columns it reaches over. */
+  readonly rows: number;
+  readonly columns: number;
+  readonly isCovered: boolean;
+  readonly margins: { readonly left: number; readonly right: number; readonly top: number; readonly bottom: number };
+  readonly anchor: string | undefined;
+  readonly vertical: string | undefined;
+  /** Its text without the properties of its body: a cell's margins are its own. */
+  readonly body: XmlElement | undefined;
+}
+
 interface CellLooks {
   readonly run: RunProps;
   readonly fill: Fill | "none" | undefined;
-  /** Lines by side, and of the diagonals. */
+  /** Lines by side, and of the diagonals; those that look alike are one. */
   readonly lines: Readonly<Record<string, Outline | "none" | undefined>>;
 }
 
 export interface DrawnTable {
   readonly items: readonly PageItem[];
   readonly height: number;
-  /** Heights of its rows, in points. */
-  readonly rows: readonly number[];
 }
 
 const points = (value: string | undefined): number => Number(value ?? 0) / EMU_PER_PT;
 
-/** A table with its upper left corner at nought. */
-export function drawSlideTable(table: XmlElement, box: Box, site: TableSite): DrawnTable {
-  const stored = (table.child("tblGrid")?.elements("gridCol") ?? []).map((column) => points(column.attr("w")));
-  const total = stored.reduce((sum, width) => sum + width, 0);
-  // A frame that was made wider takes its columns with it.
-  const scale = total > 0 && box.width > 0 && Math.abs(total - box.width) > 1 && total < 1 ? box.width / total : 1;
-  const widths = stored.map((width) => width * scale);
-  const rows = table.elements("tr");
-  const reader = new CellReader(table, site);
-  const grid = rows.map((row, index) => readRow(row, index, rows.length, widths, reader));
-  const heights = rows.map((row, index) =>
-    Math.max(points(row.attr("h")), ...grid[index].map((cell) => (cell.rows === 1 ? heightOf(cell) : 0))),
-  );
-  grid.forEach((cells, index) => {
-    // What a cell over several rows needs beyond them goes to the last.
-    for (const cell of cells) {
-      if (cell.rows === 1) continue;
-      const spanned = heights.slice(index, index + cell.rows).reduce((sum, height) => sum + height, 0);
-      const last = Math.min(heights.length, index + cell.rows) - 1;
-      heights[last] += Math.max(0, heightOf(cell) - spanned);
-    }
-  });
-  const items: PageItem[] = [];
-  const lines: PageItem[] = [];
-  let y = 0;
-  grid.forEach((cells, index) => {
-    for (const cell of cells) {
-      const height = heights.slice(index, index + cell.rows).reduce((sum, one) => sum + one, 0);
-      const x = widths.slice(0, cell.column).reduce((sum, one) => sum + one, 0);
-      const place = { x, y, width: cell.width, height };
-      const ground = groundOf(cell, place, site);
-      if (ground.length > 0) items.push({ kind: "tagged", node: undefined, items: ground });
-      items.push(...textOf(cell, place));
-      lines.push(...linesOf(cell, place));
-    }
-    y += heights[index];
-  });
-  if (lines.length > 0) items.push({ kind: "tagged", node: undefined, items: lines });
-  return { items, height: y, rows: heights };
+/** A table laid out in a width: as high as its text. */
+class LaidTable {
+  readonly widths: readonly number[];
+  readonly grid: readonly (readonly Cell[])[];
+  /** Heights of its rows, in points. */
+  readonly heights: readonly number[];
+
+  constructor(
+    readonly table: XmlElement,
+    width: number,
+    readonly site: TableSite,
+  ) {
+    const stored = (table.child("tblGrid")?.elements("gridCol") ?? []).map((column) => points(column.attr("w")));
+    const total = sumOf(stored);
+    // A frame that was made wider takes its columns with it.
+    const scale = total > 0 && width > 0 && Math.abs(total - width) > 1 && total < 1 ? width / total : 1;
+    this.widths = stored.map((one) => one * scale);
+    const rows = table.elements("tr");
+    const properties = table.child("tblPr");
+    const reader = readerOf(properties, site);
+    const isHeaded = isTrue(properties?.attr("firstRow"));
+    this.grid = rows.map((row, index) => this.row(row, { row: index, rows: rows.length, isHeaded }, reader));
+    this.heights = this.heightsOf(rows);
+  }
+
+  private row(
+    row: XmlElement,
+    place: { readonly row: number; readonly rows: number; readonly isHeaded: boolean },
+    reader: CellReader,
+  ): Cell[] {
+    const { site, widths } = this;
+    const node = child(site.node, "TR");
+    const isHead = place.row === 0 && place.isHeaded;
+    const cells: Cell[] = [];
+    row.elements("tc").forEach((element, column) => {
+      const facts = factsOf(element);
+      if (facts.isCovered) return;
+      const { columns, rows } = facts;
+      let width = 0;
+      for (let at = column; at < column + columns; at++) width += widths[at] ?? 0;
+      const looks = reader.looks(element, { row: place.row, rows: place.rows, column, columns: widths.length });
+      const span = { ...(columns > 1 ? { columns } : {}), ...(rows > 1 ? { rows } : {}) };
+      const own = child(node, isHead ? "TH" : "TD", isHead ? { scope: "Column", ...span } : span);
+      cells.push({
+        ...facts,
+        row: place.row,
+        column,
+        width,
+        looks,
+        ...layCell(facts, width, looks, own, site, reader),
+      });
+    });
+    return cells;
+  }
+
+  private heightsOf(rows: readonly XmlElement[]): number[] {
+    const { grid } = this;
+    const heights = rows.map((row, index) => {
+      let height = points(row.attr("h"));
+      for (const cell of grid[index]) if (cell.rows === 1) height = Math.max(height, heightOf(cell));
+      return height;
+    });
+    grid.forEach((cells, index) => {
+      // What a cell over several rows needs beyond them goes to the last.
+      for (const cell of cells) {
+        if (cell.rows === 1) continue;
+        const last = Math.min(heights.length, index + cell.rows) - 1;
+        heights[last] += Math.max(0, heightOf(cell) - sumOf(heights.slice(index, index + cell.rows)));
+      }
+    });
+    return heights;
+  }
+
+  draw(): DrawnTable {
+    const { grid, site } = this;
+    const [xs, ys] = [edgesOf(this.widths), edgesOf(this.heights)];
+    const items: PageItem[] = [];
+    const grounds: PageItem[] = [];
+    const lines = new TableLines(xs, ys);
+    for (const cells of grid)
+      for (const cell of cells) {
+        const [x, y] = [xs[cell.column] ?? 0, ys[cell.row]];
+        const height = (ys[Math.min(ys.length - 1, cell.row + cell.rows)] ?? y) - y;
+        const place = { x, y, width: cell.width, height };
+        const { fill } = cell.looks;
+        if (fill && fill !== "none") grounds.push(...fillItems(rectangle(place), place, fill, site.fill));
+        items.push(...textOf(cell, place));
+        lines.add(cell);
+      }
+    const drawn = lines.items();
+    return {
+      items: [...decorated(grounds), ...items, ...decorated(drawn)],
+      height: ys[ys.length - 1],
+    };
+  }
 }
 
-function marginsOf(cell: XmlElement): { left: number; right: number; top: number; bottom: number } {
+/** A table with its upper left corner at nought. */
+export function drawSlideTable(table: XmlElement, box: Box, site: TableSite): DrawnTable {
+  return new LaidTable(table, box.width, site).draw();
+}
+
+/** Heights of a table's rows, in points. */
+export function slideTableRows(table: XmlElement, box: Box, site: TableSite): readonly number[] {
+  return new LaidTable(table, box.width, site).heights;
+}
+
+const decorated = (items: readonly PageItem[]): PageItem[] =>
+  items.length === 0 ? [] : [{ kind: "tagged", node: undefined, items }];
+
+function sumOf(values: readonly number[]): number {
+  let sum = 0;
+  for (const value of values) sum += value;
+  return sum;
+}
+
+/** Where columns or rows begin, and the last ends. */
+function edgesOf(lengths: readonly number[]): number[] {
+  const edges = [0];
+  for (const length of lengths) edges.push(edges[edges.length - 1] + length);
+  return edges;
+}
+
+const cellFacts = new WeakMap<XmlElement, CellFacts>();
+
+function factsOf(cell: XmlElement): CellFacts {
+  let facts = cellFacts.get(cell);
+  if (!facts) {
+    facts = readFacts(cell);
+    cellFacts.set(cell, facts);
+  }
+  return facts;
+}
+
+function readFacts(cell: XmlElement): CellFacts {
   const properties = cell.child("tcPr");
   const margin = (name: string, usual: number): number => points(properties?.attr(name) ?? String(usual));
+  const body = cell.child("txBody");
   return {
-    left: margin("marL", 91_440),
-    right: margin("marR", 91_440),
-    top: margin("marT", 45_720),
-    bottom: margin("marB", 45_720),
+    rows: Number(cell.attr("rowSpan") ?? 1),
+    columns: Number(cell.attr("gridSpan") ?? 1),
+    isCovered: isTrue(cell.attr("hMerge")) || isTrue(cell.attr("vMerge")),
+    margins: {
+      left: margin("marL", 91_440),
+      right: margin("marR", 91_440),
+      top: margin("marT", 45_720),
+      bottom: margin("marB", 45_720),
+    },
+    anchor: properties?.attr("anchor"),
+    vertical: properties?.attr("vert"),
+    body: body?.withChildren(body.children.filter((one) => one.kind !== "element" || one.local !== "bodyPr")),
   };
 }
 
-function heightOf(cell: Cell): number {
-  const { top, bottom } = marginsOf(cell.element);
-  return cell.laid.needed + top + bottom;
-}
-
-function readRow(row: XmlElement, index: number, count: number, widths: readonly number[], reader: CellReader): Cell[] {
-  const { site, table } = reader;
-  const node = child(site.node, "TR");
-  return row.elements("tc").flatMap((element, column): Cell[] => {
-    if (isTrue(element.attr("hMerge")) || isTrue(element.attr("vMerge"))) return [];
-    const columns = Number(element.attr("gridSpan") ?? 1);
-    const rows = Number(element.attr("rowSpan") ?? 1);
-    const width = widths.slice(column, column + columns).reduce((sum, one) => sum + one, 0);
-    const looks = reader.looks(element, { row: index, rows: count, column, columns: widths.length });
-    const isHead = index === 0 && isTrue(table.child("tblPr")?.attr("firstRow"));
-    const span = { ...(columns > 1 ? { columns } : {}), ...(rows > 1 ? { rows } : {}) };
-    const own = child(node, isHead ? "TH" : "TD", isHead ? { scope: "Column", ...span } : span);
-    return [{ element, column, width, rows, columns, looks, ...layCell(element, width, looks, own, reader) }];
-  });
+function heightOf({ margins, laid }: Cell): number {
+  return laid.needed + margins.top + margins.bottom;
 }
 
 /** Text of a cell, as high as it gets. */
 function layCell(
-  cell: XmlElement,
+  { margins, vertical, anchor, body }: CellFacts,
   width: number,
   looks: CellLooks,
   node: StructureNode,
+  site: TableSite,
   reader: CellReader,
 ): Pick<Cell, "laid" | "along"> {
-  const { site } = reader;
-  const { left, right, top, bottom } = marginsOf(cell);
-  const body = cell.child("txBody");
   if (!body) return { laid: NOTHING, along: undefined };
-  const vertical = cell.child("tcPr")?.attr("vert");
-  const inner = Math.max(1, width - left - right);
-  // The insets of a cell are its margins; turned text is as long as it needs.
-  const anchor = cell.child("tcPr")?.attr("anchor");
-  const bare = body.withChildren(body.children.filter((one) => one.kind !== "element" || one.local !== "bodyPr"));
+  const inner = Math.max(1, width - margins.left - margins.right);
+  // Turned text is as long as it needs.
   const sources = reader.sources(looks, vertical, anchor);
   const text: TextSite = { fonts: site.fonts, theme: site.theme, node, link: site.link, field: site.field };
   if (vertical === "vert" || vertical === "vert270")
     return {
       laid: NOTHING,
-      along: (height) => layBody(bare, { width: inner, height: Math.max(1, height - top - bottom) }, sources, text),
+      along: (height) =>
+        layBody(body, { width: inner, height: Math.max(1, height - margins.top - margins.bottom) }, sources, text),
     };
-  return { laid: layBody(bare, { width: inner, height: 0 }, sources, text), along: undefined };
+  return { laid: layBody(body, { width: inner, height: 0 }, sources, text), along: undefined };
 }
 
 const NOTHING: LaidBody = { items: [], needed: 0, over: 0, scale: 1, lineCut: 0 };
 
 const NO_INSETS = xmlElement("a:bodyPr", { lIns: "0", rIns: "0", tIns: "0", bIns: "0" });
 
-function groundOf(cell: Cell, place: Box, site: TableSite): PageItem[] {
-  const { fill } = cell.looks;
-  return fill && fill !== "none" ? fillItems(rectangle(place), place, fill, site.fill) : [];
-}
-
-function textOf(cell: Cell, place: Box): PageItem[] {
-  const { left, top, bottom } = marginsOf(cell.element);
-  if (cell.along) return moveItems(cell.along(place.height).items, place.x + left, place.y + top);
-  const anchor = cell.element.child("tcPr")?.attr("anchor") ?? "t";
-  const free = place.height - top - bottom - cell.laid.needed;
+function textOf({ margins: { left, top, bottom }, along, anchor, laid }: Cell, place: Box): PageItem[] {
+  if (along) return moveItems(along(place.height).items, place.x + left, place.y + top);
+  const free = place.height - top - bottom - laid.needed;
   const down = anchor === "ctr" ? free / 2 : anchor === "b" ? free : 0;
-  return moveItems(cell.laid.items, place.x + left, place.y + top + Math.max(0, down));
+  return moveItems(laid.items, place.x + left, place.y + top + Math.max(0, down));
 }
 
-function linesOf({ looks }: Cell, { x, y, width, height }: Box): PageItem[] {
-  const [right, bottom] = [x + width, y + height];
-  const line = (name: string, x1: number, y1: number, x2: number, y2: number): PageItem[] => {
-    const outline = looks.lines[name];
-    return outline && outline !== "none"
-      ? lineItems(
-          [
-            ["M", x1, y1],
-            ["L", x2, y2],
-          ],
-          outline,
-        )
-      : [];
-  };
-  return [
-    ...line("left", x, y, x, bottom),
-    ...line("right", right, y, right, bottom),
-    ...line("top", x, y, right, y),
-    ...line("bottom", x, bottom, right, bottom),
-    ...line("tl2br", x, y, right, bottom),
-    ...line("tr2bl", right, y, x, bottom),
-  ];
+/** The lines of a table: one for each edge, the widest of those that both sides ask for, else the last. */
+class TableLines {
+  private readonly across = new Map<number, Map<number, Outline>>();
+  private readonly down = new Map<number, Map<number, Outline>>();
+  private readonly ways = new Map<Outline, PathCommand[]>();
+
+  constructor(
+    private readonly xs: readonly number[],
+    private readonly ys: readonly number[],
+  ) {}
+
+  add({ looks: { lines }, row, column, rows, columns }: Cell): void {
+    const [right, bottom] = [Math.min(this.xs.length - 1, column + columns), Math.min(this.ys.length - 1, row + rows)];
+    for (let at = row; at < bottom; at++) {
+      this.edge(this.down, column, at, lines.left);
+      this.edge(this.down, right, at, lines.right);
+    }
+    for (let at = column; at < right; at++) {
+      this.edge(this.across, row, at, lines.top);
+      this.edge(this.across, bottom, at, lines.bottom);
+    }
+    const [x, y, end, foot] = [this.xs[column], this.ys[row], this.xs[right], this.ys[bottom]];
+    this.way(lines.tl2br, x, y, end, foot);
+    this.way(lines.tr2bl, end, y, x, foot);
+  }
+
+  private edge(all: Map<number, Map<number, Outline>>, line: number, at: number, wanted: Outline | "none" | undefined) {
+    if (!wanted || wanted === "none") return;
+    let edges = all.get(line);
+    if (!edges) {
+      edges = new Map();
+      all.set(line, edges);
+    }
+    const known = edges.get(at);
+    if (!known || known.width <= wanted.width) edges.set(at, wanted);
+  }
+
+  private way(outline: Outline | "none" | undefined, x1: number, y1: number, x2: number, y2: number): void {
+    if (!outline || outline === "none") return;
+    const way: readonly PathCommand[] = [
+      ["M", x1, y1],
+      ["L", x2, y2],
+    ];
+    const known = this.ways.get(outline);
+    if (known) known.push(...way);
+    else this.ways.set(outline, [...way]);
+  }
+
+  items(): PageItem[] {
+    const { xs, ys } = this;
+    for (const [line, edges] of this.down)
+      joined(edges, (outline, from, to) => this.way(outline, xs[line], ys[from], xs[line], ys[to]));
+    for (const [line, edges] of this.across)
+      joined(edges, (outline, from, to) => this.way(outline, xs[from], ys[line], xs[to], ys[line]));
+    return [...this.ways].flatMap(([outline, commands]) => lineItems(commands, outline));
+  }
+}
+
+/** Edges that look alike and follow each other as one line. */
+function joined(edges: ReadonlyMap<number, Outline>, draw: (outline: Outline, from: number, to: number) => void): void {
+  let open: { readonly outline: Outline; readonly from: number; to: number } | undefined;
+  for (const [at, outline] of [...edges].sort(([a], [b]) => a - b)) {
+    if (open?.outline === outline && open.to === at) {
+      open.to = at + 1;
+      continue;
+    }
+    if (open) draw(open.outline, open.from, open.to);
+    open = { outline, from: at, to: at + 1 };
+  }
+  if (open) draw(open.outline, open.from, open.to);
+}
+
+const readers = new WeakMap<TextSources, Map<string, CellReader>>();
+
+/** What cells of tables with the same properties and the same style have in common. */
+function readerOf(properties: XmlElement | undefined, { sources, style, theme }: TableSite): CellReader {
+  const key = properties?.toString() ?? "";
+  const reader = kept(readers, sources, key, () => new CellReader(properties, style, theme, sources));
+  if (reader.style === style && reader.theme === theme) return reader;
+  const made = new CellReader(properties, style, theme, sources);
+  readers.get(sources)?.set(key, made);
+  return made;
 }
 
 /** What cells of a table have in common is read once. */
 class CellReader {
-  private readonly known = new Map<string, CellLooks>();
+  /** By cell and the place it has in its table. */
+  private readonly known = new WeakMap<XmlElement, (CellLooks | undefined)[]>();
+  private readonly alike = new Map<string, CellLooks>();
   private readonly given = new WeakMap<CellLooks, Map<string, TextSources>>();
+  private readonly outlines = new Map<string, Outline>();
 
   constructor(
-    readonly table: XmlElement,
-    readonly site: TableSite,
+    private readonly properties: XmlElement | undefined,
+    readonly style: XmlElement | undefined,
+    readonly theme: Theme,
+    private readonly base: TextSources,
   ) {}
 
   looks(cell: XmlElement, place: CellPlace): CellLooks {
-    const { row, rows, column, columns } = place;
-    const parts = partsFor(place, this.table.child("tblPr")).join();
-    const edges = `${row === 0} ${row === rows - 1} ${column === 0} ${column === columns - 1}`;
-    const key = `${parts} ${edges} ${cell.child("tcPr")?.toString() ?? ""}`;
-    let found = this.known.get(key);
+    const code = placeCode(place.row, place.rows) * PLACES + placeCode(place.column, place.columns);
+    let own = this.known.get(cell);
+    if (!own) {
+      own = [];
+      this.known.set(cell, own);
+    }
+    let found = own[code];
     if (!found) {
-      found = cellLooks(cell, this.table, place, this.site);
-      this.known.set(key, found);
+      const key = `${code} ${cell.child("tcPr")?.toString() ?? ""}`;
+      found = this.alike.get(key) ?? this.read(cell, place);
+      this.alike.set(key, found);
+      own[code] = found;
     }
     return found;
+  }
+
+  private read(cell: XmlElement, place: CellPlace): CellLooks {
+    const looks = cellLooks(cell, this.properties, place, this);
+    const lines = Object.entries(looks.lines).map(([side, line]) => {
+      if (!line || line === "none") return [side, line] as const;
+      const key = JSON.stringify(line);
+      const one = this.outlines.get(key) ?? line;
+      this.outlines.set(key, one);
+      return [side, one] as const;
+    });
+    return { ...looks, lines: Object.fromEntries(lines) };
   }
 
   sources(looks: CellLooks, vertical: string | undefined, anchor: string | undefined): TextSources {
     return kept(this.given, looks, `${vertical} ${anchor}`, () => {
       const plain = vertical ? NO_INSETS.withAttr("vert", vertical).withAttr("anchor", anchor) : NO_INSETS;
-      return { ...this.site.sources, bodies: [plain], over: looks.run };
+      return { ...this.base, bodies: [plain], over: looks.run };
     });
   }
+}
+
+/** First, last, and whether its number is even: what looks depend on. */
+const PLACES = 8;
+
+function placeCode(at: number, count: number): number {
+  return (at === 0 ? 1 : 0) + (at === count - 1 ? 2 : 0) + (at % 2 === 0 ? 4 : 0);
 }
 
 interface CellPlace {
@@ -262,8 +439,12 @@ const OWN_LINES: Readonly<Record<string, string>> = {
   tr2bl: "lnBlToTr",
 };
 
-function cellLooks(cell: XmlElement, table: XmlElement, place: CellPlace, { style, theme }: TableSite): CellLooks {
-  const properties = table.child("tblPr");
+function cellLooks(
+  cell: XmlElement,
+  properties: XmlElement | undefined,
+  place: CellPlace,
+  { style, theme }: Pick<TableSite, "style" | "theme">,
+): CellLooks {
   const names = partsFor(place, properties);
   const run: { -readonly [Name in keyof RunProps]: RunProps[Name] } = {};
   let fill: Fill | "none" | undefined = fillOf(properties, theme);
