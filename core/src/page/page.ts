@@ -216,37 +216,16 @@ export interface RasterImage {
 
 /** Moves items by an offset, and makes them larger or smaller before that. */
 export function moveItems(items: readonly PageItem[], dx: number, dy: number, scale = 1): PageItem[] {
-  const moved = <T extends Box>(box: T): T => ({
-    ...box,
-    x: box.x * scale + dx,
-    y: box.y * scale + dy,
-    width: box.width * scale,
-    height: box.height * scale,
-  });
+  const moved = <T extends Box>(box: T): T => movedBox(box, dx, dy, scale);
   const length = (value: number): number => value * scale;
   const across: Move = (x) => x * scale + dx;
   const down: Move = (y) => y * scale + dy;
   return items.map((item): PageItem => {
     switch (item.kind) {
       case "line":
-        return {
-          ...item,
-          x1: item.x1 * scale + dx,
-          x2: item.x2 * scale + dx,
-          y1: item.y1 * scale + dy,
-          y2: item.y2 * scale + dy,
-          width: item.width * scale,
-          ...(item.dash && { dash: item.dash.map(length) }),
-        };
+        return movedLine(item, dx, dy, scale);
       case "text":
-        return {
-          ...item,
-          x: item.x * scale + dx,
-          y: item.y * scale + dy,
-          size: item.size * scale,
-          ...(item.wordSpacing !== undefined && { wordSpacing: item.wordSpacing * scale }),
-          ...(item.clip && { clip: moved(item.clip) }),
-        };
+        return movedText(item, dx, dy, scale);
       case "path":
         return {
           ...item,
@@ -272,13 +251,44 @@ export function moveItems(items: readonly PageItem[], dx: number, dy: number, sc
       case "figure":
         return { ...moved(item), items: moveItems(item.items, dx, dy, scale) };
       case "tagged":
-        return { ...item, items: moveItems(item.items, dx, dy, scale) };
+        return { kind: "tagged", node: item.node, items: moveItems(item.items, dx, dy, scale) };
       case "place":
         return { ...item, x: item.x * scale + dx, y: item.y * scale + dy };
       default:
         return moved(item);
     }
   });
+}
+
+/** Text is what there is most of: what it mostly does not have is not asked for twice. */
+function movedText(item: TextItem, dx: number, dy: number, scale: number): TextItem {
+  const moved = { ...item, x: item.x * scale + dx, y: item.y * scale + dy, size: item.size * scale };
+  if (item.wordSpacing === undefined && item.clip === undefined) return moved;
+  const [clip] = item.clip ? [movedBox(item.clip, dx, dy, scale)] : [];
+  const wordSpacing = item.wordSpacing === undefined ? undefined : item.wordSpacing * scale;
+  return { ...moved, ...(wordSpacing === undefined ? {} : { wordSpacing }), ...(clip ? { clip } : {}) };
+}
+
+function movedLine(item: LineItem, dx: number, dy: number, scale: number): LineItem {
+  const moved = {
+    ...item,
+    x1: item.x1 * scale + dx,
+    x2: item.x2 * scale + dx,
+    y1: item.y1 * scale + dy,
+    y2: item.y2 * scale + dy,
+    width: item.width * scale,
+  };
+  return item.dash ? { ...moved, dash: item.dash.map((length) => length * scale) } : moved;
+}
+
+function movedBox<T extends Box>(box: T, dx: number, dy: number, scale: number): T {
+  return {
+    ...box,
+    x: box.x * scale + dx,
+    y: box.y * scale + dy,
+    width: box.width * scale,
+    height: box.height * scale,
+  };
 }
 
 /** All items, those inside others too. */

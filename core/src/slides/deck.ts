@@ -111,9 +111,20 @@ export function isTitle(holder: Placeholder | undefined): boolean {
   return holder !== undefined && TITLES.has(holder.type);
 }
 
+const HOLDERS: ReadonlySet<string> = new Set(["cSld", "spTree", "grpSp", "AlternateContent", "Choice", "Fallback"]);
+
+/** The shapes with text on a slide, those in groups too, in their order. */
+export function* shapesOn(element: XmlElement): Generator<XmlElement> {
+  for (const child of element.children) {
+    if (child.kind !== "element") continue;
+    if (child.local === "sp") yield child;
+    else if (HOLDERS.has(child.local)) yield* shapesOn(child);
+  }
+}
+
 /** The text of a slide's title; blank without one. */
 export function titleOf(slide: XmlElement): string {
-  for (const shape of slide.descendants("sp")) {
+  for (const shape of shapesOn(slide)) {
     if (!isTitle(placeholderOf(shape))) continue;
     const words = (shape.child("txBody")?.elements("p") ?? []).map((paragraph) =>
       paragraph

@@ -93,8 +93,25 @@ function customCommand(element: XmlElement): string[] {
   return [letter, ...element.elements("pt").flatMap((point) => [point.attr("x") ?? "0", point.attr("y") ?? "0"])];
 }
 
+/** Outlines of shapes that are as the standard has them, by their size. */
+const drawn = new WeakMap<Geometry, Map<string, Outlines>>();
+/** Sizes that are kept of each. */
+const KEPT_SIZES = 500;
+
 /** The outline of a shape in a box of a size in points, whose upper left corner is nought. */
 export function outlinesOf(geometry: Geometry, width: number, height: number): Outlines {
+  let sizes = drawn.get(geometry);
+  if (!sizes || sizes.size > KEPT_SIZES) {
+    sizes = new Map();
+    drawn.set(geometry, sizes);
+  }
+  const key = `${width} ${height}`;
+  const outlines = sizes.get(key) ?? readOutlines(geometry, width, height);
+  sizes.set(key, outlines);
+  return outlines;
+}
+
+function readOutlines(geometry: Geometry, width: number, height: number): Outlines {
   const values = new GuideValues(width * EMU_PER_PT, height * EMU_PER_PT);
   for (const [name, formula] of [...geometry.adjust, ...geometry.guides]) values.set(name, formula);
   const at = (name: string): number => values.get(name) / EMU_PER_PT;

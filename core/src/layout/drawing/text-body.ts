@@ -41,6 +41,8 @@ export interface TextSite {
   /** What its paragraphs belong to; headings where it is a title. */
   readonly node: StructureNode;
   readonly isTitle?: boolean | undefined;
+  /** A single plain paragraph is the part itself, as in a table's cell. */
+  readonly isCell?: boolean | undefined;
   /** Where a link leads, by its element; nothing for what leads nowhere. */
   readonly link?: ((element: XmlElement) => string | undefined) | undefined;
   /** The text of a field, by its type and what is stored of it. */
@@ -145,6 +147,7 @@ interface LaidBefore {
   readonly width: number;
   readonly height: number;
   readonly isTitle: boolean;
+  readonly isCell: boolean;
   readonly anew: boolean;
   /** Faces it was measured with. */
   readonly faces: readonly AskedFace[];
@@ -189,7 +192,7 @@ export function layBody(
 ): LaidBody {
   if (!isPlain(body)) return layFresh(body, box, sources, site, anew);
   const { width, height } = box;
-  const isTitle = site.isTitle === true;
+  const [isTitle, isCell] = [site.isTitle === true, site.isCell === true];
   const ways = laidBefore.get(body) ?? [];
   for (const known of ways)
     if (
@@ -198,6 +201,7 @@ export function layBody(
       known.sources === sources &&
       known.theme === site.theme &&
       known.isTitle === isTitle &&
+      known.isCell === isCell &&
       known.anew === anew &&
       known.faces.every((one) => site.fonts.face(one.family, one.bold, one.italic) === one.face)
     )
@@ -206,7 +210,7 @@ export function layBody(
   const node: StructureNode = { role: site.node.role, children: [] };
   const laid = layFresh(body, box, sources, { ...site, fonts: watch, node }, anew);
   const { theme } = site;
-  const made: LaidBefore = { sources, theme, width, height, isTitle, anew, faces: watch.asked, laid, node };
+  const made: LaidBefore = { sources, theme, width, height, isTitle, isCell, anew, faces: watch.asked, laid, node };
   if (ways.length >= KEPT_WAYS) ways.shift();
   ways.push(made);
   laidBefore.set(body, ways);
@@ -215,9 +219,20 @@ export function layBody(
 
 /** Text that was laid out before, as part of the structure where it stands now. */
 function belongingTo({ laid, node: known }: LaidBefore, node: StructureNode): LaidBody {
+  if (known.children.length === 0) {
+    const tagged = (item: PageItem): PageItem => (item.kind === "tagged" ? { ...item, node } : item);
+    return {
+      ...laid,
+      items: laid.items.some(holdsDeeper) ? retagged(laid.items, new Map([[known, node]])) : laid.items.map(tagged),
+    };
+  }
   const made = new Map<StructureNode, StructureNode>([[known, node]]);
   for (const one of known.children) node.children.push(copied(one, made));
   return { ...laid, items: retagged(laid.items, made) };
+}
+
+function holdsDeeper(item: PageItem): boolean {
+  return item.kind !== "tagged" && holdsItems(item);
 }
 
 function copied(node: StructureNode, made: Map<StructureNode, StructureNode>): StructureNode {
@@ -382,9 +397,9 @@ class BodyLayer {
   }
 
   private fragments(blocks: readonly ParagraphBlock[], width: number): Fragment[] {
-    const { fonts, node } = this.text;
+    const { fonts, node, isCell = false } = this.text;
     const defaultTab = this.levelLook(0).defaultTab;
-    const laid = layBlocks(blocks, width, { fonts, defaultTab: defaultTab > 0 ? defaultTab : 72, node });
+    const laid = layBlocks(blocks, width, { fonts, defaultTab: defaultTab > 0 ? defaultTab : 72, node, isCell });
     // What stands above the first line and below the last is no part of the text.
     return laid.map((fragment, index) => ({
       ...fragment,

@@ -43,7 +43,7 @@ class DeckFitter {
   private readonly looks: DeckLooks;
   private readonly styles;
   /** Texts and tables as they were. */
-  private readonly untouched: ReadonlySet<string>;
+  private readonly untouched: DeckContents;
 
   constructor(
     private readonly opened: OoxmlPackage,
@@ -55,7 +55,7 @@ class DeckFitter {
     this.deck = this.editor.deck;
     this.looks = new DeckLooks(this.deck);
     this.styles = tableStylesOf(opened);
-    this.untouched = before ? contentsOf(before) : new Set();
+    this.untouched = before ? contentsOf(before) : NO_CONTENTS;
   }
 
   fit(): FittedDeck {
@@ -134,7 +134,7 @@ class DeckFitter {
   private text(shape: XmlElement, looks: SlideLooks): XmlElement | undefined {
     const body = shape.child("txBody");
     const properties = body?.child("bodyPr");
-    if (!body || !properties || this.untouched.has(body.toString())) return undefined;
+    if (!body || !properties || holdsText(this.untouched, body)) return undefined;
     const frame = looks.frameOf(shape);
     const sources = looks.text(shape, 0);
     const look = bodyLook([...sources.bodies, properties]);
@@ -166,7 +166,7 @@ class DeckFitter {
     for (const frame of tree?.elements("graphicFrame") ?? []) {
       const table = frame.path("graphic", "graphicData", "tbl");
       const place = looks.frameOf(frame);
-      if (!table || !place || this.untouched.has(table.toString())) continue;
+      if (!table || !place || holdsTable(this.untouched, table)) continue;
       const { box } = placementOf(place);
       const heights = slideTableRows(table, box, {
         fonts: this.fonts,
@@ -223,16 +223,35 @@ function addedTo(fitted: OoxmlPackage, slides: readonly MadeSlide[]): ReadonlyMa
   return added;
 }
 
-const contents = new WeakMap<OoxmlPackage, ReadonlySet<string>>();
+/** Texts, and tables by how many rows they have, as they are written. */
+interface DeckContents {
+  readonly texts: ReadonlySet<string>;
+  readonly tables: ReadonlyMap<number, ReadonlySet<string>>;
+}
+
+const NO_CONTENTS: DeckContents = { texts: new Set(), tables: new Map() };
+const contents = new WeakMap<OoxmlPackage, DeckContents>();
+
+function holdsText({ texts }: DeckContents, body: XmlElement): boolean {
+  return texts.size > 0 && texts.has(body.toString());
+}
+
+function holdsTable({ tables }: DeckContents, table: XmlElement): boolean {
+  return tables.get(table.elements("tr").length)?.has(table.toString()) ?? false;
+}
 
 /** What texts and tables of a deck are, to know what filling has left as it was. */
-function contentsOf(opened: OoxmlPackage): ReadonlySet<string> {
+function contentsOf(opened: OoxmlPackage): DeckContents {
   let found = contents.get(opened);
   if (!found) {
     const roots = new Deck(opened).slides.map(({ part }) => opened.readXml(part));
-    found = new Set(
-      roots.flatMap((root) => [...root.descendants("txBody"), ...root.descendants("tbl")]).map((one) => one.toString()),
-    );
+    const tables = new Map<number, Set<string>>();
+    for (const table of roots.flatMap((root) => root.descendants("tbl"))) {
+      const rows = table.elements("tr").length;
+      tables.set(rows, (tables.get(rows) ?? new Set()).add(table.toString()));
+    }
+    const texts = roots.flatMap((root) => root.descendants("txBody")).map((one) => one.toString());
+    found = { texts: new Set(texts), tables };
     contents.set(opened, found);
   }
   return found;

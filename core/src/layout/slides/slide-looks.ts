@@ -31,7 +31,17 @@ export interface SlideLooks {
 const themes = new WeakMap<XmlElement, Theme>();
 /** Themes with names of colours as masters, layouts and slides map them. */
 const mapped = new WeakMap<Theme, Map<string, Theme>>();
-const plainTheme = readTheme(undefined);
+const plainTheme: Theme = { ...readTheme(undefined), names: USUAL_NAMES };
+
+/** The theme as a part maps the names of its colours. */
+function mappedTheme(theme: Theme, root: XmlElement): Theme {
+  const own = root.child("clrMap") ?? root.path("clrMapOvr", "overrideClrMapping");
+  if (!own) return theme;
+  return kept(mapped, theme, own.open, () => ({
+    ...theme,
+    names: { ...theme.names, ...Object.fromEntries(own.attributes) },
+  }));
+}
 
 /** What text takes its looks from: by its theme, and by the placeholder it stands for or else the master. */
 const sources = new WeakMap<Theme, WeakMap<XmlElement, Map<string, TextSources>>>();
@@ -53,21 +63,12 @@ export class DeckLooks {
   /** Those of a slide, or of a page of notes. */
   of(part: string): SlideLooks {
     const { deck, opened } = this;
-    const chain = rootsOf(deck, part);
-    const base = this.themeOf(chain[chain.length - 1]);
-    const roots = chain.map((name, at) => (at === 0 ? opened.readXml(name) : opened.getXml(name)));
-    let names = { ...USUAL_NAMES };
-    const parts: LookPart[] = [];
-    for (let at = chain.length - 1; at >= 0; at--) {
-      const own = roots[at].child("clrMap") ?? roots[at].path("clrMapOvr", "overrideClrMapping");
-      if (own) names = { ...names, ...Object.fromEntries(own.attributes) };
-      const theme =
-        own || at === chain.length - 1
-          ? kept(mapped, base, JSON.stringify(names), () => ({ ...base, names }))
-          : parts[0].theme;
-      parts.unshift({ part: chain[at], root: roots[at], theme });
-    }
+    const [, ...chain] = rootsOf(deck, part);
+    const root = opened.readXml(part);
+    const behind = this.behind(chain);
+    const parts = [{ part, root, theme: mappedTheme(behind[0]?.theme ?? this.themeOf(part), root) }, ...behind];
     const { theme } = parts[0];
+    const roots = parts.map((one) => one.root);
     const origins = (shape: XmlElement, from: number): readonly XmlElement[] =>
       this.holders.originsOf(shape, roots, from);
     return {
@@ -79,13 +80,30 @@ export class DeckLooks {
     };
   }
 
+  private readonly known = new Map<string, readonly LookPart[]>();
+
+  /** A layout with its master. */
+  private behind(chain: readonly string[]): readonly LookPart[] {
+    const key = chain.join("\n");
+    const known = this.known.get(key);
+    if (known) return known;
+    const parts: LookPart[] = [];
+    for (const part of [...chain].reverse()) {
+      const root = this.opened.getXml(part);
+      parts.unshift({ part, root, theme: mappedTheme(parts[0]?.theme ?? this.themeOf(part), root) });
+    }
+    this.known.set(key, parts);
+    return parts;
+  }
+
+  /** With the names of its colours as they are where nobody maps them. */
   private themeOf(master: string): Theme {
     const part = this.deck.relatedPart(master, "theme") ?? this.deck.relatedPart(this.opened.main, "theme");
     if (part === undefined) return plainTheme;
     const root = this.opened.getXml(part);
     let theme = themes.get(root);
     if (!theme) {
-      theme = readTheme(root);
+      theme = { ...readTheme(root), names: USUAL_NAMES };
       themes.set(root, theme);
     }
     return theme;

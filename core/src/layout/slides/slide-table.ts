@@ -31,7 +31,8 @@ export interface TableSite {
   readonly field?: TextSite["field"];
 }
 
-interface Cell extends CellFacts {
+interface Cell {
+  readonly facts: CellFacts;
   readonly row: number;
   readonly column: number;
   readonly width: number;
@@ -105,20 +106,14 @@ class LaidTable {
     row.elements("tc").forEach((element, column) => {
       const facts = factsOf(element);
       if (facts.isCovered) return;
-      const { columns, rows } = facts;
+      const { columns } = facts;
       let width = 0;
       for (let at = column; at < column + columns; at++) width += widths[at] ?? 0;
       const looks = reader.looks(element, { row: place.row, rows: place.rows, column, columns: widths.length });
-      const span = { ...(columns > 1 ? { columns } : {}), ...(rows > 1 ? { rows } : {}) };
-      const own = child(node, isHead ? "TH" : "TD", isHead ? { scope: "Column", ...span } : span);
-      cells.push({
-        ...facts,
-        row: place.row,
-        column,
-        width,
-        looks,
-        ...layCell(facts, width, looks, own, site, reader),
-      });
+      const own = cellNode(isHead, facts);
+      node.children.push(own);
+      const { laid, along } = layCell(facts, width, looks, own, site, reader);
+      cells.push({ facts, row: place.row, column, width, looks, laid, along });
     });
     return cells;
   }
@@ -127,15 +122,16 @@ class LaidTable {
     const { grid } = this;
     const heights = rows.map((row, index) => {
       let height = points(row.attr("h"));
-      for (const cell of grid[index]) if (cell.rows === 1) height = Math.max(height, heightOf(cell));
+      for (const cell of grid[index]) if (cell.facts.rows === 1) height = Math.max(height, heightOf(cell));
       return height;
     });
     grid.forEach((cells, index) => {
       // What a cell over several rows needs beyond them goes to the last.
       for (const cell of cells) {
-        if (cell.rows === 1) continue;
-        const last = Math.min(heights.length, index + cell.rows) - 1;
-        heights[last] += Math.max(0, heightOf(cell) - sumOf(heights.slice(index, index + cell.rows)));
+        const { rows } = cell.facts;
+        if (rows === 1) continue;
+        const last = Math.min(heights.length, index + rows) - 1;
+        heights[last] += Math.max(0, heightOf(cell) - sumOf(heights.slice(index, index + rows)));
       }
     });
     return heights;
@@ -150,7 +146,7 @@ class LaidTable {
     for (const cells of grid)
       for (const cell of cells) {
         const [x, y] = [xs[cell.column] ?? 0, ys[cell.row]];
-        const height = (ys[Math.min(ys.length - 1, cell.row + cell.rows)] ?? y) - y;
+        const height = (ys[Math.min(ys.length - 1, cell.row + cell.facts.rows)] ?? y) - y;
         const place = { x, y, width: cell.width, height };
         const { fill } = cell.looks;
         if (fill && fill !== "none") grounds.push(...fillItems(rectangle(place), place, fill, site.fill));
@@ -222,7 +218,19 @@ function readFacts(cell: XmlElement): CellFacts {
   };
 }
 
-function heightOf({ margins, laid }: Cell): number {
+/** The part of the structure that a cell is. */
+function cellNode(isHead: boolean, { rows, columns }: CellFacts): StructureNode {
+  if (!isHead && rows === 1 && columns === 1) return { role: "TD", children: [] };
+  return {
+    role: isHead ? "TH" : "TD",
+    children: [],
+    scope: isHead ? "Column" : undefined,
+    columns: columns > 1 ? columns : undefined,
+    rows: rows > 1 ? rows : undefined,
+  };
+}
+
+function heightOf({ facts: { margins }, laid }: Cell): number {
   return laid.needed + margins.top + margins.bottom;
 }
 
@@ -239,7 +247,8 @@ function layCell(
   const inner = Math.max(1, width - margins.left - margins.right);
   // Turned text is as long as it needs.
   const sources = reader.sources(looks, vertical, anchor);
-  const text: TextSite = { fonts: site.fonts, theme: site.theme, node, link: site.link, field: site.field };
+  const { fonts, theme, link, field } = site;
+  const text: TextSite = { fonts, theme, node, isCell: true, link, field };
   if (vertical === "vert" || vertical === "vert270")
     return {
       laid: NOTHING,
@@ -253,7 +262,9 @@ const NOTHING: LaidBody = { items: [], needed: 0, over: 0, scale: 1, lineCut: 0 
 
 const NO_INSETS = xmlElement("a:bodyPr", { lIns: "0", rIns: "0", tIns: "0", bIns: "0" });
 
-function textOf({ margins: { left, top, bottom }, along, anchor, laid }: Cell, place: Box): PageItem[] {
+function textOf({ facts, along, laid }: Cell, place: Box): PageItem[] {
+  const { anchor } = facts;
+  const { left, top, bottom } = facts.margins;
   if (along) return moveItems(along(place.height).items, place.x + left, place.y + top);
   const free = place.height - top - bottom - laid.needed;
   const down = anchor === "ctr" ? free / 2 : anchor === "b" ? free : 0;
@@ -271,7 +282,7 @@ class TableLines {
     private readonly ys: readonly number[],
   ) {}
 
-  add({ looks: { lines }, row, column, rows, columns }: Cell): void {
+  add({ looks: { lines }, row, column, facts: { rows, columns } }: Cell): void {
     const [right, bottom] = [Math.min(this.xs.length - 1, column + columns), Math.min(this.ys.length - 1, row + rows)];
     for (let at = row; at < bottom; at++) {
       this.edge(this.down, column, at, lines.left);
