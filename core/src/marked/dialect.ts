@@ -43,6 +43,8 @@ export interface FillingPart {
   readonly dialect: Dialect;
   /** A repetition that is not the first: what has to be there only once is made anew. */
   readonly again: (xml: string, restarts: readonly string[]) => string;
+  /** What stands in a text that has to be made anew so; without it that is not known beforehand. */
+  readonly signs?: readonly string[];
   readonly onNewPage: (xml: string) => string;
   /** A table whose rows or columns were repeated, below so many that head it. */
   readonly table: (xml: string, heads: number | undefined) => string;

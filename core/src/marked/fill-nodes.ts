@@ -221,7 +221,7 @@ export function fillPieces(pieces: readonly BoundNode[], env: Env, part: Filling
         linesOf(env, piece.lines).lines.forEach((row, index) => {
           const pieces = index === 0 ? piece.pieces : piece.further;
           const made = fillPieces(pieces, withLine(env, piece.lines, row), part, table);
-          filled += index === 0 ? made : part.again(made, []);
+          filled += index === 0 ? made : again(made, pieces, part, []);
         });
         break;
       case "repeat":
@@ -257,7 +257,7 @@ export function fillPieces(pieces: readonly BoundNode[], env: Env, part: Filling
         filled +=
           piece.what === "table"
             ? withRows(piece, fillPieces(piece.pieces, env, part), part)
-            : withParagraph(piece.prefix, fillPieces(piece.pieces, env, part, table));
+            : withParagraph(piece, fillPieces(piece.pieces, env, part, table));
         break;
     }
   }
@@ -270,13 +270,46 @@ function repeated(piece: BoundNode & { readonly kind: "repeat" }, env: Env, part
   all.forEach((own, index) => {
     let one = fillPieces(index === 0 ? piece.pieces : piece.further, own, part, table);
     if (index > 0) {
-      one = part.again(one, piece.restarts);
+      one = again(one, piece.further, part, piece.restarts);
       if (piece.paged) one = part.onNewPage(one);
       if (piece.box) one = part.moved(one, index, piece.box);
     }
     filled += one;
   });
   return filled;
+}
+
+function again(xml: string, pieces: readonly BoundNode[], part: FillingPart, restarts: readonly string[]): string {
+  return part.signs && !holds(pieces, part.signs) ? xml : part.again(xml, restarts);
+}
+
+const holding = new WeakMap<readonly BoundNode[], boolean>();
+
+/** Whether what is written around the marks has a sign; what they write is not looked at. */
+function holds(pieces: readonly BoundNode[], signs: readonly string[]): boolean {
+  let found = holding.get(pieces);
+  if (found === undefined) {
+    found = pieces.some((piece) => {
+      switch (piece.kind) {
+        case "raw":
+          return signs.some((sign) => piece.xml.includes(sign));
+        case "lines":
+        case "repeat":
+        case "container":
+          return holds(piece.pieces, signs);
+        case "when":
+          return holds(piece.pieces, signs) || holds(piece.otherwise, signs);
+        case "field":
+        case "attribute":
+        case "link":
+          return false;
+        default:
+          return true;
+      }
+    });
+    holding.set(pieces, found);
+  }
+  return found;
 }
 
 /** The columns of a table are the same in each row: in a row of some lines they show those among them that are the column's too. */
@@ -297,7 +330,8 @@ function columns(bound: BoundStructure, env: Env, table: Env): Env[] {
 /** A table without rows is none. */
 function withRows(piece: BoundNode & { readonly kind: "container" }, xml: string, part: FillingPart): string {
   const { prefix } = piece;
-  return new RegExp(`<${prefix}tr[\\s>]`).test(xml) ? part.table(xml, headRows(piece)) : "";
+  const hasRows = xml.includes(`<${prefix}tr>`) || new RegExp(`<${prefix}tr[\\s>]`).test(xml);
+  return hasRows ? part.table(xml, headRows(piece)) : "";
 }
 
 /** Rows above the first that repeats; nothing where none does. */
@@ -309,7 +343,10 @@ function headRows({ pieces, prefix }: BoundNode & { readonly kind: "container" }
 }
 
 /** A cell needs a paragraph at its end. */
-function withParagraph(prefix: string, xml: string): string {
+function withParagraph({ prefix, pieces }: BoundNode & { readonly kind: "container" }, xml: string): string {
+  // Most cells are written so that they have one.
+  const last = pieces[pieces.length - 1];
+  if (last?.kind === "raw" && last.xml.slice(0, last.xml.lastIndexOf("</")).endsWith(`</${prefix}p>`)) return xml;
   const close = xml.lastIndexOf("</");
   const content = xml.slice(0, close).trimEnd();
   return content.endsWith(`</${prefix}p>`) || content.endsWith(`<${prefix}p/>`)

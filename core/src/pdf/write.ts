@@ -1,7 +1,6 @@
 import type { FontFile, ShapedRun } from "../fonts/index.js";
 import {
   boxIn,
-  eachItem,
   holdsItems,
   type ImageItem,
   inSystem,
@@ -136,9 +135,6 @@ class Writer {
   }
 
   private page(page: Page, tree: Ref, resources: Ref): void {
-    for (const item of eachItem(page.items))
-      if (item.kind === "place" && !this.places.has(item.name))
-        this.places.set(item.name, { page: this.index, x: item.x, y: page.heightPt - item.y });
     this.resources = resources;
     const stream = this.pdf.stream(this.items(page.items, page.heightPt));
     const links = this.links.splice(0);
@@ -201,6 +197,8 @@ class Writer {
         this.links.push(this.link(item, height, undefined));
         return "";
       case "place":
+        if (!this.places.has(item.name))
+          this.places.set(item.name, { page: this.index, x: item.x, y: height - item.y });
         return "";
     }
   }

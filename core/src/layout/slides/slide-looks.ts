@@ -44,7 +44,14 @@ function mappedTheme(theme: Theme, root: XmlElement): Theme {
 }
 
 /** What text takes its looks from: by its theme, and by the placeholder it stands for or else the master. */
-const sources = new WeakMap<Theme, WeakMap<XmlElement, Map<string, TextSources>>>();
+type SourcesByTheme = WeakMap<Theme, WeakMap<XmlElement, Map<string, TextSources>>>;
+const sources: SourcesByTheme = new WeakMap();
+
+function inTheme(all: SourcesByTheme, theme: Theme): WeakMap<XmlElement, Map<string, TextSources>> {
+  const known = all.get(theme) ?? new WeakMap();
+  all.set(theme, known);
+  return known;
+}
 
 /** Looks of a deck's slides, read once for each layout and master. */
 export class DeckLooks {
@@ -53,6 +60,8 @@ export class DeckLooks {
   /** How text looks where nobody says anything. */
   private readonly defaults: XmlElement | undefined;
   private readonly defaultsKey: string;
+  /** Those of this deck. */
+  private readonly given: SourcesByTheme = new WeakMap();
 
   constructor(readonly deck: Deck) {
     this.opened = deck.opened;
@@ -113,14 +122,13 @@ export class DeckLooks {
     const own = placeholderOf(shape);
     const holder = origins.length > 0 ? placeholderOf(origins[0]) : own;
     const style = holder && styleFor(own?.type ?? "", holder.type);
-    let all = sources.get(theme);
-    if (!all) {
-      all = new WeakMap();
-      sources.set(theme, all);
-    }
     // The last of them says which the others are; a slide's own placeholder may stand for one of the layout, or of the master alone.
-    const key = `${style} ${own?.type} ${origins.length} ${this.defaultsKey}`;
-    return kept(all, origins[origins.length - 1] ?? master, key, () => this.readSources(origins, master, theme, style));
+    const key = `${style} ${own?.type} ${origins.length}`;
+    const from = origins[origins.length - 1] ?? master;
+    const read = (): TextSources => this.readSources(origins, master, theme, style);
+    return kept(inTheme(this.given, theme), from, key, () =>
+      kept(inTheme(sources, theme), from, `${key} ${this.defaultsKey}`, read),
+    );
   }
 
   private readSources(

@@ -23,9 +23,17 @@ export interface AddedRelation {
 
 /** Numbers that an attribute has in elements of a name. */
 function numbersOf(xml: string, element: string, attribute: string): number[] {
-  const pattern = new RegExp(`<${element}\\b[^>]*?\\s${attribute}="(\\d+)"`, "g");
-  return Array.from(xml.matchAll(pattern), ([, number]) => Number(number));
+  const pattern = new RegExp(`^<${element}\\s[^>]*?\\b${attribute}="(\\d+)"`);
+  const found: number[] = [];
+  for (let at = xml.indexOf(`<${element}`); at >= 0; at = xml.indexOf(`<${element}`, at + 1)) {
+    const [, number] = pattern.exec(xml.slice(at, xml.indexOf(">", at))) ?? [];
+    if (number !== undefined) found.push(Number(number));
+  }
+  return found;
 }
+
+/** What has ids or numbers of its own. */
+const OWN_NUMBERS = ["cNvPr", "a16:"];
 
 const sumOf = (numbers: readonly number[]): number => numbers.reduce((sum, one) => sum + one, 0);
 
@@ -34,6 +42,7 @@ export class SlidePart implements FillingPart {
   /** Relationships that nothing goes by any more. */
   readonly dropped = new Set<string>();
   private nextId: number | undefined;
+  readonly signs = OWN_NUMBERS;
   /** How far shapes reach beyond the slide, in the file's units. */
   private beyond = 0;
 
@@ -89,8 +98,9 @@ export class SlidePart implements FillingPart {
   /** A table whose columns were repeated is as wide as it was, one whose rows were as high as they are. */
   table(xml: string, heads: number | undefined): string {
     const made = this.sizedTable(xml);
-    const whole = /<a:tbl>[\s\S]*<\/a:tbl>|<a:tbl\s[\s\S]*<\/a:tbl>/.exec(made)?.[0];
-    if (whole !== undefined && heads !== undefined) this.owner.heads.set(whole, heads);
+    if (heads === undefined) return made;
+    const [start, end] = [made.search(/<a:tbl[\s>]/), made.lastIndexOf("</a:tbl>")];
+    if (start >= 0 && end > start) this.owner.heads.set(made.slice(start, end + "</a:tbl>".length), heads);
     return made;
   }
 
