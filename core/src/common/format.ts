@@ -14,6 +14,26 @@ function localeTag(locale: string): string {
 export function formatValue(value: string | number | boolean | null, code: string, locale = "en-GB"): string {
   if (value === null) return "";
   if (typeof value === "boolean") return value ? "TRUE" : "FALSE";
+  if (typeof value === "string") return formatAnew(value, code, locale);
+  const key = `${locale} ${code}`;
+  let known = shown.get(key);
+  if (!known || known.size > KEPT) {
+    if (shown.size > KEPT_CODES) shown.clear();
+    known = new Map();
+    shown.set(key, known);
+  }
+  const text = known.get(value) ?? formatAnew(value, code, locale);
+  known.set(value, text);
+  return text;
+}
+
+/** Numbers as they were shown, by the code: the same days and counts stand in thousands of files. */
+const shown = new Map<string, Map<number, string>>();
+/** Numbers that are kept of each code. */
+const KEPT = 5_000;
+const KEPT_CODES = 200;
+
+function formatAnew(value: string | number, code: string, locale: string): string {
   try {
     return formatNumber(code, value, { locale: localeTag(locale), throws: true, nbsp: false });
   } catch {
