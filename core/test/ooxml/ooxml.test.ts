@@ -62,6 +62,30 @@ describe("the XML tree", () => {
     expect(root.withAttr("y", undefined).toString()).toBe(`<r  x="1"  />`);
   });
 
+  it("has cells and texts of slides once for those who only read, in whatever part they stand", () => {
+    const cell = (words: string): string =>
+      `<a:tc><a:txBody><a:p><a:r><a:t>${words}</a:t></a:r></a:p></a:txBody></a:tc>`;
+    const part = (...cells: string[]): string => `<p:sld>\n<a:tr>${cells.map(cell).join("")}</a:tr></p:sld>`;
+    const source = part("L1", "12 &amp; 3", "L1");
+    const { root } = parseXml(source, "slide1.xml", true);
+    expect(root.toString()).toBe(source);
+    const [first, second, third] = root.descendants("tc");
+    expect([third === first, second === first, second.text]).toEqual([true, false, "12 & 3"]);
+    expect(parseXml(part("L1"), "slide2.xml", true).root.descendants("tc")[0]).toBe(first);
+    expect(parseXml(part("L1")).root.descendants("tc")[0]).not.toBe(first);
+    for (const broken of ["a &nope; b", "a</a:r>", "<a:x>"]) {
+      const told = (isOnlyRead: boolean): string => {
+        try {
+          return parseXml(part("L1", broken), "slide1.xml", isOnlyRead).root.name;
+        } catch (error) {
+          return error instanceof CorbixError ? error.toLine() : String(error);
+        }
+      };
+      expect(told(true)).toBe(told(false));
+      expect(told(true)).toMatch(/slide1\.xml, line 2, column \d+/);
+    }
+  });
+
   it.each([
     ["<a><b></a>", "closes nothing"],
     ["<a>", "is not closed"],

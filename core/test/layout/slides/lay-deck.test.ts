@@ -4,7 +4,7 @@ import { writePdf } from "@corbix/core/pdf";
 import { openDeck } from "@corbix/core/slides";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
-import { content, handDeck, paragraph, run, shape, solid, table, title } from "../../support/hand-deck.js";
+import { content, handDeck, paragraph, run, shape, solid, table, theme, title } from "../../support/hand-deck.js";
 import { agenda, corporate, pictures, poster, SAMPLE_DECKS } from "../../support/sample-decks.js";
 import { strictDeck } from "../../support/strict-deck.js";
 
@@ -249,6 +249,94 @@ describe("a table of a slide", () => {
     const { findings } = one(table([50, 300, 300, 60], rows(20)));
     expect(findings).toEqual([expect.objectContaining({ code: "table-overflows", severity: "warn" })]);
     expect(findings[0].where).toMatch(/^deck\.pptx, slide 1, Table \d+$/);
+  });
+});
+
+describe("what is written alike", () => {
+  const words = "Doors and ropes of every lift were looked at. ".repeat(6);
+  const shapes = (font = "Calibri"): string =>
+    title("Doors") +
+    shape({ at: [40, 100, 300, 80], text: paragraph(run(words, ' sz="1400"')), lists: "" }) +
+    shape({
+      at: [40, 300, 300, 40],
+      text: `<a:p><a:r><a:rPr><a:latin typeface="${font}"/></a:rPr><a:t>Sign</a:t></a:r></a:p>`,
+    }) +
+    shape({ at: [600, 480, 60, 20], text: '<a:p><a:fld id="{1}" type="slidenum"><a:rPr/><a:t>9</a:t></a:fld></a:p>' }) +
+    table(
+      [400, 100, 300, 120],
+      [
+        ["Unit", "Fee"],
+        ["L1", "120.00"],
+        ["L2", "120.00"],
+      ],
+    );
+  const twice = (font?: string) => handDeck({ slides: [{ shapes: shapes(font) }, { shapes: shapes(font) }] });
+
+  it("is drawn alike on each slide and in each deck, but for what tells where it stands", () => {
+    const print = (): Uint8Array => {
+      const laid = lay(twice());
+      return writePdf(laid.pages, { title: "x", outline: laid.outline, structure: laid.structure });
+    };
+    expect(Buffer.compare(Buffer.from(print()), Buffer.from(print()))).toBe(0);
+    const { pages, structure } = lay(twice());
+    const [first, second] = pages.map((page) => places(page.items));
+    expect(first.map(([text, x, y]) => [text === "1" ? "2" : text, x, y])).toEqual(second);
+    expect([first.some(([text]) => text === "1"), second.some(([text]) => text === "1")]).toEqual([true, false]);
+    // Each slide has a structure of its own.
+    const [one, two] = structure?.children.map(roles) ?? [];
+    expect(one).toEqual(two);
+    expect(one.filter((role) => /^(?:TH|TD)$/.test(role))).toHaveLength(6);
+  });
+
+  it("is told each time where its font is not there", () => {
+    const told = () => lay(twice("Nowhere Sans")).findings.filter(({ code }) => code === "font-substituted");
+    expect(told()).toHaveLength(1);
+    expect(told()).toEqual(told());
+  });
+
+  it("has the colours, fonts and sizes of the deck it stands in", () => {
+    const colors = ["112233", "FFFFFF", "44546A", "E7E6E6", "AA0000", "ED7D31", "A5A5A5", "FFC000", "5B9BD5", "70AD47"];
+    const looks = (theme: string | undefined): string[] => {
+      const [page] = lay(
+        handDeck({ slides: [{ shapes: shapes() + content("Sign") }], ...(theme ? { theme } : {}) }),
+      ).pages;
+      const at = textsOf(page).map((item) => `${said(item)} ${item.color} ${Math.round(item.size)}`);
+      const fills = [...eachItem(page.items)].flatMap((item) => (item.kind === "path" && item.fill ? [item.fill] : []));
+      return [
+        ...at.filter((one) => /^(?:Doors \w{6} 4|Sign|L1)/.test(one)),
+        fills[0] === "FFFFFF" ? fills[1] : fills[0],
+      ];
+    };
+    expect(looks(undefined)).toEqual(["Doors 000000 40", "Sign 000000 18", "L1 000000 18", "Sign 000000 28", "4472C4"]);
+    expect(looks(theme(colors))).toEqual([
+      "Doors 112233 40",
+      "Sign 112233 18",
+      "L1 112233 18",
+      "Sign 112233 28",
+      "AA0000",
+    ]);
+  });
+
+  it("has one line for each edge of a table, the wider where both sides want one", () => {
+    const lines = (style?: string) =>
+      [
+        ...eachItem(
+          one(
+            table(
+              [50, 50, 400, 120],
+              [
+                ["a", "b"],
+                ["c", "d"],
+              ],
+              ' firstRow="1"',
+              style,
+            ),
+          ).pages[0].items,
+        ),
+      ].flatMap((item) => (item.kind === "path" && item.stroke ? [[item.stroke.width, item.commands.length / 2]] : []));
+    // Four lines around and two between; with a head its line below is three times as wide.
+    expect(lines("{5940675A-B579-460E-94D1-54222C63F5DA}")).toEqual([[1, 6]]);
+    expect(lines()).toEqual(expect.arrayContaining([[3, 1]]));
   });
 });
 
