@@ -229,10 +229,10 @@ describe("without any service", () => {
     expect(titles("july", "2026-07")).toEqual(["July 2026"]);
     expect(titles("august", "2026-08")).toEqual(["July 2026", "August 2026"]);
     // A month was left out: October makes up for it, and the next one knows.
-    const october = await make("2026-10", "october", "--so-far", "august");
-    expect(october.out).toMatch(/Made up for 2026-09 in the files that grow: 2,460 rows = \d+ in 1 group \+/);
-    expect(titles("october", "2026-10")).toEqual(["July 2026", "August 2026", "September 2026", "October 2026"]);
-    expect(JSON.parse(readFileSync(at("october/growing.json"), "utf8"))).toEqual([
+    const autumn = await make("2026-10", "autumn", "--so-far", "august");
+    expect(autumn.out).toMatch(/Made up for 2026-09 in the files that grow: 2,460 rows = \d+ in 1 group \+/);
+    expect(titles("autumn", "2026-10")).toEqual(["July 2026", "August 2026", "September 2026", "October 2026"]);
+    expect(JSON.parse(readFileSync(at("autumn/growing.json"), "utf8"))).toEqual([
       expect.objectContaining({ periods: ["2026-07", "2026-08", "2026-09", "2026-10"] }),
     ]);
     const back = await make("2026-06", "june", "--so-far", "august");

@@ -22,6 +22,7 @@ export {
   type RasterImage,
   type Recolor,
   type ShadeItem,
+  type ShadeStop,
   type StructureNode,
   type TaggedItem,
   type TextItem,

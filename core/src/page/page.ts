@@ -158,12 +158,20 @@ export interface TurnedItem {
 /** What a point becomes: `x' = a x + c y + e`, `y' = b x + d y + f`. */
 export type Matrix = readonly [a: number, b: number, c: number, d: number, e: number, f: number];
 
+export interface ShadeStop {
+  /** From 0 to 1. */
+  readonly at: number;
+  readonly color: string;
+  /** From 0 to 1, where stops differ in it. */
+  readonly opacity?: number | undefined;
+}
+
 /** A ground whose colour changes along a line, or outwards from a point. */
 export interface ShadeItem extends Box {
   readonly kind: "shade";
   /** Direction in degrees, 0 to the right, 90 downwards. */
   readonly angle: number;
-  readonly stops: readonly { readonly at: number; readonly color: string }[];
+  readonly stops: readonly ShadeStop[];
   /** From where colours go outwards, as shares of the rectangle, as far as its corners. */
   readonly from?: { readonly x: number; readonly y: number } | undefined;
   readonly opacity?: number | undefined;

@@ -1,5 +1,5 @@
 /** Content stream operators for items: ISO 32000-1, 8 and 9. */
-import type { LineItem, Matrix, PathCommand, ShadeItem, TextItem } from "../page/index.js";
+import type { LineItem, Matrix, PathCommand, ShadeItem, ShadeStop, TextItem } from "../page/index.js";
 import { pdfNumber } from "./objects.js";
 
 /** The text matrix: plain, or turned about the text's start. */
@@ -43,11 +43,15 @@ export function commands(path: readonly PathCommand[], height: number): string {
 }
 
 /** A function from 0 to 1 through the stops' colours (7.10.3, 7.10.4). */
-export function stopsFunction(stops: ShadeItem["stops"]): string {
+export function stopsFunction(
+  stops: ShadeItem["stops"],
+  valueOf: (stop: ShadeStop) => string = (stop) => rgb(stop.color),
+): string {
   const between = (from: string, to: string): string =>
-    `<< /FunctionType 2 /Domain [0 1] /C0 [${rgb(from)}] /C1 [${rgb(to)}] /N 1 >>`;
-  const pieces = stops.slice(1).map((stop, index) => between(stops[index].color, stop.color));
-  if (pieces.length <= 1) return pieces[0] ?? between(stops[0]?.color ?? "FFFFFF", stops[0]?.color ?? "FFFFFF");
+    `<< /FunctionType 2 /Domain [0 1] /C0 [${from}] /C1 [${to}] /N 1 >>`;
+  const values = stops.map(valueOf);
+  const pieces = values.slice(1).map((value, index) => between(values[index], value));
+  if (pieces.length <= 1) return pieces[0] ?? between(values[0] ?? rgb("FFFFFF"), values[0] ?? rgb("FFFFFF"));
   const bounds = stops.slice(1, -1).map((stop) => pdfNumber(stop.at));
   return `<< /FunctionType 3 /Domain [0 1] /Functions [${pieces.join(" ")}] /Bounds [${bounds.join(" ")}] /Encode [${pieces.map(() => "0 1").join(" ")}] >>`;
 }

@@ -55,6 +55,7 @@ class Writer {
   private readonly opacities = new Map<number, string>();
   private readonly shadings = new Map<string, { resource: string; ref: Ref }>();
   private readonly patterns: { resource: string; ref: Ref }[] = [];
+  private readonly masks: { readonly resource: string; readonly ref: Ref }[] = [];
   private readonly structure: Structure | undefined;
   private readonly places = new Map<string, { readonly page: number; readonly x: number; readonly y: number }>();
   private pageRefs: readonly Ref[] = [];
@@ -85,7 +86,10 @@ class Writer {
     for (const font of this.fonts.values()) font.write(pdf);
     const fontEntries = [...this.fonts.values()].map((font) => `/${font.resource} ${font.ref}`).join(" ");
     const imageEntries = [...this.images.values()].map((image) => `/${image.resource} ${image.ref}`).join(" ");
-    const states = [...this.opacities].map(([value, name]) => `/${name} << /ca ${value} /CA ${value} >>`).join(" ");
+    const states = [
+      ...[...this.opacities].map(([value, name]) => `/${name} << /ca ${value} /CA ${value} >>`),
+      ...this.masks.map(({ resource, ref }) => `/${resource} << /SMask << /S /Luminosity /G ${ref} >> >>`),
+    ].join(" ");
     const shadings = [...this.shadings.values()].map((shading) => `/${shading.resource} ${shading.ref}`).join(" ");
     const patterns = this.patterns.map(({ resource, ref }) => `/${resource} ${ref}`).join(" ");
     pdf.set(
@@ -354,41 +358,61 @@ class Writer {
   private shade(item: ShadeItem, height: number): string {
     const { from } = item;
     const key = `${from ? "circle" : "line"} ${JSON.stringify(item.stops)}`;
+    const places = from ? "/ShadingType 3 /Coords [0 0 0 0 0 1]" : "/ShadingType 2 /Coords [0 0 1 0]";
     let shading = this.shadings.get(key);
     if (!shading) {
-      const places = from ? "/ShadingType 3 /Coords [0 0 0 0 0 1]" : "/ShadingType 2 /Coords [0 0 1 0]";
       const ref = this.pdf.add(
         `<< ${places} /ColorSpace /DeviceRGB /Extend [true true] /Function ${stopsFunction(item.stops)} >>`,
       );
       shading = { resource: `S${this.shadings.size + 1}`, ref };
       this.shadings.set(key, shading);
     }
-    const state = item.opacity === undefined ? "" : this.opacity(item.opacity);
+    const [name, even] = [shading.resource, item.opacity === undefined ? "" : this.opacity(item.opacity)];
+    const drawn = (matrix: Matrix): string => {
+      const system = matrix.map(pdfNumber).join(" ");
+      const faded = item.stops.some((stop) => stop.opacity !== undefined)
+        ? this.faded(item, places, system, height)
+        : "";
+      return `q ${even}${faded}${rectangle(item, height)} re W n ${system} cm /${name} sh Q\n`;
+    };
     if (from) {
       const radius = Math.SQRT2 * Math.max(from.x, 1 - from.x, from.y, 1 - from.y);
-      const circle = [
+      return drawn([
         item.width * radius,
         0,
         0,
         item.height * radius,
         item.x + from.x * item.width,
         height - item.y - from.y * item.height,
-      ];
-      return `q ${state}${rectangle(item, height)} re W n ${circle.map(pdfNumber).join(" ")} cm /${shading.resource} sh Q\n`;
+      ]);
     }
     const turn = (-item.angle * Math.PI) / 180;
     const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
     const length = Math.abs(item.width * cos) + Math.abs(item.height * sin);
     const [x, y] = [item.x + item.width / 2, height - item.y - item.height / 2];
-    const matrix = [
+    return drawn([
       length * cos,
       length * sin,
       -length * sin,
       length * cos,
       x - (length * cos) / 2,
       y - (length * sin) / 2,
-    ];
-    return `q ${state}${rectangle(item, height)} re W n ${matrix.map(pdfNumber).join(" ")} cm /${shading.resource} sh Q\n`;
+    ]);
+  }
+
+  /** How opaque a ground is from place to place: a soft mask (11.6.5) of greys that change as its colours do. */
+  private faded(item: ShadeItem, places: string, system: string, height: number): string {
+    const grey = stopsFunction(item.stops, ({ opacity = 1 }) => pdfNumber(opacity));
+    const shading = this.pdf.add(`<< ${places} /ColorSpace /DeviceGray /Extend [true true] /Function ${grey} >>`);
+    const foot = height - item.y - item.height;
+    const box = [item.x, foot, item.x + item.width, foot + item.height].map(pdfNumber).join(" ");
+    const form = this.pdf.stream(
+      `${system} cm /S sh`,
+      `/Type /XObject /Subtype /Form /BBox [${box}] /Group << /S /Transparency /CS /DeviceGray >> /Resources << /Shading << /S ${shading} >> >>`,
+    );
+    const resource = `M${this.masks.length + 1}`;
+    this.masks.push({ resource, ref: form });
+    return `/${resource} gs `;
   }
 
   private link(item: LinkItem, height: number, node: StructureNode | undefined): Ref {

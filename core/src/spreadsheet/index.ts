@@ -39,6 +39,7 @@ export {
   resolveColor,
   type Theme,
   tintColor,
+  withOverride,
 } from "./theme.js";
 export {
   type DefinedName,

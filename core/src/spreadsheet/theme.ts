@@ -1,5 +1,5 @@
 /** Theme colours and the ways a workbook names a colour: ECMA-376 part 1, 18.8.3 and 20.1.6. */
-import type { XmlElement } from "../ooxml/index.js";
+import { type XmlElement, xmlElement } from "../ooxml/index.js";
 
 export interface Theme {
   /** `RRGGBB` by the theme index of SpreadsheetML: light 1, dark 1, light 2, dark 2, accents 1 to 6, links. */
@@ -63,6 +63,28 @@ export function readTheme(xml: XmlElement | undefined): Theme {
     formats: xml?.path("themeElements", "fmtScheme"),
     scripts: new Map(["major", "minor"].flatMap((kind) => scriptFonts(fonts?.child(`${kind}Font`), kind))),
   };
+}
+
+const overridden = new WeakMap<Theme, WeakMap<XmlElement, Theme>>();
+
+/** A theme with what a part says over it (14.2.8): colours, fonts, formats. */
+export function withOverride(theme: Theme, override: XmlElement | undefined): Theme {
+  if (!override) return theme;
+  const known = overridden.get(theme) ?? new WeakMap<XmlElement, Theme>();
+  overridden.set(theme, known);
+  let made = known.get(override);
+  if (!made) {
+    const own = readTheme(xmlElement("theme", {}, [xmlElement("themeElements", {}, override.children)]));
+    const has = (name: string): boolean => override.child(name) !== undefined;
+    made = {
+      ...theme,
+      ...(has("clrScheme") ? { colors: own.colors } : {}),
+      ...(has("fontScheme") ? { majorFont: own.majorFont, minorFont: own.minorFont, scripts: own.scripts } : {}),
+      ...(has("fmtScheme") ? { formats: own.formats } : {}),
+    };
+    known.set(override, made);
+  }
+  return made;
 }
 
 function scriptFonts(fonts: XmlElement | undefined, kind: string): [string, string][] {

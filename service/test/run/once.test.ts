@@ -460,7 +460,7 @@ describe("what may happen once", () => {
   describe("of a deck that grows", () => {
     const months = async (run: string): Promise<string[]> => {
       const [{ sha256 }] = await service.context.database.select<{ sha256: string }>(
-        "SELECT sha256 FROM files WHERE run_id = $1 AND group_key = 'dock'",
+        "SELECT sha256 FROM files WHERE run_id = $1 AND group_key = 'dock' AND kind = 'pptx'",
         [run],
       );
       const opened = OoxmlPackage.open(await service.context.store.get(sha256), "deck");

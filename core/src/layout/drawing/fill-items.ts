@@ -120,7 +120,7 @@ function shades(box: Box, { angle, stops, outwards }: Gradient, opacity: number)
       { x, y, width: left - x, height },
       180,
     ),
-    { kind: "path", commands: rectangle(inside), fill: stops[0].color, opacity },
+    { kind: "path", commands: rectangle(inside), fill: stops[0].color, opacity: stops[0].opacity ?? opacity },
   ];
 }
 

@@ -1,5 +1,6 @@
 /** Fills and lines of drawings and charts: ECMA-376 part 1, 20.1.8. */
 import type { XmlElement } from "../../ooxml/index.js";
+import type { ShadeStop } from "../../page/index.js";
 import type { Theme } from "../../spreadsheet/index.js";
 import { type Paint, paintIn, percentage, schemeColor } from "./colors.js";
 import { EMU_PER_PT } from "./geometry.js";
@@ -16,7 +17,7 @@ export interface Fill extends Paint {
 export interface Gradient {
   /** The line's direction in degrees, 0 to the right, 90 downwards. */
   readonly angle: number;
-  readonly stops: readonly { readonly at: number; readonly color: string }[];
+  readonly stops: readonly ShadeStop[];
   /** Outwards from a rectangle, in circles or rectangles; its sides as shares of the shape's, measured inwards. */
   readonly outwards?:
     | {
@@ -84,16 +85,16 @@ function gradientFill(element: XmlElement, theme: Theme): Fill | undefined {
     .sort((a, b) => a.at - b.at);
   if (stops.length === 0) return undefined;
   const [{ paint: first }] = stops;
+  const isEven = stops.every(({ paint }) => paint.opacity === first.opacity);
   const path = element.child("path");
   const focus = path?.child("fillToRect");
   const share = (side: string): number => percentage(focus?.attr(side)) ?? 0;
   return {
     color: first.color,
-    // Stops of several opacities are drawn with what lies between them.
-    opacity: stops.reduce((sum, { paint }) => sum + paint.opacity, 0) / stops.length,
+    opacity: isEven ? first.opacity : 1,
     gradient: {
       angle: Number(element.child("lin")?.attr("ang") ?? 0) / 60_000,
-      stops: stops.map(({ at, paint }) => ({ at, color: paint.color })),
+      stops: stops.map(({ at, paint: { color, opacity } }) => ({ at, color, ...(isEven ? {} : { opacity }) })),
       outwards: path && {
         shape: path.attr("path") === "circle" ? "circle" : "rect",
         left: share("l"),

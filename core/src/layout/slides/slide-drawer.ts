@@ -23,6 +23,7 @@ import {
   relationOf,
 } from "../../slides/index.js";
 import { say } from "../../words/index.js";
+import { chartTheme } from "../chart/chart-theme.js";
 import { drawChart } from "../chart/draw-chart.js";
 import { readChart } from "../chart/read-chart.js";
 import { paintIn } from "../drawing/colors.js";
@@ -441,12 +442,13 @@ export class SlideDrawer {
       this.missing(say().layout.chartMissingFile());
       return [];
     }
-    const chart = readChart(opened.getXml(target), this.part.theme, { at: () => undefined });
+    const theme = chartTheme(opened, target, this.part.theme);
+    const chart = readChart(opened.getXml(target), theme, { at: () => undefined });
     if (chart.unknown.length > 0) {
       this.missing(say().layout.chartKind({ unknown: chart.unknown.join(", ") }));
       if (chart.plots.length === 0) return [];
     }
-    const items = drawChart(chart, placement.box, this.site.fonts, this.part.theme);
+    const items = drawChart(chart, placement.box, this.site.fonts, theme);
     const description = aboutShape(frame)?.attr("descr") || chart.title?.text || aboutShape(frame)?.attr("name") || "";
     return [this.figure(description, placement, moveItems(items, placement.box.x, placement.box.y))];
   }

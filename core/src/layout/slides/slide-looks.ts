@@ -1,7 +1,7 @@
 /** What a slide takes from its layout and master: theme, colours, places and looks of placeholders (ECMA-376 part 1, 19.3). */
 import type { OoxmlPackage, XmlElement } from "../../ooxml/index.js";
 import { type Deck, isTitle, Placeholders, placeholderOf, rootsOf } from "../../slides/index.js";
-import { readTheme, type Theme } from "../../spreadsheet/index.js";
+import { readTheme, type Theme, withOverride } from "../../spreadsheet/index.js";
 import type { TextSources } from "../drawing/text-body.js";
 import { kept } from "../drawing/text-looks.js";
 import type { RunProps } from "../text/props.js";
@@ -75,7 +75,7 @@ export class DeckLooks {
     const [, ...chain] = rootsOf(deck, part);
     const root = opened.readXml(part);
     const behind = this.behind(chain);
-    const parts = [{ part, root, theme: mappedTheme(behind[0]?.theme ?? this.themeOf(part), root) }, ...behind];
+    const parts = [{ part, root, theme: this.themeIn(part, root, behind[0]?.theme) }, ...behind];
     const { theme } = parts[0];
     const roots = parts.map((one) => one.root);
     const origins = (shape: XmlElement, from: number): readonly XmlElement[] =>
@@ -99,10 +99,17 @@ export class DeckLooks {
     const parts: LookPart[] = [];
     for (const part of [...chain].reverse()) {
       const root = this.opened.getXml(part);
-      parts.unshift({ part, root, theme: mappedTheme(parts[0]?.theme ?? this.themeOf(part), root) });
+      parts.unshift({ part, root, theme: this.themeIn(part, root, parts[0]?.theme) });
     }
     this.known.set(key, parts);
     return parts;
+  }
+
+  /** The theme as a part has it: that of what it stands on, or its own, with what it says over it. */
+  private themeIn(part: string, root: XmlElement, behind: Theme | undefined): Theme {
+    const override = this.deck.relatedPart(part, "themeOverride");
+    const theme = behind ?? this.themeOf(part);
+    return mappedTheme(override === undefined ? theme : withOverride(theme, this.opened.getXml(override)), root);
   }
 
   /** With the names of its colours as they are where nobody maps them. */

@@ -1,10 +1,14 @@
 import { layDeck } from "@corbix/core/layout";
+import { relationshipsXml, xmlElement } from "@corbix/core/ooxml";
 import { eachItem, holdsItems, type Page, type PageItem, type StructureNode, type TextItem } from "@corbix/core/page";
 import { writePdf } from "@corbix/core/pdf";
 import { openDeck } from "@corbix/core/slides";
+import { readTheme } from "@corbix/core/spreadsheet";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
+import { chartTheme } from "../../../src/layout/chart/chart-theme.js";
 import { content, handDeck, paragraph, run, shape, solid, table, theme, title } from "../../support/hand-deck.js";
+import { drawnPdf } from "../../support/pdf-page.js";
 import { agenda, corporate, pictures, poster, SAMPLE_DECKS } from "../../support/sample-decks.js";
 import { strictDeck } from "../../support/strict-deck.js";
 
@@ -199,6 +203,94 @@ describe("text of a slide", () => {
       item.kind === "path" && item.fill ? [item.fill] : [],
     );
     expect(fills).toContain("4472C4");
+  });
+});
+
+describe("what a part says over the theme", () => {
+  const override = `<a:themeOverride xmlns:a="http://schemas.openxmlformats.org/drawingml/2006/main"><a:clrScheme name="O">${[
+    "dk1:222222",
+    "lt1:FFFFFF",
+    "dk2:44546A",
+    "lt2:E7E6E6",
+    "accent1:BB0011",
+    "accent2:ED7D31",
+    "accent3:A5A5A5",
+    "accent4:FFC000",
+    "accent5:5B9BD5",
+    "accent6:70AD47",
+    "hlink:0563C1",
+    "folHlink:954F72",
+  ]
+    .map((one) => one.split(":"))
+    .map(([name, value]) => `<a:${name}><a:srgbClr val="${value}"/></a:${name}>`)
+    .join("")}</a:clrScheme></a:themeOverride>`;
+  const parts = {
+    "ppt/theme/themeOverride1.xml": {
+      content: override,
+      type: "application/vnd.openxmlformats-officedocument.themeOverride+xml",
+    },
+  };
+  const target = "../theme/themeOverride1.xml";
+  const shapes = shape({ at: [40, 60, 100, 40], preset: "rect", paint: solid("accent1"), text: "Sign" });
+
+  it("counts for that slide alone, and leaves its fonts as they are", () => {
+    const deck = handDeck({
+      slides: [{ shapes, related: { rIdO: { type: "themeOverride", target } } }, { shapes }],
+      parts,
+    });
+    const looks = lay(deck).pages.map((page) => {
+      const fills = [...eachItem(page.items)].flatMap((item) => (item.kind === "path" && item.fill ? [item.fill] : []));
+      return [...fills, find(page, "Sign").color];
+    });
+    expect(looks).toEqual([
+      ["FFFFFF", "BB0011", "222222"],
+      ["FFFFFF", "4472C4", "000000"],
+    ]);
+  });
+
+  it("counts for a chart that brings its own along", () => {
+    const chart = "ppt/charts/chart1.xml";
+    const opened = openDeck(handDeck({ slides: [{ shapes }], parts }), "deck.pptx").with(
+      new Map([
+        [chart, "<c:chartSpace/>"],
+        [
+          "ppt/charts/_rels/chart1.xml.rels",
+          relationshipsXml([xmlElement("Relationship", { Id: "r", Type: "urn:x/themeOverride", Target: target })]),
+        ],
+      ]),
+    );
+    const plain = readTheme(undefined);
+    expect(chartTheme(opened, chart, plain).colors[4]).toBe("BB0011");
+    expect(chartTheme(opened, chart, plain)).toBe(chartTheme(opened, chart, plain));
+    expect(chartTheme(opened, "ppt/slides/slide1.xml", plain)).toBe(plain);
+  });
+});
+
+describe("a ground that fades", () => {
+  const stop = (at: number, alpha: number): string =>
+    `<a:gs pos="${at * 1000}"><a:srgbClr val="000000"><a:alpha val="${alpha * 1000}"/></a:srgbClr></a:gs>`;
+  const faded = (way: string, turn = ""): ((x: number, y: number) => number[]) => {
+    const paint = `<a:gradFill><a:gsLst>${stop(0, 100)}${stop(100, 0)}</a:gsLst>${way}</a:gradFill><a:ln><a:noFill/></a:ln>`;
+    const laid = one(shape({ at: [100, 100, 200, 100], turn, preset: "rect", paint }));
+    return drawnPdf(writePdf(laid.pages, { title: "x" }));
+  };
+
+  it("shows as much of what is behind as each of its stops says", () => {
+    const pixel = faded('<a:lin ang="0" scaled="0"/>');
+    const greys = [105, 150, 200, 250, 295].map((x) => pixel(x, 150)[0]);
+    const off = [6, 64, 127, 191, 249].map((grey, at) => Math.abs(greys[at] - grey));
+    expect(Math.max(...off)).toBeLessThan(8);
+    // Beside it nothing fades.
+    expect([pixel(90, 150)[0], pixel(310, 150)[0]]).toEqual([255, 255]);
+  });
+
+  it("turns with its shape, and goes outwards in circles", () => {
+    const turnedRound = faded('<a:lin ang="0" scaled="0"/>', ' rot="10800000"');
+    expect(turnedRound(105, 150)[0]).toBeGreaterThan(230);
+    expect(turnedRound(295, 150)[0]).toBeLessThan(25);
+    const round = faded('<a:path path="circle"><a:fillToRect l="50000" t="50000" r="50000" b="50000"/></a:path>');
+    expect(round(200, 150)[0]).toBeLessThan(15);
+    expect(round(290, 150)[0]).toBeGreaterThan(round(240, 150)[0]);
   });
 });
 

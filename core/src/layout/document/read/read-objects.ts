@@ -13,6 +13,7 @@ import {
 } from "../../../page/index.js";
 import type { Theme } from "../../../spreadsheet/index.js";
 import { say } from "../../../words/index.js";
+import { chartTheme } from "../../chart/chart-theme.js";
 import { drawChart } from "../../chart/draw-chart.js";
 import { readChart } from "../../chart/read-chart.js";
 import { drawShape, EMU_PER_PT, plainerOutline } from "../../drawing/shape.js";
@@ -159,9 +160,10 @@ function attributeEnding(element: XmlElement | undefined, name: string): string 
 function chartOf(element: XmlElement, size: { width: number; height: number }, site: ObjectSite): Content | string {
   const target = site.relations.get(attributeEnding(element, "id") ?? "")?.target;
   if (target === undefined || !site.opened.has(target)) return say().layout.chartMissingFile();
-  const chart = readChart(site.opened.getXml(target), site.theme, { at: () => undefined });
+  const theme = chartTheme(site.opened, target, site.theme);
+  const chart = readChart(site.opened.getXml(target), theme, { at: () => undefined });
   const box = { x: 0, y: 0, ...size };
-  return { ...size, isText: false, draw: () => drawChart(chart, box, site.fonts, site.theme) };
+  return { ...size, isText: false, draw: () => drawChart(chart, box, site.fonts, theme) };
 }
 
 /** Insets of a text box that says none, in English metric units (21.1.2.1.1). */

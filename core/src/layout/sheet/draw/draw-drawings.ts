@@ -70,7 +70,7 @@ function itemsOf(content: DrawingContent, box: Box, site: Pick<DrawingSite, "fon
     case "image":
       return [{ kind: "image", image: content.image, description: content.description, ...box }];
     case "chart":
-      return moveItems(drawChart(content.chart, box, site.fonts, site.theme), box.x, box.y);
+      return moveItems(drawChart(content.chart, box, site.fonts, content.theme), box.x, box.y);
     case "shape":
       return drawShape(content.shape, box, site.fonts, site.theme);
   }

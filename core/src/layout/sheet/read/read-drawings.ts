@@ -4,9 +4,10 @@ import { type Finding, readMeasure } from "../../../common/index.js";
 import type { OoxmlPackage, XmlElement } from "../../../ooxml/index.js";
 import type { RasterImage } from "../../../page/index.js";
 import { readImage } from "../../../page/index.js";
-import type { SheetInfo, Workbook } from "../../../spreadsheet/index.js";
+import type { SheetInfo, Theme, Workbook } from "../../../spreadsheet/index.js";
 import { say } from "../../../words/index.js";
 import { CellValues } from "../../chart/cell-values.js";
+import { chartTheme } from "../../chart/chart-theme.js";
 import { type Chart, readChart } from "../../chart/read-chart.js";
 import { EMU_PER_PT, plainerOutline } from "../../drawing/shape.js";
 
@@ -21,7 +22,7 @@ export interface AnchorPoint {
 /** What stands in an anchor's box: shares of it where it is a part of a group. */
 export type DrawingContent =
   | { readonly kind: "image"; readonly image: RasterImage; readonly description: string }
-  | { readonly kind: "chart"; readonly chart: Chart }
+  | { readonly kind: "chart"; readonly chart: Chart; readonly theme: Theme }
   | { readonly kind: "shape"; readonly shape: XmlElement };
 
 export interface DrawingPart {
@@ -128,7 +129,8 @@ class DrawingReader {
       this.miss(name, say().layout.drawingKindKnown(), say().layout.lookWorkbookItself());
       return [];
     }
-    const chart = readChart(root, this.workbook.theme, this.cells);
+    const theme = chartTheme(this.opened, target ?? "", this.workbook.theme);
+    const chart = readChart(root, theme, this.cells);
     if (chart.unknown.length === 0 && root.descendants("view3D").length > 0)
       this.plainer(name, say().layout.flatChartInsteadSpace());
     if (chart.unknown.length > 0)
@@ -138,7 +140,7 @@ class DrawingReader {
         say().layout.useBarsLinesAreasPies(),
       );
     return chart.plots.length > 0 || chart.unknown.length === 0
-      ? [{ content: { kind: "chart", chart }, place: at }]
+      ? [{ content: { kind: "chart", chart, theme }, place: at }]
       : [];
   }
 
