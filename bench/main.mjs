@@ -19,6 +19,7 @@ const folder = mkdtempSync(join(tmpdir(), "corbix-bench-"));
 const output = mkdtempSync(join(existsSync("/dev/shm") ? "/dev/shm" : tmpdir(), "corbix-bench-"));
 const ROWS = 100_000;
 const GROUPS = 500;
+const CHROMIUM_PDF = "warm headless Chromium, tagged PDF";
 
 try {
   await prepare();
@@ -29,10 +30,11 @@ try {
     await beside("fill 500 workbooks of 200 x 10", "groups", () => ours("deflate"), 0.5, "deflating the same bytes"),
     await beside("fill a 40-line workbook", "workbook", () => yardstick("workbook", 20), 20, "python3-openpyxl"),
     await beside("fill a 40-line letter", "letter", () => yardstick("letter", 20), 50, "python3-docx"),
-    await beside("one printed page", "page", chromiumPage, 15, "warm headless Chromium"),
-    await beside("one printed page of a letter", "letterPage", chromiumPage, 15, "warm headless Chromium"),
+    await beside("one printed page", "page", chromiumPage, 15, CHROMIUM_PDF),
+    await beside("one printed page of a letter", "letterPage", chromiumPage, 15, CHROMIUM_PDF),
     await beside("fill a ten-slide deck", "deck", () => yardstick("deck", 20), 30, "python3, zipfile and ElementTree"),
-    await beside("fill and print a ten-slide deck", "deckPages", chromiumSlides, 15, "warm headless Chromium"),
+    await beside("fill and print a ten-slide deck", "deckPages", () => chromiumSlides("deck"), 15, CHROMIUM_PDF),
+    await beside("the same of ten tables", "tablePages", () => chromiumSlides("tables"), 15, CHROMIUM_PDF),
   ];
   process.stdout.write("\njob                                       Corbix     yardstick     ratio    target\n");
   for (const [job, own, other, target, name] of rows) {
@@ -151,7 +153,7 @@ async function prepare() {
   writeFileSync(join(folder, "notice.docx"), readFileSync(`${templates}notice.docx`));
   writeFileSync(join(folder, "record.json"), JSON.stringify(record()));
   for (const pages of [50, 200, 800]) await makeReport(pages);
-  await makeDeck(join(folder, "deck.pptx"));
+  for (const name of ["deck", "tables"]) await makeDeck(join(folder, `${name}.pptx`), name);
   // The groups' workbooks are filled from a template with one row that repeats.
   const group = new ExcelJS.Workbook();
   const target = group.addWorksheet("Rows");
@@ -206,8 +208,8 @@ function chromiumPage() {
 }
 
 /** The same ten slides as HTML made beforehand, printed by a browser that is warm already. */
-function chromiumSlides() {
-  return printed(deckPages(), { width: "13.333in", height: "7.5in", printBackground: true });
+function chromiumSlides(name) {
+  return printed(deckPages(name), { width: "13.333in", height: "7.5in", printBackground: true });
 }
 
 /** Median seconds in which a warm browser takes a page and prints it. */
@@ -220,7 +222,8 @@ async function printed(html, paper) {
     for (let round = 0; round < 25; round++) {
       const started = performance.now();
       await page.setContent(html);
-      await page.pdf(paper);
+      // Tagged and with an outline, as ours are.
+      await page.pdf({ ...paper, tagged: true, outline: true });
       if (round >= 5) taken.push((performance.now() - started) / 1000);
     }
     return taken.sort((a, b) => a - b)[10];

@@ -31,7 +31,8 @@ const JOBS = {
   page: () => fillWorkbook().pageSeconds,
   letterPage,
   deck: () => fillDeck(),
-  deckPages: printDeck,
+  deckPages: () => printDeck("deck"),
+  tablePages: () => printDeck("tables"),
   report50: () => layReport(50),
   report200: () => layReport(200),
   report800: () => layReport(800),
@@ -147,21 +148,21 @@ function printDocument(filled) {
   return laid.pages.length;
 }
 
-function boundDeck() {
+function boundDeck(name) {
   const { lines, ...others } = record();
   const shown = { ...others, lines: lines.slice(0, DECK_LINES) };
   const { scope, env } = readRecord(shown, { today: 46_328, locale: "en-GB" }, "record");
-  return { bound: SlideTemplate.read(readFileSync(join(folder, "deck.pptx")), "deck.pptx").bind(scope), env };
+  return { bound: SlideTemplate.read(readFileSync(join(folder, `${name}.pptx`)), name).bind(scope), env };
 }
 
 function fillDeck() {
-  const { bound, env } = boundDeck();
+  const { bound, env } = boundDeck("deck");
   return measure(() => bound.fill(env).package.toBytes(), 200, WARM_UP);
 }
 
 /** A deck of ten slides filled, fitted and printed. */
-function printDeck() {
-  const { bound, env } = boundDeck();
+function printDeck(name) {
+  const { bound, env } = boundDeck(name);
   const fonts = openFonts();
   return measure(
     () => {

@@ -84,6 +84,7 @@ def fill_deck(count):
     with open(os.path.join(folder, "record.json")) as file:
         record = json.load(file)
     a = "{http://schemas.openxmlformats.org/drawingml/2006/main}"
+    values = {"site": record["site"], "street": record["street"], "town": record["town"], "period.label": record["period"]["label"]}
     for _ in range(count):
         made = io.BytesIO()
         with zipfile.ZipFile(os.path.join(folder, "deck.pptx")) as deck, zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as filled:
@@ -92,8 +93,9 @@ def fill_deck(count):
                 if name.endswith(".xml"):
                     root = etree.fromstring(content)
                     for text in root.iter(f"{a}t"):
-                        if text.text and "{{ site }}" in text.text:
-                            text.text = text.text.replace("{{ site }}", record["site"])
+                        for name_of, value in values.items():
+                            if text.text and "{{ " + name_of + " }}" in text.text:
+                                text.text = text.text.replace("{{ " + name_of + " }}", value)
                     for table in root.iter(f"{a}tbl"):
                         template = table.findall(f"{a}tr")[1]
                         for line in record["lines"][:10]:

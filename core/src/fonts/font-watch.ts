@@ -81,10 +81,18 @@ export class FontWatch implements Fonts {
   }
 }
 
-function addMissing(item: ShownText, missing: Set<string>): void {
-  for (const inner of item.items ?? []) addMissing(inner, missing);
-  for (const run of item.shaped?.runs ?? [])
+/** Words that were looked at and have all their glyphs: they come again and again. */
+const complete = new WeakSet<NonNullable<ShownText["shaped"]>>();
+
+function addMissing({ items, shaped }: ShownText, missing: Set<string>): void {
+  if (items) for (const inner of items) addMissing(inner, missing);
+  if (!shaped || complete.has(shaped)) return;
+  let isComplete = true;
+  for (const run of shaped.runs)
     run.glyphs.forEach((glyph, at) => {
-      if (glyph === 0) missing.add(run.texts[at]);
+      if (glyph !== 0) return;
+      isComplete = false;
+      missing.add(run.texts[at]);
     });
+  if (isComplete) complete.add(shaped);
 }

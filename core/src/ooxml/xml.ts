@@ -32,6 +32,8 @@ export class XmlElement {
   /** Name without its prefix. */
   readonly local: string;
   private parsed: Map<string, string> | undefined;
+  /** Whether its attributes are written as nearly all writers do. */
+  private isUsual: boolean | undefined;
 
   constructor(
     /** Qualified name as written: `w:p`. */
@@ -53,7 +55,10 @@ export class XmlElement {
       const start = at + name.length + 3;
       return unescapeXml(open.slice(start, open.indexOf('"', start)));
     }
-    if (at < 0 && !/['\t\r\n]|\s=|=\s/.test(open)) return undefined;
+    if (at < 0) {
+      this.isUsual ??= !/['\t\r\n]|\s=|=\s/.test(open);
+      if (this.isUsual) return undefined;
+    }
     this.parsed ??= parseAttributes(open);
     return this.parsed.get(name);
   }
