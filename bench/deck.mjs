@@ -35,7 +35,7 @@ const DECKS = {
     [title("{{ site }}: what was found"), list(LOOKED_AT), foot],
     [title("{{ site }}: visits"), table(0.6, 12), foot],
     [title("{{ site }}: what follows"), list(LOOKED_AT.slice(2)), foot],
-    [title("Who was there"), ...boxes(["A. Brandt", "{{ site }}", "{{ town }}"]), list([" "]), foot],
+    [title("Who was there"), ...boxes(["A. Brandt", "{{ site }}", "{{ town }}"]), foot],
     [title("{{ site }}: visits again"), table(0.6, 12), foot],
     [title("What we ask for"), list([...LOOKED_AT].reverse()), foot],
     [title("Questions?"), list(["{{ town }}", "office@lifts.example"]), foot],

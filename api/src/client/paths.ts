@@ -2587,6 +2587,8 @@ export interface components {
             values: number;
         };
         PeriodOfReport: {
+            /** @description A run that names no period is for this one. */
+            isNext: boolean;
             key: string;
             label: string;
             rows: number;
@@ -6266,6 +6268,8 @@ export interface operations {
                             count: number;
                             reason: string;
                         }[];
+                        /** @description Earlier periods that the files which grow go on without: the run makes up for them. */
+                        madeUpFor: string[];
                         next: string | null;
                         /** @description What may happen once, as a sentence. */
                         onceSentence: string;

@@ -249,6 +249,7 @@ export const libraryEndpoints = {
           state: z
             .enum(["open", "under way", "delivered", "early", "running"])
             .describe("`early` was over before the schedule began; `running` is not over."),
+          isNext: z.boolean().describe("A run that names no period is for this one."),
           rows: count,
           run: z
             .strictObject({ id: z.string(), state: z.string(), releasedAt: instant.nullable() })
@@ -285,6 +286,9 @@ export const libraryEndpoints = {
       period: z.string().nullable(),
       rows: count,
       leftOut: z.array(z.strictObject({ reason: z.string(), count })),
+      madeUpFor: z
+        .array(z.string())
+        .describe("Earlier periods that the files which grow go on without: the run makes up for them."),
       counts: z.strictObject({ groups: count, go: count, some: count, had: count, none: count }),
       onceSentence: z.string().describe("What may happen once, as a sentence."),
       holds: z.boolean().describe("Whether a run waits for a release."),

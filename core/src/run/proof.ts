@@ -183,8 +183,9 @@ export function planSentences(plan: PlanFacts, groups: number): string[] {
   for (const total of plan.totals) sentences.push(totalSentence(total));
   for (const { period, groups: count, rows, totals } of plan.caughtUp ?? [])
     if (count > 0)
-      for (const sentence of planSentences({ rows, totals, findings: [] }, count))
-        sentences.push(say().run.madeUpFor({ period, sentence }));
+      sentences.push(
+        say().run.madeUpFor({ period, account: planSentences({ rows, totals, findings: [] }, count).join(" ") }),
+      );
   return sentences;
 }
 

@@ -1,4 +1,5 @@
 /** Periods that a run makes up for in files that grow: over, not delivered, and left behind by the one it is for. */
+import type { Period } from "@corbix/core/calendar";
 import type { Finding } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import {
@@ -31,12 +32,7 @@ export async function caughtPeriods(
   const { report, facts } = input;
   if (!facts.period || run.onlyRows !== null) return [];
   const due = new Set(plan.parcels.map(({ group }) => group.key));
-  const held: { readonly group: string; readonly periods: readonly string[] }[] = [];
-  for (const [file, { grows, template }] of Object.entries(report.files)) {
-    const kind = officeKind(template ?? "");
-    if (!grows || kind === undefined) continue;
-    held.push(...(await heldPeriods(context.database, { report: run.report, file, kind, before: run.period })));
-  }
+  const held = await heldOf(context, report, run.period);
   const found: CaughtPeriod[] = [];
   for (const { period, groups } of periodsMissed(
     held.filter(({ group }) => due.has(group)),
@@ -50,6 +46,27 @@ export async function caughtPeriods(
     tidyMemory();
   }
   return found;
+}
+
+interface Held {
+  readonly group: string;
+  readonly periods: readonly string[];
+}
+
+/** What the files of a report that grow were delivered with before a period, by group. */
+async function heldOf(context: Context, { report, files }: Report, before: string): Promise<Held[]> {
+  const held: Held[] = [];
+  for (const [file, { grows, template }] of Object.entries(files)) {
+    const kind = officeKind(template ?? "");
+    if (!grows || kind === undefined) continue;
+    held.push(...(await heldPeriods(context.database, { report, file, kind, before })));
+  }
+  return held;
+}
+
+/** Periods that a run for one would make up for, as far as the data have rows of them. */
+export async function periodsToMakeUp(context: Context, report: Report, period: Period): Promise<Period[]> {
+  return periodsMissed(await heldOf(context, report, period.key), period).map((one) => one.period);
 }
 
 /** Said of a run for a period that stands in the files of a later one already. */

@@ -1,6 +1,6 @@
 /** Which periods of a report are over and not delivered: what a run takes where nobody names one. */
 
-import { type PeriodKind, periodOf, previousPeriod } from "@corbix/core/calendar";
+import { periodOf, previousPeriod } from "@corbix/core/calendar";
 import { CorbixError, columnKey, maybeSerialFromIso } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
@@ -33,7 +33,7 @@ export async function periodsOf(
   // A schedule begins with what its first day looks back on.
   const first = schedule ? maybeSerialFromIso(schedule.from) : undefined;
   const from = first === undefined ? "" : previousPeriod(first, period.every).key;
-  const rows = await rowsByPeriod(context, edition, period.column, period.every);
+  const rows = await rowsByPeriod(context, edition, report);
   const runs = await wholeRuns(context.database, report.report);
   const isWhole = growsWhole(report);
   const keys = [...new Set([...rows.keys(), ...runs.map((run) => run.period)])].sort().reverse();
@@ -46,11 +46,7 @@ export async function periodsOf(
   });
 }
 
-/**
- * The earliest period that is over and not delivered, and which others are open. Where all files grow it is the newest since the
- * first that was delivered: they make up for those between. A period counts as delivered when a run over all its groups and rows was
- * released for it; one group sent by hand, or rows picked by a search, leave it open. Throws `CONFLICT` where there is none.
- */
+/** The period that is due, and which others are open. Throws `CONFLICT` where there is none. */
 export async function choosePeriod(
   context: Context,
   report: Report,
@@ -58,18 +54,14 @@ export async function choosePeriod(
   day: number,
 ): Promise<PeriodChoice> {
   const periods = await periodsOf(context, report, edition, day);
-  const inState = (state: PeriodState): ShownPeriod[] => periods.filter((one) => one.state === state).reverse();
-  const open = inState("open").map(({ key }) => key);
-  const [first] = growsWhole(report) ? inState("delivered") : [];
-  const later = open.filter((key) => first !== undefined && key > first.key);
-  const newest = later.at(-1);
-  if (newest !== undefined)
-    return { chosen: newest, open: open.filter((key) => !later.includes(key)), along: later.slice(0, -1) };
-  const [chosen, ...others] = open;
-  if (chosen !== undefined) return { chosen, open: others };
-  const waits = inState("under way").flatMap(({ key, run }) =>
-    run ? [say().serviceRun.periodUnderWay({ period: key, state: run.state, run: run.id })] : [],
-  );
+  const choice = nextPeriod(report, periods);
+  if (choice) return choice;
+  const waits = periods
+    .filter(({ state }) => state === "under way")
+    .reverse()
+    .flatMap(({ key, run }) =>
+      run ? [say().serviceRun.periodUnderWay({ period: key, state: run.state, run: run.id })] : [],
+    );
   throw new CorbixError(
     "CONFLICT",
     say().serviceRun.cannotChoosePeriodEveryOver({
@@ -84,22 +76,38 @@ export async function choosePeriod(
   );
 }
 
+/**
+ * The earliest period that is over and not delivered. Where all files grow it is the newest since the first that was delivered: they
+ * make up for those between. A period counts as delivered when a run over all its groups and rows was released for it; one group
+ * sent by hand, or rows picked by a search, leave it open. `periods`: the newest first.
+ */
+export function nextPeriod(report: Report, periods: readonly ShownPeriod[]): PeriodChoice | undefined {
+  const inState = (state: PeriodState): ShownPeriod[] => periods.filter((one) => one.state === state).reverse();
+  const open = inState("open").map(({ key }) => key);
+  const [first] = growsWhole(report) ? inState("delivered") : [];
+  const later = open.filter((key) => first !== undefined && key > first.key);
+  const newest = later.at(-1);
+  if (newest !== undefined)
+    return { chosen: newest, open: open.filter((key) => !later.includes(key)), along: later.slice(0, -1) };
+  const [chosen, ...others] = open;
+  return chosen === undefined ? undefined : { chosen, open: others };
+}
+
 /** How many rows an edition has of each period. */
-async function rowsByPeriod(
+export async function rowsByPeriod(
   context: Context,
   edition: EditionRow,
-  column: string,
-  kind: PeriodKind,
+  { period }: Pick<Report, "period">,
 ): Promise<ReadonlyMap<string, number>> {
-  const name = edition.columns.find((one) => columnKey(one.name) === columnKey(column))?.name;
-  if (name === undefined) return new Map();
+  const name = edition.columns.find((one) => columnKey(one.name) === columnKey(period?.column ?? ""))?.name;
+  if (!period || name === undefined) return new Map();
   const table = await readEdition(context.database, edition, { columns: [name] });
   const days = new Map<number, number>();
   for (const value of table.columns[0]?.values ?? [])
     if (typeof value === "number") days.set(Math.floor(value), (days.get(Math.floor(value)) ?? 0) + 1);
   const rows = new Map<string, number>();
   for (const [one, count] of days) {
-    const { key } = periodOf(one, kind);
+    const { key } = periodOf(one, period.every);
     rows.set(key, (rows.get(key) ?? 0) + count);
   }
   return rows;

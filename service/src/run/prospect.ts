@@ -1,5 +1,5 @@
 /** What a run of a report would do, told before anybody starts it: who would receive, who has had theirs, and who gets nothing. */
-import { dayInZone } from "@corbix/core/calendar";
+import { dayInZone, type Period, periodLabel } from "@corbix/core/calendar";
 import { type GroupOutlook, occasionKey, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import { getReport, templateBytes } from "../library/definitions.js";
@@ -8,7 +8,9 @@ import { outlookOfMessages } from "../outbox/outlook.js";
 import type { Context } from "../process/context.js";
 import { getEdition, type LedgerEntry, ledgerOf } from "../records/index.js";
 import type { PlannedGroups } from "../threads/make-tasks.js";
+import { periodsToMakeUp } from "./catch-up.js";
 import { rowsDelivered } from "./delivered-before.js";
+import { rowsByPeriod } from "./open-periods.js";
 
 export interface ProspectWish {
   readonly period?: string | undefined;
@@ -24,6 +26,8 @@ export interface Prospect {
   readonly period: string | null;
   readonly rows: number;
   readonly leftOut: PlannedGroups["leftOut"];
+  /** Labels of periods that the files which grow would make up for. */
+  readonly madeUpFor: readonly string[];
   /** Whether the report has a message at all. */
   readonly sends: boolean;
   readonly groups: readonly GroupProspect[];
@@ -54,9 +58,23 @@ export async function prospectOf(context: Context, name: string, wish: ProspectW
     period,
     rows: planned.rows,
     leftOut: planned.leftOut,
+    madeUpFor: await madeUpFor(context, report, facts.period, wish.edition),
     sends: report.message !== undefined,
     groups: planned.groups.map((group) => withHad(group, had.get(group.key) ?? [], context.settings.zone)),
   };
+}
+
+async function madeUpFor(
+  context: Context,
+  report: Report,
+  period: Period | undefined,
+  number: number | undefined,
+): Promise<string[]> {
+  const missed = period ? await periodsToMakeUp(context, report, period) : [];
+  if (missed.length === 0) return [];
+  const edition = await getEdition(context.database, report.data, number);
+  const rows = await rowsByPeriod(context, edition, report);
+  return missed.filter(({ key }) => rows.has(key)).map((one) => periodLabel(one, report.locale));
 }
 
 /** By the rule that a release goes by: what is told here is what becomes of it. */

@@ -497,6 +497,13 @@ describe("what may happen once", () => {
       await define("caught", ROWS);
       await plan({ report: "caught", period: "2026-05" });
       await send(toldSender([{}, {}]));
+      const due = await service.list<{ key: string; isNext: boolean }>("/api/v1/reports/caught/periods");
+      expect(due.filter(({ isNext }) => isNext).map(({ key }) => key)).toEqual(["2026-09"]);
+      const { body: ahead } = await service.call<{ madeUpFor: string[] }>(
+        "GET",
+        "/api/v1/reports/caught/prospect?period=2026-09",
+      );
+      expect(ahead.madeUpFor).toEqual(["June 2026", "July 2026"]);
       const all = await plan({ report: "caught" });
       expect(await months(all)).toEqual(["Cover", "May 2026: 1", "June 2026: 3", "July 2026: 9", "September 2026: 7"]);
       const said = await runOf(all);
@@ -504,10 +511,8 @@ describe("what may happen once", () => {
         "September 2026 is the newest that is over and not delivered; what the files go on without is made up for: June 2026, July 2026.",
       );
       expect(said.sentences.filter((one) => one.startsWith("Made up for"))).toEqual([
-        "Made up for 2026-06 in the files that grow: 8 rows = 1 in 1 group + 7 left out (7 Day not in 2026-06).",
-        "Made up for 2026-06 in the files that grow: fees: 3 in the master = 3 in the parcels.",
-        "Made up for 2026-07 in the files that grow: 8 rows = 3 in 2 groups + 5 left out (5 Day not in 2026-07).",
-        "Made up for 2026-07 in the files that grow: fees: 15 in the master = 15 in the parcels.",
+        "Made up for 2026-06 in the files that grow: 8 rows = 1 in 1 group + 7 left out (7 Day not in 2026-06). fees: 3 in the master = 3 in the parcels.",
+        "Made up for 2026-07 in the files that grow: 8 rows = 3 in 2 groups + 5 left out (5 Day not in 2026-07). fees: 15 in the master = 15 in the parcels.",
       ]);
       // Quay has no rows of June, and August has none at all: that may be a month that was not loaded.
       expect(said.findings.map((one) => one.what)).toEqual([

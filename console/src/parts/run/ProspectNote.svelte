@@ -34,6 +34,7 @@ const outcome = $derived.by(() => {
 
 <div class="note" role="status">
   <p>{count(prospect.rows)} rows in {plural(counts.groups, ["# group", "# groups"])}{#if left > 0}; {plural(left, ["# row", "# rows"])} left out: {prospect.leftOut.map((one) => `${count(one.count)} ${one.reason}`).join(", ")}{/if}.</p>
+  {#if prospect.madeUpFor.length > 0}<p>{prospect.madeUpFor.slice(0, 6).join(", ")}{#if prospect.madeUpFor.length > 6}{" "}and {count(prospect.madeUpFor.length - 6)} more{/if} come along: the files that grow do not have them yet.</p>{/if}
   {#if !prospect.sends}<p><strong>The files of {plural(counts.groups, ["# group", "# groups"])} are made; the report sends no message.</strong></p>
   {:else}
     <p><strong>{outcome}</strong>

@@ -72,11 +72,11 @@ async function begin(): Promise<void> {
   }
 }
 
-/** What is due first is run first; a report that never delivered begins with the newest, one that has nothing due shows its last. */
+/** What is due is run; a report that never delivered begins with the newest, one that has nothing due shows its last. */
 function nextOf(found: readonly PeriodOfReport[]): PeriodOfReport | undefined {
-  const open = found.filter(({ state }) => state === "open");
   const isBegun = found.some(({ state }) => state === "delivered");
-  return (isBegun ? open.at(-1) : open[0]) ?? found.find(({ state }) => state !== "running");
+  const due = found.find(({ state, isNext }) => (isBegun ? isNext : state === "open"));
+  return due ?? found.find(({ state }) => state !== "running");
 }
 
 let asked = 0;

@@ -11,8 +11,8 @@ export const run = {
     missingCount2: number;
   }) =>
     `The file goes on without ${named}${missingCount > gapsNamed ? ` and ${missingCount2} more` : ""}: not delivered to this group.`,
-  madeUpFor: ({ period, sentence }: { period: string; sentence: string }) =>
-    `Made up for ${period} in the files that grow: ${sentence}`,
+  madeUpFor: ({ period, account }: { period: string; account: string }) =>
+    `Made up for ${period} in the files that grow: ${account}`,
   deliverMissingFirstLetGo: () =>
     "Load data that has rows of it, or deliver it first, or let the file go without; what is delivered later is put in its place next time.",
   cannotProtectFileBlank: ({ what }: { what: string }) => `Cannot protect the file: its ${what} is blank.`,

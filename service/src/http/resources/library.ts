@@ -21,7 +21,7 @@ import {
   type ReportVersionRow,
   type TemplateVersionRow,
 } from "../../records/index.js";
-import { periodsOf } from "../../run/open-periods.js";
+import { nextPeriod, periodsOf } from "../../run/open-periods.js";
 import { countsOf, type GroupProspect, matchingOf, prospectOf } from "../../run/prospect.js";
 import { stepsOf } from "../../threads/look.js";
 import { type HandlersOf, iso } from "../handler.js";
@@ -151,10 +151,12 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
     const { period } = report;
     if (!period) return pageOf([], wish);
     const found = await periodsOf(context, report, data, made(maybeSerialFromIso(day), "the day"));
+    const choice = nextPeriod(report, found);
     const { items, next } = pageOf(found, wish);
     return {
       items: items.map(({ key, run, ...one }) => ({
         key,
+        isNext: key === choice?.chosen,
         label: periodLabel(parsePeriod(key, period.every), report.locale),
         ...one,
         run: run ? { id: run.id, state: run.state, releasedAt: iso(run.releasedAt) } : null,
