@@ -1,7 +1,15 @@
 /** Text of a shape or a cell, set in its box: ECMA-376 part 1, 21.1.2.1. */
 import type { Face, Fonts } from "../../fonts/index.js";
 import type { XmlElement } from "../../ooxml/index.js";
-import { type Box, holdsItems, type Matrix, moveItems, type PageItem, type StructureNode } from "../../page/index.js";
+import {
+  type Box,
+  holdsItems,
+  type Matrix,
+  moveItems,
+  type PageItem,
+  type RasterImage,
+  type StructureNode,
+} from "../../page/index.js";
 import { isTrue, type Theme } from "../../spreadsheet/index.js";
 import type { Inline, PageSection, ParagraphBlock } from "../text/blocks.js";
 import { drawStack, type Fragment, stackHeight } from "../text/fragment.js";
@@ -45,6 +53,8 @@ export interface TextSite {
   readonly isCell?: boolean | undefined;
   /** Where a link leads, by its element; nothing for what leads nowhere. */
   readonly link?: ((element: XmlElement) => string | undefined) | undefined;
+  /** The picture that an element names. */
+  readonly picture?: ((element: XmlElement) => RasterImage | undefined) | undefined;
   /** The text of a field, by its type and what is stored of it. */
   readonly field?: ((type: string, stored: string) => string) | undefined;
 }
@@ -167,13 +177,13 @@ const laidBefore = new WeakMap<XmlElement, LaidBefore[]>();
 /** Ways in which one text is kept laid out. */
 const KEPT_WAYS = 8;
 
-/** Whether the text is the same on whatever slide it stands: fields and links are not. */
+/** Whether the text is the same on whatever slide it stands: fields, links and pictures are not. */
 const plainBodies = new WeakMap<XmlElement, boolean>();
 
 function isPlain(body: XmlElement): boolean {
   let plain = plainBodies.get(body);
   if (plain === undefined) {
-    plain = !/<(?:\w+:)?(?:fld|hlink\w+)\b/.test(body.toString());
+    plain = !/<(?:\w+:)?(?:fld|hlink\w+|buBlip)\b/.test(body.toString());
     plainBodies.set(body, plain);
   }
   return plain;
@@ -461,20 +471,21 @@ class BodyLayer {
         ...(this.text.isTitle ? { outlineLevel: 0 } : {}),
       },
       inlines: label ? [label, this.behindLabel(label, indent, rightToLeft === true, mark), ...inlines] : inlines,
-      label: label?.text,
+      label: label && (label.kind === "text" ? label.text : label.description),
     };
   }
 
   /** What keeps a label and its text apart: a tab to the hanging indent, or a blank as wide where text runs backwards. */
-  private behindLabel(label: Inline & { kind: "text" }, indent: number, isBackwards: boolean, props: RunProps): Inline {
+  private behindLabel(label: Label, indent: number, isBackwards: boolean, props: RunProps): Inline {
     if (indent >= 0) return { kind: "text", text: " ", props };
     if (!isBackwards) return { kind: "tab", props };
     const { fonts } = this.text;
-    const used = widthOfRun(label.text, label.props, fonts) + widthOfRun("\u00a0", props, fonts);
+    const own = label.kind === "text" ? widthOfRun(label.text, label.props, fonts) : label.width;
+    const used = own + widthOfRun("\u00a0", props, fonts);
     return { kind: "text", text: "\u00a0", props: { ...props, spacing: Math.max(0, -indent - used) } };
   }
 
-  private label({ bullet }: LevelLook, level: number, run: RunProps): (Inline & { kind: "text" }) | undefined {
+  private label({ bullet }: LevelLook, level: number, run: RunProps): Label | undefined {
     this.counters.length = Math.min(this.counters.length, bullet.kind === "number" ? level + 1 : level);
     if (bullet.kind === "none") return undefined;
     let { text } = bullet;
@@ -487,6 +498,8 @@ class BodyLayer {
     }
     const { unit, value } = bullet.size;
     const size = unit === "pt" ? value * this.site.scale : (run.size ?? 18) * value;
+    const picture = bullet.picture && bullet.kind === "picture" ? this.text.picture?.(bullet.picture) : undefined;
+    if (picture) return pictureLabel(picture, size, run);
     const sign = symbolOf(text, bullet.font);
     return {
       kind: "text",
@@ -570,6 +583,18 @@ function byScript(text: string, props: RunProps, fonts: ScriptFonts): { text: st
     else parts.push({ text: char, props: wanted === undefined ? props : { ...props, font: wanted } });
   }
   return parts;
+}
+
+type Label = Inline & { readonly kind: "text" | "object" };
+
+/** How high a bullet's picture is beside its text. */
+const PICTURE_HEIGHT = 0.7;
+
+function pictureLabel(image: RasterImage, size: number, props: RunProps): Label {
+  const height = size * PICTURE_HEIGHT;
+  const width = (height * image.width) / (image.height || 1);
+  const draw = (): PageItem[] => [{ kind: "image", x: 0, y: 0, width, height, image }];
+  return { kind: "object", width, height, description: "•", draw, props };
 }
 
 const OTHER_SIDE: Readonly<Record<string, string>> = { left: "right", right: "left" };

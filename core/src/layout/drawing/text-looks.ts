@@ -7,9 +7,12 @@ import { EMU_PER_PT } from "./geometry.js";
 
 /** What bullets and numbers of a paragraph look like. */
 export interface Bullet {
-  /** A sign, or a way of numbering; none where it says so. */
-  readonly kind: "none" | "sign" | "number";
+  /** A sign, a way of numbering, or a picture; none where it says so. */
+  readonly kind: "none" | "sign" | "number" | "picture";
+  /** A picture that cannot be drawn is a sign. */
   readonly text: string;
+  /** The element that names the picture. */
+  readonly picture?: XmlElement | undefined;
   readonly start: number;
   readonly font: string | undefined;
   readonly color: string | undefined;
@@ -188,7 +191,7 @@ function withBullet(before: Bullet, properties: XmlElement, theme: Theme): Bulle
         bullet = { ...bullet, kind: "sign", text: element.attr("char") ?? "•" };
         break;
       case "buBlip":
-        bullet = { ...bullet, kind: "sign", text: "•", font: undefined };
+        bullet = { ...bullet, kind: "picture", text: "•", font: undefined, picture: element.child("blip") };
         break;
       case "buAutoNum":
         bullet = {

@@ -138,6 +138,16 @@ export class SlideDrawer {
     return image;
   }
 
+  /** The picture of a bullet, from the part that names it: the slide, or the layout or master whose list it is. */
+  private bulletPicture(blip: XmlElement): RasterImage | undefined {
+    const own = this.from;
+    const at = this.looks.parts.findIndex(({ root }) => root.descendants("blip").includes(blip));
+    this.from = at < 0 ? own : at;
+    const image = this.image(relationOf(blip, "embed") ?? "");
+    this.from = own;
+    return typeof image === "string" ? undefined : image;
+  }
+
   private missing(what: string): void {
     this.site.tell(
       {
@@ -322,6 +332,7 @@ export class SlideDrawer {
       node: this.node,
       isTitle: isTitle(holder),
       link: (element) => this.target(element),
+      picture: (element) => this.bulletPicture(element),
       field: this.site.field,
     };
     return layBody(body, room, sources, site);
@@ -418,6 +429,7 @@ export class SlideDrawer {
       sources: this.looks.text(table, this.from),
       fill: this.fillSite,
       link: (element) => this.target(element),
+      picture: (element) => this.bulletPicture(element),
       field: this.site.field,
     });
     const below = box.y + drawn.height - this.site.deck.height;

@@ -28,6 +28,7 @@ export interface TableSite {
   readonly sources: TextSources;
   readonly fill: FillSite;
   readonly link?: TextSite["link"];
+  readonly picture?: TextSite["picture"];
   readonly field?: TextSite["field"];
 }
 
@@ -247,8 +248,8 @@ function layCell(
   const inner = Math.max(1, width - margins.left - margins.right);
   // Turned text is as long as it needs.
   const sources = reader.sources(looks, vertical, anchor);
-  const { fonts, theme, link, field } = site;
-  const text: TextSite = { fonts, theme, node, isCell: true, link, field };
+  const { fonts, theme, link, picture, field } = site;
+  const text: TextSite = { fonts, theme, node, isCell: true, link, picture, field };
   if (vertical === "vert" || vertical === "vert270")
     return {
       laid: NOTHING,

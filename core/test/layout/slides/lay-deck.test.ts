@@ -7,9 +7,20 @@ import { readTheme } from "@corbix/core/spreadsheet";
 import { openFonts } from "@corbix/fonts";
 import { describe, expect, it } from "vitest";
 import { chartTheme } from "../../../src/layout/chart/chart-theme.js";
-import { content, handDeck, paragraph, run, shape, solid, table, theme, title } from "../../support/hand-deck.js";
+import {
+  content,
+  handDeck,
+  paragraph,
+  run,
+  shape,
+  solid,
+  TEXT_STYLES,
+  table,
+  theme,
+  title,
+} from "../../support/hand-deck.js";
 import { drawnPdf } from "../../support/pdf-page.js";
-import { agenda, corporate, pictures, poster, SAMPLE_DECKS } from "../../support/sample-decks.js";
+import { agenda, corporate, pictures, poster, SAMPLE_DECKS, squares } from "../../support/sample-decks.js";
 import { strictDeck } from "../../support/strict-deck.js";
 
 const fonts = openFonts();
@@ -97,6 +108,47 @@ describe("a placeholder", () => {
     expect(b - a).toBeCloseTo(36, 1);
     expect(c - b).toBeCloseTo(36, 1);
     expect(textsOf(page).filter((item) => said(item) === "•")).toHaveLength(6);
+  });
+
+  it("has pictures for bullets, from the part whose list names them", () => {
+    const [own, other] = [squares(20, 20), squares(40, 20)];
+    const bullet = (id: string): string => `<a:buBlip><a:blip r:embed="${id}"/></a:buBlip>`;
+    const lines = ["First", "Second"]
+      .map((text) => paragraph(run(text), `<a:pPr>${bullet("rIdDot")}</a:pPr>`))
+      .join("");
+    const lists = `<a:lvl1pPr marL="228600" indent="-228600">${bullet("rIdLogo")}<a:defRPr sz="2000"/></a:lvl1pPr>`;
+    const deck = handDeck({
+      slides: [
+        { shapes: content(lines), related: { rIdDot: { type: "image", target: "../media/dot.png" } } },
+        { shapes: shape({ ph: 'type="body" idx="7"', text: "Third" }) },
+        { shapes: content(lines) },
+      ],
+      master: {
+        styles: TEXT_STYLES.replace(/<p:bodyStyle>[\s\S]*<\/p:bodyStyle>/, `<p:bodyStyle>${lists}</p:bodyStyle>`),
+      },
+      parts: {
+        "ppt/media/dot.png": { content: own, type: "" },
+        "ppt/media/logo.png": { content: other, type: "" },
+      },
+    });
+    const { pages, structure } = lay(deck);
+    const drawn = pages.map((page) =>
+      [...eachItem(page.items)].flatMap((item) =>
+        item.kind === "image" ? [[item.image.width, Math.round(item.width), Math.round(item.height)]] : [],
+      ),
+    );
+    // A picture that is not there is a sign.
+    expect(drawn).toEqual([
+      [
+        [20, 14, 14],
+        [20, 14, 14],
+      ],
+      [[40, 28, 14]],
+      [],
+    ]);
+    expect(words(pages[2])).toBe("• First • Second");
+    expect(places(pages[0].items).map(([text]) => text)).toEqual(["First", "Second"]);
+    expect(structure ? roles(structure).filter((role) => role === "LI") : []).toHaveLength(5);
   });
 
   it("counts its numbered lines, and has none where it says so", () => {
