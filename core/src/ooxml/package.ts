@@ -205,6 +205,20 @@ export class OoxmlPackage {
     return new OoxmlPackage(entries, this.where);
   }
 
+  /** The same package in the form of another, transitional or strict, so that its parts can stand among the other's. */
+  inFormOf(other: OoxmlPackage): OoxmlPackage {
+    if (this.isStrict === other.isStrict) return this;
+    const names = this.isStrict ? STRICT_NAMES.map(([plain, strict]) => [strict, plain] as const) : STRICT_NAMES;
+    const entries = new Map(this.entries);
+    for (const name of this.names.filter((one) => /\.(?:xml|rels)$/i.test(one))) {
+      const text = names.reduce((made, [from, to]) => made.replaceAll(from, to), this.getText(name));
+      const entry = new NewPart(name, text, FILL_LEVEL);
+      READ.set(entry, { entry, text });
+      entries.set(name, entry);
+    }
+    return new OoxmlPackage(entries, this.where);
+  }
+
   toBytes(): Uint8Array {
     return writeZip([...this.entries.values()].map((entry) => (entry instanceof NewPart ? entry.packed() : entry)));
   }

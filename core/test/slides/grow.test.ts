@@ -15,6 +15,7 @@ import {
 } from "../support/hand-deck.js";
 import { record } from "../support/helpers.js";
 import { squares } from "../support/sample-decks.js";
+import { strictDeck } from "../support/strict-deck.js";
 import { problemsOfDeck } from "../support/validate-deck.js";
 
 const SECTIONS = `<p:extLst><p:ext uri="{521415D9-36F7-43E2-AB2F-B90AF26B5E84}"><p14:sectionLst xmlns:p14="http://schemas.microsoft.com/office/powerpoint/2010/main"><p14:section name="Opening" id="{00000000-0000-0000-0000-000000000001}"><p14:sldIdLst><p14:sldId id="256"/></p14:sldIdLst></p14:section><p14:section name="Months" id="{00000000-0000-0000-0000-000000000002}"><p14:sldIdLst><p14:sldId id="257"/></p14:sldIdLst></p14:section><p14:section name="Closing" id="{00000000-0000-0000-0000-000000000003}"><p14:sldIdLst><p14:sldId id="258"/></p14:sldIdLst></p14:section></p14:sectionLst></p:ext></p:extLst>`;
@@ -68,6 +69,30 @@ describe("a deck that grows", () => {
     expect(titles(made)).toEqual(expected);
     expect(new Deck(made).slides.filter(({ isHidden }) => isHidden)).toEqual([]);
     expect(deckPeriods(made)).toEqual(["2026-08", "2026-09", "2026-10"]);
+  });
+
+  it.each([
+    ["strict", "transitional"],
+    ["transitional", "strict"],
+  ])("is of one form where a %s deck gets slides of a %s one", (base) => {
+    const strict = (bytes: Uint8Array): OoxmlPackage => openDeck(strictDeck(bytes), "deck.pptx");
+    const [first, second] = MONTHS;
+    const own = base === "strict" ? strict(first.toBytes()) : first;
+    const others = base === "strict" ? second : strict(second.toBytes());
+    const made = growDeck(own, others, "end");
+    const opened = openDeck(made.toBytes(), "deck.pptx");
+    expect(new Deck(opened).slides.map(({ part }) => titleOf(opened.getXml(part)))).toContain("Month 09");
+    const texts = opened.names
+      .filter((name) => /^ppt\/.*\.(?:xml|rels)$/.test(name))
+      .map((name) => opened.getText(name));
+    const hasStrict = texts.some((text) =>
+      /purl\.oclc\.org\/ooxml\/(?:drawing|presentation|officeDocument\/rel)/.test(text),
+    );
+    const hasOther = texts.some((text) =>
+      /schemas\.openxmlformats\.org\/(?:drawing|presentation|officeDocument\/2006\/rel)/.test(text),
+    );
+    expect([hasStrict, hasOther]).toEqual([base === "strict", base !== "strict"]);
+    if (base === "transitional") expect(problemsOfDeck(made.toBytes())).toEqual([]);
   });
 
   it("has them in the section of the hidden slide, with their notes and pictures", () => {

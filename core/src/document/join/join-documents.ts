@@ -36,7 +36,7 @@ const JOINED = new Set([
 
 /** The first document with the second behind it, on a page of its own. */
 export function joinDocuments(first: OoxmlPackage, second: OoxmlPackage): OoxmlPackage {
-  return new Joining(first, second).join();
+  return new Joining(first, second.inFormOf(first)).join();
 }
 
 class Joining {

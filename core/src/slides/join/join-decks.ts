@@ -46,7 +46,7 @@ export function joinDecks(
   slides: readonly DeckSlide[],
   { at, section }: { readonly at: number; readonly section?: string | undefined },
 ): JoinedDeck {
-  return new DeckJoiner(base, addition).join(slides, at, section);
+  return new DeckJoiner(base, addition.inFormOf(base)).join(slides, at, section);
 }
 
 class DeckJoiner {
