@@ -1,5 +1,5 @@
 /** One group's parcel as the service and the command make it: files, pages, locks, messages, and what is found on the way. */
-import type { Period } from "@corbix/core/calendar";
+import { type Period, parsePeriod } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
 import { decryptPackage, OoxmlPackage } from "@corbix/core/ooxml";
 import {
@@ -434,6 +434,16 @@ describe("a document that grows", () => {
       // The group is made of these rows too; the other one is not.
       expect(plan.parcels.map((one, at) => one.rowsDigest === plain.parcels[at].rowsDigest)).toEqual([false, true]);
     });
+  });
+
+  it("keeps the names of groups sealed that are in a period it makes up for only", () => {
+    const lines = `${rows}Quay,2026-07-01\nDock,2026-07-02\n`;
+    const input = inputOf(run(`sealed: true\n${report}`, { rows: lines, period: "2026-08", templates: month }));
+    const facts = { ...input.facts, period: parsePeriod("2026-07", "month") };
+    const caught = planCaughtUp({ ...input, facts }, { owed: new Set(["dock"]), had: new Set() });
+    const { plan } = planRun(input);
+    expect(plan.sealedNames).toEqual(["Dock"]);
+    expect(withCaughtUp(plan, caught ? [caught] : []).sealedNames).toEqual(["Dock", "Quay"]);
   });
 
   it("goes by the day where the report has no period, and says nothing of gaps", () => {

@@ -54,8 +54,11 @@ export function withCaughtUp(plan: Plan, caught: readonly CaughtPeriod[]): Plan 
   for (const { facts, plan: own } of caught)
     for (const { group, rowsDigest } of own.parcels)
       digests.set(group.key, [...(digests.get(group.key) ?? []), { period: facts.period.key, rowsDigest }]);
+  // Groups of those periods that have nothing in the run's own must not be named either.
+  const names = [...(plan.sealedNames ?? []), ...caught.flatMap((one) => one.plan.groupNames)];
   return {
     ...plan,
+    ...(plan.sealedNames ? { sealedNames: [...new Set(names)] } : {}),
     parcels: plan.parcels.map((parcel) => ({
       ...parcel,
       rowsDigest: digestWith(parcel.rowsDigest, digests.get(parcel.group.key) ?? []),
