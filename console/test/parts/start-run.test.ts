@@ -3,17 +3,18 @@ import { render } from "vitest-browser-svelte";
 import StartRun from "../../src/parts/run/StartRun.svelte";
 import { answering } from "./support.js";
 
-const period = (key: string, label: string, state: string, rows: number) => ({
+const period = (key: string, label: string, state: string, rows: number, isNext = false) => ({
   key,
   label,
   state,
+  isNext,
   rows,
   run: state === "delivered" ? { id: "7f3a", state: "done", releasedAt: "2026-10-02T08:00:00Z" } : null,
 });
 const PERIODS = [
   period("2026-11", "November 2026", "running", 1),
   period("2026-10", "October 2026", "open", 3),
-  period("2026-09", "September 2026", "open", 2),
+  period("2026-09", "September 2026", "open", 2, true),
   period("2026-08", "August 2026", "delivered", 2),
 ];
 const group = (name: string, says: string, why: string | null = null) => ({
@@ -33,6 +34,7 @@ const prospect = (more: object = {}) => ({
   period: "2026-10",
   rows: 4,
   leftOut: [{ reason: "outside of October 2026", count: 9 }],
+  madeUpFor: [],
   counts: { groups: 2, go: 1, some: 0, had: 0, none: 1 },
   onceSentence: "Each group gets it once for a period.",
   holds: true,
@@ -70,7 +72,20 @@ describe("starting a run", () => {
       .toEqual({ report: "x", period: "2026-10", rehearsalTo: "me@lifts.example" });
   });
 
-  it("begins with the earliest period that is due once one was delivered, and tells the state of each", async () => {
+  it("tells which periods come along in files that grow", async () => {
+    const names = ["March", "April", "May", "June", "July", "August", "September", "October"];
+    answers(PERIODS, [{}], { madeUpFor: names.slice(0, 2) });
+    const screen = await shown();
+    const note = screen.getByRole("status");
+    await expect.element(note).toHaveTextContent("March, April come along: the files that grow do not have them yet.");
+    answers(PERIODS, [{}], { madeUpFor: names });
+    screen.unmount();
+    await expect
+      .element((await shown()).getByRole("status"))
+      .toHaveTextContent("March, April, May, June, July, August and 2 more come along");
+  });
+
+  it("begins with the period that is due once one was delivered, and tells the state of each", async () => {
     answers(PERIODS, [{}]);
     const screen = await shown();
     await expect.element(screen.getByLabelText("Period")).toHaveValue("2026-09");
