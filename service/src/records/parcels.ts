@@ -321,9 +321,11 @@ export async function filesOfParcel(database: Database, parcel: string, isThere 
   });
 }
 
-/** That a file was delivered for a period before one. `$1` is the report, `$2` the period. */
-const DELIVERED = `runs.report = $1 AND runs.period < $2 AND runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
+const WAS_SENT = `runs.rehearsal_to IS NULL AND runs.only_rows IS NULL
   AND (messages.state = 'sent' OR (messages.id IS NULL AND runs.state = 'done'))`;
+
+/** That a file was delivered for a period before one. `$1` is the report, `$2` the period. */
+const DELIVERED = `runs.report = $1 AND runs.period < $2 AND ${WAS_SENT}`;
 
 const FILES_WITH_SECTIONS = `files JOIN runs ON runs.id = files.run_id LEFT JOIN messages ON messages.parcel_id = files.parcel_id
        LEFT JOIN file_sections ON file_sections.file_id = files.id`;
@@ -366,4 +368,17 @@ export function heldPeriods(
        FROM ${FILES_WITH_SECTIONS} WHERE ${DELIVERED} AND files.file = $3 AND files.kind = $4 GROUP BY files.group_key`,
     [of.report, of.before, of.file, of.kind],
   );
+}
+
+/** Groups that were delivered a period in a file for a later one, with the latest of those. */
+export async function groupsMadeUpFor(
+  database: Database,
+  of: { readonly report: string; readonly period: string },
+): Promise<ReadonlyMap<string, string>> {
+  const found = await database.select<{ group: string; later: string }>(
+    `SELECT files.group_key AS "group", max(runs.period) AS later FROM ${FILES_WITH_SECTIONS}
+      WHERE runs.report = $1 AND runs.period > $2 AND file_sections.period = $2 AND ${WAS_SENT} GROUP BY files.group_key`,
+    [of.report, of.period],
+  );
+  return new Map(found.map(({ group, later }) => [group, later]));
 }

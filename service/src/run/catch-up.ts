@@ -10,10 +10,11 @@ import {
   periodsMissed,
   planCaughtUp,
 } from "@corbix/core/run";
+import type { Group } from "@corbix/core/split";
 import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import { tidyMemory } from "../process/memory.js";
-import { heldPeriods, type RunRow, wholeRuns } from "../records/index.js";
+import { groupsMadeUpFor, heldPeriods, type RunRow, wholeRuns } from "../records/index.js";
 import { readMaster } from "./master-rows.js";
 
 /** Whether all that a report makes grows: then a period that is made up for leaves nothing else to be delivered. */
@@ -67,6 +68,24 @@ async function heldOf(context: Context, { report, files }: Report, before: strin
 /** Periods that a run for one would make up for, as far as the data have rows of them. */
 export async function periodsToMakeUp(context: Context, report: Report, period: Period): Promise<Period[]> {
   return periodsMissed(await heldOf(context, report, period.key), period).map((one) => one.period);
+}
+
+/**
+ * Rows of the run's period that stay out since their group had it in a file for a later one; nothing where no group had. A file that
+ * does not grow may still be due, and who says again means it.
+ */
+export async function rowsMadeUpFor(
+  context: Context,
+  run: RunRow,
+  report: Report,
+): Promise<((group: Group) => ReadonlyMap<number, string>) | undefined> {
+  if (!report.period || !growsWhole(report) || run.rehearsalTo !== null || run.againReason !== null) return undefined;
+  const had = await groupsMadeUpFor(context.database, { report: run.report, period: run.period });
+  if (had.size === 0) return undefined;
+  return ({ key, rows }) => {
+    const later = had.get(key);
+    return new Map(later === undefined ? [] : rows.map((row) => [row, say().serviceRun.deliveredWith({ later })]));
+  };
 }
 
 /** Said of a run for a period that stands in the files of a later one already. */

@@ -557,6 +557,12 @@ describe("what may happen once", () => {
           .filter((one) => one.state === "open")
           .map((one) => one.key);
       expect(await open("partly")).toEqual(["2026-07"]);
+      // Who has it does not get it twice.
+      const july = await plan({ report: "partly" });
+      expect((await runOf(july)).sentences[0]).toBe(
+        "7 rows = 1 in 1 group + 6 left out (4 Day not in 2026-07, 2 delivered with 2026-09 already).",
+      );
+      await send(toldSender([{}]));
       await define("besides", ROWS, ', rows: { name: "{{ site }} rows", table: {} }');
       await plan({ report: "besides", period: "2026-05" });
       await send(toldSender([{}, {}]));

@@ -27,6 +27,7 @@ export const serviceRun = {
     `Cannot choose a period for \`${report}\`: every one that is over and has rows was delivered${waitCount > 0 ? `, or is under way (${waits})` : ""}.`,
   edition: ({ number, data }: { number: number; data: string }) => `edition ${number} of ${data}`,
   period: () => "period",
+  deliveredWith: ({ later }: { later: string }) => `delivered with ${later} already`,
   periodStandsInFiles: ({ period, run, later }: { period: string; run: string; later: string }) =>
     `${period} stands in the files of ${later} already: run ${run} made up for it.`,
   stopRunUnlessAgain: () => "Stop this run, unless people are to get the period by itself as well.",

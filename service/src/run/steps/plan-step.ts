@@ -28,7 +28,7 @@ import {
   type Transaction,
 } from "../../records/index.js";
 import { type Enclosures, encloseFiles } from "../attachments.js";
-import { caughtPeriods, madeUpFindings } from "../catch-up.js";
+import { caughtPeriods, madeUpFindings, rowsMadeUpFor } from "../catch-up.js";
 import { type RowsOnce, rowsOnce } from "../delivered-before.js";
 import { deliveryFindings } from "../delivery-checks.js";
 import { readMaster } from "../master-rows.js";
@@ -65,6 +65,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   const list = run.recipientListId === null ? undefined : await recipientListById(database, run.recipientListId);
   const edition = await getEdition(database, report.data, run.editions[report.data]);
   const rows = await rowsOnce(context, run, onceOf(report), edition.columns);
+  const madeUp = await rowsMadeUpFor(context, run, report);
   const known = await groupsHad(database, run.report, run.id);
   const input = {
     report,
@@ -81,6 +82,9 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
     ...input,
     table: master.table,
     notRead: master.notRead,
+    ...(madeUp
+      ? { delivered: (table, group) => new Map([...(rows?.delivered(table, group) ?? []), ...madeUp(group)]) }
+      : {}),
     ...(run.onlyGroups ? { only: run.onlyGroups } : {}),
     ...(run.onlyRows ? { onlyRows: { ...run.onlyRows, rowNumbers: new Set(run.onlyRows.rowNumbers) } } : {}),
   });
