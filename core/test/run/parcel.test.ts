@@ -356,9 +356,9 @@ describe("a document that grows", () => {
         return { period: key, section: () => made?.files[0].sections?.[0].bytes as Uint8Array };
       });
       const missed = periodsMissed([{ group: "dock", periods: held }], input.facts.period as Period);
-      const caught = missed.flatMap(({ period: one, groups }) => {
+      const caught = missed.flatMap(({ period: one, ...whose }) => {
         const own = { ...input, facts: { ...input.facts, period: one } };
-        return planCaughtUp(own, { owed: groups, had: new Set() }) ?? [];
+        return planCaughtUp(own, whose) ?? [];
       });
       const of = caught.flatMap(({ facts, plan }) =>
         plan.parcels.map(({ group }) => {

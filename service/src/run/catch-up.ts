@@ -4,6 +4,7 @@ import type { Finding } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import {
   type CaughtPeriod,
+  type HeldPeriods,
   officeKind,
   type Plan,
   type PlanInput,
@@ -35,28 +36,19 @@ export async function caughtPeriods(
   const due = new Set(plan.parcels.map(({ group }) => group.key));
   const held = await heldOf(context, report, run.period);
   const found: CaughtPeriod[] = [];
-  for (const { period, groups } of periodsMissed(
-    held.filter(({ group }) => due.has(group)),
-    facts.period,
-  )) {
+  for (const { period, ...whose } of periodsMissed(held, facts.period, due)) {
     const own = { ...facts, period };
     const { table, notRead } = await readMaster(context, run, report, own);
-    const had = new Set(held.filter(({ periods }) => periods.includes(period.key)).map(({ group }) => group));
-    const caught = planCaughtUp({ ...input, table, notRead, facts: own }, { owed: groups, had });
+    const caught = planCaughtUp({ ...input, table, notRead, facts: own }, whose);
     if (caught) found.push(caught);
     tidyMemory();
   }
   return found;
 }
 
-interface Held {
-  readonly group: string;
-  readonly periods: readonly string[];
-}
-
 /** What the files of a report that grow were delivered with before a period, by group. */
-async function heldOf(context: Context, { report, files }: Report, before: string): Promise<Held[]> {
-  const held: Held[] = [];
+async function heldOf(context: Context, { report, files }: Report, before: string): Promise<HeldPeriods[]> {
+  const held: HeldPeriods[] = [];
   for (const [file, { grows, template }] of Object.entries(files)) {
     const kind = officeKind(template ?? "");
     if (!grows || kind === undefined) continue;

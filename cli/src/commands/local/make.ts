@@ -131,11 +131,9 @@ function caughtUp(input: PlanInput, { plan }: Planned, soFar: SoFar | undefined)
   const { facts } = input;
   if (!facts.period || !soFar) return [];
   const due = new Set(plan.parcels.map(({ group }) => group.key));
-  const held = soFar.held.filter(({ group }) => due.has(group));
-  return periodsMissed(held, facts.period).flatMap(({ period, groups }) => {
-    const had = new Set(soFar.held.filter(({ periods }) => periods.includes(period.key)).map(({ group }) => group));
-    return planCaughtUp({ ...input, facts: { ...facts, period } }, { owed: groups, had }) ?? [];
-  });
+  return periodsMissed(soFar.held, facts.period, due).flatMap(
+    ({ period, ...whose }) => planCaughtUp({ ...input, facts: { ...facts, period } }, whose) ?? [],
+  );
 }
 
 async function writeAll(planned: Planned, facts: RunFacts, work: Work, output: Output): Promise<Proof> {

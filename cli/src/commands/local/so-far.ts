@@ -3,7 +3,13 @@ import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { describeProblems, type Report } from "@corbix/core/report";
-import { type EarlierPeriods, officeKind, type ParcelFile, type PlannedParcel } from "@corbix/core/run";
+import {
+  type EarlierPeriods,
+  type HeldPeriods,
+  officeKind,
+  type ParcelFile,
+  type PlannedParcel,
+} from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import { z } from "zod";
 import { readInput } from "../../files.js";
@@ -18,7 +24,7 @@ export type GrownFile = z.infer<typeof grownSchema>[number];
 
 export interface SoFar {
   /** What the growing files of each group hold. */
-  readonly held: readonly { readonly group: string; readonly periods: readonly string[] }[];
+  readonly held: readonly HeldPeriods[];
   /** What a group's file held, as far as it is there. */
   readonly of: (file: string, group: string) => EarlierPeriods | undefined;
   readonly periods: (file: string, group: string) => readonly string[];

@@ -1,6 +1,7 @@
 /** Periods that a run makes up for: those that the files which grow go on without, each planned as a run of its own would be. */
 import type { Period } from "../../calendar/index.js";
 import { type Finding, sha256 } from "../../common/index.js";
+import type { MissedPeriod } from "../rows/missed-periods.js";
 import type { RunFacts } from "../scope.js";
 import type { ControlTotal } from "./control-totals.js";
 import { type Plan, planRun } from "./plan.js";
@@ -31,7 +32,7 @@ export interface CaughtAccount {
  */
 export function planCaughtUp(
   input: PlanInput & { readonly facts: RunFacts & { readonly period: Period } },
-  { owed, had }: { readonly owed: ReadonlySet<string>; readonly had: ReadonlySet<string> },
+  { owed, had }: Pick<MissedPeriod, "owed" | "had">,
 ): CaughtPeriod | undefined {
   const { only: _, ...whole } = input;
   const { plan, ...of } = planRun(whole);

@@ -11,17 +11,34 @@ export function missedPeriods(held: readonly string[], period: Period): Period[]
   return missing;
 }
 
-/** Periods in order, each with the groups that go on without it. `held`: what the growing files of groups hold. */
-export function periodsMissed(
-  held: Iterable<{ readonly group: string; readonly periods: readonly string[] }>,
-  period: Period,
-): { readonly period: Period; readonly groups: ReadonlySet<string> }[] {
-  const found = new Map<string, { readonly period: Period; readonly groups: Set<string> }>();
-  for (const { group, periods } of held)
+/** What a growing file of a group was delivered with. */
+export interface HeldPeriods {
+  readonly group: string;
+  readonly periods: readonly string[];
+}
+
+export interface MissedPeriod {
+  readonly period: Period;
+  /** Groups that go on without it, and those that have it. */
+  readonly owed: ReadonlySet<string>;
+  readonly had: ReadonlySet<string>;
+}
+
+/** Periods in order that growing files go on without; `due`: the groups that get something in the run, all if not given. */
+export function periodsMissed(held: readonly HeldPeriods[], period: Period, due?: ReadonlySet<string>): MissedPeriod[] {
+  const found = new Map<string, { readonly period: Period; readonly owed: Set<string> }>();
+  for (const { group, periods } of held) {
+    if (due && !due.has(group)) continue;
     for (const one of missedPeriods(periods, period)) {
-      const known = found.get(one.key) ?? { period: one, groups: new Set<string>() };
-      known.groups.add(group);
+      const known = found.get(one.key) ?? { period: one, owed: new Set<string>() };
+      known.owed.add(group);
       found.set(one.key, known);
     }
-  return [...found.values()].sort((a, b) => a.period.from - b.period.from);
+  }
+  return [...found.values()]
+    .sort((a, b) => a.period.from - b.period.from)
+    .map(({ period: one, owed }) => {
+      const had = held.filter(({ periods }) => periods.includes(one.key)).map(({ group }) => group);
+      return { period: one, owed, had: new Set(had) };
+    });
 }
