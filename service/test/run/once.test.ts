@@ -434,8 +434,8 @@ describe("what may happen once", () => {
       'message: { subject: "Journal", body: { text: "Attached." }, attach: [journal] }',
     ].join("\n");
     expect((await service.call("PUT", "/api/v1/reports/grown", definition)).status).toBe(201);
-    const month = async (period: string) => {
-      const run = await plan({ report: "grown", period, groups: ["Alder Court"] });
+    const month = async (period: string, more: { again?: string } = {}) => {
+      const run = await plan({ report: "grown", period, groups: ["Alder Court"], ...more });
       await send(toldSender([{}]));
       const [{ sha256 }] = await service.context.database.select<{ sha256: string }>(
         "SELECT sha256 FROM files WHERE run_id = $1",
@@ -452,7 +452,16 @@ describe("what may happen once", () => {
     const june = await month("2026-06");
     expect([june.periods, june.gaps]).toEqual([["2026-03", "2026-04", "2026-05", "2026-06"], []]);
     expect((await month("2026-02")).periods).toEqual(["2026-02"]);
-    expect((await month("2026-05")).periods).toEqual(["2026-02", "2026-03", "2026-04", "2026-05"]);
+    // May stands in the file of June: it is made once more only where somebody says so.
+    const may = await plan({ report: "grown", period: "2026-05", groups: ["Alder Court"] }, { release: false });
+    expect((await runOf(may)).sentences[0]).toMatch(/ delivered with 2026-06 already\b/);
+    await service.call("POST", `/api/v1/runs/${may}/stop`, {});
+    expect((await month("2026-05", { again: "one of its own" })).periods).toEqual([
+      "2026-02",
+      "2026-03",
+      "2026-04",
+      "2026-05",
+    ]);
     const july = await month("2026-07");
     expect([july.periods, july.gaps]).toEqual([["2026-02", "2026-03", "2026-04", "2026-05", "2026-06", "2026-07"], []]);
   });
