@@ -17,6 +17,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/calendar-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Days off or periods from a file: iCalendar, or a table; nothing is kept */
+        post: operations["readCalendarFile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendar-years/{year}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which days of a year a calendar has off, and which periods lie in it; nothing is kept */
+        post: operations["showCalendarYear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Calendars by name, with the reports that go by each */
+        get: operations["listCalendars"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/calendars/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A calendar with all it says */
+        get: operations["showCalendar"];
+        /** Keep a calendar, new or known; reports that go by it get their next times anew */
+        put: operations["saveCalendar"];
+        post?: never;
+        /** Delete a calendar that no report goes by */
+        delete: operations["deleteCalendar"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/datasets": {
         parameters: {
             query?: never;
@@ -746,6 +816,23 @@ export interface paths {
         };
         /** A message's bytes as .eml: as they were sent, or as they would go now */
         get: operations["downloadMessage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What somebody should know, the newest first */
+        get: operations["listNotices"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1677,6 +1764,61 @@ export interface components {
             startedAt: string;
             worker: string | null;
         };
+        Calendar: {
+            /** Format: date-time */
+            changedAt: string;
+            changedBy: string;
+            daysOff: number;
+            definition: {
+                [key: string]: unknown;
+            };
+            /** @description Whether it says how fiscal years fall. */
+            fiscal: boolean;
+            name: string;
+            periods: number;
+            title: string;
+            /** @description Reports that go by it. */
+            usedBy: string[];
+        };
+        CalendarFile: {
+            off: {
+                [key: string]: unknown;
+            }[];
+            periods: {
+                [key: string]: unknown;
+            }[];
+        };
+        CalendarSummary: {
+            /** Format: date-time */
+            changedAt: string;
+            changedBy: string;
+            daysOff: number;
+            /** @description Whether it says how fiscal years fall. */
+            fiscal: boolean;
+            name: string;
+            periods: number;
+            title: string;
+            /** @description Reports that go by it. */
+            usedBy: string[];
+        };
+        CalendarYear: {
+            days: {
+                /** Format: date */
+                day: string;
+                half: boolean;
+                /** @description What it is called; null of a weekday that is not worked. */
+                name: string | null;
+            }[];
+            periods: {
+                /** Format: date */
+                from: string;
+                key: string;
+                kind: string;
+                label: string;
+                /** Format: date */
+                to: string;
+            }[];
+        };
         Cell: string | number | boolean | null;
         Column: {
             name: string;
@@ -1797,8 +1939,8 @@ export interface components {
             loadedColumns: components["schemas"]["Column"][];
             /** @description Messages that would go out. */
             messageCount: number;
-            /** @description The next times it would run by itself. */
-            nextTimes: string[];
+            /** @description The times it would run by itself within a year. */
+            nextTimes: components["schemas"]["ScheduledTime"][];
             /** @description What one group gets. */
             parcel: {
                 attachments: string[];
@@ -2418,6 +2560,17 @@ export interface components {
                 text?: string;
             };
         };
+        Notice: {
+            advice: string | null;
+            /** Format: date-time */
+            at: string;
+            id: string;
+            /** @enum {string} */
+            kind: "waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed";
+            report: string | null;
+            run: string | null;
+            what: string;
+        };
         OutboxEntry: {
             /** @description 0 for the first; counts each sending again. */
             again: number;
@@ -2894,14 +3047,20 @@ export interface components {
             every: string | null;
             hasMessage: boolean;
             name: string;
-            /** @description The next times it runs by itself. */
-            nextTimes: string[];
+            /** @description The next times it runs by itself; of a single report those of a year. */
+            nextTimes: components["schemas"]["ScheduledTime"][];
             /** @description Why this version was saved. */
             note: string | null;
             number: number;
             schedule: {
                 at: string;
-                rule: string;
+                /** @description In place of a rule: a day counted in each period. */
+                day: {
+                    [key: string]: unknown;
+                } | null;
+                rule: string | null;
+                /** @description When it comes due, in words. */
+                says: string;
                 zone: string;
             } | null;
             /** @description The definition as it was written, YAML or JSON. */
@@ -2917,12 +3076,18 @@ export interface components {
             every: string | null;
             hasMessage: boolean;
             name: string;
-            /** @description The next times it runs by itself. */
-            nextTimes: string[];
+            /** @description The next times it runs by itself; of a single report those of a year. */
+            nextTimes: components["schemas"]["ScheduledTime"][];
             number: number;
             schedule: {
                 at: string;
-                rule: string;
+                /** @description In place of a rule: a day counted in each period. */
+                day: {
+                    [key: string]: unknown;
+                } | null;
+                rule: string | null;
+                /** @description When it comes due, in words. */
+                says: string;
                 zone: string;
             } | null;
             title: string;
@@ -3103,6 +3268,16 @@ export interface components {
                 state: "planning" | "making" | "proving" | "waiting" | "held" | "delivering" | "done" | "stopped" | "failed";
             } | null;
         };
+        ScheduledTime: {
+            /** Format: date-time */
+            at: string;
+            /** @description The day off that it was moved from. */
+            movedFrom: {
+                day: string;
+                /** @description What the day off is called. */
+                name: string | null;
+            } | null;
+        };
         SearchAnswer: {
             found: {
                 /** @enum {string} */
@@ -3276,6 +3451,472 @@ export interface operations {
                     "application/json": {
                         items: components["schemas"]["Arrival"][];
                         next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readCalendarFile: {
+        parameters: {
+            query: {
+                /** @description Name of the file. */
+                file: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarFile"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showCalendarYear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                year: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description How fiscal years, quarters and months fall. */
+                    fiscal?: {
+                        /** @description The month a fiscal year begins with, 1 to 12. */
+                        begins: number;
+                        /** @default {} */
+                        labels?: {
+                            /**
+                             * @description How a fiscal month is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year} M{number}
+                             */
+                            month?: string;
+                            /**
+                             * @description How a fiscal quarter is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year} Q{number}
+                             */
+                            quarter?: string;
+                            /**
+                             * @description How a fiscal year is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year}
+                             */
+                            year?: string;
+                        };
+                        /**
+                         * @description Whether a fiscal year is called after the year it begins or ends in.
+                         * @default end
+                         * @enum {string}
+                         */
+                        named?: "begin" | "end";
+                    } | {
+                        /**
+                         * @description The weekday a fiscal year ends on.
+                         * @enum {string}
+                         */
+                        ends: "MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU";
+                        /** @default {} */
+                        labels?: {
+                            /**
+                             * @description How a fiscal month is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year} M{number}
+                             */
+                            month?: string;
+                            /**
+                             * @description How a fiscal quarter is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year} Q{number}
+                             */
+                            quarter?: string;
+                            /**
+                             * @description How a fiscal year is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year}
+                             */
+                            year?: string;
+                        };
+                        /** @description The month it ends in, 1 to 12. */
+                        month: number;
+                        /**
+                         * @description Whether a fiscal year is called after the year it begins or ends in.
+                         * @default end
+                         * @enum {string}
+                         */
+                        named?: "begin" | "end";
+                        /**
+                         * @description Whether that is the last such day of the month, or the one nearest to the month's end.
+                         * @enum {string}
+                         */
+                        near: "last" | "nearest";
+                        /**
+                         * @description Weeks of the three months of a quarter.
+                         * @enum {string}
+                         */
+                        weeks: "4-4-5" | "4-5-4" | "5-4-4";
+                    };
+                    /**
+                     * @description Of these the weekdays that are worked for half of the day.
+                     * @default []
+                     */
+                    half?: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+                    /**
+                     * @description Days off, and days of which half is worked.
+                     * @default []
+                     */
+                    off?: {
+                        /** @description A day, such as 2026-04-03, or a day of each year, such as 12-25. */
+                        day: string;
+                        /**
+                         * @description Whether half of it is worked.
+                         * @default false
+                         */
+                        half?: boolean;
+                        /** @description What it is called. */
+                        name?: string;
+                        /** @description The last day of several. */
+                        until?: string;
+                    }[];
+                    /**
+                     * @description Periods of one's own, in order.
+                     * @default []
+                     */
+                    periods?: {
+                        from: string;
+                        /** @description What it is named by in commands; its first day if left out. */
+                        key?: string;
+                        /** @description What people call it; the key if left out. */
+                        label?: string;
+                        to: string;
+                    }[];
+                    /** @description As people call it. */
+                    title: string;
+                    /**
+                     * @description Weekdays that are worked.
+                     * @default [
+                     *       "MO",
+                     *       "TU",
+                     *       "WE",
+                     *       "TH",
+                     *       "FR"
+                     *     ]
+                     */
+                    working?: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarYear"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listCalendars: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["CalendarSummary"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calendar"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveCalendar: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description How fiscal years, quarters and months fall. */
+                    fiscal?: {
+                        /** @description The month a fiscal year begins with, 1 to 12. */
+                        begins: number;
+                        /** @default {} */
+                        labels?: {
+                            /**
+                             * @description How a fiscal month is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year} M{number}
+                             */
+                            month?: string;
+                            /**
+                             * @description How a fiscal quarter is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year} Q{number}
+                             */
+                            quarter?: string;
+                            /**
+                             * @description How a fiscal year is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year}
+                             */
+                            year?: string;
+                        };
+                        /**
+                         * @description Whether a fiscal year is called after the year it begins or ends in.
+                         * @default end
+                         * @enum {string}
+                         */
+                        named?: "begin" | "end";
+                    } | {
+                        /**
+                         * @description The weekday a fiscal year ends on.
+                         * @enum {string}
+                         */
+                        ends: "MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU";
+                        /** @default {} */
+                        labels?: {
+                            /**
+                             * @description How a fiscal month is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year} M{number}
+                             */
+                            month?: string;
+                            /**
+                             * @description How a fiscal quarter is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year} Q{number}
+                             */
+                            quarter?: string;
+                            /**
+                             * @description How a fiscal year is called. Marks are {year}, {shortYear} and {number}.
+                             * @default FY {year}
+                             */
+                            year?: string;
+                        };
+                        /** @description The month it ends in, 1 to 12. */
+                        month: number;
+                        /**
+                         * @description Whether a fiscal year is called after the year it begins or ends in.
+                         * @default end
+                         * @enum {string}
+                         */
+                        named?: "begin" | "end";
+                        /**
+                         * @description Whether that is the last such day of the month, or the one nearest to the month's end.
+                         * @enum {string}
+                         */
+                        near: "last" | "nearest";
+                        /**
+                         * @description Weeks of the three months of a quarter.
+                         * @enum {string}
+                         */
+                        weeks: "4-4-5" | "4-5-4" | "5-4-4";
+                    };
+                    /**
+                     * @description Of these the weekdays that are worked for half of the day.
+                     * @default []
+                     */
+                    half?: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+                    /**
+                     * @description Days off, and days of which half is worked.
+                     * @default []
+                     */
+                    off?: {
+                        /** @description A day, such as 2026-04-03, or a day of each year, such as 12-25. */
+                        day: string;
+                        /**
+                         * @description Whether half of it is worked.
+                         * @default false
+                         */
+                        half?: boolean;
+                        /** @description What it is called. */
+                        name?: string;
+                        /** @description The last day of several. */
+                        until?: string;
+                    }[];
+                    /**
+                     * @description Periods of one's own, in order.
+                     * @default []
+                     */
+                    periods?: {
+                        from: string;
+                        /** @description What it is named by in commands; its first day if left out. */
+                        key?: string;
+                        /** @description What people call it; the key if left out. */
+                        label?: string;
+                        to: string;
+                    }[];
+                    /** @description As people call it. */
+                    title: string;
+                    /**
+                     * @description Weekdays that are worked.
+                     * @default [
+                     *       "MO",
+                     *       "TU",
+                     *       "WE",
+                     *       "TH",
+                     *       "FR"
+                     *     ]
+                     */
+                    working?: ("MO" | "TU" | "WE" | "TH" | "FR" | "SA" | "SU")[];
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calendar"];
+                };
+            };
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calendar"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @constant */
+                        ok: true;
                     };
                 };
             };
@@ -5364,6 +6005,47 @@ export interface operations {
                 };
                 content: {
                     "message/rfc822": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listNotices: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                kind?: "waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed";
+                /** @description Most items of one answer. */
+                limit?: number;
+                report?: string;
+                /** @description First day. */
+                since?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Notice"][];
+                        next: string | null;
+                    };
                 };
             };
             /** @description What went wrong, where, and what to do */

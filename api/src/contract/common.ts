@@ -7,6 +7,16 @@ export const whole = z.number().int();
 export const count = whole.min(0);
 /** A moment as RFC 3339 writes it, in UTC: `2026-11-02T07:30:00.000Z`. */
 export const instant = z.iso.datetime();
+/** A time of a schedule. */
+export const scheduledTime = z
+  .strictObject({
+    at: instant,
+    movedFrom: z
+      .strictObject({ day: z.string(), name: z.string().nullable().describe("What the day off is called.") })
+      .nullable()
+      .describe("The day off that it was moved from."),
+  })
+  .meta({ id: "ScheduledTime" });
 /** A day of the calendar: `2026-11-02`. */
 export const day = z.iso.date("expected a day, such as 2026-11-02");
 /** A truth value in an address: `true` or `false`, nothing else. */

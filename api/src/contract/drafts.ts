@@ -4,10 +4,10 @@ import {
   column,
   count,
   finding,
-  instant,
   matchedPerson,
   period,
   problem,
+  scheduledTime,
   step,
   trial,
   whole,
@@ -98,7 +98,7 @@ const look = z
     problems: z
       .array(problem.omit({ type: true, status: true }))
       .describe("What keeps parts of it from being looked at."),
-    nextTimes: z.array(instant).describe("The next times it would run by itself."),
+    nextTimes: z.array(scheduledTime).describe("The times it would run by itself within a year."),
   })
   .meta({ id: "DraftLook" });
 

@@ -1,8 +1,10 @@
 /** The contract of the HTTP API: what every call takes and answers. Server, OpenAPI document and client are made from it. */
+import { calendarEndpoints } from "./calendars.js";
 import { datasetEndpoints } from "./datasets.js";
 import { draftEndpoints } from "./drafts.js";
 import { keepingEndpoints } from "./keeping.js";
 import { libraryEndpoints } from "./library.js";
+import { noticeEndpoints } from "./notices.js";
 import { outboxEndpoints } from "./outbox.js";
 import { recipientEndpoints } from "./recipients.js";
 import { runEndpoints } from "./runs.js";
@@ -11,14 +13,17 @@ import { toolEndpoints } from "./tools.js";
 
 export { problem } from "./common.js";
 export { BASE, type Body, type Endpoint, type Endpoints, type Method } from "./endpoint.js";
+export { NOTICE_KINDS, type NoticeKind } from "./notices.js";
 export { openApiDocument } from "./openapi.js";
 export { identitySecret, identitySettings, letterboxRule } from "./outbox.js";
 export { wordPairs } from "./tools.js";
 export {
+  calendarEndpoints,
   datasetEndpoints,
   draftEndpoints,
   keepingEndpoints,
   libraryEndpoints,
+  noticeEndpoints,
   outboxEndpoints,
   recipientEndpoints,
   runEndpoints,
@@ -31,10 +36,12 @@ export const endpoints = {
   ...serviceEndpoints,
   ...datasetEndpoints,
   ...libraryEndpoints,
+  ...calendarEndpoints,
   ...draftEndpoints,
   ...keepingEndpoints,
   ...recipientEndpoints,
   ...runEndpoints,
+  ...noticeEndpoints,
   ...outboxEndpoints,
   ...toolEndpoints,
 };

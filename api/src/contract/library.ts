@@ -12,6 +12,7 @@ import {
   page,
   paging,
   period,
+  scheduledTime,
   step,
   trial,
   triedGroup,
@@ -38,9 +39,17 @@ const report = z
     title: z.string(),
     data: z.string(),
     every: z.string().nullable().describe("Its kind of period, if it has one."),
-    schedule: z.strictObject({ rule: z.string(), at: z.string(), zone: z.string() }).nullable(),
+    schedule: z
+      .strictObject({
+        says: z.string().describe("When it comes due, in words."),
+        rule: z.string().nullable(),
+        day: z.record(z.string(), z.unknown()).nullable().describe("In place of a rule: a day counted in each period."),
+        at: z.string(),
+        zone: z.string(),
+      })
+      .nullable(),
     hasMessage: z.boolean(),
-    nextTimes: z.array(instant).describe("The next times it runs by itself."),
+    nextTimes: z.array(scheduledTime).describe("The next times it runs by itself; of a single report those of a year."),
     createdBy: z.string(),
     createdAt: instant,
   })

@@ -135,7 +135,7 @@ export async function reports(client: Client, path: string | undefined, output: 
             one.number,
             one.title,
             one.data,
-            one.nextTimes[0] ? localTime(one.nextTimes[0]) : "by hand",
+            one.nextTimes[0] ? localTime(one.nextTimes[0].at) : "by hand",
           ]),
         ),
   );
@@ -157,10 +157,11 @@ function printTimes(report: Pick<Schemas["Report"], "name" | "schedule" | "nextT
     output.line(`${report.name} runs by hand only: it has no schedule.`);
     return;
   }
-  output.line(
-    `${report.name} runs by itself: ${schedule.rule} at ${schedule.at} in ${schedule.zone}. Next, in your time zone:`,
-  );
-  for (const time of report.nextTimes) output.line(`  ${localTime(time)}`);
+  output.line(`${report.name} runs by itself ${schedule.says}. The times of a year, in your time zone:`);
+  for (const { at, movedFrom } of report.nextTimes) {
+    const why = movedFrom && `  in place of ${movedFrom.day}${movedFrom.name ? `, ${movedFrom.name}` : ""}`;
+    output.line(`  ${localTime(at)}${why ?? ""}`);
+  }
 }
 
 function localTime(iso: string): string {

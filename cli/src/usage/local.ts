@@ -38,6 +38,7 @@ export function addLocalCommands(program: Command, run: Work): void {
       collect,
       [],
     )
+    .option("--calendar <file>", "how fiscal periods or periods of its own fall: YAML of a calendar")
     .option("--corrections <file>", "how files are read, by dataset: YAML of what `corbix correct` sets")
     .requiredOption("--out <folder>", "a new folder for everything")
     .addHelpText(

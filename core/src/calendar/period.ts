@@ -1,42 +1,75 @@
-import { CorbixError, isDay, partsFromSerial, serialFromParts } from "../common/index.js";
-import { say } from "../words/index.js";
+import {
+  isDay,
+  isoFromSerial,
+  isRealDay,
+  maybeSerialFromIso,
+  partsFromSerial,
+  serialFromParts,
+} from "../common/index.js";
 
-export type PeriodKind = "day" | "week" | "month" | "quarter" | "year";
+/** Kinds of periods that everybody's calendar has. */
+export const PLAIN_KINDS = ["day", "week", "half-month", "month", "quarter", "year"] as const;
+/** Kinds that a named calendar says. */
+export const NAMED_KINDS = ["fiscal-month", "fiscal-quarter", "fiscal-year", "own"] as const;
+export const PERIOD_KINDS = [...PLAIN_KINDS, ...NAMED_KINDS] as const;
+export type PlainKind = (typeof PLAIN_KINDS)[number];
+export type PeriodKind = (typeof PERIOD_KINDS)[number];
 
-/** A span of days, both ends included. `key` is its ISO 8601 form: `2026-10`, `2026-W41`, `2026-Q4`, `2026`, `2026-10-05`. */
+/**
+ * A span of days, both ends included. `key` is its ISO 8601 form where there is one: `2026-10`, `2026-W41`, `2026-Q4`, `2026`,
+ * `2026-10-05`; `2026-10-H1` for half a month, `FY2026-M03` for a fiscal one. Keys of a kind sort as their days do.
+ */
 export interface Period {
   readonly kind: PeriodKind;
   readonly key: string;
   /** First and last day as serials. */
   readonly from: number;
   readonly to: number;
+  /** What people call it, where a calendar says so. */
+  readonly label?: string;
 }
 
-/** The period a key names. Throws `BAD_PERIOD`. */
-export function parsePeriod(key: string, kind: PeriodKind): Period {
-  const match = PATTERNS[kind].exec(key.trim());
-  const start = match ? STARTS[kind](match.slice(1).map(Number)) : undefined;
-  if (start === undefined || !isDay(start)) {
-    throw new CorbixError(
-      "BAD_PERIOD",
-      say().calendar.cannotReadExpectedSomethingLike({ key, kind, examples: EXAMPLES[kind] }),
-      { where: "period" },
-    );
+/** How a person calls it: `October 2026`, `2026 W41`, `Q4 2026`. Month names follow the locale. */
+export function periodLabel(period: Period, locale: string): string {
+  if (period.label !== undefined) return period.label;
+  const format = (options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat =>
+    new Intl.DateTimeFormat(locale, { ...options, timeZone: "UTC" });
+  switch (period.kind) {
+    case "day":
+      return format({ day: "numeric", month: "long", year: "numeric" }).format(utc(period.from));
+    case "week":
+      return period.key.replace("-W", " W");
+    case "half-month":
+      return format({ day: "numeric", month: "long", year: "numeric" }).formatRange(utc(period.from), utc(period.to));
+    case "month":
+      return format({ month: "long", year: "numeric" }).format(utc(period.from));
+    case "quarter":
+      return period.key.replace(/^(\d+)-Q(\d)$/, "Q$2 $1");
+    default:
+      return period.key;
   }
-  return periodOf(start, kind);
 }
 
-/** The period a day lies in. */
-export function periodOf(serial: number, kind: PeriodKind): Period {
+/** The period of a kind that a day lies in. */
+export function plainPeriodOf(serial: number, kind: PlainKind): Period {
   const day = Math.floor(serial);
-  const { year, month } = partsFromSerial(day);
+  const { year, month, day: date } = partsFromSerial(day);
   switch (kind) {
     case "day":
-      return { kind, key: isoDay(day), from: day, to: day };
+      return { kind, key: isoFromSerial(day), from: day, to: day };
     case "week": {
       const monday = day - weekdayIndex(day);
       const week = isoWeek(monday);
       return { kind, key: `${week.year}-W${pad(week.number)}`, from: monday, to: monday + 6 };
+    }
+    case "half-month": {
+      const isFirst = date <= 15;
+      return {
+        kind,
+        key: `${year}-${pad(month)}-H${isFirst ? 1 : 2}`,
+        from: serialFromParts(year, month, isFirst ? 1 : 16),
+        to: isFirst ? serialFromParts(year, month, 15) : serialFromParts(year, month + 1, 1) - 1,
+      };
     }
     case "month":
       return {
@@ -55,66 +88,39 @@ export function periodOf(serial: number, kind: PeriodKind): Period {
   }
 }
 
-/** The last period that is over on a day. */
-export function previousPeriod(serial: number, kind: PeriodKind): Period {
-  return periodOf(periodOf(serial, kind).from - 1, kind);
+/** First day of the period that a key names; nothing where it names none. */
+export function plainStart(key: string, kind: PlainKind): number | undefined {
+  const match = PATTERNS[kind].exec(key);
+  const start = match ? STARTS[kind](match.slice(1).map(Number)) : undefined;
+  return start !== undefined && isDay(start) ? start : undefined;
 }
 
-/** How a person calls it: `October 2026`, `week 41 of 2026`, `4th quarter 2026`. Month names follow the locale. */
-export function periodLabel(period: Period, locale: string): string {
-  const { year, month, day } = partsFromSerial(period.from);
-  const format = (options: Intl.DateTimeFormatOptions): string =>
-    new Intl.DateTimeFormat(locale, { ...options, timeZone: "UTC" }).format(new Date(Date.UTC(year, month - 1, day)));
-  switch (period.kind) {
-    case "day":
-      return format({ day: "numeric", month: "long", year: "numeric" });
-    case "week":
-      return period.key.replace("-W", " W");
-    case "month":
-      return format({ month: "long", year: "numeric" });
-    case "quarter":
-      return period.key.replace(/^(\d+)-Q(\d)$/, "Q$2 $1");
-    case "year":
-      return period.key;
-  }
-}
-
-const PATTERNS: Record<PeriodKind, RegExp> = {
+const PATTERNS: Record<PlainKind, RegExp> = {
   day: /^(\d{4})-(\d{2})-(\d{2})$/,
   week: /^(\d{4})-?W(\d{2})$/i,
+  "half-month": /^(\d{4})-(\d{2})-?H([12])$/i,
   month: /^(\d{4})-(\d{2})$/,
   quarter: /^(\d{4})-?Q([1-4])$/i,
   year: /^(\d{4})$/,
 };
 
-const EXAMPLES: Record<PeriodKind, string> = {
-  day: "2026-10-05",
-  week: "2026-W41",
-  month: "2026-10",
-  quarter: "2026-Q4",
-  year: "2026",
-};
-
-/** First day of the period, or `undefined` where the numbers make none. */
-const STARTS: Record<PeriodKind, (numbers: readonly number[]) => number | undefined> = {
-  day: ([year, month, day]) => {
-    const serial = serialFromParts(year, month, day);
-    const parts = partsFromSerial(serial);
-    return parts.month === month && parts.day === day ? serial : undefined;
-  },
+const STARTS: Record<PlainKind, (numbers: readonly number[]) => number | undefined> = {
+  day: ([year, month, day]) => (isRealDay(year, month, day) ? serialFromParts(year, month, day) : undefined),
   week: ([year, week]) => {
     const fourth = serialFromParts(year, 1, 4);
     const start = fourth - weekdayIndex(fourth) + (week - 1) * 7;
     return isoWeek(start).year === year && week >= 1 ? start : undefined;
   },
+  "half-month": ([year, month, half]) =>
+    month >= 1 && month <= 12 ? serialFromParts(year, month, half === 1 ? 1 : 16) : undefined,
   month: ([year, month]) => (month >= 1 && month <= 12 ? serialFromParts(year, month, 1) : undefined),
   quarter: ([year, quarter]) => serialFromParts(year, quarter * 3 - 2, 1),
   year: ([year]) => serialFromParts(year, 1, 1),
 };
 
 /** 0 is Monday. Serial 2 (1900-01-01) was a Monday. */
-function weekdayIndex(serial: number): number {
-  return (((serial - 2) % 7) + 7) % 7;
+export function weekdayIndex(serial: number): number {
+  return (((Math.floor(serial) - 2) % 7) + 7) % 7;
 }
 
 /** ISO 8601: the week belongs to the year that holds its Thursday. */
@@ -124,11 +130,16 @@ function isoWeek(monday: number): { year: number; number: number } {
   return { year, number: (monday - (fourth - weekdayIndex(fourth))) / 7 + 1 };
 }
 
-function pad(number: number): string {
+export function pad(number: number): string {
   return String(number).padStart(2, "0");
 }
 
-function isoDay(serial: number): string {
+function utc(serial: number): Date {
   const { year, month, day } = partsFromSerial(serial);
-  return `${year}-${pad(month)}-${pad(day)}`;
+  return new Date(Date.UTC(year, month - 1, day));
+}
+
+/** A day as it is written in a calendar, as its serial. */
+export function serialOf(day: string): number {
+  return maybeSerialFromIso(day) ?? Number.NaN;
 }

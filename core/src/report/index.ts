@@ -12,6 +12,7 @@ export { asCopy, bodiesOf, datasetsOf, type NewNames, templatesOf, withNames } f
 export { checkReport, parseReport, parseYaml } from "./parse.js";
 export { describeProblems } from "./problems.js";
 export {
+  datasetsAwaited,
   datasetsBeside,
   type FileSpec,
   type LinesSpec,

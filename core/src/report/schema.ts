@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { PERIOD_KINDS } from "../calendar/index.js";
 import { CHART_KINDS, DECK_PAGES, GROWTH_PLACES } from "../common/index.js";
 import { expressionSchema as expression, nameSchema, otherDatasets, shortFormSchema } from "../prepare/index.js";
 
@@ -361,13 +362,101 @@ const deliverySchema = z.strictObject({
     .describe("How many different people have to release it."),
 });
 
-const scheduleSchema = z.strictObject({
-  rule: text.describe("Recurrence rule of iCalendar (RFC 5545)."),
-  at: z.string().describe("Wall-clock time, such as 07:15."),
-  zone: z.string().describe("Time zone of the IANA list, such as Europe/Zurich."),
-  from: z.string().describe("First day, such as 2026-01-01."),
-  until: z.string().optional().describe("Last day."),
+const everySchema = z.enum(PERIOD_KINDS);
+const calendarName = nameSchema.describe("Name of a calendar.");
+
+const periodSchema = z.strictObject({
+  column: text
+    .optional()
+    .describe(
+      "Date column that decides which rows are of the period; without one all rows are, and the day of the run decides.",
+    ),
+  every: everySchema,
+  calendar: calendarName.optional().describe("Calendar that says how fiscal periods, or periods of one's own, fall."),
+  take: z
+    .enum(["over", "running", "next"])
+    .default("over")
+    .describe(
+      "Which period a run is for where nobody names one: one that is over, the one that is running, or the next.",
+    ),
 });
+
+const counting = z
+  .number()
+  .int()
+  .min(-366)
+  .max(366)
+  .refine((value) => value !== 0, "expected a number other than 0");
+const timeOfDay = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "expected a time such as 18:00");
+
+const scheduleSchema = z
+  .strictObject({
+    rule: text.optional().describe("Recurrence rule of iCalendar (RFC 5545)."),
+    day: z
+      .union([
+        z.strictObject({
+          working: counting.describe("Which working day; counted from the end where it is negative."),
+          of: everySchema,
+        }),
+        z.strictObject({
+          date: counting.describe(
+            "Which day, the last where there are fewer; counted from the end where it is negative.",
+          ),
+          of: everySchema,
+        }),
+      ])
+      .optional()
+      .describe("In place of a rule: a day counted in each period."),
+    calendar: calendarName.optional().describe("Calendar of days off; Monday to Friday are worked without one."),
+    off: z
+      .enum(["stay", "before", "after", "skip"])
+      .default("stay")
+      .describe("What becomes of a day off: it stays, goes to the working day before or after, or is left out."),
+    halfDays: z.enum(["work", "off"]).default("work").describe("Whether days of which half is worked count as worked."),
+    at: z.string().describe("Wall-clock time, such as 07:15."),
+    zone: z.string().describe("Time zone of the IANA list, such as Europe/Zurich."),
+    from: z.string().describe("First day, such as 2026-01-01."),
+    until: z.string().optional().describe("Last day."),
+    missed: z
+      .enum(["once", "all", "none"])
+      .default("once")
+      .describe("Times that passed while the service was down: made up for once, each of them, or not at all."),
+    waitFor: z
+      .array(nameSchema)
+      .min(1)
+      .optional()
+      .describe("Datasets that need an edition newer than the last run's before it starts."),
+    notAfter: timeOfDay
+      .optional()
+      .describe(
+        "With `waitFor`: the time of the same day after which it does not start any more, and somebody is told.",
+      ),
+  })
+  .refine(
+    (schedule) => (schedule.rule === undefined) !== (schedule.day === undefined),
+    "expected either a rule or a day",
+  )
+  .refine((schedule) => schedule.notAfter === undefined || schedule.waitFor !== undefined, {
+    path: ["notAfter"],
+    message: "notAfter belongs to waitFor",
+  })
+  .refine((schedule) => schedule.notAfter === undefined || schedule.notAfter > schedule.at, {
+    path: ["notAfter"],
+    message: "expected a time behind `at`",
+  });
+
+const startOnDataSchema = z.union([
+  z.boolean(),
+  z.strictObject({
+    all: z
+      .array(nameSchema)
+      .min(1)
+      .optional()
+      .describe("Datasets that all need an edition newer than the last run's; the report's own alone if left out."),
+    notBefore: timeOfDay.optional().describe("Data that comes earlier in the day waits until then."),
+    zone: z.string().optional().describe("Time zone of that time; the schedule's or the service's if left out."),
+  }),
+]);
 
 /** What a report says, as written. The JSON Schema of this is served by the service and told in docs/definition.md. */
 export const reportSchema = z
@@ -375,7 +464,7 @@ export const reportSchema = z
     report: nameSchema,
     title: text,
     data: nameSchema.describe("Dataset; its newest edition is used unless a run names another."),
-    period: z.strictObject({ column: text, every: z.enum(["day", "week", "month", "quarter", "year"]) }).optional(),
+    period: periodSchema.optional(),
     once: z
       .union([z.enum(["period", "edition", "hand"]), z.strictObject({ per: z.array(text).min(1) })])
       .optional()
@@ -429,10 +518,9 @@ export const reportSchema = z
       .describe(
         "Whether every part of each file and message is searched for other groups' names before anything goes out.",
       ),
-    startOnData: z
-      .boolean()
+    startOnData: startOnDataSchema
       .default(false)
-      .describe("Whether a new edition of its dataset, if nothing about it stops, starts a run."),
+      .describe("Whether a new edition of its dataset, or of several, if nothing about it stops, starts a run."),
   })
   .refine((report) => report.once !== "period" || report.period !== undefined, {
     path: ["once"],
@@ -453,6 +541,12 @@ export function splitColumns({ split }: Pick<Report, "split">): readonly string[
   if (typeof split === "string") return [split];
   if ("one" in split) return [];
   return "row" in split ? split.row : split;
+}
+
+/** Names of the datasets whose new editions a report waits for, or is started by. */
+export function datasetsAwaited({ data, schedule, startOnData }: Report): string[] {
+  const starting = typeof startOnData === "boolean" ? [] : (startOnData.all ?? [data]);
+  return [...new Set([...(schedule?.waitFor ?? []), ...starting])];
 }
 
 /** Names of the datasets a report needs beside its own. */

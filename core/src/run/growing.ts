@@ -127,7 +127,8 @@ export function grown(file: BoundFile, env: Env, { facts, earlier, caughtUp }: G
   const { onBlank, onNote } = env;
   const told = { ...(onBlank ? { onBlank } : {}), ...(onNote ? { onNote } : {}) };
   const held = before?.periods.map((one) => one.period) ?? [];
-  const missed = facts.period && before ? missedPeriods(held, facts.period) : [];
+  const { period, calendar } = facts;
+  const missed = period && before ? missedPeriods(held, { period, ...(calendar ? { calendar } : {}) }) : [];
   const caught = (caughtUp?.periods ?? []).filter((one) => missed.some(({ key }) => key === one.facts.period?.key));
   const findings: Finding[] = [];
   const fill = (facts: RunFacts, env: Env): Section => {

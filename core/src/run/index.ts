@@ -52,7 +52,7 @@ export {
 } from "./rows/further.js";
 export { notReadReasons } from "./rows/in-period.js";
 export { linesDigest } from "./rows/lines-digest.js";
-export { type HeldPeriods, periodsMissed } from "./rows/missed-periods.js";
+export { type HeldPeriods, periodsMissed, type RunPeriod } from "./rows/missed-periods.js";
 export { factsFor, type GroupPlace, groupEnv, groupScope, type RunFacts, recipientFields } from "./scope.js";
 export { type Leak, leakFindings, Seal } from "./seal.js";
 export { type GroupSince, type MeasuredGroup, MUCH, type RunSince, runSince } from "./since.js";

@@ -1,4 +1,4 @@
-import { type Period, periodLabel } from "../calendar/index.js";
+import { type Calendar, type Period, periodLabel } from "../calendar/index.js";
 import { columnKey, Exact } from "../common/index.js";
 import { DateValue, type Env, type FurtherLines, type Scope, type Value } from "../expression/index.js";
 import { type Recipient, showAddress } from "../recipients/index.js";
@@ -14,6 +14,8 @@ export interface RunFacts {
   /** The run's own time of day, such as 09:15; what pages show where they ask for the time. */
   readonly time?: string;
   readonly period?: Period;
+  /** What says how its periods fall, where a calendar does. */
+  readonly calendar?: Calendar;
   /** Address the messages come from. */
   readonly sender: string;
   readonly locale: string;

@@ -1,6 +1,7 @@
+import { timeOfDay } from "@corbix/core/calendar";
 import { CorbixError, type Finding, hasStop, sortFindings } from "@corbix/core/common";
 import { driftFindings } from "@corbix/core/edition";
-import { datasetsBeside, splitColumns } from "@corbix/core/report";
+import { datasetsBeside, type Report, splitColumns } from "@corbix/core/report";
 import { checkAgainst } from "@corbix/core/run";
 import { type ColumnInfo, type IntakeRules, type LoadOptions, mergeRules } from "@corbix/core/table";
 import { say } from "@corbix/core/words";
@@ -13,14 +14,18 @@ import {
   type DatasetRow,
   type DatasetSettings,
   type EditionRow,
+  getEdition,
   maybeDataset,
   nameNow,
   newestEditionOf,
   packedEdition,
   putAwayOf,
   type ReportVersionRow,
+  startLater,
 } from "../records/index.js";
 import { startRun } from "../run/start-run.js";
+import { datasetsMissing } from "../schedule/new-data.js";
+import { start } from "../schedule/start.js";
 import type { LoadResult } from "../threads/read-tasks.js";
 
 /** A file that is in the store and is to become an edition. */
@@ -217,9 +222,9 @@ async function usesOf(
 
 async function startReports(context: Context, dataset: string, edition: EditionRow): Promise<void> {
   const reports = (await newestReports(context)).filter(
-    ({ definition }) => definition.startOnData && definition.data === dataset,
+    ({ definition }) => definition.startOnData && startDatasets(definition).includes(dataset),
   );
-  for (const { name } of reports) {
+  for (const { name, definition } of reports) {
     if (hasStop(edition.findings)) {
       await noteAction(context.database, "intake", "report not started: a finding stops", name, {
         dataset,
@@ -227,8 +232,31 @@ async function startReports(context: Context, dataset: string, edition: EditionR
       });
       continue;
     }
-    await startRun(context, { report: name, edition: edition.number }, "new data").catch((error: Error) =>
-      context.log.error({ report: name, error: error.message }, "run on new data not started"),
-    );
+    if (definition.startOnData === true)
+      await start(context, name, "new data", () =>
+        startRun(context, { report: name, edition: edition.number }, "new data"),
+      );
+    else await startOnAll(context, definition);
   }
+}
+
+/** Datasets whose editions start a report. */
+function startDatasets({ data, startOnData }: Report): readonly string[] {
+  return typeof startOnData === "boolean" ? [data] : (startOnData.all ?? [data]);
+}
+
+/** Starts a report once all of its datasets are newer than its last run, and not before its hour. */
+async function startOnAll(context: Context, report: Report): Promise<void> {
+  const { startOnData } = report;
+  if (typeof startOnData === "boolean") return;
+  if ((await datasetsMissing(context, report.report, startDatasets(report))).length > 0) return;
+  const { number } = await getEdition(context.database, report.data);
+  const zone = startOnData.zone ?? report.schedule?.zone ?? context.settings.zone;
+  const now = context.now();
+  const at = startOnData.notBefore === undefined ? now : timeOfDay(now, startOnData.notBefore, zone);
+  if (at > now) await startLater(context.database, report.report, at, number);
+  else
+    await start(context, report.report, "new data", () =>
+      startRun(context, { report: report.report, edition: number }, "new data"),
+    );
 }

@@ -1,6 +1,5 @@
 /** What reports are made of: templates, definitions and the recipient list, each in versions that are never changed. */
 
-import { checkSchedule, nextTimes } from "@corbix/core/calendar";
 import { CorbixError, suggestName } from "@corbix/core/common";
 import { readImage } from "@corbix/core/page";
 import { preparedColumns } from "@corbix/core/prepare";
@@ -13,6 +12,7 @@ import type { Context } from "../process/context.js";
 import type { ReportVersionRow, TemplateVersionRow } from "../records/index.js";
 import * as records from "../records/index.js";
 import { checkDelivery } from "../run/delivery-checks.js";
+import { checkCalendars, planNextRun } from "./calendars.js";
 import { checkExpected } from "./expected.js";
 
 /** Keeps a template as its next version; one that cannot be read is refused. The same bytes make no new version. */
@@ -89,7 +89,7 @@ export async function addReport(
       { where: "report" },
     );
   }
-  if (definition.schedule) checkSchedule(definition.schedule);
+  await checkCalendars(context, definition);
   await checkReportAgainstStore(context, definition);
   for (;;) {
     const newest = await records.maybeReport(context.database, definition.report);
@@ -171,6 +171,17 @@ export async function checkReportAgainstStore(
         suggestion: suggestName(report.data, [...columns.keys()], "datasets"),
       }),
     });
+  const starting = typeof report.startOnData === "boolean" ? [] : (report.startOnData.all ?? []);
+  for (const [where, names] of [
+    ["schedule, waitFor", report.schedule?.waitFor ?? []],
+    ["startOnData, all", starting],
+  ] as const)
+    for (const name of names)
+      if (!columns.has(name))
+        throw new CorbixError("BAD_DEFINITION", say().serviceLibrary.cannotFindDataset({ data: name }), {
+          where,
+          advice: suggestName(name, [...columns.keys()], "datasets"),
+        });
   const templates = new Map([...(await templateBytes(context)), ...besides]);
   await context.threads.quick("checkDefinition", {
     definition: report,
@@ -235,10 +246,4 @@ async function isDeleted(context: Context, kind: records.Kind, name: string): Pr
 
 export function getReportVersion(context: Context, name: string, number: number): Promise<ReportVersionRow> {
   return records.reportVersion(context.database, name, number);
-}
-
-/** Writes down when a report runs by itself next; none where it has no schedule. */
-export async function planNextRun(context: Context, report: Report, after: Date): Promise<void> {
-  const [next] = report.schedule ? nextTimes(report.schedule, after, 1) : [];
-  await records.setNextRun(context.database, report.report, next);
 }

@@ -3,6 +3,7 @@
  * deleted. What hangs on them is told first, and what would break is refused with the reason.
  */
 
+import { scheduleSentence } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
 import { asCopy, bodiesOf, datasetsOf, nameSchema, type Report, templatesOf, withNames } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
@@ -35,6 +36,7 @@ import {
   type Transaction,
   versionsOfReport,
 } from "../records/index.js";
+import { planNextRun } from "./calendars.js";
 import {
   addReport,
   addTemplate,
@@ -43,7 +45,6 @@ import {
   getTemplate,
   newestReports,
   newestTemplates,
-  planNextRun,
   readDefinition,
   templateBytes,
 } from "./definitions.js";
@@ -159,7 +160,7 @@ function listed(
 
 async function scheduleOf(context: Context, name: string): Promise<Hanging[]> {
   const { definition } = await getReport(context, name);
-  return definition.schedule ? [listed("schedule", [definition.schedule.rule], [])] : [];
+  return definition.schedule ? [listed("schedule", [scheduleSentence(definition.schedule)], [])] : [];
 }
 
 async function mailboxOf(context: Context, name: string): Promise<Hanging[]> {

@@ -1,7 +1,7 @@
 /** Templates looked at closely: what each mark is filled from, and a file of one group, made and forgotten. */
 
-import { dayInZone, type Period, parsePeriod, previousPeriod } from "@corbix/core/calendar";
-import { CorbixError, columnKey, maybeSerialFromIso } from "@corbix/core/common";
+import { dayInZone, type Period, type Periods, periodsFor, takenPeriod } from "@corbix/core/calendar";
+import { CorbixError, columnKey, made, maybeSerialFromIso } from "@corbix/core/common";
 import { newestPeriod, type PackedTable } from "@corbix/core/edition";
 import { attachedSize } from "@corbix/core/message";
 import { datasetsBeside, type Report } from "@corbix/core/report";
@@ -10,6 +10,7 @@ import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import { getDataset, getEdition, newestRecipients, packedEdition } from "../records/index.js";
 import { senderAddress } from "../run/run-records.js";
+import { calendarsOf, forPeriods } from "./calendars.js";
 import { fontFolder } from "./custom-fonts.js";
 import { datasetColumns, getReport, getTemplate, newestReports, templateBytes } from "./definitions.js";
 import { keepFiles } from "./temp-files.js";
@@ -140,19 +141,25 @@ async function factsOfTrial(
 ): Promise<RunFacts> {
   const zone = report.schedule?.zone ?? context.settings.zone;
   const today = maybeSerialFromIso(dayInZone(context.now(), zone)) ?? 0;
-  const every = report.period?.every;
+  const calendar = (await calendarsOf(context, { period: report.period, schedule: undefined })).period;
+  const periods = report.period && periodsFor(report.period, calendar);
+  const own =
+    periods && (period === undefined ? usualPeriod(table, report.period, periods, today) : periods.parse(period));
   return {
     id: "trial",
     date: today,
     sender: await senderAddress(context, report),
     locale: report.locale,
-    ...(report.period && every
-      ? { period: period === undefined ? usualPeriod(table, report.period, today) : parsePeriod(period, every) }
-      : {}),
+    ...(own ? { period: own } : {}),
+    ...(calendar ? { calendar: forPeriods(calendar) } : {}),
   };
 }
 
-function usualPeriod(table: PackedTable, { column, every }: NonNullable<Report["period"]>, today: number): Period {
-  const at = table.columns.findIndex(({ name }) => columnKey(name) === columnKey(column));
-  return at < 0 ? previousPeriod(today, every) : newestPeriod(table, at, every, today);
+/** The period that is due; of those that are over the newest with rows. Throws `BAD_PERIOD` where there is none at all. */
+function usualPeriod(table: PackedTable, rule: Report["period"], periods: Periods, today: number): Period {
+  const { column, take } = made(rule, "the period of a report that has periods");
+  const at = column === undefined ? -1 : table.columns.findIndex(({ name }) => columnKey(name) === columnKey(column));
+  const isOver = take === "over";
+  const found = isOver && at >= 0 ? newestPeriod(table, at, periods, today) : undefined;
+  return found ?? takenPeriod(periods, take, today);
 }

@@ -172,13 +172,22 @@ export async function getEdition(database: Database, dataset: string, number?: n
 }
 
 /** Numbers of the newest editions of datasets by their names, in one question. Throws `NOT_FOUND` as `getEdition` does. */
-export async function newestNumbers(database: Database, names: readonly string[]): Promise<Record<string, number>> {
+/** Number of each dataset's newest edition; those that have none are left out. */
+export async function maybeNewestNumbers(
+  database: Database,
+  names: readonly string[],
+): Promise<Record<string, number>> {
   if (names.length === 0) return {};
   const found = await database.select<{ name: string; number: number }>(
     "SELECT datasets.name, max(editions.number) AS number FROM datasets JOIN editions ON editions.dataset_id = datasets.id WHERE datasets.name = ANY($1) GROUP BY datasets.name",
     [names],
   );
-  const numbers = Object.fromEntries(found.map(({ name, number }) => [name, number]));
+  return Object.fromEntries(found.map(({ name, number }) => [name, number]));
+}
+
+/** The same. Throws `NOT_FOUND` for a dataset that has none. */
+export async function newestNumbers(database: Database, names: readonly string[]): Promise<Record<string, number>> {
+  const numbers = await maybeNewestNumbers(database, names);
   for (const name of names) if (numbers[name] === undefined) numbers[name] = (await getEdition(database, name)).number;
   return numbers;
 }

@@ -2,6 +2,7 @@ export type { Transaction } from "sequelize";
 export * from "./actions.js";
 export * from "./arrivals.js";
 export { blobUses, knowsBlobs, neededBlobs, noteBlob, sweepBlobs } from "./blobs.js";
+export * from "./calendars.js";
 export * from "./calls.js";
 export { type Database, isDatabaseAway, openDatabase } from "./database/database.js";
 export { listed } from "./database/guards.js";
@@ -16,6 +17,7 @@ export {
   getDataset,
   getEdition,
   getEditionById,
+  maybeNewestNumbers,
   type NewEdition,
   newestNumbers,
   packedEdition,
@@ -29,6 +31,7 @@ export * from "./letters.js";
 export * from "./library.js";
 export { addParcelLines, addRunLines, linesOfParcel, OWN_CAUGHT, type RunLines, runLines } from "./lines.js";
 export * from "./messages.js";
+export * from "./notices.js";
 export { countEverything, isAnswering, troublesOf } from "./overview.js";
 export * from "./parcels.js";
 export * from "./recipient-lists.js";

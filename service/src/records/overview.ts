@@ -1,3 +1,4 @@
+import type { Calendar } from "@corbix/core/calendar";
 import type { Report } from "@corbix/core/report";
 import type { Database } from "./database/database.js";
 import { isThere } from "./keeping.js";
@@ -31,6 +32,7 @@ export interface Trouble {
   readonly report: string;
   readonly definition: Report;
   readonly period: string;
+  readonly calendar: Calendar | null;
   readonly state: "refused" | "returned" | "unsure";
   readonly count: number;
   readonly groups: readonly string[];
@@ -44,7 +46,7 @@ const NAMED = 3;
 /** What did not get through in the last days, by run and state, the newest first; what went out a second time is settled. */
 export function troublesOf(database: Database, days: number): Promise<Trouble[]> {
   return database.select<Trouble>(
-    `SELECT told.run, runs.report, runs.period, report_versions.definition, told.state, told.count, told.groups, told.response FROM (
+    `SELECT told.run, runs.report, runs.period, runs.calendar, report_versions.definition, told.state, told.count, told.groups, told.response FROM (
        SELECT wrong.run_id AS run, wrong.state, count(*)::int AS count, max(wrong.touched_at) AS at,
          (array_agg(parcels.label ORDER BY wrong.id))[1:${NAMED}] AS groups, (array_agg(wrong.response ORDER BY wrong.id DESC))[1] AS response
        FROM messages AS wrong JOIN parcels ON parcels.id = wrong.parcel_id

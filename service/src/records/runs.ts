@@ -17,6 +17,7 @@ export interface ListedRun
     | "state"
     | "waitingFor"
     | "editions"
+    | "calendar"
     | "rehearsalTo"
     | "paused"
     | "releaseAt"
@@ -31,7 +32,7 @@ export interface ListedRun
   readonly definition: Report;
 }
 
-const LISTED = `runs.id, runs.report, runs.period, runs.state, runs.waiting_for AS "waitingFor", runs.editions, runs.rehearsal_to AS "rehearsalTo", runs.paused,
+const LISTED = `runs.id, runs.report, runs.period, runs.state, runs.waiting_for AS "waitingFor", runs.editions, runs.calendar, runs.rehearsal_to AS "rehearsalTo", runs.paused,
   runs.release_at AS "releaseAt", runs.error, runs.parcel_count AS "parcelCount", runs.started_by AS "startedBy", runs.released_by AS "releasedBy",
   runs.created_at AS "createdAt", runs.released_at AS "releasedAt", runs.finished_at AS "finishedAt", report_versions.definition`;
 
@@ -295,6 +296,19 @@ export function wholeRuns(database: Database, report: string): Promise<WholeRun[
      WHERE report = $1 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND state NOT IN ('failed') ORDER BY created_at DESC`,
     [report],
   );
+}
+
+/** The editions that a report's newest run over all groups and rows was started with; rehearsals, and what failed or was stopped, do not count. */
+export async function lastWholeRun(
+  database: Database,
+  report: string,
+): Promise<{ readonly editions: Readonly<Record<string, number>> } | undefined> {
+  const [found] = await database.select<{ editions: Record<string, number> }>(
+    `SELECT editions FROM runs WHERE report = $1 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL
+       AND state NOT IN ('failed', 'stopped') ORDER BY created_at DESC LIMIT 1`,
+    [report],
+  );
+  return found;
 }
 
 /** What of a run its messages need; nothing of it changes while it delivers. */

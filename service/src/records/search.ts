@@ -1,4 +1,6 @@
 /** One search over everything that has a name: reports, data, templates, people, groups, files and runs. */
+
+import type { Calendar } from "@corbix/core/calendar";
 import type { Recipient } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
 import type { Database } from "./database/database.js";
@@ -26,9 +28,10 @@ interface InRun {
   readonly number: number;
   readonly period: string;
   readonly definition: Report;
+  readonly calendar: Calendar | null;
 }
 
-const RECENT = `(SELECT runs.id, runs.period, runs.created_at, report_versions.definition FROM runs
+const RECENT = `(SELECT runs.id, runs.period, runs.calendar, runs.created_at, report_versions.definition FROM runs
   JOIN report_versions ON report_versions.name = runs.report AND report_versions.number = runs.report_version ORDER BY runs.created_at DESC LIMIT ${RUNS}) AS recent`;
 
 export async function searchEverything(database: Database, text: string): Promise<FoundNames> {
@@ -52,15 +55,15 @@ export async function searchEverything(database: Database, text: string): Promis
        WHERE one->>'name' ILIKE $1 OR EXISTS (SELECT 1 FROM json_array_elements(one->'to') AS address WHERE address->>'address' ILIKE $1)`,
     ),
     find<InRun & { label: string }>(
-      `SELECT found.* FROM (SELECT DISTINCT ON (parcels.group_key) recent.id AS run, parcels.number, parcels.label, recent.period, recent.definition FROM ${RECENT}
+      `SELECT found.* FROM (SELECT DISTINCT ON (parcels.group_key) recent.id AS run, parcels.number, parcels.label, recent.period, recent.calendar, recent.definition FROM ${RECENT}
          JOIN parcels ON parcels.run_id = recent.id WHERE parcels.label ILIKE $1 ORDER BY parcels.group_key, recent.created_at DESC) AS found ORDER BY found.label`,
     ),
     find<InRun & { path: string }>(
-      `SELECT recent.id AS run, parcels.number, files.path, recent.period, recent.definition FROM ${RECENT}
+      `SELECT recent.id AS run, parcels.number, files.path, recent.period, recent.calendar, recent.definition FROM ${RECENT}
          JOIN files ON files.run_id = recent.id JOIN parcels ON parcels.id = files.parcel_id WHERE files.path ILIKE $1 ORDER BY recent.created_at DESC, files.id`,
     ),
     find<Omit<InRun, "number">>(
-      `SELECT recent.id AS run, recent.period, recent.definition FROM ${RECENT} WHERE recent.id ILIKE $1 OR recent.period ILIKE $1 OR recent.definition->>'title' ILIKE $1 ORDER BY recent.created_at DESC`,
+      `SELECT recent.id AS run, recent.period, recent.calendar, recent.definition FROM ${RECENT} WHERE recent.id ILIKE $1 OR recent.period ILIKE $1 OR recent.definition->>'title' ILIKE $1 ORDER BY recent.created_at DESC`,
     ),
   ]);
   return { reports, datasets, templates, people, groups, files, runs };

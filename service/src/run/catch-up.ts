@@ -10,6 +10,7 @@ import {
   type PlanInput,
   periodsMissed,
   planCaughtUp,
+  type RunPeriod,
 } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
 import { say } from "@corbix/core/words";
@@ -36,7 +37,7 @@ export async function caughtPeriods(
   const due = new Set(plan.parcels.map(({ group }) => group.key));
   const held = await heldOf(context, report, run.period);
   const found: CaughtPeriod[] = [];
-  for (const { period, ...whose } of periodsMissed(held, facts.period, due)) {
+  for (const { period, ...whose } of periodsMissed(held, { ...facts, period: facts.period }, due)) {
     const own = { ...facts, period };
     const { table, notRead } = await readMaster(context, run, report, own);
     const caught = planCaughtUp({ ...input, table, notRead, facts: own }, whose);
@@ -58,8 +59,8 @@ async function heldOf(context: Context, { report, files }: Report, before: strin
 }
 
 /** Periods that a run for one would make up for, as far as the data have rows of them. */
-export async function periodsToMakeUp(context: Context, report: Report, period: Period): Promise<Period[]> {
-  return periodsMissed(await heldOf(context, report, period.key), period).map((one) => one.period);
+export async function periodsToMakeUp(context: Context, report: Report, own: RunPeriod): Promise<Period[]> {
+  return periodsMissed(await heldOf(context, report, own.period.key), own).map((one) => one.period);
 }
 
 /**

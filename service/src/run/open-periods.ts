@@ -1,9 +1,10 @@
 /** Which periods of a report are over and not delivered: what a run takes where nobody names one. */
 
-import { periodOf, previousPeriod } from "@corbix/core/calendar";
-import { CorbixError, columnKey, maybeSerialFromIso } from "@corbix/core/common";
+import { type Periods, takenPeriod } from "@corbix/core/calendar";
+import { CorbixError, columnKey, made, maybeSerialFromIso } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
+import { periodsOfReport } from "../library/calendars.js";
 import type { Context } from "../process/context.js";
 import { type EditionRow, type PeriodChoice, readEdition, wholeRuns } from "../records/index.js";
 import { growsWhole } from "./catch-up.js";
@@ -29,11 +30,16 @@ export async function periodsOf(
 ): Promise<ShownPeriod[]> {
   const { period, schedule } = report;
   if (!period) return [];
-  const last = previousPeriod(day, period.every).key;
-  // A schedule begins with what its first day looks back on.
+  const periods = made(await periodsOfReport(context, report), "the periods of a report that has some");
+  // What is meant of a schedule begins with what its first day looks back on.
   const first = schedule ? maybeSerialFromIso(schedule.from) : undefined;
-  const from = first === undefined ? "" : previousPeriod(first, period.every).key;
-  const rows = await rowsByPeriod(context, edition, report);
+  const from = first === undefined ? "" : (periods.lastBefore(first)?.key ?? "");
+  const taken = takenPeriod(periods, period.take, day);
+  const last = period.take === "over" ? taken.key : (periods.lastBefore(day)?.key ?? "");
+  const rows = await rowsByPeriod(context, edition, report, periods);
+  // Whether a period is due is said by the day alone where the rows say nothing of it.
+  if (period.column === undefined || period.take !== "over")
+    rows.set(taken.key, rows.get(taken.key) ?? edition.rowCount);
   const runs = await wholeRuns(context.database, report.report);
   const isWhole = growsWhole(report);
   const keys = [...new Set([...rows.keys(), ...runs.map((run) => run.period)])].sort().reverse();
@@ -41,7 +47,8 @@ export async function periodsOf(
     const own = runs.filter((run) => run.period === key || (isWhole && run.madeUpFor.includes(key)));
     const released = own.find((run) => run.releasedAt !== null);
     const run = released ?? own.find((one) => one.state !== "stopped");
-    const asItIs = key > last ? "running" : key < from ? "early" : "open";
+    const isDue = period.take === "over" ? key <= last : key === taken.key;
+    const asItIs = key > last && !isDue ? "running" : key < from || !isDue ? "early" : "open";
     return { key, state: released ? "delivered" : run ? "under way" : asItIs, rows: rows.get(key) ?? 0, run };
   });
 }
@@ -98,17 +105,18 @@ export async function rowsByPeriod(
   context: Context,
   edition: EditionRow,
   { period }: Pick<Report, "period">,
-): Promise<ReadonlyMap<string, number>> {
+  periods: Periods | undefined,
+): Promise<Map<string, number>> {
   const name = edition.columns.find((one) => columnKey(one.name) === columnKey(period?.column ?? ""))?.name;
-  if (!period || name === undefined) return new Map();
+  if (!periods || name === undefined) return new Map();
   const table = await readEdition(context.database, edition, { columns: [name] });
   const days = new Map<number, number>();
   for (const value of table.columns[0]?.values ?? [])
     if (typeof value === "number") days.set(Math.floor(value), (days.get(Math.floor(value)) ?? 0) + 1);
   const rows = new Map<string, number>();
   for (const [one, count] of days) {
-    const { key } = periodOf(one, period.every);
-    rows.set(key, (rows.get(key) ?? 0) + count);
+    const key = periods.maybeOf(one)?.key;
+    if (key !== undefined) rows.set(key, (rows.get(key) ?? 0) + count);
   }
   return rows;
 }

@@ -1,7 +1,9 @@
 /** What a run of a report would do, told before anybody starts it: who would receive, who has had theirs, and who gets nothing. */
-import { dayInZone, type Period, periodLabel } from "@corbix/core/calendar";
+import { dayInZone, periodLabel } from "@corbix/core/calendar";
 import { type GroupOutlook, occasionKey, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
+import type { RunFacts } from "@corbix/core/run";
+import { periodsOfReport } from "../library/calendars.js";
 import { getReport, templateBytes } from "../library/definitions.js";
 import { trialInput } from "../library/template-preview.js";
 import { outlookOfMessages } from "../outbox/outlook.js";
@@ -58,7 +60,7 @@ export async function prospectOf(context: Context, name: string, wish: ProspectW
     period,
     rows: planned.rows,
     leftOut: planned.leftOut,
-    madeUpFor: await madeUpFor(context, report, facts.period, wish.edition),
+    madeUpFor: await madeUpFor(context, report, facts, wish.edition),
     sends: report.message !== undefined,
     groups: planned.groups.map((group) => withHad(group, had.get(group.key) ?? [], context.settings.zone)),
   };
@@ -67,13 +69,13 @@ export async function prospectOf(context: Context, name: string, wish: ProspectW
 async function madeUpFor(
   context: Context,
   report: Report,
-  period: Period | undefined,
+  facts: RunFacts,
   number: number | undefined,
 ): Promise<string[]> {
-  const missed = period ? await periodsToMakeUp(context, report, period) : [];
+  const missed = facts.period ? await periodsToMakeUp(context, report, { ...facts, period: facts.period }) : [];
   if (missed.length === 0) return [];
   const edition = await getEdition(context.database, report.data, number);
-  const rows = await rowsByPeriod(context, edition, report);
+  const rows = await rowsByPeriod(context, edition, report, await periodsOfReport(context, report));
   return missed.filter(({ key }) => rows.has(key)).map((one) => periodLabel(one, report.locale));
 }
 

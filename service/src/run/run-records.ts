@@ -1,4 +1,4 @@
-import { parsePeriod, timeInZone } from "@corbix/core/calendar";
+import { periodsFor, timeInZone } from "@corbix/core/calendar";
 import { CorbixError, made } from "@corbix/core/common";
 import { bareAddress } from "@corbix/core/recipients";
 import type { Report } from "@corbix/core/report";
@@ -49,7 +49,8 @@ export async function factsOfRun(context: Context, run: RunRow, report: Report):
     time: timeInZone(run.createdAt, report.schedule?.zone ?? context.settings.zone),
     sender: await senderAddress(context, report),
     locale: report.locale,
-    ...(report.period ? { period: parsePeriod(run.period, report.period.every) } : {}),
+    ...(report.period ? { period: periodsFor(report.period, run.calendar ?? undefined).parse(run.period) } : {}),
+    ...(run.calendar ? { calendar: run.calendar } : {}),
   };
 }
 

@@ -1,13 +1,14 @@
 import { randomBytes } from "node:crypto";
-import { dayInZone, parsePeriod, previousPeriod } from "@corbix/core/calendar";
+import { type Calendar, dayInZone, periodsFor, takenPeriod } from "@corbix/core/calendar";
 import { CorbixError, columnKey, groupKey, isoFromSerial, made, maybeSerialFromIso } from "@corbix/core/common";
 import { occasionKey, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
-import { datasetsBeside, splitColumns } from "@corbix/core/report";
+import { datasetsAwaited, datasetsBeside, splitColumns } from "@corbix/core/report";
 import { applyAliases, splitBy } from "@corbix/core/split";
 import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
+import { calendarsOf, forPeriods } from "../library/calendars.js";
 import { checkFree, getReport, newestTemplates } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
 import {
@@ -17,6 +18,7 @@ import {
   getDataset,
   getEdition,
   holdReportVersion,
+  maybeNewestNumbers,
   newestNumbers,
   newestRecipients,
   type PeriodChoice,
@@ -49,7 +51,12 @@ export async function startRun(context: Context, request: RunRequest, by: string
   const report = version.definition;
   const edition = await getEdition(context.database, report.data, request.edition);
   const others = datasetsBeside(report).filter((other) => other !== report.data);
-  const editions = { ...(await newestNumbers(context.database, others)), [report.data]: edition.number };
+  const editions = {
+    // What a later start has to be newer than.
+    ...(await maybeNewestNumbers(context.database, datasetsAwaited(report))),
+    ...(await newestNumbers(context.database, others)),
+    [report.data]: edition.number,
+  };
   const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
   const runDate = made(maybeSerialFromIso(day), "the day");
   const recipients = await newestRecipients(context.database);
@@ -58,7 +65,8 @@ export async function startRun(context: Context, request: RunRequest, by: string
   );
   if (request.groups) await checkGroups(context, report, edition, request.groups);
   const id = randomBytes(4).toString("hex");
-  const { isNamed, ...choice } = await periodFor(context, report, request, edition, runDate);
+  const calendar = (await calendarsOf(context, { period: report.period, schedule: undefined })).period;
+  const { isNamed, ...choice } = await periodFor(context, report, request, edition, { runDate, calendar });
   const facts = { run: id, period: choice.chosen, edition: edition.number, isPicked: request.rows !== undefined };
   const fields = {
     id,
@@ -66,6 +74,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
     reportVersion: version.number,
     period: choice.chosen,
     periodChoice: isNamed ? null : choice,
+    calendar: calendar ? forPeriods(calendar) : null,
     occasion: occasionKey(onceOf(report), facts),
     state: "planning" as const,
     editionId: edition.id,
@@ -125,7 +134,7 @@ async function periodFor(
   report: Report,
   request: RunRequest,
   edition: EditionRow,
-  runDate: number,
+  { runDate, calendar }: { readonly runDate: number; readonly calendar: Calendar | undefined },
 ): Promise<PeriodChoice & { readonly isNamed: boolean }> {
   if (!report.period) {
     // Without a period a run is of its day; what it delivers once is said apart.
@@ -136,14 +145,14 @@ async function periodFor(
       { where: "period", advice: say().serviceRun.leavePeriodOutAddReport() },
     );
   }
-  const { every } = report.period;
-  if (request.period !== undefined) return { chosen: parsePeriod(request.period, every).key, open: [], isNamed: true };
+  const periods = periodsFor(report.period, calendar);
+  if (request.period !== undefined) return { chosen: periods.parse(request.period).key, open: [], isNamed: true };
   try {
     return { ...(await choosePeriod(context, report, edition, runDate)), isNamed: false };
   } catch (error) {
-    // A rehearsal, or one that goes again on purpose, is of the last period that is over.
+    // A rehearsal, or one that goes again on purpose, is of the period that would be due.
     if ((request.rehearsalTo === undefined && request.again === undefined) || !(error instanceof CorbixError))
       throw error;
-    return { chosen: previousPeriod(runDate, every).key, open: [], isNamed: false };
+    return { chosen: takenPeriod(periods, report.period.take, runDate).key, open: [], isNamed: false };
   }
 }

@@ -3,6 +3,7 @@
 import { existsSync } from "node:fs";
 import { readdir, readFile } from "node:fs/promises";
 import { basename, join } from "node:path";
+import { type Calendar, calendarSchema } from "@corbix/core/calendar";
 import { CorbixError, textFromBytes } from "@corbix/core/common";
 import { type Recipient, readRecipients } from "@corbix/core/recipients";
 import { describeProblems, parseYaml } from "@corbix/core/report";
@@ -27,6 +28,7 @@ export interface MakeOptions {
   readonly password?: readonly string[];
   readonly sheet?: readonly string[];
   readonly corrections?: string;
+  readonly calendar?: string;
 }
 
 /** Fixed attachments and pictures lie with the templates, found ones in a folder of their own. */
@@ -91,6 +93,18 @@ function named(specs: readonly string[], option: string, value: string): Map<str
         });
       return [name, rest.join("=")];
     }),
+  );
+}
+
+/** The calendar that says how a report's periods fall. */
+export async function readCalendar(path: string): Promise<Calendar> {
+  const source = parseYaml(textFromBytes(await readInput(path)), basename(path), "BAD_DEFINITION");
+  const checked = calendarSchema.safeParse(source);
+  if (checked.success) return checked.data;
+  throw new CorbixError(
+    "BAD_DEFINITION",
+    say().command.cannotUseCalendar({ problems: describeProblems(checked.error) }),
+    { where: basename(path) },
   );
 }
 

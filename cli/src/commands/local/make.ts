@@ -1,5 +1,5 @@
 import { basename, dirname, join } from "node:path";
-import { parsePeriod } from "@corbix/core/calendar";
+import { type Period, type Periods, periodsFor, type Take, takenPeriod } from "@corbix/core/calendar";
 import {
   bytesFromText,
   CorbixError,
@@ -52,7 +52,7 @@ import { openFonts } from "@corbix/fonts";
 import { readFolder, readInput, writeFolder } from "../../files.js";
 import { findingLines, type Output } from "../../output.js";
 import { printedNow, today } from "../../today.js";
-import { attachmentSource, loadRecipients, loadTables, type MakeOptions } from "./make-inputs.js";
+import { attachmentSource, loadRecipients, loadTables, type MakeOptions, readCalendar } from "./make-inputs.js";
 import { type GrownFile, grownFiles, readSoFar, SO_FAR, type SoFar } from "./so-far.js";
 
 const SENDER = "office@corbix.example";
@@ -75,16 +75,19 @@ export async function make(reportPath: string, options: MakeOptions, output: Out
     );
   const recipients = options.recipients ? await loadRecipients(options.recipients, output) : [];
   const templates = await readFolder(options.templates ?? join(dirname(reportPath), "templates"));
+  const date = dateOf(options.date);
+  const calendar = options.calendar === undefined ? undefined : await readCalendar(options.calendar);
   const facts: RunFacts = {
     id: "local",
-    date: dateOf(options.date),
+    date,
     // With a day given the same input gives the same bytes, whatever the hour.
     ...(options.date === undefined ? { time: printedNow().time } : {}),
     sender: bareAddress(options.from ?? SENDER),
     locale: report.locale,
     ...(report.period
-      ? { period: parsePeriod(requirePeriod(options.for, report.period.every), report.period.every) }
+      ? { period: requirePeriod(options.for, periodsFor(report.period, calendar), { date, ...report.period }) }
       : {}),
+    ...(calendar ? { calendar } : {}),
   };
   const input = { report, table, others: tables, recipients, templates, facts };
   const planned = planRun(input);
@@ -131,7 +134,7 @@ function caughtUp(input: PlanInput, { plan }: Planned, soFar: SoFar | undefined)
   const { facts } = input;
   if (!facts.period || !soFar) return [];
   const due = new Set(plan.parcels.map(({ group }) => group.key));
-  return periodsMissed(soFar.held, facts.period, due).flatMap(
+  return periodsMissed(soFar.held, { ...facts, period: facts.period }, due).flatMap(
     ({ period, ...whose }) => planCaughtUp({ ...input, facts: { ...facts, period } }, whose) ?? [],
   );
 }
@@ -271,8 +274,15 @@ async function mailBytes(
   return fillFrame(await frameMail(parts), (digest) => contents.get(digest) as Uint8Array);
 }
 
-function requirePeriod(period: string | undefined, kind: string): string {
-  if (period) return period;
+/** Of a report whose rows do not say it the day does, where no period is named. */
+function requirePeriod(
+  period: string | undefined,
+  periods: Periods,
+  { date, column, take }: { readonly date: number; readonly column?: string | undefined; readonly take: Take },
+): Period {
+  const { kind } = periods;
+  if (period) return periods.parse(period);
+  if (column === undefined || take !== "over") return takenPeriod(periods, take, date);
   throw new CorbixError("BAD_PERIOD", say().command.cannotMakeReportWithout({ kind }), {
     where: "--for",
     advice: say().command.givePeriod(),

@@ -18,7 +18,7 @@ const days = $derived.by(() => {
 });
 const times = $derived(
   reports
-    .flatMap((report) => report.nextTimes.map((at) => ({ report, at: new Date(at) })))
+    .flatMap((report) => report.nextTimes.map(({ at }) => ({ report, at: new Date(at) })))
     .sort((one, other) => one.at.getTime() - other.at.getTime()),
 );
 const on = (day: Date) => times.filter(({ at }) => dayOf(at) === dayOf(day));

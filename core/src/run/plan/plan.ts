@@ -68,7 +68,7 @@ export function checkAgainst(
   recipients: readonly Recipient[] = [],
 ): ReportMaker {
   const prepared = preparedColumns(columns, report, others);
-  if (report.period) findColumn(columns, report.period.column, "period, column");
+  if (report.period?.column) findColumn(columns, report.period.column, "period, column");
   for (const name of splitColumns(report)) findColumn(prepared, name, "split");
   const { to } = report.delivery;
   const once = onceOf(report);

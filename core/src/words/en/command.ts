@@ -42,6 +42,7 @@ export const command = {
     `Cannot use ${option} for \`${name}\`: no --data is called so.`,
   cannotReadExpectedName: ({ spec, option, value }: { spec: string; option: string; value: string }) =>
     `Cannot read \`${spec}\` for ${option}, expected NAME=${value}.`,
+  cannotUseCalendar: ({ problems }: { problems: string }) => `Cannot use the calendar: ${problems}`,
   cannotUseCorrections: ({ describeProblems }: { describeProblems: string }) =>
     `Cannot use the corrections: ${describeProblems}.`,
   giveCorrectionsDatasetSuchVisits: () =>

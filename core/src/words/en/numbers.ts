@@ -1,6 +1,15 @@
 /** A whole number as English texts have it: 12,345. */
 export const thousands = (value: number): string => value.toLocaleString("en");
 
+/** A place in a row: "1st", "22nd"; from its end "last", "2nd last". */
+export const ordinal = (value: number): string => {
+  const place = Math.abs(value);
+  if (value === -1) return "last";
+  const tens = place % 100;
+  const sign = tens > 10 && tens < 14 ? "th" : (["th", "st", "nd", "rd"][place % 10] ?? "th");
+  return `${place}${sign}${value < 0 ? " last" : ""}`;
+};
+
 /** So many of something: "1 row", "12 rows". */
 export const counted = (value: number, one: string, many: string): string =>
   `${thousands(value)} ${value === 1 ? one : many}`;

@@ -9,6 +9,7 @@ export const place = {
   dataset: ({ name }: { name: string }) => `dataset ${name}`,
   template: ({ name }: { name: string }) => `template ${name}`,
   report: ({ name }: { name: string }) => `report ${name}`,
+  calendar: ({ name }: { name: string }) => `calendar ${name}`,
   identity: ({ name }: { name: string }) => `identity ${name}`,
   row: ({ number }: { number: number }) => `row ${number}`,
   column: ({ name }: { name: string }) => `column ${name}`,

@@ -18,6 +18,10 @@ export const serviceLibrary = {
   loadFileFirstCorrectName: ({ suggestion }: { suggestion: string }) =>
     `Load a file into it first, or correct the name. ${suggestion}`,
   cannotFindReport: ({ name }: { name: string }) => `Cannot find the report \`${name}\`.`,
+  cannotFindCalendar: ({ name }: { name: string }) => `Cannot find the calendar \`${name}\`.`,
+  calendarIsUsed: ({ name, usedBy }: { name: string; usedBy: string }) =>
+    `Cannot delete the calendar \`${name}\`: these reports go by it: ${usedBy}.`,
+  changeReportsFirst: () => "Let them go by another calendar first.",
   cannotUseRecipientList: ({ what }: { what: string }) => `Cannot use the recipient list: ${what}`,
   cannotKeepEntry: ({ what }: { what: string }) => `Cannot keep the entry: ${what}`,
   cannotRenameSomebodyChangedRecipient: () => "Cannot rename: somebody changed the recipient list just now.",

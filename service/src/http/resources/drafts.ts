@@ -4,6 +4,7 @@ import { lookAtDraft, tryDraft } from "../../library/drafts.js";
 import { shownPerson } from "../../threads/shown-person.js";
 import type { ThrownError } from "../../threads/thrown-error.js";
 import type { HandlersOf } from "../handler.js";
+import { showTime } from "./library.js";
 import { isoRows } from "./show-rows.js";
 
 export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
@@ -42,7 +43,7 @@ export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
           shown.map(({ cells }) => cells),
         ),
       })),
-      nextTimes: nextTimes.map((at) => at.toISOString()),
+      nextTimes: nextTimes.map(showTime),
     };
   },
 

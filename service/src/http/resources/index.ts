@@ -1,8 +1,10 @@
 import {
+  calendarEndpoints,
   datasetEndpoints,
   draftEndpoints,
   keepingEndpoints,
   libraryEndpoints,
+  noticeEndpoints,
   outboxEndpoints,
   recipientEndpoints,
   runEndpoints,
@@ -11,10 +13,12 @@ import {
 } from "@corbix/api";
 import type { Context } from "../../process/context.js";
 import { type Route, routesOf } from "../handler.js";
+import { calendarHandlers } from "./calendars.js";
 import { datasetHandlers } from "./datasets.js";
 import { draftHandlers } from "./drafts.js";
 import { keepingHandlers } from "./keeping.js";
 import { libraryHandlers } from "./library.js";
+import { noticeHandlers } from "./notices.js";
 import { outboxHandlers } from "./outbox.js";
 import { recipientHandlers } from "./recipients.js";
 import { runHandlers } from "./runs.js";
@@ -28,9 +32,11 @@ export function allRoutes(context: Context): Route[] {
     ...routesOf(datasetEndpoints, datasetHandlers),
     ...routesOf(draftEndpoints, draftHandlers),
     ...routesOf(libraryEndpoints, libraryHandlers),
+    ...routesOf(calendarEndpoints, calendarHandlers),
     ...routesOf(keepingEndpoints, keepingHandlers),
     ...routesOf(recipientEndpoints, recipientHandlers),
     ...routesOf(runEndpoints, runHandlers),
+    ...routesOf(noticeEndpoints, noticeHandlers),
     ...routesOf(outboxEndpoints, outboxHandlers),
     ...routesOf(toolEndpoints, toolHandlers),
   ];

@@ -1,12 +1,14 @@
 import type { libraryEndpoints } from "@corbix/api";
-import { dayInZone, nextTimes, parsePeriod, periodLabel, printedAt } from "@corbix/core/calendar";
+import { dayInZone, printedAt, type ScheduledTime, scheduleSentence, timesWithin } from "@corbix/core/calendar";
 import { CorbixError, made, maybeSerialFromIso } from "@corbix/core/common";
 import { onceOf, onceSentence } from "@corbix/core/delivery";
 import { reportSchema } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
 import { z } from "zod";
+import { calendarsOf } from "../../library/calendars.js";
 import { addFont, fontFolder } from "../../library/custom-fonts.js";
 import { addReport, addTemplate, getReport, getTemplate } from "../../library/definitions.js";
+import { SHOWN_TIMES } from "../../library/drafts.js";
 import { editableMessage, previewMessage, saveMessage } from "../../library/message-editor.js";
 import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../library/template-preview.js";
 import type { Context } from "../../process/context.js";
@@ -25,10 +27,11 @@ import { nextPeriod, periodsOf } from "../../run/open-periods.js";
 import { countsOf, type GroupProspect, matchingOf, prospectOf } from "../../run/prospect.js";
 import { stepsOf } from "../../threads/look.js";
 import { type HandlersOf, iso } from "../handler.js";
+import { labelOfPeriod } from "./period-label.js";
 import { isoRows } from "./show-rows.js";
 
 /** How many coming times of a schedule are shown: those of two weeks, of one that runs every day. */
-const SHOWN_TIMES = 14;
+const LISTED_TIMES = { days: 366, most: 14 } as const;
 
 export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
   listTemplates: async ({ context, query: { search, ...wish } }) => {
@@ -95,7 +98,8 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
 
   listReports: async ({ context, query: { search, data, ...wish } }) => {
     const page = await pageOfReports(context.database, { search, data }, wish);
-    return { items: page.items.map((one) => reportSummary(context, one)), next: page.next };
+    const items = await Promise.all(page.items.map((one) => reportSummary(context, one, LISTED_TIMES)));
+    return { items, next: page.next };
   },
 
   showReport: async ({ context, params, tell }) => {
@@ -148,8 +152,8 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
     const { definition: report } = await getReport(context, params.name);
     const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
     const data = await getEdition(context.database, report.data, edition);
-    const { period } = report;
-    if (!period) return pageOf([], wish);
+    if (!report.period) return pageOf([], wish);
+    const { period: calendar } = await calendarsOf(context, { period: report.period, schedule: undefined });
     const found = await periodsOf(context, report, data, made(maybeSerialFromIso(day), "the day"));
     const choice = nextPeriod(report, found);
     const { items, next } = pageOf(found, wish);
@@ -157,7 +161,7 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
       items: items.map(({ key, run, ...one }) => ({
         key,
         isNext: key === choice?.chosen,
-        label: periodLabel(parsePeriod(key, period.every), report.locale),
+        label: labelOfPeriod(key, report, calendar ?? null),
         ...one,
         run: run ? { id: run.id, state: run.state, releasedAt: iso(run.releasedAt) } : null,
       })),
@@ -238,26 +242,44 @@ function showTemplate({ name, number, sha256, size, createdBy, createdAt }: Temp
   return { name, number, sha256, size, createdBy, createdAt: iso(createdAt) };
 }
 
-function reportSummary(context: Context, version: ReportVersionRow) {
+async function reportSummary(
+  context: Context,
+  version: ReportVersionRow,
+  shown: { readonly days: number; readonly most: number },
+) {
   const { title, data, period, schedule, message } = version.definition;
-  const times = schedule ? nextTimes(schedule, context.now(), SHOWN_TIMES) : [];
+  const calendar = schedule && (await calendarsOf(context, { schedule, period: undefined })).schedule;
+  const times = schedule ? timesWithin(schedule, context.now(), shown, calendar) : [];
   return {
     name: version.name,
     number: version.number,
     title,
     data,
     every: period?.every ?? null,
-    schedule: schedule ? { rule: schedule.rule, at: schedule.at, zone: schedule.zone } : null,
+    schedule: schedule
+      ? {
+          says: scheduleSentence(schedule),
+          rule: schedule.rule ?? null,
+          day: schedule.day ?? null,
+          at: schedule.at,
+          zone: schedule.zone,
+        }
+      : null,
     hasMessage: message !== undefined,
-    nextTimes: times.map((time) => iso(time)),
+    nextTimes: times.map(showTime),
     createdBy: version.createdBy,
     createdAt: iso(version.createdAt),
   };
 }
 
-function showReport(context: Context, version: ReportVersionRow) {
+/** A time with the day off that it was moved from. */
+export function showTime({ at, movedFrom }: ScheduledTime) {
+  return { at: iso(at), movedFrom: movedFrom ? { day: movedFrom.day, name: movedFrom.name ?? null } : null };
+}
+
+async function showReport(context: Context, version: ReportVersionRow) {
   const { source, definition, note } = version;
-  return { ...reportSummary(context, version), source, note, definition: { ...definition } };
+  return { ...(await reportSummary(context, version, SHOWN_TIMES)), source, note, definition: { ...definition } };
 }
 
 /** Marks of an HTML body, as they stand. */

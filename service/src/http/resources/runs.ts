@@ -210,7 +210,7 @@ function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messag
     data: report.data,
     edition: one.editions[report.data] ?? 0,
     period: one.period,
-    periodLabel: labelOfPeriod(one.period, report),
+    periodLabel: labelOfPeriod(one.period, report, one.calendar),
     state: one.state,
     rehearsalTo: one.rehearsalTo,
     goesOn: one.rehearsalTo !== null || !report.delivery.hold,
@@ -254,7 +254,7 @@ async function showRun(context: Context, id: string) {
     emptied: one.emptied,
     since: one.since && {
       ...one.since,
-      periodLabel: labelOfPeriod(one.since.period, report),
+      periodLabel: labelOfPeriod(one.since.period, report, one.calendar),
       gone: one.since.gone.map((group) => ({ ...group })),
     },
     outlook,
@@ -286,9 +286,9 @@ function showProof({
 }
 
 /** How the run came to its period, where nobody named one. */
-function periodSentence({ periodChoice }: RunRow, report: Report): string | null {
+function periodSentence({ periodChoice, calendar }: RunRow, report: Report): string | null {
   if (!periodChoice || !report.period) return null;
-  const label = (key: string): string => labelOfPeriod(key, report);
+  const label = (key: string): string => labelOfPeriod(key, report, calendar);
   const along = (periodChoice.along ?? []).map(label);
   if (along.length > 0)
     return say().serviceHttp.newestOverDelivered({ label: label(periodChoice.chosen), along: along.join(", ") });

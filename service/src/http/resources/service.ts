@@ -22,8 +22,8 @@ function cookieOf({ settings }: Context) {
 
 /** What was found as one list: what is looked for most stands first. */
 function shownNames(found: FoundNames) {
-  const titled = ({ period, definition }: FoundNames["runs"][number]): string =>
-    `${definition.title}, ${labelOfPeriod(period, definition)}`;
+  const titled = ({ period, calendar, definition }: FoundNames["runs"][number]): string =>
+    `${definition.title}, ${labelOfPeriod(period, definition, calendar)}`;
   return [
     ...found.groups.map((one) => ({
       kind: "group" as const,
@@ -77,11 +77,11 @@ export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndp
       const troubles = await troublesOf(database, TROUBLE_DAYS);
       return {
         ...(await countEverything(database)),
-        troubles: troubles.map(({ definition, period, groups, ...one }) => ({
+        troubles: troubles.map(({ definition, period, calendar, groups, ...one }) => ({
           ...one,
           groups: [...groups],
           title: definition.title,
-          periodLabel: labelOfPeriod(period, definition),
+          periodLabel: labelOfPeriod(period, definition, calendar),
         })),
       };
     },

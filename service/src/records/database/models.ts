@@ -107,6 +107,7 @@ export function defineModels(sequelize: Sequelize): Models {
       period: text,
       occasion: text,
       periodChoice: json,
+      calendar: json,
       state: text,
       waitingFor: json,
       editionId: int,

@@ -1,4 +1,5 @@
 /** What stands in the rows of each table. */
+import type { Calendar } from "@corbix/core/calendar";
 import type { Finding } from "@corbix/core/common";
 import type { Envelope } from "@corbix/core/message";
 import type { StepAccount } from "@corbix/core/prepare";
@@ -142,6 +143,8 @@ export interface RunRow {
   occasion: string;
   /** Where the period was not named: what was chosen and what else is open. */
   periodChoice: PeriodChoice | null;
+  /** What its periods go by, as it stood when it was started. */
+  calendar: Calendar | null;
   state: RunState;
   /** What a run that waits is waiting for, and the state it goes back to. */
   waitingFor: {

@@ -1,4 +1,4 @@
-import { parsePeriod } from "@corbix/core/calendar";
+import { periodsFor } from "@corbix/core/calendar";
 import { CorbixError, ERRORS, known, made } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import {
@@ -190,7 +190,7 @@ async function caughtLines(
       table,
       group: groupOf(parcel, table),
       place: { ...placeOf(run, parcel), further: await parcelLines(context, about, period) },
-      facts: { ...facts, period: parsePeriod(period, report.period.every) },
+      facts: { ...facts, period: periodsFor(report.period, facts.calendar).parse(period) },
     });
   }
   return found;
