@@ -141,7 +141,7 @@ delivery: { replyTo: help@lifts.example }
 `;
     const made = meaning(await source("monthly-statement-of-lift-inspections"));
     const { schedule, ...rest } = made;
-    expect(schedule).toMatchObject({ rule: "FREQ=MONTHLY;BYDAY=MO,TU,WE,TH,FR;BYSETPOS=1", at: "07:15" });
+    expect(schedule).toMatchObject({ day: { working: 1, of: "month" }, at: "07:15" });
     expect(rest).toEqual(meaning(written));
     await page.locator("h1").getByText("done").waitFor({ timeout: 240_000 });
     const letters = await service.list<{ subject: string }>("/api/v1/letters");

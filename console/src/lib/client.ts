@@ -4,7 +4,7 @@ import { type Answer, type components, connect, Problem, problemOf } from "@corb
 export { Problem };
 export const api = connect({ url: "" });
 
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 export type Arrival = Schemas["Arrival"];
 export type Cell = Schemas["Cell"];
 export type Column = Schemas["Column"];
@@ -43,6 +43,8 @@ export type Person = Schemas["Address"];
 export type Preview = Schemas["Preview"];
 export type Profile = Schemas["Profile"];
 export type Recipient = Schemas["Recipient"];
+export type ScheduledTime = Schemas["ScheduledTime"];
+export type Notice = Schemas["Notice"];
 export type Report = Schemas["Report"];
 export type ReportSummary = Schemas["ReportSummary"];
 export type Rows = Schemas["Rows"];

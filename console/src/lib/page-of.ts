@@ -29,6 +29,7 @@ const PAGES = {
   outbox: () => import("../pages/OutboxPage.svelte"),
   letterbox: () => import("../pages/LetterboxPage.svelte"),
   settings: () => import("../pages/SettingsPage.svelte"),
+  calendars: () => import("../pages/CalendarsPage.svelte"),
   tools: () => import("../pages/ToolsPage.svelte"),
   api: () => import("../pages/ApiPage.svelte"),
 } as const;
@@ -63,6 +64,8 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
       return open("letterbox", { id: one });
     case "settings":
       return open("settings", { name: one });
+    case "calendars":
+      return open("calendars", { name: one }, one);
     case "outbox":
     case "tools":
     case "api":

@@ -36,7 +36,8 @@ describe("the first day", () => {
 });
 
 describe("the weeks to come", () => {
-  const report = (name: string, ...nextTimes: string[]) => ({ name, title: `The ${name}`, nextTimes }) as never;
+  const report = (name: string, ...nextTimes: string[]) =>
+    ({ name, title: `The ${name}`, nextTimes: nextTimes.map((at) => ({ at, movedFrom: null })) }) as never;
   // A Sunday: the week is all but over.
   const today = new Date("2026-11-29T12:00:00");
 

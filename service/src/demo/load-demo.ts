@@ -1,10 +1,13 @@
 import { readdir, readFile } from "node:fs/promises";
-import { join } from "node:path";
+import { basename, join } from "node:path";
+import { calendarSchema } from "@corbix/core/calendar";
 import { sha256 } from "@corbix/core/common";
 import { readRecipients } from "@corbix/core/recipients";
+import { parseYaml } from "@corbix/core/report";
 import { loadTable } from "@corbix/core/table";
 import { noteAction } from "../audit/audit.js";
 import { takeIn } from "../intake/take-in.js";
+import { setCalendar } from "../library/calendars.js";
 import { addReport, addTemplate } from "../library/definitions.js";
 import { importList } from "../library/recipient-list.js";
 import type { Context } from "../process/context.js";
@@ -27,6 +30,15 @@ export async function loadDemo(context: Context, folder: string): Promise<boolea
   );
   for (const name of (await readdir(join(folder, "templates"))).sort())
     await addTemplate(context, name, await readFile(join(folder, "templates", name)), by);
+  for (const name of (await readdir(join(folder, "calendars"))).sort()) {
+    const source = await readFile(join(folder, "calendars", name), "utf8");
+    await setCalendar(
+      context,
+      basename(name, ".yaml"),
+      calendarSchema.parse(parseYaml(source, name, "BAD_DEFINITION")),
+      by,
+    );
+  }
   for (const name of ["site-statement.yaml", "unit-figures.yaml", "office-months.yaml"])
     await addReport(context, await readFile(join(folder, name), "utf8"), by);
   await noteAction(context.database, by, "demo loaded", master);

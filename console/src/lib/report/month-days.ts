@@ -21,6 +21,11 @@ export function monthsFrom(first: Date, count: number): Month[] {
   });
 }
 
+/** The months of a year. */
+export function monthsOfYear(year: number): Month[] {
+  return monthsFrom(new Date(year, 0, 1), 12);
+}
+
 /** The day of a moment by the viewer's clock, such as 2026-11-02. */
 export function dayOf(at: Date): string {
   const two = (part: number): string => String(part).padStart(2, "0");

@@ -1,18 +1,18 @@
 <script lang="ts">
-import { Button, Select, SelectItem, TextArea } from "carbon-components-svelte";
+import { Button, TextArea } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import type { Column, Dataset, Report } from "../../../lib/client";
 import { count, plural } from "../../../lib/format";
-import { type Known, meant } from "../../../lib/report/choices";
+import type { Known } from "../../../lib/report/choices";
 import { type Condition, conditionOf, partsOf, writeCondition, writePart } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
-import { wordsFor } from "../../../lib/report/field-words";
 import Preparation from "../../data/Preparation.svelte";
 import RowSteps from "../../prepare/RowSteps.svelte";
 import StepAccount from "../../prepare/StepAccount.svelte";
 import BringColumns from "../BringColumns.svelte";
 import ConditionRows from "../ConditionRows.svelte";
 import Formulas from "../Formulas.svelte";
+import PeriodFields from "../PeriodFields.svelte";
 import SortRows from "../SortRows.svelte";
 
 /** Which rows a report is about, and what is made of them before they are put into groups. */
@@ -34,16 +34,6 @@ let {
   saved: Report | undefined;
 } = $props();
 
-const days = $derived(columns.filter(({ type }) => type === "date" || type === "datetime"));
-const period = $derived(draft.get(["period"]) as { column?: string; every?: string } | undefined);
-const day = $derived(
-  meant(
-    period?.column ?? "",
-    days.map(({ name }) => name),
-  ) ??
-    period?.column ??
-    "",
-);
 const keep = $derived(String(draft.get(["keep"]) ?? ""));
 const types = $derived(Object.fromEntries(columns.map(({ name, type }) => [name, type])));
 const condition = $derived(
@@ -67,18 +57,7 @@ function setCondition(next: Condition): void {
 </script>
 
 <h2>Period</h2>
-<div class="pair">
-  <Select size="sm" labelText="The day of a row" selected={day} on:update={({ detail }) => { if (detail !== day) draft.set(["period"], detail === "" ? undefined : { column: String(detail), every: period?.every ?? "month" }); }}>
-    <SelectItem value="" text="no period: all rows each time" />
-    {#if day !== "" && !days.some(({ name }) => name === day)}<SelectItem value={day} text={day} />{/if}
-    {#each days as column (column.name)}<SelectItem value={column.name} text={column.name} />{/each}
-  </Select>
-  {#if period}
-    <Select size="sm" labelText="A report for each" selected={period.every ?? "month"} on:update={({ detail }) => { if (detail !== period.every) draft.set(["period", "every"], String(detail)); }}>
-      {#each ["day", "week", "month", "quarter", "year"] as one (one)}<SelectItem value={one} text={wordsFor(one)} />{/each}
-    </Select>
-  {/if}
-</div>
+<PeriodFields {draft} {columns} />
 
 <h2>Rows that are kept</h2>
 {#if draft.get(["add"]) !== undefined}<p class="soft">These look at the columns as they were loaded. Conditions over new columns are a step of their own, under More steps.</p>{/if}
@@ -116,7 +95,6 @@ function setCondition(next: Condition): void {
 {/if}
 
 <style>
-  .pair { display: grid; grid-template-columns: 1fr 1fr; gap: 1rem; }
   ol { display: grid; gap: 0.3rem; font-size: 0.875rem; }
   li { display: grid; padding: 0.3rem 0; border-top: 1px solid var(--cds-ui-03); overflow-wrap: anywhere; }
 </style>
