@@ -103,8 +103,28 @@ export function addLibraryCommands(program: Command, run: WithService): void {
       ),
     );
   program
+    .command("calendars")
+    .summary("list calendars, or show one with its days off of a year")
+    .argument("[name]")
+    .option("--year <year>", "which year; this one if not given")
+    .addHelpText("after", example("corbix calendars office --year 2027"))
+    .action((name: string | undefined, options: { year?: string }) =>
+      run(async (client, output) =>
+        (await import("../commands/calendars.js")).calendars(client, name, options, output),
+      ),
+    );
+  program
+    .command("calendar")
+    .summary("set a calendar from a file of its text (.yaml), or add days off (.ics) and periods (tables) to it")
+    .argument("<name>")
+    .argument("<file>")
+    .addHelpText("after", example("corbix calendar office office.yaml\n  corbix calendar office holidays-2027.ics"))
+    .action((name: string, file: string) =>
+      run(async (client, output) => (await import("../commands/calendars.js")).setCalendar(client, name, file, output)),
+    );
+  program
     .command("times")
-    .summary("show the next five times a report runs by itself")
+    .summary("show the times of a year at which a report runs by itself, and the days off it was moved from")
     .argument("<report>")
     .addHelpText("after", example("corbix times site-statement"))
     .action((report: string) =>

@@ -110,15 +110,16 @@ function calendarWith(
 export type Take = "over" | "running" | "next";
 
 /** Throws `BAD_PERIOD` where there is none: a table of one's own may have ended. */
-export function takenPeriod(periods: Periods, take: Take, day: number): Period {
+export function takenPeriod(periods: Periods, take: Take | undefined, day: number): Period {
   const running = periods.maybeOf(day);
+  const wanted = take ?? "over";
   const found = {
     over: () => periods.lastBefore(day),
     running: () => running,
     next: () => periods.nextFrom(running ? running.to + 1 : day),
-  }[take]();
+  }[wanted]();
   if (found) return found;
-  throw new CorbixError("BAD_PERIOD", say().calendar.noPeriodNow({ take }), {
+  throw new CorbixError("BAD_PERIOD", say().calendar.noPeriodNow({ take: wanted }), {
     where: "period",
     advice: say().calendar.addPeriods(),
   });

@@ -18,6 +18,7 @@ export type RunEvent =
   | "planned-empty"
   | "all-made"
   | "proved"
+  | "end-empty"
   | "wait"
   | "go-on"
   | "fail"
@@ -31,6 +32,7 @@ export type RunGuard =
   | "owned"
   | "all-made"
   | "provable"
+  | "nothing-due"
   | "approved"
   | "nothing-on-its-way"
   | "released"
@@ -43,6 +45,7 @@ export const RUN_MACHINE: Machine<RunState, RunEvent, RunGuard> = {
   guards: {
     owned: "whoever writes has the newest token of the step",
     "all-made": "no parcel is planned any more",
+    "nothing-due": "rows were there, and each was left out for a reason; nothing else is wrong",
     provable: "the proof has no finding that stops",
     approved: "as many different people have said so as the report asks",
     "nothing-on-its-way": "no message of it is queued or sending",
@@ -81,6 +84,14 @@ export const RUN_MACHINE: Machine<RunState, RunEvent, RunGuard> = {
       guards: ["owned"],
       by: "service",
       means: "what was made was put against the plan",
+    },
+    {
+      event: "end-empty",
+      from: ["proving"],
+      to: "done",
+      guards: ["owned", "nothing-due"],
+      by: "service",
+      means: "there is nothing to send this time",
     },
     {
       event: "wait",

@@ -35,6 +35,8 @@ export interface MatchRules {
   readonly by?: string;
   /** The same people for every group. */
   readonly always?: { readonly addresses: readonly string[]; readonly name?: string };
+  /** Columns of the report's rows that hold addresses for copies. */
+  readonly copyColumns?: readonly { readonly column: string; readonly role: "copy" | "blind" }[];
   /** Who receives for some groups in place of the list. */
   readonly instead?: readonly {
     readonly group: string;
@@ -76,8 +78,9 @@ export function matchRecipients(
   const nobody = new Map<string, string>();
   for (const group of groups) {
     const looked = lookedUp(group, rules.by, rules.table, findings);
-    const found =
+    const own =
       "why" in looked ? { people: [], why: looked.why } : peopleOf(group, entries(looked.key), rules, findings, looked);
+    const found = { ...own, people: [...own.people, ...columnCopies(group, rules, findings)] };
     findings.push(...twiceFindings(group, found.people));
     // Copies alone are no message.
     if (found.people.some((one) => (one.role ?? "to") === "to")) {
@@ -291,6 +294,16 @@ function columnPeople(
       `the column ${column} of its rows holds the address`,
     ),
   ];
+}
+
+/** People whose addresses the group's rows carry for copies. */
+function columnCopies(group: Group, { copyColumns, table }: MatchRules, findings: Finding[]): Matched[] {
+  return (copyColumns ?? []).flatMap(({ column, role }) => {
+    const where = say().recipients.groupAndColumn({ label: group.label, column });
+    const to = readAddresses(textsOf(group, column, table).join("; "), where, findings);
+    if (to.length === 0) return [];
+    return [{ ...made(group, undefined, to, [], say().recipients.columnForCopies({ column })), role }];
+  });
 }
 
 function made(

@@ -15,6 +15,7 @@ export {
   datasetsAwaited,
   datasetsBeside,
   type FileSpec,
+  fixedCopies,
   type LinesSpec,
   type Report,
   type ReportSpec,

@@ -305,6 +305,13 @@ const messageSchema = z.strictObject({
     .describe("Files of the report by name; `name.pdf` for the PDF of a file that is also kept as it is."),
 });
 
+const copySchema = z.union([
+  z.email(),
+  z.strictObject({
+    column: text.describe("Column of the rows that holds addresses for copies of their group's message."),
+  }),
+]);
+
 const deliverySchema = z.strictObject({
   to: z
     .union([
@@ -334,8 +341,11 @@ const deliverySchema = z.strictObject({
     .array(z.strictObject({ group: text, to: text, name: text.optional(), copies: text.optional() }))
     .optional()
     .describe("Who receives for single groups in place of the list."),
-  copies: z.array(z.email()).default([]).describe("Who gets a copy of every message."),
-  blindCopies: z.array(z.email()).default([]).describe("Who gets a copy without being named."),
+  copies: z
+    .array(copySchema)
+    .default([])
+    .describe("Who gets a copy of every message, or of the message about their rows."),
+  blindCopies: z.array(copySchema).default([]).describe("Who gets a copy without being named."),
   from: text.default("office").describe("Name of a sending identity."),
   sender: z.email().optional().describe("Another address to send as; the identity has to allow it."),
   replyTo: z.email().optional(),
@@ -375,9 +385,9 @@ const periodSchema = z.strictObject({
   calendar: calendarName.optional().describe("Calendar that says how fiscal periods, or periods of one's own, fall."),
   take: z
     .enum(["over", "running", "next"])
-    .default("over")
+    .optional()
     .describe(
-      "Which period a run is for where nobody names one: one that is over, the one that is running, or the next.",
+      "Which period a run is for where nobody names one: one that is over (if left out), the running one, or the next.",
     ),
 });
 
@@ -495,13 +505,23 @@ export const reportSchema = z
         z.strictObject({ row: z.array(text).min(1).describe("Columns whose values name a row; no two rows alike.") }),
       ])
       .describe(
-        "Columns whose values make the groups; or one group of all rows, by a name; or a group for each row, named by columns.",
-      ),
+        "Columns whose values make the groups; or one group of all rows, by a name; or a group for each row, named by columns. Without it all rows are one group, called as the report is.",
+      )
+      .optional(),
     totals: z.record(z.string(), expression).default({}),
     files: z.record(nameSchema, fileSchema).default({}),
     message: messageSchema.optional(),
     delivery: deliverySchema.prefault({}),
     schedule: scheduleSchema.optional(),
+    whenNothing: z
+      .union([
+        z.enum(["end", "stop"]),
+        z.strictObject({
+          tell: z.array(z.email()).min(1).describe("Who gets a mail that there is nothing this time."),
+        }),
+      ])
+      .default("end")
+      .describe("What becomes of a run whose rows are all left out by conditions: it ends quietly, or it stops."),
     retention: z
       .strictObject({
         files: z.number().int().min(1).max(1200).optional(),
@@ -526,6 +546,7 @@ export const reportSchema = z
     path: ["once"],
     message: "once: period needs a period",
   })
+  .transform(({ split, ...report }) => ({ ...report, split: split ?? { one: report.title } }))
   .readonly();
 
 /** What the user wrote. */
@@ -535,6 +556,11 @@ export type Report = z.output<typeof reportSchema>;
 export type FileSpec = z.output<typeof fileSchema>;
 /** Further lines of a group. */
 export type LinesSpec = Report["lines"][string];
+
+/** Of those who get copies the ones that the report names itself. */
+export function fixedCopies(copies: Report["delivery"]["copies"]): string[] {
+  return copies.filter((one) => typeof one === "string");
+}
 
 /** Columns by which a report's rows are put into groups; none where all of them are one. */
 export function splitColumns({ split }: Pick<Report, "split">): readonly string[] {

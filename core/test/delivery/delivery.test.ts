@@ -32,6 +32,8 @@ interface World {
 const runHolds = (world: World, wanted: number): Record<RunGuard, boolean> => ({
   owned: true,
   "all-made": true,
+  // These runs have messages.
+  "nothing-due": world.messages.length === 0,
   provable: !world.stops,
   approved: world.approvals.size >= wanted,
   "nothing-on-its-way": !world.messages.some((one) => one.state === "queued" || one.state === "sending"),
@@ -56,6 +58,7 @@ const RUN_EVENTS: readonly RunEvent[] = [
   "planned-empty",
   "all-made",
   "proved",
+  "end-empty",
   "wait",
   "go-on",
   "fail",

@@ -1,3 +1,4 @@
+import { plainPeriods } from "@corbix/core/calendar";
 import { describe, expect, it } from "vitest";
 import { maybeSerialFromIso } from "../../src/common/index.js";
 import { newestPeriod, packTable } from "../../src/edition/index.js";
@@ -29,14 +30,14 @@ describe("the period that is looked at when none is named", () => {
     ["the last, where there are no rows", [], "2026-11"],
     ["of a moment in its last hour", [serialFromIso("2026-11-30") + 0.99], "2026-11"],
   ])("is %s", (_, days, key) => {
-    expect(newestPeriod(withDays(days), 1, "month", today).key).toBe(key);
+    expect(newestPeriod(withDays(days), 1, plainPeriods("month"), today)?.key).toBe(key);
   });
 
   it("is found among many rows with few and with many days", () => {
     const first = serialFromIso("2020-01-01");
     const few = Array.from({ length: 40_000 }, (_, at) => first + (at % 200));
-    expect(newestPeriod(withDays(few), 1, "quarter", today).key).toBe("2020-Q3");
+    expect(newestPeriod(withDays(few), 1, plainPeriods("quarter"), today)?.key).toBe("2020-Q3");
     const many = Array.from({ length: 40_000 }, (_, at) => first + at / 20);
-    expect(newestPeriod(withDays(many), 1, "year", today).key).toBe("2025");
+    expect(newestPeriod(withDays(many), 1, plainPeriods("year"), today)?.key).toBe("2025");
   });
 });

@@ -1,4 +1,4 @@
-import { parsePeriod } from "@corbix/core/calendar";
+import { plainPeriods } from "@corbix/core/calendar";
 import { CorbixError, serialFromParts } from "@corbix/core/common";
 import { readRecipients } from "@corbix/core/recipients";
 import { checkReport, parseReport } from "@corbix/core/report";
@@ -42,7 +42,7 @@ describe("a definition", () => {
   });
 
   it.each([
-    [{ ...minimal, split: undefined }, "split"],
+    [{ ...minimal, title: undefined }, "title"],
     [{ ...minimal, report: "Not A Name" }, "report"],
     [{ ...minimal, splitt: "x" }, "splitt"],
     [{ ...minimal, period: { column: "d", every: "fortnight" } }, "period.every"],
@@ -81,7 +81,7 @@ describe("a plan", () => {
     date: serialFromParts(2026, 11, 2),
     sender: "a@b.example",
     locale: "en-GB",
-    period: parsePeriod("2026-10", "month"),
+    period: plainPeriods("month").parse("2026-10"),
   };
   const spec = {
     ...minimal,

@@ -2,7 +2,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
-import { parsePeriod } from "@corbix/core/calendar";
+import { plainPeriods } from "@corbix/core/calendar";
 import { parseReport } from "@corbix/core/report";
 import { furtherOf, groupEnv, planRun, type RunFacts } from "@corbix/core/run";
 import { loadTable } from "@corbix/core/table";
@@ -26,7 +26,7 @@ function make(name: string, datasets: readonly string[], period?: string) {
     date: 46_328,
     sender: "a@b.example",
     locale: "en-GB",
-    ...(period ? { period: parsePeriod(period, "month") } : {}),
+    ...(period ? { period: plainPeriods("month").parse(period) } : {}),
   };
   const table = tables.get(report.data);
   if (!table) throw new Error("no rows");

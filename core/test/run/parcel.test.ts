@@ -1,5 +1,5 @@
 /** One group's parcel as the service and the command make it: files, pages, locks, messages, and what is found on the way. */
-import { type Period, parsePeriod } from "@corbix/core/calendar";
+import { type Period, plainPeriods } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
 import { decryptPackage, OoxmlPackage } from "@corbix/core/ooxml";
 import {
@@ -355,7 +355,7 @@ describe("a document that grows", () => {
         const made = parcelsOf(run(definition, { ...about, period: key })).get("Dock");
         return { period: key, section: () => made?.files[0].sections?.[0].bytes as Uint8Array };
       });
-      const missed = periodsMissed([{ group: "dock", periods: held }], input.facts.period as Period);
+      const missed = periodsMissed([{ group: "dock", periods: held }], { period: input.facts.period as Period });
       const caught = missed.flatMap(({ period: one, ...whose }) => {
         const own = { ...input, facts: { ...input.facts, period: one } };
         return planCaughtUp(own, whose) ?? [];
@@ -439,7 +439,7 @@ describe("a document that grows", () => {
   it("keeps the names of groups sealed that are in a period it makes up for only", () => {
     const lines = `${rows}Quay,2026-07-01\nDock,2026-07-02\n`;
     const input = inputOf(run(`sealed: true\n${report}`, { rows: lines, period: "2026-08", templates: month }));
-    const facts = { ...input.facts, period: parsePeriod("2026-07", "month") };
+    const facts = { ...input.facts, period: plainPeriods("month").parse("2026-07") };
     const caught = planCaughtUp({ ...input, facts }, { owed: new Set(["dock"]), had: new Set() });
     const { plan } = planRun(input);
     expect(plan.sealedNames).toEqual(["Dock"]);

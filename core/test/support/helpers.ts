@@ -2,7 +2,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { parsePeriod } from "@corbix/core/calendar";
+import { plainPeriods } from "@corbix/core/calendar";
 import { readRecipients } from "@corbix/core/recipients";
 import { parseReport } from "@corbix/core/report";
 import { groupEnv, planRun, type RunFacts, readRecord } from "@corbix/core/run";
@@ -135,7 +135,7 @@ export function demoRun(name: string, period: string, every: "month" | "quarter"
     date: 46_328,
     sender: "a@b.example",
     locale: "en-GB",
-    period: parsePeriod(period, every),
+    period: plainPeriods(every).parse(period),
   };
   const report = parseReport(Buffer.from(demo(`${name}.yaml`)).toString("utf8"), "r");
   const { recipients } = readRecipients(loadTable(demo("recipients.csv"), "r").table, "r");

@@ -1,5 +1,5 @@
 /** A small run of a made-up report: its plan, and each group's parcel as both the service and the command make it. */
-import { parsePeriod } from "@corbix/core/calendar";
+import { plainPeriods } from "@corbix/core/calendar";
 import { readRecipients } from "@corbix/core/recipients";
 import { parseReport } from "@corbix/core/report";
 import { furtherOf, makeParcel, type ParcelWork, type PlanInput, planRun, type RunFacts, Seal } from "@corbix/core/run";
@@ -29,7 +29,7 @@ export function inputOf({ report, rows, others = {}, people, templates = {}, per
     date: RUN_DAY,
     sender: "office@lifts.example",
     locale: "en-GB",
-    ...(period ? { period: parsePeriod(period, "month") } : {}),
+    ...(period ? { period: plainPeriods("month").parse(period) } : {}),
   };
   return {
     report: parseReport(`report: small\ntitle: Small\ndata: visits\n${report}`, "small.yaml"),

@@ -159,7 +159,7 @@ async function factsOfTrial(
 function usualPeriod(table: PackedTable, rule: Report["period"], periods: Periods, today: number): Period {
   const { column, take } = made(rule, "the period of a report that has periods");
   const at = column === undefined ? -1 : table.columns.findIndex(({ name }) => columnKey(name) === columnKey(column));
-  const isOver = take === "over";
+  const isOver = (take ?? "over") === "over";
   const found = isOver && at >= 0 ? newestPeriod(table, at, periods, today) : undefined;
   return found ?? takenPeriod(periods, take, today);
 }

@@ -2,7 +2,7 @@
 
 import { CorbixError, columnKey, type Finding, groupKey, suggestName } from "@corbix/core/common";
 import type { Recipient } from "@corbix/core/recipients";
-import type { Report } from "@corbix/core/report";
+import { fixedCopies, type Report } from "@corbix/core/report";
 import type { PlannedParcel } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import { getIdentity, mayReceive, type OpenIdentity } from "../mail/identities.js";
@@ -31,8 +31,8 @@ export async function checkDelivery(context: Context, report: Report): Promise<v
     );
   checkNarrow(delivery.narrow ?? {}, (await newestRecipients(context.database))?.recipients ?? []);
   const named = [
-    ...delivery.copies.map((address) => ["delivery, copies", address] as const),
-    ...delivery.blindCopies.map((address) => ["delivery, blindCopies", address] as const),
+    ...fixedCopies(delivery.copies).map((address) => ["delivery, copies", address] as const),
+    ...fixedCopies(delivery.blindCopies).map((address) => ["delivery, blindCopies", address] as const),
   ];
   const wrong = named.find(([, address]) => !mayReceive(identity.settings, address));
   if (wrong)
@@ -90,7 +90,7 @@ export async function deliveryFindings(
         say().serviceRun.addSenderThenRun(),
       ),
     );
-  const fixed = [...delivery.copies, ...delivery.blindCopies];
+  const fixed = fixedCopies([...delivery.copies, ...delivery.blindCopies]);
   const places: (readonly [string, readonly string[]])[] =
     rehearsalTo === null
       ? [

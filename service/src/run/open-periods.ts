@@ -35,19 +35,19 @@ export async function periodsOf(
   const first = schedule ? maybeSerialFromIso(schedule.from) : undefined;
   const from = first === undefined ? "" : (periods.lastBefore(first)?.key ?? "");
   const taken = takenPeriod(periods, period.take, day);
-  const last = period.take === "over" ? taken.key : (periods.lastBefore(day)?.key ?? "");
+  const looksBack = (period.take ?? "over") === "over";
+  const last = looksBack ? taken.key : (periods.lastBefore(day)?.key ?? "");
   const rows = await rowsByPeriod(context, edition, report, periods);
   // Whether a period is due is said by the day alone where the rows say nothing of it.
-  if (period.column === undefined || period.take !== "over")
-    rows.set(taken.key, rows.get(taken.key) ?? edition.rowCount);
+  if (period.column === undefined || !looksBack) rows.set(taken.key, rows.get(taken.key) ?? edition.rowCount);
   const runs = await wholeRuns(context.database, report.report);
   const isWhole = growsWhole(report);
   const keys = [...new Set([...rows.keys(), ...runs.map((run) => run.period)])].sort().reverse();
   return keys.map((key) => {
     const own = runs.filter((run) => run.period === key || (isWhole && run.madeUpFor.includes(key)));
-    const released = own.find((run) => run.releasedAt !== null);
+    const released = own.find((run) => run.releasedAt !== null || run.state === "done");
     const run = released ?? own.find((one) => one.state !== "stopped");
-    const isDue = period.take === "over" ? key <= last : key === taken.key;
+    const isDue = looksBack ? key <= last : key === taken.key;
     const asItIs = key > last && !isDue ? "running" : key < from || !isDue ? "early" : "open";
     return { key, state: released ? "delivered" : run ? "under way" : asItIs, rows: rows.get(key) ?? 0, run };
   });

@@ -10,6 +10,8 @@ export interface Told {
   readonly run?: string;
   readonly what: string;
   readonly advice?: string;
+  /** Addresses that get a mail of it beside whoever wants to be told. */
+  readonly besides?: readonly string[];
 }
 
 /** Keeps a notice for whoever wants to be told of its kind. */

@@ -396,13 +396,44 @@ describe("what may happen once", () => {
     await send(sender);
     expect(sender.sent).toHaveLength(2);
     const third = await plan(pick([2, 3, 4]), { release: false });
-    expect((await runOf(third)).findings.map((one) => one.code)).toContain("no-groups");
+    expect((await runOf(third)).findings.map((one) => one.code)).toContain("nothing-to-send");
     // The whole month is another thing, and says nothing twice by itself.
     const whole = await plan({ report: "picked", period: "2026-10" });
     await send(sender);
     expect(await states(whole)).toEqual(["sent"]);
     const last = await plan(pick([2]), { release: false });
-    expect((await runOf(last)).findings.map((one) => one.code)).toContain("no-groups");
+    expect((await runOf(last)).findings.map((one) => one.code)).toContain("nothing-to-send");
+  });
+
+  it("ends quietly where conditions leave nothing, told to whom it concerns, and is done for its period", async () => {
+    await list("Dock,Ann,ann@dock.example");
+    await load(
+      "limits",
+      "Site,Day,Fee,Boss\nDock,2026-08-01,3,bea@dock.example\nDock,2026-09-02,400,bea@dock.example\n",
+    );
+    await report(
+      "above",
+      "data: limits\nperiod: { column: day, every: month }\nkeep: fee > 100\nwhenNothing: { tell: [chief@lifts.example] }\ndelivery: { copies: [{ column: boss }] }",
+    );
+    const quiet = await plan({ report: "above" }, { release: false });
+    const { state, sentences, findings } = await runOf(quiet);
+    expect([state, sentences[0]]).toEqual([
+      "done",
+      "2 rows = 0 in 0 groups + 2 left out (1 Day not in 2026-08, 1 Fee not > 100).",
+    ]);
+    expect(findings.map((one) => `${one.severity} ${one.code}`)).toContain("note nothing-to-send");
+    const [told] = await service.list<{ kind: string; what: string; run: string }>("/api/v1/notices?report=above");
+    expect([told?.kind, told?.run]).toEqual(["nothing-to-send", quiet]);
+    expect(told?.what).toContain("above, August 2026: nothing to send. 2 rows = 0 in 0 groups");
+    // The next one is September's, with a copy to whom the rows name.
+    const sender = toldSender([{}]);
+    const next = await plan({ report: "above" });
+    await send(sender);
+    expect(((await runOf(next)) as unknown as { period: string }).period).toBe("2026-09");
+    expect(sender.sent[0]?.raw).toMatch(/^Cc: bea@dock\.example$/m);
+    // A month that has no rows at all is no quiet end.
+    const none = await plan({ report: "above", period: "2026-07" }, { release: false });
+    expect((await runOf(none)).findings.map((one) => `${one.severity} ${one.code}`)).toContain("stop no-groups");
   });
 
   it("is a person's word where the report says so", async () => {

@@ -1,6 +1,6 @@
 /** When reports run by themselves: calendars, periods of all kinds, data that have to come, times that were missed. */
 import { afterAll, afterEach, beforeAll, describe, expect, inject, it } from "vitest";
-import { type RunAnswer, type TestService, testService } from "../../../test/setup/service.js";
+import { type TestService, testService } from "../../../test/setup/service.js";
 import { smallOffice } from "../../../test/setup/small-office.js";
 import { doSteps } from "../../../test/setup/steps.js";
 import { tick } from "../../dist/schedule/tick.js";

@@ -278,11 +278,15 @@ async function mailBytes(
 function requirePeriod(
   period: string | undefined,
   periods: Periods,
-  { date, column, take }: { readonly date: number; readonly column?: string | undefined; readonly take: Take },
+  {
+    date,
+    column,
+    take,
+  }: { readonly date: number; readonly column?: string | undefined; readonly take?: Take | undefined },
 ): Period {
   const { kind } = periods;
   if (period) return periods.parse(period);
-  if (column === undefined || take !== "over") return takenPeriod(periods, take, date);
+  if (column === undefined || (take ?? "over") !== "over") return takenPeriod(periods, take, date);
   throw new CorbixError("BAD_PERIOD", say().command.cannotMakeReportWithout({ kind }), {
     where: "--for",
     advice: say().command.givePeriod(),

@@ -11,14 +11,15 @@ export interface SplitChoice {
 
 export const ALL_ROWS = "All rows";
 
-/** Throws for nothing: what is none of these is no column yet. */
-export function readSplit(value: unknown): SplitChoice {
+/** Throws for nothing: what is none of these is no column yet. Where nothing is said all rows are one group, called by the title. */
+export function readSplit(value: unknown, title = ALL_ROWS): SplitChoice {
+  if (value === undefined) return { kind: "one", columns: [], name: title };
   if (typeof value === "object" && value !== null && !Array.isArray(value)) {
     const { one, row } = value as { one?: unknown; row?: unknown };
     if (typeof one === "string") return { kind: "one", columns: [], name: one };
     if (row !== undefined) return { kind: "row", columns: [row].flat().map(String), name: ALL_ROWS };
   }
-  const columns = value === undefined || value === null || value === "" ? [] : [value].flat().map(String);
+  const columns = value === null || value === "" ? [] : [value].flat().map(String);
   return { kind: "columns", columns, name: ALL_ROWS };
 }
 

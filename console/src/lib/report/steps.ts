@@ -16,6 +16,7 @@ export const STEPS = [
     fields: [
       "schedule",
       "startOnData",
+      "whenNothing",
       "once",
       "delivery.from",
       "delivery.sender",

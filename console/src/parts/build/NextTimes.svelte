@@ -34,7 +34,7 @@ const keyOf = (month: string, day: number): string => `${month}-${String(day).pa
   {/each}
   <div>
     <p class="soft">The next times, in your time zone:</p>
-    <ol aria-label="Next times">{#each shown as { at, movedFrom } (at)}<li>{wholeTime(at)}{#if movedFrom}<span class="soft"> in place of {dayText(movedFrom.day)}{movedFrom.name ? `, ${movedFrom.name}` : ""}</span>{/if}</li>{/each}</ol>
+    <ol aria-label="Next times">{#each shown as { at, movedFrom } (at)}<li>{wholeTime(at)}{#if movedFrom}<span class="soft moved">in place of {dayText(movedFrom.day)}{movedFrom.name ? `, ${movedFrom.name}` : ""}</span>{/if}</li>{/each}</ol>
     {#if times.length > FIRST_TIMES}<Button size="small" kind="ghost" on:click={() => { isWhole = !isWhole; }}>{isWhole ? "Fewer" : plural(times.length, ["All # of a year", "All # of a year"])}</Button>{/if}
   </div>
 </div>
@@ -47,5 +47,6 @@ const keyOf = (month: string, day: number): string => `${month}-${String(day).pa
   th, td { width: 1.6rem; height: 1.45rem; line-height: 1.45rem; padding: 0; text-align: center; vertical-align: middle; }
   .runs { background: var(--cds-interactive-01); color: var(--cds-text-04); border-radius: 0.75rem; font-weight: 600; }
   .left { outline: 1px dashed var(--corbix-soft); outline-offset: -3px; }
-  ol { max-height: 22rem; overflow-y: auto; padding-right: 0.5rem; list-style: decimal; margin-left: 1.2rem; font-size: 0.875rem; }
+  .moved { margin-left: 0.4rem; }
+  ol { max-height: 22rem; overflow-y: auto; padding-right: 0.5rem; list-style: decimal; padding-left: 1.6rem; font-size: 0.875rem; }
 </style>

@@ -13,7 +13,8 @@ describe("what makes the groups", () => {
   });
 
   it("is no column where nothing is said, and never without a name", () => {
-    expect([readSplit(undefined).columns, readSplit("").columns, readSplit(null).columns]).toEqual([[], [], []]);
+    expect([readSplit("").columns, readSplit(null).columns]).toEqual([[], []]);
+    expect(readSplit(undefined, "Visits")).toEqual({ kind: "one", columns: [], name: "Visits" });
     expect(writeSplit({ kind: "one", columns: [], name: " " })).toEqual({ one: "All rows" });
   });
 

@@ -52,6 +52,7 @@ export function accountFindings(
   rows: RowAccount,
   totals: readonly ControlTotal[],
   parcels: readonly unknown[],
+  isQuiet: boolean,
 ): Finding[] {
   const findings: Finding[] = [];
   const leftOut = rows.leftOut.reduce((sum, entry) => sum + entry.count, 0);
@@ -80,7 +81,15 @@ export function accountFindings(
       advice: say().run.doSendTellWhoeverLooks(),
     });
   }
-  if (parcels.length === 0) {
+  if (parcels.length === 0 && isQuiet) {
+    findings.push({
+      code: "nothing-to-send",
+      severity: "note",
+      where: "rows",
+      what: say().run.nothingToSend({ leftOut }),
+      advice: say().run.nothingToDoEmpty(),
+    });
+  } else if (parcels.length === 0) {
     findings.push({
       code: "no-groups",
       severity: "stop",

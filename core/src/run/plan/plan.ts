@@ -74,6 +74,8 @@ export function checkAgainst(
   const once = onceOf(report);
   for (const name of once.per) findColumn(prepared, name, "once, per");
   for (const name of columnsOfPeople(to)) findColumn(prepared, name, "delivery, to");
+  for (const { column, role } of copyColumns(report))
+    findColumn(prepared, column, role === "copy" ? "delivery, copies" : "delivery, blindCopies");
   return new ReportMaker(
     report,
     groupScope(
@@ -130,7 +132,7 @@ export function planRun(input: PlanInput): Planned {
     ...matching.findings,
     ...maker.travelFindings(),
     ...blanks,
-    ...accountFindings(rows, totals, parcels),
+    ...accountFindings(rows, totals, parcels, isQuietly(input, prepared, split.blankRows, choice.goneRows)),
   ];
   return {
     plan: {
@@ -150,6 +152,20 @@ export function planRun(input: PlanInput): Planned {
   };
 }
 
+/**
+ * Whether a run without groups has nothing to do: its rows were there, and conditions or earlier deliveries leave them out. Where
+ * most of them have no group, or a group was asked for, something is wrong.
+ */
+function isQuietly(
+  { report, only }: PlanInput,
+  { byConditions }: { readonly byConditions: number },
+  blankKeyRows: readonly number[],
+  goneRows: readonly number[],
+): boolean {
+  const meant = byConditions + goneRows.length;
+  return report.whenNothing !== "stop" && only === undefined && meant > 0 && meant >= blankKeyRows.length;
+}
+
 export function contextOf({ others, facts, report }: PlanInput): PrepareContext {
   return { others, today: facts.date, locale: report.locale };
 }
@@ -160,13 +176,16 @@ export function loadedRows({ report, facts, table, aliases }: PlanInput): Return
 }
 
 /** The rows of the period that the run is about, prepared, and all others with the reason. */
-function preparedRows(input: PlanInput): Omit<Prepared, "leftOut"> & { readonly leftOut: readonly LeftOutRows[] } {
+function preparedRows(
+  input: PlanInput,
+): Omit<Prepared, "leftOut"> & { readonly leftOut: readonly LeftOutRows[]; readonly byConditions: number } {
   const { report } = input;
   const inPeriod = loadedRows(input);
   const found = rowsFound(inPeriod.table, input);
   const prepared = prepareTable(found.table, report, contextOf(input));
   return {
     ...prepared,
+    byConditions: prepared.leftOut.reduce((sum, { count }) => sum + count, 0),
     leftOut: [...mergeReasons([...inPeriod.leftOut, ...(input.notRead ?? [])]), ...found.leftOut, ...prepared.leftOut],
   };
 }
@@ -202,7 +221,15 @@ function matchRules({ report, facts, knownGroups }: PlanInput, table: Table, pre
     ...(narrow ? { narrow } : {}),
     ...(instead ? { instead } : {}),
     ...peopleRule(to),
+    copyColumns: copyColumns(report),
   };
+}
+
+/** Columns of the rows that hold addresses for copies. */
+function copyColumns({ delivery }: Report): { column: string; role: "copy" | "blind" }[] {
+  const named = (list: Report["delivery"]["copies"], role: "copy" | "blind") =>
+    list.flatMap((one) => (typeof one === "string" ? [] : [{ column: one.column, role }]));
+  return [...named(delivery.copies, "copy"), ...named(delivery.blindCopies, "blind")];
 }
 
 type People = Report["delivery"]["to"];

@@ -130,5 +130,6 @@ export const recipients = {
     `${row} has ${own === "" ? "no" : `"${own}" as`} ${field}`,
   reportInstead: ({ label }: { label: string }) => `report, instead for ${label}`,
   groupAndColumn: ({ label, column }: { label: string; column: string }) => `group ${label}, column ${column}`,
+  columnForCopies: ({ column }: { column: string }) => `the column ${column} of its rows holds the address for a copy`,
   columnHoldsAddress: ({ column }: { column: string }) => `the column ${column} holds no address for it and `,
 };

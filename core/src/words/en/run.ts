@@ -1,3 +1,5 @@
+import { thousands } from "./numbers.js";
+
 export const run = {
   documentGoesWithoutDeliveredGroup: ({
     named,
@@ -91,6 +93,9 @@ export const run = {
     parcels: undefined | string;
     leftOut: string;
   }) => `${name} is ${master} in the master, but ${parcels} in the parcels and ${leftOut} left out.`,
+  nothingToSend: ({ leftOut }: { leftOut: number }) =>
+    `There is nothing to send this time: ${leftOut === 1 ? "the one row was" : `all ${thousands(leftOut)} rows were`} left out, with the reasons above.`,
+  nothingToDoEmpty: () => "Nothing is made and nothing goes out; look at the reasons if that surprises.",
   rowsLeftSoNothingMake: () => "No rows are left, so there is nothing to make.",
   lookPeriodRowsLeftOut: () => "Look at the period and at the rows left out.",
   rowsWrittenWaysFormulasTemplate: ({

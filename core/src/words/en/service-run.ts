@@ -1,6 +1,8 @@
 import { thousands } from "./numbers.js";
 
 export const serviceRun = {
+  nothingToSendFor: ({ report, period, account }: { report: string; period: string; account: string }) =>
+    `${report}, ${period}: nothing to send. ${account}`,
   delivery: () => "delivery, from",
   cannotSend: ({ sender, notSender }: { sender: string; notSender: string }) =>
     `Cannot send as ${sender}: ${notSender}.`,

@@ -23,8 +23,8 @@ describe("rows left out", () => {
 
 describe("the account of a run", () => {
   it("says nothing where it comes out, also with rows that were made", () => {
-    expect(accountFindings(rows, [total("Fees", true)], [1])).toEqual([]);
-    expect(accountFindings({ ...rows, made: 5, inGroups: 12 }, [], [1])).toEqual([]);
+    expect(accountFindings(rows, [total("Fees", true)], [1], false)).toEqual([]);
+    expect(accountFindings({ ...rows, made: 5, inGroups: 12 }, [], [1], false)).toEqual([]);
   });
 
   it.each([
@@ -36,16 +36,25 @@ describe("the account of a run", () => {
       "10 rows came in and 4 were made, but 7 are in groups and 3 left out.",
     ],
   ])("stops with %s", (_, account, what) => {
-    expect(accountFindings(account, [], [1])).toMatchObject([{ code: "rows-do-not-add-up", severity: "stop", what }]);
+    expect(accountFindings(account, [], [1], false)).toMatchObject([
+      { code: "rows-do-not-add-up", severity: "stop", what },
+    ]);
   });
 
   it("stops with each total that does not come out, and without any group", () => {
-    const found = accountFindings(rows, [total("Fees", false), total("Visits", true), total("Hours", false)], []);
+    const found = accountFindings(
+      rows,
+      [total("Fees", false), total("Visits", true), total("Hours", false)],
+      [],
+      false,
+    );
     expect(found.map(({ code, severity, where }) => [code, severity, where])).toEqual([
       ["total-does-not-add-up", "stop", "total Fees"],
       ["total-does-not-add-up", "stop", "total Hours"],
       ["no-groups", "stop", "rows"],
     ]);
+    const quiet = accountFindings({ ...rows, inGroups: 0, master: 3 }, [], [], true);
+    expect(quiet.map(({ code, severity }) => `${severity} ${code}`)).toEqual(["note nothing-to-send"]);
     expect(found[0].what).toBe("Fees is 10 in the master, but 7 in the parcels and 2 left out.");
   });
 });

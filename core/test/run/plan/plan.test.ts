@@ -36,6 +36,7 @@ describe("the plan of a run", () => {
 
   it.each([
     ["split: { one: All sites }", ["1 All sites:5"]],
+    ["", ["1 Small:5"]],
     ["split: { row: [Unit] }", ["1 L1:1", "2 L2:1", "3 L3:1", "4 L4:1", "5 L5:1"]],
   ])("adds up for groups that no column makes: %s", (split, all) => {
     const plan = planOf(run({ report: `${split}\ntotals: { fees: sum(line.fee) }\n` }));
@@ -129,7 +130,12 @@ describe("the plan of a run", () => {
     expect(leftOut(plan)).toEqual(["1 without Site", "1 delivered in run 7", "1 delivered in run 8"]);
     expect(plan.totals[0]).toMatchObject({ master: "42.5", parcels: "24.5", leftOut: "18", agrees: true });
     const all = planOf(run({ more: { delivered: (_, group) => new Map(group.rows.map((row) => [row, "run 7"])) } }));
-    expect(codes(all)).toEqual(["stop no-groups"]);
+    expect(codes(all)).toEqual(["note nothing-to-send"]);
+    const limit = planOf(run({ report: `${BY_SITE}keep: fee > 1000000\n` }));
+    expect(codes(limit)).toEqual(["note nothing-to-send"]);
+    expect(codes(planOf(run({ report: `${BY_SITE}keep: fee > 1000000\nwhenNothing: stop\n` })))).toEqual([
+      "stop no-groups",
+    ]);
     expect(thrown(() => planOf(run({ more: { delivered: () => new Map(), only: ["x"] } })))[0]).toBe("UNKNOWN_NAME");
   });
 

@@ -24,10 +24,10 @@ import {
   type TemplateVersionRow,
 } from "../../records/index.js";
 import { nextPeriod, periodsOf } from "../../run/open-periods.js";
+import { labelOfPeriod } from "../../run/period-label.js";
 import { countsOf, type GroupProspect, matchingOf, prospectOf } from "../../run/prospect.js";
 import { stepsOf } from "../../threads/look.js";
 import { type HandlersOf, iso } from "../handler.js";
-import { labelOfPeriod } from "./period-label.js";
 import { isoRows } from "./show-rows.js";
 
 /** How many coming times of a schedule are shown: those of two weeks, of one that runs every day. */

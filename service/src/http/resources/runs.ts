@@ -32,13 +32,13 @@ import {
   unpackLines,
 } from "../../records/index.js";
 import { printOfRun, writeOut, zipOfRun } from "../../run/export-files.js";
+import { labelOfPeriod } from "../../run/period-label.js";
 import { releaseLater, releaseRun, stopRun } from "../../run/release.js";
 import { getRun } from "../../run/run-records.js";
 import { startRun } from "../../run/start-run.js";
 import { putIntoWebFolder } from "../../run/web-folder.js";
 import { rowsFound } from "../../threads/look.js";
 import { type HandlersOf, iso } from "../handler.js";
-import { labelOfPeriod } from "./period-label.js";
 import { showAttempt, showMessage } from "./show-message.js";
 import { showRows } from "./show-rows.js";
 

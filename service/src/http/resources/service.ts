@@ -6,10 +6,10 @@ import { noteAction } from "../../audit/audit.js";
 import { monotonicMs } from "../../process/clock.js";
 import type { Context } from "../../process/context.js";
 import { countEverything, type FoundNames, isAnswering, searchEverything, troublesOf } from "../../records/index.js";
+import { labelOfPeriod } from "../../run/period-label.js";
 import { Verifier } from "../../store/verify.js";
 import type { HandlersOf } from "../handler.js";
 import { SESSION_COOKIE, sessionToken } from "../session-cookie.js";
-import { labelOfPeriod } from "./period-label.js";
 
 /** What went wrong longer ago is history: the outbox has it. */
 const TROUBLE_DAYS = 30;

@@ -22,7 +22,9 @@ import {
   runBefore,
   type SinceRow,
 } from "../../records/index.js";
+import { tell } from "../../tell/notices.js";
 import { changedSince } from "../attachments.js";
+import { labelOfPeriod } from "../period-label.js";
 import { releaseRun } from "../release.js";
 import { asOwner, moveOwned } from "../run-moves.js";
 import { getRun, parcelsOf, reportOfRun } from "../run-records.js";
@@ -51,14 +53,30 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
     parcelsMade,
   );
   const beside = await sinceBefore(context, run, report);
-  await asOwner(context, step, "proved", async ({ transaction }) => {
+  const isEmpty = proof.findings.some(({ code }) => code === "nothing-to-send") && proof.mayBeReleased;
+  await asOwner(context, step, isEmpty ? "end-empty" : "proved", async ({ transaction }) => {
     await endStep(context.database, step, transaction);
     if (beside) await keepSince(context.database, runId, beside.groups, transaction);
-    await moveOwned(context, runId, "held", { proof, since: beside?.since ?? null }, transaction);
+    const found = { proof, since: beside?.since ?? null };
+    if (isEmpty) await moveOwned(context, runId, "done", { ...found, finishedAt: context.now() }, transaction);
+    else await moveOwned(context, runId, "held", found, transaction);
   });
+  if (isEmpty) await tellNothing(context, run, report, proof.sentences);
   await announce(context.database, { kind: "run", subject: runId });
   const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
   if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, say().serviceRun.reportItself());
+}
+
+/** Nothing is to be sent: said to whom it concerns, and no more. */
+async function tellNothing(context: Context, run: RunRow, report: Report, sentences: readonly string[]): Promise<void> {
+  const period = labelOfPeriod(run.period, report, run.calendar);
+  await tell(context, {
+    kind: "nothing-to-send",
+    report: run.report,
+    run: run.id,
+    what: say().serviceRun.nothingToSendFor({ report: report.title, period, account: sentences[0] ?? "" }),
+    ...(typeof report.whenNothing === "object" ? { besides: report.whenNothing.tell } : {}),
+  });
 }
 
 /** So many of the groups that are gone are named. */

@@ -23,7 +23,7 @@ let {
   edition: Edition | undefined;
 } = $props();
 
-const choice = $derived(readSplit(draft.get(["split"])));
+const choice = $derived(readSplit(draft.get(["split"]), String(draft.get(["title"]) ?? "") || undefined));
 const split = $derived(choice.columns);
 const all = $derived(draft.look?.columns ?? columns);
 const isChosen = (name: string): boolean => split.some((one) => writeName(one) === writeName(name));
