@@ -1949,7 +1949,7 @@ export interface components {
                 files: {
                     file: string;
                     /** @enum {string} */
-                    kind: "xlsx" | "docx" | "pptx" | "pdf";
+                    kind: "xlsx" | "docx" | "pptx" | "pdf" | "csv" | "tsv" | "txt" | "json" | "jsonl" | "ods" | "html" | "ics" | "vcf";
                     path: string;
                 }[];
                 /** @description Whether the report has run before, and had it not the last time. */
@@ -2447,7 +2447,7 @@ export interface components {
             attached: boolean;
             id: string;
             /** @enum {string} */
-            kind: "xlsx" | "docx" | "pptx" | "pdf";
+            kind: "xlsx" | "docx" | "pptx" | "pdf" | "csv" | "tsv" | "txt" | "json" | "jsonl" | "ods" | "html" | "ics" | "vcf";
             pages: number | null;
             path: string;
             sha256: string;
@@ -3362,7 +3362,7 @@ export interface components {
                 /** @description About how many bytes it adds to a message. */
                 attachedSize: number;
                 /** @enum {string} */
-                kind: "xlsx" | "docx" | "pptx" | "pdf";
+                kind: "xlsx" | "docx" | "pptx" | "pdf" | "csv" | "tsv" | "txt" | "json" | "jsonl" | "ods" | "html" | "ics" | "vcf";
                 pages?: number;
                 size: number;
             }[];
@@ -5824,7 +5824,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                kind: "xlsx" | "docx" | "pptx" | "pdf" | "zip";
+                kind: "xlsx" | "docx" | "pptx" | "pdf" | "csv" | "tsv" | "txt" | "json" | "jsonl" | "ods" | "html" | "ics" | "vcf" | "zip";
             };
             cookie?: never;
         };

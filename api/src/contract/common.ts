@@ -1,5 +1,6 @@
 /** Schemas that several resources share. */
 import { nameSchema } from "@corbix/core/report";
+import { FILE_KINDS } from "@corbix/core/run";
 import { z } from "zod";
 
 export const name = nameSchema;
@@ -30,6 +31,7 @@ export const rowId = z.string().regex(/^\d{1,18}$/, "expected a number");
 export const runId = z.string().regex(/^[0-9a-f]{1,40}$/, "expected an id");
 /** A period's key, such as `2026-10`; a day where the report has no period. */
 export const period = z.string().max(60);
+export const fileKind = z.enum(FILE_KINDS);
 export const reason = z.string().trim().min(3, "expected a reason").max(500);
 export const groups = z.array(z.string().max(1_000)).min(1);
 
@@ -170,7 +172,7 @@ export const trial = z
     groups: z.array(triedGroup),
     files: z.array(
       z.strictObject({
-        kind: z.enum(["xlsx", "docx", "pptx", "pdf"]),
+        kind: fileKind,
         size: count,
         attachedSize: count.describe("About how many bytes it adds to a message."),
         pages: count.optional(),

@@ -3,6 +3,7 @@ import {
   cells,
   column,
   count,
+  fileKind,
   finding,
   matchedPerson,
   period,
@@ -73,9 +74,7 @@ const look = z
         number: whole,
         cells,
         rowNumbers: z.array(z.number()),
-        files: z.array(
-          z.strictObject({ file: z.string(), kind: z.enum(["xlsx", "docx", "pptx", "pdf"]), path: z.string() }),
-        ),
+        files: z.array(z.strictObject({ file: z.string(), kind: fileKind, path: z.string() })),
         attachments: z.array(z.string()),
         recipients: z.array(matchedPerson),
         messages: z.array(draftMessage),

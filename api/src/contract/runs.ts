@@ -7,6 +7,7 @@ import {
   countedPage,
   digest,
   envelope,
+  fileKind,
   finding,
   groups,
   instant,
@@ -30,7 +31,6 @@ export const runState = z.enum(RUN_STATES);
 export const messageState = z.enum(MESSAGE_STATES);
 const PARCEL_STATES = ["planned", "made", "failed"] as const;
 const parcelState = z.enum(PARCEL_STATES);
-const fileKind = z.enum(["xlsx", "docx", "pptx", "pdf"]);
 
 const failure = z.strictObject({
   code: z.string(),

@@ -1,4 +1,5 @@
 /** Odd jobs on workbooks that somebody brings along: nothing of them is stored. */
+import { FILE_KINDS } from "@corbix/core/run";
 import { z } from "zod";
 import { count, finding, truth } from "./common.js";
 import { endpoint } from "./endpoint.js";
@@ -86,7 +87,7 @@ export const toolEndpoints = {
   downloadMade: endpoint("get", "/made/{id}/{kind}", {
     summary: "A file that was made to be looked at, or by an odd job",
     tag: "Tools",
-    params: z.strictObject({ id: z.string().max(100), kind: z.enum(["xlsx", "docx", "pptx", "pdf", "zip"]) }),
+    params: z.strictObject({ id: z.string().max(100), kind: z.enum([...FILE_KINDS, "zip"]) }),
     answer: "application/octet-stream",
   }),
 };

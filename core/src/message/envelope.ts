@@ -65,4 +65,13 @@ export const CONTENT_TYPES = {
   docx: "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
   pptx: "application/vnd.openxmlformats-officedocument.presentationml.presentation",
   pdf: "application/pdf",
+  csv: "text/csv",
+  tsv: "text/tab-separated-values",
+  txt: "text/plain",
+  json: "application/json",
+  jsonl: "application/x-ndjson",
+  ods: "application/vnd.oasis.opendocument.spreadsheet",
+  html: "text/html",
+  ics: "text/calendar",
+  vcf: "text/vcard",
 } as const;

@@ -16,4 +16,4 @@ export {
   xmlElement,
   xmlText,
 } from "./xml.js";
-export { deflateEntry, inflateEntry, readZip, writeZip, type ZipEntry } from "./zip.js";
+export { deflateEntry, inflateEntry, readZip, storedEntry, writeZip, type ZipEntry } from "./zip.js";

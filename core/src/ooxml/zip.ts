@@ -108,6 +108,11 @@ export function deflateEntry(name: string, bytes: Uint8Array, level = 6): ZipEnt
   return entryOf(name, bytes, deflateRawSync(bytes, bytes.length > SMALL ? { level } : { level, ...SMALL_WINDOW }));
 }
 
+/** An entry as it is. */
+export function storedEntry(name: string, bytes: Uint8Array): ZipEntry {
+  return { name, method: 0, crc: crc32(bytes), size: bytes.length, packed: bytes };
+}
+
 function entryOf(name: string, bytes: Uint8Array, packed: Uint8Array): ZipEntry {
   const crc = crc32(bytes);
   return packed.length < bytes.length

@@ -13,6 +13,7 @@ import {
   parseExpression,
   type Scope,
 } from "../expression/index.js";
+import { bindList } from "../list/index.js";
 import { type BoundMessage, MessageTemplate } from "../message/index.js";
 import type { OoxmlPackage } from "../ooxml/index.js";
 import { bodyOf, type FileSpec, type Report } from "../report/index.js";
@@ -118,6 +119,11 @@ export class ReportBinder {
           bound: this.perGroup(spec, plain.opened, where, (xml, env) => plain.withWidths(xml, env)) ?? plain,
         },
       };
+    }
+    if (spec.list) {
+      const list = bindList(spec.list, this.scope, `${where}, list`);
+      const showing = Object.hasOwn(this.unshared, list.lines) ? [{ sheet: undefined }] : [];
+      return { ...named, showing, template: { kind: list.kind, list } };
     }
     if (spec.slides) {
       const at = `${where}, slides`;

@@ -8,7 +8,7 @@ export {
 } from "./find-attachments.js";
 export type { EarlierPeriods } from "./growing.js";
 export { type MailFacts, mailParts } from "./mail-parts.js";
-export type { FileKind, MadeFile, MadeFiles } from "./make-file.js";
+export { FILE_KINDS, type FileKind, type MadeFile, type MadeFiles } from "./make-file.js";
 export {
   type CaughtLines,
   type FinishedParcel,

@@ -4,6 +4,7 @@ import { CorbixError, type Finding, isoFromSerial } from "../common/index.js";
 import type { BoundDocument } from "../document/index.js";
 import type { Env, Expression } from "../expression/index.js";
 import type { FontLibrary } from "../fonts/index.js";
+import { type BoundList, LIST_KINDS, type ListKind } from "../list/index.js";
 import { encryptPackage, type OoxmlPackage } from "../ooxml/index.js";
 import type { LaidPages, StreamedPages } from "../page/index.js";
 import { writePdf } from "../pdf/index.js";
@@ -13,9 +14,11 @@ import type { BoundText } from "../template/index.js";
 import { say } from "../words/index.js";
 import { type FilledWorkbook, protectSheets, valuesOnly, withStoredValues } from "../workbook/index.js";
 import { type Filled, type GrowthFacts, growingDeck, growingDocument, grown } from "./growing.js";
-import { layOffice, type OfficeKind } from "./office-file.js";
+import { layOffice, OFFICE_KINDS } from "./office-file.js";
 
-export type FileKind = OfficeKind | "pdf";
+/** Kinds of made files, by their endings. */
+export const FILE_KINDS = [...OFFICE_KINDS, "pdf", ...LIST_KINDS] as const;
+export type FileKind = (typeof FILE_KINDS)[number];
 
 /** One output of a file of the report. */
 export interface MadeFile {
@@ -48,7 +51,8 @@ export interface BoundFile {
   readonly template:
     | { readonly kind: "xlsx"; readonly bound: { readonly fill: (env: Env) => FilledWorkbook } }
     | { readonly kind: "docx"; readonly bound: BoundDocument; readonly followers: readonly Follower<BoundDocument>[] }
-    | { readonly kind: "pptx"; readonly bound: BoundDeck; readonly followers: readonly Follower<BoundDeck>[] };
+    | { readonly kind: "pptx"; readonly bound: BoundDeck; readonly followers: readonly Follower<BoundDeck>[] }
+    | { readonly kind: ListKind; readonly list: BoundList };
 }
 
 /** A document or deck put behind another where its condition is true. */
@@ -63,7 +67,24 @@ interface Making extends GrowthFacts {
   readonly locale: string;
 }
 
-export function makeOne(file: BoundFile, env: Env, about: Making): MadeFiles & { readonly source: OoxmlPackage } {
+/** What was made, and what of it can be searched for names: a package, or a text. */
+export interface MadeOne extends MadeFiles {
+  readonly source: OoxmlPackage | string;
+}
+
+export function makeOne(file: BoundFile, env: Env, about: Making): MadeOne {
+  const { template } = file;
+  if ("list" in template) {
+    const { bytes, text, findings } = template.list.write(env);
+    return { files: [{ file: file.name, kind: template.kind, bytes }], findings, source: text };
+  }
+  return makeOffice({ ...file, template }, env, about);
+}
+
+/** A file made from a template, or as one. */
+type OfficeFile = BoundFile & { readonly template: Exclude<BoundFile["template"], { list: BoundList }> };
+
+function makeOffice(file: OfficeFile, env: Env, about: Making): MadeOne {
   const { pdf } = file.spec;
   const { kind } = file.template;
   const raw = fillFile(file, env, about);
@@ -113,7 +134,7 @@ function withValuesOnly(file: BoundFile, raw: FilledWorkbook, env: Env): FilledW
   return { package: valuesOnly(stored.package, keep), findings: [...raw.findings, ...stored.findings] };
 }
 
-function fillFile(file: BoundFile, env: Env, about: Making): Filled {
+function fillFile(file: OfficeFile, env: Env, about: Making): Filled {
   const { template } = file;
   if (template.kind === "xlsx") return template.bound.fill(env);
   const growing = template.kind === "docx" ? growingDocument(template) : growingDeck(file, template, about.fonts);
@@ -130,7 +151,7 @@ function secretOf(text: BoundText | undefined, env: Env, what: string): string |
   });
 }
 
-function protectedBytes(file: BoundFile, source: OoxmlPackage, env: Env, password: string | undefined): Uint8Array {
+function protectedBytes(file: OfficeFile, source: OoxmlPackage, env: Env, password: string | undefined): Uint8Array {
   const { protect } = file.spec;
   if (!protect) return source.toBytes();
   const { sheets, readOnly } = protect;

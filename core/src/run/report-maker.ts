@@ -104,10 +104,16 @@ export class ReportMaker {
       const made = withPlace(say().run.fileOfGroup({ groupWords: groupWords(env), name: file.name }), () =>
         makeOne(file, telling, { fonts, facts, title, locale: this.report.locale, earlier, caughtUp }),
       );
-      findings.push(...leftFindings(file, env, made.source));
+      if (typeof made.source !== "string") findings.push(...leftFindings(file, env, made.source));
       files.push(...made.files);
       findings.push(...made.findings);
-      if (seal) findings.push(...leakFindings(seal.seal.inPackage(made.source, seal.own), title));
+      if (seal) {
+        const leaks =
+          typeof made.source === "string"
+            ? seal.seal.inText(made.source, seal.own, "")
+            : seal.seal.inPackage(made.source, seal.own);
+        findings.push(...leakFindings(leaks, title));
+      }
     }
     return { files, findings: [...findings, ...blanks.findings(env)] };
   }

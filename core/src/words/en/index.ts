@@ -10,6 +10,7 @@ import { fonts } from "./fonts.js";
 import { formula } from "./formula.js";
 import { grid } from "./grid.js";
 import { layout } from "./layout.js";
+import { list } from "./list.js";
 import { message } from "./message.js";
 import { ooxml } from "./ooxml.js";
 import { pdf } from "./pdf.js";
@@ -52,6 +53,7 @@ export const english = {
   formula,
   grid,
   layout,
+  list,
   message,
   ooxml,
   pdf,

@@ -190,7 +190,8 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
         advice: say().serviceHttp.reportSaysRetentionHowLong(),
       });
     const bytes = Buffer.from(await context.store.get(file.sha256));
-    if (!query.show) response.attachment(file.path.split("/").pop() ?? file.path);
+    // Only pages are shown where we stand; what else came of data is no page of ours.
+    if (!query.show || file.kind !== "pdf") response.attachment(file.path.split("/").pop() ?? file.path);
     response.type(CONTENT_TYPES[file.kind]).send(bytes);
   },
 };
