@@ -40,6 +40,9 @@ const AROUND: Readonly<Record<string, object>> = {
   schedule: { schedule: { rule: "FREQ=WEEKLY;BYDAY=FR", at: "07:15", zone: "Europe/Zurich", from: "2026-01-01" } },
   files: { files: { own: { name: "n", template: "statement.xlsx" } } },
   table: { files: { own: { name: "n", table: {} } } },
+  list: { files: { own: { name: "n", list: { form: "delimited" } } } },
+  event: { files: { own: { name: "n", list: { form: "icalendar", event: { title: "t", begins: "line.day" } } } } },
+  card: { files: { own: { name: "n", list: { form: "vcard", card: { name: "n" } } } } },
   slides: { files: { own: { name: "n", slides: { list: [{ title: "T" }] } } } },
   languages: {
     message: { subject: "S", body: { text: "T" }, languages: { own: { subject: "U", body: { text: "V" } } } },

@@ -7,11 +7,13 @@ import { word } from "../../../lib/format";
 import type { Known } from "../../../lib/report/choices";
 import { writeName } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
+import { LIST_WORDS, type ListForm } from "../../../lib/report/list-forms";
 import { freeName } from "../../../lib/report/new-report";
 import type { Schema } from "../../../lib/report/schema";
 import { schemaAt } from "../../../lib/report/schema";
 import Trouble from "../../common/Trouble.svelte";
 import Section from "../../form/Section.svelte";
+import ListOfRows from "../ListOfRows.svelte";
 import MarksOfFile from "../MarksOfFile.svelte";
 import TableOfRows from "../TableOfRows.svelte";
 import TextWithChips from "../TextWithChips.svelte";
@@ -28,12 +30,13 @@ const files = $derived(
   Object.entries(
     (draft.get(["files"]) ?? {}) as Record<
       string,
-      { template?: string; table?: object; slides?: object; pdf?: string; name?: string }
+      { template?: string; table?: object; slides?: object; list?: { form?: ListForm }; pdf?: string; name?: string }
     >,
   ),
 );
 const fileSchema = $derived(schemaAt(schema, ["files", "file"]) ?? {});
 const slidesSchema = $derived(schemaAt(schema, ["files", "file", "slides"]) ?? {});
+const listSchema = $derived(schemaAt(schema, ["files", "file", "list"]) ?? {});
 const tableSchema = $derived(schemaAt(schema, ["files", "file", "table"]) ?? {});
 let uploaded = $state<File[]>([]);
 let there = $state("");
@@ -77,6 +80,10 @@ function addTable(): void {
   draft.set(["files", nameFor("rows")], { table: { title: "{{ group.key }}" }, name: usualName });
 }
 
+function addList(): void {
+  draft.set(["files", nameFor("list")], { list: { form: "delimited" }, name: usualName });
+}
+
 /** A cover, and the rows: what each deck begins with. */
 function addSlides(): void {
   const columns = known.columns.slice(0, 8).map(writeName);
@@ -107,34 +114,37 @@ async function addTemplate(file: File): Promise<void> {
 </script>
 
 <Trouble {problem} />
-{#if files.length === 0}<p class="soft">A report can send a message alone. With files, each group gets its own: a table of its rows to sort and filter, slides, or a template of yours filled with them.</p>{/if}
+{#if files.length === 0}<p class="soft">A report can send a message alone. With files, each group gets its own: a table of its rows to sort and filter, slides, a plain list such as delimited text or calendar entries, or a template of yours filled with them.</p>{/if}
 {#each files as [name, file] (name)}
   <section class="panel" aria-label={`File ${name}`}>
     <div class="split">
-      <h2>{file.template ?? (file.slides ? word("Slides") : word("A table of the rows"))}</h2>
+      <h2>{file.template ?? (file.slides ? word("Slides") : file.list ? LIST_WORDS[file.list.form ?? "delimited"] : word("A table of the rows"))}</h2>
       <Button size="small" kind="ghost" icon={TrashCan} iconDescription={`Take out the file ${name}`} on:click={() => draft.set(["files", name], undefined)} />
     </div>
     <TextWithChips {draft} path={["files", name, "name"]} label="Name of the file" />
     <div class="pair">
-      <Select size="sm" labelText="PDF" selected={file.pdf ?? "no"} on:update={({ detail }) => { if (detail !== (file.pdf ?? "no")) draft.set(["files", name, "pdf"], detail === "no" ? undefined : String(detail)); }}>
+      {#if !file.list || file.pdf}<Select size="sm" labelText="PDF" selected={file.pdf ?? "no"} on:update={({ detail }) => { if (detail !== (file.pdf ?? "no")) draft.set(["files", name, "pdf"], detail === "no" ? undefined : String(detail)); }}>
         <SelectItem value="no" text="no PDF" /><SelectItem value="too" text="a PDF as well" /><SelectItem value="only" text="the PDF only" />
-      </Select>
+      </Select>{/if}
       <TextInput size="sm" labelText="Called in the report" value={name} on:change={(event) => { const to = String((event as CustomEvent).detail ?? "").trim(); if (to !== "" && to !== name) draft.rename(["files", name], to); }} />
     </div>
     {#if file.template}<MarksOfFile {draft} file={name} template={file.template} />{:else if file.slides}
       <Section {draft} {known} schema={slidesSchema} path={["files", name, "slides"]} />
+    {:else if file.list}
+      <ListOfRows {draft} {known} schema={listSchema} path={["files", name, "list"]} />
     {:else}
       <TableOfRows {draft} path={["files", name, "table"]} all={known.columns} />
       <Section {draft} {known} schema={tableSchema} path={["files", name, "table"]} only={["lines", "sheet", "style", "bands", "totalColour", "lineTotal"]} />
     {/if}
     <details><summary>More about this file</summary>
-      <Section {draft} known={{ ...known, places: places[file.template ?? ""] ?? [] }} schema={fileSchema} path={["files", name]} only={Object.keys(fileSchema.properties ?? {}).filter((key) => !["name", "pdf", "table", "slides"].includes(key))} />
+      <Section {draft} known={{ ...known, places: places[file.template ?? ""] ?? [] }} schema={fileSchema} path={["files", name]} only={Object.keys(fileSchema.properties ?? {}).filter((key) => !["name", "pdf", "table", "slides", "list"].includes(key))} />
     </details>
   </section>
 {/each}
 <div class="row">
   <Button size="small" kind="tertiary" on:click={addTable}>Add a table of the rows</Button>
   <Button size="small" kind="tertiary" on:click={addSlides}>Add slides</Button>
+  <Button size="small" kind="tertiary" on:click={addList}>Add a plain list</Button>
   <FileUploaderButton size="small" kind="tertiary" labelText="Add a template" accept={[".xlsx", ".xlsm", ".docx", ".pptx"]} bind:files={uploaded} disableLabelChanges />
   {#if known.templates.some((one) => /\.(?:xls[xm]|docx|pptx)$/.test(one))}
     <Select size="sm" labelText="One that is there" hideLabel bind:selected={there} on:update={({ detail }) => { if (detail !== "") takeThere(String(detail)); }}>

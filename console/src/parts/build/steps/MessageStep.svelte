@@ -6,6 +6,7 @@ import { isPicture, tableMark } from "../../../lib/message";
 import type { Known } from "../../../lib/report/choices";
 import type { Path } from "../../../lib/report/definition";
 import type { Draft } from "../../../lib/report/draft.svelte";
+import { LIST_WORDS, type ListForm } from "../../../lib/report/list-forms";
 import { type Schema, schemaAt } from "../../../lib/report/schema";
 import TabRow from "../../common/TabRow.svelte";
 import Section from "../../form/Section.svelte";
@@ -38,12 +39,21 @@ const message = $derived(
 );
 const own = $derived(schemaAt(schema, ["message"]) ?? {});
 const files = $derived(
-  Object.entries((draft.get(["files"]) ?? {}) as Record<string, { pdf?: string; template?: string; slides?: object }>),
+  Object.entries(
+    (draft.get(["files"]) ?? {}) as Record<
+      string,
+      { pdf?: string; template?: string; slides?: object; list?: { form?: ListForm } }
+    >,
+  ),
 );
 /** Files as a message names them: as they are kept, and their PDF where that is made too. */
 const attachable = $derived(
-  files.flatMap(([name, { pdf, template, slides }]) => {
-    const kind = pdf === "only" ? "PDF" : kindOfTemplate(template ?? (slides ? ".pptx" : ""));
+  files.flatMap(([name, { pdf, template, slides, list }]) => {
+    const kind = list
+      ? LIST_WORDS[list.form ?? "delimited"]
+      : pdf === "only"
+        ? "PDF"
+        : kindOfTemplate(template ?? (slides ? ".pptx" : ""));
     const own = { name, label: `${name} (${kind})` };
     return pdf === "too" ? [own, { name: `${name}.pdf`, label: `${name} (PDF)` }] : [own];
   }),
