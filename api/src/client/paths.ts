@@ -1084,6 +1084,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/reports/{name}/occasions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A record comes in, or several: each is kept as an edition of its own kind and has a run of its own, at once, once for its key. JSON, or the fields of a form; by a sign-in, a sender's token, or a sender's signature */
+        post: operations["takeRecords"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/reports/{name}/periods": {
         parameters: {
             query?: never;
@@ -1113,6 +1130,41 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}/senders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Systems that may send records for a report */
+        get: operations["listSenders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/reports/{name}/senders/{sender}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let another system send records for this report and nothing else; its token or secret is told once */
+        put: operations["saveSender"];
+        post?: never;
+        /** Let a system send records no more */
+        delete: operations["deleteSender"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3291,6 +3343,18 @@ export interface components {
                 what: string;
             }[];
         };
+        Sender: {
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            form: ("hex" | "base64") | null;
+            header: string | null;
+            name: string;
+            perMinute: number;
+            usedAt: string | null;
+            /** @enum {string} */
+            way: "token" | "signature";
+        };
         Step: {
             columnsAdded: string[];
             columnsDropped: string[];
@@ -3322,6 +3386,16 @@ export interface components {
             times: number;
             what: string;
             where: string;
+        };
+        TakenRecord: {
+            /** @description Number of the edition that keeps it: below zero, of its own kind. */
+            edition: number;
+            /** @description Whether it came for the first time. */
+            isNew: boolean;
+            /** @description What tells the record from others. */
+            key: string;
+            /** @description The run that was made of it. */
+            run: string;
         };
         Template: {
             /** Format: date-time */
@@ -6864,6 +6938,57 @@ export interface operations {
             };
         };
     };
+    takeRecords: {
+        parameters: {
+            query?: {
+                /** @description An address that is told when the run is over, where the report allows it. */
+                callback?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        occasions: components["schemas"]["TakenRecord"][];
+                    };
+                };
+            };
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        occasions: components["schemas"]["TakenRecord"][];
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listPeriods: {
         parameters: {
             query?: {
@@ -6960,6 +7085,149 @@ export interface operations {
                         /** @description Whether the report has a message; without one its files are made and nothing is sent. */
                         sends: boolean;
                         total: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listSenders: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Sender"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveSender: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                sender: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * @default hex
+                     * @enum {string}
+                     */
+                    form?: "hex" | "base64";
+                    /**
+                     * @description Of a signature: the header it stands in.
+                     * @default X-Signature
+                     */
+                    header?: string;
+                    /** @default 120 */
+                    perMinute?: number;
+                    /** @description What the sender signs with, where it has its own. */
+                    secret?: string;
+                    /**
+                     * @default token
+                     * @enum {string}
+                     */
+                    way?: "token" | "signature";
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: date-time */
+                        createdAt: string;
+                        createdBy: string;
+                        form: ("hex" | "base64") | null;
+                        header: string | null;
+                        name: string;
+                        perMinute: number;
+                        /** @description Token or secret; it is not shown again. */
+                        secret: string;
+                        usedAt: string | null;
+                        /** @enum {string} */
+                        way: "token" | "signature";
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteSender: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                sender: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @constant */
+                        ok: true;
                     };
                 };
             };

@@ -7,6 +7,7 @@ import { libraryEndpoints } from "./library.js";
 import { noticeEndpoints } from "./notices.js";
 import { outboxEndpoints } from "./outbox.js";
 import { recipientEndpoints } from "./recipients.js";
+import { recordEndpoints } from "./records.js";
 import { runEndpoints } from "./runs.js";
 import { serviceEndpoints } from "./service.js";
 import { toolEndpoints } from "./tools.js";
@@ -26,6 +27,7 @@ export {
   noticeEndpoints,
   outboxEndpoints,
   recipientEndpoints,
+  recordEndpoints,
   runEndpoints,
   serviceEndpoints,
   toolEndpoints,
@@ -40,6 +42,7 @@ export const endpoints = {
   ...draftEndpoints,
   ...keepingEndpoints,
   ...recipientEndpoints,
+  ...recordEndpoints,
   ...runEndpoints,
   ...noticeEndpoints,
   ...outboxEndpoints,

@@ -13,3 +13,4 @@ export {
   unpackTable,
 } from "./pack.js";
 export { findPartners, type Partners } from "./partners.js";
+export { keyOfRecord, recordTable } from "./record-table.js";

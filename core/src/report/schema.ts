@@ -623,6 +623,23 @@ export const reportSchema = z
       .describe(
         "Months after a run's end when its files, its messages' texts and its rows are deleted; what is not named stays.",
       ),
+    records: z
+      .strictObject({
+        key: z
+          .array(text)
+          .min(1)
+          .optional()
+          .describe("Columns that tell a record from others; or the caller's Idempotency-Key does."),
+        lines: text
+          .optional()
+          .describe("The list inside of a record whose entries are its lines; the only one if left out."),
+        callbacks: z
+          .array(z.url({ protocol: /^https?$/ }))
+          .optional()
+          .describe("Addresses that may be told when a record's run is done, or beginnings of them."),
+      })
+      .optional()
+      .describe("Whether single records may come in, each with a run of its own at once, and what tells them apart."),
     sealed: z
       .boolean()
       .default(false)

@@ -8,7 +8,7 @@ import compression from "compression";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
 import type { z } from "zod";
-import { maybeUser, type User } from "../access/access.js";
+import type { User } from "../access/access.js";
 import { calledNow } from "../library/keeping.js";
 import type { Context } from "../process/context.js";
 import { languages, speaking } from "../process/languages.js";
@@ -17,8 +17,8 @@ import { serveDownloads } from "./download-pages.js";
 import { eventStream } from "./event-stream.js";
 import { answering, type Call, type Route } from "./handler.js";
 import { once } from "./idempotency.js";
+import { identify } from "./identify.js";
 import { allRoutes } from "./resources/index.js";
-import { sessionToken } from "./session-cookie.js";
 
 /** JSON and text bodies are small; files go their own way. */
 const JSON_LIMIT = 1_048_576;
@@ -219,31 +219,6 @@ function check(schema: z.ZodType | undefined, value: unknown, where: string): un
       advice: say().serviceHttp.seeOpenapiJson(),
     },
   );
-}
-
-/** Whose call it is: by bearer token, or by the console's cookie, which counts only for calls from our own pages. */
-async function identify(context: Context, request: Request): Promise<User> {
-  const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.authorization ?? "")?.[1];
-  const token = bearer ?? sessionToken(request);
-  const user = token ? await maybeUser(context.database, token) : undefined;
-  if (!user)
-    throw new CorbixError("NOT_SIGNED_IN", say().serviceHttp.cannotAnswerWithoutSign(), {
-      advice: say().serviceHttp.signSendTokenAuthorizationBearer(),
-    });
-  if (!bearer && request.method !== "GET" && !isOwnOrigin(request))
-    throw new CorbixError("NOT_ALLOWED", say().serviceHttp.cannotTakeCallAnotherSite());
-  return user;
-}
-
-function isOwnOrigin(request: Request): boolean {
-  const { origin, host } = request.headers;
-  if (origin === undefined)
-    return request.headers["sec-fetch-site"] === undefined || request.headers["sec-fetch-site"] === "same-origin";
-  try {
-    return new URL(origin).host === host;
-  } catch {
-    return false;
-  }
 }
 
 /** Problem details (RFC 9457): errors raised on purpose are told as they are, anything else is logged and told as a plain failure. */

@@ -10,6 +10,7 @@ import { firstSignIn, type OpenedSignIn } from "../access/first-sign-in.js";
 import { loadDemo } from "../demo/load-demo.js";
 import { makeApp } from "../http/app.js";
 import { openEventStreams } from "../http/event-stream.js";
+import { tellCallbacks } from "../intake/callbacks.js";
 import { openIntakeMail } from "../intake/intake-mail.js";
 import { FolderWatch, LOOK_MS } from "../intake/watch-folder.js";
 import { type Letterbox, openLetterbox } from "../letterbox/letterbox.js";
@@ -48,6 +49,8 @@ export interface ServiceOptions {
 }
 
 /** Schedules are looked at so often. */
+/** Systems that want to know of a run that is over are told so often. */
+const CALLBACK_MS = 1_000;
 const TICK_MS = 5_000;
 /** Processes that are gone, and what they left, are looked for so often. */
 const SWEEP_MS = 1_000;
@@ -99,6 +102,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
         await releaseDue(context);
       }),
     );
+    closing.push(repeat(context, CALLBACK_MS, () => tellCallbacks(context)));
     closing.push(
       repeat(context, RETENTION_MS, async () => {
         await sweepRetention(context);

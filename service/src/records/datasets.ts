@@ -30,8 +30,8 @@ export async function pageOfDatasets(
   const page = await selectPage<ListedRow>(
     database,
     {
-      select: `datasets.name, (SELECT count(*)::int FROM editions WHERE dataset_id = datasets.id) AS editions, ${EDITION}`,
-      from: "datasets LEFT JOIN LATERAL (SELECT * FROM editions WHERE dataset_id = datasets.id ORDER BY number DESC LIMIT 1) AS editions ON true",
+      select: `datasets.name, (SELECT count(*)::int FROM editions WHERE dataset_id = datasets.id AND number > 0) AS editions, ${EDITION}`,
+      from: "datasets LEFT JOIN LATERAL (SELECT * FROM editions WHERE dataset_id = datasets.id AND number > 0 ORDER BY number DESC LIMIT 1) AS editions ON true",
       where: [
         [`${isThere("datasets", "datasets.name")} AND ?::boolean`, true],
         ["datasets.name ILIKE ?", containing(search)],
@@ -50,8 +50,8 @@ function listedDataset({ name, editions, ...newest }: ListedRow): ListedDataset 
 
 export async function maybeListedDataset(database: Database, name: string): Promise<ListedDataset | undefined> {
   const [found] = await database.select<ListedRow>(
-    `SELECT datasets.name, (SELECT count(*)::int FROM editions WHERE dataset_id = datasets.id) AS editions, ${EDITION} FROM datasets
-     LEFT JOIN LATERAL (SELECT * FROM editions WHERE dataset_id = datasets.id ORDER BY number DESC LIMIT 1) AS editions ON true WHERE datasets.name = $1`,
+    `SELECT datasets.name, (SELECT count(*)::int FROM editions WHERE dataset_id = datasets.id AND number > 0) AS editions, ${EDITION} FROM datasets
+     LEFT JOIN LATERAL (SELECT * FROM editions WHERE dataset_id = datasets.id AND number > 0 ORDER BY number DESC LIMIT 1) AS editions ON true WHERE datasets.name = $1`,
     [name],
   );
   return found && listedDataset(found);
@@ -75,7 +75,7 @@ export function pageOfEditions(database: Database, dataset: number, wish: PageWi
       select: `number, origin, row_count AS "rowCount", json_array_length(columns) AS columns, ${counted("stop")} AS stops, ${counted("warn")} AS warnings,
         ${counted("note")} AS notes, created_by AS "createdBy", created_at AS "createdAt"`,
       from: "editions",
-      where: [["dataset_id = ?", dataset]],
+      where: [["dataset_id = ? AND number > 0", dataset]],
       order: [{ sql: "editions.number", type: "int" }],
       downwards: true,
     },

@@ -109,6 +109,43 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
   });
 }
 
+/** A record that came by itself, as an edition of its own kind: numbered below zero, so that no load takes it for the newest. */
+export async function addRecordEdition(
+  database: Database,
+  edition: Pick<NewEdition, "dataset" | "origin" | "sha256" | "rowCount" | "columns" | "pieces" | "createdBy">,
+): Promise<EditionRow> {
+  return database.transaction(async (transaction) => {
+    const { id } = await database.one<{ id: number }>(
+      "SELECT id FROM datasets WHERE name = $1 FOR UPDATE",
+      [edition.dataset],
+      transaction,
+    );
+    const { last } = await database.one<{ last: number }>(
+      "SELECT least(coalesce(min(number), 0), 0) AS last FROM editions WHERE dataset_id = $1",
+      [id],
+      transaction,
+    );
+    const { dataset: _, pieces, ...facts } = edition;
+    const blank = {
+      reading: {},
+      headerRow: 1,
+      leftOut: [],
+      decisions: [],
+      changes: [],
+      rules: {},
+      appended: null,
+      findings: [],
+    };
+    const created = await database.models.Edition.create(
+      { datasetId: id, number: last - 1, ...blank, ...facts },
+      { transaction },
+    );
+    const row = created.get({ plain: true });
+    await writePieces(database, row.id, pieces, transaction);
+    return row;
+  });
+}
+
 /** So many pieces go into one statement. */
 const PIECES_AT_ONCE = 50;
 

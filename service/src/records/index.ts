@@ -13,6 +13,7 @@ export * from "./datasets.js";
 export * from "./deliveries.js";
 export {
   addEdition,
+  addRecordEdition,
   type ChangedCell,
   getDataset,
   getEdition,
@@ -35,9 +36,11 @@ export * from "./notices.js";
 export { countEverything, isAnswering, troublesOf } from "./overview.js";
 export * from "./parcels.js";
 export * from "./recipient-lists.js";
+export * from "./record-keys.js";
 export * from "./runs.js";
 export * from "./schedules.js";
 export { type FoundNames, searchEverything } from "./search.js";
+export * from "./senders.js";
 export {
   addSteps,
   endStep,

@@ -171,7 +171,8 @@ export async function moveName(
     // The runs go with their versions.
     await execute("UPDATE ledger SET report = $2 WHERE report = $1");
     await execute("UPDATE delivered_rows SET report = $2 WHERE report = $1");
-    await execute("UPDATE schedules SET report = $2 WHERE report = $1");
+    for (const table of ["schedules", "record_keys", "senders", "notices"])
+      await execute(`UPDATE ${table} SET report = $2 WHERE report = $1`);
   }
   if (kind === "datasets") await execute("UPDATE arrivals SET dataset = $2 WHERE dataset = $1");
   await database.execute(
@@ -259,7 +260,10 @@ export async function deleteVersions(
   if (kind === "datasets")
     await execute("DELETE FROM editions USING datasets WHERE datasets.id = editions.dataset_id AND datasets.name = $1");
   await execute(`DELETE FROM ${TABLE_OF[kind]} WHERE name = $1`);
-  if (kind === "reports") await execute("DELETE FROM schedules WHERE report = $1");
+  if (kind === "reports") {
+    await execute("DELETE FROM schedules WHERE report = $1");
+    await execute("DELETE FROM senders WHERE report = $1");
+  }
   await database.execute("DELETE FROM put_away WHERE kind = $1 AND name = $2", [kind, name], transaction);
   await database.execute("DELETE FROM former_names WHERE kind = $1 AND leads_to = $2", [kind, name], transaction);
 }

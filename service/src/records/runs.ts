@@ -264,13 +264,16 @@ export async function wasReleasedFor(database: Database, report: string, occasio
 }
 
 /** The run that one is set beside: the newest of a period before that was released over all groups, or the newest before it at all. */
+/** Runs of single records say nothing of a period or an edition. */
+const OF_WHOLE_EDITIONS = "occasion NOT LIKE 'record %'";
+
 export async function runBefore(
   database: Database,
   of: Pick<RunRow, "id" | "report" | "period" | "createdAt">,
   hasPeriod: boolean,
 ): Promise<{ readonly id: string; readonly period: string } | undefined> {
   const [found] = await database.select<{ id: string; period: string }>(
-    `SELECT id, period FROM runs WHERE report = $1 AND id <> $2 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND released_at IS NOT NULL
+    `SELECT id, period FROM runs WHERE report = $1 AND id <> $2 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND released_at IS NOT NULL AND ${OF_WHOLE_EDITIONS}
        AND ${hasPeriod ? "period < $3 AND $4::timestamptz IS NOT NULL ORDER BY period DESC," : "created_at < $4 AND $3 <> '' ORDER BY"} released_at DESC LIMIT 1`,
     [of.report, of.id, of.period, of.createdAt],
   );
@@ -293,7 +296,7 @@ export function wholeRuns(database: Database, report: string): Promise<WholeRun[
        CASE WHEN plan IS NULL THEN ARRAY(SELECT json_array_elements_text(coalesce(period_choice->'along', '[]')))
          ELSE ARRAY(SELECT one->>'period' FROM json_array_elements(coalesce(plan->'caughtUp', '[]')) AS one WHERE (one->>'isWhole')::boolean) END AS "madeUpFor"
      FROM runs
-     WHERE report = $1 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND state NOT IN ('failed') ORDER BY created_at DESC`,
+     WHERE report = $1 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL AND state NOT IN ('failed') AND ${OF_WHOLE_EDITIONS} ORDER BY created_at DESC`,
     [report],
   );
 }
@@ -305,7 +308,7 @@ export async function lastWholeRun(
 ): Promise<{ readonly editions: Readonly<Record<string, number>> } | undefined> {
   const [found] = await database.select<{ editions: Record<string, number> }>(
     `SELECT editions FROM runs WHERE report = $1 AND rehearsal_to IS NULL AND only_groups IS NULL AND only_rows IS NULL
-       AND state NOT IN ('failed', 'stopped') ORDER BY created_at DESC LIMIT 1`,
+       AND state NOT IN ('failed', 'stopped') AND ${OF_WHOLE_EDITIONS} ORDER BY created_at DESC LIMIT 1`,
     [report],
   );
   return found;

@@ -40,6 +40,8 @@ export interface RunRequest {
   readonly groups?: readonly string[] | undefined;
   /** Only these rows of the edition, by their number in the origin: the result of a search. */
   readonly rows?: { readonly rowNumbers: readonly number[]; readonly why: string };
+  /** Key of the record that the edition holds: an occasion of its own. */
+  readonly record?: string;
   /** Why groups that were delivered already get theirs again. */
   readonly again?: string | undefined;
 }
@@ -75,7 +77,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
     period: choice.chosen,
     periodChoice: isNamed ? null : choice,
     calendar: calendar ? forPeriods(calendar) : null,
-    occasion: occasionKey(onceOf(report), facts),
+    occasion: request.record === undefined ? occasionKey(onceOf(report), facts) : `record ${request.record}`,
     state: "planning" as const,
     editionId: edition.id,
     editions,

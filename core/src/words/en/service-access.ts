@@ -1,4 +1,7 @@
 export const serviceAccess = {
+  senderTooOften: ({ perMinute }: { perMinute: number }) =>
+    `Cannot take more than ${perMinute} ${perMinute === 1 ? "call" : "calls"} a minute from this sender.`,
+  senderWait: ({ seconds }: { seconds: number }) => `Try again in ${seconds} ${seconds === 1 ? "second" : "seconds"}.`,
   cannotSignTooManyTries: () => "Cannot sign in: too many tries.",
   waitMinute: () => "Wait a minute.",
   cannotSignNamePasswordWrong: () => "Cannot sign in: name or password is wrong.",

@@ -1,4 +1,5 @@
 export const serviceHttp = {
+  cannotFindSender: ({ name }: { name: string }) => `Cannot find the sender \`${name}\`.`,
   file: () => "This file is not there.",
   cannotUseIdempotencyKeyExpected: ({ maxKey }: { maxKey: number }) =>
     `Cannot use the Idempotency-Key: expected 1 to ${maxKey} characters.`,

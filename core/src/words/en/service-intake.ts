@@ -1,4 +1,21 @@
 export const serviceIntake = {
+  takesNoRecords: ({ report }: { report: string }) => `The report \`${report}\` takes no single records.`,
+  sayTakesRecords: () => "Say in its definition that it does: records: { key: [training_no] }.",
+  noRecords: ({ most }: { most: number }) =>
+    `Expected one record, or a list of up to ${most.toLocaleString("en")} of them.`,
+  recordWithoutKey: () => "Cannot tell the record from others: it has no key.",
+  sendKey: () => "Send an Idempotency-Key, or name the columns that tell records apart in the report: records, key.",
+  recordOrigin: ({ key }: { key: string }) => `record ${key}`,
+  otherRecordUnderKey: ({ key }: { key: string }) => `Another record came under the key \`${key}\` before.`,
+  giveNewKey: () =>
+    "A record that was changed needs a key of its own; the same record again is answered as the first time.",
+  recordBeingTaken: ({ key }: { key: string }) => `The record \`${key}\` is being taken just now.`,
+  askAgainInAMoment: () => "Ask again in a moment.",
+  callbackNotAllowed: ({ callback }: { callback: string }) =>
+    `Cannot tell \`${callback}\`: the report does not allow it.`,
+  allowCallback: () => "Name the address, or its beginning, in the report: records, callbacks.",
+  notTheForm: () => "Cannot read the body, expected a record or a list of records as JSON, or the fields of a form.",
+  sendAsJson: () => "Send it as application/json or application/x-www-form-urlencoded.",
   cannotLoadAnythingArchived: ({ now }: { now: string }) => `Cannot load anything into \`${now}\`: it is archived.`,
   bringBackFirst: () => "Bring it back first.",
   cannotAddEditionBeforeKey: () => "Cannot add to the edition before: no key is set.",

@@ -7,6 +7,7 @@ import {
   noticeEndpoints,
   outboxEndpoints,
   recipientEndpoints,
+  recordEndpoints,
   runEndpoints,
   serviceEndpoints,
   toolEndpoints,
@@ -21,6 +22,7 @@ import { libraryHandlers } from "./library.js";
 import { noticeHandlers } from "./notices.js";
 import { outboxHandlers } from "./outbox.js";
 import { recipientHandlers } from "./recipients.js";
+import { recordHandlers } from "./records.js";
 import { runHandlers } from "./runs.js";
 import { serviceHandlers } from "./service.js";
 import { toolHandlers } from "./tools.js";
@@ -35,6 +37,7 @@ export function allRoutes(context: Context): Route[] {
     ...routesOf(calendarEndpoints, calendarHandlers),
     ...routesOf(keepingEndpoints, keepingHandlers),
     ...routesOf(recipientEndpoints, recipientHandlers),
+    ...routesOf(recordEndpoints, recordHandlers(context)),
     ...routesOf(runEndpoints, runHandlers),
     ...routesOf(noticeEndpoints, noticeHandlers),
     ...routesOf(outboxEndpoints, outboxHandlers),

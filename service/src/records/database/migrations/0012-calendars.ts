@@ -10,6 +10,17 @@ ALTER TABLE schedules ADD COLUMN waits_since timestamptz, ADD COLUMN waits_until
 ALTER TABLE files DROP CONSTRAINT files_kinds, ADD CONSTRAINT files_kinds
   CHECK (kind IN ('xlsx', 'docx', 'pptx', 'pdf', 'csv', 'tsv', 'txt', 'json', 'jsonl', 'ods', 'html', 'ics', 'vcf'));
 
+-- Records that came in by themselves: editions with numbers below zero, each with a run of its own.
+CREATE TABLE record_keys (
+  report text NOT NULL, key text NOT NULL, digest text NOT NULL, process text NOT NULL, edition int, run_id text, callback text, sender int,
+  at timestamptz NOT NULL DEFAULT now(), told_at timestamptz, tries int NOT NULL DEFAULT 0, try_at timestamptz, PRIMARY KEY (report, key)
+);
+CREATE INDEX record_keys_run ON record_keys (run_id);
+CREATE TABLE senders (
+  id serial PRIMARY KEY, report text NOT NULL, name text NOT NULL, way text NOT NULL CHECK (way IN ('token', 'signature')), digest text UNIQUE, secret text,
+  header text, form text, per_minute int NOT NULL, created_by text NOT NULL, created_at timestamptz NOT NULL DEFAULT now(), used_at timestamptz, UNIQUE (report, name)
+);
+
 CREATE TABLE notices (
   id bigserial PRIMARY KEY, at timestamptz NOT NULL, kind text NOT NULL, report text, run_id text, what text NOT NULL, advice text
 );

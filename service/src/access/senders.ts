@@ -1,0 +1,103 @@
+/** Other systems that send records for one report: who they are, and how often they may. */
+import { createHash, createHmac, randomBytes, timingSafeEqual } from "node:crypto";
+import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
+import type { Context } from "../process/context.js";
+import { noteSenderUse, type SenderRow, saveSender, senderOfToken, sendersOf } from "../records/index.js";
+
+export interface SenderWish {
+  readonly report: string;
+  readonly name: string;
+  readonly way: "token" | "signature";
+  readonly header: string;
+  readonly form: "hex" | "base64";
+  readonly perMinute: number;
+  /** What a sender signs with, where it has its own. */
+  readonly secret?: string | undefined;
+}
+
+/** Sets a sender; gives its token or secret, which is told once. */
+export async function setSender(context: Context, wish: SenderWish, by: string): Promise<string> {
+  const { report, name, way, header, form, perMinute } = wish;
+  const told = wish.secret ?? randomBytes(24).toString("base64url");
+  const isToken = way === "token";
+  await saveSender(context.database, {
+    report,
+    name,
+    way,
+    digest: isToken ? digestOf(told) : null,
+    secret: isToken ? null : context.secrets.seal(told),
+    header: isToken ? null : header,
+    form: isToken ? null : form,
+    perMinute,
+    createdBy: by,
+  });
+  return told;
+}
+
+function digestOf(token: string): string {
+  return createHash("sha256").update(`sender ${token}`).digest("hex");
+}
+
+/** Whose token it is; only for the report it was made for. */
+export async function senderByToken(context: Context, report: string, token: string): Promise<SenderRow | undefined> {
+  const found = await senderOfToken(context.database, digestOf(token));
+  return found?.report === report ? found : undefined;
+}
+
+/** Who signed the body, by a signature in the header that the sender was set up with; compared in constant time. */
+export async function senderBySignature(
+  context: Context,
+  report: string,
+  headers: (name: string) => string | undefined,
+  body: Uint8Array,
+): Promise<SenderRow | undefined> {
+  for (const sender of await sendersOf(context.database, report)) {
+    if (sender.way !== "signature" || sender.secret === null || sender.header === null) continue;
+    // Some senders write how they signed before the signature.
+    const given = headers(sender.header)?.replace(/^sha256=/i, "");
+    if (given === undefined) continue;
+    const wanted = createHmac("sha256", context.secrets.open(sender.secret)).update(body).digest();
+    const signed = Buffer.from(given, sender.form ?? "hex");
+    if (signed.length === wanted.length && timingSafeEqual(signed, wanted)) return sender;
+  }
+  return undefined;
+}
+
+interface Window {
+  since: number;
+  count: number;
+}
+const WINDOW_MS = 60_000;
+
+/** How often each sender has sent in its minute, in this process. */
+export class SenderLimits {
+  private readonly windows = new Map<number, Window>();
+
+  /** `now`: milliseconds of a clock that cannot be set. */
+  constructor(private readonly now: () => number) {}
+
+  /** Counts a call. Throws `TOO_MANY_TRIES` beyond the limit; gives what is left, and seconds until the count begins anew. */
+  count({ id, perMinute }: SenderRow): {
+    readonly limit: number;
+    readonly left: number;
+    readonly resetSeconds: number;
+  } {
+    const time = this.now();
+    const known = this.windows.get(id);
+    const window = known && time - known.since < WINDOW_MS ? known : { since: time, count: 0 };
+    window.count += 1;
+    this.windows.set(id, window);
+    const resetSeconds = Math.max(1, Math.ceil((window.since + WINDOW_MS - time) / 1000));
+    const facts = { limit: perMinute, left: Math.max(perMinute - window.count, 0), resetSeconds };
+    if (window.count <= perMinute) return facts;
+    throw new CorbixError("TOO_MANY_TRIES", say().serviceAccess.senderTooOften({ perMinute }), {
+      where: "senders",
+      advice: say().serviceAccess.senderWait({ seconds: resetSeconds }),
+    });
+  }
+}
+
+export async function noteUse(context: Context, sender: SenderRow): Promise<void> {
+  await noteSenderUse(context.database, sender.id);
+}
