@@ -3,6 +3,7 @@ import {
   type Arrival,
   allOf,
   api,
+  type Notice,
   type Overview,
   type Problem,
   type ReportSummary,
@@ -26,17 +27,20 @@ let waiting = $state<RunSummary[]>([]);
 let failed = $state<RunSummary[]>([]);
 let gone = $state<RunSummary[]>([]);
 let arrivals = $state<Arrival[]>([]);
+let notices = $state<Notice[]>([]);
 let reports = $state<ReportSummary[]>([]);
 let problem = $state<Problem>();
 /** Runs that wait for a word are told with what they would send; of many the newest. */
 const TOLD = 6;
+/** Other notices are told by the runs themselves. */
+const NOT_STARTED = new Set<Notice["kind"]>(["nothing-came", "schedule-missed", "schedule-failed"]);
 /** What went wrong longer ago is history. */
 const RECENT_MS = 14 * 86_400_000;
 
 async function read(): Promise<void> {
   try {
     const runs = (state: RunSummary["state"], limit = TOLD) => api.get("/runs", { query: { state, limit } });
-    const [counts, toRelease, still, broken, delivering, done, refused, all] = await Promise.all([
+    const [counts, toRelease, still, broken, delivering, done, refused, all, told] = await Promise.all([
       api.get("/overview"),
       runs("held"),
       runs("waiting"),
@@ -45,9 +49,11 @@ async function read(): Promise<void> {
       runs("done"),
       api.get("/arrivals", { query: { outcome: "refused", limit: TOLD } }),
       allOf(api.all("/reports", { query: { limit: 1_000 } })),
+      api.get("/notices", { query: { limit: 50 } }),
     ]);
     const isRecent = (at: string | null): boolean => Date.now() - new Date(at ?? 0).getTime() < RECENT_MS;
     [waiting, arrivals] = [still.items, refused.items.filter(({ at }) => isRecent(at))];
+    notices = told.items.filter(({ at, kind }) => isRecent(at) && NOT_STARTED.has(kind)).slice(0, TOLD);
     failed = broken.items.filter(({ createdAt }) => isRecent(createdAt));
     gone = [...delivering.items, ...done.items].slice(0, TOLD);
     held = await Promise.all(toRelease.items.map(({ id }) => api.get("/runs/{id}", { path: { id } })));
@@ -79,7 +85,7 @@ const isFirstDay = $derived(overview !== undefined && overview.sent === 0 && ove
   <div class="columns">
     <div>
       {#if isFirstDay}<FirstDay {overview} />{/if}
-      <WentWrong troubles={overview.troubles} {failed} {arrivals} />
+      <WentWrong troubles={overview.troubles} {failed} {arrivals} {notices} />
       {#if !isFirstDay || held.length + waiting.length > 0}<Waiting {held} {waiting} more={overview.held - held.length} />{/if}
       {#if !isFirstDay}<WentOut runs={gone} />{/if}
     </div>

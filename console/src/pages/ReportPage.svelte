@@ -23,6 +23,7 @@ import WhenStep from "../parts/build/steps/WhenStep.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 import ArchivedNote from "../parts/keep/ArchivedNote.svelte";
 import KeepMenu from "../parts/keep/KeepMenu.svelte";
+import NewRecord from "../parts/run/NewRecord.svelte";
 import StartRun from "../parts/run/StartRun.svelte";
 
 /** A report made in the order of the work: its steps, the work itself, and what one group gets. */
@@ -37,6 +38,8 @@ let identities = $state<string[]>([]);
 let profiles = $state(new Map<string, Profile>());
 let isRunning = $state(false);
 let isRehearsing = $state(false);
+let isRecording = $state(false);
+const records = $derived(draft.get(["records"]) as { lines?: string } | undefined);
 const version = $derived(opened.version);
 const saved = $derived(opened.saved);
 
@@ -124,6 +127,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
   <div class="row">
     <span class="soft">{version === undefined ? "not saved yet" : draft.isChanged ? `changed since version ${version}` : `version ${version}`}</span>
     <Button size="small" kind="ghost" icon={Undo} disabled={!draft.canTakeBack} on:click={() => draft.takeBack()}>Take back</Button>
+    {#if version !== undefined && !draft.isChanged && records}<Button size="small" kind="tertiary" on:click={() => { isRecording = true; }}>New record</Button>{/if}
     {#if version !== undefined && !draft.isChanged}<Button size="small" on:click={() => { isRehearsing = false; isRunning = true; }}>Run</Button>{/if}
     {#if version !== undefined}<KeepMenu kind="reports" {name} title={String(draft.get(["title"]) ?? name)} ondone={left} />{/if}
   </div>
@@ -163,6 +167,7 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
     <GroupPanel {draft} {step} {version} />
   </div>
 {/if}
+{#if records}<NewRecord bind:isOpen={isRecording} report={name} {columns} lines={records.lines} />{/if}
 <StartRun bind:isOpen={isRunning} report={name} rehearses={isRehearsing} edition={draft.edition} />
 
 <style>

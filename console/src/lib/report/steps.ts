@@ -17,6 +17,7 @@ export const STEPS = [
       "schedule",
       "startOnData",
       "whenNothing",
+      "records",
       "once",
       "delivery.from",
       "delivery.sender",

@@ -1,5 +1,5 @@
 <script lang="ts">
-import type { Arrival, Overview, RunSummary } from "../../lib/client";
+import type { Arrival, Notice, Overview, RunSummary } from "../../lib/client";
 import { plural, time } from "../../lib/format";
 import { link } from "../../lib/router.svelte";
 
@@ -8,10 +8,13 @@ let {
   troubles,
   failed,
   arrivals,
+  notices = [],
 }: {
   troubles: Overview["troubles"];
   failed: readonly RunSummary[];
   arrivals: readonly Arrival[];
+  /** What schedules did not start, and why. */
+  notices?: readonly Notice[];
 } = $props();
 
 const CORRECT = "Correct the address, then send it again from the outbox.";
@@ -25,7 +28,7 @@ const WORDS = {
 } as const;
 </script>
 
-{#if troubles.length + failed.length + arrivals.length > 0}
+{#if troubles.length + failed.length + arrivals.length + notices.length > 0}
   <section aria-label="What went wrong">
     <h2>What went wrong</h2>
     <ul class="panel">
@@ -41,6 +44,9 @@ const WORDS = {
       {/each}
       {#each arrivals as one (one.id)}
         <li><strong>{one.file}</strong>, {one.way === "mail" ? `by mail from ${one.sender}` : "from the watched folder"}, was not loaded {time(one.at)}. <p class="soft">{one.message ?? ""} <a href={link("data")}>Data</a></p></li>
+      {/each}
+      {#each notices as one (one.id)}
+        <li>{one.what} <span class="soft">{time(one.at)}</span> <p class="soft">{one.advice ?? ""} {#if one.report}<a href={link("reports", one.report, "when")}>{one.report}</a>{/if}</p></li>
       {/each}
     </ul>
   </section>

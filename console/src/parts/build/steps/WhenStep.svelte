@@ -28,4 +28,4 @@ const hold = $derived((draft.get(["delivery", "hold"]) as boolean | undefined) ?
 {/if}
 <Section {draft} {known} schema={delivery} path={["delivery"]} only={["from", "sender", "replyTo", "headers", "importance", "files", "linkDays", "approvals"]} />
 <h2>What may happen once, and what is kept</h2>
-<Section {draft} {known} {schema} only={["once", "whenNothing", "retention"]} />
+<Section {draft} {known} {schema} only={["once", "records", "whenNothing", "retention"]} />
