@@ -467,9 +467,10 @@ describe("with a service", () => {
     const fetched = await client(["fetch", id, "--out", "fetched"]);
     expect(fetched.out).toContain("78 files of 26 groups");
     expect(readdirSync(at("fetched/2026-10"))).toHaveLength(78);
-    expect(
-      (await client(["times", "site-statement"])).out.split("\n").filter((line) => /^ {2}\w{3}, /.test(line)),
-    ).toHaveLength(14);
+    const times = (await client(["times", "site-statement"])).out;
+    expect(times).toContain("on the 1st working day of each month at 07:15 in Europe/Zurich, by the calendar office");
+    // Those of a year: twelve, or thirteen where it begins with one.
+    expect(times.split("\n").filter((line) => /^ {2}\w{3}, /.test(line)).length).toBeGreaterThanOrEqual(12);
     expect(JSON.parse((await client(["--json", "runs"])).out)[0].id).toBe(id);
   });
 

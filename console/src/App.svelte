@@ -30,6 +30,7 @@ const rooms = [
   ["runs", "Runs"],
   ["outbox", "Outbox"],
   ["letterbox", "Letterbox"],
+  ["notices", "Notices"],
   ["calendars", "Calendars"],
   ["settings", "Identities"],
   ["tools", "Tools"],

@@ -1770,6 +1770,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/watchers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is told of what, and how */
+        get: operations["listWatchers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/watchers/{watcher}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let somebody be told: by mail or by a call, at once or each morning */
+        put: operations["saveWatcher"];
+        post?: never;
+        /** Tell somebody no more */
+        delete: operations["deleteWatcher"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3490,6 +3525,30 @@ export interface components {
             /** @description Files that are there or should be. */
             total: number;
             whole: number;
+        };
+        Watcher: {
+            /** @description An address of mail, or one that is called by POST. */
+            address: string;
+            isSigned: boolean;
+            kinds: ("waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed")[];
+            /**
+             * @description When a summary goes out each day; at once if null.
+             * @default null
+             */
+            morning: string | null;
+            name: string;
+            /**
+             * @description Only of these reports; of all if null.
+             * @default null
+             */
+            reports: string[] | null;
+            /** @enum {string} */
+            way: "mail" | "callback";
+            /**
+             * @description Time zone of that time.
+             * @default UTC
+             */
+            zone: string;
         };
     };
     responses: never;
@@ -8790,6 +8849,135 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Verification"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listWatchers: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Watcher"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveWatcher: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                watcher: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description An address of mail, or one that is called by POST. */
+                    address: string;
+                    kinds: ("waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed")[];
+                    /**
+                     * @description When a summary goes out each day; at once if null.
+                     * @default null
+                     */
+                    morning?: string | null;
+                    /**
+                     * @description Only of these reports; of all if null.
+                     * @default null
+                     */
+                    reports?: string[] | null;
+                    /** @description Of a callback: what it is signed with (HMAC-SHA-256, hexadecimal, in X-Signature). */
+                    secret?: string;
+                    /** @enum {string} */
+                    way: "mail" | "callback";
+                    /**
+                     * @description Time zone of that time.
+                     * @default UTC
+                     */
+                    zone?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Watcher"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteWatcher: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                watcher: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @constant */
+                        ok: true;
+                    };
                 };
             };
             /** @description What went wrong, where, and what to do */

@@ -30,6 +30,7 @@ const PAGES = {
   letterbox: () => import("../pages/LetterboxPage.svelte"),
   settings: () => import("../pages/SettingsPage.svelte"),
   calendars: () => import("../pages/CalendarsPage.svelte"),
+  notices: () => import("../pages/NoticesPage.svelte"),
   tools: () => import("../pages/ToolsPage.svelte"),
   api: () => import("../pages/ApiPage.svelte"),
 } as const;
@@ -67,6 +68,7 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
     case "calendars":
       return open("calendars", { name: one }, one);
     case "outbox":
+    case "notices":
     case "tools":
     case "api":
       return open(room);

@@ -32,5 +32,6 @@ export {
   timeOfDay,
   timesBetween,
   timesWithin,
+  zoneOf,
 } from "./recurrence.js";
 export { type DayNote, WorkingDays } from "./working-days.js";

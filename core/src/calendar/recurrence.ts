@@ -172,8 +172,7 @@ interface CheckedSchedule extends Schedule {
 function checked(schedule: Schedule): CheckedSchedule {
   const { at, zone, from, until, rule, day } = schedule;
   checkTime(at, "at");
-  if (!DateTime.local().setZone(zone).isValid)
-    throw badSchedule(say().calendar.cannotFindTimeZone({ zone }), "zone", say().calendar.writeNameIanaListSuch());
+  zoneOf(zone, "zone");
   const first = maybeSerialFromIso(from);
   for (const [name, value] of [
     ["from", from],
@@ -184,6 +183,12 @@ function checked(schedule: Schedule): CheckedSchedule {
   if ((rule === undefined) === (day === undefined))
     throw badSchedule(say().calendar.ruleOrDay(), "rule", say().calendar.writeIcalendarRfcSuchFreq());
   return { ...schedule, first: made(first), parsed: rule === undefined ? undefined : parseRule(rule) };
+}
+
+/** Throws `BAD_RULE` for what is no time zone. */
+export function zoneOf(zone: string, field: string): string {
+  if (DateTime.local().setZone(zone).isValid) return zone;
+  throw badSchedule(say().calendar.cannotFindTimeZone({ zone }), field, say().calendar.writeNameIanaListSuch());
 }
 
 /** Throws `BAD_RULE` for what is no time of a day. */

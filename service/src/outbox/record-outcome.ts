@@ -20,6 +20,7 @@ import {
   skipMessage,
   type Verdict,
 } from "../records/index.js";
+import { tell } from "../tell/notices.js";
 
 /** Runs are told of their messages so often at most. */
 const TELL_MS = 300;
@@ -181,6 +182,14 @@ export async function passOver(context: Context, id: string, why: string): Promi
 /** Runs that have nothing on its way any more are done; their viewers are told. */
 export async function finishRuns(context: Context, runs: readonly string[]): Promise<void> {
   if (runs.length === 0) return;
-  await endQuietRuns(context.database, runs);
+  for (const { id, report, refused } of await endQuietRuns(context.database, runs))
+    if (refused > 0)
+      await tell(context, {
+        kind: "refused",
+        report,
+        run: id,
+        what: say().serviceSchedule.messagesRefused({ report, count: refused }),
+        advice: say().serviceSchedule.correctInOutbox(),
+      });
   for (const run of runs) await announce(context.database, { kind: "run", subject: run });
 }

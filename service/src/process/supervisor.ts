@@ -19,6 +19,7 @@ import { releaseDue } from "../run/release.js";
 import { sweepRetention } from "../run/retention.js";
 import { sweep, sweepStore, workerEnded } from "../run/sweep.js";
 import { tick } from "../schedule/tick.js";
+import { tellDue } from "../tell/tell-due.js";
 import type { Context } from "./context.js";
 import { Liveness } from "./lease/liveness.js";
 import { closeContext, openContext } from "./open-context.js";
@@ -103,6 +104,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
       }),
     );
     closing.push(repeat(context, CALLBACK_MS, () => tellCallbacks(context)));
+    closing.push(repeat(context, CALLBACK_MS, () => tellDue(withLetterbox(context, letterbox))));
     closing.push(
       repeat(context, RETENTION_MS, async () => {
         await sweepRetention(context);
@@ -161,6 +163,11 @@ function repeat(context: Context, everyMs: number, work: () => Promise<void>): (
     clearInterval(timer);
     await running;
   };
+}
+
+/** The service writes to the letterbox as the outbox does: where that listens is known once it does. */
+function withLetterbox(context: Context, letterbox: Letterbox | undefined): Context {
+  return letterbox ? { ...context, settings: { ...context.settings, letterboxPort: letterbox.port } } : context;
 }
 
 function program(name: string): string {

@@ -212,19 +212,31 @@ export async function setPaused(database: Database, id: string, paused: boolean)
   return changed > 0;
 }
 
+export async function reportNameOfRun(database: Database, id: string): Promise<string> {
+  return (await database.one<{ report: string }>("SELECT report FROM runs WHERE id = $1", [id])).report;
+}
+
+/** A run that is done, with how many of its messages did not get through. */
+export interface EndedRun {
+  readonly id: string;
+  readonly report: string;
+  readonly refused: number;
+}
+
 /** Runs that have nothing on its way any more are done. */
-export async function endQuietRuns(database: Database, runs: readonly string[]): Promise<void> {
+export async function endQuietRuns(database: Database, runs: readonly string[]): Promise<EndedRun[]> {
   const states = fromStates(RUN_MACHINE, "finish");
-  await database.transaction(async (transaction) => {
+  return database.transaction(async (transaction) => {
     // Two statements: what was queued while the run's row was waited for has to be seen.
     await database.select(
       "SELECT id FROM runs WHERE id = ANY($1) AND state = ANY($2) ORDER BY id FOR UPDATE",
       [[...runs], states],
       transaction,
     );
-    await database.execute(
+    return database.select<EndedRun>(
       `UPDATE runs SET state = 'done', finished_at = now() WHERE id = ANY($1) AND state = ANY($2)
-         AND NOT EXISTS (SELECT 1 FROM messages WHERE run_id = runs.id AND state = ANY($3))`,
+         AND NOT EXISTS (SELECT 1 FROM messages WHERE run_id = runs.id AND state = ANY($3))
+       RETURNING id, report, (SELECT count(*)::int FROM messages WHERE run_id = runs.id AND state IN ('refused', 'returned')) AS refused`,
       [[...runs], states, ON_ITS_WAY],
       transaction,
     );

@@ -1,6 +1,7 @@
 /** Moves of a run that its steps bring about: each in one transaction that holds the step, so that only its owner writes. */
 import type { CorbixError } from "@corbix/core/common";
 import { fromStates, RUN_MACHINE, type RunEvent, type RunState } from "@corbix/core/delivery";
+import { say } from "@corbix/core/words";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import {
@@ -13,10 +14,12 @@ import {
   lockRunState,
   moveRun,
   type RunRow,
+  reportNameOfRun,
   StepLost,
   type Transaction,
 } from "../records/index.js";
 import { isStoreTrouble } from "../store/store-errors.js";
+import { tell } from "../tell/notices.js";
 import { errorFacts } from "./run-records.js";
 
 /** A run as a step's transaction has it locked. */
@@ -65,6 +68,15 @@ export async function failRun(context: Context, step: HandedStep, error: unknown
     if (!(failure instanceof StepLost)) throw failure;
   });
   await announce(context.database, { kind: "run", subject: step.run });
+  const { message, advice } = errorFacts(error);
+  const report = await reportNameOfRun(context.database, step.run);
+  await tell(context, {
+    kind: "run-failed",
+    report,
+    run: step.run,
+    what: say().serviceSchedule.runFailed({ report, why: message }),
+    ...(advice === undefined ? {} : { advice }),
+  });
 }
 
 /** No space is left, or the store is away: the run waits, and its step is given back undone. */

@@ -212,8 +212,8 @@ describe("what is archived", () => {
     });
     await post("reports/weekly/bring-back");
     expect(await names("reports")).toContain("weekly");
-    const { nextTimes } = (await service.call<{ nextTimes: string[] }>("GET", "/api/v1/reports/weekly")).body;
-    expect(nextTimes[0]).toBe("2026-11-06T07:00:00.000Z");
+    const { nextTimes } = (await service.call<{ nextTimes: { at: string }[] }>("GET", "/api/v1/reports/weekly")).body;
+    expect(nextTimes[0]?.at).toBe("2026-11-06T07:00:00.000Z");
     today = new Date("2026-11-06T08:00:00Z");
     await tick(service.context);
     const [run] = await select<{ id: string }>("SELECT id FROM runs WHERE report = 'weekly'");

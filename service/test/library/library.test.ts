@@ -275,7 +275,7 @@ describe("versions", () => {
     expect((await service.call<{ title: string }>("PUT", "/api/v1/reports/other", source)).body.title).toContain(
       "the address says `other`",
     );
-    const never = source.replace("FREQ=MONTHLY", "FREQ=SOMETIMES");
+    const never = source.replace("day: { working: 1, of: month }", "rule: FREQ=SOMETIMES");
     expect((await service.call<{ code: string }>("PUT", "/api/v1/reports/site-statement", never)).body.code).toBe(
       "BAD_RULE",
     );

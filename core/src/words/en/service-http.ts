@@ -1,4 +1,5 @@
 export const serviceHttp = {
+  cannotFindWatcher: ({ name }: { name: string }) => `Cannot find anybody called \`${name}\` who is told.`,
   cannotFindSender: ({ name }: { name: string }) => `Cannot find the sender \`${name}\`.`,
   file: () => "This file is not there.",
   cannotUseIdempotencyKeyExpected: ({ maxKey }: { maxKey: number }) =>

@@ -7,6 +7,16 @@ export const serviceSchedule = {
     missed === "none"
       ? `${report} was not started: ${counted(count, "time", "times")} passed while the service was down, and it makes up for none.`
       : `${report}: ${counted(count, "time", "times")} that passed while the service was down are not made up for.`,
+  noticesSubject: ({ count }: { count: number }) => `Corbix: ${counted(count, "notice", "notices")}`,
+  waitsForRelease: ({ report, period, messages }: { report: string; period: string; messages: number }) =>
+    `${report}, ${period}, waits for its release: ${counted(messages, "message", "messages")}.`,
+  lookAndRelease: () => "Look at the proof, then release it.",
+  stoppedByFinding: ({ report, period, what }: { report: string; period: string; what: string }) =>
+    `${report}, ${period}, cannot be released: ${what}`,
+  runFailed: ({ report, why }: { report: string; why: string }) => `A run of ${report} failed. ${why}`,
+  messagesRefused: ({ report, count }: { report: string; count: number }) =>
+    `${report}: ${counted(count, "message was", "messages were")} refused or came back.`,
+  correctInOutbox: () => "Correct the addresses in the outbox, and send again.",
   startByHand: () => "Start it by hand if it is wanted.",
   nothingCame: ({
     report,

@@ -1,7 +1,7 @@
 import { type Finding, made } from "@corbix/core/common";
 import { mailSize } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
-import { type MadeParcel, proveRun, type RunSince, runSince } from "@corbix/core/run";
+import { type MadeParcel, type Proof, proveRun, type RunSince, runSince } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import { announce } from "../../events/events.js";
 import { getIdentity } from "../../mail/identities.js";
@@ -63,8 +63,25 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
   });
   if (isEmpty) await tellNothing(context, run, report, proof.sentences);
   await announce(context.database, { kind: "run", subject: runId });
+  if (isEmpty) return;
   const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
+  if (run.rehearsalTo === null && (!goesOn || !proof.mayBeReleased)) await tellHeld(context, run, report, proof);
   if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, say().serviceRun.reportItself());
+}
+
+/** A run that nothing can go on with waits for somebody: to be released, or to be put right. */
+async function tellHeld(context: Context, run: RunRow, report: Report, proof: Proof): Promise<void> {
+  const facts = { report: report.title, period: labelOfPeriod(run.period, report, run.calendar) };
+  const stop = proof.mayBeReleased ? undefined : proof.findings.find(({ severity }) => severity === "stop");
+  await tell(context, {
+    kind: stop ? "run-stopped" : "waits-for-release",
+    report: run.report,
+    run: run.id,
+    what: stop
+      ? say().serviceSchedule.stoppedByFinding({ ...facts, what: stop.what })
+      : say().serviceSchedule.waitsForRelease({ ...facts, messages: proof.messages }),
+    advice: stop?.advice ?? say().serviceSchedule.lookAndRelease(),
+  });
 }
 
 /** Nothing is to be sent: said to whom it concerns, and no more. */

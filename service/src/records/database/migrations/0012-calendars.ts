@@ -26,4 +26,14 @@ CREATE TABLE notices (
 );
 CREATE INDEX notices_at ON notices (at);
 CREATE INDEX notices_report ON notices (report);
+-- Who wants to be told of what, and what is on its way to them.
+CREATE TABLE watchers (
+  name text PRIMARY KEY, way text NOT NULL CHECK (way IN ('mail', 'callback')), address text NOT NULL, kinds json NOT NULL, reports json,
+  morning text, zone text NOT NULL, secret text, created_by text NOT NULL, created_at timestamptz NOT NULL DEFAULT now()
+);
+CREATE TABLE tellings (
+  id bigserial PRIMARY KEY, notice_id bigint NOT NULL REFERENCES notices ON DELETE CASCADE, watcher text, address text NOT NULL,
+  due_at timestamptz NOT NULL, tries int NOT NULL DEFAULT 0, told_at timestamptz, error text
+);
+CREATE INDEX tellings_due ON tellings (due_at) WHERE told_at IS NULL;
 `;

@@ -1,0 +1,111 @@
+/** Passes notices on: by mail, several of a summary in one, or to an address that is called, signed. */
+import { createHmac } from "node:crypto";
+import { frameMail } from "@corbix/core/message";
+import { bareAddress } from "@corbix/core/recipients";
+import { say } from "@corbix/core/words";
+import { getIdentity } from "../mail/identities.js";
+import { smtpSender } from "../mail/smtp.js";
+import type { Context } from "../process/context.js";
+import { allWatchers, type DueTelling, noteTellings, takeTellings, type WatcherRow } from "../records/index.js";
+
+const AT_ONCE = 200;
+const TIMEOUT_MS = 15_000;
+const FIRST_PAUSE_MS = 30_000;
+const LONGEST_PAUSE_MS = 3_600_000;
+/** The identity that the service itself writes as. */
+const OWN_IDENTITY = "office";
+
+export async function tellDue(context: Context): Promise<void> {
+  const due = await takeTellings(context.database, context.now(), AT_ONCE);
+  if (due.length === 0) return;
+  const watchers = new Map((await allWatchers(context.database)).map((one) => [one.name, one]));
+  for (const some of bundles(due)) {
+    const [{ watcher, tries }] = some as [DueTelling];
+    const known = watcher === null ? undefined : watchers.get(watcher);
+    const error = await passOn(context, some, known).then(
+      () => undefined,
+      (cause: Error) => cause.message,
+    );
+    const now = context.now();
+    const pause = Math.min(FIRST_PAUSE_MS * 2 ** (tries - 1), LONGEST_PAUSE_MS);
+    const ids = some.map(({ id }) => id);
+    const outcome = error === undefined ? { toldAt: now } : { error };
+    await noteTellings(context.database, ids, outcome, new Date(now.getTime() + pause));
+    if (error !== undefined) context.log.warn({ watcher, tries, error }, "notice not passed on");
+  }
+}
+
+/** What goes to the same place goes together. */
+function bundles(due: readonly DueTelling[]): DueTelling[][] {
+  const found = new Map<string, DueTelling[]>();
+  for (const one of due) {
+    const key = `${one.watcher} ${one.address} ${one.tries}`;
+    found.set(key, [...(found.get(key) ?? []), one]);
+  }
+  return [...found.values()];
+}
+
+function passOn(context: Context, some: readonly DueTelling[], watcher: WatcherRow | undefined): Promise<void> {
+  return watcher?.way === "callback" ? callBack(context, some, watcher) : writeMail(context, some);
+}
+
+async function callBack(context: Context, some: readonly DueTelling[], { address, secret }: WatcherRow): Promise<void> {
+  const body = JSON.stringify({
+    notices: some.map(({ kind, report, run, what, advice, at }) => ({ kind, report, run, what, advice, at })),
+  });
+  const signature = secret === null ? undefined : createHmac("sha256", context.secrets.open(secret)).update(body);
+  const response = await fetch(address, {
+    method: "POST",
+    body,
+    headers: {
+      "Content-Type": "application/json",
+      ...(signature ? { "X-Signature": signature.digest("hex") } : {}),
+    },
+    redirect: "error",
+    signal: AbortSignal.timeout(TIMEOUT_MS),
+  });
+  await response.body?.cancel();
+  if (!response.ok) throw new Error(`it answered ${response.status}`);
+}
+
+async function writeMail(context: Context, some: readonly DueTelling[]): Promise<void> {
+  const [{ address, what, id }] = some as [DueTelling];
+  const { settings, server } = await getIdentity(context, OWN_IDENTITY);
+  const from = bareAddress(settings.from);
+  const site = context.settings.publicUrl ?? `http://127.0.0.1:${context.settings.port}`;
+  const lines = some.flatMap((one) => [
+    `- ${one.what}${one.advice ? ` ${one.advice}` : ""}`,
+    ...(one.run ? [`  ${site}/#/runs/${one.run}`] : one.report ? [`  ${site}/#/reports/${one.report}`] : []),
+  ]);
+  const text = `${lines.join("\n")}\n`;
+  const { frame } = await frameMail({
+    from: settings.from,
+    to: [{ address }],
+    cc: [],
+    replyTo: undefined,
+    subject: some.length === 1 ? firstSentence(what) : say().serviceSchedule.noticesSubject({ count: some.length }),
+    html: "",
+    text,
+    messageId: `<notice-${id}-${Date.parse(some[0]?.at.toISOString() ?? "")}@${from.slice(from.indexOf("@") + 1)}>`,
+    date: context.now(),
+    importance: "normal",
+    headers: { "Auto-Submitted": "auto-generated" },
+    attachments: [],
+  });
+  const sender = smtpSender(server, 1, TIMEOUT_MS);
+  try {
+    const mail = { from, to: [address], raw: frame, begin: async () => true, isOurs: () => true };
+    const outcome = await sender.send(mail);
+    // What nobody can know is not said twice: it is a notice, and it stands in the console.
+    if (outcome.kind !== "sent" && outcome.kind !== "unsure") throw new Error(outcome.response);
+  } finally {
+    sender.close();
+  }
+}
+
+const LONGEST_SUBJECT = 120;
+
+function firstSentence(text: string): string {
+  const first = /^.*?[.:!](?=\s|$)/.exec(text)?.[0] ?? text;
+  return first.length > LONGEST_SUBJECT ? `${first.slice(0, LONGEST_SUBJECT - 1)}…` : first.replace(/[.:]$/, "");
+}
