@@ -139,6 +139,7 @@ const mayBeSaved = $derived(/^[a-z][a-z0-9-]*$/.test(form.name) && form.address.
   .form { display: grid; gap: 0.75rem; max-width: 58rem; }
   .three { display: grid; grid-template-columns: repeat(auto-fit, minmax(15rem, 1fr)); gap: 0.75rem 1rem; }
   fieldset { border: 0; padding: 0; margin: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr)); }
+  fieldset :global(.bx--checkbox-wrapper) { margin: 0; }
   legend { font-size: 0.75rem; color: var(--cds-text-02); }
   .wide { overflow-x: auto; }
   table { width: 100%; border-collapse: collapse; font-size: 0.875rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); }

@@ -9,6 +9,7 @@ export {
 } from "./calendar.js";
 export { NAMED_KINDS, PERIOD_KINDS, type Period, type PeriodKind, PLAIN_KINDS, periodLabel } from "./period.js";
 export {
+  maybeTakenPeriod,
   needsCalendar,
   type PeriodRule,
   type Periods,

@@ -111,18 +111,22 @@ export type Take = "over" | "running" | "next";
 
 /** Throws `BAD_PERIOD` where there is none: a table of one's own may have ended. */
 export function takenPeriod(periods: Periods, take: Take | undefined, day: number): Period {
-  const running = periods.maybeOf(day);
-  const wanted = take ?? "over";
-  const found = {
-    over: () => periods.lastBefore(day),
-    running: () => running,
-    next: () => periods.nextFrom(running ? running.to + 1 : day),
-  }[wanted]();
+  const found = maybeTakenPeriod(periods, take, day);
   if (found) return found;
-  throw new CorbixError("BAD_PERIOD", say().calendar.noPeriodNow({ take: wanted }), {
+  throw new CorbixError("BAD_PERIOD", say().calendar.noPeriodNow({ take: take ?? "over" }), {
     where: "period",
     advice: say().calendar.addPeriods(),
   });
+}
+
+/** The same; nothing where there is none. */
+export function maybeTakenPeriod(periods: Periods, take: Take | undefined, day: number): Period | undefined {
+  const running = periods.maybeOf(day);
+  return {
+    over: () => periods.lastBefore(day),
+    running: () => running,
+    next: () => periods.nextFrom(running ? running.to + 1 : day),
+  }[take ?? "over"]();
 }
 
 export function isFiscal(kind: PeriodKind): kind is FiscalKind {

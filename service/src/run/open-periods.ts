@@ -1,6 +1,6 @@
 /** Which periods of a report are over and not delivered: what a run takes where nobody names one. */
 
-import { type Periods, takenPeriod } from "@corbix/core/calendar";
+import { maybeTakenPeriod, type Periods } from "@corbix/core/calendar";
 import { CorbixError, columnKey, made, maybeSerialFromIso } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
@@ -34,12 +34,13 @@ export async function periodsOf(
   // What is meant of a schedule begins with what its first day looks back on.
   const first = schedule ? maybeSerialFromIso(schedule.from) : undefined;
   const from = first === undefined ? "" : (periods.lastBefore(first)?.key ?? "");
-  const taken = takenPeriod(periods, period.take, day);
+  const taken = maybeTakenPeriod(periods, period.take, day)?.key;
   const looksBack = (period.take ?? "over") === "over";
-  const last = looksBack ? taken.key : (periods.lastBefore(day)?.key ?? "");
+  const last = looksBack ? (taken ?? "") : (periods.lastBefore(day)?.key ?? "");
   const rows = await rowsByPeriod(context, edition, report, periods);
   // Whether a period is due is said by the day alone where the rows say nothing of it.
-  if (period.column === undefined || !looksBack) rows.set(taken.key, rows.get(taken.key) ?? edition.rowCount);
+  if (taken !== undefined && (period.column === undefined || !looksBack))
+    rows.set(taken, rows.get(taken) ?? edition.rowCount);
   const runs = await wholeRuns(context.database, report.report);
   const isWhole = growsWhole(report);
   const keys = [...new Set([...rows.keys(), ...runs.map((run) => run.period)])].sort().reverse();
@@ -47,7 +48,7 @@ export async function periodsOf(
     const own = runs.filter((run) => run.period === key || (isWhole && run.madeUpFor.includes(key)));
     const released = own.find((run) => run.releasedAt !== null || run.state === "done");
     const run = released ?? own.find((one) => one.state !== "stopped");
-    const isDue = looksBack ? key <= last : key === taken.key;
+    const isDue = looksBack ? key <= last : key === taken;
     const asItIs = key > last && !isDue ? "running" : key < from || !isDue ? "early" : "open";
     return { key, state: released ? "delivered" : run ? "under way" : asItIs, rows: rows.get(key) ?? 0, run };
   });

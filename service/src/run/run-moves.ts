@@ -61,13 +61,16 @@ export async function moveOwned(
 
 /** The definition cannot work, or a step failed again and again. */
 export async function failRun(context: Context, step: HandedStep, error: unknown): Promise<void> {
-  await asOwner(context, step, "fail", async ({ transaction }) => {
+  const isOurs = await asOwner(context, step, "fail", async ({ transaction }) => {
     await endStep(context.database, step, transaction);
     await moveOwned(context, step.run, "failed", { error: errorFacts(error), finishedAt: context.now() }, transaction);
+    return true;
   }).catch((failure: unknown) => {
-    if (!(failure instanceof StepLost)) throw failure;
+    if (failure instanceof StepLost) return false;
+    throw failure;
   });
   await announce(context.database, { kind: "run", subject: step.run });
+  if (!isOurs) return;
   const { message, advice } = errorFacts(error);
   const report = await reportNameOfRun(context.database, step.run);
   await tell(context, {

@@ -37,8 +37,11 @@ const MOST_MISSED = 100;
  */
 export async function tick(context: Context): Promise<void> {
   const now = context.now();
-  for (const due of await dueSchedules(context.database, now)) await startDue(context, due, now);
-  for (const waiting of await waitingSchedules(context.database)) await lookForData(context, waiting, now);
+  // What is wrong with one report keeps no other from its time.
+  for (const due of await dueSchedules(context.database, now))
+    await start(context, due.report, "schedule", () => startDue(context, due, now));
+  for (const waiting of await waitingSchedules(context.database))
+    await start(context, waiting.report, "schedule", () => lookForData(context, waiting, now));
   for (const { report, edition } of await takeDueData(context.database, now))
     await start(context, report, "new data", () => startRun(context, { report, edition }, "new data"));
 }
@@ -59,10 +62,12 @@ async function startDue(context: Context, due: DueSchedule, now: Date): Promise<
       what: say().serviceSchedule.timesMissed({ report: report.title, count: skipped, missed: schedule.missed }),
       advice: say().serviceSchedule.startByHand(),
     });
-  for (const at of times) {
-    if (schedule.waitFor) await waitSince(context, report, schedule, at);
-    else await start(context, name, "schedule", () => startScheduled(context, name));
+  if (schedule.waitFor) {
+    // Of several that passed the latest waits: data come once for all of them.
+    for (const at of times.slice(-1)) await waitSince(context, report, schedule, at);
+    return;
   }
+  for (const _ of times) await start(context, name, "schedule", () => startScheduled(context, name));
 }
 
 /** The times that a start is made for, of those that have come since the one that was due; and how many are passed over. */
@@ -95,7 +100,11 @@ async function waitSince(context: Context, report: Report, schedule: Schedule, a
 async function lookForData(context: Context, waiting: WaitingSchedule, now: Date): Promise<void> {
   const name = waiting.report;
   const report = (await getReport(context, name)).definition;
-  const names = report.schedule?.waitFor ?? [];
+  const names = report.schedule?.waitFor;
+  if (!names) {
+    await endWait(context.database, name);
+    return;
+  }
   const missing = await datasetsMissing(context, name, names);
   if (missing.length === 0) {
     if (await endWait(context.database, name))

@@ -61,7 +61,7 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
     if (isEmpty) await moveOwned(context, runId, "done", { ...found, finishedAt: context.now() }, transaction);
     else await moveOwned(context, runId, "held", found, transaction);
   });
-  if (isEmpty) await tellNothing(context, run, report, proof.sentences);
+  if (isEmpty && run.rehearsalTo === null) await tellNothing(context, run, report, proof.sentences);
   await announce(context.database, { kind: "run", subject: runId });
   if (isEmpty) return;
   const goesOn = run.rehearsalTo !== null || !report.delivery.hold;

@@ -1,4 +1,4 @@
-/** Named calendars; what a run's periods go by; what a schedule waits for; and what somebody should be told. */
+/** Calendars and what a run's periods go by; what a schedule waits for; records that come in and who sends them; what somebody should be told. */
 export const up = `
 CREATE TABLE calendars (
   name text PRIMARY KEY, definition json NOT NULL, created_by text NOT NULL, created_at timestamptz NOT NULL DEFAULT now(), changed_at timestamptz NOT NULL DEFAULT now()
