@@ -8,6 +8,7 @@ import { takeReport } from "../outbox/reports.js";
 import type { Context } from "../process/context.js";
 import { allDatasets } from "../records/index.js";
 import { noteArrival, refusalText } from "./arrivals.js";
+import { isRecordFile, takeRecordFile } from "./record-files.js";
 import { takeIn } from "./take-in.js";
 
 export interface IntakeMail {
@@ -131,6 +132,14 @@ async function receive(context: Context, stream: Readable, session: SMTPServerSe
       checkWriter(mail, box);
       const attachment = oneTable(mail);
       file = attachment.name;
+      if (isRecordFile(file)) {
+        const taken = await takeRecordFile(context, { dataset: box.dataset, file, bytes: attachment.content }, from);
+        const runs = taken.map(({ run }) => run).join(", ");
+        const message = say().serviceIntake.recordsRun({ runs });
+        await noteArrival(context, { ...facts, file, outcome: "loaded", edition: taken[0]?.edition ?? null, message });
+        outcomes.push(`${file} is ${message}`);
+        continue;
+      }
       const { sha256 } = await context.store.putStream(
         Readable.from([attachment.content]),
         context.settings.uploadLimit,

@@ -1,5 +1,5 @@
 import { createReadStream } from "node:fs";
-import { mkdir, readdir, rename, rm, stat, writeFile } from "node:fs/promises";
+import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import { isAbsolute, join } from "node:path";
 import { CorbixError, ERRORS, wordsOf } from "@corbix/core/common";
 import { nameSchema } from "@corbix/core/report";
@@ -8,6 +8,7 @@ import type { Context } from "../process/context.js";
 import type { Settings } from "../process/settings.js";
 import { allDatasets } from "../records/index.js";
 import { noteArrival, refusalText } from "./arrivals.js";
+import { isRecordFile, takeRecordFile } from "./record-files.js";
 import { takeIn } from "./take-in.js";
 
 /** Names that programs give to files they are still writing. */
@@ -24,6 +25,14 @@ const PATIENCE_MS = 30_000;
 /** Where files are watched for; the settings may say `none`. */
 export function inboxFolder({ inbox, data }: Settings): string {
   return isAbsolute(inbox) ? inbox : join(data, inbox);
+}
+
+/** Who brings what lies in the folder. */
+const FOLDER = "watched folder";
+
+interface Loaded {
+  readonly edition: number | null;
+  readonly message: string | null;
 }
 
 interface Seen {
@@ -104,12 +113,13 @@ export class FolderWatch {
     }
     let isLoaded = false;
     try {
-      const { sha256 } = await context.store.putStream(createReadStream(path), context.settings.uploadLimit);
-      const edition = await takeIn(context, { dataset, file, sha256 }, "watched folder");
+      const loaded = isRecordFile(file)
+        ? await this.takeRecords(dataset, file, path)
+        : await this.load(dataset, file, path);
       isLoaded = true;
       this.left.set(path, mark);
       await this.moveAway(dataset, file, path, DONE);
-      await noteArrival(context, { ...facts, outcome: "loaded", edition: edition.number, message: null });
+      await noteArrival(context, { ...facts, outcome: "loaded", ...loaded });
     } catch (error) {
       if (isLoaded) {
         const message = say().serviceIntake.loadedButCouldMovedAway({ file, wordsOf: wordsOf(error) });
@@ -135,6 +145,18 @@ export class FolderWatch {
       await noteArrival(context, { ...facts, outcome: "refused", edition: null, message });
     }
     this.seen.delete(path);
+  }
+
+  private async load(dataset: string, file: string, path: string): Promise<Loaded> {
+    const { context } = this;
+    const { sha256 } = await context.store.putStream(createReadStream(path), context.settings.uploadLimit);
+    return { edition: (await takeIn(context, { dataset, file, sha256 }, FOLDER)).number, message: null };
+  }
+
+  private async takeRecords(dataset: string, file: string, path: string): Promise<Loaded> {
+    const taken = await takeRecordFile(this.context, { dataset, file, bytes: await readFile(path) }, FOLDER);
+    const runs = taken.map(({ run }) => run).join(", ");
+    return { edition: taken[0]?.edition ?? null, message: say().serviceIntake.recordsRun({ runs }) };
   }
 
   /** Moves a file aside under the time it was taken, so that none overwrites another. */

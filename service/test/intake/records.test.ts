@@ -1,6 +1,6 @@
 /** Records that come in one by one: each a run of its own, at once, and once for its key. */
 import { createHmac } from "node:crypto";
-import { readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { createServer, type IncomingMessage } from "node:http";
 import type { AddressInfo } from "node:net";
 import { loadTable } from "@corbix/core/table";
@@ -9,7 +9,7 @@ import { type TestService, testService } from "../../../test/setup/service.js";
 
 let service: TestService;
 beforeAll(async () => {
-  service = await testService(inject("databaseUrl"), { CORBIX_WORKERS: "2" });
+  service = await testService(inject("databaseUrl"), { CORBIX_WORKERS: "2", CORBIX_INBOX_SETTLE: "1" });
   const folder = "demo/examples/attendance";
   const csv = readFileSync(`${folder}/trainings.csv`, "utf8");
   expect((await service.call("POST", "/api/v1/datasets/trainings/editions?file=trainings.csv", csv)).status).toBe(201);
@@ -178,6 +178,24 @@ describe("a record that comes in", () => {
     hook.close();
     await define();
   }, 60_000);
+
+  it("lies in the watched folder of its dataset, and is moved away once it is taken, or refused with a note", async () => {
+    const inbox = `${service.data}/inbox/trainings`;
+    await expect.poll(() => existsSync(inbox), { timeout: 30_000 }).toBe(true);
+    writeFileSync(`${inbox}/T-80.record.json`, JSON.stringify(record("T-80")));
+    writeFileSync(`${inbox}/T-81.record.json`, JSON.stringify(record("T-81", { held_on: "some day" })));
+    const moved = (folder: string) => (existsSync(`${inbox}/${folder}`) ? readdirSync(`${inbox}/${folder}`) : []);
+    await expect.poll(() => moved("done").length, { timeout: 30_000 }).toBe(1);
+    await expect.poll(() => moved("refused").length, { timeout: 30_000 }).toBe(2);
+    const note = moved("refused").find((name) => name.endsWith(".txt")) ?? "";
+    expect(readFileSync(`${inbox}/refused/${note}`, "utf8")).toContain("Cannot read `some day` in the field Held on");
+    const [taken] = await service.context.database.select<{ run_id: string }>(
+      "SELECT run_id FROM record_keys WHERE key = 'T-80'",
+    );
+    await service.waitFor(taken?.run_id ?? "", ["done"]);
+    const { body } = await service.call<{ editions: number }>("GET", "/api/v1/datasets/trainings");
+    expect(body.editions).toBe(1);
+  }, 120_000);
 
   it("needs a report that takes records, and something that tells it from others", async () => {
     const plain = await service.call<Taken>("POST", "/api/v1/reports/site-statement/occasions", record("T-60"));

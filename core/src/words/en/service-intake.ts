@@ -1,4 +1,8 @@
 export const serviceIntake = {
+  recordFileTooLarge: ({ most }: { most: number }) =>
+    `Cannot take records of more than ${most.toLocaleString("en")} bytes in a file.`,
+  noReportTakesRecords: ({ dataset }: { dataset: string }) => `No report over ${dataset} takes single records.`,
+  recordsRun: ({ runs }: { runs: string }) => `run ${runs}`,
   takesNoRecords: ({ report }: { report: string }) => `The report \`${report}\` takes no single records.`,
   sayTakesRecords: () => "Say in its definition that it does: records: { key: [training_no] }.",
   noRecords: ({ most }: { most: number }) =>

@@ -4,6 +4,7 @@ import { say } from "@corbix/core/words";
 import type { Request, Response } from "express";
 import { noteUse, SenderLimits, senderBySignature, senderByToken, setSender } from "../../access/senders.js";
 import { noteAction } from "../../audit/audit.js";
+import { recordsFromJson } from "../../intake/record-json.js";
 import { type RecordFields, takeRecords } from "../../intake/take-records.js";
 import { getReport } from "../../library/definitions.js";
 import type { Context } from "../../process/context.js";
@@ -87,8 +88,6 @@ function showSender({ name, way, header, form, perMinute, createdBy, createdAt, 
 /** Records as JSON, one or a list, or the fields of a form: a field that comes several times is a list. */
 function recordsIn(body: Uint8Array, type: string): RecordFields[] {
   const text = Buffer.from(body).toString("utf8");
-  const isRecord = (value: unknown): value is RecordFields =>
-    typeof value === "object" && value !== null && !Array.isArray(value);
   if (/^application\/x-www-form-urlencoded\b/i.test(type)) {
     const fields = new URLSearchParams(text);
     const names = [...new Set(fields.keys())];
@@ -101,19 +100,10 @@ function recordsIn(body: Uint8Array, type: string): RecordFields[] {
       ),
     ];
   }
-  const value = maybeJson(text);
-  const records = Array.isArray(value) ? value : [value];
-  if (records.every(isRecord)) return records;
+  const records = recordsFromJson(text);
+  if (records) return records;
   throw new CorbixError("BAD_REQUEST", say().serviceIntake.notTheForm(), {
     where: "body",
     advice: say().serviceIntake.sendAsJson(),
   });
-}
-
-function maybeJson(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return undefined;
-  }
 }
