@@ -12,6 +12,11 @@ export async function newestRecipients(database: Database): Promise<RecipientLis
   return findRow(database.models.RecipientList, { order: [["id", "DESC"]] });
 }
 
+/** Which version that is, without its entries. */
+export async function newestRecipientsId(database: Database): Promise<number | null> {
+  return (await database.one<{ id: number | null }>("SELECT max(id) AS id FROM recipient_lists")).id;
+}
+
 /** Keeps a version after the one it was made from; `undefined` where another has followed that one meanwhile. */
 export async function addRecipientList(
   database: Database,

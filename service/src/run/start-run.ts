@@ -20,7 +20,7 @@ import {
   holdReportVersion,
   maybeNewestNumbers,
   newestNumbers,
-  newestRecipients,
+  newestRecipientsId,
   type PeriodChoice,
   type RunRow,
   readEdition,
@@ -61,7 +61,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
   };
   const day = dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone);
   const runDate = made(maybeSerialFromIso(day), "the day");
-  const recipients = await newestRecipients(context.database);
+  const recipientListId = await newestRecipientsId(context.database);
   const templates = Object.fromEntries(
     (await newestTemplates(context)).map((template) => [template.name, template.sha256]),
   );
@@ -81,7 +81,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
     state: "planning" as const,
     editionId: edition.id,
     editions,
-    recipientListId: recipients?.id ?? null,
+    recipientListId,
     templates,
     runDate,
     rehearsalTo: request.rehearsalTo ?? null,

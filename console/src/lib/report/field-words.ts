@@ -253,6 +253,7 @@ const INSIDE: Readonly<Record<string, Readonly<Record<string, string>>>> = {
     notes: "Notes",
     colour: "Colour of titles and charts",
   },
+  form: { html: "A table of HTML" },
   quotes: { needed: "Where they are needed", text: "Around texts", all: "Around everything", none: "Never" },
   event: { text: "More about it", title: "Title" },
   whenNothing: { end: "End quietly", stop: "Stop, as if something were wrong" },

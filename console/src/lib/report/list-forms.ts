@@ -1,4 +1,6 @@
 /** Plain forms of files, as people choose them. */
+import { wordsFor } from "./field-words.js";
+
 export const LIST_FORMS = [
   "delimited",
   "fixed-width",
@@ -11,13 +13,6 @@ export const LIST_FORMS = [
 ] as const;
 export type ListForm = (typeof LIST_FORMS)[number];
 
-export const LIST_WORDS: Readonly<Record<ListForm, string>> = {
-  delimited: "Delimited text (CSV)",
-  "fixed-width": "Text of fixed widths",
-  json: "JSON, one list",
-  "json-lines": "JSON, a record a line",
-  ods: "OpenDocument spreadsheet",
-  html: "A table of HTML",
-  icalendar: "Calendar entries (iCalendar)",
-  vcard: "Cards of people (vCard)",
-};
+export function formWords(form: ListForm = "delimited"): string {
+  return wordsFor(form, ["list", "form"]);
+}

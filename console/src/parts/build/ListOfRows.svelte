@@ -4,7 +4,7 @@ import type { Known } from "../../lib/report/choices";
 import { writeName } from "../../lib/report/conditions";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
-import { LIST_FORMS, LIST_WORDS, type ListForm } from "../../lib/report/list-forms";
+import { formWords, LIST_FORMS, type ListForm } from "../../lib/report/list-forms";
 import type { Schema } from "../../lib/report/schema";
 import Section from "../form/Section.svelte";
 
@@ -56,6 +56,6 @@ function choose(next: ListForm): void {
 </script>
 
 <Select size="sm" labelText="Form" selected={form} on:update={({ detail }) => { if (detail !== form) choose(detail as ListForm); }}>
-  {#each LIST_FORMS as one (one)}<SelectItem value={one} text={LIST_WORDS[one]} />{/each}
+  {#each LIST_FORMS as one (one)}<SelectItem value={one} text={formWords(one)} />{/each}
 </Select>
 <Section {draft} {known} {schema} {path} only={[...new Set([...FIELDS[form], ...Object.keys(list).filter((name) => name !== "form")])]} />

@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Select, SelectItem } from "carbon-components-svelte";
-import type { CalendarSummary } from "../../lib/calendar";
-import { allOf, api, type Column } from "../../lib/client";
+import { knownCalendars } from "../../lib/calendars.svelte";
+import type { Column } from "../../lib/client";
 import { meant } from "../../lib/report/choices";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { PERIOD_WORDS, periodKinds } from "../../lib/report/period-kinds";
@@ -25,15 +25,8 @@ const column = $derived(
 /** A value that is no column's name. */
 const OF_THE_RUN = " the day of the run";
 const day = $derived(period ? (column ?? OF_THE_RUN) : "");
-let calendars = $state<CalendarSummary[]>([]);
-$effect(() => {
-  allOf(api.all("/calendars")).then(
-    (found) => {
-      calendars = found;
-    },
-    () => {},
-  );
-});
+const known = knownCalendars();
+const calendars = $derived(known.all);
 const calendar = $derived(calendars.find((one) => one.name === period?.calendar));
 
 function chooseDay(chosen: string): void {

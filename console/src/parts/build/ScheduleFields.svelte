@@ -1,7 +1,6 @@
 <script lang="ts">
 import { Checkbox, NumberInput, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import type { CalendarSummary } from "../../lib/calendar";
-import { allOf, api } from "../../lib/client";
+import { knownCalendars } from "../../lib/calendars.svelte";
 import { steppers } from "../../lib/format";
 import type { Draft } from "../../lib/report/draft.svelte";
 import { PERIOD_WORDS, periodKinds } from "../../lib/report/period-kinds";
@@ -30,15 +29,8 @@ interface Schedule {
 const schedule = $derived(draft.get(["schedule"]) as Schedule | undefined);
 const rule = $derived(schedule?.rule === undefined ? undefined : readRule(schedule.rule));
 const counted = $derived(schedule?.day);
-let calendars = $state<CalendarSummary[]>([]);
-$effect(() => {
-  allOf(api.all("/calendars")).then(
-    (found) => {
-      calendars = found;
-    },
-    () => {},
-  );
-});
+const known = knownCalendars();
+const calendars = $derived(known.all);
 const calendar = $derived(calendars.find((one) => one.name === schedule?.calendar));
 const KINDS = [
   ["hand", "by hand, when somebody presses Run"],

@@ -4,6 +4,7 @@ import { asSent, type CalendarForm, type CalendarYear } from "../../lib/calendar
 import { api, type Problem } from "../../lib/client";
 import { day as dayText, language, plural } from "../../lib/format";
 import { monthsOfYear } from "../../lib/report/month-days";
+import MonthTable from "../common/MonthTable.svelte";
 
 /** A year as a calendar has it: days off by colour and by name, and the periods that lie in it. */
 let {
@@ -40,11 +41,8 @@ $effect(() => {
 const notes = $derived(new Map((shown?.days ?? []).map((one) => [one.day, one])));
 const named = $derived((shown?.days ?? []).filter(({ name }) => name !== null));
 const months = $derived(monthsOfYear(year));
-const monthName = (key: string): string =>
-  new Intl.DateTimeFormat(language, { month: "long" }).format(new Date(`${key}-15T12:00:00`));
 const shortDay = (iso: string): string =>
   new Intl.DateTimeFormat(language, { dateStyle: "medium", timeZone: "UTC" }).format(new Date(`${iso}T00:00:00Z`));
-const keyOf = (month: string, day: number): string => `${month}-${String(day).padStart(2, "0")}`;
 const KINDS: Readonly<Record<string, string>> = {
   "fiscal-year": "Fiscal years",
   "fiscal-quarter": "Fiscal quarters",
@@ -52,10 +50,11 @@ const KINDS: Readonly<Record<string, string>> = {
   own: "Periods of its own",
 };
 const kinds = $derived([...new Set((shown?.periods ?? []).map(({ kind }) => kind))]);
-function said(day: string): string | undefined {
+function about(day: string) {
   const note = notes.get(day);
   if (!note) return undefined;
-  return note.half ? `${note.name ?? "half a day"} (half a day)` : (note.name ?? "not worked");
+  const look = note.half ? (note.name ? "named half" : "half") : note.name ? "named off" : "off";
+  return { look, says: note.half ? `${note.name ?? "half a day"} (half a day)` : (note.name ?? "not worked") } as const;
 }
 </script>
 
@@ -66,16 +65,7 @@ function said(day: string): string | undefined {
   <span class="soft key"><i class="off"></i> off <i class="half"></i> half a day <i class="named"></i> has a name</span>
 </div>
 <div class="months">
-  {#each months as month (month.key)}
-    <table>
-      <caption>{monthName(month.key)}</caption>
-      <thead><tr>{#each ["M", "T", "W", "T", "F", "S", "S"] as name}<th scope="col">{name}</th>{/each}</tr></thead>
-      <tbody>
-        {#each month.weeks as week}
-          <tr>{#each week as day}{@const note = day === undefined ? undefined : notes.get(keyOf(month.key, day))}<td class:off={note && !note.half} class:half={note?.half} class:named={note?.name} title={day === undefined ? undefined : said(keyOf(month.key, day))}>{day ?? ""}</td>{/each}</tr>
-        {/each}
-      </tbody>
-    </table>
+  {#each months as month (month.key)}<MonthTable {month} width="month" {about} />
   {/each}
 </div>
 {#if named.length > 0}
@@ -93,13 +83,9 @@ function said(day: string): string | undefined {
   .key { display: inline-flex; align-items: center; gap: 0.3rem; font-size: 0.75rem; margin-left: auto; }
   .key i { display: inline-block; width: 0.9rem; height: 0.9rem; border: 1px solid var(--cds-ui-03); margin-left: 0.5rem; }
   .months { display: grid; grid-template-columns: repeat(auto-fill, minmax(11.5rem, 1fr)); gap: 0.75rem 1rem; margin: 0.75rem 0; }
-  table { border-collapse: collapse; font-size: 0.75rem; font-variant-numeric: tabular-nums; align-self: start; }
-  caption { font-weight: 600; text-align: left; padding-bottom: 0.2rem; }
-  th { color: var(--corbix-soft); font-weight: 400; }
-  th, td { width: 1.6rem; height: 1.4rem; line-height: 1.4rem; padding: 0; text-align: center; vertical-align: middle; }
   .off { background: var(--cds-ui-03); }
   .half { background: linear-gradient(135deg, var(--cds-ui-03) 50%, transparent 50%); }
-  .named { box-shadow: inset 0 -2px 0 var(--cds-interactive-01); font-weight: 600; }
+  .named { box-shadow: inset 0 -2px 0 var(--cds-interactive-01); }
   h3 { font-size: 0.875rem; font-weight: 600; margin: 0.75rem 0 0.25rem; }
   ul { columns: 18rem; font-size: 0.8125rem; }
   li { padding: 0.1rem 0; break-inside: avoid; overflow-wrap: anywhere; }

@@ -7,7 +7,7 @@ import { word } from "../../../lib/format";
 import type { Known } from "../../../lib/report/choices";
 import { writeName } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
-import { LIST_WORDS, type ListForm } from "../../../lib/report/list-forms";
+import { formWords, type ListForm } from "../../../lib/report/list-forms";
 import { freeName } from "../../../lib/report/new-report";
 import type { Schema } from "../../../lib/report/schema";
 import { schemaAt } from "../../../lib/report/schema";
@@ -118,7 +118,7 @@ async function addTemplate(file: File): Promise<void> {
 {#each files as [name, file] (name)}
   <section class="panel" aria-label={`File ${name}`}>
     <div class="split">
-      <h2>{file.template ?? (file.slides ? word("Slides") : file.list ? LIST_WORDS[file.list.form ?? "delimited"] : word("A table of the rows"))}</h2>
+      <h2>{file.template ?? (file.slides ? word("Slides") : file.list ? formWords(file.list.form) : word("A table of the rows"))}</h2>
       <Button size="small" kind="ghost" icon={TrashCan} iconDescription={`Take out the file ${name}`} on:click={() => draft.set(["files", name], undefined)} />
     </div>
     <TextWithChips {draft} path={["files", name, "name"]} label="Name of the file" />

@@ -6,7 +6,7 @@ import { isPicture, tableMark } from "../../../lib/message";
 import type { Known } from "../../../lib/report/choices";
 import type { Path } from "../../../lib/report/definition";
 import type { Draft } from "../../../lib/report/draft.svelte";
-import { LIST_WORDS, type ListForm } from "../../../lib/report/list-forms";
+import { formWords, type ListForm } from "../../../lib/report/list-forms";
 import { type Schema, schemaAt } from "../../../lib/report/schema";
 import TabRow from "../../common/TabRow.svelte";
 import Section from "../../form/Section.svelte";
@@ -50,7 +50,7 @@ const files = $derived(
 const attachable = $derived(
   files.flatMap(([name, { pdf, template, slides, list }]) => {
     const kind = list
-      ? LIST_WORDS[list.form ?? "delimited"]
+      ? formWords(list.form)
       : pdf === "only"
         ? "PDF"
         : kindOfTemplate(template ?? (slides ? ".pptx" : ""));
