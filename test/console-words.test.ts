@@ -123,7 +123,7 @@ const outside = (): Promise<string[]> =>
 
 /** Dates, times, sizes, zones and methods of HTTP are worded by the platform. */
 const PLATFORM =
-  /\b(Jan|Feb|Mar|Apr|May|June?|July?|Aug|Sept?|Oct|Nov|Dec)\w* \d{1,2}(, \d{4})?\b|\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun)\b|\b\d[\d.,]* (B|kB|MB)\b|\b(GMT|UTC)([+-]\d+)?\b|\b(AM|PM)\b|\b[A-Z]\w+(\/[\w-]+)+|\b(GET|PUT|POST|DELETE|PATCH)\b/g;
+  /\b(Jan|Feb|Mar|Apr|May|June?|July?|Aug|Sept?|Oct|Nov|Dec)\w* \d{1,2}(, \d{4})?\b|\b(January|February|March|April|May|June|July|August|September|October|November|December)\b|\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun)(day|sday|nesday|rsday|urday)?\b|\b\d[\d.,]* (B|kB|MB)\b|\b(GMT|UTC)([+-]\d+)?\b|\b(AM|PM)\b|\b[A-Z]\w+(\/[\w-]+)+|\b(GET|PUT|POST|DELETE|PATCH)\b/g;
 
 /** Whether a text is made of what the service told, as it told it, and of what the platform words. */
 function isData(text: string): boolean {

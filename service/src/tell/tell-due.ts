@@ -106,6 +106,6 @@ async function writeMail(context: Context, some: readonly DueTelling[]): Promise
 const LONGEST_SUBJECT = 120;
 
 function firstSentence(text: string): string {
-  const first = /^.*?[.:!](?=\s|$)/.exec(text)?.[0] ?? text;
-  return first.length > LONGEST_SUBJECT ? `${first.slice(0, LONGEST_SUBJECT - 1)}…` : first.replace(/[.:]$/, "");
+  const first = /^.*?[.!](?=\s|$)/.exec(text)?.[0] ?? text;
+  return first.length > LONGEST_SUBJECT ? `${first.slice(0, LONGEST_SUBJECT - 1)}…` : first.replace(/\.$/, "");
 }

@@ -19,7 +19,7 @@ interface Look {
     recipients: object[];
   } | null;
   problems: { code: string; title: string; where?: string }[];
-  nextTimes: string[];
+  nextTimes: { at: string }[];
 }
 
 let service: TestService;
@@ -94,8 +94,9 @@ describe("a definition that is not saved", () => {
     const source =
       "report: x\ntitle: X\ndata: visits\nsplit: site\nschedule: { rule: FREQ=WEEKLY;BYDAY=FR, at: '17:00', zone: Europe/Zurich, from: '2026-01-02' }\n";
     const { body } = await look(source);
-    expect(body.nextTimes).toHaveLength(12);
-    for (const at of body.nextTimes) expect(new Date(at).getUTCDay()).toBe(5);
+    // Each Friday of a year.
+    expect([52, 53]).toContain(body.nextTimes.length);
+    for (const { at } of body.nextTimes) expect(new Date(at).getUTCDay()).toBe(5);
   });
 
   it("makes a file to be looked at, and keeps nothing", async () => {

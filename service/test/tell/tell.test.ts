@@ -51,7 +51,7 @@ describe("notices", () => {
     await plan({ report: "other" }, { release: false });
     await told();
     const [letter, ...more] = await letters("chief@lifts.example");
-    expect([letter?.subject, more.length]).toEqual(["told, 2026-11-02, waits for its release", 0]);
+    expect([letter?.subject, more.length]).toEqual(["told, 2026-11-02, waits for its release: 1 message", 0]);
     const { body } = await service.call<{ text: string }>("GET", `/api/v1/letters/${letter?.id}`);
     expect(JSON.stringify(body)).toContain(`/#/runs/${held}`);
     expect((await letters("deputy@lifts.example")).map(({ subject }) => subject)).toEqual([
