@@ -8,9 +8,12 @@ export type Weekday = (typeof WEEKDAYS)[number];
 const text = z.string().min(1).max(200);
 const weekday = z.enum(WEEKDAYS);
 const month = z.number().int().min(1).max(12);
-const day = z.string().refine((value) => maybeSerialFromIso(value) !== undefined && /^\d{4}-\d{2}-\d{2}$/.test(value), {
-  message: "expected a day, such as 2026-12-25",
-});
+const day = z
+  .string()
+  .refine(
+    (value) => maybeSerialFromIso(value) !== undefined && /^\d{4}-\d{2}-\d{2}$/.test(value),
+    "expected a day, such as 2026-12-25",
+  );
 /** A day of every year is tried in one that has a 29 February. */
 const dayOrYearly = z
   .string()
@@ -18,7 +21,7 @@ const dayOrYearly = z
     (value) =>
       (value.length === 10 && maybeSerialFromIso(value) !== undefined) ||
       (/^\d{2}-\d{2}$/.test(value) && maybeSerialFromIso(`2024-${value}`) !== undefined),
-    { message: "expected a day, such as 2026-04-03, or a day of each year, such as 12-25" },
+    "expected a day, such as 2026-04-03, or a day of each year, such as 12-25",
   );
 
 const dayOffSchema = z
@@ -91,18 +94,13 @@ export const calendarSchema = z
     for (const [at, one] of periods.entries()) {
       const before = periods[at - 1];
       if (!before) continue;
+      const add = (field: string, message: string): void =>
+        context.addIssue({ code: "custom", path: ["periods", at, field], message });
+      const [key, keyBefore] = [one.key ?? one.from, before.key ?? before.from];
       if (one.from <= before.to)
-        context.addIssue({
-          code: "custom",
-          path: ["periods", at, "from"],
-          message: `begins on ${one.from}, before the period above it is over (${before.to})`,
-        });
-      else if ((one.key ?? one.from) <= (before.key ?? before.from))
-        context.addIssue({
-          code: "custom",
-          path: ["periods", at, "key"],
-          message: `expected a key that sorts behind the one above it, ${before.key ?? before.from}, as 2026-1 and 2026-2 do`,
-        });
+        add("from", `begins on ${one.from}, before the period above it is over (${before.to})`);
+      else if (key <= keyBefore)
+        add("key", `expected a key that sorts behind the one above it, ${keyBefore}, as 2026-1 and 2026-2 do`);
     }
   });
 

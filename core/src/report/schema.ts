@@ -490,6 +490,9 @@ const counting = z
   .refine((value) => value !== 0, "expected a number other than 0");
 const timeOfDay = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "expected a time such as 18:00");
 
+const NEEDS_WAIT = "notAfter belongs to waitFor";
+const BEHIND_AT = "expected a time behind `at`";
+
 const scheduleSchema = z
   .strictObject({
     rule: text.optional().describe("Recurrence rule of iCalendar (RFC 5545)."),
@@ -539,11 +542,11 @@ const scheduleSchema = z
   )
   .refine((schedule) => schedule.notAfter === undefined || schedule.waitFor !== undefined, {
     path: ["notAfter"],
-    message: "notAfter belongs to waitFor",
+    message: NEEDS_WAIT,
   })
   .refine((schedule) => schedule.notAfter === undefined || schedule.notAfter > schedule.at, {
     path: ["notAfter"],
-    message: "expected a time behind `at`",
+    message: BEHIND_AT,
   });
 
 const startOnDataSchema = z.union([

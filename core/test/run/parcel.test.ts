@@ -167,7 +167,7 @@ describe("a parcel's files", () => {
     const values = plain.getXml(shownChart).descendants("v");
     expect(values.map((one) => one.text)).toEqual(["Fee", "L1", "L2", "10", "5"]);
     const both = "files: { talk: { name: Talk, template: s.xlsx, slides: { list: [{ title: x }] } } }\n";
-    expect(thrown(() => parcelsOf(run(both))).message).toContain("either a template, a table or slides");
+    expect(thrown(() => parcelsOf(run(both))).message).toContain("either a template, a table, slides or a list");
     const cover = "files: { talk: { name: Talk, slides: { list: [{ title: x, cover: true, table: unit }] } } }\n";
     expect(thrown(() => parcelsOf(run(cover))).message).toContain("a cover has a title and a text");
     // What a deck cannot do is refused, not passed over: somebody counts on it.
