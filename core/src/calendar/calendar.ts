@@ -90,7 +90,12 @@ export const calendarSchema = z
     fiscal: fiscalSchema.optional().describe("How fiscal years, quarters and months fall."),
     periods: z.array(ownPeriodSchema).max(5_000).default([]).describe("Periods of one's own, in order."),
   })
-  .superRefine(({ periods }, context) => {
+  .superRefine(({ periods, working, half }, context) => {
+    for (const [at, one] of half.entries())
+      if (!working.includes(one)) {
+        const message = "expected one of the weekdays that are worked";
+        context.addIssue({ code: "custom", path: ["half", at], message });
+      }
     for (const [at, one] of periods.entries()) {
       const before = periods[at - 1];
       if (!before) continue;

@@ -99,9 +99,9 @@ function calendarWith(
   if (calendar && has) return calendar;
   throw new CorbixError(
     "BAD_DEFINITION",
-    calendar === undefined || name === undefined
+    calendar === undefined
       ? say().calendar.periodsNeedCalendar({ every })
-      : say().calendar.calendarHasNone({ name, needs }),
+      : say().calendar.calendarHasNone({ name: name ?? calendar.title, needs }),
     { where: "period, calendar", advice: say().calendar.nameCalendarOfPeriods({ needs }) },
   );
 }

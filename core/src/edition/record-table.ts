@@ -1,11 +1,12 @@
 /** Records that come in by themselves, as rows of their dataset: typed as its columns are, lists inside a record as its lines. */
-import { CorbixError, columnKey, maybeSerialFromIso, suggestName } from "../common/index.js";
-import type { Cell, Column, ColumnInfo, ColumnType, Table } from "../table/index.js";
+import { CorbixError, columnKey, Exact, maybeSerialFromIso, suggestName } from "../common/index.js";
+import { type Cell, type Column, type ColumnInfo, type ColumnType, flatRecord, type Table } from "../table/index.js";
 import { say } from "../words/index.js";
 
 type Fields = Readonly<Record<string, unknown>>;
 
 const MOST_ROWS = 100_000;
+const MOST_DIGITS = 15;
 
 /**
  * One table of one or several records. A list of records inside of one, under `lines` or the only such list, gives a row each, with
@@ -44,32 +45,31 @@ interface LineOfRecord {
   readonly place: string;
 }
 
-function linesOfRecord(record: Fields, wanted: string | undefined, number: number): LineOfRecord[] {
+function linesOfRecord(record: Fields, lines: string | undefined, number: number): LineOfRecord[] {
   const place = say().edition.record({ number });
-  const isList = (value: unknown): value is Fields[] =>
-    Array.isArray(value) &&
-    value.length > 0 &&
-    value.every((one) => typeof one === "object" && one !== null && !Array.isArray(one));
-  const lists = Object.entries(record).filter(([, value]) => isList(value));
-  const name =
-    wanted === undefined ? lists[0]?.[0] : Object.keys(record).find((one) => columnKey(one) === columnKey(wanted));
-  if (wanted === undefined && lists.length > 1)
-    throw new CorbixError("BAD_RECORD", say().edition.severalLists({ names: lists.map(([one]) => one).join(", ") }), {
-      where: place,
-      advice: say().edition.nameTheLines(),
-    });
-  const own = Object.fromEntries(Object.entries(record).filter(([one]) => one !== name));
-  const inner = name === undefined ? undefined : record[name];
-  if (!isList(inner)) return [{ fields: own, place }];
-  return inner.map((line, at) => {
-    const twice = Object.keys(line).find((one) => fieldOf(own, one) !== undefined);
-    if (twice !== undefined)
-      throw new CorbixError("BAD_RECORD", say().edition.fieldTwice({ name: twice }), {
-        where: place,
-        advice: say().edition.renameField(),
-      });
-    return { fields: { ...own, ...line }, place: say().edition.lineOfRecord({ place, number: at + 1 }) };
-  });
+  const named =
+    lines === undefined ? undefined : Object.keys(record).find((one) => columnKey(one) === columnKey(lines));
+  const inner = named === undefined ? undefined : record[named];
+  // A record without the list, or with an empty one, has one line: its own fields.
+  const list = Array.isArray(inner) && inner.some(isObject) ? named : undefined;
+  const rows = flat(record, place, list);
+  return rows.map((fields, at) => ({
+    fields,
+    place: rows.length === 1 ? place : say().edition.lineOfRecord({ place, number: at + 1 }),
+  }));
+}
+
+function isObject(value: unknown): boolean {
+  return typeof value === "object" && value !== null && !Array.isArray(value);
+}
+
+function flat(record: Fields, place: string, list: string | undefined): Fields[] {
+  try {
+    return flatRecord(record, place, list);
+  } catch (error) {
+    if (!(error instanceof CorbixError) || error.code !== "NO_TABLE") throw error;
+    throw new CorbixError("BAD_RECORD", error.message, { where: place, advice: say().edition.nameTheLines() });
+  }
 }
 
 /** A field by its name as columns are looked up; capitals and signs between words do not count. */
@@ -107,7 +107,9 @@ function cellOf(value: unknown, { name, type }: ColumnInfo, place: string): Cell
     case "number": {
       if (typeof plain === "number") return plain;
       const text = String(plain).trim();
-      return /^[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[+-]?\d+)?$/i.test(text) ? Number(text) : bad(say().edition.aNumber());
+      if (!/^[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[+-]?\d+)?$/i.test(text)) return bad(say().edition.aNumber());
+      // More digits than a number holds would be other digits.
+      return new Exact(text).precision() > MOST_DIGITS ? bad(say().edition.aShorterNumber()) : Number(text);
     }
     case "boolean": {
       if (typeof plain === "boolean") return plain;

@@ -74,22 +74,43 @@ export function plainNumber(value: number): string {
   return text.includes("e") ? new Exact(value).toFixed() : text;
 }
 
+/** How numbers and days of a list are written. */
+export interface TextWays {
+  readonly locale: string;
+  /** The decimal sign of all numbers; as the locale has it where it is not said and a format is. */
+  readonly decimal?: "." | ",";
+}
+
 /** A value as a machine reads it, unless the column has a format: ISO 8601 dates, numbers with a decimal sign and nothing else. */
-export function plainText(
-  value: Cell,
-  { info, format }: Pick<ListColumn, "info" | "format">,
-  how: { readonly locale: string; readonly decimal: string },
-): string {
+export function plainText(value: Cell, { info, format }: Pick<ListColumn, "info" | "format">, ways: TextWays): string {
   if (value === null) return "";
   if (typeof value === "boolean") return value ? "true" : "false";
   if (typeof value === "string") return value;
-  if (format !== undefined) return formatValue(value, format, how.locale);
+  if (format !== undefined) return formatted(value, info, format, ways);
   if (info.type === "date") return isoFromSerial(Math.floor(value));
-  if (info.type === "datetime")
-    return isoFromSerial(Math.floor(value) + Math.round((value % 1) * 86_400) / 86_400).padEnd(19, "T00:00:00");
+  if (info.type === "datetime") return isoFromSerial(wholeSeconds(value)).padEnd(19, "T00:00:00");
   if (info.type === "time")
-    return isoFromSerial(1 + Math.round((value % 1) * 86_400) / 86_400)
+    return isoFromSerial(wholeSeconds(1 + (value % 1)))
       .slice(11)
       .padEnd(8, "00:00:00");
-  return how.decimal === "." ? plainNumber(value) : plainNumber(value).replace(".", how.decimal);
+  return ways.decimal === "," ? plainNumber(value).replace(".", ",") : plainNumber(value);
+}
+
+function wholeSeconds(serial: number): number {
+  return Math.floor(serial) + Math.round((serial % 1) * 86_400) / 86_400;
+}
+
+/** The decimal sign that is asked for holds for formats too; thousands are then parted by the other one. */
+function formatted(value: number, { type }: ColumnInfo, format: string, { locale, decimal }: TextWays): string {
+  if (type !== "number" || decimal === undefined) return formatValue(value, format, locale);
+  const text = formatValue(value, format, "en");
+  return decimal === "." ? text : text.replace(/[.,]/g, (sign) => (sign === "." ? "," : "."));
+}
+
+/** A value as people read it: days as their language writes them. */
+export function readableText(value: Cell, column: ListColumn, locale: string): string {
+  const usual = { date: "dd/mm/yyyy", datetime: "dd/mm/yyyy hh:mm", time: "hh:mm" }[column.info.type as "date"];
+  if (typeof value === "number" && column.format === undefined && usual !== undefined)
+    return formatValue(value, usual, locale);
+  return plainText(value, column, { locale });
 }

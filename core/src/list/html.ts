@@ -1,15 +1,15 @@
 /** A table of the lines as a page of HTML that stands alone. */
-import { bytesFromText, formatValue } from "../common/index.js";
+import { bytesFromText } from "../common/index.js";
 import type { Env } from "../expression/index.js";
 import { escapeXml } from "../ooxml/index.js";
 import type { Cell } from "../table/index.js";
-import { type ListColumn, plainText, rowsOf, type ShownLines } from "./columns.js";
+import { type ListColumn, readableText, rowsOf, type ShownLines } from "./columns.js";
 import type { WrittenText } from "./delimited.js";
 
 export function writeHtml(shown: ShownLines, env: Env, title: string): WrittenText {
   const { columns } = shown;
   const cell = (value: Cell, column: ListColumn): string =>
-    `<td${typeof value === "number" && column.info.type === "number" ? ' class="n"' : ""}>${escapeXml(readable(value, column, env))}</td>`;
+    `<td${typeof value === "number" && column.info.type === "number" ? ' class="n"' : ""}>${escapeXml(readableText(value, column, env.locale))}</td>`;
   const rows: string[] = [];
   for (const { cells } of rowsOf(shown, env))
     rows.push(`<tr>${cells.map((value, at) => cell(value, columns[at])).join("")}</tr>`);
@@ -42,14 +42,4 @@ ${rows.join("\n")}
 </html>
 `;
   return { bytes: bytesFromText(text), text, findings: [] };
-}
-
-/** People read days as their language writes them. */
-function readable(value: Cell, column: ListColumn, env: Env): string {
-  if (typeof value === "number" && column.format === undefined) {
-    if (column.info.type === "date") return formatValue(value, "dd/mm/yyyy", env.locale);
-    if (column.info.type === "datetime") return formatValue(value, "dd/mm/yyyy hh:mm", env.locale);
-    if (column.info.type === "time") return formatValue(value, "hh:mm", env.locale);
-  }
-  return plainText(value, column, { locale: env.locale, decimal: "." });
 }

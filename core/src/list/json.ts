@@ -19,5 +19,5 @@ export function writeJson(shown: ShownLines, env: Env, isLines: boolean): Writte
 function jsonOf(value: Cell, column: ListColumn, env: Env): string {
   if (value === null || typeof value === "boolean") return String(value);
   const isPlain = typeof value === "number" && column.format === undefined && column.info.type === "number";
-  return isPlain ? plainNumber(value) : JSON.stringify(plainText(value, column, { locale: env.locale, decimal: "." }));
+  return isPlain ? plainNumber(value) : JSON.stringify(plainText(value, column, { locale: env.locale }));
 }

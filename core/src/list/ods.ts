@@ -1,9 +1,9 @@
 /** An OpenDocument spreadsheet (ISO/IEC 26300) of the lines: one table, headings that stay in sight, values of their own type. */
-import { bytesFromText, formatValue, isoFromSerial } from "../common/index.js";
+import { bytesFromText, isoFromSerial } from "../common/index.js";
 import type { Env } from "../expression/index.js";
 import { deflateEntry, escapeXml, storedEntry, writeZip } from "../ooxml/index.js";
 import type { Cell } from "../table/index.js";
-import { type ListColumn, plainNumber, plainText, rowsOf, type ShownLines } from "./columns.js";
+import { type ListColumn, plainNumber, plainText, readableText, rowsOf, type ShownLines } from "./columns.js";
 import type { WrittenText } from "./delimited.js";
 
 const MEDIA_TYPE = "application/vnd.oasis.opendocument.spreadsheet";
@@ -29,7 +29,7 @@ export function writeOds(shown: ShownLines, env: Env, sheet: string): WrittenTex
   const rows: string[] = [];
   const text: string[] = [columns.map(({ heading }) => heading).join("\t")];
   for (const { cells } of rowsOf(shown, env)) {
-    const shownCells = cells.map((value, at) => shownText(value, columns[at], env));
+    const shownCells = cells.map((value, at) => readableText(value, columns[at], env.locale));
     for (const [at, one] of shownCells.entries()) widths[at] = Math.max(widths[at], [...one].length);
     rows.push(
       `<table:table-row>${cells.map((value, at) => cellXml(value, columns[at], shownCells[at], at)).join("")}</table:table-row>`,
@@ -81,15 +81,6 @@ function cellXml(value: Cell, column: ListColumn, shown: string, at: number): st
     return `<table:table-cell${style} office:value-type="time" office:time-value="PT${hours}H${minutes}M${seconds}S">${paragraphs(shown)}</table:table-cell>`;
   }
   return `<table:table-cell${style} office:value-type="float" office:value="${plainNumber(value)}">${paragraphs(shown)}</table:table-cell>`;
-}
-
-function shownText(value: Cell, column: ListColumn, env: Env): string {
-  if (typeof value === "number" && column.format === undefined) {
-    if (column.info.type === "date") return formatValue(value, "dd/mm/yyyy", env.locale);
-    if (column.info.type === "datetime") return formatValue(value, "dd/mm/yyyy hh:mm", env.locale);
-    if (column.info.type === "time") return formatValue(value, "hh:mm", env.locale);
-  }
-  return plainText(value, column, { locale: env.locale, decimal: "." });
 }
 
 /** Lines of a text are paragraphs, and blanks in a row are counted (6.1.3). */

@@ -1,4 +1,5 @@
 export type { Decision } from "./decision.js";
+export { flatRecord, maybeJsonValue } from "./formats/read-json.js";
 export type { LeftOutLines, LeftOutReason } from "./left-out.js";
 export { type LoadedTable, type LoadOptions, loadTable, splitPart } from "./load.js";
 export { rowKey, showRowKey, sumOf } from "./rows.js";

@@ -76,6 +76,18 @@ describe("delimited text", () => {
     expect(made.text).toBe(
       '"Unit";"Fee CHF";"Visit"\n"L1";1234,5;05.10.2026\n"L2";0,1;20.10.2026\n"L3";-12;21.10.2026\n',
     );
+    // The sign that is asked for holds for formats too, whatever the report's language.
+    const formatted = (decimal: string, locale: string) =>
+      of(
+        `{ form: delimited, delimiter: ";", decimal: "${decimal}", headings: false, columns: [{ column: fee, format: "#,##0.00" }] }`,
+        {
+          report: `split: Site\nlocale: ${locale}\nfiles: { out: { name: "{{ site }}", list: { form: delimited, delimiter: ";", decimal: "${decimal}", headings: false, columns: [{ column: fee, format: "#,##0.00" }] } } }\n`,
+        },
+      ).text;
+    for (const locale of ["en-GB", "de-CH", "de"]) {
+      expect(formatted(",", locale)).toBe("1.234,50\r\n0,10\r\n-12,00\r\n");
+      expect(formatted(".", locale)).toBe("1,234.50\r\n0.10\r\n-12.00\r\n");
+    }
     expect(of("{ form: delimited, delimiter: tab, headings: false, columns: [unit, hours] }").text).toBe(
       "L1\t1.5\r\nL2\t2\r\nL3\t0.25\r\n",
     );

@@ -48,9 +48,9 @@ export async function tick(context: Context): Promise<void> {
 
 async function startDue(context: Context, due: DueSchedule, now: Date): Promise<void> {
   const name = due.report;
-  const report = (await getReport(context, name)).definition;
-  // Moved on before the run is started: a time is used up once, even if starting fails.
+  // Used up before anything else: what goes wrong is told once, not at every look.
   if (!(await takeSchedule(context.database, name, now))) return;
+  const report = (await getReport(context, name)).definition;
   await planNextRun(context, report, now);
   const { schedule } = report;
   if (!schedule) return;

@@ -108,8 +108,8 @@ describe("a record that comes in", () => {
     );
     expect(await bad(record(""))).toMatch(/^422 \| record 1 \| .*field training_no is blank/);
     expect(await bad("no json")).toMatch(/^400 \| body/);
-    expect(await bad(record("T-35", { participants: [{ name: "A", room: "x" }] }))).toContain(
-      "stands in the record and in its lines",
+    expect(await bad(record("T-35", { fee: 12345678901234567890n.toString(), held_on: 20261112 }))).toContain(
+      "Cannot read `20261112` in the field Held on",
     );
     expect(await count()).toBe(before);
   });

@@ -7,7 +7,7 @@ export type RunPeriod = Pick<RunFacts, "calendar"> & { readonly period: Period }
 
 /** Periods between the first that a file holds and the run's own that it does not hold, in order. */
 export function missedPeriods(held: readonly string[], { period, calendar }: RunPeriod): Period[] {
-  const periods = periodsFor({ every: period.kind, calendar: calendar?.title }, calendar);
+  const periods = periodsFor({ every: period.kind }, calendar);
   const there = new Set(held);
   const [first = period.key] = [...held].sort();
   const missing: Period[] = [];

@@ -22,10 +22,7 @@ export function looksLikeJson(bytes: Uint8Array): boolean {
  */
 export function readJson(bytes: Uint8Array, where: string, rules: IntakeRules = {}): ChosenSheet {
   const { buffer, encoding } = decodeBytes(bytes, rules.encoding);
-  // Whole numbers of 16 digits and more are ids: read as numbers they would lose their last digits.
-  const text = buffer
-    .toString("utf8")
-    .replace(/"(?:[^"\\]|\\.)*"|-?\d{16,}(?![\d.eE])/g, (token) => (token[0] === '"' ? token : `"${token}"`));
+  const text = withLongNumbers(buffer.toString("utf8"));
   const { records, kind } = parseRecords(text, where);
   const sheet = new RawSheet(where, { kind, encoding }, true);
   if (records.length === 0) return { sheet, decisions: [], others: [] };
@@ -49,7 +46,7 @@ export function readJson(bytes: Uint8Array, where: string, rules: IntakeRules = 
     return record;
   });
   reader.decide();
-  const rows = whole.flatMap((record, index) => reader.rows(record, say().table.record({ where, index: index + 1 })));
+  const rows = reader.allRows(whole);
   const columns = reader.names(rows);
   sheet.startRow(0);
   sheet.headerAt = 0;
@@ -59,6 +56,33 @@ export function readJson(bytes: Uint8Array, where: string, rules: IntakeRules = 
     for (const [path, value] of row) putValue(sheet, columns.get(path)?.[1] ?? 0, value);
   });
   return { sheet, decisions: reader.decisions, others: [], findings: reader.findings(rows) };
+}
+
+/** Whole numbers of 16 digits and more are ids: read as numbers they would lose their last digits. */
+function withLongNumbers(text: string): string {
+  return text.replace(/"(?:[^"\\]|\\.)*"|-?\d{16,}(?![\d.eE])/g, (token) => (token[0] === '"' ? token : `"${token}"`));
+}
+
+/** A text of JSON as its value, with long ids as texts; nothing for any other text. */
+export function maybeJsonValue(text: string): unknown {
+  try {
+    return JSON.parse(withLongNumbers(text.replace(/^\ufeff/, "")));
+  } catch {
+    return undefined;
+  }
+}
+
+/**
+ * A record as flat rows, its fields by their short names: one for each entry of the list inside, or one. Throws `NO_TABLE` where
+ * several lists could be meant, or `list` is none.
+ */
+export function flatRecord(record: Fields, where: string, list?: string): Readonly<Record<string, unknown>>[] {
+  const reader = new RecordReader(where, list);
+  reader.look(record, "");
+  reader.decide();
+  const rows = reader.rows(record, where);
+  const names = reader.names(rows);
+  return rows.map((row) => Object.fromEntries([...row].map(([path, value]) => [names.get(path)?.[0] ?? path, value])));
 }
 
 type Fields = Readonly<Record<string, unknown>>;
@@ -131,6 +155,12 @@ class RecordReader {
       why: say().table.onlyListInsideRecordsEach({ wanted }),
       corrected: wanted !== undefined,
     });
+  }
+
+  allRows(records: readonly Fields[]): PathValues[] {
+    return records.flatMap((record, index) =>
+      this.rows(record, say().table.record({ where: this.where, index: index + 1 })),
+    );
   }
 
   rows(record: Fields, where: string): PathValues[] {

@@ -4,16 +4,13 @@ export const edition = {
   tooManyLines: ({ most }: { most: number }) => `Cannot take more than ${most.toLocaleString("en")} lines at once.`,
   record: ({ number }: { number: number }) => `record ${number}`,
   lineOfRecord: ({ place, number }: { place: string; number: number }) => `${place}, line ${number}`,
-  severalLists: ({ names }: { names: string }) =>
-    `Cannot tell which list of the record holds its lines: there are several (${names}).`,
   nameTheLines: () => "Name the one in the report: records, lines.",
-  fieldTwice: ({ name }: { name: string }) => `The field \`${name}\` stands in the record and in its lines.`,
-  renameField: () => "Call one of them otherwise.",
   cannotReadField: ({ name, value, expected }: { name: string; value: string; expected: string }) =>
     `Cannot read \`${value}\` in the field ${name}, expected ${expected}.`,
   asTheDatasetHas: () => "Write it as the dataset's column has it.",
   aPlainValue: () => "a plain value",
   aNumber: () => "a number such as 1234.5",
+  aShorterNumber: () => "a number of up to 15 digits",
   trueOrFalse: () => "true or false",
   aDay: () => "a day such as 2026-11-02, or one with a time",
   aTime: () => "a time such as 09:30",

@@ -67,7 +67,7 @@ export const calendarHandlers: HandlersOf<typeof calendarEndpoints> = {
 
 /** Periods of a kind that lie in a span of days, or partly. */
 function periodsBetween(calendar: Calendar, every: PeriodKind, first: number, last: number) {
-  const periods = periodsFor({ every, calendar: calendar.title }, calendar);
+  const periods = periodsFor({ every }, calendar);
   const found: Period[] = [];
   let one = periods.maybeOf(first) ?? periods.nextFrom(first);
   for (; one && one.from <= last; one = periods.nextFrom(one.to + 1)) found.push(one);
