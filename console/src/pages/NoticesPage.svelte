@@ -12,6 +12,7 @@ import Trouble from "../parts/common/Trouble.svelte";
 type Watcher = Schemas["Watcher"];
 let notices = $state<Notice[]>();
 let watchers = $state<Watcher[]>([]);
+let reports = $state<{ name: string; title: string }[]>([]);
 let problem = $state<Problem>();
 const SHOWN = 100;
 const BLANK = {
@@ -19,6 +20,7 @@ const BLANK = {
   way: "mail" as Watcher["way"],
   address: "",
   kinds: [] as NoticeKind[],
+  reports: [] as string[],
   morning: "",
   secret: "",
 };
@@ -27,12 +29,14 @@ let isOpen = $state(false);
 
 async function read(): Promise<void> {
   try {
-    const [found, all] = await Promise.all([
+    const [found, all, known] = await Promise.all([
       api.get("/notices", { query: { limit: SHOWN } }),
       allOf(api.all("/watchers")),
+      allOf(api.all("/reports")),
     ]);
     notices = found.items;
     watchers = all;
+    reports = known;
   } catch (error) {
     problem = error as Problem;
   }
@@ -47,14 +51,15 @@ $effect(() =>
 
 function begin(one?: Watcher): void {
   form = one
-    ? { ...BLANK, ...one, kinds: [...one.kinds], morning: one.morning ?? "" }
-    : { ...BLANK, kinds: [...NOTICE_KINDS] };
+    ? { ...BLANK, ...one, kinds: [...one.kinds], reports: [...(one.reports ?? [])], morning: one.morning ?? "" }
+    : { ...BLANK, kinds: [...NOTICE_KINDS], reports: [] };
   isOpen = true;
 }
 
 async function save(): Promise<void> {
   problem = undefined;
   const { name, way, address, kinds, morning, secret } = form;
+  const chosen = form.reports;
   const known = watchers.find((one) => one.name === name);
   try {
     await api.put("/watchers/{watcher}", {
@@ -63,7 +68,7 @@ async function save(): Promise<void> {
         way,
         address,
         kinds,
-        reports: known?.reports ?? null,
+        reports: chosen.length === 0 ? null : chosen,
         morning: morning === "" ? null : morning,
         zone: known?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
         ...(secret === "" ? {} : { secret }),
@@ -111,6 +116,13 @@ const mayBeSaved = $derived(/^[a-z][a-z0-9-]*$/.test(form.name) && form.address.
         <Checkbox labelText={NOTICE_WORDS[kind]} checked={form.kinds.includes(kind)} on:check={({ detail }) => { if (form.kinds.includes(kind) !== detail) form.kinds = detail ? [...form.kinds, kind] : form.kinds.filter((one) => one !== kind); }} />
       {/each}
     </fieldset>
+    {#if reports.length > 0}
+      <fieldset><legend>Only of these reports; of all if none is ticked</legend>
+        {#each reports as { name, title } (name)}
+          <Checkbox labelText={title} checked={form.reports.includes(name)} on:check={({ detail }) => { if (form.reports.includes(name) !== detail) form.reports = detail ? [...form.reports, name] : form.reports.filter((one) => one !== name); }} />
+        {/each}
+      </fieldset>
+    {/if}
     <div class="row"><Button size="small" disabled={!mayBeSaved} on:click={save}>Save</Button><Button size="small" kind="ghost" on:click={() => { isOpen = false; }}>Cancel</Button></div>
   </section>
 {:else}<Button size="small" kind="tertiary" on:click={() => begin()}>Tell somebody</Button>{/if}

@@ -1,10 +1,9 @@
 import { z } from "zod";
-import { PERIOD_KINDS } from "../calendar/index.js";
 import { CHART_KINDS, DECK_PAGES, GROWTH_PLACES } from "../common/index.js";
-import { ENCODINGS, LIST_FORMS } from "../list/index.js";
 import { expressionSchema as expression, nameSchema, otherDatasets, shortFormSchema } from "../prepare/index.js";
-
-const text = z.string().min(1).max(2_000);
+import { text } from "./fields.js";
+import { listSchema } from "./list-schema.js";
+import { periodSchema, scheduleSchema, startOnDataSchema } from "./time-schema.js";
 
 const tableColumnSchema = z.union([
   text,
@@ -32,85 +31,6 @@ const tableSchema = z.strictObject({
   totalColour: colour.optional().describe("Ground of the totals."),
   lineTotal: text.optional().describe("Heading of a last column with each line's sum."),
 });
-
-const listColumnSchema = z.union([
-  text,
-  z.strictObject({
-    column: text,
-    heading: text.optional(),
-    format: text.optional().describe("Number format code of ECMA-376; without one values are as machines read them."),
-    width: z.number().int().min(1).max(2_000).optional().describe("Of fixed widths: signs of the field."),
-    align: z.enum(["left", "right"]).optional().describe("Of fixed widths; numbers stand right if left out."),
-  }),
-]);
-
-const eventSchema = z.strictObject({
-  title: text.describe("What it is called; marks are filled, here and below, with the line's values."),
-  id: text
-    .optional()
-    .describe("What tells it from others, so that a changed one takes its place; the whole line if left out."),
-  begins: expression.describe("Column or expression over a line: a day, or a day with a time."),
-  ends: expression.optional().describe("Its last day, or its end."),
-  minutes: z.number().int().min(1).max(10_080).optional().describe("How long it takes, where no end is named."),
-  place: text.optional(),
-  text: z.string().min(1).max(20_000).optional().describe("More about it."),
-  zone: text.optional().describe("Time zone of its times; UTC if left out."),
-  remind: z.number().int().min(0).max(40_320).optional().describe("Minutes before it that people are reminded."),
-});
-
-const cardSchema = z.strictObject({
-  name: text.describe("The person's name; marks are filled, here and below, with the line's values."),
-  email: text.optional(),
-  phone: text.optional(),
-  organization: text.optional(),
-  role: text.optional(),
-  address: text.optional(),
-  note: text.optional(),
-});
-
-const listSchema = z
-  .strictObject({
-    form: z
-      .enum(LIST_FORMS)
-      .describe("Delimited text, fixed widths, JSON, OpenDocument spreadsheet, HTML, calendar entries or cards."),
-    ending: z
-      .enum(["csv", "tsv", "txt"])
-      .optional()
-      .describe("Of delimited text: the ending of its name; csv if left out."),
-    lines: z
-      .string()
-      .optional()
-      .describe("Lines it shows, by the name the report gives them; the group's own if left out."),
-    title: text.optional().describe("Of HTML and OpenDocument: what the table is called; marks are filled."),
-    columns: z.array(listColumnSchema).min(1).optional().describe("Columns in order; all, if none are named."),
-    delimiter: z.enum([",", ";", "tab", "|"]).default(","),
-    quotes: z
-      .enum(["needed", "text", "all", "none"])
-      .default("needed")
-      .describe("Which values stand in quotes: those that need them, all texts, everything, or none."),
-    encoding: z.enum(ENCODINGS).default("utf-8"),
-    lineEnds: z.enum(["crlf", "lf"]).default("crlf"),
-    decimal: z.enum([".", ","]).default(".").describe("The decimal sign of numbers."),
-    headings: z.boolean().default(true).describe("Whether a first line names the columns."),
-    guard: z
-      .boolean()
-      .default(true)
-      .describe("Whether texts that a spreadsheet would take for formulas get an apostrophe before them."),
-    event: eventSchema.optional().describe("Of calendar entries: what a line becomes."),
-    card: cardSchema.optional().describe("Of cards: what a line becomes."),
-  })
-  .refine(
-    (list) => (list.form === "icalendar") === (list.event !== undefined),
-    "icalendar needs an event, and nothing else has one",
-  )
-  .refine(
-    (list) => (list.form === "vcard") === (list.card !== undefined),
-    "vcard needs a card, and nothing else has one",
-  )
-  .refine(
-    (list) => list.ending === undefined || list.form === "delimited",
-    "an ending is chosen for delimited text only",
-  );
 
 const slideSchema = z
   .strictObject({
@@ -462,105 +382,6 @@ const deliverySchema = z.strictObject({
     .default(1)
     .describe("How many different people have to release it."),
 });
-
-const everySchema = z.enum(PERIOD_KINDS);
-const calendarName = nameSchema.describe("Name of a calendar.");
-
-const periodSchema = z.strictObject({
-  column: text
-    .optional()
-    .describe(
-      "Date column that decides which rows are of the period; without one all rows are, and the day of the run decides.",
-    ),
-  every: everySchema,
-  calendar: calendarName.optional().describe("Calendar that says how fiscal periods, or periods of one's own, fall."),
-  take: z
-    .enum(["over", "running", "next"])
-    .optional()
-    .describe(
-      "Which period a run is for where nobody names one: one that is over (if left out), the running one, or the next.",
-    ),
-});
-
-const counting = z
-  .number()
-  .int()
-  .min(-366)
-  .max(366)
-  .refine((value) => value !== 0, "expected a number other than 0");
-const timeOfDay = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "expected a time such as 18:00");
-
-const NEEDS_WAIT = "notAfter belongs to waitFor";
-const BEHIND_AT = "expected a time behind `at`";
-
-const scheduleSchema = z
-  .strictObject({
-    rule: text.optional().describe("Recurrence rule of iCalendar (RFC 5545)."),
-    day: z
-      .union([
-        z.strictObject({
-          working: counting.describe("Which working day; counted from the end where it is negative."),
-          of: everySchema,
-        }),
-        z.strictObject({
-          date: counting.describe(
-            "Which day, the last where there are fewer; counted from the end where it is negative.",
-          ),
-          of: everySchema,
-        }),
-      ])
-      .optional()
-      .describe("In place of a rule: a day counted in each period."),
-    calendar: calendarName.optional().describe("Calendar of days off; Monday to Friday are worked without one."),
-    off: z
-      .enum(["stay", "before", "after", "skip"])
-      .default("stay")
-      .describe("What becomes of a day off: it stays, goes to the working day before or after, or is left out."),
-    halfDays: z.enum(["work", "off"]).default("work").describe("Whether days of which half is worked count as worked."),
-    at: z.string().describe("Wall-clock time, such as 07:15."),
-    zone: z.string().describe("Time zone of the IANA list, such as Europe/Zurich."),
-    from: z.string().describe("First day, such as 2026-01-01."),
-    until: z.string().optional().describe("Last day."),
-    missed: z
-      .enum(["once", "all", "none"])
-      .default("once")
-      .describe("Times that passed while the service was down: made up for once, each of them, or not at all."),
-    waitFor: z
-      .array(nameSchema)
-      .min(1)
-      .optional()
-      .describe("Datasets that need an edition newer than the last run's before it starts."),
-    notAfter: timeOfDay
-      .optional()
-      .describe(
-        "With `waitFor`: the time of the same day after which it does not start any more, and somebody is told.",
-      ),
-  })
-  .refine(
-    (schedule) => (schedule.rule === undefined) !== (schedule.day === undefined),
-    "expected either a rule or a day",
-  )
-  .refine((schedule) => schedule.notAfter === undefined || schedule.waitFor !== undefined, {
-    path: ["notAfter"],
-    message: NEEDS_WAIT,
-  })
-  .refine((schedule) => schedule.notAfter === undefined || schedule.notAfter > schedule.at, {
-    path: ["notAfter"],
-    message: BEHIND_AT,
-  });
-
-const startOnDataSchema = z.union([
-  z.boolean(),
-  z.strictObject({
-    all: z
-      .array(nameSchema)
-      .min(1)
-      .optional()
-      .describe("Datasets that all need an edition newer than the last run's; the report's own alone if left out."),
-    notBefore: timeOfDay.optional().describe("Data that comes earlier in the day waits until then."),
-    zone: z.string().optional().describe("Time zone of that time; the schedule's or the service's if left out."),
-  }),
-]);
 
 /** What a report says, as written. The JSON Schema of this is served by the service and told in docs/definition.md. */
 export const reportSchema = z

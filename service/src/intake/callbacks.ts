@@ -1,10 +1,9 @@
 /** Tells other systems that the run of their record is over: signed, and tried again with patience. */
-import { createHmac } from "node:crypto";
 import type { Context } from "../process/context.js";
 import { type DueCallback, noteCallback, senderById, takeCallbacks } from "../records/index.js";
+import { postJson, type Signing } from "../tell/post.js";
 
 const AT_ONCE = 10;
-const TIMEOUT_MS = 10_000;
 const FIRST_PAUSE_S = 10;
 const LONGEST_PAUSE_S = 3_600;
 
@@ -15,8 +14,7 @@ export async function tellCallbacks(context: Context): Promise<void> {
 
 async function tellOne(context: Context, due: DueCallback): Promise<void> {
   const { report, key, run, state, callback, tries } = due;
-  const body = JSON.stringify({ report, key, run, state });
-  const error = await post(callback, body, await signatureOf(context, due, body)).then(
+  const error = await postJson(callback, { report, key, run, state }, await signingOf(context, due)).then(
     () => undefined,
     (cause: Error) => cause.message,
   );
@@ -25,22 +23,9 @@ async function tellOne(context: Context, due: DueCallback): Promise<void> {
   if (error !== undefined) context.log.warn({ report, key, run, tries, error }, "callback not told");
 }
 
-/** By the secret that its sender signs with, in the same header. */
-async function signatureOf(context: Context, { sender }: DueCallback, body: string): Promise<Record<string, string>> {
+/** As its sender signs. */
+async function signingOf(context: Context, { sender }: DueCallback): Promise<Signing | undefined> {
   const row = sender === null ? undefined : await senderById(context.database, sender);
-  if (!row?.secret || row.header === null) return {};
-  const signed = createHmac("sha256", context.secrets.open(row.secret)).update(body);
-  return { [row.header]: signed.digest(row.form ?? "hex") };
-}
-
-async function post(address: string, body: string, headers: Record<string, string>): Promise<void> {
-  const response = await fetch(address, {
-    method: "POST",
-    body,
-    headers: { "Content-Type": "application/json", ...headers },
-    redirect: "error",
-    signal: AbortSignal.timeout(TIMEOUT_MS),
-  });
-  await response.body?.cancel();
-  if (!response.ok) throw new Error(`it answered ${response.status}`);
+  if (!row?.secret || row.header === null) return undefined;
+  return { secret: context.secrets.open(row.secret), header: row.header, form: row.form ?? "hex" };
 }

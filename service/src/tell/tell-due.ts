@@ -1,5 +1,4 @@
 /** Passes notices on: by mail, several of a summary in one, or to an address that is called, signed. */
-import { createHmac } from "node:crypto";
 import { frameMail } from "@corbix/core/message";
 import { bareAddress } from "@corbix/core/recipients";
 import { say } from "@corbix/core/words";
@@ -7,13 +6,16 @@ import { getIdentity } from "../mail/identities.js";
 import { smtpSender } from "../mail/smtp.js";
 import type { Context } from "../process/context.js";
 import { allWatchers, type DueTelling, noteTellings, takeTellings, type WatcherRow } from "../records/index.js";
+import { postJson } from "./post.js";
 
 const AT_ONCE = 200;
-const TIMEOUT_MS = 15_000;
+/** A mail server that is silent for so long is tried again later. */
+const SILENCE_MS = 15_000;
 const FIRST_PAUSE_MS = 30_000;
 const LONGEST_PAUSE_MS = 3_600_000;
 /** The identity that the service itself writes as. */
 const OWN_IDENTITY = "office";
+const AS_WE_SIGN = { header: "X-Signature", form: "hex" } as const;
 
 export async function tellDue(context: Context): Promise<void> {
   const due = await takeTellings(context.database, context.now(), AT_ONCE);
@@ -49,23 +51,10 @@ function passOn(context: Context, some: readonly DueTelling[], watcher: WatcherR
   return watcher?.way === "callback" ? callBack(context, some, watcher) : writeMail(context, some);
 }
 
-async function callBack(context: Context, some: readonly DueTelling[], { address, secret }: WatcherRow): Promise<void> {
-  const body = JSON.stringify({
-    notices: some.map(({ kind, report, run, what, advice, at }) => ({ kind, report, run, what, advice, at })),
-  });
-  const signature = secret === null ? undefined : createHmac("sha256", context.secrets.open(secret)).update(body);
-  const response = await fetch(address, {
-    method: "POST",
-    body,
-    headers: {
-      "Content-Type": "application/json",
-      ...(signature ? { "X-Signature": signature.digest("hex") } : {}),
-    },
-    redirect: "error",
-    signal: AbortSignal.timeout(TIMEOUT_MS),
-  });
-  await response.body?.cancel();
-  if (!response.ok) throw new Error(`it answered ${response.status}`);
+function callBack(context: Context, some: readonly DueTelling[], { address, secret }: WatcherRow): Promise<void> {
+  const notices = some.map(({ kind, report, run, what, advice, at }) => ({ kind, report, run, what, advice, at }));
+  const signing = secret === null ? undefined : { secret: context.secrets.open(secret), ...AS_WE_SIGN };
+  return postJson(address, { notices }, signing);
 }
 
 async function writeMail(context: Context, some: readonly DueTelling[]): Promise<void> {
@@ -92,7 +81,7 @@ async function writeMail(context: Context, some: readonly DueTelling[]): Promise
     headers: { "Auto-Submitted": "auto-generated" },
     attachments: [],
   });
-  const sender = smtpSender(server, 1, TIMEOUT_MS);
+  const sender = smtpSender(server, 1, SILENCE_MS);
   try {
     const mail = { from, to: [address], raw: frame, begin: async () => true, isOurs: () => true };
     const outcome = await sender.send(mail);

@@ -4,18 +4,33 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { createServer, type IncomingMessage } from "node:http";
 import type { AddressInfo } from "node:net";
 import { loadTable } from "@corbix/core/table";
+import { createTransport } from "nodemailer";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../../test/setup/service.js";
 
 let service: TestService;
+let mailPort = 0;
 beforeAll(async () => {
-  service = await testService(inject("databaseUrl"), { CORBIX_WORKERS: "2", CORBIX_INBOX_SETTLE: "1" });
+  mailPort = await freePort();
+  service = await testService(inject("databaseUrl"), {
+    CORBIX_WORKERS: "2",
+    CORBIX_INBOX_SETTLE: "1",
+    CORBIX_INTAKE_MAIL_PORT: String(mailPort),
+  });
   const folder = "demo/examples/attendance";
   const csv = readFileSync(`${folder}/trainings.csv`, "utf8");
   expect((await service.call("POST", "/api/v1/datasets/trainings/editions?file=trainings.csv", csv)).status).toBe(201);
   await define();
 });
 afterAll(() => service?.close());
+
+async function freePort(): Promise<number> {
+  const server = createServer();
+  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+  const { port } = server.address() as AddressInfo;
+  await new Promise((resolve) => server.close(resolve));
+  return port;
+}
 
 const define = async (callbacks = ""): Promise<void> => {
   const text = readFileSync("demo/examples/attendance/attendance.yaml", "utf8").replace(
@@ -145,6 +160,7 @@ describe("a record that comes in", () => {
 
   it("tells an allowed address when its run is over, again until it is taken", async () => {
     const told: string[] = [];
+    const signatures: unknown[] = [];
     let isDown = true;
     let tell: () => void = () => {};
     const heard = new Promise<void>((resolve) => {
@@ -156,6 +172,7 @@ describe("a record that comes in", () => {
         text += part;
       });
       request.on("end", () => {
+        signatures.push(request.headers["x-erp-signature"]);
         response.statusCode = isDown ? 500 : 204;
         response.end();
         told.push(`${isDown ? "refused" : "taken"} ${text}`);
@@ -168,9 +185,26 @@ describe("a record that comes in", () => {
     await define(`, callbacks: ["${origin}/done/"]`);
     const other = await post(record("T-50"), {}, `?callback=${encodeURIComponent(`${origin}/else`)}`);
     expect([other.status, other.body.code]).toEqual([403, "NOT_ALLOWED"]);
-    const { body } = await post(record("T-50"), {}, `?callback=${encodeURIComponent(`${origin}/done/erp`)}`);
+    // Whoever signs is told signed.
+    const secret = await sender("erp-50", { way: "signature", header: "X-Erp-Signature" });
+    const sent = JSON.stringify(record("T-50"));
+    const response = await fetch(
+      `${service.url}/api/v1/reports/attendance/occasions?callback=${encodeURIComponent(`${origin}/done/erp`)}`,
+      {
+        method: "POST",
+        body: sent,
+        headers: { "X-Erp-Signature": createHmac("sha256", secret).update(sent).digest("hex") },
+      },
+    );
+    const body = (await response.json()) as Taken;
     await heard;
     const run = body.occasions[0]?.run;
+    const last = told.at(-1) ?? "";
+    expect(signatures.at(-1)).toBe(
+      createHmac("sha256", secret)
+        .update(last.slice(last.indexOf(" ") + 1))
+        .digest("hex"),
+    );
     expect(told.map((one) => [one.split(" ")[0], JSON.parse(one.slice(one.indexOf(" ")))])).toEqual([
       ["refused", { report: "attendance", key: "T-50", run, state: "done" }],
       ["taken", { report: "attendance", key: "T-50", run, state: "done" }],
@@ -196,6 +230,24 @@ describe("a record that comes in", () => {
     const { body } = await service.call<{ editions: number }>("GET", "/api/v1/datasets/trainings");
     expect(body.editions).toBe(1);
   }, 120_000);
+
+  it("comes by mail from somebody who may send, as a file among the attachments", async () => {
+    const mailbox = { name: "trainings", senders: ["desk@lifts.example"] };
+    expect((await service.call("PUT", "/api/v1/datasets/trainings/settings", { mailbox })).status).toBe(200);
+    const to = `trainings@${service.context.settings.intakeMailDomain}`;
+    const send = (from: string, no: string) =>
+      createTransport({ host: "127.0.0.1", port: mailPort, secure: false, ignoreTLS: true }).sendMail({
+        from,
+        to,
+        subject: "A training",
+        text: "attached",
+        attachments: [{ filename: `${no}.record.json`, content: JSON.stringify(record(no)) }],
+      });
+    expect((await send("desk@lifts.example", "T-90")).response).toMatch(/T-90\.record\.json is run [0-9a-f]{8}/);
+    await expect(send("else@lifts.example", "T-91")).rejects.toThrow();
+    const keys = await service.context.database.select("SELECT key FROM record_keys WHERE key IN ('T-90', 'T-91')");
+    expect(keys).toEqual([{ key: "T-90" }]);
+  });
 
   it("needs a report that takes records, and something that tells it from others", async () => {
     const plain = await service.call<Taken>("POST", "/api/v1/reports/site-statement/occasions", record("T-60"));

@@ -4,15 +4,16 @@ import type { Known } from "../../lib/report/choices";
 import { writeName } from "../../lib/report/conditions";
 import type { Path } from "../../lib/report/definition";
 import type { Draft } from "../../lib/report/draft.svelte";
-import { formWords, LIST_FORMS, type ListForm } from "../../lib/report/list-forms";
-import type { Schema } from "../../lib/report/schema";
+import { formWords } from "../../lib/report/list-forms";
+import { type Schema, valuesOf } from "../../lib/report/schema";
 import Section from "../form/Section.svelte";
 
 /** The rows in a plain form: which one, and what belongs to it. */
 let { draft, known, schema, path }: { draft: Draft; known: Known; schema: Schema; path: Path } = $props();
-const list = $derived((draft.get(path) ?? {}) as { form?: ListForm; columns?: unknown[]; lines?: string });
+const list = $derived((draft.get(path) ?? {}) as { form?: string; columns?: unknown[]; lines?: string });
 const form = $derived(list.form ?? "delimited");
-const FIELDS: Readonly<Record<ListForm, readonly string[]>> = {
+const forms = $derived(valuesOf(schema.properties?.form ?? {}).map(String));
+const FIELDS: Readonly<Record<string, readonly string[]>> = {
   delimited: [
     "columns",
     "delimiter",
@@ -35,9 +36,10 @@ const FIELDS: Readonly<Record<ListForm, readonly string[]>> = {
 };
 
 /** What was said stays where the new form has it too; an entry begins with what there is. */
-function choose(next: ListForm): void {
+function choose(next: string): void {
+  const fields = FIELDS[next] ?? [];
   const kept = Object.fromEntries(
-    Object.entries(list).filter(([name]) => FIELDS[next].includes(name) && name !== "event" && name !== "card"),
+    Object.entries(list).filter(([name]) => fields.includes(name) && name !== "event" && name !== "card"),
   );
   const day = draft.look?.columns.find(({ type }) => type === "date" || type === "datetime")?.name;
   const first = draft.look?.columns.find(({ type }) => type === "text")?.name ?? known.columns[0] ?? "name";
@@ -55,7 +57,7 @@ function choose(next: ListForm): void {
 }
 </script>
 
-<Select size="sm" labelText="Form" selected={form} on:update={({ detail }) => { if (detail !== form) choose(detail as ListForm); }}>
-  {#each LIST_FORMS as one (one)}<SelectItem value={one} text={formWords(one)} />{/each}
+<Select size="sm" labelText="Form" selected={form} on:update={({ detail }) => { if (detail !== form) choose(String(detail)); }}>
+  {#each forms as one (one)}<SelectItem value={one} text={formWords(one)} />{/each}
 </Select>
-<Section {draft} {known} {schema} {path} only={[...new Set([...FIELDS[form], ...Object.keys(list).filter((name) => name !== "form")])]} />
+<Section {draft} {known} {schema} {path} only={[...new Set([...(FIELDS[form] ?? []), ...Object.keys(list).filter((name) => name !== "form")])]} />

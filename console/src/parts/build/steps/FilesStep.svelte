@@ -7,7 +7,7 @@ import { word } from "../../../lib/format";
 import type { Known } from "../../../lib/report/choices";
 import { writeName } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
-import { formWords, type ListForm } from "../../../lib/report/list-forms";
+import { formWords } from "../../../lib/report/list-forms";
 import { freeName } from "../../../lib/report/new-report";
 import type { Schema } from "../../../lib/report/schema";
 import { schemaAt } from "../../../lib/report/schema";
@@ -30,7 +30,7 @@ const files = $derived(
   Object.entries(
     (draft.get(["files"]) ?? {}) as Record<
       string,
-      { template?: string; table?: object; slides?: object; list?: { form?: ListForm }; pdf?: string; name?: string }
+      { template?: string; table?: object; slides?: object; list?: { form?: string }; pdf?: string; name?: string }
     >,
   ),
 );

@@ -6,7 +6,7 @@ import { isPicture, tableMark } from "../../../lib/message";
 import type { Known } from "../../../lib/report/choices";
 import type { Path } from "../../../lib/report/definition";
 import type { Draft } from "../../../lib/report/draft.svelte";
-import { formWords, type ListForm } from "../../../lib/report/list-forms";
+import { formWords } from "../../../lib/report/list-forms";
 import { type Schema, schemaAt } from "../../../lib/report/schema";
 import TabRow from "../../common/TabRow.svelte";
 import Section from "../../form/Section.svelte";
@@ -42,7 +42,7 @@ const files = $derived(
   Object.entries(
     (draft.get(["files"]) ?? {}) as Record<
       string,
-      { pdf?: string; template?: string; slides?: object; list?: { form?: ListForm } }
+      { pdf?: string; template?: string; slides?: object; list?: { form?: string } }
     >,
   ),
 );
