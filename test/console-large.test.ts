@@ -27,6 +27,14 @@ afterAll(async () => {
   await service?.close();
 });
 
+/** The run is left, and opened as for the first time. */
+async function openAnew(): Promise<void> {
+  await console.open("runs");
+  await console.page.getByRole("heading", { name: "Runs", exact: true, level: 1 }).waitFor();
+  await console.open(`runs/${large}`);
+  await row("Site 00001").waitFor();
+}
+
 const list = () => console.page.getByRole("region", { name: "Parcels of this run" });
 const row = (name: string) => list().getByRole("link", { name, exact: true });
 const shown = () => list().locator("[data-place] a").allInnerTexts();
@@ -85,9 +93,8 @@ describe("a run of forty thousand parcels", () => {
   });
 
   it("is gone through by keys: along the list, to its end, into a parcel, to the next, and back to its place", async () => {
-    const { page, open } = console;
-    await open("runs");
-    await open(`runs/${large}`);
+    const { page } = console;
+    await openAnew();
     await row("Site 00001").focus();
     await page.keyboard.press("End");
     await expect
@@ -111,10 +118,8 @@ describe("a run of forty thousand parcels", () => {
   });
 
   it("keeps no more in memory however long it is watched, and shows what changed meanwhile", async () => {
-    const { page, open } = console;
-    await open("runs");
-    await open(`runs/${large}`);
-    await row("Site 00001").waitFor();
+    const { page } = console;
+    await openAnew();
     const session = await page.context().newCDPSession(page);
     const { context } = service;
     const event = { kind: "run", subject: large } as const;

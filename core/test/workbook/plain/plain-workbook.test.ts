@@ -79,9 +79,9 @@ describe("a workbook without a template", () => {
     expect(() => bind(["fees"])).toThrow("Cannot find the column `fees`");
     const report = (file: string) =>
       `report: a\ntitle: A\ndata: t\nsplit: site\nfiles:\n  rows: { name: x, ${file} }\n`;
-    expect(() => parseReport(report("pdf: no"), "r")).toThrow("either a template, a table or slides");
+    expect(() => parseReport(report("pdf: no"), "r")).toThrow("either a template, a table, slides or a list");
     expect(() => parseReport(report("template: a.xlsx, table: {}"), "r")).toThrow(
-      "either a template, a table or slides",
+      "either a template, a table, slides or a list",
     );
     const planned = planRun({
       report: parseReport(report("table: {}"), "r"),
