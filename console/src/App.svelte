@@ -32,6 +32,7 @@ const rooms = [
   ["letterbox", "Letterbox"],
   ["notices", "Notices"],
   ["calendars", "Calendars"],
+  ["ways-out", "Ways out"],
   ["settings", "Identities"],
   ["tools", "Tools"],
   ["api", "HTTP API"],

@@ -41,7 +41,8 @@ export async function installDebian(names, why) {
       `${why} is missing. Run this command once, then try again:\n\n  sudo apt-get update && sudo apt-get install -y --no-install-recommends ${names.join(" ")}\n`,
     );
   say(`Installing ${names.join(", ")} …`);
-  const env = { DEBIAN_FRONTEND: "noninteractive" };
+  // With this run level no package starts a service of its own.
+  const env = { DEBIAN_FRONTEND: "noninteractive", RUNLEVEL: "1" };
   if (!isListFresh) await run("apt-get", ["update"], { env, what: "apt-get update" });
   isListFresh = true;
   await run("apt-get", ["install", "-y", "--no-install-recommends", ...names], { env, what: "apt-get install" });

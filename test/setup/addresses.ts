@@ -30,6 +30,8 @@ export function everyPage(run: string): readonly (readonly [address: string, sho
     ["notices", "main h1"],
     ["calendars", "td a:has-text('office')"],
     ["calendars/office", "main table caption"],
+    ["ways-out", "main h1"],
+    ["ways-out/archive", "main h1"],
     ["settings", "main h1"],
     ["tools", "main h1"],
     ["api", "main h1"],

@@ -1,7 +1,7 @@
 /** A run's steps driven by hand, where a test wants no workers. */
 
 import type { Outcome } from "../../service/dist/mail/smtp.js";
-import type { OpenSender } from "../../service/dist/outbox/outbox.js";
+import type { OpenSender } from "../../service/dist/outbox/carriage.js";
 import type { Context } from "../../service/dist/process/context.js";
 import { type HandedStep, takeStep } from "../../service/dist/records/index.js";
 import { makeStep } from "../../service/dist/run/steps/make-step.js";

@@ -463,6 +463,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/host-keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fingerprint that an SFTP server shows, to be compared with what its keeper says */
+        post: operations["hostKeyOf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/identities": {
         parameters: {
             query?: never;
@@ -1805,6 +1822,93 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/ways-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ways out besides mail, with what waits for them */
+        get: operations["listWaysOut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/ways-out/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A way out with what waits for it */
+        get: operations["showWayOut"];
+        /** Set a way out, new or known; secrets that are not given stay */
+        put: operations["saveWayOut"];
+        post?: never;
+        /** Take a way out away, where no report needs it and nothing waits for it */
+        delete: operations["removeWayOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/ways-out/{name}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let what goes there wait */
+        post: operations["pauseWayOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/ways-out/{name}/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let what goes there go on, at once */
+        post: operations["resumeWayOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/ways-out/{name}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** See whether it can be reached and written to: a small file is put there and taken away again */
+        post: operations["tryWayOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2613,6 +2717,8 @@ export interface components {
             /** Format: date-time */
             touchedAt: string;
             trail: components["schemas"]["Attempt"][];
+            /** @description Of files that go by another way than mail: its name; addresses are places there. */
+            way: string | null;
         };
         MessageSummary: {
             /** @description 0 for the first; counts each sending again. */
@@ -2634,6 +2740,8 @@ export interface components {
             /** @enum {string} */
             state: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
             subject: string;
+            /** @description Of files that go by another way than mail: its name; addresses are places there. */
+            way: string | null;
         };
         MessageWords: {
             [key: string]: {
@@ -2689,6 +2797,8 @@ export interface components {
             subject: string;
             /** Format: date-time */
             touchedAt: string;
+            /** @description Of files that go by another way than mail: its name; addresses are places there. */
+            way: string | null;
         };
         Outlook: {
             again: number;
@@ -2779,6 +2889,12 @@ export interface components {
             totals: {
                 [key: string]: string;
             };
+            /** @description What goes by other ways than mail. */
+            ways: {
+                /** @enum {string} */
+                state: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
+                way: string;
+            }[];
         };
         ParcelSummary: {
             error: {
@@ -2815,6 +2931,12 @@ export interface components {
             totals: {
                 [key: string]: string;
             };
+            /** @description What goes by other ways than mail. */
+            ways: {
+                /** @enum {string} */
+                state: "held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned";
+                way: string;
+            }[];
         };
         Partners: {
             column: string;
@@ -2944,6 +3066,10 @@ export interface components {
             unit?: string;
         };
         Proof: {
+            /** @description Files that go to ways out besides mail, by the way's name. */
+            carried?: {
+                [key: string]: number;
+            };
             files: {
                 bytes: number;
                 empty?: number;
@@ -3063,6 +3189,17 @@ export interface components {
             /** @description How it came to its period, where nobody named one. */
             periodSentence: string | null;
             progress: {
+                /** @description What goes by other ways than mail: one for each group and way. */
+                carried: {
+                    held?: number;
+                    queued?: number;
+                    refused?: number;
+                    returned?: number;
+                    sending?: number;
+                    sent?: number;
+                    skipped?: number;
+                    unsure?: number;
+                };
                 messages: {
                     held?: number;
                     queued?: number;
@@ -3242,6 +3379,17 @@ export interface components {
             /** @description How it came to its period, where nobody named one. */
             periodSentence: string | null;
             progress: {
+                /** @description What goes by other ways than mail: one for each group and way. */
+                carried: {
+                    held?: number;
+                    queued?: number;
+                    refused?: number;
+                    returned?: number;
+                    sending?: number;
+                    sent?: number;
+                    skipped?: number;
+                    unsure?: number;
+                };
                 messages: {
                     held?: number;
                     queued?: number;
@@ -3320,6 +3468,17 @@ export interface components {
             period: string;
             periodLabel: string;
             progress: {
+                /** @description What goes by other ways than mail: one for each group and way. */
+                carried: {
+                    held?: number;
+                    queued?: number;
+                    refused?: number;
+                    returned?: number;
+                    sending?: number;
+                    sent?: number;
+                    skipped?: number;
+                    unsure?: number;
+                };
                 messages: {
                     held?: number;
                     queued?: number;
@@ -3549,6 +3708,43 @@ export interface components {
              * @default UTC
              */
             zone: string;
+        };
+        WayOut: {
+            /** @description Whether it is being left alone now. */
+            isResting: boolean;
+            name: string;
+            paused: boolean;
+            /** @description Where it leads, in words. */
+            place: string;
+            /** @description Reports whose files go there. */
+            reports: string[];
+            restUntil: string | null;
+            restWhy: string | null;
+            /** @description Secrets that are kept. */
+            secrets: ("password" | "privateKey" | "passphrase" | "token")[];
+            sending: number;
+            settings: components["schemas"]["WayOutSettings"];
+            waiting: number;
+        };
+        WayOutSettings: {
+            address?: string;
+            authority?: string;
+            connections: number;
+            firstPause: number;
+            folder?: string;
+            headers?: {
+                [key: string]: string;
+            };
+            host?: string;
+            hostKey?: string;
+            /** @enum {string} */
+            kind: "folder" | "web-dav" | "sftp" | "http";
+            /** @enum {string} */
+            method?: "PUT" | "POST";
+            patienceHours: number;
+            perMinute: number;
+            port?: number;
+            user?: string;
         };
     };
     responses: never;
@@ -5129,6 +5325,45 @@ export interface operations {
                 content: {
                     "application/json": {
                         ok: boolean;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hostKeyOf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    host: string;
+                    /** @default 22 */
+                    port?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        hostKey: string;
                     };
                 };
             };
@@ -8977,6 +9212,406 @@ export interface operations {
                     "application/json": {
                         /** @constant */
                         ok: true;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listWaysOut: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["WayOut"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showWayOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveWayOut: {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description The `ETag` of what was read: nothing is written where somebody else has written since (412). */
+                "If-Match"?: string;
+            };
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default {} */
+                    secret?: {
+                        /** @description Of the private key. */
+                        passphrase?: string;
+                        password?: string;
+                        /** @description Of SFTP: private key as PEM or in OpenSSH's form. */
+                        privateKey?: string;
+                        /** @description Of HTTP: sent as a bearer token (RFC 6750). */
+                        token?: string;
+                    };
+                    settings: {
+                        /**
+                         * @description Groups whose files are on their way at once.
+                         * @default 2
+                         */
+                        connections?: number;
+                        /**
+                         * @description Seconds before the first new try; each further pause is twice as long, up to half an hour.
+                         * @default 30
+                         */
+                        firstPause?: number;
+                        /**
+                         * @description Folder below the one the service may write to.
+                         * @default
+                         */
+                        folder?: string;
+                        /** @constant */
+                        kind: "folder";
+                        /**
+                         * @description How long what cannot be put there for now is tried again.
+                         * @default 48
+                         */
+                        patienceHours?: number;
+                        /**
+                         * @description Pace: groups a minute.
+                         * @default 600
+                         */
+                        perMinute?: number;
+                    } | {
+                        /** Format: uri */
+                        address: string;
+                        /** @description Certificate authority of one's own, as PEM. */
+                        authority?: string;
+                        /**
+                         * @description Groups whose files are on their way at once.
+                         * @default 2
+                         */
+                        connections?: number;
+                        /**
+                         * @description Seconds before the first new try; each further pause is twice as long, up to half an hour.
+                         * @default 30
+                         */
+                        firstPause?: number;
+                        /** @constant */
+                        kind: "web-dav";
+                        /**
+                         * @description How long what cannot be put there for now is tried again.
+                         * @default 48
+                         */
+                        patienceHours?: number;
+                        /**
+                         * @description Pace: groups a minute.
+                         * @default 600
+                         */
+                        perMinute?: number;
+                        /** @description Sign-in there. */
+                        user?: string;
+                    } | {
+                        /**
+                         * @description Groups whose files are on their way at once.
+                         * @default 2
+                         */
+                        connections?: number;
+                        /**
+                         * @description Seconds before the first new try; each further pause is twice as long, up to half an hour.
+                         * @default 30
+                         */
+                        firstPause?: number;
+                        /**
+                         * @description Folder there; the one after signing in if left out.
+                         * @default
+                         */
+                        folder?: string;
+                        host: string;
+                        /** @description Fingerprint of the server's key; a server with another one is not spoken to. */
+                        hostKey: string;
+                        /** @constant */
+                        kind: "sftp";
+                        /**
+                         * @description How long what cannot be put there for now is tried again.
+                         * @default 48
+                         */
+                        patienceHours?: number;
+                        /**
+                         * @description Pace: groups a minute.
+                         * @default 600
+                         */
+                        perMinute?: number;
+                        /** @default 22 */
+                        port?: number;
+                        user: string;
+                    } | {
+                        /**
+                         * Format: uri
+                         * @description PUT: each file's path is added to it. POST: every file goes to it.
+                         */
+                        address: string;
+                        /** @description Certificate authority of one's own, as PEM. */
+                        authority?: string;
+                        /**
+                         * @description Groups whose files are on their way at once.
+                         * @default 2
+                         */
+                        connections?: number;
+                        /**
+                         * @description Seconds before the first new try; each further pause is twice as long, up to half an hour.
+                         * @default 30
+                         */
+                        firstPause?: number;
+                        /**
+                         * @description Further headers of each request; none that hold a secret.
+                         * @default {}
+                         */
+                        headers?: {
+                            [key: string]: string;
+                        };
+                        /** @constant */
+                        kind: "http";
+                        /**
+                         * @description PUT can be repeated safely; of a POST whose answer is lost nobody knows.
+                         * @default PUT
+                         * @enum {string}
+                         */
+                        method?: "PUT" | "POST";
+                        /**
+                         * @description How long what cannot be put there for now is tried again.
+                         * @default 48
+                         */
+                        patienceHours?: number;
+                        /**
+                         * @description Pace: groups a minute.
+                         * @default 600
+                         */
+                        perMinute?: number;
+                        /** @description Sign-in there. */
+                        user?: string;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Version, for If-Match. */
+                    ETag?: string;
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    removeWayOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        name: string;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pauseWayOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    resumeWayOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tryWayOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description What came of it. */
+                        words: string;
                     };
                 };
             };

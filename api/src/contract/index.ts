@@ -11,6 +11,7 @@ import { recordEndpoints } from "./records.js";
 import { runEndpoints } from "./runs.js";
 import { serviceEndpoints } from "./service.js";
 import { toolEndpoints } from "./tools.js";
+import { wayEndpoints } from "./ways.js";
 
 export { problem } from "./common.js";
 export { BASE, type Body, type Endpoint, type Endpoints, type Method } from "./endpoint.js";
@@ -18,6 +19,7 @@ export { NOTICE_KINDS, type NoticeKind } from "./notices.js";
 export { openApiDocument } from "./openapi.js";
 export { identitySecret, identitySettings, letterboxRule } from "./outbox.js";
 export { wordPairs } from "./tools.js";
+export { wayOutSecret, wayOutSettings } from "./ways.js";
 export {
   calendarEndpoints,
   datasetEndpoints,
@@ -31,6 +33,7 @@ export {
   runEndpoints,
   serviceEndpoints,
   toolEndpoints,
+  wayEndpoints,
 };
 
 /** Every endpoint under its operation id. */
@@ -46,5 +49,6 @@ export const endpoints = {
   ...runEndpoints,
   ...noticeEndpoints,
   ...outboxEndpoints,
+  ...wayEndpoints,
   ...toolEndpoints,
 };

@@ -58,7 +58,11 @@ const summary = {
   goesOn: z.boolean().describe("It is released by itself when no finding stops it."),
   paused: z.boolean(),
   parcelCount: count,
-  progress: z.strictObject({ parcels: countsOf(PARCEL_STATES), messages: countsOf(MESSAGE_STATES) }),
+  progress: z.strictObject({
+    parcels: countsOf(PARCEL_STATES),
+    messages: countsOf(MESSAGE_STATES),
+    carried: countsOf(MESSAGE_STATES).describe("What goes by other ways than mail: one for each group and way."),
+  }),
   error: failure.nullable(),
   waitingFor: failure.omit({ where: true }).extend({ state: runState }).nullable(),
   releaseAt: instant.nullable().describe("When it releases itself."),
@@ -93,6 +97,10 @@ const proof = z
     files: z.strictObject({ planned: count, made: count, empty: count.optional(), bytes: count }),
     messages: count,
     people: count,
+    carried: z
+      .record(z.string(), count)
+      .optional()
+      .describe("Files that go to ways out besides mail, by the way's name."),
     mail: z.strictObject({ bytes: count, largest: count }).optional(),
     sample: z
       .array(z.strictObject({ number: whole, label: z.string(), why: z.string() }))
@@ -190,6 +198,10 @@ export const messageFacts = {
   envelope,
   messageId: z.string(),
   identity: z.string(),
+  way: z
+    .string()
+    .nullable()
+    .describe("Of files that go by another way than mail: its name; addresses are places there."),
   state: messageState,
   attempts: count,
   response: z.string().nullable(),
@@ -239,6 +251,9 @@ const parcelSummary = {
     .describe("Of rows and totals the greatest change since then, by the larger of both: 0 to 1."),
   files: z.array(file),
   message: message.nullable().describe("The newest; what was sent before is told with the parcel."),
+  ways: z
+    .array(z.strictObject({ way: z.string(), state: messageState }))
+    .describe("What goes by other ways than mail."),
 };
 
 const receiver = matchedPerson

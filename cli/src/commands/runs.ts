@@ -111,7 +111,7 @@ export async function showRun(client: Client, id: string, options: ShowOptions, 
     ...totals.map((name) => amount(parcel.totals[name] ?? "", places.get(name) ?? 0)),
     parcel.files.length,
     people(parcel),
-    parcel.message?.state ?? "no recipient",
+    stateWords(parcel),
   ]);
   if (rows.length > 0)
     output.line(`\n${tableText(["No", "Group", "Rows", ...totals, "Files", "People", "Message"], rows)}`);
@@ -119,6 +119,12 @@ export async function showRun(client: Client, id: string, options: ShowOptions, 
     output.line(`\n${(total - parcels.length).toLocaleString("en")} more groups: --rows, --search, --message`);
   output.value({ ...run, parcels, parcelsFound: total });
   return 0;
+}
+
+/** What became of its message; where files go by other ways alone, of those. */
+function stateWords({ message, ways }: Schemas["ParcelSummary"]): string {
+  if (message) return message.state;
+  return ways.map(({ way, state }) => `${state} to ${way}`).join(", ") || "no recipient";
 }
 
 function amount(text: string, places: number): string {

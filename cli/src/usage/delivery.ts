@@ -98,6 +98,21 @@ export function addDeliveryCommands(program: Command, run: WithService): void {
       run(async (client, output) => (await import("../commands/identities.js")).identities(client, file, output)),
     );
   program
+    .command("ways-out")
+    .summary("list the ways out besides mail: folders, WebDAV, SFTP, web services; or set one, try it, take it away")
+    .argument("[name]")
+    .option("--file <path>", "YAML or JSON: its settings")
+    .option("--try", "put a small file there and take it away again")
+    .option("--remove", "take it away, where no report needs it")
+    .addHelpText("after", example("corbix ways-out archive --file archive.yaml --try"))
+    .addHelpText(
+      "after",
+      "Secrets are taken from CORBIX_WAY_PASSWORD, CORBIX_WAY_TOKEN and, the path of a private key, CORBIX_WAY_KEY_FILE;\nwhere these are not set, the ones kept stay.",
+    )
+    .action((name: string | undefined, options: { file?: string; try?: boolean; remove?: boolean }) =>
+      run(async (client, output) => (await import("../commands/ways.js")).waysOut(client, name, options, output)),
+    );
+  program
     .command("print")
     .summary("put the PDFs of a run's parcels into one file, to be printed")
     .argument("<run>")

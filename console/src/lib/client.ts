@@ -53,6 +53,7 @@ export type RunSummary = Schemas["RunSummary"];
 export type Step = Schemas["Step"];
 export type Template = Schemas["Template"];
 export type TemplateUsed = Schemas["TemplateUsed"];
+export type WayOut = Schemas["WayOut"];
 export type Trial = Schemas["Trial"];
 export type TriedMessage = Schemas["TriedMessage"];
 export type ColumnRule = NonNullable<IntakeRules["types"]>[string];

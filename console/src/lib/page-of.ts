@@ -30,6 +30,7 @@ const PAGES = {
   letterbox: () => import("../pages/LetterboxPage.svelte"),
   settings: () => import("../pages/SettingsPage.svelte"),
   calendars: () => import("../pages/CalendarsPage.svelte"),
+  waysOut: () => import("../pages/WaysPage.svelte"),
   notices: () => import("../pages/NoticesPage.svelte"),
   tools: () => import("../pages/ToolsPage.svelte"),
   api: () => import("../pages/ApiPage.svelte"),
@@ -67,6 +68,8 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
       return open("settings", { name: one });
     case "calendars":
       return open("calendars", { name: one }, one);
+    case "ways-out":
+      return open("waysOut", { name: one }, one);
     case "outbox":
     case "notices":
     case "tools":

@@ -1,6 +1,6 @@
 <script lang="ts">
 import { Button, DataTable, Link, Select, SelectItem, TextInput } from "carbon-components-svelte";
-import { allOf, api, at, type Identity, type OutboxEntry, once, type Problem } from "../lib/client";
+import { allOf, api, at, type Identity, type OutboxEntry, once, type Problem, type WayOut } from "../lib/client";
 import { duration, people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
@@ -16,6 +16,7 @@ import CorrectAddress from "../parts/mail/CorrectAddress.svelte";
 const STATES = ["queued", "sending", "sent", "returned", "refused", "unsure", "skipped"];
 const entries = new Pages<OutboxEntry>((wish) => api.get("/outbox", { query: { ...wish, ...filled() } }));
 let identities = $state<Identity[]>([]);
+let ways = $state<WayOut[]>([]);
 let problem = $state<Problem>();
 let asked = $state({ person: "", group: "", file: "", period: "", state: "" as OutboxEntry["state"] | "" });
 let deciding = $state<{ id: string; as: "arrived" | "again"; label: string }>();
@@ -31,7 +32,11 @@ const filled = (): Partial<typeof asked> & { state?: OutboxEntry["state"] } =>
   Object.fromEntries(Object.entries(asked).filter(([, value]) => value.trim() !== ""));
 const load = async (): Promise<void> => {
   try {
-    [, identities] = await Promise.all([entries.reload(), allOf(api.all("/identities"))]);
+    [, identities, ways] = await Promise.all([
+      entries.reload(),
+      allOf(api.all("/identities")),
+      allOf(api.all("/ways-out")),
+    ]);
     problem = undefined;
   } catch (error) {
     problem = error as Problem;
@@ -59,10 +64,12 @@ const isAsked = $derived(Object.values(asked).some((value) => value.trim() !== "
 const busy = $derived(
   identities.filter((one) => one.paused || one.restWhy || one.waiting + one.sending + one.held > 0),
 );
+const busyWays = $derived(ways.filter((one) => one.paused || one.restWhy || one.waiting + one.sending > 0));
 const rows = $derived(
   (entries.items ?? []).map((one) => ({
     ...one,
     to: one.rehearsalTo ?? people(one.envelope.to),
+    places: one.way === null ? [] : one.envelope.to.map(({ address }) => address),
     at: time(one.sentAt ?? one.touchedAt),
     said:
       one.state === "queued" && one.notBefore
@@ -89,6 +96,16 @@ const rows = $derived(
     {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}
   </p>
 {/each}
+{#each busyWays as one}
+  <p class="identity panel">
+    <strong><a href={link("ways-out", one.name)}>{one.name}</a></strong>
+    {#if one.paused}is paused; files of {plural(one.waiting, ["# group", "# groups"])} wait.
+    {:else if one.restWhy}is left alone, and tried again {time(one.restUntil)}: {one.restWhy} Files of {plural(one.waiting, ["# group", "# groups"])} wait.
+    {:else}takes files of {plural(one.waiting + one.sending, ["# group", "# groups"])}.{/if}
+    {#if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/ways-out/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
+    {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/ways-out/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}
+  </p>
+{/each}
 <div class="search" role="search">
   <TextInput size="sm" labelText="Person or address" bind:value={asked.person} on:input={search} />
   <TextInput size="sm" labelText="Group" bind:value={asked.group} on:input={search} />
@@ -108,15 +125,15 @@ const rows = $derived(
     <div class="contents" slot="cell" let:row let:cell>
       {#if cell.key === "label"}<div class="group"><Link href={link("runs", row.runId, row.parcel)}>{cell.value}</Link></div>{#if row.againReason}<span class="soft">again: {row.againReason}</span>{/if}
       {:else if cell.key === "said"}<div class="said">{cell.value}</div>
-      {:else if cell.key === "to"}<div class="to">{cell.value}</div>
+      {:else if cell.key === "to"}<div class="to">{#if row.way !== null}<a href={link("ways-out", row.way)}>{row.way}</a>{#each row.places as place}<br />{place}{/each}{:else}{cell.value}{/if}</div>
       {:else if cell.key === "at"}<div class="when">{cell.value}</div>
       {:else if cell.key === "period"}<span class="period">{cell.value}</span>
       {:else if cell.key === "state"}<StateTag state={cell.value} />
       {:else if cell.key === "decide"}<div class="decisions">
         {#if row.state === "unsure"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "arrived", label: row.label }; isDeciding = true; }}>It arrived</Button>{/if}
         {#if row.state === "unsure" || row.state === "refused"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "again", label: row.label }; isDeciding = true; }}>Send again</Button>{/if}
-        {#if isWrong(row)}<Button size="small" kind="ghost" on:click={() => { correcting = row; }}>Correct the address</Button>{/if}
-        {#if row.state === "sent" || row.state === "returned"}<Link href={at(`/messages/${row.id}/raw`)}>.eml</Link>{/if}
+        {#if row.way === null && isWrong(row)}<Button size="small" kind="ghost" on:click={() => { correcting = row; }}>Correct the address</Button>{/if}
+        {#if row.way === null && (row.state === "sent" || row.state === "returned")}<Link href={at(`/messages/${row.id}/raw`)}>.eml</Link>{/if}
       </div>{:else}{cell.value ?? ""}{/if}
     </div>
   </DataTable>

@@ -43,6 +43,8 @@ $effect(() => {
 
 const made = $derived(run?.progress.parcels.made ?? 0);
 const sent = $derived(run?.progress.messages.sent ?? 0);
+/** Groups whose files go by other ways than mail, each way counted. */
+const carriedAll = $derived(Object.values(run?.progress.carried ?? {}).reduce((sum, number) => sum + (number ?? 0), 0));
 const isMoving = $derived(
   run !== undefined && ["planning", "making", "proving", "waiting", "delivering"].includes(run.state),
 );
@@ -57,6 +59,15 @@ async function chooseSkipped(): Promise<void> {
   isSkipping = true;
 }
 
+const carried = $derived(Object.entries(run?.proof?.carried ?? {}));
+/** What a release does, as its button says it. */
+const releaseWords = $derived.by(() => {
+  const messages = run?.outlook?.messages ?? run?.proof?.messages ?? 0;
+  const files = carried.reduce((sum, [, number]) => sum + number, 0);
+  return messages === 0 && files > 0
+    ? plural(files, ["Let # file go", "Let # files go"])
+    : plural(messages, ["Send # message", "Send # messages"]);
+});
 const allOfKind = ({ code, severity }: { code: string; severity: "stop" | "warn" | "note" }) =>
   api.get("/runs/{id}/findings", { path: { id }, query: { code, severity, limit: 1_000 } });
 
@@ -102,13 +113,14 @@ async function act(work: () => Promise<Run>): Promise<void> {
   <Trouble {problem} />
   {#if run.error}<Trouble problem={new Problem(run.error.message, 0, run.error.code, run.error)} />{/if}
   {#if run.state === "making" || run.state === "planning" || run.state === "proving"}<ProgressBar value={made} max={Math.max(1, run.parcelCount)} labelText="Making files" helperText={`${count(made)} of ${plural(run.parcelCount, ["# group", "# groups"])}`} />{/if}
-  {#if run.state === "delivering"}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, ["# message", "# messages"])}`} />{/if}
+  {#if run.state === "delivering" && (run.proof?.messages ?? 0) > 0}<ProgressBar value={sent} max={Math.max(1, run.proof?.messages ?? 1)} labelText="Sending" helperText={`${count(sent)} of ${plural(run.proof?.messages ?? 0, ["# message", "# messages"])}`} />{/if}
+  {#if run.state === "delivering" && carried.length > 0}<ProgressBar value={run.progress.carried.sent ?? 0} max={Math.max(1, carriedAll)} labelText="Files on their way" helperText={`${count(run.progress.carried.sent ?? 0)} of ${plural(carriedAll, ["# group", "# groups"])}`} />{/if}
 
   <RunNotes {run} onnot={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: { at: null } }))} />
   <ul class="proof" aria-label="Proof">{#each run.sentences as sentence}<li>{sentence}</li>{/each}</ul>
   {#if run.outlook && run.outlook.sentences.length > 0}
     <details class="note" open={run.outlook.notable.length <= 6}>
-      <summary>{run.outlook.messages === 0 ? "A release would send nothing." : `A release would send ${plural(run.outlook.messages, ["# message", "# messages"])}.`} {run.outlook.sentences.join(" ")} {run.onceSentence}</summary>
+      <summary>{run.outlook.messages === 0 ? carried.length > 0 ? "A release would send no message." : "A release would send nothing." : `A release would send ${plural(run.outlook.messages, ["# message", "# messages"])}.`} {run.outlook.sentences.join(" ")} {run.onceSentence}</summary>
       <ul>
         {#each run.outlook.notable as one}
           <li>{one.label}: {one.what === "had" ? "has it" : one.what === "again" ? "gets it again, marked" : "gets it where it did not arrive"}{#if one.day}, {day(one.day)}{/if}{#if one.run}{" "}(<a href={link("runs", one.run)}>run {one.run}</a>){/if}</li>
@@ -126,8 +138,9 @@ async function act(work: () => Promise<Run>): Promise<void> {
   {#if run.state === "held" && (run.proof?.sample ?? []).length > 0}
     <p class="sample">Worth opening before the release: {#each run.proof?.sample ?? [] as one, index}{index > 0 ? ", " : ""}<a href={link("runs", id, one.number)}>{one.label}</a> <span class="soft">({one.why})</span>{/each}</p>
   {/if}
-  <Modal iconDescription="Close the dialog" bind:open={isReleasing} modalHeading="Release this run?" selectorPrimaryFocus=".bx--modal-footer .bx--btn--primary" primaryButtonText={`Send ${plural(run.outlook?.messages ?? run.proof?.messages ?? 0, ["# message", "# messages"])}`} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: {}, ...once() }))}>
+  <Modal iconDescription="Close the dialog" bind:open={isReleasing} modalHeading="Release this run?" selectorPrimaryFocus=".bx--modal-footer .bx--btn--primary" primaryButtonText={releaseWords} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: {}, ...once() }))}>
     <p>{plural(run.outlook?.messages ?? run.proof?.messages ?? 0, ["# message", "# messages"])} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. {run.outlook?.sentences.join(" ") ?? ""} {run.onceSentence}</p>
+    {#each carried as [way, files] (way)}<p>{plural(files, ["# file goes", "# files go"])} by the way out {way}, where no group has had them.</p>{/each}
     {#if run.approvalsWanted < 2}
       <div class="later">
         <TextInput labelText="Or later, at" type="datetime-local" bind:value={later} />

@@ -22,13 +22,14 @@ export type MessageEvent =
   | "refuse"
   | "put-off"
   | "lose"
+  | "repeat"
   | "decide-arrived"
   | "decide-again"
   | "take-up"
   | "return"
   | "confirm";
 
-export type MessageGuard = "released" | "delivering" | "owned" | "due" | "delivered" | "none-taken";
+export type MessageGuard = "released" | "delivering" | "owned" | "due" | "delivered" | "none-taken" | "repeatable";
 
 /** The life of a message. */
 export const MESSAGE_MACHINE: Machine<MessageState, MessageEvent, MessageGuard> = {
@@ -41,6 +42,7 @@ export const MESSAGE_MACHINE: Machine<MessageState, MessageEvent, MessageGuard> 
     due: "nobody it goes to has had it for this occasion, or a person said again",
     delivered: "everybody it goes to has had it for this occasion",
     "none-taken": "no address of it was taken",
+    repeatable: "it is files for a way out where the same ones can be put twice without harm",
   },
   moves: [
     {
@@ -114,6 +116,14 @@ export const MESSAGE_MACHINE: Machine<MessageState, MessageEvent, MessageGuard> 
       guards: [],
       by: "service",
       means: "the line broke after the last byte, or the process ended: nobody can know",
+    },
+    {
+      event: "repeat",
+      from: ["sending"],
+      to: "queued",
+      guards: ["released", "delivering", "repeatable"],
+      by: "service",
+      means: "the process ended: the files are put once more, and those that are there count as put",
     },
     {
       event: "decide-arrived",

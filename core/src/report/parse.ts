@@ -22,7 +22,10 @@ export function checkReport(value: unknown, where: string): Report {
       },
     );
   const report = result.data;
-  for (const one of report.message?.attach ?? []) if (typeof one === "string") checkAttachment(report, one, where);
+  for (const one of report.message?.attach ?? [])
+    if (typeof one === "string") checkFileName(report, one, `${where}, message.attach`);
+  for (const [way, { files = [] }] of Object.entries(report.waysOut))
+    for (const one of files) checkFileName(report, one, `${where}, waysOut.${way}.files`);
   return Object.freeze(report);
 }
 
@@ -60,18 +63,19 @@ function placeOf(path: readonly PropertyKey[]): string[] {
   return path.map((part) => (typeof part === "number" ? String(part + 1) : String(part)));
 }
 
-function checkAttachment(report: Report, name: string, where: string): void {
+/** That the report makes a file of that name, where it is given by one. */
+function checkFileName(report: Report, name: string, where: string): void {
   const [file, ending] = name.split(/\.(?=pdf$)/);
   const spec = Object.hasOwn(report.files, file) ? report.files[file] : undefined;
   if (!spec) {
     throw new CorbixError("BAD_DEFINITION", say().report.cannotAttachReportMakesSuch({ name }), {
-      where: `${where}, message.attach`,
+      where,
       advice: suggestName(file, Object.keys(report.files), "files"),
     });
   }
   if (ending && spec.pdf === "no") {
     throw new CorbixError("BAD_DEFINITION", say().report.cannotAttachPdfMade({ name, file }), {
-      where: `${where}, message.attach`,
+      where,
       advice: say().report.setPdfTooOnly(),
     });
   }

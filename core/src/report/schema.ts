@@ -4,6 +4,7 @@ import { expressionSchema as expression, nameSchema, otherDatasets, shortFormSch
 import { text } from "./fields.js";
 import { listSchema } from "./list-schema.js";
 import { periodSchema, scheduleSchema, startOnDataSchema } from "./time-schema.js";
+import { wayOutSchema } from "./way-schema.js";
 
 const tableColumnSchema = z.union([
   text,
@@ -427,6 +428,10 @@ export const reportSchema = z
     files: z.record(nameSchema, fileSchema).default({}),
     message: messageSchema.optional(),
     delivery: deliverySchema.prefault({}),
+    waysOut: z
+      .record(nameSchema, wayOutSchema)
+      .default({})
+      .describe("Where files go by themselves once the run is released, besides mail: each way out by its name."),
     schedule: scheduleSchema.optional(),
     whenNothing: z
       .union([

@@ -56,6 +56,18 @@ export interface BoundEnclosure {
   readonly forAll: boolean;
 }
 
+/** What goes to a way out besides mail. */
+export interface BoundWay {
+  /** Name of the way out. */
+  readonly way: string;
+  /** Names of files as in attachments; all where there are none. */
+  readonly files: readonly string[] | undefined;
+  readonly folder: BoundText | undefined;
+  readonly fileName: BoundText | undefined;
+  readonly when: Expression | undefined;
+  readonly over: boolean;
+}
+
 /** Reads what a report says against the columns it will meet: each thing once, for all groups. */
 export class ReportBinder {
   /** Names of lines that anything of the report looks at. */
@@ -94,6 +106,18 @@ export class ReportBinder {
       getTemplate(one.fixed, this.templates, "message, attach");
       return [{ kind: "fixed", name: { fill: () => one.fixed }, needed: true, forAll: true }];
     });
+  }
+
+  /** Where files go besides mail. */
+  waysOut(): BoundWay[] {
+    return Object.entries(this.report.waysOut).map(([way, { files, folder, name, when, over }]) => ({
+      way,
+      files,
+      over,
+      folder: this.maybeName(folder, `waysOut, ${way}, folder`),
+      fileName: this.maybeName(name, `waysOut, ${way}, name`),
+      when: this.maybeCondition(when, `waysOut, ${way}, when`),
+    }));
   }
 
   private bindFile(name: string, spec: FileSpec): BoundFile {

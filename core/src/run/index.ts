@@ -37,7 +37,7 @@ export {
 export type { ControlTotal } from "./plan/control-totals.js";
 export { checkAgainst, type Plan, type Planned, planRun } from "./plan/plan.js";
 export type { PlanInput } from "./plan/plan-input.js";
-export type { PlannedFile, PlannedParcel } from "./plan/plan-parcel.js";
+export type { PlannedFile, PlannedParcel, PlannedWay } from "./plan/plan-parcel.js";
 export { type PlannedMessage, plannedMessages } from "./planned-messages.js";
 export { type MadeParcel, type Proof, planSentences, proveRun } from "./proof.js";
 export { fillFromRecord, type RecordEnv, readRecord } from "./record.js";

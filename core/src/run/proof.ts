@@ -25,6 +25,8 @@ export interface MadeParcel {
   readonly plannedFiles: number;
   readonly people: number;
   readonly messages: number;
+  /** Files that go to ways out besides mail, by the way's name. */
+  readonly carried?: Readonly<Record<string, number>>;
   /** Its place among all groups, and how many rows it has. */
   readonly number?: number;
   readonly rows?: number;
@@ -49,6 +51,8 @@ export interface Proof {
   readonly files: { readonly planned: number; readonly made: number; readonly empty?: number; readonly bytes: number };
   readonly messages: number;
   readonly people: number;
+  /** Files that go to ways out besides mail, by the way's name; runs from before there were any have none. */
+  readonly carried?: Readonly<Record<string, number>>;
   /** Bytes of all messages as they go out, and of the largest; runs from before they were counted have none. */
   readonly mail?: { readonly bytes: number; readonly largest: number };
   /** Parcels worth opening before the release. */
@@ -105,6 +109,7 @@ export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof
     },
     messages: parcels.reduce((sum, parcel) => sum + parcel.messages, 0),
     people: parcels.reduce((sum, parcel) => sum + (parcel.messages > 0 ? parcel.people : 0), 0),
+    carried: carriedBy(parcels),
     mail: {
       bytes: parcels.reduce((sum, parcel) => sum + (parcel.mailBytes ?? 0) * parcel.messages, 0),
       largest: greatest(
@@ -120,6 +125,14 @@ export function proveRun(plan: PlanFacts, parcels: readonly MadeParcel[]): Proof
     mayBeReleased: !hasStop(findings),
     sentences: [...planSentences(plan, parcels.length), ...madeSentences(facts), ...sealSentences(plan)],
   };
+}
+
+/** How many files of all groups go to each way out. */
+function carriedBy(parcels: readonly MadeParcel[]): Record<string, number> {
+  const carried: Record<string, number> = {};
+  for (const parcel of parcels)
+    for (const [way, files] of Object.entries(parcel.carried ?? {})) carried[way] = (carried[way] ?? 0) + files;
+  return carried;
 }
 
 /** New groups shown in the sample. */
@@ -208,7 +221,7 @@ function totalSentence(total: ControlTotal): string {
   });
 }
 
-function madeSentences(facts: Pick<Proof, "files" | "messages" | "people" | "mail">): string[] {
+function madeSentences(facts: Pick<Proof, "files" | "messages" | "people" | "mail" | "carried">): string[] {
   const { made, planned, empty = 0 } = facts.files;
   const emptiness = say().run.noneEmpty({ made, empty, number: number(empty) });
   const { mail } = facts;
@@ -221,6 +234,9 @@ function madeSentences(facts: Pick<Proof, "files" | "messages" | "people" | "mai
       people: say().common.people({ count: facts.people }),
       sizes,
     }),
+    ...Object.entries(facts.carried ?? {}).map(([way, files]) =>
+      say().run.filesToWay({ way, files: say().common.files({ count: files }) }),
+    ),
   ];
 }
 

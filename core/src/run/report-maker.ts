@@ -6,7 +6,7 @@ import { literalInPattern } from "../naming/index.js";
 import type { Report } from "../report/index.js";
 import { withPlace } from "../template/index.js";
 import { say } from "../words/index.js";
-import { type BoundEnclosure, type BoundTotal, ReportBinder, type WantedFile } from "./bind-report.js";
+import { type BoundEnclosure, type BoundTotal, type BoundWay, ReportBinder, type WantedFile } from "./bind-report.js";
 import type { CaughtUp, EarlierDocument } from "./growing.js";
 import { type BoundFile, type FileKind, type MadeFile, type MadeFiles, makeOne } from "./make-file.js";
 import { Blanks, groupWords } from "./marks/blanks.js";
@@ -31,6 +31,7 @@ export interface MakeWish {
 export class ReportMaker {
   readonly files: readonly BoundFile[];
   readonly totals: readonly BoundTotal[];
+  readonly waysOut: readonly BoundWay[];
   /** By language; the report's own under a blank. */
   readonly messages: ReadonlyMap<string, BoundMessage>;
   private readonly enclosures: readonly BoundEnclosure[];
@@ -45,6 +46,7 @@ export class ReportMaker {
     this.binder = new ReportBinder(report, scope, templates);
     this.totals = this.binder.totals;
     this.files = this.binder.files();
+    this.waysOut = this.binder.waysOut();
     this.messages = this.binder.messages();
     this.enclosures = this.binder.enclosures();
   }

@@ -50,6 +50,8 @@ const messageHolds = (world: World, index: number): Record<MessageGuard, boolean
     due: !message.taken || message.words > 0,
     delivered: message.taken,
     "none-taken": !message.taken,
+    // These messages are mail.
+    repeatable: false,
   };
 };
 
@@ -75,6 +77,7 @@ const MESSAGE_EVENTS: readonly MessageEvent[] = [
   "refuse",
   "put-off",
   "lose",
+  "repeat",
   "decide-arrived",
   "decide-again",
   "take-up",
@@ -217,6 +220,7 @@ describe("the life of runs and messages", () => {
       due: true,
       delivered: false,
       "none-taken": true,
+      repeatable: true,
     };
     expect(nextState(MESSAGE_MACHINE, "held", "release", none)).toEqual({ refused: "guard", guard: "released" });
     expect(nextState(MESSAGE_MACHINE, "sent", "begin", none)).toEqual({ refused: "state" });

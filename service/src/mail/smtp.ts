@@ -43,6 +43,8 @@ export interface Outcome {
   readonly taken: readonly string[];
   readonly later: readonly AddressAnswer[];
   readonly refused: readonly AddressAnswer[];
+  /** What was said of single addresses that took it, where it was not the same for all. */
+  readonly receipts?: Readonly<Record<string, string>>;
 }
 
 export interface AddressAnswer {

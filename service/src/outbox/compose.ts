@@ -236,7 +236,13 @@ function attachedFiles(message: BareMessage, { run, parcel, files }: MessageFact
   });
 }
 
-function checkProvenance(run: SentRun, parcel: MessageFacts["parcel"], message: BareMessage, file: MessageFile): void {
+/** That a file was made of the rows of the group it goes to. Throws `PROVENANCE_MISMATCH`. */
+export function checkProvenance(
+  run: SentRun,
+  parcel: MessageFacts["parcel"],
+  message: BareMessage,
+  file: MessageFile,
+): void {
   const { provenance } = file;
   const same =
     file.runId === run.id &&

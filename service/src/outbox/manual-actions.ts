@@ -260,6 +260,8 @@ async function copyMessage(
       again: next,
       againReason: reason,
       identity: message.identity,
+      way: message.way,
+      carried: message.carried,
       language: message.language,
       subject: message.subject,
       html: message.html,
@@ -283,6 +285,10 @@ async function checkCorrections(
   open: readonly string[],
 ): Promise<void> {
   if (corrections.length === 0) return;
+  if (message.way !== null)
+    throw new CorbixError("BAD_REQUEST", say().serviceWays.noCorrections(), {
+      where: say().serviceOutbox.message({ id: message.id }),
+    });
   const wrong = new Set(open.map(foldAddress));
   const identity = await getIdentity(context, message.identity);
   for (const { address, to } of corrections) {

@@ -4,8 +4,7 @@ import { CorbixError, known, wordsOf } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
 import { getReportVersion } from "../library/definitions.js";
-import { getIdentity, type OpenIdentity } from "../mail/identities.js";
-import { type MailSender, type MailServer, type Outcome, smtpSender } from "../mail/smtp.js";
+import { type Outcome, smtpSender } from "../mail/smtp.js";
 import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
 import { pause } from "../process/pause.js";
@@ -16,11 +15,13 @@ import {
   identityNames,
   letIdentityGo,
   restIdentity,
+  type SenderKind,
   type SentRun,
   sentRun,
 } from "../records/index.js";
 import { Beginner } from "./begin.js";
-import { type ComposedMail, composeMail, envelopeOf } from "./compose.js";
+import { type Carriage, type Carrier, carriageOf, type Loaded, type OpenSender } from "./carriage.js";
+import { envelopeOf } from "./compose.js";
 import { tellIncident } from "./incident.js";
 import { Pace } from "./pace.js";
 import { finishRuns, nextState, noteNotBegun, passOver, type Settled, Settling } from "./record-outcome.js";
@@ -55,17 +56,15 @@ const notHeard = (): Outcome => ({
   refused: [],
 });
 
-/** Opens senders; tests put in one that does as it is told. */
-export type OpenSender = (server: MailServer, connections: number) => MailSender;
-
 /** Sends until told to stop; then waits for what is on its way. */
 export async function sendUntil(context: Context, stopped: AbortSignal, open: OpenSender = smtpSender): Promise<void> {
   const boxes = new Map<string, IdentitySender>();
   try {
     while (!stopped.aborted) {
       try {
-        const names = await identityNames(context.database);
-        for (const name of names) if (!boxes.has(name)) boxes.set(name, new IdentitySender(context, name, open));
+        const known = await identityNames(context.database);
+        for (const { name, kind } of known)
+          if (!boxes.has(name)) boxes.set(name, new IdentitySender(context, name, kind, open));
       } catch (error) {
         context.log.error({ error: wordsOf(error) }, "outbox");
       }
@@ -78,8 +77,13 @@ export async function sendUntil(context: Context, stopped: AbortSignal, open: Op
 }
 
 /** Sends once what can be sent now, and waits for it: for tests and for commands that end. */
-export async function sendWaiting(context: Context, identity: string, open: OpenSender): Promise<void> {
-  const box = new IdentitySender(context, identity, open);
+export async function sendWaiting(
+  context: Context,
+  identity: string,
+  open: OpenSender,
+  kind: SenderKind = "mail",
+): Promise<void> {
+  const box = new IdentitySender(context, identity, kind, open);
   await box.drain();
   await box.end();
 }
@@ -87,7 +91,7 @@ export async function sendWaiting(context: Context, identity: string, open: Open
 class IdentitySender {
   private readonly settling: Settling;
   private readonly beginner: Beginner;
-  private identity: OpenIdentity | undefined;
+  private identity: Carriage | undefined;
   private readAt = Number.NEGATIVE_INFINITY;
   /** Times are of the monotonic clock, which nobody can set. */
   private heldUntil = 0;
@@ -98,7 +102,7 @@ class IdentitySender {
   private lookedAt = Number.NEGATIVE_INFINITY;
   /** How often our own side has kept a message from going, one after the other. */
   private readonly troubles = new Map<string, number>();
-  private sender: { readonly key: string; readonly sender: MailSender } | undefined;
+  private carrier: { readonly key: string; readonly carrier: Carrier } | undefined;
   private loop: Promise<void> | undefined;
   private wake: () => void = () => {};
   private readonly pace: Pace;
@@ -106,6 +110,7 @@ class IdentitySender {
   constructor(
     private readonly context: Context,
     private readonly name: string,
+    private readonly kind: SenderKind,
     private readonly open: OpenSender,
   ) {
     this.settling = new Settling(context, (runs) => finishRuns(context, [...runs]));
@@ -124,7 +129,7 @@ class IdentitySender {
     await this.loop;
     while (this.onTheWay.size > 0) await this.waitForWake(IDLE_MS);
     await this.settling.idle();
-    this.sender?.sender.close();
+    this.carrier?.carrier.close();
     await letIdentityGo(this.context.database, this.name, this.context.process).catch(() => {});
   }
 
@@ -169,7 +174,7 @@ class IdentitySender {
   }
 
   /** Nothing of these has begun: what cannot be read now waits as before. */
-  private async sendAll(identity: OpenIdentity, waiting: readonly WaitingMessage[]): Promise<void> {
+  private async sendAll(identity: Carriage, waiting: readonly WaitingMessage[]): Promise<void> {
     const runs = new Map<string, RunFacts>();
     for (const { message } of waiting)
       if (!runs.has(message.runId)) runs.set(message.runId, await runFacts(this.context, message.runId));
@@ -184,7 +189,7 @@ class IdentitySender {
     }
   }
 
-  private async send(identity: OpenIdentity, waiting: WaitingMessage, { run, report }: RunFacts): Promise<void> {
+  private async send(identity: Carriage, waiting: WaitingMessage, { run, report }: RunFacts): Promise<void> {
     const { context } = this;
     const { message, parcel, files } = waiting;
     const isAgain = (message.againReason ?? run.againReason) !== null;
@@ -195,9 +200,9 @@ class IdentitySender {
       return;
     }
     const dated = { ...message, datedAt: message.datedAt ?? context.now() };
-    let mail: ComposedMail;
+    let loaded: Loaded;
     try {
-      mail = await composeMail(context, dated, { run, report, parcel, files, identity, isRepeat: due.isRepeat });
+      loaded = await this.carrierOf(identity).load(dated, { run, report, parcel, files, isRepeat: due.isRepeat });
     } catch (error) {
       await this.ownTrouble(message, error);
       return;
@@ -205,8 +210,7 @@ class IdentitySender {
     this.troubles.delete(message.id);
     let attempt: number | undefined;
     let isAnswerLost = false;
-    const outcome = await this.senderOf(identity).send({
-      ...mail,
+    const outcome = await loaded.send({
       to: due.addresses,
       isOurs: () => context.lease.isHeld(),
       begin: async () => {
@@ -231,9 +235,9 @@ class IdentitySender {
       this.settle(identity, {
         message: { ...dated, attempts: attempt },
         outcome,
-        frame: mail.frame,
-        raw: mail.raw,
-        packed: mail.packed,
+        frame: loaded.frame,
+        raw: loaded.raw,
+        packed: loaded.packed,
       });
     }
     await this.restAfter(outcome);
@@ -251,14 +255,14 @@ class IdentitySender {
   }
 
   /** Writes down what became of a message; until that is done it is not taken up again. */
-  private settle({ settings }: OpenIdentity, one: Settled): void {
+  private settle({ settings }: Carriage, one: Settled): void {
     const { id, runId } = one.message;
     this.unsettled.add(id);
     this.settling.add(nextState(one, settings, this.context.now()), runId, () => this.unsettled.delete(id));
   }
 
   /** A beginning that the database wrote down after its connection broke is put off: nothing of it went out. */
-  private async takeBackForgotten(identity: OpenIdentity): Promise<void> {
+  private async takeBackForgotten(identity: Carriage): Promise<void> {
     if (monotonicMs() - this.lookedAt < FORGOTTEN_MS) return;
     this.lookedAt = monotonicMs();
     const atThem = [...this.onTheWay, ...this.unsettled];
@@ -291,13 +295,12 @@ class IdentitySender {
     this.context.log.warn({ run: message.runId, message: message.id, error: why }, "message waits for our own side");
   }
 
-  private senderOf({ server, settings }: OpenIdentity): MailSender {
-    const key = JSON.stringify([server, settings.connections]);
-    if (this.sender?.key !== key) {
-      this.sender?.sender.close();
-      this.sender = { key, sender: this.open(server, settings.connections) };
+  private carrierOf({ key, open }: Carriage): Carrier {
+    if (this.carrier?.key !== key) {
+      this.carrier?.carrier.close();
+      this.carrier = { key, carrier: open() };
     }
-    return this.sender.sender;
+    return this.carrier.carrier;
   }
 
   /** A server that cannot be reached or asks for patience is left alone for a while, by all messages of the identity. */
@@ -313,9 +316,9 @@ class IdentitySender {
     this.readAt = Number.NEGATIVE_INFINITY;
   }
 
-  private async current(): Promise<OpenIdentity | undefined> {
+  private async current(): Promise<Carriage | undefined> {
     if (monotonicMs() - this.readAt < SETTINGS_MS) return this.identity;
-    this.identity = await getIdentity(this.context, this.name);
+    this.identity = await carriageOf(this.context, this.name, this.kind, this.open);
     this.readAt = monotonicMs();
     return this.identity;
   }

@@ -5,7 +5,6 @@ import { sha256 } from "@corbix/core/common";
 import { foldAddress } from "@corbix/core/recipients";
 import { say } from "@corbix/core/words";
 import { announce } from "../events/events.js";
-import type { IdentitySettings } from "../mail/identities.js";
 import type { Outcome } from "../mail/smtp.js";
 import type { Context } from "../process/context.js";
 import { retryUntilDone } from "../process/pause.js";
@@ -21,6 +20,7 @@ import {
   type Verdict,
 } from "../records/index.js";
 import { tell } from "../tell/notices.js";
+import type { CarriageSettings } from "./carriage.js";
 
 /** Runs are told of their messages so often at most. */
 const TELL_MS = 300;
@@ -38,11 +38,12 @@ export interface Settled {
 /** What a message becomes by what became of its addresses. */
 export function nextState(
   { message, outcome, frame, raw, packed }: Settled,
-  settings: IdentitySettings,
+  settings: Pick<CarriageSettings, "patienceHours" | "firstPause">,
   now: Date,
 ): Verdict {
   const results: Record<string, AddressResult> = { ...message.results };
-  for (const address of outcome.taken) results[address] = { state: "taken", response: outcome.response };
+  for (const address of outcome.taken)
+    results[address] = { state: "taken", response: outcome.receipts?.[address] ?? outcome.response };
   for (const { address, response } of outcome.refused) results[address] = { state: "refused", response };
   for (const { address, response } of outcome.later) results[address] = { state: "later", response };
   const began = message.datedAt ?? now;

@@ -21,6 +21,11 @@ import { composeMail, rawOf } from "./compose.js";
 /** A message as .eml: the very bytes that were sent, or as it would go now. Throws `NOT_FOUND` or `FILE_MISSING`. */
 export async function messageBytes(context: Context, id: string): Promise<Buffer> {
   const message = await getMessage(context, id);
+  if (message.way !== null)
+    throw new CorbixError("NOT_FOUND", say().serviceWays.noMessage(), {
+      where: say().serviceOutbox.message({ id }),
+      advice: say().serviceWays.seeFiles(),
+    });
   if (message.html === "" && message.text === "")
     throw new CorbixError("NOT_FOUND", say().serviceOutbox.cannotShowMessageDeletedWhen(), {
       where: say().serviceOutbox.message({ id }),

@@ -68,6 +68,8 @@ const MESSAGE_FIELDS = Object.keys({
   again: true,
   againReason: true,
   identity: true,
+  way: true,
+  carried: true,
   language: true,
   subject: true,
   html: true,
@@ -276,7 +278,7 @@ export function firstOutlook(
   return database.one<{ going: number; messages: number; none: number }>(
     `SELECT (count(*) FILTER (WHERE due > 0))::int AS going, coalesce(sum(due), 0)::int AS messages, (count(*) FILTER (WHERE due = 0))::int AS none FROM (
        SELECT count(messages.id) AS due FROM parcels JOIN runs ON runs.id = parcels.run_id
-         LEFT JOIN messages ON messages.parcel_id = parcels.id AND messages.state IN ('held', 'queued')
+         LEFT JOIN messages ON messages.parcel_id = parcels.id AND messages.way IS NULL AND messages.state IN ('held', 'queued')
        WHERE parcels.run_id = $1 AND ${IS_FIRST} GROUP BY parcels.id) AS first`,
     [run],
   );
@@ -286,7 +288,7 @@ export function firstOutlook(
 export function outlookRows(database: Database, run: string): Promise<OutlookRow[]> {
   return database.select<OutlookRow>(
     `SELECT parcels.label, parcels.id::text AS parcel_id, parcels.left_out, messages.id::text AS message_id, messages.envelope, messages.results, messages.again_reason, ${HAD_COLUMNS}
-     FROM parcels JOIN runs ON runs.id = parcels.run_id LEFT JOIN messages ON messages.parcel_id = parcels.id AND messages.state IN ('held', 'queued')
+     FROM parcels JOIN runs ON runs.id = parcels.run_id LEFT JOIN messages ON messages.parcel_id = parcels.id AND messages.way IS NULL AND messages.state IN ('held', 'queued')
      ${HAD_JOIN} WHERE parcels.run_id = $1 AND NOT (${IS_FIRST}) ORDER BY parcels.number, messages.id`,
     [run],
   );

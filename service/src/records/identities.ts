@@ -1,4 +1,4 @@
-/** Sending identities as they are kept, and what waits for each. */
+/** Sending identities and ways out as they are kept, and what waits for each. A name is of one of them only. */
 import type { Database } from "./database/database.js";
 import { unlessTaken } from "./library.js";
 
@@ -14,12 +14,22 @@ export interface IdentityRow {
   readonly isResting: boolean | null;
 }
 
+/** By mail, or by another way out. */
+export type SenderKind = "mail" | "way";
+
 /** A rest is never longer than some minutes: one that seems so was written by a clock that has been set back since. */
-export function allIdentities(database: Database): Promise<IdentityRow[]> {
+export function allIdentities(database: Database, kind: SenderKind = "mail"): Promise<IdentityRow[]> {
   return database.select<IdentityRow>(
     `SELECT name, settings, secret, paused, rest_until AS "restUntil", rest_why AS "restWhy",
-       rest_until > now() AND rest_until < now() + interval '10 minutes' AS "isResting" FROM identities ORDER BY name`,
+       rest_until > now() AND rest_until < now() + interval '10 minutes' AS "isResting" FROM identities WHERE kind = $1 ORDER BY name`,
+    [kind],
   );
+}
+
+/** What has a name, if anything has. */
+export async function kindOfIdentity(database: Database, name: string): Promise<SenderKind | undefined> {
+  const [found] = await database.select<{ kind: SenderKind }>("SELECT kind FROM identities WHERE name = $1", [name]);
+  return found?.kind;
 }
 
 /** False where somebody else has added it meanwhile. */
@@ -28,12 +38,14 @@ export async function addIdentity(
   name: string,
   settings: object,
   secret: string | null,
+  kind: SenderKind = "mail",
 ): Promise<boolean> {
   const made = await unlessTaken(() =>
-    database.execute("INSERT INTO identities (name, settings, secret) VALUES ($1, $2, $3)", [
+    database.execute("INSERT INTO identities (name, settings, secret, kind) VALUES ($1, $2, $3, $4)", [
       name,
       JSON.stringify(settings),
       secret,
+      kind,
     ]),
   );
   return made !== undefined;
@@ -90,8 +102,17 @@ export function triesInHour(
   );
 }
 
-export async function identityNames(database: Database): Promise<string[]> {
-  return (await database.select<{ name: string }>("SELECT name FROM identities")).map((one) => one.name);
+export function identityNames(database: Database): Promise<{ readonly name: string; readonly kind: SenderKind }[]> {
+  return database.select<{ name: string; kind: SenderKind }>("SELECT name, kind FROM identities");
+}
+
+/** False where anything is on its way by it still, or held for it. */
+export async function removeIdentity(database: Database, name: string): Promise<boolean> {
+  const gone = await database.execute(
+    `DELETE FROM identities WHERE name = $1 AND NOT EXISTS (SELECT 1 FROM messages WHERE identity = $1 AND state IN ('held', 'queued', 'sending', 'unsure'))`,
+    [name],
+  );
+  return gone > 0;
 }
 
 /** A process becomes the one that sends for an identity, or stays it; false where another one is. */

@@ -159,3 +159,10 @@ export async function unlessTaken<Made>(make: () => Promise<Made>): Promise<Made
     throw error;
   }
 }
+
+/** Reports whose newest version sends files by each way out. */
+export function reportsWithWay(database: Database): Promise<{ readonly report: string; readonly way: string }[]> {
+  return database.select<{ report: string; way: string }>(
+    `SELECT newest.name AS report, way FROM ${NEWEST_REPORTS}, LATERAL json_object_keys(coalesce(newest.definition->'waysOut', '{}')) AS way ORDER BY newest.name`,
+  );
+}

@@ -36,13 +36,16 @@ export function pageOfOutbox(database: Database, filter: OutboxFilter, wish: Pag
     {
       select: `messages.id::text, messages.run_id AS "runId", runs.report, runs.period, runs.rehearsal_to AS "rehearsalTo", parcels.label, parcels.number AS parcel,
         messages.subject, messages.envelope, messages.state, messages.attempts, messages.response, messages.results, messages.identity, messages.again,
-        messages.again_reason AS "againReason", messages.part, messages.size, parcels.attachments, messages.sent_at AS "sentAt", messages.touched_at AS "touchedAt",
+        messages.again_reason AS "againReason", messages.part, messages.size, messages.way, parcels.attachments, messages.sent_at AS "sentAt", messages.touched_at AS "touchedAt",
         messages.not_before AS "notBefore", messages.message_id AS "messageId"`,
       from: "messages JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id",
       where: [
         [somebodyLike("messages.envelope"), containing(filter.person)],
         ["parcels.label ILIKE ?", containing(filter.group)],
-        [textLike("parcels.attachments"), containing(filter.file)],
+        [
+          `${textLike("parcels.attachments")} OR messages.way IS NOT NULL AND messages.text ILIKE ?`,
+          containing(filter.file),
+        ],
         ["runs.report = ?", filter.report],
         ["runs.period = ?", filter.period],
         ["runs.id = ?", filter.run],
@@ -162,11 +165,18 @@ export async function queueHeld(database: Database, run: string, transaction: Tr
   );
 }
 
-/** Messages that ended processes had begun: nobody can know whether they went out. Gives the run of each. */
+/** That the same files can be put twice without harm: all ways out but those that are posted to. */
+const REPEATABLE = `way IS NOT NULL AND NOT EXISTS (SELECT 1 FROM identities WHERE name = messages.identity AND settings->>'method' = 'POST')
+  AND EXISTS (SELECT 1 FROM runs WHERE runs.id = messages.run_id AND runs.state = 'delivering')`;
+
+/**
+ * Messages that ended processes had begun: nobody can know whether they went out. Files on their way to where the same ones can be put
+ * twice wait again. Gives the run of each.
+ */
 export async function loseBegun(database: Database, why: string): Promise<string[]> {
   const unsure = await database.select<{ run: string }>(
     `WITH unsure AS (
-       UPDATE messages SET state = 'unsure', response = $1, touched_at = now()
+       UPDATE messages SET state = CASE WHEN ${REPEATABLE} THEN 'queued' ELSE 'unsure' END, response = $1, touched_at = now()
        WHERE state = ANY($2) AND worker IN (SELECT id FROM workers WHERE ended_at IS NOT NULL) RETURNING id, run_id, attempts),
      told AS (UPDATE attempts SET outcome = 'unsure', response = $1 FROM unsure WHERE attempts.message_id = unsure.id AND attempts.number = unsure.attempts AND attempts.finished_at IS NULL)
      SELECT run_id AS run FROM unsure`,
@@ -352,5 +362,6 @@ export async function provedMessages(
   database: Database,
   run: string,
 ): Promise<Pick<MessageRow, "parcelId" | "envelope" | "html" | "text">[]> {
-  return findRows(database.models.Message, { where: { runId: run }, only: ["parcelId", "envelope", "html", "text"] });
+  const only = ["parcelId", "envelope", "html", "text"] as const;
+  return findRows(database.models.Message, { where: { runId: run, way: null }, only: [...only] });
 }

@@ -89,7 +89,9 @@ const sinceOf = (run: string): Readonly<Record<NonNullable<ParcelFilter["since"]
 });
 
 const FROM = "parcels";
-const NEWEST_STATE = "(SELECT state FROM messages WHERE messages.parcel_id = parcels.id ORDER BY id DESC LIMIT 1)";
+/** Of the message; where files go by other ways alone, of the newest of those. */
+const NEWEST_STATE =
+  "(SELECT state FROM messages WHERE messages.parcel_id = parcels.id ORDER BY (way IS NULL) DESC, id DESC LIMIT 1)";
 
 export async function pageOfParcels(
   database: Database,
@@ -171,6 +173,7 @@ export type ListedMessage = Pick<
   | "again"
   | "againReason"
   | "size"
+  | "way"
   | "sentAt"
 >;
 
@@ -178,7 +181,7 @@ export type ListedMessage = Pick<
 export function messagesOfParcels(database: Database, parcels: readonly string[]): Promise<ListedMessage[]> {
   return database.select<ListedMessage>(
     `SELECT id::text, parcel_id::text AS "parcelId", part, subject, envelope, message_id AS "messageId", identity, state, attempts, response, results, again,
-       again_reason AS "againReason", size, sent_at AS "sentAt" FROM messages WHERE parcel_id = ANY($1::bigint[]) ORDER BY messages.id`,
+       again_reason AS "againReason", size, way, sent_at AS "sentAt" FROM messages WHERE parcel_id = ANY($1::bigint[]) ORDER BY messages.id`,
     [parcels],
   );
 }

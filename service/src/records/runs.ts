@@ -73,18 +73,20 @@ export function pageOfRuns(database: Database, filter: RunFilter, wish: PageWish
 export interface RunProgress {
   readonly parcels: Readonly<Partial<Record<ParcelRow["state"], number>>>;
   readonly messages: Readonly<Partial<Record<MessageState, number>>>;
+  /** What goes by other ways than mail, one for each group and way. */
+  readonly carried: Readonly<Partial<Record<MessageState, number>>>;
 }
 
-type Counts = { readonly parcels: Record<string, number>; readonly messages: Record<string, number> };
+type Counts = Record<keyof RunProgress, Record<string, number>>;
 
 /** Progress of several runs, in one question. */
 export async function progressOf(database: Database, runs: readonly string[]): Promise<Map<string, RunProgress>> {
-  const counts = await database.select<{ run: string; kind: "parcels" | "messages"; state: string; count: number }>(
+  const counts = await database.select<{ run: string; kind: keyof RunProgress; state: string; count: number }>(
     `SELECT run_id AS run, 'parcels' AS kind, state, count(*)::int AS count FROM parcels WHERE run_id = ANY($1) GROUP BY run_id, state
-     UNION ALL SELECT run_id, 'messages', state, count(*)::int FROM messages WHERE run_id = ANY($1) GROUP BY run_id, state`,
+     UNION ALL SELECT run_id, CASE WHEN way IS NULL THEN 'messages' ELSE 'carried' END, state, count(*)::int FROM messages WHERE run_id = ANY($1) GROUP BY run_id, way IS NULL, state`,
     [runs],
   );
-  const progress = new Map(runs.map((run): [string, Counts] => [run, { parcels: {}, messages: {} }]));
+  const progress = new Map(runs.map((run): [string, Counts] => [run, { parcels: {}, messages: {}, carried: {} }]));
   for (const { run, kind, state, count } of counts) {
     const own = progress.get(run)?.[kind];
     if (own) own[state] = count;

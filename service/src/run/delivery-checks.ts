@@ -7,10 +7,11 @@ import type { PlannedParcel } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import { getIdentity, mayReceive, type OpenIdentity } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
-import { newestRecipients } from "../records/index.js";
+import { allIdentities, newestRecipients } from "../records/index.js";
 
 /** Checks a definition's delivery when it is saved. Throws `BAD_DEFINITION` with the place. */
 export async function checkDelivery(context: Context, report: Report): Promise<void> {
+  await checkWays(context, report);
   if (!report.message) return;
   const { delivery } = report;
   const identity = await getIdentity(context, delivery.from).catch((error: unknown) => {
@@ -46,6 +47,50 @@ export async function checkDelivery(context: Context, report: Report): Promise<v
     );
 }
 
+/** A way out has to be there before a report goes by it. */
+async function checkWays(context: Context, report: Report): Promise<void> {
+  const [name] = await missingWays(context, report);
+  if (name === undefined) return;
+  throw new CorbixError("BAD_DEFINITION", say().serviceWays.unknownWay({ name }), {
+    where: say().serviceWays.findingWhere({ name }),
+    advice: suggestName(
+      name,
+      (await allIdentities(context.database, "way")).map((one) => one.name),
+      say().serviceWays.waysOut(),
+    ),
+  });
+}
+
+async function missingWays(context: Context, report: Report): Promise<string[]> {
+  const wanted = Object.keys(report.waysOut);
+  if (wanted.length === 0) return [];
+  const known = new Set((await allIdentities(context.database, "way")).map((one) => one.name));
+  return wanted.filter((name) => !known.has(name));
+}
+
+/** Ways out that are not there by now stop a run; a rehearsal says that nothing goes by them. */
+async function wayFindings(context: Context, report: Report, isRehearsed: boolean): Promise<Finding[]> {
+  const ways = Object.keys(report.waysOut);
+  if (isRehearsed && ways.length > 0)
+    return [
+      {
+        code: "not-in-rehearsal",
+        severity: "note",
+        where: "waysOut",
+        what: say().serviceWays.notInRehearsal({ ways: ways.join(", ") }),
+        advice: say().serviceWays.nothingToDo(),
+      },
+    ];
+  return (await missingWays(context, report)).map((name) =>
+    stop(
+      "way-unknown",
+      say().serviceWays.findingWhere({ name }),
+      say().serviceWays.unknownWay({ name }),
+      say().serviceWays.setItUp(),
+    ),
+  );
+}
+
 /** A field or value that nobody of the list has would leave everybody out. */
 function checkNarrow(
   narrow: Readonly<Record<string, string | readonly string[]>>,
@@ -77,10 +122,11 @@ export async function deliveryFindings(
   parcels: readonly PlannedParcel[],
   rehearsalTo: string | null,
 ): Promise<Finding[]> {
-  if (!report.message) return [];
+  const ways = await wayFindings(context, report, rehearsalTo !== null);
+  if (!report.message) return ways;
   const { delivery } = report;
   const identity = await getIdentity(context, delivery.from);
-  const findings: Finding[] = [];
+  const findings: Finding[] = [...ways];
   if (delivery.sender !== undefined && !maySendAs(identity, delivery.sender))
     findings.push(
       stop(

@@ -590,10 +590,10 @@ describe("letting a run go", () => {
         password: "right",
         ...more,
       });
-    expect((await put({ password: "wrong" })).body.title).toContain("it answered 401, name or password is wrong");
+    expect((await put({ password: "wrong" })).body.title).toContain("it answered 401: the sign-in is not accepted");
     expect((await put()).body).toEqual({ put: 6 });
     expect([...web.files.keys()].filter((path) => path.startsWith("/april/Alder Court/"))).toHaveLength(3);
-    expect((await put()).body.title).toContain("a file of that name is there");
+    expect((await put()).body.title).toContain("another file of that name is there");
     await web.close();
     expect((await put()).status).toBe(503);
     const write = (body: object) =>

@@ -107,7 +107,7 @@ describe("a web folder", () => {
     answer.put = 507;
     const full = await put();
     expect([full.title, full.advice]).toEqual([
-      "Cannot put into the web folder: it answered 507.",
+      'Cannot put "Dock/Dock.xlsx": it answered 507.',
       "0 files were put before.",
     ]);
     await web.close();

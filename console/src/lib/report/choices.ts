@@ -42,6 +42,7 @@ export function takesMarks(path: Path): boolean {
   const last = String(path[path.length - 1]);
   if (MARKED_ENTRIES.has(String(path[path.length - 2]))) return true;
   if (first === "message") return last === "subject" || last === "found";
+  if (first === "waysOut") return last === "folder" || last === "name";
   return first === "files" && MARKED.has(last) && !inner.includes("columns");
 }
 
@@ -56,7 +57,8 @@ export function optionsFor(path: Path, known: Known): readonly string[] {
   if (last === "template" || last === "fixed") return known.templates;
   if (names.join(".") === "delivery.from") return known.identities;
   if (last === "lines" && names.length > 1) return ["all", ...(known.lines ?? [])];
-  if (last === "attach") return known.files.flatMap((file) => [file, `${file}.pdf`]);
+  if (last === "attach" || (names[0] === "waysOut" && last === "files"))
+    return known.files.flatMap((file) => [file, `${file}.pdf`]);
   if (names.join(".") === "delivery.to.name") return known.columns;
   if (last === "columns" && names.includes("bring")) return [];
   if (last === "sheet" && names.includes("sheetPer") && !names.includes("contents"))

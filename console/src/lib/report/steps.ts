@@ -29,6 +29,7 @@ export const STEPS = [
       "delivery.hold",
       "delivery.approvals",
       "retention",
+      "waysOut",
     ],
   },
   { key: "check", title: "Check and save", fields: ["report", "title"] },

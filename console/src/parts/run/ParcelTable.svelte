@@ -62,7 +62,7 @@ const sizeOf = (one: ParcelSummary): number => one.files.reduce((sum, file) => s
 const peopleOf = ({ message }: ParcelSummary): number =>
   message ? message.envelope.to.length + message.envelope.cc.length + message.envelope.bcc.length : 0;
 const stateOf = (one: ParcelSummary): string =>
-  one.message?.state ?? (one.state === "made" ? "no-recipient" : one.state);
+  one.message?.state ?? one.ways[0]?.state ?? (one.state === "made" ? "no-recipient" : one.state);
 
 function turn(field: "label" | "rowCount" | "bytes" | "moved"): void {
   // Names begin at A, figures with the greatest.

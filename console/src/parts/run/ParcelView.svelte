@@ -4,6 +4,7 @@ import { ChevronDown, ChevronUp } from "carbon-icons-svelte";
 import { api, at, once, type Parcel, Problem, type Rows } from "../../lib/client";
 import { bytes, count, people, plural, time, word } from "../../lib/format";
 import { whenever } from "../../lib/live";
+import { link } from "../../lib/router.svelte";
 import { stateWord } from "../../lib/states";
 import PdfPages from "../common/PdfPages.svelte";
 import ReasonModal from "../common/ReasonModal.svelte";
@@ -83,6 +84,9 @@ async function leaveOut(reason: string): Promise<void> {
 }
 
 const drawn = $derived(parcel?.files.filter((file) => file.kind === "pdf") ?? []);
+const mails = $derived((parcel?.messages ?? []).filter((one) => one.way === null));
+/** What went by other ways than mail. */
+const carried = $derived((parcel?.messages ?? []).filter((one) => one.way !== null));
 const name = (path: string): string => path.split("/").pop() ?? path;
 const loadRows = (cursor: string | undefined): Promise<Rows> =>
   api.get("/runs/{id}/parcels/{number}/rows", {
@@ -132,9 +136,14 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
           <ul class="results">{#each Object.entries(parcel.message.results) as [address, one]}<li>{address}: {stateWord(one.state)} <span class="soft">{one.response}</span></li>{/each}</ul>
           <ol class="trail">{#each parcel.attempts as attempt}<li>Attempt {attempt.number}, {time(attempt.startedAt)}: {stateWord(attempt.outcome ?? "on-its-way")} <span class="soft">{attempt.response ?? ""}</span></li>{/each}</ol>
           {#if ["sent", "returned", "refused", "skipped"].includes(parcel.message.state)}<div class="row">{#if wrong}<Button size="small" on:click={() => { isCorrecting = true; }}>Correct the address</Button>{/if}<Button size="small" kind="tertiary" on:click={() => { isAgain = true; }}>Send again</Button></div>{/if}
-          {#if (parcel.messages).length > 1}<p class="soft">{plural((parcel.messages).length, ["# message", "# messages"])} in all: {(parcel.messages).map((one) => `${one.part || people(one.envelope.to)}${one.againReason ? ` (again: ${one.againReason})` : ""} ${one.state}`).join("; ")}</p>{/if}
+          {#if mails.length > 1}<p class="soft">{plural(mails.length, ["# message", "# messages"])} in all: {mails.map((one) => `${one.part || people(one.envelope.to)}${one.againReason ? ` (again: ${one.againReason})` : ""} ${one.state}`).join("; ")}</p>{/if}
           {#if (parcel.attempts).length === 0}<p class="soft">It has not been sent yet.</p>{/if}
-        {:else}<p class="soft">Nothing is sent for this group.</p>{/if}
+        {:else if carried.length === 0}<p class="soft">Nothing is sent for this group.</p>{/if}
+        {#each carried as one (one.id)}
+          <h3>Way out <a href={link("ways-out", one.way ?? "")}>{one.way}</a> <StateTag state={one.state} /></h3>
+          {#if one.response && one.state !== "sent"}<p class="word">{one.response}</p>{/if}
+          <ul class="results">{#each one.envelope.to as { address } (address)}<li>{address}{#if one.results[address]}: {one.results[address].response}{/if}</li>{/each}</ul>
+        {/each}
       {/if}
     </div>
   {/if}

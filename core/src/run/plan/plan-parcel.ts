@@ -7,7 +7,7 @@ import type { Matched } from "../../recipients/index.js";
 import type { Report } from "../../report/index.js";
 import type { Group } from "../../split/index.js";
 import type { Table } from "../../table/index.js";
-import { withPlace } from "../../template/index.js";
+import { type BoundText, withPlace } from "../../template/index.js";
 import { say } from "../../words/index.js";
 import type { WantedFile } from "../bind-report.js";
 import type { FileKind } from "../make-file.js";
@@ -26,6 +26,15 @@ export interface PlannedFile {
   readonly path: string;
 }
 
+/** A group's files on one way out besides mail. */
+export interface PlannedWay {
+  /** Name of the way out. */
+  readonly way: string;
+  readonly over: boolean;
+  /** Each file by its path in the run, with folder and name there. */
+  readonly files: readonly { readonly path: string; readonly to: string }[];
+}
+
 /** What one group gets. */
 export interface PlannedParcel {
   readonly number: number;
@@ -39,6 +48,8 @@ export interface PlannedParcel {
   readonly attachments: readonly string[];
   /** Files that go with it and are not made: to be fetched by whoever runs the plan. */
   readonly enclosed: readonly WantedFile[];
+  /** Where its files go besides mail. */
+  readonly ways: readonly PlannedWay[];
   /** By the folded name of further lines that belong to groups: the rows of this one. */
   readonly further: Readonly<Record<string, readonly number[]>>;
   /** Control totals by name, as exact decimal text. */
@@ -52,7 +63,7 @@ export interface ParcelsOf {
   readonly table: Table;
   readonly beside: readonly FurtherTable[];
   readonly facts: RunFacts;
-  /** Names that are given out, by the folder. */
+  /** Names that are given out, by the folder; those on ways out by way and folder. */
   readonly taken: Map<string, Set<string>>;
 }
 
@@ -78,6 +89,7 @@ export function planParcel(
     files,
     attachments: attachmentPaths(maker.report, files),
     enclosed: withPlace(where, () => maker.enclosed(env)),
+    ways: withPlace(where, () => planWays(maker, telling, files, taken)),
     totals: withPlace(where, () => totalsOf(maker.totals, env)),
     rowsDigest: linesDigest({ table, lines: group.rows }, place.further),
   };
@@ -87,25 +99,67 @@ export function planParcel(
 export function planFiles(maker: ReportMaker, env: Env, taken: Map<string, Set<string>>): PlannedFile[] {
   return maker.files.flatMap((file) => {
     if (file.when && file.when.evaluate(env) !== true) return [];
-    // A slash in a value is a letter: only the definition makes folders.
-    const folder = file.folder ? safeFolder(file.folder.fill(env, (value) => value.replace(/[/\\]/g, "-"))) : "";
-    const inFolder = taken.get(foldFileName(folder)) ?? new Set<string>();
-    taken.set(foldFileName(folder), inFolder);
+    const folder = file.folder ? folderOf(file.folder, env) : "";
+    const inFolder = namesIn(taken, folder);
     const name = safeName(file.fileName.fill(env));
     return maker.outputs(file.name).map((kind): PlannedFile => {
       const unique = uniqueName(name, `.${kind}`, inFolder);
-      return { file: file.name, kind, path: folder === "" ? unique : `${folder}/${unique}` };
+      return { file: file.name, kind, path: pathIn(folder, unique) };
     });
   });
 }
 
-/** `statement` is the file as it is kept, `statement.pdf` its PDF; a file with a condition may be missing. */
+/** A slash in a value is a letter: only the definition makes folders. */
+function folderOf(folder: BoundText, env: Env): string {
+  return safeFolder(folder.fill(env, (value) => value.replace(/[/\\]/g, "-")));
+}
+
+const pathIn = (folder: string, name: string): string => (folder === "" ? name : `${folder}/${name}`);
+
+/** The names that are given out in a folder. */
+function namesIn(taken: Map<string, Set<string>>, folder: string, way = ""): Set<string> {
+  const key = `${way}|${foldFileName(folder)}`;
+  const names = taken.get(key) ?? new Set<string>();
+  taken.set(key, names);
+  return names;
+}
+
+/** Where a group's files go besides mail; a way out whose condition does not hold for it, or that none of its files takes, is left out. */
+function planWays(
+  maker: ReportMaker,
+  env: Env,
+  files: readonly PlannedFile[],
+  taken: Map<string, Set<string>>,
+): PlannedWay[] {
+  return maker.waysOut.flatMap((way): PlannedWay[] => {
+    if (way.when && way.when.evaluate(env) !== true) return [];
+    const chosen = way.files
+      ? files.filter((file) => way.files?.some((wanted) => fileNamed(wanted, files) === file))
+      : files;
+    if (chosen.length === 0) return [];
+    const folder = way.folder && folderOf(way.folder, env);
+    const name = way.fileName && safeName(way.fileName.fill(env));
+    const placed = chosen.map(({ path, kind }) => {
+      const at = path.lastIndexOf("/");
+      const inFolder = folder ?? path.slice(0, Math.max(0, at));
+      const own = path.slice(at + 1, path.length - kind.length - 1);
+      return { path, to: pathIn(inFolder, uniqueName(name ?? own, `.${kind}`, namesIn(taken, inFolder, way.way))) };
+    });
+    return [{ way: way.way, over: way.over, files: placed }];
+  });
+}
+
+/** Files that go with the message; one with a condition may be missing. */
 export function attachmentPaths(report: Report, files: readonly PlannedFile[]): string[] {
   return (report.message?.attach ?? []).flatMap((wanted) => {
-    if (typeof wanted !== "string") return [];
-    const isPdf = wanted.endsWith(".pdf");
-    const name = isPdf ? wanted.slice(0, -4) : wanted;
-    const found = files.find((file) => file.file === name && (!isPdf || file.kind === "pdf"));
+    const found = typeof wanted === "string" ? fileNamed(wanted, files) : undefined;
     return found ? [found.path] : [];
   });
+}
+
+/** `statement` is the file as it is kept, `statement.pdf` its PDF. */
+function fileNamed(wanted: string, files: readonly PlannedFile[]): PlannedFile | undefined {
+  const isPdf = wanted.endsWith(".pdf");
+  const name = isPdf ? wanted.slice(0, -4) : wanted;
+  return files.find((file) => file.file === name && (!isPdf || file.kind === "pdf"));
 }

@@ -9,6 +9,7 @@ export const common = {
   groups: ({ count }: { count: number }) => counted(count, "group", "groups"),
   rows: ({ count }: { count: number }) => counted(count, "row", "rows"),
   messages: ({ count }: { count: number }) => counted(count, "message", "messages"),
+  files: ({ count }: { count: number }) => counted(count, "file", "files"),
   people: ({ count }: { count: number }) => counted(count, "person", "people"),
   listedRows: ({ count, numbers }: { count: number; numbers: string }) => `${count === 1 ? "row" : "rows"} ${numbers}`,
 };

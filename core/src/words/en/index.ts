@@ -33,6 +33,7 @@ import { serviceRun } from "./service-run.js";
 import { serviceSchedule } from "./service-schedule.js";
 import { serviceStore } from "./service-store.js";
 import { serviceThreads } from "./service-threads.js";
+import { serviceWays } from "./service-ways.js";
 import { slides } from "./slides.js";
 import { split } from "./split.js";
 import { spreadsheet } from "./spreadsheet.js";
@@ -75,6 +76,7 @@ export const english = {
   serviceSchedule,
   serviceStore,
   serviceThreads,
+  serviceWays,
   schema,
   slides,
   split,

@@ -10,6 +10,7 @@ export const place = {
   template: ({ name }: { name: string }) => `template ${name}`,
   report: ({ name }: { name: string }) => `report ${name}`,
   calendar: ({ name }: { name: string }) => `calendar ${name}`,
+  wayOut: ({ name }: { name: string }) => `way out ${name}`,
   identity: ({ name }: { name: string }) => `identity ${name}`,
   row: ({ number }: { number: number }) => `row ${number}`,
   column: ({ name }: { name: string }) => `column ${name}`,

@@ -10,9 +10,9 @@ export const report = {
     `${where}, line ${line}, column ${col}`,
   cannotReadAsYaml: ({ wordsOf }: { wordsOf: string }) => `Cannot read the text as YAML: ${wordsOf}.`,
   cannotAttachReportMakesSuch: ({ name }: { name: string }) =>
-    `Cannot attach \`${name}\`: the report makes no such file.`,
+    `Cannot send \`${name}\`: the report makes no such file.`,
   cannotAttachPdfMade: ({ name, file }: { name: string; file: string }) =>
-    `Cannot attach \`${name}\`: no PDF is made of \`${file}\`.`,
+    `Cannot send \`${name}\`: no PDF is made of \`${file}\`.`,
   setPdfTooOnly: () => "Set its pdf to too or only.",
   cannotKeepMessageWithoutText: () => "Cannot keep a message without the text that everybody gets.",
   writeBesideThoseOtherLanguages: () => "Write it beside those in other languages.",

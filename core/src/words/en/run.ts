@@ -217,6 +217,7 @@ export const run = {
     `${made} of ${planned} files made${emptiness}.`,
   messagesTo: ({ messages, people, sizes }: { messages: string; people: string; sizes: string }) =>
     `${messages} to ${people}${sizes}.`,
+  filesToWay: ({ files, way }: { files: string; way: string }) => `${files} to the way out ${way}.`,
   record: () => "the record",
   sizes: ({ together, largest }: { together: string; largest: string }) =>
     `, ${together} together, the largest ${largest}`,

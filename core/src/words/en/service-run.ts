@@ -77,14 +77,9 @@ export const serviceRun = {
   cannotWriteAnotherFileName: ({ path }: { path: string }) =>
     `Cannot write "${path}": another file of that name is there.`,
   nameAnotherFolderMoveFile: () => "Name another folder, or move that file away. Nothing was written.",
-  cannotPutFileName: ({ decodeURIComponent }: { decodeURIComponent: string }) =>
-    `Cannot put "${decodeURIComponent}": a file of that name is there.`,
-  takeAwayNameAnotherFolder: ({ before }: { before: number }) =>
-    `Take it away, or name another folder. ${before} files were put before.`,
+  cannotPutFile: ({ path, words }: { path: string; words: string }) => `Cannot put "${path}": ${words}.`,
   cannotReachWebFolder: ({ wordsOf }: { wordsOf: string }) => `Cannot reach the web folder: ${wordsOf}.`,
   seeAddressRightCanReached: () => "See that its address is right and that it can be reached from here.",
-  cannotPutWebFolderAnswered: ({ status }: { status: number }) =>
-    `Cannot put into the web folder: it answered ${status}${status === 401 ? ", name or password is wrong" : ""}.`,
   filesPutBefore: ({ put }: { put: number }) => `${put} files were put before.`,
   afterRunPlanned: ({ origin, isNow }: { origin: string; isNow: boolean }) =>
     `"${origin}" was ${isNow ? "changed" : "taken away"} after the run was planned.`,

@@ -11,6 +11,7 @@ import {
   runEndpoints,
   serviceEndpoints,
   toolEndpoints,
+  wayEndpoints,
 } from "@corbix/api";
 import type { Context } from "../../process/context.js";
 import { type Route, routesOf } from "../handler.js";
@@ -26,6 +27,7 @@ import { recordHandlers } from "./records.js";
 import { runHandlers } from "./runs.js";
 import { serviceHandlers } from "./service.js";
 import { toolHandlers } from "./tools.js";
+import { wayHandlers } from "./ways.js";
 
 /** Every address the API has. */
 export function allRoutes(context: Context): Route[] {
@@ -34,6 +36,7 @@ export function allRoutes(context: Context): Route[] {
     ...routesOf(datasetEndpoints, datasetHandlers),
     ...routesOf(draftEndpoints, draftHandlers),
     ...routesOf(libraryEndpoints, libraryHandlers),
+    ...routesOf(wayEndpoints, wayHandlers),
     ...routesOf(calendarEndpoints, calendarHandlers),
     ...routesOf(keepingEndpoints, keepingHandlers),
     ...routesOf(recipientEndpoints, recipientHandlers),

@@ -120,7 +120,7 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
       filesOfParcels(context.database, [parcel.id]),
       messagesOfParcels(context.database, [parcel.id]),
     ]);
-    const newest = messages.at(-1);
+    const newest = messages.findLast((one) => one.way === null);
     const [attempts, texts] = await Promise.all([
       attemptsOf(
         context.database,
@@ -202,7 +202,7 @@ async function getParcel(context: Context, runId: string, number: number): Promi
   throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindParcelRun({ number, runId }), { where: "runs" });
 }
 
-function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messages: {} }) {
+function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messages: {}, carried: {} }) {
   const report = one.definition;
   return {
     id: one.id,
@@ -300,7 +300,7 @@ function periodSentence({ periodChoice, calendar }: RunRow, report: Report): str
 
 function parcelSummary(parcel: ListedParcel, files: readonly ListedFile[], messages: readonly ListedMessage[]) {
   // The newest stands for the parcel; what was sent before it is told beside.
-  const newest = messages.at(-1);
+  const newest = messages.findLast((one) => one.way === null);
   return {
     number: parcel.number,
     label: parcel.label,
@@ -322,5 +322,6 @@ function parcelSummary(parcel: ListedParcel, files: readonly ListedFile[], messa
       attached: parcel.attachments.includes(path),
     })),
     message: newest ? showMessage(newest) : null,
+    ways: messages.flatMap(({ way, state }) => (way === null ? [] : [{ way, state }])),
   };
 }

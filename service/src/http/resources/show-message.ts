@@ -10,6 +10,7 @@ export function showMessage(one: Omit<ListedMessage, "parcelId">) {
     envelope: one.envelope,
     messageId: one.messageId,
     identity: one.identity,
+    way: one.way,
     state: one.state,
     attempts: one.attempts,
     response: one.response,

@@ -12,6 +12,7 @@ import type {
   FurtherAccount,
   GroupSince,
   PlannedFile,
+  PlannedWay,
   Proof,
   RunSince,
 } from "@corbix/core/run";
@@ -213,6 +214,8 @@ export interface ParcelRow {
   planned: readonly PlannedFile[];
   attachments: readonly string[];
   enclosed: readonly EnclosedFile[];
+  /** Where its files go besides mail. */
+  ways: readonly PlannedWay[];
   totals: Readonly<Record<string, string>>;
   /** Deflated JSON: `{ rowNumbers, columns }` of the group's prepared rows. */
   lines: Buffer;
@@ -275,8 +278,11 @@ export interface MessageRow {
   /** 0 for the first; counts each "send again". */
   again: number;
   againReason: string | null;
-  /** Name of the sending identity. */
+  /** Name of the sending identity, or of the way out. */
   identity: string;
+  /** Name of the way out by which files go in place of mail; addresses are folders and names there. */
+  way: string | null;
+  carried: Omit<PlannedWay, "way"> | null;
   language: string | null;
   subject: string;
   html: string;

@@ -1,5 +1,7 @@
+import { basename } from "node:path";
 import { periodsFor } from "@corbix/core/calendar";
 import { CorbixError, ERRORS, known, made } from "@corbix/core/common";
+import { messageId } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import {
   type CaughtLines,
@@ -17,6 +19,7 @@ import {
 } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
 import type { ColumnInfo, Table } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import { announce } from "../../events/events.js";
 import type { Context } from "../../process/context.js";
 import {
@@ -136,7 +139,10 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
         row: { ...fileRow(making, file), sha256, rowsDigest: digest },
         sections,
       }));
-      const messages = parcelMade.messages.map((message) => messageRow(making, message));
+      const messages = [
+        ...parcelMade.messages.map((message) => messageRow(making, message)),
+        ...carriedRows(making, context.settings.mailDomain),
+      ];
       await keepMade(context.database, parcel.id, { findings, files, messages }, transaction);
     },
     "SHARE",
@@ -238,6 +244,34 @@ function fileRow({ run, report, parcel }: Making, file: ParcelFile) {
       ...(file.sections && file.sections.length > 1 ? { periods: file.sections.map(({ period }) => period) } : {}),
     },
   };
+}
+
+/** What goes by other ways than mail, one for each way; nothing in a rehearsal, or where the group gets nothing. */
+function carriedRows({ run, report, parcel }: Making, domain: string) {
+  if (run.rehearsalTo !== null || parcel.leftOut !== null) return [];
+  return parcel.ways.map(({ way, ...carried }) => {
+    const part = `way ${way}`;
+    const places = carried.files.map(({ to }) => to);
+    return {
+      runId: run.id,
+      parcelId: parcel.id,
+      groupKey: parcel.groupKey,
+      part,
+      language: report.locale,
+      identity: way,
+      way,
+      carried,
+      subject: say().serviceWays.subject({ names: places.map((place) => basename(place)) }),
+      html: "",
+      text: carried.files.map(({ path, to }) => (path === to ? to : `${path} → ${to}`)).join("\n"),
+      envelope: { to: places.map((address) => ({ address })), cc: [], bcc: [] },
+      messageId: messageId(
+        { report: deliveredReport(run), period: run.occasion, group: parcel.groupKey, part, attempt: 1 },
+        domain,
+      ),
+      state: "held" as const,
+    };
+  });
 }
 
 /** A rehearsal's message is another one than the delivery's, and so is one that goes again: they have identities of their own. */

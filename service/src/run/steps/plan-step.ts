@@ -237,6 +237,7 @@ function parcelRow(run: RunRow, plan: Plan, parcel: PlannedParcel, enclosed: rea
     planned: parcel.files,
     attachments: parcel.attachments,
     enclosed,
+    ways: parcel.ways,
     totals: parcel.totals,
     lines: packLines(takeRows(plan.table, parcel.group.rows)),
     state: "planned" as const,

@@ -44,7 +44,7 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
   const parcelsMade: SizedParcel[] = [];
   for (const parcel of parcels) {
     const own = { files: filesOf.get(parcel.id) ?? [], messages: messagesOf.get(parcel.id) ?? [] };
-    parcelsMade.push(await madeParcel(context, parcel, own, known));
+    parcelsMade.push(await madeParcel(context, parcel, own, known, run.rehearsalTo !== null));
   }
   const changed = await changedSince(context, parcels);
   const sizes = report.message ? await sizeFindings(context, report, parcelsMade) : [];
@@ -139,6 +139,7 @@ async function madeParcel(
     readonly messages: readonly Pick<MessageRow, "envelope" | "html" | "text">[];
   },
   known: ReadonlySet<string>,
+  isRehearsed: boolean,
 ): Promise<SizedParcel> {
   const stored: MadeParcel["files"][number][] = [];
   for (const file of files) {
@@ -158,6 +159,9 @@ async function madeParcel(
     plannedFiles: parcel.planned.length,
     people,
     messages: messages.length,
+    ...(isRehearsed || parcel.leftOut !== null
+      ? {}
+      : { carried: Object.fromEntries(parcel.ways.map((one) => [one.way, one.files.length])) }),
     number: parcel.number,
     rows: parcel.rowCount,
     mailBytes: Math.max(

@@ -7,6 +7,7 @@ import { type Schema, schemaAt } from "../../../lib/report/schema";
 import Section from "../../form/Section.svelte";
 import OnData from "../OnData.svelte";
 import ScheduleFields from "../ScheduleFields.svelte";
+import WaysOut from "../WaysOut.svelte";
 
 /** When a report runs, and how its messages go out. */
 let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();
@@ -27,5 +28,7 @@ const hold = $derived((draft.get(["delivery", "hold"]) as boolean | undefined) ?
   <p class="soft">{plural(draft.look.messageCount, ["# message", "# messages"])} for the period that is shown{#if draft.look.sendingSeconds !== null}; at the identity's pace the last has gone after {duration(draft.look.sendingSeconds)}{/if}.</p>
 {/if}
 <Section {draft} {known} schema={delivery} path={["delivery"]} only={["from", "sender", "replyTo", "headers", "importance", "files", "linkDays", "approvals"]} />
+<h2>Where files go besides mail</h2>
+<WaysOut {draft} {known} {schema} />
 <h2>What may happen once, and what is kept</h2>
 <Section {draft} {known} {schema} only={["once", "records", "whenNothing", "retention"]} />

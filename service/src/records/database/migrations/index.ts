@@ -10,6 +10,7 @@ import { up as keeping } from "./0009-keeping.js";
 import { up as slides } from "./0010-slides.js";
 import { up as catchUp } from "./0011-catch-up.js";
 import { up as occasions } from "./0012-occasions.js";
+import { up as waysOut } from "./0013-ways-out.js";
 import type { Migrating } from "./migrating.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
@@ -29,4 +30,5 @@ export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }
   { name: "0010-slides", up: slides },
   { name: "0011-catch-up", up: catchUp },
   { name: "0012-occasions", up: occasions },
+  { name: "0013-ways-out", up: waysOut },
 ];
