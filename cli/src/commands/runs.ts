@@ -277,9 +277,15 @@ function tellRun(run: Schemas["Run"], output: Output): void {
 
 /** Where the run stands, and the next sensible command. */
 function closing(run: Schemas["Run"]): string {
-  const sent = run.progress.messages.sent ?? 0;
-  const troubled = (run.progress.messages.refused ?? 0) + (run.progress.messages.unsure ?? 0);
-  const skipped = run.progress.messages.skipped ?? 0;
+  const { messages, carried } = run.progress;
+  const sent = messages.sent ?? 0;
+  const both = (state: "refused" | "unsure" | "skipped"): number => (messages[state] ?? 0) + (carried[state] ?? 0);
+  const troubled = both("refused") + both("unsure");
+  const skipped = both("skipped");
+  const gone = [
+    ...(run.proof?.messages === 0 && carried.sent ? [] : [`${sent} messages sent`]),
+    ...(carried.sent ? [`files of ${plural(carried.sent, "group")} put on their ways out`] : []),
+  ].join(", ");
   switch (run.state) {
     case "held":
       if (run.proof && !run.proof.mayBeReleased)
@@ -288,7 +294,7 @@ function closing(run: Schemas["Run"]): string {
     case "waiting":
       return `waiting ${run.waitingFor?.message ?? ""} ${run.waitingFor?.advice ?? ""}  Watch: corbix watch ${run.id}`;
     case "done":
-      return `done    ${sent} messages sent${run.rehearsalTo ? ` to ${run.rehearsalTo}, as a rehearsal` : ""}${skipped > 0 ? `, ${skipped} skipped` : ""}${troubled > 0 ? `, ${troubled} refused or unsure: corbix outbox` : ""}.  Files: corbix fetch ${run.id} --out FOLDER`;
+      return `done    ${gone}${run.rehearsalTo ? ` to ${run.rehearsalTo}, as a rehearsal` : ""}${skipped > 0 ? `, ${skipped} skipped` : ""}${troubled > 0 ? `, ${troubled} refused or unsure: corbix outbox` : ""}.  Files: corbix fetch ${run.id} --out FOLDER`;
     case "failed":
     case "stopped":
       return `${run.state.padEnd(8)}${run.error ? `${run.error.where ? `${run.error.where}: ` : ""}${run.error.message} ${run.error.advice ?? ""}` : "Nothing more will go out."}`;
@@ -300,9 +306,12 @@ function closing(run: Schemas["Run"]): string {
 /** What waits for the release: fewer messages than were made, where some people have theirs already. */
 function waits({ proof, outlook }: Schemas["Run"]): string {
   const made = proof?.messages ?? 0;
+  const files = Object.values(proof?.carried ?? {}).reduce((sum, count) => sum + count, 0);
+  const ways = files > 0 ? `${plural(files, "file")} for the ways out` : "";
+  if (made === 0 && files > 0) return `${ways} wait.`;
   if (outlook && outlook.messages < made)
     return `${outlook.messages} of ${plural(made, "message")} would go; the others are had already.`;
-  return `${plural(made, "message")} to ${plural(proof?.people ?? 0, "person", "people")} wait.`;
+  return `${plural(made, "message")} to ${plural(proof?.people ?? 0, "person", "people")}${ways === "" ? "" : `, and ${ways},`} wait.`;
 }
 
 function plural(count: number, one: string, many = `${one}s`): string {

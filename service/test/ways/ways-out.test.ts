@@ -181,6 +181,43 @@ describe("a folder", () => {
   });
 });
 
+describe("the example of folders", () => {
+  it("gives 188 sites a folder each with their rows, from one run", async () => {
+    const sites = Array.from({ length: 188 }, (_, at) => `Site ${String(at + 1).padStart(3, "0")}`);
+    const rows = sites.flatMap((site, at) => [
+      `2026-10-05,${site},L1,pass,1,${at + 1},0.5`,
+      `2026-10-09,${site},L2,cancelled,1,99,0`,
+    ]);
+    const loaded = await service.call(
+      "POST",
+      "/api/v1/datasets/inspections/editions?file=inspections.csv",
+      ["visit_date,site,unit,result,hours,rate,parts", ...rows].join("\n"),
+    );
+    expect(loaded.status).toBe(201);
+    const { parseYaml } = await import("@corbix/core/report");
+    const settings = parseYaml(
+      readFileSync("demo/examples/folders/share.yaml", "utf8"),
+      "share.yaml",
+      "BAD_DEFINITION",
+    );
+    await set("share", settings as object);
+    const definition = readFileSync("demo/examples/folders/folders.yaml", "utf8").replace(
+      "data: visits",
+      "data: inspections",
+    );
+    expect((await service.call("PUT", "/api/v1/reports/site-folders", definition)).status).toBe(201);
+    const run = await carried("site-folders", { period: "2026-10" });
+    const put = files(join(folder, "reports/October 2026"));
+    expect(put).toEqual(sites.map((site) => `${site}/visits 2026-10.csv`));
+    for (const [at, path] of put.entries()) {
+      const text = readFileSync(join(folder, "reports/October 2026", path), "utf8");
+      expect(text.trim().split(/\r?\n/)).toEqual(["visit_date;unit;result;fee", `2026-10-05;L1;pass;${at + 1}.5`]);
+    }
+    const { body } = await service.call<{ progress: { carried: object } }>("GET", `/api/v1/runs/${run}`);
+    expect(body.progress.carried).toEqual({ sent: 188 });
+  });
+});
+
 describe("SFTP", () => {
   const settings = (more: object = {}) => ({
     kind: "sftp",

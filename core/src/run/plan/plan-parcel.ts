@@ -1,6 +1,6 @@
 /** What one group of a run gets: its files, attachments, totals and rows. */
 
-import type { Finding } from "../../common/index.js";
+import { type Finding, made } from "../../common/index.js";
 import type { Env } from "../../expression/index.js";
 import { foldFileName, safeFolder, safeName, uniqueName } from "../../naming/index.js";
 import type { Matched } from "../../recipients/index.js";
@@ -139,11 +139,15 @@ function planWays(
     if (chosen.length === 0) return [];
     const folder = way.folder && folderOf(way.folder, env);
     const name = way.fileName && safeName(way.fileName.fill(env));
-    const placed = chosen.map(({ path, kind }) => {
-      const at = path.lastIndexOf("/");
-      const inFolder = folder ?? path.slice(0, Math.max(0, at));
-      const own = path.slice(at + 1, path.length - kind.length - 1);
-      return { path, to: pathIn(inFolder, uniqueName(name ?? own, `.${kind}`, namesIn(taken, inFolder, way.way))) };
+    const placed = chosen.map(({ file, path, kind }) => {
+      const inFolder = folder ?? path.slice(0, Math.max(0, path.lastIndexOf("/")));
+      // As the file is called by itself: whether another has that name is a matter of the folder there.
+      const own = made(
+        maker.files.find((one) => one.name === file),
+        `the file ${file}`,
+      ).fileName;
+      const called = name ?? safeName(own.fill(env));
+      return { path, to: pathIn(inFolder, uniqueName(called, `.${kind}`, namesIn(taken, inFolder, way.way))) };
     });
     return [{ way: way.way, over: way.over, files: placed }];
   });

@@ -123,13 +123,15 @@ export function planRun(input: PlanInput): Planned {
     inGroups: parcels.reduce((sum, parcel) => sum + parcel.group.rows.length, 0),
     leftOut,
   };
+  // Where there is no message, nobody has to receive one.
+  const told = report.message ? matching.findings : [];
   const groupNames = split.groups.map((group) => group.label);
   const findings = [
     ...prepared.findings,
     ...split.findings,
     ...missedBySelectors(split.groups, report),
     ...further.findings,
-    ...matching.findings,
+    ...told,
     ...maker.travelFindings(),
     ...blanks,
     ...accountFindings(rows, totals, parcels, isQuietly(input, prepared, split.blankRows, choice.goneRows)),
@@ -147,7 +149,7 @@ export function planRun(input: PlanInput): Planned {
       totals,
       findings: sortFindings(findings),
     },
-    aboutPeople: new Set([...matching.findings, ...blanks]),
+    aboutPeople: new Set([...told, ...blanks]),
     maker,
   };
 }

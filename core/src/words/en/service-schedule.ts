@@ -8,8 +8,12 @@ export const serviceSchedule = {
       ? `${report} was not started: ${counted(count, "time", "times")} passed while the service was down, and it makes up for none.`
       : `${report}: ${counted(count, "time", "times")} that passed while the service was down are not made up for.`,
   noticesSubject: ({ count }: { count: number }) => `Corbix: ${counted(count, "notice", "notices")}`,
-  waitsForRelease: ({ report, period, messages }: { report: string; period: string; messages: number }) =>
-    `${report}, ${period}, waits for its release: ${counted(messages, "message", "messages")}.`,
+  waitsForRelease: (one: { report: string; period: string; messages: number; files: number }) => {
+    const files = counted(one.files, "file for the ways out", "files for the ways out");
+    const mails = counted(one.messages, "message", "messages");
+    const what = one.files === 0 ? mails : one.messages === 0 ? files : `${mails}, ${files}`;
+    return `${one.report}, ${one.period}, waits for its release: ${what}.`;
+  },
   lookAndRelease: () => "Look at the proof, then release it.",
   stoppedByFinding: ({ report, period, what }: { report: string; period: string; what: string }) =>
     `${report}, ${period}, cannot be released: ${what}`,

@@ -79,7 +79,11 @@ async function tellHeld(context: Context, run: RunRow, report: Report, proof: Pr
     run: run.id,
     what: stop
       ? say().serviceSchedule.stoppedByFinding({ ...facts, what: stop.what })
-      : say().serviceSchedule.waitsForRelease({ ...facts, messages: proof.messages }),
+      : say().serviceSchedule.waitsForRelease({
+          ...facts,
+          messages: proof.messages,
+          files: Object.values(proof.carried ?? {}).reduce((sum, count) => sum + count, 0),
+        }),
     advice: stop?.advice ?? say().serviceSchedule.lookAndRelease(),
   });
 }
