@@ -9,6 +9,8 @@ import { type TestService, testService } from "./setup/service.js";
 const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
 /** Of the rules that machines can check, those of WCAG up to 2.2, level AA. */
 const RULES = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+/** What another scheme of colours can break. */
+const COLOURS = { type: "rule", values: ["color-contrast"] };
 
 declare const axe: {
   run: (
@@ -31,21 +33,20 @@ afterAll(async () => {
   await service?.close();
 });
 
-async function findings(): Promise<string[]> {
+async function findings(rules: unknown): Promise<string[]> {
   await console.page.evaluate(AXE);
   return console.page.evaluate(async (rules) => {
     const { violations } = await axe.run(document, { runOnly: rules });
     return violations.flatMap(({ id, nodes }) =>
       nodes.map(({ html, failureSummary }) => `${id}: ${html.slice(0, 160)} ${failureSummary}`),
     );
-  }, RULES);
+  }, rules);
 }
 
-for (const [scheme, width, height] of [
-  ["light", 1280, 800],
-  ["dark", 1280, 800],
-  ["light", 390, 844],
-  ["dark", 390, 844],
+for (const [scheme, width, height, rules] of [
+  ["light", 1280, 800, RULES],
+  ["dark", 1280, 800, COLOURS],
+  ["light", 390, 844, RULES],
 ] as const)
   describe(`every page in ${scheme}, ${width} wide`, () => {
     it("can be used by everybody", async () => {
@@ -56,13 +57,13 @@ for (const [scheme, width, height] of [
       await page.context().clearCookies();
       await page.goto(service.url);
       await page.getByLabel("Password", { exact: true }).waitFor();
-      const found: string[] = (await findings()).map((one) => `sign-in ${one}`);
+      const found: string[] = (await findings(rules)).map((one) => `sign-in ${one}`);
       await signIn(console, service);
       for (const [address, shown] of everyPage(run)) {
         await open(address);
         await page.locator(shown).first().waitFor();
         await page.locator('main [aria-busy="true"]').waitFor({ state: "detached" });
-        found.push(...(await findings()).map((one) => `${address}: ${one}`));
+        found.push(...(await findings(rules)).map((one) => `${address}: ${one}`));
         const isTooWide = await page.evaluate(() => document.documentElement.scrollWidth > innerWidth + 1);
         if (isTooWide) found.push(`${address}: the page is wider than the window`);
       }
@@ -73,7 +74,7 @@ for (const [scheme, width, height] of [
       const { page, open } = console;
       const found: string[] = [];
       const look = async (what: string): Promise<void> => {
-        found.push(...(await findings()).map((one) => `${what}: ${one}`));
+        found.push(...(await findings(rules)).map((one) => `${what}: ${one}`));
       };
       await open("reports");
       await page.getByRole("button", { name: /^More for Monthly statement/ }).click();

@@ -1,3 +1,4 @@
+import { parseReport } from "@corbix/core/report";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type Console, openConsole, signIn } from "./setup/console.js";
 import { type TestService, testService } from "./setup/service.js";
@@ -125,6 +126,53 @@ describe("a report made by clicking alone", () => {
     expect(letters.map(({ subject }) => subject).sort()).toEqual(
       ["Alder Court", "Canal Wharf", "Harbour House"].map((site) => `Rehearsal: Door checks: ${site}`),
     );
+  });
+});
+
+describe("a way out made by clicking alone", () => {
+  it("is set up, tried, and takes a report's files after the release, which then stand on the page of the period", async () => {
+    const { page, open } = console;
+    await open("ways-out");
+    await page.getByLabel("A new way out").fill("share");
+    await page.getByRole("button", { name: "Set it up" }).click();
+    await page.getByLabel("Folder", { exact: true }).fill("for the office");
+    await page.getByRole("button", { name: "Save" }).click();
+    await page.getByText("Saved. What waits goes by it at once.").waitFor();
+    await page.getByRole("button", { name: "Try it" }).click();
+    await page.getByText(/could be put there and taken away again: put and read again/).waitFor();
+    const text = (await source("door-checks"))
+      .replace(/report: door-checks/, "report: door-lists")
+      .replace(/^schedule:[\s\S]*/m, "");
+    expect((await service.call("PUT", "/api/v1/reports/door-lists", text)).status).toBe(201);
+    await open("reports/door-lists/when");
+    await page.getByRole("region", { name: "Way out share" }).locator(".bx--toggle-input__label").click();
+    await page.getByRole("button", { name: "Folder there" }).click();
+    await page.getByRole("textbox", { name: "Folder there" }).click();
+    await page.keyboard.type("Doors");
+    await page.keyboard.press("Tab");
+    await open("reports/door-lists/check");
+    await page.getByText("Nothing: every name in it was found").waitFor();
+    await page.getByRole("button", { name: "Save as version 2" }).click();
+    await page.getByText("Version 2 is saved.").waitFor();
+    const { waysOut } = parseReport(await source("door-lists"), "door-lists");
+    expect(waysOut).toEqual({ share: { folder: "Doors", over: false } });
+    const started = await service.call<{ id: string }>("POST", "/api/v1/runs", {
+      report: "door-lists",
+      period: "2026-10",
+    });
+    await service.waitFor(started.body.id, ["held"]);
+    await open(`runs/${started.body.id}`);
+    await page.getByRole("button", { name: "Release" }).click();
+    await page.getByText("2 files go by the way out share, where no group has had them.").waitFor();
+    await page
+      .getByRole("dialog")
+      .getByRole("button", { name: /^(?:Send|Let)/ })
+      .click();
+    await service.waitFor(started.body.id, ["done"]);
+    await page.getByRole("link", { name: "Files of the period" }).click();
+    await page.getByRole("list", { name: "Groups" }).getByText("Harbour House").first().waitFor();
+    const [first] = await service.list<{ way: string | null; state: string }>("/api/v1/outbox?file=Doors");
+    expect([first?.way, first?.state]).toEqual(["share", "sent"]);
   });
 });
 

@@ -25,6 +25,8 @@ export function everyPage(run: string): readonly (readonly [address: string, sho
     ["runs", "td a"],
     [`runs/${run}`, "td.label"],
     [`runs/${run}/1`, "td.label"],
+    ["files/site-statement", "main li h2"],
+    ["files/site-statement/2026-09", "main li h2"],
     ["outbox", "td"],
     ["letterbox", ".letters"],
     ["notices", "main h1"],

@@ -1049,6 +1049,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/reports/{name}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The files of all groups for a period, of each group the newest that were released */
+        get: operations["listPeriodFiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/reports/{name}/matching": {
         parameters: {
             query?: never;
@@ -2947,6 +2964,20 @@ export interface components {
             partner: string;
             /** @description Different values of the column. */
             values: number;
+        };
+        PeriodFiles: {
+            /**
+             * Format: date-time
+             * @description When its run was released.
+             */
+            at: string;
+            files: components["schemas"]["MadeFile"][];
+            groupKey: string;
+            label: string;
+            /** @description What became of its message; null where there is none. */
+            message: ("held" | "queued" | "sending" | "sent" | "refused" | "unsure" | "skipped" | "returned") | null;
+            parcel: number;
+            run: string;
         };
         PeriodOfReport: {
             /** @description A run that names no period is for this one. */
@@ -7058,6 +7089,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Report"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPeriodFiles: {
+        parameters: {
+            query: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Such as 2026-10; blank for a report without periods. */
+                period: string;
+                /** @description Part of a group's name or a file's name. */
+                search?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["PeriodFiles"][];
+                        next: string | null;
+                        total: number;
+                    };
                 };
             };
             /** @description What went wrong, where, and what to do */

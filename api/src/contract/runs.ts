@@ -2,6 +2,7 @@ import { MESSAGE_STATES, RUN_STATES } from "@corbix/core/delivery";
 import { gridQuerySchema } from "@corbix/core/grid";
 import { z } from "zod";
 import {
+  byName,
   byRun,
   count,
   countedPage,
@@ -369,6 +370,28 @@ export const runEndpoints = {
     params: byRun,
     body: z.strictObject({ groups, reason }),
     answer: run,
+  }),
+  listPeriodFiles: endpoint("get", "/reports/{name}/files", {
+    summary: "The files of all groups for a period, of each group the newest that were released",
+    tag: "Runs",
+    params: byName,
+    query: paging.extend({
+      period: period.describe("Such as 2026-10; blank for a report without periods."),
+      search: z.string().max(200).optional().describe("Part of a group's name or a file's name."),
+    }),
+    answer: countedPage(
+      z
+        .strictObject({
+          groupKey: z.string(),
+          label: z.string(),
+          run: runId,
+          parcel: whole,
+          at: instant.describe("When its run was released."),
+          message: messageState.nullable().describe("What became of its message; null where there is none."),
+          files: z.array(file),
+        })
+        .meta({ id: "PeriodFiles" }),
+    ),
   }),
   listParcels: endpoint("get", "/runs/{id}/parcels", {
     summary: "What each group gets in a run",

@@ -29,6 +29,7 @@ export type ListPreview = Schemas["ListPreview"];
 export type ListVersion = Schemas["ListVersion"];
 export type Look = Schemas["Look"];
 export type Mark = Schemas["Mark"];
+export type PeriodFiles = Schemas["PeriodFiles"];
 export type PeriodOfReport = Schemas["PeriodOfReport"];
 export type GroupProspect = Schemas["GroupProspect"];
 /** What a run of a report would do. */

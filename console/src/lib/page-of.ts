@@ -24,6 +24,7 @@ const PAGES = {
   newReport: () => import("../pages/NewReportPage.svelte"),
   report: () => import("../pages/ReportPage.svelte"),
   reports: () => import("../pages/ReportsPage.svelte"),
+  files: () => import("../pages/FilesPage.svelte"),
   run: () => import("../pages/RunPage.svelte"),
   runs: () => import("../pages/RunsPage.svelte"),
   outbox: () => import("../pages/OutboxPage.svelte"),
@@ -60,6 +61,8 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
     case "reports":
       if (one === "new") return open("newReport");
       return one ? open("report", { name: one, step: more ?? "data" }, one) : open("reports");
+    case "files":
+      return one ? open("files", { report: one, period: more }, one) : undefined;
     case "runs":
       return one ? open("run", { id: one, parcel: more ? Number(more) : undefined }, one) : open("runs");
     case "letterbox":

@@ -32,6 +32,28 @@ describe("a line with chips", () => {
     expect(onchange).toHaveBeenLastCalledWith("For {{ group.key }}: on {{ fee }}");
   });
 
+  it("keeps the cursor where somebody writes, while what can be put in is read anew", async () => {
+    const onchange = vi.fn<(text: string) => void>();
+    const given = { value: "", label: "Subject", insertions, onchange };
+    const screen = await render(ChipLine, given);
+    await screen.getByRole("textbox", { name: "Subject" }).click();
+    for (const part of ["D", "o", "o", "r", "s", " {{{{ site }}", " ", "x"]) {
+      await userEvent.keyboard(part);
+      const value = String(onchange.mock.lastCall?.[0]);
+      await screen.rerender({ ...given, value, insertions: insertions.map((one) => ({ ...one })) });
+    }
+    expect(onchange).toHaveBeenLastCalledWith("Doors {{ site }} x");
+    // Names that come to be known are drawn, and the cursor stays all the same.
+    await screen.rerender({
+      ...given,
+      value: "Doors {{ site }} x",
+      insertions: insertions.map((one) => (one.mark === "{{ site }}" ? { ...one, name: "Building" } : one)),
+    });
+    await expect.element(screen.getByRole("textbox", { name: "Subject" })).toHaveTextContent("Doors Building x");
+    await userEvent.keyboard("y");
+    expect(onchange).toHaveBeenLastCalledWith("Doors {{ site }} xy");
+  });
+
   it("shows what was changed elsewhere", async () => {
     const onchange = vi.fn<(text: string) => void>();
     const screen = await render(ChipLine, { value: "one", label: "Subject", insertions, onchange });

@@ -21,6 +21,13 @@ export function serveDownloads(app: Express, context: Context): void {
     if (!file) throw new CorbixError("NOT_FOUND", say().serviceHttp.file());
     const bytes = Buffer.from(await context.store.get(file.sha256));
     await noteDownload(context, page.message, file.id);
-    response.attachment(basename(file.path)).type(CONTENT_TYPES[file.kind]).send(bytes);
+    response.attachment(basename(file.path)).type(CONTENT_TYPES[file.kind]);
+    // A browser's own reader shows it; a file that could hold a script is never shown here.
+    if (file.kind === "pdf" && request.query["show"] === "true")
+      response.setHeader(
+        "Content-Disposition",
+        String(response.getHeader("Content-Disposition")).replace("attachment", "inline"),
+      );
+    response.send(bytes);
   });
 }

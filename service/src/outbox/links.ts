@@ -70,10 +70,11 @@ export async function noteDownload(context: Context, message: string, file: stri
 
 /** The page as a recipient sees it: no script, nothing from elsewhere. */
 export function downloadHtml(token: string, page: DownloadPage): string {
-  const rows = page.files.map(
-    (file) =>
-      `<li><a href="/d/${escapeHtml(token)}/${escapeHtml(file.id)}">${escapeHtml(basename(file.path))}</a> <span>${Math.max(1, Math.round(file.size / 1000)).toLocaleString("en")} kB</span></li>`,
-  );
+  const rows = page.files.map((file) => {
+    const at = `/d/${escapeHtml(token)}/${escapeHtml(file.id)}`;
+    const show = file.kind === "pdf" ? `, <a href="${at}?show=true">show it here</a>` : "";
+    return `<li><a href="${at}">${escapeHtml(basename(file.path))}</a> <span>${Math.max(1, Math.round(file.size / 1000)).toLocaleString("en")} kB${show}</span></li>`;
+  });
   return shell(
     `Files for ${escapeHtml(page.label)}`,
     `<ul>${rows.join("")}</ul><p>This page works until ${escapeHtml(page.until)}.</p>`,

@@ -131,6 +131,63 @@ export async function pageOfParcels(
   return { ...page, total };
 }
 
+/** A group's parcel of a period. */
+export interface PeriodParcel {
+  readonly id: string;
+  readonly groupKey: string;
+  readonly label: string;
+  readonly run: string;
+  readonly number: number;
+  readonly at: Date;
+  readonly message: MessageRow["state"] | null;
+  readonly attachments: readonly string[];
+}
+
+/** What was let go, and is no rehearsal. */
+const LET_GO = (run: string): string =>
+  `${run}.released_at IS NOT NULL AND ${run}.rehearsal_to IS NULL AND ${run}.state IN ('delivering', 'done')`;
+
+/** Of each group of a period the newest parcel that was let go, by the group's name. */
+export async function pageOfPeriodParcels(
+  database: Database,
+  of: { readonly report: string; readonly period: string; readonly search: string | undefined },
+  wish: PageWish,
+): Promise<ListPage<PeriodParcel> & { readonly total: number }> {
+  const from = "parcels JOIN runs ON runs.id = parcels.run_id";
+  const where: Condition[] = [
+    ["runs.report = ?", of.report],
+    ["runs.period = ?", of.period],
+    [`${LET_GO("runs")} AND parcels.state = ?`, "made"],
+    [
+      `NOT EXISTS (SELECT 1 FROM runs AS after JOIN parcels AS later ON later.run_id = after.id WHERE after.report = runs.report AND after.period = runs.period
+         AND ${LET_GO("after")} AND later.state = ? AND later.group_key = parcels.group_key AND (after.created_at, later.id) > (runs.created_at, parcels.id))`,
+      "made",
+    ],
+    [
+      "parcels.label ILIKE ? OR EXISTS (SELECT 1 FROM files WHERE files.parcel_id = parcels.id AND files.path ILIKE ?)",
+      containing(of.search),
+    ],
+  ];
+  const [page, total] = await Promise.all([
+    selectPage<PeriodParcel>(
+      database,
+      {
+        select: `parcels.id::text, parcels.group_key AS "groupKey", parcels.label, parcels.run_id AS run, parcels.number, runs.released_at AS at, ${NEWEST_STATE} AS message, parcels.attachments`,
+        from,
+        where,
+        order: [
+          { sql: "parcels.label", type: "text" },
+          { sql: "parcels.id", type: "bigint" },
+        ],
+        downwards: false,
+      },
+      wish,
+    ),
+    countRows(database, { from, where }),
+  ]);
+  return { ...page, total };
+}
+
 /** Rows that belong to parcels, by the parcel. */
 export function byParcel<Row extends { readonly parcelId: string }>(rows: readonly Row[]): Map<string, Row[]> {
   const found = new Map<string, Row[]>();

@@ -408,7 +408,19 @@ describe("ways out", () => {
     const second = await outbox(await carried("monthly", { period: "2026-10" }));
     expect(second.map((one) => one.state)).toEqual(["skipped", "skipped", "skipped"]);
     expect(existsSync(place)).toBe(false);
-    await carried("monthly", { period: "2026-10", again: "the share lost it" });
+    const again = await carried("monthly", { period: "2026-10", again: "the share lost it" });
+    // The page of the period shows each group once, as it was let go last.
+    const { body } = await service.call<{
+      total: number;
+      items: { label: string; run: string; files: { path: string }[] }[];
+    }>("GET", "/api/v1/reports/monthly/files?period=2026-10");
+    expect(body.items.map(({ label, run, files }) => [label, run, files[0]?.path])).toEqual([
+      ["Alder Court", again, "North/Alder Court.csv"],
+      ["Dock/1", again, "South/Dock-1.csv"],
+      ["Élan House", again, "South/Élan House.csv"],
+    ]);
+    const narrowed = await service.list<{ label: string }>("/api/v1/reports/monthly/files?period=2026-10&search=dock");
+    expect(narrowed.map(({ label }) => label)).toEqual(["Dock/1"]);
     expect(files(join(folder, "archive/monthly 2026-10"))).toContain("Alder Court.csv");
   });
 

@@ -1,5 +1,6 @@
 <script lang="ts">
 import "prosemirror-view/style/prosemirror.css";
+import type { Node } from "prosemirror-model";
 import { EditorState } from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import { onMount, untrack } from "svelte";
@@ -22,12 +23,14 @@ let own = "";
 
 const stateOf = (text: string): EditorState => EditorState.create({ doc: readLine(text), plugins: linePlugins() });
 
+const drawing = () => ({ chip: (node: Node) => chipView(node, (source) => chipName(source, insertions)) });
+
 onMount(() => {
   own = value;
   view = new EditorView(place, {
     state: stateOf(value),
     attributes: { role: "textbox", "aria-label": label },
-    nodeViews: { chip: (node) => chipView(node, (source) => chipName(source, insertions)) },
+    nodeViews: drawing(),
     clipboardTextSerializer: (slice) => writeLine(oneLine.node("doc", null, slice.content)),
     dispatchTransaction(change) {
       if (!view) return;
@@ -45,10 +48,11 @@ $effect(() => {
     view?.updateState(stateOf(value));
   }
 });
-// Chips are named by what can be put in, which is known when the data are.
+// Chips are named by what can be put in, which is known when the data are. Drawn anew, the words and the cursor stay.
+const names = $derived(insertions.map(({ mark, name }) => `${mark} ${name}`).join("\n"));
 $effect(() => {
-  void insertions.length;
-  untrack(() => view?.updateState(stateOf(own)));
+  void names;
+  untrack(() => view?.setProps({ nodeViews: drawing() }));
 });
 
 function put(mark: string): void {

@@ -73,16 +73,19 @@ function pictureView(source: string, alt: string): { dom: HTMLElement } {
   return { dom };
 }
 
+type Drawn = ConstructorParameters<typeof EditorView>[1]["nodeViews"];
+const drawing = (): Drawn => ({
+  chip: (node) => chipView(node, (source) => chipName(source, insertions)),
+  rows_table: (node, _, position) => rowsView(String(node.attrs.source), position),
+  image: (node) => pictureView(String(node.attrs.src), String(node.attrs.alt ?? "")),
+});
+
 onMount(() => {
   own = value;
   view = new EditorView(place, {
     state: stateOf(value),
     attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label },
-    nodeViews: {
-      chip: (node) => chipView(node, (source) => chipName(source, insertions)),
-      rows_table: (node, _, position) => rowsView(String(node.attrs.source), position),
-      image: (node) => pictureView(String(node.attrs.src), String(node.attrs.alt ?? "")),
-    },
+    nodeViews: drawing(),
     clipboardTextSerializer: (slice) => writing.write(writing.schema.topNodeType.create(null, slice.content)),
     dispatchTransaction(change) {
       if (!view) return;
@@ -102,10 +105,11 @@ $effect(() => {
     view?.updateState(stateOf(value));
   }
 });
-// Chips and tables are named by the columns, which are known when the data are.
+// Chips and tables are named by the columns, which are known when the data are. Drawn anew, the words and the cursor stay.
+const named = $derived([...names, ...insertions.map(({ mark, name }) => `${mark} ${name}`)].join("\n"));
 $effect(() => {
-  void names.join();
-  untrack(() => view?.updateState(stateOf(own)));
+  void named;
+  untrack(() => view?.setProps({ nodeViews: drawing() }));
 });
 
 function press(): void {

@@ -5,7 +5,7 @@ import { CONTENT_TYPES } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { planSentences } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
-import { getReportVersion } from "../../library/definitions.js";
+import { getReport, getReportVersion } from "../../library/definitions.js";
 import { pauseRun, skipMessages } from "../../outbox/manual-actions.js";
 import { deliveryOutlook } from "../../outbox/outlook.js";
 import type { Context } from "../../process/context.js";
@@ -20,8 +20,10 @@ import {
   type ListedRun,
   linesOfParcelNumber,
   messagesOfParcels,
+  type PeriodParcel,
   pageOf,
   pageOfParcels,
+  pageOfPeriodParcels,
   pageOfRuns,
   parcelOfRun,
   progressOf,
@@ -96,6 +98,19 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
   skipGroups: async ({ context, params, body, user }) => {
     await skipMessages(context, params.id, body.groups, body.reason, user.name);
     return showRun(context, params.id);
+  },
+
+  listPeriodFiles: async ({ context, params, query: { limit, cursor, period, search } }) => {
+    const report = await getReport(context, params.name);
+    const of = { report: report.name, period, search };
+    const { items, next, total } = await pageOfPeriodParcels(context.database, of, { limit, cursor });
+    const filesOf = byParcel(
+      await filesOfParcels(
+        context.database,
+        items.map((one) => one.id),
+      ),
+    );
+    return { items: items.map((one) => periodFiles(one, filesOf.get(one.id) ?? [])), next, total };
   },
 
   listParcels: async ({ context, params, query: { limit, cursor, first, ...filter } }) => {
@@ -312,16 +327,25 @@ function parcelSummary(parcel: ListedParcel, files: readonly ListedFile[], messa
     error: parcel.error,
     since: parcel.since,
     moved: parcel.moved,
-    files: files.map(({ id, path, kind, size, pages, sha256 }) => ({
-      id,
-      path,
-      kind,
-      size,
-      pages,
-      sha256,
-      attached: parcel.attachments.includes(path),
-    })),
+    files: files.map((file) => showFile(file, parcel.attachments)),
     message: newest ? showMessage(newest) : null,
     ways: messages.flatMap(({ way, state }) => (way === null ? [] : [{ way, state }])),
+  };
+}
+
+function showFile({ id, path, kind, size, pages, sha256 }: ListedFile, attachments: readonly string[]) {
+  return { id, path, kind, size, pages, sha256, attached: attachments.includes(path) };
+}
+
+function periodFiles(one: PeriodParcel, files: readonly ListedFile[]) {
+  const { groupKey, label, run, number, at, message, attachments } = one;
+  return {
+    groupKey,
+    label,
+    run,
+    parcel: number,
+    at: iso(at),
+    message,
+    files: files.map((file) => showFile(file, attachments)),
   };
 }
