@@ -139,7 +139,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
     <p class="sample">Worth opening before the release: {#each run.proof?.sample ?? [] as one, index}{index > 0 ? ", " : ""}<a href={link("runs", id, one.number)}>{one.label}</a> <span class="soft">({one.why})</span>{/each}</p>
   {/if}
   <Modal iconDescription="Close the dialog" bind:open={isReleasing} modalHeading="Release this run?" selectorPrimaryFocus=".bx--modal-footer .bx--btn--primary" primaryButtonText={releaseWords} secondaryButtonText="Not yet" on:click:button--secondary={() => { isReleasing = false; }} on:submit={() => act(() => api.post("/runs/{id}/release", { path: { id }, body: {}, ...once() }))}>
-    <p>{plural(run.outlook?.messages ?? run.proof?.messages ?? 0, ["# message", "# messages"])} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. {run.outlook?.sentences.join(" ") ?? ""} {run.onceSentence}</p>
+    {#if carried.length === 0 || (run.outlook?.messages ?? run.proof?.messages ?? 0) > 0}<p>{plural(run.outlook?.messages ?? run.proof?.messages ?? 0, ["# message", "# messages"])} will go out{run.rehearsalTo ? ` to ${run.rehearsalTo}` : ""}. {run.outlook?.sentences.join(" ") ?? ""} {run.onceSentence}</p>{/if}
     {#each carried as [way, files] (way)}<p>{plural(files, ["# file goes", "# files go"])} by the way out {way}, where no group has had them.</p>{/each}
     {#if run.approvalsWanted < 2}
       <div class="later">

@@ -285,6 +285,7 @@ function showProof({
   files,
   messages,
   people,
+  carried,
   mail,
   sample,
 }: NonNullable<RunRow["proof"]>) {
@@ -296,6 +297,7 @@ function showProof({
     files,
     messages,
     people,
+    ...(carried ? { carried } : {}),
     ...(mail ? { mail } : {}),
     ...(sample ? { sample } : {}),
   };
