@@ -13,6 +13,7 @@ import {
   groups,
   instant,
   matchedPerson,
+  name,
   page,
   paging,
   period,
@@ -370,6 +371,16 @@ export const runEndpoints = {
     params: byRun,
     body: z.strictObject({ groups, reason }),
     answer: run,
+  }),
+  keepFigures: endpoint("post", "/runs/{id}/figures", {
+    summary: "Make data of a released run's figures: a row for each group; the same run's are kept once",
+    tag: "Runs",
+    params: byRun,
+    body: z.strictObject({
+      dataset: name.optional().describe("Dataset of their own; what the report says, or its name with -figures."),
+    }),
+    answer: z.strictObject({ dataset: name, edition: whole }),
+    statuses: [201],
   }),
   listPeriodFiles: endpoint("get", "/reports/{name}/files", {
     summary: "The files of all groups for a period, of each group the newest that were released",

@@ -79,6 +79,16 @@ function press(event: KeyboardEvent): void {
   isReleasing = true;
 }
 
+/** A row for each group, as the newest edition of a dataset of their own. */
+async function makeData(): Promise<void> {
+  try {
+    const { dataset } = await api.post("/runs/{id}/figures", { path: { id }, body: {} });
+    go("data", dataset, "rows");
+  } catch (error) {
+    problem = error as Problem;
+  }
+}
+
 async function act(work: () => Promise<Run>): Promise<void> {
   problem = undefined;
   isReleasing = false;
@@ -105,7 +115,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
       {#if run.state === "held"}<Button size="field" kind="tertiary" on:click={() => { [isRehearsing, isStarting] = [true, true]; }}>Rehearse</Button>{/if}
       {#if run.state === "delivering"}<Button size="field" kind="tertiary" on:click={() => act(() => api.post(`/runs/{id}/${run?.paused ? "resume" : "pause"}`, { path: { id } }))}>{run.paused ? "Resume" : "Pause"}</Button>{/if}
       {#if run.state === "held" || run.state === "delivering"}<Button size="field" kind="ghost" on:click={chooseSkipped}>Leave groups out</Button>{/if}
-      {#if run.proof}<Button size="field" kind="ghost" href={at(`/runs/${id}/files.zip`)}>Save all as zip</Button><Button size="field" kind="ghost" href={at(`/runs/${id}/print.pdf?sheets=true`)}>Print</Button><Button size="field" kind="ghost" on:click={() => { isHanding = true; }}>Hand out</Button>{#if run.releasedAt && !run.rehearsalTo}<Button size="field" kind="ghost" href={link("files", run.report, run.period)}>Files of the period</Button>{/if}{/if}
+      {#if run.proof}<Button size="field" kind="ghost" href={at(`/runs/${id}/files.zip`)}>Save all as zip</Button><Button size="field" kind="ghost" href={at(`/runs/${id}/print.pdf?sheets=true`)}>Print</Button><Button size="field" kind="ghost" on:click={() => { isHanding = true; }}>Hand out</Button>{#if run.releasedAt && !run.rehearsalTo}<Button size="field" kind="ghost" href={link("files", run.report, run.period)}>Files of the period</Button><Button size="field" kind="ghost" on:click={makeData}>Figures as data</Button>{/if}{/if}
       {#if ["done", "stopped", "failed"].includes(run.state)}<Button size="field" kind="tertiary" on:click={() => { [isRehearsing, isStarting] = [false, true]; }}>Run it again</Button>{/if}
       {#if isMoving || run.state === "held"}<Button size="field" kind="ghost" on:click={() => act(() => api.post("/runs/{id}/stop", { path: { id } }))}>Stop</Button>{/if}
     </div>

@@ -62,6 +62,7 @@ function datasetPlaces(report: Report): Place[] {
   ];
   return [
     { path: ["data"], name: report.data },
+    ...(report.figures ? [{ path: ["figures", "dataset"], name: report.figures.dataset }] : []),
     ...steps([], report),
     ...Object.entries(report.lines).flatMap(([name, spec]) => [
       { path: ["lines", name, "data"], name: spec.data },

@@ -433,6 +433,20 @@ export const reportSchema = z
       .default({})
       .describe("Where files go by themselves once the run is released, besides mail: each way out by its name."),
     schedule: scheduleSchema.optional(),
+    figures: z
+      .strictObject({
+        dataset: nameSchema.describe("Dataset of their own; each run makes its next edition."),
+        when: z
+          .enum(["done", "released"])
+          .default("done")
+          .describe(
+            "When nothing is on its way any more, so that what became of each message stands there; or at once.",
+          ),
+      })
+      .optional()
+      .describe(
+        "Whether a released run's figures become data: a row for each group with its rows, totals, files, people and what became of its message. Other reports go by them.",
+      ),
     whenNothing: z
       .union([
         z.enum(["end", "stop"]),

@@ -12,6 +12,7 @@ import type { Context } from "../process/context.js";
 import type { ReportVersionRow, TemplateVersionRow } from "../records/index.js";
 import * as records from "../records/index.js";
 import { checkDelivery } from "../run/delivery-checks.js";
+import { checkFigures } from "../run/figures-checks.js";
 import { checkCalendars, planNextRun } from "./calendars.js";
 import { checkExpected } from "./expected.js";
 
@@ -190,6 +191,11 @@ export async function checkReportAgainstStore(
     recipients: (await records.newestRecipients(context.database))?.recipients ?? [],
   });
   await checkDelivery(context, report);
+  await checkFigures(
+    context,
+    report,
+    (await newestReports(context)).map(({ definition }) => definition),
+  );
 }
 
 /** The columns that a report's preparation gives its templates. */

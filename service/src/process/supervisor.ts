@@ -15,6 +15,7 @@ import { openIntakeMail } from "../intake/intake-mail.js";
 import { FolderWatch, LOOK_MS } from "../intake/watch-folder.js";
 import { type Letterbox, openLetterbox } from "../letterbox/letterbox.js";
 import { takeReport } from "../outbox/reports.js";
+import { makeFiguresDue } from "../run/figures.js";
 import { releaseDue } from "../run/release.js";
 import { sweepRetention } from "../run/retention.js";
 import { sweep, sweepStore, workerEnded } from "../run/sweep.js";
@@ -103,6 +104,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
         await releaseDue(context);
       }),
     );
+    closing.push(repeat(context, TICK_MS, () => makeFiguresDue(context)));
     closing.push(repeat(context, CALLBACK_MS, () => tellCallbacks(context)));
     closing.push(repeat(context, CALLBACK_MS, () => tellDue(withLetterbox(context, letterbox))));
     closing.push(

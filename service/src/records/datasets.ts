@@ -128,6 +128,13 @@ export async function newestEditionOf(database: Database, dataset: number): Prom
   return findRow(database.models.Edition, { where: { datasetId: dataset }, order: [["number", "DESC"]] });
 }
 
+/** The edition of a dataset that came from a file of a name. */
+export async function editionFrom(database: Database, name: string, origin: string): Promise<EditionRow | undefined> {
+  const dataset = await maybeDataset(database, name);
+  if (!dataset) return undefined;
+  return findRow(database.models.Edition, { where: { datasetId: dataset.id, origin }, order: [["number", "DESC"]] });
+}
+
 /** Whether anything was loaded or defined yet. */
 export async function isInUse(database: Database): Promise<boolean> {
   const there = await database.select("SELECT 1 FROM datasets UNION ALL SELECT 1 FROM report_versions LIMIT 1");

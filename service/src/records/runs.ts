@@ -134,11 +134,54 @@ export async function moveRun(
   await database.execute("UPDATE runs SET touched_at = now() WHERE id = $1", [id], transaction);
 }
 
-export async function setReleased(database: Database, id: string, by: string, transaction: Transaction): Promise<void> {
+export async function setReleased(
+  database: Database,
+  id: string,
+  { by, hasFigures }: { readonly by: string; readonly hasFigures: boolean },
+  transaction: Transaction,
+): Promise<void> {
   await database.execute(
-    "UPDATE runs SET state = 'delivering', released_by = $2, released_at = now(), release_at = NULL, touched_at = now() WHERE id = $1",
-    [id, by],
+    "UPDATE runs SET state = 'delivering', released_by = $2, released_at = now(), release_at = NULL, touched_at = now(), figures_due = $3 AND rehearsal_to IS NULL WHERE id = $1",
+    [id, by, hasFigures],
     transaction,
+  );
+}
+
+/** Released runs whose figures are wanted by now: at once, or when nothing of them is on its way any more. */
+export async function takeFiguresDue(database: Database): Promise<string[]> {
+  const due = await database.select<{ id: string }>(
+    `SELECT runs.id FROM runs JOIN report_versions ON report_versions.name = runs.report AND report_versions.number = runs.report_version
+     WHERE figures_due AND (runs.state = 'done' OR runs.state = 'delivering' AND report_versions.definition->'figures'->>'when' = 'released') ORDER BY runs.released_at`,
+  );
+  return due.map((one) => one.id);
+}
+
+export async function setFiguresDone(database: Database, id: string): Promise<void> {
+  await database.execute("UPDATE runs SET figures_due = false WHERE id = $1", [id]);
+}
+
+/** What one group comes to in a run. */
+export interface FigureRow {
+  readonly label: string;
+  readonly rows: number;
+  readonly totals: Readonly<Record<string, string>>;
+  readonly files: number;
+  readonly bytes: number;
+  readonly people: number;
+  readonly message: MessageState | null;
+  readonly said: string | null;
+}
+
+/** All groups of a run in its order, each with what became of its newest message, or else of its files on other ways. */
+export function figureRows(database: Database, run: string): Promise<FigureRow[]> {
+  return database.select<FigureRow>(
+    `SELECT parcels.label, parcels.row_count AS rows, parcels.totals, made.files, made.bytes, newest.state AS message, coalesce(newest.response, parcels.left_out) AS said,
+       CASE WHEN newest.way IS NULL THEN coalesce(json_array_length(newest.envelope->'to') + json_array_length(newest.envelope->'cc') + json_array_length(newest.envelope->'bcc'), 0) ELSE 0 END AS people
+     FROM parcels
+     LEFT JOIN LATERAL (SELECT count(*)::int AS files, coalesce(sum(size), 0)::float8 AS bytes FROM files WHERE files.parcel_id = parcels.id) AS made ON true
+     LEFT JOIN LATERAL (SELECT state, response, envelope, way FROM messages WHERE messages.parcel_id = parcels.id ORDER BY (way IS NULL) DESC, id DESC LIMIT 1) AS newest ON true
+     WHERE parcels.run_id = $1 ORDER BY parcels.number`,
+    [run],
   );
 }
 

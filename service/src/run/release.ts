@@ -35,7 +35,7 @@ export async function releaseRun(
 ): Promise<Released> {
   const { database } = context;
   const chosen = groups && (await knownGroups(context, runId, groups));
-  const { delivery } = await reportOfRun(context, await getRun(context, runId));
+  const { delivery, figures } = await reportOfRun(context, await getRun(context, runId));
   const outcome = await database.transaction(async (transaction): Promise<Released> => {
     const run = await lockRun(database, runId, transaction);
     checkReleasable(run);
@@ -43,7 +43,7 @@ export async function releaseRun(
       const count = await approve(context, run, by, transaction);
       if (count < delivery.approvals) return "approved";
     }
-    await setReleased(database, runId, by, transaction);
+    await setReleased(database, runId, { by, hasFigures: figures !== undefined }, transaction);
     const why = say().serviceRun.chosenWhenRunReleased({ by });
     if (chosen) await leaveOut(database, runId, why, { besides: chosen }, transaction);
     await queueHeld(database, runId, transaction);

@@ -30,6 +30,7 @@ export const STEPS = [
       "delivery.approvals",
       "retention",
       "waysOut",
+      "figures",
     ],
   },
   { key: "check", title: "Check and save", fields: ["report", "title"] },

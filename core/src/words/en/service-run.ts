@@ -105,4 +105,15 @@ export const serviceRun = {
   linksInstead: () => "Links to its files are put in place of its attachments.",
   processEnded: () =>
     "the sending process ended between taking this message up and writing down what became of it: it may have gone out or not",
+  figuresBy: ({ run }: { run: string }) => `run ${run}`,
+  noFiguresYet: () => "Cannot make data of its figures: the run was not released.",
+  releaseFirst: () => "Release it first: what was not let go is no figure.",
+  noMessage: () => "no message",
+  figuresDataset: () => "figures, dataset",
+  datasetIsLoaded: ({ name, origin }: { name: string; origin: string }) =>
+    `Cannot put figures into \`${name}\`: it is loaded from files, the newest "${origin}".`,
+  nameAnotherDataset: ({ name }: { name: string }) => `Name a dataset of their own, such as ${name}-figures.`,
+  figuresCircle: ({ data }: { data: string }) =>
+    `Cannot keep figures there: they would lead back to \`${data}\` and start this report again and again.`,
+  breakTheCircle: () => "Let one of the reports start by hand or by a schedule: startOnData: false.",
 };

@@ -34,6 +34,7 @@ import {
   unpackLines,
 } from "../../records/index.js";
 import { printOfRun, writeOut, zipOfRun } from "../../run/export-files.js";
+import { figuresByHand } from "../../run/figures.js";
 import { labelOfPeriod } from "../../run/period-label.js";
 import { releaseLater, releaseRun, stopRun } from "../../run/release.js";
 import { getRun } from "../../run/run-records.js";
@@ -98,6 +99,12 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
   skipGroups: async ({ context, params, body, user }) => {
     await skipMessages(context, params.id, body.groups, body.reason, user.name);
     return showRun(context, params.id);
+  },
+
+  keepFigures: async ({ context, params, body, user, created }) => {
+    const kept = await figuresByHand(context, params.id, body.dataset, user.name);
+    created(`/datasets/${kept.dataset}/editions/${kept.edition}`);
+    return kept;
   },
 
   listPeriodFiles: async ({ context, params, query: { limit, cursor, period, search } }) => {

@@ -31,4 +31,4 @@ const hold = $derived((draft.get(["delivery", "hold"]) as boolean | undefined) ?
 <h2>Where files go besides mail</h2>
 <WaysOut {draft} {known} {schema} />
 <h2>What may happen once, and what is kept</h2>
-<Section {draft} {known} {schema} only={["once", "records", "whenNothing", "retention"]} />
+<Section {draft} {known} {schema} only={["once", "records", "whenNothing", "figures", "retention"]} />
