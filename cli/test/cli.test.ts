@@ -463,7 +463,7 @@ describe("with a service", () => {
     const id = /corbix release (\w+)/.exec(run.out)?.[1] ?? "";
     const shown = await client(["show", id]);
     expect(shown.out).toMatch(/Pavilion Shopping\s+23\s+4,844\.20/);
-    expect((await client(["release", id, "--group", "Alder Court"])).out).toContain("done    1 messages sent");
+    expect((await client(["release", id, "--group", "Alder Court"])).out).toContain("done    1 message sent");
     const fetched = await client(["fetch", id, "--out", "fetched"]);
     expect(fetched.out).toContain("78 files of 26 groups");
     expect(readdirSync(at("fetched/2026-10"))).toHaveLength(78);

@@ -151,10 +151,18 @@ export async function times(client: Client, name: string, output: Output): Promi
   return 0;
 }
 
-function printTimes(report: Pick<Schemas["Report"], "name" | "schedule" | "nextTimes">, output: Output): void {
+function printTimes(
+  report: Pick<Schemas["Report"], "name" | "schedule" | "nextTimes" | "definition">,
+  output: Output,
+): void {
   const { schedule } = report;
   if (!schedule) {
-    output.line(`${report.name} runs by hand only: it has no schedule.`);
+    const onData = report.definition.startOnData !== undefined && report.definition.startOnData !== false;
+    output.line(
+      onData
+        ? `${report.name} runs when new data arrives; it has no schedule.`
+        : `${report.name} runs by hand only: it has no schedule.`,
+    );
     return;
   }
   output.line(`${report.name} runs by itself ${schedule.says}. The times of a year, in your time zone:`);

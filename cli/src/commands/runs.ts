@@ -283,7 +283,7 @@ function closing(run: Schemas["Run"]): string {
   const troubled = both("refused") + both("unsure");
   const skipped = both("skipped");
   const gone = [
-    ...(run.proof?.messages === 0 && carried.sent ? [] : [`${sent} messages sent`]),
+    ...(run.proof?.messages === 0 && carried.sent ? [] : [`${plural(sent, "message")} sent`]),
     ...(carried.sent ? [`files of ${plural(carried.sent, "group")} put on their ways out`] : []),
   ].join(", ");
   switch (run.state) {

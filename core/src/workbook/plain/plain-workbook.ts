@@ -185,7 +185,8 @@ function widthOf(column: ShownColumn, values: Column, lines: readonly number[]):
       if (length > longest) longest = length;
     }
   }
-  return Math.min(WIDEST, Math.max(NARROWEST, longest)) + 2;
+  // Texts stand indented.
+  return Math.min(WIDEST, Math.max(NARROWEST, longest)) + (column.info.type === "number" ? 2 : 3);
 }
 
 function numberLength(number: number, format: string): number {

@@ -167,3 +167,26 @@ sheet.firstHeader.center.text = "First"; sheet.evenHeader.center.text = "Even &P
     expect(readPdf(writePdf(pages, { title: "t" }), "qpdf")).toContain("No syntax or stream encoding errors");
   });
 });
+
+describe("texts that wrap", () => {
+  it("get a row as high as they are drawn, indented or not, whatever the column is wide", () => {
+    const widths = Array.from({ length: 25 }, (_, at) => 8 + at * 0.25);
+    for (const indent of [0, 1, 3]) {
+      const { items } = lay(`
+from openpyxl.styles import Alignment
+from openpyxl.utils import get_column_letter
+for at, width in enumerate(${JSON.stringify(widths)}, start=1):
+    sheet.cell(row=2 * at - 1, column=1, value="row %d" % at)
+    cell = sheet.cell(row=2 * at - 1, column=1 + at, value="no message today")
+    cell.alignment = Alignment(wrap_text=True, indent=${indent}, horizontal="left", vertical="top")
+    sheet.column_dimensions[get_column_letter(1 + at)].width = width
+sheet.page_setup.fitToHeight = 0
+sheet.sheet_properties.pageSetUpPr = __import__("openpyxl").worksheet.properties.PageSetupProperties(fitToPage=True)`);
+      const texts = items.filter((item): item is TextItem => item.kind === "text" && !textOf(item).startsWith("row"));
+      // Nothing is cut off at the edge of its row.
+      expect(texts.filter((item) => item.clip !== undefined).map(textOf)).toEqual([]);
+      const drawn = texts.map(textOf).join("").replaceAll(" ", "");
+      expect(drawn).toBe("nomessagetoday".repeat(widths.length));
+    }
+  });
+});

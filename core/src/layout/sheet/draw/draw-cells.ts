@@ -2,7 +2,7 @@ import type { Fonts } from "../../../fonts/index.js";
 import type { Box, PageItem } from "../../../page/index.js";
 import { shapeWords, widthOf, wrapText } from "../../../page/index.js";
 import type { BorderLine, CellFont, CellFormat, CellRange, Workbook } from "../../../spreadsheet/index.js";
-import { CELL_PADDING, lineHeight, type SheetGeometry, turnedBlock, turnOf } from "../paginate/grid.js";
+import { CELL_PADDING, INDENT, lineHeight, type SheetGeometry, turnedBlock, turnOf } from "../paginate/grid.js";
 import type { RuledLook } from "../read/conditional-formatting.js";
 import type { PrintCell, PrintSheet } from "../read/read-sheet.js";
 import { BorderSet } from "./borders.js";
@@ -176,7 +176,7 @@ class CellDrawer {
       return;
     }
     const padding = CELL_PADDING * scale;
-    const indent = alignment.indent * 6.75 * scale + (horizontal === "left" ? icon : 0);
+    const indent = alignment.indent * INDENT * scale + (horizontal === "left" ? icon : 0);
     const room = Math.max(1, box.width - 2 * padding - indent);
     let size = format.font.size * scale;
     const wraps =

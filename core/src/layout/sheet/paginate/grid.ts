@@ -10,6 +10,8 @@ import type { PrintSheet } from "../read/read-sheet.js";
 const PT_PER_PX = 0.75;
 /** Blank at the left and right of a cell's text, in points. */
 export const CELL_PADDING = 2;
+/** Points of one step of a cell's indent: three blanks of the usual font. */
+export const INDENT = 6.75;
 
 export class SheetGeometry {
   private readonly widths: number[] = [];
@@ -98,15 +100,14 @@ export class SheetGeometry {
         if (cell.value !== "") needed = Math.max(needed, line);
         continue;
       }
-      const { rotation, wrap } = format.alignment;
+      const { rotation, wrap, indent } = format.alignment;
       const text = rotation !== 0 || wrap ? showCell(cell, format).text : "";
       if (rotation !== 0) {
         needed = Math.max(needed, turnedHeight(text, format, face, line));
         continue;
       }
-      const lines = wrap
-        ? wrapText(text, face, format.font.size, this.width(cell.column) - 2 * CELL_PADDING).length
-        : 1;
+      const room = this.width(cell.column) - 2 * CELL_PADDING - indent * INDENT;
+      const lines = wrap ? wrapText(text, face, format.font.size, Math.max(1, room)).length : 1;
       needed = Math.max(needed, lines * line);
     }
     return needed;
