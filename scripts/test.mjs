@@ -24,6 +24,12 @@ try {
       ["python3", "python3-openpyxl", "python3-docx", "python3-dkim"],
       "Other readers of workbooks, documents and signatures, for their tests,",
     );
+  const servers = ["/usr/sbin/sshd", "/usr/bin/ssh-keygen", "/usr/sbin/apache2"];
+  if (!servers.every((one) => existsSync(one)))
+    await installDebian(
+      ["openssh-server", "openssh-client", "apache2-bin"],
+      "Servers of SFTP and WebDAV, for the tests of ways out,",
+    );
   if (!hasFaketime())
     await installDebian(["libfaketime"], "A library to set a program's clock, for the tests of faults,");
   say("Lint and formats …");

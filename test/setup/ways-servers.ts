@@ -1,7 +1,7 @@
 /** Real servers of files on loopback, each in a folder of its own: SSH (OpenSSH's), WebDAV (Apache's), and a small one that takes uploads. */
 import { execFileSync, spawn } from "node:child_process";
 import { createHash } from "node:crypto";
-import { chmodSync, chownSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { chmodSync, chownSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer, type IncomingHttpHeaders, type Server } from "node:http";
 import { type AddressInfo, connect, createServer as createSocket } from "node:net";
 import { tmpdir, userInfo } from "node:os";
@@ -160,9 +160,6 @@ export async function davServer(): Promise<DavServer> {
     },
   };
 }
-
-export const hasFileServers = (): boolean =>
-  existsSync("/usr/sbin/sshd") && existsSync(`${MODULES}/mod_dav_fs.so`) && existsSync("/usr/bin/ssh-keygen");
 
 export interface Upload {
   readonly method: string;
