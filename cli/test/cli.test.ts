@@ -553,7 +553,7 @@ describe("with a service", () => {
     expect((await client(["release", id, "--at", "never"])).out).toContain("waits for a person");
     expect((await client(["release", id, "--at", "soon"])).error).toContain("Write it as 2026-11-03T07:30");
     expect((await client(["skip", id, "--group", "Fennel House", "--reason", "contract ended"])).out).toContain(
-      "1 messages of run",
+      "1 message of run",
     );
     expect((await client(["release", id])).out).toContain("1 message is on its way");
     const sent = JSON.parse((await client(["--json", "outbox", "--person", "penhallow", "--for", "2026-09"])).out);
@@ -601,6 +601,20 @@ describe("with a service", () => {
     await client(["recipients", "--out", "list.csv"]);
     expect(readFileSync(at("list.csv"), "utf8")).toContain("ida@quaynine.example");
     expect((await client(["recipients", "--out", "list.doc"])).error).toContain(".csv, .xlsx or .vcf");
+  });
+
+  it("sets a way out up, tries it, lists it, and takes it away", async () => {
+    expect((await client(["ways-out"])).out).toContain("No way out is set up: files leave by mail alone.");
+    writeFileSync(at("share.yaml"), "kind: folder\nfolder: reports\n");
+    const set = await client(["ways-out", "share", "--file", "share.yaml", "--try"]);
+    expect(set.out).toMatch(/way out share is set: .*\/out\/reports\n/);
+    expect(set.out).toContain("A small file could be put there and taken away again: put and read again");
+    expect((await client(["ways-out"])).out).toMatch(/share\s+\S+\/out\/reports/);
+    const wrong = await client(["ways-out", "shore", "--try"]);
+    expect([wrong.code === 0, wrong.error]).toEqual([false, expect.stringContaining('Did you mean "share"?')]);
+    writeFileSync(at("wrong.yaml"), "kind: sftp\nhost: files.lifts.example\nuser: office\nhostKey: unknown\n");
+    expect((await client(["ways-out", "partner", "--file", "wrong.yaml"])).error).toContain("expected a fingerprint");
+    expect((await client(["ways-out", "share", "--remove"])).out).toContain("way out share is taken away");
   });
 
   it("looks before it loads, corrects once, and tells rows, columns, groups, steps and differences", async () => {

@@ -136,7 +136,10 @@ export async function skip(
     path: { id },
     body: { groups: [...options.group], reason: options.reason },
   });
-  output.line(`${run.progress.messages.skipped ?? 0} messages of run ${run.id} are left out`);
+  const skipped = run.progress.messages.skipped ?? 0;
+  output.line(
+    `${skipped} ${skipped === 1 ? "message of run" : "messages of run"} ${run.id} ${skipped === 1 ? "is" : "are"} left out`,
+  );
   output.value(run);
   return 0;
 }

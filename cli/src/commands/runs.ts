@@ -233,6 +233,24 @@ export async function stopRun(client: Client, id: string, output: Output): Promi
   return 0;
 }
 
+/** Makes data of a run's figures, once. */
+export async function keepFigures(
+  client: Client,
+  id: string,
+  options: { readonly dataset?: string },
+  output: Output,
+): Promise<number> {
+  const kept = await client.post("/runs/{id}/figures", { path: { id }, body: options });
+  const { rowCount } = await client.get("/datasets/{name}/editions/{number}", {
+    path: { name: kept.dataset, number: kept.edition },
+  });
+  output.line(
+    `${kept.dataset} edition ${kept.edition}: ${plural(rowCount, "group")}.  Look: corbix look ${kept.dataset}`,
+  );
+  output.value(kept);
+  return 0;
+}
+
 /** Puts all files of a run into a folder, under the names they go out with. */
 export async function fetchFiles(
   client: Client,

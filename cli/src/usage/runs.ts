@@ -82,4 +82,13 @@ export function addRunCommands(program: Command, run: WithService): void {
     .action((id: string, options: { out: string }) =>
       run(async (client, output) => (await import("../commands/runs.js")).fetchFiles(client, id, options, output)),
     );
+  program
+    .command("figures")
+    .summary("make data of a released run's figures: a row for each group, for a summary that goes by them")
+    .argument("<run>")
+    .option("--dataset <name>", "a dataset of their own; what the report says, or its name with -figures, if not given")
+    .addHelpText("after", example("corbix figures 7f3a90c1"))
+    .action((id: string, options: { dataset?: string }) =>
+      run(async (client, output) => (await import("../commands/runs.js")).keepFigures(client, id, options, output)),
+    );
 }

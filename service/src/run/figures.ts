@@ -58,8 +58,18 @@ export async function figuresByHand(
   return { dataset: name, edition: number };
 }
 
+/** Figures that are being kept, by the run: whoever asks meanwhile gets the same. */
+const KEEPING = new Map<string, Promise<EditionRow>>();
+
 /** A run's figures are kept once: where an edition of them is there, it is that one. */
 async function keepFigures(context: Context, run: RunRow, dataset: string, by: string): Promise<EditionRow> {
+  const key = `${run.id} ${dataset}`;
+  const known = KEEPING.get(key) ?? keepOnce(context, run, dataset, by).finally(() => KEEPING.delete(key));
+  KEEPING.set(key, known);
+  return known;
+}
+
+async function keepOnce(context: Context, run: RunRow, dataset: string, by: string): Promise<EditionRow> {
   await checkFiguresDataset(context, dataset);
   const origin = originOf(run.id);
   const known = await editionFrom(context.database, dataset, origin);

@@ -11,6 +11,7 @@ import {
   sshServer,
   uploadServer,
 } from "../../../test/setup/ways-servers.js";
+import { loseBegun } from "../../dist/records/index.js";
 
 let service: TestService;
 let ssh: SshServer;
@@ -422,6 +423,33 @@ describe("ways out", () => {
     const narrowed = await service.list<{ label: string }>("/api/v1/reports/monthly/files?period=2026-10&search=dock");
     expect(narrowed.map(({ label }) => label)).toEqual(["Dock/1"]);
     expect(files(join(folder, "archive/monthly 2026-10"))).toContain("Alder Court.csv");
+  });
+
+  it("put files once more when the process that was at them ended, and a POST not by themselves", async () => {
+    const server = await uploadServer(() => 200);
+    await set("desk", { kind: "http", address: server.address, method: "POST" });
+    await define("broken", "  archive: { folder: broken }\n  desk: {}\n");
+    const started = await service.call<{ id: string }>("POST", "/api/v1/runs", { report: "broken" });
+    const run = started.body.id;
+    await service.waitFor(run, ["held"]);
+    for (const name of ["archive", "desk"]) await service.call("POST", `/api/v1/ways-out/${name}/pause`);
+    await service.call("POST", `/api/v1/runs/${run}/release`, {});
+    // A process was in the middle of all of them, and ended.
+    const { database } = service.context;
+    await database.execute("INSERT INTO workers (id, ended_at) VALUES ('gone', now())");
+    await database.execute("UPDATE messages SET state = 'sending', attempts = 1, worker = 'gone' WHERE run_id = $1", [
+      run,
+    ]);
+    await loseBegun(database, "the process ended");
+    const states = async () => (await outbox(run)).map(({ way, state }) => `${way} ${state}`).sort();
+    expect(await states()).toEqual([...Array(3).fill("archive queued"), ...Array(3).fill("desk unsure")]);
+    for (const name of ["archive", "desk"]) await service.call("POST", `/api/v1/ways-out/${name}/resume`);
+    await expect
+      .poll(states, { timeout: 60_000 })
+      .toEqual([...Array(3).fill("archive sent"), ...Array(3).fill("desk unsure")]);
+    expect(files(join(folder, "archive/broken"))).toHaveLength(3);
+    expect(server.got).toEqual([]);
+    await server.close();
   });
 
   it("carry nothing in a rehearsal, which says so", async () => {
