@@ -38,13 +38,14 @@ export const HAD_COLUMNS = `had.by_others, had.by_part, had.complete, had.last_r
        parcels.row_keys IS NOT NULL AND runs.rehearsal_to IS NULL AND EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
          AND gone.group_key = parcels.group_key AND gone.parcel_id <> parcels.id) AS has_rows`;
 
-/** Joined to messages, runs and parcels. */
+/** Joined to messages, runs and parcels. What went by a way out counts for that way alone, and for no mail. */
 export const HAD_JOIN = `LEFT JOIN LATERAL (
        SELECT array_agg(address) FILTER (WHERE ledger.run_id <> runs.id) AS by_others, array_agg(address) FILTER (WHERE ledger.part = messages.part) AS by_part,
          bool_or(ledger.part = messages.part AND ledger.complete) AS complete,
          (array_agg(ledger.run_id ORDER BY ledger.written_at DESC))[1] AS last_run, max(ledger.written_at) AS last_at
        FROM ledger LEFT JOIN LATERAL unnest(ledger.addresses) AS address ON true
-       WHERE runs.rehearsal_to IS NULL AND ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id) AS had ON true`;
+       WHERE runs.rehearsal_to IS NULL AND ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id
+         AND CASE WHEN messages.way IS NULL THEN ledger.part NOT LIKE 'way %' ELSE ledger.part = messages.part END) AS had ON true`;
 
 export interface WaitingRow extends HadRow, BareMessage {
   readonly shared: string;
@@ -170,7 +171,7 @@ const BEGIN = `WITH asked AS (
        AND NOT EXISTS (SELECT 1 FROM workers WHERE id = $3 AND ended_at IS NOT NULL)
        AND (runs.rehearsal_to IS NOT NULL OR asked."isAgain" OR (
          NOT EXISTS (SELECT 1 FROM ledger WHERE ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id
-           AND (ledger.part = messages.part AND (ledger.complete OR ledger.addresses && asked.addresses) OR ledger.run_id <> runs.id AND ledger.addresses && asked.people))
+           AND (ledger.part = messages.part AND (ledger.complete OR ledger.addresses && asked.addresses) OR ledger.run_id <> runs.id AND messages.way IS NULL AND ledger.addresses && asked.people))
          AND (parcels.row_keys IS NULL OR NOT EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
            AND gone.group_key = messages.group_key AND gone.parcel_id <> messages.parcel_id))))
      FOR UPDATE OF messages),

@@ -1,5 +1,5 @@
 /** What a run comes to, group by group, as an edition of a dataset: for the summary that follows it. */
-import { CorbixError, wordsOf } from "@corbix/core/common";
+import { CorbixError, ERRORS, wordsOf } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import type { ColumnRule } from "@corbix/core/table";
 import { say } from "@corbix/core/words";
@@ -15,6 +15,7 @@ import {
   setFiguresDone,
   takeFiguresDue,
 } from "../records/index.js";
+import { tell } from "../tell/notices.js";
 import { checkFiguresDataset } from "./figures-checks.js";
 import { labelOfPeriod } from "./period-label.js";
 import { getRun, reportOfRun } from "./run-records.js";
@@ -35,6 +36,17 @@ export async function makeFiguresDue(context: Context): Promise<void> {
       await setFiguresDone(context.database, id);
     } catch (error) {
       context.log.error({ run: id, error: wordsOf(error) }, "figures not made");
+      // What our own side keeps from being made is tried again; what cannot be is told.
+      if (!(error instanceof CorbixError) || ERRORS[error.code].retry) continue;
+      await setFiguresDone(context.database, id);
+      const { report } = await getRun(context, id);
+      await tell(context, {
+        kind: "schedule-failed",
+        report,
+        run: id,
+        what: say().serviceRun.figuresNotMade({ report, why: error.message }),
+        ...(error.advice === undefined ? {} : { advice: error.advice }),
+      });
     }
   }
 }

@@ -322,9 +322,20 @@ describe("what is larger than the server takes", () => {
     expect(mail.attachments).toHaveLength(0);
     const path = /http:\/\/[^/]+(\/d\/\S+)/.exec(mail.text ?? "")?.[1] ?? "";
     const page = await (await fetch(service.url + path)).text();
-    const files = [...page.matchAll(/href="(\/d\/[^"]+)">([^<]+)</g)];
+    const links = [...page.matchAll(/href="(\/d\/[^"]+)">([^<]+)</g)];
+    const files = links.filter((link) => link[2] !== "show it here");
     expect(files.map((file) => file[2])).toHaveLength(3);
+    // PDFs are shown in the browser as well, and nothing else is.
+    const shown = links.filter((link) => link[2] === "show it here");
+    expect(shown.map((link) => link[1].replace("?show=true", ""))).toEqual(
+      files.flatMap((file) => (file[2].endsWith(".pdf") ? [file[1]] : [])),
+    );
+    const inline = await fetch(service.url + shown[0][1]);
+    expect(inline.headers.get("content-disposition")).toMatch(/^inline; filename/);
+    const workbook = await fetch(`${service.url}${files[0][1]}?show=true`);
+    expect(workbook.headers.get("content-disposition")).toMatch(/^attachment; filename/);
     const pdf = await fetch(service.url + files[1][1]);
+    expect(pdf.headers.get("content-disposition")).toMatch(/^attachment; filename/);
     expect(
       Buffer.from(await pdf.arrayBuffer())
         .subarray(0, 4)

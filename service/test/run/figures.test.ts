@@ -140,4 +140,20 @@ describe("a report that keeps figures", () => {
       "Cannot keep figures there: they would lead back to `statement-figures` and start this report again and again.",
     ]);
   });
+
+  it("is told where they cannot be made, and they are not tried for ever", async () => {
+    const people = "report,run,group\nother,1,x\n";
+    await service.call("POST", "/api/v1/datasets/statement-figures/editions?file=people.csv", people);
+    await delivered({ again: "once more" });
+    const notices = () => service.list<{ kind: string; report: string; what: string }>("/api/v1/notices");
+    await expect
+      .poll(async () => (await notices()).some(({ kind }) => kind === "schedule-failed"), { timeout: 60_000 })
+      .toBe(true);
+    const [told] = (await notices()).filter(({ kind }) => kind === "schedule-failed");
+    expect([told?.report, told?.what]).toEqual([
+      "chained-statements",
+      'chained-statements: its figures were not made, so nothing that follows was started. Cannot put figures into `statement-figures`: it is loaded from files, the newest "people.csv".',
+    ]);
+    expect((await notices()).filter(({ kind }) => kind === "schedule-failed")).toHaveLength(1);
+  });
 });

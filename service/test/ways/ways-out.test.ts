@@ -425,6 +425,19 @@ describe("ways out", () => {
     expect(files(join(folder, "archive/monthly 2026-10"))).toContain("Alder Court.csv");
   });
 
+  it("count each for itself: a way that is added gets what another one has had for the period", async () => {
+    await set("second", { kind: "folder", folder: "second" });
+    const { source } = (await service.call<{ source: string }>("GET", "/api/v1/reports/monthly")).body;
+    const both = `${source}  second: { folder: "monthly {{ period.key }}" }\n`;
+    expect((await service.call("PUT", "/api/v1/reports/monthly", both)).status).toBe(200);
+    const entries = await outbox(await carried("monthly", { period: "2026-10" }));
+    expect(entries.map(({ way, state }) => `${way} ${state}`).sort()).toEqual([
+      ...Array(3).fill("archive skipped"),
+      ...Array(3).fill("second sent"),
+    ]);
+    expect(files(join(folder, "second/monthly 2026-10"))).toHaveLength(3);
+  });
+
   it("put files once more when the process that was at them ended, and a POST not by themselves", async () => {
     const server = await uploadServer(() => 200);
     await set("desk", { kind: "http", address: server.address, method: "POST" });
@@ -459,7 +472,7 @@ describe("ways out", () => {
       rehearsalTo: "colleague@lifts.example",
     });
     const run = await service.waitFor(body.id, ["done", "held"]);
-    expect(JSON.stringify(run)).toContain("In a rehearsal no files go to the ways out: archive.");
+    expect(JSON.stringify(run)).toContain("In a rehearsal no files go to the ways out: archive, second.");
     expect(existsSync(join(folder, "archive/monthly 2026-09"))).toBe(false);
   });
 });

@@ -34,11 +34,11 @@ function turn(name: string, isOn: boolean): void {
 
 {#if all && names.length === 0}
   <p class="soft">Files can also go into a folder, by WebDAV, by SFTP or to a web service. None of these is set up yet: <a href={link("ways-out")}>set up a way out</a>.</p>
-{:else if all}
+{:else}
   {#each names as name (name)}
-    {@const way = all.find((one) => one.name === name)}
+    {@const way = all?.find((one) => one.name === name)}
     <section class="panel" aria-label={`Way out ${name}`}>
-      <Toggle size="sm" labelText={way ? `${name}: ${way.place}` : `${name}: no such way out is set up`} labelA="Not by this" labelB="Files go here" toggled={name in used} on:toggle={({ detail }) => { if (detail.toggled !== name in used) turn(name, detail.toggled); }} />
+      <Toggle size="sm" labelText={way ? `${name}: ${way.place}` : all ? `${name}: no such way out is set up` : name} labelA="Not by this" labelB="Files go here" toggled={name in used} on:toggle={({ detail }) => { if (detail.toggled !== name in used) turn(name, detail.toggled); }} />
       {#if name in used}<Section {draft} {known} schema={item} path={["waysOut", name]} />{/if}
     </section>
   {/each}

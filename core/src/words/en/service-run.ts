@@ -106,6 +106,8 @@ export const serviceRun = {
   processEnded: () =>
     "the sending process ended between taking this message up and writing down what became of it: it may have gone out or not",
   figuresBy: ({ run }: { run: string }) => `run ${run}`,
+  figuresNotMade: ({ report, why }: { report: string; why: string }) =>
+    `${report}: its figures were not made, so nothing that follows was started. ${why}`,
   noFiguresYet: () => "Cannot make data of its figures: the run was not released.",
   releaseFirst: () => "Release it first: what was not let go is no figure.",
   noMessage: () => "no message",
