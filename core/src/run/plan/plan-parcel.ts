@@ -1,6 +1,6 @@
 /** What one group of a run gets: its files, attachments, totals and rows. */
 
-import { type Finding, made } from "../../common/index.js";
+import { CorbixError, type Finding, made } from "../../common/index.js";
 import type { Env } from "../../expression/index.js";
 import { foldFileName, safeFolder, safeName, uniqueName } from "../../naming/index.js";
 import type { Matched } from "../../recipients/index.js";
@@ -147,7 +147,18 @@ function planWays(
         `the file ${file}`,
       ).fileName;
       const called = name ?? safeName(own.fill(env));
-      return { path, to: pathIn(inFolder, uniqueName(called, `.${kind}`, namesIn(taken, inFolder, way.way))) };
+      const unique = uniqueName(called, `.${kind}`, namesIn(taken, inFolder, way.way));
+      // A number would be another one in a run over fewer groups, and one group's file be written over by another's.
+      if (way.over && unique !== `${called}.${kind}`)
+        throw new CorbixError(
+          "BAD_DEFINITION",
+          say().run.sameNameOnWay({ name: pathIn(inFolder, `${called}.${kind}`) }),
+          {
+            where: `waysOut, ${way.way}, over`,
+            advice: say().run.nameFilesApart(),
+          },
+        );
+      return { path, to: pathIn(inFolder, unique) };
     });
     return [{ way: way.way, over: way.over, files: placed }];
   });

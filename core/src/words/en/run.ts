@@ -217,6 +217,9 @@ export const run = {
     `${made} of ${planned} files made${emptiness}.`,
   messagesTo: ({ messages, people, sizes }: { messages: string; people: string; sizes: string }) =>
     `${messages} to ${people}${sizes}.`,
+  sameNameOnWay: ({ name }: { name: string }) =>
+    `Cannot write over what is there: more than one file of the run would be "${name}".`,
+  nameFilesApart: () => "Let folder or name hold something of each group, such as {{ group.key }}.",
   filesToWay: ({ files, way }: { files: string; way: string }) => `${files} to the way out ${way}.`,
   record: () => "the record",
   sizes: ({ together, largest }: { together: string; largest: string }) =>
