@@ -17,6 +17,7 @@ export default defineConfig({
     // A limit for what hangs, not for what is slow: machines differ by a factor of ten.
     testTimeout: 300_000,
     hookTimeout: 300_000,
+    expect: { poll: { timeout: 120_000 } },
     pool: "forks",
     maxWorkers: 2,
     // `npm run coverage`: of the core, by its own tests. The floors are what was reached; they only rise.

@@ -61,7 +61,8 @@ export async function writeNotice(path, logo) {
   await writeFile(path, await Packer.toBuffer(document));
 }
 
-function letterhead(logo) {
+/** The head of the office's letters. */
+export function letterhead(logo) {
   return new Header({
     children: [
       new Paragraph({

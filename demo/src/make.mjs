@@ -9,6 +9,7 @@ import { recipientsCsv, writeMaster } from "./make-master.mjs";
 import { writeNotice } from "./make-notice.mjs";
 import { writeRepairs, writeReport } from "./make-report.mjs";
 import { writeStatement } from "./make-statement.mjs";
+import { writeVisit } from "./make-visit.mjs";
 
 const files = fileURLToPath(new URL("../files/", import.meta.url));
 await mkdir(`${files}templates`, { recursive: true });
@@ -18,6 +19,7 @@ await writeFile(`${files}recipients.csv`, recipientsCsv());
 await writeStatement(`${files}templates/statement.xlsx`, logo);
 await writeFile(`${files}templates/figures.xlsx`, await figuresBytes());
 await writeNotice(`${files}templates/notice.docx`, logo);
+await writeVisit(`${files}templates/visit.docx`, logo);
 await writeReport(`${files}templates/report.docx`, logo);
 await writeRepairs(`${files}templates/repairs.docx`);
 await writeQuarter(`${files}templates/quarter.pptx`, logo);

@@ -87,6 +87,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/colleagues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who may ask and nothing else, without a sign-in */
+        get: operations["listColleagues"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/colleagues/{colleague}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let somebody ask, by an address of their own; it is told once, and an earlier one ends */
+        put: operations["saveColleague"];
+        post?: never;
+        /** Let somebody ask no more, at once */
+        delete: operations["deleteColleague"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/datasets": {
         parameters: {
             query?: never;
@@ -389,6 +424,57 @@ export interface paths {
         put?: never;
         /** Make a file of a definition for one group, to look at; nothing is kept and nothing is sent */
         post: operations["tryDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/enquiries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reports that are asked */
+        get: operations["listEnquiries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/enquiries/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What there is to fill in, with the values to choose from, and the forms an answer can have */
+        get: operations["showEnquiry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/enquiries/{name}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask: the rows that match, the first of them at once; what was asked is kept */
+        post: operations["ask"];
         delete?: never;
         options?: never;
         head?: never;
@@ -884,6 +970,74 @@ export interface paths {
         };
         /** How many of everything there are, and how many want a look */
         get: operations["showOverview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was asked, the newest first */
+        get: operations["listQuestions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/questions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A question with rows of its answer, as the data were when it was asked */
+        get: operations["showQuestion"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/questions/{id}/files/{form}/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The answer as a file: a list, or the page of one row */
+        get: operations["downloadAnswer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/questions/{id}/rows/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All columns of one row that was found */
+        get: operations["showAnswerRow"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1956,6 +2110,25 @@ export interface components {
             /** @enum {string} */
             state: "taken" | "later" | "refused" | "returned" | "delayed" | "delivered";
         };
+        Answer: {
+            columns: components["schemas"]["Column"][];
+            /** @description Place of the first of these rows among those found, from 0. */
+            first: number;
+            question: components["schemas"]["Question"];
+            /** @description Numbers of the rows in their origin. */
+            rowNumbers: number[];
+            /** @description Row by row: dates as 2026-11-02, moments as 2026-11-02T07:30:00, times as 07:30:00. */
+            rows: components["schemas"]["Cell"][][];
+        };
+        AnswerForm: {
+            kinds: ("xlsx" | "docx" | "pptx" | "pdf" | "csv" | "tsv" | "txt" | "json" | "jsonl" | "ods" | "html" | "ics" | "vcf")[];
+            name: string;
+            /**
+             * @description Whether it is made of all rows that were found, or of one.
+             * @enum {string}
+             */
+            of: "list" | "row";
+        };
         Archived: {
             /** Format: date-time */
             archivedAt: string;
@@ -2045,6 +2218,15 @@ export interface components {
             }[];
         };
         Cell: string | number | boolean | null;
+        Colleague: {
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            name: string;
+            /** @description What may be asked; everything that can be, without any. */
+            reports: string[] | null;
+            usedAt: string | null;
+        };
         Column: {
             name: string;
             /** @enum {string} */
@@ -2375,6 +2557,45 @@ export interface components {
             origin: string;
             sha256: string;
             size: number;
+        };
+        Enquiry: {
+            /** @description Columns of the answer. */
+            columns: components["schemas"]["Column"][];
+            data: string;
+            edition: {
+                /** Format: date-time */
+                createdAt: string;
+                number: number;
+                origin: string;
+                rowCount: number;
+            };
+            fields: {
+                /** @description How many different values there are; of very many the most frequent are listed. */
+                choiceCount: number;
+                /** @description Of a choice: the values in order. */
+                choices: {
+                    count: number;
+                    value: components["schemas"]["Cell"];
+                }[];
+                columns: string[];
+                /** @enum {string} */
+                kind: "choose" | "between" | "search";
+                label: string;
+                name: string;
+                needed: boolean;
+                /** @enum {string} */
+                type: "text" | "number" | "date" | "datetime" | "time" | "boolean";
+            }[];
+            forms: components["schemas"]["AnswerForm"][];
+            name: string;
+            title: string;
+        };
+        EnquirySummary: {
+            data: string;
+            /** @description What is asked. */
+            fields: string[];
+            name: string;
+            title: string;
         };
         Envelope: {
             bcc: components["schemas"]["Address"][];
@@ -3155,6 +3376,51 @@ export interface components {
                 name: string;
                 parcels?: string;
             }[];
+        };
+        Question: {
+            /** Format: date-time */
+            askedAt: string;
+            askedBy: string;
+            /**
+             * Format: date
+             * @description What was today.
+             */
+            day: string;
+            /** @description Number of the edition that was asked. */
+            edition: number;
+            /** @description What was made of the answer. */
+            files: {
+                form: string;
+                /** @enum {string} */
+                kind: "xlsx" | "docx" | "pptx" | "pdf" | "csv" | "tsv" | "txt" | "json" | "jsonl" | "ods" | "html" | "ics" | "vcf";
+                /** Format: date-time */
+                madeAt: string;
+                madeBy: string;
+                /** @description Number of the one row it shows. */
+                row: number | null;
+                sha256: string;
+                size: number;
+            }[];
+            /** @description As people read it. */
+            filled: {
+                label: string;
+                name: string;
+                value: string;
+            }[];
+            found: number;
+            id: string;
+            /** @description Whether somebody asked who has no sign-in. */
+            isColleague: boolean;
+            /** @description Rows there were to be found. */
+            of: number;
+            report: string;
+            /** @description As it was asked. */
+            values: {
+                [key: string]: string | string[] | {
+                    from?: string;
+                    to?: string;
+                };
+            };
         };
         Receiver: {
             blindCopies: components["schemas"]["Address"][];
@@ -4308,6 +4574,125 @@ export interface operations {
             };
         };
     };
+    listColleagues: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Colleague"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveColleague: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colleague: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @default null */
+                    reports?: string[] | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @description What they open; it is not shown again. */
+                        address: string;
+                        /** Format: date-time */
+                        createdAt: string;
+                        createdBy: string;
+                        name: string;
+                        /** @description What may be asked; everything that can be, without any. */
+                        reports: string[] | null;
+                        usedAt: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteColleague: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                colleague: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @constant */
+                        ok: true;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listDatasets: {
         parameters: {
             query?: {
@@ -5233,6 +5618,127 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Trial"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listEnquiries: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["EnquirySummary"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showEnquiry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Enquiry"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * @description Rows of this answer.
+                     * @default 100
+                     */
+                    count?: number;
+                    /**
+                     * @description By field; what is left out asks nothing.
+                     * @default {}
+                     */
+                    values?: {
+                        [key: string]: string | string[] | {
+                            from?: string;
+                            to?: string;
+                        };
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
                 };
             };
             /** @description What went wrong, where, and what to do */
@@ -6543,6 +7049,150 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Overview"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listQuestions: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                report?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Question"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showQuestion: {
+        parameters: {
+            query?: {
+                count?: number;
+                first?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadAnswer: {
+        parameters: {
+            query?: {
+                /** @description Of a page: number of the row. */
+                row?: number;
+            };
+            header?: never;
+            path: {
+                form: string;
+                id: string;
+                kind: "xlsx" | "docx" | "pptx" | "pdf" | "csv" | "tsv" | "txt" | "json" | "jsonl" | "ods" | "html" | "ics" | "vcf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showAnswerRow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        cells: components["schemas"]["Cell"][];
+                        columns: components["schemas"]["Column"][];
+                        rowNumber: number;
+                    };
                 };
             };
             /** @description What went wrong, where, and what to do */

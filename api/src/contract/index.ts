@@ -2,6 +2,7 @@
 import { calendarEndpoints } from "./calendars.js";
 import { datasetEndpoints } from "./datasets.js";
 import { draftEndpoints } from "./drafts.js";
+import { enquiryEndpoints } from "./enquiries.js";
 import { keepingEndpoints } from "./keeping.js";
 import { libraryEndpoints } from "./library.js";
 import { noticeEndpoints } from "./notices.js";
@@ -24,6 +25,7 @@ export {
   calendarEndpoints,
   datasetEndpoints,
   draftEndpoints,
+  enquiryEndpoints,
   keepingEndpoints,
   libraryEndpoints,
   noticeEndpoints,
@@ -43,6 +45,7 @@ export const endpoints = {
   ...libraryEndpoints,
   ...calendarEndpoints,
   ...draftEndpoints,
+  ...enquiryEndpoints,
   ...keepingEndpoints,
   ...recipientEndpoints,
   ...recordEndpoints,

@@ -1,7 +1,16 @@
 import { CorbixError, columnKey, Exact, groupKey, maybeSerialFromIso, suggestName } from "../common/index.js";
-import { type Cell, type ColumnData, type ColumnInfo, cellAt, readNumber } from "../table/index.js";
+import {
+  type Cell,
+  type ColumnData,
+  type ColumnInfo,
+  cellAt,
+  columnInfo,
+  readNumber,
+  type Table,
+} from "../table/index.js";
 import { say } from "../words/index.js";
-import type { GridFilter, GridQuery } from "./query.js";
+import { type AskedQuery, anyOfTest, type Choices, choicesOf, wordsTest } from "./asked.js";
+import type { GridFilter } from "./query.js";
 import { rankTexts, sortByNumbers, sortByRanks } from "./sort.js";
 
 export interface GridColumn extends ColumnInfo {
@@ -53,13 +62,19 @@ export class Grid {
   }
 
   /** Indexes of the rows that pass, in order. Throws `BAD_REQUEST` for a column there is not. */
-  rows(query: GridQuery): Uint32Array {
-    let rows = Uint32Array.from({ length: 0 });
+  rows(query: AskedQuery): Uint32Array {
     const tests = [
       ...query.filters.map((filter) => this.filterTest(filter)),
       ...(query.search.trim() === "" ? [] : [this.searchTest(query.search)]),
+      ...(query.anyOf ?? []).map(({ column, values }) => anyOfTest(this.column(column), values)),
+      ...(query.words ?? []).map(({ columns, text }) =>
+        wordsTest(
+          columns.map((column) => this.column(column)),
+          text,
+        ),
+      ),
     ];
-    rows = new Uint32Array(this.rowCount);
+    let rows = new Uint32Array(this.rowCount);
     let count = 0;
     for (let row = 0; row < this.rowCount; row++) {
       let passes = true;
@@ -137,8 +152,25 @@ export class Grid {
     return (row) => tests.some((test) => test(row));
   }
 
+  /** Rows as a table of their own. */
+  table(rows: Uint32Array): Table {
+    return {
+      columns: this.columns.map((column) => ({
+        ...columnInfo(column),
+        values: Array.from(rows, (row) => cellAt(column.data, row)),
+      })),
+      rowCount: rows.length,
+      rowNumbers: Array.from(rows, (row) => this.rowNumbers[row]),
+    };
+  }
+
   cells(row: number): Cell[] {
     return this.columns.map(({ data }) => cellAt(data, row));
+  }
+
+  /** What there is to choose from in a column. */
+  choices(name: string, most: number): Choices {
+    return choicesOf(this.column(name), most);
   }
 
   profile(name: string, rows: Uint32Array): ColumnProfile {

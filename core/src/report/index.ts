@@ -8,6 +8,7 @@ export {
   messageWords,
   withMessageWords,
 } from "./edit-message.js";
+export type { Enquiry, EnquiryField } from "./enquiry-schema.js";
 export { asCopy, bodiesOf, datasetsOf, type NewNames, templatesOf, withNames } from "./names.js";
 export { checkReport, parseReport, parseYaml } from "./parse.js";
 export { describeProblems } from "./problems.js";

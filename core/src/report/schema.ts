@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { CHART_KINDS, DECK_PAGES, GROWTH_PLACES } from "../common/index.js";
 import { expressionSchema as expression, nameSchema, otherDatasets, shortFormSchema } from "../prepare/index.js";
+import { enquirySchema } from "./enquiry-schema.js";
 import { text } from "./fields.js";
 import { listSchema } from "./list-schema.js";
 import { periodSchema, scheduleSchema, startOnDataSchema } from "./time-schema.js";
@@ -384,6 +385,26 @@ const deliverySchema = z.strictObject({
     .describe("How many different people have to release it."),
 });
 
+/** What only a report has that is run. */
+const RUN_ONLY = [
+  "split",
+  "period",
+  "once",
+  "message",
+  "waysOut",
+  "schedule",
+  "figures",
+  "records",
+  "startOnData",
+] as const;
+
+function isAskedOnly(report: { readonly [Name in (typeof RUN_ONLY)[number]]?: unknown }): boolean {
+  return RUN_ONLY.every((name) => {
+    const value = report[name];
+    return value === undefined || value === false || (name === "waysOut" && Object.keys(value as object).length === 0);
+  });
+}
+
 /** What a report says, as written. The JSON Schema of this is served by the service and told in docs/definition.md. */
 export const reportSchema = z
   .strictObject({
@@ -483,6 +504,9 @@ export const reportSchema = z
       })
       .optional()
       .describe("Whether single records may come in, each with a run of its own at once, and what tells them apart."),
+    enquiry: enquirySchema
+      .optional()
+      .describe("Whether people ask this report: they fill in fields and get the rows that match, without a run."),
     sealed: z
       .boolean()
       .default(false)
@@ -496,6 +520,10 @@ export const reportSchema = z
   .refine((report) => report.once !== "period" || report.period !== undefined, {
     path: ["once"],
     message: "once: period needs a period",
+  })
+  .refine((report) => report.enquiry === undefined || isAskedOnly(report), {
+    path: ["enquiry"],
+    message: `the answer goes to who asks: an enquiry has no ${RUN_ONLY.join(", ")}`,
   })
   .transform(({ split, ...report }) => ({ ...report, split: split ?? { one: report.title } }))
   .readonly();

@@ -1,3 +1,4 @@
+export { type AnswerFile, type AnswerForm, answerForms, makeAnswer } from "./answer.js";
 export type { WantedFile } from "./bind-report.js";
 export { type DraftGroup, type DraftLook, type DraftParcel, type DraftWish, lookAtDraft } from "./draft.js";
 export {

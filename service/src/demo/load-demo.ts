@@ -39,7 +39,7 @@ export async function loadDemo(context: Context, folder: string): Promise<boolea
       by,
     );
   }
-  for (const name of ["site-statement.yaml", "unit-figures.yaml", "office-months.yaml"])
+  for (const name of ["site-statement.yaml", "unit-figures.yaml", "office-months.yaml", "visit-enquiry.yaml"])
     await addReport(context, await readFile(join(folder, name), "utf8"), by);
   await noteAction(context.database, by, "demo loaded", master);
   return true;

@@ -13,6 +13,7 @@ import { calledNow } from "../library/keeping.js";
 import type { Context } from "../process/context.js";
 import { languages, speaking } from "../process/languages.js";
 import { isDatabaseAway, type Kind } from "../records/index.js";
+import { serveAsking } from "./ask-pages.js";
 import { serveDownloads } from "./download-pages.js";
 import { eventStream } from "./event-stream.js";
 import { answering, type Call, type Route } from "./handler.js";
@@ -61,6 +62,7 @@ export function makeApp(context: Context, consoleFolder: string): Express {
     response.json(document);
   });
   serveDownloads(app, context);
+  serveAsking(app, context);
   app.get(`${BASE}/events`, (request, response, next) => {
     identify(context, request).then(() => eventStream(context, response, () => identify(context, request)), next);
   });

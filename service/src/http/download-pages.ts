@@ -2,11 +2,12 @@
 
 import { basename } from "node:path";
 import { CorbixError } from "@corbix/core/common";
-import { CONTENT_TYPES } from "@corbix/core/message";
+import { CONTENT_TYPES, escapeHtml } from "@corbix/core/message";
 import { say } from "@corbix/core/words";
 import type { Express } from "express";
-import { downloadHtml, noDownloadHtml, noteDownload, openLink } from "../outbox/links.js";
+import { type DownloadPage, noteDownload, openLink } from "../outbox/links.js";
 import type { Context } from "../process/context.js";
+import { plainPage } from "./plain-page.js";
 
 export function serveDownloads(app: Express, context: Context): void {
   app.get("/d/:token", async (request, response) => {
@@ -30,4 +31,21 @@ export function serveDownloads(app: Express, context: Context): void {
       );
     response.send(bytes);
   });
+}
+
+/** The page as a recipient sees it: no script, nothing from elsewhere. */
+export function downloadHtml(token: string, page: DownloadPage): string {
+  const rows = page.files.map((file) => {
+    const at = `/d/${escapeHtml(token)}/${escapeHtml(file.id)}`;
+    const show = file.kind === "pdf" ? `, <a href="${at}?show=true">show it here</a>` : "";
+    return `<li><a href="${at}">${escapeHtml(basename(file.path))}</a> <span>${Math.max(1, Math.round(file.size / 1000)).toLocaleString("en")} kB${show}</span></li>`;
+  });
+  return plainPage(
+    `Files for ${escapeHtml(page.label)}`,
+    `<ul>${rows.join("")}</ul><p>This page works until ${escapeHtml(page.until)}.</p>`,
+  );
+}
+
+export function noDownloadHtml(): string {
+  return plainPage("This page is not there, or not any more", "<p>Ask the office that sent you the link.</p>");
 }

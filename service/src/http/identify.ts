@@ -19,7 +19,8 @@ export async function identify(context: Context, request: Request): Promise<User
   return user;
 }
 
-function isOwnOrigin(request: Request): boolean {
+/** Whether a call comes from a page of ours, by what the browser says of it. */
+export function isOwnOrigin(request: Request): boolean {
   const { origin, host } = request.headers;
   if (origin === undefined)
     return request.headers["sec-fetch-site"] === undefined || request.headers["sec-fetch-site"] === "same-origin";

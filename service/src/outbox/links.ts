@@ -1,8 +1,6 @@
 /** Pages of files behind signed addresses that end by themselves: for recipients, who have no sign-in. */
 
-import { basename } from "node:path";
 import { CorbixError, made } from "@corbix/core/common";
-import { escapeHtml } from "@corbix/core/message";
 import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import {
@@ -66,25 +64,4 @@ function isSame(a: string, b: string): boolean {
 
 export async function noteDownload(context: Context, message: string, file: string): Promise<void> {
   await addDownload(context.database, message, file);
-}
-
-/** The page as a recipient sees it: no script, nothing from elsewhere. */
-export function downloadHtml(token: string, page: DownloadPage): string {
-  const rows = page.files.map((file) => {
-    const at = `/d/${escapeHtml(token)}/${escapeHtml(file.id)}`;
-    const show = file.kind === "pdf" ? `, <a href="${at}?show=true">show it here</a>` : "";
-    return `<li><a href="${at}">${escapeHtml(basename(file.path))}</a> <span>${Math.max(1, Math.round(file.size / 1000)).toLocaleString("en")} kB${show}</span></li>`;
-  });
-  return shell(
-    `Files for ${escapeHtml(page.label)}`,
-    `<ul>${rows.join("")}</ul><p>This page works until ${escapeHtml(page.until)}.</p>`,
-  );
-}
-
-export function noDownloadHtml(): string {
-  return shell("This page is not there, or not any more", "<p>Ask the office that sent you the link.</p>");
-}
-
-function shell(title: string, content: string): string {
-  return `<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta name="robots" content="noindex"><title>${title}</title><style>body{font:16px/1.5 Carlito,Calibri,Arial,sans-serif;max-width:40rem;margin:3rem auto;padding:0 1rem;color:#1c2526}li{margin:.4rem 0}span{color:#5a6b6b}a{color:#0f5c5c}</style></head><body><h1>${title}</h1>${content}</body></html>`;
 }

@@ -26,6 +26,9 @@ export interface ContextOptions {
   readonly now?: () => Date;
 }
 
+/** Heap in MiB of a thread that somebody waits for at a page. */
+const ANSWER_MIB = 512;
+
 /** Opens database, queue and store. Throws `DATABASE_UNREACHABLE`. */
 export async function openContext(settings: Settings, databaseUrl: string, options: ContextOptions): Promise<Context> {
   await openLanguages(settings.language, settings.words);
@@ -39,7 +42,10 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
     database,
     store: recordedStore(folderStore(files), database, settings.storeLimit),
     queue: await openQueue(database, { supervise: options.supervise }),
-    threads: openThreads({ heapMiB: settings.intakeMemory, seconds: settings.intakeSeconds }),
+    threads: openThreads(
+      { heapMiB: settings.intakeMemory, seconds: settings.intakeSeconds },
+      { heapMiB: ANSWER_MIB, seconds: settings.answerSeconds },
+    ),
     caches: openCaches(),
     secrets: await openSecrets(settings.data, settings.secretKey),
     fonts: () => openFonts(fontFolder(settings)),

@@ -67,6 +67,12 @@ export const settingsSchema = z.strictObject({
     .default(2048)
     .describe("Memory in MiB that reading one file may take in its thread."),
   intakeSeconds: z.coerce.number().int().min(1).default(300).describe("Seconds that reading one file may take."),
+  answerSeconds: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .default(30)
+    .describe("Seconds that saving or trying something may take while somebody waits for it."),
   inbox: z
     .string()
     .default("inbox")

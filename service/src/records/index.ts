@@ -35,6 +35,7 @@ export * from "./messages.js";
 export * from "./notices.js";
 export { countEverything, isAnswering, troublesOf } from "./overview.js";
 export * from "./parcels.js";
+export * from "./questions.js";
 export * from "./recipient-lists.js";
 export * from "./record-keys.js";
 export * from "./runs.js";

@@ -171,8 +171,13 @@ export async function moveName(
     // The runs go with their versions.
     await execute("UPDATE ledger SET report = $2 WHERE report = $1");
     await execute("UPDATE delivered_rows SET report = $2 WHERE report = $1");
-    for (const table of ["schedules", "record_keys", "senders", "notices"])
+    for (const table of ["schedules", "record_keys", "senders", "notices", "questions"])
       await execute(`UPDATE ${table} SET report = $2 WHERE report = $1`);
+    for (const table of ["colleagues", "watchers"])
+      await execute(
+        `UPDATE ${table} SET reports = (SELECT json_agg(CASE WHEN one = $1 THEN $2 ELSE one END) FROM json_array_elements_text(reports) one)
+         WHERE reports IS NOT NULL AND $1 IN (SELECT json_array_elements_text(reports))`,
+      );
   }
   if (kind === "datasets") await execute("UPDATE arrivals SET dataset = $2 WHERE dataset = $1");
   await database.execute(
@@ -263,6 +268,7 @@ export async function deleteVersions(
   if (kind === "reports") {
     await execute("DELETE FROM schedules WHERE report = $1");
     await execute("DELETE FROM senders WHERE report = $1");
+    await execute("DELETE FROM questions WHERE report = $1");
   }
   await database.execute("DELETE FROM put_away WHERE kind = $1 AND name = $2", [kind, name], transaction);
   await database.execute("DELETE FROM former_names WHERE kind = $1 AND leads_to = $2", [kind, name], transaction);

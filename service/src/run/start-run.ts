@@ -51,6 +51,11 @@ export async function startRun(context: Context, request: RunRequest, by: string
   const version = await getReport(context, request.report);
   await checkFree(context, "reports", version.name);
   const report = version.definition;
+  if (report.enquiry)
+    throw new CorbixError("BAD_REQUEST", say().enquiry.isEnquiry({ name: version.name }), {
+      where: "report",
+      advice: say().enquiry.askIt({ name: version.name }),
+    });
   const edition = await getEdition(context.database, report.data, request.edition);
   const others = datasetsBeside(report).filter((other) => other !== report.data);
   const editions = {

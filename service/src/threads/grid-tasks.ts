@@ -1,8 +1,9 @@
 /** Tasks of the viewer's thread, which keeps open what is looked at. */
 import { type PackedTable, unpackColumns, unpackTable } from "@corbix/core/edition";
-import { type ColumnProfile, Grid, type GridQuery } from "@corbix/core/grid";
+import { type AskedQuery, type Choices, type ColumnProfile, Grid } from "@corbix/core/grid";
 import { type PrepareSpec, prepareTable, type StepAccount } from "@corbix/core/prepare";
-import { type Cell, type ColumnInfo, columnData, columnInfo } from "@corbix/core/table";
+import { type Alias, applyAliases } from "@corbix/core/split";
+import { type Cell, type ColumnInfo, columnData, columnInfo, type Table } from "@corbix/core/table";
 
 export interface OpenTask {
   readonly key: string;
@@ -10,6 +11,8 @@ export interface OpenTask {
   readonly prepare?: {
     readonly spec: PrepareSpec;
     readonly others: Readonly<Record<string, PackedTable>>;
+    /** Spellings that count as one. */
+    readonly aliases: readonly Alias[];
     readonly until: number;
     readonly today: number;
     readonly locale: string;
@@ -18,7 +21,7 @@ export interface OpenTask {
 
 export interface LookTask {
   readonly key: string;
-  readonly query: GridQuery;
+  readonly query: AskedQuery;
   readonly first: number;
   readonly count: number;
 }
@@ -35,7 +38,7 @@ export interface GridView {
 
 export interface ProfileTask {
   readonly key: string;
-  readonly query: GridQuery;
+  readonly query: AskedQuery;
   readonly columns: readonly string[];
 }
 
@@ -57,9 +60,14 @@ export function openGrid(task: OpenTask): readonly StepAccount[] {
   let grid: Grid;
   let steps: readonly StepAccount[] = [];
   if (task.prepare) {
-    const { spec, others, until, today, locale } = task.prepare;
+    const { spec, others, aliases, until, today, locale } = task.prepare;
     const tables = new Map(Object.entries(others).map(([name, packed]) => [name, unpackTable(packed)]));
-    const prepared = prepareTable(unpackTable(task.table), spec, { others: tables, today, locale }, until);
+    const prepared = prepareTable(
+      applyAliases(unpackTable(task.table), aliases),
+      spec,
+      { others: tables, today, locale },
+      until,
+    );
     steps = prepared.steps;
     grid = new Grid(
       prepared.table.columns.map((column) => ({ ...columnInfo(column), data: columnData(column.values) })),
@@ -77,7 +85,7 @@ export function openGrid(task: OpenTask): readonly StepAccount[] {
 }
 
 /** A grid with the rows of a query; they are kept, so that scrolling asks for no new search. `undefined` if it is not open. */
-function found(key: string, query: GridQuery): OpenGrid | undefined {
+function found(key: string, query: AskedQuery): OpenGrid | undefined {
   const open = GRIDS.get(key);
   if (!open) return undefined;
   GRIDS.delete(key);
@@ -118,4 +126,28 @@ export function foundRowNumbers(task: Omit<ProfileTask, "columns">): readonly nu
 export function placeOfRow(task: Omit<ProfileTask, "columns"> & { readonly rowNumber: number }): number | undefined {
   const open = found(task.key, task.query);
   return open?.found.findIndex((row) => open.grid.rowNumbers[row] === task.rowNumber);
+}
+
+/** What there is to choose from in columns. */
+export function choices(task: {
+  readonly key: string;
+  readonly columns: readonly string[];
+  readonly most: number;
+}): readonly (readonly [string, Choices])[] | undefined {
+  const open = GRIDS.get(task.key);
+  return open && task.columns.map((column) => [column, open.grid.choices(column, task.most)] as const);
+}
+
+/** The rows that were found as a table of their own, the first `most` of them; or the one with a number in the origin. */
+export function takeFound(
+  task: Omit<ProfileTask, "columns"> & { readonly most: number; readonly rowNumber?: number | undefined },
+): { readonly table: Table; readonly found: number } | undefined {
+  const open = found(task.key, task.query);
+  if (!open) return undefined;
+  const { grid, found: all } = open;
+  const { rowNumber } = task;
+  const one = rowNumber === undefined ? undefined : all.findIndex((row) => grid.rowNumbers[row] === rowNumber);
+  const rows =
+    one === undefined ? all.subarray(0, task.most) : one < 0 ? all.subarray(0, 0) : all.subarray(one, one + 1);
+  return { table: grid.table(rows), found: all.length };
 }

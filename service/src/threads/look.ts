@@ -2,27 +2,38 @@
 
 import { dayInZone } from "@corbix/core/calendar";
 import { maybeSerialFromIso } from "@corbix/core/common";
-import type { PackedTable } from "@corbix/core/edition";
-import type { ColumnProfile, GridQuery } from "@corbix/core/grid";
+import type { AskedQuery, Choices, ColumnProfile } from "@corbix/core/grid";
 import { otherDatasets, type StepAccount } from "@corbix/core/prepare";
 import type { Report } from "@corbix/core/report";
+import type { Table } from "@corbix/core/table";
 import { say } from "@corbix/core/words";
 import { getReport } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
-import { type EditionRow, getEdition, packedEdition } from "../records/index.js";
+import { type EditionRow, getDataset, getEdition, packedEdition, reportVersion } from "../records/index.js";
 import type { GridView, OpenTask } from "./grid-tasks.js";
 
 /** What is looked at: an edition, or what a report's preparation makes of it up to a step. */
 export interface GridSource {
   readonly dataset: string;
   readonly edition: number | undefined;
-  readonly report?: { readonly name: string; readonly step: number };
+  readonly report?: {
+    readonly name: string;
+    readonly step: number;
+    /** Fixed as they were when somebody asked: the report's version, the editions of other datasets, and the day. */
+    readonly asked?: Asked;
+  };
+}
+
+export interface Asked {
+  readonly version: number;
+  readonly editions: Readonly<Record<string, number>>;
+  readonly day: number;
 }
 
 export async function lookAt(
   context: Context,
   source: GridSource,
-  query: GridQuery,
+  query: AskedQuery,
   first: number,
   count: number,
 ): Promise<GridView> {
@@ -32,7 +43,7 @@ export async function lookAt(
 export async function profileOf(
   context: Context,
   source: GridSource,
-  query: GridQuery,
+  query: AskedQuery,
   columns: readonly string[],
 ): Promise<readonly ColumnProfile[]> {
   return withGrid(context, source, (key) => context.threads.grid("profile", { key, query, columns }));
@@ -42,7 +53,7 @@ export async function profileOf(
 export async function placeOf(
   context: Context,
   source: GridSource,
-  query: GridQuery,
+  query: AskedQuery,
   rowNumber: number,
 ): Promise<number> {
   return withGrid(context, source, (key) => context.threads.grid("placeOf", { key, query, rowNumber }));
@@ -69,7 +80,7 @@ export async function rowsFound(
   context: Context,
   report: string,
   edition: number | undefined,
-  query: GridQuery,
+  query: AskedQuery,
 ): Promise<{ rowNumbers: readonly number[]; why: string }> {
   const { definition } = await getReport(context, report);
   const source: GridSource = { dataset: definition.data, edition };
@@ -95,21 +106,33 @@ async function withGrid<T>(
 
 async function keyOf(context: Context, source: GridSource, edition: EditionRow): Promise<string> {
   if (!source.report) return say().serviceThreads.edition({ id: edition.id });
-  const version = await getReport(context, source.report.name);
-  const others = await Promise.all(
-    otherDatasets(version.definition).map(async (name) => (await getEdition(context.database, name)).id),
-  );
+  const { version, others, today } = await preparing(context, source.report);
   return JSON.stringify([
     edition.id,
     version.name,
     version.number,
     source.report.step,
-    others,
-    today(context, version.definition),
+    others.map(([, { id }]) => id),
+    today,
+    source.report.asked !== undefined,
   ]);
 }
 
-function today(context: Context, report: Report): number {
+/** What a report's preparation needs: as it is now, or as it was when somebody asked. */
+async function preparing(context: Context, { name, asked }: NonNullable<GridSource["report"]>) {
+  const { database } = context;
+  const version = asked ? await reportVersion(database, name, asked.version) : await getReport(context, name);
+  const { definition } = version;
+  const others = await Promise.all(
+    otherDatasets(definition).map(
+      async (other) => [other, await getEdition(database, other, asked?.editions[other])] as const,
+    ),
+  );
+  return { version, others, today: asked?.day ?? dayOf(context, definition) };
+}
+
+/** The day of the report's zone, as a serial. */
+export function dayOf(context: Context, report: Report): number {
   return maybeSerialFromIso(dayInZone(context.now(), report.schedule?.zone ?? context.settings.zone)) ?? 0;
 }
 
@@ -118,20 +141,42 @@ async function openTask(context: Context, source: GridSource, edition: EditionRo
   const key = await keyOf(context, source, edition);
   const table = await packedEdition(database, edition);
   if (!source.report) return { key, table };
-  const { definition } = await getReport(context, source.report.name);
-  const others: Record<string, PackedTable> = {};
-  for (const name of otherDatasets(definition))
-    others[name] = await packedEdition(database, await getEdition(database, name));
-  const { keep, bring, add, sort, prepare } = definition;
+  const { version, others, today } = await preparing(context, source.report);
+  const { keep, bring, add, sort, prepare, data, locale } = version.definition;
+  const { settings } = await getDataset(database, data);
   return {
     key,
     table,
     prepare: {
       spec: { keep, bring, add, sort, prepare },
-      others,
+      others: Object.fromEntries(
+        await Promise.all(others.map(async ([name, other]) => [name, await packedEdition(database, other)] as const)),
+      ),
+      aliases: source.report.asked ? (settings.aliases ?? []) : [],
       until: source.report.step,
-      today: today(context, definition),
-      locale: definition.locale,
+      today,
+      locale,
     },
   };
+}
+
+/** What there is to choose from in columns, by their names. */
+export async function choicesOf(
+  context: Context,
+  source: GridSource,
+  columns: readonly string[],
+  most: number,
+): Promise<ReadonlyMap<string, Choices>> {
+  const found = await withGrid(context, source, (key) => context.threads.grid("choices", { key, columns, most }));
+  return new Map(found);
+}
+
+/** The rows a query finds as a table: the first so many of them, or the one with a number in the origin. */
+export async function takeFound(
+  context: Context,
+  source: GridSource,
+  query: AskedQuery,
+  wish: { readonly most: number; readonly rowNumber?: number | undefined },
+): Promise<{ readonly table: Table; readonly found: number }> {
+  return withGrid(context, source, (key) => context.threads.grid("takeFound", { key, query, ...wish }));
 }

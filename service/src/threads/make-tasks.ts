@@ -5,9 +5,12 @@ import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import type { Envelope } from "@corbix/core/message";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
 import {
+  type AnswerFile,
   type DraftLook,
   type DraftWish,
+  type FileKind,
   lookAtDraft as lookAt,
+  makeAnswer as makeAnswerFile,
   officeKind,
   type PlanInput,
   plannedMessages,
@@ -18,6 +21,7 @@ import {
   tryOut,
 } from "@corbix/core/run";
 import { compareDecks } from "@corbix/core/slides";
+import type { Table } from "@corbix/core/table";
 import { compareWorkbooks, type ReplacedCell, replaceWords, sheetsApart, type WordRule } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { type ShownPerson, shownPerson } from "./shown-person.js";
@@ -47,6 +51,21 @@ function planInput({ input }: PlanTask): PlanInput {
 /** A template filled for one group, with its pages. */
 export function tryTemplate(task: TryTask): TriedOut {
   return tryOut(planInput(task), task.file, task.group, openFonts(task.fonts));
+}
+
+export interface AnswerTask {
+  /** `table`: the rows that were found, prepared. */
+  readonly input: Omit<PlanTask["input"], "table"> & { readonly table: Table };
+  readonly form: string;
+  readonly kind: FileKind;
+  readonly fonts: string;
+}
+
+/** A file of an answer. */
+export function makeAnswer({ input, form, kind, fonts }: AnswerTask): AnswerFile {
+  const others = new Map(Object.entries(input.others).map(([name, packed]) => [name, unpackTable(packed)]));
+  const templates = new Map(Object.entries(input.templates));
+  return makeAnswerFile({ ...input, others, templates }, { form, kind }, openFonts(fonts));
 }
 
 /** The messages of one group, in each language. */

@@ -19,9 +19,7 @@ export interface Threads {
   readonly close: () => Promise<void>;
 }
 
-/** What somebody waits for at a page may take no more than this. */
-const QUICK: ThreadLimits = { heapMiB: 512, seconds: 30 };
-/** So many such pieces of work run at once. */
+/** So many pieces of work that somebody waits for run at once. */
 const QUICK_AT_ONCE = 2;
 
 export interface ThreadLimits {
@@ -41,7 +39,8 @@ interface Waiting {
   timer: NodeJS.Timeout;
 }
 
-export function openThreads(limits: ThreadLimits): Threads {
+/** `limits` for reading files and looking through rows, `quick` for what somebody waits for at a page. */
+export function openThreads(limits: ThreadLimits, quick: ThreadLimits): Threads {
   const lane = pLimit(AT_ONCE);
   let viewer: Thread | undefined;
   let writer: Thread | undefined;
@@ -53,7 +52,7 @@ export function openThreads(limits: ThreadLimits): Threads {
     quick: (task, input) =>
       quickLane(async () => {
         const [kept] = spare;
-        const thread = kept && !kept.isEnded ? kept : new Thread(QUICK);
+        const thread = kept && !kept.isEnded ? kept : new Thread(quick, true);
         if (kept) spare.delete(kept);
         running.add(thread);
         try {
@@ -115,7 +114,10 @@ class Thread {
   private readonly waiting = new Map<number, Waiting>();
   private last = 0;
 
-  constructor(private readonly limits: ThreadLimits) {
+  constructor(
+    private readonly limits: ThreadLimits,
+    private readonly isQuick = false,
+  ) {
     this.worker = new Worker(new URL("./thread.js", import.meta.url), {
       workerData: furtherWords(),
       resourceLimits: { maxOldGenerationSizeMb: limits.heapMiB },
@@ -136,9 +138,11 @@ class Thread {
     });
     this.worker.on("error", (error: NodeJS.ErrnoException) => {
       const isMemory = error.code === "ERR_WORKER_OUT_OF_MEMORY";
-      this.fail(isMemory ? tooMuch(say().serviceThreads.moreMibMemory({ heapMiB: limits.heapMiB }), limits) : error);
+      this.fail(
+        isMemory ? tooMuch(say().serviceThreads.moreMibMemory({ heapMiB: limits.heapMiB }), this.isQuick) : error,
+      );
     });
-    this.worker.on("exit", () => this.fail(tooMuch(say().serviceThreads.moreThreadEnded(), limits)));
+    this.worker.on("exit", () => this.fail(tooMuch(say().serviceThreads.moreThreadEnded(), this.isQuick)));
   }
 
   run<Name extends TaskName>(task: Name, input: TaskInput<Name>): Promise<TaskOutput<Name>> {
@@ -152,7 +156,7 @@ class Thread {
 
   private timer(seconds: number): NodeJS.Timeout {
     return setTimeout(() => {
-      this.fail(tooMuch(say().serviceThreads.moreSeconds({ seconds: this.limits.seconds }), this.limits));
+      this.fail(tooMuch(say().serviceThreads.moreSeconds({ seconds: this.limits.seconds }), this.isQuick));
       void this.end();
     }, seconds * 1000);
   }
@@ -180,8 +184,8 @@ function asError({ code, message, where, advice }: ThrownError): Error {
   });
 }
 
-function tooMuch(what: string, limits: ThreadLimits): CorbixError {
-  return limits === QUICK
+function tooMuch(what: string, isQuick: boolean): CorbixError {
+  return isQuick
     ? new CorbixError("LIMIT_EXCEEDED", say().serviceThreads.cannotFinishTakes({ what }), {
         advice: say().serviceThreads.makeDefinitionTemplateSmaller(),
       })

@@ -8,7 +8,7 @@ import { readRecipients } from "@corbix/core/recipients";
 import { simpleParser } from "mailparser";
 import { describe, expect, it } from "vitest";
 import { forAllSlow } from "../../../core/test/support/for-all.js";
-import { downloadHtml } from "../../dist/outbox/links.js";
+import { downloadHtml } from "../../dist/http/download-pages.js";
 import { encloseFiles } from "../../dist/run/attachments.js";
 
 /** What somebody might write into a cell to reach further than its field. */

@@ -1,5 +1,6 @@
 import { type Finding, known, sortFindings } from "../../common/index.js";
 import { onceOf } from "../../delivery/index.js";
+import { checkEnquiry } from "../../enquiry/index.js";
 import {
   findColumn,
   type LeftOutRows,
@@ -69,6 +70,7 @@ export function checkAgainst(
 ): ReportMaker {
   const prepared = preparedColumns(columns, report, others);
   if (report.period?.column) findColumn(columns, report.period.column, "period, column");
+  if (report.enquiry) checkEnquiry(report.enquiry, prepared, Object.keys(report.files));
   for (const name of splitColumns(report)) findColumn(prepared, name, "split");
   const { to } = report.delivery;
   const once = onceOf(report);

@@ -5,6 +5,7 @@ import { definition } from "./definition.js";
 import { delivery } from "./delivery.js";
 import { document } from "./document.js";
 import { edition } from "./edition.js";
+import { enquiry } from "./enquiry.js";
 import { expression } from "./expression.js";
 import { fonts } from "./fonts.js";
 import { formula } from "./formula.js";
@@ -49,6 +50,7 @@ export const english = {
   delivery,
   document,
   edition,
+  enquiry,
   expression,
   fonts,
   formula,

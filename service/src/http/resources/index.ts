@@ -2,6 +2,7 @@ import {
   calendarEndpoints,
   datasetEndpoints,
   draftEndpoints,
+  enquiryEndpoints,
   keepingEndpoints,
   libraryEndpoints,
   noticeEndpoints,
@@ -18,6 +19,7 @@ import { type Route, routesOf } from "../handler.js";
 import { calendarHandlers } from "./calendars.js";
 import { datasetHandlers } from "./datasets.js";
 import { draftHandlers } from "./drafts.js";
+import { enquiryHandlers } from "./enquiries.js";
 import { keepingHandlers } from "./keeping.js";
 import { libraryHandlers } from "./library.js";
 import { noticeHandlers } from "./notices.js";
@@ -35,6 +37,7 @@ export function allRoutes(context: Context): Route[] {
     ...routesOf(serviceEndpoints, serviceHandlers(context)),
     ...routesOf(datasetEndpoints, datasetHandlers),
     ...routesOf(draftEndpoints, draftHandlers),
+    ...routesOf(enquiryEndpoints, enquiryHandlers),
     ...routesOf(libraryEndpoints, libraryHandlers),
     ...routesOf(wayEndpoints, wayHandlers),
     ...routesOf(calendarEndpoints, calendarHandlers),

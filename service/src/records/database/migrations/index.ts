@@ -11,6 +11,7 @@ import { up as slides } from "./0010-slides.js";
 import { up as catchUp } from "./0011-catch-up.js";
 import { up as occasions } from "./0012-occasions.js";
 import { up as waysOut } from "./0013-ways-out.js";
+import { up as enquiries } from "./0014-enquiries.js";
 import type { Migrating } from "./migrating.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
@@ -31,4 +32,5 @@ export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }
   { name: "0011-catch-up", up: catchUp },
   { name: "0012-occasions", up: occasions },
   { name: "0013-ways-out", up: waysOut },
+  { name: "0014-enquiries", up: enquiries },
 ];
