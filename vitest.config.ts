@@ -53,6 +53,8 @@ export default defineConfig({
           name: "corbix",
           include: ["*/test/**/*.test.ts", "test/**/*.test.ts"],
           exclude: ["core/**", "console/**", FAULTS],
+          // What is built is loaded once for all files: nothing in it is replaced by tests, and each starts services of its own.
+          isolate: false,
           globalSetup: ["test/setup/cluster.ts"],
           setupFiles: ["test/setup/coverage.ts"],
           server: BUILT,

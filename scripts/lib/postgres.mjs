@@ -288,6 +288,11 @@ export async function makeDatabase(url, name) {
   if (rows.length === 0) await tryQuery(url, `CREATE DATABASE ${name}`);
 }
 
+/** Makes a database that is as another one, which nobody is connected to. */
+export async function copyDatabase(url, from, name) {
+  await tryQuery(url, `CREATE DATABASE ${name} TEMPLATE ${from}`);
+}
+
 /** Whether the library is there that sets the clock of a program under test. */
 export function hasFaketime() {
   return (

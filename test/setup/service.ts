@@ -1,14 +1,12 @@
 import { randomBytes } from "node:crypto";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { fileURLToPath } from "node:url";
 import { type CorbixClient, connect } from "@corbix/api/client";
-import { makeDatabase } from "../../scripts/lib/postgres.mjs";
-import { readSettings } from "../../service/dist/process/settings.js";
-import { type Service, startService } from "../../service/dist/process/supervisor.js";
-
-const root = fileURLToPath(new URL("../..", import.meta.url)).replace(/\/$/, "");
+import { inject } from "vitest";
+import { copyDatabase } from "../../scripts/lib/postgres.mjs";
+import type { Service } from "../../service/dist/process/supervisor.js";
+import { startTestService } from "./start-service.js";
 
 export interface TestService extends Service {
   readonly databaseUrl: string;
@@ -41,35 +39,12 @@ export async function testService(
   clusterUrl: string,
   environment: Record<string, string> = {},
   now?: () => Date,
-  consoleFolder = `${root}/console/dist`,
+  consoleFolder?: string,
 ): Promise<TestService> {
-  const name = `test_${randomBytes(5).toString("hex")}`;
-  await makeDatabase(clusterUrl, name);
-  const databaseUrl = clusterUrl.replace(/\/[^/]+$/, `/${name}`);
+  const database = `test_${randomBytes(5).toString("hex")}`;
   const data = mkdtempSync(join(tmpdir(), "corbix-service-"));
-  const settings = readSettings(
-    {
-      CORBIX_DATA: data,
-      CORBIX_PORT: "0",
-      CORBIX_LETTERBOX_PORT: "0",
-      CORBIX_WORKERS: "1",
-      CORBIX_LOG_LEVEL: "silent",
-      CORBIX_ZONE: "Europe/Zurich",
-      CORBIX_MAIL_PER_MINUTE: "60000",
-      // What hangs ends, not what is slow.
-      CORBIX_ANSWER_SECONDS: "240",
-      CORBIX_CHECK_ANSWERS: "true",
-      ...environment,
-    },
-    root,
-  );
-  const service = await startService({
-    settings,
-    databaseUrl,
-    consoleFolder,
-    demoFolder: `${root}/demo/files`,
-    ...(now ? { now } : {}),
-  });
+  await copyBegun(clusterUrl, database, data, environment, now);
+  const service = await startTestService(clusterUrl, database, data, environment, now, consoleFolder);
   const call = async <T>(
     method: string,
     path: string,
@@ -104,7 +79,6 @@ export async function testService(
     ...service,
     list,
     client: connect({ url: service.url, token: service.signIn.token }),
-    databaseUrl,
     data,
     call,
     waitFor: async (run, states) => {
@@ -121,4 +95,22 @@ export async function testService(
       rmSync(data, { recursive: true, force: true });
     },
   };
+}
+
+/** What a first start depends on: with any of it set, or another clock, the demo is loaded anew. */
+const OF_FIRST_START = ["CORBIX_DEMO", "CORBIX_LANGUAGE", "CORBIX_WORDS", "CORBIX_SECRET_KEY", "CORBIX_STORE_LIMIT"];
+
+/** Database and folder of a service that was started before, where it is the same cluster. */
+async function copyBegun(
+  clusterUrl: string,
+  database: string,
+  data: string,
+  environment: Record<string, string>,
+  now: (() => Date) | undefined,
+): Promise<void> {
+  if (clusterUrl !== inject("databaseUrl")) return;
+  const isOwn = now !== undefined || OF_FIRST_START.some((name) => name in environment);
+  const begun = inject("begun")[isOwn ? "bare" : "demo"];
+  await copyDatabase(clusterUrl, begun.database, database);
+  cpSync(begun.data, data, { recursive: true });
 }

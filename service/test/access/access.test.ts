@@ -1,9 +1,13 @@
 import { execFileSync } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { randomBytes } from "node:crypto";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { connect } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import ExcelJS from "exceljs";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../../test/setup/service.js";
+import { startTestService } from "../../../test/setup/start-service.js";
 import { removeToken } from "../../dist/access/access.js";
 
 let service: TestService;
@@ -211,9 +215,19 @@ describe("smaller promises", () => {
   }, 60_000);
 
   it("the first password is shown when it is made, and not again", async () => {
-    expect(service.signIn.isNew).toBe(true);
-    expect(existsSync(`${service.data}/sign-in.json`)).toBe(true);
+    const data = mkdtempSync(join(tmpdir(), "corbix-first-"));
+    const settings = { CORBIX_WORKERS: "0", CORBIX_DEMO: "false" };
+    const first = await startTestService(
+      inject("databaseUrl"),
+      `first_${randomBytes(5).toString("hex")}`,
+      data,
+      settings,
+    );
+    expect(first.signIn.isNew).toBe(true);
+    expect(existsSync(`${data}/sign-in.json`)).toBe(true);
     const { firstSignIn } = await import("../../dist/access/first-sign-in.js");
-    expect((await firstSignIn(service.context.database, service.data)).isNew).toBe(false);
+    expect((await firstSignIn(first.context.database, data)).isNew).toBe(false);
+    await first.close();
+    rmSync(data, { recursive: true });
   });
 });
