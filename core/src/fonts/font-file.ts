@@ -1,6 +1,5 @@
-import * as fontkit from "fontkit";
 import { codePointOf } from "../common/index.js";
-import { unwrapWoff } from "./unwrap-woff.js";
+import { parseFont } from "./parse-font.js";
 
 /** What is used of a parsed font. */
 interface ParsedFont {
@@ -50,7 +49,7 @@ export class FontFile {
   ) {}
 
   get font(): ParsedFont {
-    this.parsed ??= fontkit.create(unwrapWoff(this.bytes)) as unknown as ParsedFont;
+    this.parsed ??= parseFont(this.bytes) as ParsedFont;
     return this.parsed;
   }
 

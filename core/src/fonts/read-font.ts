@@ -1,10 +1,9 @@
 /** Font files that people bring: told by their own tables (ISO/IEC 14496-22). */
 
-import * as fontkit from "fontkit";
 import { CorbixError } from "../common/index.js";
 import { say } from "../words/index.js";
 import type { FontSource } from "./library.js";
-import { unwrapWoff } from "./unwrap-woff.js";
+import { parseFont } from "./parse-font.js";
 
 interface NamedFont {
   readonly familyName: string;
@@ -26,7 +25,7 @@ export function readFont(name: string, bytes: Uint8Array): FontSource {
     });
   let font: NamedFont;
   try {
-    font = fontkit.create(unwrapWoff(bytes)) as unknown as NamedFont;
+    font = parseFont(bytes) as NamedFont;
   } catch (cause) {
     throw refuse(say().fonts.cannotRead(), cause);
   }

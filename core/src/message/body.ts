@@ -1,9 +1,12 @@
 /** Bodies as people write them, HTML or Markdown, made ready for mail programs: styles stand in the elements themselves. */
 
-import juice from "juice";
+import { createRequire } from "node:module";
+import type Juice from "juice";
 import MarkdownIt from "markdown-it";
-import { CorbixError } from "../common/index.js";
+import { CorbixError, lazily } from "../common/index.js";
 import { say } from "../words/index.js";
+
+const juice = lazily(() => createRequire(import.meta.url)("juice") as typeof Juice);
 
 /** A mark stands here while the markup around it is worked on; text has no business with these characters. */
 const OPEN = "\ue000";
@@ -26,14 +29,14 @@ td { border: 1px solid #9db5b5; padding: 4px 8px }
 export function inlinedHtml(source: string): string {
   if (!/<style[\s>]/i.test(source)) return source;
   return withMarksAside(source, (html) =>
-    juice(html, { preserveMediaQueries: true, preserveFontFaces: false, removeStyleTags: true }),
+    juice()(html, { preserveMediaQueries: true, preserveFontFaces: false, removeStyleTags: true }),
   );
 }
 
 /** Markdown (CommonMark, with tables) as HTML; markup written in it shows as text. */
 export function markdownHtml(source: string): string {
   const writer = new MarkdownIt({ html: false, linkify: true, typographer: false });
-  return withMarksAside(source, (text) => juice.inlineContent(writer.render(text), SHEET)).replace(
+  return withMarksAside(source, (text) => juice().inlineContent(writer.render(text), SHEET)).replace(
     /<p[^>]*>\s*(\{\{\s*table\b[^}]*\}\})\s*<\/p>/g,
     "$1",
   );

@@ -1,11 +1,14 @@
-import { convert } from "html-to-text";
-import { CorbixError } from "../common/index.js";
+import { createRequire } from "node:module";
+import type HtmlToText from "html-to-text";
+import { CorbixError, lazily } from "../common/index.js";
 import { type Env, type LinesColumns, type Scope, showsRows } from "../expression/index.js";
 import { cutMarks, parseTextTemplate, type TextTemplate, withPlace } from "../template/index.js";
 import { say } from "../words/index.js";
 import { inlinedHtml, markdownHtml, withPictures } from "./body.js";
 import { escapeHtml } from "./escape-html.js";
 import { type LineTable, parseLineTable } from "./line-table.js";
+
+const htmlToText = lazily(() => createRequire(import.meta.url)("html-to-text") as typeof HtmlToText);
 
 /** A message's text without its addresses and attachments. */
 export interface ComposedMessage {
@@ -166,7 +169,7 @@ function wholePage(html: string): string {
 
 /** The text alternative, made from the HTML: tables with aligned columns, links with their addresses. */
 export function plainText(html: string): string {
-  return convert(html, {
+  return htmlToText().convert(html, {
     wordwrap: 100,
     selectors: [
       { selector: "table", format: "dataTable", options: { uppercaseHeaderCells: false, colSpacing: 2 } },

@@ -123,7 +123,7 @@ export async function showEnquiry(context: Context, name: string): Promise<Shown
 }
 
 /** What a question asked now is about: the newest of everything. */
-async function asOfNow(context: Context, { name, version, definition }: AskedReport) {
+export async function asOfNow(context: Context, { name, version, definition }: AskedReport) {
   const { database } = context;
   const edition = await getEdition(database, definition.data);
   const others = await Promise.all(

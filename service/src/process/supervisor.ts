@@ -8,6 +8,7 @@ import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import { firstSignIn, type OpenedSignIn } from "../access/first-sign-in.js";
 import { loadDemo } from "../demo/load-demo.js";
+import { ReadyEnquiries } from "../enquiry/ready.js";
 import { makeApp } from "../http/app.js";
 import { openEventStreams } from "../http/event-stream.js";
 import { tellCallbacks } from "../intake/callbacks.js";
@@ -105,6 +106,8 @@ export async function startService(options: ServiceOptions): Promise<Service> {
       }),
     );
     closing.push(repeat(context, TICK_MS, () => makeFiguresDue(context)));
+    const ready = new ReadyEnquiries(context);
+    closing.push(repeat(context, TICK_MS, () => ready.look()));
     closing.push(repeat(context, CALLBACK_MS, () => tellCallbacks(context)));
     closing.push(repeat(context, CALLBACK_MS, () => tellDue(withLetterbox(context, letterbox))));
     closing.push(

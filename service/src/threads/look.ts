@@ -11,6 +11,7 @@ import { getReport } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
 import { type EditionRow, getDataset, getEdition, packedEdition, reportVersion } from "../records/index.js";
 import type { GridView, OpenTask } from "./grid-tasks.js";
+import type { Threads } from "./threads.js";
 
 /** What is looked at: an edition, or what a report's preparation makes of it up to a step. */
 export interface GridSource {
@@ -37,7 +38,7 @@ export async function lookAt(
   first: number,
   count: number,
 ): Promise<GridView> {
-  return withGrid(context, source, (key) => context.threads.grid("look", { key, query, first, count }));
+  return withGrid(context, source, (key, thread) => thread("look", { key, query, first, count }));
 }
 
 export async function profileOf(
@@ -46,7 +47,7 @@ export async function profileOf(
   query: AskedQuery,
   columns: readonly string[],
 ): Promise<readonly ColumnProfile[]> {
-  return withGrid(context, source, (key) => context.threads.grid("profile", { key, query, columns }));
+  return withGrid(context, source, (key, thread) => thread("profile", { key, query, columns }));
 }
 
 /** Place of a row of the origin among those a query finds; -1 if it is not among them. */
@@ -56,7 +57,7 @@ export async function placeOf(
   query: AskedQuery,
   rowNumber: number,
 ): Promise<number> {
-  return withGrid(context, source, (key) => context.threads.grid("placeOf", { key, query, rowNumber }));
+  return withGrid(context, source, (key, thread) => thread("placeOf", { key, query, rowNumber }));
 }
 
 /** Every step of a report's preparation with rows in, rows out and reasons. */
@@ -84,7 +85,7 @@ export async function rowsFound(
 ): Promise<{ rowNumbers: readonly number[]; why: string }> {
   const { definition } = await getReport(context, report);
   const source: GridSource = { dataset: definition.data, edition };
-  const rowNumbers = await withGrid(context, source, (key) => context.threads.grid("foundRowNumbers", { key, query }));
+  const rowNumbers = await withGrid(context, source, (key, thread) => thread("foundRowNumbers", { key, query }));
   return { rowNumbers, why: say().serviceThreads.amongRowsFound() };
 }
 
@@ -92,14 +93,16 @@ export async function rowsFound(
 async function withGrid<T>(
   context: Context,
   source: GridSource,
-  work: (key: string) => Promise<T | undefined>,
+  work: (key: string, thread: Threads["grid"]) => Promise<T | undefined>,
 ): Promise<T> {
+  const { grid, asking } = context.threads;
+  const thread = source.report?.asked ? asking : grid;
   const edition = await getEdition(context.database, source.dataset, source.edition);
   const key = await keyOf(context, source, edition);
-  const open = await work(key);
+  const open = await work(key, thread);
   if (open !== undefined) return open;
-  await context.threads.grid("openGrid", await openTask(context, source, edition));
-  const found = await work(key);
+  await thread("openGrid", await openTask(context, source, edition));
+  const found = await work(key, thread);
   if (found === undefined) throw new Error("the table was closed while it was looked at");
   return found;
 }
@@ -167,7 +170,7 @@ export async function choicesOf(
   columns: readonly string[],
   most: number,
 ): Promise<ReadonlyMap<string, Choices>> {
-  const found = await withGrid(context, source, (key) => context.threads.grid("choices", { key, columns, most }));
+  const found = await withGrid(context, source, (key, thread) => thread("choices", { key, columns, most }));
   return new Map(found);
 }
 
@@ -178,5 +181,5 @@ export async function takeFound(
   query: AskedQuery,
   wish: { readonly most: number; readonly rowNumber?: number | undefined },
 ): Promise<{ readonly table: Table; readonly found: number }> {
-  return withGrid(context, source, (key) => context.threads.grid("takeFound", { key, query, ...wish }));
+  return withGrid(context, source, (key, thread) => thread("takeFound", { key, query, ...wish }));
 }

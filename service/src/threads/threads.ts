@@ -12,6 +12,8 @@ export interface Threads {
   readonly isolated: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
   /** In one thread that stays, and keeps open the tables that are looked at. */
   readonly grid: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
+  /** In another thread that stays, and keeps open the tables that are asked: questions wait for nobody who looks at data. */
+  readonly asking: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
   /** In a thread that stays for a while: whoever writes a message asks again soon. */
   readonly preview: <Name extends TaskName>(task: Name, input: TaskInput<Name>) => Promise<TaskOutput<Name>>;
   /** Soon, for somebody who waits: in a thread that stays for a while where it is free, with narrow limits of time and memory. */
@@ -43,6 +45,7 @@ interface Waiting {
 export function openThreads(limits: ThreadLimits, quick: ThreadLimits): Threads {
   const lane = pLimit(AT_ONCE);
   let viewer: Thread | undefined;
+  let asked: Thread | undefined;
   let writer: Thread | undefined;
   let idle: NodeJS.Timeout | undefined;
   const running = new Set<Thread>();
@@ -77,6 +80,10 @@ export function openThreads(limits: ThreadLimits, quick: ThreadLimits): Threads 
       if (!viewer || viewer.isEnded) viewer = new Thread(limits);
       return viewer.run(task, input);
     },
+    asking: (task, input) => {
+      if (!asked || asked.isEnded) asked = new Thread(limits);
+      return asked.run(task, input);
+    },
     preview: async (task, input) => {
       clearTimeout(idle);
       if (!writer || writer.isEnded) writer = new Thread(limits);
@@ -90,7 +97,7 @@ export function openThreads(limits: ThreadLimits, quick: ThreadLimits): Threads 
     },
     close: async () => {
       clearTimeout(idle);
-      const kept = [viewer, writer].filter((thread) => thread !== undefined);
+      const kept = [viewer, asked, writer].filter((thread) => thread !== undefined);
       await Promise.all([...running, ...spare, ...kept].map((thread) => thread.end()));
     },
   };
