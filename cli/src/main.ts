@@ -3,6 +3,7 @@ import type { Client } from "./client.js";
 import type { Output } from "./output.js";
 import { addDatasetCommands } from "./usage/datasets.js";
 import { addDeliveryCommands } from "./usage/delivery.js";
+import { addEnquiryCommands } from "./usage/enquiries.js";
 import { addLibraryCommands } from "./usage/library.js";
 import { addLocalCommands } from "./usage/local.js";
 import { addRunCommands } from "./usage/runs.js";
@@ -34,6 +35,7 @@ export async function main(argv: readonly string[], version: string): Promise<nu
   addDatasetCommands(program, withService);
   addLibraryCommands(program, withService);
   addRunCommands(program, withService);
+  addEnquiryCommands(program, withService);
   addDeliveryCommands(program, withService);
   addLocalCommands(program, run);
   try {

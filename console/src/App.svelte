@@ -27,6 +27,7 @@ const rooms = [
   ["recipients", "Recipients"],
   ["templates", "Templates"],
   ["reports", "Reports"],
+  ["enquiries", "Enquiries"],
   ["runs", "Runs"],
   ["outbox", "Outbox"],
   ["letterbox", "Letterbox"],

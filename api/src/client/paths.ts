@@ -2114,6 +2114,8 @@ export interface components {
             columns: components["schemas"]["Column"][];
             /** @description Place of the first of these rows among those found, from 0. */
             first: number;
+            /** @description Where nothing was found: why that may be. */
+            hints: string[];
             question: components["schemas"]["Question"];
             /** @description Numbers of the rows in their origin. */
             rowNumbers: number[];
@@ -3584,6 +3586,8 @@ export interface components {
             /** @description Its kind of period, if it has one. */
             every: string | null;
             hasMessage: boolean;
+            /** @description Whether people ask it; it is not run. */
+            isAsked: boolean;
             name: string;
             /** @description The next times it runs by itself; of a single report those of a year. */
             nextTimes: components["schemas"]["ScheduledTime"][];
@@ -3613,6 +3617,8 @@ export interface components {
             /** @description Its kind of period, if it has one. */
             every: string | null;
             hasMessage: boolean;
+            /** @description Whether people ask it; it is not run. */
+            isAsked: boolean;
             name: string;
             /** @description The next times it runs by itself; of a single report those of a year. */
             nextTimes: components["schemas"]["ScheduledTime"][];

@@ -98,6 +98,7 @@ const answer = z
     rowNumbers: z.array(z.number()).describe("Numbers of the rows in their origin."),
     rows: cells,
     first: count.describe("Place of the first of these rows among those found, from 0."),
+    hints: z.array(z.string()).describe("Where nothing was found: why that may be."),
   })
   .meta({ id: "Answer" });
 

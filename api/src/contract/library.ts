@@ -49,6 +49,7 @@ const report = z
       })
       .nullable(),
     hasMessage: z.boolean(),
+    isAsked: z.boolean().describe("Whether people ask it; it is not run."),
     nextTimes: z.array(scheduledTime).describe("The next times it runs by itself; of a single report those of a year."),
     createdBy: z.string(),
     createdAt: instant,

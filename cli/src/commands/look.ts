@@ -150,7 +150,7 @@ function cellText(cell: Schemas["Cell"], { type, unit }: Pick<Schemas["Column"],
   return cell.toLocaleString("en", { maximumFractionDigits: 12, useGrouping: false });
 }
 
-function rowsTable(found: Schemas["Look"]): string {
+export function rowsTable(found: Pick<Schemas["Look"], "columns" | "rows" | "rowNumbers">): string {
   return tableText(
     ["Row", ...found.columns.map((column) => column.name)],
     found.rows.map((row, at) => [

@@ -24,6 +24,8 @@ const PAGES = {
   newReport: () => import("../pages/NewReportPage.svelte"),
   report: () => import("../pages/ReportPage.svelte"),
   reports: () => import("../pages/ReportsPage.svelte"),
+  enquiries: () => import("../pages/EnquiriesPage.svelte"),
+  enquiry: () => import("../pages/EnquiryPage.svelte"),
   files: () => import("../pages/FilesPage.svelte"),
   run: () => import("../pages/RunPage.svelte"),
   runs: () => import("../pages/RunsPage.svelte"),
@@ -61,6 +63,8 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
     case "reports":
       if (one === "new") return open("newReport");
       return one ? open("report", { name: one, step: more ?? "data" }, one) : open("reports");
+    case "enquiries":
+      return one ? open("enquiry", { name: one, question: more }, one) : open("enquiries");
     case "files":
       return one ? open("files", { report: one, period: more }, one) : undefined;
     case "runs":

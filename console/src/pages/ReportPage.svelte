@@ -8,10 +8,11 @@ import { whenever } from "../lib/live";
 import type { Known } from "../lib/report/choices";
 import { OpenReport } from "../lib/report/open-report.svelte";
 import type { Schema } from "../lib/report/schema";
-import { STEPS, type StepKey, stateOfSteps } from "../lib/report/steps";
+import { type StepKey, stateOfSteps, stepsFor } from "../lib/report/steps";
 import { go, link } from "../lib/router.svelte";
 import GroupPanel from "../parts/build/GroupPanel.svelte";
 import StepList from "../parts/build/StepList.svelte";
+import AskStep from "../parts/build/steps/AskStep.svelte";
 import CheckStep from "../parts/build/steps/CheckStep.svelte";
 import DataStep from "../parts/build/steps/DataStep.svelte";
 import FilesStep from "../parts/build/steps/FilesStep.svelte";
@@ -118,8 +119,10 @@ const states = $derived(
   }),
 );
 
-const index = $derived(STEPS.findIndex(({ key }) => key === step));
-const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.title ?? ""));
+const isAsked = $derived(draft.get(["enquiry"]) !== undefined);
+const steps = $derived(stepsFor(isAsked));
+const index = $derived(steps.findIndex(({ key }) => key === step));
+const title = $derived(step === "text" ? "The report as text" : (steps[index]?.title ?? ""));
 </script>
 
 <div class="split">
@@ -128,7 +131,9 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
     <span class="soft">{version === undefined ? "not saved yet" : draft.isChanged ? `changed since version ${version}` : `version ${version}`}</span>
     <Button size="small" kind="ghost" icon={Undo} disabled={!draft.canTakeBack} on:click={() => draft.takeBack()}>Take back</Button>
     {#if version !== undefined && !draft.isChanged && records}<Button size="small" kind="tertiary" on:click={() => { isRecording = true; }}>New record</Button>{/if}
-    {#if version !== undefined && !draft.isChanged}<Button size="small" on:click={() => { isRehearsing = false; isRunning = true; }}>Run</Button>{/if}
+    {#if version !== undefined && !draft.isChanged}
+      {#if isAsked}<Button size="small" href={link("enquiries", name)}>Ask</Button>{:else}<Button size="small" on:click={() => { isRehearsing = false; isRunning = true; }}>Run</Button>{/if}
+    {/if}
     {#if version !== undefined}<KeepMenu kind="reports" {name} title={String(draft.get(["title"]) ?? name)} ondone={left} />{/if}
   </div>
 </div>
@@ -144,14 +149,15 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
 {/if}
 {#if schema && draft.text !== ""}
   <div class="build">
-    <StepList report={name} chosen={step as StepKey} {states} />
+    <StepList report={name} chosen={step as StepKey} {states} {isAsked} />
     <div class="work" role="region" aria-label={title}>
       {#if draft.definition.problem && step !== "text"}
         <InlineNotification lowContrast hideCloseButton kind="error" title="The text cannot be read." subtitle="Mend it under As text; the clicks wait for that." />
       {:else if step === "text"}{#await import("../parts/build/TextView.svelte") then { default: TextView }}<TextView {draft} {known} {schema} />{/await}
       {:else if step === "data"}<DataStep {draft} {known} {schema} {dataset} onloaded={async () => { datasets = await allOf(api.all("/datasets")); }} />
       {:else if step === "rows"}<RowsStep {draft} {known} {columns} {datasets} {valuesOf} {saved} />
-      {:else if step === "groups"}<GroupsStep {draft} {columns} {profiles} edition={dataset?.newest ?? undefined} />
+      {:else if step === "ask"}<AskStep {draft} {known} {schema} {columns} {name} />
+      {:else if step === "groups"}<GroupsStep {name} {draft} {columns} {profiles} edition={dataset?.newest ?? undefined} />
       {:else if step === "files"}<FilesStep {draft} {known} {schema} ontemplate={readTemplates} />
       {:else if step === "people"}<PeopleStep {draft} {known} {schema} {saved} />
       {:else if step === "message"}<MessageStep {draft} {known} {schema} {saved} ontemplate={readTemplates} />
@@ -159,8 +165,8 @@ const title = $derived(step === "text" ? "The report as text" : (STEPS[index]?.t
       {:else}<CheckStep {draft} {name} savedAs={version} isSaving={opened.isSaving || opened.newer !== undefined} onsave={(note) => opened.save(note)} ondiscard={() => opened.discard()} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
       {#if index >= 0}
         <div class="next">
-          {#if index > 0}<a href={link("reports", name, STEPS[index - 1].key)}>Back: {STEPS[index - 1].title}</a>{:else}<span></span>{/if}
-          {#if index < STEPS.length - 1}<Button size="small" href={link("reports", name, STEPS[index + 1].key)}>Next: {STEPS[index + 1].title}</Button>{/if}
+          {#if index > 0}<a href={link("reports", name, steps[index - 1]?.key ?? "")}>Back: {steps[index - 1]?.title}</a>{:else}<span></span>{/if}
+          {#if index < steps.length - 1}<Button size="small" href={link("reports", name, steps[index + 1]?.key ?? "")}>Next: {steps[index + 1]?.title}</Button>{/if}
         </div>
       {/if}
     </div>

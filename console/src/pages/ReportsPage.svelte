@@ -36,7 +36,7 @@ const rows = $derived(
     title: one.title,
     data: one.data,
     number: one.number,
-    next: one.nextTimes[0] ? time(one.nextTimes[0].at) : "by hand",
+    next: one.isAsked ? "is asked" : one.nextTimes[0] ? time(one.nextTimes[0].at) : "by hand",
     more: "",
   })),
 );

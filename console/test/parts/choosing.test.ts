@@ -79,6 +79,7 @@ describe("what makes a group", () => {
       [name, { name, distinct, count: 4, blanks: 0, frequent: [] }] as const;
     const profiles = new Map([figures("Site", 2), figures("Fee", 4)]);
     const screen = await render(GroupsStep, {
+      name: "x",
       draft,
       columns: [...COLUMNS],
       profiles: profiles as never,

@@ -5,6 +5,7 @@ import { stringify } from "yaml";
 import type { Path } from "../../src/lib/report/definition.js";
 import { beginning, kindOf, type Schema, shapeOf, shapesOf, valuesOf } from "../../src/lib/report/schema.js";
 import { type StepKey, stepOf } from "../../src/lib/report/steps.js";
+import AskStep from "../../src/parts/build/steps/AskStep.svelte";
 import CheckStep from "../../src/parts/build/steps/CheckStep.svelte";
 import DataStep from "../../src/parts/build/steps/DataStep.svelte";
 import FilesStep from "../../src/parts/build/steps/FilesStep.svelte";
@@ -47,6 +48,7 @@ const AROUND: Readonly<Record<string, object>> = {
   languages: {
     message: { subject: "S", body: { text: "T" }, languages: { own: { subject: "U", body: { text: "V" } } } },
   },
+  enquiry: { enquiry: { fields: { own: { choose: "Fee" } } } },
   to: { delivery: { to: { column: "Site" } } },
 };
 
@@ -107,7 +109,8 @@ const PARTS: Readonly<Record<StepKey, { part: unknown; props: object }>> = {
     part: RowsStep,
     props: { known: KNOWN, columns: [...COLUMNS], datasets: [], valuesOf: () => [], saved: undefined },
   },
-  groups: { part: GroupsStep, props: { columns: [...COLUMNS], profiles: new Map(), edition: undefined } },
+  ask: { part: AskStep, props: { schema, known: KNOWN, columns: [...COLUMNS], name: "x" } },
+  groups: { part: GroupsStep, props: { name: "x", columns: [...COLUMNS], profiles: new Map(), edition: undefined } },
   files: { part: FilesStep, props: { schema, known: KNOWN, ontemplate: async () => {} } },
   people: { part: PeopleStep, props: { schema, known: KNOWN, saved: undefined } },
   message: { part: MessageStep, props: { schema, known: KNOWN, saved: undefined, ontemplate: async () => {} } },

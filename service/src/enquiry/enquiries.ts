@@ -1,8 +1,8 @@
 /** Reports that are asked: what there is to fill in, what is found, and files of it. Every question is kept. */
 import { randomBytes } from "node:crypto";
-import { CorbixError, columnKey, sha256 } from "@corbix/core/common";
+import { CorbixError, columnKey, groupKey, nearestName, sha256 } from "@corbix/core/common";
 import { fieldColumns, fieldLabel, readQuestion, type Values } from "@corbix/core/enquiry";
-import type { Choices } from "@corbix/core/grid";
+import type { AskedQuery, Choices } from "@corbix/core/grid";
 import { otherDatasets, preparedColumns } from "@corbix/core/prepare";
 import { datasetsBeside, type Enquiry, type Report } from "@corbix/core/report";
 import { type AnswerFile, type AnswerForm, answerForms, type FileKind } from "@corbix/core/run";
@@ -165,7 +165,7 @@ export async function ask(
   values: Values,
   by: Asker,
   count: number,
-): Promise<{ readonly question: QuestionRow; readonly answer: AnswerRows }> {
+): Promise<{ readonly question: QuestionRow; readonly answer: AnswerRows; readonly hints: readonly string[] }> {
   const report = await getEnquiry(context, name);
   const { source, editions, day, columns } = await asOfNow(context, report);
   const { query, filled } = readQuestion(report.enquiry, columns, values);
@@ -185,7 +185,33 @@ export async function ask(
     askedAt: context.now(),
   };
   await addQuestion(context.database, question);
-  return { question, answer: shownAnswer(report.enquiry, view) };
+  const hints = view.total === 0 ? await nearValues(context, source, report.enquiry, query) : [];
+  return { question, answer: shownAnswer(report.enquiry, view), hints };
+}
+
+/** Where nothing was found: of values that no row has those that are nearly the same. */
+async function nearValues(
+  context: Context,
+  source: GridSource,
+  { fields }: Enquiry,
+  { anyOf = [] }: AskedQuery,
+): Promise<string[]> {
+  if (anyOf.length === 0) return [];
+  const choices = await choicesOf(
+    context,
+    source,
+    anyOf.map(({ column }) => column),
+    LISTED_CHOICES,
+  );
+  return anyOf.flatMap(({ column, values }) => {
+    const known = (choices.get(column)?.values ?? []).flatMap(({ value }) => (value === null ? [] : [String(value)]));
+    const field = Object.values(fields).find((one) => "choose" in one && one.choose === column);
+    return values.flatMap((value) => {
+      if (value === "" || known.some((one) => groupKey(one) === groupKey(value))) return [];
+      const near = nearestName(value, known);
+      return [say().enquiry.noSuchValue({ label: field ? fieldLabel(field) : column, value, near })];
+    });
+  });
 }
 
 function shownAnswer(enquiry: Enquiry, view: Awaited<ReturnType<typeof lookAt>>): AnswerRows {

@@ -13,7 +13,7 @@ import { calledNow } from "../library/keeping.js";
 import type { Context } from "../process/context.js";
 import { languages, speaking } from "../process/languages.js";
 import { isDatabaseAway, type Kind } from "../records/index.js";
-import { serveAsking } from "./ask-pages.js";
+import { askingFailed, serveAsking } from "./ask-pages.js";
 import { serveDownloads } from "./download-pages.js";
 import { eventStream } from "./event-stream.js";
 import { answering, type Call, type Route } from "./handler.js";
@@ -78,6 +78,7 @@ export function makeApp(context: Context, consoleFolder: string): Express {
     app.use("/assets", express.static(join(consoleFolder, "assets"), { immutable: true, maxAge: "1y" }));
     app.use(express.static(consoleFolder, { index: "index.html" }));
   }
+  app.use("/ask", askingFailed);
   app.use((error: unknown, request: Request, response: Response, _next: NextFunction) =>
     sendProblem(context, error, request, response),
   );

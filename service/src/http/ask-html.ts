@@ -35,6 +35,11 @@ export function noAskingHtml(): string {
   return asked(words.cannotAskHere(), `<p>${text(words.askOffice())}</p>`);
 }
 
+export function failedHtml(wrong: CorbixError): string {
+  const words = say().enquiry;
+  return asked(words.askTitle(), `${wrongHtml(wrong)}<p><a href="/ask">${text(words.everythingToAsk())}</a></p>`);
+}
+
 /** The first page: what may be asked, and what was. */
 export function askHtml(
   name: string,
@@ -75,7 +80,7 @@ export function formHtml(enquiry: ShownEnquiry, values: Values, wrong: CorbixErr
   const general = wrong && !enquiry.fields.some(({ name }) => name === wrong.where) ? wrongHtml(wrong) : "";
   return asked(
     enquiry.title,
-    `<nav><a href="/ask">${text(words.askTitle())}</a></nav><p>${text(
+    `<nav><a href="/ask">${text(words.everythingToAsk())}</a></nav><p>${text(
       words.ofData({ rows: enquiry.edition.rowCount, origin: enquiry.edition.origin }),
     )}</p>${general}<form method="post" action="/ask/${text(enquiry.name)}">${fields}<button>${text(words.askButton())}</button></form>`,
   );
@@ -189,7 +194,7 @@ export function answerHtml(report: Report, question: QuestionRow, answer: Answer
       : `<div class="wide"><table><caption>${text(words.pageOf({ page, pages }))}</caption><thead><tr><th scope="col" class="n">${text(words.rowHeading())}</th>${heads.join("")}</tr></thead><tbody>${rows.join("")}</tbody></table></div><p>${link(page - 1, words.before())}${link(page + 1, words.after())}</p>`;
   return asked(
     report.title,
-    `<nav><a href="/ask">${text(words.askTitle())}</a>, <a href="/ask/${text(question.report)}">${text(words.askAgain())}</a></nav><p>${text(
+    `<nav><a href="/ask">${text(words.everythingToAsk())}</a>, <a href="/ask/${text(question.report)}">${text(words.askAgain())}</a></nav><p>${text(
       words.foundOf({ found: answer.found, of: answer.of }),
     )} ${text(filledWords(question))}</p>${files}${table}`,
   );
@@ -210,6 +215,6 @@ export function rowHtml(
   );
   return asked(
     words.rowOf({ title: report.title, row }),
-    `<nav><a href="/ask">${text(words.askTitle())}</a>, <a href="${base}">${text(words.backToList())}</a></nav>${formsHtml(answerForms(report), "row", base, row)}<table><tbody>${lines.join("")}</tbody></table>`,
+    `<nav><a href="/ask">${text(words.everythingToAsk())}</a>, <a href="${base}">${text(words.backToList())}</a></nav>${formsHtml(answerForms(report), "row", base, row)}<table><tbody>${lines.join("")}</tbody></table>`,
   );
 }

@@ -5,7 +5,7 @@ import { CONTENT_TYPES } from "@corbix/core/message";
 import type { FileKind } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import { parse } from "cookie";
-import express, { type Express, type Request, type Response } from "express";
+import express, { type Express, type NextFunction, type Request, type Response } from "express";
 import { mayAsk, maybeColleague } from "../enquiry/colleagues.js";
 import {
   type Asker,
@@ -20,7 +20,16 @@ import {
 } from "../enquiry/enquiries.js";
 import type { Context } from "../process/context.js";
 import { type ColleagueRow, pageOfQuestions, type QuestionRow } from "../records/index.js";
-import { answerHtml, askHtml, chosenValues, formHtml, noAskingHtml, PAGE_ROWS, rowHtml } from "./ask-html.js";
+import {
+  answerHtml,
+  askHtml,
+  chosenValues,
+  failedHtml,
+  formHtml,
+  noAskingHtml,
+  PAGE_ROWS,
+  rowHtml,
+} from "./ask-html.js";
 import { identify, isOwnOrigin } from "./identify.js";
 import { isoRows } from "./resources/show-rows.js";
 
@@ -115,6 +124,12 @@ export function serveAsking(app: Express, context: Context): void {
   });
 }
 
+/** What goes wrong is told as a page. */
+export function askingFailed(error: unknown, _: Request, response: Response, next: NextFunction): void {
+  if (!(error instanceof CorbixError) || response.headersSent) return next(error);
+  response.status(error.status).setHeader("Cache-Control", "no-store").type("html").send(failedHtml(error));
+}
+
 /** A page for whoever may ask; all others are told to ask the office. */
 function page(
   app: Express,
@@ -125,7 +140,8 @@ function page(
   app.get(path, async (request, response) => {
     const visitor = await visitorOf(context, request);
     if (!visitor) return refuse(response);
-    response.setHeader("Cache-Control", "no-store").type("html");
+    // A form tells where it comes from only where it may.
+    response.setHeader("Referrer-Policy", "same-origin").setHeader("Cache-Control", "no-store").type("html");
     await show(visitor, request, response);
   });
 }

@@ -254,6 +254,13 @@ describe("an enquiry", () => {
   });
 });
 
+it("that finds nothing for a value that no row has names a near one", async () => {
+  const { body } = await service.call<{ hints: string[] }>("POST", "/api/v1/enquiries/visit-enquiry/questions", {
+    values: { site: "Alder Cort" },
+  });
+  expect(body.hints).toEqual(["No row has `Alder Cort` in Site. Did you mean `Alder Court`?"]);
+});
+
 describe("a colleague who may ask", () => {
   /** A browser that holds one cookie. */
   function browser() {
@@ -335,7 +342,8 @@ describe("a colleague who may ask", () => {
     const visit = browser();
     await visit("GET", await invite("Otto Brandt", ["lift-enquiry"]));
     expect((await visit("GET", "/ask/visit-enquiry")).status).toBe(404);
-    expect((await visit("GET", "/ask/q/000000")).status).toBe(404);
+    const unknown = await visit("GET", "/ask/q/000000");
+    expect([unknown.status, unknown.text]).toEqual([404, expect.stringContaining('<p class="wrong"')]);
     const { body } = await ask({}, "lift-enquiry");
     expect((await visit("GET", `/ask/q/${body.question.id}`)).status).toBe(404);
     expect((await visit("GET", `/ask/q/${body.question.id}/file/text/csv`)).status).toBe(404);

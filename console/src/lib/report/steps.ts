@@ -2,6 +2,7 @@
 export const STEPS = [
   { key: "data", title: "Data", fields: ["data", "lines"] },
   { key: "rows", title: "Period and rows", fields: ["period", "keep", "bring", "add", "prepare", "sort"] },
+  { key: "ask", title: "Asking", fields: ["enquiry"] },
   { key: "groups", title: "Groups", fields: ["split", "totals"] },
   { key: "files", title: "Files", fields: ["files", "locale", "sealed"] },
   {
@@ -37,6 +38,14 @@ export const STEPS = [
 ] as const;
 
 export type StepKey = (typeof STEPS)[number]["key"];
+
+/** Steps of a report that is run, and of one that is asked. */
+const ASKED: readonly StepKey[] = ["data", "rows", "ask", "files", "check"];
+
+/** The steps of a report, in order: of one that is asked those that it has. */
+export function stepsFor(isAsked: boolean): readonly (typeof STEPS)[number][] {
+  return STEPS.filter(({ key }) => (isAsked ? ASKED.includes(key) : key !== "ask"));
+}
 
 /** The step that a place in a definition belongs to, such as that of a problem: `files, statement, name`. */
 export function stepOf(where: string): StepKey {
@@ -78,7 +87,7 @@ export function stateOfSteps(facts: StepFacts): Readonly<Record<StepKey, StepSta
   const missing: Partial<Record<StepKey, boolean>> = {
     data: !facts.hasData,
     groups: !has("split") || facts.groupCount === 0,
-    files: !has("files") && !has("message"),
+    files: !has("files") && !has("message") && !has("enquiry"),
     message: !has("message"),
     check: facts.isChanged,
   };

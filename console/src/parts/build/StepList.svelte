@@ -1,19 +1,24 @@
 <script lang="ts">
 import { CheckmarkFilled, CircleDash, WarningAltFilled } from "carbon-icons-svelte";
 import { word } from "../../lib/format";
-import { STEPS, type StepKey, type StepState } from "../../lib/report/steps";
+import { type StepKey, type StepState, stepsFor } from "../../lib/report/steps";
 import { link } from "../../lib/router.svelte";
 
 /** The steps of the work with their state: fine, wants a look, missing. */
-let { report, chosen, states }: { report: string; chosen: StepKey; states: Readonly<Record<StepKey, StepState>> } =
-  $props();
+let {
+  report,
+  chosen,
+  states,
+  isAsked,
+}: { report: string; chosen: StepKey; states: Readonly<Record<StepKey, StepState>>; isAsked: boolean } = $props();
+const steps = $derived(stepsFor(isAsked));
 const words = { fine: word("fine"), look: "wants a look", missing: word("missing") } as const;
 const icons = { fine: CheckmarkFilled, look: WarningAltFilled, missing: CircleDash };
 </script>
 
 <nav aria-label="Steps">
   <ol>
-    {#each STEPS as { key, title }, at}
+    {#each steps as { key, title }, at}
       {@const Icon = icons[states[key]]}
       <li><a href={link("reports", report, key)} aria-current={chosen === key ? "step" : undefined} class={states[key]}>
         <Icon aria-label={words[states[key]]} /><span>{at + 1}. {title}</span>

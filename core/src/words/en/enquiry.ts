@@ -16,6 +16,8 @@ export const enquiry = {
     `Cannot ask what lies between in the column \`${column}\`: it holds neither dates nor numbers.`,
   chooseInstead: () => "Let people choose from its values, or look for words in it.",
   cannotFindFile: ({ name }: { name: string }) => `Cannot find the file \`${name}\` of the report.`,
+  noSuchValue: ({ label, value, near }: { label: string; value: string; near: string | undefined }) =>
+    `No row has \`${value}\` in ${label}.${near === undefined ? "" : ` Did you mean \`${near}\`?`}`,
   nothingFound: () => "Cannot make a file: nothing was found.",
   askOtherwise: () => "Ask for more.",
   tooMany: ({ count, most }: { count: number; most: number }) =>
@@ -31,6 +33,7 @@ export const enquiry = {
   cannotFindRow: () => "Cannot find this row among those that were found.",
   cannotFindForm: ({ name }: { name: string }) => `Cannot make \`${name}\` of this answer.`,
   askTitle: () => "Ask",
+  everythingToAsk: () => "everything there is to ask",
   whoAsks: ({ name }: { name: string }) => `${name}: choose what you want to know. What you ask is kept.`,
   nothingToAsk: () => "There is nothing to ask yet.",
   askedBefore: () => "What you asked before",

@@ -54,7 +54,7 @@ export const enquiryHandlers: HandlersOf<typeof enquiryEndpoints> = {
   },
 
   ask: async ({ context, params, body, user, created }) => {
-    const { question, answer } = await ask(
+    const { question, answer, hints } = await ask(
       context,
       params.name,
       body.values,
@@ -62,7 +62,7 @@ export const enquiryHandlers: HandlersOf<typeof enquiryEndpoints> = {
       body.count,
     );
     created(`/questions/${question.id}`);
-    return showAnswer(question, [], answer, 0);
+    return { ...showAnswer(question, [], answer, 0), hints };
   },
 
   listQuestions: async ({ context, query }) => {
@@ -136,7 +136,14 @@ function showQuestion(question: QuestionRow, files: readonly AnswerRow[]) {
 
 function showAnswer(question: QuestionRow, files: readonly AnswerRow[], answer: AnswerRows, first: number) {
   const { columns, rowNumbers, rows } = answer;
-  return { question: showQuestion(question, files), columns, rowNumbers, rows: isoRows(columns, rows), first };
+  return {
+    question: showQuestion(question, files),
+    columns,
+    rowNumbers,
+    rows: isoRows(columns, rows),
+    first,
+    hints: [],
+  };
 }
 
 function showColleague({ name, reports, createdBy, createdAt, usedAt }: ColleagueRow) {

@@ -266,6 +266,7 @@ async function reportSummary(
         }
       : null,
     hasMessage: message !== undefined,
+    isAsked: version.definition.enquiry !== undefined,
     nextTimes: times.map(showTime),
     createdBy: version.createdBy,
     createdAt: iso(version.createdAt),

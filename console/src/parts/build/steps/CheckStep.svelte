@@ -39,6 +39,7 @@ const changes = $derived(draft.saved === undefined ? [] : differenceOf(draft.sav
 /** Groups without people are told once, with the way to add them. */
 const findings = $derived((draft.look?.findings ?? []).filter(({ code }) => code !== "group-without-recipient"));
 const without = $derived(draft.look?.groupsWithoutPeople ?? 0);
+const isAsked = $derived(draft.get(["enquiry"]) !== undefined);
 const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepOf(where))?.title ?? "";
 </script>
 
@@ -67,11 +68,14 @@ const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepO
   <Button size="field" disabled={isSaving || draft.problems.length > 0 || !draft.isChanged} on:click={() => { onsave(note); note = ""; }}>{savedAs === undefined ? "Save the report" : `Save as version ${savedAs + 1}`}</Button>
   {#if draft.isChanged}<Button size="field" kind="danger-ghost" on:click={ondiscard}>{savedAs === undefined ? "Throw this report away" : `Back to version ${savedAs}`}</Button>{/if}
   {#if savedAs !== undefined && !draft.isChanged}
-    <Button size="field" kind="tertiary" on:click={() => onrun(true)}>Rehearse to me</Button>
-    <Button size="field" kind="tertiary" on:click={() => onrun(false)}>Run</Button>
+    {#if isAsked}<Button size="field" kind="tertiary" href={link("enquiries", name)}>Ask</Button>
+    {:else}
+      <Button size="field" kind="tertiary" on:click={() => onrun(true)}>Rehearse to me</Button>
+      <Button size="field" kind="tertiary" on:click={() => onrun(false)}>Run</Button>
+    {/if}
   {/if}
 </div>
-{#if savedAs !== undefined && !draft.isChanged}<InlineNotification lowContrast kind="success" hideCloseButton title={`Version ${savedAs} is saved.`} subtitle="Rehearse it: everything is sent for real, but only to you." />{/if}
+{#if savedAs !== undefined && !draft.isChanged}<InlineNotification lowContrast kind="success" hideCloseButton title={`Version ${savedAs} is saved.`} subtitle={isAsked ? "Whoever may ask finds it under Enquiries." : "Rehearse it: everything is sent for real, but only to you."} />{/if}
 {#if savedAs !== undefined}
   <h2>Its versions</h2>
   <Versions {draft} {name} newest={savedAs} />

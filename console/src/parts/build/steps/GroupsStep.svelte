@@ -4,8 +4,10 @@ import type { Column, Edition, Profile } from "../../../lib/client";
 import { count, plural } from "../../../lib/format";
 import { writeName } from "../../../lib/report/conditions";
 import type { Draft } from "../../../lib/report/draft.svelte";
+import { asEnquiry } from "../../../lib/report/enquiry";
 import { freeOf } from "../../../lib/report/new-report";
 import { readSplit, type SplitKind, suggestedRowName, writeSplit } from "../../../lib/report/split";
+import { go } from "../../../lib/router.svelte";
 import Findings from "../../common/Findings.svelte";
 import NearDoubles from "../../data/NearDoubles.svelte";
 import Formulas from "../Formulas.svelte";
@@ -13,11 +15,13 @@ import Formulas from "../Formulas.svelte";
 /** What the rows are put into groups by, and what has to add up. */
 let {
   draft,
+  name,
   columns,
   profiles,
   edition,
 }: {
   draft: Draft;
+  name: string;
   columns: readonly Column[];
   profiles: ReadonlyMap<string, Profile>;
   edition: Edition | undefined;
@@ -56,6 +60,11 @@ function chooseKind(kind: SplitKind): void {
     writeSplit({ ...choice, kind, columns: kind === "columns" && split.length > 0 ? split : named }),
   );
 }
+/** From here on it is no report that is run: what only a run needs is taken out, and can be taken back. */
+function beAsked(): void {
+  draft.write(asEnquiry(draft.definition, all));
+  go("reports", name, "ask");
+}
 let columnsBefore = $state<readonly string[]>([]);
 $effect(() => {
   if (choice.kind === "columns") columnsBefore = split;
@@ -72,10 +81,11 @@ const isTotal = (formula: string): boolean => Object.values(totals).includes(for
 </script>
 
 <h2>What makes a group</h2>
-<RadioButtonGroup legendText="Each group gets its own files and its own message" selected={choice.kind} orientation="vertical" on:change={({ detail }) => { if (detail !== choice.kind) chooseKind(detail as SplitKind); }}>
+<RadioButtonGroup legendText="Each group gets its own files and its own message" selected={choice.kind} orientation="vertical" on:change={({ detail }) => { if (String(detail) === "ask") beAsked(); else if (detail !== choice.kind) chooseKind(detail as SplitKind); }}>
   <RadioButton labelText="the rows that have the same value in a column, or in several" value="columns" />
   <RadioButton labelText="each row for itself, such as a letter for each" value="row" />
   <RadioButton labelText="all rows together: one file for everybody" value="one" />
+  <RadioButton labelText="none: nothing is sent, people ask for the rows they want" value="ask" />
 </RadioButtonGroup>
 {#if choice.kind === "one"}
   <div class="name"><TextInput size="sm" labelText="What it is called" helperText={'Stands in names of files and in the message as {{ group.key }}.'} value={choice.name} on:input={(event) => { const name = String((event as CustomEvent).detail ?? ""); if (name.trim() !== "" && name !== choice.name) draft.set(["split"], writeSplit({ ...choice, name })); }} /></div>
