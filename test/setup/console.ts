@@ -15,7 +15,7 @@ export interface Console {
 export async function openConsole(service: TestService): Promise<Console> {
   const browser = await chromium.launch(CHROMIUM);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: "en-GB" });
-  page.setDefaultTimeout(120_000);
+  page.setDefaultTimeout(Number(process.env.CORBIX_TEST_WAIT ?? 120_000));
   const troubles: string[] = [];
   page.on("pageerror", (error) => troubles.push(error.message));
   page.on("console", (message) => {

@@ -59,7 +59,16 @@ type Item<P extends ListPath> = Answer<"get", P> extends { readonly items: reado
 
 /** What the service announces while something happens. */
 export interface ServiceEvent {
-  readonly kind: "run" | "dataset" | "recipients" | "template" | "report" | "letter" | "message" | "anything";
+  readonly kind:
+    | "run"
+    | "dataset"
+    | "recipients"
+    | "template"
+    | "report"
+    | "question"
+    | "letter"
+    | "message"
+    | "anything";
   /** The run's id, the dataset's name… */
   readonly subject: string;
 }

@@ -18,7 +18,7 @@ let problem = $state<Problem>();
 
 $effect(() =>
   whenever(
-    (event) => event.kind === "report",
+    (event) => event.kind === "report" || event.kind === "question",
     () =>
       Promise.all([allOf(api.all("/enquiries")), questions.reload()]).then(
         ([found]) => {

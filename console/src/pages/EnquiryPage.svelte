@@ -114,6 +114,13 @@ const formsOf = (of: "list" | "row") =>
         {#each answer.hints as hint}<p class="hint">{hint}</p>{/each}
         {#if found > 0}
           <p class="files">{#each formsOf("list") as [form, kind] (`${form}.${kind}`)}<a href={fileOf(`${form}/${kind}`, answer.question.id)} download>{form} ({kind})</a>{/each}</p>
+          {#if row}
+            <section class="panel whole" aria-label={`Row ${row.rowNumber}`}>
+              <div class="split"><h2>Row {row.rowNumber}</h2><Button size="small" kind="ghost" on:click={() => { row = undefined; }}>Close</Button></div>
+              <p class="files">{#each formsOf("row") as [form, kind] (`${form}.${kind}`)}<a href={fileOf(`${form}/${kind}`, answer.question.id, row.rowNumber)} download>{form} ({kind})</a>{/each}</p>
+              <dl>{#each row.columns as column, at}<dt>{column.name}</dt><dd>{cell(row.cells[at] ?? null, column)}</dd>{/each}</dl>
+            </section>
+          {/if}
           <div class="wide" use:scrollable data-scrolls="Rows found"><table>
             <thead><tr><th class="right">Row</th>{#each answer.columns as column}<th class:right={column.type === "number"}>{column.name}</th>{/each}</tr></thead>
             <tbody>
@@ -133,13 +140,6 @@ const formsOf = (of: "list" | "row") =>
               <Button size="small" kind="ghost" disabled={last >= found} on:click={() => turn(last)}>After</Button>
             </div>
           {/if}
-        {/if}
-        {#if row}
-          <section class="panel whole" aria-label={`Row ${row.rowNumber}`}>
-            <div class="split"><h2>Row {row.rowNumber}</h2><Button size="small" kind="ghost" on:click={() => { row = undefined; }}>Close</Button></div>
-            <p class="files">{#each formsOf("row") as [form, kind] (`${form}.${kind}`)}<a href={fileOf(`${form}/${kind}`, answer.question.id, row.rowNumber)} download>{form} ({kind})</a>{/each}</p>
-            <dl>{#each row.columns as column, at}<dt>{column.name}</dt><dd>{cell(row.cells[at] ?? null, column)}</dd>{/each}</dl>
-          </section>
         {/if}
       {:else}<p class="soft">Nothing is asked yet.</p>{/if}
     </div>

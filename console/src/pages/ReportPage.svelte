@@ -148,7 +148,7 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
   </InlineNotification>
 {/if}
 {#if schema && draft.text !== ""}
-  <div class="build">
+  <div class="build" class:alone={isAsked && step !== "files"}>
     <StepList report={name} chosen={step as StepKey} {states} {isAsked} />
     <div class="work" role="region" aria-label={title}>
       {#if draft.definition.problem && step !== "text"}
@@ -170,7 +170,7 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
         </div>
       {/if}
     </div>
-    <GroupPanel {draft} {step} {version} />
+    {#if !isAsked || step === "files"}<GroupPanel {draft} {step} {version} />{/if}
   </div>
 {/if}
 {#if records}<NewRecord bind:isOpen={isRecording} report={name} {columns} lines={records.lines} />{/if}
@@ -178,6 +178,7 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
 
 <style>
   .build { display: grid; grid-template-columns: 11.5rem minmax(0, 1.25fr) minmax(20rem, 1fr); gap: 1.25rem; margin-top: 0.75rem; }
+  .build.alone { grid-template-columns: 11.5rem minmax(0, 46rem); }
   .work { min-width: 0; }
   .work :global(li), .work :global(p) { line-height: 1.25rem; }
   .work :global(h2:first-child) { margin-top: 0; }
@@ -186,5 +187,5 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
   /* The message's own editor shows what a group gets itself, and needs the room. */
   .build:has(:global(details.editor[open])) { grid-template-columns: 11.5rem minmax(0, 1fr); }
   .build:has(:global(details.editor[open])) > :global(aside) { display: none; }
-  @media (max-width: 66rem) { .build { grid-template-columns: minmax(0, 1fr); } }
+  @media (max-width: 66rem) { .build, .build.alone { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -64,6 +64,7 @@ const FITTING: Readonly<Record<string, string>> = {
   "files.own.slides.colour": "123456",
   "schedule.calendar": "office",
   "period.calendar": "office",
+  "enquiry.page": "statement",
   "schedule.rule": "FREQ=DAILY",
   "schedule.notAfter": "04:44",
   "startOnData.notBefore": "05:55",

@@ -151,6 +151,21 @@ export function makeAnswer(
 
 const PREPARED = { bring: [], add: {}, sort: [], prepare: [] };
 
+/**
+ * What is looked at while an enquiry is written, or one of its files tried: the page of one row with the first row there is, everything
+ * else with all rows. Other reports stay as they are.
+ */
+export function lookedAt(input: PlanInput, file?: string): PlanInput {
+  const { report } = input;
+  const page = report.enquiry?.page;
+  if (page === undefined) return input;
+  const { [page]: own, ...others } = report.files;
+  const without: PlanInput = { ...input, report: { ...report, files: others } };
+  if (file !== page || own === undefined) return without;
+  const [first] = planRun({ ...without, report: { ...report, files: {} } }).plan.table.rowNumbers;
+  return { ...input, onlyRows: { rowNumbers: new Set([first]), why: say().enquiry.otherRows() } };
+}
+
 /** The report as it makes this one file of rows that are prepared already. */
 function asked(
   report: Report,

@@ -4,6 +4,7 @@ import type { StepAccount } from "../prepare/index.js";
 import type { Matched } from "../recipients/index.js";
 import type { Report } from "../report/index.js";
 import { type Cell, type ColumnInfo, columnInfo } from "../table/index.js";
+import { lookedAt } from "./answer.js";
 import { type ConditionCount, countConditions } from "./condition-counts.js";
 import type { RowAccount } from "./plan/account.js";
 import type { ControlTotal } from "./plan/control-totals.js";
@@ -85,7 +86,8 @@ const WITHOUT: readonly ((report: Report) => Report)[] = [
 ];
 
 /** Throws `BAD_DEFINITION` or `BAD_EXPRESSION` only where rows or groups themselves cannot be made. */
-export function lookAtDraft(input: PlanInput, wish: DraftWish = {}): DraftLook {
+export function lookAtDraft(given: PlanInput, wish: DraftWish = {}): DraftLook {
+  const input = lookedAt(given);
   const { planned, report, problems } = planAsFarAsItGoes(input);
   const { plan } = planned;
   const wanted = wish.search?.toLowerCase();

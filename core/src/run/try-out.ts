@@ -6,6 +6,7 @@ import type { ComposedMessage } from "../message/index.js";
 import type { Group } from "../split/index.js";
 import type { Cell, ColumnInfo } from "../table/index.js";
 import { say } from "../words/index.js";
+import { lookedAt } from "./answer.js";
 import type { MadeFile } from "./make-file.js";
 import { type Planned, planRun } from "./plan/plan.js";
 import type { PlanInput } from "./plan/plan-input.js";
@@ -31,7 +32,8 @@ const SHOWN_ROWS = 2000;
  * Makes a file of a report for one group, always with its pages. Throws what a run would, and `NOT_FOUND` for a group
  * there is not, or where there is none at all.
  */
-export function tryOut(input: PlanInput, file: string, wanted: string | undefined, fonts: FontLibrary): TriedOut {
+export function tryOut(given: PlanInput, file: string, wanted: string | undefined, fonts: FontLibrary): TriedOut {
+  const input = lookedAt(given, file);
   const spec = input.report.files[file];
   const shown = spec.pdf === "no" ? { ...spec, pdf: "too" as const } : spec;
   // Passwords are for what leaves the house.

@@ -8,6 +8,7 @@ import { datasetsBeside, type Enquiry, type Report } from "@corbix/core/report";
 import { type AnswerFile, type AnswerForm, answerForms, type FileKind } from "@corbix/core/run";
 import { type Cell, type ColumnInfo, columnInfo } from "@corbix/core/table";
 import { say } from "@corbix/core/words";
+import { announce } from "../events/events.js";
 import { fontFolder } from "../library/custom-fonts.js";
 import { getReport, newestReports, templateBytes } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
@@ -185,6 +186,7 @@ export async function ask(
     askedAt: context.now(),
   };
   await addQuestion(context.database, question);
+  await announce(context.database, { kind: "question", subject: report.name });
   const hints = view.total === 0 ? await nearValues(context, source, report.enquiry, query) : [];
   return { question, answer: shownAnswer(report.enquiry, view), hints };
 }
@@ -336,5 +338,6 @@ export async function answerFile(context: Context, id: string, by: Asker, wish: 
     madeBy: by.name,
     madeAt: context.now(),
   });
+  await announce(database, { kind: "question", subject: question.report });
   return file;
 }

@@ -2,7 +2,16 @@ import { type Database, notify } from "../records/index.js";
 
 /** Something that viewers may want to know at once; they fetch what changed themselves. */
 export interface ServiceEvent {
-  readonly kind: "run" | "dataset" | "recipients" | "template" | "report" | "letter" | "message" | "anything";
+  readonly kind:
+    | "run"
+    | "dataset"
+    | "recipients"
+    | "template"
+    | "report"
+    | "question"
+    | "letter"
+    | "message"
+    | "anything";
   /** The run's id, the dataset's name… */
   readonly subject: string;
 }

@@ -126,8 +126,9 @@ export function serveAsking(app: Express, context: Context): void {
 
 /** What goes wrong is told as a page. */
 export function askingFailed(error: unknown, _: Request, response: Response, next: NextFunction): void {
-  if (!(error instanceof CorbixError) || response.headersSent) return next(error);
-  response.status(error.status).setHeader("Cache-Control", "no-store").type("html").send(failedHtml(error));
+  if (error instanceof CorbixError && !response.headersSent)
+    response.status(error.status).setHeader("Cache-Control", "no-store").type("html").send(failedHtml(error));
+  else next(error);
 }
 
 /** A page for whoever may ask; all others are told to ask the office. */

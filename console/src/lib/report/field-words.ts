@@ -221,6 +221,7 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   released: "At its release",
   waysOut: "Where files go besides mail",
   enquiry: "People ask it",
+  label: "Called",
   choose: "Choose from a column's values",
   between: "From and until",
   search: "Look for words in",

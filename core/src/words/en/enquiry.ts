@@ -23,6 +23,7 @@ export const enquiry = {
   tooMany: ({ count, most }: { count: number; most: number }) =>
     `Cannot make a file of ${counted(count, "row", "rows")}: ${thousands(most)} are the most.`,
   askMoreNarrowly: () => "Ask more narrowly, or raise `most` of the enquiry.",
+  otherRows: () => "not the row that is shown",
   field: () => "Field",
   value: () => "Value",
   rowOf: ({ title, row }: { title: string; row: number }) => `${title}, row ${row}`,

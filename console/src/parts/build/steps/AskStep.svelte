@@ -41,7 +41,7 @@ const rest = $derived(schemaAt(schema, ["enquiry"]) ?? {});
 const free = $derived(all.filter((one) => !fields.some(([, field]) => columnsOfField(field).includes(one.name))));
 
 const WORDS: Readonly<Record<FieldKind, () => string>> = {
-  choose: () => "choose from its values",
+  choose: () => "choose a value",
   between: () => "from and until",
   search: () => "look for words",
 };
