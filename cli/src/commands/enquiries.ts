@@ -1,4 +1,5 @@
 import { CorbixError, suggestName } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import type { Client, Schemas } from "../client.js";
 import { firstOf } from "../client.js";
 import { saveDownload } from "../files.js";
@@ -116,14 +117,14 @@ async function saveAnswer(
   const all = forms.flatMap((one) => one.kinds.map((each) => `${one.name}.${each}`));
   const found = known?.kinds.find((one) => one === kind);
   if (!known || !found)
-    throw new CorbixError("BAD_REQUEST", `Cannot make \`${options.as}\` of this answer.`, {
+    throw new CorbixError("BAD_REQUEST", say().enquiry.cannotFindForm({ name: options.as ?? "" }), {
       where: "--as",
       advice: suggestName(options.as ?? "", all, "forms"),
     });
   if (known.of === "row" && options.row === undefined)
-    throw new CorbixError("BAD_REQUEST", `\`${options.as}\` is the page of one row.`, {
+    throw new CorbixError("BAD_REQUEST", say().command.pageOfOneRow({ form: options.as ?? "" }), {
       where: "--row",
-      advice: "Name the row by its number in the list, such as --row 12.",
+      advice: say().command.nameTheRow(),
     });
   const query = known.of === "row" && options.row !== undefined ? { row: wholeNumber(options.row, "--row") } : {};
   const file = client.get("/questions/{id}/files/{form}/{kind}", { path: { id, form, kind: found }, query });
@@ -136,9 +137,9 @@ function valuesOf(given: readonly string[]): Record<string, string | string[]> {
   for (const one of given) {
     const at = one.indexOf("=");
     if (at < 1)
-      throw new CorbixError("BAD_REQUEST", `Cannot read \`${one}\`.`, {
+      throw new CorbixError("BAD_REQUEST", say().command.cannotReadField({ text: one }), {
         where: "fields",
-        advice: 'Write field=value, such as "site=Alder Court"; corbix enquiries NAME tells the fields.',
+        advice: say().command.writeField(),
       });
     const [name, value] = [one.slice(0, at), one.slice(at + 1)];
     const known = values[name];

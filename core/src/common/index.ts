@@ -25,7 +25,7 @@ export { addsUp, Exact } from "./exact.js";
 export { greatest, least } from "./extent.js";
 export { type Finding, hasStop, type Severity, type SummedFinding, sortFindings, sumUpFindings } from "./finding.js";
 export { formatValue } from "./format.js";
-export { lazily } from "./lazily.js";
 export { readMeasure } from "./measures.js";
 export { memoize } from "./memoize.js";
 export { codePointOf, known, made, oneOf, wordsOf } from "./must.js";
+export { packageOnUse } from "./package-on-use.js";

@@ -1,12 +1,11 @@
 /** Bodies as people write them, HTML or Markdown, made ready for mail programs: styles stand in the elements themselves. */
 
-import { createRequire } from "node:module";
 import type Juice from "juice";
 import MarkdownIt from "markdown-it";
-import { CorbixError, lazily } from "../common/index.js";
+import { CorbixError, packageOnUse } from "../common/index.js";
 import { say } from "../words/index.js";
 
-const juice = lazily(() => createRequire(import.meta.url)("juice") as typeof Juice);
+const juice = packageOnUse<typeof Juice>("juice");
 
 /** A mark stands here while the markup around it is worked on; text has no business with these characters. */
 const OPEN = "\ue000";

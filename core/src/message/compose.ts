@@ -1,6 +1,5 @@
-import { createRequire } from "node:module";
 import type HtmlToText from "html-to-text";
-import { CorbixError, lazily } from "../common/index.js";
+import { CorbixError, packageOnUse } from "../common/index.js";
 import { type Env, type LinesColumns, type Scope, showsRows } from "../expression/index.js";
 import { cutMarks, parseTextTemplate, type TextTemplate, withPlace } from "../template/index.js";
 import { say } from "../words/index.js";
@@ -8,7 +7,7 @@ import { inlinedHtml, markdownHtml, withPictures } from "./body.js";
 import { escapeHtml } from "./escape-html.js";
 import { type LineTable, parseLineTable } from "./line-table.js";
 
-const htmlToText = lazily(() => createRequire(import.meta.url)("html-to-text") as typeof HtmlToText);
+const htmlToText = packageOnUse<typeof HtmlToText>("html-to-text");
 
 /** A message's text without its addresses and attachments. */
 export interface ComposedMessage {

@@ -523,7 +523,8 @@ export const reportSchema = z
   })
   .refine((report) => report.enquiry === undefined || isAskedOnly(report), {
     path: ["enquiry"],
-    message: `the answer goes to who asks: an enquiry has no ${RUN_ONLY.join(", ")}`,
+    message:
+      "the answer goes to who asks: an enquiry has no split, period, once, message, waysOut, schedule, figures, records or startOnData",
   })
   .transform(({ split, ...report }) => ({ ...report, split: split ?? { one: report.title } }))
   .readonly();

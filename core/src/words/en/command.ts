@@ -65,4 +65,8 @@ export const command = {
   cannotGoOnFrom: ({ folder }: { folder: string }) =>
     `Cannot go on from \`${folder}\`: no report that grows was made there.`,
   nameFolderOfMake: () => "Name the folder that `corbix make --out` wrote for the period before.",
+  pageOfOneRow: ({ form }: { form: string }) => `Cannot make \`${form}\` of the whole list: it is the page of one row.`,
+  nameTheRow: () => "Name the row by its number in the list, such as --row 12.",
+  cannotReadField: ({ text }: { text: string }) => `Cannot read the field \`${text}\`.`,
+  writeField: () => 'Write field=value, such as "site=Alder Court"; corbix enquiries NAME tells the fields.',
 };
