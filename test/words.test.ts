@@ -28,6 +28,7 @@ const KINDS = new Set(["other table", "only in the first", "only in the second"]
 /** For developers, or told as part of what a schema says. */
 const NOT_FOR_READERS = new Set([
   "once: period needs a period",
+  "the answer goes to who asks: an enquiry has no split, period, once, message, waysOut, schedule, figures, records or startOnData",
   "# has no #",
   "recipients imported",
   "recipients merged",

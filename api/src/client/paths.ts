@@ -1306,6 +1306,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/reports/{name}/picks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a run over picked rows would do with each of them: to whom it goes, and whether it went out before */
+        post: operations["lookAtPicks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/reports/{name}/prospect": {
         parameters: {
             query?: never;
@@ -3943,6 +3960,9 @@ export interface components {
                 report: string;
                 title: string;
             }[];
+        };
+        TickedRows: {
+            numbers: number[];
         };
         Trial: {
             columns: components["schemas"]["Column"][];
@@ -8072,6 +8092,87 @@ export interface operations {
             };
         };
     };
+    lookAtPicks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    edition?: number;
+                    /** @description That in which most of the rows lie if not given. */
+                    period?: string;
+                    /** @description Only these rows of its edition: those that a search finds, or those of these numbers; a run of its own. */
+                    rows: {
+                        /** @default [] */
+                        filters?: {
+                            column: string;
+                            /**
+                             * @description How the cell is compared; texts without regard to capitals and blanks.
+                             * @enum {string}
+                             */
+                            is: "equal" | "not-equal" | "containing" | "beginning" | "at-least" | "at-most" | "blank" | "filled";
+                            /** @default  */
+                            value?: string;
+                        }[];
+                        /**
+                         * @description Text in any column, or a number or date that is equal.
+                         * @default
+                         */
+                        search?: string;
+                        /**
+                         * @description Columns; a leading `-` sorts downwards. Blanks come last.
+                         * @default []
+                         */
+                        sort?: string[];
+                    } | components["schemas"]["TickedRows"];
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        edition: number;
+                        /** @description How many the preparation or the period leaves out. */
+                        leftOut: number;
+                        period: string | null;
+                        picked: number;
+                        /** @description The first 500 of them. */
+                        rows: {
+                            /** @description The day it went out on. */
+                            before: string | null;
+                            group: string | null;
+                            people: string[];
+                            rowNumber: number;
+                            /** @description Why it is left out. */
+                            why: string | null;
+                        }[];
+                        /** @description How many of them went out before; they are left out, unless there is a reason why not. */
+                        sentBefore: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     listProspect: {
         parameters: {
             query?: {
@@ -8507,7 +8608,7 @@ export interface operations {
                      */
                     rehearsalTo?: string;
                     report: string;
-                    /** @description Only the rows of its edition that this search finds: a run of its own. */
+                    /** @description Only these rows of its edition: those that a search finds, or those of these numbers; a run of its own. */
                     rows?: {
                         /** @default [] */
                         filters?: {
@@ -8530,7 +8631,7 @@ export interface operations {
                          * @default []
                          */
                         sort?: string[];
-                    };
+                    } | components["schemas"]["TickedRows"];
                 };
             };
         };

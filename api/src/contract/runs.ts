@@ -289,6 +289,13 @@ const parcel = z
 
 const byParcel = byRun.extend({ number: z.coerce.number().int().min(1) });
 
+const pickedRows = z
+  .union([
+    gridQuerySchema,
+    z.strictObject({ numbers: z.array(z.number().int().min(1)).min(1).max(20_000) }).meta({ id: "TickedRows" }),
+  ])
+  .describe("Only these rows of its edition: those that a search finds, or those of these numbers; a run of its own.");
+
 export const runEndpoints = {
   listRuns: endpoint("get", "/runs", {
     summary: "Runs, newest first",
@@ -314,14 +321,42 @@ export const runEndpoints = {
       edition: z.number().int().min(1).optional(),
       rehearsalTo: z.email().optional().describe("All messages go to this address only."),
       groups: groups.optional(),
-      rows: gridQuerySchema
-        .optional()
-        .describe("Only the rows of its edition that this search finds: a run of its own."),
+      rows: pickedRows.optional(),
       again: z.string().min(3).max(500).optional().describe("Why groups that were delivered already get theirs again."),
     }),
     answer: run,
     statuses: [201],
     isOnce: true,
+  }),
+  lookAtPicks: endpoint("post", "/reports/{name}/picks", {
+    summary: "What a run over picked rows would do with each of them: to whom it goes, and whether it went out before",
+    tag: "Runs",
+    params: byName,
+    body: z.strictObject({
+      rows: pickedRows,
+      edition: z.number().int().min(1).optional(),
+      period: z.string().optional().describe("That in which most of the rows lie if not given."),
+    }),
+    answer: z.strictObject({
+      period: z.string().nullable(),
+      edition: whole,
+      picked: count,
+      sentBefore: count.describe(
+        "How many of them went out before; they are left out, unless there is a reason why not.",
+      ),
+      leftOut: count.describe("How many the preparation or the period leaves out."),
+      rows: z
+        .array(
+          z.strictObject({
+            rowNumber: count,
+            group: z.string().nullable(),
+            people: z.array(z.string()),
+            before: z.string().nullable().describe("The day it went out on."),
+            why: z.string().nullable().describe("Why it is left out."),
+          }),
+        )
+        .describe("The first 500 of them."),
+    }),
   }),
   showRun: endpoint("get", "/runs/{id}", {
     summary: "A run with its proof and progress; while it is held, with what its release would do",

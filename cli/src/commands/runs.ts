@@ -18,6 +18,10 @@ export interface RunOptions {
   readonly group?: readonly string[];
   readonly again?: string;
   readonly where?: readonly string[];
+  /** Numbers of single rows. */
+  readonly row?: readonly string[];
+  /** Only tell what would become of picked rows. */
+  readonly look?: boolean;
   readonly search?: string;
   readonly wait: boolean;
 }
@@ -30,10 +34,9 @@ export async function startRun(client: Client, report: string, options: RunOptio
     ...(options.rehearse ? { rehearsalTo: options.rehearse } : {}),
     ...(options.group && options.group.length > 0 ? { groups: [...options.group] } : {}),
     ...(options.again ? { again: options.again } : {}),
-    ...((options.where ?? []).length > 0 || options.search !== undefined
-      ? { rows: { search: options.search ?? "", filters: (options.where ?? []).map(parseFilter), sort: [] } }
-      : {}),
+    ...pickedBy(options),
   };
+  if (options.look) return lookAtPicks(client, report, body, output);
   const run = await client.post("/runs", { body });
   output.line(`${run.title}, ${run.periodLabel}, from ${run.data} edition ${run.edition}`);
   if (run.periodSentence) output.line(`period  ${run.periodSentence}`);
@@ -43,6 +46,47 @@ export async function startRun(client: Client, report: string, options: RunOptio
     return 0;
   }
   return watchRun(client, run.id, output);
+}
+
+/** Rows that are named by their numbers, or that a search finds. */
+function pickedBy({ row = [], where = [], search }: Pick<RunOptions, "row" | "where" | "search">) {
+  if (row.length > 0) return { rows: { numbers: row.map((one) => wholeNumber(one, "--row")) } };
+  if (where.length === 0 && search === undefined) return {};
+  return { rows: { search: search ?? "", filters: where.map(parseFilter), sort: [] } };
+}
+
+/** What a run over picked rows would do with each of them; nothing is started. */
+async function lookAtPicks(
+  client: Client,
+  report: string,
+  { rows, edition, period }: ReturnType<typeof pickedBy> & { readonly edition?: number; readonly period?: string },
+  output: Output,
+): Promise<number> {
+  if (!rows)
+    throw new CorbixError("BAD_REQUEST", say().command.pickRows(), {
+      where: "--look",
+      advice: say().command.pickRowsSo(),
+    });
+  const picks = await client.post("/reports/{name}/picks", {
+    path: { name: report },
+    body: { rows, ...(edition === undefined ? {} : { edition }), ...(period === undefined ? {} : { period }) },
+  });
+  const going = picks.picked - picks.leftOut - picks.sentBefore;
+  output.line(
+    `${going.toLocaleString("en")} of ${picks.picked.toLocaleString("en")} rows would go into a run${picks.period === null ? "" : ` for ${picks.period}`}; ${picks.sentBefore.toLocaleString("en")} went out before, ${picks.leftOut.toLocaleString("en")} left out\n`,
+  );
+  output.line(
+    tableText(
+      ["Row", "Group", "Who receives", "Sent before"],
+      picks.rows.map((one) =>
+        one.why === null
+          ? [String(one.rowNumber), one.group ?? "", short(one.people.join(", ") || "nobody"), one.before ?? "no"]
+          : [String(one.rowNumber), "", `left out: ${one.why}`, ""],
+      ),
+    ),
+  );
+  output.value(picks);
+  return 0;
 }
 
 /** Follows a run until it holds or ends, with a bar for files and one for messages. */

@@ -19,6 +19,8 @@ export function addRunCommands(program: Command, run: WithService): void {
       [],
     )
     .option("--search <text>", "only rows of the edition that this search finds: a run of its own")
+    .option("--row <number>", "only this row of the edition; may be given several times: a run of its own", collect, [])
+    .option("--look", "of picked rows only tell to whom each would go, and whether it went out before")
     .option("--again <reason>", "deliver again to groups that were delivered already, and why")
     .option("--no-wait", "do not wait until it holds")
     .addHelpText(

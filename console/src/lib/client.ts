@@ -1,7 +1,7 @@
 /** The service's API as the console uses it, with its shapes by their names. */
 import { type Answer, type components, connect, Problem, problemOf } from "@corbix/api/client";
 
-export { Problem };
+export { type Answer, Problem };
 export const api = connect({ url: "" });
 
 export type Schemas = components["schemas"];

@@ -44,13 +44,15 @@ const editions = new Pages<EditionSummary>((wish) =>
   api.get("/datasets/{name}/editions", { path: { name: name ?? "" }, query: wish }),
 );
 let ownReports = $state<ReportSummary[]>([]);
+/** Those that are run; rows are not picked for others. */
+const runReports = $derived(ownReports.filter((one) => !one.isAsked));
 let settings = $state<DatasetSettings>();
 let difference = $state<EditionDifference>();
 let problem = $state<Problem>();
 let isLoading = $state(false);
 let isOver = $state(false);
 let dropped = $state<File>();
-let chosen = $state<{ query: Query; total: number }>();
+let chosen = $state<{ rows: Query | { numbers: number[] }; total: number }>();
 
 $effect(() => {
   const wanted = name;
@@ -170,7 +172,7 @@ function drop(event: DragEvent): void {
     </Tabs>
     <div class="tab">
       {#if TABS[tab] === "rows"}
-        {#key `${name}/${edition.number}/${row}`}<Grid sight={{ dataset: name, edition: edition.number }} label="Rows of {name}" {row} mark={place.parts[5]} onuse={ownReports.length > 0 ? (query, total) => { chosen = { query: JSON.parse(JSON.stringify(query)), total }; } : undefined} />{/key}
+        {#key `${name}/${edition.number}/${row}`}<Grid sight={{ dataset: name, edition: edition.number }} label="Rows of {name}" {row} mark={place.parts[5]} onuse={runReports.length > 0 ? (rows, total) => { chosen = { rows: JSON.parse(JSON.stringify(rows)), total }; } : undefined} />{/key}
       {:else if TABS[tab] === "findings"}
         {#if edition.findings.length > 0}<Findings findings={edition.findings} onjump={jump} />{:else}<Empty title="No findings">Nothing about this edition wants a look.</Empty>{/if}
       {:else if TABS[tab] === "reading"}
@@ -192,7 +194,7 @@ function drop(event: DragEvent): void {
   {/if}
 </div>
 
-<UseRows {chosen} {edition} reports={ownReports} onclose={() => { chosen = undefined; }} />
+<UseRows {chosen} {edition} reports={runReports} onclose={() => { chosen = undefined; }} />
 
 <style>
   .page.whole { min-height: 70vh; }

@@ -19,6 +19,7 @@ export {
   rowsGone,
 } from "./occasion.js";
 export { type GroupOutlook, type Outlook, outlookOf } from "./outlook.js";
+export { rowContentReader } from "./row-content.js";
 export {
   RUN_MACHINE,
   RUN_STATES,

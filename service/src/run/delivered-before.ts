@@ -1,8 +1,7 @@
 /** Rows of a report that have gone out already, for runs in which a row goes out once. */
 
-import { createHash } from "node:crypto";
 import { columnKey } from "@corbix/core/common";
-import { type GoneRows, type Once, rowKeyReader, rowsGone } from "@corbix/core/delivery";
+import { type GoneRows, type Once, rowContentReader, rowKeyReader, rowsGone } from "@corbix/core/delivery";
 import type { PlanInput } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
 import type { ColumnInfo, Table } from "@corbix/core/table";
@@ -55,7 +54,7 @@ async function byContent(context: Context, run: RunRow, masterColumns: readonly 
   const days = run.againReason === null ? await deliveredContents(context, run, names) : new Map<string, string>();
   return {
     delivered: (table, group) => {
-      const digest = contentReader(table, names);
+      const digest = rowContentReader(table, names);
       return new Map(
         group.rows.flatMap((row): [number, string][] => {
           const day = days.get(`${group.key} ${digest(row)}`);
@@ -64,7 +63,7 @@ async function byContent(context: Context, run: RunRow, masterColumns: readonly 
       );
     },
     keys: (table, group) => {
-      const digest = contentReader(table, names);
+      const digest = rowContentReader(table, names);
       return [...new Set(group.rows.map(digest))];
     },
   };
@@ -73,9 +72,10 @@ async function byContent(context: Context, run: RunRow, masterColumns: readonly 
 /** Parcels read at a time. */
 const BATCH = 200;
 
-async function deliveredContents(
+/** The day on which rows of each content went to each group: by the group's key and the digest with a blank between. */
+export async function deliveredContents(
   context: Context,
-  run: RunRow,
+  run: Pick<RunRow, "report" | "period">,
   names: readonly string[],
 ): Promise<Map<string, string>> {
   const days = new Map<string, string>();
@@ -84,19 +84,10 @@ async function deliveredContents(
     const parcels = await deliveredParcels(context.database, of, after, BATCH);
     for (const parcel of parcels) {
       const table = unpackLines(parcel.columns, [parcel.lines]);
-      const digest = contentReader(table, names);
+      const digest = rowContentReader(table, names);
       for (let row = 0; row < table.rowCount; row++) days.set(`${parcel.groupKey} ${digest(row)}`, parcel.day);
     }
     if (parcels.length < BATCH) return days;
     after = parcels.at(-1)?.id ?? after;
   }
-}
-
-/** A digest of what a row has in the master's columns; what the preparation adds, such as the day of the run, does not count. */
-function contentReader(table: Table, names: readonly string[]): (row: number) => string {
-  const columns = names.flatMap((name) => table.columns.filter((column) => columnKey(column.name) === name));
-  return (row) => {
-    const values = columns.map((column) => [columnKey(column.name), column.values[row] ?? null]);
-    return createHash("sha256").update(JSON.stringify(values)).digest("base64url");
-  };
 }

@@ -1,6 +1,6 @@
 /** Tasks that fill templates and work on whole workbooks. */
 import type { Finding } from "@corbix/core/common";
-import { type GoneRows, rowsGone } from "@corbix/core/delivery";
+import { type GoneRows, rowContentReader, rowKeyReader, rowsGone } from "@corbix/core/delivery";
 import { type PackedTable, unpackTable } from "@corbix/core/edition";
 import type { Envelope } from "@corbix/core/message";
 import { deflateEntry, writeZip } from "@corbix/core/ooxml";
@@ -22,6 +22,7 @@ import {
 } from "@corbix/core/run";
 import { compareDecks } from "@corbix/core/slides";
 import type { Table } from "@corbix/core/table";
+import { say } from "@corbix/core/words";
 import { compareWorkbooks, type ReplacedCell, replaceWords, sheetsApart, type WordRule } from "@corbix/core/workbook";
 import { openFonts } from "@corbix/fonts";
 import { type ShownPerson, shownPerson } from "./shown-person.js";
@@ -126,6 +127,66 @@ export function planGroups(task: PlanTask & { readonly gone: GoneRows | undefine
     leftOut: plan.rows.leftOut.map(({ reason, count }) => ({ reason, count })),
     rows: plan.rows.inGroups,
   };
+}
+
+/** A row that somebody picked: whose it is, and whether it went out before. */
+export interface PickedRow {
+  readonly rowNumber: number;
+  readonly group: string | null;
+  readonly people: readonly string[];
+  /** The day it went out on. */
+  readonly before: string | null;
+  /** Why it is left out. */
+  readonly why: string | null;
+}
+
+/** What a run over picked rows would do with each, in their order. */
+export function planPicks(
+  task: PlanTask & {
+    readonly onlyRows: { readonly rowNumbers: readonly number[]; readonly why: string };
+    /** Of a report in which a row goes out once. */
+    readonly gone: GoneRows | undefined;
+    /** Days by group and content of a row in these columns. */
+    readonly contents: { readonly columns: readonly string[]; readonly days: Readonly<Record<string, string>> };
+  },
+): readonly PickedRow[] {
+  const { onlyRows, gone, contents } = task;
+  const { plan } = planRun({
+    ...planInput(task),
+    onlyRows: { ...onlyRows, rowNumbers: new Set(onlyRows.rowNumbers) },
+  });
+  const { table } = plan;
+  const found = new Map<number, PickedRow>();
+  const digest = rowContentReader(table, contents.columns);
+  for (const { group, recipients } of plan.parcels) {
+    const key = gone && rowKeyReader(table, gone.per);
+    for (const row of group.rows) {
+      const of = `${group.key} ${key ? key(row) : digest(row)}`;
+      const days = gone?.days ?? contents.days;
+      found.set(table.rowNumbers[row] ?? 0, {
+        rowNumber: table.rowNumbers[row] ?? 0,
+        group: group.label,
+        people: recipients.map(({ name, to }) => name || (to[0]?.address ?? "")),
+        before: Object.hasOwn(days, of) ? (days[of] ?? null) : null,
+        why: null,
+      });
+    }
+  }
+  const reasons = new Map(
+    plan.rows.leftOut.flatMap(({ reason, rowNumbers }) => rowNumbers.map((row) => [row, reason])),
+  );
+  return [...onlyRows.rowNumbers]
+    .sort((a, b) => a - b)
+    .map(
+      (rowNumber): PickedRow =>
+        found.get(rowNumber) ?? {
+          rowNumber,
+          group: null,
+          people: [],
+          before: null,
+          why: reasons.get(rowNumber) ?? say().serviceRun.leftOutRow(),
+        },
+    );
 }
 
 export interface WorkbookTask {

@@ -24,6 +24,7 @@ export const TASKS = {
   lookAtDraft: async () => (await making()).lookAtDraft,
   tryMessages: async () => (await making()).tryMessages,
   planGroups: async () => (await making()).planGroups,
+  planPicks: async () => (await making()).planPicks,
   takeApart: async () => (await making()).takeApart,
   makeAnswer: async () => (await making()).makeAnswer,
   packEntries: async () => (await making()).packEntries,

@@ -1,8 +1,9 @@
 <script lang="ts">
 import { Button, Search, Tag } from "carbon-components-svelte";
 import { tick } from "svelte";
+import { SvelteSet } from "svelte/reactivity";
 import { api, type Column, type Look, type Problem, type Query, type Sight } from "../../lib/client";
-import { cell, count } from "../../lib/format";
+import { cell, count, plural } from "../../lib/format";
 import ColumnPanel from "./ColumnPanel.svelte";
 import GridHead from "./GridHead.svelte";
 import Trouble from "../common/Trouble.svelte";
@@ -19,7 +20,7 @@ let {
   label: string;
   row?: number | undefined;
   mark?: string | undefined;
-  onuse?: ((query: Query, total: number) => void) | undefined;
+  onuse?: ((rows: Query | { numbers: number[] }, total: number) => void) | undefined;
 } = $props();
 
 const ROW_PX = 26;
@@ -41,6 +42,12 @@ let opened = $state<string>();
 let problem = $state<Problem>();
 let asked = 0;
 const fetching = new Set<number>();
+/** Rows that somebody ticked, by their number in the origin: they stay ticked whatever is searched for. */
+const ticked = new SvelteSet<number>();
+function tickRow(number: number, isOn: boolean): void {
+  if (isOn) ticked.add(number);
+  else ticked.delete(number);
+}
 
 const path = $derived({ name: sight.dataset, number: sight.edition });
 const shape = $derived({
@@ -150,7 +157,10 @@ const isRight = (column: Column): boolean => column.type === "number";
   {#each query.filters as filter, at}
     <Tag filter type="teal" size="sm" title="Remove this filter" on:close={() => { query.filters = query.filters.filter((_, index) => index !== at); }}>{filter.column} {WORDS[filter.is]} {filter.value}</Tag>
   {/each}
-  {#if onuse && isNarrowed && total}<Button size="small" kind="tertiary" on:click={() => onuse?.(query, total ?? 0)}>Use these rows for a run</Button>{/if}
+  {#if onuse && ticked.size > 0}
+    <Button size="small" on:click={() => onuse?.({ numbers: [...ticked].sort((a, b) => a - b) }, ticked.size)}>{plural(ticked.size, ["Use # ticked row for a run", "Use # ticked rows for a run"])}</Button>
+    <Button size="small" kind="ghost" on:click={() => ticked.clear()}>Untick them</Button>
+  {:else if onuse && isNarrowed && total}<Button size="small" kind="tertiary" on:click={() => onuse?.(query, total ?? 0)}>Use these rows for a run</Button>{/if}
 </div>
 <Trouble {problem} />
 <div class="sheet" class:open={opened !== undefined}>
@@ -163,8 +173,8 @@ const isRight = (column: Column): boolean => column.type === "number";
         </thead>
         <tbody>
           {#each shown as line (line.index)}
-            <tr class:jumped={row !== undefined && line.number === row}>
-              <td class="number">{line.number ?? "…"}</td>
+            <tr class:jumped={row !== undefined && line.number === row} class:ticked={line.number !== undefined && ticked.has(line.number)}>
+              <td class="number">{#if onuse && line.number !== undefined}<label><input type="checkbox" aria-label={`Tick row ${line.number}`} checked={ticked.has(line.number)} onchange={(event) => tickRow(line.number ?? 0, event.currentTarget.checked)} />{line.number}</label>{:else}{line.number ?? "…"}{/if}</td>
               {#each columns as column, at}
                 {@const value = line.cells?.[at] ?? null}
                 <td class:right={isRight(column)} class:marked={column.name === mark && line.number === row} title={typeof value === "string" && value.length > 36 ? value : undefined}>{line.cells ? cell(value, column) : ""}</td>
@@ -193,6 +203,9 @@ const isRight = (column: Column): boolean => column.type === "number";
   .grid:focus-visible { outline: 2px solid var(--cds-focus); outline-offset: -2px; }
   td.right { text-align: right; }
   .number { color: var(--corbix-soft); text-align: right; padding-right: 0.6rem; }
+  .ticked td { background: var(--cds-highlight); }
+  .number label { display: inline-flex; align-items: center; gap: 0.4rem; cursor: pointer; }
+  .number input { width: 0.9rem; height: 0.9rem; accent-color: var(--cds-interactive-04); }
   .jumped td { background: var(--cds-highlight); }
   td.marked { box-shadow: inset 0 0 0 2px var(--corbix-amber); }
   .none { padding: 1.5rem; }

@@ -69,4 +69,6 @@ export const command = {
   nameTheRow: () => "Name the row by its number in the list, such as --row 12.",
   cannotReadField: ({ text }: { text: string }) => `Cannot read the field \`${text}\`.`,
   writeField: () => 'Write field=value, such as "site=Alder Court"; corbix enquiries NAME tells the fields.',
+  pickRows: () => "Cannot look at picked rows: none are picked.",
+  pickRowsSo: () => 'Pick them with --row 12, --where "Site = Dock" or --search.',
 };

@@ -118,4 +118,9 @@ export const serviceRun = {
   figuresCircle: ({ data }: { data: string }) =>
     `Cannot keep figures there: they would lead back to \`${data}\` and start this report again and again.`,
   breakTheCircle: () => "Let one of the reports start by hand or by a schedule: startOnData: false.",
+  amongRowsTicked: () => "not among the rows that were ticked",
+  leftOutRow: () => "left out by the preparation",
+  noRowOfNumber: ({ row, dataset, edition }: { row: number; dataset: string; edition: number }) =>
+    `Cannot find row ${row} in ${dataset} edition ${edition}.`,
+  tickRowsAgain: () => "Pick the rows again: the data may have changed.",
 };

@@ -1,6 +1,7 @@
 import type { runEndpoints } from "@corbix/api";
 import { CorbixError, sumUpFindings } from "@corbix/core/common";
 import { onceOf, onceSentence } from "@corbix/core/delivery";
+import type { GridQuery } from "@corbix/core/grid";
 import { CONTENT_TYPES } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { planSentences } from "@corbix/core/run";
@@ -36,6 +37,7 @@ import {
 import { printOfRun, writeOut, zipOfRun } from "../../run/export-files.js";
 import { figuresByHand } from "../../run/figures.js";
 import { labelOfPeriod } from "../../run/period-label.js";
+import { picksOf, rowsTicked } from "../../run/picks.js";
 import { releaseLater, releaseRun, stopRun } from "../../run/release.js";
 import { getRun } from "../../run/run-records.js";
 import { startRun } from "../../run/start-run.js";
@@ -44,6 +46,18 @@ import { rowsFound } from "../../threads/look.js";
 import { type HandlersOf, iso } from "../handler.js";
 import { showAttempt, showMessage } from "./show-message.js";
 import { showRows } from "./show-rows.js";
+
+/** Rows that a search finds, or that were ticked. */
+function pickedRows(
+  context: Context,
+  report: string,
+  edition: number | undefined,
+  rows: GridQuery | { readonly numbers: readonly number[] },
+) {
+  return "numbers" in rows
+    ? rowsTicked(context, report, edition, rows.numbers)
+    : rowsFound(context, report, edition, rows);
+}
 
 export const runHandlers: HandlersOf<typeof runEndpoints> = {
   listRuns: async ({ context, query: { limit, cursor, ...filter } }) => {
@@ -56,11 +70,16 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
   },
 
   startRun: async ({ context, body, user, created }) => {
-    const { rows: query, ...request } = body;
-    const rows = query && (await rowsFound(context, request.report, request.edition, query));
+    const { rows: wanted, ...request } = body;
+    const rows = wanted && (await pickedRows(context, request.report, request.edition, wanted));
     const run = await startRun(context, { ...request, ...(rows ? { rows } : {}) }, user.name);
     created(`/runs/${run.id}`);
     return showRun(context, run.id);
+  },
+
+  lookAtPicks: async ({ context, params, body }) => {
+    const { rows, ...wish } = body;
+    return picksOf(context, params.name, wish, await pickedRows(context, params.name, wish.edition, rows));
   },
 
   showRun: ({ context, params }) => showRun(context, params.id),
