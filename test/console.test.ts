@@ -101,6 +101,19 @@ describe("the console", () => {
     expect(await text()).toContain("in 1 group");
   });
 
+  it("makes a run of rows that are ticked, and says of each to whom it goes and whether it went out before", async () => {
+    await open("data/visits/rows");
+    for (const row of [5, 6]) await page.getByLabel(`Tick row ${row}`, { exact: true }).check();
+    await page.getByRole("button", { name: "Use 2 ticked rows for a run" }).click();
+    const dialog = page.getByRole("dialog", { name: "Use these rows for a run" });
+    await dialog.getByLabel("Report").selectOption("site-statement");
+    await dialog.getByText("2 rows go into the run, for 2026-01.").waitFor();
+    expect(await dialog.locator("tbody tr").count()).toBe(2);
+    expect(await dialog.locator("tbody tr td:last-child").allTextContents()).toEqual(["no", "no"]);
+    await dialog.getByRole("button", { name: "Run", exact: true }).click();
+    await page.getByText("not among the rows that were ticked").first().waitFor({ timeout: 240_000 });
+  });
+
   it("lists findings and leads to their cells; says how the file was read and which cells were changed", async () => {
     await open("data/visits/findings");
     await page.getByText("is a total line and was left out").waitFor();

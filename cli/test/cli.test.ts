@@ -517,7 +517,7 @@ describe("with a service", () => {
 
   it("renames, copies, archives and deletes, and says first what hangs on it", async () => {
     const told = async (...args: string[]): Promise<string> => (await client(args)).out;
-    expect(await told("hanging", "dataset", "visits")).toMatch(/reports\s+3\s+.*Monthly statement.*archive, delete/);
+    expect(await told("hanging", "dataset", "visits")).toMatch(/reports\s+4\s+.*Monthly statement.*archive, delete/);
     expect(await told("copy", "report", "site-statement", "trial", "--title", "A trial")).toContain(
       "trial is a copy of site-statement",
     );

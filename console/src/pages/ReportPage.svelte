@@ -161,7 +161,7 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
       {:else if step === "files"}<FilesStep {draft} {known} {schema} ontemplate={readTemplates} />
       {:else if step === "people"}<PeopleStep {draft} {known} {schema} {saved} />
       {:else if step === "message"}<MessageStep {draft} {known} {schema} {saved} ontemplate={readTemplates} />
-      {:else if step === "when"}<WhenStep {draft} {known} {schema} />
+      {:else if step === "when"}<WhenStep {draft} {known} {schema} {saved} />
       {:else}<CheckStep {draft} {name} savedAs={version} isSaving={opened.isSaving || opened.newer !== undefined} onsave={(note) => opened.save(note)} ondiscard={() => opened.discard()} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
       {#if index >= 0}
         <div class="next">

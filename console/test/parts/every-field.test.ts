@@ -115,7 +115,7 @@ const PARTS: Readonly<Record<StepKey, { part: unknown; props: object }>> = {
   files: { part: FilesStep, props: { schema, known: KNOWN, ontemplate: async () => {} } },
   people: { part: PeopleStep, props: { schema, known: KNOWN, saved: undefined } },
   message: { part: MessageStep, props: { schema, known: KNOWN, saved: undefined, ontemplate: async () => {} } },
-  when: { part: WhenStep, props: { schema, known: KNOWN } },
+  when: { part: WhenStep, props: { schema, known: KNOWN, saved: undefined } },
   check: {
     part: CheckStep,
     props: { name: "x", savedAs: undefined, isSaving: false, onsave: () => {}, onrun: () => {}, ondiscard: () => {} },

@@ -16,6 +16,7 @@ import {
   giveBackRecordKey,
   keepRecordRun,
   type RecordKey,
+  type ReportVersionRow,
   takeRecordKey,
 } from "../records/index.js";
 import { startRun } from "../run/start-run.js";
@@ -44,7 +45,8 @@ const MOST_RECORDS = 1_000;
 
 /** Throws `BAD_RECORD` for what cannot be read, before anything is kept; `KEY_REUSED` for another record under a known key. */
 export async function takeRecords(context: Context, call: RecordCall): Promise<TakenRecord[]> {
-  const report = (await getReport(context, call.report)).definition;
+  const version = await getReport(context, call.report);
+  const report = version.definition;
   if (!report.records)
     throw new CorbixError("BAD_REQUEST", say().serviceIntake.takesNoRecords({ report: report.report }), {
       where: "reports",
@@ -61,7 +63,7 @@ export async function takeRecords(context: Context, call: RecordCall): Promise<T
     return { table, record, key: keyFor(report, table, call, at, place), place };
   });
   const taken: TakenRecord[] = [];
-  for (const one of read) taken.push(await takeOne(context, report, one, call));
+  for (const one of read) taken.push(await takeOne(context, version, one, call));
   return taken;
 }
 
@@ -82,8 +84,14 @@ function keyFor(report: Report, table: Table, { key, records }: RecordCall, at: 
   });
 }
 
-async function takeOne(context: Context, report: Report, one: ReadRecord, call: RecordCall): Promise<TakenRecord> {
+async function takeOne(
+  context: Context,
+  version: ReportVersionRow,
+  one: ReadRecord,
+  call: RecordCall,
+): Promise<TakenRecord> {
   const { database } = context;
+  const report = version.definition;
   const { key, table, record } = one;
   const text = `${JSON.stringify(record, null, 2)}\n`;
   const digest = createHash("sha256").update(text).digest("hex");
@@ -108,7 +116,7 @@ async function takeOne(context: Context, report: Report, one: ReadRecord, call: 
     });
     const period = await periodOfRecord(context, report, table);
     const wish = { report: report.report, edition: edition.number, record: key, ...(period ? { period } : {}) };
-    const run = await startRun(context, wish, call.by);
+    const run = await startRun(context, wish, call.by, { version, edition });
     await keepRecordRun(database, { report: report.report, key, edition: edition.number, run: run.id });
     await noteAction(database, call.by, "record taken", report.report, { key, run: run.id });
     return { key, run: run.id, edition: edition.number, isNew: true };

@@ -1,6 +1,6 @@
 /** What a process keeps of what it read, so that the next of the same kind finds it: held in the context, bounded, the longest unasked goes first. */
 import type { Report } from "@corbix/core/report";
-import type { ReportMaker } from "@corbix/core/run";
+import type { ReportMaker, RunFacts } from "@corbix/core/run";
 import { LRUCache } from "lru-cache";
 import type { SentRun } from "../records/index.js";
 
@@ -17,10 +17,14 @@ export interface Caches {
   readonly makers: LRUCache<string, ReportMaker>;
   /** What of a run its messages need; nothing of it changes while it delivers. */
   readonly sentRuns: LRUCache<string, { readonly run: SentRun; readonly report: Report }>;
+  /** What the steps of a run have in common, for as long as one goes on after the other. */
+  readonly plannedRuns: LRUCache<string, { readonly report: Report; facts?: RunFacts }>;
   /** Files under an id, for a short while. */
   readonly files: LRUCache<string, readonly KeptFile[]>;
 }
 
+/** Steps that follow each other do so within this time. */
+const STEPS_MS = 10_000;
 const FILE_BYTES = 256 * 1024 * 1024;
 
 export function openCaches(): Caches {
@@ -28,6 +32,7 @@ export function openCaches(): Caches {
     templates: new LRUCache({ max: 100 }),
     makers: new LRUCache({ max: 20 }),
     sentRuns: new LRUCache({ max: 50 }),
+    plannedRuns: new LRUCache({ max: 8, ttl: STEPS_MS }),
     files: new LRUCache({
       max: 24,
       maxSize: FILE_BYTES,

@@ -1,9 +1,10 @@
 import { randomUUID } from "node:crypto";
 import { CorbixError } from "@corbix/core/common";
-import type { FoundJob } from "../queue/queue.js";
+import { type FoundJob, kindOf } from "../queue/queue.js";
 import { giveBackStep, type HandedStep, StepLost, takeStep } from "../records/index.js";
 import { failRun, waitForStore } from "../run/run-moves.js";
 import { makeStep } from "../run/steps/make-step.js";
+import type { NextSteps } from "../run/steps/next-steps.js";
 import { planStep } from "../run/steps/plan-step.js";
 import { proveStep } from "../run/steps/prove-step.js";
 import { isStoreTrouble } from "../store/store-errors.js";
@@ -16,7 +17,7 @@ const IDLE_MS = 200;
 /** A step that has failed so often, for no reason that passes, fails its run. */
 const MOST_FAILURES = 4;
 
-const STEPS: Readonly<Record<string, (context: Context, step: HandedStep) => Promise<void>>> = {
+const STEPS: Readonly<Record<string, (context: Context, step: HandedStep) => Promise<NextSteps>>> = {
   plan: planStep,
   make: makeStep,
   prove: proveStep,
@@ -51,17 +52,17 @@ export async function workUntil(context: Context, stopped: AbortSignal): Promise
       context.log.error({ error: error.message }, "queue");
       return undefined;
     });
-    if (found) await workOn(context, found);
+    if (found) await workOn(context, found, stopped);
     else await pause(IDLE_MS, stopped);
   }
 }
 
-async function workOn(context: Context, { name, id, job }: FoundJob): Promise<void> {
-  let step: HandedStep | undefined;
+async function workOn(context: Context, { name, id, job }: FoundJob, stopped: AbortSignal): Promise<void> {
   try {
-    step = await takeStep(context.database, job.run, job.step, context.process);
-    if (step) await doStep(context, name, step);
+    const step = await takeStep(context.database, job.run, job.step, context.process);
+    const next = step ? await doStep(context, name, step) : undefined;
     await context.queue.complete(name, id);
+    if (next) await goOn(context, job.run, next, stopped);
   } catch (error) {
     // The step itself is given back already, or was never taken; the job comes again.
     context.log.error({ run: job.run, step: job.step, error: describe(error) }, "job not done");
@@ -69,16 +70,34 @@ async function workOn(context: Context, { name, id, job }: FoundJob): Promise<vo
   }
 }
 
+/** Goes on with a run's next steps at once. What cannot be done now, or not by a process that is being stopped, is queued. */
+async function goOn(context: Context, run: string, steps: readonly string[], stopped: AbortSignal): Promise<void> {
+  for (let next: NextSteps = steps; next && next.length > 0; ) {
+    const [name = ""] = next;
+    if (stopped.aborted) return context.queue.send({ run, step: name });
+    try {
+      const step = await takeStep(context.database, run, name, context.process);
+      if (!step) return;
+      next = await doStep(context, kindOf(name), step);
+    } catch (error) {
+      context.log.error({ run, step: name, error: describe(error) }, "step not done");
+      await context.queue.send({ run, step: name }).catch(() => {});
+      return;
+    }
+  }
+}
+
 /** Does a step that was handed out. What goes wrong on our own side is waited for or tried again; only then does the run fail. */
-export async function doStep(context: Context, name: string, step: HandedStep): Promise<void> {
+export async function doStep(context: Context, name: string, step: HandedStep): Promise<NextSteps> {
   const started = process.hrtime.bigint();
   const facts = { run: step.run, step: step.name, token: step.token };
   try {
     const work = STEPS[name];
     if (!work) throw new Error(`there is no step called ${name}`);
-    await work(context, step);
-    await giveBack(context, step);
+    const next = await work(context, step);
+    if (next === undefined) await giveBack(context, step);
     context.log.debug({ ...facts, ms: Number((process.hrtime.bigint() - started) / 1_000_000n) }, "step");
+    return next;
   } catch (error) {
     if (error instanceof StepLost) {
       context.log.warn(
@@ -86,16 +105,17 @@ export async function doStep(context: Context, name: string, step: HandedStep): 
         "this process lost the step, to another or to a run that waits or was stopped, and wrote nothing",
       );
       await giveBack(context, step);
-      return;
+      return undefined;
     }
     context.log.error({ ...facts, error: describe(error) }, "step failed");
     if (isStoreTrouble(error)) {
       await retryUntilDone(context, () => waitForStore(context, step, error));
-      return;
+      return undefined;
     }
     const failures = await retryUntilDone(context, () => giveBackStep(context.database, step, true));
     if (failures < MOST_FAILURES) throw error;
     await failRun(context, step, error);
+    return undefined;
   }
 }
 

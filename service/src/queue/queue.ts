@@ -55,7 +55,7 @@ export async function openQueue(database: Database, options: { readonly supervis
   }
   return {
     send: async (job) => {
-      await boss.send(queueOf(job.step), job);
+      await boss.send(kindOf(job.step), job);
     },
     next: async () => {
       for (const name of QUEUES) {
@@ -70,7 +70,7 @@ export async function openQueue(database: Database, options: { readonly supervis
   };
 }
 
-/** The queue of a step by its name. */
-function queueOf(step: string): QueueName {
+/** The kind of a step, and its queue, by its name. */
+export function kindOf(step: string): QueueName {
   return QUEUES.find((name) => step === name || step.startsWith(`${name} `)) ?? "plan";
 }

@@ -32,7 +32,11 @@ export function errorFacts(error: unknown): NonNullable<RunRow["error"]> {
 }
 
 export async function reportOfRun(context: Context, run: RunRow): Promise<Report> {
-  return (await getReportVersion(context, run.report, run.reportVersion)).definition;
+  const known = context.caches.plannedRuns.get(run.id);
+  if (known) return known.report;
+  const report = (await getReportVersion(context, run.report, run.reportVersion)).definition;
+  context.caches.plannedRuns.set(run.id, { report });
+  return report;
 }
 
 /** The address that a report's messages come from, as its files and texts name it; of an identity that is not there yet the service's own. */
@@ -43,7 +47,9 @@ export async function senderAddress(context: Context, { delivery }: Report): Pro
 }
 
 export async function factsOfRun(context: Context, run: RunRow, report: Report): Promise<RunFacts> {
-  return {
+  const known = context.caches.plannedRuns.get(run.id);
+  if (known?.facts) return known.facts;
+  const facts: RunFacts = {
     id: run.id,
     date: run.runDate,
     time: timeInZone(run.createdAt, report.schedule?.zone ?? context.settings.zone),
@@ -52,6 +58,8 @@ export async function factsOfRun(context: Context, run: RunRow, report: Report):
     ...(report.period ? { period: periodsFor(report.period, run.calendar ?? undefined).parse(run.period) } : {}),
     ...(run.calendar ? { calendar: run.calendar } : {}),
   };
+  if (known) known.facts = facts;
+  return facts;
 }
 
 export async function makerOfRun(context: Context, run: RunRow, report: Report): Promise<ReportMaker> {

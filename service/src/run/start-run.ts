@@ -22,6 +22,7 @@ import {
   newestNumbers,
   newestRecipientsId,
   type PeriodChoice,
+  type ReportVersionRow,
   type RunRow,
   readEdition,
 } from "../records/index.js";
@@ -46,9 +47,14 @@ export interface RunRequest {
   readonly again?: string | undefined;
 }
 
-/** Fixes everything a run depends on and queues its plan. Throws what is missing. */
-export async function startRun(context: Context, request: RunRequest, by: string): Promise<RunRow> {
-  const version = await getReport(context, request.report);
+/** Fixes everything a run depends on and queues its plan; `known` is what the caller has read already. Throws what is missing. */
+export async function startRun(
+  context: Context,
+  request: RunRequest,
+  by: string,
+  known: { readonly version?: ReportVersionRow; readonly edition?: EditionRow } = {},
+): Promise<RunRow> {
+  const version = known.version ?? (await getReport(context, request.report));
   await checkFree(context, "reports", version.name);
   const report = version.definition;
   if (report.enquiry)
@@ -56,7 +62,7 @@ export async function startRun(context: Context, request: RunRequest, by: string
       where: "report",
       advice: say().enquiry.askIt({ name: version.name }),
     });
-  const edition = await getEdition(context.database, report.data, request.edition);
+  const edition = known.edition ?? (await getEdition(context.database, report.data, request.edition));
   const others = datasetsBeside(report).filter((other) => other !== report.data);
   const editions = {
     // What a later start has to be newer than.

@@ -183,7 +183,7 @@ describe("editions", () => {
     const { body } = await service.call<Edition>("POST", "/api/v1/datasets/visits/editions?file=renamed.xlsx", bytes);
     const drift = body.findings.find((one) => one.code.startsWith("column-renamed"));
     expect(drift?.severity).toBe("stop");
-    expect(drift?.what).toContain("office-months, site-statement, unit-figures use it");
+    expect(drift?.what).toContain("office-months, site-statement, unit-figures, visit-enquiry use it");
   });
 
   it("shows the difference between editions, by key where there is one", async () => {

@@ -20,7 +20,19 @@ let {
   onclose: () => void;
 } = $props();
 let report = $state("");
+let typed = $state("");
+/** What was typed, once nobody types any more. */
 let period = $state("");
+const PAUSE_MS = 300;
+$effect(() => {
+  const wish = typed.trim();
+  const timer = setTimeout(() => {
+    period = wish;
+  }, PAUSE_MS);
+  return () => clearTimeout(timer);
+});
+/** Nothing is started of a period that was not looked at yet. */
+const isTyping = $derived(typed.trim() !== period);
 let again = $state("");
 let picks = $state<Answer<"post", "/reports/{name}/picks">>();
 let problem = $state<Problem>();
@@ -29,7 +41,7 @@ let asked = 0;
 
 /** Looked at anew for another report or period; nothing is started by that. */
 $effect(() => {
-  const [rows, name, of] = [chosen?.rows, wanted, period.trim()];
+  const [rows, name, of] = [chosen?.rows, wanted, period];
   untrack(() => {
     picks = undefined;
     problem = undefined;
@@ -74,12 +86,12 @@ async function runRows(): Promise<void> {
 const going = $derived(picks ? picks.picked - picks.leftOut - (again.trim() === "" ? picks.sentBefore : 0) : 0);
 </script>
 
-<Modal iconDescription="Close the dialog" open={chosen !== undefined} modalHeading="Use these rows for a run" primaryButtonText="Run" primaryButtonDisabled={picks === undefined || going === 0} secondaryButtonText="Cancel" on:close={() => { onclose(); }} on:click:button--secondary={() => { onclose(); }} on:submit={runRows}>
+<Modal iconDescription="Close the dialog" open={chosen !== undefined} modalHeading="Use these rows for a run" primaryButtonText="Run" primaryButtonDisabled={picks === undefined || isTyping || going === 0} secondaryButtonText="Cancel" on:close={() => { onclose(); }} on:click:button--secondary={() => { onclose(); }} on:submit={runRows}>
   <p class="soft">{plural(chosen?.total ?? 0, ["# row", "# rows"])} of edition {edition?.number}; all others are left out and counted. The run is one of its own: the period's delivery is still to come.</p>
   <Trouble {problem} />
   <div class="fields">
-    <Select labelText="Report" bind:selected={report}>{#each reports as one (one.name)}<SelectItem value={one.name} text={one.title} />{/each}</Select>
-    <TextInput labelText="Period" placeholder={picks?.period ?? "2026-10"} helperText="Blank: the one in which most of the rows lie." value={period} on:change={(event) => { period = String((event as CustomEvent).detail ?? ""); }} />
+    <Select labelText="Report" selected={wanted} on:update={({ detail }) => { report = String(detail); }}>{#each reports as one (one.name)}<SelectItem value={one.name} text={one.title} />{/each}</Select>
+    <TextInput labelText="Period" placeholder={picks?.period ?? "2026-10"} helperText="Blank: the one in which most of the rows lie." bind:value={typed} />
   </div>
   {#if chosen && picks}
     <p role="status">{plural(going, ["# row goes", "# rows go"])} into the run{#if picks.period !== null}, for {picks.period}{/if}{#if picks.sentBefore > 0}; {plural(picks.sentBefore, ["# went out before", "# went out before"])}{/if}{#if picks.leftOut > 0}; {plural(picks.leftOut, ["# is left out", "# are left out"])}{/if}.</p>

@@ -40,11 +40,12 @@ import {
 import { parcelLines } from "../further-lines.js";
 import { asOwner, moveOwned } from "../run-moves.js";
 import { errorFacts, factsOfRun, getRun, makerOfRun, reportOfRun } from "../run-records.js";
+import type { NextSteps } from "./next-steps.js";
 
 /** Step two: makes the files and messages of a batch of parcels. A parcel that is made already is passed over. */
-export async function makeStep(context: Context, step: HandedStep): Promise<void> {
+export async function makeStep(context: Context, step: HandedStep): Promise<NextSteps> {
   const run = await getRun(context, step.run);
-  if (run.state !== "making") return;
+  if (run.state !== "making") return undefined;
   const report = await reportOfRun(context, run);
   const maker = await makerOfRun(context, run, report);
   const facts = await factsOfRun(context, run, report);
@@ -61,11 +62,11 @@ export async function makeStep(context: Context, step: HandedStep): Promise<void
       });
     }
   }
-  await endMaking(context, step);
+  return endMaking(context, step);
 }
 
-/** Ends the batch; the last one adds the proving. */
-async function endMaking(context: Context, step: HandedStep): Promise<void> {
+/** Ends the batch; the last one adds the proving, and goes on with it. */
+async function endMaking(context: Context, step: HandedStep): Promise<NextSteps> {
   const { database } = context;
   const isLast = await asOwner(context, step, "all-made", async ({ transaction }) => {
     await endStep(database, step, transaction);
@@ -75,7 +76,7 @@ async function endMaking(context: Context, step: HandedStep): Promise<void> {
     return true;
   });
   await announce(database, { kind: "run", subject: step.run });
-  if (isLast) await context.queue.send({ run: step.run, step: "prove" });
+  return isLast ? ["prove"] : [];
 }
 
 interface Making {

@@ -34,25 +34,33 @@ import { deliveryFindings } from "../delivery-checks.js";
 import { readMaster } from "../master-rows.js";
 import { asOwner, failRun, moveOwned } from "../run-moves.js";
 import { factsOfRun, getRun, reportOfRun } from "../run-records.js";
+import type { NextSteps } from "./next-steps.js";
 
 /** Parcels that one step makes: enough to share what is read, few enough to spread over the workers. */
 const BATCH = 8;
 /** Parcels written by one statement. */
 const WRITTEN_AT_ONCE = 200;
 
-/** Step one: everything that can be known before a file is made. What the definition cannot do at all fails the run. */
-export async function planStep(context: Context, step: HandedStep): Promise<void> {
+/**
+ * Step one: everything that can be known before a file is made. What the definition cannot do at all fails the run. Of a small run
+ * whoever planned it goes on at once; the steps of a large one are for everybody.
+ */
+export async function planStep(context: Context, step: HandedStep): Promise<NextSteps> {
   const run = await getRun(context, step.run);
-  if (run.state !== "planning") return;
+  if (run.state !== "planning") return undefined;
   try {
-    await planAndKeep(context, step, run);
+    const steps = await planAndKeep(context, step, run);
+    if (steps.length === 1) return steps;
+    for (const name of steps) await context.queue.send({ run: run.id, step: name });
+    return [];
   } catch (error) {
     if (!(error instanceof CorbixError) || ERRORS[error.code].retry) throw error;
     await failRun(context, step, error);
+    return [];
   }
 }
 
-async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Promise<void> {
+async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Promise<string[]> {
   const { database } = context;
   const report = await reportOfRun(context, run);
   const facts = await factsOfRun(context, run, report);
@@ -103,7 +111,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   ]);
   const kept = await keepPlan(context, step, run, { plan, caught, enclosures, findings, rows });
   await announce(database, { kind: "run", subject: run.id });
-  for (const name of kept) await context.queue.send({ run: run.id, step: name });
+  return kept;
 }
 
 interface FoundPlan {

@@ -28,12 +28,13 @@ import { labelOfPeriod } from "../period-label.js";
 import { releaseRun } from "../release.js";
 import { asOwner, moveOwned } from "../run-moves.js";
 import { getRun, parcelsOf, reportOfRun } from "../run-records.js";
+import type { NextSteps } from "./next-steps.js";
 
 /** Step three: made against planned, per group and in sum. Then the run is held, or goes on if the report says so. */
-export async function proveStep(context: Context, step: HandedStep): Promise<void> {
+export async function proveStep(context: Context, step: HandedStep): Promise<NextSteps> {
   const runId = step.run;
   const run = await getRun(context, runId);
-  if (run.state !== "proving") return;
+  if (run.state !== "proving") return undefined;
   const parcels = await parcelsOf(context, runId);
   const files = await filesOfRun(context.database, runId);
   const messages = await provedMessages(context.database, runId);
@@ -63,10 +64,11 @@ export async function proveStep(context: Context, step: HandedStep): Promise<voi
   });
   if (isEmpty && run.rehearsalTo === null) await tellNothing(context, run, report, proof.sentences);
   await announce(context.database, { kind: "run", subject: runId });
-  if (isEmpty) return;
+  if (isEmpty) return [];
   const goesOn = run.rehearsalTo !== null || !report.delivery.hold;
   if (run.rehearsalTo === null && (!goesOn || !proof.mayBeReleased)) await tellHeld(context, run, report, proof);
   if (goesOn && proof.mayBeReleased) await releaseRun(context, runId, say().serviceRun.reportItself());
+  return [];
 }
 
 /** A run that nothing can go on with waits for somebody: to be released, or to be put right. */

@@ -1,16 +1,23 @@
 <script lang="ts">
 import { Toggle } from "carbon-components-svelte";
+import type { Report } from "../../../lib/client";
 import { duration, plural } from "../../../lib/format";
 import type { Known } from "../../../lib/report/choices";
 import type { Draft } from "../../../lib/report/draft.svelte";
 import { type Schema, schemaAt } from "../../../lib/report/schema";
 import Section from "../../form/Section.svelte";
+import Senders from "../../run/Senders.svelte";
 import OnData from "../OnData.svelte";
 import ScheduleFields from "../ScheduleFields.svelte";
 import WaysOut from "../WaysOut.svelte";
 
 /** When a report runs, and how its messages go out. */
-let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();
+let {
+  draft,
+  known,
+  schema,
+  saved,
+}: { draft: Draft; known: Known; schema: Schema; saved: Report | undefined } = $props();
 
 const delivery = $derived(schemaAt(schema, ["delivery"]) ?? {});
 const hold = $derived((draft.get(["delivery", "hold"]) as boolean | undefined) ?? true);
@@ -32,3 +39,7 @@ const hold = $derived((draft.get(["delivery", "hold"]) as boolean | undefined) ?
 <WaysOut {draft} {known} {schema} />
 <h2>What may happen once, and what is kept</h2>
 <Section {draft} {known} {schema} only={["once", "records", "whenNothing", "figures", "retention"]} />
+{#if saved?.definition.records}
+  <h2>Systems that send records</h2>
+  <Senders report={saved.name} />
+{/if}
