@@ -8,7 +8,7 @@ import { makeStep } from "../../service/dist/run/steps/make-step.js";
 import { planStep } from "../../service/dist/run/steps/plan-step.js";
 import { proveStep } from "../../service/dist/run/steps/prove-step.js";
 
-const STEPS: Readonly<Record<string, (context: Context, step: HandedStep) => Promise<void>>> = {
+const STEPS: Readonly<Record<string, (context: Context, step: HandedStep) => Promise<unknown>>> = {
   plan: planStep,
   make: makeStep,
   prove: proveStep,

@@ -2133,6 +2133,7 @@ export interface components {
             first: number;
             /** @description Where nothing was found: why that may be. */
             hints: string[];
+            next: string | null;
             question: components["schemas"]["Question"];
             /** @description Numbers of the rows in their origin. */
             rowNumbers: number[];
@@ -5741,7 +5742,7 @@ export interface operations {
                      * @description Rows of this answer.
                      * @default 100
                      */
-                    count?: number;
+                    limit?: number;
                     /**
                      * @description By field; what is left out asks nothing.
                      * @default {}
@@ -7129,8 +7130,12 @@ export interface operations {
     showQuestion: {
         parameters: {
             query?: {
-                count?: number;
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Begin at this row of those found, from 0. */
                 first?: number;
+                /** @description Most items of one answer. */
+                limit?: number;
             };
             header?: never;
             path: {

@@ -98,14 +98,10 @@ const answer = z
     rowNumbers: z.array(z.number()).describe("Numbers of the rows in their origin."),
     rows: cells,
     first: count.describe("Place of the first of these rows among those found, from 0."),
+    next: z.string().nullable(),
     hints: z.array(z.string()).describe("Where nothing was found: why that may be."),
   })
   .meta({ id: "Answer" });
-
-const shown = {
-  first: z.coerce.number().int().min(0).default(0),
-  count: z.coerce.number().int().min(1).max(1_000).default(100),
-};
 
 const colleague = z
   .strictObject({
@@ -139,7 +135,7 @@ export const enquiryEndpoints = {
     params: byName,
     body: z.strictObject({
       values: z.record(z.string(), fieldValue).default({}).describe("By field; what is left out asks nothing."),
-      count: z.number().int().min(1).max(1_000).default(100).describe("Rows of this answer."),
+      limit: z.number().int().min(1).max(1_000).default(100).describe("Rows of this answer."),
     }),
     answer,
     statuses: [201],
@@ -154,7 +150,9 @@ export const enquiryEndpoints = {
     summary: "A question with rows of its answer, as the data were when it was asked",
     tag: "Enquiries",
     params: byQuestion,
-    query: z.strictObject(shown),
+    query: paging.extend({
+      first: z.coerce.number().int().min(0).optional().describe("Begin at this row of those found, from 0."),
+    }),
     answer,
   }),
   showAnswerRow: endpoint("get", "/questions/{id}/rows/{row}", {

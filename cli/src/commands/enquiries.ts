@@ -64,14 +64,14 @@ export async function ask(
   const wanted = options.rows === undefined ? 20 : wholeNumber(options.rows, "--rows");
   const asked = await client.post("/enquiries/{name}/questions", {
     path: { name },
-    body: { values: valuesOf(given), count: Math.min(wanted, 1_000) },
+    body: { values: valuesOf(given), limit: Math.min(wanted, 1_000) },
   });
   const { id, found, of, filled } = asked.question;
   const first = options.from === undefined ? 0 : wholeNumber(options.from, "--from") - 1;
   const answer =
     first === 0
       ? asked
-      : await client.get("/questions/{id}", { path: { id }, query: { first, count: Math.min(wanted, 1_000) } });
+      : await client.get("/questions/{id}", { path: { id }, query: { first, limit: Math.min(wanted, 1_000) } });
   const what = filled.map(({ label, value }) => `${label}: ${value}`).join("; ");
   if (options.as === undefined && options.row !== undefined) return showRow(client, id, options.row, output);
   if (options.as !== undefined) {

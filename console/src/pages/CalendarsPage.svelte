@@ -72,7 +72,7 @@ async function remove(): Promise<void> {
 {#if !name}
   <p class="soft">Which days are worked, how fiscal years fall, and periods of one's own. A report names one for its schedule, or for its periods.</p>
   {#if all && all.length > 0}
-    <div class="wide" use:scrollable data-scrolls="Calendars"><table>
+    <div class="lines" use:scrollable data-scrolls="Calendars"><table>
       <thead><tr><th>Name</th><th>Title</th><th>Says</th><th>Used by</th><th>Changed</th></tr></thead>
       <tbody>
         {#each all as one (one.name)}
@@ -106,10 +106,6 @@ async function remove(): Promise<void> {
 {/if}
 
 <style>
-  .wide { overflow-x: auto; }
-  table { width: 100%; border-collapse: collapse; font-size: 0.875rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); margin: 0.75rem 0; }
-  th { text-align: left; background: var(--cds-ui-01); padding: 0.4rem 0.7rem; }
-  td { border-top: 1px solid var(--cds-ui-03); padding: 0.3rem 0.7rem; vertical-align: top; overflow-wrap: anywhere; min-width: 6rem; }
   .none { margin: 0.75rem 0; }
   .add { align-items: flex-end; max-width: 26rem; margin-top: 0.75rem; }
   .both { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); gap: 2rem; align-items: start; margin-top: 0.5rem; }

@@ -44,14 +44,14 @@ const said = (one: Question): string =>
 {#if all && all.length === 0}
   <Empty title="No report is asked yet">An enquiry is a report without recipients: people fill in fields and get the rows that match, as a list or one row as a page. Make a report, and say under Groups that people ask it.</Empty>
 {:else if all}
-  <div class="wide" use:scrollable data-scrolls="Enquiries"><table>
+  <div class="lines" use:scrollable data-scrolls="Enquiries"><table>
     <thead><tr><th>Enquiry</th><th>Data</th><th>Asks for</th></tr></thead>
     <tbody>{#each all as one (one.name)}<tr><td><a href={link("enquiries", one.name)}>{one.title}</a></td><td>{one.data}</td><td>{one.fields.join("; ")}</td></tr>{/each}</tbody>
   </table></div>
   <h2>What was asked</h2>
   {#if questions.items?.length === 0}<p class="soft">Nothing was asked yet.</p>
   {:else if questions.items}
-    <div class="wide" use:scrollable data-scrolls="What was asked"><table>
+    <div class="lines" use:scrollable data-scrolls="What was asked"><table>
       <thead><tr><th>When</th><th>By</th><th>Enquiry</th><th>What</th><th class="right">Found</th><th>Files that were made</th></tr></thead>
       <tbody>
         {#each questions.items as one (one.id)}
@@ -66,10 +66,5 @@ const said = (one: Question): string =>
 {/if}
 
 <style>
-  .wide { overflow-x: auto; }
-  table { width: 100%; border-collapse: collapse; font-size: 0.875rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); margin: 0.75rem 0; }
-  th { text-align: left; background: var(--cds-ui-01); padding: 0.4rem 0.7rem; }
-  td { border-top: 1px solid var(--cds-ui-03); padding: 0.3rem 0.7rem; vertical-align: top; overflow-wrap: anywhere; min-width: 6rem; }
-  .right { text-align: right; }
   h2 { margin-top: 1.5rem; }
 </style>

@@ -41,7 +41,7 @@ $effect(() => {
       row = undefined;
       answer = undefined;
       if (wanted === undefined) return;
-      answer = await api.get("/questions/{id}", { path: { id: wanted }, query: { count: PAGE } });
+      answer = await api.get("/questions/{id}", { path: { id: wanted }, query: { limit: PAGE } });
       form = askForm(enquiry.fields, answer.question.values);
     });
   });
@@ -55,7 +55,7 @@ async function ask(event: SubmitEvent): Promise<void> {
   problem = undefined;
   isAsking = true;
   try {
-    answer = await api.post("/enquiries/{name}/questions", { path: { name }, body: { values, count: PAGE } });
+    answer = await api.post("/enquiries/{name}/questions", { path: { name }, body: { values, limit: PAGE } });
     row = undefined;
     go("enquiries", name, answer.question.id);
   } catch (error) {
@@ -71,7 +71,7 @@ async function ask(event: SubmitEvent): Promise<void> {
 const turn = (first: number) =>
   guarded(async () => {
     const id = answer?.question.id;
-    if (id) answer = await api.get("/questions/{id}", { path: { id }, query: { first, count: PAGE } });
+    if (id) answer = await api.get("/questions/{id}", { path: { id }, query: { first, limit: PAGE } });
   });
 const show = (number: number) =>
   guarded(async () => {

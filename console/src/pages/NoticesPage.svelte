@@ -130,7 +130,7 @@ const mayBeSaved = $derived(/^[a-z][a-z0-9-]*$/.test(form.name) && form.address.
 <h2>What there was to tell</h2>
 {#if notices && notices.length > 0}
   <p class="soft">{notices.length < SHOWN ? plural(notices.length, ["# notice", "# notices"]) : `the newest ${SHOWN}`}</p>
-  <div class="wide" use:scrollable data-scrolls="Notices"><table>
+  <div class="lines" use:scrollable data-scrolls="Notices"><table>
     <thead><tr><th>When</th><th>Kind</th><th>What</th></tr></thead>
     <tbody>
       {#each notices as one (one.id)}
@@ -153,10 +153,6 @@ const mayBeSaved = $derived(/^[a-z][a-z0-9-]*$/.test(form.name) && form.address.
   fieldset { border: 0; padding: 0; margin: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(17rem, 1fr)); }
   fieldset :global(.bx--checkbox-wrapper) { margin: 0; }
   legend { font-size: 0.75rem; color: var(--cds-text-02); }
-  .wide { overflow-x: auto; }
-  table { width: 100%; border-collapse: collapse; font-size: 0.875rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); }
-  th { text-align: left; background: var(--cds-ui-01); padding: 0.4rem 0.7rem; }
-  td { border-top: 1px solid var(--cds-ui-03); padding: 0.35rem 0.7rem; vertical-align: top; overflow-wrap: anywhere; line-height: 1.25rem; }
   td:first-child, td:nth-child(2) { white-space: nowrap; }
   @media (max-width: 40rem) { .entry { display: grid; } td:nth-child(2) { white-space: normal; } }
 </style>

@@ -91,7 +91,7 @@ const turn = (one: WayOut) =>
 {#if !name}
   <p class="soft">Where files go by themselves once a run is released, besides mail: folders, WebDAV, SFTP, web services. A report says which of its files go there, and under which names.</p>
   {#if all && all.length > 0}
-    <div class="wide" use:scrollable data-scrolls="Ways out"><table>
+    <div class="lines" use:scrollable data-scrolls="Ways out"><table>
       <thead><tr><th>Name</th><th>Leads to</th><th>Used by</th><th>Waiting</th><th></th></tr></thead>
       <tbody>
         {#each all as one (one.name)}
@@ -162,10 +162,7 @@ const turn = (one: WayOut) =>
 {/if}
 
 <style>
-  .wide { overflow-x: auto; }
-  table { width: 100%; border-collapse: collapse; font-size: 0.875rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); margin: 0.75rem 0; }
-  th { text-align: left; background: var(--cds-ui-01); padding: 0.4rem 0.7rem; }
-  td { border-top: 1px solid var(--cds-ui-03); padding: 0.3rem 0.7rem; vertical-align: top; overflow-wrap: anywhere; min-width: 7rem; }
+  td { min-width: 7rem; }
   td:last-child { white-space: nowrap; }
   .add { align-items: flex-end; max-width: 26rem; margin-top: 0.75rem; }
   .form { display: grid; gap: 0.9rem; max-width: 58rem; margin-top: 0.75rem; }

@@ -157,12 +157,16 @@ const PREPARED = { bring: [], add: {}, sort: [], prepare: [] };
  */
 export function lookedAt(input: PlanInput, file?: string): PlanInput {
   const { report } = input;
-  const page = report.enquiry?.page;
-  if (page === undefined) return input;
+  const { enquiry } = report;
+  const page = enquiry?.page;
+  if (enquiry === undefined || page === undefined) return input;
   const { [page]: own, ...others } = report.files;
-  const without: PlanInput = { ...input, report: { ...report, files: others } };
+  const without: PlanInput = {
+    ...input,
+    report: { ...report, files: others, enquiry: { ...enquiry, page: undefined } },
+  };
   if (file !== page || own === undefined) return without;
-  const [first] = planRun({ ...without, report: { ...report, files: {} } }).plan.table.rowNumbers;
+  const [first] = planRun({ ...without, report: { ...without.report, files: {} } }).plan.table.rowNumbers;
   return { ...input, onlyRows: { rowNumbers: new Set([first]), why: say().enquiry.otherRows() } };
 }
 

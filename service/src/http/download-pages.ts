@@ -35,17 +35,22 @@ export function serveDownloads(app: Express, context: Context): void {
 
 /** The page as a recipient sees it: no script, nothing from elsewhere. */
 export function downloadHtml(token: string, page: DownloadPage): string {
+  const words = say().serviceHttp;
   const rows = page.files.map((file) => {
     const at = `/d/${escapeHtml(token)}/${escapeHtml(file.id)}`;
-    const show = file.kind === "pdf" ? `, <a href="${at}?show=true">show it here</a>` : "";
+    const show = file.kind === "pdf" ? `, <a href="${at}?show=true">${escapeHtml(words.showHere())}</a>` : "";
     return `<li><a href="${at}">${escapeHtml(basename(file.path))}</a> <span>${Math.max(1, Math.round(file.size / 1000)).toLocaleString("en")} kB${show}</span></li>`;
   });
   return plainPage(
-    `Files for ${escapeHtml(page.label)}`,
-    `<ul>${rows.join("")}</ul><p>This page works until ${escapeHtml(page.until)}.</p>`,
+    escapeHtml(words.filesFor({ label: page.label })),
+    `<ul>${rows.join("")}</ul><p>${escapeHtml(words.worksUntil({ until: page.until }))}</p>`,
   );
 }
 
 export function noDownloadHtml(): string {
-  return plainPage("This page is not there, or not any more", "<p>Ask the office that sent you the link.</p>");
+  const words = say().serviceOutbox;
+  return plainPage(
+    escapeHtml(words.pageAnyMore().replace(/[.]$/, "")),
+    `<p>${escapeHtml(words.askOfficeSentYouLink())}</p>`,
+  );
 }

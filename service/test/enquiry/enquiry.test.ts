@@ -188,7 +188,7 @@ describe("an enquiry", () => {
     );
     const { body: then } = await service.call<Answer & { question: { files: { form: string; madeBy: string }[] } }>(
       "GET",
-      `/api/v1/questions/${id}?first=1&count=5`,
+      `/api/v1/questions/${id}?first=1&limit=5`,
     );
     expect(then.rows.map((row) => row[2])).toEqual(["L3"]);
     expect(then.question.files).toMatchObject([{ form: "text", kind: "csv", madeBy: "office", row: null }]);
@@ -259,6 +259,22 @@ it("that finds nothing for a value that no row has names a near one", async () =
     values: { site: "Alder Cort" },
   });
   expect(body.hints).toEqual(["No row has `Alder Cort` in Site. Did you mean `Alder Court`?"]);
+});
+
+it("that is renamed is asked under its new name: questions and colleagues go with it", async () => {
+  expect((await define("old-lifts", LIFTS.replace("lift-enquiry", "old-lifts"))).status).toBe(201);
+  await service.call("PUT", "/api/v1/colleagues/Uwe", { reports: ["old-lifts", "visit-enquiry"] });
+  const { body } = await ask({}, "old-lifts");
+  expect((await service.call("POST", "/api/v1/library/reports/old-lifts/rename", { to: "new-lifts" })).status).toBe(
+    200,
+  );
+  const { body: kept } = await service.call<Answer>("GET", `/api/v1/questions/${body.question.id}`);
+  expect(kept.question).toMatchObject({ report: "new-lifts", found: body.question.found });
+  const { body: colleagues } = await service.call<{ items: { name: string; reports: string[] }[] }>(
+    "GET",
+    "/api/v1/colleagues",
+  );
+  expect(colleagues.items.find(({ name }) => name === "Uwe")?.reports).toEqual(["new-lifts", "visit-enquiry"]);
 });
 
 describe("a colleague who may ask", () => {

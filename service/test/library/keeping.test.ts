@@ -54,7 +54,13 @@ describe("a report that is renamed", () => {
     await send();
     const after = await post("reports/monthly/rename", { to: "site-visits" });
     expect(after).toMatchObject({ name: "site-visits", formerNames: ["monthly"] });
-    expect(await names("reports")).toEqual(["office-months", "site-statement", "site-visits", "unit-figures"]);
+    expect(await names("reports")).toEqual([
+      "office-months",
+      "site-statement",
+      "site-visits",
+      "unit-figures",
+      "visit-enquiry",
+    ]);
     const shown = (
       await service.call<{ name: string; number: number; source: string }>("GET", "/api/v1/reports/monthly")
     ).body;
@@ -96,7 +102,14 @@ describe("a report that is renamed", () => {
     await post("reports/site-visits/rename", { to: "monthly" });
     expect((await kept("reports/site-visits")).name).toBe("monthly");
     await post("reports/monthly/rename", { to: "site-visits" });
-    expect(await names("reports")).toEqual(["office-months", "other", "site-statement", "site-visits", "unit-figures"]);
+    expect(await names("reports")).toEqual([
+      "office-months",
+      "other",
+      "site-statement",
+      "site-visits",
+      "unit-figures",
+      "visit-enquiry",
+    ]);
   });
 });
 

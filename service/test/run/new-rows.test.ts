@@ -28,12 +28,12 @@ async function nextRun(before: readonly string[]): Promise<{ id: string; state: 
     .toBe(before.length + 1);
   const { body } = await service.call<{ items: { id: string }[] }>("GET", "/api/v1/runs");
   const id = body.items.find((one) => !before.includes(one.id))?.id ?? "";
-  const { state } = await service.waitFor(id, ["done", "held", "failed", "stopped"]);
+  const { state } = await service.waitFor(id, ["done", "failed", "stopped"]);
   return { id, state };
 }
 const letters = async () =>
-  (await service.list<{ id: string; to: string[]; subject: string }>("/api/v1/letterbox")).map(
-    ({ to, subject }) => `${to.join(",")}: ${subject}`,
+  (await service.list<{ rcptTo: string[]; subject: string }>("/api/v1/letters")).map(
+    ({ rcptTo, subject }) => `${rcptTo.join(",")}: ${subject}`,
   );
 
 it("sends each visit once: of the same data again nothing, of data that grew the new ones alone", async () => {
@@ -60,10 +60,10 @@ it("sends each visit once: of the same data again nothing, of data that grew the
   await load([...ROWS, "4,2026-10-09,Alder Court,L3,lift,fail,door"]);
   const second = await nextRun([first.id]);
   expect(second.state).toBe("done");
-  const parcels = await service.list<{ number: number; label?: string; rows: number }>(
+  const parcels = await service.list<{ number: number; rowCount: number }>(
     `/api/v1/runs/${second.id}/parcels`,
   );
-  expect(parcels.map(({ rows }) => rows)).toEqual([1]);
+  expect(parcels.map(({ rowCount }) => rowCount)).toEqual([1]);
   expect(await letters()).toHaveLength(3);
   // Nothing new: the run ends, and nothing is sent.
   await load([...ROWS, "4,2026-10-09,Alder Court,L3,lift,fail,door", "5,2026-10-10,Alder Court,L1,lift,pass,"]);

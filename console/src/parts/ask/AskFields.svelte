@@ -2,7 +2,7 @@
 import { Checkbox, Select, SelectItem, Tag, TextInput } from "carbon-components-svelte";
 import type { AskForm } from "../../lib/asking";
 import type { Enquiry } from "../../lib/client";
-import { cell, count } from "../../lib/format";
+import { cell, count, word } from "../../lib/format";
 
 /** What an enquiry asks, to be filled in: values to choose, two ends, words. */
 let {
@@ -54,7 +54,7 @@ function tick(name: string, value: string, isOn: boolean): void {
         {:else}
           {#key own.chosen.length}
             <Select size="sm" hideLabel labelText={labelOf(field)} selected="" on:update={({ detail }) => { if (detail !== "") tick(field.name, field.choices[Number(detail)] ? valueOf(field.choices[Number(detail)]?.value) : "", true); }}>
-              <SelectItem value="" text={own.chosen.length === 0 ? "any" : "or another …"} />
+              <SelectItem value="" text={own.chosen.length === 0 ? word("any") : "or another …"} />
               {#each field.choices as choice, at (at)}{#if !own.chosen.includes(valueOf(choice.value))}<SelectItem value={String(at)} text={`${shown(field, choice.value)} (${count(choice.count)})`} />{/if}{/each}
             </Select>
           {/key}

@@ -47,7 +47,7 @@ const titleOf = (report: string): string => enquiries.find((one) => one.name ===
   <p class="told" role="status">Send this address to {told.name}; it is not shown again: <code>{told.address}</code> <CopyButton text={told.address} feedback="Copied" iconDescription="Copy the address" /></p>
 {/if}
 {#if all.length > 0}
-  <div class="wide" use:scrollable data-scrolls="Colleagues"><table>
+  <div class="lines" use:scrollable data-scrolls="Colleagues"><table>
     <thead><tr><th>Name</th><th>May ask</th><th>Asked last</th><th></th></tr></thead>
     <tbody>
       {#each all as one (one.name)}
@@ -69,10 +69,6 @@ const titleOf = (report: string): string => enquiries.find((one) => one.name ===
 </form>
 
 <style>
-  .wide { overflow-x: auto; }
-  table { width: 100%; border-collapse: collapse; font-size: 0.875rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); margin: 0.75rem 0; }
-  th { text-align: left; background: var(--cds-ui-01); padding: 0.4rem 0.7rem; }
-  td { border-top: 1px solid var(--cds-ui-03); padding: 0.3rem 0.7rem; overflow-wrap: anywhere; }
   form { display: grid; gap: 0.5rem; max-width: 30rem; margin-top: 0.75rem; }
   .ticks :global(.bx--checkbox-wrapper) { margin: 0; }
   .told { font-size: 0.875rem; overflow-wrap: anywhere; display: flex; flex-wrap: wrap; align-items: center; gap: 0.4rem; margin: 0.5rem 0; }

@@ -33,7 +33,10 @@ $effect(() => {
 const add = () =>
   act(async () => {
     const body = { way, perMinute: Number(perMinute), ...(way === "signature" ? { header } : {}) };
-    const { secret } = await api.put("/reports/{name}/senders/{sender}", { path: { name: report, sender: name }, body });
+    const { secret } = await api.put("/reports/{name}/senders/{sender}", {
+      path: { name: report, sender: name },
+      body,
+    });
     told = { name, secret, way };
     name = "";
   });
@@ -50,7 +53,7 @@ const remove = (sender: string) =>
   <p class="told" role="status">{told.way === "token" ? `The token of ${told.name}; it is not shown again:` : `What ${told.name} signs with; it is not shown again:`} <code>{told.secret}</code> <CopyButton text={told.secret} feedback="Copied" iconDescription="Copy it" /></p>
 {/if}
 {#if all.length > 0}
-  <div class="wide" use:scrollable data-scrolls="Senders"><table>
+  <div class="lines" use:scrollable data-scrolls="Senders"><table>
     <thead><tr><th>Sender</th><th>How it is known</th><th class="right">A minute</th><th>Sent last</th><th></th></tr></thead>
     <tbody>
       {#each all as one (one.name)}
@@ -73,11 +76,6 @@ const remove = (sender: string) =>
 </form>
 
 <style>
-  .wide { overflow-x: auto; }
-  table { width: 100%; border-collapse: collapse; font-size: 0.875rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); margin: 0.5rem 0; }
-  th { text-align: left; background: var(--cds-ui-01); padding: 0.3rem 0.6rem; }
-  td { border-top: 1px solid var(--cds-ui-03); padding: 0.25rem 0.6rem; overflow-wrap: anywhere; }
-  .right { text-align: right; }
   form { display: grid; grid-template-columns: repeat(auto-fit, minmax(11rem, 1fr)); gap: 0.75rem; align-items: end; }
   .told { font-size: 0.875rem; overflow-wrap: anywhere; display: flex; flex-wrap: wrap; align-items: center; gap: 0.4rem; margin: 0.5rem 0; }
 </style>

@@ -63,4 +63,7 @@ export const serviceHttp = {
   newestOverDelivered: ({ label, along }: { label: string; along: string }) =>
     `${label} is the newest that is over and not delivered; what the files go on without is made up for: ${along}.`,
   somethingWentWrong: () => "Something went wrong in the service; its log tells more.",
+  filesFor: ({ label }: { label: string }) => `Files for ${label}`,
+  showHere: () => "show it here",
+  worksUntil: ({ until }: { until: string }) => `This page works until ${until}.`,
 };

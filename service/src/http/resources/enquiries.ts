@@ -22,6 +22,7 @@ import {
   type QuestionRow,
 } from "../../records/index.js";
 import { type HandlersOf, iso } from "../handler.js";
+import { offsetOf, offsetPage } from "./offsets.js";
 import { isoRows } from "./show-rows.js";
 
 export const enquiryHandlers: HandlersOf<typeof enquiryEndpoints> = {
@@ -59,7 +60,7 @@ export const enquiryHandlers: HandlersOf<typeof enquiryEndpoints> = {
       params.name,
       body.values,
       { name: user.name, colleague: null },
-      body.count,
+      body.limit,
     );
     created(`/questions/${question.id}`);
     return { ...showAnswer(question, [], answer, 0), hints };
@@ -84,8 +85,9 @@ export const enquiryHandlers: HandlersOf<typeof enquiryEndpoints> = {
 
   showQuestion: async ({ context, params, query, user }) => {
     const by = { name: user.name, colleague: null };
-    const { question, answer } = await answerRows(context, params.id, by, query);
-    return showAnswer(question, await answersOf(context.database, [question.id]), answer, query.first);
+    const first = query.first ?? offsetOf(query.cursor);
+    const { question, answer } = await answerRows(context, params.id, by, { first, count: query.limit });
+    return showAnswer(question, await answersOf(context.database, [question.id]), answer, first);
   },
 
   showAnswerRow: async ({ context, params, user }) => {
@@ -135,13 +137,15 @@ function showQuestion(question: QuestionRow, files: readonly AnswerRow[]) {
 }
 
 function showAnswer(question: QuestionRow, files: readonly AnswerRow[], answer: AnswerRows, first: number) {
-  const { columns, rowNumbers, rows } = answer;
+  const { columns, rowNumbers, rows, found } = answer;
+  const next = offsetPage(first + rowNumbers.length, found);
   return {
     question: showQuestion(question, files),
     columns,
     rowNumbers,
     rows: isoRows(columns, rows),
     first,
+    next,
     hints: [],
   };
 }

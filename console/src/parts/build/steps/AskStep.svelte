@@ -84,7 +84,7 @@ function add(column: string): void {
         {#each FIELD_KINDS as one (one)}<SelectItem value={one} text={WORDS[one]()} />{/each}
       </Select>
       <TextInput size="sm" labelText="Called" placeholder={columnsOfField(spec).join(", ")} value={spec.label ?? ""} on:change={(event) => more(field, spec, { label: String((event as CustomEvent).detail ?? "").trim() || undefined })} />
-      <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out ${called}`} disabled={fields.length === 1} on:click={() => set(field, undefined)} />
+      <Button size="small" kind="ghost" icon={Close} iconDescription={`Take out ${called}`} tooltipAlignment="end" disabled={fields.length === 1} on:click={() => set(field, undefined)} />
     </div>
     {#if kind === "search"}
       <ColumnTicks label={`Columns in which words are looked for`} {names} chosen={columnsOfField(spec)} onchange={(chosen) => { if (chosen.length > 0) set(field, { ...spec, search: chosen }); }} />

@@ -12,12 +12,8 @@ import ScheduleFields from "../ScheduleFields.svelte";
 import WaysOut from "../WaysOut.svelte";
 
 /** When a report runs, and how its messages go out. */
-let {
-  draft,
-  known,
-  schema,
-  saved,
-}: { draft: Draft; known: Known; schema: Schema; saved: Report | undefined } = $props();
+let { draft, known, schema, saved }: { draft: Draft; known: Known; schema: Schema; saved: Report | undefined } =
+  $props();
 
 const delivery = $derived(schemaAt(schema, ["delivery"]) ?? {});
 const hold = $derived((draft.get(["delivery", "hold"]) as boolean | undefined) ?? true);
