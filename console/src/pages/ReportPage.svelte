@@ -178,7 +178,7 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
 
 <style>
   .build { display: grid; grid-template-columns: 11.5rem minmax(0, 1.25fr) minmax(20rem, 1fr); gap: 1.25rem; margin-top: 0.75rem; }
-  .build.alone { grid-template-columns: 11.5rem minmax(0, 46rem); }
+  .build.alone { grid-template-columns: 11.5rem minmax(0, 42rem); }
   .work { min-width: 0; }
   .work :global(li), .work :global(p) { line-height: 1.25rem; }
   .work :global(h2:first-child) { margin-top: 0; }

@@ -39,7 +39,7 @@ const left = $derived(names.filter((name) => !orders.some(({ column }) => column
     <Select size="sm" hideLabel labelText={`Direction of ${order.column}`} selected={order.isDown ? "down" : "up"} on:update={({ detail }) => { if ((detail === "down") !== order.isDown) change(at, { isDown: detail === "down" }); }}>
       <SelectItem value="up" text="upwards" /><SelectItem value="down" text="downwards" />
     </Select>
-    <Button size="small" kind="ghost" icon={Close} iconDescription={`Do not sort by ${order.column}`} on:click={() => write(orders.filter((_, index) => index !== at))} />
+    <Button size="small" kind="ghost" icon={Close} iconDescription={`Do not sort by ${order.column}`} tooltipAlignment="end" on:click={() => write(orders.filter((_, index) => index !== at))} />
   </div>
 {/each}
 {#if left.length > 0}
