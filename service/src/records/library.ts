@@ -150,12 +150,16 @@ export async function addTemplateVersion(
   return created?.get({ plain: true });
 }
 
+/** PostgreSQL's word for a key that is there already. */
+const UNIQUE_VIOLATION = "23505";
+
 /** What was made; `undefined` where the database has one of that number already. */
 export async function unlessTaken<Made>(make: () => Promise<Made>): Promise<Made | undefined> {
   try {
     return await make();
   } catch (error) {
-    if ((error as Error).name === "SequelizeUniqueConstraintError") return undefined;
+    const { name, code } = error as Error & { readonly code?: string };
+    if (name === "SequelizeUniqueConstraintError" || code === UNIQUE_VIOLATION) return undefined;
     throw error;
   }
 }

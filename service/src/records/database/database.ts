@@ -1,7 +1,7 @@
 import { CorbixError, made, wordsOf } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import pg, { Client } from "pg";
-import { type QueryOptionsWithType, QueryTypes, Sequelize, type Transaction } from "sequelize";
+import { Sequelize, type Transaction } from "sequelize";
 import { migrate } from "./migrate.js";
 import { defineModels, type Models } from "./models.js";
 
@@ -35,8 +35,14 @@ export interface Database {
   readonly close: () => Promise<void>;
 }
 
+interface RawAnswer {
+  readonly rows: never[];
+  /** Of a statement that changes rows: how many. */
+  readonly rowCount: number;
+}
+
 interface RawClient {
-  query(sql: string, values?: unknown[]): Promise<{ rows: never[]; rowCount: number }>;
+  query(sql: string, values?: unknown[]): Promise<RawAnswer>;
   query(statement: { name: string; text: string; values: unknown[] }): Promise<{ rows: never[] }>;
   /** Set where the connection is no longer good: the pool makes another. */
   _invalid?: boolean;
@@ -94,48 +100,68 @@ export async function openDatabase(
   }
   if (options.migrate) await migrate(sequelize);
   const pool = (sequelize as unknown as { connectionManager: Pool }).connectionManager;
-  const query = { bind: [] as unknown[] };
-  const withClient = async <T>(work: (client: RawClient) => Promise<T>): Promise<T> => {
-    const client = await pool.getConnection({ type: "write" });
+  const watched = async <T>(client: RawClient, work: (client: RawClient) => Promise<T>): Promise<T> => {
     try {
       return await work(client);
     } catch (error) {
       if (isDatabaseAway(error)) client._invalid = true;
       throw error;
+    }
+  };
+  const withClient = async <T>(work: (client: RawClient) => Promise<T>): Promise<T> => {
+    const client = await pool.getConnection({ type: "write" });
+    try {
+      return await watched(client, work);
     } finally {
       pool.releaseConnection(client);
     }
   };
-  const select: Database["select"] = <T extends object>(
+  // Statements that are ready made go to the pool's clients as they are: translated once more each would take as long as it is asked.
+  const run = (sql: string, bind: readonly unknown[] = [], transaction?: Transaction): Promise<RawAnswer> => {
+    const statement = bound(sql, bind);
+    const ask = (client: RawClient): Promise<RawAnswer> => client.query(statement.sql, statement.values);
+    return transaction ? watched(clientOf(transaction), ask) : withClient(ask);
+  };
+  const select: Database["select"] = async <T extends object>(
     sql: string,
-    bind: readonly unknown[] = query.bind,
+    bind?: readonly unknown[],
     transaction?: Transaction,
-  ) =>
-    sequelize.query<T>(sql, {
-      bind: [...bind],
-      type: QueryTypes.SELECT,
-      ...(transaction ? { transaction } : {}),
-    } as QueryOptionsWithType<QueryTypes.SELECT>);
+  ) => (await run(sql, bind, transaction)).rows as T[];
   return {
     sequelize,
     models: defineModels(sequelize),
     select,
     one: async <T extends object>(sql: string, bind?: readonly unknown[], transaction?: Transaction): Promise<T> =>
       made((await select<T>(sql, bind, transaction))[0], "the row of a query that always has one"),
-    execute: async (sql, bind = query.bind, transaction) => {
-      const [, count] = await sequelize.query(sql, {
-        bind: [...bind],
-        type: QueryTypes.UPDATE,
-        ...(transaction ? { transaction } : {}),
-      });
-      return count as number;
-    },
+    execute: async (sql, bind, transaction) => (await run(sql, bind, transaction)).rowCount ?? 0,
     transaction: (work) => sequelize.transaction(work),
     prepared: async (name, sql, bind) =>
       (await withClient((client) => client.query({ name, text: sql, values: [...bind] }))).rows,
     executeRaw: (sql, values) => withClient((client) => client.query(sql, values)),
     listen: (channel, onMessage, onBack) => listen(url, channel, onMessage, onBack),
     close: () => sequelize.close(),
+  };
+}
+
+/** The client that a transaction holds. Throws where it is over: what is asked then is asked outside of it. */
+function clientOf(transaction: Transaction): RawClient {
+  const { connection } = transaction as unknown as { readonly connection?: RawClient };
+  return made(connection, "the connection of a transaction that is not over");
+}
+
+/** A text as PostgreSQL can hold it: without the sign of number 0. */
+function asBound(value: unknown): unknown {
+  return typeof value === "string" ? value.replaceAll("\0", "\\0") : value;
+}
+
+/** A statement with the values that it names; one that leaves some of them out has its places numbered anew. */
+function bound(sql: string, bind: readonly unknown[]): { readonly sql: string; readonly values: unknown[] } {
+  const named = new Set([...sql.matchAll(/\$(\d+)/g)].map(([, number]) => Number(number)));
+  if (named.size === bind.length) return { sql, values: bind.map(asBound) };
+  const places = [...named].sort((a, b) => a - b);
+  return {
+    sql: sql.replace(/\$(\d+)/g, (_, number: string) => `$${places.indexOf(Number(number)) + 1}`),
+    values: places.map((number) => asBound(bind[number - 1])),
   };
 }
 

@@ -100,9 +100,9 @@ export async function selectPage<Row extends object>(
      ORDER BY ${order.map((one) => `${one.sql}${downwards ? " DESC" : ""}`).join(", ")} LIMIT $${bind.length - 1} OFFSET $${bind.length}`,
       bind,
     )
-    .catch((error: { original?: { code?: string } }) => {
+    .catch((error: { code?: string }) => {
       // Keys of another list's page.
-      if (cursor !== undefined && /^22/.test(error.original?.code ?? "")) keysOfCursor("", 0);
+      if (cursor !== undefined && /^22/.test(error.code ?? "")) keysOfCursor("", 0);
       throw error;
     });
   const rows = found.slice(0, limit);
