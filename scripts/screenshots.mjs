@@ -54,7 +54,14 @@ try {
     await page.locator("input[type=file]").setInputFiles(join(root, "demo/files/visits-2026.xlsx"));
     await page.getByText("First rows").waitFor();
   });
-  await shoot("console-groups", "data/visits/groups");
+  await shoot("console-enquiry", "enquiries/visit-enquiry", async () => {
+    await page.getByText(/^fail \(/).click();
+    await page.getByRole("button", { name: "Ask", exact: true }).click();
+    await page
+      .getByRole("button", { name: /^Show row/ })
+      .first()
+      .waitFor();
+  });
   await shoot("console-preparation", "reports/site-statement/rows", async () => {
     await page.getByRole("cell").getByRole("button", { name: "New columns", exact: true }).click();
     await page.getByRole("heading", { name: "What each step does" }).scrollIntoViewIfNeeded();

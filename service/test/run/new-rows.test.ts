@@ -60,9 +60,7 @@ it("sends each visit once: of the same data again nothing, of data that grew the
   await load([...ROWS, "4,2026-10-09,Alder Court,L3,lift,fail,door"]);
   const second = await nextRun([first.id]);
   expect(second.state).toBe("done");
-  const parcels = await service.list<{ number: number; rowCount: number }>(
-    `/api/v1/runs/${second.id}/parcels`,
-  );
+  const parcels = await service.list<{ number: number; rowCount: number }>(`/api/v1/runs/${second.id}/parcels`);
   expect(parcels.map(({ rowCount }) => rowCount)).toEqual([1]);
   expect(await letters()).toHaveLength(3);
   // Nothing new: the run ends, and nothing is sent.
