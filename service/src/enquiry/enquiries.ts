@@ -27,6 +27,8 @@ import { choicesOf, dayOf, type GridSource, lookAt, takeFound } from "../threads
 
 /** So many values of a column are listed to choose from. */
 const LISTED_CHOICES = 1_000;
+/** And so many are compared with one that no row has. */
+const COMPARED_CHOICES = 20_000;
 
 export interface AskedReport {
   readonly name: string;
@@ -203,10 +205,13 @@ async function nearValues(
     context,
     source,
     anyOf.map(({ column }) => column),
-    LISTED_CHOICES,
+    COMPARED_CHOICES,
   );
   return anyOf.flatMap(({ column, values }) => {
-    const known = (choices.get(column)?.values ?? []).flatMap(({ value }) => (value === null ? [] : [String(value)]));
+    const all = choices.get(column);
+    // Of more than are compared nothing can be said.
+    if (!all || all.count > all.values.length) return [];
+    const known = all.values.flatMap(({ value }) => (value === null ? [] : [String(value)]));
     const field = Object.values(fields).find((one) => "choose" in one && one.choose === column);
     return values.flatMap((value) => {
       if (value === "" || known.some((one) => groupKey(one) === groupKey(value))) return [];
@@ -229,9 +234,9 @@ function shownAnswer(enquiry: Enquiry, view: Awaited<ReturnType<typeof lookAt>>)
 }
 
 /** A question that was asked, with the report as it was then. Throws `NOT_FOUND`, also for a colleague's whose it is not. */
-export async function getQuestion(context: Context, id: string, by: Asker | undefined) {
+async function getQuestion(context: Context, id: string, by: Asker) {
   const question = await maybeQuestion(context.database, id);
-  const isTheirs = by === undefined || by.colleague === null || question?.colleagueId === by.colleague;
+  const isTheirs = by.colleague === null || question?.colleagueId === by.colleague;
   if (!question || !isTheirs)
     throw new CorbixError("NOT_FOUND", say().enquiry.cannotFindQuestion(), { where: "questions" });
   const { definition } = await reportVersion(context.database, question.report, question.version);

@@ -7,6 +7,7 @@ import { say } from "@corbix/core/words";
 import { getReportVersion, templateBytes } from "../library/definitions.js";
 import { identities } from "../mail/identities.js";
 import type { Context } from "../process/context.js";
+import { ALWAYS } from "../process/lease/lease.js";
 import { maybeRun, parcelsOfRun, type RunRow, type ShownParcel } from "../records/index.js";
 import { furtherColumnsOf } from "./further-lines.js";
 
@@ -35,7 +36,8 @@ export async function reportOfRun(context: Context, run: RunRow): Promise<Report
   const known = context.caches.plannedRuns.get(run.id);
   if (known) return known.report;
   const report = (await getReportVersion(context, run.report, run.reportVersion)).definition;
-  context.caches.plannedRuns.set(run.id, { report });
+  // Whoever does not work on runs sees a new name at once.
+  if (context.lease !== ALWAYS) context.caches.plannedRuns.set(run.id, { report });
   return report;
 }
 

@@ -112,6 +112,7 @@ async function keyOf(context: Context, source: GridSource, edition: EditionRow):
   const { version, others, today } = await preparing(context, source.report);
   return JSON.stringify([
     edition.id,
+    source.report.asked ? await aliasesOf(context, version.definition) : [],
     version.name,
     version.number,
     source.report.step,
@@ -119,6 +120,11 @@ async function keyOf(context: Context, source: GridSource, edition: EditionRow):
     today,
     source.report.asked !== undefined,
   ]);
+}
+
+/** Spellings of the report's dataset that count as one. */
+async function aliasesOf(context: Context, { data }: Report) {
+  return (await getDataset(context.database, data)).settings.aliases ?? [];
 }
 
 /** What a report's preparation needs: as it is now, or as it was when somebody asked. */
@@ -145,8 +151,7 @@ async function openTask(context: Context, source: GridSource, edition: EditionRo
   const table = await packedEdition(database, edition);
   if (!source.report) return { key, table };
   const { version, others, today } = await preparing(context, source.report);
-  const { keep, bring, add, sort, prepare, data, locale } = version.definition;
-  const { settings } = await getDataset(database, data);
+  const { keep, bring, add, sort, prepare, locale } = version.definition;
   return {
     key,
     table,
@@ -155,7 +160,7 @@ async function openTask(context: Context, source: GridSource, edition: EditionRo
       others: Object.fromEntries(
         await Promise.all(others.map(async ([name, other]) => [name, await packedEdition(database, other)] as const)),
       ),
-      aliases: source.report.asked ? (settings.aliases ?? []) : [],
+      aliases: source.report.asked ? await aliasesOf(context, version.definition) : [],
       until: source.report.step,
       today,
       locale,

@@ -261,6 +261,21 @@ it("that finds nothing for a value that no row has names a near one", async () =
   expect(body.hints).toEqual(["No row has `Alder Cort` in Site. Did you mean `Alder Court`?"]);
 });
 
+it("knows spellings that were made to count as one, also those that came to it later", async () => {
+  await service.call(
+    "POST",
+    "/api/v1/datasets/doors/editions?file=doors.csv",
+    "site,fee\nSjostad Quay,1\nSjöstad Quay,2\nDock,3",
+  );
+  const text = `report: door-enquiry\ntitle: Doors\ndata: doors\nenquiry:\n  fields: { site: { choose: site } }\n`;
+  expect((await define("door-enquiry", text)).status).toBe(201);
+  const found = async () => (await ask({ site: "Sjöstad Quay" }, "door-enquiry")).body.question.found;
+  const before = await found();
+  const aliases = [{ column: "site", from: "Sjostad Quay", to: "Sjöstad Quay" }];
+  expect((await service.call("PUT", "/api/v1/datasets/doors/settings", { aliases })).status).toBe(200);
+  expect([before, await found()]).toEqual([1, 2]);
+});
+
 it("that is renamed is asked under its new name: questions and colleagues go with it", async () => {
   expect((await define("old-lifts", LIFTS.replace("lift-enquiry", "old-lifts"))).status).toBe(201);
   await service.call("PUT", "/api/v1/colleagues/Uwe", { reports: ["old-lifts", "visit-enquiry"] });
