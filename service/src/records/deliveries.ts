@@ -406,15 +406,15 @@ export interface DeliveredParcel {
 /** Parcels of a report's period that were delivered and still have their rows, so many behind one of them. */
 export function deliveredParcels(
   database: Database,
-  of: { readonly report: string; readonly period: string; readonly zone: string },
+  of: { readonly report: string; readonly period: string | undefined; readonly zone: string },
   after: string,
   count: number,
 ): Promise<DeliveredParcel[]> {
   return database.select<DeliveredParcel>(
     `SELECT parcels.id::text, parcels.group_key AS "groupKey", parcels.lines, runs.columns, to_char(max(ledger.written_at) AT TIME ZONE $4, 'YYYY-MM-DD') AS day
      FROM ledger JOIN messages ON messages.id = ledger.message_id JOIN parcels ON parcels.id = messages.parcel_id JOIN runs ON runs.id = parcels.run_id
-     WHERE ledger.report = $1 AND runs.period = $2 AND parcels.id > $3::bigint AND length(parcels.lines) > 0
+     WHERE ledger.report = $1 AND ($2::text IS NULL OR runs.period = $2) AND parcels.id > $3::bigint AND length(parcels.lines) > 0
      GROUP BY parcels.id, runs.id ORDER BY parcels.id LIMIT $5`,
-    [of.report, of.period, after, of.zone, count],
+    [of.report, of.period ?? null, after, of.zone, count],
   );
 }

@@ -1,7 +1,8 @@
 /** Rows of a report that have gone out already, for runs in which a row goes out once. */
 
 import { columnKey } from "@corbix/core/common";
-import { type GoneRows, type Once, rowContentReader, rowKeyReader, rowsGone } from "@corbix/core/delivery";
+import { type GoneRows, type Once, onceOf, rowContentReader, rowKeyReader, rowsGone } from "@corbix/core/delivery";
+import type { Report } from "@corbix/core/report";
 import type { PlanInput } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
 import type { ColumnInfo, Table } from "@corbix/core/table";
@@ -22,12 +23,13 @@ export interface RowsOnce {
 export async function rowsOnce(
   context: Context,
   run: RunRow,
-  once: Once,
+  report: Report,
   masterColumns: readonly ColumnInfo[],
 ): Promise<RowsOnce | undefined> {
+  const once = onceOf(report);
   if (run.rehearsalTo !== null) return undefined;
   if (once.kind === "row") return byKey(context, run, once);
-  if (run.onlyRows !== null && once.kind !== "hand") return byContent(context, run, masterColumns);
+  if (run.onlyRows !== null && once.kind !== "hand") return byContent(context, run, report, masterColumns);
   return undefined;
 }
 
@@ -49,9 +51,15 @@ async function byKey(context: Context, run: RunRow, once: Once): Promise<RowsOnc
 }
 
 /** Rows picked by a search count as delivered when one of the same content went to the group, in whichever run of the report. */
-async function byContent(context: Context, run: RunRow, masterColumns: readonly ColumnInfo[]): Promise<RowsOnce> {
+async function byContent(
+  context: Context,
+  run: RunRow,
+  report: Report,
+  masterColumns: readonly ColumnInfo[],
+): Promise<RowsOnce> {
   const names = masterColumns.map((column) => columnKey(column.name));
-  const days = run.againReason === null ? await deliveredContents(context, run, names) : new Map<string, string>();
+  const of = { report: run.report, period: report.period && run.period };
+  const days = run.againReason === null ? await deliveredContents(context, of, names) : new Map<string, string>();
   return {
     delivered: (table, group) => {
       const digest = rowContentReader(table, names);
@@ -72,15 +80,15 @@ async function byContent(context: Context, run: RunRow, masterColumns: readonly 
 /** Parcels read at a time. */
 const BATCH = 200;
 
-/** The day on which rows of each content went to each group: by the group's key and the digest with a blank between. */
+/** The day on which rows of each content went to each group, for a period or ever: by the group's key and the digest with a blank between. */
 export async function deliveredContents(
   context: Context,
-  run: Pick<RunRow, "report" | "period">,
+  { report, period }: { readonly report: string; readonly period: string | undefined },
   names: readonly string[],
 ): Promise<Map<string, string>> {
   const days = new Map<string, string>();
   for (let after = "0"; ; ) {
-    const of = { report: run.report, period: run.period, zone: context.settings.zone };
+    const of = { report, period, zone: context.settings.zone };
     const parcels = await deliveredParcels(context.database, of, after, BATCH);
     for (const parcel of parcels) {
       const table = unpackLines(parcel.columns, [parcel.lines]);

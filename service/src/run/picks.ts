@@ -56,7 +56,6 @@ export async function picksOf(
   const input = await trialInput(context, report, { period, edition: edition.number }, await templateBytes(context));
   const once = onceOf(report);
   const columns = edition.columns.map((column) => columnKey(column.name));
-  const key = input.facts.period?.key ?? "";
   const rows = await context.threads.isolated("planPicks", {
     input,
     group: undefined,
@@ -64,7 +63,9 @@ export async function picksOf(
     gone: once.kind === "row" ? await rowsDelivered(context, report.report, once) : undefined,
     contents: {
       columns,
-      days: Object.fromEntries(await deliveredContents(context, { report: report.report, period: key }, columns)),
+      days: Object.fromEntries(
+        await deliveredContents(context, { report: report.report, period: input.facts.period?.key }, columns),
+      ),
     },
   });
   return {

@@ -3,8 +3,9 @@ import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../../test/setup/service.js";
 
 let service: TestService;
+let clock = new Date("2026-11-02T09:00:00Z");
 beforeAll(async () => {
-  service = await testService(inject("databaseUrl"), { CORBIX_DEMO: "false" });
+  service = await testService(inject("databaseUrl"), { CORBIX_DEMO: "false" }, () => clock);
   const rows = [
     "day,site,fee",
     "2026-09-05,Dock,10",
@@ -82,6 +83,26 @@ describe("ticked rows", () => {
     const both = await deliver({ numbers: [3, 4] });
     const rows = await service.call<{ rows: unknown[][] }>("GET", `/api/v1/runs/${both.id}/parcels/1/rows`);
     expect(rows.body.rows.map((row) => row[2])).toEqual([30]);
+  });
+
+  it("of a report without periods are known as sent on whatever day", async () => {
+    const report = `report: notes\ntitle: Notes\ndata: visits\nsplit: site\nonce: edition\nkeep: site <> ""\nmessage: { subject: "For {{ site }}", body: { text: "Hello" } }\ndelivery: { hold: false }\n`;
+    expect((await service.call("PUT", "/api/v1/reports/notes", report)).status).toBe(201);
+    const run = await service.call<{ id: string }>("POST", "/api/v1/runs", { report: "notes", rows: { numbers: [3] } });
+    await service.waitFor(run.body.id, ["done"]);
+    clock = new Date("2026-11-05T09:00:00Z");
+    const { body } = await service.call<Picks>("POST", "/api/v1/reports/notes/picks", { rows: { numbers: [3, 4] } });
+    expect(body.rows.map(({ before }) => before !== null)).toEqual([true, false]);
+    const again = await service.call<{ id: string }>("POST", "/api/v1/runs", {
+      report: "notes",
+      rows: { numbers: [3, 4] },
+    });
+    await service.waitFor(again.body.id, ["done"]);
+    const { body: rows } = await service.call<{ rows: unknown[][] }>(
+      "GET",
+      `/api/v1/runs/${again.body.id}/parcels/1/rows`,
+    );
+    expect(rows.rows.map((row) => row[2])).toEqual([30]);
   });
 
   it("that are not there are refused, with the row", async () => {

@@ -1,5 +1,4 @@
 import { CorbixError, ERRORS, type Finding, sortFindings } from "@corbix/core/common";
-import { onceOf } from "@corbix/core/delivery";
 import { datasetsBeside } from "@corbix/core/report";
 import { type CaughtPeriod, type Plan, type PlannedParcel, planRun, withCaughtUp } from "@corbix/core/run";
 import type { Group } from "@corbix/core/split";
@@ -72,7 +71,7 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   const { settings } = await getDataset(database, report.data);
   const list = run.recipientListId === null ? undefined : await recipientListById(database, run.recipientListId);
   const edition = await getEdition(database, report.data, run.editions[report.data]);
-  const rows = await rowsOnce(context, run, onceOf(report), edition.columns);
+  const rows = await rowsOnce(context, run, report, edition.columns);
   const madeUp = await rowsMadeUpFor(context, run, report);
   const known = await groupsHad(database, run.report, run.id);
   const input = {
