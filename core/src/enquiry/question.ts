@@ -1,6 +1,7 @@
 /** A question: what somebody filled in, as a search over the prepared rows. */
-import { CorbixError, columnKey, isoFromSerial, maybeSerialFromIso, suggestName } from "../common/index.js";
+import { CorbixError, isoFromSerial, maybeSerialFromIso, suggestName } from "../common/index.js";
 import type { AskedQuery, GridFilter } from "../grid/index.js";
+import { findColumn } from "../prepare/index.js";
 import type { Enquiry, EnquiryField } from "../report/index.js";
 import { type ColumnInfo, readNumber } from "../table/index.js";
 import { say } from "../words/index.js";
@@ -145,35 +146,15 @@ function checkedEnd({ name, label }: Place, type: ColumnInfo["type"], text: stri
   });
 }
 
-function columnNamed(columns: readonly ColumnInfo[], name: string): ColumnInfo {
-  const folded = columnKey(name);
-  const found = columns.find((column) => columnKey(column.name) === folded);
-  if (found) return found;
-  throw new CorbixError("BAD_DEFINITION", say().prepare.cannotFindColumn({ name }), {
-    where: "enquiry, fields",
-    advice: suggestName(
-      name,
-      columns.map((column) => column.name),
-      "columns",
-    ),
-  });
-}
+const columnNamed = (columns: readonly ColumnInfo[], name: string, where = "enquiry, fields"): ColumnInfo =>
+  columns[findColumn(columns, name, where)];
 
 /** Checks an enquiry against the prepared columns. Throws `BAD_DEFINITION` with the place and a near name. */
 export function checkEnquiry(enquiry: Enquiry, columns: readonly ColumnInfo[], files: readonly string[]): void {
-  const find = (name: string, where: string): ColumnInfo => {
-    try {
-      return columnNamed(columns, name);
-    } catch (error) {
-      throw error instanceof CorbixError
-        ? new CorbixError(error.code, error.message, { where, ...(error.advice ? { advice: error.advice } : {}) })
-        : error;
-    }
-  };
   for (const [name, field] of Object.entries(enquiry.fields)) {
     const where = `enquiry, fields, ${name}`;
     for (const one of fieldColumns(field)) {
-      const { type } = find(one, where);
+      const { type } = columnNamed(columns, one, where);
       if ("between" in field && type !== "date" && type !== "datetime" && type !== "number")
         throw new CorbixError("BAD_DEFINITION", say().enquiry.noOrder({ column: one }), {
           where,
@@ -181,8 +162,8 @@ export function checkEnquiry(enquiry: Enquiry, columns: readonly ColumnInfo[], f
         });
     }
   }
-  for (const name of enquiry.columns ?? []) find(name, "enquiry, columns");
-  for (const name of enquiry.sort ?? []) find(name.replace(/^-/, ""), "enquiry, sort");
+  for (const name of enquiry.columns ?? []) columnNamed(columns, name, "enquiry, columns");
+  for (const name of enquiry.sort ?? []) columnNamed(columns, name.replace(/^-/, ""), "enquiry, sort");
   if (enquiry.page !== undefined && !files.includes(enquiry.page))
     throw new CorbixError("BAD_DEFINITION", say().enquiry.cannotFindFile({ name: enquiry.page }), {
       where: "enquiry, page",

@@ -51,23 +51,27 @@ export function wordsTest(columns: readonly Looked[], text: string): RowTest {
   const tests = text
     .trim()
     .split(/\s+/)
-    .map((word) => columns.map((column) => wordTest(column, word)));
-  return (row) => tests.every((one) => one.some((test) => test(row)));
+    .map((word) => textTest(columns, word));
+  return (row) => tests.every((test) => test(row));
 }
 
-function wordTest({ data, type }: Looked, word: string): RowTest {
-  if (data.kind === "numbers") {
-    const wanted = numberOf(word, type);
-    if (wanted === undefined) return () => false;
-    return type === "datetime"
-      ? (row) => Math.floor(data.numbers[row]) === Math.floor(wanted)
-      : (row) => data.numbers[row] === wanted;
-  }
-  const wanted = groupKey(word);
-  const passes = Uint8Array.from(data.dictionary, (entry) =>
-    Number(entry !== null && groupKey(String(entry)).includes(wanted)),
-  );
-  return (row) => passes[data.codes[row]] === 1;
+/** Whether a text stands in one of the columns: as part of a text, or as a whole number or date. */
+export function textTest(columns: readonly Looked[], text: string): RowTest {
+  const wanted = groupKey(text);
+  const tests = columns.flatMap(({ data, type }): RowTest[] => {
+    if (data.kind === "numbers") {
+      const value = numberOf(text, type);
+      if (value === undefined) return [];
+      return type === "datetime"
+        ? [(row) => Math.floor(data.numbers[row]) === Math.floor(value)]
+        : [(row) => data.numbers[row] === value];
+    }
+    const passes = Uint8Array.from(data.dictionary, (entry) =>
+      Number(entry !== null && groupKey(String(entry)).includes(wanted)),
+    );
+    return passes.includes(1) ? [(row) => passes[data.codes[row]] === 1] : [];
+  });
+  return (row) => tests.some((test) => test(row));
 }
 
 function numberOf(text: string, type: ColumnInfo["type"]): number | undefined {

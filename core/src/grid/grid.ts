@@ -9,7 +9,7 @@ import {
   type Table,
 } from "../table/index.js";
 import { say } from "../words/index.js";
-import { type AskedQuery, anyOfTest, type Choices, choicesOf, wordsTest } from "./asked.js";
+import { type AskedQuery, anyOfTest, textTest as anywhereTest, type Choices, choicesOf, wordsTest } from "./asked.js";
 import type { GridFilter } from "./query.js";
 import { rankTexts, sortByNumbers, sortByRanks } from "./sort.js";
 
@@ -65,7 +65,7 @@ export class Grid {
   rows(query: AskedQuery): Uint32Array {
     const tests = [
       ...query.filters.map((filter) => this.filterTest(filter)),
-      ...(query.search.trim() === "" ? [] : [this.searchTest(query.search)]),
+      ...(query.search.trim() === "" ? [] : [anywhereTest(this.columns, query.search)]),
       ...(query.anyOf ?? []).map(({ column, values }) => anyOfTest(this.column(column), values)),
       ...(query.words ?? []).map(({ columns, text }) =>
         wordsTest(
@@ -129,27 +129,6 @@ export class Grid {
     const test = textTest(filter);
     const passes = Uint8Array.from(data.dictionary, (entry) => (test(entry) ? 1 : 0));
     return (row) => passes[data.codes[row]] === 1;
-  }
-
-  /** A text in any column; numbers and dates have to be equal. */
-  private searchTest(search: string): (row: number) => boolean {
-    const wanted = groupKey(search);
-    const number = readNumber(search.trim());
-    const serial = maybeSerialFromIso(search.trim());
-    const tests = this.columns.flatMap(({ data, type }): ((row: number) => boolean)[] => {
-      if (data.kind === "numbers") {
-        const value = type === "date" || type === "datetime" ? serial : number;
-        if (value === undefined) return [];
-        return type === "datetime"
-          ? [(row) => Math.floor(data.numbers[row]) === Math.floor(value)]
-          : [(row) => data.numbers[row] === value];
-      }
-      const passes = Uint8Array.from(data.dictionary, (entry) =>
-        entry !== null && groupKey(String(entry)).includes(wanted) ? 1 : 0,
-      );
-      return passes.includes(1) ? [(row) => passes[data.codes[row]] === 1] : [];
-    });
-    return (row) => tests.some((test) => test(row));
   }
 
   /** Rows as a table of their own. */
