@@ -25,6 +25,7 @@ export { addsUp, Exact } from "./exact.js";
 export { greatest, least } from "./extent.js";
 export { type Finding, hasStop, type Severity, type SummedFinding, sortFindings, sumUpFindings } from "./finding.js";
 export { formatValue } from "./format.js";
+export { groupedBy } from "./grouped-by.js";
 export { readMeasure } from "./measures.js";
 export { memoize } from "./memoize.js";
 export { codePointOf, known, made, oneOf, wordsOf } from "./must.js";

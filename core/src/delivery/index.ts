@@ -9,12 +9,14 @@ export {
 } from "./message-machine.js";
 export {
   type GoneRows,
+  isRecordOccasion,
   type OccasionFacts,
   type Once,
   type OnceKind,
   occasionKey,
   onceOf,
   onceSentence,
+  recordOccasion,
   rowKeyReader,
   rowsGone,
 } from "./occasion.js";

@@ -48,6 +48,17 @@ export function occasionKey(once: Once, { run, period, edition, isPicked }: Occa
   return isPicked && once.kind !== "row" && once.kind !== "hand" ? say().delivery.ofRows({ whole, run }) : whole;
 }
 
+/** The occasion of a single record, whatever its report says of periods. */
+export function recordOccasion(key: string): string {
+  return `${RECORD}${key}`;
+}
+
+export function isRecordOccasion(occasion: string): boolean {
+  return occasion.startsWith(RECORD);
+}
+
+const RECORD = "record ";
+
 /** What may happen once, as a sentence. */
 export function onceSentence(once: Once): string {
   switch (once.kind) {

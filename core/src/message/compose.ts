@@ -168,7 +168,7 @@ function wholePage(html: string): string {
 
 /** The text alternative, made from the HTML: tables with aligned columns, links with their addresses. */
 export function plainText(html: string): string {
-  return htmlToText().convert(html, {
+  toPlainText ??= htmlToText().compile({
     wordwrap: 100,
     selectors: [
       { selector: "table", format: "dataTable", options: { uppercaseHeaderCells: false, colSpacing: 2 } },
@@ -178,4 +178,8 @@ export function plainText(html: string): string {
       { selector: "img", format: "skip" },
     ],
   });
+  return toPlainText(html);
 }
+
+/** Its selectors are read once, where the first message is written. */
+let toPlainText: ((html: string) => string) | undefined;

@@ -3,7 +3,7 @@ import { createHash, createHmac, randomBytes, timingSafeEqual } from "node:crypt
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
-import { noteSenderUse, type SenderRow, saveSender, senderOfToken, sendersOf } from "../records/index.js";
+import { noteSenderUse, type SenderRow, saveSender, sendersOf } from "../records/index.js";
 
 export interface SenderWish {
   readonly report: string;
@@ -39,20 +39,36 @@ function digestOf(token: string): string {
   return createHash("sha256").update(`sender ${token}`).digest("hex");
 }
 
-/** Whose token it is; only for the report it was made for. */
-export async function senderByToken(context: Context, report: string, token: string): Promise<SenderRow | undefined> {
-  const found = await senderOfToken(context.database, digestOf(token));
-  return found?.report === report ? found : undefined;
-}
-
-/** Who signed the body, by a signature in the header that the sender was set up with; compared in constant time. */
-export async function senderBySignature(
+/**
+ * Which of a report's senders a call is from: by its token, or by a signature of the body in the header that the sender was set up
+ * with, compared in constant time.
+ */
+export async function senderOfCall(
   context: Context,
   report: string,
+  {
+    token,
+    headers,
+    body,
+  }: {
+    readonly token: string | undefined;
+    readonly headers: (name: string) => string | undefined;
+    readonly body: Uint8Array;
+  },
+): Promise<SenderRow | undefined> {
+  const senders = await sendersOf(context.database, report);
+  const digest = token === undefined ? undefined : digestOf(token);
+  const byToken = senders.find((sender) => sender.digest !== null && sender.digest === digest);
+  return byToken ?? senderBySignature(context, senders, headers, body);
+}
+
+function senderBySignature(
+  context: Context,
+  senders: readonly SenderRow[],
   headers: (name: string) => string | undefined,
   body: Uint8Array,
-): Promise<SenderRow | undefined> {
-  for (const sender of await sendersOf(context.database, report)) {
+): SenderRow | undefined {
+  for (const sender of senders) {
     if (sender.way !== "signature" || sender.secret === null || sender.header === null) continue;
     // Some senders write how they signed before the signature.
     const given = headers(sender.header)?.replace(/^sha256=/i, "");

@@ -1,4 +1,4 @@
-import { addAction, type Database } from "../records/index.js";
+import { addActions, type Database, type NewAction } from "../records/index.js";
 
 /** Keeps what was done by whom. */
 export async function noteAction(
@@ -8,5 +8,10 @@ export async function noteAction(
   subject: string,
   facts: object = {},
 ): Promise<void> {
-  await addAction(database, { who, what, subject, facts });
+  await noteActions(database, [{ who, what, subject, facts }]);
+}
+
+/** The same for several at once, in this order. */
+export async function noteActions(database: Database, actions: readonly NewAction[]): Promise<void> {
+  if (actions.length > 0) await addActions(database, actions);
 }

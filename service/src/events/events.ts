@@ -19,6 +19,6 @@ export interface ServiceEvent {
 export const CHANNEL = "corbix_events";
 
 /** Tells all processes that listen on the database. */
-export async function announce(database: Database, event: ServiceEvent): Promise<void> {
-  await notify(database, CHANNEL, event);
+export async function announce(database: Database, ...events: readonly ServiceEvent[]): Promise<void> {
+  if (events.length > 0) await notify(database, CHANNEL, events);
 }

@@ -63,30 +63,31 @@ export async function openLetterbox(context: Site, port: number): Promise<Letter
       const chunks: Buffer[] = [];
       const to = session.envelope.rcptTo.map((recipient) => recipient.address);
       let isBroken = false;
-      let begun = Promise.resolve();
+      let begun: Promise<LetterHead> | undefined;
       stream.on("data", (chunk: Buffer) => {
         chunks.push(chunk);
         if (chunks.length > 1) return;
-        begun = headOf(chunk)
-          .then(({ subject }) => rules.find(["break-within"], { to, subject }))
-          .then((rule) => {
-            isBroken = rule !== undefined;
-            if (rule) breakOff(server, session);
-          });
+        begun = headOf(chunk).then(async (head) => {
+          const rule = await rules.find(["break-within"], { to, subject: head.subject });
+          isBroken = rule !== undefined;
+          if (rule) breakOff(server, session);
+          return head;
+        });
       });
       stream.on("end", () =>
         within(async () => {
-          await begun;
+          const first = await begun;
           if (isBroken) return;
           const from = session.envelope.mailFrom ? session.envelope.mailFrom.address : "";
           const raw = Buffer.concat(chunks);
-          const about = { to, subject: (await headOf(raw)).subject };
+          const head = first?.isWhole ? first : await headOf(raw);
+          const about = { to, subject: head.subject };
           const rule = await rules.find(["lose", "refuse-data", "defer-data", "break-after", "bounce"], about);
           if (rule?.does === "lose") breakOff(server, session);
           else if (rule?.does === "refuse-data") done(answer(554, rule.says ?? "5.7.1 the message is not wanted"));
           else if (rule?.does === "defer-data") done(answer(451, rule.says ?? "4.3.0 try again later"));
           else {
-            const id = await keep(context, raw, from, to);
+            const id = await keep(context, raw, head, from, to);
             const slow = await rules.find(["slow-answer"], about);
             if (slow) await wait(slow.seconds * 1000);
             if (rule?.does === "break-after") breakOff(server, session);
@@ -135,15 +136,27 @@ function breakOff(server: SMTPServer, session: SMTPServerSession): void {
 }
 
 /** Subject and Message-ID as they stand in a message's head: all that the list of letters shows. */
-async function headOf(raw: Buffer): Promise<{ subject: string; messageId: string }> {
+interface LetterHead {
+  readonly subject: string;
+  readonly messageId: string;
+  /** Whether its end was there to be read. */
+  readonly isWhole: boolean;
+}
+
+async function headOf(raw: Buffer): Promise<LetterHead> {
   const end = raw.indexOf("\r\n\r\n");
   const head = raw.subarray(0, end < 0 ? HEAD_BYTES : Math.min(end + 4, HEAD_BYTES));
   const { subject, messageId } = await simpleParser(head, { skipHtmlToText: true, skipTextToHtml: true });
-  return { subject: subject ?? "", messageId: messageId ?? "" };
+  return { subject: subject ?? "", messageId: messageId ?? "", isWhole: end >= 0 };
 }
 
-async function keep(context: Site, raw: Buffer, mailFrom: string, rcptTo: readonly string[]): Promise<string> {
-  const { subject, messageId } = await headOf(raw);
+async function keep(
+  context: Site,
+  raw: Buffer,
+  { subject, messageId }: LetterHead,
+  mailFrom: string,
+  rcptTo: readonly string[],
+): Promise<string> {
   const id = await addLetter(context.database, {
     mailFrom,
     rcptTo,

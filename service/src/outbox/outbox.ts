@@ -3,7 +3,6 @@
 import { CorbixError, known, wordsOf } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
-import { getReportVersion } from "../library/definitions.js";
 import { type Outcome, smtpSender } from "../mail/smtp.js";
 import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
@@ -17,7 +16,7 @@ import {
   restIdentity,
   type SenderKind,
   type SentRun,
-  sentRun,
+  sentRuns,
 } from "../records/index.js";
 import { Beginner } from "./begin.js";
 import { type Carriage, type Carrier, carriageOf, type Loaded, type OpenSender } from "./carriage.js";
@@ -175,9 +174,7 @@ class IdentitySender {
 
   /** Nothing of these has begun: what cannot be read now waits as before. */
   private async sendAll(identity: Carriage, waiting: readonly WaitingMessage[]): Promise<void> {
-    const runs = new Map<string, RunFacts>();
-    for (const { message } of waiting)
-      if (!runs.has(message.runId)) runs.set(message.runId, await runFacts(this.context, message.runId));
+    const runs = await runFacts(this.context, new Set(waiting.map(({ message }) => message.runId)));
     for (const one of waiting) {
       const { id, runId } = one.message;
       this.send(identity, one, known(runs, runId))
@@ -364,11 +361,17 @@ interface RunFacts {
   readonly report: Report;
 }
 
-async function runFacts(context: Context, id: string): Promise<RunFacts> {
-  const known = context.caches.sentRuns.get(id);
-  if (known) return known;
-  const run = await sentRun(context.database, id);
-  const made = { run, report: (await getReportVersion(context, run.report, run.reportVersion)).definition };
-  context.caches.sentRuns.set(id, made);
-  return made;
+async function runFacts({ caches, database }: Context, ids: ReadonlySet<string>): Promise<Map<string, RunFacts>> {
+  const found = new Map<string, RunFacts>();
+  for (const id of ids) {
+    const known = caches.sentRuns.get(id);
+    if (known) found.set(id, known);
+  }
+  const unknown = [...ids].filter((id) => !found.has(id));
+  if (unknown.length === 0) return found;
+  for (const { definition: report, ...run } of await sentRuns(database, unknown)) {
+    found.set(run.id, { run, report });
+    caches.sentRuns.set(run.id, { run, report });
+  }
+  return found;
 }

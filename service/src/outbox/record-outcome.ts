@@ -192,5 +192,5 @@ export async function finishRuns(context: Context, runs: readonly string[]): Pro
         what: say().serviceSchedule.messagesRefused({ report, count: refused }),
         advice: say().serviceSchedule.correctInOutbox(),
       });
-  for (const run of runs) await announce(context.database, { kind: "run", subject: run });
+  await announce(context.database, ...runs.map((run) => ({ kind: "run" as const, subject: run })));
 }

@@ -15,6 +15,8 @@ export interface Caches {
   readonly templates: LRUCache<string, Uint8Array>;
   /** Reports with their templates read: all parcels of a run, and later runs, share them. */
   readonly makers: LRUCache<string, ReportMaker>;
+  /** Reports checked against the columns of an edition: runs of single records share them. */
+  readonly checked: LRUCache<string, ReportMaker>;
   /** What of a run its messages need; nothing of it changes while it delivers. */
   readonly sentRuns: LRUCache<string, { readonly run: SentRun; readonly report: Report }>;
   /** What the steps of a run have in common, for as long as one goes on after the other. */
@@ -31,7 +33,8 @@ export function openCaches(): Caches {
   return {
     templates: new LRUCache({ max: 100 }),
     makers: new LRUCache({ max: 20 }),
-    sentRuns: new LRUCache({ max: 50 }),
+    checked: new LRUCache({ max: 20 }),
+    sentRuns: new LRUCache({ max: 200 }),
     plannedRuns: new LRUCache({ max: 8, ttl: STEPS_MS }),
     files: new LRUCache({
       max: 24,

@@ -1,12 +1,13 @@
 import { randomUUID } from "node:crypto";
 import { CorbixError } from "@corbix/core/common";
 import { type FoundJob, kindOf } from "../queue/queue.js";
-import { giveBackStep, type HandedStep, StepLost, takeStep } from "../records/index.js";
+import { giveBackStep, type HandedStep, StepLost, takeStep, takeSteps } from "../records/index.js";
 import { failRun, waitForStore } from "../run/run-moves.js";
 import { makeStep } from "../run/steps/make-step.js";
 import type { NextSteps } from "../run/steps/next-steps.js";
 import { planStep } from "../run/steps/plan-step.js";
 import { proveStep } from "../run/steps/prove-step.js";
+import { recordSteps } from "../run/steps/record-steps.js";
 import { isStoreTrouble } from "../store/store-errors.js";
 import type { Context } from "./context.js";
 import { openLease } from "./lease/lease.js";
@@ -52,36 +53,70 @@ export async function workUntil(context: Context, stopped: AbortSignal): Promise
       context.log.error({ error: error.message }, "queue");
       return undefined;
     });
-    if (found) await workOn(context, found, stopped);
+    if (found && found.length > 0) await workOn(context, found, stopped);
     else await pause(IDLE_MS, stopped);
   }
 }
 
-async function workOn(context: Context, { name, id, job }: FoundJob, stopped: AbortSignal): Promise<void> {
-  try {
-    const step = await takeStep(context.database, job.run, job.step, context.process);
-    const next = step ? await doStep(context, name, step) : undefined;
-    await context.queue.complete(name, id);
-    if (next) await goOn(context, job.run, next, stopped);
-  } catch (error) {
-    // The step itself is given back already, or was never taken; the job comes again.
-    context.log.error({ run: job.run, step: job.step, error: describe(error) }, "job not done");
-    await context.queue.fail(name, id, error).catch(() => {});
+async function workOn(context: Context, jobs: readonly FoundJob[], stopped: AbortSignal): Promise<void> {
+  if (jobs[0]?.name === "record") return workOnRecords(context, jobs, stopped);
+  for (const found of jobs) {
+    const { job } = found;
+    try {
+      const step = await takeStep(context.database, job.run, job.step, context.process);
+      await workOnStep(context, found, step, stopped);
+    } catch (error) {
+      await failJob(context, found, error);
+    }
   }
+}
+
+/** Runs of single records at once, then what of them goes on by itself. */
+async function workOnRecords(context: Context, jobs: readonly FoundJob[], stopped: AbortSignal): Promise<void> {
+  try {
+    const runs = jobs.map(({ job }) => job.run);
+    const steps = await takeSteps(context.database, runs, "plan", context.process);
+    const left = new Map((await recordSteps(context, steps)).map((step) => [step.run, step]));
+    const [open, done] = [jobs.filter(({ job }) => left.has(job.run)), jobs.filter(({ job }) => !left.has(job.run))];
+    await context.queue.complete(done);
+    for (const found of open)
+      await workOnStep(context, found, left.get(found.job.run), stopped).catch((error) =>
+        failJob(context, found, error),
+      );
+  } catch (error) {
+    for (const found of jobs) await failJob(context, found, error);
+  }
+}
+
+async function workOnStep(
+  context: Context,
+  found: FoundJob,
+  step: HandedStep | undefined,
+  stopped: AbortSignal,
+): Promise<void> {
+  const next = step ? await doStep(context, kindOf(step.name), step) : undefined;
+  await context.queue.complete([found]);
+  if (next) await goOn(context, found.job.run, next, stopped);
+}
+
+/** The step itself is given back already, or was never taken; the job comes again. */
+async function failJob(context: Context, { name, id, job }: FoundJob, error: unknown): Promise<void> {
+  context.log.error({ run: job.run, step: job.step, error: describe(error) }, "job not done");
+  await context.queue.fail(name, id, error).catch(() => {});
 }
 
 /** Goes on with a run's next steps at once. What cannot be done now, or not by a process that is being stopped, is queued. */
 async function goOn(context: Context, run: string, steps: readonly string[], stopped: AbortSignal): Promise<void> {
   for (let next: NextSteps = steps; next && next.length > 0; ) {
     const [name = ""] = next;
-    if (stopped.aborted) return context.queue.send({ run, step: name });
+    if (stopped.aborted) return context.queue.send(kindOf(name), { run, step: name });
     try {
       const step = await takeStep(context.database, run, name, context.process);
       if (!step) return;
       next = await doStep(context, kindOf(name), step);
     } catch (error) {
       context.log.error({ run, step: name, error: describe(error) }, "step not done");
-      await context.queue.send({ run, step: name }).catch(() => {});
+      await context.queue.send(kindOf(name), { run, step: name }).catch(() => {});
       return;
     }
   }

@@ -1,9 +1,10 @@
 import PgBoss from "pg-boss";
 import type { Database } from "../records/index.js";
 
-/** Kinds of background work, the most urgent first. */
-export const QUEUES = ["prove", "plan", "make"] as const;
-export type QueueName = (typeof QUEUES)[number];
+/** Kinds of background work, the most urgent first; a worker takes so many at once. Runs of single records are small, and gone through together. */
+const AT_ONCE = { prove: 1, record: 8, plan: 1, make: 1 } as const;
+export type QueueName = keyof typeof AT_ONCE;
+const QUEUES = Object.keys(AT_ONCE) as QueueName[];
 
 /** A step of a run that somebody should take; the records know whether it is still open and whose it is. */
 export interface Job {
@@ -18,10 +19,10 @@ export interface FoundJob {
 }
 
 export interface Queue {
-  readonly send: (job: Job) => Promise<void>;
-  /** The next job of any kind, most urgent first; `undefined` where there is none. */
-  readonly next: () => Promise<FoundJob | undefined>;
-  readonly complete: (name: QueueName, id: string) => Promise<void>;
+  readonly send: (name: QueueName, ...jobs: readonly Job[]) => Promise<void>;
+  /** The next jobs, all of one kind, the most urgent first; empty where there are none. */
+  readonly next: () => Promise<readonly FoundJob[]>;
+  readonly complete: (jobs: readonly FoundJob[]) => Promise<void>;
   readonly fail: (name: QueueName, id: string, error: unknown) => Promise<void>;
   readonly close: () => Promise<void>;
 }
@@ -54,23 +55,30 @@ export async function openQueue(database: Database, options: { readonly supervis
       });
   }
   return {
-    send: async (job) => {
-      await boss.send(kindOf(job.step), job);
+    send: async (name, ...jobs) => {
+      if (jobs.length > 0) await boss.insert(jobs.map((data) => ({ name, data })));
     },
     next: async () => {
       for (const name of QUEUES) {
-        const [found] = await boss.fetch<Job>(name);
-        if (found) return { name, id: found.id, job: found.data };
+        const found = await boss.fetch<Job>(name, { batchSize: AT_ONCE[name] });
+        if (found.length > 0) return found.map(({ id, data }) => ({ name, id, job: data }));
       }
-      return undefined;
+      return [];
     },
-    complete: (name, id) => boss.complete(name, id),
+    complete: async (jobs) => {
+      const [first] = jobs;
+      if (first)
+        await boss.complete(
+          first.name,
+          jobs.map(({ id }) => id),
+        );
+    },
     fail: (name, id, error) => boss.fail(name, id, { message: error instanceof Error ? error.message : String(error) }),
     close: () => boss.stop({ graceful: false, close: false }),
   };
 }
 
-/** The kind of a step, and its queue, by its name. */
+/** The kind of a step, and the queue it is in by itself, by its name. */
 export function kindOf(step: string): QueueName {
   return QUEUES.find((name) => step === name || step.startsWith(`${name} `)) ?? "plan";
 }

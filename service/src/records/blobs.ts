@@ -10,27 +10,31 @@ const GRACE_HOURS = 24;
 const BATCH = 500;
 
 /** Writes down that bytes are about to be stored. Throws `NO_SPACE` beyond a limit; without bytes it asks whether a mebibyte would fit. */
-export async function noteBlob(
+export async function noteBlobs(
   database: Database,
-  blob: { readonly sha256: string; readonly size: number } | undefined,
+  all: readonly { readonly sha256: string; readonly size: number }[],
   limit: number | undefined,
 ): Promise<void> {
+  const sizes = new Map(all.map(({ sha256, size }) => [sha256, size]));
+  // In their order, so that two who store the same do not wait for each other.
+  const digests = [...sizes.keys()].sort();
   if (limit !== undefined) {
     const stored = await database.one<{ bytes: string }>(
-      "SELECT coalesce(sum(size), 0) AS bytes FROM blobs WHERE sha256 <> $1",
-      [blob?.sha256 ?? ""],
+      "SELECT coalesce(sum(size), 0) AS bytes FROM blobs WHERE NOT (sha256 = ANY($1))",
+      [digests],
     );
-    if (Number(stored.bytes) + (blob?.size ?? 2 ** 20) > limit)
+    const more = digests.length === 0 ? 2 ** 20 : [...sizes.values()].reduce((sum, size) => sum + size, 0);
+    if (Number(stored.bytes) + more > limit)
       throw new CorbixError("NO_SPACE", say().serviceRecords.cannotStoreFileFileStore({ limit }), {
         where: "CORBIX_STORE_LIMIT",
         advice: say().serviceRecords.nothingKeptRaiseLimitLet(),
       });
   }
-  if (!blob) return;
+  if (digests.length === 0) return;
   await database.execute(
-    `INSERT INTO blobs (sha256, size) VALUES ($1, $2)
+    `INSERT INTO blobs (sha256, size) SELECT * FROM unnest($1::text[], $2::bigint[])
      ON CONFLICT (sha256) DO UPDATE SET size = excluded.size, kept_until = greatest(blobs.kept_until, now() + interval '${GRACE_HOURS} hours')`,
-    [blob.sha256, blob.size],
+    [digests, digests.map((digest) => sizes.get(digest))],
   );
 }
 

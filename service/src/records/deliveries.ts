@@ -373,11 +373,16 @@ export async function takeBackReached(
   );
 }
 
-/** Groups that a report has delivered in other runs. */
-export async function deliveredGroups(database: Database, report: string, besides: string): Promise<Set<string>> {
+/** Groups that a report has delivered in other runs; only of some groups where they are named. */
+export async function deliveredGroups(
+  database: Database,
+  report: string,
+  besides: readonly string[],
+  among: readonly string[] | null = null,
+): Promise<Set<string>> {
   const found = await database.select<{ key: string }>(
-    "SELECT DISTINCT group_key AS key FROM ledger WHERE report = $1 AND run_id <> $2",
-    [report, besides],
+    "SELECT DISTINCT group_key AS key FROM ledger WHERE report = $1 AND NOT (run_id = ANY($2)) AND ($3::text[] IS NULL OR group_key = ANY($3))",
+    [report, besides, among],
   );
   return new Set(found.map((row) => row.key));
 }

@@ -1,7 +1,7 @@
 import { deflateSync, inflateSync } from "node:zlib";
-import { CorbixError, suggestName } from "@corbix/core/common";
+import { CorbixError, groupedBy, made, suggestName } from "@corbix/core/common";
 import { type EditionPiece, type PackedTable, PIECE_ROWS, ROW_NUMBERS, unpackTable } from "@corbix/core/edition";
-import { type ChangedCells, type Table, unpackColumn } from "@corbix/core/table";
+import { type ChangedCells, type ColumnInfo, type Table, unpackColumn } from "@corbix/core/table";
 import { say } from "@corbix/core/words";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
@@ -96,7 +96,8 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
       { transaction },
     );
     const row = created.get({ plain: true });
-    await writePieces(database, row.id, edition.pieces, transaction);
+    const pieces = edition.pieces.map((piece) => ({ edition: row.id, piece }));
+    await writePieces(database, pieces, transaction);
     for (const [number, { column, kind, rows, raw }] of edition.changes.entries()) {
       const data = deflateSync(JSON.stringify({ rows, raw }), { level: 1 });
       await database.execute(
@@ -109,63 +110,71 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
   });
 }
 
-/** A record that came by itself, as an edition of its own kind: numbered below zero, so that no load takes it for the newest. */
-export async function addRecordEdition(
+/** A record that came by itself. */
+export type NewRecordEdition = Pick<NewEdition, "origin" | "sha256" | "rowCount" | "columns" | "pieces" | "createdBy">;
+
+/** Records that came by themselves, as editions of their own kind: numbered below zero, so that no load takes them for the newest. */
+export async function addRecordEditions(
   database: Database,
-  edition: Pick<NewEdition, "dataset" | "origin" | "sha256" | "rowCount" | "columns" | "pieces" | "createdBy">,
-): Promise<EditionRow> {
-  return database.transaction(async (transaction) => {
-    const { id } = await database.one<{ id: number }>(
-      "SELECT id FROM datasets WHERE name = $1 FOR UPDATE",
-      [edition.dataset],
-      transaction,
-    );
-    const { last } = await database.one<{ last: number }>(
-      "SELECT least(coalesce(min(number), 0), 0) AS last FROM editions WHERE dataset_id = $1",
-      [id],
-      transaction,
-    );
-    const { dataset: _, pieces, ...facts } = edition;
-    const blank = {
-      reading: {},
-      headerRow: 1,
-      leftOut: [],
-      decisions: [],
-      changes: [],
-      rules: {},
-      appended: null,
-      findings: [],
-    };
-    const created = await database.models.Edition.create(
-      { datasetId: id, number: last - 1, ...blank, ...facts },
-      { transaction },
-    );
-    const row = created.get({ plain: true });
-    await writePieces(database, row.id, pieces, transaction);
-    return row;
-  });
+  dataset: string,
+  editions: readonly NewRecordEdition[],
+  transaction: Transaction,
+): Promise<Pick<EditionRow, "id" | "number">[]> {
+  const { id } = await database.one<{ id: number }>(
+    "SELECT id FROM datasets WHERE name = $1 FOR UPDATE",
+    [dataset],
+    transaction,
+  );
+  const { last } = await database.one<{ last: number }>(
+    "SELECT least(coalesce(min(number), 0), 0) AS last FROM editions WHERE dataset_id = $1",
+    [id],
+    transaction,
+  );
+  const blank = {
+    reading: {},
+    headerRow: 1,
+    leftOut: [],
+    decisions: [],
+    changes: [],
+    rules: {},
+    appended: null,
+    findings: [],
+  };
+  const rows = editions.map(({ pieces: _, ...facts }, at) => ({
+    datasetId: id,
+    number: last - 1 - at,
+    ...blank,
+    ...facts,
+  }));
+  const created = await database.models.Edition.bulkCreate(rows, { transaction, returning: ["id", "number"] });
+  const added = created.map((edition) => edition.get({ plain: true }));
+  const pieces = editions.flatMap((edition, at) =>
+    edition.pieces.map((piece) => ({ edition: made(added[at], "a kept record").id, piece })),
+  );
+  await writePieces(database, pieces, transaction);
+  return added;
 }
 
-/** So many pieces go into one statement. */
-const PIECES_AT_ONCE = 50;
+/** So many pieces go into one statement, and about so many bytes. */
+const PIECES_AT_ONCE = 500;
+const BYTES_AT_ONCE = 4_000_000;
 
-async function writePieces(
-  database: Database,
-  edition: number,
-  pieces: readonly EditionPiece[],
-  transaction: Transaction,
-): Promise<void> {
-  for (let at = 0; at < pieces.length; at += PIECES_AT_ONCE) {
-    const some = pieces.slice(at, at + PIECES_AT_ONCE);
+interface OwnPiece {
+  readonly edition: number;
+  readonly piece: EditionPiece;
+}
+
+async function writePieces(database: Database, pieces: readonly OwnPiece[], transaction: Transaction): Promise<void> {
+  for (const some of inPortions(pieces)) {
     const values = some.map((_, index) => {
-      const first = index * 6 + 2;
-      return `($1, $${first}, $${first + 1}, $${first + 2}, $${first + 3}, $${first + 4}, $${first + 5})`;
+      const places = Array.from({ length: 7 }, (_place, at) => `$${index * 7 + at + 1}`);
+      return `(${places.join(", ")})`;
     });
     await database.execute(
       `INSERT INTO edition_pieces (edition_id, column_number, number, first_row, row_count, facts, data) VALUES ${values.join(", ")}`,
       [
-        edition,
-        ...some.flatMap((piece) => [
+        ...some.flatMap(({ edition, piece }) => [
+          edition,
           piece.column,
           piece.number,
           piece.firstRow,
@@ -177,6 +186,20 @@ async function writePieces(
       transaction,
     );
   }
+}
+
+function inPortions(pieces: readonly OwnPiece[]): OwnPiece[][] {
+  const portions: OwnPiece[][] = [];
+  let bytes = Number.POSITIVE_INFINITY;
+  for (const one of pieces) {
+    if (bytes >= BYTES_AT_ONCE || (portions.at(-1)?.length ?? 0) >= PIECES_AT_ONCE) {
+      portions.push([]);
+      bytes = 0;
+    }
+    portions.at(-1)?.push(one);
+    bytes += one.piece.data.length;
+  }
+  return portions;
 }
 
 /** A dataset by name, or by one it had before. Throws `NOT_FOUND` with a near name. */
@@ -208,7 +231,6 @@ export async function getEdition(database: Database, dataset: string, number?: n
   });
 }
 
-/** Numbers of the newest editions of datasets by their names, in one question. Throws `NOT_FOUND` as `getEdition` does. */
 /** Number of each dataset's newest edition; those that have none are left out. */
 export async function maybeNewestNumbers(
   database: Database,
@@ -258,6 +280,30 @@ export async function packedEdition(
       data: piece.data,
     })),
   };
+}
+
+/** Editions that hold one record each, whole, by their ids. */
+export async function readRecordEditions(
+  database: Database,
+  ids: readonly number[],
+): Promise<Map<number, { readonly columns: readonly ColumnInfo[]; readonly table: Table }>> {
+  const editions = await database.select<Pick<EditionRow, "id" | "columns">>(
+    "SELECT id, columns FROM editions WHERE id = ANY($1)",
+    [ids],
+  );
+  const pieces = await database.select<{ edition: number; column: number; number: number; data: Buffer; rows: number }>(
+    `SELECT edition_id AS edition, column_number AS column, number, data, row_count AS rows FROM edition_pieces
+     WHERE edition_id = ANY($1) ORDER BY number, column_number`,
+    [ids],
+  );
+  const own = groupedBy(pieces, (piece) => piece.edition);
+  return new Map(
+    editions.map(({ id, columns }) => {
+      const all = own.get(id) ?? [];
+      const rowCount = all.filter(({ column }) => column === ROW_NUMBERS).reduce((sum, { rows }) => sum + rows, 0);
+      return [id, { columns, table: unpackTable({ columns, rowCount, pieces: all }) }];
+    }),
+  );
 }
 
 /** All rows of an edition, or those from `first` on, or some columns. Only the pieces that hold them are read. */

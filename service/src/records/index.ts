@@ -1,7 +1,7 @@
 export type { Transaction } from "sequelize";
 export * from "./actions.js";
 export * from "./arrivals.js";
-export { blobUses, knowsBlobs, neededBlobs, noteBlob, sweepBlobs } from "./blobs.js";
+export { blobUses, knowsBlobs, neededBlobs, noteBlobs, sweepBlobs } from "./blobs.js";
 export * from "./calendars.js";
 export * from "./calls.js";
 export { type Database, isDatabaseAway, openDatabase } from "./database/database.js";
@@ -13,18 +13,20 @@ export * from "./datasets.js";
 export * from "./deliveries.js";
 export {
   addEdition,
-  addRecordEdition,
+  addRecordEditions,
   type ChangedCell,
   getDataset,
   getEdition,
   getEditionById,
   maybeNewestNumbers,
   type NewEdition,
+  type NewRecordEdition,
   newestNumbers,
   packedEdition,
   readChanges,
   readEdition,
   readPeriod,
+  readRecordEditions,
 } from "./editions.js";
 export * from "./identities.js";
 export * from "./keeping.js";
@@ -45,13 +47,16 @@ export * from "./senders.js";
 export {
   addSteps,
   endStep,
+  endSteps,
   giveBackStep,
   type HandedStep,
   hasOpenSteps,
   holdStep,
+  holdSteps,
   idleSteps,
   StepLost,
   takeStep,
+  takeSteps,
 } from "./steps.js";
 export * from "./users.js";
 export * from "./workers.js";

@@ -58,6 +58,10 @@ export async function countLetterboxUse(database: Database, id: number): Promise
 
 /** Keeps a letter; gives its number. */
 export async function addLetter(database: Database, letter: Omit<LetterRow, "id" | "receivedAt">): Promise<string> {
-  const created = await database.models.Letter.create(letter);
-  return String(created.get({ plain: true }).id);
+  const { mailFrom, rcptTo, subject, messageId, size, attachments, raw } = letter;
+  const { id } = await database.one<{ id: string }>(
+    `INSERT INTO letters (mail_from, rcpt_to, subject, message_id, size, attachments, raw) VALUES ($1, $2, $3, $4, $5, $6, $7) RETURNING id::text`,
+    [mailFrom, JSON.stringify(rcptTo), subject, messageId, size, attachments, raw],
+  );
+  return id;
 }

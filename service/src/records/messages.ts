@@ -156,11 +156,11 @@ export function leaveOut(
   );
 }
 
-/** Queues what a run holds. */
-export async function queueHeld(database: Database, run: string, transaction: Transaction): Promise<void> {
+/** Queues what runs hold. */
+export async function queueHeld(database: Database, runs: readonly string[], transaction: Transaction): Promise<void> {
   await database.execute(
-    "UPDATE messages SET state = 'queued', released_at = now(), touched_at = now() WHERE run_id = $1 AND state = ANY($2)",
-    [run, fromStates(MESSAGE_MACHINE, "release")],
+    "UPDATE messages SET state = 'queued', released_at = now(), touched_at = now() WHERE run_id = ANY($1) AND state = ANY($2)",
+    [runs, fromStates(MESSAGE_MACHINE, "release")],
     transaction,
   );
 }

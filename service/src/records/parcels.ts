@@ -1,4 +1,5 @@
 /** Parcels as lists and pages show them. */
+import { groupedBy } from "@corbix/core/common";
 import { type GroupSince, type MeasuredGroup, MUCH } from "@corbix/core/run";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
@@ -190,13 +191,7 @@ export async function pageOfPeriodParcels(
 
 /** Rows that belong to parcels, by the parcel. */
 export function byParcel<Row extends { readonly parcelId: string }>(rows: readonly Row[]): Map<string, Row[]> {
-  const found = new Map<string, Row[]>();
-  for (const row of rows) {
-    const own = found.get(row.parcelId);
-    if (own) own.push(row);
-    else found.set(row.parcelId, [row]);
-  }
-  return found;
+  return groupedBy(rows, (row) => row.parcelId);
 }
 
 /** A parcel whole but for its rows; `undefined` where the run has none of that number. */
@@ -323,37 +318,49 @@ export async function noteEnclosed(database: Database, run: string, transaction:
   );
 }
 
-/** What was made for a parcel, all of it or nothing; false where it was made already. */
+/** What was made for a parcel. */
+export interface MadeRows {
+  readonly id: string;
+  readonly findings: ParcelRow["findings"];
+  /** Each with the sections of what grows, by period. */
+  readonly files: readonly {
+    readonly row: Omit<Partial<FileRow>, "parcelId">;
+    readonly sections: readonly { readonly period: string; readonly sha256: string }[];
+  }[];
+  readonly messages: readonly Omit<Partial<MessageRow>, "parcelId">[];
+}
+
+/** Keeps what was made for parcels, all of it or nothing; one that was made already stays as it is. */
 export async function keepMade(
   database: Database,
-  parcel: string,
-  made: {
-    readonly findings: ParcelRow["findings"];
-    /** Each with the sections of what grows, by period. */
-    readonly files: readonly {
-      readonly row: Partial<FileRow>;
-      readonly sections: readonly { readonly period: string; readonly sha256: string }[];
-    }[];
-    readonly messages: readonly Partial<MessageRow>[];
-  },
+  parcels: readonly MadeRows[],
   transaction: Transaction,
-): Promise<boolean> {
-  const [count] = await database.models.Parcel.update(
-    { state: "made", findings: made.findings },
-    { where: { id: parcel, state: "planned" }, transaction },
+): Promise<void> {
+  const told = parcels.map(({ id, findings }) => ({ id, findings }));
+  const changed = await database.select<{ id: string }>(
+    `UPDATE parcels SET state = 'made', findings = told.findings FROM json_to_recordset($1) AS told (id bigint, findings json)
+     WHERE parcels.id = told.id AND state = 'planned' RETURNING parcels.id::text`,
+    [JSON.stringify(told)],
+    transaction,
   );
-  if (count === 0) return false;
-  const rows = made.files.map(({ row }) => row);
-  const created = await database.models.File.bulkCreate(rows, { transaction, returning: ["id"] });
-  for (const [index, { sections }] of made.files.entries())
+  const now = new Set(changed.map(({ id }) => id));
+  const own = parcels.filter(({ id }) => now.has(id));
+  const files = own.flatMap(({ id, files }) =>
+    files.map(({ row, sections }) => ({ row: { ...row, parcelId: id }, sections })),
+  );
+  const created = await database.models.File.bulkCreate(
+    files.map(({ row }) => row),
+    { transaction, returning: ["id"] },
+  );
+  for (const [index, { sections }] of files.entries())
     for (const { period, sha256 } of sections)
       await database.execute(
         "INSERT INTO file_sections (file_id, period, sha256) VALUES ($1, $2, $3)",
         [String(created[index]?.get("id")), period, sha256],
         transaction,
       );
-  await database.models.Message.bulkCreate([...made.messages], { transaction });
-  return true;
+  const messages = own.flatMap(({ id, messages }) => messages.map((message) => ({ ...message, parcelId: id })));
+  await database.models.Message.bulkCreate(messages, { transaction, returning: false });
 }
 
 export async function failParcel(

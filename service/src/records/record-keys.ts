@@ -1,53 +1,61 @@
 /** Records that came in by themselves, each once by its key, with the run that was made of it. */
+import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 
+/** What is known of a record that was taken. */
 export interface RecordKey {
-  readonly report: string;
   readonly key: string;
   /** What came, so that another record under a known key is told from the same one again. */
   readonly digest: string;
-  readonly process: string;
   readonly edition: number | null;
   readonly run: string | null;
 }
 
-/** Takes a key; gives what is known of it where it was taken before. A taker that never came to a run leaves it to others after a minute. */
-export async function takeRecordKey(
-  database: Database,
-  taken: Pick<RecordKey, "report" | "key" | "digest" | "process"> & {
-    readonly callback: string | null;
-    readonly sender: number | null;
-  },
-): Promise<RecordKey | undefined> {
-  const { report, key, digest, process, callback, sender } = taken;
-  const isOwn = await database.execute(
-    `INSERT INTO record_keys (report, key, digest, process, callback, sender) VALUES ($1, $2, $3, $4, $5, $6)
-     ON CONFLICT (report, key) DO UPDATE SET process = excluded.process, at = now()
-       WHERE record_keys.run_id IS NULL AND record_keys.digest = excluded.digest AND record_keys.at < now() - interval '1 minute'`,
-    [report, key, digest, process, callback, sender],
-  );
-  if (isOwn > 0) return undefined;
-  return database.one<RecordKey>(
-    "SELECT report, key, digest, process, edition, run_id AS run FROM record_keys WHERE report = $1 AND key = $2",
-    [report, key],
-  );
+export interface NewRecordKey extends Pick<RecordKey, "key" | "digest"> {
+  readonly callback: string | null;
+  readonly sender: number | null;
 }
 
-export async function keepRecordRun(
+/** Takes keys, no two of them the same; gives what is known of those that were taken before. */
+export async function takeRecordKeys(
   database: Database,
-  { report, key, edition, run }: Pick<RecordKey, "report" | "key"> & { readonly edition: number; readonly run: string },
+  { report, process }: { readonly report: string; readonly process: string },
+  keys: readonly NewRecordKey[],
+  transaction: Transaction,
+): Promise<ReadonlyMap<string, RecordKey>> {
+  // In their order, so that two who take the same ones do not wait for each other.
+  const taken = await database.select<{ key: string }>(
+    `INSERT INTO record_keys (report, key, digest, process, callback, sender)
+     SELECT $1, key, digest, $2, callback, sender FROM json_to_recordset($3) AS one (key text, digest text, callback text, sender int) ORDER BY key
+     ON CONFLICT (report, key) DO UPDATE SET process = excluded.process, callback = excluded.callback, sender = excluded.sender, at = now()
+       WHERE record_keys.run_id IS NULL RETURNING key`,
+    [report, process, JSON.stringify(keys)],
+    transaction,
+  );
+  const own = new Set(taken.map(({ key }) => key));
+  const others = keys.filter(({ key }) => !own.has(key)).map(({ key }) => key);
+  if (others.length === 0) return new Map();
+  const known = await database.select<RecordKey>(
+    "SELECT key, digest, edition, run_id AS run FROM record_keys WHERE report = $1 AND key = ANY($2)",
+    [report, others],
+    transaction,
+  );
+  return new Map(known.map((one) => [one.key, one]));
+}
+
+/** Keeps what came of keys that were taken. */
+export async function keepRecordRuns(
+  database: Database,
+  report: string,
+  runs: readonly { readonly key: string; readonly edition: number; readonly run: string }[],
+  transaction: Transaction,
 ): Promise<void> {
-  await database.execute("UPDATE record_keys SET edition = $3, run_id = $4 WHERE report = $1 AND key = $2", [
-    report,
-    key,
-    edition,
-    run,
-  ]);
-}
-
-/** Gives a key back that nothing came of. */
-export async function giveBackRecordKey(database: Database, report: string, key: string): Promise<void> {
-  await database.execute("DELETE FROM record_keys WHERE report = $1 AND key = $2 AND run_id IS NULL", [report, key]);
+  await database.execute(
+    `UPDATE record_keys SET edition = told.edition, run_id = told.run FROM json_to_recordset($2) AS told (key text, edition int, run text)
+     WHERE record_keys.report = $1 AND record_keys.key = told.key`,
+    [report, JSON.stringify(runs)],
+    transaction,
+  );
 }
 
 /** A run of a record that is over, and the address that wants to know. */

@@ -3,7 +3,7 @@ import { fromStates, ON_ITS_WAY, RUN_MACHINE } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
-import { findRow, getRow } from "./database/find.js";
+import { findRow, findRows, getRow } from "./database/find.js";
 import { type ListPage, type PageWish, readSort, selectPage } from "./database/page.js";
 import type { MessageState, ParcelRow, RunRow, RunState } from "./database/row-types.js";
 
@@ -94,6 +94,11 @@ export async function progressOf(database: Database, runs: readonly string[]): P
   return progress;
 }
 
+/** Runs by their ids, as far as they are there, in no order. */
+export function runsById(database: Database, ids: readonly string[]): Promise<RunRow[]> {
+  return findRows(database.models.Run, { where: { id: [...ids] } });
+}
+
 export async function maybeRun(database: Database, id: string): Promise<RunRow | undefined> {
   return findRow(database.models.Run, { where: { id } });
 }
@@ -118,8 +123,12 @@ export async function lockRunState(
   return run?.state;
 }
 
-export async function addRun(database: Database, run: Partial<RunRow>, transaction: Transaction): Promise<RunRow> {
-  return (await database.models.Run.create(run, { transaction })).get({ plain: true });
+export async function addRuns(
+  database: Database,
+  runs: readonly Partial<RunRow>[],
+  transaction: Transaction,
+): Promise<RunRow[]> {
+  return (await database.models.Run.bulkCreate([...runs], { transaction })).map((run) => run.get({ plain: true }));
 }
 
 /** Moves a run to a state, with what else changes by that. */
@@ -134,15 +143,36 @@ export async function moveRun(
   await database.execute("UPDATE runs SET touched_at = now() WHERE id = $1", [id], transaction);
 }
 
+/** Moves runs that are planned from state to state until they are held, and keeps what was planned and proved of them. */
+export async function moveRunsToHeld(
+  database: Database,
+  runs: readonly Pick<RunRow, "id" | "columns" | "plan" | "proof" | "parcelCount">[],
+  transaction: Transaction,
+): Promise<void> {
+  const ids = runs.map(({ id }) => id);
+  for (const state of ["making", "proving"])
+    await database.execute("UPDATE runs SET state = $2 WHERE id = ANY($1)", [ids, state], transaction);
+  await database.execute(
+    `UPDATE runs SET state = 'held', columns = told.columns, plan = told.plan, proof = told.proof, parcel_count = told.count, touched_at = now()
+     FROM json_to_recordset($1) AS told (id text, columns json, plan json, proof json, count int) WHERE runs.id = told.id`,
+    [
+      JSON.stringify(
+        runs.map(({ id, columns, plan, proof, parcelCount: count }) => ({ id, columns, plan, proof, count })),
+      ),
+    ],
+    transaction,
+  );
+}
+
 export async function setReleased(
   database: Database,
-  id: string,
+  runs: readonly string[],
   { by, hasFigures }: { readonly by: string; readonly hasFigures: boolean },
   transaction: Transaction,
 ): Promise<void> {
   await database.execute(
-    "UPDATE runs SET state = 'delivering', released_by = $2, released_at = now(), release_at = NULL, touched_at = now(), figures_due = $3 AND rehearsal_to IS NULL WHERE id = $1",
-    [id, by, hasFigures],
+    "UPDATE runs SET state = 'delivering', released_by = $2, released_at = now(), release_at = NULL, touched_at = now(), figures_due = $3 AND rehearsal_to IS NULL WHERE id = ANY($1)",
+    [runs, by, hasFigures],
     transaction,
   );
 }
@@ -377,11 +407,16 @@ export type SentRun = Pick<
   "id" | "report" | "reportVersion" | "period" | "rehearsalTo" | "againReason" | "onlyRows" | "templates"
 >;
 
-export async function sentRun(database: Database, id: string): Promise<SentRun> {
-  return getRow(database.models.Run, {
-    where: { id },
-    only: ["id", "report", "reportVersion", "period", "rehearsalTo", "againReason", "onlyRows", "templates"],
-  });
+/** The same of several, each with its report. */
+export function sentRuns(
+  database: Database,
+  ids: readonly string[],
+): Promise<(SentRun & { readonly definition: Report })[]> {
+  return database.select<SentRun & { readonly definition: Report }>(
+    `SELECT runs.id, report, report_version AS "reportVersion", period, rehearsal_to AS "rehearsalTo", again_reason AS "againReason", only_rows AS "onlyRows", templates, definition
+     FROM runs JOIN report_versions ON report_versions.name = report AND report_versions.number = report_version WHERE runs.id = ANY($1)`,
+    [ids],
+  );
 }
 
 /** What of a run is deleted when its time is over. */

@@ -6,6 +6,8 @@ export interface SenderRow {
   readonly report: string;
   readonly name: string;
   readonly way: "token" | "signature";
+  /** Of its token. */
+  readonly digest: string | null;
   /** What the sender signs with, sealed. */
   readonly secret: string | null;
   readonly header: string | null;
@@ -17,14 +19,10 @@ export interface SenderRow {
 }
 
 const COLUMNS =
-  'id, report, name, way, secret, header, form, per_minute AS "perMinute", created_by AS "createdBy", created_at AS "createdAt", used_at AS "usedAt"';
+  'id, report, name, way, digest, secret, header, form, per_minute AS "perMinute", created_by AS "createdBy", created_at AS "createdAt", used_at AS "usedAt"';
 
 export function sendersOf(database: Database, report: string): Promise<SenderRow[]> {
   return database.select<SenderRow>(`SELECT ${COLUMNS} FROM senders WHERE report = $1 ORDER BY name`, [report]);
-}
-
-export async function senderOfToken(database: Database, digest: string): Promise<SenderRow | undefined> {
-  return (await database.select<SenderRow>(`SELECT ${COLUMNS} FROM senders WHERE digest = $1`, [digest]))[0];
 }
 
 export async function senderById(database: Database, id: number): Promise<SenderRow | undefined> {
@@ -34,7 +32,7 @@ export async function senderById(database: Database, id: number): Promise<Sender
 /** Adds a sender, or gives a known one another secret. */
 export async function saveSender(
   database: Database,
-  sender: Omit<SenderRow, "id" | "createdAt" | "usedAt"> & { readonly digest: string | null },
+  sender: Omit<SenderRow, "id" | "createdAt" | "usedAt">,
 ): Promise<void> {
   const { report, name, way, digest, secret, header, form, perMinute, createdBy } = sender;
   await database.execute(

@@ -1,6 +1,7 @@
 /** The steps of runs in the records: handed out with a token, compared by each write. */
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
+import type { RunState } from "./database/row-types.js";
 
 /** A step as it was handed out. */
 export interface HandedStep {
@@ -29,14 +30,24 @@ export async function takeStep(
   name: string,
   process: string,
 ): Promise<HandedStep | undefined> {
-  const [taken] = await database.select<{ token: number; ids: readonly string[] | null }>(
+  return (await takeSteps(database, [run], name, process))[0];
+}
+
+/** The same for steps of several runs that have one name: those that could be taken. */
+export async function takeSteps(
+  database: Database,
+  runs: readonly string[],
+  name: string,
+  process: string,
+): Promise<HandedStep[]> {
+  const taken = await database.select<{ run: string; token: number; ids: readonly string[] | null }>(
     `UPDATE run_steps SET token = token + 1, worker = $3, handed_at = now()
-     WHERE run_id = $1 AND name = $2 AND done_at IS NULL
+     WHERE run_id = ANY($1) AND name = $2 AND done_at IS NULL
        AND (worker IS NULL OR NOT EXISTS (SELECT 1 FROM workers WHERE id = run_steps.worker AND ended_at IS NULL))
-     RETURNING token, ids`,
-    [run, name, process],
+     RETURNING run_id AS run, token, ids`,
+    [runs, name, process],
   );
-  return taken && { run, name, token: taken.token, ids: taken.ids ?? [] };
+  return taken.map(({ ids, ...step }) => ({ ...step, name, ids: ids ?? [] }));
 }
 
 /** Holds a step for a transaction; throws `StepLost` where it is another's by now. Before anything else is written. */
@@ -49,11 +60,37 @@ export async function holdStep(database: Database, step: HandedStep, transaction
   if (held.length === 0) throw new StepLost(step);
 }
 
+/** Holds steps of runs that are in a state for a transaction, both of them; gives the runs whose step is still this process's own. */
+export async function holdSteps(
+  database: Database,
+  steps: readonly HandedStep[],
+  state: RunState,
+  transaction: Transaction,
+): Promise<Set<string>> {
+  const held = await database.select<{ run: string }>(
+    `SELECT run_id AS run FROM run_steps JOIN runs ON runs.id = run_id JOIN json_to_recordset($1) AS told (run text, name text, token int) ON told.run = run_id AND told.name = run_steps.name
+     WHERE run_steps.token = told.token AND done_at IS NULL AND state = $2 ORDER BY run_id FOR UPDATE OF run_steps, runs`,
+    [JSON.stringify(steps), state],
+    transaction,
+  );
+  return new Set(held.map(({ run }) => run));
+}
+
 /** Marks a held step as done. */
 export async function endStep(database: Database, step: HandedStep, transaction: Transaction): Promise<void> {
+  await endSteps(database, [step.run], [step.name], transaction);
+}
+
+/** The same for steps of several runs. */
+export async function endSteps(
+  database: Database,
+  runs: readonly string[],
+  names: readonly string[],
+  transaction: Transaction,
+): Promise<void> {
   await database.execute(
-    "UPDATE run_steps SET done_at = now(), worker = NULL WHERE run_id = $1 AND name = $2",
-    [step.run, step.name],
+    "UPDATE run_steps SET done_at = now(), worker = NULL WHERE run_id = ANY($1) AND name = ANY($2)",
+    [runs, names],
     transaction,
   );
 }
@@ -68,17 +105,18 @@ export async function giveBackStep(database: Database, step: HandedStep, hasFail
   return given?.failures ?? 0;
 }
 
-/** Adds steps to a run; one that is there already stays as it is. */
+/** Adds steps to runs, to each the same; one that is there already stays as it is. */
 export async function addSteps(
   database: Database,
-  run: string,
+  runs: readonly string[],
   steps: readonly { readonly name: string; readonly ids?: readonly string[] }[],
   transaction: Transaction,
 ): Promise<void> {
   if (steps.length === 0) return;
   await database.execute(
-    `INSERT INTO run_steps (run_id, name, ids) SELECT $1, name, ids FROM json_to_recordset($2) AS one (name text, ids json) ON CONFLICT DO NOTHING`,
-    [run, JSON.stringify(steps)],
+    `INSERT INTO run_steps (run_id, name, ids) SELECT run, name, ids FROM unnest($1::text[]) AS run, json_to_recordset($2) AS one (name text, ids json)
+     ON CONFLICT DO NOTHING`,
+    [runs, JSON.stringify(steps)],
     transaction,
   );
 }

@@ -32,6 +32,9 @@ export async function clockMs(database: Database): Promise<number> {
 }
 
 /** Tells all processes that listen. */
-export async function notify(database: Database, channel: string, payload: object): Promise<void> {
-  await database.select("SELECT pg_notify($1, $2)", [channel, JSON.stringify(payload)]);
+export async function notify(database: Database, channel: string, payloads: readonly object[]): Promise<void> {
+  await database.select("SELECT pg_notify($1, payload) FROM unnest($2::text[]) AS payload", [
+    channel,
+    payloads.map((payload) => JSON.stringify(payload)),
+  ]);
 }

@@ -68,8 +68,23 @@ async function missingWays(context: Context, report: Report): Promise<string[]> 
   return wanted.filter((name) => !known.has(name));
 }
 
+/** By whom and which ways a report goes out, as they are now. */
+export interface Senders {
+  /** Nothing where the report has no message. */
+  readonly identity: OpenIdentity | undefined;
+  /** Ways out of the report that are not there. */
+  readonly missing: readonly string[];
+}
+
+export async function readSenders(context: Context, report: Report): Promise<Senders> {
+  return {
+    identity: report.message ? await getIdentity(context, report.delivery.from) : undefined,
+    missing: await missingWays(context, report),
+  };
+}
+
 /** Ways out that are not there by now stop a run; a rehearsal says that nothing goes by them. */
-async function wayFindings(context: Context, report: Report, isRehearsed: boolean): Promise<Finding[]> {
+function wayFindings(report: Report, missing: readonly string[], isRehearsed: boolean): Finding[] {
   const ways = Object.keys(report.waysOut);
   if (isRehearsed && ways.length > 0)
     return [
@@ -81,7 +96,7 @@ async function wayFindings(context: Context, report: Report, isRehearsed: boolea
         advice: say().serviceWays.nothingToDo(),
       },
     ];
-  return (await missingWays(context, report)).map((name) =>
+  return missing.map((name) =>
     stop(
       "way-unknown",
       say().serviceWays.findingWhere({ name }),
@@ -116,16 +131,15 @@ function checkNarrow(
 }
 
 /** The same for a run's plan, with its people: what is not allowed by now stops it, before anything is released. */
-export async function deliveryFindings(
-  context: Context,
+export function deliveryFindings(
   report: Report,
   parcels: readonly PlannedParcel[],
   rehearsalTo: string | null,
-): Promise<Finding[]> {
-  const ways = await wayFindings(context, report, rehearsalTo !== null);
-  if (!report.message) return ways;
+  { identity, missing }: Senders,
+): Finding[] {
+  const ways = wayFindings(report, missing, rehearsalTo !== null);
+  if (!identity) return ways;
   const { delivery } = report;
-  const identity = await getIdentity(context, delivery.from);
   const findings: Finding[] = [...ways];
   if (delivery.sender !== undefined && !maySendAs(identity, delivery.sender))
     findings.push(

@@ -43,10 +43,10 @@ export async function releaseRun(
       const count = await approve(context, run, by, transaction);
       if (count < delivery.approvals) return "approved";
     }
-    await setReleased(database, runId, { by, hasFigures: figures !== undefined }, transaction);
+    await setReleased(database, [runId], { by, hasFigures: figures !== undefined }, transaction);
     const why = say().serviceRun.chosenWhenRunReleased({ by });
     if (chosen) await leaveOut(database, runId, why, { besides: chosen }, transaction);
-    await queueHeld(database, runId, transaction);
+    await queueHeld(database, [runId], transaction);
     return "released";
   });
   await noteAction(

@@ -51,17 +51,22 @@ export async function senderAddress(context: Context, { delivery }: Report): Pro
 export async function factsOfRun(context: Context, run: RunRow, report: Report): Promise<RunFacts> {
   const known = context.caches.plannedRuns.get(run.id);
   if (known?.facts) return known.facts;
-  const facts: RunFacts = {
+  const facts = factsWith(context, run, report, await senderAddress(context, report));
+  if (known) known.facts = facts;
+  return facts;
+}
+
+/** The same with the address that its messages come from. */
+export function factsWith(context: Context, run: RunRow, report: Report, sender: string): RunFacts {
+  return {
     id: run.id,
     date: run.runDate,
     time: timeInZone(run.createdAt, report.schedule?.zone ?? context.settings.zone),
-    sender: await senderAddress(context, report),
+    sender,
     locale: report.locale,
     ...(report.period ? { period: periodsFor(report.period, run.calendar ?? undefined).parse(run.period) } : {}),
     ...(run.calendar ? { calendar: run.calendar } : {}),
   };
-  if (known) known.facts = facts;
-  return facts;
 }
 
 export async function makerOfRun(context: Context, run: RunRow, report: Report): Promise<ReportMaker> {

@@ -3,6 +3,7 @@ import { say } from "@corbix/core/words";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import type { Liveness } from "../process/lease/liveness.js";
+import { kindOf } from "../queue/queue.js";
 import {
   endWorker,
   forgetCalls,
@@ -27,7 +28,7 @@ export async function sweep(context: Context, liveness?: Liveness): Promise<stri
   await loseMessages(context);
   await goOnWaiting(context);
   for (const step of await idleSteps(context.database, LOST_JOB_SECONDS))
-    await context.queue.send({ run: step.run, step: step.name });
+    await context.queue.send(kindOf(step.name), { run: step.run, step: step.name });
   await finishLeftovers(context);
   return dead;
 }

@@ -28,6 +28,8 @@ export type Condition = "whole" | "damaged" | "missing";
 export interface FileStore {
   /** Stores bytes and reads them again; a damaged file of that digest is healed by that. */
   readonly put: (bytes: Uint8Array) => Promise<string>;
+  /** The same for several, all or nothing as far as the records know; their digests in the same order. */
+  readonly putAll: (files: readonly Uint8Array[]) => Promise<string[]>;
   /** Bytes whose digest has been checked. Throws `FILE_MISSING`. */
   readonly get: (digest: string) => Promise<Uint8Array>;
   readonly has: (digest: string) => Promise<boolean>;
@@ -46,7 +48,7 @@ export interface FileStore {
 }
 
 /** The store on disk, whose writing is in two steps, so that records can be made between them. */
-export interface FolderStore extends Omit<FileStore, "put" | "putStream"> {
+export interface FolderStore extends Omit<FileStore, "put" | "putAll" | "putStream"> {
   readonly receive: (source: AsyncIterable<Uint8Array> | Uint8Array, limit: number) => Promise<ReceivedFile>;
 }
 
@@ -93,13 +95,12 @@ export function folderStore(root: string): FolderStore {
   };
   const keep = async (beside: string, digest: string): Promise<void> => {
     const path = pathOf(digest);
-    if ((await check(digest)) === "whole") {
+    if ((await exists(path)) && (await check(digest)) === "whole") {
       await rm(beside, { force: true });
       return;
     }
     const folder = join(root, digest.slice(0, 2));
-    await mkdir(folder, { recursive: true, mode: 0o700 });
-    await rename(beside, path);
+    await withFolder(folder, () => rename(beside, path));
     await flushFolder(folder);
   };
   return {
@@ -133,8 +134,7 @@ export function folderStore(root: string): FolderStore {
       const beside = join(root, INCOMING, randomUUID());
       const drop = (): Promise<void> => rm(beside, { force: true });
       try {
-        await mkdir(join(root, INCOMING), { recursive: true, mode: 0o700 });
-        const written = await writeWhole(beside, source, limit);
+        const written = await withFolder(join(root, INCOMING), () => writeWhole(beside, source, limit));
         // Read again before anything is recorded: what a disk says it wrote is not always what stands there.
         if ((await digestOf(beside)) !== written.sha256)
           throw new CorbixError("STORE_AWAY", say().serviceStore.cannotStoreFileReadsOtherwise(), {
@@ -222,7 +222,22 @@ async function writeAll(handle: FileHandle, chunk: Uint8Array): Promise<void> {
   }
 }
 
+/** Does something within a folder; one that is not there yet is made, and it is done then. */
+async function withFolder<Done>(folder: string, work: () => Promise<Done>): Promise<Done> {
+  try {
+    return await work();
+  } catch (error) {
+    if (systemCode(error) !== "ENOENT" || (await exists(folder))) throw error;
+    await mkdir(folder, { recursive: true, mode: 0o700 });
+    return work();
+  }
+}
+
+/** Bytes that are read whole; more is read piece by piece. */
+const SMALL_BYTES = 1_048_576;
+
 async function digestOf(path: string): Promise<string> {
+  if ((await stat(path)).size <= SMALL_BYTES) return sha256(await readFile(path));
   const hash = createHash("sha256");
   for await (const chunk of createReadStream(path)) hash.update(chunk as Buffer);
   return hash.digest("hex");

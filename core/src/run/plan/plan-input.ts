@@ -4,6 +4,7 @@ import type { Recipient } from "../../recipients/index.js";
 import type { Report } from "../../report/index.js";
 import type { Alias, Group } from "../../split/index.js";
 import type { Table } from "../../table/index.js";
+import type { ReportMaker } from "../report-maker.js";
 import type { RunFacts } from "../scope.js";
 
 export interface PlanInput {
@@ -25,6 +26,8 @@ export interface PlanInput {
   readonly knownGroups?: ReadonlySet<string>;
   /** Rows of a group that have gone out before and do so once only: by row of the prepared table, why it is left out. */
   readonly delivered?: (table: Table, group: Group) => ReadonlyMap<number, string>;
+  /** Checks the report against its columns, or knows what came of that before. */
+  readonly checked?: (check: () => ReportMaker) => ReportMaker;
   /** Called now and then while thousands of groups are planned, for whoever has to look after memory meanwhile. */
   readonly meanwhile?: () => void;
 }

@@ -93,7 +93,8 @@ export function checkAgainst(
 export function planRun(input: PlanInput): Planned {
   const { report, facts } = input;
   const others = new Map([...input.others].map(([name, table]) => [name, table.columns]));
-  const maker = checkAgainst(report, input.table.columns, others, input.templates, input.recipients);
+  const check = () => checkAgainst(report, input.table.columns, others, input.templates, input.recipients);
+  const maker = input.checked?.(check) ?? check();
   const prepared = preparedRows(input);
   const { table } = prepared;
   const split = splitBy(table, report.split);

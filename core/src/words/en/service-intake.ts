@@ -13,8 +13,6 @@ export const serviceIntake = {
   otherRecordUnderKey: ({ key }: { key: string }) => `Another record came under the key \`${key}\` before.`,
   giveNewKey: () =>
     "A record that was changed needs a key of its own; the same record again is answered as the first time.",
-  recordBeingTaken: ({ key }: { key: string }) => `The record \`${key}\` is being taken just now.`,
-  askAgainInAMoment: () => "Ask again in a moment.",
   callbackNotAllowed: ({ callback }: { callback: string }) =>
     `Cannot tell \`${callback}\`: the report does not allow it.`,
   allowCallback: () => "Name the address, or its beginning, in the report: records, callbacks.",

@@ -2,7 +2,7 @@ import type { recordEndpoints } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import type { Request, Response } from "express";
-import { noteUse, SenderLimits, senderBySignature, senderByToken, setSender } from "../../access/senders.js";
+import { noteUse, SenderLimits, senderOfCall, setSender } from "../../access/senders.js";
 import { noteAction } from "../../audit/audit.js";
 import { recordsFromJson } from "../../intake/record-json.js";
 import { type RecordFields, takeRecords } from "../../intake/take-records.js";
@@ -20,9 +20,8 @@ export function recordHandlers(context: Context): HandlersOf<typeof recordEndpoi
   /** A sender of this report, or somebody who is signed in. */
   async function caller(request: Request, response: Response, report: string, body: Uint8Array) {
     const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.authorization ?? "")?.[1];
-    const sender =
-      (bearer === undefined ? undefined : await senderByToken(context, report, bearer)) ??
-      (await senderBySignature(context, report, (name) => request.get(name), body));
+    const headers = (name: string): string | undefined => request.get(name);
+    const sender = await senderOfCall(context, report, { token: bearer, headers, body });
     if (!sender) return { by: (await identify(context, request)).name, sender: undefined };
     try {
       const { limit, left, resetSeconds } = limits.count(sender);

@@ -1,12 +1,14 @@
 import { basename } from "node:path";
 import { periodsFor } from "@corbix/core/calendar";
 import { CorbixError, ERRORS, known, made } from "@corbix/core/common";
+import type { FurtherLines } from "@corbix/core/expression";
 import { messageId } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import {
   type CaughtLines,
   digestWith,
   type EarlierPeriods,
+  type FinishedParcel,
   type GroupPlace,
   linesDigest,
   makeParcel,
@@ -71,7 +73,7 @@ async function endMaking(context: Context, step: HandedStep): Promise<NextSteps>
   const isLast = await asOwner(context, step, "all-made", async ({ transaction }) => {
     await endStep(database, step, transaction);
     if (await hasOpenSteps(database, step.run, transaction)) return false;
-    await addSteps(database, step.run, [{ name: "prove" }], transaction);
+    await addSteps(database, [step.run], [{ name: "prove" }], transaction);
     await moveOwned(context, step.run, "proving", {}, transaction);
     return true;
   });
@@ -79,24 +81,78 @@ async function endMaking(context: Context, step: HandedStep): Promise<NextSteps>
   return isLast ? ["prove"] : [];
 }
 
-interface Making {
-  readonly step: HandedStep;
+/** A parcel as its run has planned it. */
+export type PlannedParcelRow = Pick<
+  ParcelRow,
+  "number" | "groupKey" | "label" | "rowsDigest" | "recipients" | "planned" | "ways" | "lines" | "leftOut"
+>;
+
+/** One parcel that is made, and what all of its run have in common. */
+export interface Making<Parcel extends PlannedParcelRow = PlannedParcelRow> {
   readonly run: RunRow;
   readonly report: Report;
   readonly maker: ReportMaker;
   readonly facts: RunFacts;
-  readonly parcel: ParcelRow;
+  readonly parcel: Parcel;
 }
 
-async function finishParcel(context: Context, making: Making): Promise<void> {
-  const { run, maker, facts, parcel } = making;
+/** What a parcel is made of besides its own rows. */
+export interface Beside {
+  readonly further: ReadonlyMap<string, FurtherLines>;
+  readonly caught: readonly CaughtLines[];
+  readonly earlier: (file: string) => EarlierPeriods | undefined;
+}
+
+/** Of most parcels. */
+export const NOTHING_BESIDE: Beside = { further: new Map(), caught: [], earlier: () => undefined };
+
+async function finishParcel(
+  context: Context,
+  making: Making<ParcelRow> & { readonly step: HandedStep },
+): Promise<void> {
+  const { parcel, step } = making;
+  const own = rowsOfParcel(making);
+  const filled = fillParcel(context, making, own, await readBeside(context, making, own));
+  const [stored] = await storeFilled(context, [filled]);
+  const rows = madeRows(context, making, made(stored, "what was stored"));
+  await asOwner(
+    context,
+    step,
+    "all-made",
+    async ({ transaction }) => {
+      await keepMade(context.database, [{ id: parcel.id, ...rows }], transaction);
+    },
+    "SHARE",
+  );
+}
+
+/** A parcel's own rows. */
+export function rowsOfParcel({ run, parcel }: Making): Table {
+  return unpackLines(made(run.columns, "the columns of a planned run"), [parcel.lines]);
+}
+
+async function readBeside(context: Context, making: Making<ParcelRow>, own: Table): Promise<Beside> {
+  const { run, report, parcel } = making;
   const columns = made(run.columns, "the columns of a planned run");
-  const table = unpackLines(columns, [parcel.lines]);
-  const about = { run: run.id, parcel: parcel.id, report: making.report, own: table };
-  const further = await parcelLines(context, about);
+  const further = await parcelLines(context, { run: run.id, parcel: parcel.id, report, own });
+  const names = [...new Set(parcel.planned.map((file) => file.file))];
+  const earlier = await earlierPeriodsOf(context, making, names);
+  return { further, caught: await caughtLines(context, making, columns), earlier: (file) => earlier.get(file) };
+}
+
+/** A parcel's files and messages, with the digest of the rows they were made of. */
+interface FilledParcel extends FinishedParcel {
+  readonly digest: string;
+}
+
+/** Makes a parcel's files and messages. Throws what its template and its rows cannot do together. */
+export function fillParcel(
+  context: Context,
+  { run, report, maker, facts, parcel }: Making,
+  table: Table,
+  { further, caught, earlier }: Beside,
+): FilledParcel {
   const group = groupOf(parcel, table);
-  const place = { ...placeOf(run, parcel), further };
-  const caught = await caughtLines(context, making, columns);
   const digest = digestWith(
     linesDigest({ table, lines: group.rows }, further),
     caught.map((one) => ({
@@ -104,56 +160,69 @@ async function finishParcel(context: Context, making: Making): Promise<void> {
       rowsDigest: linesDigest({ table: one.table, lines: one.group.rows }, one.place.further),
     })),
   );
-  const names = [...new Set(parcel.planned.map((file) => file.file))];
-  const earlier = await earlierPeriodsOf(context, making, names);
-  const parcelMade = makeParcel({
+  const finished = makeParcel({
     maker,
     table,
     group,
-    place,
+    place: { ...placeOf(run, parcel), further },
     recipients: parcel.recipients,
     files: parcel.planned,
     facts,
     fonts: context.fonts(),
-    seal: making.report.sealed ? { seal: sealOf(run), own: parcel.label } : undefined,
-    earlier: (file) => earlier.get(file),
+    seal: report.sealed ? { seal: sealOf(run), own: parcel.label } : undefined,
+    earlier,
     caughtUp: { periods: caught, known: new Set((run.plan?.caughtUp ?? []).map(({ period }) => period)) },
     isSilent: parcel.leftOut !== null,
     delivery: { report: deliveredReport(run), occasion: run.occasion, domain: context.settings.mailDomain },
   });
-  const { findings } = parcelMade;
-  const stored = await Promise.all(
-    parcelMade.files.map(async (file) => ({
+  return { ...finished, digest };
+}
+
+interface StoredFile {
+  readonly file: ParcelFile;
+  readonly sha256: string;
+  readonly sections: readonly { readonly period: string; readonly sha256: string }[];
+}
+
+interface StoredParcel extends Omit<FilledParcel, "files"> {
+  readonly files: readonly StoredFile[];
+}
+
+/** Stores the files of parcels, all of them at once. */
+export async function storeFilled(context: Context, filled: readonly FilledParcel[]): Promise<StoredParcel[]> {
+  const all = filled.flatMap(({ files }) => files);
+  const bytes = all.flatMap((file) => [file.bytes, ...(file.sections ?? []).map((section) => section.bytes)]);
+  const digests = (await context.store.putAll(bytes)).values();
+  const next = (): string => made(digests.next().value ?? undefined, "the digest of what was stored");
+  return filled.map(({ files, ...rest }) => ({
+    ...rest,
+    files: files.map((file) => ({
       file,
-      sha256: await context.store.put(file.bytes),
-      sections: await Promise.all(
-        (file.sections ?? []).map(async ({ period, bytes }) => ({ period, sha256: await context.store.put(bytes) })),
-      ),
+      sha256: next(),
+      sections: (file.sections ?? []).map(({ period }) => ({ period, sha256: next() })),
     })),
-  );
-  await asOwner(
-    context,
-    making.step,
-    "all-made",
-    async ({ transaction }) => {
-      const files = stored.map(({ file, sha256, sections }) => ({
-        row: { ...fileRow(making, file), sha256, rowsDigest: digest },
-        sections,
-      }));
-      const messages = [
-        ...parcelMade.messages.map((message) => messageRow(making, message)),
-        ...carriedRows(making, context.settings.mailDomain),
-      ];
-      await keepMade(context.database, parcel.id, { findings, files, messages }, transaction);
-    },
-    "SHARE",
-  );
+  }));
+}
+
+/** What the records keep of a parcel that was made, but for which parcel it is. */
+export function madeRows(context: Context, making: Making, { files, messages, findings, digest }: StoredParcel) {
+  return {
+    findings,
+    files: files.map(({ file, sha256, sections }) => ({
+      row: { ...fileRow(making, file), sha256, rowsDigest: digest },
+      sections,
+    })),
+    messages: [
+      ...messages.map((message) => messageRow(making, message)),
+      ...carriedRows(making, context.settings.mailDomain),
+    ],
+  };
 }
 
 /** Of files that grow, what the group was delivered for earlier periods: the newest whole file, and each period's section. */
 async function earlierPeriodsOf(
   context: Context,
-  { run, report, parcel }: Making,
+  { run, report, parcel }: Making<ParcelRow>,
   names: readonly string[],
 ): Promise<Map<string, EarlierPeriods>> {
   const found = new Map<string, EarlierPeriods>();
@@ -184,7 +253,7 @@ async function earlierPeriodsOf(
 /** The parcel's rows of the periods that the run makes up for. */
 async function caughtLines(
   context: Context,
-  { run, report, facts, parcel }: Making,
+  { run, report, facts, parcel }: Making<ParcelRow>,
   columns: readonly ColumnInfo[],
 ): Promise<CaughtLines[]> {
   const found: CaughtLines[] = [];
@@ -203,11 +272,11 @@ async function caughtLines(
   return found;
 }
 
-function groupOf({ groupKey: key, label }: ParcelRow, table: Table): Group {
+function groupOf({ groupKey: key, label }: PlannedParcelRow, table: Table): Group {
   return { key, label, spellings: [label], rows: table.rowNumbers.map((_, row) => row) };
 }
 
-function placeOf(run: RunRow, parcel: ParcelRow): Pick<GroupPlace, "number" | "count"> {
+function placeOf(run: RunRow, parcel: PlannedParcelRow): Pick<GroupPlace, "number" | "count"> {
   return { number: parcel.number, count: run.parcelCount };
 }
 
@@ -225,7 +294,6 @@ function fileRow({ run, report, parcel }: Making, file: ParcelFile) {
   const template = report.files[file.file]?.template;
   return {
     runId: run.id,
-    parcelId: parcel.id,
     file: file.file,
     kind: file.kind,
     path: file.path,
@@ -255,7 +323,6 @@ function carriedRows({ run, report, parcel }: Making, domain: string) {
     const places = carried.files.map(({ to }) => to);
     return {
       runId: run.id,
-      parcelId: parcel.id,
       groupKey: parcel.groupKey,
       part,
       language: report.locale,
@@ -284,7 +351,6 @@ function deliveredReport(run: RunRow): string {
 function messageRow({ run, report, parcel }: Making, { part, message, envelope, messageId, language }: ParcelMessage) {
   return {
     runId: run.id,
-    parcelId: parcel.id,
     groupKey: parcel.groupKey,
     ...message,
     part: part.part,

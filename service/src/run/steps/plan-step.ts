@@ -1,8 +1,19 @@
 import { CorbixError, ERRORS, type Finding, sortFindings } from "@corbix/core/common";
+import { isRecordOccasion } from "@corbix/core/delivery";
+import type { Recipient } from "@corbix/core/recipients";
+import type { Report } from "@corbix/core/report";
 import { datasetsBeside } from "@corbix/core/report";
-import { type CaughtPeriod, type Plan, type PlannedParcel, planRun, withCaughtUp } from "@corbix/core/run";
-import type { Group } from "@corbix/core/split";
-import { type Table, takeRows } from "@corbix/core/table";
+import {
+  type CaughtPeriod,
+  type Plan,
+  type PlanInput,
+  type PlannedParcel,
+  planRun,
+  type ReportMaker,
+  withCaughtUp,
+} from "@corbix/core/run";
+import type { Alias, Group } from "@corbix/core/split";
+import { type ColumnInfo, type Table, takeRows } from "@corbix/core/table";
 import { announce } from "../../events/events.js";
 import { templateBytes } from "../../library/definitions.js";
 import type { Context } from "../../process/context.js";
@@ -12,7 +23,6 @@ import {
   addParcels,
   addRunLines,
   addSteps,
-  type EnclosedFile,
   endStep,
   getDataset,
   getEdition,
@@ -29,7 +39,7 @@ import {
 import { type Enclosures, encloseFiles } from "../attachments.js";
 import { caughtPeriods, madeUpFindings, rowsMadeUpFor } from "../catch-up.js";
 import { type RowsOnce, rowsOnce } from "../delivered-before.js";
-import { deliveryFindings } from "../delivery-checks.js";
+import { deliveryFindings, readSenders, type Senders } from "../delivery-checks.js";
 import { readMaster } from "../master-rows.js";
 import { asOwner, failRun, moveOwned } from "../run-moves.js";
 import { factsOfRun, getRun, reportOfRun } from "../run-records.js";
@@ -37,6 +47,8 @@ import type { NextSteps } from "./next-steps.js";
 
 /** Parcels that one step makes: enough to share what is read, few enough to spread over the workers. */
 const BATCH = 8;
+/** Rows that are planned without a look at memory. */
+const FEW_ROWS = 1_000;
 /** Parcels written by one statement. */
 const WRITTEN_AT_ONCE = 200;
 
@@ -50,7 +62,7 @@ export async function planStep(context: Context, step: HandedStep): Promise<Next
   try {
     const steps = await planAndKeep(context, step, run);
     if (steps.length === 1) return steps;
-    for (const name of steps) await context.queue.send({ run: run.id, step: name });
+    await context.queue.send("make", ...steps.map((name) => ({ run: run.id, step: name })));
     return [];
   } catch (error) {
     if (!(error instanceof CorbixError) || ERRORS[error.code].retry) throw error;
@@ -63,58 +75,117 @@ async function planAndKeep(context: Context, step: HandedStep, run: RunRow): Pro
   const { database } = context;
   const report = await reportOfRun(context, run);
   const facts = await factsOfRun(context, run, report);
+  const sources = await readSources(context, run, report);
+  const edition = await getEdition(database, report.data, run.editions[report.data]);
+  const master = await readMaster(context, run, report, facts);
+  tidyMemory();
+  const found = await findPlan(context, run, sources, { facts, columns: edition.columns, ...master });
+  const kept = await keepPlan(context, step, run, found);
+  await announce(database, { kind: "run", subject: run.id });
+  return kept;
+}
+
+/** What a report's runs are planned with besides the rows of each: one reading for those that are planned together. */
+export interface PlanSources {
+  readonly report: Report;
+  readonly others: ReadonlyMap<string, Table>;
+  readonly aliases: readonly Alias[];
+  readonly recipients: readonly Recipient[];
+  readonly templates: ReadonlyMap<string, Uint8Array>;
+  readonly senders: Senders;
+}
+
+/** Reads them as a run has fixed them. */
+export async function readSources(context: Context, run: RunRow, report: Report): Promise<PlanSources> {
+  const { database } = context;
   const others = new Map<string, Table>();
   for (const name of datasetsBeside(report))
     others.set(name, await readEdition(database, await getEdition(database, name, run.editions[name])));
-  const master = await readMaster(context, run, report, facts);
-  tidyMemory();
   const { settings } = await getDataset(database, report.data);
   const list = run.recipientListId === null ? undefined : await recipientListById(database, run.recipientListId);
-  const edition = await getEdition(database, report.data, run.editions[report.data]);
-  const rows = await rowsOnce(context, run, report, edition.columns);
-  const madeUp = await rowsMadeUpFor(context, run, report);
-  const known = await groupsHad(database, run.report, run.id);
-  const input = {
+  return {
     report,
-    meanwhile: tidyMemory,
-    ...(rows ? { delivered: rows.delivered } : {}),
     others,
     aliases: settings.aliases ?? [],
     recipients: list?.recipients ?? [],
-    ...(known.size > 0 ? { knownGroups: known } : {}),
     templates: await templateBytes(context, run.templates),
-    facts,
+    senders: await readSenders(context, report),
   };
-  const { plan: own } = planRun({
+}
+
+/** A run's own rows. */
+export interface PlanRows extends Pick<PlanInput, "table" | "notRead" | "facts"> {
+  /** Of its edition, as it was loaded. */
+  readonly columns: readonly ColumnInfo[];
+}
+
+/** Everything that can be known before a file is made. Throws where the definition cannot work at all. */
+export async function findPlan(
+  context: Context,
+  run: RunRow,
+  sources: PlanSources,
+  { columns, ...master }: PlanRows,
+): Promise<FoundPlan> {
+  const { report, senders, ...fixed } = sources;
+  const tidy = master.table.rowCount > FEW_ROWS ? tidyMemory : () => {};
+  const rows = await rowsOnce(context, run, report, columns);
+  const madeUp = await rowsMadeUpFor(context, run, report);
+  // Of a single record nothing is said about groups that have none.
+  const had = isRecordOccasion(run.occasion) ? undefined : await groupsHad(context.database, run.report, run.id);
+  const input = {
+    ...fixed,
+    report,
+    facts: master.facts,
+    meanwhile: tidy,
+    checked: (check: () => ReportMaker) => checkedMaker(context, run, columns, check),
+    ...(rows ? { delivered: rows.delivered } : {}),
+    ...(had && had.size > 0 ? { knownGroups: had } : {}),
+    ...(had ? {} : { knownGroups: new Set<string>() }),
+  };
+  const { plan: own, maker } = planRun({
     ...input,
-    table: master.table,
-    notRead: master.notRead,
+    ...master,
     ...(madeUp
       ? { delivered: (table, group) => new Map([...(rows?.delivered(table, group) ?? []), ...madeUp(group)]) }
       : {}),
     ...(run.onlyGroups ? { only: run.onlyGroups } : {}),
     ...(run.onlyRows ? { onlyRows: { ...run.onlyRows, rowNumbers: new Set(run.onlyRows.rowNumbers) } } : {}),
   });
-  tidyMemory();
+  tidy();
   const caught = await caughtPeriods(context, run, input, own);
   const plan = withCaughtUp(own, caught);
   const enclosures = await encloseFiles(context, run, plan.parcels, [
     ...plan.groupNames,
-    ...(list?.recipients ?? []).map((recipient) => recipient.group),
+    ...sources.recipients.map((recipient) => recipient.group),
   ]);
   const findings = sortFindings([
     ...plan.findings,
     ...enclosures.findings,
     ...(await madeUpFindings(context, run, report)),
-    ...(await deliveryFindings(context, report, plan.parcels, run.rehearsalTo)),
+    ...deliveryFindings(report, plan.parcels, run.rehearsalTo, senders),
   ]);
-  const kept = await keepPlan(context, step, run, { plan, caught, enclosures, findings, rows });
-  await announce(database, { kind: "run", subject: run.id });
-  return kept;
+  return { plan, maker, caught, enclosures, findings, rows };
 }
 
-interface FoundPlan {
+/** A report checked against columns that runs before had too, with the same templates and people, is the same again. */
+function checkedMaker(
+  { caches }: Context,
+  run: RunRow,
+  columns: readonly ColumnInfo[],
+  check: () => ReportMaker,
+): ReportMaker {
+  const { report, reportVersion, templates, editions, recipientListId } = run;
+  const beside = Object.entries(editions).filter(([, number]) => number >= 0);
+  const key = JSON.stringify([report, reportVersion, templates, beside, recipientListId, columns]);
+  const known = caches.checked.get(key);
+  if (known) return known;
+  const maker = check();
+  caches.checked.set(key, maker);
+  return maker;
+}
+export interface FoundPlan {
   readonly plan: ReturnType<typeof withCaughtUp>;
+  readonly maker: ReportMaker;
   readonly caught: readonly CaughtPeriod[];
   readonly enclosures: Enclosures;
   readonly findings: readonly Finding[];
@@ -139,8 +210,7 @@ async function keepPlan(
       const made = await addParcels(
         database,
         some.map((parcel) => ({
-          ...parcelRow(run, plan, parcel, enclosures.files.get(parcel.number) ?? []),
-          leftOut: enclosures.leftOut.get(parcel.number) ?? null,
+          ...parcelRow(run, plan, parcel, enclosures),
           rowKeys: rows ? keysOfParcel(rows, plan, caught, parcel.group) : null,
         })),
         transaction,
@@ -176,30 +246,37 @@ async function keepPlan(
             name: `make ${index + 1}`,
             ids: ids.slice(index * BATCH, (index + 1) * BATCH),
           }));
-    await addSteps(database, run.id, steps, transaction);
+    await addSteps(database, [run.id], steps, transaction);
     await endStep(database, step, transaction);
-    const columns = plan.table.columns.map(({ name, type }) => ({ name, type }));
     await moveOwned(
       context,
       run.id,
       ids.length > 0 ? "making" : "proving",
-      {
-        columns,
-        plan: {
-          rows: plan.rows,
-          steps: plan.steps,
-          ...(plan.sealedNames ? { sealedNames: plan.sealedNames } : {}),
-          totals: plan.totals,
-          ...(plan.furtherRows.length > 0 ? { furtherRows: plan.furtherRows } : {}),
-          ...(plan.caughtUp.length > 0 ? { caughtUp: plan.caughtUp } : {}),
-          findings,
-        },
-        parcelCount: ids.length,
-      },
+      plannedFields({ plan, findings }),
       transaction,
     );
     return steps.map(({ name }) => name);
   });
+}
+
+/** What a run keeps of its plan. */
+export function plannedFields({
+  plan,
+  findings,
+}: Pick<FoundPlan, "plan" | "findings">): Pick<RunRow, "columns" | "plan" | "parcelCount"> {
+  return {
+    columns: plan.table.columns.map(({ name, type }) => ({ name, type })),
+    plan: {
+      rows: plan.rows,
+      steps: plan.steps,
+      ...(plan.sealedNames ? { sealedNames: plan.sealedNames } : {}),
+      totals: plan.totals,
+      ...(plan.furtherRows.length > 0 ? { furtherRows: plan.furtherRows } : {}),
+      ...(plan.caughtUp.length > 0 ? { caughtUp: plan.caughtUp } : {}),
+      findings,
+    },
+    parcelCount: plan.parcels.length,
+  };
 }
 
 /** The rows of a parcel, in its own period and in those that are made up for, as the records tell them apart. */
@@ -232,7 +309,8 @@ async function keepCaught(
   }
 }
 
-function parcelRow(run: RunRow, plan: Plan, parcel: PlannedParcel, enclosed: readonly EnclosedFile[]) {
+/** A parcel as a run keeps it before anything of it is made. */
+export function parcelRow(run: RunRow, plan: Plan, parcel: PlannedParcel, { files, leftOut }: Enclosures) {
   return {
     runId: run.id,
     number: parcel.number,
@@ -243,7 +321,8 @@ function parcelRow(run: RunRow, plan: Plan, parcel: PlannedParcel, enclosed: rea
     recipients: parcel.recipients,
     planned: parcel.files,
     attachments: parcel.attachments,
-    enclosed,
+    enclosed: files.get(parcel.number) ?? [],
+    leftOut: leftOut.get(parcel.number) ?? null,
     ways: parcel.ways,
     totals: parcel.totals,
     lines: packLines(takeRows(plan.table, parcel.group.rows)),

@@ -1,10 +1,11 @@
 import { type Finding, made } from "@corbix/core/common";
+import { isRecordOccasion } from "@corbix/core/delivery";
 import { mailSize } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { type MadeParcel, type Proof, proveRun, type RunSince, runSince } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import { announce } from "../../events/events.js";
-import { getIdentity } from "../../mail/identities.js";
+import type { OpenIdentity } from "../../mail/identities.js";
 import type { Context } from "../../process/context.js";
 import {
   byParcel,
@@ -24,6 +25,7 @@ import {
 } from "../../records/index.js";
 import { tell } from "../../tell/notices.js";
 import { changedSince } from "../attachments.js";
+import { readSenders } from "../delivery-checks.js";
 import { labelOfPeriod } from "../period-label.js";
 import { releaseRun } from "../release.js";
 import { asOwner, moveOwned } from "../run-moves.js";
@@ -36,23 +38,18 @@ export async function proveStep(context: Context, step: HandedStep): Promise<Nex
   const run = await getRun(context, runId);
   if (run.state !== "proving") return undefined;
   const parcels = await parcelsOf(context, runId);
-  const files = await filesOfRun(context.database, runId);
-  const messages = await provedMessages(context.database, runId);
-  const plan = made(run.plan, "the plan of a run that is proved");
+  const files = byParcel(await filesOfRun(context.database, runId));
+  const messages = byParcel(await provedMessages(context.database, runId));
   const report = await reportOfRun(context, run);
-  const known = await deliveredGroups(context.database, run.report, runId);
-  const [filesOf, messagesOf] = [byParcel(files), byParcel(messages)];
-  const parcelsMade: SizedParcel[] = [];
-  for (const parcel of parcels) {
-    const own = { files: filesOf.get(parcel.id) ?? [], messages: messagesOf.get(parcel.id) ?? [] };
-    parcelsMade.push(await madeParcel(context, parcel, own, known, run.rehearsalTo !== null));
-  }
-  const changed = await changedSince(context, parcels);
-  const sizes = report.message ? await sizeFindings(context, report, parcelsMade) : [];
-  const proof = proveRun(
-    { ...plan, findings: [...plan.findings, ...makingFindings(parcels), ...changed, ...sizes] },
-    parcelsMade,
-  );
+  const proof = await proofOf(context, run, {
+    parcels: parcels.map((parcel) => ({
+      parcel,
+      files: files.get(parcel.id) ?? [],
+      messages: messages.get(parcel.id) ?? [],
+    })),
+    known: await deliveredGroups(context.database, run.report, [runId]),
+    identity: (await readSenders(context, report)).identity,
+  });
   const beside = await sinceBefore(context, run, report);
   const isEmpty = proof.findings.some(({ code }) => code === "nothing-to-send") && proof.mayBeReleased;
   await asOwner(context, step, isEmpty ? "end-empty" : "proved", async ({ transaction }) => {
@@ -71,8 +68,38 @@ export async function proveStep(context: Context, step: HandedStep): Promise<Nex
   return [];
 }
 
+/** A parcel with what was made for it. */
+export interface ProvedParcel {
+  readonly parcel: Omit<ParcelRow, "id" | "runId" | "lines" | "totals" | "rowKeys" | "since" | "moved">;
+  readonly files: readonly Pick<FileRow, "path" | "sha256" | "rowsDigest" | "size">[];
+  readonly messages: readonly Pick<MessageRow, "envelope" | "html" | "text">[];
+}
+
+/** A run's proof: what was made against what was planned, with all that came up. */
+export async function proofOf(
+  context: Context,
+  run: Pick<RunRow, "plan" | "rehearsalTo">,
+  of: {
+    readonly parcels: readonly ProvedParcel[];
+    /** Keys of groups that had something of the report before. */
+    readonly known: ReadonlySet<string>;
+    readonly identity: OpenIdentity | undefined;
+  },
+): Promise<Proof> {
+  const plan = made(run.plan, "the plan of a run that is proved");
+  const parcels = of.parcels.map(({ parcel }) => parcel);
+  const parcelsMade: SizedParcel[] = [];
+  for (const one of of.parcels) parcelsMade.push(await madeParcel(context, one, of.known, run.rehearsalTo !== null));
+  const changed = await changedSince(context, parcels);
+  const sizes = of.identity ? sizeFindings(of.identity, parcelsMade) : [];
+  return proveRun(
+    { ...plan, findings: [...plan.findings, ...makingFindings(parcels), ...changed, ...sizes] },
+    parcelsMade,
+  );
+}
+
 /** A run that nothing can go on with waits for somebody: to be released, or to be put right. */
-async function tellHeld(context: Context, run: RunRow, report: Report, proof: Proof): Promise<void> {
+export async function tellHeld(context: Context, run: RunRow, report: Report, proof: Proof): Promise<void> {
   const facts = { report: report.title, period: labelOfPeriod(run.period, report, run.calendar) };
   const stop = proof.mayBeReleased ? undefined : proof.findings.find(({ severity }) => severity === "stop");
   await tell(context, {
@@ -111,6 +138,8 @@ async function sinceBefore(
   run: RunRow,
   report: Report,
 ): Promise<{ groups: RunSince["groups"]; since: SinceRow } | undefined> {
+  // A single record is no period beside another.
+  if (isRecordOccasion(run.occasion)) return undefined;
   const before = await runBefore(context.database, run, report.period !== undefined);
   if (!before) return undefined;
   const { groups, gone, ...counts } = runSince(
@@ -136,14 +165,7 @@ type SizedParcel = MadeParcel & { readonly mailBytes: number };
 
 async function madeParcel(
   context: Context,
-  parcel: Omit<ParcelRow, "lines">,
-  {
-    files,
-    messages,
-  }: {
-    readonly files: readonly FileRow[];
-    readonly messages: readonly Pick<MessageRow, "envelope" | "html" | "text">[];
-  },
+  { parcel, files, messages }: ProvedParcel,
   known: ReadonlySet<string>,
   isRehearsed: boolean,
 ): Promise<SizedParcel> {
@@ -191,8 +213,7 @@ function whatBecomes(tooLarge: keyof typeof TOO_LARGE): string {
 }
 
 /** Messages that are larger than the identity's server takes. */
-async function sizeFindings(context: Context, report: Report, parcels: readonly SizedParcel[]): Promise<Finding[]> {
-  const { settings } = await getIdentity(context, report.delivery.from);
+function sizeFindings({ name, settings }: OpenIdentity, parcels: readonly SizedParcel[]): Finding[] {
   const severity = TOO_LARGE[settings.tooLarge];
   const advice = whatBecomes(settings.tooLarge);
   return parcels
@@ -203,7 +224,7 @@ async function sizeFindings(context: Context, report: Report, parcels: readonly 
       where: say().place.group({ name: parcel.label }),
       what: say().serviceRun.messageAboutKbIdentitySends({
         round: Math.round(parcel.mailBytes / 1000),
-        from: report.delivery.from,
+        from: name,
         round2: Math.round(settings.maxBytes / 1000),
       }),
       advice,
@@ -218,7 +239,7 @@ function placeOfFailure(label: string, where: string | undefined): string {
 }
 
 /** What came up while files were made: failures by group, other findings once with their count. */
-function makingFindings(parcels: readonly Omit<ParcelRow, "lines">[]): Finding[] {
+function makingFindings(parcels: readonly ProvedParcel["parcel"][]): Finding[] {
   const failed = parcels
     .filter((parcel) => parcel.state === "failed")
     .map(
