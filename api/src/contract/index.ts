@@ -7,8 +7,10 @@ import { keepingEndpoints } from "./keeping.js";
 import { libraryEndpoints } from "./library.js";
 import { noticeEndpoints } from "./notices.js";
 import { outboxEndpoints } from "./outbox.js";
+import { peopleEndpoints } from "./people.js";
 import { recipientEndpoints } from "./recipients.js";
 import { recordEndpoints } from "./records.js";
+import { RIGHTS, type Right } from "./rights.js";
 import { runEndpoints } from "./runs.js";
 import { serviceEndpoints } from "./service.js";
 import { toolEndpoints } from "./tools.js";
@@ -19,6 +21,17 @@ export { BASE, type Body, type Endpoint, type Endpoints, type Method } from "./e
 export { NOTICE_KINDS, type NoticeKind } from "./notices.js";
 export { openApiDocument } from "./openapi.js";
 export { identitySecret, identitySettings, letterboxRule } from "./outbox.js";
+export {
+  type About,
+  bothGrants,
+  type Grants,
+  HOLDERS,
+  type Right,
+  ROLES,
+  type Role,
+  type Scope,
+  scopeOf,
+} from "./rights.js";
 export { wordPairs } from "./tools.js";
 export { wayOutSecret, wayOutSettings } from "./ways.js";
 export {
@@ -30,6 +43,7 @@ export {
   libraryEndpoints,
   noticeEndpoints,
   outboxEndpoints,
+  peopleEndpoints,
   recipientEndpoints,
   recordEndpoints,
   runEndpoints,
@@ -47,6 +61,7 @@ export const endpoints = {
   ...draftEndpoints,
   ...enquiryEndpoints,
   ...keepingEndpoints,
+  ...peopleEndpoints,
   ...recipientEndpoints,
   ...recordEndpoints,
   ...runEndpoints,
@@ -55,3 +70,6 @@ export const endpoints = {
   ...wayEndpoints,
   ...toolEndpoints,
 };
+
+/** What each call needs. A call without a line in the table does not compile, nor a line without its call. */
+export const rights: Readonly<Record<keyof typeof endpoints, Right>> = RIGHTS;

@@ -1,18 +1,20 @@
-import { createHash, randomBytes, scrypt, timingSafeEqual } from "node:crypto";
-import { promisify } from "node:util";
+import { createHash, randomBytes } from "node:crypto";
+import { bothGrants, type Grants } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import {
   type Database,
   deleteToken,
+  type NewToken,
+  noteTokenUse,
   saveToken,
   saveUser,
+  setPassword,
   type UserRow,
   userByName,
   userOfToken,
 } from "../records/index.js";
-
-const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number) => Promise<Buffer>;
+import { derivationsUnderWay, hashPassword, isPassword, isWeaklyKept } from "./passwords.js";
 
 /** A session of the console lasts so long. */
 const SESSION_DAYS = 14;
@@ -23,41 +25,64 @@ const WINDOW_MS = 60_000;
 /** Beyond so many counts those whose window is over are forgotten. */
 const KEPT_TRIES = 10_000;
 
-export type User = UserRow;
+/** Sign-ins of all kinds that wait for their password to be looked at; more are turned away. */
+const MOST_WAITING = 40;
 
-export async function hashPassword(password: string): Promise<string> {
-  const salt = randomBytes(16);
-  return `${salt.toString("hex")}:${(await derive(password, salt, 32)).toString("hex")}`;
+/** Somebody who calls, with what they may do by the token that they came with. */
+export interface User extends UserRow {
+  /** What is good for this call: of a token with roles of its own no more than those. */
+  readonly grants: Grants;
+  readonly token:
+    | { readonly id: number; readonly kind: "session" | "client"; readonly perMinute: number | null }
+    | undefined;
 }
 
-async function isPassword(password: string, kept: string): Promise<boolean> {
-  const [salt = "", hash = ""] = kept.split(":");
-  return timingSafeEqual(await derive(password, Buffer.from(salt, "hex"), 32), Buffer.from(hash, "hex"));
+/** Whoever may do everything. */
+export const EVERYTHING: Grants = { look: "all", prepare: "all", release: "all", operate: "all" };
+
+/** Secrets are kept as digests, so that the database gives none away. */
+export function digestOf(secret: string): string {
+  return createHash("sha256").update(secret).digest("hex");
 }
 
-/** Tokens are kept as digests, so that the database gives none away. */
-function digest(token: string): string {
-  return createHash("sha256").update(token).digest("hex");
+export function newSecret(): string {
+  return randomBytes(24).toString("base64url");
 }
 
-export async function addUser(database: Database, name: string, password: string): Promise<number> {
-  return saveUser(database, name, await hashPassword(password));
+export async function addUser(
+  database: Database,
+  name: string,
+  password: string,
+  roles: Grants = EVERYTHING,
+): Promise<number> {
+  return saveUser(database, name, await hashPassword(password), roles);
 }
 
-/** A new token of a user; sessions end by themselves, those of clients do not. */
-export async function addToken(database: Database, userId: number, kind: "session" | "client"): Promise<string> {
-  const token = randomBytes(24).toString("base64url");
-  await saveToken(database, userId, { digest: digest(token), kind, days: kind === "session" ? SESSION_DAYS : null });
+/** A new token of a user; sessions end by themselves, those of clients where they say when. */
+export async function addToken(
+  database: Database,
+  userId: number,
+  kind: "session" | "client",
+  facts: Partial<Omit<NewToken, "digest" | "kind">> = {},
+): Promise<string> {
+  const token = newSecret();
+  const days = kind === "session" ? SESSION_DAYS : null;
+  await saveToken(database, userId, { digest: digestOf(token), kind, days, ...facts });
   return token;
 }
 
 export async function removeToken(database: Database, token: string): Promise<void> {
-  await deleteToken(database, digest(token));
+  await deleteToken(database, digestOf(token));
 }
 
-/** Whose token it is. */
-export async function maybeUser(database: Database, token: string): Promise<User | undefined> {
-  return userOfToken(database, digest(token));
+/** Whose token it is, and that it was used from an address. */
+export async function maybeUser(database: Database, token: string, from = ""): Promise<User | undefined> {
+  const found = await userOfToken(database, digestOf(token));
+  if (!found) return undefined;
+  const { token: id, tokenName: _, tokenRoles, perMinute, kind, isUseOld, ...user } = found;
+  if (isUseOld) await noteTokenUse(database, id, from);
+  const grants = tokenRoles === null ? user.roles : bothGrants(user.roles, tokenRoles);
+  return { ...user, grants, token: { id, kind, perMinute } };
 }
 
 /** Sign-ins that are tried are counted before they are checked: by the address they come from, and by the name they are for. */
@@ -85,12 +110,18 @@ export class SignIn {
         advice: say().serviceAccess.waitMinute(),
       });
     }
+    if (derivationsUnderWay() > MOST_WAITING)
+      throw new CorbixError("TOO_MANY_TRIES", say().serviceAccess.cannotSignTooManyTries(), {
+        advice: say().serviceAccess.waitMinute(),
+      });
     const user = await userByName(this.database, name);
     // The same work is done for an unknown name, so that time does not tell which names there are.
-    const matches = await isPassword(password, user?.password ?? NOBODY);
-    if (user && matches) {
+    const matches = await isPassword(password, user?.password ?? null);
+    if (user?.password && user.state === "active" && matches) {
       for (const { key } of counts) this.tries.delete(key);
-      return { id: user.id, name: user.name };
+      if (isWeaklyKept(user.password)) await setPassword(this.database, user.id, await hashPassword(password));
+      const { password: _, ...rest } = user;
+      return { ...rest, grants: user.roles, token: undefined };
     }
     await this.note(name, "sign-in failed", address);
     throw new CorbixError("NOT_SIGNED_IN", say().serviceAccess.cannotSignNamePasswordWrong(), {
@@ -109,5 +140,3 @@ export class SignIn {
     return recent.count;
   }
 }
-
-const NOBODY = `${"00".repeat(16)}:${"00".repeat(32)}`;

@@ -29,9 +29,9 @@ export async function firstSignIn(database: Database, data: string): Promise<Ope
     () => undefined,
   );
   if (isKnown && known) return { ...known, isNew: false };
-  const password = randomBytes(9).toString("base64url");
+  const password = randomBytes(12).toString("base64url");
   const id = await addUser(database, NAME, password);
-  const made = { name: NAME, password, token: await addToken(database, id, "client") };
+  const made = { name: NAME, password, token: await addToken(database, id, "client", { name: "sign-in.json" }) };
   await mkdir(data, { recursive: true });
   await writeFile(path, `${JSON.stringify(made, null, 2)}\n`, { mode: 0o600 });
   return { ...made, isNew: true };

@@ -1,7 +1,5 @@
 /** Other systems that send records for one report: who they are, and how often they may. */
 import { createHash, createHmac, randomBytes, timingSafeEqual } from "node:crypto";
-import { CorbixError } from "@corbix/core/common";
-import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
 import { noteSenderUse, type SenderRow, saveSender, sendersOf } from "../records/index.js";
 
@@ -78,40 +76,6 @@ function senderBySignature(
     if (signed.length === wanted.length && timingSafeEqual(signed, wanted)) return sender;
   }
   return undefined;
-}
-
-interface Window {
-  since: number;
-  count: number;
-}
-const WINDOW_MS = 60_000;
-
-/** How often each sender has sent in its minute, in this process. */
-export class SenderLimits {
-  private readonly windows = new Map<number, Window>();
-
-  /** `now`: milliseconds of a clock that cannot be set. */
-  constructor(private readonly now: () => number) {}
-
-  /** Counts a call. Throws `TOO_MANY_TRIES` beyond the limit; gives what is left, and seconds until the count begins anew. */
-  count({ id, perMinute }: SenderRow): {
-    readonly limit: number;
-    readonly left: number;
-    readonly resetSeconds: number;
-  } {
-    const time = this.now();
-    const known = this.windows.get(id);
-    const window = known && time - known.since < WINDOW_MS ? known : { since: time, count: 0 };
-    window.count += 1;
-    this.windows.set(id, window);
-    const resetSeconds = Math.max(1, Math.ceil((window.since + WINDOW_MS - time) / 1000));
-    const facts = { limit: perMinute, left: Math.max(perMinute - window.count, 0), resetSeconds };
-    if (window.count <= perMinute) return facts;
-    throw new CorbixError("TOO_MANY_TRIES", say().serviceAccess.senderTooOften({ perMinute }), {
-      where: "senders",
-      advice: say().serviceAccess.senderWait({ seconds: resetSeconds }),
-    });
-  }
 }
 
 export async function noteUse(context: Context, sender: SenderRow): Promise<void> {

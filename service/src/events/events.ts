@@ -11,6 +11,7 @@ export interface ServiceEvent {
     | "question"
     | "letter"
     | "message"
+    | "access"
     | "anything";
   /** The run's id, the dataset's name… */
   readonly subject: string;

@@ -9,7 +9,10 @@ import express, { type Express, type NextFunction, type Request, type Response }
 import helmet from "helmet";
 import type { z } from "zod";
 import type { User } from "../access/access.js";
+import { CallLimits } from "../access/call-limits.js";
+import { checkReach, rightOf, scopeFor } from "../access/rights.js";
 import { calledNow } from "../library/keeping.js";
+import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
 import { languages, speaking } from "../process/languages.js";
 import { isDatabaseAway, type Kind } from "../records/index.js";
@@ -66,7 +69,8 @@ export function makeApp(context: Context, consoleFolder: string): Express {
   app.get(`${BASE}/events`, (request, response, next) => {
     identify(context, request).then(() => eventStream(context, response, () => identify(context, request)), next);
   });
-  for (const route of routes) serve(app, context, route);
+  const limits = new CallLimits(monotonicMs);
+  for (const route of routes) serve(app, context, route, limits);
   app.use(BASE, (request) => refuseUnknown(routes, request));
   app.use("/api", () => {
     throw new CorbixError("NOT_FOUND", say().serviceHttp.cannotFindAddressApi(), {
@@ -84,6 +88,23 @@ export function makeApp(context: Context, consoleFolder: string): Express {
   );
   return app;
 }
+
+/** Who calls where nobody is known. */
+const NOBODY: User = {
+  id: 0,
+  name: "",
+  shownName: null,
+  address: null,
+  language: null,
+  zone: null,
+  roles: {},
+  grants: {},
+  state: "active",
+  signedInAt: null,
+  createdBy: null,
+  createdAt: new Date(0),
+  token: undefined,
+};
 
 /** Who calls, known before anything of the body is read. */
 const USERS = new WeakMap<Request, User>();
@@ -108,7 +129,7 @@ function refuseUnknown(routes: readonly Route[], request: Request): never {
   );
 }
 
-function serve(app: Express, context: Context, route: Route): void {
+function serve(app: Express, context: Context, route: Route, limits: CallLimits): void {
   const { endpoint } = route;
   const path = BASE + endpoint.path.replace(/\{(\w+)\}/g, ":$1");
   const limit = endpoint.limit ?? (endpoint.body === "bytes" ? BYTES_LIMIT : JSON_LIMIT);
@@ -120,12 +141,19 @@ function serve(app: Express, context: Context, route: Route): void {
         : express.json({ limit });
   app[endpoint.method](
     path,
-    (request: Request, _: Response, next: NextFunction) => {
+    (request: Request, response: Response, next: NextFunction) => {
       if (endpoint.isOpen) return next();
       identify(context, request).then(
         (user) => {
-          USERS.set(request, user);
-          next();
+          try {
+            scopeFor(user, rightOf(route.id));
+            limits.check(user, response);
+            USERS.set(request, user);
+            next();
+          } catch (error) {
+            leaveBody(request);
+            next(error);
+          }
         },
         (error: unknown) => {
           leaveBody(request);
@@ -165,14 +193,20 @@ function leaveBody(request: Request): void {
 
 async function answer(context: Context, route: Route, request: Request, response: Response): Promise<void> {
   const { endpoint } = route;
+  const user = USERS.get(request);
+  const sent = {
+    params: await withNamesNow(context, endpoint.path, check(endpoint.params, request.params, "address")),
+    query: check(endpoint.query, request.query, "query"),
+    body: bodyOf(endpoint.body, request),
+  };
+  const scope = user ? await checkReach(context, user, rightOf(route.id), sent) : [];
   const call = {
     context,
     request,
     response,
-    user: USERS.get(request) ?? { id: 0, name: "" },
-    params: await withNamesNow(context, endpoint.path, check(endpoint.params, request.params, "address")),
-    query: check(endpoint.query, request.query, "query"),
-    body: bodyOf(endpoint.body, request),
+    user: user ?? NOBODY,
+    scope,
+    ...sent,
     ...answering(request, response),
   } as Call;
   const given = await once(context, route, call, () => route.handle(call));

@@ -1,4 +1,5 @@
 /** The page on which colleagues ask: who may ask and change nothing opens it by an address of their own. */
+import { scopeOf } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import type { Values } from "@corbix/core/enquiry";
 import { CONTENT_TYPES } from "@corbix/core/message";
@@ -158,8 +159,10 @@ async function visitorOf(context: Context, request: Request): Promise<Visitor | 
   if (colleague)
     return { name: colleague.name, colleague: colleague.id, allows: (report) => mayAsk(colleague, report) };
   try {
-    const { name } = await identify(context, request);
-    return { name, colleague: null, allows: () => true };
+    const { name, grants } = await identify(context, request);
+    const scope = scopeOf(grants, ["ask"]);
+    if (scope === undefined) return undefined;
+    return { name, colleague: null, allows: (report) => scope === "all" || scope.includes(report) };
   } catch (error) {
     if (error instanceof CorbixError && error.code === "NOT_SIGNED_IN") return undefined;
     throw error;

@@ -1,4 +1,4 @@
-import { BASE, type Endpoint, type Endpoints } from "@corbix/api";
+import { BASE, type Endpoint, type Endpoints, type Scope } from "@corbix/api";
 import type { Request, Response } from "express";
 import type { z } from "zod";
 import type { User } from "../access/access.js";
@@ -22,6 +22,8 @@ export interface Call<E extends Endpoint = Endpoint> {
   readonly query: Parsed<E["query"]>;
   readonly body: Sent<E["body"]>;
   readonly user: User;
+  /** The reports for which the caller may do this. */
+  readonly scope: Scope;
   readonly request: Request;
   readonly response: Response;
   /** Answers 201 with the new thing's place under the API. */

@@ -9,7 +9,7 @@ import { sessionToken } from "./session-cookie.js";
 export async function identify(context: Context, request: Request): Promise<User> {
   const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.authorization ?? "")?.[1];
   const token = bearer ?? sessionToken(request);
-  const user = token ? await maybeUser(context.database, token) : undefined;
+  const user = token ? await maybeUser(context.database, token, request.ip) : undefined;
   if (!user)
     throw new CorbixError("NOT_SIGNED_IN", say().serviceHttp.cannotAnswerWithoutSign(), {
       advice: say().serviceHttp.signSendTokenAuthorizationBearer(),

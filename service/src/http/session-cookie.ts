@@ -1,7 +1,29 @@
 import { parse } from "cookie";
-import type { Request } from "express";
+import type { Request, Response } from "express";
+import { addToken } from "../access/access.js";
+import type { Context } from "../process/context.js";
+import type { Settings } from "../process/settings.js";
 
 export const SESSION_COOKIE = "corbix_session";
+const AGENT_LENGTH = 300;
+
+/** Over a public address with TLS the cookie goes over TLS only. */
+export function cookieOf({ publicUrl }: Pick<Settings, "publicUrl">) {
+  const secure = publicUrl?.startsWith("https:") ?? false;
+  return { httpOnly: true, sameSite: "strict", path: "/", secure } as const;
+}
+
+/** Signs somebody in: a session of its own, told to the browser. */
+export async function openSession(
+  context: Context,
+  user: { readonly id: number },
+  request: Request,
+  response: Response,
+): Promise<void> {
+  const agent = request.get("user-agent")?.slice(0, AGENT_LENGTH) ?? null;
+  const token = await addToken(context.database, user.id, "session", { from: request.ip ?? null, agent });
+  response.cookie(SESSION_COOKIE, token, cookieOf(context.settings));
+}
 
 /** The token that a browser sends along; `undefined` without a sign-in. */
 export function sessionToken(request: Request): string | undefined {

@@ -28,7 +28,11 @@ export async function addArrival(database: Database, at: Date, arrival: Arrival)
 
 export function pageOfArrivals(
   database: Database,
-  filter: { readonly dataset?: string | undefined; readonly outcome?: Arrival["outcome"] | undefined },
+  filter: {
+    readonly dataset?: string | undefined;
+    readonly outcome?: Arrival["outcome"] | undefined;
+    readonly among?: readonly string[] | undefined;
+  },
   wish: PageWish,
 ): Promise<ListPage<ArrivalRow>> {
   return selectPage<ArrivalRow>(
@@ -39,6 +43,7 @@ export function pageOfArrivals(
       where: [
         ["dataset = ?", filter.dataset],
         ["outcome = ?", filter.outcome],
+        ["dataset = ANY(?)", filter.among],
       ],
       order: [{ sql: "arrivals.id", type: "bigint" }],
       downwards: true,

@@ -24,7 +24,7 @@ type ListedRow = { readonly name: string; readonly editions: number } & (ShownEd
 
 export async function pageOfDatasets(
   database: Database,
-  search: string | undefined,
+  { search, among }: { readonly search?: string | undefined; readonly among?: readonly string[] | undefined },
   wish: PageWish,
 ): Promise<ListPage<ListedDataset>> {
   const page = await selectPage<ListedRow>(
@@ -35,6 +35,7 @@ export async function pageOfDatasets(
       where: [
         [`${isThere("datasets", "datasets.name")} AND ?::boolean`, true],
         ["datasets.name ILIKE ?", containing(search)],
+        ["datasets.name = ANY(?)", among],
       ],
       order: [{ sql: "datasets.name", type: "text" }],
       downwards: false,

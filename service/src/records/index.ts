@@ -1,6 +1,7 @@
 export type { Transaction } from "sequelize";
 export * from "./actions.js";
 export * from "./arrivals.js";
+export * from "./belonging.js";
 export { blobUses, knowsBlobs, neededBlobs, noteBlobs, sweepBlobs } from "./blobs.js";
 export * from "./calendars.js";
 export * from "./calls.js";

@@ -14,7 +14,7 @@ const NEWEST_REPORTS = `(SELECT DISTINCT ON (name) id, name, number, source, def
 
 export function pageOfTemplates(
   database: Database,
-  search: string | undefined,
+  { search, among }: { readonly search?: string | undefined; readonly among?: readonly string[] | undefined },
   wish: PageWish,
 ): Promise<ListPage<TemplateVersionRow>> {
   return selectPage<TemplateVersionRow>(
@@ -22,7 +22,10 @@ export function pageOfTemplates(
     {
       select: "newest.*",
       from: NEWEST_TEMPLATES,
-      where: [["newest.name ILIKE ?", containing(search)]],
+      where: [
+        ["newest.name ILIKE ?", containing(search)],
+        ["newest.name = ANY(?)", among],
+      ],
       order: [{ sql: "newest.name", type: "text" }],
       downwards: false,
     },
@@ -32,7 +35,11 @@ export function pageOfTemplates(
 
 export function pageOfReports(
   database: Database,
-  filter: { readonly search?: string | undefined; readonly data?: string | undefined },
+  filter: {
+    readonly search?: string | undefined;
+    readonly data?: string | undefined;
+    readonly among?: readonly string[] | undefined;
+  },
   wish: PageWish,
 ): Promise<ListPage<ReportVersionRow>> {
   return selectPage<ReportVersionRow>(
@@ -43,6 +50,7 @@ export function pageOfReports(
       where: [
         ["newest.name ILIKE ? OR newest.definition->>'title' ILIKE ?", containing(filter.search)],
         ["newest.definition->>'data' = ?", filter.data],
+        ["newest.name = ANY(?)", filter.among],
       ],
       order: [{ sql: "newest.name", type: "text" }],
       downwards: false,

@@ -27,6 +27,8 @@ export interface OutboxFilter {
   readonly state?: MessageState | undefined;
   readonly from?: string | undefined;
   readonly until?: string | undefined;
+  /** Only of these reports. */
+  readonly among?: readonly string[] | undefined;
 }
 
 /** Messages that meet all that is asked, troubled ones first, then those on their way, then the newest. */
@@ -47,6 +49,7 @@ export function pageOfOutbox(database: Database, filter: OutboxFilter, wish: Pag
           containing(filter.file),
         ],
         ["runs.report = ?", filter.report],
+        ["runs.report = ANY(?)", filter.among],
         ["runs.period = ?", filter.period],
         ["runs.id = ?", filter.run],
         filter.state === undefined ? ["messages.state <> ?", "held"] : ["messages.state = ?", filter.state],

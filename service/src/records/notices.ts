@@ -30,6 +30,7 @@ export function pageOfNotices(
     readonly kind?: string | undefined;
     readonly report?: string | undefined;
     readonly since?: string | undefined;
+    readonly among?: readonly string[] | undefined;
   },
   wish: PageWish,
 ): Promise<ListPage<NoticeRow>> {
@@ -41,6 +42,7 @@ export function pageOfNotices(
       where: [
         ["kind = ?", filter.kind],
         ["report = ?", filter.report],
+        ["report = ANY(?)", filter.among],
         ["at >= ?::date", filter.since],
       ],
       order: [{ sql: "notices.id", type: "bigint" }],

@@ -116,7 +116,13 @@ export async function maybeQuestion(database: Database, id: string): Promise<Que
 /** The newest first. */
 export function pageOfQuestions(
   database: Database,
-  filter: { readonly report?: string | undefined; readonly colleague?: number | undefined },
+  filter: {
+    readonly report?: string | undefined;
+    readonly colleague?: number | undefined;
+    readonly among?: readonly string[] | undefined;
+    /** Only what somebody asked who is signed in. */
+    readonly by?: string | undefined;
+  },
   wish: PageWish,
 ): Promise<ListPage<QuestionRow>> {
   return selectPage<QuestionRow>(
@@ -127,6 +133,8 @@ export function pageOfQuestions(
       where: [
         ["report = ?", filter.report],
         ["colleague_id = ?", filter.colleague],
+        ["report = ANY(?)", filter.among],
+        ["colleague_id IS NULL AND asked_by = ?", filter.by],
       ],
       order: [{ sql: "questions.number", type: "bigint" }],
       downwards: true,

@@ -41,6 +41,8 @@ export interface RunFilter {
   readonly period?: string | undefined;
   readonly state?: RunState | undefined;
   readonly rehearsal?: boolean | undefined;
+  /** Only of these reports. */
+  readonly among?: readonly string[] | undefined;
   readonly sort: "createdAt" | "-createdAt" | "report" | "-report" | "period" | "-period";
 }
 
@@ -55,6 +57,7 @@ export function pageOfRuns(database: Database, filter: RunFilter, wish: PageWish
       from: "runs JOIN report_versions ON report_versions.name = runs.report AND report_versions.number = runs.report_version",
       where: [
         ["runs.report = ?", filter.report],
+        ["runs.report = ANY(?)", filter.among],
         ["runs.period = ?", filter.period],
         ["runs.state = ?", filter.state],
         ["(runs.rehearsal_to IS NOT NULL) = ?", filter.rehearsal],

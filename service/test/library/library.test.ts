@@ -316,7 +316,7 @@ describe("access", () => {
     const { database } = service.context;
     const id = await addUser(database, "ann", "correct horse");
     const token = await addToken(database, id, "client");
-    expect(await maybeUser(database, token)).toEqual({ id, name: "ann" });
+    expect(await maybeUser(database, token)).toMatchObject({ id, name: "ann", grants: { operate: "all" } });
     const kept = JSON.stringify([
       await database.select("SELECT * FROM users"),
       await database.select("SELECT * FROM tokens"),

@@ -5,6 +5,7 @@ import type { EditionDifference } from "@corbix/core/edition";
 import { type ColumnProfile, isoCell } from "@corbix/core/grid";
 import { type ColumnInfo, type IntakeRules, intakeRulesSchema } from "@corbix/core/table";
 import { say } from "@corbix/core/words";
+import { reachOf } from "../../access/rights.js";
 import { type Incoming, previewFile, takeIn } from "../../intake/take-in.js";
 import { inboxFolder } from "../../intake/watch-folder.js";
 import { groupsOfEdition, partnersOf, splitColumnsOf } from "../../library/dataset-groups.js";
@@ -37,8 +38,9 @@ import { isoRows } from "./show-rows.js";
 const NAMED_GONE = 200;
 
 export const datasetHandlers: HandlersOf<typeof datasetEndpoints> = {
-  listDatasets: async ({ context, query: { search, ...wish } }) => {
-    const page = await pageOfDatasets(context.database, search, wish);
+  listDatasets: async ({ context, query: { search, ...wish }, scope }) => {
+    const among = (await reachOf(context, scope))?.datasets;
+    const page = await pageOfDatasets(context.database, { search, among }, wish);
     return { items: page.items.map(showDataset), next: page.next };
   },
 
@@ -159,8 +161,9 @@ export const datasetHandlers: HandlersOf<typeof datasetEndpoints> = {
     return showSettings(context, dataset);
   },
 
-  listArrivals: async ({ context, query: { dataset, outcome, ...wish } }) => {
-    const page = await pageOfArrivals(context.database, { dataset, outcome }, wish);
+  listArrivals: async ({ context, query: { dataset, outcome, ...wish }, scope }) => {
+    const among = (await reachOf(context, scope))?.datasets;
+    const page = await pageOfArrivals(context.database, { dataset, outcome, among }, wish);
     return { items: page.items.map((one) => ({ ...one, at: iso(one.at) })), next: page.next };
   },
 

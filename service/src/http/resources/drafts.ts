@@ -1,6 +1,9 @@
-import type { draftEndpoints } from "@corbix/api";
+import type { draftEndpoints, Scope } from "@corbix/api";
 import { mailSize } from "@corbix/core/message";
+import { checkSources } from "../../access/rights.js";
+import { readDefinition } from "../../library/definitions.js";
 import { lookAtDraft, tryDraft } from "../../library/drafts.js";
+import type { Context } from "../../process/context.js";
 import { shownPerson } from "../../threads/shown-person.js";
 import type { ThrownError } from "../../threads/thrown-error.js";
 import type { HandlersOf } from "../handler.js";
@@ -8,7 +11,8 @@ import { showTime } from "./library.js";
 import { isoRows } from "./show-rows.js";
 
 export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
-  lookAtDraft: async ({ context, body: { definition, ...wish } }) => {
+  lookAtDraft: async ({ context, body: { definition, ...wish }, scope }) => {
+    await checkDraft(context, scope, definition);
     const { rows, parcel, problems, totals, groups, nextTimes, steps, conditions, groupsBefore, ...look } =
       await lookAtDraft(context, definition, wish);
     const isNew = (key: string): boolean => groupsBefore.size > 0 && !groupsBefore.has(key);
@@ -47,11 +51,17 @@ export const draftHandlers: HandlersOf<typeof draftEndpoints> = {
     };
   },
 
-  tryDraft: async ({ context, body: { definition, ...wish } }) => {
+  tryDraft: async ({ context, body: { definition, ...wish }, scope }) => {
+    await checkDraft(context, scope, definition);
     const tried = await tryDraft(context, definition, wish);
     return { ...tried, rows: isoRows(tried.columns, tried.rows) };
   },
 };
+
+/** A draft may look at what its maker's reports are made from. */
+async function checkDraft(context: Context, scope: Scope, definition: string): Promise<void> {
+  if (scope !== "all") await checkSources(context, scope, await readDefinition(context, definition, "definition"));
+}
 
 function showProblem({ code, message, where, advice }: ThrownError) {
   return {

@@ -1,6 +1,7 @@
-import type { enquiryEndpoints } from "@corbix/api";
+import { type enquiryEndpoints, scopeOf } from "@corbix/api";
 import { isoFromSerial } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
+import { namesOf } from "../../access/rights.js";
 import { removeColleague, setColleague } from "../../enquiry/colleagues.js";
 import {
   type AnswerRows,
@@ -26,8 +27,9 @@ import { offsetOf, offsetPage } from "./offsets.js";
 import { isoRows } from "./show-rows.js";
 
 export const enquiryHandlers: HandlersOf<typeof enquiryEndpoints> = {
-  listEnquiries: async ({ context, query }) => {
-    const { items, next } = pageOf(await enquiries(context), query);
+  listEnquiries: async ({ context, query, scope }) => {
+    const own = (await enquiries(context)).filter(({ name }) => scope === "all" || scope.includes(name));
+    const { items, next } = pageOf(own, query);
     return {
       items: items.map(({ name, definition, enquiry }) => ({
         name,
@@ -66,8 +68,11 @@ export const enquiryHandlers: HandlersOf<typeof enquiryEndpoints> = {
     return { ...showAnswer(question, [], answer, 0), hints };
   },
 
-  listQuestions: async ({ context, query }) => {
-    const { items, next } = await pageOfQuestions(context.database, { report: query.report }, query);
+  listQuestions: async ({ context, query, scope, user }) => {
+    // Who may only ask sees what they asked themselves.
+    const by = scopeOf(user.grants, ["look"]) === undefined ? user.name : undefined;
+    const filter = { report: query.report, among: namesOf(scope), by };
+    const { items, next } = await pageOfQuestions(context.database, filter, query);
     const files = await answersOf(
       context.database,
       items.map(({ id }) => id),

@@ -7,6 +7,7 @@ import {
   libraryEndpoints,
   noticeEndpoints,
   outboxEndpoints,
+  peopleEndpoints,
   recipientEndpoints,
   recordEndpoints,
   runEndpoints,
@@ -24,6 +25,7 @@ import { keepingHandlers } from "./keeping.js";
 import { libraryHandlers } from "./library.js";
 import { noticeHandlers } from "./notices.js";
 import { outboxHandlers } from "./outbox.js";
+import { peopleHandlers } from "./people.js";
 import { recipientHandlers } from "./recipients.js";
 import { recordHandlers } from "./records.js";
 import { runHandlers } from "./runs.js";
@@ -42,6 +44,7 @@ export function allRoutes(context: Context): Route[] {
     ...routesOf(wayEndpoints, wayHandlers),
     ...routesOf(calendarEndpoints, calendarHandlers),
     ...routesOf(keepingEndpoints, keepingHandlers),
+    ...routesOf(peopleEndpoints, peopleHandlers),
     ...routesOf(recipientEndpoints, recipientHandlers),
     ...routesOf(recordEndpoints, recordHandlers(context)),
     ...routesOf(runEndpoints, runHandlers),

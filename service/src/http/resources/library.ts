@@ -5,9 +5,10 @@ import { onceOf, onceSentence } from "@corbix/core/delivery";
 import { reportSchema } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
 import { z } from "zod";
+import { checkSources, namesOf, reachOf } from "../../access/rights.js";
 import { calendarsOf } from "../../library/calendars.js";
 import { addFont, fontFolder } from "../../library/custom-fonts.js";
-import { addReport, addTemplate, getReport, getTemplate } from "../../library/definitions.js";
+import { addReport, addTemplate, getReport, getTemplate, readDefinition } from "../../library/definitions.js";
 import { SHOWN_TIMES } from "../../library/drafts.js";
 import { editableMessage, previewMessage, saveMessage } from "../../library/message-editor.js";
 import { marksOfTemplate, tryTemplate, usesOfTemplate } from "../../library/template-preview.js";
@@ -34,8 +35,9 @@ import { isoRows } from "./show-rows.js";
 const LISTED_TIMES = { days: 366, most: 14 } as const;
 
 export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
-  listTemplates: async ({ context, query: { search, ...wish } }) => {
-    const page = await pageOfTemplates(context.database, search, wish);
+  listTemplates: async ({ context, query: { search, ...wish }, scope }) => {
+    const among = (await reachOf(context, scope))?.templates;
+    const page = await pageOfTemplates(context.database, { search, among }, wish);
     return { items: page.items.map(showTemplate), next: page.next };
   },
 
@@ -96,8 +98,8 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
 
   addFont: ({ context, params, body, user }) => addFont(context, params.file, body, user.name),
 
-  listReports: async ({ context, query: { search, data, ...wish } }) => {
-    const page = await pageOfReports(context.database, { search, data }, wish);
+  listReports: async ({ context, query: { search, data, ...wish }, scope }) => {
+    const page = await pageOfReports(context.database, { search, data, among: namesOf(scope) }, wish);
     const items = await Promise.all(page.items.map((one) => reportSummary(context, one, LISTED_TIMES)));
     return { items, next: page.next };
   },
@@ -125,7 +127,8 @@ export const libraryHandlers: HandlersOf<typeof libraryEndpoints> = {
     return showReport(context, found);
   },
 
-  saveReport: async ({ context, params, query, body, user, expected, created, tell }) => {
+  saveReport: async ({ context, params, query, body, user, scope, expected, created, tell }) => {
+    if (scope !== "all") await checkSources(context, scope, await readDefinition(context, body, params.name));
     const kept = await addReport(context, body, user.name, params.name, { expected, note: query.note });
     tell(kept.number);
     if (kept.number === 1) created(`/reports/${kept.name}`);

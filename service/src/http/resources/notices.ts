@@ -2,6 +2,7 @@ import type { noticeEndpoints } from "@corbix/api";
 import { checkTime, zoneOf } from "@corbix/core/calendar";
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
+import { namesOf } from "../../access/rights.js";
 import { noteAction } from "../../audit/audit.js";
 import {
   allWatchers,
@@ -14,8 +15,9 @@ import {
 import { type HandlersOf, iso } from "../handler.js";
 
 export const noticeHandlers: HandlersOf<typeof noticeEndpoints> = {
-  listNotices: async ({ context, query: { kind, report, since, ...wish } }) => {
-    const { items, next } = await pageOfNotices(context.database, { kind, report, since }, wish);
+  listNotices: async ({ context, query: { kind, report, since, ...wish }, scope }) => {
+    const filter = { kind, report, since, among: namesOf(scope) };
+    const { items, next } = await pageOfNotices(context.database, filter, wish);
     return { items: items.map((one) => ({ ...one, at: iso(one.at) })), next };
   },
 

@@ -2,6 +2,7 @@ import type { outboxEndpoints } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import { simpleParser } from "mailparser";
+import { namesOf } from "../../access/rights.js";
 import { noteAction } from "../../audit/audit.js";
 import type { LetterboxRule } from "../../letterbox/rules.js";
 import { correctAddresses } from "../../library/recipient-list.js";
@@ -29,8 +30,8 @@ import { type HandlersOf, iso } from "../handler.js";
 import { showAttempt, showMessage } from "./show-message.js";
 
 export const outboxHandlers: HandlersOf<typeof outboxEndpoints> = {
-  listOutbox: async ({ context, query: { limit, cursor, ...filter } }) => {
-    const page = await pageOfOutbox(context.database, filter, { limit, cursor });
+  listOutbox: async ({ context, query: { limit, cursor, ...filter }, scope }) => {
+    const page = await pageOfOutbox(context.database, { ...filter, among: namesOf(scope) }, { limit, cursor });
     return { items: page.items.map(showEntry), next: page.next };
   },
 

@@ -2,35 +2,39 @@ import type { recordEndpoints } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import type { Request, Response } from "express";
-import { noteUse, SenderLimits, senderOfCall, setSender } from "../../access/senders.js";
+import { CallLimits } from "../../access/call-limits.js";
+import { checkReach } from "../../access/rights.js";
+import { noteUse, senderOfCall, setSender } from "../../access/senders.js";
 import { noteAction } from "../../audit/audit.js";
 import { recordsFromJson } from "../../intake/record-json.js";
 import { type RecordFields, takeRecords } from "../../intake/take-records.js";
 import { getReport } from "../../library/definitions.js";
+import { monotonicMs } from "../../process/clock.js";
 import type { Context } from "../../process/context.js";
 import { pageOf, removeSender, type SenderRow, sendersOf } from "../../records/index.js";
 import { type HandlersOf, iso } from "../handler.js";
 import { identify } from "../identify.js";
 
 const MOST_KEY = 200;
+/** Of a person who sends a record. */
+const PREPARE = { roles: ["prepare"], about: "report" } as const;
 
 export function recordHandlers(context: Context): HandlersOf<typeof recordEndpoints> {
-  const limits = new SenderLimits(() => performance.now());
+  const limits = new CallLimits(monotonicMs);
 
   /** A sender of this report, or somebody who is signed in. */
   async function caller(request: Request, response: Response, report: string, body: Uint8Array) {
     const bearer = /^Bearer\s+(\S+)$/i.exec(request.headers.authorization ?? "")?.[1];
     const headers = (name: string): string | undefined => request.get(name);
     const sender = await senderOfCall(context, report, { token: bearer, headers, body });
-    if (!sender) return { by: (await identify(context, request)).name, sender: undefined };
-    try {
-      const { limit, left, resetSeconds } = limits.count(sender);
-      response.setHeader("RateLimit-Policy", `"calls";q=${limit};w=60`);
-      response.setHeader("RateLimit", `"calls";r=${left};t=${resetSeconds}`);
-    } catch (error) {
-      response.setHeader("Retry-After", "60");
-      throw error;
+    if (!sender) {
+      const user = await identify(context, request);
+      limits.check(user, response);
+      await checkReach(context, user, PREPARE, { params: { name: report }, body: undefined });
+      return { by: user.name, sender: undefined };
     }
+    const { id, perMinute } = sender;
+    limits.count(`sender ${id}`, perMinute, response, say().serviceAccess.senderTooOften({ perMinute }));
     await noteUse(context, sender);
     return { by: `sender ${sender.name}`, sender: sender.id };
   }

@@ -6,6 +6,7 @@ import { CONTENT_TYPES } from "@corbix/core/message";
 import type { Report } from "@corbix/core/report";
 import { planSentences } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
+import { namesOf } from "../../access/rights.js";
 import { getReport, getReportVersion } from "../../library/definitions.js";
 import { pauseRun, skipMessages } from "../../outbox/manual-actions.js";
 import { deliveryOutlook } from "../../outbox/outlook.js";
@@ -60,8 +61,8 @@ function pickedRows(
 }
 
 export const runHandlers: HandlersOf<typeof runEndpoints> = {
-  listRuns: async ({ context, query: { limit, cursor, ...filter } }) => {
-    const page = await pageOfRuns(context.database, filter, { limit, cursor });
+  listRuns: async ({ context, query: { limit, cursor, ...filter }, scope }) => {
+    const page = await pageOfRuns(context.database, { ...filter, among: namesOf(scope) }, { limit, cursor });
     const progress = await progressOf(
       context.database,
       page.items.map((one) => one.id),

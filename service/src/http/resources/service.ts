@@ -1,7 +1,8 @@
-import type { serviceEndpoints } from "@corbix/api";
+import { scopeOf, type serviceEndpoints } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
-import { addToken, removeToken, SignIn } from "../../access/access.js";
+import { removeToken, SignIn } from "../../access/access.js";
+import { reachOf } from "../../access/rights.js";
 import { noteAction } from "../../audit/audit.js";
 import { monotonicMs } from "../../process/clock.js";
 import type { Context } from "../../process/context.js";
@@ -9,16 +10,10 @@ import { countEverything, type FoundNames, isAnswering, searchEverything, troubl
 import { labelOfPeriod } from "../../run/period-label.js";
 import { Verifier } from "../../store/verify.js";
 import type { HandlersOf } from "../handler.js";
-import { SESSION_COOKIE, sessionToken } from "../session-cookie.js";
+import { cookieOf, openSession, SESSION_COOKIE, sessionToken } from "../session-cookie.js";
 
 /** What went wrong longer ago is history: the outbox has it. */
 const TROUBLE_DAYS = 30;
-
-/** Over a public address with TLS the cookie goes over TLS only. */
-function cookieOf({ settings }: Context) {
-  const secure = settings.publicUrl?.startsWith("https:") ?? false;
-  return { httpOnly: true, sameSite: "strict", path: "/", secure } as const;
-}
 
 /** What was found as one list: what is looked for most stands first. */
 function shownNames(found: FoundNames) {
@@ -73,10 +68,11 @@ export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndp
   return {
     showHealth: async ({ context: { database } }) => ({ ok: await isAnswering(database) }),
 
-    showOverview: async ({ context: { database } }) => {
-      const troubles = await troublesOf(database, TROUBLE_DAYS);
+    showOverview: async ({ context: { database }, user }) => {
+      const reach = await reachOf(context, scopeOf(user.grants, ["look"]) ?? []);
+      const troubles = await troublesOf(database, TROUBLE_DAYS, reach?.reports);
       return {
-        ...(await countEverything(database)),
+        ...(await countEverything(database, reach)),
         troubles: troubles.map(({ definition, period, calendar, groups, ...one }) => ({
           ...one,
           groups: [...groups],
@@ -86,8 +82,8 @@ export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndp
       };
     },
 
-    search: async ({ context: { database }, query: { text } }) => ({
-      found: shownNames(await searchEverything(database, text)),
+    search: async ({ context: { database }, query: { text }, scope }) => ({
+      found: shownNames(await searchEverything(database, text, await reachOf(context, scope))),
     }),
 
     verifyStore: async ({ user, response }) => {
@@ -107,17 +103,19 @@ export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndp
 
     signIn: async ({ body, request, response, created }) => {
       const user = await signIn.check(body.name, body.password, request.ip ?? "");
-      response.cookie(SESSION_COOKIE, await addToken(context.database, user.id, "session"), cookieOf(context));
+      await openSession(context, user, request, response);
+      await noteAction(context.database, user.name, "signed in", request.ip ?? "");
       created("/session");
       return { name: user.name };
     },
 
     showSession: async ({ user }) => ({ name: user.name }),
 
-    signOut: async ({ request, response }) => {
+    signOut: async ({ request, response, user }) => {
       const token = sessionToken(request);
       if (token) await removeToken(context.database, token);
-      response.clearCookie(SESSION_COOKIE, cookieOf(context));
+      await noteAction(context.database, user.name, "signed out", request.ip ?? "");
+      response.clearCookie(SESSION_COOKIE, cookieOf(context.settings));
       return { ok: true };
     },
   };

@@ -13,6 +13,7 @@ import { up as occasions } from "./0012-occasions.js";
 import { up as waysOut } from "./0013-ways-out.js";
 import { up as enquiries } from "./0014-enquiries.js";
 import { up as packed } from "./0015-packed.js";
+import { up as people } from "./0016-people.js";
 import type { Migrating } from "./migrating.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
@@ -35,4 +36,5 @@ export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }
   { name: "0013-ways-out", up: waysOut },
   { name: "0014-enquiries", up: enquiries },
   { name: "0015-packed", up: packed },
+  { name: "0016-people", up: people },
 ];
