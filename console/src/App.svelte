@@ -10,36 +10,38 @@ import {
   SkeletonText,
   SkipToContent,
 } from "carbon-components-svelte";
-import { Asleep, Light, Logout } from "carbon-icons-svelte";
+import { Asleep, Light, Logout, UserAvatar } from "carbon-icons-svelte";
 import { type Component, onMount } from "svelte";
 import { api, Problem } from "./lib/client";
-import { closeLive } from "./lib/live";
+import { setZone } from "./lib/format";
+import { closeLive, onLive } from "./lib/live";
 import { pageOf, type ShownPage } from "./lib/page-of";
 import { onTheWay, pageState } from "./lib/page-state.svelte";
-import { link, place } from "./lib/router.svelte";
+import { type Call, may, session } from "./lib/rights.svelte";
+import { go, link, place } from "./lib/router.svelte";
 import SignInPage from "./pages/SignInPage.svelte";
 import SearchBar from "./parts/common/SearchBar.svelte";
 import Trouble from "./parts/common/Trouble.svelte";
 
-const rooms = [
-  ["", "Overview"],
-  ["data", "Data"],
-  ["recipients", "Recipients"],
-  ["templates", "Templates"],
-  ["reports", "Reports"],
-  ["enquiries", "Enquiries"],
-  ["runs", "Runs"],
-  ["outbox", "Outbox"],
-  ["letterbox", "Letterbox"],
-  ["notices", "Notices"],
-  ["calendars", "Calendars"],
-  ["ways-out", "Ways out"],
-  ["settings", "Identities"],
-  ["tools", "Tools"],
-  ["api", "HTTP API"],
+/** Each room with the call that it begins with. */
+const rooms: readonly (readonly [room: string, title: string, call: Call])[] = [
+  ["", "Overview", "showOverview"],
+  ["data", "Data", "listDatasets"],
+  ["recipients", "Recipients", "listRecipients"],
+  ["templates", "Templates", "listTemplates"],
+  ["reports", "Reports", "listReports"],
+  ["enquiries", "Enquiries", "listEnquiries"],
+  ["runs", "Runs", "listRuns"],
+  ["outbox", "Outbox", "listOutbox"],
+  ["letterbox", "Letterbox", "listLetters"],
+  ["notices", "Notices", "listNotices"],
+  ["calendars", "Calendars", "listCalendars"],
+  ["ways-out", "Ways out", "listWaysOut"],
+  ["settings", "Identities", "listIdentities"],
+  ["people", "People", "listPeople"],
+  ["tools", "Tools", "takeSheetsApart"],
+  ["api", "HTTP API", "showSession"],
 ];
-
-let user = $state<string | null>();
 let dark = $state(
   localStorage.getItem("corbix-theme") === "dark" ||
     (localStorage.getItem("corbix-theme") === null && matchMedia("(prefers-color-scheme: dark)").matches),
@@ -51,17 +53,31 @@ $effect(() => {
   document.documentElement.style.colorScheme = dark ? "dark" : "light";
 });
 
-onMount(() => {
-  api.get("/session").then(
-    (session) => {
-      user = session.name;
-    },
-    (problem: Problem) => {
-      user = problem.status === 401 ? null : undefined;
-      if (problem.status !== 401) setTimeout(() => location.reload(), 2000);
-    },
-  );
-});
+async function lookWho(): Promise<void> {
+  try {
+    const self = await api.get("/self");
+    setZone(self.zone);
+    session.self = self;
+  } catch (problem) {
+    const { status } = problem as Problem;
+    if (status === 401) {
+      closeLive();
+      session.self = null;
+    } else if (session.self === undefined) setTimeout(() => location.reload(), 2000);
+  }
+}
+
+onMount(() => void lookWho());
+// What somebody may do can change at any moment, or end.
+const isIn = $derived(Boolean(session.self));
+$effect(() =>
+  isIn
+    ? onLive(
+        ({ kind }) => kind === "access" && void lookWho(),
+        () => void lookWho(),
+      )
+    : undefined,
+);
 
 function turnTheme(): void {
   dark = !dark;
@@ -71,7 +87,7 @@ function turnTheme(): void {
 async function signOut(): Promise<void> {
   await api.delete("/session");
   closeLive();
-  user = null;
+  session.self = null;
 }
 
 const room = $derived(place.parts[0] ?? "");
@@ -110,18 +126,20 @@ $effect(() => {
     Corbix
   </span>
   <HeaderUtilities>
-    {#if user}<SearchBar />{/if}
+    {#if may("search") && session.self}<SearchBar />{/if}
     <HeaderGlobalAction iconDescription={dark ? "Light" : "Dark"} icon={dark ? Light : Asleep} on:click={turnTheme} />
-    {#if user}<HeaderGlobalAction iconDescription="Sign out" icon={Logout} on:click={signOut} tooltipAlignment="end" />{/if}
+    {#if session.self}<HeaderGlobalAction iconDescription="Your account" icon={UserAvatar} on:click={() => go("account")} /><HeaderGlobalAction iconDescription="Sign out" icon={Logout} on:click={signOut} tooltipAlignment="end" />{/if}
   </HeaderUtilities>
 </Header>
 
-{#if user === null}
-  <SignInPage onsignedin={(name) => { user = name; }} />
-{:else if user}
+{#if room === "come-in" && place.parts[1] && session.self !== undefined}
+  {#await import("./pages/ComeInPage.svelte") then { default: ComeInPage }}<ComeInPage secret={place.parts[1] ?? ""} oncame={() => { go(""); void lookWho(); }} />{/await}
+{:else if session.self === null}
+  <SignInPage onsignedin={() => void lookWho()} />
+{:else if session.self}
   <SideNav bind:isOpen={isNavOpen} aria-label="Rooms">
     <SideNavItems>
-      {#each rooms as [name, title]}
+      {#each rooms.filter(([, , call]) => may(call)) as [name, title] (name)}
         <SideNavLink href={name === "" ? "#/" : link(name)} text={title} isSelected={room === name} />
       {/each}
     </SideNavItems>

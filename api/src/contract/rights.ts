@@ -109,8 +109,8 @@ export const RIGHTS = {
   deleteCalendar: may("prepare", "office"),
   showCalendarYear: may("look", "some"),
   readCalendarFile: may("prepare", "some"),
-  lookAtDraft: may("prepare", "listed"),
-  tryDraft: may("prepare", "listed"),
+  lookAtDraft: may("look", "listed"),
+  tryDraft: may("look", "listed"),
 
   listEnquiries: may("ask", "listed"),
   showEnquiry: may("ask", "report"),
@@ -143,7 +143,7 @@ export const RIGHTS = {
 
   // A sender of the report, or whoever may prepare it: told apart by the call itself.
   takeRecords: "nobody",
-  listSenders: may("prepare", "report"),
+  listSenders: may("look", "report"),
   saveSender: may("prepare", "report"),
   deleteSender: may("prepare", "report"),
 

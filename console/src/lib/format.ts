@@ -3,29 +3,23 @@ import type { Cell, Column, Person } from "./client.js";
 /** Numbers and dates stand as the reader is used to, whatever language the words are in. */
 export const language = globalThis.navigator?.language || "en-GB";
 const number = new Intl.NumberFormat(language);
-const timeFormat = new Intl.DateTimeFormat(language, {
-  day: "numeric",
-  month: "short",
-  year: "numeric",
-  hour: "2-digit",
-  minute: "2-digit",
-});
+const TIME = { day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" } as const;
+const WHOLE = { weekday: "short", ...TIME, timeZoneName: "short" } as const;
+let timeFormat = new Intl.DateTimeFormat(language, TIME);
+let wholeFormat = new Intl.DateTimeFormat(language, WHOLE);
+
+/** Times stand in this zone from now on; without one in the browser's own. */
+export function setZone(zone: string | null): void {
+  const own = zone === null ? {} : { timeZone: zone };
+  timeFormat = new Intl.DateTimeFormat(language, { ...TIME, ...own });
+  wholeFormat = new Intl.DateTimeFormat(language, { ...WHOLE, ...own });
+}
 const dayFormat = new Intl.DateTimeFormat(language, {
   day: "2-digit",
   month: "2-digit",
   year: "numeric",
   timeZone: "UTC",
 });
-const wholeFormat = new Intl.DateTimeFormat(language, {
-  weekday: "short",
-  day: "numeric",
-  month: "short",
-  year: "numeric",
-  hour: "2-digit",
-  minute: "2-digit",
-  timeZoneName: "short",
-});
-
 const longDay = new Intl.DateTimeFormat(language, { dateStyle: "long", timeZone: "UTC" });
 
 export const count = (value: number): string => number.format(value);

@@ -76,6 +76,18 @@ export function whenever(
   };
 }
 
+/** Calls back for each event, and whenever the stream breaks: it may be that one was signed out. Gives the function that ends it. */
+export function onLive(heard: (event: LiveEvent) => void, broken: () => void): () => void {
+  open();
+  listeners.add(heard);
+  const own = stream;
+  own?.addEventListener("error", broken);
+  return () => {
+    listeners.delete(heard);
+    own?.removeEventListener("error", broken);
+  };
+}
+
 export function closeLive(): void {
   stream?.close();
   stream = undefined;

@@ -35,6 +35,8 @@ const PAGES = {
   calendars: () => import("../pages/CalendarsPage.svelte"),
   waysOut: () => import("../pages/WaysPage.svelte"),
   notices: () => import("../pages/NoticesPage.svelte"),
+  people: () => import("../pages/PeoplePage.svelte"),
+  account: () => import("../pages/AccountPage.svelte"),
   tools: () => import("../pages/ToolsPage.svelte"),
   api: () => import("../pages/ApiPage.svelte"),
 } as const;
@@ -77,6 +79,9 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
       return open("calendars", { name: one }, one);
     case "ways-out":
       return open("waysOut", { name: one }, one);
+    case "people":
+      return open("people", { name: one }, one);
+    case "account":
     case "outbox":
     case "notices":
     case "tools":

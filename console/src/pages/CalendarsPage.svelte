@@ -4,6 +4,7 @@ import { untrack } from "svelte";
 import { asSent, BLANK, type CalendarSummary, type CalendarForm as Form } from "../lib/calendar";
 import { allOf, api, matching, Problem } from "../lib/client";
 import { plural, time } from "../lib/format";
+import { may } from "../lib/rights.svelte";
 import { go, link } from "../lib/router.svelte";
 import { scrollable } from "../lib/scrollable";
 import CalendarForm from "../parts/calendar/CalendarForm.svelte";
@@ -87,19 +88,19 @@ async function remove(): Promise<void> {
       </tbody>
     </table></div>
   {:else if all}<p class="soft none">There is none yet. Without one Monday to Friday are worked, and no day is off.</p>{/if}
-  <div class="row add">
+  {#if may("saveCalendar")}<div class="row add">
     <TextInput size="sm" labelText="A new calendar" placeholder="office" bind:value={newName} />
     <Button size="small" kind="tertiary" disabled={!/^[a-z][a-z0-9-]*$/.test(newName)} on:click={() => go("calendars", newName)}>Set it up</Button>
-  </div>
+  </div>{/if}
 {:else if form}
   <div class="both">
     <div class="form">
       <CalendarForm bind:form onproblem={(found) => { problem = found; }} />
-      <div class="row buttons">
+      {#if may("saveCalendar")}<div class="row buttons">
         <Button size="field" disabled={text === savedAs || form.title.trim() === "" || formProblem !== undefined} on:click={save}>Save</Button>
         {#if own}<Button size="field" kind="danger-tertiary" on:click={remove}>Delete</Button>{/if}
         <span class="soft">{text === savedAs ? "Saved." : own && own.usedBy.length > 0 ? plural(own.usedBy.length, ["Saving moves the next times of # report.", "Saving moves the next times of # reports."]) : ""}</span>
-      </div>
+      </div>{/if}
     </div>
     <div class="year"><Trouble problem={formProblem} /><YearView {form} bind:year onproblem={(found) => { formProblem = found; }} /></div>
   </div>

@@ -17,6 +17,7 @@ import { plural, time } from "../lib/format";
 import type { Deed } from "../lib/keep";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
+import { may } from "../lib/rights.svelte";
 import { go, link, place } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
 import Findings from "../parts/common/Findings.svelte";
@@ -148,7 +149,7 @@ function drop(event: DragEvent): void {
   event.preventDefault();
   isOver = false;
   const [file] = event.dataTransfer?.files ?? [];
-  if (!file) return;
+  if (!file || !may("loadUpload")) return;
   dropped = file;
   isLoading = true;
 }
@@ -158,7 +159,7 @@ function drop(event: DragEvent): void {
 <div class="page" class:whole={datasets.items !== undefined || edition !== undefined} class:over={isOver} ondragover={(event) => { event.preventDefault(); isOver = true; }} ondragleave={() => { isOver = false; }} ondrop={drop}>
   <div class="split">
     <h1>{#if name}<a href={link("data")}>Data</a> / {name}{:else}Data{/if}</h1>
-    {#if !isLoading}<div class="row">{#if name && dataset}<KeepMenu kind="datasets" {name} ondone={left} />{/if}<Button size="field" on:click={() => { dropped = undefined; isLoading = true; }}>Load a file</Button></div>{/if}
+    {#if !isLoading}<div class="row">{#if name && dataset}<KeepMenu kind="datasets" {name} ondone={left} />{/if}{#if may("loadUpload")}<Button size="field" on:click={() => { dropped = undefined; isLoading = true; }}>Load a file</Button>{/if}</div>{/if}
   </div>
   <Trouble {problem} />
   {#if name && dataset}<ArchivedNote kind="datasets" {name} />{/if}
@@ -172,12 +173,12 @@ function drop(event: DragEvent): void {
     </Tabs>
     <div class="tab">
       {#if TABS[tab] === "rows"}
-        {#key `${name}/${edition.number}/${row}`}<Grid sight={{ dataset: name, edition: edition.number }} label="Rows of {name}" {row} mark={place.parts[5]} onuse={runReports.length > 0 ? (rows, total) => { chosen = { rows: JSON.parse(JSON.stringify(rows)), total }; } : undefined} />{/key}
+        {#key `${name}/${edition.number}/${row}`}<Grid sight={{ dataset: name, edition: edition.number }} label="Rows of {name}" {row} mark={place.parts[5]} onuse={runReports.length > 0 && may("startRun") ? (rows, total) => { chosen = { rows: JSON.parse(JSON.stringify(rows)), total }; } : undefined} />{/key}
       {:else if TABS[tab] === "findings"}
         {#if edition.findings.length > 0}<Findings findings={edition.findings} onjump={jump} />{:else}<Empty title="No findings">Nothing about this edition wants a look.</Empty>{/if}
       {:else if TABS[tab] === "reading"}
         <Decisions reading={edition} />
-        {#if settings}{#key name}<NextFiles {name} {settings} {etag} columns={edition.columns} onchange={(next) => { settings = next; }} />{/key}{/if}
+        {#if settings && may("changeDatasetSettings")}{#key name}<NextFiles {name} {settings} {etag} columns={edition.columns} onchange={(next) => { settings = next; }} />{/key}{/if}
       {:else if TABS[tab] === "changes"}
         {#key edition.number}<ChangedCells {edition} onjump={jump} />{/key}
       {:else if TABS[tab] === "groups"}

@@ -4,6 +4,7 @@ import { allOf, api, type Problem, type Question, type Schemas } from "../lib/cl
 import { count, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
+import { may } from "../lib/rights.svelte";
 import { link } from "../lib/router.svelte";
 import { scrollable } from "../lib/scrollable";
 import Colleagues from "../parts/ask/Colleagues.svelte";
@@ -38,7 +39,7 @@ const said = (one: Question): string =>
 
 <div class="split">
   <h1>Enquiries</h1>
-  <Button size="field" kind="tertiary" href={link("reports", "new")}>New report</Button>
+  {#if may("saveReport")}<Button size="field" kind="tertiary" href={link("reports", "new")}>New report</Button>{/if}
 </div>
 <Trouble {problem} />
 {#if all && all.length === 0}
@@ -61,8 +62,10 @@ const said = (one: Question): string =>
     </table></div>
     <More pages={questions} what="questions" />
   {/if}
-  <h2>Colleagues who may ask</h2>
-  <Colleagues enquiries={all} />
+  {#if may("listColleagues")}
+    <h2>Colleagues who may ask</h2>
+    <Colleagues enquiries={all} />
+  {/if}
 {/if}
 
 <style>

@@ -4,6 +4,7 @@ import { untrack } from "svelte";
 import { type AskForm, asked, askForm } from "../lib/asking";
 import { type AnswerRows, api, type Enquiry, Problem } from "../lib/client";
 import { cell, count, plural, time } from "../lib/format";
+import { may } from "../lib/rights.svelte";
 import { go, link } from "../lib/router.svelte";
 import { scrollable } from "../lib/scrollable";
 import AskFields from "../parts/ask/AskFields.svelte";
@@ -94,7 +95,7 @@ const formsOf = (of: "list" | "row") =>
 
 <div class="split">
   <h1><a href={link("enquiries")}>Enquiries</a> / {enquiry?.title ?? name}</h1>
-  <Button size="small" kind="ghost" href={link("reports", name, "ask")}>Change what is asked</Button>
+  {#if may("saveReport", name)}<Button size="small" kind="ghost" href={link("reports", name, "ask")}>Change what is asked</Button>{/if}
 </div>
 <Trouble {problem} />
 {#if enquiry}

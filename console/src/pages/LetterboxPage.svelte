@@ -4,6 +4,7 @@ import { api, at, type Letter, type LetterSummary, type Problem } from "../lib/c
 import { bytes, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
+import { may } from "../lib/rights.svelte";
 import { link } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
 import More from "../parts/common/More.svelte";
@@ -44,7 +45,7 @@ $effect(() => {
 <h1>Letterbox</h1>
 <p class="soft">The simulated mail server: it keeps what it gets and delivers nothing. {count === undefined ? "" : plural(count, ["# letter", "# letters"])}</p>
 <Trouble {problem} />
-<LetterboxRules />
+{#if may("listLetterboxRules")}<LetterboxRules />{/if}
 {#if letters.items?.length === 0}
   <Empty title="The letterbox is empty">Release a run, or rehearse one to yourself; what would reach its readers arrives here.</Empty>
 {:else if letters.items}

@@ -4,6 +4,7 @@ import { allOf, api, type Notice, type Problem, type Schemas } from "../lib/clie
 import { plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { NOTICE_KINDS, NOTICE_WORDS, type NoticeKind } from "../lib/notice-words";
+import { may } from "../lib/rights.svelte";
 import { link } from "../lib/router.svelte";
 import { scrollable } from "../lib/scrollable";
 import Trouble from "../parts/common/Trouble.svelte";
@@ -31,7 +32,7 @@ async function read(): Promise<void> {
   try {
     const [found, all, known] = await Promise.all([
       api.get("/notices", { query: { limit: SHOWN } }),
-      allOf(api.all("/watchers")),
+      may("listWatchers") ? allOf(api.all("/watchers")) : [],
       allOf(api.all("/reports")),
     ]);
     notices = found.items;
@@ -99,7 +100,7 @@ const mayBeSaved = $derived(/^[a-z][a-z0-9-]*$/.test(form.name) && form.address.
 {#each watchers as one (one.name)}
   <div class="panel entry">
     <div><strong>{one.name}</strong> <span class="soft">{one.address}{one.morning ? `, each morning at ${one.morning}` : ", at once"}</span><p class="soft">{one.kinds.map((kind) => NOTICE_WORDS[kind]).join(" · ")}{#if one.reports}; of {one.reports.join(", ")}{/if}</p></div>
-    <div class="row"><Button size="small" kind="ghost" on:click={() => begin(one)}>Change</Button><Button size="small" kind="ghost" on:click={() => remove(one.name)}>Tell no more</Button></div>
+    {#if may("saveWatcher")}<div class="row"><Button size="small" kind="ghost" on:click={() => begin(one)}>Change</Button><Button size="small" kind="ghost" on:click={() => remove(one.name)}>Tell no more</Button></div>{/if}
   </div>
 {/each}
 {#if isOpen}
@@ -125,7 +126,7 @@ const mayBeSaved = $derived(/^[a-z][a-z0-9-]*$/.test(form.name) && form.address.
     {/if}
     <div class="row"><Button size="small" disabled={!mayBeSaved} on:click={save}>Save</Button><Button size="small" kind="ghost" on:click={() => { isOpen = false; }}>Cancel</Button></div>
   </section>
-{:else}<Button size="small" kind="tertiary" on:click={() => begin()}>Tell somebody</Button>{/if}
+{:else if may("saveWatcher")}<Button size="small" kind="tertiary" on:click={() => begin()}>Tell somebody</Button>{/if}
 
 <h2>What there was to tell</h2>
 {#if notices && notices.length > 0}

@@ -4,6 +4,7 @@ import { allOf, api, at, type Identity, type OutboxEntry, once, type Problem, ty
 import { duration, people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
+import { may } from "../lib/rights.svelte";
 import { link } from "../lib/router.svelte";
 import { stateWord } from "../lib/states";
 import Empty from "../parts/common/Empty.svelte";
@@ -92,7 +93,7 @@ const rows = $derived(
     {:else if one.restWhy}waits for its server, and tries again {time(one.restUntil)}: {one.restWhy} {plural(one.waiting, ["# message", "# messages"])} wait.
     {:else}{plural(one.waiting + one.sending, ["# message", "# messages"])} to go, done in about {duration(one.secondsLeft ?? 0)} at {one.settings.perMinute} a minute.{/if}
     {#if one.held > 0}{plural(one.held, ["# message", "# messages"])} of paused runs wait.{/if}
-    {#if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
+    {#if !may("pauseIdentity")}{""}{:else if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
     {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}
   </p>
 {/each}
@@ -102,7 +103,7 @@ const rows = $derived(
     {#if one.paused}is paused; files of {plural(one.waiting, ["# group", "# groups"])} wait.
     {:else if one.restWhy}is left alone, and tried again {time(one.restUntil)}: {one.restWhy} Files of {plural(one.waiting, ["# group", "# groups"])} wait.
     {:else}takes files of {plural(one.waiting + one.sending, ["# group", "# groups"])}.{/if}
-    {#if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/ways-out/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
+    {#if !may("pauseWayOut")}{""}{:else if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/ways-out/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
     {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/ways-out/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}
   </p>
 {/each}
@@ -130,9 +131,9 @@ const rows = $derived(
       {:else if cell.key === "period"}<span class="period">{cell.value}</span>
       {:else if cell.key === "state"}<StateTag state={cell.value} />
       {:else if cell.key === "decide"}<div class="decisions">
-        {#if row.state === "unsure"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "arrived", label: row.label }; isDeciding = true; }}>It arrived</Button>{/if}
-        {#if row.state === "unsure" || row.state === "refused"}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "again", label: row.label }; isDeciding = true; }}>Send again</Button>{/if}
-        {#if row.way === null && isWrong(row)}<Button size="small" kind="ghost" on:click={() => { correcting = row; }}>Correct the address</Button>{/if}
+        {#if row.state === "unsure" && may("decideMessage", row.report)}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "arrived", label: row.label }; isDeciding = true; }}>It arrived</Button>{/if}
+        {#if (row.state === "unsure" || row.state === "refused") && may("sendAgain", row.report)}<Button size="small" kind="ghost" on:click={() => { deciding = { id: row.id, as: "again", label: row.label }; isDeciding = true; }}>Send again</Button>{/if}
+        {#if row.way === null && isWrong(row) && may("sendAgain", row.report)}<Button size="small" kind="ghost" on:click={() => { correcting = row; }}>Correct the address</Button>{/if}
         {#if row.way === null && (row.state === "sent" || row.state === "returned")}<Link href={at(`/messages/${row.id}/raw`)}>.eml</Link>{/if}
       </div>{:else}{cell.value ?? ""}{/if}
     </div>

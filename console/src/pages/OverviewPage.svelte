@@ -12,6 +12,7 @@ import {
 } from "../lib/client";
 import { count, plural } from "../lib/format";
 import { whenever } from "../lib/live";
+import { may } from "../lib/rights.svelte";
 import { link } from "../lib/router.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
 import FirstDay from "../parts/overview/FirstDay.svelte";
@@ -38,6 +39,7 @@ const NOT_STARTED = new Set<Notice["kind"]>(["nothing-came", "schedule-missed", 
 const RECENT_MS = 14 * 86_400_000;
 
 async function read(): Promise<void> {
+  if (!may("listRuns")) return;
   try {
     const runs = (state: RunSummary["state"], limit = TOLD) => api.get("/runs", { query: { state, limit } });
     const [counts, toRelease, still, broken, delivering, done, refused, all, told] = await Promise.all([
@@ -71,7 +73,14 @@ $effect(() =>
 );
 
 /** Until the first report went out, the way there comes first. */
-const isFirstDay = $derived(overview !== undefined && overview.sent === 0 && overview.held === 0 && overview.runs < 2);
+const isFirstDay = $derived(
+  overview !== undefined &&
+    overview.sent === 0 &&
+    overview.held === 0 &&
+    overview.runs < 2 &&
+    may("saveReport") &&
+    may("startRun"),
+);
 </script>
 
 <div class="split head">
@@ -81,6 +90,11 @@ const isFirstDay = $derived(overview !== undefined && overview.sent === 0 && ove
   {/if}
 </div>
 <Trouble {problem} />
+{#if !may("listRuns")}
+  {#if may("listEnquiries")}<p>You may ask: <a href={link("enquiries")}>what there is to ask</a>.</p>
+  {:else if may("listPeople")}<p>You may operate: <a href={link("people")}>people</a>, <a href={link("settings")}>identities</a> and <a href={link("ways-out")}>ways out</a>.</p>
+  {:else}<p>You may not do anything yet. Ask whoever invited you.</p>{/if}
+{/if}
 {#if overview}
   <div class="columns">
     <div>

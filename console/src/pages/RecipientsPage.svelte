@@ -6,6 +6,7 @@ import { api, at, type ListVersion, type Problem, type Recipient } from "../lib/
 import { people, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
+import { may } from "../lib/rights.svelte";
 import { scrollable } from "../lib/scrollable";
 import Empty from "../parts/common/Empty.svelte";
 import EntryModal from "../parts/common/EntryModal.svelte";
@@ -77,8 +78,8 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
 <div class="split">
   <h1>Recipients</h1>
   <div class="row">
-    <Button size="field" kind="tertiary" on:click={() => { edited = undefined; isEditing = true; }}>Add one</Button>
-    <ImportList {etag} onproblem={(one) => { problem = one; }} />
+    {#if may("addRecipient")}<Button size="field" kind="tertiary" on:click={() => { edited = undefined; isEditing = true; }}>Add one</Button>
+    <ImportList {etag} onproblem={(one) => { problem = one; }} />{/if}
   </div>
 </div>
 <Trouble {problem} />

@@ -9,6 +9,7 @@ import type { Known } from "../lib/report/choices";
 import { OpenReport } from "../lib/report/open-report.svelte";
 import type { Schema } from "../lib/report/schema";
 import { type StepKey, stateOfSteps, stepsFor } from "../lib/report/steps";
+import { may } from "../lib/rights.svelte";
 import { go, link } from "../lib/router.svelte";
 import GroupPanel from "../parts/build/GroupPanel.svelte";
 import StepList from "../parts/build/StepList.svelte";
@@ -119,6 +120,8 @@ const states = $derived(
   }),
 );
 
+const mayChange = $derived(may("saveReport", name));
+const mayStart = $derived(may("startRun", name));
 const isAsked = $derived(draft.get(["enquiry"]) !== undefined);
 const steps = $derived(stepsFor(isAsked));
 const index = $derived(steps.findIndex(({ key }) => key === step));
@@ -129,10 +132,10 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
   <h1><a href={link("reports")}>Reports</a> / {String(draft.get(["title"]) ?? name)}</h1>
   <div class="row">
     <span class="soft">{version === undefined ? "not saved yet" : draft.isChanged ? `changed since version ${version}` : `version ${version}`}</span>
-    <Button size="small" kind="ghost" icon={Undo} disabled={!draft.canTakeBack} on:click={() => draft.takeBack()}>Take back</Button>
-    {#if version !== undefined && !draft.isChanged && records}<Button size="small" kind="tertiary" on:click={() => { isRecording = true; }}>New record</Button>{/if}
+    {#if mayChange}<Button size="small" kind="ghost" icon={Undo} disabled={!draft.canTakeBack} on:click={() => draft.takeBack()}>Take back</Button>{:else}<span class="soft">you may look at it, not change it</span>{/if}
+    {#if version !== undefined && !draft.isChanged && records && mayStart}<Button size="small" kind="tertiary" on:click={() => { isRecording = true; }}>New record</Button>{/if}
     {#if version !== undefined && !draft.isChanged}
-      {#if isAsked}<Button size="small" href={link("enquiries", name)}>Ask</Button>{:else}<Button size="small" on:click={() => { isRehearsing = false; isRunning = true; }}>Run</Button>{/if}
+      {#if isAsked}<Button size="small" href={link("enquiries", name)}>Ask</Button>{:else if mayStart}<Button size="small" on:click={() => { isRehearsing = false; isRunning = true; }}>Run</Button>{/if}
     {/if}
     {#if version !== undefined}<KeepMenu kind="reports" {name} title={String(draft.get(["title"]) ?? name)} ondone={left} />{/if}
   </div>
@@ -154,7 +157,7 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
       {#if draft.definition.problem && step !== "text"}
         <InlineNotification lowContrast hideCloseButton kind="error" title="The text cannot be read." subtitle="Mend it under As text; the clicks wait for that." />
       {:else if step === "text"}{#await import("../parts/build/TextView.svelte") then { default: TextView }}<TextView {draft} {known} {schema} />{/await}
-      {:else if step === "data"}<DataStep {draft} {known} {schema} {dataset} onloaded={async () => { datasets = await allOf(api.all("/datasets")); }} />
+      {:else}<fieldset disabled={!mayChange}>{#if step === "data"}<DataStep {draft} {known} {schema} {dataset} onloaded={async () => { datasets = await allOf(api.all("/datasets")); }} />
       {:else if step === "rows"}<RowsStep {draft} {known} {columns} {datasets} {valuesOf} {saved} />
       {:else if step === "ask"}<AskStep {draft} {known} {schema} {columns} {name} />
       {:else if step === "groups"}<GroupsStep {name} {draft} {columns} {profiles} edition={dataset?.newest ?? undefined} />
@@ -162,7 +165,7 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
       {:else if step === "people"}<PeopleStep {draft} {known} {schema} {saved} />
       {:else if step === "message"}<MessageStep {draft} {known} {schema} {saved} ontemplate={readTemplates} />
       {:else if step === "when"}<WhenStep {draft} {known} {schema} {saved} />
-      {:else}<CheckStep {draft} {name} savedAs={version} isSaving={opened.isSaving || opened.newer !== undefined} onsave={(note) => opened.save(note)} ondiscard={() => opened.discard()} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}
+      {:else}<CheckStep {draft} {name} {mayChange} {mayStart} savedAs={version} isSaving={opened.isSaving || opened.newer !== undefined} onsave={(note) => opened.save(note)} ondiscard={() => opened.discard()} onrun={(rehearsal) => { isRehearsing = rehearsal; isRunning = true; }} />{/if}</fieldset>{/if}
       {#if index >= 0}
         <div class="next">
           {#if index > 0}<a href={link("reports", name, steps[index - 1]?.key ?? "")}>Back: {steps[index - 1]?.title}</a>{:else}<span></span>{/if}
@@ -177,6 +180,8 @@ const title = $derived(step === "text" ? "The report as text" : (steps[index]?.t
 <StartRun bind:isOpen={isRunning} report={name} rehearses={isRehearsing} edition={draft.edition} />
 
 <style>
+  /* Where one may look only, nothing of it can be changed. */
+  fieldset { min-width: 0; margin: 0; padding: 0; border: 0; }
   .build { display: grid; grid-template-columns: 11.5rem minmax(0, 1.25fr) minmax(20rem, 1fr); gap: 1.25rem; margin-top: 0.75rem; }
   .build.alone { grid-template-columns: 11.5rem minmax(0, 42rem); }
   .work { min-width: 0; }

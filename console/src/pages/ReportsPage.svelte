@@ -7,6 +7,7 @@ import type { Deed } from "../lib/keep";
 import { whenever } from "../lib/live";
 import { Pages } from "../lib/pages.svelte";
 import { unsavedDrafts } from "../lib/report/kept-drafts";
+import { may } from "../lib/rights.svelte";
 import { go, link } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
 import More from "../parts/common/More.svelte";
@@ -49,7 +50,7 @@ const drafts = unsavedDrafts();
 
 <div class="split">
   <h1>Reports</h1>
-  <Button size="field" icon={Add} href={link("reports", "new")}>New report</Button>
+  {#if may("saveReport")}<Button size="field" icon={Add} href={link("reports", "new")}>New report</Button>{/if}
 </div>
 <Trouble {problem} />
 {#if drafts.length > 0}

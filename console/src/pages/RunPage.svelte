@@ -3,6 +3,7 @@ import { Button, Checkbox, Modal, ProgressBar, TextInput } from "carbon-componen
 import { allOf, api, at, once, type ParcelSummary, Problem, type Run } from "../lib/client";
 import { count, day, plural, time } from "../lib/format";
 import { whenever } from "../lib/live";
+import { may } from "../lib/rights.svelte";
 import { go, link } from "../lib/router.svelte";
 import Findings from "../parts/common/Findings.svelte";
 import ReasonModal from "../parts/common/ReasonModal.svelte";
@@ -48,7 +49,9 @@ const carriedAll = $derived(Object.values(run?.progress.carried ?? {}).reduce((s
 const isMoving = $derived(
   run !== undefined && ["planning", "making", "proving", "waiting", "delivering"].includes(run.state),
 );
-const canRelease = $derived(run?.state === "held" && run.proof?.mayBeReleased === true);
+const canRelease = $derived(
+  run?.state === "held" && run.proof?.mayBeReleased === true && may("releaseRun", run.report),
+);
 
 /** Groups whose message has not gone yet. */
 async function chooseSkipped(): Promise<void> {
@@ -112,12 +115,12 @@ async function act(work: () => Promise<Run>): Promise<void> {
     </div>
     <div class="row">
       {#if canRelease}<Button size="field" on:click={() => { isReleasing = true; }}>Release</Button>{/if}
-      {#if run.state === "held"}<Button size="field" kind="tertiary" on:click={() => { [isRehearsing, isStarting] = [true, true]; }}>Rehearse</Button>{/if}
-      {#if run.state === "delivering"}<Button size="field" kind="tertiary" on:click={() => act(() => api.post(`/runs/{id}/${run?.paused ? "resume" : "pause"}`, { path: { id } }))}>{run.paused ? "Resume" : "Pause"}</Button>{/if}
-      {#if run.state === "held" || run.state === "delivering"}<Button size="field" kind="ghost" on:click={chooseSkipped}>Leave groups out</Button>{/if}
-      {#if run.proof}<Button size="field" kind="ghost" href={at(`/runs/${id}/files.zip`)}>Save all as zip</Button><Button size="field" kind="ghost" href={at(`/runs/${id}/print.pdf?sheets=true`)}>Print</Button><Button size="field" kind="ghost" on:click={() => { isHanding = true; }}>Hand out</Button>{#if run.releasedAt && !run.rehearsalTo}<Button size="field" kind="ghost" href={link("files", run.report, run.period)}>Files of the period</Button><Button size="field" kind="ghost" on:click={makeData}>Figures as data</Button>{/if}{/if}
-      {#if ["done", "stopped", "failed"].includes(run.state)}<Button size="field" kind="tertiary" on:click={() => { [isRehearsing, isStarting] = [false, true]; }}>Run it again</Button>{/if}
-      {#if isMoving || run.state === "held"}<Button size="field" kind="ghost" on:click={() => act(() => api.post("/runs/{id}/stop", { path: { id } }))}>Stop</Button>{/if}
+      {#if run.state === "held" && may("startRun", run.report)}<Button size="field" kind="tertiary" on:click={() => { [isRehearsing, isStarting] = [true, true]; }}>Rehearse</Button>{/if}
+      {#if run.state === "delivering" && may("pauseRun", run.report)}<Button size="field" kind="tertiary" on:click={() => act(() => api.post(`/runs/{id}/${run?.paused ? "resume" : "pause"}`, { path: { id } }))}>{run.paused ? "Resume" : "Pause"}</Button>{/if}
+      {#if (run.state === "held" || run.state === "delivering") && may("skipGroups", run.report)}<Button size="field" kind="ghost" on:click={chooseSkipped}>Leave groups out</Button>{/if}
+      {#if run.proof}<Button size="field" kind="ghost" href={at(`/runs/${id}/files.zip`)}>Save all as zip</Button><Button size="field" kind="ghost" href={at(`/runs/${id}/print.pdf?sheets=true`)}>Print</Button>{#if may("exportToFolder", run.report)}<Button size="field" kind="ghost" on:click={() => { isHanding = true; }}>Hand out</Button>{/if}{#if run.releasedAt && !run.rehearsalTo}<Button size="field" kind="ghost" href={link("files", run.report, run.period)}>Files of the period</Button>{#if may("keepFigures", run.report)}<Button size="field" kind="ghost" on:click={makeData}>Figures as data</Button>{/if}{/if}{/if}
+      {#if ["done", "stopped", "failed"].includes(run.state) && may("startRun", run.report)}<Button size="field" kind="tertiary" on:click={() => { [isRehearsing, isStarting] = [false, true]; }}>Run it again</Button>{/if}
+      {#if (isMoving || run.state === "held") && may("stopRun", run.report)}<Button size="field" kind="ghost" on:click={() => act(() => api.post("/runs/{id}/stop", { path: { id } }))}>Stop</Button>{/if}
     </div>
   </div>
   <Trouble {problem} />

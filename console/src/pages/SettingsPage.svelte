@@ -2,6 +2,7 @@
 import { Button, NumberInput, PasswordInput, Select, SelectItem, TextArea, TextInput } from "carbon-components-svelte";
 import { allOf, api, type Identity, matching, type Problem } from "../lib/client";
 import { bytes, duration, plural, time } from "../lib/format";
+import { may } from "../lib/rights.svelte";
 import { go, link } from "../lib/router.svelte";
 import { scrollable } from "../lib/scrollable";
 import Trouble from "../parts/common/Trouble.svelte";
@@ -136,15 +137,15 @@ async function turn(one: Identity): Promise<void> {
           <td>{one.settings.host ? `${one.settings.host}:${one.settings.port}, ${one.settings.security === "none" ? "not encrypted" : "encrypted"}` : "that of the settings, or the letterbox"}</td>
           <td>{one.settings.perMinute} a minute{one.settings.perHour ? `, ${one.settings.perHour} an hour` : ""}</td>
           <td>{one.paused ? "paused; " : ""}{plural(one.waiting + one.sending, ["# message", "# messages"])}{one.secondsLeft ? `, about ${duration(one.secondsLeft)}` : ""}{#if one.restWhy}<br /><span class="trouble">rests until {time(one.restUntil)}: {one.restWhy}</span>{/if}</td>
-          <td><Button size="small" kind="ghost" on:click={() => turn(one)}>{one.paused ? "Resume" : "Pause"}</Button></td>
+          <td>{#if may("pauseIdentity")}<Button size="small" kind="ghost" on:click={() => turn(one)}>{one.paused ? "Resume" : "Pause"}</Button>{/if}</td>
         </tr>
       {/each}
     </tbody>
   </table></div>
-  <div class="row add">
+  {#if may("saveIdentity")}<div class="row add">
     <TextInput size="sm" labelText="A new identity" placeholder="billing" bind:value={newName} />
     <Button size="small" kind="tertiary" disabled={!/^[a-z][a-z0-9-]*$/.test(newName)} on:click={() => go("settings", newName)}>Set it up</Button>
-  </div>
+  </div>{/if}
 {:else}
   <div class="form">
     <TextInput labelText="From" helperText="Aldmoor Lift Inspection Office <office@lifts.example>" bind:value={form.from} />
@@ -182,7 +183,7 @@ async function turn(one: Identity): Promise<void> {
       <TextInput labelText="Selector" bind:value={form.dkimSelector} />
     </div>
     <TextArea labelText={chosen?.hasDkimKey ? "Private key as PEM (one is kept)" : "Private key as PEM"} rows={3} bind:value={form.dkimKey} />
-    <div class="row"><Button size="field" on:click={save}>Save</Button>{#if saved}<span class="soft">Saved. Messages that wait use it at once; the largest is {bytes(form.maxMegabytes * 1_000_000)}.</span>{/if}</div>
+    {#if may("saveIdentity")}<div class="row"><Button size="field" on:click={save}>Save</Button>{#if saved}<span class="soft">Saved. Messages that wait use it at once; the largest is {bytes(form.maxMegabytes * 1_000_000)}.</span>{/if}</div>{/if}
   </div>
 {/if}
 

@@ -3,7 +3,7 @@ import { Button, Form, PasswordInput, TextInput } from "carbon-components-svelte
 import { api, type Problem } from "../lib/client";
 import Trouble from "../parts/common/Trouble.svelte";
 
-let { onsignedin }: { onsignedin: (name: string) => void } = $props();
+let { onsignedin }: { onsignedin: () => void } = $props();
 let name = $state("");
 let password = $state("");
 let problem = $state<Problem>();
@@ -12,7 +12,8 @@ async function signIn(event: Event): Promise<void> {
   event.preventDefault();
   problem = undefined;
   try {
-    onsignedin((await api.post("/session", { body: { name, password } })).name);
+    await api.post("/session", { body: { name, password } });
+    onsignedin();
   } catch (error) {
     problem = error as Problem;
   }

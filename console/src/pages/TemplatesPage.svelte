@@ -4,6 +4,7 @@ import { allOf, api, at, type Font, type Problem, type Template, type TemplateUs
 import { bytes, time } from "../lib/format";
 import type { Deed } from "../lib/keep";
 import { whenever } from "../lib/live";
+import { may } from "../lib/rights.svelte";
 import { go, link } from "../lib/router.svelte";
 import Empty from "../parts/common/Empty.svelte";
 import Trouble from "../parts/common/Trouble.svelte";
@@ -78,7 +79,7 @@ const rows = $derived(
 
 <div class="split">
   <h1>{#if name}<a href={link("templates")}>Templates</a> / {name}{:else}Templates{/if}</h1>
-  <div class="row">{#if name && one}<KeepMenu kind="templates" {name} ondone={left} />{/if}<FileUploaderButton size="field" kind="primary" labelText="Add a file" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".pptx", ".html", ".md", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".csv", ".ics", ".zip"]} bind:files /></div>
+  <div class="row">{#if name && one}<KeepMenu kind="templates" {name} ondone={left} />{/if}{#if may("saveTemplate")}<FileUploaderButton size="field" kind="primary" labelText="Add a file" disableLabelChanges accept={[".xlsx", ".xlsm", ".docx", ".pptx", ".html", ".md", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".csv", ".ics", ".zip"]} bind:files />{/if}</div>
 </div>
 <Trouble {problem} />
 {#if name && one}
@@ -104,7 +105,7 @@ const rows = $derived(
   <Archived kind="templates" />
   <div class="split fonts">
     <h2>Fonts</h2>
-    <FileUploaderButton size="small" kind="tertiary" labelText="Add a font" disableLabelChanges accept={[".ttf", ".woff"]} bind:files={fontFiles} />
+    {#if may("addFont")}<FileUploaderButton size="small" kind="tertiary" labelText="Add a font" disableLabelChanges accept={[".ttf", ".woff"]} bind:files={fontFiles} />{/if}
   </div>
   <p class="soft">What PDFs are set in. Calibri, Cambria, Arial, Times New Roman and Courier New have stand-ins of the same widths here; for others bring the font.</p>
   <p>{#each fonts as font, at}{at > 0 ? ", " : ""}{font.family}{#if font.own}&nbsp;<span class="soft">(brought)</span>{/if}{/each}</p>

@@ -3,6 +3,7 @@ import { Button, NumberInput, PasswordInput, Select, SelectItem, TextArea, TextI
 import { untrack } from "svelte";
 import { allOf, api, matching, Problem, type WayOut } from "../lib/client";
 import { plural, time } from "../lib/format";
+import { may } from "../lib/rights.svelte";
 import { go, link } from "../lib/router.svelte";
 import { scrollable } from "../lib/scrollable";
 import { BLANK_WAY, formOfWay, KINDS, kindWords, type WayForm, wayAsSent } from "../lib/ways";
@@ -100,7 +101,7 @@ const turn = (one: WayOut) =>
             <td>{one.place}</td>
             <td>{#if one.reports.length === 0}<span class="soft">no report</span>{:else}{#each one.reports as report, index}{index > 0 ? ", " : ""}<a href={link("reports", report, "when")}>{report}</a>{/each}{/if}</td>
             <td>{one.paused ? "paused; " : ""}{plural(one.waiting + one.sending, ["# group", "# groups"])}{#if one.restWhy}<br /><span class="trouble">left alone until {time(one.restUntil)}: {one.restWhy}</span>{/if}</td>
-            <td><Button size="small" kind="ghost" on:click={() => turn(one)}>{one.paused || one.restWhy ? "Go on now" : "Pause"}</Button></td>
+            <td>{#if may("pauseWayOut")}<Button size="small" kind="ghost" on:click={() => turn(one)}>{one.paused || one.restWhy ? "Go on now" : "Pause"}</Button>{/if}</td>
           </tr>
         {/each}
       </tbody>
@@ -108,10 +109,10 @@ const turn = (one: WayOut) =>
   {:else if all}
     <Empty title="No way out is set up yet">Files leave by mail alone. Give one a name below, and say where it leads.</Empty>
   {/if}
-  <div class="row add">
+  {#if may("saveWayOut")}<div class="row add">
     <TextInput size="sm" labelText="A new way out" placeholder="archive" bind:value={newName} />
     <Button size="small" kind="tertiary" disabled={!/^[a-z][a-z0-9-]*$/.test(newName)} on:click={() => go("ways-out", newName)}>Set it up</Button>
-  </div>
+  </div>{/if}
 {:else if all}
   <div class="form">
     <Select labelText="What it is" selected={form.kind} on:update={({ detail }) => { form.kind = detail as WayForm["kind"]; }}>
@@ -154,8 +155,8 @@ const turn = (one: WayOut) =>
       <NumberInput labelText="Hours of patience" hideSteppers min={0} bind:value={form.patienceHours} />
     </div>
     <div class="row">
-      <Button size="field" on:click={save}>Save</Button>
-      {#if !isNew}<Button size="field" kind="tertiary" on:click={attempt}>Try it</Button><Button size="field" kind="ghost" on:click={remove}>Take it away</Button>{/if}
+      {#if may("saveWayOut")}<Button size="field" on:click={save}>Save</Button>{/if}
+      {#if !isNew && may("tryWayOut")}<Button size="field" kind="tertiary" on:click={attempt}>Try it</Button><Button size="field" kind="ghost" on:click={remove}>Take it away</Button>{/if}
     </div>
     <p class="told" role="status">{told}</p>
   </div>

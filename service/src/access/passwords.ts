@@ -7,6 +7,8 @@ import pLimit from "p-limit";
 
 /** SP 800-63B-4, 3.1.1.2: of a password that is all there is to sign in with. */
 const SHORTEST = 15;
+/** So many digits and signs behind a common password do not make it another. */
+const MOST_APPENDED = 10;
 const LONGEST = 200;
 /** What the service is called is the first that is tried. */
 const OWN_WORDS = ["corbix"];
@@ -31,7 +33,7 @@ export function checkPassword(password: string, about: readonly string[]): void 
   const folded = plain.toLowerCase();
   common ??= new Set(commonPasswords().dictionary["passwords-common"] as readonly string[]);
   const bare = folded.replace(/[\d\W_]+$/u, "");
-  if (common.has(folded) || (common.has(bare) && length - [...bare].length < 8))
+  if (common.has(folded) || (common.has(bare) && length - [...bare].length <= MOST_APPENDED))
     throw refused(say().serviceAccess.passwordIsCommon());
   if (isRepeated(folded) || isRow(folded)) throw refused(say().serviceAccess.passwordIsPattern());
   const words = [...OWN_WORDS, ...about].map((word) => word.normalize("NFKC").toLowerCase()).filter(Boolean);

@@ -7,7 +7,6 @@ import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import {
   addInvited,
-  countOperators,
   deleteSessions,
   deleteTokenById,
   type ListedUser,
@@ -120,10 +119,7 @@ export async function changePerson(
 ): Promise<ListedUser> {
   const person = await getPerson(context, name);
   checkOwnMatter(person, by);
-  if (changes.roles) {
-    checkRoles(changes.roles, by);
-    if (changes.roles.operate !== "all") await checkOperatorLeft(context, person);
-  }
+  if (changes.roles) checkRoles(changes.roles, by);
   await setFacts(context, person, changes);
   await noteAction(context.database, by.name, "person changed", person.name, {
     before: differing(person, changes),
@@ -146,10 +142,15 @@ export async function changeSelf(
   });
 }
 
-async function setFacts(context: Context, known: UserFacts & { readonly id: number }, changes: Partial<UserFacts>) {
+async function setFacts(
+  context: Context,
+  known: UserFacts & { readonly id: number; readonly name: string },
+  changes: Partial<UserFacts>,
+): Promise<void> {
   const { shownName, address, language, zone, roles } = known;
   const given = Object.fromEntries(Object.entries(changes).filter(([, value]) => value !== undefined));
-  await setUserFacts(context.database, known.id, { shownName, address, language, zone, roles, ...given });
+  const facts = { shownName, address, language, zone, roles, ...given };
+  if (!(await setUserFacts(context.database, known.id, facts))) throw nobodyLeft(known.name);
 }
 
 function differing(known: UserFacts, changes: Partial<UserFacts>): object {
@@ -160,8 +161,7 @@ function differing(known: UserFacts, changes: Partial<UserFacts>): object {
 export async function switchPerson(context: Context, name: string, isOff: boolean, by: User): Promise<ListedUser> {
   const person = await getPerson(context, name);
   checkOwnMatter(person, by);
-  if (isOff) await checkOperatorLeft(context, person);
-  await setUserOff(context.database, person.id, isOff);
+  if (!(await setUserOff(context.database, person.id, isOff))) throw nobodyLeft(person.name);
   await noteAction(context.database, by.name, isOff ? "person switched off" : "person switched on", person.name);
   await tellAccess(context, person.name);
   return getPerson(context, name);
@@ -283,9 +283,8 @@ function checkOwnMatter(person: { readonly id: number }, by: User): void {
   });
 }
 
-async function checkOperatorLeft(context: Context, person: ListedUser): Promise<void> {
-  if ((await countOperators(context.database, person.id)) > 0) return;
-  throw new CorbixError("CONFLICT", say().serviceAccess.nobodyLeft({ name: person.name }), {
+function nobodyLeft(name: string): CorbixError {
+  return new CorbixError("CONFLICT", say().serviceAccess.nobodyLeft({ name }), {
     where: "people",
     advice: say().serviceAccess.letAnotherOperate(),
   });

@@ -146,10 +146,16 @@ function serve(app: Express, context: Context, route: Route, limits: CallLimits)
       identify(context, request).then(
         (user) => {
           try {
-            scopeFor(user, rightOf(route.id));
             limits.check(user, response);
+            scopeFor(user, rightOf(route.id));
             USERS.set(request, user);
-            next();
+            // Who has said how they are spoken to is spoken to so, whatever the browser asks for.
+            const own = user.language !== null && languages().includes(user.language) ? user.language : undefined;
+            if (own === undefined) next();
+            else {
+              response.setHeader("Content-Language", own);
+              speaking(own, next);
+            }
           } catch (error) {
             leaveBody(request);
             next(error);

@@ -1,5 +1,6 @@
 /** Who may sign in and what they may do, their sessions, tokens and invitations. Secrets are kept as digests. */
 import type { Grants } from "@corbix/api";
+import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { containing, type ListPage, type PageWish, selectPage } from "./database/page.js";
 
@@ -157,16 +158,20 @@ export async function setPassword(database: Database, id: number, password: stri
   await database.execute("UPDATE users SET password = $2 WHERE id = $1", [id, password]);
 }
 
-export async function setUserFacts(database: Database, id: number, facts: UserFacts): Promise<void> {
-  await database.execute(
-    "UPDATE users SET shown_name = $2, address = $3, language = $4, zone = $5, roles = $6 WHERE id = $1",
-    [id, facts.shownName, facts.address, facts.language, facts.zone, JSON.stringify(facts.roles)],
-  );
+/** Changes somebody; false, and nothing changed, where nobody would be left who could let people in. */
+export function setUserFacts(database: Database, id: number, facts: UserFacts): Promise<boolean> {
+  return withOperatorLeft(database, async (transaction) => {
+    await database.execute(
+      "UPDATE users SET shown_name = $2, address = $3, language = $4, zone = $5, roles = $6 WHERE id = $1",
+      [id, facts.shownName, facts.address, facts.language, facts.zone, JSON.stringify(facts.roles)],
+      transaction,
+    );
+  });
 }
 
-/** Switches somebody off, with all that lets them in, or on again. */
-export async function setUserOff(database: Database, id: number, isOff: boolean): Promise<void> {
-  await database.transaction(async (transaction) => {
+/** Switches somebody off, with all that lets them in, or on again; false, and nothing changed, as above. */
+export function setUserOff(database: Database, id: number, isOff: boolean): Promise<boolean> {
+  return withOperatorLeft(database, async (transaction) => {
     await database.execute(
       `UPDATE users SET state = CASE WHEN $2 THEN 'off' WHEN password IS NULL THEN 'invited' ELSE 'active' END, invitation = NULL, invited_until = NULL WHERE id = $1`,
       [id, isOff],
@@ -176,13 +181,30 @@ export async function setUserOff(database: Database, id: number, isOff: boolean)
   });
 }
 
-/** How many active people may operate for all, besides one: somebody has to be left who can let others in. */
-export async function countOperators(database: Database, besides: number): Promise<number> {
-  const { count } = await database.one<{ count: number }>(
-    "SELECT count(*)::int AS count FROM users WHERE id <> $1 AND state = 'active' AND roles->>'operate' = 'all'",
-    [besides],
-  );
-  return count;
+/** Raised within a transaction to undo it. */
+class NobodyLeft extends Error {}
+
+/** Of two who would switch each other off at the same moment one is refused: each waits for the other, and counts who is left then. */
+async function withOperatorLeft(
+  database: Database,
+  change: (transaction: Transaction) => Promise<void>,
+): Promise<boolean> {
+  try {
+    await database.transaction(async (transaction) => {
+      await database.select("SELECT pg_advisory_xact_lock(hashtext('operators'))", [], transaction);
+      await change(transaction);
+      const left = await database.select(
+        "SELECT 1 FROM users WHERE state = 'active' AND roles->>'operate' = 'all' LIMIT 1",
+        [],
+        transaction,
+      );
+      if (left.length === 0) throw new NobodyLeft();
+    });
+    return true;
+  } catch (error) {
+    if (error instanceof NobodyLeft) return false;
+    throw error;
+  }
 }
 
 export interface NewToken {

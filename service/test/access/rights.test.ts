@@ -109,7 +109,8 @@ describe("the table of rights", () => {
     expect(await of("other", "post", `/runs/${started.body.id}/release`, {})).toBe(403);
     // A report of one's own is not a way to other data.
     const source = `report: ${OWN}\ntitle: T\ndata: technicians\nsplit: { one: All }\nfiles: { list: { name: List, table: {} } }\n`;
-    await service.call("POST", "/api/v1/datasets/technicians/editions?file=t.csv", "Name,Pay\nAnn,1\n");
+    const loaded = await service.call("POST", "/api/v1/datasets/technicians/editions?file=t.csv", "Name,Pay\nAnn,1\n");
+    expect(loaded.status, JSON.stringify(loaded.body)).toBe(201);
     const saved = await as("own prepare", "put", `/reports/${OWN}`, source);
     expect([saved.status, saved.body.title]).toEqual([
       403,

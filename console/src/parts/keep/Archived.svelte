@@ -5,6 +5,7 @@ import { allOf, api, type Problem } from "../../lib/client";
 import { time } from "../../lib/format";
 import { archivedWords, type Kind, ONE } from "../../lib/keep";
 import { whenever } from "../../lib/live";
+import { may } from "../../lib/rights.svelte";
 import Trouble from "../common/Trouble.svelte";
 
 /** What of a kind is archived, and the way back. */
@@ -15,7 +16,7 @@ let problem = $state<Problem>();
 let leaving = $state<Archived>();
 
 const read = async (): Promise<void> => {
-  all = await allOf(api.all("/library/{kind}", { path: { kind }, query: { limit: 1_000 } }));
+  if (may("listArchived")) all = await allOf(api.all("/library/{kind}", { path: { kind }, query: { limit: 1_000 } }));
 };
 $effect(() =>
   whenever(
@@ -44,7 +45,7 @@ async function bringBack(name: string): Promise<void> {
     <summary>{archivedWords(kind, all.length)}</summary>
     <ul>
       {#each all as one (one.name)}
-        <li><span><strong>{one.title}</strong>{one.title === one.name ? "" : ` ${one.name}`}</span><span class="soft">{time(one.archivedAt)} by {one.archivedBy}</span><Button size="small" kind="ghost" on:click={() => bringBack(one.name)}>Bring back</Button><OverflowMenu flipped portalMenu size="sm" iconDescription="More" aria-label={`More for ${one.title}`}><OverflowMenuItem danger text="Delete" on:click={() => { leaving = one; }} /></OverflowMenu></li>
+        <li><span><strong>{one.title}</strong>{one.title === one.name ? "" : ` ${one.name}`}</span><span class="soft">{time(one.archivedAt)} by {one.archivedBy}</span>{#if may("bringBackKept", kind === "reports" ? one.name : undefined)}<Button size="small" kind="ghost" on:click={() => bringBack(one.name)}>Bring back</Button><OverflowMenu flipped portalMenu size="sm" iconDescription="More" aria-label={`More for ${one.title}`}><OverflowMenuItem danger text="Delete" on:click={() => { leaving = one; }} /></OverflowMenu>{/if}</li>
       {/each}
     </ul>
   </details>

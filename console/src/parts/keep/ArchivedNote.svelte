@@ -4,6 +4,7 @@ import { api, type Problem } from "../../lib/client";
 import { time } from "../../lib/format";
 import { type Kept, type Kind, ONE } from "../../lib/keep";
 import { whenever } from "../../lib/live";
+import { may } from "../../lib/rights.svelte";
 import Trouble from "../common/Trouble.svelte";
 
 /** Says of what is archived that it is, and leads back. */
@@ -32,7 +33,7 @@ async function bringBack(): Promise<void> {
 
 {#if kept?.archivedAt}
   <InlineNotification lowContrast hideCloseButton kind="info" title={`Archived ${time(kept.archivedAt)} by ${kept.archivedBy}.`} subtitle="It can be looked at; nothing is made with it until it is brought back.">
-    <div class="contents" slot="actions"><Button size="small" kind="ghost" on:click={bringBack}>Bring back</Button></div>
+    <div class="contents" slot="actions">{#if may("bringBackKept", kind === "reports" ? name : undefined)}<Button size="small" kind="ghost" on:click={bringBack}>Bring back</Button>{/if}</div>
   </InlineNotification>
 {/if}
 <Trouble {problem} />

@@ -2,6 +2,7 @@
 import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { allOf, api, type LetterboxRule, type Problem } from "../../lib/client";
 import { plural } from "../../lib/format";
+import { may } from "../../lib/rights.svelte";
 import Trouble from "../common/Trouble.svelte";
 
 /** What the letterbox does wrong on purpose, in words. */

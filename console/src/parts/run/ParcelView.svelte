@@ -4,6 +4,7 @@ import { ChevronDown, ChevronUp } from "carbon-icons-svelte";
 import { api, at, once, type Parcel, Problem, type Rows } from "../../lib/client";
 import { bytes, count, people, plural, time, word } from "../../lib/format";
 import { whenever } from "../../lib/live";
+import { may } from "../../lib/rights.svelte";
 import { link } from "../../lib/router.svelte";
 import { stateWord } from "../../lib/states";
 import PdfPages from "../common/PdfPages.svelte";
@@ -17,12 +18,14 @@ import MailView from "../mail/MailView.svelte";
 
 let {
   id,
+  report,
   number,
   at: where,
   onstep,
   onclose,
 }: {
   id: string;
+  report: string | undefined;
   number: number;
   /** Its place in the list it was opened from, while that is known. */
   at: { readonly place: number; readonly total: number } | undefined;
@@ -102,7 +105,7 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
       <h2>{parcel.label}</h2>
       <div class="row">
         {#if where}<span class="soft">{count(where.place + 1)} of {count(where.total)}</span><Button size="small" kind="ghost" icon={ChevronUp} iconDescription="The one before" disabled={where.place === 0} on:click={() => onstep(-1)} /><Button size="small" kind="ghost" icon={ChevronDown} iconDescription="The next one" disabled={where.place + 1 >= where.total} on:click={() => onstep(1)} />{/if}
-        {#if parcel.message && (parcel.message.state === "held" || parcel.message.state === "queued")}<Button size="small" kind="ghost" on:click={() => { isLeaving = true; }}>Leave it out</Button>{/if}
+        {#if parcel.message && may("skipGroups", report) && (parcel.message.state === "held" || parcel.message.state === "queued")}<Button size="small" kind="ghost" on:click={() => { isLeaving = true; }}>Leave it out</Button>{/if}
         <Button size="small" kind="ghost" on:click={onclose}>Close</Button>
       </div>
     </div>
@@ -135,7 +138,7 @@ const loadRows = (cursor: string | undefined): Promise<Rows> =>
           <p class="soft"><code>{parcel.message.messageId}</code></p>
           <ul class="results">{#each Object.entries(parcel.message.results) as [address, one]}<li>{address}: {stateWord(one.state)} <span class="soft">{one.response}</span></li>{/each}</ul>
           <ol class="trail">{#each parcel.attempts as attempt}<li>Attempt {attempt.number}, {time(attempt.startedAt)}: {stateWord(attempt.outcome ?? "on-its-way")} <span class="soft">{attempt.response ?? ""}</span></li>{/each}</ol>
-          {#if ["sent", "returned", "refused", "skipped"].includes(parcel.message.state)}<div class="row">{#if wrong}<Button size="small" on:click={() => { isCorrecting = true; }}>Correct the address</Button>{/if}<Button size="small" kind="tertiary" on:click={() => { isAgain = true; }}>Send again</Button></div>{/if}
+          {#if may("sendAgain", report) && ["sent", "returned", "refused", "skipped"].includes(parcel.message.state)}<div class="row">{#if wrong}<Button size="small" on:click={() => { isCorrecting = true; }}>Correct the address</Button>{/if}<Button size="small" kind="tertiary" on:click={() => { isAgain = true; }}>Send again</Button></div>{/if}
           {#if mails.length > 1}<p class="soft">{plural(mails.length, ["# message", "# messages"])} in all: {mails.map((one) => `${one.part || people(one.envelope.to)}${one.againReason ? ` (again: ${one.againReason})` : ""} ${one.state}`).join("; ")}</p>{/if}
           {#if (parcel.attempts).length === 0}<p class="soft">It has not been sent yet.</p>{/if}
         {:else if carried.length === 0}<p class="soft">Nothing is sent for this group.</p>{/if}

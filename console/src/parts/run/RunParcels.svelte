@@ -107,7 +107,7 @@ function close(): void {
 {#if list.total === 0 && isAsked}<p class="soft">No parcel meets all of this.</p>{/if}
 <div class="columns" class:open={parcel !== undefined}>
   <ParcelTable bind:this={table} run={id} {list} {parcel} {sort} before={run?.since?.periodLabel} onopen={(where) => { place = where; }} onsort={(field, isDown) => { sort = isDown ? `-${field}` : field; find(); }} />
-  {#if parcel !== undefined}{#key parcel}<ParcelView {id} number={parcel} at={at === undefined ? undefined : { place: at, total }} onstep={step} onclose={close} />{/key}{/if}
+  {#if parcel !== undefined}{#key parcel}<ParcelView {id} report={run?.report} number={parcel} at={at === undefined ? undefined : { place: at, total }} onstep={step} onclose={close} />{/key}{/if}
 </div>
 <p class="soft keys">Arrow keys go through the list, Enter opens, Alt with an arrow the next one, Escape closes.{run?.state === "held" ? " Ctrl with Enter releases the run." : ""}</p>
 

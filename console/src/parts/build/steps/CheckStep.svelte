@@ -17,6 +17,8 @@ let {
   name,
   savedAs,
   isSaving,
+  mayChange,
+  mayStart,
   onsave,
   onrun,
   ondiscard,
@@ -26,6 +28,9 @@ let {
   /** The version that was saved last. */
   savedAs: number | undefined;
   isSaving: boolean;
+  /** Whether who is signed in may save it, and run it. */
+  mayChange: boolean;
+  mayStart: boolean;
   onsave: (note: string) => void;
   onrun: (rehearsal: boolean) => void;
   /** Throws away what is not saved. */
@@ -65,11 +70,11 @@ const titleOf = (where: string): string => STEPS.find(({ key }) => key === stepO
 {/if}
 {#if draft.isChanged && savedAs !== undefined}<div class="note"><TextInput size="sm" labelText="Why, in a few words" placeholder="fees are rounded now" bind:value={note} /></div>{/if}
 <div class="row">
-  <Button size="field" disabled={isSaving || draft.problems.length > 0 || !draft.isChanged} on:click={() => { onsave(note); note = ""; }}>{savedAs === undefined ? "Save the report" : `Save as version ${savedAs + 1}`}</Button>
+  {#if mayChange}<Button size="field" disabled={isSaving || draft.problems.length > 0 || !draft.isChanged} on:click={() => { onsave(note); note = ""; }}>{savedAs === undefined ? "Save the report" : `Save as version ${savedAs + 1}`}</Button>{/if}
   {#if draft.isChanged}<Button size="field" kind="danger-ghost" on:click={ondiscard}>{savedAs === undefined ? "Throw this report away" : `Back to version ${savedAs}`}</Button>{/if}
   {#if savedAs !== undefined && !draft.isChanged}
     {#if isAsked}<Button size="field" kind="tertiary" href={link("enquiries", name)}>Ask</Button>
-    {:else}
+    {:else if mayStart}
       <Button size="field" kind="tertiary" on:click={() => onrun(true)}>Rehearse to me</Button>
       <Button size="field" kind="tertiary" on:click={() => onrun(false)}>Run</Button>
     {/if}
