@@ -77,6 +77,7 @@ const invite = () =>
     const invited = await api.post("/people", { body });
     told = { name: invited.person.shownName, link: invited.link, until: invited.until };
     wish = { name: "", shownName: "", address: "", days: 7 };
+    wanted = { look: "all" };
   });
 const inviteAgain = (person: string) =>
   act(async () => {
