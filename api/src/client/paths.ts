@@ -3761,6 +3761,12 @@ export interface components {
                 /** Format: date-time */
                 at: string;
                 by: string;
+                /** @description Of the proof and the messages it was given for. */
+                digest: string | null;
+                /** @description How many groups it was given for; null for all. */
+                groups: number | null;
+                /** @description Whether what would go now is what it was given for. */
+                stands: boolean;
             }[];
             approvalsWanted: number;
             /** Format: date-time */
@@ -3957,6 +3963,12 @@ export interface components {
                 /** Format: date-time */
                 at: string;
                 by: string;
+                /** @description Of the proof and the messages it was given for. */
+                digest: string | null;
+                /** @description How many groups it was given for; null for all. */
+                groups: number | null;
+                /** @description Whether what would go now is what it was given for. */
+                stands: boolean;
             }[];
             approvalsWanted: number;
             /** Format: date-time */

@@ -147,7 +147,15 @@ const run = z
     onlyGroups: z.array(z.string()).nullable(),
     rowsChosen: count.nullable().describe("Rows of its edition that alone are used, where a search chose them."),
     againReason: z.string().nullable(),
-    approvals: z.array(z.strictObject({ by: z.string(), at: instant })),
+    approvals: z.array(
+      z.strictObject({
+        by: z.string(),
+        at: instant,
+        digest: digest.nullable().describe("Of the proof and the messages it was given for."),
+        groups: count.nullable().describe("How many groups it was given for; null for all."),
+        stands: z.boolean().describe("Whether what would go now is what it was given for."),
+      }),
+    ),
     approvalsWanted: count,
     emptied: z
       .strictObject({ files: instant.optional(), messages: instant.optional(), rows: instant.optional() })

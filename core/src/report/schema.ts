@@ -383,6 +383,10 @@ const deliverySchema = z.strictObject({
     .union([z.literal(1), z.literal(2)])
     .default(1)
     .describe("How many different people have to release it."),
+  apart: z
+    .boolean()
+    .default(false)
+    .describe("Whether they have to be others than who started the run and who saved the report last."),
 });
 
 /** What only a report has that is run. */

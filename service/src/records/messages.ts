@@ -159,6 +159,17 @@ export function leaveOut(
   );
 }
 
+/** A digest of what a run would send: each held message with its people and words, in order. */
+export async function heldDigest(database: Database, run: string, transaction?: Transaction): Promise<string> {
+  const { digest } = await database.one<{ digest: string }>(
+    `SELECT md5(coalesce(string_agg(md5(concat_ws(' ', id, part, identity, subject, md5(html), md5(text), envelope::text)), '' ORDER BY id), '')) AS digest
+     FROM messages WHERE run_id = $1 AND state = 'held'`,
+    [run],
+    transaction,
+  );
+  return digest;
+}
+
 /** Queues what runs hold. */
 export async function queueHeld(database: Database, runs: readonly string[], transaction: Transaction): Promise<void> {
   await database.execute(

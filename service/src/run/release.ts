@@ -1,11 +1,15 @@
-import { CorbixError, made } from "@corbix/core/common";
+import { bytesFromText, CorbixError, made, sha256 } from "@corbix/core/common";
 import { fromStates, RUN_MACHINE } from "@corbix/core/delivery";
+import type { Report } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
+import { getReportVersion } from "../library/definitions.js";
 import { finishRuns } from "../outbox/record-outcome.js";
 import type { Context } from "../process/context.js";
 import {
+  type Approval,
+  heldDigest,
   leaveOut,
   lockRun,
   queueHeld,
@@ -35,13 +39,16 @@ export async function releaseRun(
 ): Promise<Released> {
   const { database } = context;
   const chosen = groups && (await knownGroups(context, runId, groups));
-  const { delivery, figures } = await reportOfRun(context, await getRun(context, runId));
+  const known = await getRun(context, runId);
+  const { delivery, figures } = await reportOfRun(context, known);
+  await checkApart(context, known, delivery, by);
   const outcome = await database.transaction(async (transaction): Promise<Released> => {
     const run = await lockRun(database, runId, transaction);
     checkReleasable(run);
     if (run.rehearsalTo === null && delivery.approvals > 1) {
-      const count = await approve(context, run, by, transaction);
-      if (count < delivery.approvals) return "approved";
+      const approvals = await approve(context, run, { by, groups: chosen ?? null }, transaction);
+      if (approvals.length < delivery.approvals) return "approved";
+      checkCovered(run, approvals, chosen);
     }
     await setReleased(database, [runId], { by, hasFigures: figures !== undefined }, transaction);
     const why = say().serviceRun.chosenWhenRunReleased({ by });
@@ -84,21 +91,68 @@ function whenOf(at: Date): string {
   return `${new Date(at).toISOString().slice(0, 16).replace("T", " at ")} UTC`;
 }
 
-/** Writes a person's approval down; gives how many different people have given theirs. The run is locked. */
-async function approve(context: Context, run: RunRow, by: string, transaction: Transaction): Promise<number> {
-  const known = run.approvals.find((approval) => approval.by === by);
-  if (known)
+/** Where the report wants others, neither who started the run nor who saved the report last lets it go. Throws `NOT_ALLOWED`. */
+async function checkApart(context: Context, run: RunRow, { apart }: Report["delivery"], by: string): Promise<void> {
+  if (!apart || run.rehearsalTo !== null) return;
+  const { createdBy } = await getReportVersion(context, run.report, run.reportVersion);
+  if (by !== run.startedBy && by !== createdBy) return;
+  throw new CorbixError("NOT_ALLOWED", say().serviceRun.hasToBeAnother({ by, isStarter: by === run.startedBy }), {
+    where: say().place.run({ id: run.id }),
+    advice: say().serviceRun.askColleagueLookProofRelease(),
+  });
+}
+
+/** What a run would send and what is proved of it, as a digest: an approval is given for that, and stands as long as it stays so. */
+export async function digestOfGoing(
+  { database }: Pick<Context, "database">,
+  run: RunRow,
+  transaction?: Transaction,
+): Promise<string> {
+  const held = await heldDigest(database, run.id, transaction);
+  return sha256(bytesFromText(JSON.stringify([run.proof, held])));
+}
+
+/**
+ * Writes a person's approval down; gives those that stand, each of another person. Those that were given for something else than
+ * what would go now are taken back. The run is locked.
+ */
+async function approve(
+  context: Context,
+  run: RunRow,
+  { by, groups }: { readonly by: string; readonly groups: readonly string[] | null },
+  transaction: Transaction,
+): Promise<readonly Approval[]> {
+  const digest = await digestOfGoing(context, run, transaction);
+  const standing = run.approvals.filter((approval) => approval.digest === digest);
+  const own = standing.find((approval) => approval.by === by);
+  if (own)
     throw new CorbixError(
       "CONFLICT",
-      say().serviceRun.cannotReleaseRunApprovedAlready({ by, whenOf: whenOf(new Date(known.at)) }),
+      say().serviceRun.cannotReleaseRunApprovedAlready({ by, whenOf: whenOf(new Date(own.at)) }),
       {
         where: say().place.run({ id: run.id }),
         advice: say().serviceRun.askColleagueLookProofRelease(),
       },
     );
-  const approvals = [...run.approvals, { by, at: context.now().toISOString() }];
+  const approvals = [...standing, { by, at: context.now().toISOString(), digest, groups }];
   await setApprovals(context.database, run.id, approvals, transaction);
-  return approvals.length;
+  return approvals;
+}
+
+/** What goes has been approved by everybody, group by group. Throws `CONFLICT`. */
+function checkCovered(run: RunRow, approvals: readonly Approval[], chosen: readonly string[] | undefined): void {
+  const narrow = approvals.find(
+    ({ groups }) => groups && (chosen === undefined || chosen.some((group) => !groups.includes(group))),
+  );
+  if (!narrow) return;
+  throw new CorbixError(
+    "CONFLICT",
+    say().serviceRun.approvedForFewer({ by: narrow.by, count: narrow.groups?.length ?? 0 }),
+    {
+      where: say().place.run({ id: run.id }),
+      advice: say().serviceRun.releaseThoseGroups(),
+    },
+  );
 }
 
 /** Sets the time at which a held run is released, or takes it back. Throws `CONFLICT` or `BAD_REQUEST`. */
@@ -112,6 +166,7 @@ export async function releaseLater(
     throw new CorbixError("BAD_REQUEST", say().serviceRun.cannotReleaseRunTimeOver(), { where: "at" });
   const run = await getRun(context, runId);
   const { delivery } = await reportOfRun(context, run);
+  if (at !== null) await checkApart(context, run, delivery, by);
   if (at !== null && delivery.approvals > 1)
     throw new CorbixError("CONFLICT", say().serviceRun.cannotSetTimeTwoPeople(), {
       where: say().place.run({ id: runId }),

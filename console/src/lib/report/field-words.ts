@@ -66,6 +66,7 @@ export const FIELD_WORDS: Readonly<Record<string, string>> = {
   blindCopies: "Blind copies",
   hold: "Wait for a release",
   approvals: "Releases needed",
+  apart: "By others than who prepared it",
   at: "At",
   zone: "Time zone",
   rule: "Recurrence",

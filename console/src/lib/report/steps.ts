@@ -29,6 +29,7 @@ export const STEPS = [
       "delivery.linkDays",
       "delivery.hold",
       "delivery.approvals",
+      "delivery.apart",
       "retention",
       "waysOut",
       "figures",

@@ -49,6 +49,11 @@ export const serviceRun = {
   cannotReleaseRun: ({ what }: { what: string }) => `Cannot release the run: ${what}`,
   cannotReleaseRunApprovedAlready: ({ by, whenOf }: { by: string; whenOf: string }) =>
     `Cannot release the run: ${by} has approved it already, on ${whenOf}, and another person has to.`,
+  hasToBeAnother: ({ by, isStarter }: { by: string; isStarter: boolean }) =>
+    `Cannot release the run: ${by} ${isStarter ? "started it" : "saved its report last"}, and another person has to.`,
+  approvedForFewer: ({ by, count }: { by: string; count: number }) =>
+    `Cannot release the run: ${by} has approved ${count} ${count === 1 ? "group" : "groups"} of it only.`,
+  releaseThoseGroups: () => "Release those groups, or ask for the others to be approved too.",
   askColleagueLookProofRelease: () => "Ask a colleague to look at the proof and release it.",
   cannotReleaseRunTimeOver: () => "Cannot release the run at a time that is over.",
   cannotSetTimeTwoPeople: () => "Cannot set a time: two people have to release this run.",

@@ -39,7 +39,7 @@ import { printOfRun, writeOut, zipOfRun } from "../../run/export-files.js";
 import { figuresByHand } from "../../run/figures.js";
 import { labelOfPeriod } from "../../run/period-label.js";
 import { picksOf, rowsTicked } from "../../run/picks.js";
-import { releaseLater, releaseRun, stopRun } from "../../run/release.js";
+import { digestOfGoing, releaseLater, releaseRun, stopRun } from "../../run/release.js";
 import { getRun } from "../../run/run-records.js";
 import { startRun } from "../../run/start-run.js";
 import { putIntoWebFolder } from "../../run/web-folder.js";
@@ -275,9 +275,11 @@ function summaryOf(one: ListedRun, progress: RunProgress = { parcels: {}, messag
 async function showRun(context: Context, id: string) {
   const one = await getRun(context, id);
   const report = (await getReportVersion(context, one.report, one.reportVersion)).definition;
-  const [progress, outlook] = await Promise.all([
+  const isAsked = one.state === "held" && one.approvals.length > 0;
+  const [progress, outlook, going] = await Promise.all([
     progressOf(context.database, [id]),
     one.state === "held" ? deliveryOutlook(context, one) : null,
+    isAsked ? digestOfGoing(context, one) : null,
   ]);
   const once = onceOf(report);
   return {
@@ -292,7 +294,13 @@ async function showRun(context: Context, id: string) {
     onlyGroups: one.onlyGroups,
     rowsChosen: one.onlyRows?.rowNumbers.length ?? null,
     againReason: one.againReason,
-    approvals: one.approvals,
+    approvals: one.approvals.map(({ by, at, digest = null, groups }) => ({
+      by,
+      at,
+      digest,
+      groups: groups?.length ?? null,
+      stands: going === null || digest === going,
+    })),
     approvalsWanted: report.delivery.approvals,
     emptied: one.emptied,
     since: one.since && {

@@ -110,6 +110,10 @@ export interface ReportVersionRow {
 export interface Approval {
   readonly by: string;
   readonly at: string;
+  /** Of what it was given for; those of older versions have none, and stand for nothing. */
+  readonly digest?: string;
+  /** Keys of the groups it was given for; null for all. */
+  readonly groups?: readonly string[] | null;
 }
 
 /** How a run came to its period where nobody named one. */

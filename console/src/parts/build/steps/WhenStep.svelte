@@ -30,7 +30,7 @@ const hold = $derived((draft.get(["delivery", "hold"]) as boolean | undefined) ?
 {#if draft.look && draft.look.messageCount > 0}
   <p class="soft">{plural(draft.look.messageCount, ["# message", "# messages"])} for the period that is shown{#if draft.look.sendingSeconds !== null}; at the identity's pace the last has gone after {duration(draft.look.sendingSeconds)}{/if}.</p>
 {/if}
-<Section {draft} {known} schema={delivery} path={["delivery"]} only={["from", "sender", "replyTo", "headers", "importance", "files", "linkDays", "approvals"]} />
+<Section {draft} {known} schema={delivery} path={["delivery"]} only={["from", "sender", "replyTo", "headers", "importance", "files", "linkDays", "approvals", "apart"]} />
 <h2>Where files go besides mail</h2>
 <WaysOut {draft} {known} {schema} />
 <h2>What may happen once, and what is kept</h2>
