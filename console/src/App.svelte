@@ -39,6 +39,7 @@ const rooms: readonly (readonly [room: string, title: string, call: Call])[] = [
   ["ways-out", "Ways out", "listWaysOut"],
   ["settings", "Identities", "listIdentities"],
   ["people", "People", "listPeople"],
+  ["trail", "Trail", "listTrail"],
   ["tools", "Tools", "takeSheetsApart"],
   ["api", "HTTP API", "showSession"],
 ];

@@ -2184,6 +2184,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done, by person, thing and time, the newest first */
+        get: operations["listTrail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trail-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that can be looked for in the trail as what was done */
+        get: operations["listTrailWords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trail.jsonl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole trail in its order, one JSON object a line */
+        get: operations["downloadTrail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/uploads": {
         parameters: {
             query?: never;
@@ -4312,6 +4363,22 @@ export interface components {
             secret: string;
             token: components["schemas"]["Token"];
         };
+        TrailEntry: {
+            /** Format: date-time */
+            at: string;
+            /** @description What it was before and after, and what else belongs to it. */
+            facts: {
+                [key: string]: unknown;
+            };
+            /** @description The address it was called from; null for what the service did by itself. */
+            from: string | null;
+            /** @description Of this entry and the hash of the one before: SHA-256. */
+            hash: string;
+            id: string;
+            subject: string;
+            what: string;
+            who: string;
+        };
         Trial: {
             columns: components["schemas"]["Column"][];
             files: {
@@ -4371,6 +4438,14 @@ export interface components {
             state: "running" | "done" | "failed";
             /** @description Files that are there or should be. */
             total: number;
+            /** @description The trail, once it was gone through. */
+            trail: {
+                /** @description The first entry that is not what was written. */
+                brokenAt: string | null;
+                entries: number;
+                /** @description Of the last entry, which stands for all before it. */
+                head: string | null;
+            } | null;
             whole: number;
         };
         Watcher: {
@@ -10952,6 +11027,110 @@ export interface operations {
                         id: string;
                         sheets: string[];
                     };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listTrail: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                since?: string;
+                /** @description Name or id of the thing. */
+                subject?: string;
+                until?: string;
+                what?: string;
+                /** @description Name of the person, or of what did it by itself. */
+                who?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["TrailEntry"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listTrailWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        words: string[];
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    downloadTrail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/jsonl": string;
                 };
             };
             /** @description What went wrong, where, and what to do */

@@ -14,6 +14,7 @@ import { RIGHTS, type Right } from "./rights.js";
 import { runEndpoints } from "./runs.js";
 import { serviceEndpoints } from "./service.js";
 import { toolEndpoints } from "./tools.js";
+import { trailEndpoints } from "./trail.js";
 import { wayEndpoints } from "./ways.js";
 
 export { problem } from "./common.js";
@@ -49,6 +50,7 @@ export {
   runEndpoints,
   serviceEndpoints,
   toolEndpoints,
+  trailEndpoints,
   wayEndpoints,
 };
 
@@ -69,6 +71,7 @@ export const endpoints = {
   ...outboxEndpoints,
   ...wayEndpoints,
   ...toolEndpoints,
+  ...trailEndpoints,
 };
 
 /** What each call needs. A call without a line in the table does not compile, nor a line without its call. */

@@ -12,6 +12,14 @@ const verification = z
       z.strictObject({ sha256: digest, what: z.enum(["damaged", "missing"]), uses: z.array(z.string()) }),
     ),
     nobodys: count.describe("Files that nothing refers to; they are taken away when they are old enough."),
+    trail: z
+      .strictObject({
+        entries: count,
+        head: digest.nullable().describe("Of the last entry, which stands for all before it."),
+        brokenAt: z.string().nullable().describe("The first entry that is not what was written."),
+      })
+      .nullable()
+      .describe("The trail, once it was gone through."),
     startedAt: instant,
     error: z.string().nullable(),
   })

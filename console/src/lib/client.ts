@@ -53,6 +53,7 @@ export type Notice = Schemas["Notice"];
 export type Self = Schemas["Self"];
 export type Staff = Schemas["Person"];
 export type SignInSession = Schemas["SignInSession"];
+export type TrailEntry = Schemas["TrailEntry"];
 export type Token = Schemas["Token"];
 export type Report = Schemas["Report"];
 export type ReportSummary = Schemas["ReportSummary"];

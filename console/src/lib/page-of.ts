@@ -36,6 +36,7 @@ const PAGES = {
   waysOut: () => import("../pages/WaysPage.svelte"),
   notices: () => import("../pages/NoticesPage.svelte"),
   people: () => import("../pages/PeoplePage.svelte"),
+  trail: () => import("../pages/TrailPage.svelte"),
   account: () => import("../pages/AccountPage.svelte"),
   tools: () => import("../pages/ToolsPage.svelte"),
   api: () => import("../pages/ApiPage.svelte"),
@@ -81,6 +82,8 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
       return open("waysOut", { name: one }, one);
     case "people":
       return open("people", { name: one }, one);
+    case "trail":
+      return open("trail", { subject: one });
     case "account":
     case "outbox":
     case "notices":

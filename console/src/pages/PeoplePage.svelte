@@ -158,6 +158,7 @@ function said(held: Self["roles"]): string {
     <dt>State</dt><dd>{STATES[own.state]}</dd>
     <dt>Signed in last</dt><dd>{own.signedInAt ? time(own.signedInAt) : "not yet"}</dd>
     <dt>Signed in now</dt><dd>{own.sessions === 0 ? "no" : plural(own.sessions, ["in # browser", "in # browsers"])}{own.tokens > 0 ? `, ${plural(own.tokens, ["# token for scripts", "# tokens for scripts"])}` : ""}</dd>
+    <dt>Did</dt><dd><a href={link("trail", `by ${own.name}`)}>What stands in the trail</a></dd>
     <dt>Added</dt><dd>{time(own.createdAt)}{own.createdBy ? ` by ${own.createdBy}` : ""}</dd>
   </dl>
   {#if isSelf}<p class="soft">This is you: what you may do is for somebody else to change. <a href={link("account")}>Your account</a></p>

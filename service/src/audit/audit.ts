@@ -1,4 +1,5 @@
 import { addActions, type Database, type NewAction } from "../records/index.js";
+import { callerNow } from "./caller.js";
 
 /** Keeps what was done by whom. */
 export async function noteAction(
@@ -13,5 +14,5 @@ export async function noteAction(
 
 /** The same for several at once, in this order. */
 export async function noteActions(database: Database, actions: readonly NewAction[]): Promise<void> {
-  if (actions.length > 0) await addActions(database, actions);
+  if (actions.length > 0) await addActions(database, actions, callerNow());
 }

@@ -11,6 +11,7 @@ import type { z } from "zod";
 import type { User } from "../access/access.js";
 import { CallLimits } from "../access/call-limits.js";
 import { checkReach, rightOf, scopeFor } from "../access/rights.js";
+import { callingFrom } from "../audit/caller.js";
 import { calledNow } from "../library/keeping.js";
 import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
@@ -142,7 +143,8 @@ function serve(app: Express, context: Context, route: Route, limits: CallLimits)
   app[endpoint.method](
     path,
     (request: Request, response: Response, next: NextFunction) => {
-      if (endpoint.isOpen) return next();
+      const from = request.ip ?? "";
+      if (endpoint.isOpen) return callingFrom(from, next);
       identify(context, request).then(
         (user) => {
           try {
@@ -151,10 +153,12 @@ function serve(app: Express, context: Context, route: Route, limits: CallLimits)
             USERS.set(request, user);
             // Who has said how they are spoken to is spoken to so, whatever the browser asks for.
             const own = user.language !== null && languages().includes(user.language) ? user.language : undefined;
-            if (own === undefined) next();
+            const go = (): void =>
+              callingFrom(user.token?.kind === "client" ? `${from}, token ${user.token.id}` : from, next);
+            if (own === undefined) go();
             else {
               response.setHeader("Content-Language", own);
-              speaking(own, next);
+              speaking(own, go);
             }
           } catch (error) {
             leaveBody(request);

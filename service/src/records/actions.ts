@@ -1,4 +1,7 @@
+/** The trail: what was done by whom, when and from where, each entry chained to the one before. */
+import { bytesFromText, sha256 } from "@corbix/core/common";
 import type { Database } from "./database/database.js";
+import { type ListPage, type PageWish, selectPage } from "./database/page.js";
 
 /** What was done by whom. */
 export interface NewAction {
@@ -8,10 +11,98 @@ export interface NewAction {
   readonly facts: object;
 }
 
+export interface ActionRow extends NewAction {
+  readonly id: string;
+  readonly at: Date;
+  /** The address it was called from, and by what; nothing for what the service does by itself. */
+  readonly calledFrom: string | null;
+  readonly hash: string;
+}
+
 /** Writes down what was done, in this order. */
-export async function addActions(database: Database, actions: readonly NewAction[]): Promise<void> {
+export async function addActions(
+  database: Database,
+  actions: readonly NewAction[],
+  calledFrom: string | null,
+): Promise<void> {
   await database.execute(
-    "INSERT INTO actions (who, what, subject, facts) SELECT who, what, subject, facts FROM json_to_recordset($1) AS one (who text, what text, subject text, facts json)",
-    [JSON.stringify(actions)],
+    `INSERT INTO actions (who, what, subject, facts, called_from)
+     SELECT who, what, subject, facts, $2 FROM json_to_recordset($1) AS one (who text, what text, subject text, facts json)`,
+    [JSON.stringify(actions), calledFrom],
   );
+}
+
+export interface TrailFilter {
+  readonly who?: string | undefined;
+  readonly what?: string | undefined;
+  readonly subject?: string | undefined;
+  readonly since?: string | undefined;
+  readonly until?: string | undefined;
+}
+
+const ACTION = 'id::text, at, who, what, subject, facts, called_from AS "calledFrom", hash';
+
+/** Entries that meet all that is asked, the newest first. */
+export function pageOfTrail(database: Database, filter: TrailFilter, wish: PageWish): Promise<ListPage<ActionRow>> {
+  return selectPage<ActionRow>(
+    database,
+    {
+      select: ACTION,
+      from: "actions",
+      where: [
+        ["who = ?", filter.who],
+        ["what = ?", filter.what],
+        ["subject = ?", filter.subject],
+        ["at >= ?::date", filter.since],
+        ["at < ?::date + 1", filter.until],
+      ],
+      order: [{ sql: "actions.id", type: "bigint" }],
+      downwards: true,
+    },
+    wish,
+  );
+}
+
+/** What was done so far, each once. */
+export async function trailWords(database: Database): Promise<string[]> {
+  const found = await database.select<{ what: string }>("SELECT DISTINCT what FROM actions ORDER BY what");
+  return found.map(({ what }) => what);
+}
+
+/** Entries that are read at a time. */
+const AT_ONCE = 2_000;
+
+/** All entries in their order, piece by piece. */
+export async function* wholeTrail(
+  database: Database,
+): AsyncGenerator<readonly (ActionRow & { readonly told: string })[]> {
+  for (let after = "0"; ; ) {
+    const some = await database.select<ActionRow & { told: string }>(
+      `SELECT ${ACTION}, action_text(actions) AS told FROM actions WHERE actions.id > $1::bigint ORDER BY actions.id LIMIT ${AT_ONCE}`,
+      [after],
+    );
+    if (some.length > 0) yield some;
+    if (some.length < AT_ONCE) return;
+    after = some.at(-1)?.id ?? after;
+  }
+}
+
+/** Whether the trail is what was written. */
+export interface TrailCheck {
+  readonly entries: number;
+  /** Digest of the last entry, which stands for all before it. */
+  readonly head: string | null;
+  /** The first entry whose digest is not what it says and the one before make it. */
+  readonly brokenAt: string | null;
+}
+
+/** Goes through the whole chain. */
+export async function checkTrail(database: Database): Promise<TrailCheck> {
+  let [entries, head]: [number, string | null] = [0, null];
+  for await (const some of wholeTrail(database))
+    for (const { id, told, hash } of some) {
+      if (sha256(bytesFromText(`${head ?? ""}\n${told}`)) !== hash) return { entries, head, brokenAt: id };
+      [entries, head] = [entries + 1, hash];
+    }
+  return { entries, head, brokenAt: null };
 }

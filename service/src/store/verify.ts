@@ -1,7 +1,7 @@
 /** Reads the whole file store against the records: what is damaged, what is missing, what is nobody's. */
 import { made } from "@corbix/core/common";
 import type { Context } from "../process/context.js";
-import { blobUses, neededBlobs } from "../records/index.js";
+import { blobUses, checkTrail, neededBlobs, type TrailCheck } from "../records/index.js";
 
 export interface FaultyFile {
   readonly sha256: string;
@@ -18,6 +18,8 @@ export interface Verification {
   readonly faults: readonly FaultyFile[];
   /** Files that nothing refers to; they are taken away when they are old enough. */
   readonly nobodys: number;
+  /** The trail, once it was gone through. */
+  readonly trail: TrailCheck | null;
   readonly startedAt: string;
   readonly error: string | null;
 }
@@ -46,6 +48,7 @@ export class Verifier {
         whole: 0,
         faults: [],
         nobodys: 0,
+        trail: null,
         startedAt: this.context.now().toISOString(),
         error: null,
       };
@@ -62,6 +65,7 @@ export class Verifier {
 
   private async run(): Promise<void> {
     const { context } = this;
+    this.set({ trail: await checkTrail(context.database) });
     const there = new Set(await context.store.list());
     const needed = await neededBlobs(context.database);
     const all = [...new Set([...needed, ...there])].sort();

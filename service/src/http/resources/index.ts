@@ -13,6 +13,7 @@ import {
   runEndpoints,
   serviceEndpoints,
   toolEndpoints,
+  trailEndpoints,
   wayEndpoints,
 } from "@corbix/api";
 import type { Context } from "../../process/context.js";
@@ -31,6 +32,7 @@ import { recordHandlers } from "./records.js";
 import { runHandlers } from "./runs.js";
 import { serviceHandlers } from "./service.js";
 import { toolHandlers } from "./tools.js";
+import { trailHandlers } from "./trail.js";
 import { wayHandlers } from "./ways.js";
 
 /** Every address the API has. */
@@ -51,5 +53,6 @@ export function allRoutes(context: Context): Route[] {
     ...routesOf(noticeEndpoints, noticeHandlers),
     ...routesOf(outboxEndpoints, outboxHandlers),
     ...routesOf(toolEndpoints, toolHandlers),
+    ...routesOf(trailEndpoints, trailHandlers),
   ];
 }
