@@ -6,6 +6,7 @@ import { addDeliveryCommands } from "./usage/delivery.js";
 import { addEnquiryCommands } from "./usage/enquiries.js";
 import { addLibraryCommands } from "./usage/library.js";
 import { addLocalCommands } from "./usage/local.js";
+import { addPeopleCommands } from "./usage/people.js";
 import { addRunCommands } from "./usage/runs.js";
 
 /** Runs the command and gives its exit code. What a command works with is loaded when it runs, so that help is there at once. */
@@ -36,6 +37,7 @@ export async function main(argv: readonly string[], version: string): Promise<nu
   addLibraryCommands(program, withService);
   addRunCommands(program, withService);
   addEnquiryCommands(program, withService);
+  addPeopleCommands(program, withService);
   addDeliveryCommands(program, withService);
   addLocalCommands(program, run);
   try {

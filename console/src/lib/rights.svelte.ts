@@ -24,14 +24,40 @@ export function has(role: Role): boolean {
 }
 
 /** The roles, the narrowest first, with what each lets one do. */
-export const ROLE_WORDS: readonly { readonly role: Role; readonly title: string; readonly says: string }[] = [
-  { role: "ask", title: word("May ask"), says: word("fill in enquiries, and see what they asked themselves") },
-  { role: "look", title: word("May look"), says: word("see data, reports, runs and what went out") },
+export const ROLE_WORDS: readonly {
+  readonly role: Role;
+  readonly title: string;
+  readonly short: string;
+  readonly says: string;
+}[] = [
+  {
+    role: "ask",
+    title: word("May ask"),
+    short: word("ask"),
+    says: word("fill in enquiries, and see what they asked themselves"),
+  },
+  {
+    role: "look",
+    title: word("May look"),
+    short: word("look"),
+    says: word("see data, reports, runs and what went out"),
+  },
   {
     role: "prepare",
     title: word("May prepare"),
+    short: word("prepare"),
     says: word("data, recipients, templates and reports; start and rehearse runs"),
   },
-  { role: "release", title: word("May release"), says: word("let runs go, and settle what became of messages") },
-  { role: "operate", title: word("May operate"), says: word("people, identities, ways out and settings") },
+  {
+    role: "release",
+    title: word("May release"),
+    short: word("release"),
+    says: word("let runs go, and settle what became of messages"),
+  },
+  {
+    role: "operate",
+    title: word("May operate"),
+    short: word("operate"),
+    says: word("people, identities, ways out and settings"),
+  },
 ];

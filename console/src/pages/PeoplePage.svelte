@@ -105,12 +105,12 @@ const STATES: Readonly<Record<Staff["state"], string>> = {
 };
 
 function said(held: Self["roles"]): string {
-  const parts = ROLE_WORDS.flatMap(({ role, title }) => {
+  const parts = ROLE_WORDS.flatMap(({ role, short }) => {
     const scope = held[role];
     if (scope === undefined) return [];
-    return [Array.isArray(scope) ? `${title} (${plural(scope.length, ["# report", "# reports"])})` : title];
+    return [Array.isArray(scope) ? `${short} (${plural(scope.length, ["# report", "# reports"])})` : short];
   });
-  return parts.join(", ") || "May do nothing";
+  return parts.join(", ") || "nothing";
 }
 </script>
 

@@ -71,4 +71,8 @@ export const command = {
   writeField: () => 'Write field=value, such as "site=Alder Court"; corbix enquiries NAME tells the fields.',
   pickRows: () => "Cannot look at picked rows: none are picked.",
   pickRowsSo: () => 'Pick them with --row 12, --where "Site = Dock" or --search.',
+  cannotGiveRole: ({ name }: { name: string }) => `There is no role \`${name}\`.`,
+  roles: () => "roles",
+  cannotFindToken: ({ name }: { name: string }) => `Cannot find the token \`${name}\`.`,
+  tokens: () => "tokens",
 };
