@@ -1,7 +1,7 @@
 <script lang="ts">
 import { Button, Checkbox, CopyButton, NumberInput, PasswordInput, TextInput } from "carbon-components-svelte";
 import { allOf, api, type Problem, type Self, type SignInSession, type Token } from "../lib/client";
-import { setZone, time } from "../lib/format";
+import { setZone, time, word } from "../lib/format";
 import { whenever } from "../lib/live";
 import { has, may, session } from "../lib/rights.svelte";
 import { scrollable } from "../lib/scrollable";
@@ -83,7 +83,7 @@ const revoke = (one: Token) =>
 
 /** A browser by what it calls itself, in a few words. */
 function browserOf(agent: string | null): string {
-  if (agent === null) return "unknown";
+  if (agent === null) return word("unknown");
   const name = /(Firefox|Edg|OPR|Chrome|Safari)\/[\d.]+/.exec(agent)?.[1] ?? agent.slice(0, 40);
   const system = /(Windows|Mac OS X|Android|iPhone|Linux)/.exec(agent)?.[1];
   return system === undefined ? name : `${name}, ${system}`;
@@ -105,8 +105,8 @@ function browserOf(agent: string | null): string {
   <form onsubmit={(event) => { event.preventDefault(); void savePassword(); }}>
     <h2>Password</h2>
     <p class="soft">At least fifteen characters, such as some words that have nothing to do with each other. It need not be changed unless somebody else may know it.</p>
-    <PasswordInput size="sm" showPasswordLabel="Show the password" hidePasswordLabel="Hide the password" labelText="Password until now" bind:value={old} autocomplete="current-password" required />
-    <PasswordInput size="sm" showPasswordLabel="Show the password" hidePasswordLabel="Hide the password" labelText="New password" bind:value={wanted} autocomplete="new-password" required />
+    <PasswordInput size="sm" tooltipAlignment="end" showPasswordLabel="Show the password" hidePasswordLabel="Hide the password" labelText="Password until now" bind:value={old} autocomplete="current-password" required />
+    <PasswordInput size="sm" tooltipAlignment="end" showPasswordLabel="Show the password" hidePasswordLabel="Hide the password" labelText="New password" bind:value={wanted} autocomplete="new-password" required />
     <div><Button size="field" type="submit" disabled={old === "" || wanted === ""}>Change it</Button></div>
   </form>
 </div>
@@ -137,8 +137,8 @@ function browserOf(agent: string | null): string {
       <tbody>
         {#each tokens as one (one.id)}
           <tr>
-            <td>{one.name || "unnamed"}</td><td>{one.person}</td><td>{one.expiresAt ? time(one.expiresAt) : "never"}</td>
-            <td>{one.usedAt ? time(one.usedAt) : "not yet"}{#if one.usedFrom} <span class="soft">{one.usedFrom}</span>{/if}</td><td>{one.perMinute ?? "any"}</td>
+            <td>{one.name || word("unnamed")}</td><td>{one.person}</td><td>{one.expiresAt ? time(one.expiresAt) : word("never")}</td>
+            <td>{one.usedAt ? time(one.usedAt) : "not yet"}{#if one.usedFrom} <span class="soft">{one.usedFrom}</span>{/if}</td><td>{one.perMinute ?? word("any")}</td>
             <td><Button size="small" kind="ghost" on:click={() => rotate(one)}>New secret</Button><Button size="small" kind="ghost" on:click={() => revoke(one)}>Revoke</Button></td>
           </tr>
         {/each}

@@ -2,7 +2,7 @@
 import { Button, Select, SelectItem, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import { allOf, api, type Problem, type TrailEntry } from "../lib/client";
-import { wholeTime } from "../lib/format";
+import { wholeTime, word } from "../lib/format";
 import { Pages } from "../lib/pages.svelte";
 import { go } from "../lib/router.svelte";
 import { scrollable } from "../lib/scrollable";
@@ -61,7 +61,13 @@ function facts({
   facts: told,
 }: TrailEntry): { readonly field: string; readonly before?: string; readonly text: string }[] {
   const said = (value: unknown): string =>
-    typeof value === "string" ? value : value === null || value === undefined ? "none" : JSON.stringify(value);
+    Array.isArray(value)
+      ? value.map(said).join(", ")
+      : typeof value === "string"
+        ? value
+        : value === null || value === undefined
+          ? word("none")
+          : JSON.stringify(value);
   const { before, after, ...rest } = told as { before?: Record<string, unknown>; after?: Record<string, unknown> };
   const changed = Object.entries(after ?? {}).map(([field, value]) => ({
     field,
@@ -101,7 +107,7 @@ function facts({
       {#each entries.items as one (one.id)}
         <tr>
           <td class="when">{wholeTime(one.at)}</td><td>{one.who}</td><td>{one.what}</td><td>{one.subject}</td>
-          <td>{#each facts(one) as { field, before, text }, at (field)}{at > 0 ? "; " : ""}<span class="soft">{field}:</span>{" "}{before === undefined ? text : `${before} → ${text}`}{/each}</td>
+          <td>{#each facts(one) as { field, before, text }, at (field)}{at > 0 ? "; " : ""}<code>{field}</code>{" "}{#if text.startsWith("{") || before?.startsWith("{")}<code>{before === undefined ? text : `${before} → ${text}`}</code>{:else}{before === undefined ? text : `${before} → ${text}`}{/if}{/each}</td>
           <td>{one.from ?? "the service itself"}</td>
         </tr>
       {/each}
