@@ -32,7 +32,9 @@ describe("the boundaries of the houses", () => {
     expect(imports("api/src/client")).toEqual(new Set());
     expect(imports("service/src")).toEqual(new Set(["@corbix/api", "@corbix/core", "@corbix/fonts"]));
     expect(imports("cli/src")).toEqual(new Set(["@corbix/api", "@corbix/core", "@corbix/fonts"]));
-    expect(imports("console/src", /from "(@corbix\/[\w/]+)/g)).toEqual(new Set(["@corbix/api/client", "@corbix/api/rights"]));
+    expect(imports("console/src", /from "(@corbix\/[\w/]+)/g)).toEqual(
+      new Set(["@corbix/api/client", "@corbix/api/rights"]),
+    );
   });
 
   it("leaves the database to the records", () => {
