@@ -100,6 +100,32 @@ describe("runs of records that are done together", () => {
     await define();
   });
 
+  it("each keep to the data beside that it was started with", async () => {
+    await alive("beside");
+    const load = async (floor: number) => {
+      const csv = `Room,Floor\nHall 2,${floor}\nHall 3,${floor}\nHall 4,${floor}\n`;
+      expect((await service.call("POST", "/api/v1/datasets/rooms/editions?file=rooms.csv", csv)).status).toBe(201);
+    };
+    await load(1);
+    await define((text) =>
+      text
+        .replace("add: {", "bring: [{ from: rooms, match: { room: room }, columns: [floor] }]\nadd: {")
+        .replace("Dear {{ trainer }},", "Dear {{ trainer }}, on floor {{ floor }},"),
+    );
+    const runs = await taken({ training_no: "B-1", room: "Hall 2" });
+    await load(2);
+    runs.push(...(await taken({ training_no: "B-2", room: "Hall 2" })));
+    const steps = await takeSteps(context().database, runs, "plan", "beside");
+    expect(await recordSteps(as("beside"), steps)).toEqual([]);
+    const told = await context().database.select<{ run: string; text: string }>(
+      "SELECT run_id AS run, text FROM messages WHERE run_id = ANY($1)",
+      [runs],
+    );
+    const floor = (run: string | undefined) => /floor (\d)/.exec(told.find((one) => one.run === run)?.text ?? "")?.[1];
+    expect([floor(runs[0]), floor(runs[1])]).toEqual(["1", "2"]);
+    await define();
+  });
+
   it("are held where the report holds, and nothing of them is queued", async () => {
     await alive("held");
     await define((text) => text.replace("hold: false", "hold: true"));

@@ -40,8 +40,8 @@ export async function recordSteps(context: Context, steps: readonly HandedStep[]
     context.database,
     steps.map((step) => step.run),
   );
-  const alike = groupedBy(runs, (run) =>
-    JSON.stringify([run.report, run.reportVersion, run.recipientListId, run.templates]),
+  const alike = groupedBy(runs, ({ report, reportVersion, recipientListId, templates, editions }) =>
+    JSON.stringify([report, reportVersion, recipientListId, templates, editionsBeside(editions)]),
   );
   const done = new Set<string>();
   for (const some of alike.values()) {
@@ -54,7 +54,14 @@ export async function recordSteps(context: Context, steps: readonly HandedStep[]
   return steps.filter(({ run }) => !done.has(run));
 }
 
-/** Runs of one version of a report with the same list and templates. Gives those that were done. */
+/** Editions of the datasets beside the record's own, which is one of those below zero. */
+function editionsBeside(editions: RunRow["editions"]): (readonly [string, number])[] {
+  return Object.entries(editions)
+    .filter(([, number]) => number >= 0)
+    .sort();
+}
+
+/** Runs of one version of a report with the same list, templates and data beside. Gives those that were done. */
 async function doAlike(context: Context, steps: readonly HandedStep[], runs: readonly RunRow[]): Promise<string[]> {
   const [first] = runs;
   const report = first && (await reportOfRun(context, first));
