@@ -19,7 +19,7 @@ const OTHER = [
 ];
 /** What these are given is read by developers: descriptions of a schema, logs, promises the program makes to itself. */
 const NOT_SAID =
-  /(\bdescribe|\.log\.\w+|^made|^known|^noteActions?|^new Error|\.prepared|\.write|\.refine|\.regex|\.literal)$/;
+  /(\bdescribe|\.log\.\w+|^made|^known|^noteAction|^deed|^new Error|\.prepared|\.write|\.refine|\.regex|\.literal)$/;
 /** Under these names, what stands in findings, errors and answers. */
 const SAID = new Set(["what", "advice", "why", "sentence", "reason", "message", "response"]);
 

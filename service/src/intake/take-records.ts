@@ -6,7 +6,7 @@ import { keyOfRecord, packTable, recordTable } from "@corbix/core/edition";
 import type { Report } from "@corbix/core/report";
 import type { ColumnInfo, Table } from "@corbix/core/table";
 import { say } from "@corbix/core/words";
-import { noteActions } from "../audit/audit.js";
+import { deed, noteActions } from "../audit/audit.js";
 import { getReport } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
 import { type Outcome, Together } from "../process/together.js";
@@ -216,12 +216,7 @@ async function tellTaken(context: Context, report: string, started: readonly Sta
   );
   await noteActions(
     context.database,
-    started.map(({ one, run }) => ({
-      who: one.by,
-      what: "record taken",
-      subject: report,
-      facts: { key: one.key, run: run.id },
-    })),
+    started.map(({ one, run }) => deed(one.by, "record taken", report, { key: one.key, run: run.id })),
   );
 }
 

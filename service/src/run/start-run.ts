@@ -6,7 +6,7 @@ import type { Report } from "@corbix/core/report";
 import { datasetsAwaited, datasetsBeside, splitColumns } from "@corbix/core/report";
 import { applyAliases, splitBy } from "@corbix/core/split";
 import { say } from "@corbix/core/words";
-import { noteActions } from "../audit/audit.js";
+import { deed, noteActions } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { calendarsOf, forPeriods } from "../library/calendars.js";
 import { checkFree, getReport, newestTemplates } from "../library/definitions.js";
@@ -167,12 +167,9 @@ export async function tellStarted(context: Context, runs: readonly NewRun[], que
   await context.queue.send(queue, ...runs.map(({ id }) => ({ run: id, step: "plan" })));
   await noteActions(
     context.database,
-    runs.map(({ id, report, period, rehearsalTo, startedBy }) => ({
-      who: startedBy,
-      what: rehearsalTo ? "rehearsal started" : "run started",
-      subject: id,
-      facts: { report, period },
-    })),
+    runs.map(({ id, report, period, rehearsalTo, startedBy }) =>
+      deed(startedBy, rehearsalTo ? "rehearsal started" : "run started", id, { report, period }),
+    ),
   );
   await announce(context.database, ...runs.map(({ id }) => ({ kind: "run" as const, subject: id })));
 }

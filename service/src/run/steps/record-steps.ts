@@ -4,7 +4,7 @@ import { isRecordOccasion, onceOf } from "@corbix/core/delivery";
 import type { Report } from "@corbix/core/report";
 import type { Proof } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
-import { noteActions } from "../../audit/audit.js";
+import { deed, noteActions } from "../../audit/audit.js";
 import { announce } from "../../events/events.js";
 import { finishRuns } from "../../outbox/record-outcome.js";
 import type { Context } from "../../process/context.js";
@@ -223,7 +223,7 @@ async function keep(
   const released = kept.filter(isLetGo).map(({ run }) => run.id);
   await noteActions(
     database,
-    released.map((subject) => ({ who: by, what: "run released", subject, facts: {} })),
+    released.map((subject) => deed(by, "run released", subject)),
   );
   await announce(database, ...kept.map(({ run }) => ({ kind: "run" as const, subject: run.id })));
   // A run without a message is done at once.

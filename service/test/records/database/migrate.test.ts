@@ -111,7 +111,7 @@ describe("a migration", () => {
   it("leaves states, kinds and references that the database itself keeps", async () => {
     const url = await fresh();
     const database = await openDatabase(url, { migrate: true });
-    await database.execute("INSERT INTO users (name, password) VALUES ('a', 'b')");
+    await database.execute("INSERT INTO users (name, password, roles) VALUES ('a', 'b', '{}')");
     await expect(
       database.execute("INSERT INTO tokens (user_id, digest, kind) VALUES (1, 'x', 'other')"),
     ).rejects.toThrow("tokens_kinds");
