@@ -234,9 +234,21 @@ describe("the console", () => {
     const written = await body.inputValue();
     await body.fill(written.replace("line.fee", "line.fees"));
     await seen.getByText("Cannot find").waitFor();
+    // What is written right after something was taken back stays, however long answers are in coming.
+    let letGo: () => void = () => {};
+    const held = new Promise<void>((resolve) => {
+      letGo = resolve;
+    });
+    const reading = "**/api/v1/reports/site-statement/message";
+    await page.route(reading, async (route) => {
+      if (route.request().method() === "GET") await held;
+      await route.continue();
+    });
     await editor.getByRole("button", { name: "Take back" }).click();
     await editor.getByLabel("Subject").fill("Your lifts in {{ period.label }}, {{ site }}");
+    letGo();
     await seen.getByText("Your lifts in October 2026, Harbour House").waitFor();
+    await page.unroute(reading);
     await seen.getByLabel("Group (26)").selectOption({ label: "Alder Court (6 rows)" });
     await seen.getByText("Your lifts in October 2026, Alder Court").waitFor();
     // A mark is put where the cursor stands.

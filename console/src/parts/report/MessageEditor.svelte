@@ -43,11 +43,16 @@ async function open(): Promise<void> {
     const found = await api.read("/reports/{name}/message", { path });
     kept = found.data;
     etag = found.etag;
-    words = $state.snapshot(kept.words) as Record<string, MessageWords>;
-    if (!words[language]) language = "";
+    takeBack();
   } catch (error) {
     problem = error as Problem;
   }
+}
+/** At once, from what was read: whatever is written next stays. */
+function takeBack(): void {
+  if (!kept) return;
+  words = $state.snapshot(kept.words) as Record<string, MessageWords>;
+  if (!words[language]) language = "";
 }
 $effect(() => {
   if (isOpen && !kept) untrack(() => void open());
@@ -140,7 +145,7 @@ async function save(): Promise<void> {
         {#if own.kind !== "text"}<TextArea labelText="Plain text, for those who do not see HTML" placeholder="made from the text above" rows={3} value={own.text ?? ""} on:input={(event) => { const typed = (event.target as HTMLTextAreaElement).value; own.text = typed === "" ? undefined : typed; }} />{/if}
         <div class="row">
           <Button size="small" disabled={!isChanged} on:click={save}>Save the message</Button>
-          <Button size="small" kind="ghost" disabled={!isChanged} on:click={() => void open()}>Take back</Button>
+          <Button size="small" kind="ghost" disabled={!isChanged} on:click={takeBack}>Take back</Button>
           {#if language !== ""}<Button size="small" kind="ghost" on:click={removeLanguage}>Take {language} out</Button>{/if}
           <form class="row" onsubmit={(event) => { event.preventDefault(); addLanguage(); }}>
             <TextInput size="sm" hideLabel labelText="Another language" placeholder="another language: de" bind:value={added} />
