@@ -237,8 +237,7 @@ export const RIGHTS = {
 /** For which reports somebody with these grants may do what needs one of the roles; nothing where they may not at all. */
 export function scopeOf(grants: Grants, roles: readonly Role[]): Scope | undefined {
   const held = roles.flatMap((role) => HOLDERS[role]).flatMap((holder) => grants[holder] ?? []);
-  const scopes = roles.flatMap((role) => HOLDERS[role]).map((holder) => grants[holder]);
-  if (scopes.includes("all")) return "all";
+  if (held.includes("all")) return "all";
   return held.length === 0 ? undefined : [...new Set(held)];
 }
 

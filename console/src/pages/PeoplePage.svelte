@@ -36,18 +36,13 @@ async function load(): Promise<void> {
   if (reports.length === 0) reports = await allOf(api.all("/reports")).catch(() => []);
 }
 $effect(() => whenever(({ kind }) => kind === "access", load, "page"));
+/** The form begins with the person as they are; when the list comes again, what is changed here stays. */
+let begun: string | undefined;
 $effect(() => {
   const person = own;
   untrack(() => {
-    if (!person || isChanged) return;
-    roles = structuredClone($state.snapshot(person.roles)) as Self["roles"];
-    facts = { shownName: person.shownName, address: person.address ?? "" };
-  });
-});
-$effect(() => {
-  const person = all?.find((one) => one.name === name);
-  untrack(() => {
-    if (!person) return;
+    if (!person || begun === person.name) return;
+    begun = person.name;
     roles = structuredClone($state.snapshot(person.roles)) as Self["roles"];
     facts = { shownName: person.shownName, address: person.address ?? "" };
   });

@@ -27,10 +27,13 @@ export async function checkReach(
   context: Context,
   user: Pick<User, "grants">,
   right: Right,
-  call: { readonly params: unknown; readonly body: unknown },
+  call: { readonly params: unknown; readonly query?: unknown; readonly body: unknown },
 ): Promise<Scope> {
   const scope = await namedNow(context, scopeFor(user, right));
   if (scope === "all" || right === "nobody" || right === "anybody") return scope;
+  // Whatever a call is about: a report that it names besides has to be the caller's too, since its rows are shown.
+  const besides = [call.query, call.body].flatMap((part) => namedReport(part) ?? []);
+  if (besides.some((report) => !scope.includes(report))) throw notAllowed(right, scope);
   const owners = await ownersOf(context, right.about, call);
   if (owners === undefined) return scope;
   const isSeen = right.roles.every((role) => role === "look" || role === "ask");
@@ -48,6 +51,11 @@ async function namedNow({ database }: Context, scope: Scope): Promise<Scope> {
 
 type Fields = Readonly<Record<string, unknown>>;
 
+function namedReport(part: unknown): string | undefined {
+  const named = typeof part === "object" && part !== null ? (part as Fields)["report"] : undefined;
+  return typeof named === "string" ? named : undefined;
+}
+
 /** The reports that what a call is about belongs to; `undefined` where there is no such thing, which the call itself tells. */
 async function ownersOf(
   context: Context,
@@ -64,7 +72,7 @@ async function ownersOf(
     case "report":
       return [text("name")];
     case "sent":
-      return [String((body as Fields | undefined)?.["report"] ?? "")];
+      return [namedReport(body) ?? ""];
     case "run":
     case "message":
     case "file":

@@ -194,7 +194,7 @@ describe("what somebody may do", () => {
 
 describe("a token", () => {
   it("may do no more than its person, is told once, counted, rotated and revoked", async () => {
-    const { cookie } = await (async () => ({ cookie: await comeIn("tove.lang", { prepare: ["site-statement"] }) }))();
+    const cookie = await comeIn("tove.lang", { prepare: ["site-statement"] });
     const wide = await call("POST", "/tokens", { name: "wide", roles: { release: "all" } }, { cookie });
     expect([wide.status, wide.body.code]).toEqual([403, "NOT_ALLOWED"]);
     const made = await call(

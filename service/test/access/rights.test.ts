@@ -109,6 +109,10 @@ describe("the table of rights", () => {
     tokens.set("other", await addToken(database, other, "client"));
     expect(await of("other", "get", `/runs/${started.body.id}`)).toBe(403);
     expect(await of("other", "post", `/runs/${started.body.id}/release`, {})).toBe(403);
+    // Nor is data that both are made from a way to what another report makes of it.
+    const look = (report: string) => of("own look", "post", "/datasets/visits/editions/1/look", { report });
+    expect([await look(OWN), await look("visit-enquiry")]).toEqual([200, 403]);
+    expect(await of("own look", "get", "/templates/statement.xlsx/marks?report=visit-enquiry")).toBe(403);
     // A report of one's own is not a way to other data.
     const source = `report: ${OWN}\ntitle: T\ndata: technicians\nsplit: { one: All }\nfiles: { list: { name: List, table: {} } }\n`;
     const loaded = await service.call("POST", "/api/v1/datasets/technicians/editions?file=t.csv", "Name,Pay\nAnn,1\n");
@@ -131,7 +135,6 @@ describe("the table of rights", () => {
     ];
     expect(await names("/reports", "name")).toEqual([OWN]);
     expect((await list("look", "/reports")).length).toBeGreaterThan(1);
-    await as("look", "get", "/runs");
     const more = await service.call<{ id: string }>("POST", "/api/v1/runs", {
       report: "unit-history",
       period: "2026-10",
