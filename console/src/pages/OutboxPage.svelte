@@ -93,8 +93,8 @@ const rows = $derived(
     {:else if one.restWhy}waits for its server, and tries again {time(one.restUntil)}: {one.restWhy} {plural(one.waiting, ["# message", "# messages"])} wait.
     {:else}{plural(one.waiting + one.sending, ["# message", "# messages"])} to go, done in about {duration(one.secondsLeft ?? 0)} at {one.settings.perMinute} a minute.{/if}
     {#if one.held > 0}{plural(one.held, ["# message", "# messages"])} of paused runs wait.{/if}
-    {#if !may("pauseIdentity")}{""}{:else if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
-    {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}
+    {#if may("pauseIdentity")}{#if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
+    {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/identities/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}{/if}
   </p>
 {/each}
 {#each busyWays as one}
@@ -103,8 +103,8 @@ const rows = $derived(
     {#if one.paused}is paused; files of {plural(one.waiting, ["# group", "# groups"])} wait.
     {:else if one.restWhy}is left alone, and tried again {time(one.restUntil)}: {one.restWhy} Files of {plural(one.waiting, ["# group", "# groups"])} wait.
     {:else}takes files of {plural(one.waiting + one.sending, ["# group", "# groups"])}.{/if}
-    {#if !may("pauseWayOut")}{""}{:else if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/ways-out/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
-    {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/ways-out/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}
+    {#if may("pauseWayOut")}{#if one.paused || one.restWhy}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/ways-out/{name}/resume", { path: { name: one.name } }))}>Go on now</Button>
+    {:else}<Button size="small" kind="ghost" on:click={() => act(() => api.post("/ways-out/{name}/pause", { path: { name: one.name } }))}>Pause</Button>{/if}{/if}
   </p>
 {/each}
 <div class="search" role="search">
