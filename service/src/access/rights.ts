@@ -1,5 +1,5 @@
 /** Whether a caller may do what a call asks for, and for which reports: by the table of the contract. */
-import { type Right, rights, type Scope, scopeOf } from "@corbix/api";
+import { type Grants, type Right, ROLES, rights, type Scope, scopeOf } from "@corbix/api";
 import { CorbixError, oneOf } from "@corbix/core/common";
 import { datasetsOf, type Report, templatesOf } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
@@ -40,6 +40,17 @@ export async function checkReach(
   const isOwn = (report: string): boolean => scope.includes(report);
   if (isSeen ? owners.some(isOwn) : owners.length > 0 && owners.every(isOwn)) return scope;
   throw notAllowed(right, scope);
+}
+
+/** What somebody may do, with reports as they are called by now. */
+export async function grantsNow(context: Context, grants: Grants): Promise<Grants> {
+  const now = await Promise.all(
+    ROLES.map(async (role) => {
+      const scope = grants[role];
+      return scope === undefined ? [] : [[role, await namedNow(context, scope)] as const];
+    }),
+  );
+  return Object.fromEntries(now.flat());
 }
 
 /** Names of reports as they are called by now. */

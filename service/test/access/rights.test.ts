@@ -155,4 +155,15 @@ describe("the table of rights", () => {
     expect(await overview("look")).toBeGreaterThan(1);
     expect(await overview("nobody")).toBe(0);
   });
+
+  it("goes on meaning a report that is called otherwise by now", async () => {
+    const runs = await service.list<{ id: string; state: string }>(`/api/v1/runs?report=${OWN}`);
+    for (const { id } of runs) await service.call("POST", `/api/v1/runs/${id}/stop`, {});
+    const renamed = await service.call("POST", `/api/v1/library/reports/${OWN}/rename`, { to: "statements" });
+    expect(renamed.status, JSON.stringify(renamed.body)).toBe(200);
+    expect((await as("own look", "get", "/reports/statements")).status).toBe(200);
+    expect((await as("own look", "get", `/reports/${OWN}`)).status).toBe(200);
+    const self = await as<{ roles: object }>("own look", "get", "/self");
+    expect(self.body.roles).toEqual({ look: ["statements"] });
+  });
 });

@@ -17,17 +17,18 @@ import {
   rotateToken,
   switchPerson,
 } from "../../access/people.js";
+import { grantsNow } from "../../access/rights.js";
 import type { Context } from "../../process/context.js";
 import { type ListedUser, pageOfUsers, type TokenRow, tokensOf, type UserRow } from "../../records/index.js";
 import { type HandlersOf, iso } from "../handler.js";
 import { openSession } from "../session-cookie.js";
 
 export const peopleHandlers: HandlersOf<typeof peopleEndpoints> = {
-  showSelf: async ({ user }) => showSelf(user),
+  showSelf: ({ context, user }) => showSelf(context, user),
 
   changeSelf: async ({ context, user, body }) => {
     await changeSelf(context, user, given(body));
-    return showSelf({ ...user, ...given(body) });
+    return showSelf(context, { ...user, ...given(body) });
   },
 
   changePassword: async ({ context, user, body }) => {
@@ -125,8 +126,9 @@ function given<Body extends object>(body: Body): { [Key in keyof Body]: Exclude<
   };
 }
 
-function showSelf({ name, shownName, address, language, zone, grants }: User) {
-  return { name, shownName: shownName ?? name, address, language, zone, roles: shownRoles(grants) };
+async function showSelf(context: Context, { name, shownName, address, language, zone, grants }: User) {
+  const roles = shownRoles(await grantsNow(context, grants));
+  return { name, shownName: shownName ?? name, address, language, zone, roles };
 }
 
 function shownRoles({ look, prepare, release, operate, ask }: UserRow["roles"]) {
