@@ -645,7 +645,7 @@ export interface paths {
         /** Whom an invitation is for, and until when */
         get: operations["showInvitation"];
         put?: never;
-        /** Choose a password; the invitation is used up, and one is signed in */
+        /** Choose a password; the invitation is used up, and one is signed in unless a second factor is asked for */
         post: operations["acceptInvitation"];
         delete?: never;
         options?: never;
@@ -1027,6 +1027,23 @@ export interface paths {
         put: operations["changePerson"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person}/factors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take out authenticator, passkeys and recovery codes of somebody who has lost them; their sessions end */
+        delete: operations["dropFactorsOf"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1873,6 +1890,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/self/authenticator": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** The first code of a new authenticator: from now on one is asked for at each sign-in */
+        put: operations["addAuthenticator"];
+        /** A secret for an authenticator (TOTP, RFC 6238); it counts once its first code was given */
+        post: operations["beginAuthenticator"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/self/authenticator/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do without the authenticator */
+        post: operations["dropAuthenticator"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/self/factors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What one signs in with */
+        get: operations["showFactors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/self/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One's passkeys */
+        get: operations["listPasskeys"];
+        put?: never;
+        /** Keep the passkey that the browser made */
+        post: operations["addPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/self/passkeys/{id}/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a passkey out */
+        post: operations["dropPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/self/passkeys/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a browser needs to make a passkey */
+        post: operations["beginPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/self/password": {
         parameters: {
             query?: never;
@@ -1884,6 +2005,23 @@ export interface paths {
         /** Change one's password; all other sessions end */
         put: operations["changePassword"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/self/recovery-codes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Other recovery codes in place of those before */
+        post: operations["makeRecoveryCodes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1939,6 +2077,76 @@ export interface paths {
         post: operations["signIn"];
         /** Sign out */
         delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session/passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign in by what the browser made of the options */
+        post: operations["signInByPasskey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session/passkey/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a browser needs to sign in by passkey */
+        post: operations["beginPasskeySignIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/session/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How one can sign in here */
+        get: operations["showWaysIn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sign-in-provider": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The office's own provider of sign-ins */
+        get: operations["showProvider"];
+        /** Let people sign in by the office's own provider (OpenID Connect), which has to answer */
+        put: operations["saveProvider"];
+        post?: never;
+        /** Let nobody sign in by the provider any more; sessions go on */
+        delete: operations["deleteProvider"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2917,6 +3125,16 @@ export interface components {
             cc: components["schemas"]["Address"][];
             to: components["schemas"]["Address"][];
         };
+        Factors: {
+            /** @description Since when codes of an authenticator are asked for. */
+            authenticatorSince: string | null;
+            hasPassword: boolean;
+            /** @description Whether Corbix is open under an address that passkeys can be of. */
+            mayHavePasskeys: boolean;
+            passkeys: number;
+            /** @description Those that are left. */
+            recoveryCodes: number;
+        };
         Finding: {
             advice: string;
             /** @description Where to look in the table: a column, and the first of the rows by their number in the origin. */
@@ -3105,6 +3323,62 @@ export interface components {
         KeptList: {
             count: number;
             findings: components["schemas"]["Finding"][];
+        };
+        KeptSignInProvider: {
+            /**
+             * Format: uri
+             * @description The address that the provider has to know to send people back to.
+             */
+            back: string;
+            /**
+             * Format: uri
+             * @description The address that the provider may tell of people who have signed out there or left.
+             */
+            ended: string;
+            hasSecret: boolean;
+            settings: {
+                clientId: string;
+                /**
+                 * @description What people of each group may do. Who is of several may do all of it; who is of none does not come in.
+                 * @default []
+                 */
+                groups: {
+                    group: string;
+                    /** @description By role `all`, or the reports it is for. Who may prepare or release may look too, and who may look may ask. */
+                    roles: {
+                        ask?: "all" | string[];
+                        look?: "all" | string[];
+                        /** @constant */
+                        operate?: "all";
+                        prepare?: "all" | string[];
+                        release?: "all" | string[];
+                    };
+                }[];
+                /**
+                 * @description The claim that tells somebody's groups.
+                 * @default groups
+                 */
+                groupsClaim: string;
+                /**
+                 * Format: uri
+                 * @description As the provider calls itself, such as https://id.lifts.example.
+                 */
+                issuer: string;
+                /** @default openid profile email */
+                scope: string;
+                /**
+                 * @description How long somebody is in before they come by the provider again.
+                 * @default 12
+                 */
+                sessionHours: number;
+                /** @description What the button says: `Sign in by …`. */
+                title: string;
+                /**
+                 * @description Whether people who were invited here are known by their mail address, where the provider has verified it.
+                 * @default false
+                 */
+                trustsAddresses: boolean;
+            };
         };
         Letter: {
             attachments: {
@@ -3528,6 +3802,19 @@ export interface components {
             /** @description Different values of the column. */
             values: number;
         };
+        Passkey: {
+            /** Format: date-time */
+            createdAt: string;
+            id: number;
+            name: string;
+            usedAt: string | null;
+        };
+        PasskeyOptions: {
+            options: {
+                [key: string]: unknown;
+            };
+            state: string;
+        };
         PeriodFiles: {
             /**
              * Format: date-time
@@ -3565,8 +3852,13 @@ export interface components {
             /** Format: date-time */
             createdAt: string;
             createdBy: string | null;
+            /** @description Whether codes of an authenticator are asked for. */
+            hasCodes: boolean;
             language: string | null;
             name: string;
+            passkeys: number;
+            /** @description The office's own provider, for who comes by it. */
+            provider: string | null;
             /** @description By role `all`, or the reports it is for. Who may prepare or release may look too, and who may look may ask. */
             roles: {
                 ask?: "all" | string[];
@@ -3576,6 +3868,11 @@ export interface components {
                 prepare?: "all" | string[];
                 release?: "all" | string[];
             };
+            /**
+             * @description `groups`: as their groups at the provider say, at each sign-in anew.
+             * @enum {string}
+             */
+            rolesFrom: "here" | "groups";
             /** @description Sessions that are open. */
             sessions: number;
             shownName: string;
@@ -4222,6 +4519,8 @@ export interface components {
         Self: {
             address: string | null;
             language: string | null;
+            /** @description Whether nothing may be done before a second factor was added. */
+            mustAddFactor: boolean;
             name: string;
             /** @description What the caller may do: of a token, what its person may do too. */
             roles: {
@@ -4259,6 +4558,8 @@ export interface components {
             /** @description Whether it is the one that asks. */
             isThis: boolean;
             usedAt: string | null;
+            /** @description By what it was opened. */
+            way: ("password" | "code" | "passkey" | "provider") | null;
         };
         Step: {
             columnsAdded: string[];
@@ -6698,6 +6999,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
+                        isIn: boolean;
                         name: string;
                     };
                 };
@@ -7740,6 +8042,37 @@ export interface operations {
                 };
             };
         };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dropFactorsOf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Done */
             200: {
@@ -10139,6 +10472,305 @@ export interface operations {
             };
         };
     };
+    addAuthenticator: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Six digits of the authenticator, or a recovery code, which works once. */
+                    code: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        recoveryCodes: string[];
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    beginAuthenticator: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    password?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        secret: string;
+                        /** @description What the authenticator scans. */
+                        uri: string;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dropAuthenticator: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    password?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ok: boolean;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showFactors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Factors"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listPasskeys: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Passkey"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    response: {
+                        [key: string]: unknown;
+                    };
+                    /** @description As it came with the options; good for five minutes, once. */
+                    state: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: number;
+                        recoveryCodes: string[];
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dropPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    password?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ok: boolean;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    beginPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    password?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyOptions"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     changePassword: {
         parameters: {
             query?: never;
@@ -10163,6 +10795,43 @@ export interface operations {
                 content: {
                     "application/json": {
                         ok: boolean;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    makeRecoveryCodes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    password?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        recoveryCodes: string[];
                     };
                 };
             };
@@ -10319,6 +10988,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description Six digits of the authenticator, or a recovery code, which works once. */
+                    code?: string;
                     name: string;
                     password: string;
                 };
@@ -10350,6 +11021,252 @@ export interface operations {
         };
     };
     signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ok: boolean;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    signInByPasskey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    response: {
+                        [key: string]: unknown;
+                    };
+                    /** @description As it came with the options; good for five minutes, once. */
+                    state: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        name: string;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    beginPasskeySignIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasskeyOptions"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showWaysIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        passkeys: boolean;
+                        provider: {
+                            address: string;
+                            title: string;
+                        } | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showProvider: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptSignInProvider"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    saveProvider: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description The client's secret; the one that is kept stays without it. */
+                    secret?: string;
+                    settings: {
+                        clientId: string;
+                        /**
+                         * @description What people of each group may do. Who is of several may do all of it; who is of none does not come in.
+                         * @default []
+                         */
+                        groups?: {
+                            group: string;
+                            /** @description By role `all`, or the reports it is for. Who may prepare or release may look too, and who may look may ask. */
+                            roles: {
+                                ask?: "all" | string[];
+                                look?: "all" | string[];
+                                /** @constant */
+                                operate?: "all";
+                                prepare?: "all" | string[];
+                                release?: "all" | string[];
+                            };
+                        }[];
+                        /**
+                         * @description The claim that tells somebody's groups.
+                         * @default groups
+                         */
+                        groupsClaim?: string;
+                        /**
+                         * Format: uri
+                         * @description As the provider calls itself, such as https://id.lifts.example.
+                         */
+                        issuer: string;
+                        /** @default openid profile email */
+                        scope?: string;
+                        /**
+                         * @description How long somebody is in before they come by the provider again.
+                         * @default 12
+                         */
+                        sessionHours?: number;
+                        /** @description What the button says: `Sign in by …`. */
+                        title: string;
+                        /**
+                         * @description Whether people who were invited here are known by their mail address, where the provider has verified it.
+                         * @default false
+                         */
+                        trustsAddresses?: boolean;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptSignInProvider"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteProvider: {
         parameters: {
             query?: never;
             header?: never;

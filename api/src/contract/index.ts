@@ -13,6 +13,7 @@ import { recordEndpoints } from "./records.js";
 import { RIGHTS, type Right } from "./rights.js";
 import { runEndpoints } from "./runs.js";
 import { serviceEndpoints } from "./service.js";
+import { signInEndpoints } from "./sign-in.js";
 import { toolEndpoints } from "./tools.js";
 import { trailEndpoints } from "./trail.js";
 import { wayEndpoints } from "./ways.js";
@@ -32,7 +33,9 @@ export {
   type Role,
   type Scope,
   scopeOf,
+  WITHOUT_FACTOR,
 } from "./rights.js";
+export { type SignInProvider, signInProvider } from "./sign-in.js";
 export { wordPairs } from "./tools.js";
 export { wayOutSecret, wayOutSettings } from "./ways.js";
 export {
@@ -49,6 +52,7 @@ export {
   recordEndpoints,
   runEndpoints,
   serviceEndpoints,
+  signInEndpoints,
   toolEndpoints,
   trailEndpoints,
   wayEndpoints,
@@ -57,6 +61,7 @@ export {
 /** Every endpoint under its operation id. */
 export const endpoints = {
   ...serviceEndpoints,
+  ...signInEndpoints,
   ...datasetEndpoints,
   ...libraryEndpoints,
   ...calendarEndpoints,

@@ -35,7 +35,7 @@ export const grants = z
     "By role `all`, or the reports it is for. Who may prepare or release may look too, and who may look may ask.",
   );
 
-const password = z.string().max(200);
+export const password = z.string().max(200);
 
 const person = z
   .strictObject({
@@ -46,6 +46,12 @@ const person = z
     zone: z.string().nullable(),
     roles: grants,
     state: z.enum(["invited", "active", "off"]),
+    hasCodes: z.boolean().describe("Whether codes of an authenticator are asked for."),
+    passkeys: count,
+    provider: z.string().nullable().describe("The office's own provider, for who comes by it."),
+    rolesFrom: z
+      .enum(["here", "groups"])
+      .describe("`groups`: as their groups at the provider say, at each sign-in anew."),
     sessions: count.describe("Sessions that are open."),
     tokens: count.describe("Tokens that are good."),
     signedInAt: instant.nullable().describe("When they signed in last."),
@@ -62,6 +68,7 @@ const self = z
     language: z.string().nullable(),
     zone: z.string().nullable(),
     roles: grants.describe("What the caller may do: of a token, what its person may do too."),
+    mustAddFactor: z.boolean().describe("Whether nothing may be done before a second factor was added."),
   })
   .meta({ id: "Self" });
 
@@ -79,6 +86,7 @@ const session = z
     isThis: z.boolean().describe("Whether it is the one that asks."),
     from: z.string().nullable().describe("The address it was opened from."),
     agent: z.string().nullable().describe("The browser, as it calls itself."),
+    way: z.enum(["password", "code", "passkey", "provider"]).nullable().describe("By what it was opened."),
     createdAt: instant,
     usedAt: instant.nullable(),
     expiresAt: instant.nullable(),
@@ -104,9 +112,9 @@ const told = z
   .meta({ id: "ToldToken" });
 
 const byPerson = z.strictObject({ person: personName });
-const bySession = z.strictObject({ id: z.coerce.number().int().min(1) });
+export const bySession = z.strictObject({ id: z.coerce.number().int().min(1) });
 const byInvitation = z.strictObject({ secret: z.string().regex(/^[\w-]{20,100}$/, "expected an invitation") });
-const ok = z.strictObject({ ok: z.boolean() });
+export const ok = z.strictObject({ ok: z.boolean() });
 /** Read before anybody is known. */
 const SMALL = 10_000;
 
@@ -125,13 +133,6 @@ export const peopleEndpoints = {
       zone: zone.nullable().optional(),
     }),
     answer: self,
-  }),
-  changePassword: endpoint("put", "/self/password", {
-    summary: "Change one's password; all other sessions end",
-    tag: "Access",
-    body: z.strictObject({ old: password, new: password }),
-    answer: ok,
-    limit: SMALL,
   }),
   listSessions: endpoint("get", "/self/sessions", {
     summary: "Where one is signed in",
@@ -189,11 +190,11 @@ export const peopleEndpoints = {
     isOpen: true,
   }),
   acceptInvitation: endpoint("post", "/invitations/{secret}", {
-    summary: "Choose a password; the invitation is used up, and one is signed in",
+    summary: "Choose a password; the invitation is used up, and one is signed in unless a second factor is asked for",
     tag: "Access",
     params: byInvitation,
     body: z.strictObject({ password }),
-    answer: z.strictObject({ name: z.string() }),
+    answer: z.strictObject({ name: z.string(), isIn: z.boolean() }),
     statuses: [201],
     isOpen: true,
     limit: SMALL,
@@ -263,5 +264,11 @@ export const peopleEndpoints = {
     tag: "People",
     params: byPerson,
     answer: z.strictObject({ ended: count }),
+  }),
+  dropFactorsOf: endpoint("delete", "/people/{person}/factors", {
+    summary: "Take out authenticator, passkeys and recovery codes of somebody who has lost them; their sessions end",
+    tag: "People",
+    params: byPerson,
+    answer: person,
   }),
 };

@@ -52,6 +52,9 @@ export const RIGHTS = {
   signIn: "nobody",
   showSession: "anybody",
   signOut: "anybody",
+  showWaysIn: "nobody",
+  beginPasskeySignIn: "nobody",
+  signInByPasskey: "nobody",
   showOverview: "anybody",
   search: may("look", "listed"),
   verifyStore: may("operate", "office"),
@@ -212,6 +215,18 @@ export const RIGHTS = {
   showSelf: "anybody",
   changeSelf: "anybody",
   changePassword: "anybody",
+  showFactors: "anybody",
+  beginAuthenticator: "anybody",
+  addAuthenticator: "anybody",
+  dropAuthenticator: "anybody",
+  makeRecoveryCodes: "anybody",
+  listPasskeys: "anybody",
+  beginPasskey: "anybody",
+  addPasskey: "anybody",
+  dropPasskey: "anybody",
+  showProvider: may("operate", "office"),
+  saveProvider: may("operate", "office"),
+  deleteProvider: may("operate", "office"),
   listSessions: "anybody",
   endSession: "anybody",
   endOtherSessions: "anybody",
@@ -232,7 +247,21 @@ export const RIGHTS = {
   switchOff: may("operate", "office"),
   switchOn: may("operate", "office"),
   endSessionsOf: may("operate", "office"),
+  dropFactorsOf: may("operate", "office"),
 } as const satisfies Readonly<Record<string, Right>>;
+
+/** What may be done in an office that asks for a second factor by who has none yet. */
+export const WITHOUT_FACTOR: ReadonlySet<string> = new Set<keyof typeof RIGHTS>([
+  "showSelf",
+  "showSession",
+  "signOut",
+  "showFactors",
+  "beginAuthenticator",
+  "addAuthenticator",
+  "beginPasskey",
+  "addPasskey",
+  "listPasskeys",
+]);
 
 /** For which reports somebody with these grants may do what needs one of the roles; nothing where they may not at all. */
 export function scopeOf(grants: Grants, roles: readonly Role[]): Scope | undefined {

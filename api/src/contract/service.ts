@@ -25,10 +25,6 @@ const verification = z
   })
   .meta({ id: "Verification" });
 
-const signedIn = z.strictObject({ name: z.string() });
-/** Name and password are short, and read before anybody is known. */
-const SIGN_IN_LIMIT = 10_000;
-
 export const serviceEndpoints = {
   showHealth: endpoint("get", "/health", {
     summary: "Whether the service and its database are well",
@@ -97,20 +93,5 @@ export const serviceEndpoints = {
     summary: "How far the last verification is, and what it found",
     tag: "Service",
     answer: verification,
-  }),
-  signIn: endpoint("post", "/session", {
-    summary: "Sign in; the answer sets the console's cookie",
-    tag: "Access",
-    body: z.strictObject({ name: z.string().max(200), password: z.string().max(200) }),
-    answer: signedIn,
-    statuses: [201],
-    isOpen: true,
-    limit: SIGN_IN_LIMIT,
-  }),
-  showSession: endpoint("get", "/session", { summary: "Who is signed in", tag: "Access", answer: signedIn }),
-  signOut: endpoint("delete", "/session", {
-    summary: "Sign out",
-    tag: "Access",
-    answer: z.strictObject({ ok: z.boolean() }),
   }),
 };

@@ -18,6 +18,7 @@ export const ERRORS = {
   UNKNOWN_FONT: { status: 500, exit: 1, retry: false },
   BAD_REQUEST: { status: 400, exit: 4, retry: false },
   NOT_SIGNED_IN: { status: 401, exit: 5, retry: false },
+  SECOND_FACTOR_NEEDED: { status: 401, exit: 5, retry: false },
   TOO_MANY_TRIES: { status: 429, exit: 5, retry: false },
   NOT_ALLOWED: { status: 403, exit: 5, retry: false },
   NOT_FOUND: { status: 404, exit: 6, retry: false },

@@ -12,6 +12,7 @@ import {
   type ListedUser,
   listedUser,
   replaceToken,
+  rolesFromHere,
   saveToken,
   setInvitation,
   setPassword,
@@ -21,12 +22,11 @@ import {
   tokenById,
   type UserFacts,
   useInvitation,
-  userByName,
   userNames,
   userOfInvitation,
 } from "../records/index.js";
 import { digestOf, newSecret, type User } from "./access.js";
-import { checkPassword, hashPassword, isPassword } from "./passwords.js";
+import { checkPassword, hashPassword } from "./passwords.js";
 
 /** Somebody with a link that works once. */
 export interface Invited {
@@ -121,6 +121,8 @@ export async function changePerson(
   checkOwnMatter(person, by);
   if (changes.roles) checkRoles(changes.roles, by);
   await setFacts(context, person, changes);
+  // What is said here is not said otherwise by a provider at the next sign-in.
+  if (changes.roles && person.rolesFrom === "groups") await rolesFromHere(context.database, person.id);
   await noteAction(context.database, by.name, "person changed", person.name, {
     before: differing(person, changes),
     after: changes,
@@ -180,13 +182,8 @@ export async function endSessions(
   return ended;
 }
 
-/** Changes one's password; other sessions end. Throws `NOT_SIGNED_IN` where the old one is wrong. */
-export async function changePassword(context: Context, user: User, old: string, wanted: string): Promise<void> {
-  const kept = (await userByName(context.database, user.name))?.password ?? null;
-  if (!(await isPassword(old, kept))) {
-    await noteAction(context.database, user.name, "password not changed: the old one was wrong", user.name);
-    throw new CorbixError("NOT_ALLOWED", say().serviceAccess.oldPasswordWrong(), { where: "old" });
-  }
+/** Changes one's password; other sessions end. */
+export async function changePassword(context: Context, user: User, wanted: string): Promise<void> {
   checkPassword(wanted, wordsAbout(user));
   await setPassword(context.database, user.id, await hashPassword(wanted));
   await noteAction(context.database, user.name, "password changed", user.name);
@@ -275,7 +272,7 @@ function checkRoles(roles: Grants, by: User): void {
 }
 
 /** What one may do is for others to say. */
-function checkOwnMatter(person: { readonly id: number }, by: User): void {
+export function checkOwnMatter(person: { readonly id: number }, by: User): void {
   if (person.id !== by.id) return;
   throw new CorbixError("NOT_ALLOWED", say().serviceAccess.notOneself(), {
     where: "people",

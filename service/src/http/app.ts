@@ -1,6 +1,6 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
-import { BASE, endpoints, openApiDocument } from "@corbix/api";
+import { BASE, endpoints, openApiDocument, WITHOUT_FACTOR } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { describeProblems } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
@@ -8,7 +8,7 @@ import compression from "compression";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
 import type { z } from "zod";
-import type { User } from "../access/access.js";
+import { lacksFactor, type User } from "../access/access.js";
 import { CallLimits } from "../access/call-limits.js";
 import { checkReach, rightOf, scopeFor } from "../access/rights.js";
 import { callingFrom } from "../audit/caller.js";
@@ -23,6 +23,7 @@ import { eventStream } from "./event-stream.js";
 import { answering, type Call, type Route } from "./handler.js";
 import { once } from "./idempotency.js";
 import { identify } from "./identify.js";
+import { serveProvider } from "./provider-pages.js";
 import { allRoutes } from "./resources/index.js";
 
 /** JSON and text bodies are small; files go their own way. */
@@ -67,6 +68,7 @@ export function makeApp(context: Context, consoleFolder: string): Express {
   });
   serveDownloads(app, context);
   serveAsking(app, context);
+  serveProvider(app, context);
   app.get(`${BASE}/events`, (request, response, next) => {
     identify(context, request).then(() => eventStream(context, response, () => identify(context, request)), next);
   });
@@ -149,6 +151,7 @@ function serve(app: Express, context: Context, route: Route, limits: CallLimits)
         (user) => {
           try {
             limits.check(user, response);
+            checkFactor(context, user, route);
             scopeFor(user, rightOf(route.id));
             USERS.set(request, user);
             // Who has said how they are spoken to is spoken to so, whatever the browser asks for.
@@ -176,6 +179,13 @@ function serve(app: Express, context: Context, route: Route, limits: CallLimits)
       answer(context, route, request, response).catch(next);
     },
   );
+}
+
+function checkFactor(context: Context, user: User, { id }: Route): void {
+  if (WITHOUT_FACTOR.has(id) || !lacksFactor(context, user.token)) return;
+  throw new CorbixError("NOT_ALLOWED", say().serviceAccess.mustAddFactor(), {
+    advice: say().serviceAccess.addOneUnderAccount(),
+  });
 }
 
 /** Whoever was refused may finish reading the answer for so long; what they send meanwhile is thrown away, and no more than so much. */

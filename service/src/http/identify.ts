@@ -1,7 +1,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import type { Request } from "express";
-import { maybeUser, type User } from "../access/access.js";
+import { lacksFactor, maybeUser, type User } from "../access/access.js";
 import type { Context } from "../process/context.js";
 import { sessionToken } from "./session-cookie.js";
 
@@ -16,7 +16,7 @@ export async function identify(context: Context, request: Request): Promise<User
     });
   if (!bearer && request.method !== "GET" && !isOwnOrigin(request))
     throw new CorbixError("NOT_ALLOWED", say().serviceHttp.cannotTakeCallAnotherSite());
-  return user;
+  return lacksFactor(context, user.token) ? { ...user, grants: {} } : user;
 }
 
 /** Whether a call comes from a page of ours, by what the browser says of it. */

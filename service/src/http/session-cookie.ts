@@ -3,6 +3,7 @@ import type { Request, Response } from "express";
 import { addToken } from "../access/access.js";
 import type { Context } from "../process/context.js";
 import type { Settings } from "../process/settings.js";
+import type { NewToken } from "../records/index.js";
 
 export const SESSION_COOKIE = "corbix_session";
 const AGENT_LENGTH = 300;
@@ -19,9 +20,10 @@ export async function openSession(
   user: { readonly id: number },
   request: Request,
   response: Response,
+  opened: Pick<NewToken, "way"> & Partial<Pick<NewToken, "days">>,
 ): Promise<void> {
   const agent = request.get("user-agent")?.slice(0, AGENT_LENGTH) ?? null;
-  const token = await addToken(context.database, user.id, "session", { from: request.ip ?? null, agent });
+  const token = await addToken(context.database, user.id, "session", { from: request.ip ?? null, agent, ...opened });
   response.cookie(SESSION_COOKIE, token, cookieOf(context.settings));
 }
 

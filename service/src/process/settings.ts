@@ -106,6 +106,12 @@ export const settingsSchema = z.strictObject({
     .min(16)
     .optional()
     .describe("Key that kept passwords are encrypted with; without it one is made in the data folder."),
+  secondFactor: z
+    .enum(["chosen", "required"])
+    .default("chosen")
+    .describe(
+      "Whether people choose to have a second factor, or may do nothing without one; who comes by the office's own provider has signed in there.",
+    ),
   zone: z
     .string()
     .default(Intl.DateTimeFormat().resolvedOptions().timeZone)

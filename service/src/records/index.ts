@@ -29,6 +29,7 @@ export {
   readPeriod,
   readRecordEditions,
 } from "./editions.js";
+export * from "./factors.js";
 export * from "./identities.js";
 export * from "./keeping.js";
 export * from "./letters.js";

@@ -21,6 +21,11 @@ export interface UserRow {
 export interface ListedUser extends UserRow {
   readonly sessions: number;
   readonly tokens: number;
+  readonly hasCodes: boolean;
+  readonly passkeys: number;
+  /** Of the office's own provider, for who comes by it. */
+  readonly provider: string | null;
+  readonly rolesFrom: "here" | "groups";
 }
 
 const USER = `users.id, users.name, users.shown_name AS "shownName", users.address, users.language, users.zone, users.roles, users.state,
@@ -28,7 +33,8 @@ const USER = `users.id, users.name, users.shown_name AS "shownName", users.addre
 const GOOD = "(tokens.expires_at IS NULL OR tokens.expires_at > now())";
 const counted = (kind: string): string =>
   `(SELECT count(*)::int FROM tokens WHERE tokens.user_id = users.id AND tokens.kind = '${kind}' AND ${GOOD})`;
-const LISTED = `${USER}, ${counted("session")} AS sessions, ${counted("client")} AS tokens`;
+const LISTED = `${USER}, ${counted("session")} AS sessions, ${counted("client")} AS tokens, users.totp IS NOT NULL AS "hasCodes",
+  (SELECT count(*)::int FROM passkeys WHERE passkeys.user_id = users.id) AS passkeys, users.provider_issuer AS provider, users.roles_from AS "rolesFrom"`;
 
 export async function hasUsers(database: Database): Promise<boolean> {
   return (await database.select("SELECT 1 FROM users LIMIT 1")).length > 0;
@@ -173,7 +179,7 @@ export function setUserFacts(database: Database, id: number, facts: UserFacts): 
 export function setUserOff(database: Database, id: number, isOff: boolean): Promise<boolean> {
   return withOperatorLeft(database, async (transaction) => {
     await database.execute(
-      `UPDATE users SET state = CASE WHEN $2 THEN 'off' WHEN password IS NULL THEN 'invited' ELSE 'active' END, invitation = NULL, invited_until = NULL WHERE id = $1`,
+      `UPDATE users SET state = CASE WHEN $2 THEN 'off' WHEN password IS NULL AND provider_subject IS NULL THEN 'invited' ELSE 'active' END, invitation = NULL, invited_until = NULL WHERE id = $1`,
       [id, isOff],
       transaction,
     );
@@ -207,11 +213,15 @@ async function withOperatorLeft(
   }
 }
 
+/** By what a session was opened. */
+export type WayIn = "password" | "code" | "passkey" | "provider";
+
 export interface NewToken {
   readonly digest: string;
   readonly kind: "session" | "client";
   /** For ever where null. */
   readonly days: number | null;
+  readonly way?: WayIn | null;
   readonly name?: string | null;
   readonly roles?: Grants | null;
   readonly perMinute?: number | null;
@@ -233,17 +243,18 @@ export interface TokenRow {
   readonly usedFrom: string | null;
   readonly openedFrom: string | null;
   readonly agent: string | null;
+  readonly way: WayIn | null;
 }
 
 const TOKEN = `tokens.id, tokens.user_id AS "userId", users.name AS person, tokens.kind, tokens.name, tokens.roles, tokens.per_minute AS "perMinute",
-  tokens.created_at AS "createdAt", tokens.expires_at AS "expiresAt", tokens.used_at AS "usedAt", tokens.used_from AS "usedFrom", tokens.opened_from AS "openedFrom", tokens.agent`;
+  tokens.created_at AS "createdAt", tokens.expires_at AS "expiresAt", tokens.used_at AS "usedAt", tokens.used_from AS "usedFrom", tokens.opened_from AS "openedFrom", tokens.agent, tokens.way`;
 
 /** Keeps a token by its digest; gives its number. A session counts as signing in. */
 export async function saveToken(database: Database, user: number, token: NewToken): Promise<number> {
   const { id } = await database.one<{ id: number }>(
     `WITH signed AS (UPDATE users SET signed_in_at = now() WHERE id = $1 AND $3 = 'session')
-     INSERT INTO tokens (user_id, digest, kind, expires_at, name, roles, per_minute, opened_from, agent)
-     VALUES ($1, $2, $3, now() + $4 * interval '1 day', $5, $6, $7, $8, $9) RETURNING id`,
+     INSERT INTO tokens (user_id, digest, kind, expires_at, name, roles, per_minute, opened_from, agent, way)
+     VALUES ($1, $2, $3, now() + $4 * interval '1 day', $5, $6, $7, $8, $9, $10) RETURNING id`,
     [
       user,
       token.digest,
@@ -254,9 +265,15 @@ export async function saveToken(database: Database, user: number, token: NewToke
       token.perMinute ?? null,
       token.from ?? null,
       token.agent ?? null,
+      token.way ?? null,
     ],
   );
   return id;
+}
+
+/** A session that has seen a second factor since is worth as much as one that began with it. */
+export async function setWay(database: Database, id: number, way: WayIn): Promise<void> {
+  await database.execute("UPDATE tokens SET way = $2 WHERE id = $1", [id, way]);
 }
 
 export async function deleteToken(database: Database, digest: string): Promise<void> {
@@ -306,6 +323,11 @@ export async function deleteSessions(database: Database, user: number, besides: 
   ]);
 }
 
+/** Ends those sessions of a person that were opened in one way. Gives how many. */
+export async function endSessionsByWay(database: Database, user: number, way: WayIn): Promise<number> {
+  return database.execute("DELETE FROM tokens WHERE user_id = $1 AND kind = 'session' AND way = $2", [user, way]);
+}
+
 /** Gives a token another digest; the one before goes on for some hours. */
 export async function replaceToken(database: Database, id: number, digest: string, keepHours: number): Promise<void> {
   await database.execute(
@@ -321,6 +343,7 @@ export interface TokenUser extends UserRow {
   readonly tokenRoles: Grants | null;
   readonly perMinute: number | null;
   readonly kind: TokenRow["kind"];
+  readonly way: WayIn | null;
   /** Whether its use was written down a minute ago or longer. */
   readonly isUseOld: boolean;
 }
@@ -328,7 +351,7 @@ export interface TokenUser extends UserRow {
 /** Whose token it is, as long as it lasts and its person may come in. */
 export async function userOfToken(database: Database, digest: string): Promise<TokenUser | undefined> {
   const [user] = await database.select<TokenUser>(
-    `SELECT ${USER}, tokens.id AS token, tokens.name AS "tokenName", tokens.roles AS "tokenRoles", tokens.per_minute AS "perMinute", tokens.kind,
+    `SELECT ${USER}, tokens.id AS token, tokens.name AS "tokenName", tokens.roles AS "tokenRoles", tokens.per_minute AS "perMinute", tokens.kind, tokens.way,
        tokens.used_at IS NULL OR tokens.used_at < now() - interval '1 minute' AS "isUseOld"
      FROM tokens JOIN users ON users.id = tokens.user_id
      WHERE (tokens.digest = $1 OR tokens.old_digest = $1 AND tokens.old_until > now()) AND ${GOOD} AND users.state = 'active'`,

@@ -7,6 +7,7 @@ import { kindOf } from "../queue/queue.js";
 import {
   endWorker,
   forgetCalls,
+  forgetOldTries,
   idleSteps,
   loseBegun,
   quietRuns,
@@ -58,6 +59,7 @@ export async function sweepStore(context: Context): Promise<void> {
   const { database } = context;
   const old = await removeOldUploads(database, context.now(), UPLOAD_HOURS);
   await forgetCalls(database, context.now(), CALL_HOURS);
+  await forgetOldTries(database);
   const removed = await sweepBlobs(database, context.store, context.now());
   if (old.length > 0 || removed > 0) context.log.info({ uploads: old.length, removed }, "store swept");
 }

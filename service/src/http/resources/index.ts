@@ -12,6 +12,7 @@ import {
   recordEndpoints,
   runEndpoints,
   serviceEndpoints,
+  signInEndpoints,
   toolEndpoints,
   trailEndpoints,
   wayEndpoints,
@@ -31,6 +32,7 @@ import { recipientHandlers } from "./recipients.js";
 import { recordHandlers } from "./records.js";
 import { runHandlers } from "./runs.js";
 import { serviceHandlers } from "./service.js";
+import { signInHandlers } from "./sign-in.js";
 import { toolHandlers } from "./tools.js";
 import { trailHandlers } from "./trail.js";
 import { wayHandlers } from "./ways.js";
@@ -39,6 +41,7 @@ import { wayHandlers } from "./ways.js";
 export function allRoutes(context: Context): Route[] {
   return [
     ...routesOf(serviceEndpoints, serviceHandlers(context)),
+    ...routesOf(signInEndpoints, signInHandlers(context)),
     ...routesOf(datasetEndpoints, datasetHandlers),
     ...routesOf(draftEndpoints, draftHandlers),
     ...routesOf(enquiryEndpoints, enquiryHandlers),

@@ -1,10 +1,10 @@
 import type { peopleEndpoints } from "@corbix/api";
-import type { User } from "../../access/access.js";
+import { lacksFactor, type User } from "../../access/access.js";
 import {
   acceptInvitation,
-  changePassword,
   changePerson,
   changeSelf,
+  checkOwnMatter,
   endSessions,
   endToken,
   getPerson,
@@ -18,6 +18,7 @@ import {
   switchPerson,
 } from "../../access/people.js";
 import { grantsNow } from "../../access/rights.js";
+import { dropFactors, needsFactor } from "../../access/second-factor.js";
 import type { Context } from "../../process/context.js";
 import { type ListedUser, pageOfUsers, type TokenRow, tokensOf, type UserRow } from "../../records/index.js";
 import { type HandlersOf, iso } from "../handler.js";
@@ -29,11 +30,6 @@ export const peopleHandlers: HandlersOf<typeof peopleEndpoints> = {
   changeSelf: async ({ context, user, body }) => {
     await changeSelf(context, user, given(body));
     return showSelf(context, { ...user, ...given(body) });
-  },
-
-  changePassword: async ({ context, user, body }) => {
-    await changePassword(context, user, body.old, body.new);
-    return { ok: true };
   },
 
   listSessions: async ({ context, user, query }) => {
@@ -80,9 +76,11 @@ export const peopleHandlers: HandlersOf<typeof peopleEndpoints> = {
 
   acceptInvitation: async ({ context, params, body, request, response, created }) => {
     const user = await acceptInvitation(context, params.secret, body.password);
-    await openSession(context, user, request, response);
-    created("/session");
-    return { name: user.name };
+    // A link stands for the password, and for nothing that is asked besides.
+    const isIn = !(await needsFactor(context, user));
+    if (isIn) await openSession(context, user, request, response, { way: "password" });
+    created(isIn ? "/session" : "/session/ways");
+    return { name: user.name, isIn };
   },
 
   listPeople: async ({ context, query: { search, ...wish } }) => {
@@ -113,6 +111,14 @@ export const peopleHandlers: HandlersOf<typeof peopleEndpoints> = {
   endSessionsOf: async ({ context, params, user }) => ({
     ended: await endOf(context, params.person, user),
   }),
+
+  dropFactorsOf: async ({ context, params, user }) => {
+    const person = await getPerson(context, params.person);
+    checkOwnMatter(person, user);
+    await dropFactors(context, person, user.name);
+    await endSessions(context, person, null, user.name);
+    return showPerson(await getPerson(context, params.person));
+  },
 };
 
 async function endOf(context: Context, name: string, user: User): Promise<number> {
@@ -126,9 +132,11 @@ function given<Body extends object>(body: Body): { [Key in keyof Body]: Exclude<
   };
 }
 
-async function showSelf(context: Context, { name, shownName, address, language, zone, grants }: User) {
+async function showSelf(context: Context, user: User) {
+  const { name, shownName, address, language, zone, grants } = user;
   const roles = shownRoles(await grantsNow(context, grants));
-  return { name, shownName: shownName ?? name, address, language, zone, roles };
+  const mustAddFactor = lacksFactor(context, user.token);
+  return { name, shownName: shownName ?? name, address, language, zone, roles, mustAddFactor };
 }
 
 function shownRoles({ look, prepare, release, operate, ask }: UserRow["roles"]) {
@@ -155,12 +163,13 @@ function showInvited({ person, link, until }: Invited) {
   return { person: showPerson(person), link, until: iso(until) };
 }
 
-function showSession({ id, openedFrom, agent, createdAt, usedAt, expiresAt }: TokenRow, user: User) {
+function showSession({ id, openedFrom, agent, way, createdAt, usedAt, expiresAt }: TokenRow, user: User) {
   return {
     id,
     isThis: user.token?.id === id,
     from: openedFrom,
     agent,
+    way,
     createdAt: iso(createdAt),
     usedAt: iso(usedAt),
     expiresAt: iso(expiresAt),

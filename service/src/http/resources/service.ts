@@ -1,16 +1,13 @@
 import { scopeOf, type serviceEndpoints } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
-import { removeToken, SignIn } from "../../access/access.js";
 import { reachOf } from "../../access/rights.js";
 import { noteAction } from "../../audit/audit.js";
-import { monotonicMs } from "../../process/clock.js";
 import type { Context } from "../../process/context.js";
 import { countEverything, type FoundNames, isAnswering, searchEverything, troublesOf } from "../../records/index.js";
 import { labelOfPeriod } from "../../run/period-label.js";
 import { Verifier } from "../../store/verify.js";
 import type { HandlersOf } from "../handler.js";
-import { cookieOf, openSession, SESSION_COOKIE, sessionToken } from "../session-cookie.js";
 
 /** What went wrong longer ago is history: the outbox has it. */
 const TROUBLE_DAYS = 30;
@@ -61,9 +58,6 @@ function shownNames(found: FoundNames) {
 }
 
 export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndpoints> {
-  const signIn = new SignIn(context.database, monotonicMs, (name, what, address) =>
-    noteAction(context.database, name.slice(0, 100), what, address),
-  );
   const verifier = new Verifier(context);
   return {
     showHealth: async ({ context: { database } }) => ({ ok: await isAnswering(database) }),
@@ -99,24 +93,6 @@ export function serviceHandlers(context: Context): HandlersOf<typeof serviceEndp
         where: "verification",
         advice: say().serviceHttp.startCorbixVerify(),
       });
-    },
-
-    signIn: async ({ body, request, response, created }) => {
-      const user = await signIn.check(body.name, body.password, request.ip ?? "");
-      await openSession(context, user, request, response);
-      await noteAction(context.database, user.name, "signed in", request.ip ?? "");
-      created("/session");
-      return { name: user.name };
-    },
-
-    showSession: async ({ user }) => ({ name: user.name }),
-
-    signOut: async ({ request, response, user }) => {
-      const token = sessionToken(request);
-      if (token) await removeToken(context.database, token);
-      await noteAction(context.database, user.name, "signed out", request.ip ?? "");
-      response.clearCookie(SESSION_COOKIE, cookieOf(context.settings));
-      return { ok: true };
     },
   };
 }

@@ -15,6 +15,7 @@ import { up as enquiries } from "./0014-enquiries.js";
 import { up as packed } from "./0015-packed.js";
 import { up as people } from "./0016-people.js";
 import { up as trail } from "./0017-trail.js";
+import { up as factors } from "./0018-factors.js";
 import type { Migrating } from "./migrating.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
@@ -39,4 +40,5 @@ export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }
   { name: "0015-packed", up: packed },
   { name: "0016-people", up: people },
   { name: "0017-trail", up: trail },
+  { name: "0018-factors", up: factors },
 ];
