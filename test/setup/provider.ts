@@ -87,7 +87,9 @@ export async function testProvider(service: string): Promise<TestProvider> {
       await grant.save();
       return grant;
     },
-    fetch: (url: URL | string, options?: RequestInit) => fetch(url, options),
+    // By itself it calls nobody on loopback.
+    fetch: (url: URL | string, { dispatcher: _, ...options }: RequestInit & { dispatcher?: unknown } = {}) =>
+      fetch(url, options),
   } as never);
   const answer = provider.callback();
   server.on("request", (request, response) => {

@@ -145,9 +145,10 @@ export async function checkAgain(
 ): Promise<void> {
   const kept = (await userByName(context.database, user.name))?.password ?? null;
   if (kept === null) return;
+  if (password === undefined) throw new CorbixError("BAD_REQUEST", say().serviceAccess.passwordAgain(), { where });
   const counted = { key: `again ${user.id}`, most: MOST_PASSWORDS, seconds: 60 };
   await tries.check([counted]);
-  if (password !== undefined && (await isPassword(password, kept))) return tries.forget([counted.key]);
+  if (await isPassword(password, kept)) return tries.forget([counted.key]);
   await noteAction(context.database, user.name, "password given again was wrong", user.name);
   throw new CorbixError("NOT_ALLOWED", say().serviceAccess.oldPasswordWrong(), { where });
 }

@@ -52,7 +52,7 @@ describe("an authenticator", () => {
   it("is begun with the password, counts with its first code, and is then asked for after the password", async () => {
     cookie = await comeIn("mara.lindqvist");
     expect((await call("POST", "/self/authenticator", { password: "wrong" }, cookie)).status).toBe(403);
-    expect((await call("POST", "/self/authenticator", {}, cookie)).status).toBe(403);
+    expect((await call("POST", "/self/authenticator", {}, cookie)).status).toBe(400);
     const begun = await call("POST", "/self/authenticator", { password: GOOD }, cookie);
     secret = begun.body.secret ?? "";
     expect(begun.body.uri).toContain(`otpauth://totp/Corbix:mara.lindqvist?issuer=Corbix&secret=${secret}`);

@@ -47,6 +47,7 @@ export const serviceAccess = {
   giveCode: () => "Give the code that your authenticator shows, or a recovery code, or sign in by passkey.",
   mustAddFactor: () => "A second factor has to be added first.",
   addOneUnderAccount: () => "Add an authenticator or a passkey under Your account.",
+  passwordAgain: () => "Your password is needed once more.",
   wrongCode: () => "The code is wrong, over or used.",
   takeNewestCode: () => "Take the one that the authenticator shows now; its clock has to be right.",
   nothingBegun: () => "No authenticator was begun with.",
