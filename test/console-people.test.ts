@@ -1,13 +1,17 @@
 /** Several people in several browsers at once: invited, one prepares, one releases, one is refused, one leaves. */
+
+import { Secret, TOTP } from "otpauth";
 import { type Browser, chromium, type Page } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { CHROMIUM } from "../scripts/lib/chromium.mjs";
 import { type Console, openConsole, signIn } from "./setup/console.js";
+import { type TestProvider, testProvider } from "./setup/provider.js";
 import { type TestService, testService } from "./setup/service.js";
 
 let service: TestService;
 let office: Console;
 let browser: Browser;
+let provider: TestProvider;
 const GOOD = "seven quiet herons wade";
 const WAIT = Number(process.env.CORBIX_TEST_WAIT ?? 120_000);
 
@@ -16,8 +20,10 @@ beforeAll(async () => {
   office = await openConsole(service);
   browser = await chromium.launch(CHROMIUM);
   await signIn(office, service);
+  provider = await testProvider(service.url);
 });
 afterAll(async () => {
+  await provider?.close();
   await browser?.close();
   await office?.browser.close();
   await service?.close();
@@ -158,5 +164,135 @@ describe("several people at once", () => {
     expect((await fetch(`${service.url}/api/v1/self`, { headers: { Authorization: `Bearer ${secret}` } })).status).toBe(
       401,
     );
+  });
+});
+
+describe("other ways in", () => {
+  it("is the office's own provider, set up by clicking: a colleague of a group signs in there and finds what the group may do", async () => {
+    const { page } = office;
+    await office.open("people");
+    await page.getByRole("link", { name: "by the office's provider" }).click();
+    await page.getByLabel("What it is called").fill("Aldmoor");
+    await page.getByLabel("Issuer").fill(provider.issuer);
+    await page.getByLabel("Client").fill(provider.clientId);
+    await page.getByLabel("Secret", { exact: true }).fill(provider.secret);
+    await page.getByRole("button", { name: "Add a group" }).click();
+    await page.getByLabel("Group, as the provider calls it").fill("heads");
+    await page.getByLabel("May release").selectOption("all");
+    await page.getByRole("button", { name: "Save" }).click();
+    await page.getByText("Saved: the provider has answered.").waitFor();
+    await page.getByText(`${service.url}/sign-in/back`).waitFor();
+
+    provider.colleagues.set("petra.novak", {
+      name: "Petra Novak",
+      email: "petra.novak@lifts.example",
+      isVerified: true,
+      groups: ["heads"],
+    });
+    provider.colleagues.set("lena.frost", { name: "Lena Frost", email: "l@x.example", isVerified: true, groups: [] });
+    const through = async (who: string): Promise<Page> => {
+      const own = await newPerson(service.url);
+      await own.getByRole("link", { name: "Sign in by Aldmoor" }).click();
+      await own.getByLabel("Colleague").fill(who);
+      await own.getByRole("button", { name: "Go on" }).click();
+      return own;
+    };
+    const petra = await through("petra.novak");
+    await petra.getByRole("heading", { name: "Overview" }).waitFor();
+    expect(await rooms(petra)).toContain("Runs");
+    expect(await rooms(petra)).not.toContain("People");
+    const lena = await through("lena.frost");
+    await lena.getByText("none of your groups may come in here").waitFor();
+    await lena.getByRole("link", { name: "To the sign-in" }).click();
+    await lena.getByRole("heading", { name: "Sign in" }).waitFor();
+    await lena.context().close();
+
+    // Whoever leaves the office is out at once, whichever way they came in.
+    await office.open("people/petra.novak");
+    await page.getByText(`as their groups at ${provider.issuer} say`).waitFor();
+    await page.getByRole("button", { name: "Switch off" }).click();
+    const told = Date.now();
+    await petra.getByRole("heading", { name: "Sign in" }).waitFor();
+    console.log(`a leaver's console showed the sign-in after ${Date.now() - told} ms`);
+    await petra.context().close();
+  });
+
+  it("is a code of an authenticator, asked for after the password, or a recovery code", async () => {
+    const own = await comeIn(await invite("nora.stein", "Nora Stein", { "May look": "all" }));
+    await own.getByRole("button", { name: "Your account" }).click();
+    await own.getByLabel("Your password, to change what follows").fill(GOOD);
+    await own.getByRole("button", { name: "Add an authenticator" }).click();
+    await own.getByRole("img", { name: "The secret as a QR code" }).waitFor();
+    const secret = (await own.locator(".begun code").textContent()) ?? "";
+    const shows = (steps: number) =>
+      new TOTP({ secret: Secret.fromBase32(secret) }).generate({ timestamp: Date.now() + steps * 30_000 });
+    await own.getByLabel("The code that it shows now").fill(shows(0));
+    await own.getByRole("button", { name: "Add it" }).click();
+    const codes = own.getByRole("status").filter({ hasText: "Keep these recovery codes" }).locator("li");
+    await codes.first().waitFor();
+    expect(await codes.count()).toBe(10);
+    const recovery = (await codes.first().textContent()) ?? "";
+    const signInAs = async (code: string): Promise<void> => {
+      await own.getByRole("button", { name: "Sign out", exact: true }).first().click();
+      await own.getByRole("textbox", { name: "Name", exact: true }).fill("nora.stein");
+      await own.getByLabel("Password", { exact: true }).fill(GOOD);
+      await own.keyboard.press("Enter");
+      await own.getByLabel("Code").fill("000000");
+      await own.keyboard.press("Enter");
+      await own.getByText("The code is wrong, over or used.").waitFor();
+      await own.getByLabel("Code").fill(code);
+      await own.keyboard.press("Enter");
+      await own.getByRole("heading", { name: "Your account" }).waitFor();
+    };
+    await signInAs(shows(1));
+    await signInAs(recovery);
+    await own.getByText("9 codes are left.").waitFor();
+    await own.getByText("password and second factor").first().waitFor();
+    await own.context().close();
+  });
+
+  it("is a passkey, which stands for name and password", async () => {
+    const here = (address: string) => address.replace("127.0.0.1", "localhost");
+    const own = await comeIn(here(await invite("emil.roth", "Emil Roth", { "May look": "all" })));
+    const devices = await own.context().newCDPSession(own);
+    await devices.send("WebAuthn.enable");
+    await devices.send("WebAuthn.addVirtualAuthenticator", {
+      options: {
+        protocol: "ctap2",
+        transport: "internal",
+        hasResidentKey: true,
+        hasUserVerification: true,
+        isUserVerified: true,
+        automaticPresenceSimulation: true,
+      },
+    });
+    await own.getByRole("button", { name: "Your account" }).click();
+    await own.getByLabel("Your password, to change what follows").fill(GOOD);
+    await own.getByLabel("Name of a new passkey").fill("office laptop");
+    await own.getByRole("button", { name: "Add a passkey" }).click();
+    await own.getByText("The passkey is added.").waitFor();
+    await own.getByRole("cell", { name: "office laptop" }).waitFor();
+    await own.getByRole("button", { name: "Sign out", exact: true }).first().click();
+    // By password alone nobody comes in any more.
+    await own.getByRole("textbox", { name: "Name", exact: true }).fill("emil.roth");
+    await own.getByLabel("Password", { exact: true }).fill(GOOD);
+    await own.keyboard.press("Enter");
+    await own.getByLabel("Code").waitFor();
+    // What the device signs is good once: whoever has copied it comes too late.
+    const sent = own.waitForRequest((request) => request.url().endsWith("/session/passkey"));
+    await own.getByRole("button", { name: "Sign in by passkey" }).click();
+    await own.getByRole("heading", { name: "Your account" }).waitFor();
+    const copy = (await sent).postData() ?? "";
+    const again = await fetch(`${here(service.url)}/api/v1/session/passkey`, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: copy,
+    });
+    expect([again.status, again.headers.get("set-cookie")]).toEqual([409, null]);
+    // Under an address without a name there are none.
+    await own.goto(`${service.url}/`);
+    await own.getByRole("heading", { name: "Sign in" }).waitFor();
+    expect(await own.getByRole("button", { name: "Sign in by passkey" }).count()).toBe(0);
+    await own.context().close();
   });
 });

@@ -97,7 +97,8 @@ let shown = $state.raw<{ readonly Page: Component<Record<string, unknown>>; read
 let isMissing = $state(false);
 let isLost = $state(false);
 $effect(() => {
-  const wanted = pageOf(place.parts);
+  // Before a second factor is added where the office asks for one, there is nothing else.
+  const wanted = pageOf(session.self?.mustAddFactor ? ["account"] : place.parts);
   [isMissing, isLost] = [wanted === undefined, false];
   if (!wanted?.page) shown = undefined;
   if (!wanted) return;
@@ -128,7 +129,7 @@ $effect(() => {
   </span>
   <HeaderUtilities>
     {#if may("search") && session.self}<SearchBar />{/if}
-    <HeaderGlobalAction iconDescription={dark ? "Light" : "Dark"} icon={dark ? Light : Asleep} on:click={turnTheme} />
+    <HeaderGlobalAction iconDescription={dark ? "Light" : "Dark"} icon={dark ? Light : Asleep} on:click={turnTheme} tooltipAlignment={session.self ? "center" : "end"} />
     {#if session.self}<HeaderGlobalAction iconDescription="Your account" icon={UserAvatar} on:click={() => go("account")} /><HeaderGlobalAction iconDescription="Sign out" icon={Logout} on:click={signOut} tooltipAlignment="end" />{/if}
   </HeaderUtilities>
 </Header>
@@ -140,7 +141,7 @@ $effect(() => {
 {:else if session.self}
   <SideNav bind:isOpen={isNavOpen} aria-label="Rooms">
     <SideNavItems>
-      {#each rooms.filter(([, , call]) => may(call)) as [name, title] (name)}
+      {#each session.self.mustAddFactor ? [] : rooms.filter(([, , call]) => may(call)) as [name, title] (name)}
         <SideNavLink href={name === "" ? "#/" : link(name)} text={title} isSelected={room === name} />
       {/each}
     </SideNavItems>

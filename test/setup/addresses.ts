@@ -40,6 +40,7 @@ export function everyPage(run: string): readonly (readonly [address: string, sho
     ["settings", "main h1"],
     ["people", "td a:has-text('office')"],
     ["people/office", "main dl"],
+    ["sign-in-provider", "main form"],
     ["trail", "td"],
     ["account", "main form"],
     ["tools", "main h1"],

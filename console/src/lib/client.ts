@@ -44,6 +44,7 @@ export type OutboxEntry = Schemas["OutboxEntry"];
 export type Overview = Schemas["Overview"];
 export type Parcel = Schemas["Parcel"];
 export type ParcelSummary = Schemas["ParcelSummary"];
+export type Passkey = Schemas["Passkey"];
 export type Person = Schemas["Address"];
 export type Preview = Schemas["Preview"];
 export type Profile = Schemas["Profile"];

@@ -36,6 +36,7 @@ const PAGES = {
   waysOut: () => import("../pages/WaysPage.svelte"),
   notices: () => import("../pages/NoticesPage.svelte"),
   people: () => import("../pages/PeoplePage.svelte"),
+  provider: () => import("../pages/ProviderPage.svelte"),
   trail: () => import("../pages/TrailPage.svelte"),
   account: () => import("../pages/AccountPage.svelte"),
   tools: () => import("../pages/ToolsPage.svelte"),
@@ -82,6 +83,8 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
       return open("waysOut", { name: one }, one);
     case "people":
       return open("people", { name: one }, one);
+    case "sign-in-provider":
+      return open("provider");
     case "trail":
       return open("trail", { subject: one });
     case "account":

@@ -6,6 +6,7 @@ import { whenever } from "../lib/live";
 import { has, may, session } from "../lib/rights.svelte";
 import { scrollable } from "../lib/scrollable";
 import Trouble from "../parts/common/Trouble.svelte";
+import FactorsPart from "../parts/people/FactorsPart.svelte";
 import RolesField from "../parts/people/RolesField.svelte";
 
 /** One's own account: what one is called, the password, where one is signed in, tokens for scripts. */
@@ -81,6 +82,17 @@ const revoke = (one: Token) =>
     if (told?.name === one.name) told = undefined;
   });
 
+/** A first second factor may open everything else. */
+async function lookAgain(): Promise<void> {
+  if (session.self?.mustAddFactor) session.self = await api.get("/self");
+}
+const WAYS: Readonly<Record<NonNullable<SignInSession["way"]>, string>> = {
+  password: word("password"),
+  code: word("password and second factor"),
+  passkey: word("passkey"),
+  provider: word("the office's provider"),
+};
+
 /** A browser by what it calls itself, in a few words. */
 function browserOf(agent: string | null): string {
   if (agent === null) return word("unknown");
@@ -91,6 +103,7 @@ function browserOf(agent: string | null): string {
 </script>
 
 <h1>Your account</h1>
+{#if session.self?.mustAddFactor}<p class="must" role="alert">This office asks for a second factor: add an authenticator or a passkey below, then you can go on.</p>{/if}
 <Trouble {problem} />
 <p class="soft" role="status">{said}</p>
 <div class="both">
@@ -110,15 +123,16 @@ function browserOf(agent: string | null): string {
     <div><Button size="field" type="submit" disabled={old === "" || wanted === ""}>Change it</Button></div>
   </form>
 </div>
+<FactorsPart onchanged={() => void lookAgain()} />
 <section>
   <h2>Where you are signed in</h2>
   {#if sessions && sessions.length > 0}
     <div class="lines" use:scrollable data-scrolls="Sessions"><table>
-      <thead><tr><th>Browser</th><th>From</th><th>Since</th><th>Used last</th><th></th></tr></thead>
+      <thead><tr><th>Browser</th><th>By</th><th>From</th><th>Since</th><th>Used last</th><th></th></tr></thead>
       <tbody>
         {#each sessions as one (one.id)}
           <tr>
-            <td>{one.isThis ? `${browserOf(one.agent)} (this one)` : browserOf(one.agent)}</td><td>{one.from ?? ""}</td><td>{time(one.createdAt)}</td><td>{one.usedAt ? time(one.usedAt) : "not yet"}</td>
+            <td>{one.isThis ? `${browserOf(one.agent)} (this one)` : browserOf(one.agent)}</td><td>{one.way ? WAYS[one.way] : ""}</td><td>{one.from ?? ""}</td><td>{time(one.createdAt)}</td><td>{one.usedAt ? time(one.usedAt) : "not yet"}</td>
             <td>{#if !one.isThis}<Button size="small" kind="ghost" on:click={() => act(() => api.delete("/self/sessions/{id}", { path: { id: one.id } }))}>Sign out</Button>{/if}</td>
           </tr>
         {/each}
@@ -158,6 +172,7 @@ function browserOf(agent: string | null): string {
   .both { display: grid; grid-template-columns: repeat(auto-fit, minmax(18rem, 1fr)); gap: 2rem; align-items: start; max-width: 60rem; }
   form { display: grid; gap: 0.75rem; }
   section { margin-top: 2rem; }
+  .must { margin: 0.5rem 0; font-weight: 600; }
   .line { grid-template-columns: minmax(12rem, 20rem) 10rem max-content; align-items: end; margin-top: 0.75rem; }
   .narrow { max-width: 34rem; margin-top: 0.75rem; }
   .told { font-size: 0.875rem; overflow-wrap: anywhere; display: flex; flex-wrap: wrap; align-items: center; gap: 0.4rem; margin: 0.5rem 0; }

@@ -5,7 +5,7 @@ import { time } from "../lib/format";
 import Trouble from "../parts/common/Trouble.svelte";
 
 /** Whoever was invited chooses a password, and is in. */
-let { secret, oncame }: { secret: string; oncame: () => void } = $props();
+let { secret, oncame }: { secret: string; oncame: (isIn: boolean) => void } = $props();
 let invited = $state<{ name: string; shownName: string; until: string }>();
 let password = $state("");
 let problem = $state<Problem>();
@@ -27,8 +27,9 @@ async function comeIn(event: Event): Promise<void> {
   event.preventDefault();
   problem = undefined;
   try {
-    await api.post("/invitations/{secret}", { path: { secret }, body: { password } });
-    oncame();
+    const { isIn } = await api.post("/invitations/{secret}", { path: { secret }, body: { password } });
+    // Where a second factor is asked for, the sign-in asks for it.
+    oncame(isIn);
   } catch (error) {
     problem = error as Problem;
   }

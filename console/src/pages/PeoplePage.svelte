@@ -2,7 +2,7 @@
 import { Button, CopyButton, NumberInput, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
 import { allOf, api, Problem, type ReportSummary, type Self, type Staff } from "../lib/client";
-import { plural, time } from "../lib/format";
+import { plural, time, word } from "../lib/format";
 import { whenever } from "../lib/live";
 import { ROLE_WORDS, session } from "../lib/rights.svelte";
 import { link } from "../lib/router.svelte";
@@ -93,6 +93,14 @@ const turn = (person: string, isOff: boolean) =>
   act(() => api.post(isOff ? "/people/{person}/off" : "/people/{person}/on", { path: { person } }));
 const endSessions = (person: string) => act(() => api.delete("/people/{person}/sessions", { path: { person } }));
 
+const dropFactors = (person: string) => act(() => api.delete("/people/{person}/factors", { path: { person } }));
+const waysOf = (one: Staff): string =>
+  [
+    one.provider ? word("the office's provider") : word("password"),
+    ...(one.hasCodes ? [word("authenticator")] : []),
+    ...(one.passkeys > 0 ? [plural(one.passkeys, ["# passkey", "# passkeys"])] : []),
+  ].join(", ");
+
 const STATES: Readonly<Record<Staff["state"], string>> = {
   invited: "Invited",
   active: "May sign in",
@@ -118,7 +126,7 @@ function said(held: Self["roles"]): string {
   </div>
 {/if}
 {#if !name}
-  <p class="soft">Everybody comes in by a link that works once, and chooses a password of their own. Who leaves is switched off: what they did stays under their name.</p>
+  <p class="soft">Everybody comes in by a link that works once, and chooses a password of their own, or <a href={link("sign-in-provider")}>by the office's provider</a>. Who leaves is switched off: what they did stays under their name.</p>
   {#if all}
     <div class="lines" use:scrollable data-scrolls="People"><table>
       <thead><tr><th>Name</th><th>State</th><th>May</th><th>Signed in last</th><th>Signed in now</th><th>Tokens</th></tr></thead>
@@ -153,6 +161,8 @@ function said(held: Self["roles"]): string {
     <dt>State</dt><dd>{STATES[own.state]}</dd>
     <dt>Signed in last</dt><dd>{own.signedInAt ? time(own.signedInAt) : "not yet"}</dd>
     <dt>Signed in now</dt><dd>{own.sessions === 0 ? "no" : plural(own.sessions, ["in # browser", "in # browsers"])}{own.tokens > 0 ? `, ${plural(own.tokens, ["# token for scripts", "# tokens for scripts"])}` : ""}</dd>
+    <dt>Signs in by</dt><dd>{waysOf(own)}</dd>
+    {#if own.provider}<dt>What they may do</dt><dd>{own.rolesFrom === "groups" ? `as their groups at ${own.provider} say; what is said here stays` : "as is said here"}</dd>{/if}
     <dt>Did</dt><dd><a href={link("trail", `by ${own.name}`)}>What stands in the trail</a></dd>
     <dt>Added</dt><dd>{time(own.createdAt)}{own.createdBy ? ` by ${own.createdBy}` : ""}</dd>
   </dl>
@@ -172,6 +182,7 @@ function said(held: Self["roles"]): string {
         <Button size="field" kind="tertiary" on:click={() => turn(own.name, false)}>Switch on</Button>
       {:else}
         <Button size="field" kind="tertiary" on:click={() => inviteAgain(own.name)}>{own.state === "invited" ? "New link" : "Link for a new password"}</Button>
+        {#if own.hasCodes || own.passkeys > 0}<Button size="field" kind="tertiary" on:click={() => dropFactors(own.name)}>Take second factors out</Button>{/if}
         {#if own.sessions > 0}<Button size="field" kind="tertiary" on:click={() => endSessions(own.name)}>Sign out everywhere</Button>{/if}
         <Button size="field" kind="danger-tertiary" on:click={() => turn(own.name, true)}>Switch off</Button>
       {/if}

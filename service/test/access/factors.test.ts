@@ -59,15 +59,15 @@ describe("an authenticator", () => {
     // Before its first code it is not asked for.
     expect((await call("POST", "/session", { name: "mara.lindqvist", password: GOOD })).status).toBe(201);
     expect((await call("PUT", "/self/authenticator", { code: "000000" }, cookie)).status).toBe(401);
-    const added = await call("PUT", "/self/authenticator", { code: shows(secret, -1) }, cookie);
+    const added = await call("PUT", "/self/authenticator", { code: shows(secret) }, cookie);
     codes = added.body.recoveryCodes ?? [];
     expect([added.status, codes.length, new Set(codes).size]).toEqual([200, 10, 10]);
     const asked = await call("POST", "/session", { name: "mara.lindqvist", password: GOOD });
     expect([asked.status, asked.body.code, asked.cookie]).toEqual([401, "SECOND_FACTOR_NEEDED", ""]);
     // Of a wrong password nothing is told of a second factor.
-    const wrong = await call("POST", "/session", { name: "mara.lindqvist", password: "wrong", code: shows(secret) });
+    const wrong = await call("POST", "/session", { name: "mara.lindqvist", password: "wrong", code: shows(secret, 1) });
     expect([wrong.status, wrong.body.code]).toEqual([401, "NOT_SIGNED_IN"]);
-    const signed = await call("POST", "/session", { name: "mara.lindqvist", password: GOOD, code: shows(secret) });
+    const signed = await call("POST", "/session", { name: "mara.lindqvist", password: GOOD, code: shows(secret, 1) });
     expect([signed.status, signed.cookie !== ""]).toEqual([201, true]);
   });
 
@@ -81,7 +81,8 @@ describe("an authenticator", () => {
     expect(await withCode(codes[0] ?? "")).toBe(401);
     expect(await withCode((codes[1] ?? "").replaceAll("-", " "))).toBe(201);
     // Several at one moment: the same code lets one of them in.
-    const next = shows(secret, 1);
+    await service.context.database.execute("UPDATE users SET totp_step = NULL WHERE name = 'mara.lindqvist'");
+    const next = shows(secret);
     const all = await Promise.all(Array.from({ length: 4 }, () => withCode(next)));
     expect(all.filter((status) => status === 201).length).toBe(1);
   });

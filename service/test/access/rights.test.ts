@@ -3,6 +3,7 @@ import { type Endpoint, endpoints, type Grants, HOLDERS, type Right, ROLES, type
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../../test/setup/service.js";
 import { addToken, addUser } from "../../dist/access/access.js";
+import { makeApp } from "../../dist/http/app.js";
 
 let service: TestService;
 const tokens = new Map<string, string>();
@@ -54,6 +55,29 @@ describe("the table of rights", () => {
   it("has a line for each call and no other, and opens to nobody but where the contract says so", () => {
     expect(Object.keys(rights).sort()).toEqual(Object.keys(endpoints).sort());
     for (const [id, one] of all) expect([id, rights[id as keyof typeof rights] === "nobody"]).toEqual([id, one.isOpen]);
+  });
+
+  it("leaves out no address of the service: what is not of the API is a page that knows its visitors itself", () => {
+    const PAGES: Record<string, string> = {
+      "/openapi.json": "what the API is, for everybody",
+      "/api/v1/events": "whoever is signed in, looked at again at each change",
+      "/d/:token": "recipients, by an address that is signed and ends",
+      "/d/:token/:file": "the same",
+      "/ask/open/:token": "colleagues, by an address of their own",
+      "/ask": "colleagues, or who is signed in and may ask",
+      "/ask/:name": "the same",
+      "/ask/q/:id": "the same",
+      "/ask/q/:id/row/:row": "the same",
+      "/ask/q/:id/file/:form/:kind": "the same",
+      "/sign-in/provider": "who wants to sign in",
+      "/sign-in/back": "who comes back from the provider",
+      "/sign-in/ended": "the provider, by a token that it has signed",
+    };
+    const app = makeApp(service.context, "no such folder");
+    const { stack } = (app as unknown as { router: { stack: { route?: { path: string } }[] } }).router;
+    const served = [...new Set(stack.flatMap(({ route }) => (route ? [route.path] : [])))];
+    const told = all.map(([, one]) => `/api/v1${one.path.replace(/\{(\w+)\}/g, ":$1")}`);
+    expect(served.filter((path) => !told.includes(path)).sort()).toEqual(Object.keys(PAGES).sort());
   });
 
   it("is what the service does, at each address for each of ten people", async () => {
