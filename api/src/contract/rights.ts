@@ -167,6 +167,7 @@ export const RIGHTS = {
   listParcelRows: may("look", "run"),
   downloadRun: may("look", "run"),
   printRun: may("look", "run"),
+  auditRun: may("look", "run"),
   exportToFolder: may("release", "run"),
   exportToWebFolder: may("release", "run"),
   downloadMadeFile: may("look", "file"),

@@ -504,6 +504,12 @@ export const runEndpoints = {
     }),
     answer: "application/pdf",
   }),
+  auditRun: endpoint("get", "/runs/{id}/audit.pdf", {
+    summary: "For an auditor: who prepared the run, who let it go, what went to whom, with digests",
+    tag: "Runs",
+    params: byRun,
+    answer: "application/pdf",
+  }),
   exportToFolder: endpoint("post", "/runs/{id}/folder", {
     summary: "Write a run's files to a folder under the outgoing folder; nothing is ever written over",
     tag: "Runs",

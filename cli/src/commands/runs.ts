@@ -270,6 +270,16 @@ export async function printRun(
   return saveDownload(client.get("/runs/{id}/print.pdf", { path: { id }, query }), options.out, output);
 }
 
+/** What an auditor asks of a run, as a PDF. */
+export function auditRun(
+  client: Client,
+  id: string,
+  options: { readonly out: string },
+  output: Output,
+): Promise<number> {
+  return saveDownload(client.get("/runs/{id}/audit.pdf", { path: { id } }), options.out, output);
+}
+
 export async function stopRun(client: Client, id: string, output: Output): Promise<number> {
   const run = await client.post("/runs/{id}/stop", { path: { id } });
   output.line(`stopped ${run.id}; what had not gone out will not go`);

@@ -123,4 +123,13 @@ export function addDeliveryCommands(program: Command, run: WithService): void {
     .action((id: string, options: { out: string; group?: string; sheets?: boolean }) =>
       run(async (client, output) => (await import("../commands/runs.js")).printRun(client, id, options, output)),
     );
+  program
+    .command("audit")
+    .summary("what an auditor asks of a run: who prepared it, who let it go, what went to whom, with digests")
+    .argument("<run>")
+    .requiredOption("--out <file>", "the PDF")
+    .addHelpText("after", example("corbix audit 7f3a90c1 --out october-audit.pdf"))
+    .action((id: string, options: { out: string }) =>
+      run(async (client, output) => (await import("../commands/runs.js")).auditRun(client, id, options, output)),
+    );
 }

@@ -63,6 +63,11 @@ export function pageOfTrail(database: Database, filter: TrailFilter, wish: PageW
   );
 }
 
+/** All entries about one thing, in their order. */
+export function trailOf(database: Database, subject: string): Promise<ActionRow[]> {
+  return database.select<ActionRow>(`SELECT ${ACTION} FROM actions WHERE subject = $1 ORDER BY actions.id`, [subject]);
+}
+
 /** What was done so far, each once. */
 export async function trailWords(database: Database): Promise<string[]> {
   const found = await database.select<{ what: string }>("SELECT DISTINCT what FROM actions ORDER BY what");

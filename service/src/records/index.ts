@@ -42,6 +42,7 @@ export * from "./parcels.js";
 export * from "./questions.js";
 export * from "./recipient-lists.js";
 export * from "./record-keys.js";
+export * from "./run-audit.js";
 export * from "./runs.js";
 export * from "./schedules.js";
 export { type FoundNames, searchEverything } from "./search.js";

@@ -42,11 +42,13 @@ export async function releaseRun(
   const known = await getRun(context, runId);
   const { delivery, figures } = await reportOfRun(context, known);
   await checkApart(context, known, delivery, by);
+  let going = "";
   const outcome = await database.transaction(async (transaction): Promise<Released> => {
     const run = await lockRun(database, runId, transaction);
     checkReleasable(run);
+    going = await digestOfGoing(context, run, transaction);
     if (run.rehearsalTo === null && delivery.approvals > 1) {
-      const approvals = await approve(context, run, { by, groups: chosen ?? null }, transaction);
+      const approvals = await approve(context, run, { by, groups: chosen ?? null, digest: going }, transaction);
       if (approvals.length < delivery.approvals) return "approved";
       checkCovered(run, approvals, chosen);
     }
@@ -61,7 +63,8 @@ export async function releaseRun(
     by,
     outcome === "released" ? "run released" : "run approved",
     runId,
-    chosen ? { groups: chosen } : {},
+    // What was let go or approved: of the proof and every held message.
+    { digest: going, ...(chosen ? { groups: chosen } : {}) },
   );
   await announce(database, { kind: "run", subject: runId });
   // A run without a message is done at once.
@@ -119,10 +122,10 @@ export async function digestOfGoing(
 async function approve(
   context: Context,
   run: RunRow,
-  { by, groups }: { readonly by: string; readonly groups: readonly string[] | null },
+  given: { readonly by: string; readonly groups: readonly string[] | null; readonly digest: string },
   transaction: Transaction,
 ): Promise<readonly Approval[]> {
-  const digest = await digestOfGoing(context, run, transaction);
+  const { by, groups, digest } = given;
   const standing = run.approvals.filter((approval) => approval.digest === digest);
   const own = standing.find((approval) => approval.by === by);
   if (own)

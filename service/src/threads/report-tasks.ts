@@ -1,5 +1,6 @@
 /** Tasks on definitions and templates that somebody saves or looks at: whatever is in them, it takes a thread's time and no more. */
 
+import { auditPdf, type Block } from "@corbix/core/audit";
 import { CorbixError } from "@corbix/core/common";
 import { documentPlaces, openDocument } from "@corbix/core/document";
 import type { Scope } from "@corbix/core/expression";
@@ -103,6 +104,17 @@ export function pagesOf(task: {
     withHidden: true,
   });
   return writePdf(laid.pages, { title: name });
+}
+
+/** A report for an auditor as pages. */
+export function auditPages(task: {
+  readonly blocks: readonly Block[];
+  readonly title: string;
+  readonly language: string;
+  readonly fonts: string;
+}): Uint8Array {
+  const { blocks, fonts, ...about } = task;
+  return auditPdf(blocks, { ...about, fonts: openFonts(fonts) });
 }
 
 /** A stored file under the name it is given out with. */

@@ -35,6 +35,7 @@ export const TASKS = {
   marksOf: async () => (await defining()).marksOf,
   placesOf: async () => (await defining()).placesOf,
   pagesOf: async () => (await defining()).pagesOf,
+  auditPages: async () => (await defining()).auditPages,
   packFiles: async () => (await defining()).packFiles,
   joinFiles: async () => (await defining()).joinFiles,
   compareFiles: async () => (await making()).compareFiles,

@@ -84,4 +84,68 @@ describe("two people", () => {
     expect(await releaseRun(service.context, run, "ann")).toBe("approved");
     expect(await releaseRun(service.context, run, "ben")).toBe("released");
   });
+
+  it("and all that a run did are told to an auditor, with digests, as a PDF for keeping", async () => {
+    await two("pair-for-auditor");
+    const groups = ["Alder Court", "Harbour House"];
+    const run = await plan({ report: "pair-for-auditor", period: "2026-02", groups }, { release: false });
+    expect(await releaseRun(service.context, run, "ann")).toBe("approved");
+    expect(await releaseRun(service.context, run, "ben")).toBe("released");
+    await send(toldSender([{}]));
+    const answer = await fetch(`${service.url}/api/v1/runs/${run}/audit.pdf`, {
+      headers: { Authorization: `Bearer ${service.signIn.token}` },
+    });
+    expect([answer.status, answer.headers.get("content-type")]).toEqual([200, "application/pdf"]);
+    const bytes = new Uint8Array(await answer.arrayBuffer());
+    expect(Buffer.from(bytes).toString("latin1")).toContain("pdfaid:part");
+    const text = await textOfPdf(bytes);
+    const [first] = await shown(run);
+    const { database } = service.context;
+    const told = await database.select<{ what: string; digest: string; hash: string }>(
+      "SELECT what, facts->>'digest' AS digest, hash FROM actions WHERE subject = $1 ORDER BY actions.id",
+      [run],
+    );
+    const released = told.find(({ what }) => what === "run released");
+    // What was approved is what was let go, and the trail says so with the same digest.
+    expect([first?.digest, told.find(({ what }) => what === "run approved")?.digest]).toEqual([
+      released?.digest,
+      released?.digest,
+    ]);
+    const files = await database.select<{ path: string; sha256: string }>(
+      "SELECT path, sha256 FROM files WHERE run_id = $1",
+      [run],
+    );
+    const messages = await database.select<{ envelope: { to: { address: string }[] }; sha256: string }>(
+      "SELECT envelope, sha256 FROM messages WHERE run_id = $1",
+      [run],
+    );
+    expect([files.length > 2, messages.length]).toEqual([true, 2]);
+    const [edition] = await database.select<{ sha256: string }>("SELECT sha256 FROM editions WHERE number = 1 LIMIT 1");
+    const wanted = [
+      "pair-for-auditor, version 1, saved by office",
+      edition?.sha256,
+      "2 different people let it go",
+      "by ann",
+      "by ben",
+      released?.digest,
+      ...told.map(({ hash }) => hash),
+      "are what was written, up to",
+      "2 messages, of which 2 were handed over.",
+      ...files.map(({ sha256 }) => sha256),
+      ...messages.flatMap(({ envelope, sha256 }) => [sha256, ...envelope.to.map(({ address }) => address)]),
+    ].map((one) => (one ?? "missing").replaceAll(/\s/g, ""));
+    for (const one of wanted) expect(text).toContain(one);
+    expect((await service.call("GET", "/api/v1/runs/00000000/audit.pdf")).status).toBe(404);
+  });
 });
+
+/** The words of all pages, without what parts them: a long one may go over lines. */
+async function textOfPdf(bytes: Uint8Array): Promise<string> {
+  const { getDocument } = await import("pdfjs-dist/legacy/build/pdf.mjs");
+  const pdf = await getDocument({ data: bytes, verbosity: 0 }).promise;
+  const pages = await Promise.all(
+    Array.from({ length: pdf.numPages }, async (_, at) => (await pdf.getPage(at + 1)).getTextContent()),
+  );
+  const items = pages.flatMap((page) => page.items.map((item) => ("str" in item ? item.str : "")));
+  return items.join("").replaceAll(/\s/g, "");
+}

@@ -1,3 +1,4 @@
+import { audit } from "./audit.js";
 import { calendar } from "./calendar.js";
 import { command } from "./command.js";
 import { common } from "./common.js";
@@ -43,6 +44,7 @@ import { template } from "./template.js";
 import { workbook } from "./workbook.js";
 
 export const english = {
+  audit,
   calendar,
   command,
   common,

@@ -7,6 +7,7 @@ import type { Report } from "@corbix/core/report";
 import { planSentences } from "@corbix/core/run";
 import { say } from "@corbix/core/words";
 import { namesOf } from "../../access/rights.js";
+import { auditOfRun } from "../../audit/run-audit.js";
 import { getReport, getReportVersion } from "../../library/definitions.js";
 import { pauseRun, skipMessages } from "../../outbox/manual-actions.js";
 import { deliveryOutlook } from "../../outbox/outlook.js";
@@ -213,6 +214,11 @@ export const runHandlers: HandlersOf<typeof runEndpoints> = {
     const groups = query.group === undefined ? undefined : [query.group];
     const bytes = await printOfRun(context, params.id, { sheets: query.sheets ?? false, groups });
     response.attachment(`run-${params.id}.pdf`).type("application/pdf").send(Buffer.from(bytes));
+  },
+
+  auditRun: async ({ context, params, response, user }) => {
+    const bytes = await auditOfRun(context, params.id, user.name);
+    response.attachment(`audit-${params.id}.pdf`).type("application/pdf").send(Buffer.from(bytes));
   },
 
   exportToFolder: ({ context, params, body, user }) => writeOut(context, params.id, body, user.name),

@@ -1,0 +1,2 @@
+export { auditPdf } from "./audit-pdf.js";
+export { type Block, writeDocument } from "./write-document.js";
