@@ -304,7 +304,8 @@ export interface paths {
         get: operations["listRows"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Delete an edition's rows and its file; its number, digest and counts stay, and so does what went out of it */
+        delete: operations["emptyEdition"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1112,6 +1113,74 @@ export interface paths {
         post?: never;
         /** End all sessions of somebody */
         delete: operations["endSessionsOf"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/person-searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look through everything for a person; it goes on behind the answer */
+        post: operations["searchPerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/person-searches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a search is, and what it found */
+        get: operations["showPersonSearch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/person-searches/{id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Erase the person where no duty to keep stands against it; it goes on behind the answer, and is written down */
+        post: operations["erasePerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/person-searches/{id}/export.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that is known of the person: a JSON object a line, and the files */
+        get: operations["exportPerson"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2789,6 +2858,7 @@ export interface components {
             /** @description Files put into it are taken by themselves. */
             folder: string | null;
             hasPassword: boolean;
+            keepMonths: number | null;
             key: string[];
             mailbox: {
                 name: string;
@@ -2998,6 +3068,8 @@ export interface components {
                 what: string;
                 why: string;
             }[];
+            /** @description When its rows and its file were deleted; what else is told of it stays. */
+            emptiedAt: string | null;
             findings: components["schemas"]["Finding"][];
             headerRow: number;
             /** @description Lines of the file with content that are no rows, by reason; the first of each. */
@@ -3079,6 +3151,7 @@ export interface components {
             createdAt: string;
             createdBy: string;
             dataset: string;
+            emptiedAt: string | null;
             notes: number;
             number: number;
             origin: string;
@@ -3488,6 +3561,8 @@ export interface components {
             /** Format: date-time */
             createdAt: string;
             createdBy: string;
+            /** @description When its entries were deleted; what changed is not known any more then. */
+            emptiedAt: string | null;
             id: string;
             origin: string;
             recipients: number;
@@ -3900,6 +3975,36 @@ export interface components {
             /** @description Tokens that are good. */
             tokens: number;
             zone: string | null;
+        };
+        PersonSearch: {
+            /** @description When the person was erased. */
+            before: {
+                /** Format: date-time */
+                at: string;
+                by: string;
+                reason: string;
+            }[];
+            error: string | null;
+            /** Format: uuid */
+            id: string;
+            /** @description Where something stands: as it was found, or as it is after erasing. */
+            places: {
+                count: number;
+                /** @description How many of them go when the person is erased. */
+                erasable: number;
+                /** @description The first of them. */
+                examples: string[];
+                /** @description Why others stay. */
+                kept: {
+                    count: number;
+                    why: string;
+                }[];
+                place: string;
+                title: string;
+            }[];
+            /** @enum {string} */
+            state: "looking" | "found" | "erasing" | "erased" | "failed";
+            words: string[];
         };
         Preview: {
             /** @description Where it adds to the edition before. */
@@ -4693,6 +4798,8 @@ export interface components {
             /** @description Of this entry and the hash of the one before: SHA-256. */
             hash: string;
             id: string;
+            /** @description Whether it named somebody who was erased since; the digest is of what it told. */
+            isErased: boolean;
             subject: string;
             what: string;
             who: string;
@@ -4761,6 +4868,8 @@ export interface components {
                 /** @description The first entry that is not what was written. */
                 brokenAt: string | null;
                 entries: number;
+                /** @description Entries that name nobody any more, each told by an entry of its own. */
+                erased: number;
                 /** @description Of the last entry, which stands for all before it. */
                 head: string | null;
             } | null;
@@ -6025,6 +6134,38 @@ export interface operations {
             };
         };
     };
+    emptyEdition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edition"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     loadUpload: {
         parameters: {
             query?: never;
@@ -6223,6 +6364,7 @@ export interface operations {
                         from: string;
                         to: string;
                     }[];
+                    keepMonths?: number | null;
                     /** @description Columns that tell rows apart. */
                     key?: string[];
                     /** @description Address that takes files for it by mail; null for none. */
@@ -8233,6 +8375,147 @@ export interface operations {
                     "application/json": {
                         ended: number;
                     };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    searchPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Addresses and names of one person; the first stands for all. */
+                    words: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonSearch"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showPersonSearch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonSearch"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    erasePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * @description Places that stay as they are.
+                     * @default []
+                     */
+                    leave?: string[];
+                    /** @description Such as who asked when; the person is not named in it. */
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Begun */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonSearch"];
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    exportPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             /** @description What went wrong, where, and what to do */

@@ -74,6 +74,7 @@ export const edition = z
     ...reading,
     createdBy: z.string(),
     createdAt: instant,
+    emptiedAt: instant.nullable().describe("When its rows and its file were deleted; what else is told of it stays."),
   })
   .meta({ id: "Edition" });
 
@@ -89,6 +90,7 @@ const editionSummary = z
     notes: count,
     createdBy: z.string(),
     createdAt: instant,
+    emptiedAt: instant.nullable(),
   })
   .meta({ id: "EditionSummary" });
 
@@ -143,8 +145,13 @@ const preview = z
   })
   .meta({ id: "Preview" });
 
+const keepMonths = whole
+  .min(1)
+  .max(1_200)
+  .describe("Months after which rows and files of editions before the newest are deleted; for ever without it.");
 const settings = z
   .strictObject({
+    keepMonths: keepMonths.nullable(),
     rules,
     mode,
     key: z.array(z.string()),
@@ -245,6 +252,13 @@ export const datasetEndpoints = {
     params: byEdition,
     answer: edition,
   }),
+  emptyEdition: endpoint("delete", "/datasets/{name}/editions/{number}/rows", {
+    summary:
+      "Delete an edition's rows and its file; its number, digest and counts stay, and so does what went out of it",
+    tag: "Data",
+    params: byEdition,
+    answer: edition,
+  }),
   uploadFile: endpoint("post", "/uploads", {
     summary: "Put a file into the store without loading it; the body is the file",
     tag: "Data",
@@ -313,6 +327,7 @@ export const datasetEndpoints = {
       key,
       aliases: z.array(alias).max(10_000).optional().describe("Spellings that count as another one's group."),
       mailbox: mailbox.nullable().optional().describe("Address that takes files for it by mail; null for none."),
+      keepMonths: keepMonths.nullable().optional(),
     }),
     answer: settings,
     version: "matched",

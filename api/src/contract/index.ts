@@ -8,6 +8,7 @@ import { libraryEndpoints } from "./library.js";
 import { noticeEndpoints } from "./notices.js";
 import { outboxEndpoints } from "./outbox.js";
 import { peopleEndpoints } from "./people.js";
+import { personEndpoints } from "./persons.js";
 import { recipientEndpoints } from "./recipients.js";
 import { recordEndpoints } from "./records.js";
 import { RIGHTS, type Right } from "./rights.js";
@@ -48,6 +49,7 @@ export {
   noticeEndpoints,
   outboxEndpoints,
   peopleEndpoints,
+  personEndpoints,
   recipientEndpoints,
   recordEndpoints,
   runEndpoints,
@@ -69,6 +71,7 @@ export const endpoints = {
   ...enquiryEndpoints,
   ...keepingEndpoints,
   ...peopleEndpoints,
+  ...personEndpoints,
   ...recipientEndpoints,
   ...recordEndpoints,
   ...runEndpoints,

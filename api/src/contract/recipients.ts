@@ -153,6 +153,9 @@ export const recipientEndpoints = {
           createdAt: instant,
           createdBy: z.string(),
           recipients: count,
+          emptiedAt: instant
+            .nullable()
+            .describe("When its entries were deleted; what changed is not known any more then."),
           added: count,
           changed: count,
           removed: count,

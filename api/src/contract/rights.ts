@@ -77,6 +77,7 @@ export const RIGHTS = {
   profileColumns: may("look", "dataset"),
   listChangedCells: may("look", "dataset"),
   downloadEdition: may("look", "dataset"),
+  emptyEdition: may("prepare", "dataset"),
   compareEditions: may("look", "dataset"),
   listPartners: may("look", "dataset"),
   listGroups: may("look", "dataset"),
@@ -249,6 +250,10 @@ export const RIGHTS = {
   switchOn: may("operate", "office"),
   endSessionsOf: may("operate", "office"),
   dropFactorsOf: may("operate", "office"),
+  searchPerson: may("operate", "office"),
+  showPersonSearch: may("operate", "office"),
+  exportPerson: may("operate", "office"),
+  erasePerson: may("operate", "office"),
 } as const satisfies Readonly<Record<string, Right>>;
 
 /** What may be done in an office that asks for a second factor by who has none yet. */

@@ -17,6 +17,7 @@ const verification = z
         entries: count,
         head: digest.nullable().describe("Of the last entry, which stands for all before it."),
         brokenAt: z.string().nullable().describe("The first entry that is not what was written."),
+        erased: count.describe("Entries that name nobody any more, each told by an entry of its own."),
       })
       .nullable()
       .describe("The trail, once it was gone through."),

@@ -21,6 +21,7 @@ const entry = z
     subject: z.string(),
     facts: z.record(z.string(), z.unknown()).describe("What it was before and after, and what else belongs to it."),
     hash: digest.describe("Of this entry and the hash of the one before: SHA-256."),
+    isErased: z.boolean().describe("Whether it named somebody who was erased since; the digest is of what it told."),
   })
   .meta({ id: "TrailEntry" });
 

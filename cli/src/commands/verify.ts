@@ -25,7 +25,7 @@ export async function verify(client: Client, output: Output): Promise<number> {
     output.line(
       isBroken
         ? `The trail is not what was written: entry ${trail.brokenAt}, behind ${trail.entries.toLocaleString("en")} whole ones.`
-        : `${trail.entries.toLocaleString("en")} entries of the trail: whole, up to ${trail.head?.slice(0, 16) ?? "none"}.`,
+        : `${trail.entries.toLocaleString("en")} entries of the trail: whole, up to ${trail.head?.slice(0, 16) ?? "none"}.${trail.erased > 0 ? ` ${trail.erased} of them name nobody any more.` : ""}`,
     );
   const spare = state.nobodys === 0 ? "" : ` ${state.nobodys} of them nobody needs; they go by themselves.`;
   output.line(`${state.checked.toLocaleString("en")} files: ${state.whole.toLocaleString("en")} whole.${spare}`);

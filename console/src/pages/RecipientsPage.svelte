@@ -100,7 +100,7 @@ const words = { added: "new", changed: "changed", removed: "taken out" };
     <summary>What was changed, by whom and when</summary>
     <ul class="history" use:scrollable data-scrolls="Who changed the list">
       {#each history.items ?? [] as one}
-        <li><strong>{time(one.createdAt)}, {one.createdBy}</strong>, {one.origin}: {one.added} new, {one.changed} changed, {one.removed} taken out
+        <li><strong>{time(one.createdAt)}, {one.createdBy}</strong>, {one.origin}{#if one.emptiedAt}: entries deleted {time(one.emptiedAt)}{:else}: {one.added} new, {one.changed} changed, {one.removed} taken out{/if}
           {#if one.changes.length > 0 && one.changes.length <= 10}<br /><span class="soft">{one.changes.map((change) => `${change.group}: ${change.name} ${words[change.kind]}${change.fields.length > 0 ? ` (${change.fields.join(", ")})` : ""}`).join("; ")}</span>{/if}
         </li>
       {/each}

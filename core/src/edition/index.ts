@@ -9,8 +9,10 @@ export {
   type PieceFacts,
   packTable,
   ROW_NUMBERS,
+  rowsWithText,
   unpackColumns,
   unpackTable,
+  withTexts,
 } from "./pack.js";
 export { findPartners, type Partners } from "./partners.js";
 export { keyOfRecord, recordTable } from "./record-table.js";

@@ -59,6 +59,35 @@ export function packTable(table: Table): EditionPiece[] {
   return pieces;
 }
 
+/** A piece of a column with other texts in place of some; nothing where none is another. */
+export function withTexts(
+  packed: Uint8Array,
+  change: (text: string) => string,
+): Pick<EditionPiece, "data" | "facts"> | undefined {
+  const data = unpackColumn(packed);
+  if (data.kind !== "codes") return undefined;
+  const others = new Map(
+    data.dictionary.flatMap((entry): [string, string][] => {
+      const other = typeof entry === "string" ? change(entry) : entry;
+      return typeof entry === "string" && typeof other === "string" && other !== entry ? [[entry, other]] : [];
+    }),
+  );
+  if (others.size === 0) return undefined;
+  const changed = columnData(
+    cellsOf(data).map((cell) => (typeof cell === "string" ? (others.get(cell) ?? cell) : cell)),
+  );
+  return { data: packColumn(changed), facts: factsOf(changed) };
+}
+
+/** Rows of a piece of a column, counted from its first, in whose text something stands. */
+export function rowsWithText(packed: Uint8Array, isWanted: (text: string) => boolean): readonly number[] {
+  const data = unpackColumn(packed);
+  if (data.kind !== "codes") return [];
+  const wanted = data.dictionary.map((entry) => typeof entry === "string" && isWanted(entry));
+  if (!wanted.includes(true)) return [];
+  return Array.from(data.codes).flatMap((code, at) => (wanted[code] ? [at] : []));
+}
+
 function factsOf(data: ColumnData): PieceFacts {
   let [min, max]: [Cell, Cell] = [null, null];
   const see = (value: Cell): void => {

@@ -46,13 +46,15 @@ export async function changeSettings(
 }
 
 function nextSettings(context: Context, before: DatasetSettings, change: SettingsChange): DatasetSettings {
-  const { password: secret, mailbox, ...plain } = change;
-  const { password: oldSecret, mailbox: oldMailbox, ...old } = before;
+  const { password: secret, mailbox, keepMonths: months, ...plain } = change;
+  const { password: oldSecret, mailbox: oldMailbox, keepMonths: oldMonths, ...old } = before;
   const sealed = secret === undefined ? oldSecret : secret === null ? undefined : context.secrets.seal(secret);
   const box = mailbox === undefined ? oldMailbox : (mailbox ?? undefined);
+  const keepMonths = months === undefined ? oldMonths : (months ?? undefined);
   return {
     ...old,
     ...plain,
+    ...(keepMonths === undefined ? {} : { keepMonths }),
     ...(sealed === undefined ? {} : { password: sealed }),
     ...(box === undefined ? {} : { mailbox: box }),
   } as DatasetSettings;

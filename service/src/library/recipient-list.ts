@@ -2,6 +2,7 @@
 
 import { CorbixError, columnKey, type Finding, greatest, sha256 } from "@corbix/core/common";
 import { CONTENT_TYPES } from "@corbix/core/message";
+import type { PersonWords } from "@corbix/core/person";
 import {
   type Address,
   addressFindings,
@@ -208,6 +209,28 @@ export async function followDataset(
     });
 }
 
+/** A list without a person: without their entries, and without their addresses among those of others. */
+export function entriesWithout(all: readonly Recipient[], person: PersonWords): readonly Recipient[] {
+  const others = (addresses: readonly Address[]): readonly Address[] =>
+    addresses.filter(({ address, name }) => !person.isIn(address) && !person.isIn(name ?? ""));
+  return all.flatMap((one) => {
+    if (!person.isWithin(one)) return [one];
+    const to = others(one.to);
+    const isOwn = person.isIn(one.name) || to.length === 0;
+    const { fields, copies, blindCopies } = one;
+    return isOwn
+      ? []
+      : [{ ...one, to, copies: others(copies), blindCopies: others(blindCopies), fields: person.withoutAll(fields) }];
+  });
+}
+
+/** Takes a person out of the list as it is. */
+export async function takePersonOut(context: Context, person: PersonWords, by: string): Promise<void> {
+  await changeList(context, undefined, by, (before) =>
+    changedByHand(before, entriesWithout(before, person), "person taken out of the list"),
+  );
+}
+
 /** Entries whose dataset is called otherwise now say so; the others are the same. */
 function withDatasets(all: readonly Recipient[], names: ReadonlyMap<string, string>): readonly Recipient[] {
   const now = new Map([...names].map(([from, to]) => [columnKey(from), columnKey(to)]));
@@ -301,7 +324,11 @@ const NAMED_CHANGES = 50;
 export async function listHistory(context: Context, wish: PageWish) {
   const page = await pageOfRecipientLists(context.database, wish);
   const items = page.items.map((version) => {
-    const { changes } = mergeRecipients(version.before ?? [], version.recipients, "replace");
+    // Of what was deleted, or followed it, nobody knows any more what changed.
+    const isKnown = version.emptiedAt === null && (version.before !== null || version.follows === null);
+    const { changes } = isKnown
+      ? mergeRecipients(version.before ?? [], version.recipients, "replace")
+      : { changes: [] };
     const count = (kind: ListChange["kind"]): number => changes.filter((change) => change.kind === kind).length;
     return {
       id: String(version.id),
@@ -309,6 +336,7 @@ export async function listHistory(context: Context, wish: PageWish) {
       createdAt: version.createdAt.toISOString(),
       createdBy: version.createdBy,
       recipients: version.recipients.length,
+      emptiedAt: version.emptiedAt?.toISOString() ?? null,
       added: count("added"),
       changed: count("changed"),
       removed: count("removed"),

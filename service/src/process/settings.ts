@@ -106,6 +106,38 @@ export const settingsSchema = z.strictObject({
     .min(16)
     .optional()
     .describe("Key that kept passwords are encrypted with; without it one is made in the data folder."),
+  listMonths: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .max(1_200)
+    .optional()
+    .describe(
+      "Months after which the entries of older versions of the recipient list are deleted; for ever if not set.",
+    ),
+  questionMonths: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .max(1_200)
+    .optional()
+    .describe("Months after which what was asked of enquiries is deleted; for ever if not set."),
+  keepSentMonths: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(1_200)
+    .default(0)
+    .describe(
+      "Months after a run's end for which it has to be known who was sent what: until then nobody is erased from its rows, files and messages on request.",
+    ),
+  keepTrailMonths: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(1_200)
+    .default(36)
+    .describe("Months for which the trail names who did what, whatever somebody asks."),
   secondFactor: z
     .enum(["chosen", "required"])
     .default("chosen")

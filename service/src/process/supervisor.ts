@@ -18,7 +18,7 @@ import { type Letterbox, openLetterbox } from "../letterbox/letterbox.js";
 import { takeReport } from "../outbox/reports.js";
 import { makeFiguresDue } from "../run/figures.js";
 import { releaseDue } from "../run/release.js";
-import { sweepRetention } from "../run/retention.js";
+import { sweepAll } from "../run/retention.js";
 import { sweep, sweepStore, workerEnded } from "../run/sweep.js";
 import { tick } from "../schedule/tick.js";
 import { tellDue } from "../tell/tell-due.js";
@@ -112,7 +112,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
     closing.push(repeat(context, CALLBACK_MS, () => tellDue(withLetterbox(context, letterbox))));
     closing.push(
       repeat(context, RETENTION_MS, async () => {
-        await sweepRetention(context);
+        await sweepAll(context);
         await sweepStore(context);
       }),
     );

@@ -17,6 +17,8 @@ export interface ActionRow extends NewAction {
   /** The address it was called from, and by what; nothing for what the service does by itself. */
   readonly calledFrom: string | null;
   readonly hash: string;
+  /** Whether what it told was erased for somebody's sake; the chain goes on over the digest of it. */
+  readonly isErased: boolean;
 }
 
 /** Writes down what was done, in this order. */
@@ -40,7 +42,8 @@ export interface TrailFilter {
   readonly until?: string | undefined;
 }
 
-const ACTION = 'id::text, at, who, what, subject, facts, called_from AS "calledFrom", hash';
+const ACTION =
+  'id::text, at, who, what, subject, facts, called_from AS "calledFrom", hash, erased IS NOT NULL AS "isErased"';
 
 /** Entries that meet all that is asked, the newest first. */
 export function pageOfTrail(database: Database, filter: TrailFilter, wish: PageWish): Promise<ListPage<ActionRow>> {
@@ -77,13 +80,19 @@ export async function trailWords(database: Database): Promise<string[]> {
 /** Entries that are read at a time. */
 const AT_ONCE = 2_000;
 
+export interface WholeAction extends ActionRow {
+  readonly told: string;
+  /** 1: chained by what it tells; 2: by the digest of that. */
+  readonly form: number;
+  /** Digest of what it told, where that was erased. */
+  readonly erased: string | null;
+}
+
 /** All entries in their order, piece by piece. */
-export async function* wholeTrail(
-  database: Database,
-): AsyncGenerator<readonly (ActionRow & { readonly told: string })[]> {
+export async function* wholeTrail(database: Database): AsyncGenerator<readonly WholeAction[]> {
   for (let after = "0"; ; ) {
-    const some = await database.select<ActionRow & { told: string }>(
-      `SELECT ${ACTION}, action_text(actions) AS told FROM actions WHERE actions.id > $1::bigint ORDER BY actions.id LIMIT ${AT_ONCE}`,
+    const some = await database.select<WholeAction>(
+      `SELECT ${ACTION}, action_text(actions) AS told, form, erased FROM actions WHERE actions.id > $1::bigint ORDER BY actions.id LIMIT ${AT_ONCE}`,
       [after],
     );
     if (some.length > 0) yield some;
@@ -97,17 +106,32 @@ export interface TrailCheck {
   readonly entries: number;
   /** Digest of the last entry, which stands for all before it. */
   readonly head: string | null;
-  /** The first entry whose digest is not what it says and the one before make it. */
+  /** The first entry whose digest is not what it says and the one before make it, or which was erased without an entry that says so. */
   readonly brokenAt: string | null;
+  /** Entries that name nobody any more. */
+  readonly erased: number;
+}
+
+/** What is written down where somebody was erased, with the entries of the trail that name them no more. */
+export const ERASURE = "person erased";
+
+function hashOf({ told, form, erased }: WholeAction, before: string | null): string {
+  const carried = form === 1 ? told : (erased ?? sha256(bytesFromText(told)));
+  return sha256(bytesFromText(`${before ?? ""}\n${carried}`));
 }
 
 /** Goes through the whole chain. */
 export async function checkTrail(database: Database): Promise<TrailCheck> {
   let [entries, head]: [number, string | null] = [0, null];
+  const erased = new Set<string>();
+  const named = new Set<string>();
   for await (const some of wholeTrail(database))
-    for (const { id, told, hash } of some) {
-      if (sha256(bytesFromText(`${head ?? ""}\n${told}`)) !== hash) return { entries, head, brokenAt: id };
-      [entries, head] = [entries + 1, hash];
+    for (const one of some) {
+      if (hashOf(one, head) !== one.hash) return { entries, head, brokenAt: one.id, erased: erased.size };
+      [entries, head] = [entries + 1, one.hash];
+      if (one.erased !== null) erased.add(one.id);
+      if (one.what === ERASURE) for (const id of (one.facts as { entries?: string[] }).entries ?? []) named.add(id);
     }
-  return { entries, head, brokenAt: null };
+  const [unnamed = null] = [...erased].filter((id) => !named.has(id));
+  return { entries, head, brokenAt: unnamed, erased: erased.size };
 }

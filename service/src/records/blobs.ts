@@ -97,7 +97,7 @@ export async function sweepBlobs(
 /** Who needs stored bytes, in words. */
 export async function blobUses(database: Database, digest: string): Promise<string[]> {
   const found = await database.select<{ use: string }>(
-    `SELECT 'edition ' || editions.number || ' of ' || datasets.name || ' (' || origin || ')' AS use FROM editions JOIN datasets ON datasets.id = editions.dataset_id WHERE sha256 = $1
+    `SELECT 'edition ' || editions.number || ' of ' || datasets.name || ' (' || origin || ')' AS use FROM editions JOIN datasets ON datasets.id = editions.dataset_id WHERE stored = $1
      UNION ALL SELECT 'template ' || name || ', version ' || number FROM template_versions WHERE sha256 = $1
      UNION ALL SELECT 'file "' || path || '" of run ' || run_id FROM files WHERE stored = $1
      UNION ALL SELECT 'section of file "' || path || '" of run ' || run_id FROM file_sections JOIN files ON files.id = file_id WHERE file_sections.sha256 = $1

@@ -7,7 +7,7 @@ import type { DatasetRow, DatasetSettings, EditionRow } from "./database/row-typ
 import { isThere } from "./keeping.js";
 import { byNameNow } from "./library.js";
 
-const EDITION = `editions.number, editions.origin, editions.sha256, editions.row_count AS "rowCount", editions.columns, editions.reading, editions.header_row AS "headerRow",
+const EDITION = `editions.number, editions.origin, editions.sha256, editions.stored, editions.emptied_at AS "emptiedAt", editions.rewritten, editions.row_count AS "rowCount", editions.columns, editions.reading, editions.header_row AS "headerRow",
   editions.left_out AS "leftOut", editions.decisions, editions.changes, editions.rules, editions.appended, editions.findings, editions.created_by AS "createdBy",
   editions.created_at AS "createdAt"`;
 
@@ -59,7 +59,8 @@ export async function maybeListedDataset(database: Database, name: string): Prom
 }
 
 /** An edition with its findings counted. */
-export interface ListedEdition extends Pick<EditionRow, "number" | "origin" | "rowCount" | "createdBy" | "createdAt"> {
+export interface ListedEdition
+  extends Pick<EditionRow, "number" | "origin" | "rowCount" | "createdBy" | "createdAt" | "emptiedAt"> {
   readonly columns: number;
   readonly stops: number;
   readonly warnings: number;
@@ -74,7 +75,7 @@ export function pageOfEditions(database: Database, dataset: number, wish: PageWi
     database,
     {
       select: `number, origin, row_count AS "rowCount", json_array_length(columns) AS columns, ${counted("stop")} AS stops, ${counted("warn")} AS warnings,
-        ${counted("note")} AS notes, created_by AS "createdBy", created_at AS "createdAt"`,
+        ${counted("note")} AS notes, created_by AS "createdBy", created_at AS "createdAt", emptied_at AS "emptiedAt"`,
       from: "editions",
       where: [["dataset_id = ? AND number > 0", dataset]],
       order: [{ sql: "editions.number", type: "int" }],

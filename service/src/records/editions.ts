@@ -81,6 +81,7 @@ export async function addEdition(database: Database, edition: NewEdition): Promi
         number: last + 1,
         origin: edition.origin,
         sha256: edition.sha256,
+        stored: edition.sha256,
         rowCount: edition.rowCount,
         columns: edition.columns,
         reading: edition.reading,
@@ -145,6 +146,7 @@ export async function addRecordEditions(
     number: last - 1 - at,
     ...blank,
     ...facts,
+    stored: facts.sha256,
   }));
   const created = await database.models.Edition.bulkCreate(rows, { transaction, returning: ["id", "number"] });
   const added = created.map((edition) => edition.get({ plain: true }));
@@ -255,12 +257,66 @@ export async function getEditionById(database: Database, id: number): Promise<Ed
   return getRow(database.models.Edition, { where: { id } });
 }
 
+/** Throws `NOT_FOUND` for an edition whose rows were deleted. */
+export function checkFull({ number, emptiedAt }: Pick<EditionRow, "number" | "emptiedAt">): void {
+  if (!emptiedAt) return;
+  const on = new Date(emptiedAt).toISOString().slice(0, 10);
+  throw new CorbixError("NOT_FOUND", say().serviceRecords.editionEmptied({ number, on }), {
+    where: "editions",
+    advice: say().serviceRecords.takeNewerEdition(),
+  });
+}
+
+/** What keeps the rows of an edition from being deleted: it is the newest, or runs that are under way need it. */
+export async function needsOfEdition(
+  database: Database,
+  edition: Pick<EditionRow, "id">,
+): Promise<{ readonly isNewest: boolean; readonly runs: readonly string[] }> {
+  return database.one(
+    `SELECT NOT EXISTS (SELECT 1 FROM editions newer WHERE newer.dataset_id = editions.dataset_id AND newer.number > editions.number) AND number > 0 AS "isNewest",
+       ARRAY(SELECT runs.id FROM runs WHERE runs.state NOT IN ('done', 'stopped', 'failed') AND (runs.editions->>datasets.name)::int = editions.number ORDER BY 1) AS runs
+     FROM editions JOIN datasets ON datasets.id = dataset_id WHERE editions.id = $1`,
+    [edition.id],
+  );
+}
+
+/** Deletes the rows of an edition with the file they were read from; number, digest and counts stay. False where they were deleted before. */
+export function emptyEdition(database: Database, id: number): Promise<boolean> {
+  return database.transaction(async (transaction) => {
+    const emptied = await database.execute(
+      `UPDATE editions SET emptied_at = now(), stored = NULL, left_out = '[]', findings = '[]', decisions = '[]' WHERE id = $1 AND emptied_at IS NULL`,
+      [id],
+      transaction,
+    );
+    await database.execute("DELETE FROM edition_pieces WHERE edition_id = $1", [id], transaction);
+    await database.execute("DELETE FROM edition_changes WHERE edition_id = $1", [id], transaction);
+    return emptied > 0;
+  });
+}
+
+/** Editions whose time is over by what is set for their dataset: besides the newest, and without runs that are under way. */
+export function overdueEditions(
+  database: Database,
+  now: Date,
+  count: number,
+): Promise<{ readonly id: number; readonly number: number; readonly dataset: string }[]> {
+  return database.select(
+    `SELECT editions.id, editions.number, datasets.name AS dataset FROM editions JOIN datasets ON datasets.id = dataset_id
+     WHERE emptied_at IS NULL AND editions.created_at < $1::timestamptz - (settings->>'keepMonths')::int * interval '1 month'
+       AND (number < 0 OR EXISTS (SELECT 1 FROM editions newer WHERE newer.dataset_id = editions.dataset_id AND newer.number > editions.number))
+       AND NOT EXISTS (SELECT 1 FROM runs WHERE runs.state NOT IN ('done', 'stopped', 'failed') AND (runs.editions->>datasets.name)::int = editions.number)
+     ORDER BY editions.id LIMIT $2`,
+    [now, count],
+  );
+}
+
 /** Pieces of an edition as they are kept; of some columns, and of some pieces' numbers, if named. */
 export async function packedEdition(
   database: Database,
   edition: EditionRow,
   only: { readonly columns?: readonly string[]; readonly numbers?: readonly number[] } = {},
 ): Promise<PackedTable> {
+  checkFull(edition);
   const indexes = edition.columns.flatMap((column, at) =>
     !only.columns || only.columns.includes(column.name) ? [at] : [],
   );

@@ -16,13 +16,17 @@ export {
   addEdition,
   addRecordEditions,
   type ChangedCell,
+  checkFull,
+  emptyEdition,
   getDataset,
   getEdition,
   getEditionById,
   maybeNewestNumbers,
   type NewEdition,
   type NewRecordEdition,
+  needsOfEdition,
   newestNumbers,
+  overdueEditions,
   packedEdition,
   readChanges,
   readEdition,
@@ -39,6 +43,7 @@ export * from "./messages.js";
 export * from "./notices.js";
 export { countEverything, isAnswering, troublesOf } from "./overview.js";
 export * from "./parcels.js";
+export * from "./persons.js";
 export * from "./questions.js";
 export * from "./recipient-lists.js";
 export * from "./record-keys.js";

@@ -113,6 +113,14 @@ export async function maybeQuestion(database: Database, id: string): Promise<Que
   return (await database.select<QuestionRow>(`SELECT ${QUESTION} FROM questions WHERE id = $1`, [id]))[0];
 }
 
+/** Deletes what was asked longer ago, with what was noted of the files made of it. Gives how many. */
+export function deleteOldQuestions(database: Database, now: Date, months: number): Promise<number> {
+  return database.execute("DELETE FROM questions WHERE asked_at < $1::timestamptz - $2 * interval '1 month'", [
+    now,
+    months,
+  ]);
+}
+
 /** The newest first. */
 export function pageOfQuestions(
   database: Database,

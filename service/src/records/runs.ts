@@ -466,6 +466,8 @@ export function emptyRun(
       await execute("DELETE FROM parcel_lines WHERE parcel_id IN (SELECT id FROM parcels WHERE run_id = $1)");
     }
     if (kind !== "files") return 0;
+    // A copy of them in a zip file would be theirs too.
+    await execute("UPDATE messages SET packed = NULL WHERE run_id = $1");
     const files = await execute(
       "UPDATE files SET removed_at = $2 WHERE run_id = $1 AND removed_at IS NULL AND NOT (file = ANY($3) AND kind IN ('docx', 'pptx'))",
       now,

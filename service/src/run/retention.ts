@@ -2,13 +2,35 @@
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import { getReport } from "../library/definitions.js";
+import { emptyOverdueEditions } from "../library/empty-edition.js";
 import type { Context } from "../process/context.js";
-import { type Emptied, emptyRun, overdueRuns, reportsWithRuns, sweepBlobs } from "../records/index.js";
+import {
+  deleteOldQuestions,
+  type Emptied,
+  emptyOldLists,
+  emptyRun,
+  overdueRuns,
+  reportsWithRuns,
+  sweepBlobs,
+} from "../records/index.js";
 
 /** What is deleted, and after how many months. */
 const KINDS: readonly Emptied[] = ["files", "messages", "rows"];
 /** Runs that one look empties. */
 const BATCH = 50;
+
+/** Empties everything whose time is over: runs, editions, versions of the recipient list, questions. */
+export async function sweepAll(context: Context): Promise<void> {
+  await sweepRetention(context);
+  await emptyOverdueEditions(context);
+  const { database, settings } = context;
+  const { listMonths, questionMonths } = settings;
+  const lists = listMonths === undefined ? 0 : await emptyOldLists(database, context.now(), listMonths);
+  if (lists > 0) await noteAction(database, "corbix", "old recipient lists deleted", "recipients", { versions: lists });
+  const questions =
+    questionMonths === undefined ? 0 : await deleteOldQuestions(database, context.now(), questionMonths);
+  if (questions > 0) await noteAction(database, "corbix", "old questions deleted", "questions", { questions });
+}
 
 /** Empties runs whose time is over, by the newest definition of their report. Every kind is deleted once. */
 export async function sweepRetention(context: Context): Promise<void> {

@@ -9,7 +9,7 @@ import type { Table } from "@corbix/core/table";
 import { say } from "@corbix/core/words";
 import { getReport } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
-import { type EditionRow, getDataset, getEdition, packedEdition, reportVersion } from "../records/index.js";
+import { checkFull, type EditionRow, getDataset, getEdition, packedEdition, reportVersion } from "../records/index.js";
 import type { GridView, OpenTask } from "./grid-tasks.js";
 import type { Threads } from "./threads.js";
 
@@ -98,6 +98,7 @@ async function withGrid<T>(
   const { grid, asking } = context.threads;
   const thread = source.report?.asked ? asking : grid;
   const edition = await getEdition(context.database, source.dataset, source.edition);
+  checkFull(edition);
   const key = await keyOf(context, source, edition);
   const open = await work(key, thread);
   if (open !== undefined) return open;
@@ -108,15 +109,16 @@ async function withGrid<T>(
 }
 
 async function keyOf(context: Context, source: GridSource, edition: EditionRow): Promise<string> {
-  if (!source.report) return say().serviceThreads.edition({ id: edition.id });
+  if (!source.report) return JSON.stringify([edition.id, edition.rewritten]);
   const { version, others, today } = await preparing(context, source.report);
   return JSON.stringify([
     edition.id,
+    edition.rewritten,
     source.report.asked ? await aliasesOf(context, version.definition) : [],
     version.name,
     version.number,
     source.report.step,
-    others.map(([, { id }]) => id),
+    others.map(([, { id, rewritten }]) => [id, rewritten]),
     today,
     source.report.asked !== undefined,
   ]);

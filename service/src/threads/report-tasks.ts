@@ -122,9 +122,18 @@ export interface NamedInput extends StoredInput {
   readonly name: string;
 }
 
-/** Stored files as one archive. */
-export function packFiles({ files }: { readonly files: readonly NamedInput[] }): Uint8Array {
-  return writeZip(files.map((file) => deflateEntry(file.name, readStored(file))));
+/** Stored files as one archive, behind others that are not stored. */
+export function packFiles({
+  files,
+  before = [],
+}: {
+  readonly files: readonly NamedInput[];
+  readonly before?: readonly { readonly name: string; readonly bytes: Uint8Array }[];
+}): Uint8Array {
+  return writeZip([
+    ...before.map(({ name, bytes }) => deflateEntry(name, bytes)),
+    ...files.map((file) => deflateEntry(file.name, readStored(file))),
+  ]);
 }
 
 /** Stored PDFs behind each other. */

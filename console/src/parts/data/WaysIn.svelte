@@ -21,6 +21,7 @@ let mode = $state(start.mode);
 let key = $state(start.key.join(", "));
 let box = $state(start.mailbox?.name ?? "");
 let senders = $state(start.mailbox?.senders.join(", ") ?? "");
+let months = $state(start.keepMonths === null ? "" : String(start.keepMonths));
 let problem = $state<Problem>();
 let saved = $state(false);
 
@@ -40,6 +41,7 @@ async function keep(): Promise<void> {
         body: {
           mode,
           key: list(key),
+          keepMonths: months.trim() === "" ? null : Number(months),
           mailbox: box.trim() === "" ? null : { name: box.trim(), senders: list(senders) },
         },
         ...matching(etag),
@@ -60,6 +62,7 @@ async function keep(): Promise<void> {
     <TextInput size="sm" labelText="Key columns" placeholder="Visit no" helperText="They tell rows apart, also where editions are compared." bind:value={key} />
     <TextInput size="sm" labelText="Mail address, before the @" placeholder={name} helperText={settings.address ? `Files are taken at ${settings.address}.` : "Blank: no files by mail."} bind:value={box} />
     <TextInput size="sm" labelText="Who may send" placeholder="system@lifts.example, @office.example" bind:value={senders} />
+    <TextInput size="sm" labelText="Months that older editions are kept" placeholder="for ever" helperText="Then their rows and files are deleted; what went out of them stays." bind:value={months} />
   </div>
   <div class="row"><Button size="small" kind="tertiary" type="submit">Keep</Button>{#if saved}<span class="soft" role="status">Kept.</span>{/if}</div>
 </form>

@@ -29,6 +29,7 @@ import { serviceLetterbox } from "./service-letterbox.js";
 import { serviceLibrary } from "./service-library.js";
 import { serviceMail } from "./service-mail.js";
 import { serviceOutbox } from "./service-outbox.js";
+import { servicePerson } from "./service-person.js";
 import { serviceProcess } from "./service-process.js";
 import { serviceRecords } from "./service-records.js";
 import { serviceRun } from "./service-run.js";
@@ -74,6 +75,7 @@ export const english = {
   serviceLibrary,
   serviceMail,
   serviceOutbox,
+  servicePerson,
   serviceProcess,
   serviceRecords,
   serviceRun,

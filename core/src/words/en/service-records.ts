@@ -9,6 +9,18 @@ export const serviceRecords = {
     "Take `next` of the page before, with the same search and order; or begin without a cursor.",
   cannotGoListChangedMeanwhile: () => "Cannot go on in this list: it was changed meanwhile.",
   beginAgainWithoutCursor: () => "Begin again without a cursor.",
+  editionEmptied: ({ number, on }: { number: number; on: string }) =>
+    `The rows of edition ${number} were deleted on ${on}.`,
+  takeNewerEdition: () => "Take a newer edition; number, digest and counts of this one stay.",
+  fileErased: ({ number }: { number: number }) =>
+    `The file of edition ${number} was deleted when somebody was erased from its rows.`,
+  rowsAreThere: () => "Its rows are there, without them.",
+  editionIsNewest: ({ number, name }: { number: number; name: string }) =>
+    `Cannot delete the rows of edition ${number}: it is the newest of ${name}.`,
+  loadNewerFirst: () => "Load a newer one first, or archive the dataset.",
+  editionIsUsed: ({ number, runs }: { number: number; runs: string }) =>
+    `Cannot delete the rows of edition ${number}: runs that are under way use it (${runs}).`,
+  finishRunsFirst: () => "Let them finish, or stop them.",
   cannotStoreFileFileStore: ({ limit }: { limit: number }) =>
     `Cannot store the file: the file store may hold ${limit} bytes.`,
   nothingKeptRaiseLimitLet: () =>

@@ -8,5 +8,4 @@ export const serviceThreads = {
   cannotFinishReadingTableTakes: ({ what }: { what: string }) => `Cannot finish reading the table: it takes ${what}.`,
   loadPartsRaiseCorbixIntake: () => "Load it in parts, or raise CORBIX_INTAKE_MEMORY or CORBIX_INTAKE_SECONDS.",
   amongRowsFound: () => "not among the rows found",
-  edition: ({ id }: { id: number }) => `edition ${id}`,
 };

@@ -10,10 +10,12 @@ import { type Incoming, previewFile, takeIn } from "../../intake/take-in.js";
 import { inboxFolder } from "../../intake/watch-folder.js";
 import { groupsOfEdition, partnersOf, splitColumnsOf } from "../../library/dataset-groups.js";
 import { changeSettings } from "../../library/dataset-settings.js";
+import { deleteRowsOf } from "../../library/empty-edition.js";
 import type { Context } from "../../process/context.js";
 import {
   addUpload,
   allDatasets,
+  checkFull,
   type DatasetRow,
   getDataset,
   getEdition,
@@ -58,7 +60,12 @@ export const datasetHandlers: HandlersOf<typeof datasetEndpoints> = {
     const { id } = await getDataset(context.database, params.name);
     const page = await pageOfEditions(context.database, id, query);
     return {
-      items: page.items.map((one) => ({ dataset: params.name, ...one, createdAt: iso(one.createdAt) })),
+      items: page.items.map((one) => ({
+        dataset: params.name,
+        ...one,
+        createdAt: iso(one.createdAt),
+        emptiedAt: iso(one.emptiedAt),
+      })),
       next: page.next,
     };
   },
@@ -212,8 +219,17 @@ export const datasetHandlers: HandlersOf<typeof datasetEndpoints> = {
 
   downloadEdition: async ({ context, params, response }) => {
     const found = await getEdition(context.database, params.name, params.number);
+    checkFull(found);
+    if (found.stored === null)
+      throw new CorbixError("NOT_FOUND", say().serviceRecords.fileErased({ number: found.number }), {
+        where: say().place.dataset({ name: params.name }),
+        advice: say().serviceRecords.rowsAreThere(),
+      });
     response.attachment(found.origin).send(Buffer.from(await context.store.get(found.sha256)));
   },
+
+  emptyEdition: async ({ context, params, user }) =>
+    showEdition(params.name, await deleteRowsOf(context, params.name, params.number, user.name)),
 
   compareEditions: async ({ context, params, query }) => {
     const { database } = context;
@@ -347,6 +363,7 @@ export function showEdition(dataset: string, edition: ShownEdition) {
     findings: edition.findings,
     createdBy: edition.createdBy,
     createdAt: iso(edition.createdAt),
+    emptiedAt: iso(edition.emptiedAt),
   };
 }
 
@@ -380,6 +397,7 @@ function showSettings(context: Context, { name, settings }: DatasetRow) {
     mode: settings.mode ?? "replace",
     key: settings.key ?? [],
     aliases: settings.aliases ?? [],
+    keepMonths: settings.keepMonths ?? null,
     mailbox,
     folder: context.settings.inbox === "none" ? null : join(inboxFolder(context.settings), name),
     hasPassword: settings.password !== undefined,

@@ -8,6 +8,7 @@ import {
   noticeEndpoints,
   outboxEndpoints,
   peopleEndpoints,
+  personEndpoints,
   recipientEndpoints,
   recordEndpoints,
   runEndpoints,
@@ -28,6 +29,7 @@ import { libraryHandlers } from "./library.js";
 import { noticeHandlers } from "./notices.js";
 import { outboxHandlers } from "./outbox.js";
 import { peopleHandlers } from "./people.js";
+import { personHandlers } from "./persons.js";
 import { recipientHandlers } from "./recipients.js";
 import { recordHandlers } from "./records.js";
 import { runHandlers } from "./runs.js";
@@ -50,6 +52,7 @@ export function allRoutes(context: Context): Route[] {
     ...routesOf(calendarEndpoints, calendarHandlers),
     ...routesOf(keepingEndpoints, keepingHandlers),
     ...routesOf(peopleEndpoints, peopleHandlers),
+    ...routesOf(personEndpoints, personHandlers(context)),
     ...routesOf(recipientEndpoints, recipientHandlers),
     ...routesOf(recordEndpoints, recordHandlers(context)),
     ...routesOf(runEndpoints, runHandlers),

@@ -21,6 +21,16 @@ export const trailHandlers: HandlersOf<typeof trailEndpoints> = {
   },
 };
 
-function showEntry({ id, at, who, calledFrom, what, subject, facts, hash }: ActionRow) {
-  return { id, at: iso(at), who, from: calledFrom, what, subject, facts: facts as Record<string, unknown>, hash };
+function showEntry({ id, at, who, calledFrom, what, subject, facts, hash, isErased }: ActionRow) {
+  return {
+    id,
+    at: iso(at),
+    who,
+    from: calledFrom,
+    what,
+    subject,
+    facts: facts as Record<string, unknown>,
+    hash,
+    isErased,
+  };
 }

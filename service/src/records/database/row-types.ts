@@ -35,6 +35,12 @@ export interface EditionRow {
   number: number;
   origin: string;
   sha256: string;
+  /** Digest of the file as it is kept; nothing where it was deleted with the rows. */
+  stored: string | null;
+  /** When its rows and its file were deleted. */
+  emptiedAt: Date | null;
+  /** How often somebody was erased from it. */
+  rewritten: number;
   rowCount: number;
   columns: readonly ColumnInfo[];
   reading: Readonly<Record<string, string>>;
@@ -67,6 +73,8 @@ export interface DatasetSettings {
   readonly mode?: "replace" | "append";
   readonly key?: readonly string[];
   readonly aliases?: readonly Alias[];
+  /** Months after which rows of editions before the newest are deleted. */
+  readonly keepMonths?: number;
   /** Name before the @ of the address that takes files for it by mail, and who may send them. */
   readonly mailbox?: { readonly name: string; readonly senders: readonly string[] };
 }
@@ -77,6 +85,8 @@ export interface RecipientListRow {
   sha256: string;
   /** Digest of the file it was read from, if it was. */
   stored: string | null;
+  /** When its entries were deleted. */
+  emptiedAt: Date | null;
   /** The version it was made from. */
   follows: number | null;
   recipients: readonly Recipient[];

@@ -1,0 +1,1 @@
+export { type PersonWords, personWords } from "./person-words.js";
