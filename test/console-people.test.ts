@@ -296,3 +296,58 @@ describe("other ways in", () => {
     await own.context().close();
   });
 });
+
+describe("somebody who asks what is known of them", () => {
+  it("is found by clicking, gets all of it as a file, and is erased but for what is left", async () => {
+    const { page } = office;
+    const added = await service.call("POST", "/api/v1/recipients/entries", {
+      group: "Canal Wharf",
+      name: "Wilma Sand",
+      addresses: "wilma.sand@canal.example",
+    });
+    expect(added.status).toBe(201);
+    await office.open("people");
+    await page.getByRole("link", { name: "what is known of them" }).click();
+    await page.getByLabel("Mail address").fill("wilma.sand@canal.example");
+    await page.getByLabel("Name", { exact: true }).fill("Wilma Sand");
+    await page.getByRole("button", { name: "Look through everything" }).click();
+    await page.getByRole("heading", { name: "wilma.sand@canal.example, Wilma Sand" }).waitFor();
+    await page.getByText("The recipient list", { exact: true }).click();
+    await page.getByText("Canal Wharf: Wilma Sand").waitFor();
+    const saved = page.waitForEvent("download");
+    await page.getByRole("link", { name: "Save all of it" }).click();
+    expect((await saved).suggestedFilename()).toBe("known.zip");
+    await page.getByRole("button", { name: "Erase them" }).click();
+    const dialog = page.getByRole("dialog");
+    expect(await dialog.getByRole("button", { name: /^Erase \d+ thing/ }).isDisabled()).toBe(true);
+    await dialog.getByLabel("Why").fill("asked by letter of 30 November");
+    await dialog.getByRole("button", { name: /^Erase \d+ thing/ }).click();
+    await page.getByText(/Erased .* by office: asked by letter of 30 November/).waitFor();
+    const { body } = await service.call<{ items: { name: string }[] }>("GET", "/api/v1/recipients?search=Wilma");
+    expect(body.items).toEqual([]);
+    const trail = await service.list<{ what: string; facts: object }>("/api/v1/trail?what=person%20erased");
+    expect(JSON.stringify(trail)).not.toMatch(/wilma/i);
+    expect(trail.length).toBe(1);
+  });
+
+  it("and rows of an edition are deleted by clicking, besides the newest", async () => {
+    const { page } = office;
+    await office.open("data/visits/editions");
+    await page.getByRole("link", { name: "1", exact: true }).waitFor();
+    const buttons = page.getByRole("button", { name: "Delete the rows" });
+    const before = await service.list<{ number: number }>("/api/v1/datasets/visits/editions");
+    await expect.poll(() => buttons.count()).toBe(before.length - 1);
+    const again = await service.call(
+      "POST",
+      "/api/v1/datasets/visits/editions?file=v.csv",
+      "Visit no,Site,Visit date\n1,Canal Wharf,2026-10-01\n",
+    );
+    expect(again.status).toBe(201);
+    await expect.poll(() => buttons.count(), { timeout: WAIT }).toBe(before.length);
+    await buttons.last().click();
+    await page.getByRole("dialog").getByRole("button", { name: "Delete the rows" }).click();
+    await page.getByText(/^deleted /).waitFor();
+    const [last] = (await service.list<{ emptiedAt: string | null }>("/api/v1/datasets/visits/editions")).slice(-1);
+    expect(last?.emptiedAt).not.toBeNull();
+  });
+});

@@ -43,6 +43,8 @@ const rooms: readonly (readonly [room: string, title: string, call: Call])[] = [
   ["tools", "Tools", "takeSheetsApart"],
   ["api", "HTTP API", "showSession"],
 ];
+/** Pages that are reached from that of people. */
+const PEOPLE_ROOMS = ["known", "sign-in-provider"];
 let dark = $state(
   localStorage.getItem("corbix-theme") === "dark" ||
     (localStorage.getItem("corbix-theme") === null && matchMedia("(prefers-color-scheme: dark)").matches),
@@ -142,7 +144,7 @@ $effect(() => {
   <SideNav bind:isOpen={isNavOpen} aria-label="Rooms">
     <SideNavItems>
       {#each session.self.mustAddFactor ? [] : rooms.filter(([, , call]) => may(call)) as [name, title] (name)}
-        <SideNavLink href={name === "" ? "#/" : link(name)} text={title} isSelected={room === name} />
+        <SideNavLink href={name === "" ? "#/" : link(name)} text={title} isSelected={room === name || (name === "people" && PEOPLE_ROOMS.includes(room))} />
       {/each}
     </SideNavItems>
   </SideNav>

@@ -41,6 +41,7 @@ export function everyPage(run: string): readonly (readonly [address: string, sho
     ["people", "td a:has-text('office')"],
     ["people/office", "main dl"],
     ["sign-in-provider", "main form"],
+    ["known", "main form"],
     ["trail", "td"],
     ["account", "main form"],
     ["tools", "main h1"],

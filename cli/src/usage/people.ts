@@ -1,4 +1,5 @@
 import type { Command } from "commander";
+import type { KnownOptions } from "../commands/known.js";
 import type { PeopleOptions, TokenOptions, TrailOptions } from "../commands/people.js";
 import { collect, example, type WithService } from "./usage.js";
 
@@ -51,5 +52,22 @@ export function addPeopleCommands(program: Command, run: WithService): void {
     .addHelpText("after", example("corbix trail --by mara.lindqvist --since 2026-11-01"))
     .action((options: TrailOptions) =>
       run(async (client, output) => (await import("../commands/people.js")).trail(client, options, output)),
+    );
+  program
+    .command("known")
+    .summary("what is known of a person who asks: found, saved, erased where no duty to keep stands against it")
+    .argument("<words...>", "addresses and names of one person")
+    .option("--out <file>", "save all of it: a zip file with a JSON object a line, and the files")
+    .option("--erase", "erase the person; --reason says why, without their name")
+    .option("--reason <text>", "such as who asked when")
+    .option("--leave <place>", "a place that stays as it is; may be given several times", collect, [])
+    .addHelpText(
+      "after",
+      example(
+        'corbix known ruth.penhallow@canal.example "Ruth Penhallow" --out ruth.zip\n  corbix known ruth.penhallow@canal.example "Ruth Penhallow" --erase --reason "asked by letter of 30 November"',
+      ),
+    )
+    .action((words: string[], options: KnownOptions) =>
+      run(async (client, output) => (await import("../commands/known.js")).known(client, words, options, output)),
     );
 }

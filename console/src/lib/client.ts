@@ -45,6 +45,7 @@ export type Overview = Schemas["Overview"];
 export type Parcel = Schemas["Parcel"];
 export type ParcelSummary = Schemas["ParcelSummary"];
 export type Passkey = Schemas["Passkey"];
+export type PersonSearch = Schemas["PersonSearch"];
 export type Person = Schemas["Address"];
 export type Preview = Schemas["Preview"];
 export type Profile = Schemas["Profile"];

@@ -36,6 +36,7 @@ const PAGES = {
   waysOut: () => import("../pages/WaysPage.svelte"),
   notices: () => import("../pages/NoticesPage.svelte"),
   people: () => import("../pages/PeoplePage.svelte"),
+  known: () => import("../pages/KnownPage.svelte"),
   provider: () => import("../pages/ProviderPage.svelte"),
   trail: () => import("../pages/TrailPage.svelte"),
   account: () => import("../pages/AccountPage.svelte"),
@@ -83,6 +84,8 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
       return open("waysOut", { name: one }, one);
     case "people":
       return open("people", { name: one }, one);
+    case "known":
+      return open("known", { id: one });
     case "sign-in-provider":
       return open("provider");
     case "trail":

@@ -126,7 +126,7 @@ function said(held: Self["roles"]): string {
   </div>
 {/if}
 {#if !name}
-  <p class="soft">Everybody comes in by a link that works once, and chooses a password of their own, or <a href={link("sign-in-provider")}>by the office's provider</a>. Who leaves is switched off: what they did stays under their name.</p>
+  <p class="soft">Everybody comes in by a link that works once, and chooses a password of their own, or <a href={link("sign-in-provider")}>by the office's provider</a>. Who leaves is switched off: what they did stays under their name. Somebody may ask <a href={link("known")}>what is known of them</a>.</p>
   {#if all}
     <div class="lines" use:scrollable data-scrolls="People"><table>
       <thead><tr><th>Name</th><th>State</th><th>May</th><th>Signed in last</th><th>Signed in now</th><th>Tokens</th></tr></thead>

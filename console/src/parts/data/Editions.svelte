@@ -29,7 +29,7 @@ async function empty(): Promise<void> {
 </script>
 
 <Trouble {problem} />
-<DataTable size="short" headers={[{ key: "number", value: "Edition" }, { key: "rowCount", value: "Rows" }, { key: "origin", value: "From" }, { key: "createdAt", value: "Loaded" }, { key: "createdBy", value: "By" }, { key: "rows", value: "Rows and file", empty: true }]} rows={(editions.items ?? []).map((one) => ({ id: one.number, number: one.number, rowCount: count(one.rowCount), origin: one.origin, createdAt: time(one.createdAt), createdBy: one.createdBy, rows: one.emptiedAt }))}>
+<DataTable size="short" headers={[{ key: "number", value: "Edition" }, { key: "rowCount", value: "Rows" }, { key: "origin", value: "From" }, { key: "createdAt", value: "Loaded" }, { key: "createdBy", value: "By" }, { key: "rows", value: "Rows and file" }]} rows={(editions.items ?? []).map((one) => ({ id: one.number, number: one.number, rowCount: count(one.rowCount), origin: one.origin, createdAt: time(one.createdAt), createdBy: one.createdBy, rows: one.emptiedAt }))}>
   <div class="contents" slot="cell" let:row let:cell>{#if cell.key === "number"}<Link href={link("data", dataset, "rows", row.id)}>{cell.value}</Link>{:else if cell.key === "rows"}{#if cell.value}deleted {time(cell.value)}{:else if row.id !== newest && may("emptyEdition")}<Button size="small" kind="ghost" on:click={() => { going = row.id; }}>Delete the rows</Button>{/if}{:else if cell.key === "origin" && !emptied.get(row.id)}<Link href={at(`/datasets/${dataset}/editions/${row.id}/file`)}>{cell.value}</Link>{:else}{cell.value}{/if}</div>
 </DataTable>
 <More pages={editions} what="editions" />

@@ -1,4 +1,6 @@
 export const command = {
+  eraseNeedsReason: () => "Cannot erase without a reason.",
+  sayWhoAsked: () => 'Say who asked when, such as --reason "asked by letter of 30 November"; not the name.',
   cannotReadFileNone: () => "Cannot read the file: there is none.",
   cannotReadFile: ({ why }: { why: string }) => `Cannot read the file: ${why}.`,
   cannotWriteFolderEmpty: () => "Cannot write into the folder: it is not empty.",
