@@ -28,7 +28,6 @@ try {
   const held = corbix("run", "site-statement", "--for", "2026-10");
   const run = /corbix release (\w+)/.exec(held)[1];
   await terminal("command-run", "corbix run site-statement --for 2026-10", held);
-  await terminal("command-show", `corbix show ${run}`, corbix("show", run));
   const page = await browser.newPage({ viewport: size, colorScheme: "light", locale: "en-GB" });
   await page.goto(url);
   await page.getByLabel("Name").fill(signIn.name);
@@ -88,18 +87,17 @@ try {
   await shoot("console-template", "templates/report.docx", () =>
     page.getByRole("img", { name: /^report.docx for .*, page 1/ }).waitFor(),
   );
-  await shoot("console-tools", "tools", async () => {
-    await page.getByRole("tab", { name: "Replace words" }).click();
-    await page.getByLabel("Replace", { exact: true }).fill("Subtotal");
-    await page.getByLabel("By", { exact: true }).fill("Sum");
-    await page.getByRole("button", { name: "Another word" }).click();
-    await page.getByLabel("Replace, word 2").fill("Inspections");
-    await page.getByLabel("By, word 2").fill("Visits");
-    const templates = ["statement", "figures"].map((name) => join(root, `demo/files/templates/${name}.xlsx`));
-    await page.locator("input[type=file]").setInputFiles(templates);
-    await page.getByRole("button", { name: "Replace in 2 workbooks" }).click();
-    await page.getByText(/of 2 workbooks/).waitFor();
-  });
+  for (const [name, shownName, roles] of [
+    ["mara.lindqvist", "Mara Lindqvist", { prepare: "all" }],
+    ["jonas.brandt", "Jonas Brandt", { release: ["site-statement", "unit-figures"] }],
+    ["ida.holm", "Ida Holm", { ask: "all" }],
+  ])
+    await fetch(`${url}/api/v1/people`, {
+      method: "POST",
+      headers: { Authorization: `Bearer ${signIn.token}`, "Content-Type": "application/json" },
+      body: JSON.stringify({ name, shownName, roles }),
+    });
+  await shoot("console-people", "people");
   await shoot("console-report", "reports/site-statement/files", () =>
     page.getByRole("img", { name: /^statement for .*, page 1/ }).waitFor(),
   );
@@ -112,6 +110,8 @@ try {
     await page.frameLocator("iframe").getByRole("table").waitFor();
     await page.getByRole("button", { name: "Set up" }).click();
   });
+  corbix("audit", run, "--out", join(folder, "audit.pdf"));
+  pdfPage("page-audit", "audit.pdf");
   corbix("fetch", run, "--out", "files");
   pdfPage("page-statement", "files/2026-10/Pavilion Shopping – statement – October 2026.pdf");
   corbix("try", "unit-figures", "slides", "--for", "2026-Q3", "--group", "Pavilion Shopping", "--out", "trial");

@@ -1,5 +1,6 @@
 /** A person asks: everything about them is found, handed out and erased, what has to stay says why, and nothing else is touched. */
 import { inflateSync } from "node:zlib";
+import { groupedBy } from "@corbix/core/common";
 import { inflateEntry, readZip } from "@corbix/core/ooxml";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../../test/setup/service.js";
@@ -252,15 +253,12 @@ describe("the places that are looked through", () => {
       ...Object.entries(ACTORS).flatMap(([table, own]) => own.map((column) => `${table}.${column}`)),
       ...SPECIAL,
     ]);
-    const rest = groupBy(
+    const rest = groupedBy(
       columns.map(({ name }) => name).filter((name) => !looked.has(name)),
       (name) => name.slice(0, name.indexOf(".")),
     );
     const shown = Object.fromEntries(
-      Object.entries(rest).map(([table, all = []]) => [
-        table,
-        all.map((name) => name.slice(table.length + 1)).join(" "),
-      ]),
+      [...rest].map(([table, all]) => [table, all.map((name) => name.slice(table.length + 1)).join(" ")]),
     );
     expect(shown).toEqual(NAMELESS);
   });
@@ -330,9 +328,3 @@ const NAMELESS: Readonly<Record<string, string>> = {
   watchers: "kinds morning reports secret way zone",
   workers: "id started_as",
 };
-
-function groupBy(all: readonly string[], keyOf: (one: string) => string): Record<string, string[]> {
-  const groups: Record<string, string[]> = {};
-  for (const one of all) (groups[keyOf(one)] ??= []).push(one);
-  return groups;
-}

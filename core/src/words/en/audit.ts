@@ -6,7 +6,6 @@ export const audit = {
   versionBy: ({ name, number, by, at }: { name: string; number: number; by: string; at: string }) =>
     `${name}, version ${number}, saved by ${by}, ${at}`,
   savedNote: ({ note }: { note: string }) => `Why: ${note}`,
-  period: () => "Period",
   data: () => "Data",
   editionBy: (one: {
     name: string;
@@ -40,7 +39,6 @@ export const audit = {
   proof: () => "What was proved",
   noProof: () => "Nothing was proved: the run has not come so far.",
   proofDigest: () => "Digest of the proof",
-  findings: () => "Findings",
   severity: ({ severity }: { severity: string }) => severity,
   finding: () => "Finding",
   kind: () => "Kind",
@@ -70,5 +68,4 @@ export const audit = {
   leftOut: () => "left out",
   noMessage: () => "no message",
   again: ({ number, why }: { number: number; why: string }) => `sent again (${number}): ${why}`,
-  erased: () => "erased",
 };
