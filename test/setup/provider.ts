@@ -31,7 +31,10 @@ export type Jar = Map<string, Map<string, string>>;
 const CLIENT = { id: "corbix", secret: "seven-quiet-herons-wade-in-line" };
 
 /** `service`: the address of the service whose people sign in. */
-export async function testProvider(service: string): Promise<TestProvider> {
+export async function testProvider(
+  service: string,
+  method: "client_secret_basic" | "client_secret_post" = "client_secret_basic",
+): Promise<TestProvider> {
   const server = createServer();
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
   const issuer = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -41,7 +44,7 @@ export async function testProvider(service: string): Promise<TestProvider> {
       {
         client_id: CLIENT.id,
         client_secret: CLIENT.secret,
-        token_endpoint_auth_method: "client_secret_post",
+        token_endpoint_auth_method: method,
         redirect_uris: [`${service}/sign-in/back`],
         backchannel_logout_uri: `${service}/sign-in/ended`,
       },
@@ -54,6 +57,7 @@ export async function testProvider(service: string): Promise<TestProvider> {
     },
     scopes: ["openid", "profile", "email", "groups"],
     pkce: { required: () => true },
+    clientAuthMethods: [method],
     cookies: { keys: ["only for tests"] },
     features: {
       devInteractions: { enabled: false },

@@ -3386,11 +3386,15 @@ export interface components {
             };
         };
         Invitation: {
+            /** @description Whether it went to the person's address. */
+            isMailed: boolean;
             /**
              * Format: uri
              * @description Works once, and is told once.
              */
             link: string;
+            /** @description Why it did not, where that was asked for. */
+            mailTrouble: string | null;
             person: components["schemas"]["Person"];
             /** Format: date-time */
             until: string;
@@ -3445,7 +3449,7 @@ export interface components {
                     };
                 }[];
                 /**
-                 * @description The claim that tells somebody's groups.
+                 * @description The claim that tells somebody's groups; of one within others the way to it, such as `access.roles`.
                  * @default groups
                  */
                 groupsClaim: string;
@@ -8104,6 +8108,11 @@ export interface operations {
                      */
                     days?: number;
                     language?: string | null;
+                    /**
+                     * @description Whether the link goes to the address by mail; it is told all the same.
+                     * @default false
+                     */
+                    mail?: boolean;
                     name: string;
                     /** @description By role `all`, or the reports it is for. Who may prepare or release may look too, and who may look may ask. */
                     roles: {
@@ -8267,6 +8276,8 @@ export interface operations {
                 "application/json": {
                     /** @default 7 */
                     days?: number;
+                    /** @default false */
+                    mail?: boolean;
                 };
             };
         };
@@ -11549,7 +11560,7 @@ export interface operations {
                             };
                         }[];
                         /**
-                         * @description The claim that tells somebody's groups.
+                         * @description The claim that tells somebody's groups; of one within others the way to it, such as `access.roles`.
                          * @default groups
                          */
                         groupsClaim?: string;

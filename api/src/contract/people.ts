@@ -76,6 +76,8 @@ const invitation = z
   .strictObject({
     person,
     link: z.url().describe("Works once, and is told once."),
+    isMailed: z.boolean().describe("Whether it went to the person's address."),
+    mailTrouble: z.string().nullable().describe("Why it did not, where that was asked for."),
     until: instant,
   })
   .meta({ id: "Invitation" });
@@ -222,6 +224,10 @@ export const peopleEndpoints = {
       zone: zone.nullable().optional(),
       roles: grants,
       days: whole.min(1).max(60).default(7).describe("How long the link works."),
+      mail: z
+        .boolean()
+        .default(false)
+        .describe("Whether the link goes to the address by mail; it is told all the same."),
     }),
     answer: invitation,
     statuses: [201],
@@ -243,7 +249,7 @@ export const peopleEndpoints = {
     summary: "A new link, such as for a forgotten password; links before it end",
     tag: "People",
     params: byPerson,
-    body: z.strictObject({ days: whole.min(1).max(60).default(7) }),
+    body: z.strictObject({ days: whole.min(1).max(60).default(7), mail: z.boolean().default(false) }),
     answer: invitation,
     statuses: [201],
   }),

@@ -53,7 +53,13 @@ export const signInProvider = z.strictObject({
     .regex(/(^| )openid( |$)/, "expected `openid` among the scopes, such as openid profile email groups")
     .max(500)
     .default("openid profile email"),
-  groupsClaim: z.string().trim().min(1).max(100).default("groups").describe("The claim that tells somebody's groups."),
+  groupsClaim: z
+    .string()
+    .trim()
+    .min(1)
+    .max(100)
+    .default("groups")
+    .describe("The claim that tells somebody's groups; of one within others the way to it, such as `access.roles`."),
   groups: z
     .array(z.strictObject({ group: z.string().trim().min(1).max(300), roles: grants }))
     .max(200)

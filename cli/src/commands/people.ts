@@ -39,6 +39,7 @@ export interface PeopleOptions {
   readonly may: readonly string[];
   readonly invite?: boolean;
   readonly link?: boolean;
+  readonly mail?: boolean;
   readonly off?: boolean;
   readonly on?: boolean;
   readonly shown?: string;
@@ -76,8 +77,12 @@ export async function people(
   };
   if (options.invite || options.link) {
     const invited = options.invite
-      ? await client.post("/people", { body: { name, roles: grantsOf(options.may), ...facts } })
-      : await client.post("/people/{person}/invitation", { path, body: {} });
+      ? await client.post("/people", {
+          body: { name, roles: grantsOf(options.may), ...facts, mail: options.mail ?? false },
+        })
+      : await client.post("/people/{person}/invitation", { path, body: { mail: options.mail ?? false } });
+    if (invited.isMailed) output.line(`it went to ${invited.person.address ?? ""} by mail`);
+    else if (invited.mailTrouble) output.line(`it did not go by mail: ${invited.mailTrouble}`);
     output.line(
       `${invited.person.name} comes in by this link, once, until ${minute(invited.until)}; it is not shown again:`,
     );

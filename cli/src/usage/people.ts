@@ -16,6 +16,7 @@ export function addPeopleCommands(program: Command, run: WithService): void {
     .option("--shown <name>", "what they are called")
     .option("--address <mail>", "their mail address")
     .option("--link", "another link, such as for a forgotten password")
+    .option("--mail", "the link goes to their address too")
     .option("--off", "switch them off: sessions, tokens and links end at once")
     .option("--on", "let them in again")
     .addHelpText(

@@ -26,6 +26,7 @@ export type Font = Schemas["Font"];
 export type GroupMatching = Schemas["GroupMatching"];
 export type Identity = Schemas["Identity"];
 export type IntakeRules = Schemas["IntakeRules"];
+export type Invitation = Schemas["Invitation"];
 export type Letter = Schemas["Letter"];
 export type LetterSummary = Schemas["LetterSummary"];
 export type LetterboxRule = Schemas["LetterboxRule"];

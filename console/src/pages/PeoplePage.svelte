@@ -1,7 +1,7 @@
 <script lang="ts">
-import { Button, CopyButton, NumberInput, TextInput } from "carbon-components-svelte";
+import { Button, Checkbox, CopyButton, NumberInput, TextInput } from "carbon-components-svelte";
 import { untrack } from "svelte";
-import { allOf, api, Problem, type ReportSummary, type Self, type Staff } from "../lib/client";
+import { allOf, api, type Invitation, Problem, type ReportSummary, type Self, type Staff } from "../lib/client";
 import { plural, time, word } from "../lib/format";
 import { whenever } from "../lib/live";
 import { ROLE_WORDS, session } from "../lib/rights.svelte";
@@ -15,7 +15,8 @@ let { name }: { name: string | undefined } = $props();
 let all = $state<Staff[]>();
 let reports = $state<ReportSummary[]>([]);
 let problem = $state<Problem>();
-let told = $state<{ name: string; link: string; until: string }>();
+let told = $state<{ name: string; link: string; until: string; mail: string }>();
+let isMailed = $state(true);
 let wish = $state({ name: "", shownName: "", address: "", days: 7 });
 let wanted = $state<Self["roles"]>({ look: "all" });
 let roles = $state<Self["roles"]>({});
@@ -59,6 +60,17 @@ async function act(work: () => Promise<unknown>): Promise<void> {
   }
 }
 
+/** What is told of an invitation: where it went, or why it did not. */
+function toldOf(invited: Invitation) {
+  const { person, link, until } = invited;
+  const mail = invited.isMailed
+    ? `It went to ${person.address} by mail too.`
+    : invited.mailTrouble
+      ? `It did not go by mail: ${invited.mailTrouble}`
+      : "";
+  return { name: person.shownName, link, until, mail };
+}
+
 const invite = () =>
   act(async () => {
     const { name: sought, shownName, address, days } = wish;
@@ -68,16 +80,16 @@ const invite = () =>
       ...(address.trim() === "" ? {} : { address: address.trim() }),
       roles: $state.snapshot(wanted),
       days,
+      mail: isMailed && address.trim() !== "",
     };
-    const invited = await api.post("/people", { body });
-    told = { name: invited.person.shownName, link: invited.link, until: invited.until };
+    told = toldOf(await api.post("/people", { body }));
     wish = { name: "", shownName: "", address: "", days: 7 };
     wanted = { look: "all" };
   });
 const inviteAgain = (person: string) =>
   act(async () => {
-    const invited = await api.post("/people/{person}/invitation", { path: { person }, body: { days: 7 } });
-    told = { name: invited.person.shownName, link: invited.link, until: invited.until };
+    const mail = isMailed && Boolean(own?.address);
+    told = toldOf(await api.post("/people/{person}/invitation", { path: { person }, body: { days: 7, mail } }));
   });
 const save = (person: string) =>
   act(async () => {
@@ -121,7 +133,7 @@ function said(held: Self["roles"]): string {
 <Trouble {problem} />
 {#if told}
   <div class="told" role="status">
-    <p>Send this link to {told.name}. It works once, until {time(told.until)}, and is not shown again.</p>
+    <p>Send this link to {told.name}. It works once, until {time(told.until)}, and is not shown again. {told.mail}</p>
     <p><code>{told.link}</code> <CopyButton text={told.link} feedback="Copied" iconDescription="Copy the link" /></p>
   </div>
 {/if}
@@ -150,6 +162,7 @@ function said(held: Self["roles"]): string {
       <TextInput size="sm" labelText="Name to sign in with" placeholder="mara.lindqvist" bind:value={wish.name} required />
       <TextInput size="sm" labelText="Name as it is shown" placeholder="Mara Lindqvist" bind:value={wish.shownName} />
       <TextInput size="sm" type="email" labelText="Mail address" placeholder="mara.lindqvist@lifts.example" bind:value={wish.address} />
+      <Checkbox labelText="The link goes to the address by mail too" bind:checked={isMailed} disabled={wish.address.trim() === ""} />
       <NumberInput size="sm" hideSteppers labelText="Days that the link works" min={1} max={60} bind:value={wish.days} />
       <RolesField bind:roles={wanted} {reports} idPrefix="invite" />
       <div><Button size="field" type="submit" disabled={wish.name.trim() === ""}>Invite</Button></div>
@@ -182,6 +195,7 @@ function said(held: Self["roles"]): string {
         <Button size="field" kind="tertiary" on:click={() => turn(own.name, false)}>Switch on</Button>
       {:else}
         <Button size="field" kind="tertiary" on:click={() => inviteAgain(own.name)}>{own.state === "invited" ? "New link" : "Link for a new password"}</Button>
+        {#if own.address}<Checkbox labelText="The link goes by mail too" bind:checked={isMailed} />{/if}
         {#if own.hasCodes || own.passkeys > 0}<Button size="field" kind="tertiary" on:click={() => dropFactors(own.name)}>Take second factors out</Button>{/if}
         {#if own.sessions > 0}<Button size="field" kind="tertiary" on:click={() => endSessions(own.name)}>Sign out everywhere</Button>{/if}
         <Button size="field" kind="danger-tertiary" on:click={() => turn(own.name, true)}>Switch off</Button>

@@ -41,7 +41,9 @@ interface Begun {
 
 /** Where passkeys can be had: under a name with TLS, or on this machine (Web Authentication 5.1, secure contexts). */
 export function passkeySite(publicUrl: string | undefined, calledAs: string): Site | undefined {
-  const { origin, protocol, hostname } = new URL(publicUrl ?? `http://${calledAs}`);
+  const address = publicUrl ?? `http://${calledAs}`;
+  if (!URL.canParse(address)) return undefined;
+  const { origin, protocol, hostname } = new URL(address);
   const isName = /[a-z]/i.test(hostname) && !hostname.includes(":");
   const isSafe = protocol === "https:" ? isName : hostname === "localhost";
   return isSafe ? { origin, host: hostname } : undefined;

@@ -25,6 +25,7 @@ import {
   userNames,
   userOfInvitation,
 } from "../records/index.js";
+import { sendOwnMail } from "../tell/own-mail.js";
 import { digestOf, newSecret, type User } from "./access.js";
 import { checkPassword, hashPassword } from "./passwords.js";
 
@@ -33,6 +34,8 @@ export interface Invited {
   readonly person: ListedUser;
   readonly link: string;
   readonly until: Date;
+  /** What became of sending it, where that was asked for. */
+  readonly mail: { readonly isMailed: boolean; readonly mailTrouble: string | null };
 }
 
 /** Throws `NOT_FOUND` with a near name. */
@@ -48,10 +51,15 @@ export async function getPerson(context: Context, name: string): Promise<ListedU
 /** Adds somebody with what they may do; the link by which they come in is told once. Throws `CONFLICT` for a name that is taken. */
 export async function invitePerson(
   context: Context,
-  wish: Partial<UserFacts> & { readonly name: string; readonly roles: Grants; readonly days: number },
+  wish: Partial<UserFacts> & {
+    readonly name: string;
+    readonly roles: Grants;
+    readonly days: number;
+    readonly mail: boolean;
+  },
   by: User,
 ): Promise<Invited> {
-  const { days, name, shownName = null, address = null, language = null, zone = null, roles } = wish;
+  const { days, mail, name, shownName = null, address = null, language = null, zone = null, roles } = wish;
   checkRoles(roles, by);
   const secret = newSecret();
   const facts = { name, shownName, address, language, zone, roles, createdBy: by.name };
@@ -62,11 +70,16 @@ export async function invitePerson(
       advice: say().serviceAccess.chooseAnotherName(),
     });
   await noteAction(context.database, by.name, "person invited", name, { roles, address, until });
-  return { person: await getPerson(context, name), link: linkOf(context, secret), until };
+  return told(context, await getPerson(context, name), { secret, until, mail, by });
 }
 
 /** Another link, which ends those before: for somebody who has not come, or who has forgotten the password. */
-export async function inviteAgain(context: Context, name: string, days: number, by: User): Promise<Invited> {
+export async function inviteAgain(
+  context: Context,
+  name: string,
+  { days, mail }: { readonly days: number; readonly mail: boolean },
+  by: User,
+): Promise<Invited> {
   const person = await getPerson(context, name);
   checkOwnMatter(person, by);
   if (person.state === "off")
@@ -77,7 +90,33 @@ export async function inviteAgain(context: Context, name: string, days: number, 
   const secret = newSecret();
   const until = await setInvitation(context.database, person.id, { digest: digestOf(secret), days });
   await noteAction(context.database, by.name, "person invited again", person.name, { until });
-  return { person, link: linkOf(context, secret), until };
+  return told(context, person, { secret, until, mail, by });
+}
+
+/** The link is told to who invites, and goes to the person's address where that is wanted: a mail that cannot go undoes nothing. */
+async function told(
+  context: Context,
+  person: ListedUser,
+  given: { readonly secret: string; readonly until: Date; readonly mail: boolean; readonly by: User },
+): Promise<Invited> {
+  const { secret, until, mail, by } = given;
+  const link = linkOf(context, secret);
+  const words = say().serviceAccess;
+  const send = async (): Promise<Invited["mail"]> => {
+    if (!mail) return { isMailed: false, mailTrouble: null };
+    if (person.address === null) return { isMailed: false, mailTrouble: words.noAddress() };
+    const facts = { by: by.shownName ?? by.name, name: person.name, link, until: until.toISOString().slice(0, 10) };
+    return sendOwnMail(context, {
+      to: person.address,
+      subject: words.invitationSubject(),
+      text: words.invitationText(facts),
+      id: `invitation-${digestOf(secret).slice(0, 24)}`,
+    }).then(
+      () => ({ isMailed: true, mailTrouble: null }),
+      (error: Error) => ({ isMailed: false, mailTrouble: error.message }),
+    );
+  };
+  return { person, link, until, mail: await send() };
 }
 
 function linkOf({ settings }: Context, secret: string): string {

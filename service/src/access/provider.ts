@@ -102,14 +102,12 @@ async function configurationOf({ settings, secret }: KeptProvider): Promise<open
   const issuer = new URL(settings.issuer);
   // Only on this machine is there nobody on the way who could read along.
   const isHere = ["localhost", "127.0.0.1", "[::1]"].includes(issuer.hostname);
+  const options = { timeout: ANSWER_SECONDS, ...(isHere ? { execute: [openid.allowInsecureRequests] } : {}) };
   try {
-    const made = await openid.discovery(
-      issuer,
-      settings.clientId,
-      {},
-      secret === null ? openid.None() : openid.ClientSecretPost(secret),
-      { timeout: ANSWER_SECONDS, ...(isHere ? { execute: [openid.allowInsecureRequests] } : {}) },
-    );
+    const read = await openid.discovery(issuer, settings.clientId, {}, openid.None(), options);
+    const made = new openid.Configuration(read.serverMetadata(), settings.clientId, {}, clientAuth(read, secret));
+    made.timeout = ANSWER_SECONDS;
+    if (isHere) openid.allowInsecureRequests(made);
     known.set(key, made);
     return made;
   } catch (cause) {
@@ -119,6 +117,13 @@ async function configurationOf({ settings, secret }: KeptProvider): Promise<open
       { where: "issuer", advice: say().serviceAccess.checkIssuer(), cause },
     );
   }
+}
+
+/** How Corbix shows who it is: by the header, as is usual (OpenID Connect Core 1.0, 9), or in the body where the provider takes nothing else. */
+function clientAuth(read: openid.Configuration, secret: string | null): openid.ClientAuth {
+  if (secret === null) return openid.None();
+  const { token_endpoint_auth_methods_supported: methods = ["client_secret_basic"] } = read.serverMetadata();
+  return methods.includes("client_secret_basic") ? openid.ClientSecretBasic(secret) : openid.ClientSecretPost(secret);
 }
 
 /** Where somebody is sent to sign in, and what their browser keeps meanwhile. `base`: the address under which Corbix is open. */
@@ -275,11 +280,20 @@ async function refuse(context: Context, name: string, groups: readonly string[],
   return new CorbixError("NOT_ALLOWED", what, { where: "groups", advice: say().serviceAccess.askColleague() });
 }
 
-/** Groups by the claim that the provider tells them in: a list, or one text. */
-function groupsOf({ groupsClaim }: SignInProvider, claims: Claims): readonly string[] {
-  const told = claims[groupsClaim];
+/** Groups by the claim that the provider tells them in, or by its way within others with full stops between: a list, or one text. */
+export function groupsOf(
+  { groupsClaim }: Pick<SignInProvider, "groupsClaim">,
+  claims: Readonly<Record<string, unknown>>,
+): readonly string[] {
+  const told = claims[groupsClaim] ?? within(claims, groupsClaim.split("."));
   if (typeof told === "string") return [told];
   return Array.isArray(told) ? told.filter((one): one is string => typeof one === "string") : [];
+}
+
+function within(value: unknown, [first, ...rest]: readonly string[]): unknown {
+  if (first === undefined) return value;
+  if (value === null || typeof value !== "object") return undefined;
+  return within((value as Readonly<Record<string, unknown>>)[first], rest);
 }
 
 /** What all of somebody's groups let them do, together. */

@@ -4,7 +4,7 @@ import { say } from "@corbix/core/words";
 import { countTry, type Database, forgetTries } from "../records/index.js";
 
 /** Beyond so many those whose window is over are forgotten. */
-const KEPT_OVER = 10_000;
+const KEPT = 10_000;
 
 /** What is counted, and how often it may be tried within its window. */
 export interface Counted {
@@ -14,8 +14,8 @@ export interface Counted {
 }
 
 export class Tries {
-  /** Until when a key is known to be over: a flood does not reach the database. */
-  private readonly over = new Map<string, number>();
+  /** What this process has counted by itself: of a flood no more than the first few reach the database. */
+  private readonly own = new Map<string, { count: number; until: number }>();
 
   constructor(
     private readonly database: Database,
@@ -25,26 +25,29 @@ export class Tries {
 
   /** Counts a try. Throws `TOO_MANY_TRIES`; `onFirst` is called for the first that is too many within a window. */
   async check(all: readonly Counted[], onFirst: () => Promise<void> = async () => {}): Promise<void> {
-    if (all.some(({ key }) => (this.over.get(key) ?? 0) > this.now())) throw tooMany();
-    for (const { key, most, seconds } of all) {
-      const { count, left } = await countTry(this.database, key, seconds);
-      if (count <= most) continue;
-      this.keepOver(key, left);
-      if (count === most + 1) await onFirst();
+    for (const one of all) {
+      if (this.countOwn(one) > one.most + 1) throw tooMany();
+      const count = await countTry(this.database, one.key, one.seconds);
+      if (count <= one.most) continue;
+      if (count === one.most + 1) await onFirst();
       throw tooMany();
     }
   }
 
   /** Whoever has shown who they are begins anew. */
   async forget(keys: readonly string[]): Promise<void> {
-    for (const key of keys) this.over.delete(key);
+    for (const key of keys) this.own.delete(key);
     await forgetTries(this.database, keys);
   }
 
-  private keepOver(key: string, seconds: number): void {
+  private countOwn({ key, seconds }: Counted): number {
     const time = this.now();
-    if (this.over.size > KEPT_OVER) for (const [old, until] of this.over) if (until <= time) this.over.delete(old);
-    this.over.set(key, time + seconds * 1000);
+    const known = this.own.get(key);
+    const recent = known && time < known.until ? known : { count: 0, until: time + seconds * 1000 };
+    recent.count++;
+    this.own.set(key, recent);
+    if (this.own.size > KEPT) for (const [old, { until }] of this.own) if (time >= until) this.own.delete(old);
+    return recent.count;
   }
 }
 

@@ -78,7 +78,7 @@ export async function* knownOf(context: Context, person: Person, by: string): As
       yield* inPeople(context, person);
       continue;
     }
-    for await (const row of rowsOfPlace(context.database, place, person.words.words)) {
+    for await (const row of rowsOfPlace(context.database, place, person.words)) {
       const found = inRow(context, person, name, place, row);
       if (!found) continue;
       if (name === "parcels" || name === "furtherLines") parcels.add(row.key[0] ?? "");
@@ -237,7 +237,7 @@ function dayOf(at: Date): string {
 
 /** Somebody who signs in, and everywhere that they did something. */
 async function* inPeople(context: Context, { words, standIn }: Person): AsyncGenerator<Known> {
-  for await (const row of rowsOfPlace(context.database, PLACES.people, words.words)) {
+  for await (const row of rowsOfPlace(context.database, PLACES.people, words)) {
     if (!words.isWithin(row.values)) continue;
     const name = String(row.values.name);
     const user = await listedUser(context.database, name);

@@ -119,6 +119,11 @@ export class PersonSearches {
         where: "person-searches",
         advice: say().servicePerson.waitForSearch(),
       });
+    if (search.person.words.isIn(wish.reason))
+      throw new CorbixError("BAD_REQUEST", say().servicePerson.reasonNames(), {
+        where: "reason",
+        advice: say().servicePerson.sayWhoAsked(),
+      });
     this.set(id, { state: "erasing" });
     void this.goErase(id, search.person, wish, by);
     return this.get(id);

@@ -67,7 +67,7 @@ const STOP_MS = 8_000;
 /** Starts HTTP, letterbox, schedules and workers. Throws `PORT_TAKEN` or `DATABASE_UNREACHABLE`, with nothing left running. */
 export async function startService(options: ServiceOptions): Promise<Service> {
   const { settings } = options;
-  const context = await openContext(settings, options.databaseUrl, {
+  let context = await openContext(settings, options.databaseUrl, {
     supervise: true,
     ...(options.now ? { now: options.now } : {}),
   });
@@ -86,6 +86,8 @@ export async function startService(options: ServiceOptions): Promise<Service> {
         ? undefined
         : await openLetterbox({ ...context, takeReport: (raw) => takeReport(context, raw) }, settings.letterboxPort);
     if (letterbox) closing.push(() => letterbox.close());
+    // Everything behind this knows the port that the letterbox has got.
+    context = withLetterbox(context, letterbox);
     closing.push(await openEventStreams(context));
     if (settings.inbox !== "none") {
       const watch = new FolderWatch(context);
@@ -109,7 +111,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
     const ready = new ReadyEnquiries(context);
     closing.push(repeat(context, TICK_MS, () => ready.look()));
     closing.push(repeat(context, CALLBACK_MS, () => tellCallbacks(context)));
-    closing.push(repeat(context, CALLBACK_MS, () => tellDue(withLetterbox(context, letterbox))));
+    closing.push(repeat(context, CALLBACK_MS, () => tellDue(context)));
     closing.push(
       repeat(context, RETENTION_MS, async () => {
         await sweepAll(context);

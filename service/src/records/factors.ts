@@ -250,20 +250,17 @@ export async function rolesFromHere(database: Database, user: number): Promise<v
   await database.execute("UPDATE users SET roles_from = 'here' WHERE id = $1", [user]);
 }
 
-/** Counts a try within its window; gives how many there were with it, and for how many seconds the window goes on. By the database's clock. */
-export function countTry(
-  database: Database,
-  key: string,
-  windowSeconds: number,
-): Promise<{ readonly count: number; readonly left: number }> {
-  return database.one(
+/** Counts a try within its window; gives how many there were with it. By the database's clock. */
+export async function countTry(database: Database, key: string, windowSeconds: number): Promise<number> {
+  const { count } = await database.one<{ count: number }>(
     `INSERT INTO tries (key, count, since) VALUES ($1, 1, now())
      ON CONFLICT (key) DO UPDATE SET
        count = CASE WHEN tries.since > now() - $2 * interval '1 second' THEN tries.count + 1 ELSE 1 END,
        since = CASE WHEN tries.since > now() - $2 * interval '1 second' THEN tries.since ELSE now() END
-     RETURNING count, extract(epoch FROM since + $2 * interval '1 second' - now())::float8 AS "left"`,
+     RETURNING count`,
     [key, windowSeconds],
   );
+  return count;
 }
 
 /** What was tried before counts no more. */

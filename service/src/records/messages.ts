@@ -159,11 +159,21 @@ export function leaveOut(
   );
 }
 
-/** A digest of what a run would send: each held message with its people and words, in order. */
+/** SQL: SHA-256 of a text. */
+const digested = (sql: string): string => `encode(sha256(convert_to(${sql}, 'UTF8')), 'hex')`;
+
+/**
+ * A digest of what a run would send: each held message with its people and words, and each file by its digest, in order. Of digests
+ * that can be met by two texts an approval would be worth nothing.
+ */
 export async function heldDigest(database: Database, run: string, transaction?: Transaction): Promise<string> {
+  const each = digested(
+    `json_build_array(messages.id, part, identity, subject, ${digested("html")}, ${digested("text")}, envelope::text, way, carried::text, enclosed::text,
+       (SELECT json_agg(json_build_array(path, sha256) ORDER BY files.id) FROM files WHERE files.parcel_id = messages.parcel_id))::text`,
+  );
   const { digest } = await database.one<{ digest: string }>(
-    `SELECT md5(coalesce(string_agg(md5(concat_ws(' ', id, part, identity, subject, md5(html), md5(text), envelope::text)), '' ORDER BY id), '')) AS digest
-     FROM messages WHERE run_id = $1 AND state = 'held'`,
+    `SELECT ${digested(`coalesce(string_agg(${each}, '' ORDER BY messages.id), '')`)} AS digest
+     FROM messages JOIN parcels ON parcels.id = messages.parcel_id WHERE messages.run_id = $1 AND messages.state = 'held'`,
     [run],
     transaction,
   );

@@ -1,5 +1,6 @@
 /** Everything that is kept in words, table by table: what of it names a person is found here, and made to name nobody. */
 import { deflateSync, inflateSync } from "node:zlib";
+import type { PersonWords } from "@corbix/core/person";
 import type { Transaction } from "sequelize";
 import { ERASURE } from "./actions.js";
 import type { Database } from "./database/database.js";
@@ -325,26 +326,25 @@ export interface PersonRow {
   readonly values: Readonly<Record<string, unknown>>;
 }
 
-/** Rows of a place in which a text may stand; those whose words are packed all. */
-export async function* rowsOfPlace(
-  database: Database,
-  place: Place,
-  words: readonly string[],
-): AsyncGenerator<PersonRow> {
+/** Rows of a place in which the person may be named; of those whose words are packed, all whose other words or packed ones may. */
+export async function* rowsOfPlace(database: Database, place: Place, person: PersonWords): AsyncGenerator<PersonRow> {
   const { table, key, columns, label, run } = place;
   const names = Object.keys(columns);
   const hasPacked = Object.values(columns).includes("packed");
-  const like = words
-    .map((_, at) => names.map((name) => `${table}.${name}::text ILIKE $${at + 2}`).join(" OR "))
-    .join(" OR ");
   const keys = key.map(([name]) => `${table}.${name}`).join(", ");
-  for (let after = 0; ; after += AT_ONCE) {
-    const found = await database.select<Record<string, unknown>>(
+  const last = key.map(([, type], at) => `$${at + 1}::${type}`).join(", ");
+  const like = person.words
+    .map((_, at) => names.map((name) => `${table}.${name}::text ILIKE $${key.length + at + 1}`).join(" OR "))
+    .join(" OR ");
+  let after: readonly (string | null)[] = key.map(() => null);
+  for (;;) {
+    const found: Record<string, unknown>[] = await database.select<Record<string, unknown>>(
       `SELECT ARRAY[${key.map(([name]) => `own.${name}::text`).join(", ")}] AS "#key", coalesce("#label", '') AS "#label", "#run",
          one.state AS "#state", one.finished_at AS "#at", ${names.map((name) => `own.${name}`).join(", ")}
-       FROM (SELECT ${table}.*, ${label} AS "#label", ${run ?? "NULL::text"} AS "#run" FROM ${table} WHERE ${hasPacked ? "true" : like}
-         ORDER BY ${keys} OFFSET $1 LIMIT ${AT_ONCE}) AS own LEFT JOIN runs AS one ON one.id = "#run" ORDER BY ${keys.replaceAll(`${table}.`, "own.")}`,
-      [after, ...(hasPacked ? [] : words.map(containingWords))],
+       FROM (SELECT ${table}.*, ${label} AS "#label", ${run ?? "NULL::text"} AS "#run" FROM ${table}
+         WHERE ($1::text IS NULL OR (${keys}) > (${last})) AND (${hasPacked ? "true" : like})
+         ORDER BY ${keys} LIMIT ${AT_ONCE}) AS own LEFT JOIN runs AS one ON one.id = "#run" ORDER BY ${keys.replaceAll(`${table}.`, "own.")}`,
+      [...after, ...(hasPacked ? [] : person.words.map(containingWords))],
     );
     for (const row of found) {
       const { "#key": own, "#label": shown, "#run": of, "#state": state, "#at": at, ...values } = row;
@@ -355,23 +355,34 @@ export async function* rowsOfPlace(
         runState: state as string | null,
         finishedAt: at as Date | null,
         values: Object.fromEntries(
-          Object.entries(values).map(([name, value]) => [name, columns[name] === "packed" ? unpacked(value) : value]),
+          Object.entries(values).map(([name, value]) => [
+            name,
+            columns[name] === "packed" ? unpacked(value, person) : value,
+          ]),
         ),
       };
     }
-    if (found.length < AT_ONCE) return;
+    const end = found.at(-1);
+    if (!end || found.length < AT_ONCE) return;
+    after = end["#key"] as string[];
   }
 }
 
-/** Spaces may be any, and marks of patterns stand for themselves; JSON writes some signs otherwise. */
+/**
+ * Spaces may be any, and marks of patterns stand for themselves. Letters beyond ASCII may be written in two ways and in cases that the
+ * database does not know, and JSON writes some signs otherwise: anything may stand for these, since each row is looked at again.
+ */
 function containingWords(word: string): string {
-  const inJson = JSON.stringify(word).slice(1, -1);
-  return `%${inJson.replace(/[\\%_]/g, "\\$&").replace(/\s+|\\\\"/g, "%")}%`;
+  return `%${word.replace(/[%_]/g, "\\$&").replace(/\s+|["\\]|[^\x20-\x7e]/gu, "%")}%`;
 }
 
-function unpacked(value: unknown): unknown {
+/** Packed words, where the person may be among them. */
+function unpacked(value: unknown, { words, isIn }: PersonWords): unknown {
   if (!Buffer.isBuffer(value) || value.length === 0) return null;
-  return JSON.parse(inflateSync(value).toString("utf8")) as unknown;
+  const text = inflateSync(value).toString("utf8");
+  // Signs that JSON writes otherwise hide a word that has them.
+  const isPlain = words.every((word) => !/["\\]/.test(word));
+  return !isPlain || isIn(text) ? (JSON.parse(text) as unknown) : null;
 }
 
 /** Writes other words in place of a row's. */

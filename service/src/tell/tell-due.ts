@@ -1,20 +1,13 @@
 /** Passes notices on: by mail, several of a summary in one, or to an address that is called, signed. */
-import { frameMail } from "@corbix/core/message";
-import { bareAddress } from "@corbix/core/recipients";
 import { say } from "@corbix/core/words";
-import { getIdentity } from "../mail/identities.js";
-import { smtpSender } from "../mail/smtp.js";
 import type { Context } from "../process/context.js";
 import { allWatchers, type DueTelling, noteTellings, takeTellings, type WatcherRow } from "../records/index.js";
+import { sendOwnMail } from "./own-mail.js";
 import { postJson } from "./post.js";
 
 const AT_ONCE = 200;
-/** A mail server that is silent for so long is tried again later. */
-const SILENCE_MS = 15_000;
 const FIRST_PAUSE_MS = 30_000;
 const LONGEST_PAUSE_MS = 3_600_000;
-/** The identity that the service itself writes as. */
-const OWN_IDENTITY = "office";
 const AS_WE_SIGN = { header: "X-Signature", form: "hex" } as const;
 
 export async function tellDue(context: Context): Promise<void> {
@@ -57,39 +50,19 @@ function callBack(context: Context, some: readonly DueTelling[], { address, secr
   return postJson(address, { notices }, signing);
 }
 
-async function writeMail(context: Context, some: readonly DueTelling[]): Promise<void> {
+function writeMail(context: Context, some: readonly DueTelling[]): Promise<void> {
   const [{ address, what, id }] = some as [DueTelling];
-  const { settings, server } = await getIdentity(context, OWN_IDENTITY);
-  const from = bareAddress(settings.from);
   const site = context.settings.publicUrl ?? `http://127.0.0.1:${context.settings.port}`;
   const lines = some.flatMap((one) => [
     `- ${one.what}${one.advice ? ` ${one.advice}` : ""}`,
     ...(one.run ? [`  ${site}/#/runs/${one.run}`] : one.report ? [`  ${site}/#/reports/${one.report}`] : []),
   ]);
-  const text = `${lines.join("\n")}\n`;
-  const { frame } = await frameMail({
-    from: settings.from,
-    to: [{ address }],
-    cc: [],
-    replyTo: undefined,
+  return sendOwnMail(context, {
+    to: address,
     subject: some.length === 1 ? firstSentence(what) : say().serviceSchedule.noticesSubject({ count: some.length }),
-    html: "",
-    text,
-    messageId: `<notice-${id}-${Date.parse(some[0]?.at.toISOString() ?? "")}@${from.slice(from.indexOf("@") + 1)}>`,
-    date: context.now(),
-    importance: "normal",
-    headers: { "Auto-Submitted": "auto-generated" },
-    attachments: [],
+    text: `${lines.join("\n")}\n`,
+    id: `notice-${id}-${Date.parse(some[0]?.at.toISOString() ?? "")}`,
   });
-  const sender = smtpSender(server, 1, SILENCE_MS);
-  try {
-    const mail = { from, to: [address], raw: frame, begin: async () => true, isOurs: () => true };
-    const outcome = await sender.send(mail);
-    // What nobody can know is not said twice: it is a notice, and it stands in the console.
-    if (outcome.kind !== "sent" && outcome.kind !== "unsure") throw new Error(outcome.response);
-  } finally {
-    sender.close();
-  }
 }
 
 const LONGEST_SUBJECT = 120;

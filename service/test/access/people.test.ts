@@ -75,6 +75,23 @@ describe("somebody who is invited", () => {
     for (const told of [secret, GOOD, accepted.cookie.split("=")[1] ?? ""]) expect(kept).not.toContain(told);
   });
 
+  it("gets the link by mail where that is wanted, and it is told all the same where no mail can go", async () => {
+    const mailed = await invite("lise.dahl", { look: "all" }, { address: "lise.dahl@lifts.example", mail: true });
+    expect(mailed).toMatchObject({ isMailed: true, mailTrouble: null });
+    const [letter] = await service.list<{ id: string; subject: string; rcptTo: string[] }>("/api/v1/letters");
+    expect(letter).toMatchObject({ subject: "Come in to Corbix", rcptTo: ["lise.dahl@lifts.example"] });
+    const { body } = await office<{ text: string }>("GET", `/letters/${letter?.id}`);
+    expect(body.text).toContain(mailed.link);
+    const again = await office("POST", "/people/lise.dahl/invitation", { mail: true });
+    expect(again.body).toMatchObject({ isMailed: true });
+    expect((await call("GET", `/invitations/${secretOf(mailed.link)}`)).status).toBe(404);
+    expect(await invite("nils.falk", { look: "all" }, { mail: true })).toMatchObject({
+      isMailed: false,
+      mailTrouble: "No address is known of them.",
+      link: expect.stringContaining("/#/come-in/"),
+    });
+  });
+
   it("is told what is wrong with a password: too short, known everywhere, a pattern, one's own name", async () => {
     const { link } = await invite("jonas.brandt", { look: "all" }, { shownName: "Jonas Brandt" });
     const tried = async (password: string) => {

@@ -3,6 +3,8 @@ import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestProvider, testProvider } from "../../../test/setup/provider.js";
 import { type TestService, testService } from "../../../test/setup/service.js";
 
+import { groupsOf } from "../../dist/access/provider.js";
+
 let service: TestService;
 let provider: TestProvider;
 beforeAll(async () => {
@@ -214,6 +216,29 @@ describe("a provider of sign-ins", () => {
     expect(await self()).toBe(200);
     await provider.leave(petra.jar);
     await expect.poll(self, { timeout: 60_000 }).toBe(401);
+  });
+
+  it("may take the client's secret in the body only, and tell groups within another claim", async () => {
+    const other = await testProvider(service.url, "client_secret_post");
+    other.colleagues.set("berta.kuhn", {
+      name: "Berta Kuhn",
+      email: "b@x.example",
+      isVerified: true,
+      groups: ["heads"],
+    });
+    const saved = await office("PUT", "/sign-in-provider", {
+      settings: { ...settings(), issuer: other.issuer },
+      secret: other.secret,
+    });
+    expect(saved.status).toBe(200);
+    const { answer, jar } = await other.goThrough(start(), "berta.kuhn");
+    expect([answer.status, jar.get(new URL(service.url).host)?.has("corbix_session")]).toEqual([303, true]);
+    await other.close();
+    expect(groupsOf({ groupsClaim: "access.roles" }, { access: { roles: ["a", 1, "b"] } })).toEqual(["a", "b"]);
+    expect(groupsOf({ groupsClaim: "https://x.example/groups" }, { "https://x.example/groups": "one" })).toEqual([
+      "one",
+    ]);
+    expect(groupsOf({ groupsClaim: "a.b.c" }, { a: { b: null } })).toEqual([]);
   });
 
   it("is gone when it is taken out; people stay", async () => {

@@ -178,7 +178,12 @@ describe("a person who asks", () => {
 
   it("can have places left, and is told of what is somebody's to change by hand", async () => {
     await list(`Canal Wharf,Vera Holt,vera@canal.example\nHarbour House,Tom Reed,tom@harbour.example`);
-    const left = await erase(await look("vera@canal.example"), { leave: ["list"] });
+    const vera = await look("vera@canal.example");
+    const named = await service.call<{ title: string }>("POST", `/api/v1/person-searches/${vera.id}/erase`, {
+      reason: "Vera@canal.example asked",
+    });
+    expect([named.status, named.body.title]).toEqual([400, expect.stringContaining("names the person")]);
+    const left = await erase(vera, { leave: ["list"] });
     expect(counts(left)).toMatchObject({ list: 1 });
     expect(counts(await erase(left))).toEqual({});
     await report("copies", `data: visits\ndelivery: { copies: [wanda@office.example] }`);
@@ -196,6 +201,23 @@ describe("a person who asks", () => {
       { reason: "x" },
     );
     expect(refused.status).toBe(404);
+  });
+
+  it("is found however the name is written down: letters of two signs, quotation marks, signs of patterns", async () => {
+    const odd = `Zoë O'Hara "Zo" 100%_x`;
+    const { database } = service.context;
+    await database.execute(
+      "INSERT INTO notices (at, kind, what) VALUES (now(), 'run', $1), (now(), 'run', $2), (now(), 'run', $3)",
+      [`for ${odd.normalize("NFD").toUpperCase()}.`, `for Zoe O'Hara "Zo" 100%_x`, `for Zoë O'Hara "Zo" 100__x`],
+    );
+    await database.execute(
+      `INSERT INTO questions (id, report, version, editions, day, given, filled, found, rows, asked_by, asked_at) VALUES ('odd', 'notes', 1, '{}', 1, $1, '[]', 0, 0, 'ann', now())`,
+      [JSON.stringify({ who: odd })],
+    );
+    const found = await look(odd);
+    expect(counts(found)).toMatchObject({ notices: 1, questions: 1 });
+    expect(counts(await erase(found))).toEqual({});
+    expect(counts(await look("佐藤 花子"))).toEqual({});
   });
 
   it("who signs in is erased once they are switched off, wherever they did something", async () => {

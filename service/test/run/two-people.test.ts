@@ -63,6 +63,42 @@ describe("two people", () => {
     expect((await states(run)).sort()).toEqual(["sent", "skipped"]);
   });
 
+  it("approve files by their bytes, and words that nobody can swap for others of the same digest", async () => {
+    await two("pair-of-files");
+    const run = await plan({ report: "pair-of-files", period: "2026-02", groups: ["Alder Court"] }, { release: false });
+    expect(await releaseRun(service.context, run, "ann")).toBe("approved");
+    const { database } = service.context;
+    const stands = async () => (await shown(run)).map(({ stands: one }) => one);
+    for (const [what, there, back] of [
+      [
+        "files",
+        "UPDATE files SET path = path || 'x' WHERE run_id = $1",
+        "UPDATE files SET path = left(path, -1) WHERE run_id = $1",
+      ],
+      [
+        "html",
+        "UPDATE messages SET html = html || ' ' WHERE run_id = $1",
+        "UPDATE messages SET html = left(html, -1) WHERE run_id = $1",
+      ],
+      [
+        "people",
+        'UPDATE messages SET envelope = (envelope::jsonb || \'{"bcc":[{"address":"x@y.example"}]}\')::json WHERE run_id = $1',
+        "UPDATE messages SET envelope = (envelope::jsonb || '{\"bcc\":[]}')::json WHERE run_id = $1",
+      ],
+    ]) {
+      const before = await database.select<{ envelope: string }>(
+        "SELECT envelope::text AS envelope FROM messages WHERE run_id = $1",
+        [run],
+      );
+      await database.execute(there ?? "", [run]);
+      expect([what, await stands()]).toEqual([what, [false]]);
+      await database.execute(back ?? "", [run]);
+      if (what === "people")
+        await database.execute("UPDATE messages SET envelope = $2::json WHERE run_id = $1", [run, before[0]?.envelope]);
+      expect([what, await stands()]).toEqual([what, [true]]);
+    }
+  });
+
   it("let nothing go that one of them has not approved", async () => {
     await two("pair-of-groups");
     const groups = ["Alder Court", "Harbour House"];

@@ -30,6 +30,10 @@ export const serviceAccess = {
   chooseAnotherName: () => "Choose another name to sign in with.",
   isSwitchedOff: ({ name }: { name: string }) => `\`${name}\` is switched off.`,
   switchOnFirst: () => "Switch the person on first.",
+  noAddress: () => "No address is known of them.",
+  invitationSubject: () => "Come in to Corbix",
+  invitationText: ({ by, name, link, until }: { by: string; name: string; link: string; until: string }) =>
+    `${by} has let you in to Corbix as ${name}. Open this address to choose a password; it works once, until ${until}:\n\n${link}\n\nIf you expected nothing of the kind, leave it: it ends by itself.\n`,
   invitationIsOver: () => "This invitation is used, over or unknown.",
   askForAnother: () => "Ask whoever invited you for another link.",
   oldPasswordWrong: () => "The password until now is another one.",

@@ -55,6 +55,8 @@ export const servicePerson = {
   cannotFindSearch: ({ id }: { id: string }) =>
     `Cannot find the search ${id}: it was made too long ago, or before a restart.`,
   searchAgain: () => "Search again.",
+  reasonNames: () => "The reason names the person: it would stand in the trail.",
+  sayWhoAsked: () => "Say how and when it was asked, without the name.",
   stillLooking: () => "Cannot go on yet: the search is still under way.",
   waitForSearch: () => "Wait until it is done.",
   tooMuch: ({ bytes }: { bytes: number }) => `Cannot export ${bytes} bytes of files at once.`,

@@ -101,7 +101,7 @@ export const peopleHandlers: HandlersOf<typeof peopleEndpoints> = {
 
   inviteAgain: async ({ context, params, body, user, created }) => {
     created(`/people/${encodeURIComponent(params.person)}`);
-    return showInvited(await inviteAgain(context, params.person, body.days, user));
+    return showInvited(await inviteAgain(context, params.person, body, user));
   },
 
   switchOff: async ({ context, params, user }) => showPerson(await switchPerson(context, params.person, true, user)),
@@ -159,8 +159,8 @@ function showPerson({ id: _, shownName, roles, signedInAt, createdAt, ...person 
   };
 }
 
-function showInvited({ person, link, until }: Invited) {
-  return { person: showPerson(person), link, until: iso(until) };
+function showInvited({ person, link, until, mail }: Invited) {
+  return { person: showPerson(person), link, until: iso(until), ...mail };
 }
 
 function showSession({ id, openedFrom, agent, way, createdAt, usedAt, expiresAt }: TokenRow, user: User) {
