@@ -122,6 +122,10 @@ describe("several people at once", () => {
     expect([body.startedBy, body.releasedBy]).toEqual(["mara.lindqvist", "jonas.brandt"]);
     await jonas.goto(`${service.url}/#/reports/site-statement/data`);
     await jonas.getByText("you may look at it, not change it").waitFor();
+    await jonas.goto(`${service.url}/#/reports/site-statement/text`);
+    const text = jonas.getByRole("textbox", { name: "Definition" });
+    await text.waitFor();
+    expect(await text.getAttribute("contenteditable")).toBe("false");
 
     await ida.goto(`${service.url}/#/runs/${started.id}`);
     await ida.getByText("You may not do this: it takes somebody who may look.").waitFor();

@@ -12304,6 +12304,8 @@ export interface operations {
             query?: {
                 /** @description `next` of the answer before; search and order have to be the same as there. */
                 cursor?: string;
+                /** @description An entry by its digest: one that was kept elsewhere and is not found tells of an end that was cut off. */
+                hash?: string;
                 /** @description Most items of one answer. */
                 limit?: number;
                 since?: string;

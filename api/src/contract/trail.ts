@@ -7,6 +7,9 @@ const filter = z.strictObject({
   who: z.string().max(200).optional().describe("Name of the person, or of what did it by itself."),
   what: z.string().max(200).optional(),
   subject: z.string().max(1_000).optional().describe("Name or id of the thing."),
+  hash: digest
+    .optional()
+    .describe("An entry by its digest: one that was kept elsewhere and is not found tells of an end that was cut off."),
   since: day.optional(),
   until: day.optional(),
 });

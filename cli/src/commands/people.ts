@@ -178,6 +178,7 @@ export interface TrailOptions {
   readonly by?: string;
   readonly of?: string;
   readonly what?: string;
+  readonly digest?: string;
   readonly since?: string;
   readonly until?: string;
   readonly rows?: string;
@@ -192,6 +193,7 @@ export async function trail(client: Client, options: TrailOptions, output: Outpu
       ...(options.by === undefined ? {} : { who: options.by }),
       ...(options.of === undefined ? {} : { subject: options.of }),
       ...(options.what === undefined ? {} : { what: options.what }),
+      ...(options.digest === undefined ? {} : { hash: options.digest }),
       ...(options.since === undefined ? {} : { since: options.since }),
       ...(options.until === undefined ? {} : { until: options.until }),
     },

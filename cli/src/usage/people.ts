@@ -47,6 +47,7 @@ export function addPeopleCommands(program: Command, run: WithService): void {
     .option("--by <name>", "only by this person")
     .option("--of <thing>", "only of this report, run, person")
     .option("--what <deed>", 'only this, such as "run released"')
+    .option("--digest <digest>", "the entry of this digest, such as one that the log has")
     .option("--since <day>", "such as 2026-11-01")
     .option("--until <day>")
     .option("--rows <number>", "how many; 50 if not given")

@@ -5,6 +5,7 @@ import { onMount, untrack } from "svelte";
 import { allOf, api, type Dataset, type Problem, type Profile } from "../lib/client";
 import type { Deed } from "../lib/keep";
 import { whenever } from "../lib/live";
+import { letWrite } from "../lib/may-write";
 import type { Known } from "../lib/report/choices";
 import { OpenReport } from "../lib/report/open-report.svelte";
 import type { Schema } from "../lib/report/schema";
@@ -121,6 +122,7 @@ const states = $derived(
 );
 
 const mayChange = $derived(may("saveReport", name));
+letWrite(() => mayChange);
 const mayStart = $derived(may("startRun", name));
 const isAsked = $derived(draft.get(["enquiry"]) !== undefined);
 const steps = $derived(stepsFor(isAsked));

@@ -32,10 +32,14 @@ export async function checkReach(
   const scope = await namedNow(context, scopeFor(user, right));
   if (scope === "all" || right === "nobody" || right === "anybody") return scope;
   // Whatever a call is about: a report that it names besides has to be the caller's too, since its rows are shown.
-  const besides = [call.query, call.body].flatMap((part) => namedReport(part) ?? []);
+  const besides = await reportsNow(
+    context,
+    [call.query, call.body].flatMap((part) => namedReport(part) ?? []),
+  );
   if (besides.some((report) => !scope.includes(report))) throw notAllowed(right, scope);
-  const owners = await ownersOf(context, right.about, call);
-  if (owners === undefined) return scope;
+  const named = await ownersOf(context, right.about, call);
+  if (named === undefined) return scope;
+  const owners = await reportsNow(context, named);
   const isSeen = right.roles.every((role) => role === "look" || role === "ask");
   const isOwn = (report: string): boolean => scope.includes(report);
   if (isSeen ? owners.some(isOwn) : owners.length > 0 && owners.every(isOwn)) return scope;
@@ -53,11 +57,16 @@ export async function grantsNow(context: Context, grants: Grants): Promise<Grant
   return Object.fromEntries(now.flat());
 }
 
-/** Names of reports as they are called by now. */
-async function namedNow({ database }: Context, scope: Scope): Promise<Scope> {
-  if (scope === "all") return scope;
+/** A scope with its reports as they are called by now. */
+async function namedNow(context: Context, scope: Scope): Promise<Scope> {
+  return scope === "all" ? scope : reportsNow(context, scope);
+}
+
+/** Names of reports as they are called by now, each once. */
+async function reportsNow({ database }: Context, names: readonly string[]): Promise<readonly string[]> {
+  if (names.length === 0) return names;
   const now = await namesBefore(database, "reports");
-  return [...new Set(scope.map((report) => now.get(report) ?? report))];
+  return [...new Set(names.map((report) => now.get(report) ?? report))];
 }
 
 type Fields = Readonly<Record<string, unknown>>;

@@ -38,6 +38,7 @@ export interface TrailFilter {
   readonly who?: string | undefined;
   readonly what?: string | undefined;
   readonly subject?: string | undefined;
+  readonly hash?: string | undefined;
   readonly since?: string | undefined;
   readonly until?: string | undefined;
 }
@@ -56,6 +57,7 @@ export function pageOfTrail(database: Database, filter: TrailFilter, wish: PageW
         ["who = ?", filter.who],
         ["what = ?", filter.what],
         ["subject = ?", filter.subject],
+        ["hash = ?", filter.hash],
         ["at >= ?::date", filter.since],
         ["at < ?::date + 1", filter.until],
       ],
@@ -64,6 +66,16 @@ export function pageOfTrail(database: Database, filter: TrailFilter, wish: PageW
     },
     wish,
   );
+}
+
+/** The last entry and its digest, which stands for all before it. */
+export async function headOfTrail(
+  database: Database,
+): Promise<{ readonly id: string; readonly hash: string } | undefined> {
+  const [head] = await database.select<{ id: string; hash: string }>(
+    "SELECT id::text, hash FROM actions ORDER BY actions.id DESC LIMIT 1",
+  );
+  return head;
 }
 
 /** All entries about one thing, in their order. */

@@ -9,6 +9,7 @@ import {
   type Emptied,
   emptyOldLists,
   emptyRun,
+  headOfTrail,
   overdueRuns,
   reportsWithRuns,
   sweepBlobs,
@@ -23,6 +24,9 @@ const BATCH = 50;
 export async function sweepAll(context: Context): Promise<void> {
   await sweepRetention(context);
   await emptyOverdueEditions(context);
+  // Outside the database it tells of an end that was cut off there.
+  const head = await headOfTrail(context.database);
+  if (head) context.log.info({ entry: head.id, hash: head.hash }, "head of the trail");
   const { database, settings } = context;
   const { listMonths, questionMonths } = settings;
   const lists = listMonths === undefined ? 0 : await emptyOldLists(database, context.now(), listMonths);

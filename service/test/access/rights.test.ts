@@ -137,6 +137,13 @@ describe("the table of rights", () => {
     const look = (report: string) => of("own look", "post", "/datasets/visits/editions/1/look", { report });
     expect([await look(OWN), await look("visit-enquiry")]).toEqual([200, 403]);
     expect(await of("own look", "get", "/templates/statement.xlsx/marks?report=visit-enquiry")).toBe(403);
+    // What hangs on data that several share does not name reports of others.
+    const hanging = async (person: string) =>
+      JSON.stringify(
+        (await as<{ hanging: { names: string[] }[] }>(person, "get", "/library/datasets/visits")).body.hanging,
+      );
+    expect(await hanging("look")).toContain("Look up visits");
+    expect(await hanging("own look")).not.toContain("Look up visits");
     // A report of one's own is not a way to other data.
     const source = `report: ${OWN}\ntitle: T\ndata: technicians\nsplit: { one: All }\nfiles: { list: { name: List, table: {} } }\n`;
     const loaded = await service.call("POST", "/api/v1/datasets/technicians/editions?file=t.csv", "Name,Pay\nAnn,1\n");
@@ -187,6 +194,7 @@ describe("the table of rights", () => {
     expect(renamed.status, JSON.stringify(renamed.body)).toBe(200);
     expect((await as("own look", "get", "/reports/statements")).status).toBe(200);
     expect((await as("own look", "get", `/reports/${OWN}`)).status).toBe(200);
+    expect((await as("own prepare", "post", "/runs", { report: OWN, period: "2026-09" })).status).toBe(201);
     const self = await as<{ roles: object }>("own look", "get", "/self");
     expect(self.body.roles).toEqual({ look: ["statements"] });
   });

@@ -7,6 +7,7 @@ import { EditorView } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import { basicSetup } from "codemirror";
 import { untrack } from "svelte";
+import { mayWriteHere } from "../../lib/may-write";
 import type { Known } from "../../lib/report/choices";
 import type { Draft } from "../../lib/report/draft.svelte";
 import type { Schema } from "../../lib/report/schema";
@@ -14,6 +15,7 @@ import { offersAt, placeOf } from "../../lib/report/text-help";
 
 /** The report as text: the same thing as the clicks, in step with them; troubles at their lines, fields and names offered. */
 let { draft, known, schema }: { draft: Draft; known: Known; schema: Schema } = $props();
+const mayWrite = mayWriteHere();
 let holder = $state<HTMLElement>();
 let view = $state.raw<EditorView>();
 
@@ -51,6 +53,7 @@ $effect(() => {
     doc: untrack(() => draft.text),
     extensions: [
       basicSetup,
+      EditorView.editable.of(mayWrite()),
       yaml(),
       look,
       syntaxHighlighting(colours),

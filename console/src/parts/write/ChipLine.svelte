@@ -4,6 +4,7 @@ import type { Node } from "prosemirror-model";
 import { EditorState } from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import { onMount, untrack } from "svelte";
+import { mayWriteHere } from "../../lib/may-write";
 import type { Insertion } from "../../lib/message";
 import { chipName, chipView, oneLine, readLine, writeLine } from "../../lib/rich-text/chips";
 import { linePlugins } from "../../lib/rich-text/editor";
@@ -25,10 +26,12 @@ const stateOf = (text: string): EditorState => EditorState.create({ doc: readLin
 
 const drawing = () => ({ chip: (node: Node) => chipView(node, (source) => chipName(source, insertions)) });
 
+const mayWrite = mayWriteHere();
 onMount(() => {
   own = value;
   view = new EditorView(place, {
     state: stateOf(value),
+    editable: () => mayWrite(),
     attributes: { role: "textbox", "aria-label": label },
     nodeViews: drawing(),
     clipboardTextSerializer: (slice) => writeLine(oneLine.node("doc", null, slice.content)),

@@ -5,6 +5,7 @@ import { setDiagnostics } from "@codemirror/lint";
 import { EditorState } from "@codemirror/state";
 import { EditorView, keymap, placeholder } from "@codemirror/view";
 import { onMount } from "svelte";
+import { mayWriteHere } from "../../lib/may-write";
 import { formulaOffers } from "../../lib/report/formula-help";
 
 /** A formula that completes names of columns and functions while it is typed. */
@@ -27,6 +28,7 @@ let {
   trouble: { readonly words: string; readonly character: number | undefined } | undefined;
   onchange: (text: string) => void;
 } = $props();
+const mayWrite = mayWriteHere();
 let place: HTMLElement;
 let view: EditorView | undefined;
 let own = "";
@@ -39,6 +41,7 @@ onMount(() => {
       doc: value,
       extensions: [
         history(),
+        EditorView.editable.of(mayWrite()),
         keymap.of([...completionKeymap, { key: "Enter", run: () => true }, ...historyKeymap, ...defaultKeymap]),
         EditorState.transactionFilter.of((change) => (change.newDoc.lines > 1 ? [] : change)),
         EditorView.contentAttributes.of({ "aria-label": label }),

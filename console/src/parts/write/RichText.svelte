@@ -6,6 +6,7 @@ import { EditorState } from "prosemirror-state";
 import { EditorView } from "prosemirror-view";
 import { onMount, untrack } from "svelte";
 import { at } from "../../lib/client";
+import { mayWriteHere } from "../../lib/may-write";
 import { type Insertion, tableMark } from "../../lib/message";
 import { chipName, chipView } from "../../lib/rich-text/chips";
 import { isRowsTable } from "../../lib/rich-text/marks-aside";
@@ -80,10 +81,12 @@ const drawing = (): Drawn => ({
   image: (node) => pictureView(String(node.attrs.src), String(node.attrs.alt ?? "")),
 });
 
+const mayWrite = mayWriteHere();
 onMount(() => {
   own = value;
   view = new EditorView(place, {
     state: stateOf(value),
+    editable: () => mayWrite(),
     attributes: { role: "textbox", "aria-multiline": "true", "aria-label": label },
     nodeViews: drawing(),
     clipboardTextSerializer: (slice) => writing.write(writing.schema.topNodeType.create(null, slice.content)),
