@@ -638,13 +638,19 @@ export function erasuresOf(
   ]);
 }
 
-/** Somebody who was switched off is called otherwise, wherever they did something too. */
+/** Somebody who was switched off is called otherwise, wherever they did something too: by the stand-in, or with a number behind it where another has that. */
 export function renamePerson(
   database: Database,
   user: { readonly id: number; readonly name: string },
-  to: string,
+  standIn: string,
 ): Promise<void> {
   return database.transaction(async (transaction) => {
+    const same = await database.select<{ name: string }>(
+      "SELECT name FROM users WHERE starts_with(name, $1) FOR UPDATE",
+      [standIn],
+      transaction,
+    );
+    const to = same.length === 0 ? standIn : `${standIn}-${same.length + 1}`;
     await renameActor(database, user.name, to, transaction);
     await renameUser(database, user.id, to, transaction);
   });

@@ -238,6 +238,16 @@ describe("a person who asks", () => {
     const [by] = await select<{ by: string }>("SELECT created_by AS by FROM report_versions WHERE name = 'copies'");
     expect(by?.by).toMatch(/^erased-[a-z0-9]{12}$/);
     expect(await checkTrail(service.context.database)).toMatchObject({ brokenAt: null, erased: expect.any(Number) });
+    // Another of the same name is another.
+    await service.call("POST", "/api/v1/people", {
+      name: "mara.second",
+      shownName: "Mara Lind",
+      roles: { look: "all" },
+    });
+    await service.call("POST", "/api/v1/people/mara.second/off", {});
+    expect((await erase(await look("Mara Lind"))).places).toEqual([]);
+    const names = await select<{ name: string }>("SELECT name FROM users WHERE name LIKE 'erased-%' ORDER BY name");
+    expect(names.map(({ name }) => name)).toEqual([by?.by, `${by?.by}-2`]);
   });
 });
 
