@@ -106,7 +106,7 @@ function facts({
     <tbody>
       {#each entries.items as one (one.id)}
         <tr>
-          <td class="when">{wholeTime(one.at)}</td><td>{one.who}</td><td>{one.what}</td><td>{one.subject}</td>
+          <td class="when">{wholeTime(one.at)}</td><td>{one.who}</td><td>{one.what}{#if one.isErased}<span class="soft">{" "}names nobody any more</span>{/if}</td><td>{one.subject}</td>
           <td>{#each facts(one) as { field, before, text }, at (field)}{at > 0 ? "; " : ""}<code>{field}</code>{" "}{#if text.startsWith("{") || before?.startsWith("{")}<code>{before === undefined ? text : `${before} → ${text}`}</code>{:else}{before === undefined ? text : `${before} → ${text}`}{/if}{/each}</td>
           <td>{one.from ?? "the service itself"}</td>
         </tr>
