@@ -44,6 +44,8 @@ interface Trip {
 }
 
 const known = new LRUCache<string, openid.Configuration>({ max: 10, ttl: KNOWN_MS });
+/** Keys of providers by their address: fetched again where one is not among them, no more than every half minute. */
+const keySets = new LRUCache<string, ReturnType<typeof createRemoteJWKSet>>({ max: 10 });
 
 export interface KeptProvider {
   readonly settings: SignInProvider;
@@ -334,7 +336,9 @@ export async function endByProvider(context: Context, logoutToken: string): Prom
   const refused = (cause?: unknown): CorbixError =>
     new CorbixError("BAD_REQUEST", say().serviceAccess.logoutNotGood(), { where: "logout_token", cause });
   if (keys === undefined) throw refused();
-  const { payload } = await jwtVerify(logoutToken, createRemoteJWKSet(new URL(keys)), {
+  const keySet = keySets.get(keys) ?? createRemoteJWKSet(new URL(keys));
+  keySets.set(keys, keySet);
+  const { payload } = await jwtVerify(logoutToken, keySet, {
     issuer: settings.issuer,
     audience: settings.clientId,
     requiredClaims: ["iat", "jti", "sub", "events"],

@@ -5,8 +5,10 @@ import { say } from "@corbix/core/words";
 import { parse } from "cookie";
 import express, { type Express, type Request, type Response } from "express";
 import { beginTrip, endByProvider, finishTrip, PROVIDER_BACK, PROVIDER_ENDED } from "../access/provider.js";
+import { Tries } from "../access/tries.js";
 import { noteAction } from "../audit/audit.js";
 import { callingFrom } from "../audit/caller.js";
+import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
 import { plainPage } from "./plain-page.js";
 import { cookieOf, openSession } from "./session-cookie.js";
@@ -15,6 +17,8 @@ export const PROVIDER_START = "/sign-in/provider";
 const COOKIE = "corbix_trip";
 const COOKIE_MS = 15 * 60_000;
 const LOGOUT_LIMIT = 20_000;
+/** Times a minute that somebody may come back, or the provider call, from one address: a house full of people has one. */
+const MOST_FROM = 60;
 
 /** The address under which Corbix is open in this browser. */
 export function baseOf({ settings }: Context, request: Request): string {
@@ -24,6 +28,10 @@ export function baseOf({ settings }: Context, request: Request): string {
 export function serveProvider(app: Express, context: Context): void {
   // It comes back from elsewhere: such a cookie is sent along by a browser only where it is lax.
   const cookie = { ...cookieOf(context.settings), sameSite: "lax", path: "/sign-in" } as const;
+
+  const tries = new Tries(context.database, monotonicMs);
+  const count = (request: Request): Promise<void> =>
+    tries.check([{ key: `provider from ${request.ip ?? ""}`, most: MOST_FROM, seconds: 60 }]);
 
   app.get(PROVIDER_START, (request, response) =>
     onTheWay(request, response, async () => {
@@ -35,6 +43,7 @@ export function serveProvider(app: Express, context: Context): void {
 
   app.get(PROVIDER_BACK, (request, response) =>
     onTheWay(request, response, async () => {
+      await count(request);
       const kept = parse(request.headers.cookie ?? "")[COOKIE];
       response.clearCookie(COOKIE, cookie);
       const back = new URL(baseOf(context, request) + request.originalUrl);
@@ -52,10 +61,9 @@ export function serveProvider(app: Express, context: Context): void {
   app.post(PROVIDER_ENDED, express.urlencoded({ extended: false, limit: LOGOUT_LIMIT }), (request, response, next) => {
     const { logout_token: token } = (request.body ?? {}) as { readonly logout_token?: unknown };
     callingFrom(request.ip ?? "", () =>
-      endByProvider(context, typeof token === "string" ? token : "").then(
-        () => response.setHeader("Cache-Control", "no-store").status(200).end(),
-        next,
-      ),
+      count(request)
+        .then(() => endByProvider(context, typeof token === "string" ? token : ""))
+        .then(() => response.setHeader("Cache-Control", "no-store").status(200).end(), next),
     );
   });
 }
