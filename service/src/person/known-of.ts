@@ -65,8 +65,13 @@ export interface Person {
 
 /** Rows that are told whole. */
 const TOLD_ROWS = 10_000;
+/** Rows that are looked at before others have their turn. */
+const ROWS_A_BREATH = 50;
 /** Parcels whose files are asked for at a time. */
 const PARCELS_AT_ONCE = 500;
+
+/** Lets the service answer others between. */
+const breathe = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Looks through everything. `by`: who would erase. */
 export async function* knownOf(context: Context, person: Person, by: string): AsyncGenerator<Known> {
@@ -78,7 +83,9 @@ export async function* knownOf(context: Context, person: Person, by: string): As
       yield* inPeople(context, person);
       continue;
     }
+    let at = 0;
     for await (const row of rowsOfPlace(context.database, place, person.words)) {
+      if (++at % ROWS_A_BREATH === 0) await breathe();
       const found = inRow(context, person, name, place, row);
       if (!found) continue;
       if (name === "parcels" || name === "furtherLines") parcels.add(row.key[0] ?? "");
@@ -131,10 +138,12 @@ function eraseFromList(
 async function* inEditions(context: Context, { words }: Person): AsyncGenerator<Known> {
   const used = await editionsUnderWay(context.database);
   for await (const pieces of piecesOfEditions(context.database)) {
-    const found = pieces.flatMap((piece) => {
+    const found: (TextPiece & { readonly rows: readonly number[] })[] = [];
+    for (const piece of pieces) {
       const rows = rowsWithText(piece.data, words.isIn);
-      return rows.length === 0 ? [] : [{ ...piece, rows }];
-    });
+      if (rows.length > 0) found.push({ ...piece, rows });
+      await breathe();
+    }
     const [first] = found;
     if (!first) continue;
     const { dataset, number, edition } = first;
