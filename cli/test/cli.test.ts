@@ -377,7 +377,7 @@ describe("without any service", () => {
       sheet.addRow([`Site ${row % 200}`, `Unit ${row}`, row % 7, "passed", row * 1.25, `Remark ${row}`]).commit();
     await book.commit();
     const { code, out } = await corbix(["pages", "long.xlsx", "--out", "long.pdf"], {
-      NODE_OPTIONS: "--max-old-space-size=96",
+      NODE_OPTIONS: "--max-old-space-size=112",
     });
     expect(code).toBe(0);
     expect(out).toMatch(/^4\d\d pages of long.xlsx/);

@@ -10,7 +10,6 @@ import type { Context } from "../process/context.js";
 import {
   countActor,
   deleteRow,
-  dropListFiles,
   editionsUnderWay,
   eraseFromTrail,
   filesOfPerson,
@@ -107,7 +106,6 @@ async function* inLists(context: Context, { words }: Person, by: string): AsyncG
       kept: null,
       erase: async () => {
         await takePersonOut(context, words, by);
-        await dropListFiles(context.database);
         // What was the newest until now is a version of before.
         for await (const old of oldLists(context.database))
           if (!old.isUsed && words.isWithin(old.recipients)) await eraseFromList(context, words, old);

@@ -176,6 +176,10 @@ export class PersonSearches {
       const places = await summary(knownOf(this.context, person, by), (known) => known.erase !== null);
       this.set(id, { state: "erased", places, before: await this.erasedBefore(person) });
     } catch (error) {
+      // What was erased is; the rest is found by another search.
+      await noteAction(this.context.database, by, "person erased in part only", person.standIn, {
+        why: error instanceof Error ? person.words.without(error.message) : "",
+      }).catch(() => {});
       this.fail(id, error);
     }
   }

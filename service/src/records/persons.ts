@@ -586,11 +586,6 @@ export async function rewriteList(database: Database, id: number, recipients: re
   ]);
 }
 
-/** The file that the newest version was read from, where it held what was taken out, goes. */
-export async function dropListFiles(database: Database): Promise<void> {
-  await database.execute("UPDATE recipient_lists SET stored = NULL WHERE stored IS NOT NULL");
-}
-
 export interface TrailWords {
   readonly id: string;
   readonly at: Date;
