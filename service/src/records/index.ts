@@ -43,6 +43,7 @@ export * from "./messages.js";
 export * from "./notices.js";
 export { countEverything, isAnswering, troublesOf } from "./overview.js";
 export * from "./parcels.js";
+export * from "./person-places.js";
 export * from "./persons.js";
 export * from "./questions.js";
 export * from "./recipient-lists.js";

@@ -220,6 +220,22 @@ describe("a person who asks", () => {
     expect(counts(await look("佐藤 花子"))).toEqual({});
   });
 
+  it("whose name a group has stays there alone, where the ledger goes by it; one with a further sign is another", async () => {
+    await load("staff", "Site,Fee\nInga Lund,10\nDock,20\n");
+    await list(`Inga Lund,Inga Lund,inga+lists@x.example\nDock,Other,inga@x.example`);
+    await report("own-rows", "data: staff");
+    await plan({ report: "own-rows" });
+    await send();
+    expect(counts(await look("inga@x.example"))).not.toHaveProperty("rows");
+    const left = await erase(await look("inga+lists@x.example", "Inga Lund"));
+    expect(left.places.every(({ erasable }) => erasable === 0)).toBe(true);
+    expect(Object.keys(counts(left)).sort()).toEqual(
+      ["deliveredRows", "groups", "ledger"].filter((one) => counts(left)[one]),
+    );
+    expect(await tablesHolding("inga+lists@x.example")).toEqual([]);
+    expect(await tablesHolding("inga@x.example")).toEqual(["ledger", "messages", "parcels", "recipient_lists"]);
+  });
+
   it("who signs in is erased once they are switched off, wherever they did something", async () => {
     await service.call("POST", "/api/v1/people", {
       name: "mara.lind",
@@ -231,12 +247,19 @@ describe("a person who asks", () => {
     const first = await look("Mara Lind");
     expect(first.places.find(({ place }) => place === "people")?.kept[0]?.why).toBe("Switch the person off first.");
     expect(counts(first)).toMatchObject({ people: 1, actors: 1 });
+    await service.context.database.execute(
+      `UPDATE runs SET approvals = '[{"by":"mara.lind","at":"2026-11-01T00:00:00Z"},{"by":"ben","at":"2026-11-01T00:00:00Z"}]' WHERE id = (SELECT min(id) FROM runs)`,
+    );
     await service.call("POST", "/api/v1/people/mara.lind/off", {});
     const gone = await erase(await look("Mara Lind"));
     expect(gone.places).toEqual([]);
     expect(await tablesHolding("mara.lind", "mara lind")).toEqual([]);
     const [by] = await select<{ by: string }>("SELECT created_by AS by FROM report_versions WHERE name = 'copies'");
     expect(by?.by).toMatch(/^erased-[a-z0-9]{12}$/);
+    const [approved] = await select<{ names: string[] }>(
+      "SELECT ARRAY(SELECT one->>'by' FROM json_array_elements(approvals) AS one) AS names FROM runs ORDER BY id LIMIT 1",
+    );
+    expect(approved?.names).toEqual([by?.by, "ben"]);
     expect(await checkTrail(service.context.database)).toMatchObject({ brokenAt: null, erased: expect.any(Number) });
     // Another of the same name is another.
     await service.call("POST", "/api/v1/people", {
