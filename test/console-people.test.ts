@@ -299,6 +299,32 @@ describe("other ways in", () => {
   });
 });
 
+describe("an office that asks for a second factor", () => {
+  it("shows nothing else before one is added, and the recovery codes once it is", async () => {
+    const strict = await testService(inject("databaseUrl"), {
+      CORBIX_WORKERS: "0",
+      CORBIX_SECOND_FACTOR: "required",
+    });
+    const own = await newPerson(`${strict.url}/#/runs`);
+    await own.getByLabel("Name").fill(strict.signIn.name);
+    await own.getByLabel("Password", { exact: true }).fill(strict.signIn.password);
+    await own.keyboard.press("Enter");
+    await own.getByText("This office asks for a second factor").waitFor();
+    expect(await rooms(own)).toEqual([]);
+    await own.getByLabel("Your password, to change what follows").fill(strict.signIn.password);
+    await own.getByRole("button", { name: "Add an authenticator" }).click();
+    const secret = (await own.locator(".begun code").textContent()) ?? "";
+    const code = new TOTP({ secret: Secret.fromBase32(secret) }).generate();
+    await own.getByLabel("The code that it shows now").fill(code);
+    await own.getByRole("button", { name: "Add it" }).click();
+    await own.getByText("Keep these recovery codes").waitFor();
+    await own.getByRole("navigation", { name: "Rooms" }).getByRole("link", { name: "Runs" }).waitFor();
+    expect(await own.getByRole("status").locator("li").count()).toBe(10);
+    await own.context().close();
+    await strict.close();
+  });
+});
+
 describe("somebody who asks what is known of them", () => {
   it("is found by clicking, gets all of it as a file, and is erased but for what is left", async () => {
     const { page } = office;

@@ -4,6 +4,7 @@ import { allOf, api, type Problem, type Self, type SignInSession, type Token } f
 import { setZone, time, word } from "../lib/format";
 import { whenever } from "../lib/live";
 import { has, may, session } from "../lib/rights.svelte";
+import { go } from "../lib/router.svelte";
 import { scrollable } from "../lib/scrollable";
 import Trouble from "../parts/common/Trouble.svelte";
 import FactorsPart from "../parts/people/FactorsPart.svelte";
@@ -81,6 +82,9 @@ const revoke = (one: Token) =>
     await api.delete("/tokens/{id}", { path: { id: one.id } });
     if (told?.name === one.name) told = undefined;
   });
+
+// Wherever somebody wanted to go: they stay here until they go on, with the codes that are told once.
+if (session.self?.mustAddFactor) go("account");
 
 /** A first second factor may open everything else. */
 async function lookAgain(): Promise<void> {
