@@ -311,6 +311,7 @@ describe("an office that asks for a second factor", () => {
     await own.keyboard.press("Enter");
     await own.getByText("This office asks for a second factor").waitFor();
     expect(await rooms(own)).toEqual([]);
+    expect(await own.getByText("A second factor has to be added first.").count()).toBe(0);
     await own.getByLabel("Your password, to change what follows").fill(strict.signIn.password);
     await own.getByRole("button", { name: "Add an authenticator" }).click();
     const secret = (await own.locator(".begun code").textContent()) ?? "";
@@ -320,6 +321,7 @@ describe("an office that asks for a second factor", () => {
     await own.getByText("Keep these recovery codes").waitFor();
     await own.getByRole("navigation", { name: "Rooms" }).getByRole("link", { name: "Runs" }).waitFor();
     expect(await own.getByRole("status").locator("li").count()).toBe(10);
+    await own.getByRole("heading", { name: "Where you are signed in" }).waitFor();
     await own.context().close();
     await strict.close();
   });

@@ -28,6 +28,7 @@ let said = $state("");
 let problem = $state<Problem>();
 
 async function load(): Promise<void> {
+  if (session.self?.mustAddFactor) return;
   [sessions, tokens] = await Promise.all([allOf(api.all("/self/sessions")), allOf(api.all("/tokens"))]);
 }
 $effect(() => whenever(({ kind }) => kind === "access", load, "page"));
@@ -88,7 +89,9 @@ if (session.self?.mustAddFactor) go("account");
 
 /** A first second factor may open everything else. */
 async function lookAgain(): Promise<void> {
-  if (session.self?.mustAddFactor) session.self = await api.get("/self");
+  if (!session.self?.mustAddFactor) return;
+  session.self = await api.get("/self");
+  await load();
 }
 const WAYS: Readonly<Record<NonNullable<SignInSession["way"]>, string>> = {
   password: word("password"),
@@ -110,7 +113,7 @@ function browserOf(agent: string | null): string {
 {#if session.self?.mustAddFactor}<p class="must" role="alert">This office asks for a second factor: add an authenticator or a passkey below, then you can go on.</p>{/if}
 <Trouble {problem} />
 <p class="soft" role="status">{said}</p>
-<div class="both">
+{#if !session.self?.mustAddFactor}<div class="both">
   <form onsubmit={(event) => { event.preventDefault(); void saveFacts(); }}>
     <h2>You</h2>
     <p class="soft">You sign in as {session.self?.name}{session.self?.address ? `, your address is ${session.self.address}` : ""}.</p>
@@ -126,9 +129,9 @@ function browserOf(agent: string | null): string {
     <PasswordInput size="sm" tooltipAlignment="end" showPasswordLabel="Show the password" hidePasswordLabel="Hide the password" labelText="New password" bind:value={wanted} autocomplete="new-password" required />
     <div><Button size="field" type="submit" disabled={old === "" || wanted === ""}>Change it</Button></div>
   </form>
-</div>
+</div>{/if}
 <FactorsPart onchanged={() => void lookAgain()} />
-<section>
+{#if !session.self?.mustAddFactor}<section>
   <h2>Where you are signed in</h2>
   {#if sessions && sessions.length > 0}
     <div class="lines" use:scrollable data-scrolls="Sessions"><table>
@@ -170,7 +173,7 @@ function browserOf(agent: string | null): string {
     <Checkbox labelText="It may do less than you" bind:checked={isNarrow} />
   </form>
   {#if isNarrow}<div class="narrow"><RolesField bind:roles={narrow} {reports} idPrefix="token" /></div>{/if}
-</section>
+</section>{/if}
 
 <style>
   .both { display: grid; grid-template-columns: repeat(auto-fit, minmax(18rem, 1fr)); gap: 2rem; align-items: start; max-width: 60rem; }
