@@ -49,6 +49,8 @@ let console: Console;
 let page: Page;
 let run: string;
 const values = new Set<string>();
+/** Answers whose bodies are still being read. */
+const reading = new Set<Promise<void>>();
 
 function keep(value: unknown): void {
   if (typeof value === "string")
@@ -75,8 +77,14 @@ beforeAll(async () => {
   console = await openConsole(service);
   page = await console.browser.newPage({ viewport: { width: 1280, height: 800 }, locale: BRACKETED });
   page.setDefaultTimeout(120_000);
-  page.on("response", async (response) => {
-    if (/\/api\/v1\/|openapi/.test(response.url())) keep(await response.json().catch(() => null));
+  page.on("response", (response) => {
+    if (!/\/api\/v1\/|openapi/.test(response.url()) || /\/events\b/.test(response.url())) return;
+    const read = response
+      .json()
+      .catch(() => null)
+      .then(keep)
+      .finally(() => reading.delete(read));
+    reading.add(read);
   });
 });
 afterAll(async () => {
@@ -147,7 +155,9 @@ const open = async (address: string): Promise<void> => {
 };
 
 async function untranslated(what: string): Promise<string[]> {
-  return (await outside()).filter((text) => !isData(text.split("\t")[0])).map((text) => `${what}: ${text}`);
+  const texts = await outside();
+  await Promise.all(reading);
+  return texts.filter((text) => !isData(text.split("\t")[0])).map((text) => `${what}: ${text}`);
 }
 
 describe("the catalogue", () => {
