@@ -533,6 +533,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/found-messages/{id}/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say of a message of which only the journal knows whether it arrived, or is due again */
+        post: operations["decideFoundMessage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/halts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When nothing left by itself, and why; the newest first */
+        get: operations["listHalts"];
+        put?: never;
+        /** Halt all sending: no message begins, no schedule starts, nobody is told, until somebody goes on */
+        post: operations["haltSending"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/halts/{id}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Messages that left and the database did not know of, in the order they left */
+        get: operations["listFoundMessages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/halts/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go on sending: all halts that are open end */
+        post: operations["goOnSending"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/health": {
         parameters: {
             query?: never;
@@ -3245,6 +3314,27 @@ export interface components {
             /** @description Whether somebody brought it. */
             own: boolean;
         };
+        FoundMessage: {
+            addresses: string[];
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            became: "sent" | "unsure";
+            decided: ("arrived" | "due") | null;
+            decidedBy: string | null;
+            id: string;
+            /** @description Its group. */
+            label: string;
+            /** @description The message that it is in the outbox; null where only the journal knows of it. */
+            message: string | null;
+            /** @description What it was delivered for: a period, an edition, a row. */
+            occasion: string;
+            part: string;
+            report: string;
+            run: string;
+            /** @description How that message stands now. */
+            state: string | null;
+        };
         Group: {
             count: number;
             /** @description Null where there is no list. */
@@ -3278,6 +3368,29 @@ export interface components {
             says: "go" | "some" | "had" | "none";
             /** @description Why nobody receives. */
             why: string | null;
+        };
+        Halt: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            endedAt: string | null;
+            endedBy: string | null;
+            id: string;
+            /** @description Those of them that wait for a person's word. */
+            open: number;
+            /** @description Messages that were found to have been sent. */
+            sent: number;
+            /** @description Messages that were found begun, and nobody knows whether they arrived. */
+            unsure: number;
+            /** @description The same in words. */
+            what: string;
+            /**
+             * @description `gone-back`: the journal tells of messages that the database does not know as begun. `restored`: from a backup. `other-journal`: it is another database's.
+             * @enum {string}
+             */
+            why: "by-hand" | "restored" | "gone-back" | "other-journal" | "damaged-journal";
+            /** @description What who ended it said. */
+            words: string | null;
         };
         Hanging: {
             count: number;
@@ -3711,7 +3824,7 @@ export interface components {
             at: string;
             id: string;
             /** @enum {string} */
-            kind: "waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed";
+            kind: "waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed" | "halted";
             report: string | null;
             run: string | null;
             what: string;
@@ -4883,7 +4996,7 @@ export interface components {
             /** @description An address of mail, or one that is called by POST. */
             address: string;
             isSigned: boolean;
-            kinds: ("waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed")[];
+            kinds: ("waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed" | "halted")[];
             /**
              * @description When a summary goes out each day; at once if null.
              * @default null
@@ -6775,6 +6888,203 @@ export interface operations {
             };
         };
     };
+    decideFoundMessage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @enum {string} */
+                    as: "arrived" | "due";
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** @enum {string} */
+                        as: "arrived" | "due";
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listHalts: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Only those that are not over, or that are. */
+                open?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["Halt"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    haltSending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Made */
+            201: {
+                headers: {
+                    /** @description Where the new thing is. */
+                    Location?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        id: string;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    listFoundMessages: {
+        parameters: {
+            query?: {
+                /** @description `next` of the answer before; search and order have to be the same as there. */
+                cursor?: string;
+                /** @description Most items of one answer. */
+                limit?: number;
+                /** @description Only those that wait for a person's word, or the others. */
+                open?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        items: components["schemas"]["FoundMessage"][];
+                        next: string | null;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    goOnSending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        ended: number;
+                    };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     showHealth: {
         parameters: {
             query?: never;
@@ -7936,7 +8246,7 @@ export interface operations {
             query?: {
                 /** @description `next` of the answer before; search and order have to be the same as there. */
                 cursor?: string;
-                kind?: "waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed";
+                kind?: "waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed" | "halted";
                 /** @description Most items of one answer. */
                 limit?: number;
                 report?: string;
@@ -12583,7 +12893,7 @@ export interface operations {
                 "application/json": {
                     /** @description An address of mail, or one that is called by POST. */
                     address: string;
-                    kinds: ("waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed")[];
+                    kinds: ("waits-for-release" | "run-stopped" | "run-failed" | "refused" | "nothing-came" | "nothing-to-send" | "schedule-missed" | "schedule-failed" | "halted")[];
                     /**
                      * @description When a summary goes out each day; at once if null.
                      * @default null

@@ -3,6 +3,7 @@ import { calendarEndpoints } from "./calendars.js";
 import { datasetEndpoints } from "./datasets.js";
 import { draftEndpoints } from "./drafts.js";
 import { enquiryEndpoints } from "./enquiries.js";
+import { haltEndpoints } from "./halts.js";
 import { keepingEndpoints } from "./keeping.js";
 import { libraryEndpoints } from "./library.js";
 import { noticeEndpoints } from "./notices.js";
@@ -44,6 +45,7 @@ export {
   datasetEndpoints,
   draftEndpoints,
   enquiryEndpoints,
+  haltEndpoints,
   keepingEndpoints,
   libraryEndpoints,
   noticeEndpoints,
@@ -66,6 +68,7 @@ export const endpoints = {
   ...signInEndpoints,
   ...datasetEndpoints,
   ...libraryEndpoints,
+  ...haltEndpoints,
   ...calendarEndpoints,
   ...draftEndpoints,
   ...enquiryEndpoints,

@@ -13,6 +13,7 @@ export const NOTICE_KINDS = [
   "nothing-to-send",
   "schedule-missed",
   "schedule-failed",
+  "halted",
 ] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 

@@ -60,6 +60,12 @@ export const RIGHTS = {
   verifyStore: may("operate", "office"),
   showVerification: may("operate", "office"),
 
+  listHalts: "anybody",
+  haltSending: may(["operate", "release"], "office"),
+  goOnSending: may(["operate", "release"], "office"),
+  listFoundMessages: may(["operate", "release"], "office"),
+  decideFoundMessage: may(["operate", "release"], "office"),
+
   listDatasets: may("look", "listed"),
   showDataset: may("look", "dataset"),
   listEditions: may("look", "dataset"),

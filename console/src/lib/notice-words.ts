@@ -12,5 +12,6 @@ export const NOTICE_WORDS: Readonly<Record<NoticeKind, string>> = {
   "nothing-to-send": "There was nothing to send",
   "schedule-missed": "Times passed while Corbix was down",
   "schedule-failed": "A report was not started",
+  halted: "Nothing is sent until somebody has looked",
 };
 export const NOTICE_KINDS = Object.keys(NOTICE_WORDS) as NoticeKind[];

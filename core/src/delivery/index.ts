@@ -1,3 +1,17 @@
+export {
+  isStarred,
+  type JournalBegin,
+  type JournalEnd,
+  type JournalEntry,
+  type JournalHead,
+  journalLine,
+  type LeftMessage,
+  leftKey,
+  leftMessages,
+  type ReadLine,
+  readJournal,
+  withoutAddresses,
+} from "./journal.js";
 export { fromStates, type Machine, type Move, type Moved, nextState, pairsOf } from "./machine.js";
 export {
   MESSAGE_MACHINE,

@@ -27,7 +27,9 @@ export type MessageEvent =
   | "decide-again"
   | "take-up"
   | "return"
-  | "confirm";
+  | "confirm"
+  | "find-sent"
+  | "find-unsure";
 
 export type MessageGuard = "released" | "delivering" | "owned" | "due" | "delivered" | "none-taken" | "repeatable";
 
@@ -164,6 +166,22 @@ export const MESSAGE_MACHINE: Machine<MessageState, MessageEvent, MessageGuard> 
       guards: [],
       by: "server",
       means: "a report proves that it went out, and did not come back from everybody",
+    },
+    {
+      event: "find-sent",
+      from: ["held", "queued", "sending", "unsure", "refused", "skipped", "returned"],
+      to: "sent",
+      guards: [],
+      by: "server",
+      means: "the journal of what left kept its word, of which the database had gone back",
+    },
+    {
+      event: "find-unsure",
+      from: ["held", "queued", "sending", "sent", "refused", "skipped", "returned"],
+      to: "unsure",
+      guards: [],
+      by: "service",
+      means: "the journal says that it was begun, of which the database had gone back: nobody can know",
     },
   ],
 };

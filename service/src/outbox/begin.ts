@@ -1,7 +1,7 @@
 /** The moment from which a message may have gone out: ledger, attempt and state are written right before its first byte, or it does not go. */
 import { foldAddress } from "@corbix/core/recipients";
 import type { Context } from "../process/context.js";
-import { beginAsked } from "../records/index.js";
+import { type BegunMessage, beginAsked } from "../records/index.js";
 
 /** What is about to begin. */
 export interface Beginning {
@@ -26,7 +26,7 @@ export async function beginMessages(
   context: Context,
   identity: string,
   asked: readonly Beginning[],
-): Promise<Map<string, number>> {
+): Promise<Map<string, BegunMessage>> {
   const begun = await beginAsked(
     context.database,
     asked.map(({ id, addresses, people, isAgain, datedAt }) => ({
@@ -38,7 +38,26 @@ export async function beginMessages(
     })),
     { identity, process: context.process, now: context.now() },
   );
-  return new Map(begun.map(({ id, attempts }) => [id, attempts]));
+  return new Map(begun.map((one) => [one.id, one]));
+}
+
+async function noteBegun(
+  context: Context,
+  begun: ReadonlyMap<string, BegunMessage>,
+  batch: readonly { readonly one: Beginning }[],
+): Promise<void> {
+  const at = context.now().toISOString();
+  await context.journal.begin(
+    batch.flatMap(({ one }) => {
+      const own = begun.get(one.id);
+      if (!own) return [];
+      const { attempts, rows, ...facts } = own;
+      const to = one.addresses.map(foldAddress);
+      return [
+        { kind: "begin", at, process: context.process, ...facts, attempt: attempts, to, ...(rows ? { rows } : {}) },
+      ];
+    }),
+  );
 }
 
 interface Asking {
@@ -77,7 +96,9 @@ export class Beginner {
           this.identity,
           batch.map(({ one }) => one),
         );
-        for (const { one, resolve } of batch) resolve(begun.get(one.id));
+        // Whoever loses the database after this still knows what left.
+        await noteBegun(this.context, begun, batch);
+        for (const { one, resolve } of batch) resolve(begun.get(one.id)?.attempts);
       } catch (error) {
         for (const { reject } of batch) reject(error);
       }

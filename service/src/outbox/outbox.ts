@@ -2,11 +2,13 @@
 
 import { CorbixError, known, wordsOf } from "@corbix/core/common";
 import type { Report } from "@corbix/core/report";
+import { foldAddress } from "@corbix/core/recipients";
 import { say } from "@corbix/core/words";
+import { reconcile } from "../journal/reconcile.js";
 import { type Outcome, smtpSender } from "../mail/smtp.js";
 import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
-import { pause } from "../process/pause.js";
+import { pause, retryUntilDone } from "../process/pause.js";
 import {
   type BareMessage,
   endRest,
@@ -58,6 +60,7 @@ const notHeard = (): Outcome => ({
 /** Sends until told to stop; then waits for what is on its way. */
 export async function sendUntil(context: Context, stopped: AbortSignal, open: OpenSender = smtpSender): Promise<void> {
   const boxes = new Map<string, IdentitySender>();
+  await retryUntilDone(context, () => reconcile(context));
   try {
     while (!stopped.aborted) {
       try {
@@ -254,6 +257,7 @@ class IdentitySender {
   /** Writes down what became of a message; until that is done it is not taken up again. */
   private settle({ settings }: Carriage, one: Settled): void {
     const { id, runId } = one.message;
+    noteEnd(this.context, one);
     this.unsettled.add(id);
     this.settling.add(nextState(one, settings, this.context.now()), runId, () => this.unsettled.delete(id));
   }
@@ -341,6 +345,23 @@ class IdentitySender {
       };
     });
   }
+}
+
+/** The journal is told, too; where it cannot be written, its beginning stands there without an end. */
+function noteEnd(context: Context, { message, outcome }: Settled): void {
+  context.journal
+    .end({
+      kind: "end",
+      at: context.now().toISOString(),
+      run: message.runId,
+      message: message.messageId,
+      attempt: message.attempts,
+      outcome: outcome.kind,
+      stage: outcome.stage,
+      response: outcome.response,
+      taken: outcome.taken.map(foldAddress),
+    })
+    .catch((error: Error) => context.log.error({ message: message.id, error: error.message }, "journal"));
 }
 
 /** A rehearsal goes to its own address, and counts for nobody. */

@@ -1,6 +1,7 @@
 import type { FontLibrary } from "@corbix/core/fonts";
 import type { Logger } from "pino";
 import type { Secrets } from "../access/secrets.js";
+import type { Journal } from "../journal/journal.js";
 import type { Queue } from "../queue/queue.js";
 import type { Database } from "../records/index.js";
 import type { FileStore } from "../store/file-store.js";
@@ -14,6 +15,8 @@ export interface Context {
   readonly settings: Settings;
   readonly database: Database;
   readonly store: FileStore;
+  /** What left, told outside the database too. */
+  readonly journal: Journal;
   readonly queue: Queue;
   /** Threads for reading files and looking at tables. */
   readonly threads: Threads;

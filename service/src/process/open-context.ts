@@ -5,9 +5,10 @@ import { CorbixError } from "@corbix/core/common";
 import { openFonts } from "@corbix/fonts";
 import { pino } from "pino";
 import { openSecrets } from "../access/secrets.js";
+import { folderJournal, JOURNAL_FOLDER } from "../journal/journal.js";
 import { fontFolder } from "../library/custom-fonts.js";
 import { openQueue } from "../queue/queue.js";
-import { isDatabaseAway, knowsBlobs, openDatabase } from "../records/index.js";
+import { installationId, isDatabaseAway, knowsBlobs, openDatabase } from "../records/index.js";
 import { folderStore, prepareFolder } from "../store/file-store.js";
 import { recordedStore } from "../store/recorded-store.js";
 import { openThreads } from "../threads/threads.js";
@@ -37,9 +38,15 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
   const files = join(settings.data, "files");
   await prepareFolder(files, await knowsBlobs(database));
   const clock = options.now ? { now: options.now, close: () => {} } : await databaseClock(database);
+  const process = options.process ?? randomUUID();
   return {
     settings,
     database,
+    journal: folderJournal(
+      join(settings.data, JOURNAL_FOLDER),
+      { installation: await installationId(database), process },
+      clock.now,
+    ),
     store: recordedStore(folderStore(files), database, settings.storeLimit),
     queue: await openQueue(database, { supervise: options.supervise }),
     threads: openThreads(
@@ -52,13 +59,14 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
     log: pino({ level: settings.logLevel, base: null, timestamp: pino.stdTimeFunctions.isoTime }),
     now: clock.now,
     stopClock: clock.close,
-    process: options.process ?? randomUUID(),
+    process,
     lease: ALWAYS,
   };
 }
 
 export async function closeContext(context: Context): Promise<void> {
   context.stopClock();
+  await context.journal.close();
   await context.threads.close();
   await context.queue.close();
   await context.database.close();

@@ -14,6 +14,7 @@ import { openEventStreams } from "../http/event-stream.js";
 import { tellCallbacks } from "../intake/callbacks.js";
 import { openIntakeMail } from "../intake/intake-mail.js";
 import { FolderWatch, LOOK_MS } from "../intake/watch-folder.js";
+import { mayLeave, reconcile } from "../journal/reconcile.js";
 import { type Letterbox, openLetterbox } from "../letterbox/letterbox.js";
 import { takeReport } from "../outbox/reports.js";
 import { makeFiguresDue } from "../run/figures.js";
@@ -79,6 +80,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
         .catch((error: Error) => context.log.warn({ error: error.message }, "closing"));
   };
   try {
+    await reconcile(context);
     const signIn = await firstSignIn(context.database, settings.data);
     const demoLoaded = settings.demo ? await loadDemo(context, options.demoFolder) : false;
     const letterbox =
@@ -103,6 +105,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
     });
     closing.push(
       repeat(context, TICK_MS, async () => {
+        if (!(await mayLeave(context))) return;
         await tick(context);
         await releaseDue(context);
       }),
@@ -116,6 +119,8 @@ export async function startService(options: ServiceOptions): Promise<Service> {
       repeat(context, RETENTION_MS, async () => {
         await sweepAll(context);
         await sweepStore(context);
+        // What the journal has is held against the database while both are there: a start has little left to do.
+        await reconcile(context);
       }),
     );
     const workers = new Workers(context, options, letterbox);

@@ -36,7 +36,7 @@ export interface HadRow {
 
 export const HAD_COLUMNS = `had.by_others, had.by_part, had.complete, had.last_run, had.last_at,
        parcels.row_keys IS NOT NULL AND runs.rehearsal_to IS NULL AND EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
-         AND gone.group_key = parcels.group_key AND gone.parcel_id <> parcels.id) AS has_rows`;
+         AND gone.group_key = parcels.group_key AND gone.parcel_id IS DISTINCT FROM parcels.id) AS has_rows`;
 
 /** Joined to messages, runs and parcels. What went by a way out counts for that way alone, and for no mail. */
 export const HAD_JOIN = `LEFT JOIN LATERAL (
@@ -44,7 +44,7 @@ export const HAD_JOIN = `LEFT JOIN LATERAL (
          bool_or(ledger.part = messages.part AND ledger.complete) AS complete,
          (array_agg(ledger.run_id ORDER BY ledger.written_at DESC))[1] AS last_run, max(ledger.written_at) AS last_at
        FROM ledger LEFT JOIN LATERAL unnest(ledger.addresses) AS address ON true
-       WHERE runs.rehearsal_to IS NULL AND ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id
+       WHERE runs.rehearsal_to IS NULL AND ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id IS DISTINCT FROM messages.id
          AND CASE WHEN messages.way IS NULL THEN ledger.part NOT LIKE 'way %' ELSE ledger.part = messages.part END) AS had ON true`;
 
 export interface WaitingRow extends HadRow, BareMessage {
@@ -120,6 +120,7 @@ const WAITING = `SELECT ${columns("messages", MESSAGE_FIELDS)}, runs.report || '
      WHERE messages.state = 'queued' AND messages.identity = $1 AND messages.released_at IS NOT NULL
        AND (messages.not_before IS NULL OR messages.not_before <= $3 OR messages.not_before > $3::timestamptz + interval '${LONGEST_PAUSE_SECONDS + 60} seconds')
        AND runs.state = 'delivering' AND NOT runs.paused AND runs.released_at IS NOT NULL AND NOT (messages.id = ANY($4::bigint[]))
+       AND NOT EXISTS (SELECT 1 FROM halts WHERE ended_at IS NULL)
      ORDER BY messages.id LIMIT $2`;
 
 /** Up to so many of an identity's messages that may go, the oldest first. */
@@ -162,18 +163,19 @@ const BEGIN = `WITH asked AS (
      SELECT id, "isAgain", "datedAt", ARRAY(SELECT json_array_elements_text(addresses)) AS addresses, ARRAY(SELECT json_array_elements_text(people)) AS people
      FROM json_to_recordset($1) AS one (id bigint, addresses json, people json, "isAgain" boolean, "datedAt" timestamptz)),
    ready AS (
-     SELECT messages.id, messages.group_key, messages.part, messages.parcel_id, runs.id AS run_id, runs.report, runs.occasion, runs.rehearsal_to IS NULL AS counts,
-       parcels.row_keys, asked.addresses, asked."datedAt" AS dated_at
+     SELECT messages.id, messages.group_key, messages.part, messages.parcel_id, messages.message_id AS mail_id, runs.id AS run_id, runs.report, runs.occasion,
+       runs.rehearsal_to IS NULL AS counts, parcels.label, parcels.row_keys, asked.addresses, asked."datedAt" AS dated_at
      FROM asked JOIN messages ON messages.id = asked.id JOIN runs ON runs.id = messages.run_id JOIN parcels ON parcels.id = messages.parcel_id
      WHERE messages.state IN (${listed(fromStates(MESSAGE_MACHINE, "begin"))}) AND messages.identity = $2 AND messages.released_at IS NOT NULL
        AND runs.state = 'delivering' AND NOT runs.paused AND runs.released_at IS NOT NULL
+       AND NOT EXISTS (SELECT 1 FROM halts WHERE ended_at IS NULL)
        AND EXISTS (SELECT 1 FROM identities WHERE name = $2 AND holder = $3 AND held_until > now() AND NOT paused)
        AND NOT EXISTS (SELECT 1 FROM workers WHERE id = $3 AND ended_at IS NOT NULL)
        AND (runs.rehearsal_to IS NOT NULL OR asked."isAgain" OR (
-         NOT EXISTS (SELECT 1 FROM ledger WHERE ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id <> messages.id
+         NOT EXISTS (SELECT 1 FROM ledger WHERE ledger.report = runs.report AND ledger.occasion = runs.occasion AND ledger.group_key = messages.group_key AND ledger.message_id IS DISTINCT FROM messages.id
            AND (ledger.part = messages.part AND (ledger.complete OR ledger.addresses && asked.addresses) OR ledger.run_id <> runs.id AND messages.way IS NULL AND ledger.addresses && asked.people))
          AND (parcels.row_keys IS NULL OR NOT EXISTS (SELECT 1 FROM delivered_rows AS gone WHERE gone.report = runs.report AND gone.row_key = ANY(parcels.row_keys)
-           AND gone.group_key = messages.group_key AND gone.parcel_id <> messages.parcel_id))))
+           AND gone.group_key = messages.group_key AND gone.parcel_id IS DISTINCT FROM messages.parcel_id))))
      FOR UPDATE OF messages),
    more AS (
      UPDATE ledger SET addresses = ARRAY(SELECT DISTINCT unnest(ledger.addresses || ready.addresses)), complete = true FROM ready WHERE ready.counts AND ledger.message_id = ready.id RETURNING ledger.message_id),
@@ -189,15 +191,32 @@ const BEGIN = `WITH asked AS (
      INSERT INTO delivered_rows (report, row_key, group_key, parcel_id, message_id)
      SELECT DISTINCT report, unnest(row_keys), group_key, parcel_id, id FROM ready WHERE counts AND row_keys IS NOT NULL AND id IN (SELECT id FROM taken) ON CONFLICT DO NOTHING),
    noted AS (INSERT INTO attempts (message_id, number, worker, identity, started_at) SELECT id, attempts, $3, $2, $4 FROM taken)
-   SELECT id::text, attempts FROM taken`;
+   SELECT taken.id::text, taken.attempts, ready.run_id AS run, ready.mail_id AS message, ready.report, ready.occasion, ready.group_key AS "group", ready.label, ready.part, ready.counts,
+     ready.row_keys AS rows FROM taken JOIN ready ON ready.id = taken.id`;
+
+/** A message that has begun, as the journal tells it. */
+export interface BegunMessage {
+  readonly id: string;
+  readonly attempts: number;
+  readonly run: string;
+  /** Its Message-ID. */
+  readonly message: string;
+  readonly report: string;
+  readonly occasion: string;
+  readonly group: string;
+  readonly label: string;
+  readonly part: string;
+  readonly counts: boolean;
+  readonly rows: readonly string[] | null;
+}
 
 /** Begins messages in one statement: together or not at all for each. Gives those that have begun, with the number of the attempt. */
 export function beginAsked(
   database: Database,
   asked: readonly AskedMessage[],
   by: { readonly identity: string; readonly process: string; readonly now: Date },
-): Promise<{ readonly id: string; readonly attempts: number }[]> {
-  return database.prepared<{ id: string; attempts: number }>("begin messages", BEGIN, [
+): Promise<BegunMessage[]> {
+  return database.prepared<BegunMessage>("begin messages", BEGIN, [
     JSON.stringify(asked),
     by.identity,
     by.process,
@@ -327,7 +346,7 @@ export async function wasDelivered(
   transaction?: Transaction,
 ): Promise<boolean> {
   const found = await database.select(
-    "SELECT 1 FROM ledger WHERE report = $1 AND occasion = $2 AND group_key = $3 AND part = $4 AND message_id <> $5 LIMIT 1",
+    "SELECT 1 FROM ledger WHERE report = $1 AND occasion = $2 AND group_key = $3 AND part = $4 AND message_id IS DISTINCT FROM $5 LIMIT 1",
     [one.report, one.occasion, one.groupKey, one.part, one.besides],
     transaction,
   );

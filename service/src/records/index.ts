@@ -34,6 +34,7 @@ export {
   readRecordEditions,
 } from "./editions.js";
 export * from "./factors.js";
+export * from "./halts.js";
 export * from "./identities.js";
 export * from "./keeping.js";
 export * from "./letters.js";

@@ -126,7 +126,7 @@ export function takeTellings(database: Database, now: Date, most: number): Promi
   return database.select<DueTelling>(
     `UPDATE tellings SET due_at = $1::timestamptz + interval '2 minutes', tries = tellings.tries + 1
      FROM (SELECT tellings.id AS due, notices.kind, notices.report, notices.run_id, notices.what, notices.advice, notices.at FROM tellings JOIN notices ON notices.id = tellings.notice_id
-       WHERE told_at IS NULL AND due_at <= $1 AND tries < ${MOST_TRIES} ORDER BY tellings.id LIMIT $2 FOR UPDATE OF tellings SKIP LOCKED) AS taken
+       WHERE told_at IS NULL AND (notices.kind = 'halted' OR NOT EXISTS (SELECT 1 FROM halts WHERE ended_at IS NULL)) AND due_at <= $1 AND tries < ${MOST_TRIES} ORDER BY tellings.id LIMIT $2 FOR UPDATE OF tellings SKIP LOCKED) AS taken
      WHERE tellings.id = taken.due
      RETURNING tellings.id::text, taken.kind, taken.report, taken.run_id AS run, taken.what, taken.advice, taken.at, watcher, address, tries`,
     [now, most],

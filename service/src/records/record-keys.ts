@@ -74,7 +74,7 @@ export function takeCallbacks(database: Database, most: number): Promise<DueCall
   return database.select<DueCallback>(
     `UPDATE record_keys SET try_at = now() + interval '1 minute', tries = record_keys.tries + 1 FROM (
        SELECT record_keys.report, record_keys.key, runs.state FROM record_keys JOIN runs ON runs.id = record_keys.run_id
-       WHERE callback IS NOT NULL AND told_at IS NULL AND (try_at IS NULL OR try_at <= now()) AND tries < 12 AND runs.state IN ('done', 'stopped', 'failed')
+       WHERE callback IS NOT NULL AND told_at IS NULL AND (try_at IS NULL OR try_at <= now()) AND tries < 12 AND runs.state IN ('done', 'stopped', 'failed') AND NOT EXISTS (SELECT 1 FROM halts WHERE ended_at IS NULL)
        ORDER BY record_keys.at LIMIT $1 FOR UPDATE OF record_keys SKIP LOCKED) AS due
      WHERE record_keys.report = due.report AND record_keys.key = due.key
      RETURNING record_keys.report, record_keys.key, run_id AS run, callback, sender, tries, due.state`,

@@ -3,6 +3,7 @@ import { say } from "@corbix/core/words";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
 import type { Liveness } from "../process/lease/liveness.js";
+import { settleUnheard } from "../journal/reconcile.js";
 import { kindOf } from "../queue/queue.js";
 import {
   endWorker,
@@ -37,7 +38,9 @@ export async function sweep(context: Context, liveness?: Liveness): Promise<stri
 /** Messages that a process had begun which is gone. */
 async function loseMessages(context: Context): Promise<void> {
   const unsure = await loseBegun(context.database, say().serviceRun.processEnded());
-  for (const run of new Set(unsure)) {
+  if (unsure.length === 0) return;
+  const heard = new Set(await settleUnheard(context));
+  for (const run of new Set([...unsure, ...heard])) {
     context.log.warn({ run, count: unsure.length }, "messages unsure after a process ended");
     await announce(context.database, { kind: "run", subject: run });
     await finishRun(context, run);

@@ -243,7 +243,8 @@ async function digestOf(path: string): Promise<string> {
   return hash.digest("hex");
 }
 
-async function flushFolder(path: string): Promise<void> {
+/** Makes names in a folder outlive a crash. */
+export async function flushFolder(path: string): Promise<void> {
   const handle = await open(path, "r");
   try {
     await handle.sync();

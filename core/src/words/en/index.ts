@@ -25,6 +25,7 @@ import { schema } from "./schema.js";
 import { serviceAccess } from "./service-access.js";
 import { serviceHttp } from "./service-http.js";
 import { serviceIntake } from "./service-intake.js";
+import { serviceJournal } from "./service-journal.js";
 import { serviceLetterbox } from "./service-letterbox.js";
 import { serviceLibrary } from "./service-library.js";
 import { serviceMail } from "./service-mail.js";
@@ -71,6 +72,7 @@ export const english = {
   serviceAccess,
   serviceHttp,
   serviceIntake,
+  serviceJournal,
   serviceLetterbox,
   serviceLibrary,
   serviceMail,

@@ -3,6 +3,7 @@ import {
   datasetEndpoints,
   draftEndpoints,
   enquiryEndpoints,
+  haltEndpoints,
   keepingEndpoints,
   libraryEndpoints,
   noticeEndpoints,
@@ -24,6 +25,7 @@ import { calendarHandlers } from "./calendars.js";
 import { datasetHandlers } from "./datasets.js";
 import { draftHandlers } from "./drafts.js";
 import { enquiryHandlers } from "./enquiries.js";
+import { haltHandlers } from "./halts.js";
 import { keepingHandlers } from "./keeping.js";
 import { libraryHandlers } from "./library.js";
 import { noticeHandlers } from "./notices.js";
@@ -44,6 +46,7 @@ export function allRoutes(context: Context): Route[] {
   return [
     ...routesOf(serviceEndpoints, serviceHandlers(context)),
     ...routesOf(signInEndpoints, signInHandlers(context)),
+    ...routesOf(haltEndpoints, haltHandlers),
     ...routesOf(datasetEndpoints, datasetHandlers),
     ...routesOf(draftEndpoints, draftHandlers),
     ...routesOf(enquiryEndpoints, enquiryHandlers),

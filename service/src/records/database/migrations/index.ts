@@ -17,6 +17,7 @@ import { up as people } from "./0016-people.js";
 import { up as trail } from "./0017-trail.js";
 import { up as factors } from "./0018-factors.js";
 import { up as persons } from "./0019-persons.js";
+import { up as left } from "./0020-left.js";
 import type { Migrating } from "./migrating.js";
 
 /** SQL, or a function where rows have to be changed by more than SQL can. */
@@ -43,4 +44,5 @@ export const MIGRATIONS: readonly { readonly name: string; readonly up: Change }
   { name: "0017-trail", up: trail },
   { name: "0018-factors", up: factors },
   { name: "0019-persons", up: persons },
+  { name: "0020-left", up: left },
 ];
