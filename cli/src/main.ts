@@ -6,6 +6,7 @@ import { addDeliveryCommands } from "./usage/delivery.js";
 import { addEnquiryCommands } from "./usage/enquiries.js";
 import { addLibraryCommands } from "./usage/library.js";
 import { addLocalCommands } from "./usage/local.js";
+import { addOperatingCommands } from "./usage/operating.js";
 import { addPeopleCommands } from "./usage/people.js";
 import { addRunCommands } from "./usage/runs.js";
 
@@ -39,6 +40,7 @@ export async function main(argv: readonly string[], version: string): Promise<nu
   addEnquiryCommands(program, withService);
   addPeopleCommands(program, withService);
   addDeliveryCommands(program, withService);
+  addOperatingCommands(program, run, withService);
   addLocalCommands(program, run);
   try {
     await program.parseAsync([...argv]);

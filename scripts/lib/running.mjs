@@ -16,6 +16,12 @@ export function claimFolder(data) {
   return () => rmSync(mark, { force: true });
 }
 
+/** The process that runs on a data folder, if one does. */
+export function runningAs(data) {
+  const pid = readPid(join(data, "running-as"));
+  return pid !== undefined && isAlive(pid) ? pid : undefined;
+}
+
 function readPid(mark) {
   try {
     return Number(readFileSync(mark, "utf8")) || undefined;

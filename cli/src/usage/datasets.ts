@@ -7,11 +7,6 @@ import { collect, example, type WithService } from "./usage.js";
 /** Commands for datasets and what is looked at in them. */
 export function addDatasetCommands(program: Command, run: WithService): void {
   program
-    .command("verify")
-    .summary("read the whole file store against the records: damaged, missing, nobody's")
-    .addHelpText("after", example("corbix verify"))
-    .action(() => run(async (client, output) => (await import("../commands/verify.js")).verify(client, output)));
-  program
     .command("load")
     .summary("load a file as the next edition of a dataset")
     .argument("<dataset>", "name of the dataset; it is made if it is new")

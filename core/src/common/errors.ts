@@ -36,6 +36,7 @@ export const ERRORS = {
   DATABASE_UNREACHABLE: { status: 503, exit: 9, retry: true },
   SERVICE_UNREACHABLE: { status: 503, exit: 9, retry: true },
   PORT_TAKEN: { status: 500, exit: 10, retry: false },
+  BAD_BACKUP: { status: 422, exit: 3, retry: false },
   BAD_SETTING: { status: 500, exit: 10, retry: false },
 } as const;
 

@@ -32,6 +32,7 @@ import {
   lockJournalFiles,
   messagesOfBegins,
   noteJournalFile,
+  openHalt,
   settleLeft,
   type Transaction,
   unheardMessages,
@@ -74,7 +75,9 @@ export async function reconcile(context: Context): Promise<Reconciled> {
     const left = unknown.length > 0 ? leftOf(lines.entries, unknown) : [];
     if (unknown.length > 0) {
       const times = unknown.map(({ at }) => at).sort();
-      id = await halt("gone-back", { from: times[0], to: times.at(-1), attempts: unknown.length });
+      // After a restoring that is expected, and its halt tells it.
+      const restored = await openHalt(database, "restored", transaction);
+      id = restored ?? await halt("gone-back", { from: times[0], to: times.at(-1), attempts: unknown.length });
       await writeLeft(context, id, left, transaction);
     }
     return { id, left };

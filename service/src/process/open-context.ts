@@ -2,11 +2,14 @@ import { randomUUID } from "node:crypto";
 import { mkdir } from "node:fs/promises";
 import { join } from "node:path";
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { openFonts } from "@corbix/fonts";
 import { pino } from "pino";
 import { openSecrets } from "../access/secrets.js";
 import { folderJournal, JOURNAL_FOLDER } from "../journal/journal.js";
 import { fontFolder } from "../library/custom-fonts.js";
+import { isFile } from "../operate/manifest.js";
+import { RESTORING } from "../operate/restore.js";
 import { openQueue } from "../queue/queue.js";
 import { installationId, isDatabaseAway, knowsBlobs, openDatabase } from "../records/index.js";
 import { folderStore, prepareFolder } from "../store/file-store.js";
@@ -33,6 +36,7 @@ const ANSWER_MIB = 512;
 /** Opens database, queue and store. Throws `DATABASE_UNREACHABLE`. */
 export async function openContext(settings: Settings, databaseUrl: string, options: ContextOptions): Promise<Context> {
   await openLanguages(settings.language, settings.words);
+  await refuseUnfinished(settings.data);
   await mkdir(settings.data, { recursive: true, mode: 0o700 });
   const database = await openDatabase(databaseUrl, { migrate: options.supervise });
   const files = join(settings.data, "files");
@@ -62,6 +66,15 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
     process,
     lease: ALWAYS,
   };
+}
+
+/** While a backup is being restored, or where that was broken off, nothing starts on its folder. */
+async function refuseUnfinished(data: string): Promise<void> {
+  if (!(await isFile(join(data, RESTORING)))) return;
+  throw new CorbixError("CONFLICT", say().serviceOperate.unfinishedRestore(), {
+    where: join(data, RESTORING),
+    advice: say().serviceOperate.restoreAnew(),
+  });
 }
 
 export async function closeContext(context: Context): Promise<void> {

@@ -4,6 +4,8 @@ import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import type { Database } from "./database/database.js";
 
+/** While somebody holds it shared, no stored bytes are taken away. */
+export const KEEP_BYTES_LOCK = 8_320_023;
 /** Bytes that nothing refers to yet are kept so long, for whoever is about to. */
 const GRACE_HOURS = 24;
 /** Bytes that one look takes away. */
@@ -44,16 +46,16 @@ export async function knowsBlobs(database: Database): Promise<boolean> {
 }
 
 /** Columns that refer to stored bytes, as the database's own catalogue has them. */
-async function references(database: Database): Promise<{ table: string; column: string }[]> {
+export async function blobReferences(database: Pick<Database, "select">): Promise<{ table: string; column: string }[]> {
   return database.select<{ table: string; column: string }>(
     `SELECT conrelid::regclass::text AS table, quote_ident(attname) AS column FROM pg_constraint
-     JOIN pg_attribute ON attrelid = conrelid AND attnum = conkey[1] WHERE contype = 'f' AND confrelid = 'blobs'::regclass ORDER BY 1, 2`,
+     JOIN pg_attribute ON attrelid = conrelid AND attnum = conkey[1] WHERE contype = 'f' AND confrelid = to_regclass('public.blobs') ORDER BY 1, 2`,
   );
 }
 
 /** Digests that something refers to. */
 export async function neededBlobs(database: Database): Promise<Set<string>> {
-  const tables = await references(database);
+  const tables = await blobReferences(database);
   const found = await database.select<{ sha256: string }>(
     tables
       .map(({ table, column }) => `SELECT ${column} AS sha256 FROM ${table} WHERE ${column} IS NOT NULL`)
@@ -71,7 +73,7 @@ export async function sweepBlobs(
   store: { readonly remove: (digest: string) => Promise<void> },
   now: Date,
 ): Promise<number> {
-  const tables = await references(database);
+  const tables = await blobReferences(database);
   const unused = tables
     .map(({ table, column }) => `NOT EXISTS (SELECT 1 FROM ${table} WHERE ${table}.${column} = blobs.sha256)`)
     .join(" AND ");
@@ -82,6 +84,13 @@ export async function sweepBlobs(
   let removed = 0;
   for (const { sha256 } of over)
     await database.transaction(async (transaction) => {
+      // A backup that is being taken needs what it has seen.
+      const [mayGo] = await database.select<{ yes: boolean }>(
+        "SELECT pg_try_advisory_xact_lock($1) AS yes",
+        [KEEP_BYTES_LOCK],
+        transaction,
+      );
+      if (!mayGo?.yes) return;
       const gone = await database.execute(
         `DELETE FROM blobs WHERE sha256 = $1 AND kept_until < $2 AND ${unused}`,
         [sha256, now],

@@ -73,6 +73,20 @@ export async function addHalt(
   return id;
 }
 
+/** The halt of a kind that is open, if one is. */
+export async function openHalt(
+  database: Database,
+  why: HaltWhy,
+  transaction?: Transaction,
+): Promise<string | undefined> {
+  const [open] = await database.select<{ id: string }>(
+    "SELECT id::text AS id FROM halts WHERE ended_at IS NULL AND why = $1 ORDER BY halts.id DESC LIMIT 1",
+    [why],
+    transaction,
+  );
+  return open?.id;
+}
+
 /** Ends all halts that are open; gives their ids. */
 export async function endHalts(database: Database, by: string, words: string, at: Date): Promise<string[]> {
   const ended = await database.select<{ id: string }>(

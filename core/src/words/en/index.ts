@@ -30,6 +30,7 @@ import { serviceLetterbox } from "./service-letterbox.js";
 import { serviceLibrary } from "./service-library.js";
 import { serviceMail } from "./service-mail.js";
 import { serviceOutbox } from "./service-outbox.js";
+import { serviceOperate } from "./service-operate.js";
 import { servicePerson } from "./service-person.js";
 import { serviceProcess } from "./service-process.js";
 import { serviceRecords } from "./service-records.js";
@@ -76,6 +77,7 @@ export const english = {
   serviceLetterbox,
   serviceLibrary,
   serviceMail,
+  serviceOperate,
   serviceOutbox,
   servicePerson,
   serviceProcess,

@@ -9,8 +9,17 @@ export const serviceJournal = {
   haltedByHand: ({ reason }: { reason: string }) => `Sending was halted by hand: ${reason}`,
   goneBack: ({ sent, unsure }: { sent: number; unsure: number }) =>
     `The database was set back. Since where it stands now ${found({ sent, unsure })}. What it does not know besides, such as runs that were stopped or people who were changed meanwhile, nobody can tell: look before going on.`,
-  restored: ({ taken, sent, unsure }: { taken: string; sent: number; unsure: number }) =>
-    `This was restored from the backup of ${taken}. What left after it is known as far as the journal that came along tells: ${found({ sent, unsure })}. See that the Corbix it was taken from sends no more, and that its journal came along, before going on.`,
+  restored: ({
+    taken,
+    sent,
+    unsure,
+    journal,
+  }: { taken: string; sent: number; unsure: number; journal: number }) =>
+    `This was restored from the backup of ${taken}. ${
+      journal > 0
+        ? `As the journal that came along tells, ${found({ sent, unsure })}.`
+        : `No journal came along that goes on behind it: besides ${sent + unsure} messages that the backup itself tells of, nobody here knows what left after it. Compare with the mail server's log.`
+    } See that the Corbix it was taken from sends no more before going on.`,
   otherJournal: ({ files }: { files: string }) =>
     `The journal beside the store is another database's (${files}). If this should be that database, restore it; going on leaves what the journal tells out of account.`,
   damagedJournal: ({ files }: { files: string }) =>

@@ -32,6 +32,11 @@ export async function migrate(sequelize: Sequelize): Promise<void> {
   });
 }
 
+/** Names of the changes that a database still needs, by those that it has had. */
+export function pendingMigrations(done: readonly string[]): string[] {
+  return MIGRATIONS.map(({ name }) => name).filter((name) => !done.includes(name));
+}
+
 function migratingIn(sequelize: Sequelize, transaction: Transaction): Migrating {
   return {
     execute: async (sql, bind) => {

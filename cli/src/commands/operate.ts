@@ -1,0 +1,180 @@
+/** What an operator does on the machine that the service runs on: it needs its settings and its data folder. */
+import { spawn } from "node:child_process";
+import { existsSync } from "node:fs";
+import { resolve } from "node:path";
+import { createInterface } from "node:readline";
+import { fileURLToPath } from "node:url";
+import { CorbixError, type ErrorCode } from "@corbix/core/common";
+import { type Output, tableText } from "../output.js";
+
+const PROGRAM = fileURLToPath(new URL("../../../scripts/operate.mjs", import.meta.url));
+
+interface Line<Result> {
+  readonly progress?: { readonly done: number; readonly total: number };
+  readonly result?: Result;
+  readonly error?: { readonly code: ErrorCode; readonly message: string; readonly where?: string; readonly advice?: string };
+}
+
+/** Does it in a process of its own, since it may start the private database, and gives what came of it. */
+async function operate<Result>(output: Output, what: string, asked: object, verb: string): Promise<Result> {
+  if (!existsSync(PROGRAM))
+    throw new CorbixError("NOT_FOUND", "Cannot do this here.", {
+      where: PROGRAM,
+      advice: "Do it on the machine that the service runs on, with the command that is installed there.",
+    });
+  const child = spawn(process.execPath, [PROGRAM, what, JSON.stringify(asked)], {
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  let bar: ReturnType<Output["progress"]> | undefined;
+  let end: Line<Result> | undefined;
+  for await (const text of createInterface({ input: child.stdout })) {
+    const line = JSON.parse(text) as Line<Result>;
+    if (line.progress) {
+      bar ??= output.progress(verb, Math.max(1, line.progress.total));
+      bar.step(line.progress.done);
+    } else end = line;
+  }
+  bar?.stop();
+  if (end?.result !== undefined) return end.result;
+  const { code = "FAILED", message = "It ended without a word.", ...more } = end?.error ?? {};
+  throw new CorbixError(code, message, more);
+}
+
+const many = (count: number, one: string, more: string): string =>
+  `${count.toLocaleString("en")} ${count === 1 ? one : more}`;
+
+function sizeText(bytes: number): string {
+  const step = bytes < 1e6 ? 1e3 : bytes < 1e9 ? 1e6 : 1e9;
+  return `${(bytes / step).toFixed(step === 1e9 ? 1 : 0)} ${{ 1e3: "kB", 1e6: "MB", 1e9: "GB" }[step]}`;
+}
+
+interface Manifest {
+  readonly takenAt: string;
+  readonly corbix: string;
+  readonly database: { readonly size: number; readonly server: string; readonly tables: Readonly<Record<string, number>> };
+  readonly files: { readonly count: number; readonly bytes: number; readonly missing: readonly string[] };
+  readonly folders: readonly unknown[];
+}
+
+export async function backup(options: { out: string; keep?: string }, output: Output): Promise<number> {
+  const out = resolve(options.out);
+  const asked = { out, ...(options.keep === undefined ? {} : { keep: Number(options.keep) }) };
+  const taken = await operate<{ name: string; manifest: Manifest; copied: number; deleted: readonly string[] }>(
+    output,
+    "backup",
+    asked,
+    "copied",
+  );
+  output.value(taken);
+  const { database, files, folders } = taken.manifest;
+  const rows = Object.values(database.tables).reduce((sum, one) => sum + one, 0);
+  output.line(`Backup ${taken.name}, of ${taken.manifest.takenAt}:`);
+  output.line(
+    `  database  ${many(rows, "row", "rows")} in ${Object.keys(database.tables).length} tables, ${sizeText(database.size)}`,
+  );
+  output.line(
+    `  store     ${many(files.count, "file", "files")}, ${sizeText(files.bytes)}; ${taken.copied.toLocaleString("en")} copied now${taken.copied < files.count ? ", the others lie there from backups before" : ""}`,
+  );
+  if (folders.length > 0) output.line(`  besides   ${many(folders.length, "file", "files")} of fonts, attachments and the inbox`);
+  output.line("  not in it the key that secrets are sealed with: keep it elsewhere (docs/backup.md)");
+  if (taken.deleted.length > 0) output.line(`  deleted   ${many(taken.deleted.length, "older backup", "older backups")}`);
+  output.line(`\nCheck it: corbix verify ${out}   Restore it: corbix restore ${out}`);
+  if (files.missing.length === 0) return 0;
+  output.line(
+    `\n${many(files.missing.length, "stored file is", "stored files are")} damaged or missing, and not in the backup: see corbix verify.`,
+  );
+  return 3;
+}
+
+export async function verifyBackup(folder: string, options: { from?: string }, output: Output): Promise<number> {
+  const checked = await operate<{
+    name: string;
+    manifest: Manifest;
+    files: number;
+    faults: readonly { file: string; what: string }[];
+  }>(output, "check", { folder: resolve(folder), ...options }, "read");
+  output.value(checked);
+  output.line(`Backup ${checked.name}, of ${checked.manifest.takenAt}, by Corbix ${checked.manifest.corbix}:`);
+  output.line(`${many(checked.files, "file", "files")} read.`);
+  if (checked.manifest.files.missing.length > 0)
+    output.line(
+      `${many(checked.manifest.files.missing.length, "stored file was", "stored files were")} damaged or missing already when it was taken.`,
+    );
+  if (checked.faults.length === 0) {
+    output.line("Everything is as it was taken.");
+    return 0;
+  }
+  output.line(`\n${tableText(["File", ""], checked.faults.map(({ file, what }) => [file, what]))}`);
+  output.line("\nThis backup cannot be restored whole. Use another, and take a new one.");
+  return 3;
+}
+
+export async function restore(
+  folder: string,
+  options: { from?: string; journal?: string },
+  output: Output,
+): Promise<number> {
+  const { journal, ...rest } = options;
+  const asked = { folder: resolve(folder), ...rest, ...(journal === undefined ? {} : { journal: resolve(journal) }) };
+  const done = await operate<{
+    name: string;
+    takenAt: string;
+    tables: number;
+    rows: number;
+    files: number;
+    journal: number;
+    isKeyRight: boolean;
+    missing: number;
+  }>(output, "restore", asked, "read");
+  output.value(done);
+  output.line(`Restored ${done.name}, of ${done.takenAt}:`);
+  output.line(`  database  ${many(done.rows, "row", "rows")} in ${done.tables} tables, as many as were taken`);
+  output.line(`  store     ${many(done.files, "file", "files")}, each compared with its digest`);
+  output.line(
+    done.journal > 0
+      ? `  journal   goes on behind the backup in ${many(done.journal, "file", "files")}`
+      : "  journal   as at the backup: what left after it is not known here (--journal)",
+  );
+  if (!done.isKeyRight)
+    output.line(
+      "\nThe key here is not the one that secrets were sealed with: set CORBIX_SECRET_KEY, or put secret.key into the data folder, before starting.",
+    );
+  output.line(
+    "\nNothing will be sent until somebody has looked. Start Corbix, look under Operations in the console or by corbix halts, then go on.",
+  );
+  return done.isKeyRight ? 0 : 10;
+}
+
+export async function upgrade(
+  options: { out?: string; withoutBackup?: boolean },
+  output: Output,
+): Promise<number> {
+  if (options.out === undefined && !options.withoutBackup)
+    throw new CorbixError("BAD_REQUEST", "Cannot upgrade without a word about a backup.", {
+      where: "--out",
+      advice: "Name a folder for it, or say --without-backup.",
+    });
+  const done = await operate<{
+    done: readonly string[];
+    backup: string | null;
+    rows: number;
+    tables: readonly { name: string; before: number; after: number }[];
+  }>(output, "upgrade", options.out === undefined ? {} : { out: resolve(options.out) }, "copied");
+  output.value(done);
+  if (done.done.length === 0) {
+    output.line("The database is of this version already. Nothing was changed.");
+    return 0;
+  }
+  if (done.backup !== null) output.line(`Backup ${done.backup} was taken first.`);
+  output.line(`${many(done.done.length, "change was", "changes were")} made: ${done.done.join(", ")}.`);
+  output.line(`The database has ${many(done.rows, "row", "rows")} now.`);
+  if (done.tables.length > 0)
+    output.line(
+      `\n${tableText(
+        ["Table", "Rows before", "After"],
+        done.tables.map((one) => [one.name, one.before.toLocaleString("en"), one.after.toLocaleString("en")]),
+      )}`,
+    );
+  output.line("\nStart Corbix.");
+  return 0;
+}

@@ -1,0 +1,46 @@
+import { counted } from "./numbers.js";
+
+const bytes = (size: number): string =>
+  size < 1e6 ? `${Math.ceil(size / 1e3)} kB` : size < 1e9 ? `${Math.ceil(size / 1e6)} MB` : `${(size / 1e9).toFixed(1)} GB`;
+
+export const serviceOperate = {
+  programMissing: ({ name, major }: { name: string; major: number }) =>
+    `Cannot find ${name} of version ${major} or newer, which reads a database of that version.`,
+  installClient: ({ major }: { major: number }) =>
+    `Install the package postgresql-client-${major}, or a newer one.`,
+  noManifest: () => "This is no backup: it has no manifest.",
+  nameBackup: () => "Name a folder that `corbix backup` has written to, or one of the backups in it.",
+  manifestChanged: () => "The backup's manifest is not as it was written.",
+  useAnother: () => "Use another backup.",
+  manifestOfOther: ({ problems }: { problems: string }) => `This version cannot read the backup's manifest: ${problems}`,
+  useNewer: () => "Use the version of Corbix that took it, or a newer one.",
+  listChanged: () => "The list of the backup's files is not as it was written.",
+  backupThere: () => "Cannot take a backup: there is one of this second already.",
+  backupWithin: () => "Cannot take a backup into the data folder: it would be lost with what it is of.",
+  backupElsewhere: () => "Name a folder elsewhere, best on another disk.",
+  noRoom: ({ needed, free }: { needed: number; free: number }) =>
+    `There is no room: about ${bytes(needed)} are needed, and ${bytes(free)} are free. Nothing was changed.`,
+  makeRoom: () => "Make room, then try again.",
+  cannotDump: ({ words }: { words: string }) => `Cannot read the database out: ${words}`,
+  cannotRestore: ({ words }: { words: string }) => `Cannot read the database in: ${words}`,
+  noBackup: ({ name }: { name: string | undefined }) =>
+    name === undefined ? "Cannot find a backup here." : `Cannot find the backup ${name} here.`,
+  thereAre: ({ names }: { names: string }) => `There are ${names}.`,
+  notWhole: ({ count, first }: { count: number; first: string }) =>
+    `The backup is not whole: ${counted(count, "file is", "files are")} damaged or missing, first ${first}. Nothing was restored.`,
+  folderTaken: () => "Cannot restore: there are files already, which are never written over.",
+  databaseTaken: ({ tables }: { tables: number }) =>
+    `Cannot restore: the database is not empty, it has ${counted(tables, "table", "tables")}.`,
+  restoreElsewhere: () => "Set CORBIX_DATA to a new folder, and CORBIX_DATABASE_URL, where it is set, to an empty database.",
+  noJournal: () => "Cannot find a journal of what left in this folder.",
+  nameJournal: () => "Name the data folder that the backup was taken from, or its folder `left`.",
+  olderServer: ({ server, taken }: { server: string; taken: string }) =>
+    `Cannot restore into PostgreSQL ${server}: the backup was taken from ${taken}.`,
+  newerServer: ({ major }: { major: number }) => `Use a server of version ${major} or newer.`,
+  rowsDiffer: ({ tables }: { tables: string }) => `Tables have other numbers of rows than the manifest tells: ${tables}.`,
+  stillRuns: ({ count }: { count: number }) =>
+    `Cannot upgrade: ${counted(count, "process of the service runs", "processes of the service run")} on this database.`,
+  endFirst: () => "End the service on all machines first.",
+  unfinishedRestore: () => "Cannot start: restoring a backup into this folder was broken off.",
+  restoreAnew: () => "Empty this folder and the database, and restore again.",
+};
