@@ -34,7 +34,9 @@ const found = z
     part: z.string(),
     addresses: z.array(z.string()),
     became: z.enum(["sent", "unsure"]),
-    message: rowId.nullable().describe("The message that it is in the outbox; null where only the journal knows of it."),
+    message: rowId
+      .nullable()
+      .describe("The message that it is in the outbox; null where only the journal knows of it."),
     state: z.string().nullable().describe("How that message stands now."),
     decided: z.enum(["arrived", "due"]).nullable(),
     decidedBy: z.string().nullable(),
@@ -65,7 +67,9 @@ export const haltEndpoints = {
     summary: "Messages that left and the database did not know of, in the order they left",
     tag: "Outbox",
     params: byRowId,
-    query: paging.extend({ open: truth.optional().describe("Only those that wait for a person's word, or the others.") }),
+    query: paging.extend({
+      open: truth.optional().describe("Only those that wait for a person's word, or the others."),
+    }),
     answer: page(found),
   }),
   decideFoundMessage: endpoint("post", "/found-messages/{id}/decide", {

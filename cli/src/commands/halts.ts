@@ -48,11 +48,14 @@ async function foundIn(client: Client, id: string, { open }: { open?: boolean },
         one.occasion,
         short(one.label, 30),
         short(one.addresses.join(", "), 40),
-        one.decided ?? (one.message === null ? `${one.became}, no message here` : `${one.state}, message ${one.message}`),
+        one.decided ??
+          (one.message === null ? `${one.became}, no message here` : `${one.state}, message ${one.message}`),
       ]),
     ),
   );
-  output.line("\nDecide what is unsure: corbix decide MESSAGE, or where there is no message here: corbix found ID arrived|due");
+  output.line(
+    "\nDecide what is unsure: corbix decide MESSAGE, or where there is no message here: corbix found ID arrived|due",
+  );
   return 0;
 }
 

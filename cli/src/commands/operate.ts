@@ -12,7 +12,12 @@ const PROGRAM = fileURLToPath(new URL("../../../scripts/operate.mjs", import.met
 interface Line<Result> {
   readonly progress?: { readonly done: number; readonly total: number };
   readonly result?: Result;
-  readonly error?: { readonly code: ErrorCode; readonly message: string; readonly where?: string; readonly advice?: string };
+  readonly error?: {
+    readonly code: ErrorCode;
+    readonly message: string;
+    readonly where?: string;
+    readonly advice?: string;
+  };
 }
 
 /** Does it in a process of its own, since it may start the private database, and gives what came of it. */
@@ -51,7 +56,11 @@ function sizeText(bytes: number): string {
 interface Manifest {
   readonly takenAt: string;
   readonly corbix: string;
-  readonly database: { readonly size: number; readonly server: string; readonly tables: Readonly<Record<string, number>> };
+  readonly database: {
+    readonly size: number;
+    readonly server: string;
+    readonly tables: Readonly<Record<string, number>>;
+  };
   readonly files: { readonly count: number; readonly bytes: number; readonly missing: readonly string[] };
   readonly folders: readonly unknown[];
 }
@@ -75,9 +84,11 @@ export async function backup(options: { out: string; keep?: string }, output: Ou
   output.line(
     `  store     ${many(files.count, "file", "files")}, ${sizeText(files.bytes)}; ${taken.copied.toLocaleString("en")} copied now${taken.copied < files.count ? ", the others lie there from backups before" : ""}`,
   );
-  if (folders.length > 0) output.line(`  besides   ${many(folders.length, "file", "files")} of fonts, attachments and the inbox`);
+  if (folders.length > 0)
+    output.line(`  besides   ${many(folders.length, "file", "files")} of fonts, attachments and the inbox`);
   output.line("  not in it the key that secrets are sealed with: keep it elsewhere (docs/backup.md)");
-  if (taken.deleted.length > 0) output.line(`  deleted   ${many(taken.deleted.length, "older backup", "older backups")}`);
+  if (taken.deleted.length > 0)
+    output.line(`  deleted   ${many(taken.deleted.length, "older backup", "older backups")}`);
   output.line(`\nCheck it: corbix verify ${out}   Restore it: corbix restore ${out}`);
   if (files.missing.length === 0) return 0;
   output.line(
@@ -104,7 +115,12 @@ export async function verifyBackup(folder: string, options: { from?: string }, o
     output.line("Everything is as it was taken.");
     return 0;
   }
-  output.line(`\n${tableText(["File", ""], checked.faults.map(({ file, what }) => [file, what]))}`);
+  output.line(
+    `\n${tableText(
+      ["File", ""],
+      checked.faults.map(({ file, what }) => [file, what]),
+    )}`,
+  );
   output.line("\nThis backup cannot be restored whole. Use another, and take a new one.");
   return 3;
 }
@@ -145,10 +161,7 @@ export async function restore(
   return done.isKeyRight ? 0 : 10;
 }
 
-export async function upgrade(
-  options: { out?: string; withoutBackup?: boolean },
-  output: Output,
-): Promise<number> {
+export async function upgrade(options: { out?: string; withoutBackup?: boolean }, output: Output): Promise<number> {
   if (options.out === undefined && !options.withoutBackup)
     throw new CorbixError("BAD_REQUEST", "Cannot upgrade without a word about a backup.", {
       where: "--out",

@@ -6,7 +6,10 @@ export function addOperatingCommands(program: Command, run: Work, withService: W
   program
     .command("backup")
     .summary("take a backup of database and files, of one moment, while the service runs")
-    .requiredOption("--out <folder>", "folder of backups, on another disk; bytes that an earlier one has are not copied again")
+    .requiredOption(
+      "--out <folder>",
+      "folder of backups, on another disk; bytes that an earlier one has are not copied again",
+    )
     .option("--keep <count>", "delete all but the newest so many")
     .addHelpText("after", example("corbix backup --out /srv/backups/corbix --keep 14"))
     .action((options: { out: string; keep?: string }) =>
@@ -17,8 +20,14 @@ export function addOperatingCommands(program: Command, run: Work, withService: W
     .summary("put a backup into a data folder and a database that are empty; nothing is sent until somebody has looked")
     .argument("<folder>", "folder of backups, of which the newest is taken, or one of them")
     .option("--from <name>", "which of them, such as 2026-11-02T073000Z")
-    .option("--journal <folder>", "data folder that the backup was taken from, if it is still there: it tells what left since")
-    .addHelpText("after", example("CORBIX_DATA=/srv/corbix corbix restore /srv/backups/corbix --journal /srv/corbix-before"))
+    .option(
+      "--journal <folder>",
+      "data folder that the backup was taken from, if it is still there: it tells what left since",
+    )
+    .addHelpText(
+      "after",
+      example("CORBIX_DATA=/srv/corbix corbix restore /srv/backups/corbix --journal /srv/corbix-before"),
+    )
     .action((folder: string, options: { from?: string; journal?: string }) =>
       run(async (output) => (await import("../commands/operate.js")).restore(folder, options, output)),
     );
@@ -34,7 +43,10 @@ export function addOperatingCommands(program: Command, run: Work, withService: W
   program
     .command("verify")
     .summary("read the whole file store, or a backup, against its records and tell what is damaged or missing")
-    .argument("[folder]", "folder of backups, of which the newest is read, or one of them; the running service if not given")
+    .argument(
+      "[folder]",
+      "folder of backups, of which the newest is read, or one of them; the running service if not given",
+    )
     .option("--from <name>", "which of them")
     .addHelpText("after", example("corbix verify\n  corbix verify /srv/backups/corbix"))
     .action((folder: string | undefined, options: { from?: string }) =>
@@ -49,7 +61,9 @@ export function addOperatingCommands(program: Command, run: Work, withService: W
     .option("--open", "of it only what waits for a person's word")
     .addHelpText("after", example("corbix halts\n  corbix halts 3 --open"))
     .action((halt: string | undefined, options: { open?: boolean }) =>
-      withService(async (client, output) => (await import("../commands/halts.js")).halts(client, halt, options, output)),
+      withService(async (client, output) =>
+        (await import("../commands/halts.js")).halts(client, halt, options, output),
+      ),
     );
   program
     .command("halt")

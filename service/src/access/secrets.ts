@@ -45,7 +45,10 @@ export async function openSecrets(data: string, key: string | undefined): Promis
 
 /** Tells a key from others, without telling it. */
 export async function keyMark(data: string, key: string | undefined): Promise<string> {
-  return createHmac("sha256", key ?? (await keptKey(data))).update("which key").digest("hex").slice(0, 16);
+  return createHmac("sha256", key ?? (await keptKey(data)))
+    .update("which key")
+    .digest("hex")
+    .slice(0, 16);
 }
 
 async function keptKey(data: string): Promise<string> {

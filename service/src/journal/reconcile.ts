@@ -41,8 +41,6 @@ import {
 import { tell } from "../tell/notices.js";
 import { JOURNAL_FOLDER, journalFiles, journalSize, readJournalFile } from "./journal.js";
 
-
-
 export interface Reconciled {
   /** Messages that the database did not know as begun. */
   readonly found: number;
@@ -77,7 +75,7 @@ export async function reconcile(context: Context): Promise<Reconciled> {
       const times = unknown.map(({ at }) => at).sort();
       // After a restoring that is expected, and its halt tells it.
       const restored = await openHalt(database, "restored", transaction);
-      id = restored ?? await halt("gone-back", { from: times[0], to: times.at(-1), attempts: unknown.length });
+      id = restored ?? (await halt("gone-back", { from: times[0], to: times.at(-1), attempts: unknown.length }));
       await writeLeft(context, id, left, transaction);
     }
     return { id, left };
@@ -142,7 +140,9 @@ function readNew(bytes: Buffer, file: JournalFileRow, installation: string, line
 function leftOf(entries: readonly JournalEntry[], unknown: readonly JournalBegin[]): LeftMessage[] {
   const own = new Set(unknown.map((one) => `${leftKey(one)} ${one.attempt}`));
   return [
-    ...leftMessages(entries.filter((one) => one.kind !== "journal" && own.has(`${leftKey(one)} ${one.attempt}`))).values(),
+    ...leftMessages(
+      entries.filter((one) => one.kind !== "journal" && own.has(`${leftKey(one)} ${one.attempt}`)),
+    ).values(),
   ];
 }
 

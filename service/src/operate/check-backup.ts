@@ -4,7 +4,17 @@ import { join } from "node:path";
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import { systemCode } from "../store/store-errors.js";
-import { BYTES, backupsIn, digestOfFile, isFile, LEFT, type Manifest, pathOfBytes, readList, readManifest } from "./manifest.js";
+import {
+  BYTES,
+  backupsIn,
+  digestOfFile,
+  isFile,
+  LEFT,
+  type Manifest,
+  pathOfBytes,
+  readList,
+  readManifest,
+} from "./manifest.js";
 
 export interface ChosenBackup {
   /** Folder of backups. */
@@ -31,7 +41,8 @@ export async function chooseBackup(folder: string, name?: string): Promise<Chose
   if (chosen === undefined || !all.includes(chosen))
     throw new CorbixError("NOT_FOUND", say().serviceOperate.noBackup({ name }), {
       where: folder,
-      advice: all.length > 0 ? say().serviceOperate.thereAre({ names: all.join(", ") }) : say().serviceOperate.nameBackup(),
+      advice:
+        all.length > 0 ? say().serviceOperate.thereAre({ names: all.join(", ") }) : say().serviceOperate.nameBackup(),
     });
   return { out: folder, name: chosen, manifest: await readManifest(join(folder, chosen)) };
 }
@@ -47,8 +58,16 @@ export async function checkBackup(
   const bytes = join(out, BYTES);
   const parts = [
     { path: join(folder, manifest.database.file), shown: manifest.database.file, sha256: manifest.database.sha256 },
-    ...manifest.left.map((one) => ({ path: join(folder, LEFT, one.name), shown: `${LEFT}/${one.name}`, sha256: one.sha256 })),
-    ...manifest.folders.map((one) => ({ path: pathOfBytes(bytes, one.sha256), shown: `${one.folder}/${one.path}`, sha256: one.sha256 })),
+    ...manifest.left.map((one) => ({
+      path: join(folder, LEFT, one.name),
+      shown: `${LEFT}/${one.name}`,
+      sha256: one.sha256,
+    })),
+    ...manifest.folders.map((one) => ({
+      path: pathOfBytes(bytes, one.sha256),
+      shown: `${one.folder}/${one.path}`,
+      sha256: one.sha256,
+    })),
     ...list
       .filter((one) => !manifest.files.missing.includes(one.sha256))
       .map((one) => ({ path: pathOfBytes(bytes, one.sha256), shown: one.sha256, sha256: one.sha256 })),

@@ -50,7 +50,11 @@ export async function backupsIn(folder: string): Promise<string[]> {
   const names = await readdir(folder, { withFileTypes: true }).catch(() => []);
   const whole: string[] = [];
   for (const one of names)
-    if (one.isDirectory() && /^\d{4}-\d\d-\d\dT\d{6}Z/.test(one.name) && (await isFile(join(folder, one.name, MANIFEST))))
+    if (
+      one.isDirectory() &&
+      /^\d{4}-\d\d-\d\dT\d{6}Z/.test(one.name) &&
+      (await isFile(join(folder, one.name, MANIFEST)))
+    )
       whole.push(one.name);
   return whole.sort();
 }

@@ -6,7 +6,15 @@ import { say } from "@corbix/core/words";
 import { keyMark } from "../access/secrets.js";
 import { JOURNAL_FOLDER, journalFiles } from "../journal/journal.js";
 import type { Settings } from "../process/settings.js";
-import { addHalt, countTables, dropEverything, migrationsOf, openAsking, openDatabase, serverFacts } from "../records/index.js";
+import {
+  addHalt,
+  countTables,
+  dropEverything,
+  migrationsOf,
+  openAsking,
+  openDatabase,
+  serverFacts,
+} from "../records/index.js";
 import { prepareFolder } from "../store/file-store.js";
 import { type ChosenBackup, checkBackup, sizeOfBackup } from "./check-backup.js";
 import { copyFlushed, writeFlushed } from "./flushed.js";
@@ -46,10 +54,14 @@ export async function restoreBackup(options: RestoreOptions): Promise<Restored> 
   await refuseNoRoom(settings, chosen);
   const checked = await checkBackup(chosen, progress);
   if (checked.faults.length > 0)
-    throw new CorbixError("BAD_BACKUP", say().serviceOperate.notWhole({ count: checked.faults.length, first: checked.faults[0]?.file ?? "" }), {
-      where: join(chosen.out, chosen.name),
-      advice: say().serviceOperate.useAnother(),
-    });
+    throw new CorbixError(
+      "BAD_BACKUP",
+      say().serviceOperate.notWhole({ count: checked.faults.length, first: checked.faults[0]?.file ?? "" }),
+      {
+        where: join(chosen.out, chosen.name),
+        advice: say().serviceOperate.useAnother(),
+      },
+    );
   const mark = join(settings.data, RESTORING);
   await mkdir(settings.data, { recursive: true, mode: 0o700 });
   await writeFlushed(mark, `${chosen.name}\n`);
@@ -84,7 +96,10 @@ async function refuseTaken(settings: Settings, databaseUrl: string): Promise<voi
   for (const folder of ["files", JOURNAL_FOLDER]) {
     const there = await readdir(join(settings.data, folder)).catch(() => []);
     if (there.length > 0)
-      throw new CorbixError("CONFLICT", say().serviceOperate.folderTaken(), { where: join(settings.data, folder), advice });
+      throw new CorbixError("CONFLICT", say().serviceOperate.folderTaken(), {
+        where: join(settings.data, folder),
+        advice,
+      });
   }
   const asking = await openAsking(databaseUrl);
   try {
@@ -165,7 +180,13 @@ async function restoreDatabase(databaseUrl: string, { out, name, manifest }: Cho
   await runOn(
     databaseUrl,
     program,
-    ["--no-owner", "--no-privileges", "--exit-on-error", "--single-transaction", join(out, name, manifest.database.file)],
+    [
+      "--no-owner",
+      "--no-privileges",
+      "--exit-on-error",
+      "--single-transaction",
+      join(out, name, manifest.database.file),
+    ],
     (words) =>
       /No space left|disk full|could not extend/i.test(words)
         ? new CorbixError("NO_SPACE", say().serviceOperate.cannotRestore({ words }), {
@@ -185,7 +206,9 @@ async function compareTables(databaseUrl: string, manifest: Manifest): Promise<v
     if (wrong.length > 0)
       throw new CorbixError(
         "BAD_BACKUP",
-        say().serviceOperate.rowsDiffer({ tables: wrong.map(([name, rows]) => `${name}: ${tables[name] ?? 0} of ${rows}`).join(", ") }),
+        say().serviceOperate.rowsDiffer({
+          tables: wrong.map(([name, rows]) => `${name}: ${tables[name] ?? 0} of ${rows}`).join(", "),
+        }),
         { where: manifest.database.file, advice: say().serviceOperate.useAnother() },
       );
   } finally {
@@ -197,7 +220,12 @@ async function compareTables(databaseUrl: string, manifest: Manifest): Promise<v
 async function haltRestored(databaseUrl: string, { name, manifest }: ChosenBackup, journal: number): Promise<void> {
   const database = await openDatabase(databaseUrl, { migrate: true });
   try {
-    await addHalt(database, { why: "restored", facts: { taken: manifest.takenAt, name, journal }, by: "corbix", at: new Date() });
+    await addHalt(database, {
+      why: "restored",
+      facts: { taken: manifest.takenAt, name, journal },
+      by: "corbix",
+      at: new Date(),
+    });
   } finally {
     await database.close();
   }

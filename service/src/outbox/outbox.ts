@@ -1,8 +1,8 @@
 /** The outbox: sends what waits, each once, at the pace of its identity. */
 
 import { CorbixError, known, wordsOf } from "@corbix/core/common";
-import type { Report } from "@corbix/core/report";
 import { foldAddress } from "@corbix/core/recipients";
+import type { Report } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
 import { reconcile } from "../journal/reconcile.js";
 import { type Outcome, smtpSender } from "../mail/smtp.js";

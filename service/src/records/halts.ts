@@ -222,11 +222,7 @@ export async function unknownBegins(
       `SELECT place FROM json_to_recordset($1) AS one (place int, id bigint, run text, attempt int, process text)
        WHERE NOT EXISTS (SELECT 1 FROM messages JOIN attempts ON attempts.message_id = messages.id
          WHERE messages.id = one.id AND messages.run_id = one.run AND attempts.number = one.attempt AND attempts.worker = one.process) ORDER BY place`,
-      [
-        JSON.stringify(
-          some.map(({ id, run, attempt, process }, place) => ({ place, id, run, attempt, process })),
-        ),
-      ],
+      [JSON.stringify(some.map(({ id, run, attempt, process }, place) => ({ place, id, run, attempt, process })))],
       transaction,
     );
     unknown.push(...missing.flatMap(({ place }) => some[place] ?? []));
@@ -306,7 +302,11 @@ export async function settleLeft(
          FROM told WHERE counts AND NOT EXISTS (SELECT 1 FROM ledger WHERE ledger.message_id = told.id))
        INSERT INTO delivered_rows (report, row_key, group_key, parcel_id, message_id, at)
        SELECT DISTINCT report, unnest(row_keys), group_key, parcel_id, id, at FROM told WHERE counts AND row_keys IS NOT NULL ON CONFLICT DO NOTHING`,
-      [JSON.stringify(verdicts.slice(at, at + AT_ONCE).map(({ addresses, ...one }) => ({ ...one, reached: addresses })))],
+      [
+        JSON.stringify(
+          verdicts.slice(at, at + AT_ONCE).map(({ addresses, ...one }) => ({ ...one, reached: addresses })),
+        ),
+      ],
       transaction,
     );
 }
@@ -342,7 +342,11 @@ export async function addFoundAttempts(
 export async function addFound(
   database: Database,
   halt: string,
-  found: readonly { readonly left: LeftMessage; readonly message: string | null; readonly addresses: readonly string[] }[],
+  found: readonly {
+    readonly left: LeftMessage;
+    readonly message: string | null;
+    readonly addresses: readonly string[];
+  }[],
   transaction: Transaction,
 ): Promise<void> {
   const rows = found.map(({ left, message, addresses }) => ({
@@ -401,7 +405,14 @@ export function unheardMessages(database: Database): Promise<UnheardRow[]> {
 /** Attempts that are over after all. */
 export async function endAttempts(
   database: Database,
-  attempts: readonly { readonly message: string; readonly number: number; readonly at: string; readonly outcome: string; readonly stage: string; readonly response: string }[],
+  attempts: readonly {
+    readonly message: string;
+    readonly number: number;
+    readonly at: string;
+    readonly outcome: string;
+    readonly stage: string;
+    readonly response: string;
+  }[],
   transaction: Transaction,
 ): Promise<void> {
   await database.execute(

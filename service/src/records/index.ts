@@ -6,6 +6,11 @@ export { blobUses, knowsBlobs, neededBlobs, noteBlobs, sweepBlobs } from "./blob
 export * from "./calendars.js";
 export * from "./calls.js";
 export { type Database, isDatabaseAway, openDatabase } from "./database/database.js";
+export { listed } from "./database/guards.js";
+export { pendingMigrations } from "./database/migrate.js";
+export { packLines, unpackLines } from "./database/pack.js";
+export { containing, cursorOf, keysOfCursor, type ListPage, type PageWish, pageOf } from "./database/page.js";
+export * from "./database/row-types.js";
 export {
   type Asking,
   countTables,
@@ -14,14 +19,9 @@ export {
   migrationsOf,
   openAsking,
   openSnapshot,
-  serverFacts,
   type Snapshot,
+  serverFacts,
 } from "./database/snapshot.js";
-export { listed } from "./database/guards.js";
-export { pendingMigrations } from "./database/migrate.js";
-export { packLines, unpackLines } from "./database/pack.js";
-export { containing, cursorOf, keysOfCursor, type ListPage, type PageWish, pageOf } from "./database/page.js";
-export * from "./database/row-types.js";
 export * from "./datasets.js";
 export * from "./deliveries.js";
 export {

@@ -1,9 +1,9 @@
 /** Takes up what processes that are gone have left, and what waits for the store. */
 import { say } from "@corbix/core/words";
 import { announce } from "../events/events.js";
+import { settleUnheard } from "../journal/reconcile.js";
 import type { Context } from "../process/context.js";
 import type { Liveness } from "../process/lease/liveness.js";
-import { settleUnheard } from "../journal/reconcile.js";
 import { kindOf } from "../queue/queue.js";
 import {
   endWorker,

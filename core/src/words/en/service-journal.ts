@@ -9,12 +9,7 @@ export const serviceJournal = {
   haltedByHand: ({ reason }: { reason: string }) => `Sending was halted by hand: ${reason}`,
   goneBack: ({ sent, unsure }: { sent: number; unsure: number }) =>
     `The database was set back. Since where it stands now ${found({ sent, unsure })}. What it does not know besides, such as runs that were stopped or people who were changed meanwhile, nobody can tell: look before going on.`,
-  restored: ({
-    taken,
-    sent,
-    unsure,
-    journal,
-  }: { taken: string; sent: number; unsure: number; journal: number }) =>
+  restored: ({ taken, sent, unsure, journal }: { taken: string; sent: number; unsure: number; journal: number }) =>
     `This was restored from the backup of ${taken}. ${
       journal > 0
         ? `As the journal that came along tells, ${found({ sent, unsure })}.`
@@ -28,7 +23,8 @@ export const serviceJournal = {
     sent + unsure === 0
       ? "Nothing is sent until somebody has looked: journal and database do not tell the same."
       : `Nothing is sent until somebody has looked: the database stands where it stood before ${counted(sent + unsure, "message", "messages")} left, as the journal tells${unsure > 0 ? `; of ${unsure} of them nobody can know whether they arrived` : ""}.`,
-  lookThenGoOn: () => "See under Operations what was found, decide what is unsure, and go on there, or by corbix go-on.",
+  lookThenGoOn: () =>
+    "See under Operations what was found, decide what is unsure, and go on there, or by corbix go-on.",
   toldByJournal: ({ response }: { response: string }) => `${response} (told by the journal of what left)`.trim(),
   endUnknown: () =>
     "The journal of what left has it as begun, and nothing of what became of it: nobody can know whether it arrived.",

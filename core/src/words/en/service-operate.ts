@@ -1,18 +1,22 @@
 import { counted } from "./numbers.js";
 
 const bytes = (size: number): string =>
-  size < 1e6 ? `${Math.ceil(size / 1e3)} kB` : size < 1e9 ? `${Math.ceil(size / 1e6)} MB` : `${(size / 1e9).toFixed(1)} GB`;
+  size < 1e6
+    ? `${Math.ceil(size / 1e3)} kB`
+    : size < 1e9
+      ? `${Math.ceil(size / 1e6)} MB`
+      : `${(size / 1e9).toFixed(1)} GB`;
 
 export const serviceOperate = {
   programMissing: ({ name, major }: { name: string; major: number }) =>
     `Cannot find ${name} of version ${major} or newer, which reads a database of that version.`,
-  installClient: ({ major }: { major: number }) =>
-    `Install the package postgresql-client-${major}, or a newer one.`,
+  installClient: ({ major }: { major: number }) => `Install the package postgresql-client-${major}, or a newer one.`,
   noManifest: () => "This is no backup: it has no manifest.",
   nameBackup: () => "Name a folder that `corbix backup` has written to, or one of the backups in it.",
   manifestChanged: () => "The backup's manifest is not as it was written.",
   useAnother: () => "Use another backup.",
-  manifestOfOther: ({ problems }: { problems: string }) => `This version cannot read the backup's manifest: ${problems}`,
+  manifestOfOther: ({ problems }: { problems: string }) =>
+    `This version cannot read the backup's manifest: ${problems}`,
   useNewer: () => "Use the version of Corbix that took it, or a newer one.",
   listChanged: () => "The list of the backup's files is not as it was written.",
   backupThere: () => "Cannot take a backup: there is one of this second already.",
@@ -31,13 +35,15 @@ export const serviceOperate = {
   folderTaken: () => "Cannot restore: there are files already, which are never written over.",
   databaseTaken: ({ tables }: { tables: number }) =>
     `Cannot restore: the database is not empty, it has ${counted(tables, "table", "tables")}.`,
-  restoreElsewhere: () => "Set CORBIX_DATA to a new folder, and CORBIX_DATABASE_URL, where it is set, to an empty database.",
+  restoreElsewhere: () =>
+    "Set CORBIX_DATA to a new folder, and CORBIX_DATABASE_URL, where it is set, to an empty database.",
   noJournal: () => "Cannot find a journal of what left in this folder.",
   nameJournal: () => "Name the data folder that the backup was taken from, or its folder `left`.",
   olderServer: ({ server, taken }: { server: string; taken: string }) =>
     `Cannot restore into PostgreSQL ${server}: the backup was taken from ${taken}.`,
   newerServer: ({ major }: { major: number }) => `Use a server of version ${major} or newer.`,
-  rowsDiffer: ({ tables }: { tables: string }) => `Tables have other numbers of rows than the manifest tells: ${tables}.`,
+  rowsDiffer: ({ tables }: { tables: string }) =>
+    `Tables have other numbers of rows than the manifest tells: ${tables}.`,
   stillRuns: ({ count }: { count: number }) =>
     `Cannot upgrade: ${counted(count, "process of the service runs", "processes of the service run")} on this database.`,
   endFirst: () => "End the service on all machines first.",

@@ -81,7 +81,9 @@ export async function openSnapshot(url: string): Promise<Snapshot> {
 
 /** Migrations that a database has had; none where it is empty. */
 export async function migrationsOf(asking: Pick<Asking, "select">): Promise<string[]> {
-  const [known] = await asking.select<{ there: boolean }>("SELECT to_regclass('public.migrations') IS NOT NULL AS there");
+  const [known] = await asking.select<{ there: boolean }>(
+    "SELECT to_regclass('public.migrations') IS NOT NULL AS there",
+  );
   if (!known?.there) return [];
   return (await asking.select<{ name: string }>("SELECT name FROM migrations ORDER BY name")).map(({ name }) => name);
 }
