@@ -10,7 +10,7 @@ export {
   leftMessages,
   type ReadLine,
   readJournal,
-  withoutAddresses,
+  starredLine,
 } from "./journal.js";
 export { fromStates, type Machine, type Move, type Moved, nextState, pairsOf } from "./machine.js";
 export {

@@ -90,23 +90,26 @@ function entryOf(line: string): JournalEntry | undefined {
 }
 
 /**
- * A line of the same length that names addresses no more: signs of theirs become stars. `undefined` where it names none of them.
- * Whoever reads it takes a starred address as somebody who may have been reached.
+ * The line of an entry of which addresses and answers that name somebody are stars, so many that the line is as long as it was.
+ * Whoever reads it takes a starred address as somebody who may have been reached. `undefined` where it names nobody.
  */
-export function withoutAddresses(entry: JournalEntry, folded: ReadonlySet<string>): string | undefined {
-  let text = JSON.stringify(entry);
-  let isIn = false;
-  for (const address of folded) {
-    const written = JSON.stringify(address);
-    if (!text.toLowerCase().includes(written.slice(1, -1).toLowerCase())) continue;
-    isIn = true;
-    const pattern = new RegExp(written.slice(1, -1).replace(/[.*+?^${}()|[\]\\]/g, "\\$&"), "gi");
-    text = text.replace(pattern, (found) => STAR.repeat(new TextEncoder().encode(found).length));
-  }
-  return isIn ? `${sha256(text).slice(0, DIGEST_SIGNS)} ${text}` : undefined;
+export function starredLine(entry: JournalEntry, isNamed: (text: string) => boolean): string | undefined {
+  if (entry.kind === "journal") return undefined;
+  const starred = (text: string): string => (isNamed(text) ? STAR.repeat(writtenLength(text)) : text);
+  const other: JournalEntry =
+    entry.kind === "begin"
+      ? { ...entry, to: entry.to.map(starred) }
+      : { ...entry, taken: entry.taken.map(starred), response: starred(entry.response) };
+  const line = journalLine(other).slice(0, -1);
+  return line === journalLine(entry).slice(0, -1) ? undefined : line;
 }
 
 const STAR = "*";
+
+/** Bytes that a text takes within JSON. */
+function writtenLength(text: string): number {
+  return new TextEncoder().encode(JSON.stringify(text)).length - 2;
+}
 
 /** Whether an address was made to name nobody. */
 export function isStarred(address: string): boolean {

@@ -1,7 +1,9 @@
 /** The journal of what left, in files beside the store: added to and flushed before the first byte goes out, and never changed. */
 import { type FileHandle, mkdir, open, readdir, readFile, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
+import { CorbixError, wordsOf } from "@corbix/core/common";
 import { type JournalBegin, type JournalEnd, type JournalHead, journalLine } from "@corbix/core/delivery";
+import { say } from "@corbix/core/words";
 import { flushFolder } from "../store/file-store.js";
 import { storeError } from "../store/store-errors.js";
 
@@ -10,6 +12,8 @@ export interface Journal {
   readonly begin: (entries: readonly JournalBegin[]) => Promise<void>;
   /** Adds what became of something. The disk has it by the next flush. */
   readonly end: (entry: JournalEnd) => Promise<void>;
+  /** Whether it can be written, as far as is known: after it could not, that is tried anew. */
+  readonly isWritable: () => Promise<boolean>;
   readonly close: () => Promise<void>;
 }
 
@@ -35,6 +39,7 @@ export function folderJournal(
   let count = 0;
   let waiting: Waiting[] = [];
   let writing: Promise<void> | undefined;
+  let isBroken = false;
 
   const openFile = async (): Promise<NonNullable<typeof file>> => {
     await mkdir(folder, { recursive: true, mode: 0o700 });
@@ -70,7 +75,8 @@ export function folderJournal(
       } catch (error) {
         // A line may stand there in part: what follows goes into another file.
         await leaveFile();
-        for (const { reject } of some) reject(storeError(error));
+        isBroken = true;
+        for (const { reject } of some) reject(unwritable(folder, error));
       }
     }
     writing = undefined;
@@ -85,11 +91,36 @@ export function folderJournal(
       if (entries.length > 0) await add(entries.map(journalLine).join(""), true);
     },
     end: (entry) => add(journalLine(entry), false),
+    isWritable: async () => {
+      if (!isBroken) return true;
+      try {
+        if (!writing) file ??= await openFile();
+        isBroken = false;
+      } catch {
+        return false;
+      }
+      return true;
+    },
     close: async () => {
       while (writing) await writing;
       await leaveFile();
     },
   };
+}
+
+/** Without it nothing may go out: it is said where it lies, and what is wrong with it. */
+function unwritable(folder: string, cause: unknown): CorbixError {
+  const known = storeError(cause);
+  const isFull = known instanceof CorbixError && known.code === "NO_SPACE";
+  return new CorbixError(
+    isFull ? "NO_SPACE" : "STORE_AWAY",
+    say().serviceJournal.cannotWrite({ why: wordsOf(cause) }),
+    {
+      where: folder,
+      advice: say().serviceJournal.makeWritable(),
+      cause,
+    },
+  );
 }
 
 /** Names of a journal's files, the oldest first. */

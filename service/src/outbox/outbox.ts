@@ -152,7 +152,7 @@ class IdentitySender {
 
   /** Takes what may go now and begins to send it; tells whether it took any. */
   private async step(): Promise<boolean> {
-    if (!this.context.lease.isHeld()) return false;
+    if (!this.context.lease.isHeld() || !(await this.context.journal.isWritable())) return false;
     const identity = await this.current();
     if (identity) await this.takeBackForgotten(identity);
     if (!identity || identity.paused || identity.isResting) return false;

@@ -6,6 +6,7 @@ import type { PersonWords } from "@corbix/core/person";
 import type { Recipient } from "@corbix/core/recipients";
 import { say } from "@corbix/core/words";
 import { entriesWithout, takePersonOut } from "../library/recipient-list.js";
+import { journalNaming } from "../journal/naming.js";
 import type { Context } from "../process/context.js";
 import {
   countActor,
@@ -35,7 +36,7 @@ import {
 } from "../records/index.js";
 
 /** Where something stands: a table's place, or one of those that are looked through in their own way. */
-export type KnownPlace = PlaceName | "list" | "oldLists" | "rows" | "files" | "actors" | "trail";
+export type KnownPlace = PlaceName | "list" | "oldLists" | "rows" | "files" | "actors" | "trail" | "journal";
 
 /** One thing that names the person. */
 export interface Known {
@@ -93,6 +94,7 @@ export async function* knownOf(context: Context, person: Person, by: string): As
   }
   yield* inFiles(context, [...parcels]);
   yield* inTrail(context, person);
+  yield* inJournal(context, person);
 }
 
 async function* inLists(context: Context, { words }: Person, by: string): AsyncGenerator<Known> {
@@ -309,5 +311,20 @@ async function* inTrail(context: Context, { words, names, standIn }: Person): As
       kept,
       erase: kept === null ? () => eraseFromTrail(context.database, other) : null,
     };
+  }
+}
+
+/** What left, as it is told outside the database: a file at a time. */
+async function* inJournal(context: Context, { words }: Person): AsyncGenerator<Known> {
+  for await (const { name, entries, star } of journalNaming(context, words.isIn)) {
+    yield {
+      place: "journal",
+      label: name,
+      count: entries.length,
+      holds: () => entries,
+      kept: null,
+      erase: star,
+    };
+    await breathe();
   }
 }

@@ -9,6 +9,8 @@ export interface Place {
   /** Its key's columns, and their types. */
   readonly key: readonly (readonly [column: string, type: string])[];
   readonly columns: Readonly<Record<string, Kept>>;
+  /** Which of its rows, where not all: SQL. */
+  readonly where?: string;
   /** What tells somebody which row it is: SQL. */
   readonly label: string;
   /** The run that it belongs to, where it does: SQL. What belongs to a run under way stays as it is. */
@@ -264,8 +266,42 @@ export const PLACES = {
     label: "report || ', ' || occasion",
     how: "ledger",
   },
+  found: {
+    table: "found_left",
+    key: ID,
+    columns: { addresses: "list" },
+    label: "report || ', ' || occasion",
+    run: "run_id",
+    how: "change",
+  },
+  foundGroups: {
+    table: "found_left",
+    key: ID,
+    columns: { label: "text", group_key: "text", occasion: "text" },
+    label: "report || ', ' || occasion",
+    how: "ledger",
+  },
+  foundRows: {
+    table: "delivered_rows",
+    key: [
+      ["found_id", "bigint"],
+      ["row_key", "text"],
+    ],
+    where: "delivered_rows.found_id IS NOT NULL",
+    columns: { row_key: "text", group_key: "text" },
+    label: "report",
+    how: "ledger",
+  },
+  halts: {
+    table: "halts",
+    key: ID,
+    columns: { facts: "json", words: "text" },
+    label: "at::date::text",
+    how: "change",
+  },
   deliveredRows: {
     table: "delivered_rows",
+    where: "delivered_rows.found_id IS NULL",
     key: [
       ["message_id", "bigint"],
       ["row_key", "text"],
@@ -305,4 +341,6 @@ export const ACTORS: Readonly<Record<string, readonly string[]>> = {
   answers: ["made_by"],
   put_away: ["by"],
   runs: ["started_by", "released_by"],
+  halts: ["by", "ended_by"],
+  found_left: ["decided_by"],
 };

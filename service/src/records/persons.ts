@@ -22,7 +22,7 @@ export interface PersonRow {
 
 /** Rows of a place in which the person may be named; of those whose words are packed, all whose other words or packed ones may. */
 export async function* rowsOfPlace(database: Database, place: Place, person: PersonWords): AsyncGenerator<PersonRow> {
-  const { table, key, columns, label, run } = place;
+  const { table, key, columns, label, run, where = "true" } = place;
   const names = Object.keys(columns);
   const hasPacked = Object.values(columns).includes("packed");
   const keys = key.map(([name]) => `${table}.${name}`).join(", ");
@@ -36,7 +36,7 @@ export async function* rowsOfPlace(database: Database, place: Place, person: Per
       `SELECT ARRAY[${key.map(([name]) => `own.${name}::text`).join(", ")}] AS "#key", coalesce("#label", '') AS "#label", "#run",
          one.state AS "#state", one.finished_at AS "#at", ${names.map((name) => `own.${name}`).join(", ")}
        FROM (SELECT ${table}.*, ${label} AS "#label", ${run ?? "NULL::text"} AS "#run" FROM ${table}
-         WHERE ($1::text IS NULL OR (${keys}) > (${last})) AND (${hasPacked ? "true" : like})
+         WHERE ($1::text IS NULL OR (${keys}) > (${last})) AND (${where}) AND (${hasPacked ? "true" : like})
          ORDER BY ${keys} LIMIT ${AT_ONCE}) AS own LEFT JOIN runs AS one ON one.id = "#run" ORDER BY ${keys.replaceAll(`${table}.`, "own.")}`,
       [...after, ...(hasPacked ? [] : person.words.map(containingWords))],
     );

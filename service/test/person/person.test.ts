@@ -1,6 +1,9 @@
 /** A person asks: everything about them is found, handed out and erased, what has to stay says why, and nothing else is touched. */
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
 import { inflateSync } from "node:zlib";
 import { groupedBy } from "@corbix/core/common";
+import { readJournal } from "@corbix/core/delivery";
 import { inflateEntry, readZip } from "@corbix/core/ooxml";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type TestService, testService } from "../../../test/setup/service.js";
@@ -78,6 +81,14 @@ async function everything(): Promise<Map<string, string>> {
   return all;
 }
 
+/** What the journal of what left has. */
+function journalText(): string {
+  const folder = join(service.data, "left");
+  return readdirSync(folder)
+    .map((name) => readFileSync(join(folder, name), "utf8"))
+    .join("");
+}
+
 function unpacked(value: Buffer): string {
   try {
     return inflateSync(value).toString("utf8");
@@ -151,6 +162,12 @@ describe("a person who asks", () => {
     expect(erased.places).toEqual([]);
     expect(erased.before).toEqual([{ at: expect.any(String), by: "office", reason: "asked by letter of 30 November" }]);
     expect(await tablesHolding("penhallow", "ruth")).toEqual([]);
+    // The journal beside the store has stars in place of the address, in lines as long as they were, and whole.
+    const journal = journalText();
+    expect(journal).toContain("tom@harbour.example");
+    expect(journal).not.toMatch(/penhallow/i);
+    expect(journal).toContain("*".repeat(RUTH.length));
+    for (const { entry } of readJournal(Buffer.from(journal))) expect(entry).toBeDefined();
     // Others are as they were.
     expect(await tablesHolding("tom@harbour.example")).toEqual(["ledger", "messages", "parcels", "recipient_lists"]);
     const now = (await service.call<{ items: { group: string; addresses: string }[] }>("GET", "/api/v1/recipients"))
@@ -353,8 +370,11 @@ const NAMELESS: Readonly<Record<string, string>> = {
   editions: "appended changes reading sha256 stored",
   file_sections: "period sha256",
   files: "file group_key kind provenance rows_digest run_id sha256 stored",
+  found_left: "became decided mail_id part report run_id",
   former_names: "kind leads_to name",
+  halts: "why",
   identities: "holder kind name secret",
+  journal_files: "name",
   ledger: "part report run_id",
   letters: "message_id",
   messages: "group_key identity language message_id packed part run_id sha256 state way worker",
