@@ -1032,6 +1032,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/operations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything an operator looks at, as it is now */
+        get: operations["showOperations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/outbox": {
         parameters: {
             query?: never;
@@ -3071,6 +3088,8 @@ export interface components {
                 advice?: string;
                 /** @description Stable code of what went wrong; docs/operating.md lists them all. */
                 code: string;
+                /** @description By which something unforeseen is found in the log. */
+                instance?: string;
                 title: string;
                 /** @description A file, a sheet and cell, a field of a definition, a group. */
                 where?: string;
@@ -3829,6 +3848,70 @@ export interface components {
             run: string | null;
             what: string;
         };
+        Operations: {
+            checks: {
+                advice: string | null;
+                /** @enum {string} */
+                name: "database" | "store" | "journal" | "workers" | "outbox" | "clock" | "room" | "sending";
+                /** @enum {string} */
+                state: "ok" | "warn" | "fail";
+                what: string;
+            }[];
+            /** @description Whether the service can do its work. */
+            ok: boolean;
+            processes: {
+                endedAt: string | null;
+                host: string | null;
+                id: string;
+                kind: string | null;
+                /** @description Bytes. */
+                memory: number | null;
+                pid: number | null;
+                /** Format: date-time */
+                seenAt: string;
+                /** Format: date-time */
+                startedAt: string;
+                version: string | null;
+            }[];
+            queues: {
+                /** @description Seconds since when the longest waits. */
+                oldest: number;
+                /** @enum {string} */
+                queue: "plan" | "make" | "prove" | "messages" | "notices" | "callbacks";
+                waiting: number;
+            }[];
+            room: {
+                connections: number;
+                database: number;
+                fileBytes: number;
+                files: number;
+                /** @description Bytes, where the data folder is. */
+                free: number;
+                mostConnections: number;
+                tables: {
+                    bytes: number;
+                    name: string;
+                    rows: number;
+                }[];
+                total: number;
+            };
+            /** @description Steps of runs that took longest within the last week. */
+            slow: {
+                /** Format: date-time */
+                at: string;
+                report: string;
+                run: string;
+                seconds: number;
+                step: string;
+            }[];
+            versions: {
+                corbix: string;
+                database: string;
+                node: string;
+                /** @description The last change of the database's structure. */
+                structure: string;
+            };
+        };
         OutboxEntry: {
             /** @description 0 for the first; counts each sending again. */
             again: number;
@@ -4194,6 +4277,8 @@ export interface components {
             advice?: string;
             /** @description Stable code of what went wrong; docs/operating.md lists them all. */
             code: string;
+            /** @description By which something unforeseen is found in the log. */
+            instance?: string;
             status: number;
             title: string;
             type: string;
@@ -8269,6 +8354,35 @@ export interface operations {
                         items: components["schemas"]["Notice"][];
                         next: string | null;
                     };
+                };
+            };
+            /** @description What went wrong, where, and what to do */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showOperations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Operations"];
                 };
             };
             /** @description What went wrong, where, and what to do */

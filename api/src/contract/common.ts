@@ -79,6 +79,7 @@ export const problem = z
     code: z.string().describe("Stable code of what went wrong; docs/operating.md lists them all."),
     where: z.string().optional().describe("A file, a sheet and cell, a field of a definition, a group."),
     advice: z.string().optional(),
+    instance: z.string().optional().describe("By which something unforeseen is found in the log."),
   })
   .meta({ id: "Problem", description: "Problem details (RFC 9457)." });
 

@@ -7,6 +7,7 @@ import { haltEndpoints } from "./halts.js";
 import { keepingEndpoints } from "./keeping.js";
 import { libraryEndpoints } from "./library.js";
 import { noticeEndpoints } from "./notices.js";
+import { operationEndpoints } from "./operations.js";
 import { outboxEndpoints } from "./outbox.js";
 import { peopleEndpoints } from "./people.js";
 import { personEndpoints } from "./persons.js";
@@ -49,6 +50,7 @@ export {
   keepingEndpoints,
   libraryEndpoints,
   noticeEndpoints,
+  operationEndpoints,
   outboxEndpoints,
   peopleEndpoints,
   personEndpoints,
@@ -69,6 +71,7 @@ export const endpoints = {
   ...datasetEndpoints,
   ...libraryEndpoints,
   ...haltEndpoints,
+  ...operationEndpoints,
   ...calendarEndpoints,
   ...draftEndpoints,
   ...enquiryEndpoints,

@@ -60,6 +60,7 @@ export const RIGHTS = {
   verifyStore: may("operate", "office"),
   showVerification: may("operate", "office"),
 
+  showOperations: may("operate", "office"),
   listHalts: "anybody",
   haltSending: may(["operate", "release"], "office"),
   goOnSending: may(["operate", "release"], "office"),

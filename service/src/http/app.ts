@@ -12,15 +12,19 @@ import { lacksFactor, type User } from "../access/access.js";
 import { CallLimits } from "../access/call-limits.js";
 import { checkReach, rightOf, scopeFor } from "../access/rights.js";
 import { callingFrom } from "../audit/caller.js";
+import { openMetrics } from "../health/metrics.js";
+import { Ready } from "../health/ready.js";
 import { calledNow } from "../library/keeping.js";
 import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
 import { languages, speaking } from "../process/languages.js";
+import { spanned, traceFrom, traceId, traceNow, tracing } from "../process/trace.js";
 import { isDatabaseAway, type Kind } from "../records/index.js";
 import { askingFailed, serveAsking } from "./ask-pages.js";
 import { serveDownloads } from "./download-pages.js";
 import { eventStream } from "./event-stream.js";
 import { answering, type Call, type Route } from "./handler.js";
+import { serveHealth } from "./health-pages.js";
 import { once } from "./idempotency.js";
 import { identify } from "./identify.js";
 import { serveProvider } from "./provider-pages.js";
@@ -32,9 +36,10 @@ const JSON_LIMIT = 1_048_576;
 const BYTES_LIMIT = 67_108_864;
 
 /** The HTTP service: API, event stream, OpenAPI document, and the console's files. */
-export function makeApp(context: Context, consoleFolder: string): Express {
+export function makeApp(context: Context, consoleFolder: string, ready = new Ready(context)): Express {
   const app = express();
-  const routes = allRoutes(context);
+  const routes = allRoutes(context, ready);
+  const metrics = openMetrics(context, ready);
   app.disable("x-powered-by");
   app.use(
     helmet({
@@ -57,6 +62,21 @@ export function makeApp(context: Context, consoleFolder: string): Express {
     }),
   );
   app.use((request, response, next) => {
+    const trace = traceFrom(request.get("traceparent"));
+    response.setHeader("X-Request-Id", traceId(trace));
+    const started = monotonicMs();
+    response.on("finish", () =>
+      metrics.countCall({
+        method: request.method,
+        // Never an address as it was asked for: there are too many of them, and they name things.
+        route: (request.route as { path?: string } | undefined)?.path ?? "other",
+        status: response.statusCode,
+        seconds: (monotonicMs() - started) / 1000,
+      }),
+    );
+    tracing(trace, next);
+  });
+  app.use((request, response, next) => {
     const language = request.acceptsLanguages(languages()) || languages()[0];
     response.setHeader("Content-Language", language);
     response.vary("Accept-Language");
@@ -66,6 +86,7 @@ export function makeApp(context: Context, consoleFolder: string): Express {
   app.get("/openapi.json", (_, response) => {
     response.json(document);
   });
+  serveHealth(app, context, { ready, metrics });
   serveDownloads(app, context);
   serveAsking(app, context);
   serveProvider(app, context);
@@ -176,7 +197,9 @@ function serve(app: Express, context: Context, route: Route, limits: CallLimits)
     },
     ...(endpoint.body === "stream" || endpoint.body === undefined ? [] : [parse]),
     (request: Request, response: Response, next: NextFunction) => {
-      answer(context, route, request, response).catch(next);
+      spanned(`${request.method} ${path}`, { "http.request.method": request.method, "http.route": path }, () =>
+        answer(context, route, request, response),
+      ).catch(next);
     },
   );
 }
@@ -296,10 +319,17 @@ function sendProblem(context: Context, error: unknown, request: Request, respons
         title: known?.message ?? say().serviceHttp.somethingWentWrong(),
         status,
         code: known?.code ?? "FAILED",
+        ...(known ? {} : instanceNow()),
         ...(known?.where ? { where: known.where } : {}),
         ...(known?.advice ? { advice: known.advice } : {}),
       }),
     );
+}
+
+/** By which what went wrong is found in the log. */
+function instanceNow(): { instance?: string } {
+  const trace = traceNow();
+  return trace === undefined ? {} : { instance: `urn:corbix:request:${traceId(trace)}` };
 }
 
 function toKnown(error: unknown): CorbixError | undefined {

@@ -9,6 +9,7 @@ import { type Outcome, smtpSender } from "../mail/smtp.js";
 import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
 import { pause, retryUntilDone } from "../process/pause.js";
+import { spanned, traceFrom, tracing } from "../process/trace.js";
 import {
   type BareMessage,
   endRest,
@@ -180,7 +181,10 @@ class IdentitySender {
     const runs = await runFacts(this.context, new Set(waiting.map(({ message }) => message.runId)));
     for (const one of waiting) {
       const { id, runId } = one.message;
-      this.send(identity, one, known(runs, runId))
+      const facts = known(runs, runId);
+      const sending = (): Promise<void> =>
+        spanned("send", { "corbix.run": runId, "corbix.message": id }, () => this.send(identity, one, facts));
+      tracing(traceFrom(facts.run.trace ?? undefined), sending)
         .catch((error: Error) => this.context.log.error({ message: id, error: error.message }, "outbox"))
         .finally(() => {
           this.onTheWay.delete(id);

@@ -5,8 +5,8 @@ import { isoCell } from "@corbix/core/grid";
 import type { PersonWords } from "@corbix/core/person";
 import type { Recipient } from "@corbix/core/recipients";
 import { say } from "@corbix/core/words";
-import { entriesWithout, takePersonOut } from "../library/recipient-list.js";
 import { journalNaming } from "../journal/naming.js";
+import { entriesWithout, takePersonOut } from "../library/recipient-list.js";
 import type { Context } from "../process/context.js";
 import {
   countActor,

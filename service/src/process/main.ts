@@ -3,6 +3,8 @@ import { CorbixError } from "@corbix/core/common";
 import type { OpenedSignIn } from "../access/first-sign-in.js";
 import { readSettings } from "./settings.js";
 import { startService } from "./supervisor.js";
+import { closeTraces, openTraces } from "./trace.js";
+import { VERSION } from "./version.js";
 
 const root = process.env.CORBIX_ROOT ?? process.cwd();
 const write = (text: string): void => void process.stdout.write(`${text}\n`);
@@ -14,6 +16,7 @@ try {
       where: "CORBIX_DATABASE_URL",
       advice: "Use npm start, which brings its own, or set the address of one.",
     });
+  await openTraces("service", VERSION);
   const service = await startService({
     settings,
     databaseUrl: settings.databaseUrl,
@@ -25,7 +28,10 @@ try {
   const close = (): void => {
     if (isClosing) return;
     isClosing = true;
-    service.close().then(() => process.exit(0));
+    service
+      .close()
+      .then(() => closeTraces())
+      .then(() => process.exit(0));
   };
   for (const signal of ["SIGINT", "SIGTERM", "disconnect"] as const) process.on(signal, close);
 } catch (error) {

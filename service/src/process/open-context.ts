@@ -22,6 +22,7 @@ import { openLanguages } from "./languages.js";
 import { ALWAYS } from "./lease/lease.js";
 import { pause } from "./pause.js";
 import type { Settings } from "./settings.js";
+import { traceId, traceNow } from "./trace.js";
 
 export interface ContextOptions {
   /** The first process migrates the database and looks after the queue. */
@@ -60,7 +61,15 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
     caches: openCaches(),
     secrets: await openSecrets(settings.data, settings.secretKey),
     fonts: () => openFonts(fontFolder(settings)),
-    log: pino({ level: settings.logLevel, base: null, timestamp: pino.stdTimeFunctions.isoTime }),
+    log: pino({
+      level: settings.logLevel,
+      base: null,
+      timestamp: pino.stdTimeFunctions.isoTime,
+      mixin: () => {
+        const trace = traceNow();
+        return trace === undefined ? {} : { trace: traceId(trace) };
+      },
+    }),
     now: clock.now,
     stopClock: clock.close,
     process,

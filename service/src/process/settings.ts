@@ -168,6 +168,11 @@ export const settingsSchema = z.strictObject({
     .stringbool()
     .default(false)
     .describe("Whether each answer is checked against the API's contract before it goes out, as tests do."),
+  metricsToken: z
+    .string()
+    .min(16)
+    .optional()
+    .describe("Bearer token that /metrics is asked with; without it nobody is answered there."),
   demo: z.stringbool().default(true).describe("Whether the demo is loaded into an empty database."),
 });
 

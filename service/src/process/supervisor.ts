@@ -9,6 +9,7 @@ import { say } from "@corbix/core/words";
 import { firstSignIn, type OpenedSignIn } from "../access/first-sign-in.js";
 import { loadDemo } from "../demo/load-demo.js";
 import { ReadyEnquiries } from "../enquiry/ready.js";
+import { Ready } from "../health/ready.js";
 import { makeApp } from "../http/app.js";
 import { openEventStreams } from "../http/event-stream.js";
 import { tellCallbacks } from "../intake/callbacks.js";
@@ -16,6 +17,7 @@ import { openIntakeMail } from "../intake/intake-mail.js";
 import { FolderWatch, LOOK_MS } from "../intake/watch-folder.js";
 import { mayLeave, reconcile } from "../journal/reconcile.js";
 import { type Letterbox, openLetterbox } from "../letterbox/letterbox.js";
+import { readDefinitionsAnew } from "../library/definition-form.js";
 import { takeReport } from "../outbox/reports.js";
 import { makeFiguresDue } from "../run/figures.js";
 import { releaseDue } from "../run/release.js";
@@ -80,6 +82,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
         .catch((error: Error) => context.log.warn({ error: error.message }, "closing"));
   };
   try {
+    await readDefinitionsAnew(context);
     await reconcile(context);
     const signIn = await firstSignIn(context.database, settings.data);
     const demoLoaded = settings.demo ? await loadDemo(context, options.demoFolder) : false;
@@ -97,9 +100,12 @@ export async function startService(options: ServiceOptions): Promise<Service> {
     }
     const intakeMail = settings.intakeMailPort > 0 ? await openIntakeMail(context, settings.intakeMailPort) : undefined;
     if (intakeMail) closing.push(() => intakeMail.close());
-    const server = createServer(makeApp(context, options.consoleFolder));
+    const readiness = new Ready(context);
+    const server = createServer(makeApp(context, options.consoleFolder, readiness));
     const url = await listen(server, settings);
     closing.push(async () => {
+      // Whoever passes calls on learns first that none should come here any more.
+      readiness.drain();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));
     });

@@ -12,6 +12,7 @@ import { isStoreTrouble } from "../store/store-errors.js";
 import type { Context } from "./context.js";
 import { openLease } from "./lease/lease.js";
 import { pause, retryUntilDone } from "./pause.js";
+import { spanned, traceFrom, tracing } from "./trace.js";
 
 /** An idle worker looks for work so often. */
 const IDLE_MS = 200;
@@ -31,12 +32,13 @@ const STEPS: Readonly<Record<string, (context: Context, step: HandedStep) => Pro
 export async function underLease(
   context: Context,
   url: string,
+  kind: "worker" | "outbox",
   stopped: AbortSignal,
   work: (context: Context, stopped: AbortSignal) => Promise<void>,
 ): Promise<void> {
   const startedAs = context.process;
   for (let id = startedAs; !stopped.aborted; id = randomUUID()) {
-    const lease = await openLease(url, id, startedAs);
+    const lease = await openLease(url, id, startedAs, kind);
     try {
       await work({ ...context, process: id, lease }, AbortSignal.any([stopped, lease.lost]));
     } finally {
@@ -123,7 +125,12 @@ async function goOn(context: Context, run: string, steps: readonly string[], sto
 }
 
 /** Does a step that was handed out. What goes wrong on our own side is waited for or tried again; only then does the run fail. */
-export async function doStep(context: Context, name: string, step: HandedStep): Promise<NextSteps> {
+export function doStep(context: Context, name: string, step: HandedStep): Promise<NextSteps> {
+  const facts = { "corbix.run": step.run, "corbix.step": step.name };
+  return tracing(traceFrom(step.trace ?? undefined), () => spanned(name, facts, () => tryStep(context, name, step)));
+}
+
+async function tryStep(context: Context, name: string, step: HandedStep): Promise<NextSteps> {
   const started = process.hrtime.bigint();
   const facts = { run: step.run, step: step.name, token: step.token };
   try {

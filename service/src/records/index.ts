@@ -54,6 +54,7 @@ export * from "./library.js";
 export { addParcelLines, addRunLines, linesOfParcel, OWN_CAUGHT, type RunLines, runLines } from "./lines.js";
 export * from "./messages.js";
 export * from "./notices.js";
+export * from "./operations.js";
 export { countEverything, isAnswering, troublesOf } from "./overview.js";
 export * from "./parcels.js";
 export * from "./person-places.js";

@@ -1,5 +1,6 @@
 /** Templates and reports, each in versions that are never changed. */
 
+import type { Report } from "@corbix/core/report";
 import type { Transaction } from "sequelize";
 import type { Database } from "./database/database.js";
 import { findRow, getRow } from "./database/find.js";
@@ -176,5 +177,30 @@ export async function unlessTaken<Made>(make: () => Promise<Made>): Promise<Made
 export function reportsWithWay(database: Database): Promise<{ readonly report: string; readonly way: string }[]> {
   return database.select<{ report: string; way: string }>(
     `SELECT newest.name AS report, way FROM ${NEWEST_REPORTS}, LATERAL json_object_keys(coalesce(newest.definition->'waysOut', '{}')) AS way ORDER BY newest.name`,
+  );
+}
+
+/** Versions of reports that were last read by another form of definitions than this. */
+export function definitionsOfOtherForm(
+  database: Database,
+  form: string,
+  most: number,
+): Promise<{ readonly id: number; readonly name: string; readonly source: string }[]> {
+  return database.select<{ id: number; name: string; source: string }>(
+    "SELECT id, name, source FROM report_versions WHERE form IS DISTINCT FROM $1 ORDER BY id LIMIT $2",
+    [form, most],
+  );
+}
+
+/** Keeps a version as this form reads its text; without a definition it stays as it was read before. */
+export async function setDefinitionForm(
+  database: Database,
+  id: number,
+  form: string,
+  definition: Report | undefined,
+): Promise<void> {
+  await database.execute(
+    "UPDATE report_versions SET form = $2, definition = coalesce($3::json, definition) WHERE id = $1",
+    [id, form, definition === undefined ? null : JSON.stringify(definition)],
   );
 }

@@ -407,7 +407,7 @@ export async function lastWholeRun(
 /** What of a run its messages need; nothing of it changes while it delivers. */
 export type SentRun = Pick<
   RunRow,
-  "id" | "report" | "reportVersion" | "period" | "rehearsalTo" | "againReason" | "onlyRows" | "templates"
+  "id" | "report" | "reportVersion" | "period" | "rehearsalTo" | "againReason" | "onlyRows" | "templates" | "trace"
 >;
 
 /** The same of several, each with its report. */
@@ -416,7 +416,7 @@ export function sentRuns(
   ids: readonly string[],
 ): Promise<(SentRun & { readonly definition: Report })[]> {
   return database.select<SentRun & { readonly definition: Report }>(
-    `SELECT runs.id, report, report_version AS "reportVersion", period, rehearsal_to AS "rehearsalTo", again_reason AS "againReason", only_rows AS "onlyRows", templates, definition
+    `SELECT runs.id, report, report_version AS "reportVersion", period, rehearsal_to AS "rehearsalTo", again_reason AS "againReason", only_rows AS "onlyRows", templates, trace, definition
      FROM runs JOIN report_versions ON report_versions.name = report AND report_versions.number = report_version WHERE runs.id = ANY($1)`,
     [ids],
   );

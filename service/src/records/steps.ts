@@ -12,6 +12,8 @@ export interface HandedStep {
   readonly token: number;
   /** Parcels of a `make`. */
   readonly ids: readonly string[];
+  /** Of what set the run going. */
+  readonly trace: string | null;
 }
 
 /** Thrown where a step was handed to another process meanwhile. Whoever catches it does nothing more for the step. */
@@ -40,11 +42,16 @@ export async function takeSteps(
   name: string,
   process: string,
 ): Promise<HandedStep[]> {
-  const taken = await database.select<{ run: string; token: number; ids: readonly string[] | null }>(
+  const taken = await database.select<{
+    run: string;
+    token: number;
+    ids: readonly string[] | null;
+    trace: string | null;
+  }>(
     `UPDATE run_steps SET token = token + 1, worker = $3, handed_at = now()
      WHERE run_id = ANY($1) AND name = $2 AND done_at IS NULL
        AND (worker IS NULL OR NOT EXISTS (SELECT 1 FROM workers WHERE id = run_steps.worker AND ended_at IS NULL))
-     RETURNING run_id AS run, token, ids`,
+     RETURNING run_id AS run, token, ids, (SELECT trace FROM runs WHERE runs.id = run_id) AS trace`,
     [runs, name, process],
   );
   return taken.map(({ ids, ...step }) => ({ ...step, name, ids: ids ?? [] }));

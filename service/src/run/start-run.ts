@@ -11,6 +11,7 @@ import { announce } from "../events/events.js";
 import { calendarsOf, forPeriods } from "../library/calendars.js";
 import { checkFree, getReport, newestTemplates } from "../library/definitions.js";
 import type { Context } from "../process/context.js";
+import { traceFrom, traceNow } from "../process/trace.js";
 import {
   addRuns,
   addSteps,
@@ -137,6 +138,7 @@ export function newRun(
     againReason: request.again ?? null,
     onlyRows: request.rows ?? null,
     startedBy: by.who,
+    trace: traceNow() ?? traceFrom(undefined),
   };
 }
 

@@ -61,6 +61,9 @@ describe("the table of rights", () => {
     const PAGES: Record<string, string> = {
       "/openapi.json": "what the API is, for everybody",
       "/api/v1/events": "whoever is signed in, looked at again at each change",
+      "/health/live": "whoever looks after the process",
+      "/health/ready": "the same: which things are there, and no more",
+      "/metrics": "who sends the token of the settings",
       "/d/:token": "recipients, by an address that is signed and ends",
       "/d/:token/:file": "the same",
       "/ask/open/:token": "colleagues, by an address of their own",

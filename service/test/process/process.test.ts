@@ -142,7 +142,7 @@ function staleRun(model: object): object {
 describe("a process", () => {
   it("shows that it lives while it computes, and is declared dead soon after it does not", async () => {
     const liveness = new Liveness(context());
-    const lease = await openLease(service.databaseUrl, "busy", "busy");
+    const lease = await openLease(service.databaseUrl, "busy", "busy", "worker");
     const beat = async () =>
       Number((await context().database.select<{ beat: string }>("SELECT beat FROM workers WHERE id = 'busy'"))[0].beat);
     const before = await beat();

@@ -23,6 +23,7 @@ import { report } from "./report.js";
 import { run } from "./run.js";
 import { schema } from "./schema.js";
 import { serviceAccess } from "./service-access.js";
+import { serviceHealth } from "./service-health.js";
 import { serviceHttp } from "./service-http.js";
 import { serviceIntake } from "./service-intake.js";
 import { serviceJournal } from "./service-journal.js";
@@ -71,6 +72,7 @@ export const english = {
   report,
   run,
   serviceAccess,
+  serviceHealth,
   serviceHttp,
   serviceIntake,
   serviceJournal,

@@ -13,3 +13,11 @@ export const ordinal = (value: number): string => {
 /** So many of something: "1 row", "12 rows". */
 export const counted = (value: number, one: string, many: string): string =>
   `${thousands(value)} ${value === 1 ? one : many}`;
+
+/** A size as people read it: "12 kB", "3.4 GB". */
+export const sizeText = (bytes: number): string =>
+  bytes < 1e6
+    ? `${Math.ceil(bytes / 1e3)} kB`
+    : bytes < 1e9
+      ? `${Math.ceil(bytes / 1e6)} MB`
+      : `${(bytes / 1e9).toFixed(1)} GB`;

@@ -28,8 +28,7 @@ export const serviceJournal = {
   toldByJournal: ({ response }: { response: string }) => `${response} (told by the journal of what left)`.trim(),
   endUnknown: () =>
     "The journal of what left has it as begun, and nothing of what became of it: nobody can know whether it arrived.",
-  cannotWrite: ({ why }: { why: string }) =>
-    `Cannot write down what is about to leave, so nothing leaves: ${why}.`,
+  cannotWrite: ({ why }: { why: string }) => `Cannot write down what is about to leave, so nothing leaves: ${why}.`,
   makeWritable: () => "See that the disk has room and that the folder can be written; it goes on by itself.",
   notHalted: () => "Cannot go on: nothing is halted.",
   foundNotOpen: ({ id }: { id: string }) =>

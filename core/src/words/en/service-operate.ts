@@ -1,11 +1,4 @@
-import { counted } from "./numbers.js";
-
-const bytes = (size: number): string =>
-  size < 1e6
-    ? `${Math.ceil(size / 1e3)} kB`
-    : size < 1e9
-      ? `${Math.ceil(size / 1e6)} MB`
-      : `${(size / 1e9).toFixed(1)} GB`;
+import { counted, sizeText } from "./numbers.js";
 
 export const serviceOperate = {
   programMissing: ({ name, major }: { name: string; major: number }) =>
@@ -23,7 +16,7 @@ export const serviceOperate = {
   backupWithin: () => "Cannot take a backup into the data folder: it would be lost with what it is of.",
   backupElsewhere: () => "Name a folder elsewhere, best on another disk.",
   noRoom: ({ needed, free }: { needed: number; free: number }) =>
-    `There is no room: about ${bytes(needed)} are needed, and ${bytes(free)} are free. Nothing was changed.`,
+    `There is no room: about ${sizeText(needed)} are needed, and ${sizeText(free)} are free. Nothing was changed.`,
   makeRoom: () => "Make room, then try again.",
   cannotDump: ({ words }: { words: string }) => `Cannot read the database out: ${words}`,
   cannotRestore: ({ words }: { words: string }) => `Cannot read the database in: ${words}`,

@@ -1,4 +1,7 @@
 export const serviceRecords = {
+  changeFailed: ({ name, why }: { name: string; why: string }) =>
+    `Cannot bring the database to this version: the change ${name} failed. ${why} Nothing was changed.`,
+  databaseAsBefore: () => "The version before goes on with it as it was.",
   cannotUseDatabaseNewerVersion: ({ newer }: { newer: string }) =>
     `Cannot use the database: a newer version of Corbix has changed it (${newer}).`,
   startNewerVersionRestoreBackup: () => "Start the newer version, or restore the backup that was made before it.",

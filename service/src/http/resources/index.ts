@@ -7,6 +7,7 @@ import {
   keepingEndpoints,
   libraryEndpoints,
   noticeEndpoints,
+  operationEndpoints,
   outboxEndpoints,
   peopleEndpoints,
   personEndpoints,
@@ -19,6 +20,7 @@ import {
   trailEndpoints,
   wayEndpoints,
 } from "@corbix/api";
+import type { Ready } from "../../health/ready.js";
 import type { Context } from "../../process/context.js";
 import { type Route, routesOf } from "../handler.js";
 import { calendarHandlers } from "./calendars.js";
@@ -29,6 +31,7 @@ import { haltHandlers } from "./halts.js";
 import { keepingHandlers } from "./keeping.js";
 import { libraryHandlers } from "./library.js";
 import { noticeHandlers } from "./notices.js";
+import { operationHandlers } from "./operations.js";
 import { outboxHandlers } from "./outbox.js";
 import { peopleHandlers } from "./people.js";
 import { personHandlers } from "./persons.js";
@@ -42,11 +45,12 @@ import { trailHandlers } from "./trail.js";
 import { wayHandlers } from "./ways.js";
 
 /** Every address the API has. */
-export function allRoutes(context: Context): Route[] {
+export function allRoutes(context: Context, ready: Ready): Route[] {
   return [
     ...routesOf(serviceEndpoints, serviceHandlers(context)),
     ...routesOf(signInEndpoints, signInHandlers(context)),
     ...routesOf(haltEndpoints, haltHandlers),
+    ...routesOf(operationEndpoints, operationHandlers(ready)),
     ...routesOf(datasetEndpoints, datasetHandlers),
     ...routesOf(draftEndpoints, draftHandlers),
     ...routesOf(enquiryEndpoints, enquiryHandlers),

@@ -3,8 +3,8 @@ import { parentPort, workerData } from "node:worker_threads";
 import { openBeater } from "../../records/database/beat.js";
 import { BEAT_MS, type LeaseThreadData } from "./lease.js";
 
-const { url, id, startedAs, beatAt } = workerData as LeaseThreadData;
-const beater = openBeater(url, id, startedAs);
+const { url, beatAt, ...who } = workerData as LeaseThreadData;
+const beater = openBeater(url, who, () => process.memoryUsage.rss());
 let isEnding = false;
 let wake: () => void = () => {};
 let isFirst = true;

@@ -1,5 +1,8 @@
 /** What a process may do as its own, and for how long: as long as it shows that it lives, and is not declared dead. */
+import { hostname } from "node:os";
 import { Worker } from "node:worker_threads";
+import type { ProcessFacts } from "../../records/database/beat.js";
+import { VERSION } from "../version.js";
 
 /** Shown so often, from a thread, also while the process computes. */
 export const BEAT_MS = 1_000;
@@ -26,16 +29,28 @@ export interface LeaseThreadData {
   readonly url: string;
   readonly id: string;
   readonly startedAs: string;
+  readonly facts: ProcessFacts;
   /** Of the last beat the database took: monotonic nanoseconds. */
   readonly beatAt: BigInt64Array;
 }
 
 /** Starts to show that this process lives, under an id; resolves with the first beat, however long the database is away. */
-export async function openLease(url: string, id: string, startedAs: string): Promise<OpenLease> {
+export async function openLease(
+  url: string,
+  id: string,
+  startedAs: string,
+  kind: ProcessFacts["kind"],
+): Promise<OpenLease> {
   const beatAt = new BigInt64Array(new SharedArrayBuffer(8));
   const lost = new AbortController();
   const thread = new Worker(new URL("./lease-thread.js", import.meta.url), {
-    workerData: { url, id, startedAs, beatAt } satisfies LeaseThreadData,
+    workerData: {
+      url,
+      id,
+      startedAs,
+      beatAt,
+      facts: { kind, host: hostname(), pid: process.pid, version: VERSION },
+    } satisfies LeaseThreadData,
     resourceLimits: { maxOldGenerationSizeMb: 64 },
   });
   await new Promise<void>((resolve, reject) => {

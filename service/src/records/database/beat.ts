@@ -10,7 +10,20 @@ export interface Beater {
 /** A statement that the database does not answer within this time counts as failed; the next is asked over a new connection. */
 const ANSWER_MS = 4_000;
 
-export function openBeater(url: string, id: string, startedAs: string): Beater {
+/** What operators see of a process. */
+export interface ProcessFacts {
+  readonly kind: "worker" | "outbox";
+  readonly host: string;
+  readonly pid: number;
+  readonly version: string;
+}
+
+/** `memory` gives what the process takes of it, in bytes. */
+export function openBeater(
+  url: string,
+  { id, startedAs, facts }: { readonly id: string; readonly startedAs: string; readonly facts: ProcessFacts },
+  memory: () => number,
+): Beater {
   let client: Client | undefined;
   let isKnown = false;
   const connected = async (): Promise<Client> => {
@@ -33,15 +46,15 @@ export function openBeater(url: string, id: string, startedAs: string): Beater {
       try {
         const open = await connected();
         if (!isKnown) {
-          await open.query("INSERT INTO workers (id, started_as) VALUES ($1, $2) ON CONFLICT (id) DO NOTHING", [
-            id,
-            startedAs,
-          ]);
+          await open.query(
+            "INSERT INTO workers (id, started_as, kind, host, pid, version) VALUES ($1, $2, $3, $4, $5, $6) ON CONFLICT (id) DO NOTHING",
+            [id, startedAs, facts.kind, facts.host, facts.pid, facts.version],
+          );
           isKnown = true;
         }
         const { rowCount } = await open.query(
-          "UPDATE workers SET beat = beat + 1, seen_at = now() WHERE id = $1 AND ended_at IS NULL",
-          [id],
+          "UPDATE workers SET beat = beat + 1, seen_at = now(), memory = $2 WHERE id = $1 AND ended_at IS NULL",
+          [id, memory()],
         );
         return rowCount === 1 ? "alive" : "gone";
       } catch (error) {

@@ -1,7 +1,7 @@
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import { QueryTypes, type Sequelize, type Transaction } from "sequelize";
-import { Umzug, type UmzugStorage } from "umzug";
+import { MigrationError, Umzug, type UmzugStorage } from "umzug";
 import { guardStatements } from "./guards.js";
 import { MIGRATIONS } from "./migrations/index.js";
 import type { Migrating } from "./migrations/migrating.js";
@@ -14,6 +14,31 @@ const LOCK = 8_320_001;
  * Migrations are numbered and only added to. Throws `DATABASE_UNREACHABLE` with what failed, or for a database of a newer version.
  */
 export async function migrate(sequelize: Sequelize): Promise<void> {
+  await migrateAll(sequelize).catch((error: unknown) => {
+    throw error instanceof MigrationError ? changeFailed(error) : error;
+  });
+}
+
+/** Which change failed with what; nothing of it or of those before it is left. */
+function changeFailed(error: MigrationError): CorbixError {
+  const cause = error.cause as Error | undefined;
+  const why = cause?.message ?? error.message;
+  const isFull = (cause as { parent?: { code?: string } } | undefined)?.parent?.code === DISK_FULL;
+  return new CorbixError(
+    isFull ? "NO_SPACE" : "FAILED",
+    say().serviceRecords.changeFailed({ name: error.migration.name, why }),
+    {
+      where: "database",
+      advice: isFull ? say().serviceOperate.makeRoom() : say().serviceRecords.databaseAsBefore(),
+      cause: error,
+    },
+  );
+}
+
+/** Class 53 of PostgreSQL's errors: the disk of the server is full. */
+const DISK_FULL = "53100";
+
+async function migrateAll(sequelize: Sequelize): Promise<void> {
   await sequelize.transaction(async (transaction) => {
     const within = migratingIn(sequelize, transaction);
     await within.execute(`SELECT pg_advisory_xact_lock(${LOCK})`);

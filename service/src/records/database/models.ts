@@ -122,6 +122,7 @@ export function defineModels(sequelize: Sequelize): Models {
       rehearsalTo: text,
       onlyGroups: json,
       againReason: text,
+      trace: text,
       onlyRows: json,
       paused: DataTypes.BOOLEAN,
       emptied: json,

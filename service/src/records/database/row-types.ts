@@ -178,6 +178,8 @@ export interface RunRow {
   rehearsalTo: string | null;
   onlyGroups: readonly string[] | null;
   againReason: string | null;
+  /** Of what set it going, as logs and traces name it. */
+  trace: string | null;
   /** Rows of the edition that alone are used, with the words for the others. */
   onlyRows: { readonly rowNumbers: readonly number[]; readonly why: string } | null;
   /** Its waiting messages stay where they are until it is resumed. */

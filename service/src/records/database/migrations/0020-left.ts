@@ -27,4 +27,11 @@ ALTER TABLE delivered_rows DROP CONSTRAINT delivered_rows_pkey, ALTER COLUMN mes
   ADD COLUMN found_id bigint REFERENCES found_left;
 CREATE UNIQUE INDEX delivered_rows_once ON delivered_rows (report, row_key, group_key, coalesce(message_id, 0), coalesce(found_id, 0));
 CREATE INDEX delivered_rows_found ON delivered_rows (found_id) WHERE found_id IS NOT NULL;
+
+-- What operators see: which process it is, and by which id a run is found in logs and traces.
+ALTER TABLE workers ADD COLUMN kind text, ADD COLUMN host text, ADD COLUMN pid int, ADD COLUMN version text, ADD COLUMN memory bigint;
+ALTER TABLE runs ADD COLUMN trace text;
+
+-- Which form of definitions a version was last read by: fields that came later have what stands for them.
+ALTER TABLE report_versions ADD COLUMN form text;
 `;
