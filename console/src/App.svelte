@@ -22,6 +22,7 @@ import { go, link, place } from "./lib/router.svelte";
 import SignInPage from "./pages/SignInPage.svelte";
 import SearchBar from "./parts/common/SearchBar.svelte";
 import Trouble from "./parts/common/Trouble.svelte";
+import HaltBar from "./parts/operations/HaltBar.svelte";
 
 /** Each room with the call that it begins with. */
 const rooms: readonly (readonly [room: string, title: string, call: Call])[] = [
@@ -40,6 +41,7 @@ const rooms: readonly (readonly [room: string, title: string, call: Call])[] = [
   ["settings", "Identities", "listIdentities"],
   ["people", "People", "listPeople"],
   ["trail", "Trail", "listTrail"],
+  ["operations", "Operations", "goOnSending"],
   ["tools", "Tools", "takeSheetsApart"],
   ["api", "HTTP API", "showSession"],
 ];
@@ -149,6 +151,7 @@ $effect(() => {
     </SideNavItems>
   </SideNav>
   <Content>
+    {#if !session.self.mustAddFactor && room !== "operations"}<HaltBar />{/if}
     <Trouble problem={pageState.problem} />
     {#if shown}{#key shown.of.key}<shown.Page {...shown.of.props} />{/key}{#if onTheWay.size > 0 && !pageState.problem}<div class="waiting" aria-busy="true"><SkeletonText heading width="30%" /><SkeletonText paragraph lines={6} /></div>{/if}
     {:else if isMissing}<h1>There is no such page</h1><p><a href="#/">Back to the overview</a></p>

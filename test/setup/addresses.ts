@@ -43,6 +43,7 @@ export function everyPage(run: string): readonly (readonly [address: string, sho
     ["sign-in-provider", "main form"],
     ["known", "main form"],
     ["trail", "td"],
+    ["operations", "main table"],
     ["account", "main form"],
     ["tools", "main h1"],
     ["api", "main h1"],

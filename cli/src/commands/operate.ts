@@ -49,8 +49,8 @@ const many = (count: number, one: string, more: string): string =>
   `${count.toLocaleString("en")} ${count === 1 ? one : more}`;
 
 function sizeText(bytes: number): string {
-  const step = bytes < 1e6 ? 1e3 : bytes < 1e9 ? 1e6 : 1e9;
-  return `${(bytes / step).toFixed(step === 1e9 ? 1 : 0)} ${{ 1e3: "kB", 1e6: "MB", 1e9: "GB" }[step]}`;
+  const [unit, step] = bytes < 1_048_576 ? ["kB", 1_024] as const : bytes < 1_073_741_824 ? ["MB", 1_048_576] as const : ["GB", 1_073_741_824] as const;
+  return `${(bytes / step).toFixed(unit === "GB" ? 1 : 0)} ${unit}`;
 }
 
 interface Manifest {

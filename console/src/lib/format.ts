@@ -50,7 +50,15 @@ export function bytes(size: number): string {
     ? `${size} B`
     : size < 1048576
       ? `${(size / 1024).toFixed(0)} kB`
-      : `${(size / 1048576).toFixed(1)} MB`;
+      : size < 1073741824
+        ? `${(size / 1048576).toFixed(1)} MB`
+        : `${(size / 1073741824).toFixed(1)} GB`;
+}
+
+/** How long something took or waits, as tables have it: 0.4 s, 12 min, 3 h. */
+export function lasting(seconds: number): string {
+  if (seconds < 60) return `${seconds < 10 ? Number(seconds.toFixed(1)) : Math.round(seconds)} s`;
+  return seconds < 3600 ? `${Math.round(seconds / 60)} min` : `${Math.round(seconds / 3600)} h`;
 }
 
 /** A money-like total as text: two places unless it is whole everywhere. */

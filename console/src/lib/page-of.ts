@@ -39,6 +39,7 @@ const PAGES = {
   known: () => import("../pages/KnownPage.svelte"),
   provider: () => import("../pages/ProviderPage.svelte"),
   trail: () => import("../pages/TrailPage.svelte"),
+  operations: () => import("../pages/OperationsPage.svelte"),
   account: () => import("../pages/AccountPage.svelte"),
   tools: () => import("../pages/ToolsPage.svelte"),
   api: () => import("../pages/ApiPage.svelte"),
@@ -91,6 +92,7 @@ export function pageOf([room = "", one, more]: readonly string[]): ShownPage | u
     case "trail":
       return open("trail", { subject: one });
     case "account":
+    case "operations":
     case "outbox":
     case "notices":
     case "tools":

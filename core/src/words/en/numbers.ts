@@ -14,10 +14,10 @@ export const ordinal = (value: number): string => {
 export const counted = (value: number, one: string, many: string): string =>
   `${thousands(value)} ${value === 1 ? one : many}`;
 
-/** A size as people read it: "12 kB", "3.4 GB". */
+/** A size as people read it, and as the console shows it: "12 kB", "3.4 GB". */
 export const sizeText = (bytes: number): string =>
-  bytes < 1e6
-    ? `${Math.ceil(bytes / 1e3)} kB`
-    : bytes < 1e9
-      ? `${Math.ceil(bytes / 1e6)} MB`
-      : `${(bytes / 1e9).toFixed(1)} GB`;
+  bytes < 1_048_576
+    ? `${Math.ceil(bytes / 1_024)} kB`
+    : bytes < 1_073_741_824
+      ? `${Math.ceil(bytes / 1_048_576)} MB`
+      : `${(bytes / 1_073_741_824).toFixed(1)} GB`;
