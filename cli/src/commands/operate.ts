@@ -49,7 +49,12 @@ const many = (count: number, one: string, more: string): string =>
   `${count.toLocaleString("en")} ${count === 1 ? one : more}`;
 
 function sizeText(bytes: number): string {
-  const [unit, step] = bytes < 1_048_576 ? ["kB", 1_024] as const : bytes < 1_073_741_824 ? ["MB", 1_048_576] as const : ["GB", 1_073_741_824] as const;
+  const [unit, step] =
+    bytes < 1_048_576
+      ? (["kB", 1_024] as const)
+      : bytes < 1_073_741_824
+        ? (["MB", 1_048_576] as const)
+        : (["GB", 1_073_741_824] as const);
   return `${(bytes / step).toFixed(unit === "GB" ? 1 : 0)} ${unit}`;
 }
 
@@ -159,6 +164,32 @@ export async function restore(
     "\nNothing will be sent until somebody has looked. Start Corbix, look under Operations in the console or by corbix halts, then go on.",
   );
   return done.isKeyRight ? 0 : 10;
+}
+
+export async function rekey(
+  options: { keyFile?: string; forget?: boolean; endLinks?: boolean },
+  output: Output,
+): Promise<number> {
+  const { keyFile, ...rest } = options;
+  const asked = { ...rest, ...(keyFile === undefined ? {} : { keyFile: resolve(keyFile) }) };
+  const done = await operate<{ secrets: number; mark: string; keptIn: "file" | "setting" }>(
+    output,
+    "rekey",
+    asked,
+    "sealed",
+  );
+  output.value(done);
+  output.line(
+    options.forget
+      ? `${many(done.secrets, "secret was", "secrets were")} taken out: set passwords of identities, ways out and files anew; people add their authenticators anew.`
+      : `${many(done.secrets, "secret is", "secrets are")} sealed under the other key now.`,
+  );
+  output.line(
+    done.keptIn === "file"
+      ? "The key lies in secret.key in the data folder: keep a copy elsewhere, and start Corbix."
+      : "Set CORBIX_SECRET_KEY to the other key, and start Corbix.",
+  );
+  return 0;
 }
 
 export async function upgrade(options: { out?: string; withoutBackup?: boolean }, output: Output): Promise<number> {

@@ -41,6 +41,16 @@ export function addOperatingCommands(program: Command, run: Work, withService: W
       run(async (output) => (await import("../commands/operate.js")).upgrade(options, output)),
     );
   program
+    .command("rekey")
+    .summary("seal everything that is kept sealed under another key")
+    .option("--key-file <file>", "the other key, at least 16 signs; one is made if not given")
+    .option("--forget", "the key before is lost: take out what was sealed with it")
+    .option("--end-links", "addresses of files that were sent end: where the key before became known")
+    .addHelpText("after", example("corbix rekey\n  corbix rekey --key-file /run/secrets/corbix-key-2027"))
+    .action((options: { keyFile?: string; forget?: boolean; endLinks?: boolean }) =>
+      run(async (output) => (await import("../commands/operate.js")).rekey(options, output)),
+    );
+  program
     .command("verify")
     .summary("read the whole file store, or a backup, against its records and tell what is damaged or missing")
     .argument(

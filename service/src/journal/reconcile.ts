@@ -29,6 +29,7 @@ import {
   isHalted,
   type JournalFileRow,
   type LeftVerdict,
+  leapNumbers,
   lockJournalFiles,
   messagesOfBegins,
   noteJournalFile,
@@ -77,6 +78,7 @@ export async function reconcile(context: Context): Promise<Reconciled> {
       const restored = await openHalt(database, "restored", transaction);
       id = restored ?? (await halt("gone-back", { from: times[0], to: times.at(-1), attempts: unknown.length }));
       await writeLeft(context, id, left, transaction);
+      await leapNumbers(database, transaction);
     }
     return { id, left };
   });

@@ -10,6 +10,7 @@ import {
   addHalt,
   countTables,
   dropEverything,
+  leapNumbers,
   migrationsOf,
   openAsking,
   openDatabase,
@@ -220,6 +221,7 @@ async function compareTables(databaseUrl: string, manifest: Manifest): Promise<v
 async function haltRestored(databaseUrl: string, { name, manifest }: ChosenBackup, journal: number): Promise<void> {
   const database = await openDatabase(databaseUrl, { migrate: true });
   try {
+    await leapNumbers(database);
     await addHalt(database, {
       why: "restored",
       facts: { taken: manifest.takenAt, name, journal },

@@ -5,13 +5,22 @@ import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import { openFonts } from "@corbix/fonts";
 import { pino } from "pino";
-import { openSecrets } from "../access/secrets.js";
+import { adoptNextKey, currentKey, openSecrets, type Secrets, secretsOf } from "../access/secrets.js";
 import { folderJournal, JOURNAL_FOLDER } from "../journal/journal.js";
 import { fontFolder } from "../library/custom-fonts.js";
 import { isFile } from "../operate/manifest.js";
 import { RESTORING } from "../operate/restore.js";
 import { openQueue } from "../queue/queue.js";
-import { installationId, isDatabaseAway, knowsBlobs, openDatabase } from "../records/index.js";
+import {
+  type Database,
+  formerKeys,
+  installationId,
+  isDatabaseAway,
+  knownKeyMark,
+  knowsBlobs,
+  noteKeyMark,
+  openDatabase,
+} from "../records/index.js";
 import { folderStore, prepareFolder } from "../store/file-store.js";
 import { recordedStore } from "../store/recorded-store.js";
 import { openThreads } from "../threads/threads.js";
@@ -59,7 +68,7 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
       { heapMiB: ANSWER_MIB, seconds: settings.answerSeconds },
     ),
     caches: openCaches(),
-    secrets: await openSecrets(settings.data, settings.secretKey),
+    secrets: await secretsFor(database, settings),
     fonts: () => openFonts(fontFolder(settings)),
     log: pino({
       level: settings.logLevel,
@@ -75,6 +84,22 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
     process,
     lease: ALWAYS,
   };
+}
+
+/** Secrets under the key of the settings or the data folder. Throws `BAD_SETTING` where the database's are sealed with another. */
+async function secretsFor(database: Database, settings: Settings): Promise<Secrets> {
+  let secrets = await openSecrets(settings.data, settings.secretKey);
+  const known = await knownKeyMark(database);
+  if (known !== null && known !== secrets.mark && settings.secretKey === undefined)
+    if (await adoptNextKey(settings.data, known)) secrets = await openSecrets(settings.data, undefined);
+  if (known === null) await noteKeyMark(database, secrets.mark);
+  else if (known !== secrets.mark)
+    throw new CorbixError("BAD_SETTING", say().serviceAccess.otherKey(), {
+      where: settings.secretKey === undefined ? join(settings.data, "secret.key") : "CORBIX_SECRET_KEY",
+      advice: say().serviceAccess.restoreKeyOrForget(),
+    });
+  const former = await formerKeys(database);
+  return former.length === 0 ? secrets : secretsOf(await currentKey(settings), former.map(secrets.open));
 }
 
 /** While a backup is being restored, or where that was broken off, nothing starts on its folder. */

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from "node:fs";
 import { cpus } from "node:os";
 import { join, resolve } from "node:path";
-import { CorbixError } from "@corbix/core/common";
+import { CorbixError, wordsOf } from "@corbix/core/common";
 import { describeProblems, parseYaml } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
 import { z } from "zod";
@@ -183,6 +183,22 @@ export function environmentName(key: string): string {
   return `CORBIX_${key.replace(/[A-Z]/g, (letter) => `_${letter}`).toUpperCase()}`;
 }
 
+/** `CORBIX_SECRET_KEY_FILE`: any setting can lie in a file of its own, as containers and service managers give secrets. */
+function fromFileOf(environment: Readonly<Record<string, string | undefined>>, key: string): string | undefined {
+  const name = `${environmentName(key)}_FILE`;
+  const path = environment[name];
+  if (path === undefined || path === "") return undefined;
+  try {
+    return readFileSync(path, "utf8").trim();
+  } catch (cause) {
+    throw new CorbixError("BAD_SETTING", say().serviceProcess.cannotReadSettingFile({ why: wordsOf(cause) }), {
+      where: `${name}=${path}`,
+      advice: say().serviceProcess.correctFile(),
+      cause,
+    });
+  }
+}
+
 /** Settings from the environment, over the settings file, over the defaults. Throws `BAD_SETTING` with the name. */
 export function readSettings(environment: Readonly<Record<string, string | undefined>>, root: string): Settings {
   const path = environment.CORBIX_SETTINGS ?? join(root, "corbix.yaml");
@@ -194,7 +210,7 @@ export function readSettings(environment: Readonly<Record<string, string | undef
     });
   const fromEnvironment: Record<string, string> = {};
   for (const key of Object.keys(settingsSchema.shape)) {
-    const value = environment[environmentName(key)];
+    const value = environment[environmentName(key)] || fromFileOf(environment, key);
     if (value !== undefined && value !== "") fromEnvironment[key] = value;
   }
   const result = settingsSchema.safeParse({ ...(fromFile as object), ...fromEnvironment });

@@ -65,6 +65,7 @@ export * from "./record-keys.js";
 export * from "./run-audit.js";
 export * from "./runs.js";
 export * from "./schedules.js";
+export * from "./sealed.js";
 export { type FoundNames, searchEverything } from "./search.js";
 export * from "./senders.js";
 export {

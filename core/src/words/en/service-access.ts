@@ -1,4 +1,7 @@
 export const serviceAccess = {
+  otherKey: () => "Cannot start: this key is not the one that the database's secrets are sealed with.",
+  restoreKeyOrForget: () =>
+    "Put the right key there, or, where it is lost, say corbix rekey --forget and set passwords anew.",
   senderTooOften: ({ perMinute }: { perMinute: number }) =>
     `Cannot take more than ${perMinute} ${perMinute === 1 ? "call" : "calls"} a minute from this sender.`,
   senderWait: ({ seconds }: { seconds: number }) => `Try again in ${seconds} ${seconds === 1 ? "second" : "seconds"}.`,

@@ -40,6 +40,10 @@ export const serviceOperate = {
   stillRuns: ({ count }: { count: number }) =>
     `Cannot upgrade: ${counted(count, "process of the service runs", "processes of the service run")} on this database.`,
   endFirst: () => "End the service on all machines first.",
+  keyIsSetting: () => "Cannot change the key: it is given by a setting, and so has to be the one after it.",
+  giveKeyFile: () =>
+    "Name a file with the other key (--key-file), and set CORBIX_SECRET_KEY to it before the next start.",
+  keyTooShort: ({ least }: { least: number }) => `Cannot use this key: it has fewer than ${least} signs.`,
   unfinishedRestore: () => "Cannot start: restoring a backup into this folder was broken off.",
   restoreAnew: () => "Empty this folder and the database, and restore again.",
 };

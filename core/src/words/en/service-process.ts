@@ -1,4 +1,6 @@
 export const serviceProcess = {
+  cannotReadSettingFile: ({ why }: { why: string }) => `Cannot read the file of this setting: ${why}.`,
+  correctFile: () => "Correct the path, or let the user that Corbix runs under read it.",
   cannotFindSettingsFile: () => "Cannot find the settings file.",
   correctCorbixSettings: () => "Correct CORBIX_SETTINGS.",
   cannotUseSettings: ({ describeProblems }: { describeProblems: string }) =>

@@ -61,7 +61,14 @@ function whatOf({ why, sent, unsure }: Omit<HaltRow, "facts">, facts: HaltRow["f
   const words = say().serviceJournal;
   if (why === "by-hand") return words.haltedByHand({ reason: String(facts.reason) });
   if (why === "restored")
-    return words.restored({ taken: String(facts.taken).replace("T", " ").replace(/:\d\d\.\d+Z$/, " UTC"), journal: Number(facts.journal), sent, unsure });
+    return words.restored({
+      taken: String(facts.taken)
+        .replace("T", " ")
+        .replace(/:\d\d\.\d+Z$/, " UTC"),
+      journal: Number(facts.journal),
+      sent,
+      unsure,
+    });
   if (why === "gone-back") return words.goneBack({ sent, unsure });
   const files = (facts.files as string[]).join(", ");
   return why === "other-journal" ? words.otherJournal({ files }) : words.damagedJournal({ files });

@@ -1,6 +1,6 @@
 /** What left, as the journal beside the store tells it; halts, during which nothing leaves; deliveries of which the database has no message. */
 export const up = `
-CREATE TABLE installation (only_one boolean PRIMARY KEY DEFAULT true CHECK (only_one), id uuid NOT NULL DEFAULT gen_random_uuid(), made_at timestamptz NOT NULL DEFAULT now());
+CREATE TABLE installation (only_one boolean PRIMARY KEY DEFAULT true CHECK (only_one), id uuid NOT NULL DEFAULT gen_random_uuid(), made_at timestamptz NOT NULL DEFAULT now(), key_mark text);
 INSERT INTO installation DEFAULT VALUES;
 CREATE TABLE journal_files (name text PRIMARY KEY, read_to bigint NOT NULL DEFAULT 0, foreign_since timestamptz);
 
@@ -31,6 +31,9 @@ CREATE INDEX delivered_rows_found ON delivered_rows (found_id) WHERE found_id IS
 -- What operators see: which process it is, and by which id a run is found in logs and traces.
 ALTER TABLE workers ADD COLUMN kind text, ADD COLUMN host text, ADD COLUMN pid int, ADD COLUMN version text, ADD COLUMN memory bigint;
 ALTER TABLE runs ADD COLUMN trace text;
+
+-- What former keys signed with, sealed under the key after them.
+CREATE TABLE former_keys (mark text PRIMARY KEY, sealed text NOT NULL, since timestamptz NOT NULL DEFAULT now());
 
 -- Which form of definitions a version was last read by: fields that came later have what stands for them.
 ALTER TABLE report_versions ADD COLUMN form text;
