@@ -5,6 +5,7 @@ import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import { announce } from "../events/events.js";
 import type { Context } from "../process/context.js";
+import { siteOf } from "../process/site.js";
 import {
   addInvited,
   deleteSessions,
@@ -120,7 +121,7 @@ async function told(
 }
 
 function linkOf({ settings }: Context, secret: string): string {
-  const base = settings.publicUrl ?? `http://${settings.host}:${settings.port}`;
+  const base = siteOf(settings);
   return `${base}/#/come-in/${secret}`;
 }
 

@@ -4,6 +4,7 @@ import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import { noteAction } from "../audit/audit.js";
 import type { Context } from "../process/context.js";
+import { siteOf } from "../process/site.js";
 import {
   type ColleagueRow,
   colleagueOfToken,
@@ -31,7 +32,7 @@ export async function setColleague(
   await saveColleague(context.database, { name, digest: digestOf(token), reports, createdBy: by });
   await noteAction(context.database, by, "colleague set", name, { reports });
   const { settings } = context;
-  const base = settings.publicUrl ?? `http://${settings.host}:${settings.port}`;
+  const base = siteOf(settings);
   return { colleague: await getColleague(context, name), address: `${base}/ask/open/${token}` };
 }
 

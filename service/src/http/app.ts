@@ -18,6 +18,7 @@ import { calledNow } from "../library/keeping.js";
 import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
 import { languages, speaking } from "../process/languages.js";
+import { isByTls } from "../process/site.js";
 import { spanned, traceFrom, traceId, traceNow, tracing } from "../process/trace.js";
 import { isDatabaseAway, type Kind } from "../records/index.js";
 import { askingFailed, serveAsking } from "./ask-pages.js";
@@ -41,6 +42,12 @@ export function makeApp(context: Context, consoleFolder: string, ready = new Rea
   const routes = allRoutes(context, ready);
   const metrics = openMetrics(context, ready);
   app.disable("x-powered-by");
+  const { trustedProxies } = context.settings;
+  if (trustedProxies)
+    app.set(
+      "trust proxy",
+      trustedProxies.split(",").map((one) => one.trim()),
+    );
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -57,7 +64,8 @@ export function makeApp(context: Context, consoleFolder: string, ready = new Rea
           upgradeInsecureRequests: null,
         },
       },
-      strictTransportSecurity: false,
+      // Only where browsers come by TLS: told otherwise it would lock them out.
+      strictTransportSecurity: isByTls(context.settings) ? { maxAge: 31_536_000, includeSubDomains: false } : false,
       crossOriginEmbedderPolicy: false,
     }),
   );

@@ -20,6 +20,7 @@ import {
   showEnquiry,
 } from "../enquiry/enquiries.js";
 import type { Context } from "../process/context.js";
+import { isByTls } from "../process/site.js";
 import { type ColleagueRow, pageOfQuestions, type QuestionRow } from "../records/index.js";
 import {
   answerHtml,
@@ -52,7 +53,7 @@ export function serveAsking(app: Express, context: Context): void {
     response.cookie(COOKIE, request.params.token, {
       httpOnly: true,
       sameSite: "lax",
-      secure: context.settings.publicUrl?.startsWith("https:") ?? false,
+      secure: isByTls(context.settings),
       path: "/ask",
       maxAge: COOKIE_SECONDS * 1000,
     });

@@ -3,15 +3,15 @@ import type { Request, Response } from "express";
 import { addToken } from "../access/access.js";
 import type { Context } from "../process/context.js";
 import type { Settings } from "../process/settings.js";
+import { isByTls } from "../process/site.js";
 import type { NewToken } from "../records/index.js";
 
 export const SESSION_COOKIE = "corbix_session";
 const AGENT_LENGTH = 300;
 
 /** Over a public address with TLS the cookie goes over TLS only. */
-export function cookieOf({ publicUrl }: Pick<Settings, "publicUrl">) {
-  const secure = publicUrl?.startsWith("https:") ?? false;
-  return { httpOnly: true, sameSite: "strict", path: "/", secure } as const;
+export function cookieOf(settings: Pick<Settings, "publicUrl" | "tlsCertificate">) {
+  return { httpOnly: true, sameSite: "strict", path: "/", secure: isByTls(settings) } as const;
 }
 
 /** Signs somebody in: a session of its own, told to the browser. */

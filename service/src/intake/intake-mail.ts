@@ -1,10 +1,15 @@
 import { once } from "node:events";
 import { Readable } from "node:stream";
+import type { SecureContextOptions } from "node:tls";
+import { scopeOf } from "@corbix/api";
 import { CorbixError, wordsOf } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import { type AddressObject, type ParsedMail, simpleParser } from "mailparser";
 import { SMTPServer, type SMTPServerSession } from "smtp-server";
+import { maybeUser } from "../access/access.js";
+import { Tries } from "../access/tries.js";
 import { takeReport } from "../outbox/reports.js";
+import { monotonicMs } from "../process/clock.js";
 import type { Context } from "../process/context.js";
 import { allDatasets } from "../records/index.js";
 import { noteArrival, refusalText } from "./arrivals.js";
@@ -13,8 +18,13 @@ import { takeIn } from "./take-in.js";
 
 export interface IntakeMail {
   readonly port: number;
+  /** Shows another certificate from now on. */
+  readonly renew: (tls: SecureContextOptions) => void;
   readonly close: () => Promise<void>;
 }
+
+/** Sign-ins that are tried from one address within a minute. */
+const MOST_TRIES = 10;
 
 /** Endings and media types of attachments that can be a table; logos and signatures are not. */
 const TABLE_NAME = /\.(xlsx|xlsm|ods|csv|tsv|txt|json|jsonl|ndjson)$/i;
@@ -24,11 +34,32 @@ interface Box {
   readonly senders: readonly string[];
 }
 
-/** An SMTP service that takes messages for datasets' addresses from allowed senders only; the attachment becomes the edition. Throws `PORT_TAKEN`. */
-export async function openIntakeMail(context: Context, port: number): Promise<IntakeMail> {
+/**
+ * An SMTP service that takes messages for datasets' addresses from allowed senders only; the attachment becomes the edition. With a
+ * certificate the line can be encrypted (STARTTLS, RFC 3207), and over such a line one signs in (RFC 4954) by a name and one of its
+ * tokens. Throws `PORT_TAKEN`, and `BAD_SETTING` where a sign-in is asked for and no certificate is given.
+ */
+export async function openIntakeMail(context: Context, port: number, tls?: SecureContextOptions): Promise<IntakeMail> {
+  const isRequired = context.settings.intakeMailSignIn === "required";
+  if (isRequired && !tls)
+    throw new CorbixError("BAD_SETTING", say().serviceIntake.signInNeedsTls(), {
+      where: "CORBIX_INTAKE_MAIL_SIGN_IN",
+      advice: say().serviceIntake.giveCertificate(),
+    });
+  const tries = new Tries(context.database, monotonicMs);
   const server = new SMTPServer({
-    authOptional: true,
-    disabledCommands: ["AUTH", "STARTTLS"],
+    ...(tls as object),
+    authOptional: !isRequired,
+    authMethods: ["PLAIN", "LOGIN"],
+    // Without a certificate of one's own there is none that anybody should trust.
+    disabledCommands: tls ? [] : ["AUTH", "STARTTLS"],
+    allowInsecureAuth: false,
+    onAuth: ({ username, password }, session, done) => {
+      signIn(context, tries, { name: username ?? "", token: password ?? "", from: session.remoteAddress }).then(
+        (name) => done(null, { user: name }),
+        (error: unknown) => done(refusal(error instanceof CorbixError ? 535 : 454, refusalText(error))),
+      );
+    },
     disableReverseLookup: true,
     size: context.settings.uploadLimit,
     banner: "Corbix intake",
@@ -62,8 +93,24 @@ export async function openIntakeMail(context: Context, port: number): Promise<In
   const address = listening.address();
   return {
     port: typeof address === "object" && address ? address.port : port,
+    renew: (next) => server.updateSecureContext(next as object),
     close: () => new Promise((resolve) => server.close(() => resolve())),
   };
+}
+
+/** Who signs in by a token of theirs, as far as they may prepare. Throws `NOT_SIGNED_IN`, `NOT_ALLOWED` and `TOO_MANY_TRIES`. */
+async function signIn(
+  context: Context,
+  tries: Tries,
+  { name, token, from }: { readonly name: string; readonly token: string; readonly from: string },
+): Promise<string> {
+  await tries.check([{ key: `intake ${from}`, most: MOST_TRIES, seconds: 60 }]);
+  const user = await maybeUser(context.database, token, from);
+  if (!user || user.name !== name || user.token?.kind !== "client")
+    throw new CorbixError("NOT_SIGNED_IN", say().serviceIntake.wrongToken(), {});
+  if (scopeOf(user.grants, ["prepare"]) === undefined)
+    throw new CorbixError("NOT_ALLOWED", say().serviceIntake.mayNotPrepare({ name }), {});
+  return name;
 }
 
 /** One line: SMTP replies end where a line does. */

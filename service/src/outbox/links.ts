@@ -3,6 +3,7 @@
 import { CorbixError, made } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
+import { siteOf } from "../process/site.js";
 import {
   addDownload,
   type FileRow,
@@ -22,7 +23,7 @@ export function downloadLink(
 ): { readonly url: string; readonly until: string } {
   const last = Math.floor(new Date(message.datedAt ?? 0).getTime() / DAY_MS) + days;
   const what = `${message.id}.${last}`;
-  const base = settings.publicUrl ?? `http://${settings.host}:${settings.port}`;
+  const base = siteOf(settings);
   return { url: `${base}/d/${what}.${secrets.sign(what)}`, until: new Date(last * DAY_MS).toISOString().slice(0, 10) };
 }
 

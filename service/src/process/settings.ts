@@ -19,6 +19,19 @@ export const settingsSchema = z.strictObject({
   databasePort: port.default(5491).describe("Port of the private cluster."),
   host: z.string().default("127.0.0.1").describe("Address the service listens on."),
   port: port.default(8320).describe("Port of service and console."),
+  tlsCertificate: z
+    .string()
+    .min(1)
+    .optional()
+    .describe("File of the certificate (PEM, with those between it and its root): the service speaks HTTPS then."),
+  tlsKey: z.string().min(1).optional().describe("File of the certificate's private key (PEM)."),
+  trustedProxies: z
+    .string()
+    .regex(/^[0-9a-fA-F.:/, a-z]*$/, "expected addresses with commas between, such as 127.0.0.1, 10.0.0.0/8")
+    .optional()
+    .describe(
+      "Addresses of proxies before the service, with commas between: what these say of who calls and by which protocol is taken.",
+    ),
   workers: z.coerce
     .number()
     .int()
@@ -97,6 +110,12 @@ export const settingsSchema = z.strictObject({
     ),
   intakeMailPort: port.default(0).describe("Port on which files are taken by mail (SMTP); 0 for none."),
   intakeMailDomain: z.string().default("corbix.localhost").describe("Domain of the addresses that take files by mail."),
+  intakeMailSignIn: z
+    .enum(["chosen", "required"])
+    .default("chosen")
+    .describe(
+      "Whether who sends files by mail may sign in there, or has to: by a name and one of their tokens, over TLS only.",
+    ),
   fonts: z
     .string()
     .default("fonts")

@@ -2,6 +2,7 @@ import { type ChildProcess, fork } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { once } from "node:events";
 import { createServer, type Server } from "node:http";
+import { createServer as createSecureServer, Server as SecureServer } from "node:https";
 import type { AddressInfo } from "node:net";
 import { fileURLToPath } from "node:url";
 import { CorbixError } from "@corbix/core/common";
@@ -25,10 +26,12 @@ import { sweepAll } from "../run/retention.js";
 import { sweep, sweepStore, workerEnded } from "../run/sweep.js";
 import { tick } from "../schedule/tick.js";
 import { tellDue } from "../tell/tell-due.js";
+import { openCertificates } from "./certificates.js";
 import type { Context } from "./context.js";
 import { Liveness } from "./lease/liveness.js";
 import { closeContext, openContext } from "./open-context.js";
 import { environmentName, type Settings, settingsSchema } from "./settings.js";
+import { siteOf } from "./site.js";
 import { WORKER_FLAGS } from "./worker-flags.js";
 
 export interface Service {
@@ -98,10 +101,24 @@ export async function startService(options: ServiceOptions): Promise<Service> {
       const watch = new FolderWatch(context);
       closing.push(repeat(context, LOOK_MS, () => watch.look()));
     }
-    const intakeMail = settings.intakeMailPort > 0 ? await openIntakeMail(context, settings.intakeMailPort) : undefined;
+    const certificates = openCertificates(settings);
+    const intakeMail =
+      settings.intakeMailPort > 0
+        ? await openIntakeMail(context, settings.intakeMailPort, certificates?.options)
+        : undefined;
     if (intakeMail) closing.push(() => intakeMail.close());
     const readiness = new Ready(context);
-    const server = createServer(makeApp(context, options.consoleFolder, readiness));
+    const app = makeApp(context, options.consoleFolder, readiness);
+    const server = certificates ? createSecureServer(certificates.options, app) : createServer(app);
+    const stopWatching = certificates?.watch(
+      (next) => {
+        if (server instanceof SecureServer) server.setSecureContext(next);
+        intakeMail?.renew(next);
+        context.log.info("the certificate was read anew");
+      },
+      (why) => context.log.warn({ why }, "the certificate cannot be read anew"),
+    );
+    closing.push(async () => stopWatching?.());
     const url = await listen(server, settings);
     closing.push(async () => {
       // Whoever passes calls on learns first that none should come here any more.
@@ -144,7 +161,7 @@ export async function startService(options: ServiceOptions): Promise<Service> {
   }
 }
 
-async function listen(server: Server, settings: Settings): Promise<string> {
+async function listen(server: Server | SecureServer, settings: Settings): Promise<string> {
   server.listen(settings.port, settings.host);
   await once(server, "listening").catch((cause: NodeJS.ErrnoException) => {
     const why = cause.code === "EADDRINUSE" ? say().serviceProcess.anotherProgramUses() : cause.message;
@@ -159,7 +176,7 @@ async function listen(server: Server, settings: Settings): Promise<string> {
     );
   });
   const { port } = server.address() as AddressInfo;
-  return `http://${settings.host === "0.0.0.0" ? "127.0.0.1" : settings.host}:${port}`;
+  return siteOf({ ...settings, publicUrl: undefined, port });
 }
 
 /** Runs work now and again and again, never twice at a time; gives the function that ends it. */

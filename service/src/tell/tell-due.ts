@@ -1,6 +1,7 @@
 /** Passes notices on: by mail, several of a summary in one, or to an address that is called, signed. */
 import { say } from "@corbix/core/words";
 import type { Context } from "../process/context.js";
+import { siteOf } from "../process/site.js";
 import { allWatchers, type DueTelling, noteTellings, takeTellings, type WatcherRow } from "../records/index.js";
 import { sendOwnMail } from "./own-mail.js";
 import { postJson } from "./post.js";
@@ -52,7 +53,7 @@ function callBack(context: Context, some: readonly DueTelling[], { address, secr
 
 function writeMail(context: Context, some: readonly DueTelling[]): Promise<void> {
   const [{ address, what, id }] = some as [DueTelling];
-  const site = context.settings.publicUrl ?? `http://127.0.0.1:${context.settings.port}`;
+  const site = siteOf(context.settings);
   const lines = some.flatMap((one) => [
     `- ${one.what}${one.advice ? ` ${one.advice}` : ""}`,
     ...(one.run ? [`  ${site}/#/runs/${one.run}`] : one.report ? [`  ${site}/#/reports/${one.report}`] : []),

@@ -1,4 +1,9 @@
 export const serviceProcess = {
+  certificateAndKey: () => "Cannot speak HTTPS: a certificate needs its private key, and the other way round.",
+  giveBoth: () => "Set tlsCertificate and tlsKey both, or none.",
+  cannotUseCertificate: ({ why }: { why: string }) => `Cannot use this certificate: ${why}.`,
+  correctCertificate: () =>
+    "See that both files are PEM, can be read by the user that Corbix runs under, and belong together.",
   cannotReadSettingFile: ({ why }: { why: string }) => `Cannot read the file of this setting: ${why}.`,
   correctFile: () => "Correct the path, or let the user that Corbix runs under read it.",
   cannotFindSettingsFile: () => "Cannot find the settings file.",
