@@ -36,10 +36,10 @@ async function operate() {
     const [code] = await once(child, "exit");
     return code ?? 1;
   };
-  if (what === "check") return run("");
+  if (what === "check" || what === "settings") return run("");
   if (settings.databaseUrl) return run(settings.databaseUrl);
   const isRunning = runningAs(settings.data) !== undefined;
-  if (isRunning && what !== "backup")
+  if (isRunning && what !== "backup" && what !== "doctor")
     throw new Advice(`Corbix runs on ${settings.data}. End it first: npm start's Ctrl-C, or systemctl stop corbix.`);
   if (isRunning) return run(clusterAddress(settings.data));
   const leave = claimFolder(settings.data);

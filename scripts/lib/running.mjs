@@ -1,5 +1,6 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { isRoot } from "./run.mjs";
 import { Advice } from "./say.mjs";
 
 /** Marks the data folder as in use by this process; a second start on it would end the first one's database. */
@@ -11,7 +12,8 @@ export function claimFolder(data) {
       `Corbix runs already on ${data}, as process ${pid}. End that one first, or set CORBIX_DATA to another folder.`,
     );
   }
-  mkdirSync(data, { recursive: true });
+  // Others may pass through to the database's folder, where that is another account's, and look at nothing.
+  mkdirSync(data, { recursive: true, mode: isRoot ? 0o711 : 0o700 });
   writeFileSync(mark, `${process.pid}\n`);
   return () => rmSync(mark, { force: true });
 }

@@ -166,6 +166,33 @@ export async function restore(
   return done.isKeyRight ? 0 : 10;
 }
 
+const MARKS = { ok: "well", warn: "look", fail: "WRONG" } as const;
+
+export async function doctor(output: Output): Promise<number> {
+  const { examined } = await operate<{
+    examined: readonly { name: string; state: keyof typeof MARKS; what: string; advice: string | null }[];
+  }>(output, "doctor", {}, "looked at");
+  output.value(examined);
+  for (const { name, state, what, advice } of examined) {
+    output.line(`${MARKS[state].padEnd(6)}${name}: ${what}`);
+    if (advice !== null) output.line(`      ${advice}`);
+  }
+  const wrong = examined.filter(({ state }) => state === "fail").length;
+  const looks = examined.filter(({ state }) => state === "warn").length;
+  output.line(
+    `\n${many(examined.length, "thing", "things")} looked at: ${wrong === 0 ? "none is wrong" : many(wrong, "is wrong", "are wrong")}, ${many(looks, "is worth a look", "are worth a look")}.`,
+  );
+  return wrong === 0 ? 0 : 10;
+}
+
+export async function settings(output: Output): Promise<number> {
+  const done = await operate<{ settings: Readonly<Record<string, string>> }>(output, "settings", {}, "read");
+  output.value(done.settings);
+  output.line(tableText(["Setting", "Value"], Object.entries(done.settings)));
+  output.line("\nThese settings can be used. See what they lead to: corbix doctor");
+  return 0;
+}
+
 export async function rekey(
   options: { keyFile?: string; forget?: boolean; endLinks?: boolean },
   output: Output,

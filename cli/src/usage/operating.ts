@@ -41,6 +41,16 @@ export function addOperatingCommands(program: Command, run: Work, withService: W
       run(async (output) => (await import("../commands/operate.js")).upgrade(options, output)),
     );
   program
+    .command("doctor")
+    .summary("look a setup through: database, store, key, fonts, mail servers, and what the DNS says of senders")
+    .addHelpText("after", example("corbix doctor"))
+    .action(() => run(async (output) => (await import("../commands/operate.js")).doctor(output)));
+  program
+    .command("settings")
+    .summary("check the settings of this machine and show how they count; secrets are not shown")
+    .addHelpText("after", example("CORBIX_SETTINGS=/etc/corbix/corbix.yaml corbix settings"))
+    .action(() => run(async (output) => (await import("../commands/operate.js")).settings(output)));
+  program
     .command("rekey")
     .summary("seal everything that is kept sealed under another key")
     .option("--key-file <file>", "the other key, at least 16 signs; one is made if not given")

@@ -1,6 +1,7 @@
 /** Sending over SMTP (RFC 5321), one message at a time over each of a few connections that are kept open. */
 
 import { Readable } from "node:stream";
+import { wordsOf } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import SMTPConnection from "nodemailer/lib/smtp-connection";
 
@@ -61,6 +62,8 @@ export interface MailSender {
 /** The server may stay silent for so long before the connection counts as broken (RFC 5321, 4.5.3.2 asks for ten minutes at the end of data). */
 const SILENCE_MS = 600_000;
 const CONNECT_MS = 20_000;
+/** A server that is only tried may stay silent for so long. */
+const TRY_MS = 20_000;
 /** Messages over one connection: some servers end it after a hundred. */
 const MESSAGES_PER_CONNECTION = 100;
 const CHUNK = 16_384;
@@ -115,6 +118,16 @@ export function smtpSender(server: MailServer, connections = 1, silenceMs = SILE
       idle.length = 0;
     },
   };
+}
+
+/** Opens a line as for sending, signs in, and leaves; gives what stands against it, in words. */
+export async function tryServer(server: MailServer): Promise<string | undefined> {
+  try {
+    (await SmtpSession.open(server, TRY_MS)).quit();
+    return undefined;
+  } catch (error) {
+    return wordsOf(error);
+  }
 }
 
 interface SmtpError extends Error {

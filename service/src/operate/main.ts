@@ -5,9 +5,10 @@
 import { readFile } from "node:fs/promises";
 import { CorbixError } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
-import { readSettings } from "../process/settings.js";
+import { readSettings, shownSettings } from "../process/settings.js";
 import { takeBackup } from "./backup.js";
 import { checkBackup, chooseBackup } from "./check-backup.js";
+import { examine } from "./doctor.js";
 import { rekey } from "./rekey.js";
 import { restoreBackup } from "./restore.js";
 import { upgrade } from "./upgrade.js";
@@ -44,6 +45,11 @@ const WORK: Readonly<Record<string, (asked: Asked) => Promise<object>>> = {
   restore: async ({ folder = "", from, journal }) => {
     const { settings, databaseUrl } = where();
     return restoreBackup({ settings, databaseUrl, chosen: await chooseBackup(folder, from), journal, progress });
+  },
+  doctor: async () => ({ examined: await examine(where()) }),
+  settings: async () => {
+    const settings = readSettings(process.env, process.env.CORBIX_ROOT ?? process.cwd());
+    return { settings: shownSettings(settings) };
   },
   rekey: async ({ keyFile, forget = false, endLinks = false }) => {
     const { settings, databaseUrl } = where();

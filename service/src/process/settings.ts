@@ -246,3 +246,17 @@ export function readSettings(environment: Readonly<Record<string, string | undef
   }
   return Object.freeze({ ...result.data, data: resolve(root, result.data.data) });
 }
+
+/** What nobody is shown. */
+const SECRET = new Set<keyof Settings>(["secretKey", "metricsToken"]);
+
+/** The settings as they count, without what is secret in them. */
+export function shownSettings(settings: Settings): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(settings).flatMap(([key, value]) => {
+      if (value === undefined) return [];
+      if (SECRET.has(key as keyof Settings)) return [[key, "…"]];
+      return [[key, String(value).replace(/:\/\/([^:/@]*):[^@]*@/, "://$1:…@")]];
+    }),
+  );
+}

@@ -21,6 +21,7 @@ export {
   openSnapshot,
   type Snapshot,
   serverFacts,
+  serverSettings,
 } from "./database/snapshot.js";
 export * from "./datasets.js";
 export * from "./deliveries.js";

@@ -1,5 +1,6 @@
 export const serviceIntake = {
-  signInNeedsTls: () => "Cannot ask for a sign-in where files come by mail: without a certificate it would go over an open line.",
+  signInNeedsTls: () =>
+    "Cannot ask for a sign-in where files come by mail: without a certificate it would go over an open line.",
   giveCertificate: () => "Give tlsCertificate and tlsKey, or take intakeMailSignIn out.",
   wrongToken: () => "Cannot sign in: this is not the name and a token of somebody here.",
   mayNotPrepare: ({ name }: { name: string }) => `Cannot take files from ${name}: they may not prepare.`,

@@ -132,3 +132,13 @@ export async function dropEverything(asking: Pick<Asking, "select">): Promise<vo
   for (const schema of ["queue", "public"]) await asking.select(`DROP SCHEMA IF EXISTS ${schema} CASCADE`);
   await asking.select("CREATE SCHEMA public");
 }
+
+/** How the server is set, as far as it matters here. */
+export async function serverSettings(
+  asking: Pick<Asking, "select">,
+): Promise<{ encoding: string; connections: number; fsync: boolean }> {
+  const [row] = await asking.select<{ encoding: string; connections: number; fsync: boolean }>(
+    "SELECT current_setting('server_encoding') AS encoding, current_setting('max_connections')::int AS connections, current_setting('fsync')::boolean AS fsync",
+  );
+  return row ?? { encoding: "", connections: 0, fsync: true };
+}
