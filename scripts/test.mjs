@@ -30,6 +30,12 @@ try {
       ["openssh-server", "openssh-client", "apache2-bin"],
       "Servers of SFTP and WebDAV, for the tests of ways out,",
     );
+  const operating = ["/usr/sbin/nginx", "/usr/bin/systemd-analyze"];
+  if (!operating.every((one) => existsSync(one)))
+    await installDebian(
+      ["nginx-light", "systemd"],
+      "A proxy and a reader of units, for the tests of putting into service,",
+    );
   if (!hasFaketime())
     await installDebian(["libfaketime"], "A library to set a program's clock, for the tests of faults,");
   say("Lint and formats …");

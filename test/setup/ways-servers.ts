@@ -23,7 +23,7 @@ export async function freePort(): Promise<number> {
 }
 
 /** Starts a program and waits until it listens. */
-async function started(program: string, args: readonly string[], port: number): Promise<() => Promise<void>> {
+export async function started(program: string, args: readonly string[], port: number): Promise<() => Promise<void>> {
   const child = spawn(program, args, { stdio: ["ignore", "ignore", "pipe"] });
   let said = "";
   child.stderr.on("data", (bytes: Buffer) => {

@@ -6,6 +6,8 @@ import { describeProblems, parseYaml } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
 import { z } from "zod";
 
+/** As YAML has it, or as the environment does. */
+const truth = z.union([z.boolean(), z.stringbool()], "expected true or false");
 const port = z.coerce.number().int().min(0).max(65_535);
 
 /** Every setting with its default; docs/operating.md holds the same table, and a test compares the two. */
@@ -183,8 +185,8 @@ export const settingsSchema = z.strictObject({
     .enum(["trace", "debug", "info", "warn", "error", "silent"])
     .default("info")
     .describe("Least severity that is logged."),
-  checkAnswers: z
-    .stringbool()
+  checkAnswers: truth
+
     .default(false)
     .describe("Whether each answer is checked against the API's contract before it goes out, as tests do."),
   metricsToken: z
@@ -192,7 +194,7 @@ export const settingsSchema = z.strictObject({
     .min(16)
     .optional()
     .describe("Bearer token that /metrics is asked with; without it nobody is answered there."),
-  demo: z.stringbool().default(true).describe("Whether the demo is loaded into an empty database."),
+  demo: truth.default(true).describe("Whether the demo is loaded into an empty database."),
 });
 
 export type Settings = Readonly<z.output<typeof settingsSchema>>;
