@@ -9,8 +9,10 @@ import { mount } from "svelte";
 import { loadLocale } from "wuchale/load-utils";
 import "./words/code.loader.js";
 import "./words/pages.loader.js";
+import { setPagePolicy } from "./lib/page-policy";
 import { wordsLanguage } from "./lib/words-language";
 
+setPagePolicy();
 // Texts are taken from the catalogue when a module is first run: the catalogue comes before them all.
 document.documentElement.lang = wordsLanguage;
 await loadLocale(wordsLanguage);

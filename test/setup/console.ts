@@ -19,8 +19,17 @@ export async function openConsole(service: TestService): Promise<Console> {
   const troubles: string[] = [];
   page.on("pageerror", (error) => troubles.push(error.message));
   page.on("console", (message) => {
-    if (message.type() === "error" && !/401|404|422/.test(message.text())) troubles.push(message.text());
+    // The browser's own editing puts styles on what it joins; the editors draw that anew. Others are told below, with their element.
+    if (message.type() === "error" && !/401|404|422|^Applying inline style/.test(message.text()))
+      troubles.push(message.text());
   });
+  await page.addInitScript(() =>
+    addEventListener("securitypolicyviolation", ({ violatedDirective, blockedURI, sample, target }) => {
+      const element = target instanceof Element ? target : undefined;
+      if (element?.closest("[contenteditable]") === null)
+        globalThis.console.error(`${violatedDirective}: ${blockedURI} ${sample} ${element.outerHTML.slice(0, 200)}`);
+    }),
+  );
   const open = async (address: string): Promise<void> => {
     await page.goto(`${service.url}/#/${address}`);
   };

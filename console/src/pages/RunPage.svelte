@@ -162,7 +162,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
     {/if}
   </Modal>
   <Modal iconDescription="Close the dialog" bind:open={isSkipping} modalHeading="Leave groups out" primaryButtonText="Go on" primaryButtonDisabled={skipped.length === 0} secondaryButtonText="Cancel" on:click:button--secondary={() => { isSkipping = false; }} on:submit={() => { isSkipping = false; isReasoning = true; }}>
-    <p style="margin-bottom: 0.75rem">Their messages are not sent; their files stay.</p>
+    <p class="kept">Their messages are not sent; their files stay.</p>
     <div class="choice">{#each skippable as one}<Checkbox labelText={one.label} value={one.groupKey} bind:group={skipped} />{/each}</div>
   </Modal>
   <ReasonModal bind:open={isReasoning} heading={`Why are ${plural(skipped.length, ["# group", "# groups"])} left out?`} text="It stands with their messages." button="Leave them out" ondone={(reason) => act(() => api.post("/runs/{id}/skip", { path: { id }, body: { groups: skipped, reason } }))} />
@@ -177,6 +177,7 @@ async function act(work: () => Promise<Run>): Promise<void> {
 {#if !problem || run}<RunParcels {id} {run} {parcel} />{/if}
 
 <style>
+  .kept { margin-bottom: 0.75rem; }
   .proof { margin: 0.9rem 0; padding: 0.7rem 1rem; background: var(--cds-ui-02); border: 1px solid var(--cds-ui-03); border-left: 3px solid var(--cds-interactive-01); display: grid; gap: 0.35rem; line-height: 1.35rem; font-variant-numeric: tabular-nums; }
   .proof li { line-height: inherit; }
   .note { margin: 0.5rem 0; font-size: 0.875rem; }

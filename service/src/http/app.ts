@@ -1,10 +1,7 @@
-import { existsSync } from "node:fs";
-import { join } from "node:path";
 import { BASE, endpoints, openApiDocument, WITHOUT_FACTOR } from "@corbix/api";
 import { CorbixError } from "@corbix/core/common";
 import { describeProblems } from "@corbix/core/report";
 import { say } from "@corbix/core/words";
-import compression from "compression";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
 import type { z } from "zod";
@@ -22,12 +19,14 @@ import { isByTls } from "../process/site.js";
 import { spanned, traceFrom, traceId, traceNow, tracing } from "../process/trace.js";
 import { isDatabaseAway, type Kind } from "../records/index.js";
 import { askingFailed, serveAsking } from "./ask-pages.js";
+import { PAGE_POLICY, serveConsole } from "./console-pages.js";
 import { serveDownloads } from "./download-pages.js";
 import { eventStream } from "./event-stream.js";
 import { answering, type Call, type Route } from "./handler.js";
 import { serveHealth } from "./health-pages.js";
 import { once } from "./idempotency.js";
 import { identify } from "./identify.js";
+import { withNonce } from "./nonce.js";
 import { serveProvider } from "./provider-pages.js";
 import { allRoutes } from "./resources/index.js";
 
@@ -48,22 +47,10 @@ export function makeApp(context: Context, consoleFolder: string, ready = new Rea
       "trust proxy",
       trustedProxies.split(",").map((one) => one.trim()),
     );
+  app.use((_request, _response, next) => withNonce(() => next()));
   app.use(
     helmet({
-      contentSecurityPolicy: {
-        directives: {
-          defaultSrc: ["'self'"],
-          scriptSrc: ["'self'"],
-          styleSrc: ["'self'", "'unsafe-inline'"],
-          imgSrc: ["'self'", "data:", "blob:"],
-          fontSrc: ["'self'", "data:"],
-          connectSrc: ["'self'"],
-          workerSrc: ["'self'", "blob:"],
-          frameSrc: ["'self'", "blob:"],
-          objectSrc: ["'none'"],
-          upgradeInsecureRequests: null,
-        },
-      },
+      contentSecurityPolicy: { directives: PAGE_POLICY },
       // Only where browsers come by TLS: told otherwise it would lock them out.
       strictTransportSecurity: isByTls(context.settings) ? { maxAge: 31_536_000, includeSubDomains: false } : false,
       crossOriginEmbedderPolicy: false,
@@ -109,11 +96,7 @@ export function makeApp(context: Context, consoleFolder: string, ready = new Rea
       advice: say().serviceHttp.apiLiesUnderSeeOpenapi({ base: BASE }),
     });
   });
-  if (existsSync(consoleFolder)) {
-    app.use(compression());
-    app.use("/assets", express.static(join(consoleFolder, "assets"), { immutable: true, maxAge: "1y" }));
-    app.use(express.static(consoleFolder, { index: "index.html" }));
-  }
+  serveConsole(app, consoleFolder);
   app.use("/ask", askingFailed);
   app.use((error: unknown, request: Request, response: Response, _next: NextFunction) =>
     sendProblem(context, error, request, response),

@@ -1,5 +1,7 @@
 /** HTML as it is written formatted: every element keeps its name and attributes, and what words cannot hold is kept as it stands. */
+
 import { type NodeSpec, Schema, type TagParseRule } from "prosemirror-model";
+import { parsedHtml } from "../page-policy";
 import { chip, rowsTable } from "./schema.js";
 
 /** Elements that are blocks of their own (HTML, 15.3). */
@@ -18,7 +20,7 @@ const SHOWN =
 
 /** Attributes of a source text, as far as they change how the words look here. */
 function looks(attributes: string): Record<string, string> {
-  const element = new DOMParser().parseFromString(`<p${attributes}></p>`, "text/html").body.firstElementChild;
+  const element = parsedHtml(`<p${attributes}></p>`).body.firstElementChild;
   const found: Record<string, string> = {};
   for (const { name, value } of element?.attributes ?? []) {
     if (name === "style")

@@ -1,5 +1,7 @@
 /** HTML read to be written formatted, and written again: elements, attributes, remarks and marks stay what they were. */
+
 import type { Mark, Node as TextNode } from "prosemirror-model";
+import { parsedHtml } from "../page-policy";
 import { BLOCKS, htmlText, PARTED } from "./html-schema.js";
 import { isRowsTable, marksAside, withMarks } from "./marks-aside.js";
 
@@ -56,7 +58,7 @@ function cut(source: string): Whole {
   };
 }
 
-const bodyOf = (html: string): HTMLElement => new DOMParser().parseFromString(`<body>${html}`, "text/html").body;
+const bodyOf = (html: string): HTMLElement => parsedHtml(`<body>${html}`).body;
 
 /** An HTML text as it is shown formatted. */
 export function readHtml(source: string): TextNode {
@@ -261,9 +263,8 @@ const TOKENS =
 
 /** Elements and words in the order in which a text has them; blanks do not count. */
 function orderInText(text: string): string {
-  const entities = new DOMParser();
   const words = (part: string): string =>
-    (entities.parseFromString(`<textarea>${part}</textarea>`, "text/html").body.textContent ?? "").replace(/\s+/g, "");
+    (parsedHtml(`<textarea>${part}</textarea>`).body.textContent ?? "").replace(/\s+/g, "");
   let order = "";
   let from = 0;
   for (const match of text.matchAll(TOKENS)) {

@@ -8,6 +8,7 @@ import { tags } from "@lezer/highlight";
 import { basicSetup } from "codemirror";
 import { untrack } from "svelte";
 import { mayWriteHere } from "../../lib/may-write";
+import { styleNonce } from "../../lib/page-policy";
 import type { Known } from "../../lib/report/choices";
 import type { Draft } from "../../lib/report/draft.svelte";
 import type { Schema } from "../../lib/report/schema";
@@ -53,6 +54,7 @@ $effect(() => {
     doc: untrack(() => draft.text),
     extensions: [
       basicSetup,
+      EditorView.cspNonce.of(styleNonce),
       EditorView.editable.of(mayWrite()),
       yaml(),
       look,

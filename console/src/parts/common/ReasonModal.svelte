@@ -19,6 +19,10 @@ function done(): void {
 </script>
 
 <Modal iconDescription="Close the dialog" bind:open modalHeading={heading} primaryButtonText={button} primaryButtonDisabled={reason.trim().length < 3} secondaryButtonText="Cancel" on:click:button--secondary={() => { open = false; }} on:submit={done}>
-  <p style="margin-bottom: 1rem">{text}</p>
+  <p class="before">{text}</p>
   <TextInput labelText="Reason" helperText="It is kept with your name." bind:value={reason} />
 </Modal>
+
+<style>
+  .before { margin-bottom: 1rem; }
+</style>

@@ -6,7 +6,6 @@ import { at, bytesAt } from "../../lib/client";
 let { html, text }: { html: string | null; text: string } = $props();
 let chosen = $state(0);
 let pictured = $state<{ source: string; made: string }>();
-// The frame has its content from the start: one that is filled later may stay blank.
 const shown = $derived(pictured && pictured.source === html ? pictured.made : (html ?? ""));
 
 /** Pictures that come with a message are put in, since nothing inside the frame may fetch. */
@@ -22,6 +21,16 @@ async function withPictures(source: string): Promise<string> {
   return made;
 }
 
+let frame = $state<HTMLIFrameElement>();
+let isReady = $state(false);
+/** The frame has an origin of its own: what it shows is sent to it, once it says that it is there. */
+function hear({ source, data }: MessageEvent): void {
+  if (frame && source === frame.contentWindow && data === "ready") isReady = true;
+}
+$effect(() => {
+  if (isReady) frame?.contentWindow?.postMessage(shown, "*");
+});
+
 $effect(() => {
   const source = html ?? "";
   if (/cid:[0-9a-f]+@corbix/.test(source))
@@ -31,6 +40,7 @@ $effect(() => {
 });
 </script>
 
+<svelte:window onmessage={hear} />
 <div class="ways"><ContentSwitcher size="sm" bind:selectedIndex={chosen}>
   <Switch text="As HTML" />
   <Switch text="Dark" />
@@ -38,7 +48,7 @@ $effect(() => {
   <Switch text="As text" />
 </ContentSwitcher></div>
 {#if chosen < 3 && html}
-  <iframe class:dark={chosen === 1} class:phone={chosen === 2} sandbox="" title="Message as HTML" srcdoc={shown}></iframe>
+  <iframe class:dark={chosen === 1} class:phone={chosen === 2} bind:this={frame} sandbox="allow-scripts" title="Message as HTML" src="/mail.html"></iframe>
   {#if chosen === 1}<p class="soft">As programs show it that turn a message's colours round.</p>{/if}
 {:else}
   <pre>{text}</pre>

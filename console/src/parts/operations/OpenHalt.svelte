@@ -22,7 +22,12 @@ const has = $derived(halt.sent + halt.unsure > 0);
 $effect(() => {
   if (!has || halt.open < 0) return;
   void isOnlyOpen;
-  untrack(() => void found.reload().catch((error: Problem) => { problem = error; }));
+  untrack(
+    () =>
+      void found.reload().catch((error: Problem) => {
+        problem = error;
+      }),
+  );
 });
 
 async function decide(id: string, as: "arrived" | "due"): Promise<void> {

@@ -6,6 +6,7 @@ import { EditorState } from "@codemirror/state";
 import { EditorView, keymap, placeholder } from "@codemirror/view";
 import { onMount } from "svelte";
 import { mayWriteHere } from "../../lib/may-write";
+import { styleNonce } from "../../lib/page-policy";
 import { formulaOffers } from "../../lib/report/formula-help";
 
 /** A formula that completes names of columns and functions while it is typed. */
@@ -41,6 +42,7 @@ onMount(() => {
       doc: value,
       extensions: [
         history(),
+        EditorView.cspNonce.of(styleNonce),
         EditorView.editable.of(mayWrite()),
         keymap.of([...completionKeymap, { key: "Enter", run: () => true }, ...historyKeymap, ...defaultKeymap]),
         EditorState.transactionFilter.of((change) => (change.newDoc.lines > 1 ? [] : change)),
