@@ -121,7 +121,7 @@ describe("a report made by clicking alone", () => {
     await page.getByRole("dialog").getByLabel("Period").selectOption("2026-10");
     await page.getByRole("dialog").getByRole("button", { name: "Rehearse" }).click();
     await page.locator("h1").getByText("done").waitFor({ timeout: 240_000 });
-    expect(await page.locator("main").textContent()).toMatch(/5 rows = 4 in 3 groups \+ 1 left out/);
+    expect(await page.locator("main").innerText()).toMatch(/5 rows = 4 in 3 groups \+ 1 left out/);
     const letters = await service.list<{ subject: string; to: string }>("/api/v1/letters");
     expect(letters.map(({ subject }) => subject).sort()).toEqual(
       ["Alder Court", "Canal Wharf", "Harbour House"].map((site) => `Rehearsal: Door checks: ${site}`),

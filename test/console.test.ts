@@ -23,7 +23,7 @@ afterAll(async () => {
   await service?.close();
 });
 
-const text = async (): Promise<string> => (await page.locator("main").textContent()).replaceAll("\u00a0", " ");
+const text = async (): Promise<string> => (await page.locator("main").innerText()).replaceAll("\u00a0", " ");
 
 const isAscending = (numbers: readonly number[]): boolean =>
   numbers.length > 1 && numbers.every((number, at) => at === 0 || numbers[at - 1] <= number);
@@ -40,7 +40,7 @@ describe("the console", () => {
     await page.getByRole("heading", { name: "Overview" }).waitFor();
     await page.getByText("Your first report, in four steps").waitFor();
     // Data and reports are there: what comes next is a rehearsal.
-    expect(await page.locator("[aria-current=step]").textContent()).toContain("See it yourself first");
+    expect(await page.locator("[aria-current=step]").innerText()).toContain("See it yourself first");
     await page.getByRole("region", { name: "What comes in the next two weeks" }).waitFor();
   });
 
@@ -229,7 +229,7 @@ describe("the console", () => {
     await seen.getByText("To silas.montague@harbourhouse.example").waitFor();
     const body = editor.getByLabel("Text", { exact: true });
     await body.getByText("Dear", { exact: false }).first().waitFor();
-    expect(await body.textContent()).toContain("Name of the person");
+    expect(await body.innerText()).toContain("Name of the person");
     await editor.getByRole("button", { name: "Show its source" }).click();
     const written = await body.inputValue();
     await body.fill(written.replace("line.fee", "line.fees"));
@@ -280,7 +280,7 @@ describe("the console", () => {
     const dialog = page.getByRole("dialog");
     // Nothing of it was delivered: it begins with the newest period that is over.
     await expect.poll(() => dialog.getByLabel("Period").inputValue(), { timeout: 60_000 }).toBe("2026-10");
-    expect(await dialog.getByLabel("Period").locator("option:checked").textContent()).toBe(
+    expect(await dialog.getByLabel("Period").locator("option:checked").innerText()).toBe(
       "October 2026: open, 243 rows",
     );
     await dialog.getByText("239 rows in 26 groups; 2,221 rows left out").waitFor();

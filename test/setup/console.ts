@@ -27,7 +27,7 @@ export async function openConsole(service: TestService): Promise<Console> {
     addEventListener("securitypolicyviolation", ({ violatedDirective, blockedURI, sample, target }) => {
       const element = target instanceof Element ? target : undefined;
       if (element?.closest("[contenteditable]") === null)
-        globalThis.console.error(`${violatedDirective}: ${blockedURI} ${sample} ${element.outerHTML.slice(0, 200)}`);
+        reportError(new Error(`${violatedDirective}: ${blockedURI} ${sample} ${element.outerHTML.slice(0, 200)}`));
     }),
   );
   const open = async (address: string): Promise<void> => {

@@ -1,4 +1,5 @@
 import { CorbixError } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { type Client, firstOf } from "../client.js";
 import { type Output, short, tableText } from "../output.js";
 
@@ -75,9 +76,9 @@ export async function goOn(client: Client, { reason }: { reason: string }, outpu
 
 export async function found(client: Client, id: string, as: string, output: Output): Promise<number> {
   if (as !== "arrived" && as !== "due")
-    throw new CorbixError("BAD_REQUEST", `Cannot decide ${id} as ${as}.`, {
+    throw new CorbixError("BAD_REQUEST", say().command.cannotDecideAs({ id, as }), {
       where: "as",
-      advice: "Say arrived, or due.",
+      advice: say().command.sayArrivedOrDue(),
     });
   output.value(await client.post("/found-messages/{id}/decide", { path: { id }, body: { as } }));
   output.line(as === "arrived" ? "It counts as delivered." : "It is due again: the next run for it sends it.");

@@ -5,6 +5,7 @@ import { resolve } from "node:path";
 import { createInterface } from "node:readline";
 import { fileURLToPath } from "node:url";
 import { CorbixError, type ErrorCode } from "@corbix/core/common";
+import { say } from "@corbix/core/words";
 import { type Output, tableText } from "../output.js";
 
 const PROGRAM = fileURLToPath(new URL("../../../scripts/operate.mjs", import.meta.url));
@@ -23,9 +24,9 @@ interface Line<Result> {
 /** Does it in a process of its own, since it may start the private database, and gives what came of it. */
 async function operate<Result>(output: Output, what: string, asked: object, verb: string): Promise<Result> {
   if (!existsSync(PROGRAM))
-    throw new CorbixError("NOT_FOUND", "Cannot do this here.", {
+    throw new CorbixError("NOT_FOUND", say().command.onTheMachine(), {
       where: PROGRAM,
-      advice: "Do it on the machine that the service runs on, with the command that is installed there.",
+      advice: say().command.doItThere(),
     });
   const child = spawn(process.execPath, [PROGRAM, what, JSON.stringify(asked)], {
     stdio: ["ignore", "pipe", "inherit"],
@@ -41,7 +42,7 @@ async function operate<Result>(output: Output, what: string, asked: object, verb
   }
   bar?.stop();
   if (end?.result !== undefined) return end.result;
-  const { code = "FAILED", message = "It ended without a word.", ...more } = end?.error ?? {};
+  const { code = "FAILED", message = say().command.endedWithoutWord(), ...more } = end?.error ?? {};
   throw new CorbixError(code, message, more);
 }
 
@@ -221,9 +222,9 @@ export async function rekey(
 
 export async function upgrade(options: { out?: string; withoutBackup?: boolean }, output: Output): Promise<number> {
   if (options.out === undefined && !options.withoutBackup)
-    throw new CorbixError("BAD_REQUEST", "Cannot upgrade without a word about a backup.", {
+    throw new CorbixError("BAD_REQUEST", say().command.backupOrNot(), {
       where: "--out",
-      advice: "Name a folder for it, or say --without-backup.",
+      advice: say().command.nameFolderOrSay(),
     });
   const done = await operate<{
     done: readonly string[];

@@ -72,7 +72,7 @@ async function reportsNow({ database }: Context, names: readonly string[]): Prom
 type Fields = Readonly<Record<string, unknown>>;
 
 function namedReport(part: unknown): string | undefined {
-  const named = typeof part === "object" && part !== null ? (part as Fields).report : undefined;
+  const named = typeof part === "object" && part !== null ? (part as Fields)["report"] : undefined;
   return typeof named === "string" ? named : undefined;
 }
 
@@ -99,7 +99,7 @@ async function ownersOf(
     case "question":
       return reportsOf(context.database, about, text("id"));
     case "dataset":
-      return usersOf(context, "datasets", [text("name"), ...(own.other === undefined ? [] : [text("other")])]);
+      return usersOf(context, "datasets", [text("name"), ...(own["other"] === undefined ? [] : [text("other")])]);
     case "template":
       return usersOf(context, "templates", [text("file")]);
     case "kept": {

@@ -301,7 +301,7 @@ export async function answerFile(context: Context, id: string, by: Asker, wish: 
   const { database } = context;
   const { question, definition, enquiry, query, source } = await getQuestion(context, id, by);
   const form = answerForms(definition).find((one) => one.name === wish.form);
-  if (!form?.kinds.includes(wish.kind) || (form.of === "row") !== (wish.row !== undefined))
+  if (!form || !form.kinds.includes(wish.kind) || (form.of === "row") !== (wish.row !== undefined))
     throw new CorbixError("NOT_FOUND", say().enquiry.cannotFindForm({ name: `${wish.form}.${wish.kind}` }), {
       where: "form",
     });

@@ -1,5 +1,6 @@
 /** What a monitoring system counts, as Prometheus' text has it. */
 import { statfs } from "node:fs/promises";
+import { say } from "@corbix/core/words";
 import { Counter, collectDefaultMetrics, Gauge, Histogram, Registry } from "prom-client";
 import type { Context } from "../process/context.js";
 import { VERSION } from "../process/version.js";
@@ -26,44 +27,44 @@ export function openMetrics(context: Context, ready: Ready): Metrics {
   const registry = new Registry();
   const registers = [registry];
   collectDefaultMetrics({ register: registry, prefix: "corbix_" });
-  const gauge = (name: string, help: string, labelNames: string[] = []) =>
-    new Gauge({ name: `corbix_${name}`, help, labelNames, registers });
-  const up = gauge("up", "Whether everything that the service needs is there.");
-  const checks = gauge("check_ok", "Whether a thing that the service needs is there.", ["check"]);
-  gauge("info", "The version that runs.", ["version"]).set({ version: VERSION }, 1);
-  const runs = gauge("runs", "Runs by state.", ["state"]);
-  const messages = gauge("messages", "Messages by state.", ["state"]);
-  const halted = gauge("sending_halted", "Whether nothing is sent until somebody goes on.");
-  const waiting = gauge("queue_waiting", "How many wait in a queue.", ["queue"]);
-  const oldest = gauge("queue_oldest_seconds", "Since when the longest waits in a queue.", ["queue"]);
-  const processes = gauge("processes", "Processes that live, by kind.", ["kind"]);
-  const files = gauge("store_files", "Stored files.");
-  const bytes = gauge("store_bytes", "Bytes of stored files.");
-  const free = gauge("data_free_bytes", "Bytes that are free where the data folder is.");
-  const databaseBytes = gauge("database_bytes", "Bytes of the database.");
-  const connections = gauge("database_connections", "Connections to the database.");
+  const gauge = (name: string, labelNames: string[] = []) =>
+    new Gauge({ name: `corbix_${name}`, help: say().serviceHealth.metric({ name }), labelNames, registers });
+  const up = gauge("up");
+  const checks = gauge("check_ok", ["check"]);
+  gauge("info", ["version"]).set({ version: VERSION }, 1);
+  const runs = gauge("runs", ["state"]);
+  const messages = gauge("messages", ["state"]);
+  const halted = gauge("sending_halted");
+  const waiting = gauge("queue_waiting", ["queue"]);
+  const oldest = gauge("queue_oldest_seconds", ["queue"]);
+  const processes = gauge("processes", ["kind"]);
+  const files = gauge("store_files");
+  const bytes = gauge("store_bytes");
+  const free = gauge("data_free_bytes");
+  const databaseBytes = gauge("database_bytes");
+  const connections = gauge("database_connections");
   const sent = new Counter({
     name: "corbix_attempts_total",
-    help: "Tries to send a message that ended, by identity and outcome, since this process looks on.",
+    help: say().serviceHealth.metric({ name: "attempts_total" }),
     labelNames: ["identity", "outcome"],
     registers,
   });
   const sending = new Histogram({
     name: "corbix_attempt_seconds",
-    help: "How long a try to send a message took.",
+    help: say().serviceHealth.metric({ name: "attempt_seconds" }),
     buckets: [0.01, 0.05, 0.1, 0.5, 1, 5, 30, 120, 600],
     registers,
   });
   const steps = new Histogram({
     name: "corbix_step_seconds",
-    help: "How long a step of a run took.",
+    help: say().serviceHealth.metric({ name: "step_seconds" }),
     labelNames: ["step"],
     buckets: [0.01, 0.05, 0.1, 0.5, 1, 5, 30, 120, 600],
     registers,
   });
   const calls = new Histogram({
     name: "corbix_http_request_seconds",
-    help: "How long a call took until it was answered.",
+    help: say().serviceHealth.metric({ name: "http_request_seconds" }),
     labelNames: ["method", "route", "status"],
     buckets: [0.005, 0.02, 0.1, 0.5, 2, 10, 60],
     registers,

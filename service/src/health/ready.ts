@@ -99,10 +99,13 @@ export class Ready {
 
   private async checkProcesses(): Promise<Check[]> {
     const { worker, outbox } = await livingOfKind(this.context.database, SILENT_SECONDS);
-    const words = say().serviceHealth;
     return [
-      worker > 0 ? ok("workers", words.live({ count: worker })) : fail("workers", words.noWorker(), words.seeLog()),
-      outbox > 0 ? ok("outbox", words.live({ count: outbox })) : fail("outbox", words.noOutbox(), words.seeLog()),
+      worker > 0
+        ? ok("workers", say().serviceHealth.live({ count: worker }))
+        : fail("workers", say().serviceHealth.noWorker(), say().serviceHealth.seeLog()),
+      outbox > 0
+        ? ok("outbox", say().serviceHealth.live({ count: outbox }))
+        : fail("outbox", say().serviceHealth.noOutbox(), say().serviceHealth.seeLog()),
     ];
   }
 

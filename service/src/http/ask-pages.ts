@@ -99,9 +99,9 @@ export function serveAsking(app: Express, context: Context): void {
   });
 
   page(app, context, "/ask/q/:id", async (visitor, request, response) => {
-    const pages = Number(request.query.page ?? 1);
+    const pages = Number(request.query["page"] ?? 1);
     const at = Number.isInteger(pages) && pages > 0 ? pages : 1;
-    const { question, answer } = await answerRows(context, String(request.params.id), visitor, {
+    const { question, answer } = await answerRows(context, String(request.params["id"]), visitor, {
       first: (at - 1) * PAGE_ROWS,
       count: PAGE_ROWS,
     });
@@ -119,7 +119,7 @@ export function serveAsking(app: Express, context: Context): void {
 
   page(app, context, "/ask/q/:id/file/:form/:kind", async (visitor, request, response) => {
     const { id = "", form = "", kind = "" } = request.params as Readonly<Record<string, string>>;
-    const row = request.query.row === undefined ? undefined : Number(request.query.row);
+    const row = request.query["row"] === undefined ? undefined : Number(request.query["row"]);
     await enquiryOf(context, visitor, (await answerRows(context, id, visitor, { first: 0, count: 1 })).question);
     const file = await answerFile(context, id, visitor, { form, kind: kind as FileKind, row });
     response.attachment(file.name).type(CONTENT_TYPES[file.kind]).send(Buffer.from(file.bytes));
@@ -175,7 +175,7 @@ function filterOf({ colleague }: Visitor) {
 }
 
 function allowed(visitor: Visitor, request: Request): string {
-  const name = request.params.name ?? "";
+  const name = request.params["name"] ?? "";
   if (visitor.allows(String(name))) return String(name);
   throw new CorbixError("NOT_FOUND", say().enquiry.isNoEnquiry({ name: String(name) }));
 }

@@ -24,7 +24,7 @@ export function serveDownloads(app: Express, context: Context): void {
     await noteDownload(context, page.message, file.id);
     response.attachment(basename(file.path)).type(CONTENT_TYPES[file.kind]);
     // A browser's own reader shows it; a file that could hold a script is never shown here.
-    if (file.kind === "pdf" && request.query.show === "true")
+    if (file.kind === "pdf" && request.query["show"] === "true")
       response.setHeader(
         "Content-Disposition",
         String(response.getHeader("Content-Disposition")).replace("attachment", "inline"),

@@ -13,7 +13,7 @@ type Frozen<T> = T extends readonly (infer Item)[]
     ? { readonly [Key in keyof T]: Frozen<T[Key]> }
     : T;
 /** The JSON of an answer as its schema has it; nothing where the handler sends bytes itself. */
-type Given<T> = T extends z.ZodType ? Frozen<z.output<T>> : undefined;
+type Given<T> = T extends z.ZodType ? Frozen<z.output<T>> : void;
 
 /** What a handler gets: everything checked, nothing raw. */
 export interface Call<E extends Endpoint = Endpoint> {

@@ -42,18 +42,16 @@ export interface DoctorOptions {
 
 const OLDEST_SERVER = 13;
 const NEEDED_CONNECTIONS = 60;
-const words = () => say().serviceOperate;
-
 /** Everything that was looked at, in order; what needs something that is not there is left out. */
 export async function examine(options: DoctorOptions): Promise<Examined[]> {
   const found: Examined[] = [];
   const note = (name: string, judged: Judged): void => void found.push({ name, ...judged });
   const { settings } = options;
   note("Node.js", judgeNode());
-  note(words().dataFolder(), await judgeFolder(settings.data));
-  note(words().publicAddress(), judgeAddress(settings));
+  note(say().serviceOperate.dataFolder(), await judgeFolder(settings.data));
+  note(say().serviceOperate.publicAddress(), judgeAddress(settings));
   const certificate = judgeCertificate(settings);
-  if (certificate) note(words().certificate(), certificate);
+  if (certificate) note(say().serviceOperate.certificate(), certificate);
   const asking = await openAsking(options.databaseUrl).catch((error: CorbixError) => error);
   if (asking instanceof CorbixError) {
     note("PostgreSQL", { state: "fail", what: asking.message, advice: asking.advice ?? null });
@@ -64,19 +62,23 @@ export async function examine(options: DoctorOptions): Promise<Examined[]> {
     const known = await migrationsOf(asking);
     const pending = pendingMigrations(known);
     if (pending.length > 0) {
-      note(words().structure(), {
+      note(say().serviceOperate.structure(), {
         state: known.length === 0 ? "ok" : "warn",
-        what: known.length === 0 ? words().emptyDatabase() : words().olderStructure({ count: pending.length }),
-        advice: known.length === 0 ? null : words().runUpgrade(),
+        what:
+          known.length === 0
+            ? say().serviceOperate.emptyDatabase()
+            : say().serviceOperate.olderStructure({ count: pending.length }),
+        advice: known.length === 0 ? null : say().serviceOperate.runUpgrade(),
       });
       return found;
     }
-    note(words().structure(), fine(words().newestStructure({ name: known.at(-1) ?? "" })));
-    note(words().key(), await judgeKey(asking, settings));
+    note(say().serviceOperate.structure(), fine(say().serviceOperate.newestStructure({ name: known.at(-1) ?? "" })));
+    note(say().serviceOperate.key(), await judgeKey(asking, settings));
   } finally {
     await asking.close();
   }
-  if (found.every(({ name, state }) => name !== words().key() || state !== "fail")) await examineService(options, note);
+  if (found.every(({ name, state }) => name !== say().serviceOperate.key() || state !== "fail"))
+    await examineService(options, note);
   return found;
 }
 
@@ -86,7 +88,7 @@ function judgeNode(): Judged {
   const [major = 0, minor = 0] = process.versions.node.split(".").map(Number);
   return major > 20 || (major === 20 && minor >= 20)
     ? fine(process.version)
-    : { state: "fail", what: process.version, advice: words().nodeTooOld() };
+    : { state: "fail", what: process.version, advice: say().serviceOperate.nodeTooOld() };
 }
 
 async function judgeFolder(data: string): Promise<Judged> {
@@ -95,21 +97,27 @@ async function judgeFolder(data: string): Promise<Judged> {
     await access(data, constants.R_OK | constants.W_OK | constants.X_OK);
     const { bavail, bsize } = await statfs(data);
     const { mode } = await stat(data);
-    const what = words().folderFacts({ path: data, free: bavail * bsize });
-    if (bavail * bsize < 2 ** 30) return { state: "warn", what, advice: words().makeRoom() };
-    return (mode & 0o006) === 0 ? fine(what) : { state: "warn", what, advice: words().closeFolder({ path: data }) };
+    const what = say().serviceOperate.folderFacts({ path: data, free: bavail * bsize });
+    if (bavail * bsize < 2 ** 30) return { state: "warn", what, advice: say().serviceOperate.makeRoom() };
+    return (mode & 0o006) === 0
+      ? fine(what)
+      : { state: "warn", what, advice: say().serviceOperate.closeFolder({ path: data }) };
   } catch (error) {
-    return { state: "fail", what: wordsOf(error), advice: words().letWrite({ path: data }) };
+    return { state: "fail", what: wordsOf(error), advice: say().serviceOperate.letWrite({ path: data }) };
   }
 }
 
 function judgeAddress(settings: Settings): Judged {
   const isOpen = !/^(?:127\.|::1$|localhost$)/.test(settings.host);
   if (settings.publicUrl === undefined)
-    return { state: "warn", what: words().noAddress(), advice: words().setAddress() };
-  if (!isByTls(settings)) return { state: "warn", what: settings.publicUrl, advice: words().useTls() };
+    return { state: "warn", what: say().serviceOperate.noAddress(), advice: say().serviceOperate.setAddress() };
+  if (!isByTls(settings)) return { state: "warn", what: settings.publicUrl, advice: say().serviceOperate.useTls() };
   if (isOpen && settings.tlsCertificate === undefined)
-    return { state: "warn", what: words().openHost({ host: settings.host }), advice: words().closeHost() };
+    return {
+      state: "warn",
+      what: say().serviceOperate.openHost({ host: settings.host }),
+      advice: say().serviceOperate.closeHost(),
+    };
   return fine(settings.publicUrl);
 }
 
@@ -128,19 +136,20 @@ async function examineDatabase(asking: Asking, note: (name: string, judged: Judg
   note(
     "PostgreSQL",
     majorOf(version) < OLDEST_SERVER
-      ? { state: "fail", what: version, advice: words().serverTooOld({ oldest: OLDEST_SERVER }) }
+      ? { state: "fail", what: version, advice: say().serviceOperate.serverTooOld({ oldest: OLDEST_SERVER }) }
       : fine(version),
   );
-  if (encoding !== "UTF8") note(words().encoding(), { state: "fail", what: encoding, advice: words().useUtf8() });
+  if (encoding !== "UTF8")
+    note(say().serviceOperate.encoding(), { state: "fail", what: encoding, advice: say().serviceOperate.useUtf8() });
   if (connections < NEEDED_CONNECTIONS)
-    note(words().connections(), {
+    note(say().serviceOperate.connections(), {
       state: "warn",
       what: String(connections),
-      advice: words().moreConnections({ needed: NEEDED_CONNECTIONS }),
+      advice: say().serviceOperate.moreConnections({ needed: NEEDED_CONNECTIONS }),
     });
-  if (!fsync) note("fsync", { state: "fail", what: "off", advice: words().turnFsyncOn() });
+  if (!fsync) note("fsync", { state: "fail", what: "off", advice: say().serviceOperate.turnFsyncOn() });
   note(
-    words().backups(),
+    say().serviceOperate.backups(),
     await databaseProgram("pg_dump", version).then(fine, ({ message, advice }: CorbixError) => ({
       state: "warn" as const,
       what: message,
@@ -155,8 +164,8 @@ async function judgeKey(asking: Asking, settings: Settings): Promise<Judged> {
   if (known !== null && known !== own)
     return { state: "fail", what: say().serviceAccess.otherKey(), advice: say().serviceAccess.restoreKeyOrForget() };
   return settings.secretKey === undefined
-    ? { state: "ok", what: words().keyInFolder(), advice: words().keepCopy() }
-    : fine(words().keyFromSettings());
+    ? { state: "ok", what: say().serviceOperate.keyInFolder(), advice: say().serviceOperate.keepCopy() }
+    : fine(say().serviceOperate.keyFromSettings());
 }
 
 /** What needs the service's own parts: store, journal, fonts, mail. Nothing is changed by it. */
@@ -172,13 +181,16 @@ async function examineService(
       advice: error instanceof CorbixError ? (error.advice ?? null) : null,
     }));
   try {
-    note(words().fileStore(), await tried(context.store.probe().then(() => say().serviceHealth.writable())));
+    note(
+      say().serviceOperate.fileStore(),
+      await tried(context.store.probe().then(() => say().serviceHealth.writable())),
+    );
     const journal = await journalFiles(join(settings.data, JOURNAL_FOLDER));
-    note(words().journal(), fine(words().journalFacts({ count: journal.length })));
+    note(say().serviceOperate.journal(), fine(say().serviceOperate.journalFacts({ count: journal.length })));
     const own = await readdir(join(settings.data, settings.fonts)).catch(() => []);
-    note(words().fonts(), await tried(fontsOf(context, own.length)));
+    note(say().serviceOperate.fonts(), await tried(fontsOf(context, own.length)));
     if (await isHalted(context.database))
-      note(words().sending(), {
+      note(say().serviceOperate.sending(), {
         state: "warn",
         what: say().serviceHealth.halted(),
         advice: say().serviceJournal.lookThenGoOn(),
@@ -192,8 +204,8 @@ async function examineService(
       if (/(?:^|\.)(?:example|invalid|localhost|test)$/.test(domain)) {
         note(`${place}, ${domain}`, {
           state: "warn",
-          what: words().exampleDomain({ domain }),
-          advice: words().setSender(),
+          what: say().serviceOperate.exampleDomain({ domain }),
+          advice: say().serviceOperate.setSender(),
         });
         continue;
       }
@@ -208,8 +220,8 @@ async function examineService(
       const asked = (work: Promise<Judged>): Promise<Judged> =>
         work.catch((error: unknown) => ({
           state: "warn" as const,
-          what: words().cannotAsk({ why: wordsOf(error) }),
-          advice: words().askElsewhere(),
+          what: say().serviceOperate.cannotAsk({ why: wordsOf(error) }),
+          advice: say().serviceOperate.askElsewhere(),
         }));
       note(`${place}, SPF`, await asked(texts(domain).then((all) => judgeSpf(domain, all))));
       const { dkim } = sender;
@@ -218,7 +230,12 @@ async function examineService(
           `${place}, DKIM`,
           await asked(texts(`${dkim.selector}._domainkey.${dkim.domain}`).then((all) => judgeDkim(dkim, all))),
         );
-      else note(`${place}, DKIM`, { state: "warn", what: words().unsigned(), advice: words().signMessages() });
+      else
+        note(`${place}, DKIM`, {
+          state: "warn",
+          what: say().serviceOperate.unsigned(),
+          advice: say().serviceOperate.signMessages(),
+        });
       note(
         `${place}, DMARC`,
         await asked(texts(`_dmarc.${domain}`).then((all) => judgeDmarc(domain, all, dkim !== undefined))),
@@ -232,14 +249,14 @@ async function examineService(
 /** Opens all fonts: one that cannot be read says so. */
 async function fontsOf(context: Context, count: number): Promise<string> {
   context.fonts();
-  return words().fontFacts({ count });
+  return say().serviceOperate.fontFacts({ count });
 }
 
 async function judgeServer(server: Parameters<typeof tryServer>[0]): Promise<Judged> {
   const trouble = await tryServer(server);
-  if (trouble !== undefined) return { state: "fail", what: trouble, advice: words().correctIdentity() };
+  if (trouble !== undefined) return { state: "fail", what: trouble, advice: say().serviceOperate.correctIdentity() };
   const isLocal = /^(?:127\.|::1$|localhost$)/.test(server.host);
   return server.security === "none" && !isLocal
-    ? { state: "warn", what: words().openLine(), advice: words().useStarttls() }
-    : fine(words().serverTakes({ security: server.security, user: server.user }));
+    ? { state: "warn", what: say().serviceOperate.openLine(), advice: say().serviceOperate.useStarttls() }
+    : fine(say().serviceOperate.serverTakes({ security: server.security, user: server.user }));
 }

@@ -1,4 +1,11 @@
 export const command = {
+  cannotDecideAs: ({ id, as }: { id: string; as: string }) => `Cannot decide ${id} as ${as}.`,
+  sayArrivedOrDue: () => "Say arrived, or due.",
+  onTheMachine: () => "Cannot do this here.",
+  doItThere: () => "Do it on the machine that the service runs on, with the command that is installed there.",
+  endedWithoutWord: () => "It ended without a word.",
+  backupOrNot: () => "Cannot upgrade without a word about a backup.",
+  nameFolderOrSay: () => "Name a folder for it, or say --without-backup.",
   eraseNeedsReason: () => "Cannot erase without a reason.",
   sayWhoAsked: () => 'Say who asked when, such as --reason "asked by letter of 30 November"; not the name.',
   cannotReadFileNone: () => "Cannot read the file: there is none.",

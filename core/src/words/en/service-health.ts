@@ -1,6 +1,28 @@
 import { counted, sizeText } from "./numbers.js";
 
+const METRICS = {
+  up: "Whether everything that the service needs is there.",
+  check_ok: "Whether a thing that the service needs is there.",
+  info: "The version that runs.",
+  runs: "Runs by state.",
+  messages: "Messages by state.",
+  sending_halted: "Whether nothing is sent until somebody goes on.",
+  queue_waiting: "How many wait in a queue.",
+  queue_oldest_seconds: "Since when the longest waits in a queue.",
+  processes: "Processes that live, by kind.",
+  store_files: "Stored files.",
+  store_bytes: "Bytes of stored files.",
+  data_free_bytes: "Bytes that are free where the data folder is.",
+  database_bytes: "Bytes of the database.",
+  database_connections: "Connections to the database.",
+  attempts_total: "Tries to send a message that ended, by identity and outcome, since this process looks on.",
+  attempt_seconds: "How long a try to send a message took.",
+  step_seconds: "How long a step of a run took.",
+  http_request_seconds: "How long a call took until it was answered.",
+};
+
 export const serviceHealth = {
+  metric: ({ name }: { name: string }) => (METRICS as Readonly<Record<string, string>>)[name] ?? name,
   answers: ({ ms }: { ms: number }) => `answers within ${ms} ms`,
   databaseAway: () => "does not answer",
   startDatabase: () => "Start PostgreSQL, and see the log of the service; it goes on by itself.",

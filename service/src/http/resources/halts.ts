@@ -56,12 +56,11 @@ function shown({ facts, ...one }: HaltRow) {
   };
 }
 
-/** Why nothing leaves, in words. */
+/** Why nothing leaves, in say().serviceJournal. */
 function whatOf({ why, sent, unsure }: Omit<HaltRow, "facts">, facts: HaltRow["facts"]): string {
-  const words = say().serviceJournal;
-  if (why === "by-hand") return words.haltedByHand({ reason: String(facts.reason) });
+  if (why === "by-hand") return say().serviceJournal.haltedByHand({ reason: String(facts.reason) });
   if (why === "restored")
-    return words.restored({
+    return say().serviceJournal.restored({
       taken: String(facts.taken)
         .replace("T", " ")
         .replace(/:\d\d\.\d+Z$/, " UTC"),
@@ -69,7 +68,9 @@ function whatOf({ why, sent, unsure }: Omit<HaltRow, "facts">, facts: HaltRow["f
       sent,
       unsure,
     });
-  if (why === "gone-back") return words.goneBack({ sent, unsure });
+  if (why === "gone-back") return say().serviceJournal.goneBack({ sent, unsure });
   const files = (facts.files as string[]).join(", ");
-  return why === "other-journal" ? words.otherJournal({ files }) : words.damagedJournal({ files });
+  return why === "other-journal"
+    ? say().serviceJournal.otherJournal({ files })
+    : say().serviceJournal.damagedJournal({ files });
 }
