@@ -1,9 +1,10 @@
-/** `npm run release -- 0.3.0`: tests everything, names the version in all packages and in the list of changes, and tags it. */
-import { readFileSync, writeFileSync } from "node:fs";
+/** `npm run release -- 0.3.0`: tests everything, names the version in all packages and in the list of changes, lists what it is made of (CycloneDX), and tags it. */
+import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { maybeOutput, run } from "./lib/run.mjs";
 import { Advice, say } from "./lib/say.mjs";
+import { bill } from "./lib/sbom.mjs";
 
 const root = fileURLToPath(new URL("..", import.meta.url)).replace(/\/$/, "");
 const HEADING = "## Unreleased";
@@ -20,6 +21,9 @@ try {
     join(root, "CHANGELOG.md"),
     changes.replace(HEADING, `## ${version} (${new Date().toISOString().slice(0, 10)})`),
   );
+  mkdirSync(join(root, "sbom"), { recursive: true });
+  writeFileSync(join(root, "sbom", `corbix-${version}.cdx.json`), `${JSON.stringify(bill(root), null, 2)}\n`);
+  await run("git", ["add", "sbom"], { cwd: root, what: "git add" });
   await run("git", ["commit", "-aqm", `Version ${version}`], { cwd: root, what: "git commit" });
   await run("git", ["tag", "-a", `v${version}`, "-m", `Version ${version}`], { cwd: root, what: "git tag" });
   say(`Version ${version} is committed and tagged as v${version}. Push both: git push --follow-tags`);

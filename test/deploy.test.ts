@@ -1,5 +1,5 @@
 /** Putting into service: units as systemd reads them, the image's steps, a proxy with TLS that is a real one. */
-import { execFileSync } from "node:child_process";
+import { execFileSync, spawnSync } from "node:child_process";
 import { createHash, randomBytes } from "node:crypto";
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { request } from "node:https";
@@ -83,6 +83,57 @@ describe("the image", () => {
     // It runs as nobody in particular, and looks after its own health by an address that there is.
     expect(text).toMatch(/^USER corbix$/m);
     expect(text).toContain("/health/ready");
+  });
+});
+
+describe("what Corbix is made of", () => {
+  it("is listed as CycloneDX has it: every package that runs, with version, licence and digest, and none of a machine's paths", () => {
+    const file = join(folder, "made-of.cdx.json");
+    execFileSync("node", [join(root, "scripts/sbom.mjs"), file], { cwd: root });
+    const text = readFileSync(file, "utf8");
+    interface Component {
+      readonly name: string;
+      readonly version: string;
+      readonly purl: string;
+      readonly licenses?: readonly object[];
+      readonly hashes?: readonly { readonly alg: string; readonly content: string }[];
+    }
+    const told = JSON.parse(text) as {
+      bomFormat: string;
+      specVersion: string;
+      metadata: { component: Component };
+      components: Component[];
+    };
+    expect([told.bomFormat, Number(told.specVersion) >= 1.5, told.metadata.component.name]).toEqual([
+      "CycloneDX",
+      true,
+      "corbix",
+    ]);
+    expect(text).not.toContain(root);
+    const { dependencies } = JSON.parse(readFileSync(join(root, "service/package.json"), "utf8")) as {
+      dependencies: Record<string, string>;
+    };
+    const names = new Map(
+      told.components.map((one) => [decodeURIComponent(one.purl).replace(/^pkg:npm\/|@[^@]+$/g, ""), one]),
+    );
+    for (const name of Object.keys(dependencies)) expect([name, names.has(name)]).toEqual([name, true]);
+    for (const [name, one] of names)
+      if (!name.startsWith("@corbix/")) expect([name, one.hashes?.[0]?.alg]).toEqual([name, "SHA-512"]);
+    // What the console's build takes in runs in browsers; what only tests and builds need does not run.
+    for (const name of ["svelte", "carbon-components-svelte", "pdfjs-dist", "prosemirror-view"])
+      expect([name, names.has(name)]).toEqual([name, true]);
+    for (const name of ["vitest", "playwright-core", "oidc-provider"])
+      expect([name, names.has(name)]).toEqual([name, false]);
+  });
+
+  it("is asked about at the registry, and where that does not answer nothing is said to be well", () => {
+    const { status, stdout } = spawnSync("node", [join(root, "scripts/audit.mjs")], {
+      cwd: root,
+      encoding: "utf8",
+      env: { ...process.env, npm_config_registry: "http://127.0.0.1:1/", npm_config_fetch_retries: "0" },
+    });
+    expect(status).toBe(9);
+    expect(stdout).toContain("Nothing was checked");
   });
 });
 

@@ -28,6 +28,8 @@ export async function startTestService(
       // What hangs ends, not what is slow.
       CORBIX_ANSWER_SECONDS: "240",
       CORBIX_CHECK_ANSWERS: "true",
+      // The servers that tests call lie on this machine.
+      CORBIX_REACH_INSIDE: "127.0.0.1",
       ...environment,
     },
     root,

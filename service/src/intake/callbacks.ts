@@ -14,7 +14,12 @@ export async function tellCallbacks(context: Context): Promise<void> {
 
 async function tellOne(context: Context, due: DueCallback): Promise<void> {
   const { report, key, run, state, callback, tries } = due;
-  const error = await postJson(callback, { report, key, run, state }, await signingOf(context, due)).then(
+  const error = await postJson(
+    context.reach,
+    callback,
+    { report, key, run, state },
+    await signingOf(context, due),
+  ).then(
     () => undefined,
     (cause: Error) => cause.message,
   );

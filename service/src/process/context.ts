@@ -8,6 +8,7 @@ import type { FileStore } from "../store/file-store.js";
 import type { Threads } from "../threads/threads.js";
 import type { Caches } from "./caches.js";
 import type { Lease } from "./lease/lease.js";
+import type { Reach } from "./reach.js";
 import type { Settings } from "./settings.js";
 
 /** What every part of the service works with; clock and ids are among it, so that tests can set them. */
@@ -21,6 +22,8 @@ export interface Context {
   /** Threads for reading files and looking at tables. */
   readonly threads: Threads;
   readonly secrets: Secrets;
+  /** Where it may call on somebody's word. */
+  readonly reach: Reach;
   readonly caches: Caches;
   readonly fonts: () => FontLibrary;
   readonly log: Logger;

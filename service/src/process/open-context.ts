@@ -30,6 +30,7 @@ import type { Context } from "./context.js";
 import { openLanguages } from "./languages.js";
 import { ALWAYS } from "./lease/lease.js";
 import { pause } from "./pause.js";
+import { openReach } from "./reach.js";
 import type { Settings } from "./settings.js";
 import { traceId, traceNow } from "./trace.js";
 
@@ -69,6 +70,7 @@ export async function openContext(settings: Settings, databaseUrl: string, optio
     ),
     caches: openCaches(),
     secrets: await secretsFor(database, settings),
+    reach: openReach(settings.reachInside),
     fonts: () => openFonts(fontFolder(settings)),
     log: pino({
       level: settings.logLevel,

@@ -34,6 +34,16 @@ export const settingsSchema = z.strictObject({
     .describe(
       "Addresses of proxies before the service, with commas between: what these say of who calls and by which protocol is taken.",
     ),
+  reachInside: z
+    .string()
+    .regex(
+      /^\s*(?:[0-9a-fA-F.:]+(?:\/\d{1,3})?\s*(?:,\s*|$))*$/,
+      "expected addresses or networks with commas between, such as 10.0.4.7, 192.168.1.0/24",
+    )
+    .optional()
+    .describe(
+      "Addresses and networks inside, with commas between, that ways out, callbacks and notices may call; without it none.",
+    ),
   workers: z.coerce
     .number()
     .int()

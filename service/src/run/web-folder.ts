@@ -27,7 +27,12 @@ export async function putIntoWebFolder(
 ): Promise<{ readonly put: number }> {
   const files = await filesOf(context, runId, groups);
   const { origin, pathname } = new URL(folder.url);
-  const line = openWebDav({ address: folder.url, user: folder.user, password: folder.password });
+  const line = openWebDav({
+    address: folder.url,
+    user: folder.user,
+    password: folder.password,
+    reach: context.reach,
+  });
   let put = 0;
   try {
     for (const { file, inGroup } of files) {

@@ -48,7 +48,7 @@ function passOn(context: Context, some: readonly DueTelling[], watcher: WatcherR
 function callBack(context: Context, some: readonly DueTelling[], { address, secret }: WatcherRow): Promise<void> {
   const notices = some.map(({ kind, report, run, what, advice, at }) => ({ kind, report, run, what, advice, at }));
   const signing = secret === null ? undefined : { secret: context.secrets.open(secret), ...AS_WE_SIGN };
-  return postJson(address, { notices }, signing);
+  return postJson(context.reach, address, { notices }, signing);
 }
 
 function writeMail(context: Context, some: readonly DueTelling[]): Promise<void> {

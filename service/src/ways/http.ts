@@ -1,7 +1,8 @@
 /** What files go by over HTTP: questions with sign-in, patience and a certificate authority of one's own. */
-import { wordsOf } from "@corbix/core/common";
+import { CorbixError, wordsOf } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
 import { Agent, type Dispatcher, request } from "undici";
+import type { Reach } from "../process/reach.js";
 import { PlaceInTrouble } from "./line.js";
 
 export interface WebPlace {
@@ -11,6 +12,7 @@ export interface WebPlace {
   readonly token?: string | undefined;
   readonly headers?: Readonly<Record<string, string>> | undefined;
   readonly authority?: string | undefined;
+  readonly reach: Reach;
 }
 
 export interface WebAnswer {
@@ -51,9 +53,13 @@ const NOT_REACHED: ReadonlySet<string> = new Set([
 ]);
 
 /** Throws `PlaceInTrouble` where the server was not reached; other errors where the line broke. */
-export function openWeb({ user, password, token, headers, authority }: WebPlace): WebLine {
+export function openWeb({ user, password, token, headers, authority, reach }: WebPlace): WebLine {
   const agent = new Agent({
-    connect: { timeout: CONNECT_MS, ...(authority === undefined ? {} : { ca: authority }) },
+    connect: {
+      timeout: CONNECT_MS,
+      lookup: reach.lookup,
+      ...(authority === undefined ? {} : { ca: authority }),
+    },
     headersTimeout: SILENCE_MS,
     bodyTimeout: SILENCE_MS,
   });
@@ -66,6 +72,7 @@ export function openWeb({ user, password, token, headers, authority }: WebPlace)
   return {
     ask: async (method, url, sent = {}) => {
       try {
+        reach.check(url.hostname);
         const { statusCode: status, body } = await request(url, {
           method: method as Dispatcher.HttpMethod,
           headers: { ...headers, ...signIn, ...sent.headers },
@@ -76,7 +83,7 @@ export function openWeb({ user, password, token, headers, authority }: WebPlace)
         await body.dump();
         return { status, bytes: new Uint8Array() };
       } catch (error) {
-        if (NOT_REACHED.has(codeOf(error))) throw new PlaceInTrouble(wordsOf(error));
+        if (NOT_REACHED.has(codeOf(error)) || error instanceof CorbixError) throw new PlaceInTrouble(wordsOf(error));
         throw error;
       }
     },

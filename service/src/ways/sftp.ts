@@ -1,9 +1,11 @@
 /** Files put by SFTP (over SSH, RFC 4251 to 4254), to a server whose key is known. */
 import { createHash, randomUUID } from "node:crypto";
+import { connect, Socket } from "node:net";
 import { sha256, wordsOf } from "@corbix/core/common";
 import { safeFolder } from "@corbix/core/naming";
 import { say } from "@corbix/core/words";
 import { Client, type SFTPWrapper } from "ssh2";
+import type { Reach } from "../process/reach.js";
 import { PlaceInTrouble, PutRefused, type PutWish, type WayLine } from "./line.js";
 
 export interface SftpPlace {
@@ -15,6 +17,7 @@ export interface SftpPlace {
   readonly password?: string | undefined;
   readonly privateKey?: string | undefined;
   readonly passphrase?: string | undefined;
+  readonly reach: Reach;
 }
 
 const CONNECT_MS = 20_000;
@@ -38,8 +41,7 @@ export async function openSftp(place: SftpPlace): Promise<WayLine> {
       .on("ready", () => client.sftp((error, opened) => (error ? fail(error) : resolve(opened))))
       .on("error", fail)
       .connect({
-        host: place.host,
-        port: place.port,
+        sock: lineTo(place),
         username: place.user,
         ...(place.password === undefined ? {} : { password: place.password }),
         ...(place.privateKey === undefined ? {} : { privateKey: place.privateKey }),
@@ -70,7 +72,7 @@ export async function openSftp(place: SftpPlace): Promise<WayLine> {
 }
 
 /** The fingerprint that a server shows; nobody signs in. Throws `PlaceInTrouble`. */
-export function shownHostKey(host: string, port: number): Promise<string> {
+export function shownHostKey(reach: Reach, host: string, port: number): Promise<string> {
   return new Promise((resolve, reject) => {
     const client = new Client();
     let shown: string | undefined;
@@ -80,8 +82,7 @@ export function shownHostKey(host: string, port: number): Promise<string> {
         if (shown === undefined) reject(new PlaceInTrouble(wordsOf(error)));
       })
       .connect({
-        host,
-        port,
+        sock: lineTo({ host, port, reach }),
         username: "nobody",
         readyTimeout: CONNECT_MS,
         hostVerifier: (key: Buffer) => {
@@ -91,6 +92,16 @@ export function shownHostKey(host: string, port: number): Promise<string> {
         },
       });
   });
+}
+
+/** A line to where one may call; what stands against it is told as an error of the line. */
+function lineTo({ host, port, reach }: Pick<SftpPlace, "host" | "port" | "reach">): Socket {
+  try {
+    reach.check(host);
+  } catch (error) {
+    return new Socket().destroy(error as Error);
+  }
+  return connect({ host, port, lookup: reach.lookup });
 }
 
 function fingerprint(key: Buffer): string {

@@ -112,11 +112,11 @@ async function openLine(context: Context, settings: WaySettings, secret: WaySecr
     case "folder":
       return openFolder(context.settings, settings.folder);
     case "web-dav":
-      return openWebDav({ ...settings, password: secret.password });
+      return openWebDav({ ...settings, password: secret.password, reach: context.reach });
     case "http":
-      return openUpload({ ...settings, password: secret.password, token: secret.token });
+      return openUpload({ ...settings, password: secret.password, token: secret.token, reach: context.reach });
     case "sftp":
-      return openSftp({ ...settings, ...secret });
+      return openSftp({ ...settings, ...secret, reach: context.reach });
   }
 }
 

@@ -1,4 +1,6 @@
 export const serviceProcess = {
+  leadsInside: ({ host }: { host: string }) => `Cannot call ${host}: it leads into the network that Corbix stands in.`,
+  listInside: () => "Whoever operates Corbix can list it under reachInside.",
   certificateAndKey: () => "Cannot speak HTTPS: a certificate needs its private key, and the other way round.",
   giveBoth: () => "Set tlsCertificate and tlsKey both, or none.",
   cannotUseCertificate: ({ why }: { why: string }) => `Cannot use this certificate: ${why}.`,

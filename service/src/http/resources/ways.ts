@@ -41,7 +41,7 @@ export const wayHandlers: HandlersOf<typeof wayEndpoints> = {
 
   tryWayOut: async ({ context, params }) => ({ words: await tryWay(context, params.name) }),
 
-  hostKeyOf: async ({ body }) => ({ hostKey: await shownHostKey(body.host, body.port) }),
+  hostKeyOf: async ({ body, context }) => ({ hostKey: await shownHostKey(context.reach, body.host, body.port) }),
 
   pauseWayOut: ({ context, params, user }) => turned(context, params.name, true, user.name),
 
