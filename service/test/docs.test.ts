@@ -1,4 +1,4 @@
-import { readFileSync } from "node:fs";
+import { existsSync, readFileSync } from "node:fs";
 import { ERRORS } from "@corbix/core/common";
 import { MESSAGE_MACHINE, RUN_MACHINE } from "@corbix/core/delivery";
 import { reportSchema } from "@corbix/core/report";
@@ -48,6 +48,13 @@ describe("the papers and the program say the same", () => {
       typeof move === "string" ? move : move.event,
     );
     expect(rows.sort()).toEqual(moves.sort());
+  });
+
+  it("about what guards against what: each test that is named is there", () => {
+    const page = readFileSync("docs/security.md", "utf8");
+    const named = [...page.matchAll(/`((?:[a-z-]+\/)*test\/[\w./-]+)`/g)].map(([, path]) => path ?? "");
+    expect(named.length).toBeGreaterThan(30);
+    expect(named.filter((path) => !existsSync(path))).toEqual([]);
   });
 
   it("about limits and times", () => {

@@ -246,6 +246,8 @@ async function answer(context: Context, route: Route, request: Request, response
   const given = await once(context, route, call, () => route.handle(call));
   if (given === undefined || response.headersSent) return;
   checkAnswer(context, route, given, response.statusCode);
+  // What is asked is somebody's: it stays in no cache.
+  if (!response.hasHeader("Cache-Control")) response.setHeader("Cache-Control", "no-store");
   response.json(given);
 }
 

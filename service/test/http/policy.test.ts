@@ -66,6 +66,15 @@ describe("the policy of every page", () => {
     for (const [at, { text }] of pages.entries()) expect(text).toContain(`"${nonces[at]}"`);
   });
 
+  it("lets what is asked stay in no cache", async () => {
+    const headers = { Authorization: `Bearer ${service.signIn.token}` };
+    for (const path of ["/api/v1/self", "/api/v1/reports", "/api/v1/outbox"])
+      expect([path, (await fetch(service.url + path, { headers })).headers.get("cache-control")]).toEqual([
+        path,
+        "no-store",
+      ]);
+  });
+
   it("gives mails that are looked at styles of their own, and no power: an origin of its own, nothing from elsewhere", async () => {
     const { policy, text } = await policyOf("/mail.html");
     expect(policy.get("default-src")).toBe("'none'");
