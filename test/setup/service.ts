@@ -98,7 +98,7 @@ export async function testService(
 }
 
 /** What a first start depends on: with any of it set, or another clock, the demo is loaded anew. */
-const OF_FIRST_START = ["CORBIX_DEMO", "CORBIX_LANGUAGE", "CORBIX_WORDS", "CORBIX_SECRET_KEY", "CORBIX_STORE_LIMIT"];
+const OF_FIRST_START = ["CORBIX_DEMO", "CORBIX_LANGUAGE", "CORBIX_WORDS", "CORBIX_STORE_LIMIT"];
 
 /** Database and folder of a service that was started before, where it is the same cluster. */
 async function copyBegun(
@@ -108,7 +108,8 @@ async function copyBegun(
   environment: Record<string, string>,
   now: (() => Date) | undefined,
 ): Promise<void> {
-  if (clusterUrl !== inject("databaseUrl")) return;
+  // A database that was begun has its secrets under a key of its own.
+  if (clusterUrl !== inject("databaseUrl") || "CORBIX_SECRET_KEY" in environment) return;
   const isOwn = now !== undefined || OF_FIRST_START.some((name) => name in environment);
   const begun = inject("begun")[isOwn ? "bare" : "demo"];
   await copyDatabase(clusterUrl, begun.database, database);

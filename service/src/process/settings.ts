@@ -201,7 +201,7 @@ export const settingsSchema = z.strictObject({
     .describe("Whether each answer is checked against the API's contract before it goes out, as tests do."),
   metricsToken: z
     .string()
-    .min(16)
+    .regex(/^\S{16,}$/, "expected sixteen signs or more, without blanks")
     .optional()
     .describe("Bearer token that /metrics is asked with; without it nobody is answered there."),
   demo: truth.default(true).describe("Whether the demo is loaded into an empty database."),

@@ -1,16 +1,13 @@
 /** Secrets are planted wherever one can be given; then everything is looked through that the service writes, answers and hands out. */
-import { type ChildProcess, fork } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { once } from "node:events";
 import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
-import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { inflateRawSync, inflateSync } from "node:zlib";
 import { SMTPServer } from "smtp-server";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
-import { makeDatabase } from "../../../scripts/lib/postgres.mjs";
+import { type ServiceProcess, serviceProcess } from "../../../test/setup/service-process.js";
 import { takeBackup } from "../../dist/operate/backup.js";
 import { databaseProgram, runOn } from "../../dist/operate/programs.js";
 import { readSettings } from "../../dist/process/settings.js";
@@ -25,22 +22,14 @@ const plant = (what: string): string => {
   planted.set(what, secret);
   return secret;
 };
-let service: ChildProcess;
+let service: ServiceProcess;
 let mail: SMTPServer;
 let url: string;
 let databaseUrl: string;
 let token: string;
-/** Everything that was written out or answered. */
-let written = "";
+/** Everything that was written out. The first password is shown once, to whoever starts it first: that is what it is for. */
+const written = (): string => service.written().replaceAll(service.signIn.password, "…");
 const answers: string[] = [];
-
-async function freePort(): Promise<number> {
-  const server = createServer().listen(0, "127.0.0.1");
-  await once(server, "listening");
-  const { port } = server.address() as { port: number };
-  server.close();
-  return port;
-}
 
 async function call(
   method: string,
@@ -74,50 +63,22 @@ beforeAll(async () => {
   });
   await new Promise<void>((resolve) => mail.listen(0, "127.0.0.1", () => resolve()));
   const mailPort = (mail.server.address() as { port: number }).port;
-  const name = `test_${randomBytes(5).toString("hex")}`;
-  await makeDatabase(inject("databaseUrl"), name);
-  databaseUrl = inject("databaseUrl").replace(/\/[^/]+$/, `/${name}`);
-  planted.set("the database's password", new URL(databaseUrl).password);
-  const port = await freePort();
-  url = `http://127.0.0.1:${port}`;
   writeFileSync(join(folder, "key"), `${plant("the key")}\n`);
-  service = fork(join(root, "service/dist/process/main.js"), [], {
-    silent: true,
-    cwd: root,
-    env: {
-      ...process.env,
-      CORBIX_ROOT: root,
-      CORBIX_DATA: data,
-      CORBIX_DATABASE_URL: databaseUrl,
-      CORBIX_PORT: String(port),
-      CORBIX_LETTERBOX_PORT: "0",
-      CORBIX_MAIL_URL: `smtp://office:${plant("the mail server's password")}@127.0.0.1:${mailPort}`,
-      CORBIX_SECRET_KEY_FILE: join(folder, "key"),
-      CORBIX_METRICS_TOKEN: plant("the token of metrics"),
-      CORBIX_LOG_LEVEL: "trace",
-      CORBIX_WORKERS: "1",
-    },
+  service = await serviceProcess(inject("databaseUrl"), data, {
+    CORBIX_MAIL_URL: `smtp://office:${plant("the mail server's password")}@127.0.0.1:${mailPort}`,
+    CORBIX_SECRET_KEY_FILE: join(folder, "key"),
+    CORBIX_METRICS_TOKEN: plant("the token of metrics"),
+    CORBIX_LOG_LEVEL: "trace",
   });
-  for (const stream of [service.stdout, service.stderr])
-    stream?.on("data", (chunk) => {
-      written += chunk;
-    });
-  await new Promise<void>((resolve, reject) => {
-    service.on("exit", () => reject(new Error(written)));
-    service.stdout?.on("data", () => {
-      if (written.includes("Ctrl-C")) resolve();
-    });
-  });
-  const signIn = JSON.parse(readFileSync(join(data, "sign-in.json"), "utf8")) as { password: string; token: string };
+  ({ url, databaseUrl } = service);
+  planted.set("the database's password", new URL(databaseUrl).password);
+  const { signIn } = service;
   token = signIn.token;
   planted.set("the first token", token);
-  // The first password is shown once, to whoever starts it first: that is what it is for.
-  written = written.replaceAll(signIn.password, "…");
   planted.set("the first password", signIn.password);
 });
 afterAll(async () => {
-  service?.kill("SIGTERM");
-  if (service && service.exitCode === null) await once(service, "exit");
+  await service?.close();
   await new Promise<void>((resolve) => mail.close(() => resolve()));
   rmSync(folder, { recursive: true, force: true });
 });
@@ -230,7 +191,7 @@ describe("no planted secret", () => {
       return (answers.at(-1) ?? "").includes('"state":"held"');
     });
     await post(`/runs/${run}/release`, {});
-    await waitUntil(() => written.includes('"outcome":"later"'));
+    await waitUntil(() => written().includes('"outcome":"later"'));
     for (const path of [
       "/identities",
       "/ways-out",
@@ -246,10 +207,10 @@ describe("no planted secret", () => {
       "/self",
     ])
       await call("GET", `/api/v1${path}`);
-    const found = [...foundIn("the log", written), ...foundIn("an answer", answers.join("\n"))];
+    const found = [...foundIn("the log", written()), ...foundIn("an answer", answers.join("\n"))];
     expect(found).toEqual([]);
     expect(answers.filter((one) => / 500 /.test(one.slice(0, 200)))).toEqual([]);
-    expect(written.length).toBeGreaterThan(1_000);
+    expect(written().length).toBeGreaterThan(1_000);
   });
 
   it("stands in a dump of the database, a backup, or the data folder", async () => {

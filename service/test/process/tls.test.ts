@@ -3,7 +3,6 @@
 import { once } from "node:events";
 import { mkdtempSync, rmSync, utimesSync, writeFileSync } from "node:fs";
 import { request } from "node:https";
-import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { connect } from "node:tls";
@@ -11,6 +10,7 @@ import nodemailer from "nodemailer";
 import { afterAll, beforeAll, describe, expect, inject, it } from "vitest";
 import { type Papers, papersFor } from "../../../test/setup/papers.js";
 import { type TestService, testService } from "../../../test/setup/service.js";
+import { freePort } from "../../../test/setup/ways-servers.js";
 import { openCertificates } from "../../dist/process/certificates.js";
 
 const folder = mkdtempSync(join(tmpdir(), "corbix-https-"));
@@ -22,14 +22,6 @@ let mailPort: number;
 function write({ cert, key }: Papers): void {
   writeFileSync(files.CORBIX_TLS_CERTIFICATE, cert);
   writeFileSync(files.CORBIX_TLS_KEY, key);
-}
-
-async function freePort(): Promise<number> {
-  const server = createServer().listen(0, "127.0.0.1");
-  await once(server, "listening");
-  const { port } = server.address() as { port: number };
-  server.close();
-  return port;
 }
 
 interface Answer {
