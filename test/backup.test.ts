@@ -1,6 +1,6 @@
 /** A backup is taken amid a delivery, the delivery goes on to its end, and the backup is restored elsewhere: nobody gets anything twice. */
 import { randomBytes } from "node:crypto";
-import { cpSync, mkdtempSync, rmSync } from "node:fs";
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -13,7 +13,7 @@ import { databaseProgram, runOn } from "../service/dist/operate/programs.js";
 import { restoreBackup } from "../service/dist/operate/restore.js";
 import type { Settings } from "../service/dist/process/settings.js";
 import type { Service } from "../service/dist/process/supervisor.js";
-import { openAsking } from "../service/dist/records/index.js";
+import { countTables, openAsking } from "../service/dist/records/index.js";
 import { type TestService, testService } from "./setup/service.js";
 import { smallOffice } from "./setup/small-office.js";
 import { startTestService } from "./setup/start-service.js";
@@ -136,6 +136,61 @@ describe("a backup amid a delivery of 300", () => {
     expect(checked.manifest.database.tables.parcels).toBe(GROUPS);
   });
 
+  it("is not taken twice at once into one folder, goes on after one that was broken off, and keeps as many as asked", async () => {
+    const taking = (more: object = {}) =>
+      takeBackup({ settings, databaseUrl: service.databaseUrl, out: join(folder, "more"), version: "0.0.1", ...more });
+    const [first, second] = await Promise.allSettled([taking(), taking()]);
+    const outcomes = [first, second].map(({ status }) => status).sort();
+    expect(outcomes).toEqual(["fulfilled", "rejected"]);
+    const refused = [first, second].find((one) => one.status === "rejected");
+    expect(refused).toMatchObject({ reason: { code: "CONFLICT" } });
+    // What was broken off has no manifest, and a mark of a process that is gone.
+    mkdirSync(join(folder, "more/2026-01-01T000000Z"));
+    writeFileSync(join(folder, "more/taking"), "999999999\n");
+    await new Promise((resolve) => setTimeout(resolve, 1_000));
+    const next = await taking({ keep: 1 });
+    expect([next.copied, next.deleted.length]).toEqual([0, 1]);
+    expect(readdirSync(join(folder, "more")).filter((name) => /^\d/.test(name))).toEqual([next.name]);
+    expect((await checkBackup(await chooseBackup(join(folder, "more")))).faults).toEqual([]);
+  });
+
+  it("that is damaged, or a table short of rows, is told before anything is restored", async () => {
+    const copy = join(folder, "damaged");
+    cpSync(out, copy, { recursive: true });
+    const dump = join(copy, taken.name, "database.dump");
+    const bytes = readFileSync(dump);
+    bytes[bytes.length >> 1] = (bytes[bytes.length >> 1] ?? 0) ^ 1;
+    writeFileSync(dump, bytes);
+    const checked = await checkBackup(await chooseBackup(copy));
+    expect(checked.faults).toEqual([{ file: "database.dump", what: "damaged" }]);
+    const { url } = await emptyDatabase();
+    const data = join(folder, "not-restored");
+    await expect(
+      restoreBackup({ settings: { ...settings, data }, databaseUrl: url, chosen: await chooseBackup(copy) }),
+    ).rejects.toMatchObject({ code: "BAD_BACKUP" });
+    expect(existsSync(join(data, "files"))).toBe(false);
+    expect(await tablesIn(url)).toBe(0);
+    writeFileSync(
+      join(copy, taken.name, "manifest.json"),
+      readFileSync(join(copy, taken.name, "manifest.json"), "utf8").replace('"runs": 1', '"runs": 2'),
+    );
+    await expect(chooseBackup(copy)).rejects.toMatchObject({
+      code: "BAD_BACKUP",
+      message: expect.stringContaining("not as it was written"),
+    });
+    // Nothing that is there is written over.
+    await expect(restoreBackup({ settings, databaseUrl: url, chosen: await chooseBackup(out) })).rejects.toMatchObject({
+      code: "CONFLICT",
+    });
+    await expect(
+      restoreBackup({
+        settings: { ...settings, data },
+        databaseUrl: service.databaseUrl,
+        chosen: await chooseBackup(out),
+      }),
+    ).rejects.toMatchObject({ code: "CONFLICT" });
+  });
+
   it("is restored elsewhere with the journal, and sends nothing twice, before and after somebody goes on", async () => {
     const { name, url } = await emptyDatabase();
     const data = join(folder, "elsewhere");
@@ -217,6 +272,13 @@ describe("a backup amid a delivery of 300", () => {
     await begun.close();
   });
 });
+
+async function tablesIn(url: string): Promise<number> {
+  const asking = await openAsking(url);
+  const tables = await countTables(asking);
+  await asking.close();
+  return Object.keys(tables).length;
+}
 
 /** Messages that a database has as sent or begun. */
 async function begunIn(url: string): Promise<number> {

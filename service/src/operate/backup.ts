@@ -1,5 +1,5 @@
 /** Takes a backup while the service runs: database and stored bytes of one moment, with a manifest that tells what is in it. */
-import { chmod, mkdir, readdir, rm, stat, statfs } from "node:fs/promises";
+import { chmod, mkdir, readdir, readFile, rm, stat, statfs, writeFile } from "node:fs/promises";
 import { isAbsolute, join, relative } from "node:path";
 import { CorbixError, sha256 } from "@corbix/core/common";
 import { say } from "@corbix/core/words";
@@ -7,7 +7,7 @@ import { keyMark } from "../access/secrets.js";
 import { JOURNAL_FOLDER, journalFiles } from "../journal/journal.js";
 import type { Settings } from "../process/settings.js";
 import { openSnapshot, type Snapshot } from "../records/index.js";
-import { systemCode } from "../store/store-errors.js";
+import { storeError, systemCode } from "../store/store-errors.js";
 import { copyFlushed, writeFlushed } from "./flushed.js";
 import {
   BYTES,
@@ -51,9 +51,48 @@ const DUMP_SHARE = 0.5;
 
 /** Throws `NO_SPACE` where there is no room, and `DATABASE_UNREACHABLE`; nothing counts as a backup then. */
 export async function takeBackup(options: BackupOptions): Promise<TakenBackup> {
-  const { settings, databaseUrl, out } = options;
+  const { settings, out } = options;
   refuseWithin(settings.data, out);
   await mkdir(out, { recursive: true, mode: 0o700 });
+  const leave = await holdFolder(out);
+  try {
+    return await takeInto(options);
+  } finally {
+    await leave();
+  }
+}
+
+/** One backup at a time is taken into a folder: what another has begun would count as broken off. Throws `CONFLICT`. */
+async function holdFolder(out: string): Promise<() => Promise<void>> {
+  const mark = join(out, "taking");
+  for (;;) {
+    try {
+      await writeFile(mark, `${process.pid}\n`, { flag: "wx", mode: 0o600 });
+      return () => rm(mark, { force: true });
+    } catch (error) {
+      if (systemCode(error) !== "EEXIST") throw storeError(error);
+    }
+    const pid = Number(await readFile(mark, "utf8").catch(() => ""));
+    if (pid > 0 && isAlive(pid))
+      throw new CorbixError("CONFLICT", say().serviceOperate.takesAlready({ pid }), {
+        where: mark,
+        advice: say().serviceOperate.waitForIt(),
+      });
+    await rm(mark, { force: true });
+  }
+}
+
+function isAlive(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return systemCode(error) === "EPERM";
+  }
+}
+
+async function takeInto(options: BackupOptions): Promise<TakenBackup> {
+  const { settings, databaseUrl, out } = options;
   await clearUnfinished(out);
   const snapshot = await openSnapshot(databaseUrl);
   const name = backupName(snapshot.at);

@@ -94,6 +94,8 @@ export const serviceOperate = {
   useStarttls: () => "Let the identity use starttls or tls.",
   serverTakes: ({ security, user }: { security: string; user: string | undefined }) =>
     `answers${security === "none" ? "" : `, encrypted (${security})`}${user === undefined ? "" : ", lets the identity in"}`,
+  takesAlready: ({ pid }: { pid: number }) => `Cannot take a backup: process ${pid} takes one into this folder now.`,
+  waitForIt: () => "Wait until it is done, or name another folder.",
   unfinishedRestore: () => "Cannot start: restoring a backup into this folder was broken off.",
   restoreAnew: () => "Empty this folder and the database, and restore again.",
 };
