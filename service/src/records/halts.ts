@@ -376,7 +376,7 @@ export async function addFound(
          INSERT INTO ledger (report, occasion, group_key, part, attempt, run_id, found_id, addresses, complete, written_at)
          SELECT report, occasion, group_key, part, row_number() OVER (PARTITION BY report, occasion, group_key, part ORDER BY id) + coalesce((SELECT max(attempt) FROM ledger WHERE ledger.report = kept.report
            AND ledger.occasion = kept.occasion AND ledger.group_key = kept.group_key AND ledger.part = kept.part), 0), run_id, id, addresses, true, at
-         FROM kept WHERE counts AND message_id IS NULL)
+         FROM kept WHERE counts AND message_id IS NULL AND NOT EXISTS (SELECT 1 FROM ledger WHERE ledger.found_id = kept.id))
        INSERT INTO delivered_rows (report, row_key, group_key, found_id, at)
        SELECT DISTINCT kept.report, json_array_elements_text(told.rows), kept.group_key, kept.id, kept.at FROM kept JOIN told ON told.run = kept.run_id AND told.mail = kept.mail_id
        WHERE kept.counts AND kept.message_id IS NULL AND told.rows IS NOT NULL AND json_typeof(told.rows) = 'array' ON CONFLICT DO NOTHING`,
