@@ -6,7 +6,7 @@ const sign = (text: string) => `signed-${text}`;
 const at = (settings: object) =>
   ({
     settings: { host: "127.0.0.1", port: 8080, ...settings },
-    secrets: { sign },
+    secrets: { sign, signs: (text: string) => [sign(text)] },
     now: () => new Date("2026-11-10T12:00:00Z"),
   }) as unknown as Parameters<typeof openLink>[0];
 
